@@ -1,0 +1,120 @@
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { createWavWriter, readWavBlocks, readWavHeader } from '@/core/audio';
+import { proposeSort, DEFAULT_STYLE, newTrack, proposalEdits } from '@/core/style';
+import { applyEdits, emptySession, ROOT } from '@/core/session';
+import { createRandom } from '@/core/units';
+import { fileSink, fileSource, inspectFile } from '@/engine';
+
+const MB = 1e6;
+const peakMb = (): number => process.resourceUsage().maxRSS / 1024;
+
+/** CPU and wall seconds of some work in this process. */
+async function timed(work: () => Promise<unknown>): Promise<{ cpu: number; wall: number }> {
+  const cpu = process.cpuUsage();
+  const clock = process.hrtime.bigint();
+  await work();
+  const used = process.cpuUsage(cpu);
+  return { cpu: (used.user + used.system) / 1e6, wall: Number(process.hrtime.bigint() - clock) / 1e9 };
+}
+/** Middle of three, each measured in turn with the others, so that a drifting machine hits all alike. */
+const middle = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] as number;
+
+async function makeFiles(folder: string): Promise<{ paths: string[]; bytes: number }> {
+  const random = createRandom(1);
+  const block = Float32Array.from({ length: 48_000 }, () => (random() - 0.5) * 0.4);
+  const paths: string[] = [];
+  let bytes = 0;
+  for (let n = 0; n < 6; n++) {
+    const path = join(folder, `t${n}.wav`);
+    const file = await fileSink(path);
+    const writer = await createWavWriter(file.bytes, { sampleRateHz: 48_000, channels: n % 3 === 0 ? 2 : 1, bitDepth: 24 });
+    for (let s = 0; s < 180; s++) await writer.write(n % 3 === 0 ? [block, block] : [block]);
+    bytes += (await writer.finish()).lengthFrames * 3 * (n % 3 === 0 ? 2 : 1);
+    await file.close();
+    paths.push(path);
+  }
+  return { paths, bytes };
+}
+
+/** The arrival pass beside a plain loop that only decodes and sums the same files, and beside sha256sum. */
+async function benchArrival(folder: string): Promise<void> {
+  const { paths, bytes } = await makeFiles(folder);
+  const plain = async (): Promise<void> => {
+    for (const path of paths) {
+      const file = await fileSource(path);
+      const header = await readWavHeader(file.bytes);
+      if (!header.ok) throw new Error(header.error.code);
+      let sum = 0;
+      for await (const b of readWavBlocks(file.bytes, header.value)) for (const c of b.channels) for (let i = 0; i < c.length; i++) sum += c[i] as number;
+      if (Number.isNaN(sum)) throw new Error('not a sum');
+      await file.close();
+    }
+  };
+  const arrival = async (): Promise<void> => { for (const path of paths) await inspectFile(path); };
+  const listening = async (): Promise<void> => { for (const path of paths) await inspectFile(path, { onsets: true, truePeak: true }); };
+  await plain();
+  const rows = { plain: [] as number[], sha: [] as number[], arrival: [] as number[], listening: [] as number[] };
+  for (let round = 0; round < 3; round++) {
+    rows.plain.push((await timed(plain)).cpu);
+    const sha = process.hrtime.bigint();
+    spawnSync('sha256sum', paths);
+    rows.sha.push(Number(process.hrtime.bigint() - sha) / 1e9);
+    rows.arrival.push((await timed(arrival)).cpu);
+  }
+  rows.listening.push((await timed(listening)).cpu);
+  const speed = (seconds: number): string => `${(bytes / MB / seconds).toFixed(0)} MB/s`;
+  console.log(`arrival · ${(bytes / MB).toFixed(0)} MB of 24-bit: ${speed(middle(rows.arrival))} (CPU) beside decode-and-sum ${speed(middle(rows.plain))} and sha256sum ${speed(middle(rows.sha))} (wall): ${(middle(rows.arrival) / middle(rows.plain)).toFixed(2)} × and ${(middle(rows.arrival) / middle(rows.sha)).toFixed(2)} ×`);
+  console.log(`listening · with onset curves and true peak: ${speed(rows.listening[0] as number)}, ${((rows.listening[0] as number) / middle(rows.plain)).toFixed(1)} × decode-and-sum · peak ${peakMb().toFixed(0)} MB resident`);
+}
+
+/** Proposing and applying the house style to 300 tracks, beside copying the same session as JSON. */
+async function benchSort(): Promise<void> {
+  const words = ['Kick', 'Sn top', 'Gtr L', 'LV', 'BV', 'Vln', 'Pno', 'Bass DI', 'Tamb', 'Sax', 'rec'];
+  const made = applyEdits(emptySession('300'), Array.from({ length: 300 }, (_, i) => ({ kind: 'track.add', track: newTrack(`t${i}`, `${words[i % words.length]} ${i}_03.wav`, { dualMono: false }, DEFAULT_STYLE), parentId: ROOT, index: i }) as const));
+  if (!made.ok) throw new Error(made.code);
+  const { session } = made;
+  const run = async (): Promise<void> => {
+    const proposal = proposeSort(session, DEFAULT_STYLE);
+    if (!applyEdits(session, proposalEdits(session, DEFAULT_STYLE, proposal, new Set(proposal.rows.map((r) => r.trackId)))).ok) throw new Error('refused');
+  };
+  const copy = async (): Promise<void> => { JSON.parse(JSON.stringify(session)); };
+  await run();
+  const [own, reference] = [middle([(await timed(run)).wall, (await timed(run)).wall, (await timed(run)).wall]), middle([(await timed(copy)).wall, (await timed(copy)).wall, (await timed(copy)).wall])];
+  console.log(`sort · 300 tracks proposed and applied in ${(own * 1000).toFixed(0)} ms beside ${(reference * 1000).toFixed(1)} ms to copy the session as JSON`);
+}
+
+/** Tempo over the bench sessions, if they are there, scored by the scorer that came with them; time beside decoding the same files. */
+async function benchTempo(folder: string): Promise<void> {
+  const bench = process.env.FERNMOSS_TEMPO_BENCH ?? join(process.cwd(), '../shared/tempo-bench');
+  const sessions = process.env.FERNMOSS_TEMPO_SESSIONS;
+  if (sessions === undefined || !existsSync(sessions)) {
+    console.log(`tempo · left out: render the sessions with ${join(bench, 'make_sessions.py')} and name their folder in FERNMOSS_TEMPO_SESSIONS`);
+    return;
+  }
+  const out = join(folder, 'estimates');
+  mkdirSync(out, { recursive: true });
+  let [found, decoded] = [0, 0];
+  for (const name of readdirSync(sessions).filter((n) => /^d\d/.test(n)).sort()) {
+    const begin = process.hrtime.bigint();
+    const done = spawnSync('node', [join(process.cwd(), 'dist/fernmoss.mjs'), 'tempo', join(sessions, name), '--json'], { encoding: 'utf8', maxBuffer: 1 << 28 });
+    found += Number(process.hrtime.bigint() - begin) / 1e9;
+    writeFileSync(join(out, `${name.split('_')[0]}.json`), done.stdout);
+    const plain = process.hrtime.bigint();
+    for (const file of readdirSync(join(sessions, name)).filter((f) => /\.wav$/i.test(f))) spawnSync('ffmpeg', ['-v', 'error', '-i', join(sessions, name, file), '-f', 'null', '-']);
+    decoded += Number(process.hrtime.bigint() - plain) / 1e9;
+  }
+  console.log(`tempo · ${found.toFixed(0)} s for all sessions beside ${decoded.toFixed(0)} s for ffmpeg to decode them`);
+  console.log(spawnSync('/usr/bin/python3', [join(bench, 'score.py'), sessions, out, '--brief'], { encoding: 'utf8', env: { ...process.env, OPENBLAS_NUM_THREADS: '1' } }).stdout);
+}
+
+const folder = mkdtempSync(join(tmpdir(), 'fernmoss-bench-'));
+try {
+  await benchSort();
+  await benchArrival(folder);
+  await benchTempo(folder);
+} finally {
+  rmSync(folder, { recursive: true, force: true });
+}

@@ -1,0 +1,16 @@
+#!/usr/bin/env node
+// Each benchmark prints its figure beside a reference measured in the same run. `npm run bench -- memory` runs one of them.
+import { spawnSync } from 'node:child_process';
+import { join } from 'node:path';
+import { buildNode, buildPages } from './lib/build.mjs';
+import { ensureDebianPackages, ensureNpmPackages } from './lib/packages.mjs';
+import { ROOT } from './lib/say.mjs';
+
+ensureNpmPackages();
+ensureDebianPackages(['postgresql', 'ffmpeg']);
+buildNode();
+buildPages();
+const only = process.argv[2];
+let status = 0;
+for (const [name, file] of [['core', 'dist/bench.mjs'], ['memory', 'bench/memory.mjs']]) if (only === undefined || only === name) status ||= spawnSync('node', [join(ROOT, file)], { cwd: ROOT, stdio: 'inherit' }).status ?? 1;
+process.exit(status);

@@ -1,0 +1,26 @@
+// The services that integration and end-to-end tests run against: a cluster, a data folder, web and worker. Dependency-free.
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { freePort, removeCluster, startCluster } from './cluster.mjs';
+import { ROOT } from './say.mjs';
+import { serve } from './serve.mjs';
+
+/** Starts everything on a new data folder; `env` is what tests need to find it. */
+export async function startTestServices() {
+  const dataDir = mkdtempSync(join(tmpdir(), 'fernmoss-test-'));
+  chmodSync(dataDir, 0o755);
+  const cluster = await startCluster(dataDir);
+  const port = await freePort(4710);
+  const served = await serve({ databaseUrl: cluster.url, dataDir, port, demo: false });
+  return {
+    /** Process ids of web and worker. */
+    pids: () => served.pids(),
+    env: { FERNMOSS_DATABASE_URL: cluster.url, FERNMOSS_DATA: dataDir, FERNMOSS_THREAD: join(ROOT, 'dist', 'compute.mjs'), FERNMOSS_DEMO: 'off', FERNMOSS_URL: `http://127.0.0.1:${port}` },
+    async stop() {
+      await served.stop();
+      removeCluster(cluster);
+      rmSync(dataDir, { recursive: true, force: true });
+    },
+  };
+}

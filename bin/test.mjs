@@ -1,0 +1,48 @@
+#!/usr/bin/env node
+// Everything that must hold: types, lint, the dependency rule, unit, integration and end-to-end tests. Leaves nothing running.
+import { spawn } from 'node:child_process';
+import { join } from 'node:path';
+import { buildNode, buildPages } from './lib/build.mjs';
+import { ensureDebianPackages, ensureNpmPackages } from './lib/packages.mjs';
+import { ROOT, say } from './lib/say.mjs';
+import { startTestServices } from './lib/test-services.mjs';
+
+ensureNpmPackages();
+ensureDebianPackages(['postgresql', 'ffmpeg', 'chromium', 'libxml2-utils', 'sndfile-programs', 'python3-mido']);
+
+const failed = [];
+/** Runs a tool to its end; this process stays free meanwhile, to start services again that a test has killed. */
+async function step(name, tool, args, env = {}) {
+  say(name);
+  const begin = Date.now();
+  const child = spawn(join(ROOT, 'node_modules', '.bin', tool), args, { cwd: ROOT, stdio: 'inherit', env: { ...process.env, ...env } });
+  const status = await new Promise((resolve) => {
+    child.once('error', () => resolve(1));
+    child.once('exit', resolve);
+  });
+  say(`${name}: ${status === 0 ? 'good' : 'FAILED'} after ${((Date.now() - begin) / 1000).toFixed(0)} s`);
+  if (status !== 0) failed.push(name);
+}
+
+buildNode();
+// The page build also writes the route types that the type check reads.
+buildPages();
+await step('types', 'tsc', ['--noEmit']);
+await step('types of core, without page or server', 'tsc', ['--noEmit', '-p', 'tsconfig.core.json']);
+await step('lint', 'eslint', ['.', '--max-warnings', '0']);
+await step('dependency rule', 'depcruise', ['--config', '.dependency-cruiser.cjs', 'src']);
+await step('unit tests', 'jest', ['--selectProjects', 'unit', 'ui']);
+
+let services;
+try {
+  services = await startTestServices();
+  await step('integration tests', 'jest', ['--selectProjects', 'integration', '--runInBand', '--forceExit'], services.env);
+  await step('end-to-end tests', 'playwright', ['test'], services.env);
+} catch (error) {
+  console.error(error);
+  failed.push('services');
+} finally {
+  await services?.stop();
+}
+say(failed.length === 0 ? 'all good' : `failed: ${failed.join(', ')}`);
+process.exit(failed.length === 0 ? 0 : 1);

@@ -1,0 +1,6 @@
+import { handle } from '@/server/http';
+import { startHandover } from '@/server/services';
+
+type Context = { params: Promise<{ id: string }> };
+
+export const POST = (_request: Request, { params }: Context) => handle(async () => ({ id: await startHandover((await params).id) }));

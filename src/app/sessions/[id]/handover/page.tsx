@@ -1,0 +1,5 @@
+import { HandoverStage } from '@/ui/features/handover';
+
+export default function Page() {
+  return <HandoverStage />;
+}

@@ -1,0 +1,5 @@
+import { IntakeStage } from '@/ui/features/intake';
+
+export default function Page() {
+  return <IntakeStage />;
+}

@@ -1,0 +1,5 @@
+import { SortStage } from '@/ui/features/sort';
+
+export default function Page() {
+  return <SortStage />;
+}

@@ -1,0 +1,5 @@
+import { TempoStage } from '@/ui/features/tempo';
+
+export default function Page() {
+  return <TempoStage />;
+}

@@ -1,0 +1,34 @@
+import { commandInspect } from './inspect';
+import { commandNames } from './names';
+import { commandPackage } from './package';
+import { commandTempo } from './tempo';
+import { commandVerify } from './verify';
+import { CallFault, readArguments } from './arguments';
+
+const USAGE = `fernmoss names [--json] [FILE]              read names, one a line; a blank line ends a delivery
+fernmoss inspect FILE… [--session]          facts and findings of recordings
+fernmoss tempo FILE…|FOLDER [--timekeeper FILE]… [--map-out FILE] [--midi-out FILE]
+fernmoss package FOLDER --out FOLDER|FILE.zip   names, order, tempo map, click, package, in one go
+fernmoss verify PACKAGE                     every check of a package, folder or ZIP
+All take --json and --style FILE. Exit 0 done, 1 problems found, 2 wrong call.`;
+
+const COMMANDS: Readonly<Record<string, (args: ReturnType<typeof readArguments>) => Promise<number>>> = { names: commandNames, inspect: commandInspect, tempo: commandTempo, package: commandPackage, verify: commandVerify };
+
+/** Entry of the command line; see docs/cli.md. */
+async function main(): Promise<number> {
+  const [name, ...rest] = process.argv.slice(2);
+  const command = name !== undefined && Object.hasOwn(COMMANDS, name) ? COMMANDS[name] : undefined;
+  if (!command) {
+    process.stderr.write(`${USAGE}\n`);
+    return name === '--help' || name === 'help' ? 0 : 2;
+  }
+  return command(readArguments(rest));
+}
+
+main().then(
+  (status) => { process.exitCode = status; },
+  (cause: unknown) => {
+    process.stderr.write(`${cause instanceof CallFault ? cause.message : cause instanceof Error ? (cause.stack ?? cause.message) : String(cause)}\n`);
+    process.exitCode = cause instanceof CallFault ? 2 : 1;
+  },
+);

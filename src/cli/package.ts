@@ -1,0 +1,148 @@
+import { createWriteStream } from 'node:fs';
+import { mkdir, mkdtemp, readdir, rename, rm, stat } from 'node:fs/promises';
+import { basename, dirname, join, resolve } from 'node:path';
+import { pipeline } from 'node:stream/promises';
+import { faultText, VERSION } from '@/contracts';
+import { checkSession, type PackagePlan, type PackageSource, planPackage, type SessionCheck } from '@/core/delivery';
+import { applyEdits, emptySession, majorityRate, ROOT, tracksInOrder, type Edit, type SessionState } from '@/core/session';
+import { newTrack, packageFolderName, proposalEdits, proposeSort, type HouseStyle } from '@/core/style';
+import { acceptEdit, detectTempo, type TempoReading } from '@/core/tempo';
+import { runTask, zipFolder } from '@/engine';
+import { type Arguments, CallFault, print } from './arguments';
+import { inspectAll, type InspectOutcome, soundFiles, tempoTracks, threadPath } from './sound-files';
+
+type Usable = Extract<InspectOutcome, { ok: true }>['value'];
+
+/** A folder of recordings as a session: which file each track is. */
+interface Delivery {
+  readonly session: SessionState;
+  /** Track id → file and what was found in it. */
+  readonly heard: ReadonlyMap<string, { readonly file: string; readonly value: Usable }>;
+  readonly refused: readonly { readonly name: string; readonly reason: string }[];
+  /** Null when nothing was found; then why. */
+  readonly reading: TempoReading | null;
+  readonly tempoFault: string | null;
+}
+
+/** `package`: names, order, tempo map, click and package of a folder in one go, with the defaults. */
+export async function commandPackage(args: Arguments): Promise<number> {
+  const out = args.one('out');
+  const [folder, more] = args.words;
+  if (folder === undefined || more !== undefined || out === null) throw new CallFault('package needs one FOLDER and --out FOLDER or --out FILE.zip');
+  const target = resolve(out);
+  await mustBeFree(target);
+  const files = soundFiles([folder]);
+  const delivery = await readDelivery(basename(resolve(folder)), files, args.style);
+  if (delivery.heard.size === 0) {
+    print(args.json, { package: null, refused: delivery.refused, reason: 'no recording could be used' }, [['no recording could be used'], ...delivery.refused.map((r) => [r.name, r.reason])]);
+    return 1;
+  }
+  await mkdir(dirname(target), { recursive: true });
+  // Made beside its place and moved there whole: a broken attempt leaves nothing that looks like a package.
+  const work = await mkdtemp(join(dirname(target), '.fernmoss-'));
+  try {
+    const { plan, checks, verified, root } = await build(delivery, args.style, work);
+    if (/\.zip$/i.test(target)) {
+      const half = join(work, 'package.zip');
+      await pipeline(await zipFolder(root, plan.folderName), createWriteStream(half, { flags: 'wx', flush: true }));
+      await rename(half, target);
+    } else {
+      await rm(target, { recursive: true, force: true }); // it is empty, or not there
+      await rename(root, target);
+    }
+    const value = {
+      package: target,
+      files: plan.files.map((f) => ({ path: f.path, name: f.name, channels: f.channels })),
+      refused: delivery.refused, sampleRateHz: plan.sampleRateHz, lengthFrames: plan.lengthFrames, padFrames: plan.padFrames, leadInBars: plan.leadInBars,
+      tempo: { found: delivery.reading !== null, steady: delivery.reading?.steady ?? false, bpm: delivery.reading?.bpm ?? null, reason: delivery.tempoFault },
+      checks, verified,
+    };
+    print(args.json, value, [['package', target], ['files', plan.files.length], ['tempo', delivery.reading ? (delivery.reading.bpm ?? 'not steady') : delivery.tempoFault], ...delivery.refused.map((r) => [`not taken: ${r.name}`, r.reason]), ...checks.filter((c) => c.state !== 'good').map((c) => [`look: ${c.title}`, c.detail]), ...verified.map((c) => [c.pass ? 'holds' : 'FAILS', `${c.title}: ${c.figure}`])]);
+    return verified.every((c) => c.pass) && delivery.refused.length === 0 && delivery.reading !== null ? 0 : 1;
+  } finally {
+    await rm(work, { recursive: true, force: true });
+  }
+}
+
+async function mustBeFree(target: string): Promise<void> {
+  const there = await stat(target).catch(() => null);
+  if (there === null) return;
+  if (there.isDirectory() && !/\.zip$/i.test(target) && (await readdir(target)).length === 0) return;
+  throw new CallFault(`${target} is there already; choose another place`);
+}
+
+/** Everything up to the plan: looks at all files, sorts them by the house style, finds the tempo. */
+async function readDelivery(name: string, files: readonly string[], style: HouseStyle): Promise<Delivery> {
+  const outcomes = await inspectAll(files, { truePeak: false, onsets: true });
+  const heard = new Map<string, { file: string; value: Usable }>();
+  const refused: { name: string; reason: string }[] = [];
+  outcomes.forEach((o, i) => {
+    const file = files[i] as string;
+    if (o.ok) heard.set(`t${i + 1}`, { file, value: o.value });
+    else refused.push({ name: basename(file), reason: faultText(o.error) });
+  });
+  const usable = [...heard];
+  const arrivals: Edit[] = [
+    { kind: 'session.rate', sampleRateHz: majorityRate(usable.map(([, h]) => h.value.header.sampleRateHz), null) },
+    ...usable.map(([id, h], index): Edit => ({ kind: 'track.add', track: newTrack(id, basename(h.file), h.value.facts, style), parentId: ROOT, index })),
+  ];
+  let session = apply(emptySession(name), arrivals);
+  const proposal = proposeSort(session, style);
+  session = apply(session, proposalEdits(session, style, proposal, new Set(proposal.rows.map((r) => r.trackId))));
+  const found = detectTempo(tempoTracks(usable.map(([, h]) => h.file), usable.map(([, h]) => ({ ok: true, value: h.value }))));
+  if (!found.ok) return { session, heard, refused, reading: null, tempoFault: faultText({ ...found.error }) };
+  const reading = found.value;
+  return { session: apply(session, [acceptEdit(reading, null)]), heard, refused, reading, tempoFault: null };
+}
+
+function apply(session: SessionState, edits: readonly Edit[]): SessionState {
+  const outcome = applyEdits(session, edits);
+  if (!outcome.ok) throw new Error(`own edit refused: ${outcome.code} ${outcome.id}`);
+  return outcome.session;
+}
+
+async function build(delivery: Delivery, style: HouseStyle, work: string): Promise<{ plan: PackagePlan; checks: SessionCheck[]; verified: readonly { readonly code: string; readonly pass: boolean; readonly title: string; readonly figure: string }[]; root: string }> {
+  const { session, heard } = delivery;
+  const rate = session.sampleRateHz as number;
+  const sources: PackageSource[] = [];
+  const sourcePaths: Record<string, string> = {};
+  const converted: { name: string; fromHz: number }[] = [];
+  for (const track of tracksInOrder(session)) {
+    const { file, value } = heard.get(track.id) as { file: string; value: Usable };
+    const { header } = value;
+    let lengthFrames = header.lengthFrames;
+    sourcePaths[track.id] = resolve(file);
+    if (header.sampleRateHz !== rate) {
+      process.stderr.write(`converting ${file} to ${rate} Hz\n`);
+      const outPath = join(work, `${track.id}.wav`);
+      const made = await runTask('convert', { path: file, outPath, toHz: rate }, { threadPath: threadPath() });
+      if (!made.ok) throw new Error(faultText(made.error));
+      lengthFrames = made.value.lengthFrames;
+      sourcePaths[track.id] = outPath;
+      converted.push({ name: track.name, fromHz: header.sampleRateHz });
+    }
+    sources.push({ trackId: track.id, channels: header.channels, lengthFrames });
+  }
+  const planned = planPackage(session, sources, style, packageFolderName('', session.name, 1));
+  if (!planned.ok) throw new Error(faultText({ ...planned.error }));
+  const nameOf = (id: string): string => session.nodes[id]?.name ?? id;
+  const bySha = new Map<string, string>();
+  const duplicateTracks = [...heard].filter(([id, h]) => { const again = bySha.has(h.value.sha256); bySha.set(h.value.sha256, id); return again; }).map(([id]) => nameOf(id));
+  const checks = checkSession(session, planned.value, {
+    failedRecordings: delivery.refused.length, arrivingRecordings: 0, duplicateTracks,
+    clippedTracks: [...heard].filter(([, h]) => h.value.facts.clippedRuns > 0).map(([id]) => nameOf(id)),
+  });
+  process.stderr.write('writing the package and reading it back\n');
+  const { built, checks: verified } = await runTask(
+    'package',
+    {
+      plan: planned.value, session, sourcePaths, outDir: work, version: VERSION,
+      note: {
+        day: new Date().toISOString().slice(0, 10), number: 1, checks, refused: delivery.refused, converted,
+        history: [`Named, coloured, ordered and grouped by the house style “${style.name}”`, ...(delivery.reading ? [`Tempo found over ${delivery.reading.timekeepers.filter((t) => t.chosen).length} timekeepers; not checked by ear`] : [])],
+      },
+    },
+    { threadPath: threadPath() },
+  );
+  return { plan: planned.value, checks, verified, root: built.root };
+}

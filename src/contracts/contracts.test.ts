@@ -1,0 +1,77 @@
+import { readFileSync } from 'node:fs';
+import { parse } from 'yaml';
+import { applyEdits, EDIT_KINDS, emptySession } from '@/core/session';
+import { DEFAULT_STYLE } from '@/core/style';
+import { detectRequestSchema, editRequestSchema, FAULT_CODES, faultText, newSessionSchema, parseHouseStyle, VERSION } from './index';
+
+const valid = (edits: readonly unknown[]): boolean => editRequestSchema.isValidSync({ baseRevision: 0, label: 'x', edits }, { strict: true });
+
+it('carries the version of package.json', () => {
+  expect(VERSION).toBe((JSON.parse(readFileSync('package.json', 'utf8')) as { version: string }).version);
+});
+
+describe('edits from a page', () => {
+  it('takes well-formed edits of every kind a page may send', () => {
+    const good: Record<string, object> = {
+      'session.describe': { name: 'n' }, 'session.rate': { sampleRateHz: 48_000 }, 'track.remove': { id: 'a' }, 'track.change': { id: 'a', fields: { name: 'n', pan: -1, color: '#aabbcc', evidence: [] } },
+      'folder.add': { folder: { kind: 'folder', id: 'f', name: 'F', color: null, busId: null }, parentId: 'root', index: 0 }, 'folder.remove': { id: 'f' }, 'folder.change': { id: 'f', fields: { busId: null } }, 'node.place': { id: 'a', parentId: 'root', index: 3 },
+      'bus.add': { bus: { id: 'b', name: 'B', color: null, outputBusId: null }, index: 0 }, 'bus.remove': { id: 'b' }, 'bus.change': { id: 'b', fields: { name: 'C' } },
+      'map.replace': { map: { schemaVersion: 1, points: [{ quarters: 0, seconds: 0 }, { quarters: 1, seconds: 1 }], meters: [{ bar: 1, numerator: 4, denominator: 4 }] }, facts: { steady: false, bpm: null, foundBy: null, pulses: [] } },
+      'timekeepers.choose': { trackIds: null },
+    };
+    for (const kind of EDIT_KINDS) expect([kind, valid([{ kind, ...good[kind] }])]).toEqual([kind, kind !== 'track.add']);
+  });
+  it.each<[string, unknown]>([
+    ['unknown kind', { kind: 'session.burn' }],
+    ['kind of the prototype', { kind: 'constructor' }],
+    ['no kind', { id: 'a' }],
+    ['path as id', { kind: 'track.remove', id: '../../etc' }],
+    ['colour that is none', { kind: 'track.change', id: 'a', fields: { color: 'red; background: url(x)' } }],
+    ['pan beyond', { kind: 'track.change', id: 'a', fields: { pan: 2 } }],
+    ['gain not a number', { kind: 'track.change', id: 'a', fields: { gainDb: NaN } }],
+    ['unknown field', { kind: 'track.change', id: 'a', fields: { recordingId: 'x' } }],
+    ['unknown member', { kind: 'track.remove', id: 'a', more: 1 }],
+    ['name of 201 characters', { kind: 'track.change', id: 'a', fields: { name: 'x'.repeat(201) } }],
+    ['one point', { kind: 'map.replace', map: { schemaVersion: 1, points: [{ quarters: 0, seconds: 0 }], meters: [{ bar: 1, numerator: 4, denominator: 4 }] }, facts: null }],
+  ])('refuses: %s', (_why, edit) => {
+    expect(valid([edit])).toBe(false);
+  });
+  it('refuses none and too many', () => {
+    expect(valid([])).toBe(false);
+    expect(valid(new Array(5001).fill({ kind: 'track.remove', id: 'a' }))).toBe(false);
+  });
+  it('leaves a map that is shaped well but runs backwards to the state, which must not take it', () => {
+    const outcome = applyEdits(emptySession('x'), [{ kind: 'map.replace', map: { schemaVersion: 1, points: [{ quarters: 1, seconds: 0 }, { quarters: 0, seconds: 1 }], meters: [{ bar: 1, numerator: 4, denominator: 4 }] }, facts: null }]);
+    expect(outcome).toMatchObject({ ok: false, code: 'map.invalid' });
+  });
+});
+
+it('checks the other requests', () => {
+  expect(newSessionSchema.isValidSync({ name: '  ' })).toBe(false);
+  expect(newSessionSchema.cast({ name: ' Slip ' })).toEqual({ name: 'Slip', artist: '', notes: '' });
+  expect(detectRequestSchema.isValidSync({ timekeepers: ['a', 'b'] })).toBe(true);
+  expect(detectRequestSchema.isValidSync({ timekeepers: 'a' })).toBe(false);
+});
+
+it('has words for every fault, without code names in them', () => {
+  for (const code of FAULT_CODES) {
+    const text = faultText({ code });
+    expect(text.length).toBeGreaterThan(8);
+    expect(text).not.toContain(code);
+  }
+});
+
+describe('house style files', () => {
+  it('takes what is given and fills the rest from the default', () => {
+    const parsed = parseHouseStyle(parse('name: Saltmarsh\ncolors:\n  drums: "#112233"\nleadInBars: 4\n'));
+    expect(parsed.ok && parsed.value).toMatchObject({ name: 'Saltmarsh', leadInBars: 4, folders: DEFAULT_STYLE.folders, colors: { drums: '#112233', bass: DEFAULT_STYLE.colors.bass } });
+  });
+  it('names all that is wrong at once', () => {
+    const parsed = parseHouseStyle(parse('leadInBars: 0\ncolours: {}\ncolors:\n  drums: green\nfolders:\n  - key: "../x"\n    name: X\n    families: [drums, kazoos]\n'));
+    expect(parsed.ok).toBe(false);
+    if (!parsed.ok) expect(parsed.error.issues.length).toBeGreaterThanOrEqual(4);
+  });
+  it('refuses what is no style at all', () => {
+    for (const text of ['- a\n- b', '42', 'just words']) expect(parseHouseStyle(parse(text)).ok).toBe(false);
+  });
+});

@@ -1,0 +1,54 @@
+import type { Fault } from './faults';
+
+type Texts = Readonly<Record<string, (f: Record<string, unknown>) => string>>;
+
+const bits = (f: Record<string, unknown>): string => (f.tag === 1 || f.tag === 3 ? `${String(f.bits)}-bit samples` : `codec number ${String(f.tag)}`);
+
+/** What happened, what it means, what to do. */
+const TEXTS: Texts = {
+  'file.empty': () => 'The file is empty (0 bytes). Ask the sender for it again.',
+  'file.unreadable': () => 'The file could not be read on this machine. Add it again.',
+  'wav.not_wav': (f) => `This is not a WAV file (it begins with “${String(f.found)}”). Ask for a WAV, or convert it.`,
+  'wav.no_format': () => 'The file says nothing about rate and bit depth: its header is broken. Ask for it again.',
+  'wav.no_audio': () => 'The file holds no audio, only a header. Ask for it again.',
+  'wav.unsupported_format': (f) => `Its audio is stored as ${bits(f)}, which cannot be read here. Ask for 16, 24 or 32-bit WAV.`,
+  'wav.unsupported_rate': (f) => `Its sample rate of ${String(f.sampleRateHz)} Hz is outside 8–384 kHz.`,
+  'wav.unsupported_channels': (f) => `It has ${String(f.channels)} channels; mono and stereo can be taken. Ask for the channels as files of their own.`,
+  'upload.broken_off': () => 'The upload broke off. Try again, or add the file again: it goes on where it stopped.',
+  'store.disk_full': () => 'The disk is full. Free some space, then try again; nothing received so far is lost.',
+  'session.not_found': () => 'This session does not exist any more.',
+  'session.stale_revision': () => 'The session was changed in another window meanwhile.',
+  'edit.unknown_id': () => 'What this changes is not there any more.',
+  'edit.not_empty': () => 'The folder still holds tracks. Move them out first.',
+  'edit.in_use': () => 'Tracks are still routed to this bus. Route them elsewhere first.',
+  'edit.into_itself': () => 'A folder cannot go into itself.',
+  'history.nothing_to_undo': () => 'There is nothing to undo.',
+  'history.nothing_to_redo': () => 'There is nothing to redo.',
+  'request.invalid': (f) => `That was not accepted: ${Array.isArray(f.issues) ? f.issues.join('; ') : 'check what you typed'}.`,
+  'request.not_found': () => 'That is not there any more.',
+  'request.foreign_origin': () => 'This page was opened under a foreign address. Open it at 127.0.0.1.',
+  'tempo.no_timekeepers': () => 'No track keeps the time clearly enough. Tick one or more timekeepers and try again.',
+  'tempo.nothing_found': () => 'No steady pulse was found. Tick other timekeepers and try again.',
+  'tempo.not_analysed': () => 'The recordings are still being listened to. Try again in a moment.',
+  'delivery.no_tracks': () => 'There are no tracks yet. Add recordings at Intake.',
+  'delivery.not_ready': () => 'Some recordings are still arriving. Wait until they are ready.',
+  'delivery.check_failed': (f) => `The finished package differed from its plan and was thrown away: ${Array.isArray(f.failed) ? f.failed.join('; ') : 'see the checks'}.`,
+  'map.invalid': () => 'This tempo map cannot be used: its points do not rise in time and place. Find the tempo again.',
+  'edit.id_taken': () => 'That is there already.',
+  'upload.too_many': () => 'This session holds as many files as it can (2000). Make another session for the rest.',
+  'upload.too_large': () => 'The file is larger than 64 GiB. Ask for it in parts.',
+  'job.cancelled': () => 'Cancelled.',
+  internal: () => 'Something went wrong here. Try again; if it stays, restart Fernmoss.',
+};
+
+/** Words for a fault: on the page, in the cover note, on the command line. */
+export const faultText = (fault: Fault): string => (TEXTS[fault.code] ?? TEXTS.internal)?.(fault) ?? fault.code;
+
+const WARNINGS: Texts = {
+  'wav.truncated': (f) => `Ends early: the header promises ${Number(f.expectedFrames).toLocaleString('en')} frames, ${Number(f.foundFrames).toLocaleString('en')} are there. Taken to the last whole frame; ask whether the upload or the recording broke off.`,
+  'wav.size_missing': () => 'The header does not say how long it is (a recording that was interrupted). Everything to the end was taken.',
+  'wav.second_data_ignored': () => 'The file holds a second block of audio, which was left out.',
+};
+
+/** Words for something odd in a file. */
+export const warningText = (warning: { readonly code: string; readonly [fact: string]: unknown }): string => WARNINGS[warning.code]?.(warning) ?? warning.code;

@@ -1,0 +1,94 @@
+import * as yup from 'yup';
+import { FAMILIES } from '@/core/naming';
+import { EDIT_KINDS, type Edit } from '@/core/session';
+import { mapFileSchema } from './map-file';
+
+const text = (max: number) => yup.string().max(max);
+const id = yup.string().matches(/^[A-Za-z0-9_-]{1,64}$/, '${path} is not an id').required();
+const color = yup.string().matches(/^#[0-9a-f]{6}$/i).nullable();
+const index = yup.number().integer().min(0).required();
+
+/** A new session. */
+export const newSessionSchema = yup.object({
+  name: text(120).trim().min(1, 'Give the song a name').required('Give the song a name'),
+  artist: text(120).trim().default(''),
+  notes: text(4000).trim().default(''),
+}).noUnknown();
+
+/** What {@link newSessionSchema} yields. */
+export type NewSession = yup.InferType<typeof newSessionSchema>;
+
+const evidence = yup.array(yup.object({ kind: yup.string().oneOf(['word', 'rule', 'neighbour', 'sound']).required(), text: text(400).defined(), means: text(400).defined() }).noUnknown()).max(60);
+
+const trackFields = yup.object({
+  name: text(200).trim().min(1),
+  family: yup.string().oneOf([...FAMILIES]),
+  part: text(60).nullable(),
+  role: text(60).nullable(),
+  position: text(60).nullable(),
+  side: text(60).nullable(),
+  number: yup.number().integer().min(0).max(9999).nullable(),
+  color,
+  busId: text(64).nullable(),
+  gainDb: yup.number().min(-120).max(24),
+  pan: yup.number().min(-1).max(1),
+  muted: yup.boolean(),
+  confidence: yup.number().min(0).max(1),
+  evidence,
+  byHand: yup.array(text(40).required()).max(20),
+}).noUnknown();
+
+const fields: { readonly [kind: string]: yup.ObjectSchema<object> } = {
+  'session.describe': yup.object({ name: text(120).trim().min(1), artist: text(120), notes: text(4000) }),
+  'session.rate': yup.object({ sampleRateHz: yup.number().integer().min(8000).max(384_000).required() }),
+  'track.remove': yup.object({ id }),
+  'track.change': yup.object({ id, fields: trackFields.required() }),
+  'folder.add': yup.object({ folder: yup.object({ kind: yup.string().oneOf(['folder']).required(), id, name: text(120).trim().min(1).required(), color: color.defined(), busId: text(64).nullable().defined() }).noUnknown(), parentId: id, index }),
+  'folder.remove': yup.object({ id }),
+  'folder.change': yup.object({ id, fields: yup.object({ name: text(120).trim().min(1), color, busId: text(64).nullable() }).noUnknown().required() }),
+  'node.place': yup.object({ id, parentId: id, index }),
+  'bus.add': yup.object({ bus: yup.object({ id, name: text(120).trim().min(1).required(), color: color.defined(), outputBusId: text(64).nullable().defined() }).noUnknown(), index }),
+  'bus.remove': yup.object({ id }),
+  'bus.change': yup.object({ id, fields: yup.object({ name: text(120).trim().min(1), color, outputBusId: text(64).nullable() }).noUnknown().required() }),
+  'map.replace': yup.object({
+    map: mapFileSchema.nullable().defined().default(null),
+    facts: yup.object({
+      steady: yup.boolean().required(),
+      bpm: yup.number().min(10).max(500).nullable().defined(),
+      foundBy: text(64).nullable().defined().default(null),
+      pulses: yup.array(yup.object({ seconds: yup.number().required(), confidence: yup.number().min(0).max(1).required() }).noUnknown()).max(100_000).required(),
+    }).noUnknown().nullable().defined().default(null),
+  }),
+  'timekeepers.choose': yup.object({ trackIds: yup.array(id).max(2000).nullable().defined() }),
+};
+
+/** Kinds a page may send; tracks are added by arriving recordings only. */
+const PAGE_KINDS = EDIT_KINDS.filter((k) => k !== 'track.add');
+
+const edit = yup.lazy((value: unknown) => {
+  const kind = (value as { kind?: unknown } | null)?.kind;
+  const schema = typeof kind === 'string' && (PAGE_KINDS as readonly string[]).includes(kind) ? fields[kind] : undefined;
+  return (schema ?? yup.object()).shape({ kind: yup.string().oneOf([...PAGE_KINDS]).required() }).noUnknown();
+});
+
+/** Edits the page wants done, as one undo step. */
+export const editRequestSchema = yup.object({
+  baseRevision: yup.number().integer().min(0).required(),
+  label: text(120).trim().min(1).required(),
+  edits: yup.array(edit).min(1).max(5000).required(),
+}).noUnknown();
+
+/** What {@link editRequestSchema} yields. */
+export interface EditRequest {
+  readonly baseRevision: number;
+  readonly label: string;
+  readonly edits: readonly Edit[];
+}
+
+/** Start of a tempo detection; null = let it choose its timekeepers. */
+export const detectRequestSchema = yup.object({ timekeepers: yup.array(id).max(2000).nullable().default(null) }).noUnknown();
+
+/** What {@link detectRequestSchema} yields. */
+export type DetectRequest = yup.InferType<typeof detectRequestSchema>;
+
+

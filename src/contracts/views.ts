@@ -1,0 +1,107 @@
+import type { ArrivalFacts } from '@/core/analysis';
+import type { WavWarning } from '@/core/audio';
+import type { SessionState } from '@/core/session';
+import type { Fault } from './faults';
+
+/** A recording as the page sees it. */
+export interface RecordingView {
+  readonly id: string;
+  /** Name of the file as it came. */
+  readonly receivedName: string;
+  readonly sizeBytes: number;
+  /** `waiting` for its pass, `arriving`, `ready`, or `failed` with a fault. */
+  readonly state: 'waiting' | 'arriving' | 'ready' | 'failed';
+  readonly fault: Fault | null;
+  readonly sha256: string | null;
+  readonly sampleRateHz: number | null;
+  readonly channels: number | null;
+  readonly encoding: string | null;
+  readonly bitDepth: number | null;
+  /** Frames at its own rate. */
+  readonly lengthFrames: number | null;
+  readonly facts: ArrivalFacts | null;
+  readonly truePeakDbtp: number | null;
+  readonly warnings: readonly WavWarning[];
+  /** Name of another recording of this session with the same bytes; null = none. */
+  readonly sameAs: string | null;
+  /** Rate it was converted to for the session; null = not converted. */
+  readonly convertedToHz: number | null;
+  /** Frames at the session rate, once known. */
+  readonly sessionFrames: number | null;
+  /** The onset curves are there. */
+  readonly listened: boolean;
+}
+
+/** Kinds of job. */
+export type JobKind = 'recording.arrive' | 'recording.listen' | 'recording.convert' | 'tempo.detect' | 'package.build' | 'demo.make';
+
+/** A job as the page sees it. */
+export interface JobView {
+  readonly id: string;
+  readonly kind: JobKind;
+  readonly sessionId: string | null;
+  /** What it works on, for people. */
+  readonly subject: string;
+  readonly state: 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
+  /** 0–1. */
+  readonly progress: number;
+  readonly fault: Fault | null;
+  readonly createdAt: string;
+  readonly finishedAt: string | null;
+}
+
+/** What a tempo detection found, kept as its job's result. */
+export interface TempoResultView {
+  readonly jobId: string;
+  readonly result: unknown;
+}
+
+/** A package as the page sees it. */
+export interface HandoverView {
+  readonly id: string;
+  readonly number: number;
+  readonly state: 'building' | 'done' | 'failed';
+  readonly jobId: string | null;
+  readonly sizeBytes: number | null;
+  readonly folderName: string;
+  /** The package as a folder on this machine; null until it is done. */
+  readonly folderPath: string | null;
+  /** Revision of the session it was made from. */
+  readonly revision: number;
+  readonly report: unknown;
+  readonly fault: Fault | null;
+  readonly createdAt: string;
+}
+
+/** A session in the list. */
+export interface SessionListItem {
+  readonly id: string;
+  readonly name: string;
+  readonly artist: string;
+  readonly revision: number;
+  readonly trackCount: number;
+  readonly recordingCount: number;
+  readonly lengthSeconds: number;
+  readonly sizeBytes: number;
+  readonly hasMap: boolean;
+  readonly handoverCount: number;
+  readonly updatedAt: string;
+  /** Jobs waiting or running, and how far the newest running one is (0–1). */
+  readonly openJobs: number;
+  readonly jobProgress: number | null;
+}
+
+/** Everything a page needs of one session. */
+export interface SessionView {
+  readonly id: string;
+  readonly revision: number;
+  readonly session: SessionState;
+  readonly recordings: readonly RecordingView[];
+  readonly jobs: readonly JobView[];
+  readonly handovers: readonly HandoverView[];
+  /** Newest finished detection; null = none yet. */
+  readonly tempo: TempoResultView | null;
+  /** Name of the step that undo or redo would take; null = none. */
+  readonly undoLabel: string | null;
+  readonly redoLabel: string | null;
+}

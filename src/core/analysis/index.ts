@@ -1,0 +1,5 @@
+export { ArrivalAnalysis, type ArrivalFacts } from './arrival';
+export { LoudnessMeter } from './loudness';
+export { TruePeakMeter } from './true-peak';
+export { encodePeaks, type PeakLevel, PeakPyramid, PEAK_BASE_FRAMES, readPeakLevel } from './peaks';
+export { encodeOnsets, OnsetAnalysis, type OnsetCurves, ONSETS_PER_SECOND, readOnsets } from './onsets';

@@ -1,0 +1,119 @@
+import { asciiBytes, type ByteSink } from '../units';
+
+/** A WAV file being written. */
+export interface WavWriter {
+  /** Appends planar frames. */
+  write(channels: readonly Float32Array[]): Promise<void>;
+  /** Writes the final sizes; returns the number of frames. Turns the file into RF64 beyond 4 GiB. */
+  finish(): Promise<{ readonly lengthFrames: number; readonly clippedSamples: number }>;
+}
+
+/** Bytes of `fmt ` and before the samples: RIFF 12, JUNK 36 (becomes ds64), fmt 8 + 16 or 18, fact 12 for floats, data 8. */
+const layout = (float: boolean): { fmt: number; data: number } => (float ? { fmt: 18, data: 12 + 36 + 8 + 18 + 12 + 8 } : { fmt: 16, data: 12 + 36 + 8 + 16 + 8 });
+
+/**
+ * Writes 16/24 bit integer or 32 bit float WAV. Integers round to nearest and clip at full scale (counted).
+ * Space for `ds64` is reserved so that a file > 4 GiB becomes RF64 (EBU Tech 3306). Throws RangeError for other depths.
+ */
+export async function createWavWriter(
+  sink: ByteSink,
+  format: { readonly sampleRateHz: number; readonly channels: number; readonly bitDepth: 16 | 24 | 32 },
+): Promise<WavWriter> {
+  const { channels, bitDepth } = format;
+  if (![16, 24, 32].includes(bitDepth)) throw new RangeError(`cannot write ${bitDepth} bit`);
+  const float = bitDepth === 32;
+  const bytesPerFrame = (channels * bitDepth) / 8;
+  const { data } = layout(float);
+  await sink.write(header(format, 0));
+  let lengthFrames = 0;
+  let clippedSamples = 0;
+
+  return {
+    async write(planar) {
+      const frames = planar[0]?.length ?? 0;
+      const bytes = new Uint8Array(frames * bytesPerFrame);
+      clippedSamples += encodeInto(bytes, planar, bitDepth);
+      lengthFrames += frames;
+      await sink.write(bytes);
+    },
+    async finish() {
+      const dataBytes = lengthFrames * bytesPerFrame;
+      if (dataBytes % 2) await sink.write(new Uint8Array(1));
+      await sink.patch(0, header(format, lengthFrames).subarray(0, data));
+      return { lengthFrames, clippedSamples };
+    },
+  };
+}
+
+function header(format: { sampleRateHz: number; channels: number; bitDepth: number }, lengthFrames: number): Uint8Array {
+  const { sampleRateHz, channels, bitDepth } = format;
+  const float = bitDepth === 32;
+  const { fmt, data } = layout(float);
+  const bytesPerFrame = (channels * bitDepth) / 8;
+  const dataBytes = lengthFrames * bytesPerFrame;
+  const total = data - 8 + dataBytes + (dataBytes % 2);
+  const wide = total > 0xffffffff;
+  const bytes = new Uint8Array(data);
+  const v = new DataView(bytes.buffer);
+  const id = (at: number, text: string) => bytes.set(asciiBytes(text), at);
+  id(0, wide ? 'RF64' : 'RIFF');
+  v.setUint32(4, wide ? 0xffffffff : total, true);
+  id(8, 'WAVE');
+  id(12, wide ? 'ds64' : 'JUNK');
+  v.setUint32(16, 28, true);
+  if (wide) {
+    v.setBigUint64(20, BigInt(total), true);
+    v.setBigUint64(28, BigInt(dataBytes), true);
+    v.setBigUint64(36, BigInt(lengthFrames), true);
+  }
+  id(48, 'fmt ');
+  v.setUint32(52, fmt, true);
+  v.setUint16(56, float ? 3 : 1, true);
+  v.setUint16(58, channels, true);
+  v.setUint32(60, sampleRateHz, true);
+  v.setUint32(64, sampleRateHz * bytesPerFrame, true);
+  v.setUint16(68, bytesPerFrame, true);
+  v.setUint16(70, bitDepth, true);
+  if (float) {
+    // `fact` is required for non-PCM by the 1991 text.
+    id(74, 'fact');
+    v.setUint32(78, 4, true);
+    v.setUint32(82, Math.min(lengthFrames, 0xffffffff), true);
+  }
+  id(data - 8, 'data');
+  v.setUint32(data - 4, wide ? 0xffffffff : dataBytes, true);
+  return bytes;
+}
+
+/** Returns how many samples had to be clipped. */
+function encodeInto(bytes: Uint8Array, planar: readonly Float32Array[], bitDepth: 16 | 24 | 32): number {
+  const v = new DataView(bytes.buffer);
+  const size = bitDepth / 8;
+  const step = planar.length * size;
+  const scale = bitDepth === 16 ? 32768 : 8388608;
+  let clipped = 0;
+  planar.forEach((samples, c) => {
+    for (let i = 0, p = c * size; i < samples.length; i++, p += step) {
+      const x = samples[i] as number;
+      if (bitDepth === 32) {
+        v.setFloat32(p, x, true);
+        continue;
+      }
+      let q = Math.round(x * scale);
+      if (q > scale - 1) {
+        q = scale - 1;
+        clipped++;
+      } else if (q < -scale) {
+        q = -scale;
+        clipped++;
+      }
+      if (bitDepth === 16) v.setInt16(p, q, true);
+      else {
+        bytes[p] = q & 255;
+        bytes[p + 1] = (q >> 8) & 255;
+        bytes[p + 2] = (q >> 16) & 255;
+      }
+    }
+  });
+  return clipped;
+}

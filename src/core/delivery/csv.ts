@@ -1,0 +1,28 @@
+import { isTrack, type SessionState } from '../session';
+import { roundTo } from '../units';
+import { routingOf, type PackagePlan } from './plan';
+
+/** RFC 4180: quoted where needed; cells that a spreadsheet would run as a formula are defused with an apostrophe. */
+function cell(value: string | number | boolean): string {
+  const text = typeof value === 'string' && /^[=+\-@\t\r]/.test(value) ? `'${value}` : String(value);
+  return /[",\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
+}
+
+const table = (rows: readonly (readonly (string | number | boolean)[])[]): string => rows.map((r) => `${r.map(cell).join(',')}\r\n`).join('');
+
+/** The track list: order, name, file, source, routing, colour, level, pan, mute, channels, offset against what was received. */
+export function tracksCsv(plan: PackagePlan, session: SessionState): string {
+  const head = ['order', 'name', 'file', 'sourceFile', 'folder', 'bus', 'family', 'colour', 'gainDb', 'pan', 'mute', 'channels', 'offsetFrames', 'offsetSeconds'];
+  const rows = plan.files.flatMap((file, i) => {
+    const track = file.trackId === null ? undefined : session.nodes[file.trackId];
+    if (!isTrack(track)) return [];
+    const { folder, bus } = routingOf(session, track.id);
+    return [[i + 1, track.name, file.path, track.receivedName, folder, bus, track.family, track.color ?? '', track.gainDb, track.pan, track.muted, file.channels, plan.padFrames, roundTo(plan.padFrames / plan.sampleRateHz, 9)]];
+  });
+  return table([head, ...rows]);
+}
+
+/** Named places: sample, seconds, bar. */
+export function markersCsv(plan: PackagePlan): string {
+  return table([['index', 'name', 'sample', 'seconds', 'quarters'], ...plan.markers.map((m, i) => [i + 1, m.text, Math.round(m.seconds * plan.sampleRateHz), roundTo(m.seconds, 9), m.quarters])]);
+}

@@ -1,0 +1,113 @@
+import { applyEdits, emptySession, ROOT, type Edit, type SessionState, type Track } from '../session';
+import { DEFAULT_STYLE, fileNameFor } from '../style';
+import { readMidi } from '../time';
+import { createRandom } from '../units';
+import { manifestText, parseManifest, planPackage, projectXml, tempoMidi, tracksCsv } from './index';
+
+const track = (id: string, name: string, family: Track['family'] = 'drums'): Track => ({ kind: 'track', id, recordingId: id, receivedName: `${name}.wav`, startFrames: 0, name, family, part: null, role: null, position: null, side: null, number: null, color: '#336699', busId: null, gainDb: -3, pan: 0.5, muted: false, confidence: 1, evidence: [], byHand: [] });
+
+function session(edits: readonly Edit[] = []): SessionState {
+  const made = applyEdits(emptySession('A & B', 'The <Nine>'), [
+    { kind: 'session.rate', sampleRateHz: 48_000 },
+    { kind: 'bus.add', bus: { id: 'b', name: 'Drums', color: null, outputBusId: null }, index: 0 },
+    { kind: 'folder.add', folder: { kind: 'folder', id: 'f', name: 'Drums', color: '#112233', busId: 'b' }, parentId: ROOT, index: 0 },
+    { kind: 'track.add', track: { ...track('k', 'Kick "In"'), busId: 'b' }, parentId: 'f', index: 0 },
+    { kind: 'track.add', track: track('m', 'Rough Mix', 'reference'), parentId: ROOT, index: 1 },
+    ...edits,
+  ]);
+  if (!made.ok) throw new Error(made.code);
+  return made.session;
+}
+
+const sources = [{ trackId: 'k', channels: 1, lengthFrames: 48_000 * 60 }, { trackId: 'm', channels: 2, lengthFrames: 48_000 * 61 + 7 }];
+/** A wandering map whose first downbeat lies after 7 s of talk. */
+function talkMap(seed: number): Edit {
+  const random = createRandom(seed);
+  const points = [{ quarters: 0, seconds: 7.123456 }];
+  for (let q = 1; q < 90; q++) points.push({ quarters: q, seconds: (points.at(-1)?.seconds ?? 0) + 0.55 + 0.04 * random() });
+  return { kind: 'map.replace', map: { schemaVersion: 1, points, meters: [{ bar: 1, numerator: 4, denominator: 4 }, { bar: 5, numerator: 2, denominator: 4 }, { bar: 6, numerator: 4, denominator: 4 }] }, facts: null };
+}
+
+const plan = (s: SessionState) => {
+  const planned = planPackage(s, sources, DEFAULT_STYLE, 'Nine_A-B_v1');
+  if (!planned.ok) throw new Error(planned.error.code);
+  return planned.value;
+};
+
+describe('package time', () => {
+  it.each([1, 2, 3])('7 s of talk: an impulse at downbeat k lies at bar k of the MIDI file within 0.1 ms (seed %i)', (seed) => {
+    const s = session([talkMap(seed)]);
+    const p = plan(s);
+    const midi = readMidi(tempoMidi(p));
+    if (!midi.ok || !s.map) throw new Error('no map');
+    const { points } = s.map;
+    const secondsAt = (q: number): number => { const i = Math.min(points.length - 2, Math.floor(q)); const [a, b] = [points[i], points[i + 1]] as [typeof points[0], typeof points[0]]; return a.seconds + (q - a.quarters) * (b.seconds - a.seconds); };
+    // Bar starts counted from the meters by hand: four bars of 4, one of 2, then 4 again.
+    const bars = [0, 4, 8, 12, 16, 18, 22, 26, 30, 60, 74];
+    for (const q of bars) {
+      const inFile = secondsAt(q) + p.padFrames / p.sampleRateHz;
+      expect(Math.abs(midi.value.toSeconds((q + p.leadInBars * 4) * 960) - inFile) * 1000).toBeLessThan(0.1);
+    }
+    expect(p.leadInBars).toBe(4); // 7.12 s hold more than three bars of about 2.28 s
+    expect(midi.value.toSeconds(0)).toBe(0);
+    expect(midi.value.meters.map((m) => [m.tick / 960, m.numerator])).toEqual([[0, 4], [32, 2], [34, 4]]);
+  });
+  it('puts two lead-in bars before music that begins at once, the lead-in at the first bar’s tempo', () => {
+    const p = plan(session([{ kind: 'map.replace', map: { schemaVersion: 1, points: [{ quarters: 0, seconds: 0.5 }, { quarters: 100, seconds: 50.5 }], meters: [{ bar: 1, numerator: 3, denominator: 4 }] }, facts: null }]));
+    expect(p.leadInBars).toBe(2);
+    expect(p.padFrames).toBe(48_000 * 2.5);
+    expect(p.beats.slice(0, 7).map((b) => [Number(b.seconds.toFixed(6)), b.accent])).toEqual([[0, true], [0.5, false], [1, false], [1.5, true], [2, false], [2.5, false], [3, true]]);
+  });
+  it('pads all files alike to one length', () => {
+    const p = plan(session([talkMap(1)]));
+    expect(p.lengthFrames).toBe(p.padFrames + 48_000 * 61 + 7);
+    expect(new Set(p.files.filter((f) => f.trackId !== null).map((f) => f.startFrames))).toEqual(new Set([p.padFrames]));
+  });
+  it('goes without a map: common zero, no tempo file', () => {
+    const p = plan(session());
+    expect(p).toMatchObject({ padFrames: 0, leadInBars: 0, anchors: [] });
+    expect(p.files.some((f) => f.trackId === null)).toBe(false);
+  });
+});
+
+it('names every file once, orders them, keeps references apart', () => {
+  const s = session([{ kind: 'track.add', track: track('k2', 'kick in'), parentId: ROOT, index: 9 }, talkMap(1)]);
+  const planned = planPackage(s, [...sources, { trackId: 'k2', channels: 1, lengthFrames: 10 }], DEFAULT_STYLE, 'v1');
+  expect(planned.ok && planned.value.files.map((f) => f.path)).toEqual(['data/audio/01_Drums_KickIn.wav', 'data/reference/Ref_RoughMix_as-received.wav', 'data/audio/02_Drums_KickIn_2.wav', 'data/reference/Click_with-count-in.wav']);
+});
+
+it('refuses to plan what is not there', () => {
+  expect(planPackage(emptySession('x'), [], DEFAULT_STYLE, 'v1')).toMatchObject({ ok: false, error: { code: 'delivery.no_tracks' } });
+  expect(planPackage(session(), [], DEFAULT_STYLE, 'v1')).toMatchObject({ ok: false, error: { code: 'delivery.not_ready' } });
+});
+
+it('makes file names that every system takes (seed 6)', () => {
+  const random = createRandom(6);
+  for (let i = 0; i < 2000; i++) {
+    const name = Array.from({ length: 1 + Math.floor(random() * 60) }, () => String.fromCodePoint(1 + Math.floor(random() * 0x500))).join('');
+    const made = fileNameFor(DEFAULT_STYLE, { name, family: 'drums' });
+    expect(made).toMatch(/^[A-Za-z0-9][A-Za-z0-9_-]*$/);
+    expect(made.length).toBeLessThanOrEqual(31);
+  }
+  expect(fileNameFor({ ...DEFAULT_STYLE, fileWords: { ...DEFAULT_STYLE.fileWords, drums: 'CON' } }, { name: 'con', family: 'drums' })).toBe('con_'.replace('c', 'C'));
+});
+
+it('quotes CSV as RFC 4180 asks and defuses formulas', () => {
+  const s = session([{ kind: 'track.change', id: 'k', fields: { name: '=SUM(1,"2")' } }]);
+  expect(tracksCsv(plan(s), s)).toContain(`1,"'=SUM(1,""2"")",data/audio/`);
+});
+
+it('reads back the manifest it writes, odd paths included (RFC 8493 §2.1.3)', () => {
+  const entries = [{ path: 'data/b%.wav', sha256: 'a'.repeat(64) }, { path: 'data/a\nb.wav', sha256: 'b'.repeat(64) }];
+  expect(parseManifest(manifestText(entries))).toEqual({ entries: [...entries].reverse(), broken: [] });
+  expect(parseManifest('nonsense\n').broken).toEqual(['nonsense']);
+});
+
+it('writes project XML with escaped text and no dangling id', () => {
+  const s = session([talkMap(2)]);
+  const xml = projectXml(plan(s), s, '0.1.0');
+  expect(xml).toContain('name="Kick &quot;In&quot;"');
+  const ids = [...xml.matchAll(/\sid="([^"]+)"/g)].map((m) => m[1]);
+  expect(new Set(ids).size).toBe(ids.length);
+  for (const m of xml.matchAll(/\s(?:destination|track|parameter)="([^"]+)"/g)) expect(ids).toContain(m[1]);
+});

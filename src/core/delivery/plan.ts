@@ -1,0 +1,151 @@
+import { isTrack, pathOf, tracksInOrder, type SessionState, type Track } from '../session';
+import { fileNameFor, type HouseStyle } from '../style';
+import { createSongMap, pulseQuarters, type SongMap } from '../time';
+import { err, ok, type Result } from '../units';
+
+/** Audio of a track at the session rate. */
+export interface PackageSource {
+  readonly trackId: string;
+  readonly channels: number;
+  readonly lengthFrames: number;
+}
+
+/** One sound file of a package. */
+export interface PlannedFile {
+  /** From the package's root, `/` between. */
+  readonly path: string;
+  /** Null for the click, which is made. */
+  readonly trackId: string | null;
+  /** Name in the session. */
+  readonly name: string;
+  readonly channels: number;
+  /** Where the recording begins in the file, frames. */
+  readonly startFrames: number;
+}
+
+/** Everything a package will hold, before anything is written. Times count from package time 0 = tick 0 = a bar line. */
+export interface PackagePlan {
+  readonly folderName: string;
+  readonly sampleRateHz: number;
+  readonly bitDepth: 24;
+  /** Silence put before everything, frames. */
+  readonly padFrames: number;
+  /** Frames of every file. */
+  readonly lengthFrames: number;
+  /** Whole bars before the first downbeat; 0 without a map. */
+  readonly leadInBars: number;
+  readonly files: readonly PlannedFile[];
+  /** Tempo anchors; empty without a map. */
+  readonly anchors: readonly { readonly quarters: number; readonly seconds: number }[];
+  readonly meters: readonly { readonly quarters: number; readonly numerator: number; readonly denominator: number }[];
+  readonly markers: readonly { readonly quarters: number; readonly seconds: number; readonly text: string }[];
+  /** Every pulse to the end, with its downbeats. */
+  readonly beats: readonly { readonly seconds: number; readonly quarters: number; readonly bar: number; readonly accent: boolean }[];
+}
+
+/** Why nothing can be planned. */
+export interface PlanFault {
+  readonly code: 'delivery.no_tracks' | 'delivery.not_ready';
+  readonly tracks?: readonly string[];
+}
+
+/** At most this far from one anchor to the next, so that rounding to whole µs stays below 10 µs. */
+const ANCHOR_QUARTERS = 16;
+
+/**
+ * Plans a package: common start, names, tempo in package time.
+ * Rule: whole lead-in bars at the first bar's tempo precede the first downbeat; at least the style's, more when sound
+ * lies before it; the silence is put before all files alike. Nothing is cut.
+ */
+export function planPackage(session: SessionState, sources: readonly PackageSource[], style: HouseStyle, folderName: string): Result<PackagePlan, PlanFault> {
+  const tracks = tracksInOrder(session);
+  const byId = new Map(sources.map((s) => [s.trackId, s]));
+  if (tracks.length === 0) return err({ code: 'delivery.no_tracks' });
+  const missing = tracks.filter((t) => !byId.has(t.id));
+  if (missing.length > 0 || session.sampleRateHz === null) return err({ code: 'delivery.not_ready', tracks: missing.map((t) => t.name) });
+  const rate = session.sampleRateHz;
+  const map = session.map ? createSongMap(session.map.points, session.map.meters) : null;
+  const end = Math.max(...tracks.map((t) => t.startFrames + (byId.get(t.id) as PackageSource).lengthFrames));
+  const time = map ? packageTime(map, rate, style.leadInBars) : { padFrames: 0, leadInBars: 0 };
+  const lengthFrames = time.padFrames + end;
+  return ok({
+    folderName,
+    sampleRateHz: rate,
+    bitDepth: 24,
+    padFrames: time.padFrames,
+    lengthFrames,
+    leadInBars: time.leadInBars,
+    files: planFiles(session, tracks, byId, style, { padFrames: time.padFrames, click: map !== null }),
+    ...(map ? planTime(map, time, rate, lengthFrames) : { anchors: [], meters: [], markers: [], beats: [] }),
+  });
+}
+
+function packageTime(map: SongMap, rate: number, wantedBars: number): { padFrames: number; leadInBars: number } {
+  const firstDownbeat = map.tempo.toSeconds(0);
+  const bar = map.tempo.toSeconds(map.meters.barToQuarters(2)) - firstDownbeat;
+  // A hair of tolerance: sound that ends exactly on the bar line needs no further bar.
+  const leadInBars = Math.max(wantedBars, Math.ceil(firstDownbeat / bar - 1e-6));
+  return { padFrames: Math.max(0, Math.round((leadInBars * bar - firstDownbeat) * rate)), leadInBars };
+}
+
+function planTime(map: SongMap, time: { padFrames: number; leadInBars: number }, rate: number, lengthFrames: number): Pick<PackagePlan, 'anchors' | 'meters' | 'markers' | 'beats'> {
+  const { tempo, meters } = map;
+  const first = meters.meterAt(1);
+  const lead = (time.leadInBars * first.numerator * 4) / first.denominator;
+  const pad = time.padFrames / rate;
+  const lengthSeconds = lengthFrames / rate;
+  const secondsOf = (q: number): number => tempo.toSeconds(q) + pad;
+  const lastQuarter = Math.max(1, Math.ceil(tempo.toQuarters(lengthSeconds - pad)));
+  const own = tempo.points.map((p) => p.quarters).filter((q) => q > 0 && q < lastQuarter);
+  const places = [0, ...own, lastQuarter];
+  const dense = places.flatMap((q, i) => {
+    const next = places[i + 1];
+    if (next === undefined) return [q];
+    const steps = Math.max(1, Math.ceil((next - q) / ANCHOR_QUARTERS));
+    return Array.from({ length: steps }, (_, k) => Math.round((q + ((next - q) * k) / steps) * 960) / 960);
+  });
+  const unique = [...new Set(dense)].sort((a, b) => a - b);
+  const anchors = [{ quarters: 0, seconds: 0 }, ...unique.map((q) => ({ quarters: q + lead, seconds: secondsOf(q) }))].filter((a, i) => i === 0 || a.quarters > 0);
+  const beats: { seconds: number; quarters: number; bar: number; accent: boolean }[] = [];
+  const barSeconds = secondsOf(0) / Math.max(1, lead);
+  for (let q = 0; q < lead - 1e-9; q += pulseQuarters(first)) beats.push({ seconds: q * barSeconds, quarters: q, bar: Math.floor((q * first.denominator) / 4 / first.numerator) + 1, accent: Math.abs((q * first.denominator) / 4 % first.numerator) < 1e-9 });
+  for (let bar = 1; ; bar++) {
+    const from = meters.barToQuarters(bar);
+    const to = meters.barToQuarters(bar + 1);
+    if (secondsOf(from) >= lengthSeconds || bar > 20_000) break;
+    for (let q = from; q < to - 1e-9; q += pulseQuarters(meters.meterAt(bar))) if (secondsOf(q) < lengthSeconds) beats.push({ seconds: secondsOf(q), quarters: q + lead, bar: bar + time.leadInBars, accent: q === from });
+  }
+  return {
+    anchors,
+    meters: [{ quarters: 0, numerator: first.numerator, denominator: first.denominator }, ...meters.meters.slice(1).map((m) => ({ quarters: meters.barToQuarters(m.bar) + lead, numerator: m.numerator, denominator: m.denominator }))],
+    markers: [{ quarters: lead, seconds: secondsOf(0), text: 'First downbeat' }],
+    beats,
+  };
+}
+
+function planFiles(session: SessionState, tracks: readonly Track[], sources: ReadonlyMap<string, PackageSource>, style: HouseStyle, options: { padFrames: number; click: boolean }): PlannedFile[] {
+  const taken = new Set<string>();
+  const unique = (stem: string): string => {
+    let name = stem;
+    // Names differing in case only are one file on some systems.
+    for (let n = 2; taken.has(name.toLowerCase()); n++) name = `${stem}_${n}`;
+    taken.add(name.toLowerCase());
+    return name;
+  };
+  const digits = Math.max(2, String(tracks.length).length);
+  let order = 0;
+  const files = tracks.map((t): PlannedFile => {
+    const reference = t.family === 'reference' || t.family === 'click';
+    const stem = fileNameFor(style, t);
+    const name = reference ? unique(`${stem}_as-received`) : `${String(++order).padStart(digits, '0')}_${unique(stem)}`;
+    return { path: `data/${reference ? 'reference' : 'audio'}/${name}.wav`, trackId: t.id, name: t.name, channels: (sources.get(t.id) as PackageSource).channels, startFrames: options.padFrames + t.startFrames };
+  });
+  if (options.click) files.push({ path: 'data/reference/Click_with-count-in.wav', trackId: null, name: 'Click with count-in', channels: 1, startFrames: 0 });
+  return files;
+}
+
+/** Folder path and bus name of a track, for lists. */
+export function routingOf(session: SessionState, trackId: string): { readonly folder: string; readonly bus: string } {
+  const track = session.nodes[trackId];
+  return { folder: pathOf(session, trackId).join(' / '), bus: isTrack(track) && track.busId !== null ? (session.buses[track.busId]?.name ?? '') : '' };
+}

@@ -1,0 +1,104 @@
+import { type Bus, isFolder, isTrack, listRows, ROOT, type SessionState } from '../session';
+import { dbToGain, roundTo } from '../units';
+import type { PackagePlan } from './plan';
+
+/** Text safe inside XML 1.0: markup escaped, characters XML forbids left out. */
+export const xmlText = (text: string): string => text.replace(/[^\u0009\u000a\u000d\u0020-\ud7ff\ue000-\ufffd\u{10000}-\u{10ffff}]/gu, '').replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;');
+
+/** Gives out ids as xs:ID wants them: `id0`, `id1` … */
+function idMaker(): () => string {
+  let next = 0;
+  return () => `id${next++}`;
+}
+
+const number = (x: number): string => String(roundTo(x, 9));
+
+/**
+ * `project.xml` of the open exchange container: folders, tracks, buses, levels, pans, tempo, meters, markers, clips at their places.
+ * A folder with a sum bus carries that bus as its own channel; other buses stand after the tracks.
+ * Audio lies beside the container (`external`), lanes count in seconds: the safest reading for recorded takes.
+ * Source: DAWproject 1.0 (open specification), element order as in the subset schema of docs/project-subset.xsd.
+ */
+export function projectXml(plan: PackagePlan, session: SessionState, version: string): string {
+  const id = idMaker();
+  const tempoId = id();
+  const meterId = id();
+  const mixId = id();
+  const busIds = new Map(session.busOrder.map((b) => [b, id()]));
+  const trackIds = new Map(Object.keys(session.nodes).map((n) => [n, id()]));
+  const fileOf = new Map(plan.files.map((f) => [f.trackId, f]));
+  const destination = (busId: string | null): string => (busId === null ? mixId : (busIds.get(busId) ?? mixId));
+  const color = (c: string | null): string => (c === null ? '' : ` color="${c}"`);
+  const channel = (own: string, c: { role: string; channels: number; to: string | null; muted: boolean; pan: number; gainDb: number }): string =>
+    `<Channel id="${own}" role="${c.role}" audioChannels="${c.channels}"${c.to === null ? '' : ` destination="${c.to}"`} solo="false"><Mute id="${id()}" value="${c.muted}" name="Mute"/><Pan id="${id()}" value="${number((c.pan + 1) / 2)}" unit="normalized" min="0" max="1" name="Pan"/><Volume id="${id()}" value="${number(Math.min(2, dbToGain(c.gainDb)))}" unit="linear" min="0" max="2" name="Volume"/></Channel>`;
+
+  const busChannel = (bus: Bus): string => channel(busIds.get(bus.id) ?? '', { role: 'submix', channels: 2, to: destination(bus.outputBusId), muted: false, pan: 0, gainDb: 0 });
+  /** Bus → the folder that sums into it; the first, if several do. */
+  const folderOf = new Map([...listRows(session)].reverse().flatMap(({ node }) => (isFolder(node) && node.busId !== null ? [[node.busId, node.id] as const] : [])));
+
+  const structure = (parentId: string): string =>
+    (session.children[parentId] ?? [])
+      .map((nodeId) => {
+        const node = session.nodes[nodeId];
+        const own = trackIds.get(nodeId) ?? '';
+        if (isFolder(node)) {
+          const bus = node.busId !== null && folderOf.get(node.busId) === nodeId ? session.buses[node.busId] : undefined;
+          return `<Track id="${own}" name="${xmlText(node.name)}" contentType="tracks"${color(node.color)} loaded="true">${bus ? busChannel(bus) : ''}${structure(nodeId)}</Track>`;
+        }
+        const file = fileOf.get(nodeId);
+        if (!isTrack(node) || !file) return '';
+        return `<Track id="${own}" name="${xmlText(node.name)}" contentType="audio"${color(node.color)} comment="${xmlText(`received as ${node.receivedName}`)}" loaded="true">${channel(id(), { role: 'regular', channels: file.channels, to: destination(node.busId), muted: node.muted, pan: node.pan, gainDb: node.gainDb })}</Track>`;
+      })
+      .join('\n');
+  const buses = session.busOrder
+    .filter((b) => !folderOf.has(b))
+    .map((b) => {
+      const bus = session.buses[b];
+      return bus ? `<Track id="${id()}" name="${xmlText(bus.name)}" contentType="audio"${color(bus.color)} loaded="true">${busChannel(bus)}</Track>` : '';
+    })
+    .join('\n');
+  const mix = `<Track id="${id()}" name="Mix bus" contentType="audio" loaded="true">${channel(mixId, { role: 'master', channels: 2, to: null, muted: false, pan: 0, gainDb: 0 })}</Track>`;
+  const duration = plan.lengthFrames / plan.sampleRateHz;
+  const lanes = plan.files
+    .map((f) => {
+      const own = f.trackId === null ? undefined : trackIds.get(f.trackId);
+      return own === undefined
+        ? ''
+        : `<Lanes id="${id()}" track="${own}"><Clips id="${id()}"><Clip time="0" duration="${number(duration)}" contentTimeUnit="seconds" playStart="0" name="${xmlText(f.name)}"><Audio id="${id()}" algorithm="raw" channels="${f.channels}" sampleRate="${plan.sampleRateHz}" duration="${number(duration)}"><File path="${xmlText(f.path.replace(/^data\//, '../'))}" external="true"/></Audio></Clip></Clips></Lanes>`;
+    })
+    .join('\n');
+  const firstTempo = tempoSteps(plan)[0]?.bpm ?? 120;
+  const firstMeter = plan.meters[0] ?? { numerator: 4, denominator: 4 };
+  return `<?xml version="1.0" encoding="UTF-8"?>
+<Project version="1.0">
+<Application name="Fernmoss" version="${version}"/>
+<Transport><Tempo id="${tempoId}" name="Tempo" value="${number(firstTempo)}" unit="bpm" min="1" max="1000"/><TimeSignature id="${meterId}" numerator="${firstMeter.numerator}" denominator="${firstMeter.denominator}"/></Transport>
+<Structure>
+${structure(ROOT)}
+${buses}
+${mix}
+</Structure>
+<Arrangement id="${id()}">
+${plan.meters.length > 0 ? `<TimeSignatureAutomation id="${id()}" timeUnit="beats"><Target parameter="${meterId}"/>${plan.meters.map((m) => `<TimeSignaturePoint time="${number(m.quarters)}" numerator="${m.numerator}" denominator="${m.denominator}"/>`).join('')}</TimeSignatureAutomation>` : ''}
+${plan.anchors.length > 1 ? `<TempoAutomation id="${id()}" timeUnit="beats" unit="bpm"><Target parameter="${tempoId}"/>${tempoSteps(plan).map((t) => `<RealPoint time="${number(t.quarters)}" value="${number(t.bpm)}" interpolation="hold"/>`).join('')}</TempoAutomation>` : ''}
+${plan.markers.length > 0 ? `<Markers id="${id()}" timeUnit="beats">${plan.markers.map((m) => `<Marker time="${number(m.quarters)}" name="${xmlText(m.text)}"/>`).join('')}</Markers>` : ''}
+<Lanes id="${id()}" timeUnit="seconds">
+${lanes}
+</Lanes>
+</Arrangement>
+<Scenes/>
+</Project>
+`;
+}
+
+/** Tempo from each anchor to the next, quarters a minute. */
+function tempoSteps(plan: PackagePlan): { quarters: number; bpm: number }[] {
+  return plan.anchors.slice(0, -1).map((a, i) => {
+    const b = plan.anchors[i + 1] as { quarters: number; seconds: number };
+    return { quarters: a.quarters, bpm: (60 * (b.quarters - a.quarters)) / (b.seconds - a.seconds) };
+  });
+}
+
+/** `metadata.xml` of the container. */
+export const projectMetadataXml = (session: SessionState): string =>
+  `<?xml version="1.0" encoding="UTF-8"?>\n<MetaData><Title>${xmlText(session.name)}</Title><Artist>${xmlText(session.artist)}</Artist><Comment>${xmlText(session.notes)}</Comment></MetaData>\n`;

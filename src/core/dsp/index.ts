@@ -1,0 +1,5 @@
+export { Fft } from './fft';
+export { hannWindow, kaiserWindow } from './windows';
+export { Biquad, type BiquadCoefficients, highPass, kWeighting } from './biquad';
+export { createResampler, type Resampler } from './resampler';
+export { median, percentile } from './statistics';

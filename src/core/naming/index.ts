@@ -1,0 +1,5 @@
+export { FAMILIES, type Evidence, type Family, type NameReading, type Position, type Side } from './reading';
+export { readNames } from './read-names';
+export { findPairs, type StereoPair } from './pairs';
+export { describeReading, displayName, numberDoubles } from './display-name';
+export { stripExtension, toSafeText } from './tokens';

@@ -1,0 +1,148 @@
+import { createRandom } from '../units';
+import { displayName, numberDoubles, readNames, toSafeText } from './index';
+
+/** Deliveries in several habits: name → family and part expected. Invented names, words of the trade (common practice, no source). */
+const DELIVERIES: readonly string[] = [
+  `01_Kick In.wav drums kick|02_Kick Out.wav drums kick|03_Snr Top.wav drums snare|04_Snr Bot.wav drums snare|05_HH.wav drums hihat|06_Rack Tom.wav drums tom|07_Floor Tom.wav drums tom|08_OH L.wav drums overhead|09_OH R.wav drums overhead|10_Room.wav drums room|11_Tamb.wav percussion tambourine|12_Bass DI.wav bass electric-bass|13_Bass Amp.wav bass electric-bass|14_Egtr L.wav guitars electric-guitar|15_Egtr R.wav guitars electric-guitar|16_Agtr.wav guitars acoustic-guitar|17_Pno.wav keys piano|18_B3.wav keys organ|19_LV.wav lead-vocal vocal|20_LV dbl.wav lead-vocal vocal|21_BV 1.wav backing-vocal vocal|22_BV 2.wav backing-vocal vocal|23_FX riser.wav effects riser|24_Rough Mix.wav reference mix|25_Click.wav click click`,
+  `harbour-night_KickDrum_t3.wav drums kick|harbour-night_snareTop57.wav drums snare|harbour-night_hiHat.wav drums hihat|harbour-night_overheadsL.wav drums overhead|harbour-night_overheadsR.wav drums overhead|harbour-night_roomFar.wav drums room|harbour-night_crash.wav drums cymbal|harbour-night_ride.wav drums ride|harbour-night_shaker.wav percussion shaker|harbour-night_congas.wav percussion conga|harbour-night_uprightBass.wav bass double-bass|harbour-night_steelString.wav guitars acoustic-guitar|harbour-night_leadGtr.wav guitars guitar|harbour-night_rhodes.wav keys electric-piano|harbour-night_wurly.wav keys electric-piano|harbour-night_stringSection.wav strings strings|harbour-night_trumpet1.wav brass trumpet|harbour-night_trumpet2.wav brass trumpet|harbour-night_tenorSax.wav winds saxophone|harbour-night_leadVox.wav lead-vocal vocal|harbour-night_backingVox.wav backing-vocal vocal|harbour-night_choir.wav backing-vocal choir|harbour-night_talkback.wav reference talkback|harbour-night_audience.wav effects ambience`,
+  `Grosse Caisse.wav drums kick|Caisse claire haut.wav drums snare|Charley.wav drums hihat|Standtom.wav drums tom|Schellenkranz.wav percussion tambourine|Basse.wav bass electric-bass|Kontrabass.wav bass double-bass|Gitarre links.wav guitars guitar|Gitarre rechts.wav guitars guitar|Akkordeon.wav keys accordion|Klavier.wav keys piano|Orgel.wav keys organ|Geige.wav strings violin|Bratsche.wav strings viola|Posaune.wav brass trombone|Klarinette.wav winds clarinet|Gesang.wav lead-vocal vocal|Chor.wav backing-vocal choir|Mischung.wav reference mix|Metronom.wav click click|Ambiance.wav effects ambience`,
+  `BD drums kick|SN drums snare|SD btm drums snare|HH drums hihat|T1 drums tom|T2 drums tom|FT drums tom|OH drums overhead|RM drums room|CYM drums cymbal|PERC percussion percussion|BS bass electric-bass|SYNBASS bass synth-bass|GTR 1 guitars guitar|GTR 2 guitars guitar|AC GTR guitars acoustic-guitar|PNO keys piano|EP keys electric-piano|ORG keys organ|SYN PAD synths pad|STR strings strings|TPT brass trumpet|TBN brass trombone|SAX winds saxophone|LD VOX lead-vocal vocal|BGV backing-vocal vocal|VOX HARM backing-vocal vocal|REF reference mix|CLK click click`,
+  `Cajón.wav percussion cajon|Bongos 01.wav percussion bongo|Djembe.wav percussion djembe|Hand Claps.wav percussion clap|Cowbell.wav percussion cowbell|Triangle.wav percussion triangle|Woodblock.wav percussion woodblock|Timpani.wav percussion timpani|Glockenspiel.wav percussion glockenspiel|Steel Drum.wav percussion steel-drum|Claves.wav percussion claves|Wind Chimes.wav percussion chimes|Bodhran.wav percussion bodhran`,
+  `Ukulele.wav guitars ukulele|Mandolin 2.wav guitars mandolin|Tenor Banjo.wav guitars banjo|Pedal Steel.wav guitars pedal-steel|Lap Steel.wav guitars lap-steel|Dobro.wav guitars dobro|Nylon Gtr.wav guitars nylon-guitar|12 String.wav guitars twelve-string-guitar|Slide Guitar.wav guitars guitar|Bouzouki.wav guitars bouzouki`,
+  `Concertina L.wav keys concertina|Concertina R.wav keys concertina|Harmonium.wav keys harmonium|Clavinet.wav keys clavinet|Harpsichord.wav keys harpsichord|Celesta.wav keys celesta|Keys.wav keys keys|Synth Lead.wav synths synth-lead|Arp.wav synths arp|Pluck.wav synths pluck|Poly Synth.wav synths synth`,
+  `Violin 1.wav strings violin|Violin 2.wav strings violin|Viola.wav strings viola|Cello.wav strings cello|Fiddle.wav strings violin|Horn 1.wav brass horn|Horn 2.wav brass horn|Tuba.wav brass tuba|Flugelhorn.wav brass flugelhorn|Brass.wav brass brass|Flute.wav winds flute|Oboe.wav winds oboe|Bassoon.wav winds bassoon|Tin Whistle.wav winds whistle|Recorder.wav winds recorder|Blues Harp.wav winds harmonica`,
+  `Main Vocal.wav lead-vocal vocal|Vox Double.wav lead-vocal vocal|Ad Libs.wav lead-vocal vocal|Rap.wav lead-vocal vocal|Spoken.wav lead-vocal vocal|Gang Vox.wav backing-vocal vocal|Harmony hi.wav backing-vocal vocal|Guide Vox.wav reference guide|Scratch Gtr.wav reference guide|Impact.wav effects impact|Noise sweep.wav effects sweep|Reverse cym.wav effects reverse|Drum Loop.wav drums loop|Kick verb.wav drums kick|Snare room.wav drums snare`,
+];
+
+const cases = DELIVERIES.map((d) => d.split('|').map((c) => { const parts = c.split(' '); return { name: parts.slice(0, -2).join(' '), family: parts.at(-2) as string, part: parts.at(-1) as string }; }));
+
+describe('families and parts', () => {
+  const all = cases.flatMap((delivery) => readNames(delivery.map((c) => c.name)).map((r, i) => ({ r, want: delivery[i] as (typeof delivery)[number] })));
+  it('knows the family of at least 95 % of 150 or more names', () => {
+    expect(all.length).toBeGreaterThanOrEqual(150);
+    const wrong = all.filter((x) => x.r.family !== x.want.family).map((x) => `${x.want.name}: ${x.r.family}, not ${x.want.family}`);
+    expect(wrong.length / all.length).toBeLessThanOrEqual(0.05);
+    expect(wrong).toEqual([]);
+  });
+  it('knows the part as well', () => {
+    expect(all.filter((x) => x.r.part !== x.want.part).map((x) => `${x.want.name}: ${x.r.part}, not ${x.want.part}`)).toEqual([]);
+  });
+  it('is sure where it may be: at least nine in ten', () => {
+    expect(all.filter((x) => x.r.confidence >= 0.7).length / all.length).toBeGreaterThan(0.9);
+  });
+  it('gives evidence for every conclusion', () => {
+    for (const { r } of all) expect(r.evidence.length).toBeGreaterThan(0);
+  });
+});
+
+/** First name of a delivery, read in the company of the others. */
+const first = (...names: string[]) => readNames(names)[0] as ReturnType<typeof readNames>[number];
+const kind = (...names: string[]): string => { const r = first(...names); return `${r.family} ${r.part ?? '-'}`; };
+const KIT = ['Kick', 'Snare', 'OH L'];
+
+describe('words that mean different things in different company', () => {
+  it.each<[string, string, string[]]>([
+    ['Tom beside Tom 2', 'drums tom', ['Tom 1', 'Tom 2']],
+    ['Tom with a voice is a player', 'lead-vocal vocal', ['Tom Vox', ...KIT]],
+    ['Tom with a guitar is a player', 'guitars guitar', ['Tom Gtr', ...KIT]],
+    ['Bass Drum is no bass', 'drums kick', ['Bass Drum']],
+    ['Bass is one', 'bass electric-bass', ['Bass']],
+    ['Vox Gtr: the last names the source', 'guitars guitar', ['Vox Gtr']],
+    ['Gtr Vox: the last names the source', 'lead-vocal vocal', ['Gtr Vox']],
+    ['Keys', 'keys keys', ['Keys']],
+    ['Key of G is none', 'unknown -', ['Key of G']],
+    ['Hat', 'drums hihat', ['Hat']],
+    ['Chat is no hat', 'unknown -', ['Chat']],
+    ['OD with a guitar: overdrive', 'guitars electric-guitar', ['Gtr OD']],
+    ['OD with a voice: overdub', 'lead-vocal vocal', ['LV OD 2']],
+    ['BD', 'drums kick', ['BD']],
+    ['DB', 'bass double-bass', ['DB di']],
+    ['3dB is no bass', 'drums snare', ['Snare -3dB', ...KIT]],
+    ['SN', 'drums snare', ['SN top']],
+    ['SD', 'drums snare', ['SD']],
+    ['FT among drums', 'drums tom', ['FT', ...KIT]],
+    ['feat.', 'lead-vocal vocal', ['LV ft Marla']],
+    ['RT alone among drums', 'drums tom', ['RT', ...KIT]],
+    ['RT as a side', 'drums overhead', ['OH RT']],
+    ['HT alone', 'drums hihat', ['HT', ...KIT]],
+    ['HT beside a hat', 'drums tom', ['HT', 'HH', ...KIT]],
+    ['T1 among drums', 'drums tom', ['T1', 'T2', ...KIT]],
+    ['T1 as a take', 'bass electric-bass', ['Bass T1']],
+    ['CB among percussion', 'percussion cowbell', ['CB', 'Congas', ...KIT]],
+    ['CB among strings', 'bass double-bass', ['CB', 'Violin', 'Cello']],
+    ['BG with others', 'backing-vocal vocal', ['BG 1', 'BG 2', 'Bass']],
+    ['BG once in a band without a bass', 'bass electric-bass', ['BG', ...KIT, 'Gtr']],
+    ['SUB with a kick', 'drums kick', ['Kick Sub']],
+    ['SUB with a bass', 'bass synth-bass', ['Sub Bass']],
+    ['SUB of the drums', 'drums kit', ['Drum Sub']],
+    ['AC', 'guitars acoustic-guitar', ['AC']],
+    ['EP', 'keys electric-piano', ['EP']],
+    ['ACC alone', 'keys accordion', ['ACC']],
+    ['ACC with a guitar', 'guitars acoustic-guitar', ['Acc Gtr']],
+    ['TB', 'reference talkback', ['TB', ...KIT]],
+    ['TB among brass', 'brass trombone', ['TB', 'Trumpet', 'Horn']],
+    ['TC', 'reference talkback', ['TC']],
+    ['HARP among strings', 'strings harp', ['Harp', 'Violin', 'Flute']],
+    ['HARP of the blues', 'winds harmonica', ['Blues Harp', ...KIT]],
+    ['CH as a channel', 'drums kick', ['Kick CH 4']],
+    ['CH as a chorus', 'lead-vocal vocal', ['LV ch']],
+    ['DRUM LOOP is no microphone', 'drums loop', ['Drum Loop']],
+    ['PAD of a synth', 'synths pad', ['Pad']],
+    ['PAD of the drums', 'drums kit', ['Drum Pad']],
+    ['LEAD alone', 'lead-vocal vocal', ['Lead']],
+    ['LEAD guitar', 'guitars guitar', ['Lead Gtr']],
+    ['LEAD synth', 'synths synth-lead', ['Lead Syn']],
+    ['ROOM of the drums', 'drums room', ['Room', ...KIT]],
+    ['ROOM of a voice', 'lead-vocal vocal', ['LV Room']],
+    ['ROOM without drums', 'effects ambience', ['Room', 'Gtr', 'LV']],
+    ['BUS of the drums', 'drums kit', ['Drum Bus', ...KIT]],
+  ])('%s', (_what, want, names) => expect(kind(...names)).toBe(want));
+
+  it('admits doubt where a word could mean something else', () => {
+    for (const names of [['Vox Gtr'], ['HT', ...KIT], ['CB'], ['ACC'], ['Lead'], ['Tom'], ['Harp'], ['Key'], ['Sub'], ['BG', ...KIT, 'Gtr']]) expect(first(...names).confidence).toBeLessThan(0.7);
+  });
+  it('takes umlauts in both Unicode forms alike', () => {
+    expect(kind('Flöte'.normalize('NFD'))).toBe(kind('Flöte'.normalize('NFC')));
+  });
+});
+
+describe('places, sides, numbers, takes', () => {
+  it.each([
+    ['KICK in_03.wav', { position: 'in', take: 3, number: null }],
+    ['OH_L_03.wav', { side: 'left', take: 3 }],
+    ['Gitarre re 2.wav', { side: 'right', number: 2 }],
+    ['Sn top (57)_03.wav', { position: 'top', number: null }],
+    ['hn2 slip.take4.wav', { number: 2, take: 4 }],
+    ['bassDiEdit3.wav', { position: 'di', number: null }],
+    ['07 Tom 2.wav', { number: 2 }],
+    ['BV_t4-bounce.WAV', { take: 4, number: null }],
+  ])('%s', (name, want) => expect(first(name)).toMatchObject(want));
+  it('learns nothing from a name without meaning', () => expect(first('rec0011 t2.wav')).toMatchObject({ family: 'unknown', part: null, take: 2, confidence: 0.1 }));
+  it('leaves out what all names share', () => expect(readNames(['Piano Song - Kick', 'Piano Song - Snare', 'Piano Song - Vox']).map((r) => r.part)).toEqual(['kick', 'snare', 'vocal']));
+  it('takes the only voice as lead, and doubts when there are more', () => {
+    expect(first('Vox.wav', 'Kick', 'Bass').confidence).toBeGreaterThanOrEqual(0.7);
+    expect(first('Vox.wav', 'Vox 2.wav').confidence).toBeLessThan(0.7);
+  });
+});
+
+describe('display', () => {
+  it('builds names people read', () => {
+    expect(first('DB di bright')).toMatchObject({ position: 'di' });
+    expect(displayName(first('DB di bright'))).toBe('Double Bass DI');
+    expect(displayName(first('bv hi 1'))).toBe('Backing Vocal High 1');
+    expect(displayName(first('HH_tk3'))).toBe('Hat');
+  });
+  it('numbers doubles and keeps pairs pairs', () => {
+    expect(numberDoubles(['Horn', 'Horn', 'Gtr L', 'Gtr R', 'Gtr L', 'Gtr R', 'Horn 1'])).toEqual(['Horn 2', 'Horn 3', 'Gtr 1 L', 'Gtr 1 R', 'Gtr 2 L', 'Gtr 2 R', 'Horn 1']);
+  });
+  it('makes any name safe to show: control characters, overrides, 300 characters, emoji (seed 4)', () => {
+    expect(toSafeText('a\u0000b\u202ec\n\td')).toBe('a b c d');
+    expect(Array.from(toSafeText('🎺'.repeat(300)))).toHaveLength(200);
+    const random = createRandom(4);
+    for (let i = 0; i < 3000; i++) {
+      const name = Array.from({ length: Math.floor(random() * 40) }, () => String.fromCodePoint(Math.floor(random() * 0x2fff))).join('');
+      const [r] = readNames([name]);
+      expect(r?.confidence).toBeGreaterThan(0);
+    }
+  });
+});

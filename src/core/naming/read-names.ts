@@ -1,0 +1,184 @@
+import { resolveAmbiguous, type NameContext } from './ambiguous';
+import { describeReading } from './display-name';
+import type { Evidence, Family, NameReading, Position, Side } from './reading';
+import { sharedPrefixLength, tokenise, type Token } from './tokens';
+import { JUNK, LONGEST_PHRASE, type Meaning, POSITIONS, ROLES, SIDES, SONG_PARTS, TREATMENTS, WORDS } from './words';
+
+/** A phrase found in a name. */
+interface Hit {
+  readonly start: number;
+  readonly length: number;
+  readonly meaning: Meaning;
+  readonly text: string;
+  readonly rule: Evidence | null;
+}
+
+/**
+ * Reads the names of one delivery together: they inform each other (a `T1` beside a `T2`, a song title all share).
+ * Result in the order given. Cost linear in the number of words.
+ */
+export function readNames(names: readonly string[]): NameReading[] {
+  const all = names.map(tokenise);
+  const shared = sharedPrefixLength(all, (word) => WORDS.has(word) || /^\d+$/.test(word));
+  const tokens = all.map((t) => t.slice(shared));
+  const texts = tokens.map((t) => t.map((x) => x.text).join(' '));
+  const first = tokens.map((t, i) => findHits(t, contextOf(texts, [], i)));
+  const clear = first.map((hits) => hits.filter((h) => !h.rule && (h.meaning.sure ?? 1) >= 0.85));
+  const voices = first.map((hits) => hits.some((h) => h.meaning.part === 'vocal' && h.meaning.family !== 'reference'));
+  const voiceCount = voices.filter(Boolean).length;
+  return names.map((input, i) => {
+    const own = tokens[i] as Token[];
+    return conclude(input, own, findHits(own, contextOf(texts, clear, i)), voiceCount > (voices[i] ? 1 : 0));
+  });
+}
+
+/** What the other names say: their texts, and what their clear words mean. */
+function contextOf(texts: readonly string[], clear: readonly (readonly Hit[])[], self: number): NameContext {
+  const families = new Set<Family>();
+  const parts = new Set<string>();
+  clear.forEach((hits, i) => {
+    if (i !== self)
+      for (const h of hits) {
+        families.add(h.meaning.family);
+        parts.add(h.meaning.part ?? '');
+      }
+  });
+  return { neighbours: texts.filter((_, i) => i !== self), neighbourFamilies: families, neighbourParts: parts };
+}
+
+function findHits(tokens: readonly Token[], context: NameContext): Hit[] {
+  const hits: Hit[] = [];
+  const words = tokens.map((t) => t.text);
+  for (let at = 0; at < words.length; ) {
+    const phrase = longestPhrase(words, at);
+    const ambiguous = resolveAmbiguous(words, at, phrase?.length ?? 0, context);
+    if (ambiguous) {
+      if (ambiguous.meaning) hits.push({ start: at, length: ambiguous.length, meaning: ambiguous.meaning, text: words.slice(at, at + ambiguous.length).join(' '), rule: ambiguous.rule });
+      at += ambiguous.length;
+    } else if (phrase) {
+      hits.push({ start: at, length: phrase.length, meaning: phrase.meaning, text: words.slice(at, at + phrase.length).join(' '), rule: null });
+      at += phrase.length;
+    } else at++;
+  }
+  return hits;
+}
+
+function longestPhrase(words: readonly string[], at: number): { length: number; meaning: Meaning } | null {
+  for (let length = Math.min(LONGEST_PHRASE, words.length - at); length > 0; length--) {
+    const meaning = WORDS.get(words.slice(at, at + length).join(' '));
+    if (meaning) return { length, meaning };
+  }
+  return null;
+}
+
+/** Joins the hits of one name into one reading. */
+function conclude(input: string, tokens: readonly Token[], hits: readonly Hit[], otherVoices: boolean): NameReading {
+  const evidence: Evidence[] = [];
+  const used = new Set<number>();
+  const { main, doubt } = chooseSource(hits, evidence);
+  for (const h of hits) for (let k = h.start; k < h.start + h.length; k++) used.add(k);
+  const rest = readRest(tokens, used, main !== null, evidence);
+  if (!main) {
+    return { input, family: 'unknown', part: null, role: null, position: null, side: rest.side, number: rest.number, take: rest.take, confidence: 0.1, evidence };
+  }
+  const m = main.meaning;
+  let family = m.family;
+  let role = m.role ?? rest.role;
+  let sure = (m.sure ?? 0.95) * doubt;
+  if (family === 'lead-vocal' && m.part === 'vocal' && m.sure !== undefined && main.rule === null) {
+    if (role === 'harmony') family = 'backing-vocal';
+    if (role === 'lead' || role === 'double' || role === 'harmony') sure = 0.92 * doubt;
+    else if (!otherVoices) {
+      sure = 0.85 * doubt;
+      evidence.push({ kind: 'neighbour', text: main.text, means: 'the only voice of the delivery: taken as lead' });
+    } else evidence.push({ kind: 'neighbour', text: main.text, means: 'several voices, none said to lead: check' });
+  }
+  if (family === 'drums' && m.part === 'room') role = null;
+  const part = m.part;
+  // A junk-laden name is still clear if one known word stands in it; unknown words cost a little.
+  const confidence = Math.max(0.2, Math.min(0.98, sure - 0.04 * Math.min(3, rest.unknown)));
+  const position = m.position ?? rest.position;
+  return { input, family, part, role: role ?? null, position: position ?? null, side: rest.side, number: ['reference', 'click'].includes(family) ? null : rest.number, take: rest.take, confidence, evidence };
+}
+
+/** Which of several phrases names the source, and how far the others cast doubt on it (1 = not at all). */
+function chooseSource(hits: readonly Hit[], evidence: Evidence[]): { main: Hit | null; doubt: number } {
+  for (const h of hits) evidence.push(h.rule ?? { kind: 'word', text: h.text, means: describeReading(h.meaning) });
+  const [only] = hits;
+  if (!only) return { main: null, doubt: 1 };
+  if (hits.length === 1) return { main: only, doubt: 1 };
+  const reference = hits.find((h) => h.meaning.family === 'reference' && h.meaning.part !== 'mix');
+  if (reference) return { main: reference, doubt: 1 };
+  // "Kick Mix", "Snare Ambience", "Gtr Noise": a print or a space of a source stays with the source.
+  const sources = hits.filter((h) => !['reference', 'effects'].includes(h.meaning.family));
+  const pool = sources.length > 0 ? sources : hits;
+  if (pool.length === 1) return { main: pool[0] as Hit, doubt: sources.length > 0 ? 0.85 : 1 };
+  const families = new Set(pool.map((h) => h.meaning.family));
+  if (families.size === 1) {
+    const specific = pool.filter((h) => !['kit', 'room', 'guitar', 'strings', 'brass', 'percussion', 'keys', 'synth', 'effect', 'noise'].includes(h.meaning.part ?? ''));
+    return { main: specific[0] ?? (pool[0] as Hit), doubt: specific.length > 1 ? 0.8 : 1 };
+  }
+  const last = pool.at(-1) as Hit;
+  evidence.push({ kind: 'rule', text: pool.map((h) => h.text).join(' + '), means: 'two sources named: the last is usually meant' });
+  return { main: last, doubt: 0.6 };
+}
+
+interface Rest {
+  role: string | null;
+  position: Position | null;
+  side: Side | null;
+  number: number | null;
+  take: number | null;
+  unknown: number;
+}
+
+const MICROPHONE_TYPES = new Set([47, 49, 57, 58, 67, 84, 87, 103, 121, 160, 184, 414, 421, 441, 545, 609, 906]);
+
+/** Sides, places, numbers and takes among the words that name no source. */
+function readRest(tokens: readonly Token[], used: ReadonlySet<number>, named: boolean, evidence: Evidence[]): Rest {
+  const rest: Rest = { role: null, position: null, side: null, number: null, take: null, unknown: 0 };
+  const lastUsed = Math.max(-1, ...used);
+  const firstUsed = used.size ? Math.min(...used) : tokens.length;
+  const word = (i: number): string => tokens[i]?.text ?? '';
+  for (let i = 0; i < tokens.length; i++) {
+    if (used.has(i)) continue;
+    const text = word(i);
+    if (/^\d+$/.test(text)) {
+      readNumber(text, i, { rest, lastUsed, firstUsed, before: word(i - 1), named }, evidence);
+    } else if (['t', 'tk', 'take'].includes(text) && /^\d+$/.test(word(i + 1))) {
+      rest.take = Number(word(i + 1));
+      evidence.push({ kind: 'word', text: `${text} ${word(i + 1)}`, means: `take ${rest.take}` });
+      i++;
+    } else if (text === 'v' && /^\d+$/.test(word(i + 1))) i++;
+    else if (['ch', 'chan', 'channel'].includes(text) && /^\d+$/.test(word(i + 1))) i++;
+    else if (named && SIDES[text]) {
+      rest.side = SIDES[text] as Side;
+      evidence.push({ kind: 'word', text, means: `${rest.side} side` });
+    } else if (named && POSITIONS[text]) {
+      rest.position ??= POSITIONS[text] as Position;
+      evidence.push({ kind: 'word', text, means: `position ${rest.position}` });
+    } else if (named && ROLES[text]) {
+      rest.role ??= ROLES[text] as string;
+      evidence.push({ kind: 'word', text, means: `role ${rest.role}` });
+    } else if (TREATMENTS.has(text)) evidence.push({ kind: 'word', text, means: 'treatment: stays with its source' });
+    else if (SONG_PARTS.has(text)) evidence.push({ kind: 'word', text, means: 'part of the song' });
+    else if (JUNK.has(text)) evidence.push({ kind: 'word', text, means: 'no meaning' });
+    else rest.unknown++;
+  }
+  return rest;
+}
+
+function readNumber(text: string, i: number, at: { rest: Rest; lastUsed: number; firstUsed: number; before: string; named: boolean }, evidence: Evidence[]): void {
+  const value = Number(text);
+  const { rest } = at;
+  if (!at.named) evidence.push({ kind: 'word', text, means: 'index' });
+  else if (i < at.firstUsed) evidence.push({ kind: 'word', text, means: 'place in the delivery' });
+  else if (JUNK.has(at.before) || TREATMENTS.has(at.before)) evidence.push({ kind: 'word', text: `${at.before} ${text}`, means: 'a version, not a second instrument' });
+  else if (MICROPHONE_TYPES.has(value)) evidence.push({ kind: 'word', text, means: 'probably a microphone type' });
+  else if (text.length === 1 || (text.length === 2 && !text.startsWith('0') && value <= 24)) rest.number ??= value;
+  else if (text.startsWith('0') && text.length <= 3) {
+    // "_03" at the end is the take or copy a recorder counted, not a second instrument.
+    rest.take ??= value;
+    evidence.push({ kind: 'word', text, means: `take ${value}` });
+  } else evidence.push({ kind: 'word', text, means: 'index' });
+}

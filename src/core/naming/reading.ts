@@ -1,0 +1,45 @@
+/** Kinds of source, in the default order of a session; `unknown` when nothing speaks for any. */
+export const FAMILIES = [
+  'drums', 'percussion', 'bass', 'guitars', 'keys', 'synths', 'strings', 'brass', 'winds',
+  'lead-vocal', 'backing-vocal', 'effects', 'unknown', 'reference', 'click',
+] as const;
+
+/** One of {@link FAMILIES}. */
+export type Family = (typeof FAMILIES)[number];
+
+/** Place of a microphone or kind of pick-up. */
+export type Position =
+  | 'in' | 'out' | 'top' | 'bottom' | 'side' | 'close' | 'near' | 'far' | 'di' | 'amp' | 'mic' | 'sub' | 'trigger'
+  | 'front' | 'rear' | 'high' | 'mid' | 'low' | 'room' | 'floor' | 'rack';
+
+/** Side of a pair, or mid/side. */
+export type Side = 'left' | 'right' | 'mid' | 'side';
+
+/** Why something was concluded. */
+export interface Evidence {
+  /** Words of the name, a context rule, other names of the delivery, or what was heard. */
+  readonly kind: 'word' | 'rule' | 'neighbour' | 'sound';
+  /** What was seen, as it stood there. */
+  readonly text: string;
+  /** What it was taken to mean, in plain words. */
+  readonly means: string;
+}
+
+/** What a name says about a track. */
+export interface NameReading {
+  /** The name as given. */
+  readonly input: string;
+  readonly family: Family;
+  /** What makes the sound (`kick`, `acoustic-guitar` …); null when unknown. */
+  readonly part: string | null;
+  /** How it is used (`rhythm`, `double` …); null when the name does not say. */
+  readonly role: string | null;
+  readonly position: Position | null;
+  readonly side: Side | null;
+  /** Number of a double, as in `Tom 2`. */
+  readonly number: number | null;
+  readonly take: number | null;
+  /** 0–1; below 0.7 means doubtful. */
+  readonly confidence: number;
+  readonly evidence: readonly Evidence[];
+}

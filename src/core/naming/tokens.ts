@@ -1,0 +1,43 @@
+/** A word of a name: lower case, without marks, and where it stood. */
+export interface Token {
+  readonly text: string;
+  /** As it stood in the name. */
+  readonly shown: string;
+}
+
+const EXTENSION = /\.(wav|wave|bwf|rf64|aiff?|aifc|flac|caf|w64|mp3|m4a|aac|ogg|opus|mid|midi)$/i;
+
+/** Name without the extension of a sound file; other dots stay. */
+export const stripExtension = (name: string): string => name.replace(EXTENSION, '');
+
+/** Text fit to show: NFC, control characters and direction overrides gone, spaces single, at most `limit` characters. */
+export function toSafeText(text: string, limit = 200): string {
+  const clean = text.normalize('NFC').replace(/[\u0000-\u001f\u007f-\u009f\u200b-\u200f\u202a-\u202e\u2066-\u2069\ufeff]/g, ' ').replace(/\s+/g, ' ').trim();
+  return Array.from(clean).slice(0, limit).join('');
+}
+
+/** Splits at separators, at camelCase and between letters and digits; marks on letters are dropped for comparing. */
+export function tokenise(name: string): Token[] {
+  const spaced = toSafeText(stripExtension(name.split(/[\\/]/).at(-1) ?? ''))
+    .replace(/([a-zà-ÿ])([A-ZÀ-Þ])/g, '$1 $2')
+    .replace(/([A-Z]+)([A-Z][a-z]{2,})/g, '$1 $2')
+    .replace(/(\p{L})(\d)/gu, '$1 $2')
+    .replace(/(\d)(\p{L})/gu, '$1 $2');
+  return (spaced.match(/[\p{L}\p{N}#&]+/gu) ?? []).map((shown) => ({
+    shown,
+    text: shown.normalize('NFD').replace(/\p{M}/gu, '').replace(/ß/g, 'ss').toLowerCase(),
+  }));
+}
+
+/** Number of leading tokens that all names share (song or artist), never a whole name. Needs three names to be a pattern. */
+export function sharedPrefixLength(names: readonly (readonly Token[])[], keeps: (text: string) => boolean): number {
+  if (names.length < 3) return 0;
+  const shortest = Math.min(...names.map((n) => n.length));
+  let shared = 0;
+  while (shared < shortest - 1) {
+    const word = names[0]?.[shared]?.text;
+    if (word === undefined || keeps(word) || !names.every((n) => n[shared]?.text === word)) break;
+    shared++;
+  }
+  return shared;
+}

@@ -1,0 +1,2 @@
+export { placeBlocks } from './place';
+export { renderClick, type ClickBeat } from './click';

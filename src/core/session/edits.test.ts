@@ -1,0 +1,108 @@
+import { createRandom, type Random } from '../units';
+import { applyEdit, applyEdits, EDIT_KINDS, emptySession, listRows, redoable, ROOT, undoable, type Edit, type LogEntry, type SessionState, type Track } from './index';
+
+const track = (id: string): Track => ({ kind: 'track', id, recordingId: `r-${id}`, receivedName: `${id}.wav`, startFrames: 0, name: id, family: 'unknown', part: null, role: null, position: null, side: null, number: null, color: null, busId: null, gainDb: 0, pan: 0, muted: false, confidence: 0, evidence: [], byHand: [] });
+
+/** A random edit of a random kind, often but not always fitting. */
+function randomEdit(random: Random, s: SessionState): Edit {
+  const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)] as T;
+  const ids = Object.keys(s.nodes);
+  const folders = [ROOT, ...ids.filter((i) => s.nodes[i]?.kind === 'folder')];
+  const n = Math.floor(random() * 40);
+  const id = ids.length > 0 && random() < 0.9 ? pick(ids) : `x${n}`;
+  const busId = s.busOrder.length > 0 && random() < 0.7 ? pick(s.busOrder) : null;
+  const index = Math.floor(random() * 6);
+  switch (pick(EDIT_KINDS)) {
+    case 'session.describe': return { kind: 'session.describe', name: `n${n}`, ...(random() < 0.5 ? { notes: `o${n}` } : {}) };
+    case 'session.rate': return { kind: 'session.rate', sampleRateHz: pick([44100, 48000, null]) };
+    case 'track.add': return { kind: 'track.add', track: track(`t${n}`), parentId: pick(folders), index };
+    case 'track.remove': return { kind: 'track.remove', id };
+    case 'track.change': return { kind: 'track.change', id, fields: { name: `c${n}`, busId, pan: random() * 2 - 1 } };
+    case 'folder.add': return { kind: 'folder.add', folder: { kind: 'folder', id: `f${n % 8}`, name: 'F', color: null, busId }, parentId: pick(folders), index };
+    case 'folder.remove': return { kind: 'folder.remove', id };
+    case 'folder.change': return { kind: 'folder.change', id, fields: { name: `g${n}`, busId } };
+    case 'node.place': return { kind: 'node.place', id, parentId: pick(folders), index };
+    case 'bus.add': return { kind: 'bus.add', bus: { id: `b${n % 6}`, name: 'B', color: null, outputBusId: busId }, index };
+    case 'bus.remove': return { kind: 'bus.remove', id: busId ?? 'b0' };
+    case 'bus.change': return { kind: 'bus.change', id: busId ?? 'b0', fields: { outputBusId: s.busOrder.length > 0 ? pick(s.busOrder) : null } };
+    case 'map.replace': return { kind: 'map.replace', map: random() < 0.3 ? null : { schemaVersion: 1, points: [{ quarters: 0, seconds: n }, { quarters: 4, seconds: n + 2 }], meters: [{ bar: 1, numerator: 4, denominator: 4 }] }, facts: null };
+    case 'timekeepers.choose': return { kind: 'timekeepers.choose', trackIds: random() < 0.3 ? null : ids.filter((i) => s.nodes[i]?.kind === 'track' && random() < 0.4) };
+  }
+}
+
+/** Every node stands in exactly one place, and every routing leads somewhere. */
+function assertSound(s: SessionState): void {
+  const placed = Object.values(s.children).flat();
+  expect([...placed].sort()).toEqual(Object.keys(s.nodes).sort());
+  expect(listRows(s)).toHaveLength(placed.length);
+  for (const n of Object.values(s.nodes)) if (n.busId !== null) expect(s.buses[n.busId]).toBeDefined();
+  expect([...s.busOrder].sort()).toEqual(Object.keys(s.buses).sort());
+}
+
+describe('edits', () => {
+  it.each([1, 2, 3, 4])('3000 random edits undo to deep equality, seed %i', (seed) => {
+    const random = createRandom(seed);
+    let state = emptySession('Song');
+    const first = state;
+    const undo: Edit[] = [];
+    let done = 0;
+    for (let i = 0; i < 3000; i++) {
+      const edit = randomEdit(random, state);
+      const before = JSON.stringify(state);
+      const outcome = applyEdit(state, edit);
+      expect(JSON.stringify(state)).toBe(before);
+      if (!outcome.ok) continue;
+      state = outcome.session;
+      undo.push(outcome.inverse);
+      done++;
+      if (i % 50 === 0) assertSound(state);
+    }
+    expect(done).toBeGreaterThan(900);
+    const back = applyEdits(state, undo.reverse());
+    expect(back.ok && back.session).toEqual(first);
+  });
+  it('survives JSON, as the log keeps it (seed 8)', () => {
+    const random = createRandom(8);
+    let a = emptySession('Song');
+    let b = emptySession('Song');
+    for (let i = 0; i < 800; i++) {
+      const edit = randomEdit(random, a);
+      const x = applyEdit(a, edit);
+      const y = applyEdit(b, JSON.parse(JSON.stringify(edit)) as Edit);
+      if (x.ok) a = x.session;
+      if (y.ok) b = y.session;
+    }
+    expect(b).toEqual(a);
+  });
+  it('does all or nothing', () => {
+    const outcome = applyEdits(emptySession('S'), [{ kind: 'track.add', track: track('a'), parentId: ROOT, index: 0 }, { kind: 'track.remove', id: 'nope' }]);
+    expect(outcome).toEqual({ ok: false, code: 'edit.unknown_id', id: 'nope' });
+  });
+  it('keeps a folder out of itself and a bus out of a circle', () => {
+    const made = applyEdits(emptySession('S'), [
+      { kind: 'folder.add', folder: { kind: 'folder', id: 'f', name: 'F', color: null, busId: null }, parentId: ROOT, index: 0 },
+      { kind: 'folder.add', folder: { kind: 'folder', id: 'g', name: 'G', color: null, busId: null }, parentId: 'f', index: 0 },
+      { kind: 'bus.add', bus: { id: 'a', name: 'A', color: null, outputBusId: null }, index: 0 },
+      { kind: 'bus.add', bus: { id: 'b', name: 'B', color: null, outputBusId: 'a' }, index: 1 },
+    ]);
+    if (!made.ok) throw new Error(made.code);
+    expect(applyEdit(made.session, { kind: 'node.place', id: 'f', parentId: 'g', index: 0 })).toMatchObject({ ok: false, code: 'edit.into_itself' });
+    expect(applyEdit(made.session, { kind: 'bus.change', id: 'a', fields: { outputBusId: 'b' } })).toMatchObject({ ok: false, code: 'edit.into_itself' });
+  });
+});
+
+describe('history', () => {
+  const entry = (revision: number, action: LogEntry['action'], of: number | null = null, isUndoable = true): LogEntry => ({ revision, action, of, undoable: isUndoable });
+  it('goes back and forth, passes arrivals by, and forgets redo after a new step', () => {
+    const log: LogEntry[] = [entry(1, 'do', null, false), entry(2, 'do'), entry(3, 'do')];
+    expect([undoable(log), redoable(log)]).toEqual([3, null]);
+    log.push(entry(4, 'undo', 3));
+    expect([undoable(log), redoable(log)]).toEqual([2, 3]);
+    log.push(entry(5, 'redo', 3));
+    expect([undoable(log), redoable(log)]).toEqual([3, null]);
+    log.push(entry(6, 'undo', 3), entry(7, 'do', null, false));
+    expect([undoable(log), redoable(log)]).toEqual([2, 3]);
+    log.push(entry(8, 'do'));
+    expect([undoable(log), redoable(log)]).toEqual([8, null]);
+  });
+});

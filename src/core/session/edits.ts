@@ -1,0 +1,172 @@
+import { songMapFromFile, type SongMapFile } from '../time';
+import { isFolder, isTrack, ROOT, TRACK_FIELDS, type Bus, type Folder, type MapFacts, type SessionState, type Track, type TrackFields } from './state';
+
+/** Edit kind → what it carries. Every edit is plain JSON and has an inverse. */
+export interface EditMap {
+  'session.describe': { readonly name?: string; readonly artist?: string; readonly notes?: string };
+  'session.rate': { readonly sampleRateHz: number | null };
+  'track.add': { readonly track: Track; readonly parentId: string; readonly index: number };
+  'track.remove': { readonly id: string };
+  'track.change': { readonly id: string; readonly fields: Partial<TrackFields> };
+  'folder.add': { readonly folder: Folder; readonly parentId: string; readonly index: number };
+  'folder.remove': { readonly id: string };
+  'folder.change': { readonly id: string; readonly fields: Partial<Pick<Folder, 'name' | 'color' | 'busId'>> };
+  'node.place': { readonly id: string; readonly parentId: string; readonly index: number };
+  'bus.add': { readonly bus: Bus; readonly index: number };
+  'bus.remove': { readonly id: string };
+  'bus.change': { readonly id: string; readonly fields: Partial<Pick<Bus, 'name' | 'color' | 'outputBusId'>> };
+  'map.replace': { readonly map: SongMapFile | null; readonly facts: MapFacts | null };
+  'timekeepers.choose': { readonly trackIds: readonly string[] | null };
+}
+
+/** Kind of an edit. */
+export type EditKind = keyof EditMap;
+
+/** One edit. */
+export type Edit = { [K in EditKind]: { readonly kind: K } & EditMap[K] }[EditKind];
+
+/** Why an edit does not fit the state it meets. */
+export interface EditFault {
+  readonly code: 'edit.unknown_id' | 'edit.id_taken' | 'edit.not_empty' | 'edit.in_use' | 'edit.into_itself' | 'map.invalid';
+  /** The id it failed on. */
+  readonly id: string;
+}
+
+type Outcome = { readonly ok: true; readonly session: SessionState; readonly inverse: Edit } | ({ readonly ok: false } & EditFault);
+type Handler<K extends EditKind> = (s: SessionState, e: EditMap[K]) => Outcome;
+
+const fault = (code: EditFault['code'], id: string): Outcome => ({ ok: false, code, id });
+const done = (session: SessionState, inverse: Edit): Outcome => ({ ok: true, session, inverse });
+const without = <T>(record: Readonly<Record<string, T>>, id: string): Record<string, T> => {
+  const { [id]: _gone, ...rest } = record;
+  return rest;
+};
+const insert = (list: readonly string[], index: number, id: string): string[] => {
+  const at = Math.max(0, Math.min(list.length, index));
+  return [...list.slice(0, at), id, ...list.slice(at)];
+};
+
+/** Where a node stands. */
+function placeOf(s: SessionState, id: string): { parentId: string; index: number } {
+  for (const [parentId, ids] of Object.entries(s.children)) {
+    const index = ids.indexOf(id);
+    if (index >= 0) return { parentId, index };
+  }
+  throw new RangeError(`node ${id} stands nowhere`);
+}
+
+const lift = (s: SessionState, id: string, parentId: string): Readonly<Record<string, readonly string[]>> => ({ ...s.children, [parentId]: (s.children[parentId] ?? []).filter((x) => x !== id) });
+
+/** The values that the given fields had before. */
+const former = <T extends object, F extends Partial<T>>(node: T, fields: F): F => Object.fromEntries(Object.keys(fields).map((k) => [k, node[k as keyof T]])) as F;
+
+const isParent = (s: SessionState, id: string): boolean => id === ROOT || isFolder(s.nodes[id]);
+
+function insideOf(s: SessionState, id: string, ancestor: string): boolean {
+  for (let at = id; at !== ROOT; at = placeOf(s, at).parentId) if (at === ancestor) return true;
+  return false;
+}
+
+const HANDLERS: { readonly [K in EditKind]: Handler<K> } = {
+  'session.describe': (s, { name, artist, notes }) => {
+    const fields = Object.fromEntries(Object.entries({ name, artist, notes }).filter(([, v]) => v !== undefined)) as EditMap['session.describe'];
+    return done({ ...s, ...fields }, { kind: 'session.describe', ...former(s as Required<EditMap['session.describe']>, fields) });
+  },
+  'session.rate': (s, { sampleRateHz }) => done({ ...s, sampleRateHz }, { kind: 'session.rate', sampleRateHz: s.sampleRateHz }),
+  'track.add': (s, { track, parentId, index }) => {
+    if (s.nodes[track.id]) return fault('edit.id_taken', track.id);
+    if (!isParent(s, parentId)) return fault('edit.unknown_id', parentId);
+    return done(
+      { ...s, nodes: { ...s.nodes, [track.id]: track }, children: { ...s.children, [parentId]: insert(s.children[parentId] ?? [], index, track.id) } },
+      { kind: 'track.remove', id: track.id },
+    );
+  },
+  'track.remove': (s, { id }) => {
+    const track = s.nodes[id];
+    if (!isTrack(track)) return fault('edit.unknown_id', id);
+    const place = placeOf(s, id);
+    return done({ ...s, nodes: without(s.nodes, id), children: lift(s, id, place.parentId) }, { kind: 'track.add', track, ...place });
+  },
+  'track.change': (s, { id, fields }) => {
+    const track = s.nodes[id];
+    if (!isTrack(track)) return fault('edit.unknown_id', id);
+    if (fields.busId && !s.buses[fields.busId]) return fault('edit.unknown_id', fields.busId);
+    const known = Object.fromEntries(Object.entries(fields).filter(([k]) => (TRACK_FIELDS as readonly string[]).includes(k))) as Partial<TrackFields>;
+    return done({ ...s, nodes: { ...s.nodes, [id]: { ...track, ...known } } }, { kind: 'track.change', id, fields: former(track as TrackFields, known) });
+  },
+  'folder.add': (s, { folder, parentId, index }) => {
+    if (s.nodes[folder.id] || folder.id === ROOT) return fault('edit.id_taken', folder.id);
+    if (!isParent(s, parentId)) return fault('edit.unknown_id', parentId);
+    if (folder.busId && !s.buses[folder.busId]) return fault('edit.unknown_id', folder.busId);
+    return done(
+      { ...s, nodes: { ...s.nodes, [folder.id]: folder }, children: { ...s.children, [parentId]: insert(s.children[parentId] ?? [], index, folder.id), [folder.id]: [] } },
+      { kind: 'folder.remove', id: folder.id },
+    );
+  },
+  'folder.remove': (s, { id }) => {
+    const folder = s.nodes[id];
+    if (!isFolder(folder)) return fault('edit.unknown_id', id);
+    if ((s.children[id] ?? []).length > 0) return fault('edit.not_empty', id);
+    const place = placeOf(s, id);
+    return done({ ...s, nodes: without(s.nodes, id), children: without(lift(s, id, place.parentId), id) }, { kind: 'folder.add', folder, ...place });
+  },
+  'folder.change': (s, { id, fields }) => {
+    const folder = s.nodes[id];
+    if (!isFolder(folder)) return fault('edit.unknown_id', id);
+    if (fields.busId && !s.buses[fields.busId]) return fault('edit.unknown_id', fields.busId);
+    return done({ ...s, nodes: { ...s.nodes, [id]: { ...folder, ...fields } } }, { kind: 'folder.change', id, fields: former(folder, fields) });
+  },
+  'node.place': (s, { id, parentId, index }) => {
+    if (!s.nodes[id]) return fault('edit.unknown_id', id);
+    if (!isParent(s, parentId)) return fault('edit.unknown_id', parentId);
+    if (parentId !== ROOT && insideOf(s, parentId, id)) return fault('edit.into_itself', id);
+    const place = placeOf(s, id);
+    const lifted = lift(s, id, place.parentId);
+    return done({ ...s, children: { ...lifted, [parentId]: insert(lifted[parentId] ?? [], index, id) } }, { kind: 'node.place', id, ...place });
+  },
+  'bus.add': (s, { bus, index }) => {
+    if (s.buses[bus.id]) return fault('edit.id_taken', bus.id);
+    if (bus.outputBusId && !s.buses[bus.outputBusId]) return fault('edit.unknown_id', bus.outputBusId);
+    return done({ ...s, buses: { ...s.buses, [bus.id]: bus }, busOrder: insert(s.busOrder, index, bus.id) }, { kind: 'bus.remove', id: bus.id });
+  },
+  'bus.remove': (s, { id }) => {
+    const bus = s.buses[id];
+    if (!bus) return fault('edit.unknown_id', id);
+    const used = Object.values(s.nodes).some((n) => n.busId === id) || Object.values(s.buses).some((b) => b.outputBusId === id);
+    if (used) return fault('edit.in_use', id);
+    return done({ ...s, buses: without(s.buses, id), busOrder: s.busOrder.filter((x) => x !== id) }, { kind: 'bus.add', bus, index: s.busOrder.indexOf(id) });
+  },
+  'bus.change': (s, { id, fields }) => {
+    const bus = s.buses[id];
+    if (!bus) return fault('edit.unknown_id', id);
+    for (let at = fields.outputBusId ?? null; at !== null; at = s.buses[at]?.outputBusId ?? null) {
+      if (at === id) return fault('edit.into_itself', id);
+      if (!s.buses[at]) return fault('edit.unknown_id', at);
+    }
+    return done({ ...s, buses: { ...s.buses, [id]: { ...bus, ...fields } } }, { kind: 'bus.change', id, fields: former(bus, fields) });
+  },
+  'map.replace': (s, { map, facts }) => map !== null && !songMapFromFile(map).ok ? fault('map.invalid', 'map') : done({ ...s, map, mapFacts: facts }, { kind: 'map.replace', map: s.map, facts: s.mapFacts }),
+  // Ids of tracks that went meanwhile are kept and do nothing: a choice taken back must always fit.
+  'timekeepers.choose': (s, { trackIds }) => done({ ...s, timekeepers: trackIds }, { kind: 'timekeepers.choose', trackIds: s.timekeepers }),
+};
+
+/** All kinds of edit there are. */
+export const EDIT_KINDS = Object.keys(HANDLERS) as readonly EditKind[];
+
+/** Applies one edit; the given state is untouched. On success `inverse` leads back exactly. */
+export function applyEdit(session: SessionState, edit: Edit): Outcome {
+  return (HANDLERS[edit.kind] as Handler<EditKind>)(session, edit as never);
+}
+
+/** Applies edits in order, all or none; `inverse` undoes them in the right order. */
+export function applyEdits(session: SessionState, edits: readonly Edit[]): { readonly ok: true; readonly session: SessionState; readonly inverse: readonly Edit[] } | ({ readonly ok: false } & EditFault) {
+  let state = session;
+  const inverse: Edit[] = [];
+  for (const edit of edits) {
+    const outcome = applyEdit(state, edit);
+    if (!outcome.ok) return outcome;
+    state = outcome.session;
+    inverse.unshift(outcome.inverse);
+  }
+  return { ok: true, session: state, inverse };
+}

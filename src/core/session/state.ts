@@ -1,0 +1,106 @@
+import type { Evidence, Family } from '../naming';
+import type { SongMapFile } from '../time';
+
+/** Key of the top level in {@link SessionState.children}. */
+export const ROOT = 'root';
+
+/** What a person or the house style can set on a track. */
+export interface TrackFields {
+  /** Name in the session. */
+  readonly name: string;
+  readonly family: Family;
+  readonly part: string | null;
+  readonly role: string | null;
+  readonly position: string | null;
+  readonly side: string | null;
+  readonly number: number | null;
+  /** `#rrggbb`; null = not coloured yet. */
+  readonly color: string | null;
+  /** Bus it is routed to; null = the mix bus. */
+  readonly busId: string | null;
+  /** dB; default 0. */
+  readonly gainDb: number;
+  /** −1 left … 1 right; default 0. */
+  readonly pan: number;
+  readonly muted: boolean;
+  /** How sure family and name are, 0–1; 1 once a person said so. */
+  readonly confidence: number;
+  readonly evidence: readonly Evidence[];
+  /** Fields set by a person; rules leave them alone. */
+  readonly byHand: readonly string[];
+}
+
+/** Names of all fields that `track.change` may set. */
+export const TRACK_FIELDS = ['name', 'family', 'part', 'role', 'position', 'side', 'number', 'color', 'busId', 'gainDb', 'pan', 'muted', 'confidence', 'evidence', 'byHand'] as const satisfies readonly (keyof TrackFields)[];
+
+/** One recording in its place. */
+export interface Track extends TrackFields {
+  readonly kind: 'track';
+  readonly id: string;
+  readonly recordingId: string;
+  /** Name of the file as it came. */
+  readonly receivedName: string;
+  /** First frame in the session, at the session rate; 0 = the common zero. */
+  readonly startFrames: number;
+}
+
+/** A row that holds others. */
+export interface Folder {
+  readonly kind: 'folder';
+  readonly id: string;
+  readonly name: string;
+  readonly color: string | null;
+  /** Its sum bus; null = none. */
+  readonly busId: string | null;
+}
+
+/** A sum. */
+export interface Bus {
+  readonly id: string;
+  readonly name: string;
+  readonly color: string | null;
+  /** Where it goes; null = the mix bus. */
+  readonly outputBusId: string | null;
+}
+
+/** What was found with a map. */
+export interface MapFacts {
+  /** True only if one tempo holds throughout. */
+  readonly steady: boolean;
+  /** Pulses a minute; null unless steady. */
+  readonly bpm: number | null;
+  /** Job of the detection it came from; null = made otherwise. */
+  readonly foundBy: string | null;
+  /** Confidence of each pulse, 0–1, with its time in seconds. */
+  readonly pulses: readonly { readonly seconds: number; readonly confidence: number }[];
+}
+
+/** A session: immutable, changed only by edits. */
+export interface SessionState {
+  readonly name: string;
+  readonly artist: string;
+  readonly notes: string;
+  /** Null until the first recording says it. */
+  readonly sampleRateHz: number | null;
+  readonly nodes: Readonly<Record<string, Track | Folder>>;
+  /** Order of rows: ids under {@link ROOT} and under each folder. */
+  readonly children: Readonly<Record<string, readonly string[]>>;
+  readonly buses: Readonly<Record<string, Bus>>;
+  readonly busOrder: readonly string[];
+  /** Accepted tempo map; null = none yet. */
+  readonly map: SongMapFile | null;
+  readonly mapFacts: MapFacts | null;
+  /** Track ids chosen to keep the time; null = let the detection choose. */
+  readonly timekeepers: readonly string[] | null;
+}
+
+/** A session with nothing in it. */
+export const emptySession = (name: string, artist = '', notes = ''): SessionState => ({
+  name, artist, notes, sampleRateHz: null, nodes: {}, children: { [ROOT]: [] }, buses: {}, busOrder: [], map: null, mapFacts: null, timekeepers: null,
+});
+
+/** Whether a node is a track. */
+export const isTrack = (node: Track | Folder | undefined): node is Track => node?.kind === 'track';
+
+/** Whether a node is a folder. */
+export const isFolder = (node: Track | Folder | undefined): node is Folder => node?.kind === 'folder';

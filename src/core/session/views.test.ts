@@ -1,0 +1,71 @@
+import { applyEdits, emptySession, listRows, pathOf, ROOT, tracksInOrder, unusedBuses, type Edit, type SessionState, type Track } from './index';
+
+const track = (id: string, busId: string | null = null): Track => ({
+  kind: 'track', id, recordingId: id, receivedName: id, startFrames: 0, name: id, family: 'unknown', part: null, role: null, position: null, side: null,
+  number: null, color: null, busId, gainDb: 0, pan: 0, muted: false, confidence: 0, evidence: [], byHand: [],
+});
+const folder = (id: string, busId: string | null, parentId: string, index: number): Edit => ({ kind: 'folder.add', folder: { kind: 'folder', id, name: id.toUpperCase(), color: null, busId }, parentId, index });
+const bus = (id: string, outputBusId: string | null, index: number): Edit => ({ kind: 'bus.add', bus: { id, name: id, color: null, outputBusId }, index });
+
+/** kit( kick inner( snare ) ) voice */
+const session: SessionState = (() => {
+  const made = applyEdits(emptySession('s'), [
+    bus('all', null, 0), bus('drums', 'all', 1), bus('idle', null, 2),
+    folder('kit', 'drums', ROOT, 0), { kind: 'track.add', track: track('kick', 'drums'), parentId: 'kit', index: 0 },
+    folder('inner', null, 'kit', 1), { kind: 'track.add', track: track('snare'), parentId: 'inner', index: 0 },
+    { kind: 'track.add', track: track('voice'), parentId: ROOT, index: 1 },
+  ]);
+  if (!made.ok) throw new Error(made.code);
+  return made.session;
+})();
+
+it('lists rows from top to bottom with their depth and place', () => {
+  expect(listRows(session).map((r) => [r.node.id, r.depth, r.parentId, r.index])).toEqual([
+    ['kit', 0, ROOT, 0],
+    ['kick', 1, 'kit', 0],
+    ['inner', 1, 'kit', 1],
+    ['snare', 2, 'inner', 0],
+    ['voice', 0, ROOT, 1],
+  ]);
+});
+
+it('leaves out what is folded away, at any depth', () => {
+  expect(listRows(session, new Set(['inner'])).map((r) => r.node.id)).toEqual(['kit', 'kick', 'inner', 'voice']);
+  expect(listRows(session, new Set(['kit'])).map((r) => r.node.id)).toEqual(['kit', 'voice']);
+});
+
+it('gives tracks in order and the folders they lie in', () => {
+  expect(tracksInOrder(session).map((t) => t.id)).toEqual(['kick', 'snare', 'voice']);
+  expect(pathOf(session, 'snare')).toEqual(['KIT', 'INNER']);
+  expect(pathOf(session, 'voice')).toEqual([]);
+  expect(pathOf(session, 'nobody')).toEqual([]);
+});
+
+it('knows the buses nothing is routed to', () => {
+  expect(unusedBuses(session)).toEqual(['idle']);
+});
+
+describe('edits that do not fit', () => {
+  const fault = (edit: Edit): string => {
+    const outcome = applyEdits(session, [edit]);
+    return outcome.ok ? 'fits' : outcome.code;
+  };
+  it.each<[string, Edit]>([
+    ['edit.unknown_id', { kind: 'track.remove', id: 'kit' }],
+    ['edit.unknown_id', { kind: 'folder.remove', id: 'kick' }],
+    ['edit.not_empty', { kind: 'folder.remove', id: 'kit' }],
+    ['edit.id_taken', { kind: 'track.add', track: track('kick'), parentId: ROOT, index: 0 }],
+    ['edit.unknown_id', { kind: 'track.add', track: track('new'), parentId: 'kick', index: 0 }],
+    ['edit.into_itself', { kind: 'node.place', id: 'kit', parentId: 'inner', index: 0 }],
+    ['edit.into_itself', { kind: 'node.place', id: 'kit', parentId: 'kit', index: 0 }],
+    ['edit.in_use', { kind: 'bus.remove', id: 'drums' }],
+    ['edit.in_use', { kind: 'bus.remove', id: 'all' }],
+    ['edit.into_itself', { kind: 'bus.change', id: 'all', fields: { outputBusId: 'drums' } }],
+    ['edit.unknown_id', { kind: 'track.change', id: 'kick', fields: { busId: 'nowhere' } }],
+    ['edit.unknown_id', { kind: 'folder.change', id: 'kit', fields: { busId: 'nowhere' } }],
+    ['fits', { kind: 'bus.remove', id: 'idle' }],
+    ['fits', { kind: 'node.place', id: 'kick', parentId: ROOT, index: 99 }],
+  ])('%s', (code, edit) => {
+    expect(fault(edit)).toBe(code);
+  });
+});

@@ -1,0 +1,42 @@
+import { isFolder, isTrack, ROOT, type Folder, type SessionState, type Track } from './state';
+
+/** A row of the sheet. */
+export interface SessionRow {
+  readonly node: Track | Folder;
+  /** 0 at the top level. */
+  readonly depth: number;
+  readonly parentId: string;
+  /** Place among its siblings. */
+  readonly index: number;
+}
+
+/** All rows from top to bottom; what lies in a folder of `folded` is left out. */
+export function listRows(session: SessionState, folded: ReadonlySet<string> = new Set()): SessionRow[] {
+  const rows: SessionRow[] = [];
+  const walk = (parentId: string, depth: number): void =>
+    (session.children[parentId] ?? []).forEach((id, index) => {
+      const node = session.nodes[id];
+      if (!node) return;
+      rows.push({ node, depth, parentId, index });
+      if (isFolder(node) && !folded.has(id)) walk(id, depth + 1);
+    });
+  walk(ROOT, 0);
+  return rows;
+}
+
+/** Tracks from top to bottom, at any depth. */
+export const tracksInOrder = (session: SessionState): Track[] => listRows(session).map((r) => r.node).filter(isTrack);
+
+/** Names of the folders a node lies in, outermost first. */
+export function pathOf(session: SessionState, id: string): string[] {
+  const parent = Object.entries(session.children).find(([, ids]) => ids.includes(id))?.[0];
+  if (parent === undefined || parent === ROOT) return [];
+  const folder = session.nodes[parent];
+  return [...pathOf(session, parent), folder?.name ?? ''];
+}
+
+/** Buses nothing is routed to. */
+export function unusedBuses(session: SessionState): string[] {
+  const used = new Set([...Object.values(session.nodes).map((n) => n.busId), ...Object.values(session.buses).map((b) => b.outputBusId)]);
+  return session.busOrder.filter((id) => !used.has(id));
+}

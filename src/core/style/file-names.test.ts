@@ -1,0 +1,30 @@
+import { DEFAULT_STYLE, fileNameFor } from './index';
+
+const named = (name: string, family: Parameters<typeof fileNameFor>[1]['family'] = 'drums'): string => fileNameFor(DEFAULT_STYLE, { name, family });
+
+it.each([
+  ['Kick In', 'Drums_KickIn'],
+  ['Drums', 'Drums'],
+  ['Overhead L', 'Drums_OverheadL'],
+  ['Tom & Jerry', 'Drums_TomAndJerry'],
+  ['Größe', 'Drums_Grosse'],
+  ['../../etc', 'Drums_Etc'],
+  ['☃', 'Drums_Track'],
+  ['snare top', 'Drums_SnareTop'],
+])('%s → %s', (name, want) => {
+  expect(named(name)).toBe(want);
+});
+
+it('carries the word of its family, once', () => {
+  expect(named('Bass DI', 'bass')).toBe('BassDI');
+  expect(named('Double Bass', 'bass')).toBe('Bass_DoubleBass');
+  expect(named('Rough Mix', 'reference')).toBe('Ref_RoughMix');
+});
+
+it('is cut to the style’s length, never at a separator', () => {
+  const long = named('The Very Long Name Of A Snare Drum In A Shed');
+  expect(long.length).toBeLessThanOrEqual(31);
+  expect(long).toMatch(/[A-Za-z0-9]$/);
+  expect(fileNameFor({ ...DEFAULT_STYLE, maxFileNameLength: 8 }, { name: 'Kick', family: 'drums' })).toBe('Drums_Ki');
+  expect(fileNameFor({ ...DEFAULT_STYLE, maxFileNameLength: 6 }, { name: 'Kick', family: 'drums' })).toBe('Drums');
+});

@@ -1,0 +1,24 @@
+import type { Family } from '../naming';
+import type { HouseStyle } from './house-style';
+
+const RESERVED = /^(con|prn|aux|nul|com[1-9]|lpt[1-9])$/i;
+
+/**
+ * Base name of a delivered file: family word and name, only `A–Z a–z 0–9 _ -`, never reserved, at most the style's length.
+ * Rules: formats common to Windows, macOS and Linux (common practice, no source).
+ */
+export function fileNameFor(style: HouseStyle, track: { readonly name: string; readonly family: Family }): string {
+  const plain = (text: string): string => text.normalize('NFD').replace(/\p{M}/gu, '').replace(/ß/g, 'ss').replace(/&/g, ' and ').replace(/[^A-Za-z0-9_-]+/g, ' ').trim();
+  const words = plain(track.name).split(' ').filter(Boolean).map((w) => w.charAt(0).toUpperCase() + w.slice(1));
+  const group = style.fileWords[track.family];
+  const body = words.join('') || 'Track';
+  const full = body.toLowerCase().startsWith(group.toLowerCase()) ? body : `${group}_${body}`;
+  const short = full.slice(0, style.maxFileNameLength).replace(/[_-]+$/, '');
+  return RESERVED.test(short) ? `${short}_` : short;
+}
+
+/** Name of a package's folder: `Artist_Song_v2`, only letters, digits, `-` and `_`. */
+export function packageFolderName(artist: string, name: string, number: number): string {
+  const plain = (text: string): string => text.normalize('NFD').replace(/\p{M}/gu, '').replace(/[^A-Za-z0-9]+/g, '-').replace(/^-+|-+$/g, '').slice(0, 40);
+  return [plain(artist), plain(name) || 'Song', `v${number}`].filter((x) => x !== '').join('_');
+}

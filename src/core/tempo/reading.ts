@@ -1,0 +1,41 @@
+import type { OnsetCurves } from '../analysis';
+import type { Family } from '../naming';
+
+/** A track as the detection sees it; all tracks share one zero. */
+export interface TempoTrack {
+  readonly id: string;
+  readonly family: Family;
+  readonly part: string | null;
+  readonly curves: OnsetCurves;
+}
+
+/** Whether a track keeps the time, and why. */
+export interface TimekeeperChoice {
+  readonly id: string;
+  readonly chosen: boolean;
+  /** Share of the decision, 0–1; the chosen ones sum to 1. */
+  readonly weight: number;
+  /** A reason code for people. */
+  readonly reason: 'click' | 'steady' | 'clear' | 'chosen' | 'unclear' | 'sparse' | 'silent' | 'not-rhythmic' | 'duplicate';
+}
+
+/** One reading of the beat of a song. */
+export interface TempoReading {
+  /** Pulses, seconds from the common zero, rising. */
+  readonly beats: readonly number[];
+  /** 0–1, one a pulse. */
+  readonly confidence: readonly number[];
+  /** Index of the pulse that opens bar 1. */
+  readonly firstDownbeat: number;
+  /** Bars from bar 1 on: pulses in each, where it differs from the bar before. */
+  readonly barLengths: readonly { readonly bar: number; readonly pulses: number }[];
+  /** True only if one tempo holds throughout. */
+  readonly steady: boolean;
+  /** Pulses a minute; null unless steady. */
+  readonly bpm: number | null;
+  /** Moment of any pulse of the fitted grid; null unless steady. */
+  readonly gridOffsetSeconds: number | null;
+  readonly timekeepers: readonly TimekeeperChoice[];
+  /** Other ways to read it, most likely first; the given one is the first. */
+  readonly alternatives: readonly { readonly reading: 'as-found' | 'double' | 'half' | 'beat-later'; readonly confidence: number }[];
+}

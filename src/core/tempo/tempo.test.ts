@@ -1,0 +1,160 @@
+import { OnsetAnalysis, type OnsetCurves } from '../analysis';
+import type { Family } from '../naming';
+import { applyEdits, emptySession } from '../session';
+import { createRandom } from '../units';
+import { acceptEdit, acceptedReading, adjustReading, detectTempo, leastCertain, readingMeters, readingToMap, type TempoReading, type TempoTrack } from './index';
+
+const RATE = 16_000; // enough for attacks, and quick
+
+/** Onset curves of struck noise and tones at given moments, with a little noise beneath. */
+function struck(moments: readonly { readonly at: number; readonly hz: number; readonly gain: number }[], seconds: number, seed: number): OnsetCurves {
+  const random = createRandom(seed);
+  const samples = Float32Array.from({ length: seconds * RATE }, () => (random() - 0.5) * 0.0005);
+  const length = 0.12 * RATE;
+  const decay = Float32Array.from({ length }, (_, i) => Math.exp(-i / (0.025 * RATE)));
+  const tones = new Map([...new Set(moments.map((m) => m.hz))].map((hz) => [hz, decay.map((d, i) => 0.6 * d * Math.sin((2 * Math.PI * hz * i) / RATE))]));
+  for (const { at, hz, gain } of moments) {
+    const tone = tones.get(hz) as Float32Array;
+    const begin = Math.round(at * RATE);
+    for (let i = 0; i < length && begin + i < samples.length; i++) samples[begin + i] = (samples[begin + i] as number) + gain * ((tone[i] as number) + 0.4 * (decay[i] as number) * (random() * 2 - 1));
+  }
+  const analysis = new OnsetAnalysis(RATE);
+  analysis.push([samples]);
+  return analysis.finish();
+}
+
+/** A plain band over given beats: kick on 1 and 3, snare on 2 and 4, hats on eighths, bass on the bar. */
+function band(beats: readonly number[], options: { loosenessMs: number; seed: number; perBar?: number; from?: number }): TempoTrack[] {
+  const random = createRandom(options.seed);
+  const perBar = options.perBar ?? 4;
+  const seconds = (beats.at(-1) ?? 0) + 2;
+  const loose = (t: number): number => t + ((random() + random() - 1) * options.loosenessMs) / 1000;
+  const hits = { kick: [] as { at: number; hz: number; gain: number }[], snare: [] as { at: number; hz: number; gain: number }[], hat: [] as { at: number; hz: number; gain: number }[], bass: [] as { at: number; hz: number; gain: number }[] };
+  beats.forEach((t, i) => {
+    const place = i % perBar;
+    if (place === 0 || (perBar === 4 && place === 2)) hits.kick.push({ at: loose(t), hz: 60, gain: place === 0 ? 0.8 : 0.65 });
+    else hits.snare.push({ at: loose(t), hz: 220, gain: 0.7 });
+    hits.hat.push({ at: loose(t), hz: 5000, gain: 0.3 }, { at: loose((t + (beats[i + 1] ?? t + 0.5)) / 2), hz: 5000, gain: 0.2 });
+    if (place === 0) hits.bass.push({ at: loose(t), hz: 90, gain: 0.6 });
+  });
+  const track = (id: string, family: Family, part: string, list: readonly { at: number; hz: number; gain: number }[], seed: number): TempoTrack => ({ id, family, part, curves: struck(list, seconds, seed) });
+  return [track('kick', 'drums', 'kick', hits.kick, 1), track('snare', 'drums', 'snare', hits.snare, 2), track('hat', 'drums', 'hihat', hits.hat, 3), track('bass', 'bass', 'electric-bass', hits.bass, 4)];
+}
+
+const steadyBeats = (bpm: number, count: number, from = 1.3): number[] => Array.from({ length: count }, (_, i) => from + (60 * i) / bpm);
+
+function found(tracks: readonly TempoTrack[]): TempoReading {
+  const result = detectTempo(tracks, { timekeepers: null });
+  if (!result.ok) throw new Error(result.error.code);
+  return result.value;
+}
+
+/** Share of true beats with a found one within 70 ms, and the other way round, as F (definition: Davies, Degara, Plumbley 2009). */
+function fMeasure(truth: readonly number[], beats: readonly number[]): number {
+  const hit = (a: readonly number[], b: readonly number[]): number => a.filter((t) => b.some((x) => Math.abs(x - t) <= 0.07)).length / a.length;
+  const recall = hit(truth, beats);
+  const precision = hit(beats, truth);
+  return (2 * recall * precision) / (recall + precision);
+}
+
+describe('a band to a click', () => {
+  it.each([84, 128.37])('%d: tempo within 0.03, bars right, said to be steady', (bpm) => {
+    const truth = steadyBeats(bpm, 80);
+    const reading = found(band(truth, { loosenessMs: 8, seed: 5 }));
+    expect(reading.steady).toBe(true);
+    expect(Math.abs((reading.bpm ?? 0) - bpm)).toBeLessThan(0.03);
+    expect(fMeasure(truth, reading.beats)).toBeGreaterThan(0.97);
+    expect(Math.abs((reading.beats[reading.firstDownbeat] ?? 0) - 1.3)).toBeLessThan(0.02);
+    expect(readingMeters(reading)[0]).toMatchObject({ bar: 1, numerator: 4 });
+  });
+  it('hears three in a bar', () => {
+    const reading = found(band(steadyBeats(96, 72), { loosenessMs: 6, seed: 6, perBar: 3 }));
+    expect(readingMeters(reading)[0]).toMatchObject({ numerator: 3 });
+  });
+});
+
+describe('a band without a click', () => {
+  const wander = (swing: number): number[] => {
+    const beats = [2];
+    for (let i = 0; i < 80; i++) beats.push((beats.at(-1) as number) + 60 / (103 * (1 + swing * Math.sin(i / 11))));
+    return beats;
+  };
+  it.each([0.01, 0.04])('follows a tempo that wanders by %d and never calls it steady', (swing) => {
+    const truth = wander(swing);
+    const reading = found(band(truth, { loosenessMs: 8, seed: 7 }));
+    expect(reading.steady).toBe(false);
+    expect(reading.bpm).toBeNull();
+    expect(fMeasure(truth, reading.beats)).toBeGreaterThan(0.95);
+  });
+  it('gives a map whose bar lines are the beats it found', () => {
+    const reading = found(band(wander(0.03), { loosenessMs: 5, seed: 8 }));
+    const map = readingToMap(reading);
+    expect(map.tempo.toSeconds(0)).toBeCloseTo(reading.beats[reading.firstDownbeat] as number, 9);
+    expect(map.tempo.toSeconds(16)).toBeCloseTo(reading.beats[reading.firstDownbeat + 16] as number, 9);
+  });
+});
+
+describe('timekeepers', () => {
+  it('leaves out the silent, the duplicate and what does not keep time, and says why', () => {
+    const tracks = band(steadyBeats(110, 50), { loosenessMs: 5, seed: 9 });
+    const silent = struck([], 30, 10);
+    const reading = found([...tracks, { ...(tracks[0] as TempoTrack), id: 'again' }, { id: 'empty', family: 'drums', part: 'tom', curves: silent }, { id: 'mix', family: 'reference', part: 'mix', curves: (tracks[1] as TempoTrack).curves }]);
+    const reason = (id: string) => reading.timekeepers.find((t) => t.id === id);
+    expect(reason('again')).toMatchObject({ chosen: false, reason: 'duplicate' });
+    expect(reason('empty')).toMatchObject({ chosen: false, reason: 'silent' });
+    expect(reason('mix')?.chosen).toBe(false);
+    expect(reading.timekeepers.filter((t) => t.chosen).reduce((a, t) => a + t.weight, 0)).toBeCloseTo(1, 9);
+  });
+  it('uses those a person chose', () => {
+    const tracks = band(steadyBeats(110, 80), { loosenessMs: 5, seed: 9 });
+    const result = detectTempo(tracks, { timekeepers: ['hat'] });
+    expect(result.ok && result.value.timekeepers.filter((t) => t.chosen).map((t) => t.id)).toEqual(['hat']);
+  });
+  it('says so when nothing can keep the time', () => {
+    expect(detectTempo([{ id: 'x', family: 'drums', part: 'kick', curves: struck([], 30, 1) }])).toEqual({ ok: false, error: { code: 'tempo.no_timekeepers' } });
+    expect(detectTempo([])).toEqual({ ok: false, error: { code: 'tempo.no_timekeepers' } });
+  });
+});
+
+describe('corrections by ear', () => {
+  const reading: TempoReading = { beats: Array.from({ length: 24 }, (_, i) => i * 0.5), confidence: new Array<number>(24).fill(0.9), firstDownbeat: 2, barLengths: [{ bar: 1, pulses: 4 }], steady: true, bpm: 120, gridOffsetSeconds: 0, timekeepers: [], alternatives: [] };
+  it('doubles and halves back to the same', () => {
+    const twice = adjustReading(reading, { kind: 'double' });
+    expect(twice).toMatchObject({ bpm: 240, firstDownbeat: 4 });
+    expect(twice.beats).toHaveLength(47);
+    expect(adjustReading(twice, { kind: 'half' })).toMatchObject({ beats: reading.beats, bpm: 120, firstDownbeat: 2 });
+  });
+  it('moves the bars', () => {
+    expect(adjustReading(reading, { kind: 'beat-later' }).firstDownbeat).toBe(3);
+    expect(adjustReading({ ...reading, firstDownbeat: 0 }, { kind: 'beat-earlier' }).firstDownbeat).toBe(3);
+    expect(adjustReading(reading, { kind: 'downbeat-at', seconds: 3.1 }).firstDownbeat).toBe(6);
+  });
+  it('puts a short bar where a person hears it', () => {
+    const short = adjustReading(reading, { kind: 'bar-line-at', seconds: 4 }); // pulse 8: two pulses into bar 2
+    expect(short.barLengths).toEqual([{ bar: 1, pulses: 4 }, { bar: 2, pulses: 2 }, { bar: 3, pulses: 4 }]);
+    expect(readingToMap(short).meters.barToQuarters(3)).toBe(6);
+    expect(adjustReading(short, { kind: 'bar-line-at', seconds: 4 }).barLengths).toEqual(short.barLengths);
+  });
+});
+
+describe('accepting', () => {
+  const reading: TempoReading = { beats: Array.from({ length: 24 }, (_, i) => 0.3 + i * 0.5 + 0.01 * Math.sin(i)), confidence: Array.from({ length: 24 }, (_, i) => 0.5 + i / 60), firstDownbeat: 2, barLengths: [{ bar: 1, pulses: 4 }, { bar: 3, pulses: 2 }, { bar: 4, pulses: 4 }], steady: false, bpm: null, gridOffsetSeconds: null, timekeepers: [], alternatives: [] };
+  it.each([reading, { ...reading, beats: reading.beats.map((_, i) => 0.3 + i * 0.5), steady: true, bpm: 120, gridOffsetSeconds: 0.3 }])('keeps all of a reading, so that it can be corrected further ($steady)', (given) => {
+    const made = applyEdits(emptySession('x'), [acceptEdit(given, 'job')]);
+    if (!made.ok) throw new Error(made.code);
+    expect(acceptedReading(made.session, null)).toEqual(given);
+    expect(made.session.mapFacts?.foundBy).toBe('job');
+    const more = adjustReading(acceptedReading(made.session, null) as TempoReading, { kind: 'beat-later' });
+    expect(more.firstDownbeat).toBe(3);
+  });
+  it('has nothing to give without a map', () => {
+    expect(acceptedReading(emptySession('x'), reading)).toBeNull();
+  });
+});
+
+it('names the least certain places, apart from each other, in order of time', () => {
+  const pulses = Array.from({ length: 60 }, (_, i) => ({ seconds: i * 0.5, confidence: i === 20 ? 0.2 : i === 21 ? 0.3 : i === 50 ? 0.4 : i === 4 ? 0.7 : 0.9 }));
+  expect(leastCertain(pulses).map((p) => p.seconds)).toEqual([2, 10, 25]);
+  expect(leastCertain(pulses, 1).map((p) => p.seconds)).toEqual([10]);
+  expect(leastCertain([])).toEqual([]);
+});

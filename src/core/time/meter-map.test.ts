@@ -1,0 +1,58 @@
+import { createRandom } from '../units';
+import { createMeterMap, pulseQuarters, type Meter } from './index';
+
+const map = createMeterMap([
+  { bar: 1, numerator: 4, denominator: 4 },
+  { bar: 5, numerator: 2, denominator: 4 },
+  { bar: 6, numerator: 7, denominator: 8 },
+  { bar: 8, numerator: 6, denominator: 8 },
+]);
+
+it('counts quarters over changing bars', () => {
+  expect([1, 2, 5, 6, 7, 8, 9].map((bar) => map.barToQuarters(bar))).toEqual([0, 4, 16, 18, 21.5, 25, 28]);
+});
+
+it('answers where a place lies', () => {
+  expect(map.toBar(0)).toEqual({ bar: 1, quartersInBar: 0 });
+  expect(map.toBar(17.5)).toEqual({ bar: 5, quartersInBar: 1.5 });
+  expect(map.toBar(18)).toEqual({ bar: 6, quartersInBar: 0 });
+  expect(map.toBar(25 - 1e-12).bar).toBe(8);
+  expect(map.toBar(-4)).toEqual({ bar: 0, quartersInBar: 0 });
+});
+
+it('knows the meter of any bar, before the first too', () => {
+  expect(map.meterAt(-3).numerator).toBe(4);
+  expect(map.meterAt(5).numerator).toBe(2);
+  expect(map.meterAt(7)).toMatchObject({ numerator: 7, denominator: 8 });
+  expect(map.meterAt(999)).toMatchObject({ numerator: 6, denominator: 8 });
+});
+
+it('feels dotted quarters in 6/8, 9/8 and 12/8, quarters elsewhere (common practice, no source)', () => {
+  const pulse = (numerator: number, denominator: number): number => pulseQuarters({ bar: 1, numerator, denominator });
+  expect([pulse(6, 8), pulse(9, 8), pulse(12, 8)]).toEqual([1.5, 1.5, 1.5]);
+  expect([pulse(4, 4), pulse(3, 4), pulse(2, 2)]).toEqual([1, 1, 1]);
+});
+
+it('bars and quarters lead back to each other (seed 9)', () => {
+  const random = createRandom(9);
+  for (let round = 0; round < 100; round++) {
+    const meters: Meter[] = [];
+    let bar = 1;
+    for (let i = 0; i < 6; i++) {
+      meters.push({ bar, numerator: 1 + Math.floor(random() * 12), denominator: [2, 4, 8, 16][Math.floor(random() * 4)] as number });
+      bar += 1 + Math.floor(random() * 5);
+    }
+    const made = createMeterMap(meters);
+    for (let b = -2; b < bar + 5; b++) {
+      expect(made.toBar(made.barToQuarters(b))).toEqual({ bar: b, quartersInBar: expect.closeTo(0, 6) as number });
+      expect(made.barToQuarters(b + 1)).toBeGreaterThan(made.barToQuarters(b));
+    }
+  }
+});
+
+it('refuses what cannot be', () => {
+  expect(() => createMeterMap([])).toThrow(RangeError);
+  expect(() => createMeterMap([{ bar: 1, numerator: 0, denominator: 4 }])).toThrow(RangeError);
+  expect(() => createMeterMap([{ bar: 1, numerator: 4, denominator: 5 }])).toThrow(RangeError);
+  expect(() => createMeterMap([{ bar: 2, numerator: 4, denominator: 4 }, { bar: 2, numerator: 3, denominator: 4 }])).toThrow(RangeError);
+});

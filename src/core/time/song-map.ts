@@ -1,0 +1,60 @@
+import { err, ok, type Result } from '../units';
+import { createMeterMap, type Meter, type MeterMap } from './meter-map';
+import { writeMidi } from './midi-file';
+import { createTempoMap, type TempoMap, type TempoPoint } from './tempo-map';
+
+/** Tempo and bars of a song together. */
+export interface SongMap {
+  readonly tempo: TempoMap;
+  readonly meters: MeterMap;
+}
+
+/** Our own JSON for a map (`--map-out`, database, edits). */
+export interface SongMapFile {
+  readonly schemaVersion: 1;
+  /** Anchors, see {@link TempoPoint}. */
+  readonly points: readonly TempoPoint[];
+  readonly meters: readonly Meter[];
+}
+
+/** Both halves from plain values. Throws RangeError as their makers do. */
+export function createSongMap(points: readonly TempoPoint[], meters: readonly Meter[]): SongMap {
+  return { tempo: createTempoMap(points), meters: createMeterMap(meters) };
+}
+
+/** Plain JSON value of a map. */
+export const songMapToFile = (map: SongMap): SongMapFile => ({ schemaVersion: 1, points: map.tempo.points, meters: map.meters.meters });
+
+/** A map from JSON that may be at fault. */
+export function songMapFromFile(file: SongMapFile): Result<SongMap, { readonly code: 'map.invalid'; readonly reason: string }> {
+  try {
+    return ok(createSongMap(file.points, file.meters));
+  } catch (cause) {
+    return err({ code: 'map.invalid', reason: cause instanceof Error ? cause.message : 'unreadable' });
+  }
+}
+
+const PPQ = 960;
+
+/**
+ * A map as a Standard MIDI File that lies beside the files it was found in: tick 0 is their first frame and a bar line.
+ * Whole bars lead to the first downbeat, as many as come nearest its tempo, and take just the time there is.
+ * `endSeconds` = last moment that matters. Throws RangeError if the first downbeat lies before 0 s.
+ */
+export function songMapToMidi(map: SongMap, endSeconds: number): Uint8Array {
+  const { tempo, meters } = map;
+  const start = tempo.toSeconds(0);
+  if (start < 0) throw new RangeError('the first downbeat lies before the start');
+  const first = meters.meterAt(1);
+  const bar = meters.barToQuarters(2);
+  const lead = start === 0 ? 0 : bar * Math.max(1, Math.round(start / (tempo.toSeconds(bar) - start)));
+  const last = Math.max(1, Math.ceil(tempo.toQuarters(endSeconds)));
+  const places = [0, ...tempo.points.map((p) => Math.round(p.quarters * PPQ) / PPQ).filter((q) => q > 0 && q < last), last];
+  const anchors = [...new Set(places)].map((q) => ({ quarters: q + lead, seconds: tempo.toSeconds(q) }));
+  return writeMidi({
+    name: 'Tempo map', ppq: PPQ,
+    anchors: lead > 0 ? [{ quarters: 0, seconds: 0 }, ...anchors] : anchors,
+    meters: [{ quarters: 0, numerator: first.numerator, denominator: first.denominator }, ...meters.meters.slice(1).map((m) => ({ quarters: meters.barToQuarters(m.bar) + lead, numerator: m.numerator, denominator: m.denominator }))],
+    markers: [{ quarters: lead, text: 'First downbeat' }],
+  });
+}

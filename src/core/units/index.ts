@@ -1,0 +1,7 @@
+export { assertNever, err, ok, type Result } from './result';
+export { Cancelled, type CancelSignal, type ProgressSink, throwIfCancelled } from './running';
+export { type ByteSink, type ByteSource, bytesSource } from './bytes';
+export { dbToGain, gainToDb, roundTo } from './levels';
+export { type Growing, growing } from './growing';
+export { createRandom, type Random } from './random';
+export { asciiBytes, asciiText, utf8Bytes, utf8Text } from './text';

@@ -1,0 +1,127 @@
+import { createHash } from 'node:crypto';
+import { mkdir, stat, writeFile } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
+import { ZipFile } from 'yazl';
+import { createWavWriter, readWavBlocks, readWavHeader } from '@/core/audio';
+import { BAG_DECLARATION, bagInfo, coverNote, type CoverNoteFacts, manifestText, markersCsv, type PackagePlan, type PlannedFile, projectMetadataXml, projectXml, tempoMidi, tracksCsv } from '@/core/delivery';
+import { placeBlocks, renderClick } from '@/core/render';
+import type { SessionState } from '@/core/session';
+import type { ProgressSink } from '@/core/units';
+import { fileSink, fileSource } from './files';
+
+/** All that goes into a package. */
+export interface PackageInput {
+  readonly plan: PackagePlan;
+  readonly session: SessionState;
+  /** Track id → WAV at the session rate. */
+  readonly sourcePaths: Readonly<Record<string, string>>;
+  readonly note: CoverNoteFacts;
+  /** Folder that will hold the package's own folder; must exist. */
+  readonly outDir: string;
+  /** Version of this program, for the project file. */
+  readonly version: string;
+}
+
+/** One file written. */
+export interface WrittenFile {
+  readonly path: string;
+  readonly sha256: string;
+  readonly sizeBytes: number;
+}
+
+/** What was written. */
+export interface BuiltPackage {
+  readonly root: string;
+  readonly files: readonly WrittenFile[];
+  /** Samples beyond full scale that had to be clipped at 24 bit, by file path. */
+  readonly clippedSamples: Readonly<Record<string, number>>;
+}
+
+/** Writes a package as a folder: audio, click, tempo, lists, project, cover note, BagIt manifests. Everything is fsynced. */
+export async function buildPackage(input: PackageInput, progress?: ProgressSink): Promise<BuiltPackage> {
+  const { plan, session } = input;
+  const root = join(input.outDir, plan.folderName);
+  const written: WrittenFile[] = [];
+  const clippedSamples: Record<string, number> = {};
+  for (const [i, file] of plan.files.entries()) {
+    const { clipped, ...done } = await writeAudio(root, plan, file, file.trackId === null ? null : (input.sourcePaths[file.trackId] ?? null));
+    written.push(done);
+    if (clipped > 0) clippedSamples[file.path] = clipped;
+    progress?.((0.85 * (i + 1)) / plan.files.length);
+  }
+  const texts: [string, Uint8Array | string][] = [
+    ['data/session/tracks.csv', tracksCsv(plan, session)],
+    ['data/session/cover-note.html', coverNote(plan, session, input.note)],
+    ['data/session/session.dawproject', await zipOf({ 'project.xml': projectXml(plan, session, input.version), 'metadata.xml': projectMetadataXml(session) })],
+    ['data/session/timing.json', `${JSON.stringify({ schemaVersion: 1, sampleRateHz: plan.sampleRateHz, bitDepth: plan.bitDepth, lengthFrames: plan.lengthFrames, padFrames: plan.padFrames, leadInBars: plan.leadInBars, anchors: plan.anchors, meters: plan.meters, markers: plan.markers, beats: plan.beats })}\n`],
+  ];
+  if (plan.anchors.length > 1) texts.push(['data/session/tempo-and-markers.mid', tempoMidi(plan)], ['data/session/markers.csv', markersCsv(plan)]);
+  for (const [path, content] of texts) written.push(await writeSmall(root, path, content));
+  const octets = written.reduce((n, f) => n + f.sizeBytes, 0);
+  const tags: WrittenFile[] = [];
+  tags.push(await writeSmall(root, 'bagit.txt', BAG_DECLARATION));
+  tags.push(await writeSmall(root, 'bag-info.txt', bagInfo({ day: input.note.day, octets, files: written.length, description: `${session.name}, handover v${input.note.number}` })));
+  tags.push(await writeSmall(root, 'manifest-sha256.txt', manifestText(written)));
+  await writeSmall(root, 'tagmanifest-sha256.txt', manifestText(tags));
+  progress?.(0.9);
+  return { root, files: written, clippedSamples };
+}
+
+async function writeAudio(root: string, plan: PackagePlan, file: PlannedFile, sourcePath: string | null): Promise<WrittenFile & { clipped: number }> {
+  const path = join(root, file.path);
+  await mkdir(dirname(path), { recursive: true });
+  const output = await fileSink(path);
+  let clipped = 0;
+  try {
+    const writer = await createWavWriter(output.bytes, { sampleRateHz: plan.sampleRateHz, channels: file.channels, bitDepth: plan.bitDepth });
+    if (file.trackId === null) for (const block of renderClick(plan.beats, plan.sampleRateHz, plan.lengthFrames)) await writer.write(block);
+    else await copyTrack(sourcePath, plan, file, (block) => writer.write(block));
+    clipped = (await writer.finish()).clippedSamples;
+  } finally {
+    await output.close();
+  }
+  return { ...(await hashed(root, file.path)), clipped };
+}
+
+async function copyTrack(sourcePath: string | null, plan: PackagePlan, file: PlannedFile, write: (block: readonly Float32Array[]) => Promise<void>): Promise<void> {
+  if (sourcePath === null) throw new RangeError(`no audio for ${file.name}`);
+  const input = await fileSource(sourcePath);
+  try {
+    const header = await readWavHeader(input.bytes);
+    if (!header.ok) throw new Error(`the stored audio of ${file.name} cannot be read: ${header.error.code}`);
+    if (header.value.sampleRateHz !== plan.sampleRateHz) throw new Error(`the stored audio of ${file.name} is at ${header.value.sampleRateHz} Hz, not at the session's rate`);
+    for await (const block of placeBlocks(readWavBlocks(input.bytes, header.value), { channels: file.channels, startFrames: file.startFrames, lengthFrames: plan.lengthFrames })) await write(block);
+  } finally {
+    await input.close();
+  }
+}
+
+/** Hash of the bytes as they lie on the disk. */
+async function hashed(root: string, path: string): Promise<WrittenFile> {
+  const file = await fileSource(join(root, path));
+  const hash = createHash('sha256');
+  try {
+    for (let at = 0; at < file.bytes.sizeBytes; at += 1 << 20) hash.update(await file.bytes.read(at, 1 << 20));
+    return { path, sha256: hash.digest('hex'), sizeBytes: file.bytes.sizeBytes };
+  } finally {
+    await file.close();
+  }
+}
+
+async function writeSmall(root: string, path: string, content: string | Uint8Array): Promise<WrittenFile> {
+  const full = join(root, path);
+  await mkdir(dirname(full), { recursive: true });
+  await writeFile(full, content, { flag: 'wx', flush: true });
+  const bytes = typeof content === 'string' ? Buffer.from(content, 'utf8') : content;
+  return { path, sha256: createHash('sha256').update(bytes).digest('hex'), sizeBytes: (await stat(full)).size };
+}
+
+/** A small ZIP in memory; the same content gives the same bytes. */
+async function zipOf(files: Readonly<Record<string, string>>): Promise<Uint8Array> {
+  const zip = new ZipFile();
+  for (const [name, text] of Object.entries(files)) zip.addBuffer(Buffer.from(text, 'utf8'), name, { mtime: new Date('2000-01-01T00:00:00Z'), mode: 0o100644 });
+  zip.end();
+  const parts: Buffer[] = [];
+  for await (const part of zip.outputStream) parts.push(part as Buffer);
+  return Buffer.concat(parts);
+}

@@ -1,0 +1,85 @@
+import { createHash } from 'node:crypto';
+import { ArrivalAnalysis, type ArrivalFacts, OnsetAnalysis, type OnsetCurves, TruePeakMeter } from '@/core/analysis';
+import { readWavBlocks, readWavHeader, readWavMetadata, type WavFault, type WavHeader, type WavMetadata } from '@/core/audio';
+import { err, ok, type CancelSignal, type ProgressSink, type Result } from '@/core/units';
+import { fileSource } from './files';
+
+/** Everything the passes over one file found. */
+export interface Inspection {
+  readonly header: WavHeader;
+  readonly metadata: WavMetadata;
+  readonly sha256: string;
+  readonly sizeBytes: number;
+  readonly facts: ArrivalFacts;
+  /** Waveform blob, see `core/analysis`. */
+  readonly peaks: Uint8Array;
+  /** dBTP; null unless asked for. */
+  readonly truePeakDbtp: number | null;
+  /** Null unless asked for. */
+  readonly onsets: OnsetCurves | null;
+}
+
+/** What to do beyond hash, facts and waveform. */
+export interface InspectionOptions {
+  readonly truePeak?: boolean;
+  readonly onsets?: boolean;
+  readonly cancel?: CancelSignal;
+  readonly progress?: ProgressSink;
+}
+
+/** Reads a sound file once from end to end, with bounded memory, hashing every byte on the way. */
+export async function inspectFile(path: string, options: InspectionOptions = {}): Promise<Result<Inspection, WavFault>> {
+  const file = await fileSource(path);
+  try {
+    const source = file.bytes;
+    const parsed = await readWavHeader(source);
+    if (!parsed.ok) return err(parsed.error);
+    const header = parsed.value;
+    const arrival = new ArrivalAnalysis(header.sampleRateHz, header.channels);
+    const truePeak = options.truePeak ? new TruePeakMeter(header.sampleRateHz, header.channels) : null;
+    const onsets = options.onsets ? new OnsetAnalysis(header.sampleRateHz) : null;
+    const hash = createHash('sha256');
+    let hashed = 0;
+    // One read serves both: the blocks ask for bytes in order, and what lies between is read for the hash alone.
+    const hashUpTo = async (end: number): Promise<void> => {
+      while (hashed < end) {
+        const bytes = await source.read(hashed, Math.min(1 << 20, end - hashed));
+        if (bytes.length === 0) return;
+        hash.update(bytes);
+        hashed += bytes.length;
+      }
+    };
+    const tapped = {
+      sizeBytes: source.sizeBytes,
+      async read(offset: number, length: number): Promise<Uint8Array> {
+        await hashUpTo(offset);
+        const bytes = await source.read(offset, length);
+        if (offset === hashed) {
+          hash.update(bytes);
+          hashed += bytes.length;
+        }
+        return bytes;
+      },
+    };
+    for await (const block of readWavBlocks(tapped, header, { cancel: options.cancel })) {
+      arrival.push(block.channels);
+      truePeak?.push(block.channels);
+      onsets?.push(block.channels);
+      options.progress?.((block.startFrames + (block.channels[0]?.length ?? 0)) / header.lengthFrames);
+    }
+    await hashUpTo(source.sizeBytes);
+    const { facts, peaks } = arrival.finish();
+    return ok({
+      header,
+      metadata: await readWavMetadata(source),
+      sha256: hash.digest('hex'),
+      sizeBytes: source.sizeBytes,
+      facts,
+      peaks,
+      truePeakDbtp: truePeak ? truePeak.truePeakDbtp() : null,
+      onsets: onsets ? onsets.finish() : null,
+    });
+  } finally {
+    await file.close();
+  }
+}

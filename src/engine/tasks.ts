@@ -1,0 +1,93 @@
+import { createHash } from 'node:crypto';
+import { createReadStream } from 'node:fs';
+import { readFile } from 'node:fs/promises';
+import { readOnsets } from '@/core/analysis';
+import { createWavWriter, readWavBlocks, readWavHeader, type WavFault } from '@/core/audio';
+import { createResampler } from '@/core/dsp';
+import type { Family } from '@/core/naming';
+import { detectTempo, type TempoFault, type TempoReading } from '@/core/tempo';
+import { err, ok, type ProgressSink, type Result } from '@/core/units';
+import { buildPackage, type BuiltPackage, type PackageInput } from './build-package';
+import { fileSink, fileSource } from './files';
+import { inspectFile, type Inspection } from './inspect-file';
+import { type PackageCheck, verifyPackage } from './verify-package';
+
+/** A file made by a task. */
+export interface MadeFile {
+  readonly sha256: string;
+  readonly sizeBytes: number;
+  readonly lengthFrames: number;
+  /** First byte of its samples. */
+  readonly dataOffset: number;
+}
+
+/** Heavy tasks: what each takes and gives, both plain data. */
+export interface TaskMap {
+  inspect: { takes: { readonly path: string; readonly truePeak: boolean; readonly onsets: boolean }; gives: Result<Inspection, WavFault> };
+  convert: { takes: { readonly path: string; readonly outPath: string; readonly toHz: number }; gives: Result<MadeFile, WavFault> };
+  detect: {
+    takes: { readonly tracks: readonly { readonly id: string; readonly family: Family; readonly part: string | null; readonly onsetsPath: string }[]; readonly timekeepers: readonly string[] | null };
+    gives: Result<TempoReading, TempoFault>;
+  };
+  package: { takes: PackageInput; gives: { readonly built: BuiltPackage; readonly checks: readonly PackageCheck[] } };
+}
+
+/** Name of a heavy task. */
+export type TaskName = keyof TaskMap;
+
+type Tasks = { readonly [N in TaskName]: (payload: TaskMap[N]['takes'], progress: ProgressSink) => Promise<TaskMap[N]['gives']> };
+
+/** The tasks themselves; run them in a thread (`runTask`). */
+export const TASKS: Tasks = {
+  inspect: ({ path, truePeak, onsets }, progress) => inspectFile(path, { truePeak, onsets, progress }),
+  convert: ({ path, outPath, toHz }, progress) => convertRate(path, outPath, toHz, progress),
+  async detect({ tracks, timekeepers }, progress) {
+    const loaded = await Promise.all(tracks.map(async (t) => ({ id: t.id, family: t.family, part: t.part, curves: readOnsets(await readFile(t.onsetsPath)) })));
+    return detectTempo(loaded, { timekeepers, progress });
+  },
+  async package(input, progress) {
+    const built = await buildPackage(input, (share) => progress(0.6 * share));
+    return { built, checks: await verifyPackage(built.root, input, (share) => progress(0.6 + 0.4 * share)) };
+  },
+};
+
+/** Writes a copy of a WAV file at another rate as 32 bit float; source see `createResampler`. */
+async function convertRate(path: string, outPath: string, toHz: number, progress: ProgressSink): Promise<Result<MadeFile, WavFault>> {
+  const input = await fileSource(path);
+  try {
+    const parsed = await readWavHeader(input.bytes);
+    if (!parsed.ok) return err(parsed.error);
+    const header = parsed.value;
+    const output = await fileSink(outPath);
+    let lengthFrames: number;
+    try {
+      const writer = await createWavWriter(output.bytes, { sampleRateHz: toHz, channels: header.channels, bitDepth: 32 });
+      const resampler = createResampler(header.sampleRateHz, toHz, header.channels);
+      for await (const block of readWavBlocks(input.bytes, header)) {
+        await writer.write(resampler.push(block.channels));
+        progress(block.startFrames / header.lengthFrames);
+      }
+      await writer.write(resampler.finish());
+      ({ lengthFrames } = await writer.finish());
+    } finally {
+      await output.close();
+    }
+    const made = await fileSource(outPath);
+    try {
+      const check = await readWavHeader(made.bytes);
+      if (!check.ok) return err(check.error);
+      return ok({ sha256: await hashFile(outPath), sizeBytes: made.bytes.sizeBytes, lengthFrames, dataOffset: check.value.dataOffset });
+    } finally {
+      await made.close();
+    }
+  } finally {
+    await input.close();
+  }
+}
+
+/** SHA-256 of a file, hexadecimal. */
+export async function hashFile(path: string): Promise<string> {
+  const hash = createHash('sha256');
+  for await (const chunk of createReadStream(path, { highWaterMark: 1 << 20 })) hash.update(chunk as Buffer);
+  return hash.digest('hex');
+}

@@ -1,0 +1,196 @@
+import { createHash } from 'node:crypto';
+import { readdir, readFile } from 'node:fs/promises';
+import { join, relative } from 'node:path';
+import { fromBuffer, type Entry, type ZipFile } from 'yauzl';
+import { readWavBlocks, readWavHeader } from '@/core/audio';
+import { parseManifest, type PackagePlan, type PlannedFile } from '@/core/delivery';
+import { readMidi } from '@/core/time';
+import type { ProgressSink } from '@/core/units';
+import { fileSource } from './files';
+
+/** One check of a finished package. */
+export interface PackageCheck {
+  readonly code: 'bag' | 'complete' | 'unchanged' | 'audio-shape' | 'audio-content' | 'tempo' | 'track-list' | 'project';
+  readonly pass: boolean;
+  readonly title: string;
+  readonly figure: string;
+}
+
+interface Timing {
+  readonly sampleRateHz: number;
+  readonly bitDepth: number;
+  readonly lengthFrames: number;
+  readonly anchors: PackagePlan['anchors'];
+  readonly meters: PackagePlan['meters'];
+  readonly beats: PackagePlan['beats'];
+}
+
+const TEMPO_LIMIT_MS = 0.1;
+
+/** Reads a package folder from the disk and checks all that it says of itself; with `expected`, its audio against what it was made from. */
+export async function verifyPackage(root: string, expected?: { readonly plan: PackagePlan; readonly sourcePaths: Readonly<Record<string, string>> }, progress?: ProgressSink): Promise<PackageCheck[]> {
+  const checks: PackageCheck[] = [];
+  const add = (code: PackageCheck['code'], pass: boolean, title: string, figure: string): void => void checks.push({ code, pass, title, figure });
+  const read = (path: string): Promise<Buffer | null> => readFile(join(root, path)).catch(() => null);
+
+  const declaration = (await read('bagit.txt'))?.toString('utf8') ?? '';
+  add('bag', /^BagIt-Version: 1\.0\r?\nTag-File-Character-Encoding: UTF-8\r?\n?$/.test(declaration), 'It is a BagIt package (RFC 8493)', declaration === '' ? 'bagit.txt is missing' : 'bagit.txt');
+  const manifest = parseManifest((await read('manifest-sha256.txt'))?.toString('utf8') ?? '');
+  const present = await payload(root);
+  const listed = new Set(manifest.entries.map((e) => e.path));
+  const missing = manifest.entries.filter((e) => !present.includes(e.path));
+  const unlisted = present.filter((p) => !listed.has(p));
+  add('complete', manifest.entries.length > 0 && missing.length === 0 && unlisted.length === 0 && manifest.broken.length === 0, 'Every file is listed, every listed file is there', `${manifest.entries.length} listed, ${missing.length} missing, ${unlisted.length} not listed`);
+  const wrong = await wrongHashes(root, manifest.entries.filter((e) => present.includes(e.path)), (s) => progress?.(0.5 * s));
+  add('unchanged', manifest.entries.length > 0 && wrong.length === 0, 'Every file is as it was written (SHA-256)', wrong.length === 0 ? `${manifest.entries.length} files` : `changed: ${wrong.slice(0, 3).join(', ')}`);
+
+  const timing = parseTiming(await read('data/session/timing.json'));
+  const shapes = await audioShapes(root, present.filter((p) => p.endsWith('.wav')));
+  const odd = shapes.filter((s) => !timing || s.frames !== timing.lengthFrames || s.rate !== timing.sampleRateHz || s.bits !== timing.bitDepth);
+  add('audio-shape', shapes.length > 0 && odd.length === 0, 'One length, rate and depth', odd.length > 0 ? odd.slice(0, 3).map((s) => `${s.path}: ${s.frames} frames, ${s.rate} Hz, ${s.bits}-bit`).join('; ') : `${shapes[0]?.frames ?? 0} frames · ${shapes[0]?.rate ?? 0} Hz · ${shapes[0]?.bits ?? 0}-bit`);
+  if (expected) {
+    const different = await differentAudio(root, expected.plan, expected.sourcePaths, (s) => progress?.(0.5 + 0.45 * s));
+    add('audio-content', different.length === 0, 'Every sample is what came in, only moved', different.length === 0 ? `${expected.plan.files.length - 1} recordings compared` : different.slice(0, 3).join(', '));
+  }
+  const tempo = checkTempo(await read('data/session/tempo-and-markers.mid'), timing);
+  if (tempo) add('tempo', tempo.pass, 'Tempo map, meters and bar lines read back', tempo.figure);
+  add('track-list', ...checkTrackList(await read('data/session/tracks.csv'), present));
+  add('project', ...(await checkProject(root, present)));
+  progress?.(1);
+  return checks;
+}
+
+function checkTrackList(bytes: Buffer | null, present: readonly string[]): [boolean, string, string] {
+  const lines = (bytes?.toString('utf8') ?? '').split('\r\n').slice(1).filter((l) => l !== '');
+  const lost = lines.filter((line) => !present.some((p) => line.includes(p)));
+  return [lines.length > 0 && lost.length === 0, 'The track list names files that are there', `${lines.length} tracks`];
+}
+
+async function payload(root: string): Promise<string[]> {
+  const entries = await readdir(join(root, 'data'), { recursive: true, withFileTypes: true }).catch(() => []);
+  return entries.filter((e) => e.isFile()).map((e) => relative(root, join(e.parentPath, e.name)).split('\\').join('/')).sort();
+}
+
+async function wrongHashes(root: string, entries: readonly { readonly path: string; readonly sha256: string }[], progress: ProgressSink): Promise<string[]> {
+  const wrong: string[] = [];
+  for (const [i, entry] of entries.entries()) {
+    const file = await fileSource(join(root, entry.path));
+    const hash = createHash('sha256');
+    try {
+      for (let at = 0; at < file.bytes.sizeBytes; at += 1 << 20) hash.update(await file.bytes.read(at, 1 << 20));
+    } finally {
+      await file.close();
+    }
+    if (hash.digest('hex') !== entry.sha256) wrong.push(entry.path);
+    progress((i + 1) / entries.length);
+  }
+  return wrong;
+}
+
+function parseTiming(bytes: Buffer | null): Timing | null {
+  if (!bytes) return null;
+  try {
+    const value = JSON.parse(bytes.toString('utf8')) as Timing;
+    return Number.isInteger(value.lengthFrames) && Array.isArray(value.beats) ? value : null;
+  } catch {
+    return null;
+  }
+}
+
+async function audioShapes(root: string, paths: readonly string[]): Promise<{ path: string; frames: number; rate: number; bits: number }[]> {
+  const shapes = [];
+  for (const path of paths) {
+    const file = await fileSource(join(root, path));
+    try {
+      const header = await readWavHeader(file.bytes);
+      shapes.push(header.ok ? { path, frames: header.value.lengthFrames, rate: header.value.sampleRateHz, bits: header.value.bitDepth } : { path, frames: 0, rate: 0, bits: 0 });
+    } finally {
+      await file.close();
+    }
+  }
+  return shapes;
+}
+
+/** Compares each file with its source sample by sample; half a step of 24 bit is allowed, and full scale where the source exceeds it. */
+async function differentAudio(root: string, plan: PackagePlan, sources: Readonly<Record<string, string>>, progress: ProgressSink): Promise<string[]> {
+  const different: string[] = [];
+  for (const [i, file] of plan.files.entries()) {
+    progress(i / plan.files.length);
+    const source = file.trackId === null ? undefined : sources[file.trackId];
+    if (source !== undefined && !(await sameAudio(join(root, file.path), source, file))) different.push(file.path);
+  }
+  return different;
+}
+
+async function sameAudio(madePath: string, sourcePath: string, file: PlannedFile): Promise<boolean> {
+  const made = await fileSource(madePath);
+  const source = await fileSource(sourcePath);
+  try {
+    const a = await readWavHeader(made.bytes);
+    const b = await readWavHeader(source.bytes);
+    if (!a.ok || !b.ok || a.value.channels !== b.value.channels) return false;
+    const range = { startFrames: file.startFrames, endFrames: file.startFrames + b.value.lengthFrames };
+    const blocks = readWavBlocks(made.bytes, a.value, range);
+    for await (const want of readWavBlocks(source.bytes, b.value)) {
+      const got = (await blocks.next()).value;
+      if (!got) return false;
+      for (const [c, samples] of want.channels.entries()) {
+        const other = (got as typeof want).channels[c];
+        if (!other || other.length !== samples.length) return false;
+        for (let i = 0; i < samples.length; i++) {
+          const clipped = Math.max(-1, Math.min(8388607 / 8388608, samples[i] as number));
+          if (Math.abs(clipped - (other[i] as number)) > 0.51 / 8388608) return false;
+        }
+      }
+    }
+    return true;
+  } finally {
+    await made.close();
+    await source.close();
+  }
+}
+
+function checkTempo(bytes: Buffer | null, timing: Timing | null): { pass: boolean; figure: string } | null {
+  if (!bytes) return timing && timing.anchors.length > 1 ? { pass: false, figure: 'the MIDI file is missing' } : null;
+  const midi = readMidi(bytes);
+  if (!midi.ok || !timing) return { pass: false, figure: midi.ok ? 'timing.json is missing' : midi.error.code };
+  let worst = 0;
+  for (const beat of timing.beats) worst = Math.max(worst, Math.abs(midi.value.toSeconds(beat.quarters * midi.value.ppq) - beat.seconds) * 1000);
+  const meters = timing.meters.length === midi.value.meters.length && timing.meters.every((m, i) => midi.value.meters[i]?.numerator === m.numerator && midi.value.meters[i]?.denominator === m.denominator && midi.value.meters[i]?.tick === m.quarters * midi.value.ppq);
+  return { pass: worst <= TEMPO_LIMIT_MS && meters, figure: `${timing.beats.length} beats, worst ${worst.toFixed(4)} ms` };
+}
+
+async function checkProject(root: string, present: readonly string[]): Promise<[boolean, string, string]> {
+  const title = 'The project file refers only to what is there';
+  const path = present.find((p) => p.endsWith('.dawproject'));
+  if (!path) return [false, title, 'the project file is missing'];
+  const xml = await entryOf(await readFile(join(root, path)), 'project.xml').catch(() => null);
+  if (xml === null) return [false, title, 'project.xml cannot be read'];
+  const ids = [...xml.matchAll(/\sid="([^"]*)"/g)].map((m) => m[1] as string);
+  const known = new Set(ids);
+  const dangling = [...xml.matchAll(/\s(?:destination|track|parameter|reference)="([^"]*)"/g)].filter((m) => !known.has(m[1] as string));
+  const lost = [...xml.matchAll(/<File path="\.\.\/([^"]*)"/g)].filter((m) => !present.includes(`data/${m[1]}`));
+  return [known.size === ids.length && dangling.length === 0 && lost.length === 0, title, `${ids.length} ids, ${dangling.length} dangling, ${lost.length} files missing`];
+}
+
+/** Text of one entry of a small ZIP. */
+function entryOf(bytes: Buffer, name: string): Promise<string> {
+  return new Promise((resolve, reject) => {
+    fromBuffer(bytes, { lazyEntries: true }, (error, zip: ZipFile | undefined) => {
+      if (error || !zip) return reject(error ?? new Error('not a ZIP'));
+      zip.on('error', reject);
+      zip.on('end', () => reject(new Error(`${name} is not in it`)));
+      zip.on('entry', (entry: Entry) => {
+        if (entry.fileName !== name) return zip.readEntry();
+        zip.openReadStream(entry, (failed, stream) => {
+          if (failed) return reject(failed);
+          const parts: Buffer[] = [];
+          stream.on('data', (part: Buffer) => parts.push(part));
+          stream.on('error', reject);
+          stream.on('end', () => resolve(Buffer.concat(parts).toString('utf8')));
+        });
+      });
+      zip.readEntry();
+    });
+  });
+}

@@ -1,0 +1,73 @@
+import { DataTypes, literal, type QueryInterface } from 'sequelize';
+
+/** One step of the schema, forward and back. */
+export interface Migration {
+  readonly name: string;
+  readonly up: (q: QueryInterface) => Promise<void>;
+  readonly down: (q: QueryInterface) => Promise<void>;
+}
+
+const id = { type: DataTypes.UUID, primaryKey: true };
+const session = { type: DataTypes.UUID, allowNull: false, references: { model: 'sessions', key: 'id' }, onDelete: 'CASCADE' };
+const text = { type: DataTypes.TEXT, allowNull: false };
+const maybeText = { type: DataTypes.TEXT };
+const integer = { type: DataTypes.INTEGER, allowNull: false };
+const long = { type: DataTypes.BIGINT };
+const real = { type: DataTypes.DOUBLE, allowNull: false };
+const json = { type: DataTypes.JSONB };
+const now = { type: DataTypes.DATE, allowNull: false, defaultValue: literal('now()') };
+
+const TABLES: readonly (readonly [string, Parameters<QueryInterface['createTable']>[1]])[] = [
+  ['sessions', { id, name: text, artist: text, notes: text, sample_rate_hz: { type: DataTypes.INTEGER }, revision: { ...integer, defaultValue: 0 }, timekeepers: json, created_at: now, updated_at: now }],
+  ['blobs', { sha256: { type: DataTypes.STRING(64), primaryKey: true }, size_bytes: { ...long, allowNull: false }, created_at: now }],
+  ['recordings', {
+    id, session_id: session, received_name: text, size_bytes: { ...long, allowNull: false }, state: text, fault: json, sha256: { type: DataTypes.STRING(64), references: { model: 'blobs', key: 'sha256' } },
+    sample_rate_hz: { type: DataTypes.INTEGER }, channels: { type: DataTypes.INTEGER }, encoding: maybeText, bit_depth: { type: DataTypes.INTEGER }, length_frames: long, header: json, facts: json, true_peak_dbtp: { type: DataTypes.DOUBLE },
+    peaks_sha256: { type: DataTypes.STRING(64), references: { model: 'blobs', key: 'sha256' } }, onsets_sha256: { type: DataTypes.STRING(64), references: { model: 'blobs', key: 'sha256' } },
+    converted_sha256: { type: DataTypes.STRING(64), references: { model: 'blobs', key: 'sha256' } }, converted_rate_hz: { type: DataTypes.INTEGER }, created_at: now,
+  }],
+  ['buses', { session_id: { ...session, primaryKey: true }, id: { type: DataTypes.STRING(64), primaryKey: true }, position: integer, name: text, color: maybeText, output_bus_id: { type: DataTypes.STRING(64) } }],
+  ['folders', { session_id: { ...session, primaryKey: true }, id: { type: DataTypes.STRING(64), primaryKey: true }, parent_id: { type: DataTypes.STRING(64), allowNull: false }, position: integer, name: text, color: maybeText, bus_id: { type: DataTypes.STRING(64) } }],
+  ['tracks', {
+    session_id: { ...session, primaryKey: true }, id: { type: DataTypes.STRING(64), primaryKey: true }, recording_id: { type: DataTypes.UUID, allowNull: false, references: { model: 'recordings', key: 'id' }, onDelete: 'CASCADE' },
+    parent_id: { type: DataTypes.STRING(64), allowNull: false }, position: integer, received_name: text, start_frames: { ...long, allowNull: false }, name: text, family: text, part: maybeText, role: maybeText, place: maybeText, side: maybeText,
+    number: { type: DataTypes.INTEGER }, color: maybeText, bus_id: { type: DataTypes.STRING(64) }, gain_db: real, pan: real, muted: { type: DataTypes.BOOLEAN, allowNull: false }, confidence: real, evidence: { ...json, allowNull: false }, by_hand: { ...json, allowNull: false },
+  }],
+  ['tempo_maps', { session_id: { ...session, primaryKey: true }, facts: json }],
+  ['tempo_points', { session_id: { ...session, primaryKey: true }, index: { ...integer, primaryKey: true }, quarters: real, seconds: real }],
+  ['meters', { session_id: { ...session, primaryKey: true }, bar: { ...integer, primaryKey: true }, numerator: integer, denominator: integer }],
+  ['edits', { session_id: { ...session, primaryKey: true }, revision: { ...integer, primaryKey: true }, action: text, of_revision: { type: DataTypes.INTEGER }, undoable: { type: DataTypes.BOOLEAN, allowNull: false }, label: text, author: text, edits: { ...json, allowNull: false }, inverse: { ...json, allowNull: false }, made_at: now }],
+  ['jobs', { id, kind: text, session_id: { ...session, allowNull: true }, subject: text, payload: { ...json, allowNull: false }, state: text, progress: { ...real, defaultValue: 0 }, cancel_requested: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false }, result: json, fault: json, created_at: now, started_at: { type: DataTypes.DATE }, finished_at: { type: DataTypes.DATE } }],
+  ['handovers', { id, session_id: session, number: integer, state: text, job_id: { type: DataTypes.UUID }, folder_name: text, size_bytes: long, revision: integer, report: json, fault: json, created_at: now }],
+];
+
+const CHECKS: readonly (readonly [table: string, name: string, sql: string])[] = [
+  ['recordings', 'recordings_state', "state in ('waiting','arriving','ready','failed')"],
+  ['jobs', 'jobs_state', "state in ('queued','running','done','failed','cancelled')"],
+  ['handovers', 'handovers_state', "state in ('building','done','failed')"],
+  ['edits', 'edits_action', "action in ('do','undo','redo')"],
+  ['edits', 'edits_revision', 'revision > 0'],
+  ['tracks', 'tracks_pan', 'pan between -1 and 1'],
+  ['meters', 'meters_sane', 'numerator between 1 and 64 and denominator in (1,2,4,8,16,32)'],
+];
+
+/** Sequelize marks the column objects it is given: each table gets its own. */
+const fresh = (columns: (typeof TABLES)[number][1]): (typeof TABLES)[number][1] => Object.fromEntries(Object.entries(columns).map(([name, column]) => [name, { ...(column as object) }])) as (typeof TABLES)[number][1];
+
+/** All steps in order. Never change one that has been released; add another. */
+export const MIGRATIONS: readonly Migration[] = [
+  {
+    name: '0001-first-tables',
+    async up(q) {
+      for (const [name, columns] of TABLES) await q.createTable(name, fresh(columns));
+      for (const [table, name, sql] of CHECKS) await q.sequelize.query(`alter table ${table} add constraint ${name} check (${sql})`);
+      await q.addIndex('recordings', ['session_id']);
+      await q.addIndex('recordings', ['sha256']);
+      await q.addIndex('jobs', ['session_id', 'state']);
+      await q.addIndex('handovers', ['session_id', 'number'], { unique: true });
+    },
+    async down(q) {
+      for (const [name] of [...TABLES].reverse()) await q.dropTable(name);
+    },
+  },
+];

@@ -1,0 +1,199 @@
+import { DataTypes, Model, type InferAttributes, type InferCreationAttributes, type CreationOptional, type Sequelize } from 'sequelize';
+
+/** A JSONB column: any plain value. */
+type Json = object | null;
+
+/** A session's head; the rest of it lies in the tables that refer to it. */
+export class SessionModel extends Model<InferAttributes<SessionModel>, InferCreationAttributes<SessionModel>> {
+  declare id: string;
+  declare name: string;
+  declare artist: string;
+  declare notes: string;
+  declare sampleRateHz: CreationOptional<number | null>;
+  declare revision: CreationOptional<number>;
+  declare timekeepers: CreationOptional<Json>;
+  declare createdAt: CreationOptional<Date>;
+  declare updatedAt: CreationOptional<Date>;
+}
+
+/** A blob that is whole and in the store. */
+export class BlobModel extends Model<InferAttributes<BlobModel>, InferCreationAttributes<BlobModel>> {
+  declare sha256: string;
+  declare sizeBytes: string | number;
+}
+
+/** A file as received, and what its passes found. */
+export class RecordingModel extends Model<InferAttributes<RecordingModel>, InferCreationAttributes<RecordingModel>> {
+  declare id: string;
+  declare sessionId: string;
+  declare receivedName: string;
+  declare sizeBytes: string | number;
+  declare state: string;
+  declare fault: CreationOptional<Json>;
+  declare sha256: CreationOptional<string | null>;
+  declare sampleRateHz: CreationOptional<number | null>;
+  declare channels: CreationOptional<number | null>;
+  declare encoding: CreationOptional<string | null>;
+  declare bitDepth: CreationOptional<number | null>;
+  declare lengthFrames: CreationOptional<string | number | null>;
+  declare header: CreationOptional<Json>;
+  declare facts: CreationOptional<Json>;
+  declare truePeakDbtp: CreationOptional<number | null>;
+  declare peaksSha256: CreationOptional<string | null>;
+  declare onsetsSha256: CreationOptional<string | null>;
+  declare convertedSha256: CreationOptional<string | null>;
+  declare convertedRateHz: CreationOptional<number | null>;
+  declare createdAt: CreationOptional<Date>;
+}
+
+/** A sum bus. */
+export class BusModel extends Model<InferAttributes<BusModel>, InferCreationAttributes<BusModel>> {
+  declare sessionId: string;
+  declare id: string;
+  declare position: number;
+  declare name: string;
+  declare color: string | null;
+  declare outputBusId: string | null;
+}
+
+/** A folder row. */
+export class FolderModel extends Model<InferAttributes<FolderModel>, InferCreationAttributes<FolderModel>> {
+  declare sessionId: string;
+  declare id: string;
+  declare parentId: string;
+  declare position: number;
+  declare name: string;
+  declare color: string | null;
+  declare busId: string | null;
+}
+
+/** A track row. */
+export class TrackModel extends Model<InferAttributes<TrackModel>, InferCreationAttributes<TrackModel>> {
+  declare sessionId: string;
+  declare id: string;
+  declare recordingId: string;
+  declare parentId: string;
+  declare position: number;
+  declare receivedName: string;
+  declare startFrames: string | number;
+  declare name: string;
+  declare family: string;
+  declare part: string | null;
+  declare role: string | null;
+  declare place: string | null;
+  declare side: string | null;
+  declare number: number | null;
+  declare color: string | null;
+  declare busId: string | null;
+  declare gainDb: number;
+  declare pan: number;
+  declare muted: boolean;
+  declare confidence: number;
+  declare evidence: Json;
+  declare byHand: Json;
+}
+
+/** Head of a session's accepted map. */
+export class TempoMapModel extends Model<InferAttributes<TempoMapModel>, InferCreationAttributes<TempoMapModel>> {
+  declare sessionId: string;
+  declare facts: Json;
+}
+
+/** One anchor of a map. */
+export class TempoPointModel extends Model<InferAttributes<TempoPointModel>, InferCreationAttributes<TempoPointModel>> {
+  declare sessionId: string;
+  declare index: number;
+  declare quarters: number;
+  declare seconds: number;
+}
+
+/** One meter of a map. */
+export class MeterModel extends Model<InferAttributes<MeterModel>, InferCreationAttributes<MeterModel>> {
+  declare sessionId: string;
+  declare bar: number;
+  declare numerator: number;
+  declare denominator: number;
+}
+
+/** One line of the edit log. */
+export class EditModel extends Model<InferAttributes<EditModel>, InferCreationAttributes<EditModel>> {
+  declare sessionId: string;
+  declare revision: number;
+  declare action: string;
+  declare ofRevision: number | null;
+  declare undoable: boolean;
+  declare label: string;
+  declare author: string;
+  declare edits: Json;
+  declare inverse: Json;
+  declare madeAt: CreationOptional<Date>;
+}
+
+/** A job as people see it; the queue itself is graphile-worker's. */
+export class JobModel extends Model<InferAttributes<JobModel>, InferCreationAttributes<JobModel>> {
+  declare id: string;
+  declare kind: string;
+  declare sessionId: string | null;
+  declare subject: string;
+  declare payload: Json;
+  declare state: string;
+  declare progress: CreationOptional<number>;
+  declare cancelRequested: CreationOptional<boolean>;
+  declare result: CreationOptional<Json>;
+  declare fault: CreationOptional<Json>;
+  declare createdAt: CreationOptional<Date>;
+  declare startedAt: CreationOptional<Date | null>;
+  declare finishedAt: CreationOptional<Date | null>;
+}
+
+/** A package made or being made. */
+export class HandoverModel extends Model<InferAttributes<HandoverModel>, InferCreationAttributes<HandoverModel>> {
+  declare id: string;
+  declare sessionId: string;
+  declare number: number;
+  declare state: string;
+  declare jobId: CreationOptional<string | null>;
+  declare folderName: string;
+  declare sizeBytes: CreationOptional<string | number | null>;
+  declare revision: number;
+  declare report: CreationOptional<Json>;
+  declare fault: CreationOptional<Json>;
+  declare createdAt: CreationOptional<Date>;
+}
+
+const str = DataTypes.TEXT;
+const int = DataTypes.INTEGER;
+// Sequelize writes into the column objects it is given, so each column gets its own.
+const key = () => ({ type: DataTypes.STRING(64), primaryKey: true }) as const;
+const uuidKey = () => ({ type: DataTypes.UUID, primaryKey: true }) as const;
+const created = () => ({ type: DataTypes.DATE, defaultValue: DataTypes.NOW }) as const;
+const intKey = () => ({ type: DataTypes.INTEGER, primaryKey: true }) as const;
+
+/** Binds all models to a connection. Names are explicit: class names are minified in production builds. */
+export function initModels(sequelize: Sequelize): void {
+  const options = (modelName: string, tableName: string) => ({ sequelize, modelName, tableName, underscored: true, timestamps: false });
+  SessionModel.init({ id: uuidKey(), name: str, artist: str, notes: str, sampleRateHz: int, revision: int, timekeepers: DataTypes.JSONB, createdAt: created(), updatedAt: created() }, options('session', 'sessions'));
+  BlobModel.init({ sha256: key(), sizeBytes: DataTypes.BIGINT }, options('blob', 'blobs'));
+  RecordingModel.init(
+    {
+      id: uuidKey(), sessionId: DataTypes.UUID, receivedName: str, sizeBytes: DataTypes.BIGINT, state: str, fault: DataTypes.JSONB, sha256: { type: str, field: 'sha256' }, sampleRateHz: int, channels: int, encoding: str, bitDepth: int, lengthFrames: DataTypes.BIGINT,
+      header: DataTypes.JSONB, facts: DataTypes.JSONB, truePeakDbtp: DataTypes.DOUBLE, peaksSha256: { type: str, field: 'peaks_sha256' }, onsetsSha256: { type: str, field: 'onsets_sha256' }, convertedSha256: { type: str, field: 'converted_sha256' }, convertedRateHz: int, createdAt: created(),
+    },
+    options('recording', 'recordings'),
+  );
+  BusModel.init({ sessionId: uuidKey(), id: key(), position: int, name: str, color: str, outputBusId: str }, options('bus', 'buses'));
+  FolderModel.init({ sessionId: uuidKey(), id: key(), parentId: str, position: int, name: str, color: str, busId: str }, options('folder', 'folders'));
+  TrackModel.init(
+    {
+      sessionId: uuidKey(), id: key(), recordingId: DataTypes.UUID, parentId: str, position: int, receivedName: str, startFrames: DataTypes.BIGINT, name: str, family: str, part: str, role: str, place: str, side: str, number: int, color: str, busId: str,
+      gainDb: DataTypes.DOUBLE, pan: DataTypes.DOUBLE, muted: DataTypes.BOOLEAN, confidence: DataTypes.DOUBLE, evidence: DataTypes.JSONB, byHand: DataTypes.JSONB,
+    },
+    options('track', 'tracks'),
+  );
+  TempoMapModel.init({ sessionId: uuidKey(), facts: DataTypes.JSONB }, options('tempoMap', 'tempo_maps'));
+  TempoPointModel.init({ sessionId: uuidKey(), index: intKey(), quarters: DataTypes.DOUBLE, seconds: DataTypes.DOUBLE }, options('tempoPoint', 'tempo_points'));
+  MeterModel.init({ sessionId: uuidKey(), bar: intKey(), numerator: int, denominator: int }, options('meter', 'meters'));
+  EditModel.init({ sessionId: uuidKey(), revision: intKey(), action: str, ofRevision: int, undoable: DataTypes.BOOLEAN, label: str, author: str, edits: DataTypes.JSONB, inverse: DataTypes.JSONB, madeAt: created() }, options('edit', 'edits'));
+  JobModel.init({ id: uuidKey(), kind: str, sessionId: DataTypes.UUID, subject: str, payload: DataTypes.JSONB, state: str, progress: DataTypes.DOUBLE, cancelRequested: DataTypes.BOOLEAN, result: DataTypes.JSONB, fault: DataTypes.JSONB, createdAt: created(), startedAt: DataTypes.DATE, finishedAt: DataTypes.DATE }, options('job', 'jobs'));
+  HandoverModel.init({ id: uuidKey(), sessionId: DataTypes.UUID, number: int, state: str, jobId: DataTypes.UUID, folderName: str, sizeBytes: DataTypes.BIGINT, revision: int, report: DataTypes.JSONB, fault: DataTypes.JSONB, createdAt: created() }, options('handover', 'handovers'));
+}

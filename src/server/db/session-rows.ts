@@ -1,0 +1,96 @@
+import type { Transaction } from 'sequelize';
+import type { Family } from '@/core/naming';
+import { emptySession, isFolder, ROOT, type Bus, type Folder, type MapFacts, type SessionState, type Track } from '@/core/session';
+import { isUuid } from './ids';
+import { BusModel, FolderModel, MeterModel, SessionModel, TempoMapModel, TempoPointModel, TrackModel } from './models';
+
+/** Builds the state of a session from its rows; null when there is no such session. With `lock`, no one else can change it meanwhile. */
+export async function loadSession(id: string, transaction?: Transaction, lock = false): Promise<{ revision: number; session: SessionState } | null> {
+  if (!isUuid(id)) return null;
+  const head = await SessionModel.findByPk(id, { transaction, ...(lock && transaction ? { lock: transaction.LOCK.UPDATE } : {}) });
+  if (!head) return null;
+  const where = { sessionId: id };
+  // One after the other: in a transaction they share one connection, which would only queue them.
+  const buses = await BusModel.findAll({ where, order: [['position', 'ASC']], transaction });
+  const folders = await FolderModel.findAll({ where, transaction });
+  const tracks = await TrackModel.findAll({ where, transaction });
+  const map = await TempoMapModel.findOne({ where, transaction });
+  const points = await TempoPointModel.findAll({ where, order: [['index', 'ASC']], transaction });
+  const meters = await MeterModel.findAll({ where, order: [['bar', 'ASC']], transaction });
+  const nodes: Record<string, Track | Folder> = {};
+  for (const f of folders) nodes[f.id] = { kind: 'folder', id: f.id, name: f.name, color: f.color, busId: f.busId };
+  for (const t of tracks) nodes[t.id] = toTrack(t);
+  const children: Record<string, string[]> = { [ROOT]: [] };
+  for (const f of folders) children[f.id] = [];
+  for (const row of [...folders, ...tracks].sort((a, b) => a.position - b.position)) children[row.parentId]?.push(row.id);
+  return {
+    revision: head.revision,
+    session: {
+      ...emptySession(head.name, head.artist, head.notes),
+      sampleRateHz: head.sampleRateHz,
+      nodes,
+      children,
+      buses: Object.fromEntries(buses.map((b) => [b.id, { id: b.id, name: b.name, color: b.color, outputBusId: b.outputBusId } satisfies Bus])),
+      busOrder: buses.map((b) => b.id),
+      map: map && points.length > 0 ? { schemaVersion: 1, points: points.map((p) => ({ quarters: p.quarters, seconds: p.seconds })), meters: meters.map((m) => ({ bar: m.bar, numerator: m.numerator, denominator: m.denominator })) } : null,
+      mapFacts: (map?.facts as MapFacts | null | undefined) ?? null,
+      timekeepers: (head.timekeepers as string[] | null) ?? null,
+    },
+  };
+}
+
+function toTrack(t: TrackModel): Track {
+  return {
+    kind: 'track', id: t.id, recordingId: t.recordingId, receivedName: t.receivedName, startFrames: Number(t.startFrames), name: t.name, family: t.family as Family, part: t.part, role: t.role, position: t.place, side: t.side, number: t.number,
+    color: t.color, busId: t.busId, gainDb: t.gainDb, pan: t.pan, muted: t.muted, confidence: t.confidence, evidence: t.evidence as Track['evidence'], byHand: t.byHand as string[],
+  };
+}
+
+/** Writes what differs between two states of a session, and its new revision. */
+export async function saveSession(id: string, before: SessionState, after: SessionState, revision: number, transaction: Transaction): Promise<void> {
+  await SessionModel.update(
+    { name: after.name, artist: after.artist, notes: after.notes, sampleRateHz: after.sampleRateHz, timekeepers: after.timekeepers, revision, updatedAt: new Date() },
+    { where: { id }, transaction },
+  );
+  await saveBuses(id, before, after, transaction);
+  await saveNodes(id, before, after, transaction);
+  if (before.map !== after.map || before.mapFacts !== after.mapFacts) await saveMap(id, after, transaction);
+}
+
+async function saveBuses(sessionId: string, before: SessionState, after: SessionState, transaction: Transaction): Promise<void> {
+  if (before.buses === after.buses && before.busOrder === after.busOrder) return;
+  await BusModel.destroy({ where: { sessionId }, transaction });
+  await BusModel.bulkCreate(after.busOrder.map((id, position) => ({ ...(after.buses[id] as Bus), sessionId, position })), { transaction });
+}
+
+async function saveNodes(sessionId: string, before: SessionState, after: SessionState, transaction: Transaction): Promise<void> {
+  if (before.nodes === after.nodes && before.children === after.children) return;
+  const places = (s: SessionState): Map<string, string> => new Map(Object.entries(s.children).flatMap(([parentId, ids]) => ids.map((id, position) => [id, `${position}:${parentId}`] as const)));
+  const was = places(before);
+  const is = places(after);
+  const gone = Object.keys(before.nodes).filter((id) => !after.nodes[id]);
+  if (gone.length > 0) {
+    await TrackModel.destroy({ where: { sessionId, id: gone }, transaction });
+    await FolderModel.destroy({ where: { sessionId, id: gone }, transaction });
+  }
+  const dirty = Object.values(after.nodes).filter((n) => before.nodes[n.id] !== n || was.get(n.id) !== is.get(n.id));
+  const place = (id: string): { parentId: string; position: number } => {
+    const [position, parentId] = (is.get(id) ?? `0:${ROOT}`).split(':') as [string, string];
+    return { parentId, position: Number(position) };
+  };
+  const folders = dirty.filter(isFolder).map((f) => ({ sessionId, id: f.id, name: f.name, color: f.color, busId: f.busId, ...place(f.id) }));
+  const tracks = dirty.filter((n): n is Track => n.kind === 'track').map(({ kind: _kind, position: micPlace, ...t }) => ({ ...t, sessionId, place: micPlace, ...place(t.id) }));
+  if (folders.length > 0) await FolderModel.bulkCreate(folders, { transaction, updateOnDuplicate: ['parentId', 'position', 'name', 'color', 'busId'] });
+  if (tracks.length > 0) {
+    const columns = Object.keys(tracks[0] as object).filter((k) => !['sessionId', 'id', 'recordingId'].includes(k)) as (keyof (typeof tracks)[number])[];
+    await TrackModel.bulkCreate(tracks, { transaction, updateOnDuplicate: columns });
+  }
+}
+
+async function saveMap(sessionId: string, after: SessionState, transaction: Transaction): Promise<void> {
+  for (const model of [TempoPointModel, MeterModel, TempoMapModel]) await (model as typeof MeterModel).destroy({ where: { sessionId }, transaction });
+  if (!after.map) return;
+  await TempoMapModel.create({ sessionId, facts: after.mapFacts }, { transaction });
+  await TempoPointModel.bulkCreate(after.map.points.map((p, index) => ({ sessionId, index, ...p })), { transaction });
+  await MeterModel.bulkCreate(after.map.meters.map((m) => ({ sessionId, ...m })), { transaction });
+}

@@ -1,0 +1,48 @@
+import * as yup from 'yup';
+import { handle, readBody, RequestFault } from './handle';
+
+const answer = async (work: () => Promise<unknown>): Promise<[number, unknown]> => {
+  const response = await handle(work);
+  return [response.status, await response.json()];
+};
+const fail = (cause: unknown) => (): Promise<never> => Promise.reject(cause);
+
+it('gives a value as JSON, nothing as null, a response as it is', async () => {
+  expect(await answer(async () => ({ a: 1 }))).toEqual([200, { a: 1 }]);
+  expect(await answer(async () => undefined)).toEqual([200, null]);
+  const own = new Response('raw', { status: 206 });
+  expect(await handle(async () => own)).toBe(own);
+});
+
+it('turns faults into a status and a code', async () => {
+  expect(await answer(fail(new RequestFault({ code: 'session.not_found' })))).toEqual([404, { fault: { code: 'session.not_found' } }]);
+  expect(await answer(fail(new RequestFault({ code: 'session.stale_revision', revision: 4 })))).toEqual([409, { fault: { code: 'session.stale_revision', revision: 4 } }]);
+  expect(await answer(fail(new RequestFault({ code: 'edit.in_use' })))).toEqual([422, { fault: { code: 'edit.in_use' } }]);
+  expect(await answer(fail(Object.assign(new Error('write'), { code: 'ENOSPC' })))).toEqual([507, { fault: { code: 'store.disk_full' } }]);
+});
+
+it('keeps the inside of an unexpected error to itself, and writes it down', async () => {
+  const log = jest.spyOn(console, 'error').mockImplementation(() => undefined);
+  expect(await answer(fail(new Error('password is hunter2')))).toEqual([500, { fault: { code: 'internal' } }]);
+  expect(log).toHaveBeenCalledTimes(1);
+  log.mockRestore();
+});
+
+describe('a body', () => {
+  const schema = yup.object({ name: yup.string().min(2).required(), count: yup.number().integer().required() }).noUnknown();
+  const post = (body: string): Request => new Request('http://127.0.0.1/', { method: 'POST', body });
+  const read = (body: string): Promise<[number, unknown]> => answer(() => readBody(post(body), schema));
+  it('is taken when it fits', async () => {
+    expect(await read('{"name":"ab","count":3}')).toEqual([200, { name: 'ab', count: 3 }]);
+  });
+  it('is refused with all that is wrong', async () => {
+    const [status, value] = await read('{"name":"a","more":1}');
+    expect(status).toBe(400);
+    expect((value as { fault: { issues: string[] } }).fault.issues.length).toBeGreaterThanOrEqual(2);
+  });
+  it('is refused when it is no JSON, too large, or empty', async () => {
+    expect(await read('{')).toEqual([400, { fault: { code: 'request.invalid', issues: ['not readable as JSON'] } }]);
+    expect(await read(' '.repeat((8 << 20) + 1))).toEqual([400, { fault: { code: 'request.invalid', issues: ['too large'] } }]);
+    expect((await read(''))[0]).toBe(400);
+  });
+});

@@ -1,0 +1,41 @@
+import { ValidationError, type Schema } from 'yup';
+import type { Fault } from '@/contracts';
+
+const STATUS: Partial<Record<Fault['code'], number>> = { 'request.invalid': 400, 'request.not_found': 404, 'session.not_found': 404, 'session.stale_revision': 409, 'store.disk_full': 507, internal: 500 };
+
+/** A fault on its way to the page. */
+export class RequestFault extends Error {
+  constructor(readonly fault: Fault) {
+    super(fault.code);
+    this.name = 'RequestFault';
+  }
+}
+
+/** Runs a route's work: its value becomes JSON, its faults become a status and `{fault}`. */
+export async function handle(work: () => Promise<unknown>): Promise<Response> {
+  try {
+    const value = await work();
+    return value instanceof Response ? value : Response.json(value ?? null);
+  } catch (cause) {
+    const fault = toFault(cause);
+    if (fault.code === 'internal') console.error(cause);
+    return Response.json({ fault }, { status: STATUS[fault.code] ?? 422 });
+  }
+}
+
+function toFault(cause: unknown): Fault {
+  if (cause instanceof RequestFault) return cause.fault;
+  if (cause instanceof ValidationError) return { code: 'request.invalid', issues: cause.errors };
+  if (cause instanceof SyntaxError) return { code: 'request.invalid', issues: ['not readable as JSON'] };
+  if ((cause as NodeJS.ErrnoException | null)?.code === 'ENOSPC') return { code: 'store.disk_full' };
+  return { code: 'internal' };
+}
+
+const MAX_BODY_BYTES = 8 << 20;
+
+/** The body of a request, checked; throws for anything the schema refuses. */
+export async function readBody<T>(request: Request, schema: Schema<T>): Promise<T> {
+  const text = await request.text();
+  if (text.length > MAX_BODY_BYTES) throw new RequestFault({ code: 'request.invalid', issues: ['too large'] });
+  return schema.validate(text === '' ? {} : JSON.parse(text), { abortEarly: false, stripUnknown: false });
+}

@@ -1,0 +1,2 @@
+export { isOwnRequest } from './own-request';
+export { handle, readBody, RequestFault } from './handle';

@@ -1,0 +1,94 @@
+import type { Transaction } from 'sequelize';
+import { applyEdits, redoable, undoable, type Edit, type LogEntry } from '@/core/session';
+import { emptySession, type SessionState } from '@/core/session';
+import { db, EditModel, loadSession, saveSession, SessionModel } from '../db';
+import { RequestFault } from '../http';
+
+/** Who did it and what it is called in the history. */
+export interface EditMeta {
+  readonly label: string;
+  readonly author: 'person' | 'intake' | 'demo';
+  /** Default true; arrivals are passed by when undoing. */
+  readonly undoable?: boolean;
+}
+
+/**
+ * Applies edits to a session in one transaction: rows, log line, revision + 1.
+ * With `baseRevision` the session must still be there, else `session.stale_revision` with what happened since.
+ */
+export async function applyToSession(sessionId: string, edits: readonly Edit[], meta: EditMeta, options: { baseRevision?: number; transaction?: Transaction } = {}): Promise<number> {
+  const work = async (transaction: Transaction): Promise<number> => {
+    const loaded = await mustLoad(sessionId, transaction);
+    if (options.baseRevision !== undefined && options.baseRevision !== loaded.revision) {
+      const since = await EditModel.findAll({ where: { sessionId }, order: [['revision', 'ASC']], attributes: ['revision', 'label', 'author'], transaction });
+      throw new RequestFault({ code: 'session.stale_revision', revision: loaded.revision, since: since.filter((e) => e.revision > (options.baseRevision as number)).map((e) => ({ label: e.label, author: e.author })) });
+    }
+    return commit(sessionId, loaded, edits, { ...meta, action: 'do', of: null }, transaction);
+  };
+  return options.transaction ? work(options.transaction) : db().transaction(work);
+}
+
+/** Takes back the newest step that is not undone; returns the new revision. */
+export const undoSession = (sessionId: string): Promise<number> => step(sessionId, 'undo');
+
+/** Brings the newest undone step again; returns the new revision. */
+export const redoSession = (sessionId: string): Promise<number> => step(sessionId, 'redo');
+
+async function step(sessionId: string, action: 'undo' | 'redo'): Promise<number> {
+  return db().transaction(async (transaction) => {
+    const loaded = await mustLoad(sessionId, transaction);
+    const log = await readLog(sessionId, transaction);
+    const of = action === 'undo' ? undoable(log) : redoable(log);
+    if (of === null) throw new RequestFault({ code: action === 'undo' ? 'history.nothing_to_undo' : 'history.nothing_to_redo' });
+    // An undo takes back what was done last for that step: the original or its latest redo.
+    const entries = await EditModel.findAll({ where: { sessionId }, order: [['revision', 'ASC']], transaction });
+    const original = entries.find((e) => e.revision === of) as EditModel;
+    const latest = entries.filter((e) => e.revision === of || e.ofRevision === of).at(-1) as EditModel;
+    return commit(sessionId, loaded, latest.inverse as Edit[], { label: original.label, author: 'person', action, of }, transaction);
+  });
+}
+
+async function mustLoad(sessionId: string, transaction: Transaction): Promise<{ revision: number; session: SessionState }> {
+  db();
+  const loaded = await loadSession(sessionId, transaction, true);
+  if (!loaded) throw new RequestFault({ code: 'session.not_found' });
+  return loaded;
+}
+
+async function commit(
+  sessionId: string,
+  loaded: { revision: number; session: SessionState },
+  edits: readonly Edit[],
+  meta: EditMeta & { readonly action: 'do' | 'undo' | 'redo'; readonly of: number | null },
+  transaction: Transaction,
+): Promise<number> {
+  const outcome = applyEdits(loaded.session, edits);
+  if (!outcome.ok) throw new RequestFault({ code: outcome.code, id: outcome.id });
+  const revision = loaded.revision + 1;
+  await saveSession(sessionId, loaded.session, outcome.session, revision, transaction);
+  await EditModel.create({ sessionId, revision, action: meta.action, ofRevision: meta.of, undoable: meta.undoable ?? true, label: meta.label, author: meta.author, edits, inverse: outcome.inverse }, { transaction });
+  return revision;
+}
+
+/** The log as undo needs it. */
+export async function readLog(sessionId: string, transaction?: Transaction): Promise<(LogEntry & { readonly label: string })[]> {
+  const rows = await EditModel.findAll({ where: { sessionId }, order: [['revision', 'ASC']], attributes: ['revision', 'action', 'ofRevision', 'undoable', 'label'], transaction });
+  return rows.map((r) => ({ revision: r.revision, action: r.action as LogEntry['action'], of: r.ofRevision, undoable: r.undoable, label: r.label }));
+}
+
+/** Replays the log from revision 0 and returns both states, which must be equal. */
+export async function verifyReplay(sessionId: string): Promise<{ readonly rows: SessionState; readonly replayed: SessionState }> {
+  db();
+  const loaded = await loadSession(sessionId);
+  const head = await SessionModel.findByPk(sessionId);
+  const first = await EditModel.findOne({ where: { sessionId, revision: 1 } });
+  if (!loaded || !head) throw new RequestFault({ code: 'session.not_found' });
+  const start = (first?.edits as Edit[] | undefined)?.[0];
+  let state = start?.kind === 'session.describe' ? emptySession('', '', '') : emptySession(head.name, head.artist, head.notes);
+  for (const entry of await EditModel.findAll({ where: { sessionId }, order: [['revision', 'ASC']] })) {
+    const outcome = applyEdits(state, entry.edits as Edit[]);
+    if (!outcome.ok) throw new Error(`revision ${entry.revision} does not replay: ${outcome.code} ${outcome.id}`);
+    state = outcome.session;
+  }
+  return { rows: loaded.session, replayed: state };
+}

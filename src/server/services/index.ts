@@ -1,0 +1,8 @@
+export { createSession, deleteSession, listSessions, viewSession } from './sessions';
+export { applyToSession, redoSession, undoSession, verifyReplay } from './editing';
+export { cancelJob, receive, uploadServer } from './uploads';
+export { dismissRecording, enqueueConversions, enqueueListening, retryRecording } from './recordings';
+export { readPcm, readPeaks } from './listening';
+export { startDetection } from './tempo';
+export { sessionEvents } from './events';
+export { packageDir, packageStream, startHandover } from './handovers';

@@ -1,0 +1,50 @@
+import { rm, stat } from 'node:fs/promises';
+import type { Transaction } from 'sequelize';
+import { db, isUuid, JobModel, RecordingModel } from '../db';
+import { RequestFault } from '../http';
+import { enqueue } from '../jobs';
+import { uploadPath } from './uploads';
+
+async function failedRecording(id: string): Promise<RecordingModel> {
+  db();
+  const row = isUuid(id) ? await RecordingModel.findByPk(id) : null;
+  if (row?.state !== 'failed') throw new RequestFault({ code: 'request.not_found' });
+  return row;
+}
+
+/** Tries the arrival of a recording again that failed for a reason outside its file (no room, cancelled). */
+export async function retryRecording(id: string): Promise<void> {
+  const row = await failedRecording(id);
+  const path = uploadPath(id);
+  if (!(await stat(path).catch(() => null))) throw new RequestFault({ code: 'file.unreadable' });
+  await db().transaction(async (transaction) => {
+    await RecordingModel.update({ state: 'waiting', fault: null }, { where: { id }, transaction });
+    await enqueue({ kind: 'recording.arrive', sessionId: row.sessionId, subject: row.receivedName, payload: { recordingId: id, path } }, transaction);
+  });
+}
+
+/** Takes a recording that could not be used off the list. */
+export async function dismissRecording(id: string): Promise<void> {
+  const row = await failedRecording(id);
+  await row.destroy();
+  await rm(uploadPath(id), { force: true });
+}
+
+/** Queues the conversions to the session's rate that are missing and not under way; returns how many are. */
+export async function enqueueConversions(sessionId: string, rateHz: number | null, transaction: Transaction): Promise<number> {
+  if (rateHz === null) return 0;
+  const rows = (await RecordingModel.findAll({ where: { sessionId, state: 'ready' }, transaction })).filter((r) => r.sampleRateHz !== rateHz && r.convertedRateHz !== rateHz);
+  const open = rows.length === 0 ? [] : await JobModel.findAll({ where: { sessionId, kind: 'recording.convert', state: ['queued', 'running'] }, transaction });
+  const isOpen = (id: string): boolean => open.some((j) => { const p = j.payload as { recordingId: string; toHz: number }; return p.recordingId === id && p.toHz === rateHz; });
+  for (const r of rows) if (!isOpen(r.id)) await enqueue({ kind: 'recording.convert', sessionId, subject: r.receivedName, payload: { recordingId: r.id, toHz: rateHz } }, transaction);
+  return rows.length;
+}
+
+/** Queues the listening passes that are missing and not under way; returns how many are. */
+export async function enqueueListening(sessionId: string, transaction: Transaction): Promise<number> {
+  const rows = await RecordingModel.findAll({ where: { sessionId, state: 'ready', onsetsSha256: null }, transaction });
+  const open = rows.length === 0 ? [] : await JobModel.findAll({ where: { sessionId, kind: 'recording.listen', state: ['queued', 'running'] }, transaction });
+  const busy = new Set(open.map((j) => (j.payload as { recordingId: string }).recordingId));
+  for (const r of rows) if (!busy.has(r.id)) await enqueue({ kind: 'recording.listen', sessionId, subject: r.receivedName, payload: { recordingId: r.id } }, transaction);
+  return rows.length;
+}

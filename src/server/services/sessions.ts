@@ -1,0 +1,112 @@
+import { randomUUID } from 'node:crypto';
+import { rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import { Op, QueryTypes } from 'sequelize';
+import type { HandoverView, JobKind, JobView, NewSession, RecordingView, SessionListItem, SessionView } from '@/contracts';
+import type { ArrivalFacts } from '@/core/analysis';
+import type { WavHeader } from '@/core/audio';
+import { redoable, undoable } from '@/core/session';
+import { readConfig } from '../config';
+import { BlobModel, db, HandoverModel, isUuid, JobModel, loadSession, RecordingModel, SessionModel } from '../db';
+import { RequestFault } from '../http';
+import { blobStore } from '../storage';
+import { applyToSession, readLog } from './editing';
+import { packageDir } from './handovers';
+
+/** Makes an empty session; its description is the first line of its log. */
+export async function createSession(input: NewSession, author: 'person' | 'demo' = 'person'): Promise<string> {
+  const id = randomUUID();
+  await db().transaction(async (transaction) => {
+    await SessionModel.create({ id, name: '', artist: '', notes: '', revision: 0 }, { transaction });
+    await applyToSession(id, [{ kind: 'session.describe', name: input.name, artist: input.artist, notes: input.notes }], { label: 'New session', author, undoable: false }, { transaction });
+  });
+  return id;
+}
+
+/** All sessions, newest change first. */
+export async function listSessions(): Promise<SessionListItem[]> {
+  const rows = await db().query<{ id: string; name: string; artist: string; revision: number; updated_at: Date; track_count: string; recording_count: string; length_seconds: number | null; size_bytes: string | null; has_map: boolean; handover_count: string; open_jobs: string; job_progress: number | null }>(
+    `select s.id, s.name, s.artist, s.revision, s.updated_at,
+       (select count(*) from tracks t where t.session_id = s.id) track_count,
+       (select count(*) from recordings r where r.session_id = s.id) recording_count,
+       (select max(r.length_frames::float8 / r.sample_rate_hz) from recordings r where r.session_id = s.id and r.state = 'ready') length_seconds,
+       (select sum(r.size_bytes) from recordings r where r.session_id = s.id) size_bytes,
+       exists (select 1 from tempo_maps m where m.session_id = s.id) has_map,
+       (select count(*) from handovers h where h.session_id = s.id and h.state = 'done') handover_count,
+       (select count(*) from jobs j where j.session_id = s.id and j.state in ('queued','running')) open_jobs,
+       (select j.progress from jobs j where j.session_id = s.id and j.state = 'running' order by j.started_at limit 1) job_progress
+     from sessions s order by s.updated_at desc`,
+    { type: QueryTypes.SELECT },
+  );
+  return rows.map((r) => ({
+    id: r.id, name: r.name, artist: r.artist, revision: r.revision, trackCount: Number(r.track_count), recordingCount: Number(r.recording_count), lengthSeconds: r.length_seconds ?? 0, sizeBytes: Number(r.size_bytes ?? 0),
+    hasMap: r.has_map, handoverCount: Number(r.handover_count), updatedAt: r.updated_at.toISOString(),
+    openJobs: Number(r.open_jobs), jobProgress: r.job_progress,
+  }));
+}
+
+/** Everything a page needs of one session. */
+export async function viewSession(id: string): Promise<SessionView> {
+  db();
+  const loaded = await loadSession(id);
+  if (!loaded) throw new RequestFault({ code: 'session.not_found' });
+  const recent = { [Op.or]: [{ state: ['queued', 'running'] }, { finishedAt: { [Op.gt]: new Date(Date.now() - 3_600_000) } }] };
+  const [recordings, jobs, handovers, log, tempo] = await Promise.all([
+    RecordingModel.findAll({ where: { sessionId: id }, order: [['createdAt', 'ASC'], ['receivedName', 'ASC']] }),
+    JobModel.findAll({ where: { sessionId: id, ...recent }, order: [['createdAt', 'DESC']], limit: 400, attributes: { exclude: ['result', 'payload'] } }),
+    HandoverModel.findAll({ where: { sessionId: id }, order: [['number', 'DESC']] }),
+    readLog(id),
+    JobModel.findOne({ where: { sessionId: id, kind: 'tempo.detect', state: 'done' }, order: [['finishedAt', 'DESC']] }),
+  ]);
+  const labelOf = (revision: number | null): string | null => (revision === null ? null : (log.find((e) => e.revision === revision)?.label ?? null));
+  const rate = loaded.session.sampleRateHz;
+  return {
+    id, revision: loaded.revision, session: loaded.session,
+    recordings: recordings.map((r) => toRecordingView(r, recordings, rate)),
+    jobs: jobs.map(toJobView),
+    handovers: handovers.map(toHandoverView),
+    tempo: tempo?.result ? { jobId: tempo.id, result: tempo.result } : null,
+    undoLabel: labelOf(undoable(log)),
+    redoLabel: labelOf(redoable(log)),
+  };
+}
+
+function toRecordingView(r: RecordingModel, all: readonly RecordingModel[], sessionRate: number | null): RecordingView {
+  const twin = r.sha256 === null ? undefined : all.find((o) => o.id !== r.id && o.sha256 === r.sha256 && all.indexOf(o) < all.indexOf(r));
+  const frames = r.lengthFrames === null ? null : Number(r.lengthFrames);
+  return {
+    id: r.id, receivedName: r.receivedName, sizeBytes: Number(r.sizeBytes), state: r.state as RecordingView['state'], fault: (r.fault as RecordingView['fault']) ?? null, sha256: r.sha256, sampleRateHz: r.sampleRateHz, channels: r.channels,
+    encoding: r.encoding, bitDepth: r.bitDepth, lengthFrames: frames, facts: (r.facts as ArrivalFacts | null) ?? null, truePeakDbtp: r.truePeakDbtp, warnings: ((r.header as WavHeader | null)?.warnings ?? []) as RecordingView['warnings'], sameAs: twin?.receivedName ?? null,
+    convertedToHz: r.convertedRateHz !== null && r.convertedRateHz === sessionRate && r.sampleRateHz !== sessionRate ? r.convertedRateHz : null,
+    sessionFrames: frames === null || r.sampleRateHz === null || sessionRate === null ? null : Math.ceil((frames * sessionRate) / r.sampleRateHz),
+    listened: r.onsetsSha256 !== null,
+  };
+}
+
+const toJobView = (j: JobModel): JobView => ({
+  id: j.id, kind: j.kind as JobKind, sessionId: j.sessionId, subject: j.subject, state: j.state as JobView['state'], progress: j.progress, fault: (j.fault as JobView['fault']) ?? null, createdAt: j.createdAt.toISOString(), finishedAt: j.finishedAt?.toISOString() ?? null,
+});
+
+const toHandoverView = (h: HandoverModel): HandoverView => ({
+  id: h.id, number: h.number, state: h.state as HandoverView['state'], jobId: h.jobId, sizeBytes: h.sizeBytes === null ? null : Number(h.sizeBytes), folderName: h.folderName, folderPath: h.state === 'done' ? join(packageDir(h.sessionId, h.id), h.folderName) : null, revision: h.revision, report: h.report ?? null, fault: (h.fault as HandoverView['fault']) ?? null, createdAt: h.createdAt.toISOString(),
+});
+
+/** Removes a session, its packages, and every blob that no other session refers to. */
+export async function deleteSession(id: string): Promise<void> {
+  const orphans = await db().transaction(async (transaction) => {
+    const found = isUuid(id) ? await SessionModel.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE }) : null;
+    if (!found) throw new RequestFault({ code: 'session.not_found' });
+    await JobModel.update({ cancelRequested: true }, { where: { sessionId: id, state: ['queued', 'running'] }, transaction });
+    await found.destroy({ transaction });
+    const rows = await db().query<{ sha256: string }>(
+      `select sha256 from blobs b where not exists (select 1 from recordings r where b.sha256 in (r.sha256, r.peaks_sha256, r.onsets_sha256, r.converted_sha256))`,
+      { type: QueryTypes.SELECT, transaction },
+    );
+    const shas = rows.map((r) => r.sha256);
+    if (shas.length > 0) await BlobModel.destroy({ where: { sha256: shas }, transaction });
+    return shas;
+  });
+  // Bytes go only after the rows are gone for good: a crash here leaves waste, never a dangling row.
+  for (const sha of orphans) await blobStore().delete(sha);
+  await rm(join(readConfig().dataDir, 'packages', id), { recursive: true, force: true });
+}

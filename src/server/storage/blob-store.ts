@@ -1,0 +1,94 @@
+import { createHash, randomUUID } from 'node:crypto';
+import { link, mkdir, open, readFile, rm, stat } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
+import { readConfig } from '../config';
+
+const SHA = /^[0-9a-f]{64}$/;
+
+async function syncPath(path: string, flags: string): Promise<void> {
+  const handle = await open(path, flags);
+  try {
+    await handle.sync();
+  } finally {
+    await handle.close();
+  }
+}
+
+/** Immutable blobs in a local folder, named by their SHA-256; a blob is whole or not there. */
+export class BlobStore {
+  constructor(readonly root: string) {}
+
+  /** Path of a blob's bytes. Throws RangeError for anything that is not a hash, so that no name becomes a path. */
+  pathOf(sha256: string): string {
+    if (!SHA.test(sha256)) throw new RangeError('not a SHA-256');
+    return join(this.root, 'blobs', sha256.slice(0, 2), sha256);
+  }
+
+  /** A fresh path for bytes being written; lost ones are swept by {@link sweepTemporary}. */
+  async temporaryPath(): Promise<string> {
+    const folder = join(this.root, 'temporary');
+    await mkdir(folder, { recursive: true });
+    return join(folder, randomUUID());
+  }
+
+  /** Gives a finished file whose hash is known a second name in the store; the first stays for the caller to remove. Same content twice is stored once. */
+  async adopt(path: string, sha256: string): Promise<void> {
+    const target = this.pathOf(sha256);
+    await mkdir(dirname(target), { recursive: true });
+    await syncPath(path, 'r+');
+    await link(path, target).catch((error: NodeJS.ErrnoException) => {
+      if (error.code !== 'EEXIST') throw error;
+    });
+    await syncPath(dirname(target), 'r');
+  }
+
+  /** Stores bytes from memory; returns their hash. */
+  async put(bytes: Uint8Array): Promise<string> {
+    const sha256 = createHash('sha256').update(bytes).digest('hex');
+    const path = await this.temporaryPath();
+    const handle = await open(path, 'wx');
+    try {
+      await handle.writeFile(bytes);
+    } finally {
+      await handle.close();
+    }
+    await this.adopt(path, sha256);
+    await rm(path, { force: true });
+    return sha256;
+  }
+
+  /** Whether a blob is there. */
+  async has(sha256: string): Promise<boolean> {
+    return stat(this.pathOf(sha256)).then(() => true, () => false);
+  }
+
+  /** All bytes of a small blob. */
+  get(sha256: string): Promise<Buffer> {
+    return readFile(this.pathOf(sha256));
+  }
+
+  /** Bytes `[from, to)` of a blob. */
+  async getRange(sha256: string, from: number, to: number): Promise<Uint8Array> {
+    const handle = await open(this.pathOf(sha256), 'r');
+    try {
+      const bytes = new Uint8Array(Math.max(0, to - from));
+      const { bytesRead } = await handle.read(bytes, 0, bytes.length, from);
+      return bytes.subarray(0, bytesRead);
+    } finally {
+      await handle.close();
+    }
+  }
+
+  /** Removes a blob; no fault if it is not there. */
+  delete(sha256: string): Promise<void> {
+    return rm(this.pathOf(sha256), { force: true });
+  }
+
+  /** Removes half-written bytes of an earlier life; call only before work begins. */
+  sweepTemporary(): Promise<void> {
+    return rm(join(this.root, 'temporary'), { recursive: true, force: true });
+  }
+}
+
+/** The store of this process. */
+export const blobStore = (): BlobStore => new BlobStore(readConfig().dataDir);

@@ -1,0 +1,1 @@
+export { BlobStore, blobStore } from './blob-store';

@@ -1,0 +1,120 @@
+import { act, render, waitFor } from '@testing-library/react';
+import { useEffect } from 'react';
+import type { StoreApi } from 'zustand/vanilla';
+import type { SessionView } from '@/contracts';
+import { applyEdits, emptySession, type Edit } from '@/core/session';
+import { SessionProvider, useSessionStore, type SessionStore } from './session-store';
+
+/** A server of one session: it applies edits as ours does, and can be told to fail. */
+class FakeServer {
+  view: SessionView = { id: 's', revision: 3, session: emptySession('Slip'), recordings: [], jobs: [], handovers: [], tempo: null, undoLabel: null, redoLabel: null };
+  readonly posts: { path: string; body: unknown }[] = [];
+  next: { status: number; value: unknown } | 'offline' | null = null;
+
+  async answer(path: string, options: { method?: string; body?: string } = {}): Promise<{ ok: boolean; status: number; json: () => Promise<unknown> }> {
+    const reply = (status: number, value: unknown) => ({ ok: status < 400, status, json: async () => JSON.parse(JSON.stringify(value)) as unknown });
+    const { next } = this;
+    this.next = null;
+    if (next === 'offline') throw new TypeError('fetch failed');
+    if (options.method === 'POST') {
+      const body = options.body ? (JSON.parse(options.body) as { edits?: Edit[]; label?: string }) : {};
+      this.posts.push({ path, body });
+      if (next) return reply(next.status, next.value);
+      const outcome = applyEdits(this.view.session, body.edits ?? []);
+      if (outcome.ok) this.view = { ...this.view, session: outcome.session, revision: this.view.revision + 1, undoLabel: body.label ?? null };
+      return reply(200, { revision: this.view.revision });
+    }
+    return next ? reply(next.status, next.value) : reply(200, this.view);
+  }
+}
+
+let server: FakeServer;
+let store: StoreApi<SessionStore>;
+let events: { onmessage?: () => void; onerror?: () => void; onopen?: () => void; close: () => void };
+
+const keep = (own: StoreApi<SessionStore>): void => {
+  store = own;
+};
+function Grab(): null {
+  const own = useSessionStore();
+  useEffect(() => keep(own), [own]);
+  return null;
+}
+
+beforeEach(() => {
+  server = new FakeServer();
+  globalThis.fetch = jest.fn((path: string, options?: { method?: string; body?: string }) => server.answer(path, options)) as unknown as typeof fetch;
+  events = { close: jest.fn() };
+  Object.assign(globalThis, { EventSource: jest.fn(() => events) });
+  render(<SessionProvider initial={server.view}><Grab /></SessionProvider>);
+});
+
+const describeAs = (notes: string): Edit[] => [{ kind: 'session.describe', notes }];
+const state = (): SessionStore => store.getState();
+
+it('does an edit at once and sends it with the revision it was made on', async () => {
+  expect(state().commit('Notes', describeAs('one'))).toBe(true);
+  expect(state().view.session.notes).toBe('one');
+  await waitFor(() => expect(state().view.revision).toBe(4));
+  expect(server.posts[0]).toEqual({ path: '/api/sessions/s/edits', body: { baseRevision: 3, label: 'Notes', edits: describeAs('one') } });
+  expect(state().view.undoLabel).toBe('Notes');
+});
+
+it('sends edits one after the other, each on the revision before', async () => {
+  state().commit('a', describeAs('a'));
+  state().commit('b', describeAs('b'));
+  await waitFor(() => expect(state().view.revision).toBe(5));
+  expect(server.posts.map((p) => (p.body as { baseRevision: number }).baseRevision)).toEqual([3, 4]);
+});
+
+it('refuses an edit that does not fit, without asking the server', () => {
+  expect(state().commit('x', [{ kind: 'folder.remove', id: 'nowhere' }])).toBe(false);
+  expect(state().fault?.code).toBe('edit.unknown_id');
+  expect(server.posts).toEqual([]);
+  state().dismissFault();
+  expect(state().fault).toBeNull();
+});
+
+it('offers a choice when the session changed meanwhile, and does the step on top if wanted', async () => {
+  server.next = { status: 409, value: { fault: { code: 'session.stale_revision', since: [{ label: 'Theirs' }] } } };
+  state().commit('Mine', describeAs('mine'));
+  await waitFor(() => expect(state().stale).toMatchObject({ label: 'Mine', since: ['Theirs'] }));
+  // The page shows the truth again until a choice is made.
+  await waitFor(() => expect(state().view.session.notes).toBe(''));
+  state().resolveStale(true);
+  await waitFor(() => expect(server.view.session.notes).toBe('mine'));
+  expect(state().stale).toBeNull();
+});
+
+it('takes back what the server refused, even when nothing else changed', async () => {
+  server.next = { status: 500, value: { fault: { code: 'internal' } } };
+  state().commit('Lost', describeAs('lost'));
+  expect(state().view.session.notes).toBe('lost');
+  await waitFor(() => expect(state().fault?.code).toBe('internal'));
+  await waitFor(() => expect(state().view.session.notes).toBe(''));
+  expect(state().view.revision).toBe(3);
+});
+
+it('says when the server is away, and comes back by itself', async () => {
+  server.next = 'offline';
+  await act(() => state().refresh());
+  expect(state().online).toBe(false);
+  await act(() => state().refresh());
+  expect(state().online).toBe(true);
+});
+
+it('follows what others did; the same revision keeps the same session object', async () => {
+  const before = state().view.session;
+  await act(() => state().refresh());
+  expect(state().view.session).toBe(before);
+  server.view = { ...server.view, revision: 9, session: { ...server.view.session, notes: 'theirs' } };
+  events.onmessage?.();
+  await waitFor(() => expect(state().view.session.notes).toBe('theirs'));
+});
+
+it('shows a fault of a call and tells its caller', async () => {
+  server.next = { status: 422, value: { fault: { code: 'delivery.not_ready' } } };
+  expect(await state().call('/api/sessions/s/handovers')).toBe(false);
+  expect(state().fault?.code).toBe('delivery.not_ready');
+  expect(await state().call('/api/sessions/s/handovers')).toBe(true);
+});

@@ -1,0 +1,104 @@
+'use client';
+import { useMemo, useState } from 'react';
+import { ProgressBar } from 'react-bootstrap';
+import { faultText, type HandoverView } from '@/contracts';
+import { checkSession, planPackage, type SessionCheck } from '@/core/delivery';
+import { tracksInOrder } from '@/core/session';
+import { DEFAULT_STYLE } from '@/core/style';
+import { useSession, useSessionStore } from '@/ui/client';
+import { CopyButton, formatBytes, formatPercent, Kbd, useShortcuts } from '@/ui/kit';
+import { PackageTree } from './package-tree';
+
+/** What the mixer can rely on, what will be in the package, and building it. */
+export function HandoverStage() {
+  const store = useSessionStore();
+  const view = useSession((s) => s.view);
+  const { session, recordings, handovers, jobs } = view;
+  const [shown, setShown] = useState<string | null>(null);
+  const number = (handovers[0]?.number ?? 0) + 1;
+  const plan = useMemo(() => {
+    const byId = new Map(recordings.map((r) => [r.id, r]));
+    const sources = tracksInOrder(session).flatMap((t) => { const r = byId.get(t.recordingId); return r?.state === 'ready' && r.sessionFrames !== null && r.channels !== null ? [{ trackId: t.id, channels: r.channels, lengthFrames: r.sessionFrames }] : []; });
+    const planned = planPackage(session, sources, DEFAULT_STYLE, `v${number}`);
+    return planned.ok ? planned.value : null;
+  }, [session, recordings, number]);
+  const checks = useMemo(() => {
+    const nameOf = (recordingId: string): string => tracksInOrder(session).find((t) => t.recordingId === recordingId)?.name ?? '';
+    return checkSession(session, plan, {
+      failedRecordings: recordings.filter((r) => r.state === 'failed').length,
+      arrivingRecordings: recordings.filter((r) => r.state === 'waiting' || r.state === 'arriving').length,
+      clippedTracks: recordings.filter((r) => (r.facts?.clippedRuns ?? 0) > 0).map((r) => nameOf(r.id)),
+      duplicateTracks: recordings.filter((r) => r.sameAs !== null).map((r) => nameOf(r.id)),
+    });
+  }, [session, recordings, plan]);
+  const building = handovers.find((h) => h.state === 'building');
+  const job = building ? jobs.find((j) => j.id === building.jobId) : undefined;
+  const blocked = checks.some((c) => c.state === 'stop') || building !== undefined;
+  const build = (): void => { if (!blocked) void store.getState().call(`/api/sessions/${view.id}/handovers`); };
+  useShortcuts([{ key: 'enter', mod: true, run: build }]);
+  const good = checks.filter((c) => c.state === 'good').length;
+  const open = checks.length - good;
+  const selected = handovers.find((h) => h.id === shown) ?? handovers.find((h) => h.state === 'done') ?? null;
+  const changed = selected !== null && selected.revision !== view.revision;
+  return (
+    <section className="fm-split" aria-label="Handover">
+      <div className="fm-pane">
+        <header className="fm-stage-head">
+          <h1>Handover</h1>
+          <span><b>{good}</b> of {checks.length} checks hold</span>
+          {open > 0 && <span className="fm-attention"><b>{open}</b> to look at</span>}
+          <span className="fm-top-spring" />
+          <button type="button" className="fm-main-button" disabled={blocked} onClick={build}>Build v{number} <Kbd>Ctrl ⏎</Kbd></button>
+        </header>
+        {building && <div className="fm-tempo-job" role="status"><span>Building and reading back v{building.number} · {formatPercent(job?.progress ?? 0)}</span><ProgressBar now={(job?.progress ?? 0) * 100} />{job && <button type="button" className="fm-quiet" onClick={() => void store.getState().call(`/api/jobs/${job.id}/cancel`)}>Cancel</button>}</div>}
+        <div className="fm-handover">
+          <div className="fm-scroll fm-handover-checks">
+            <h2>What the mixer can rely on</h2>
+            {checks.map((c) => <CheckRow key={`${c.code}-${c.title}`} check={c} />)}
+          </div>
+          <div className="fm-scroll fm-handover-files">
+            <h2>What {selected && !changed ? 'is' : 'will be'} in the package</h2>
+            {plan ? <PackageTree plan={plan} title={selected && !changed ? selected.folderName : `v${number}`} /> : <p className="fm-faint">Nothing yet.</p>}
+          </div>
+        </div>
+      </div>
+      <aside className="fm-panel" aria-label="Packages">
+        <h2>Packages</h2>
+        {handovers.length === 0 && <p className="fm-faint">None built yet. Each one is written, read back and compared with its plan before it is offered.</p>}
+        {handovers.map((h) => <HandoverCard key={h.id} handover={h} isShown={selected?.id === h.id} isCurrent={h.revision === view.revision} onShow={() => setShown(h.id)} />)}
+      </aside>
+    </section>
+  );
+}
+
+function CheckRow({ check }: { readonly check: SessionCheck }) {
+  const icon = { good: 'bi-check-lg fm-good', look: 'bi-exclamation-triangle fm-attention', stop: 'bi-slash-circle fm-attention' }[check.state];
+  return (
+    <div className="fm-check">
+      <i className={`bi ${icon}`} role="img" aria-label={{ good: 'holds', look: 'look at this', stop: 'stops the package' }[check.state]} />
+      <div className="flex-grow-1"><div>{check.title}</div><div className="fm-faint">{check.detail}</div></div>
+      <span className="fm-mono fm-faint">{check.figure}</span>
+    </div>
+  );
+}
+
+interface Report {
+  readonly checks?: readonly { readonly code: string; readonly pass: boolean; readonly title: string; readonly figure: string }[];
+}
+
+function HandoverCard({ handover: h, isShown, isCurrent, onShow }: { readonly handover: HandoverView; readonly isShown: boolean; readonly isCurrent: boolean; readonly onShow: () => void }) {
+  const checks = (h.report as Report | null)?.checks ?? [];
+  return (
+    <div className={`fm-card ${isShown ? 'is-here' : ''}`}>
+      <button type="button" className="fm-card-head" onClick={onShow} aria-expanded={isShown}><b>v{h.number}</b> <span className="fm-faint flex-grow-1">{h.state === 'done' ? (isCurrent ? 'as the session is now' : 'the session changed since') : h.state === 'building' ? 'being built' : 'not finished'}</span> {h.sizeBytes !== null && <span className="fm-mono">{formatBytes(h.sizeBytes)}</span>}</button>
+      {h.fault && <p className="fm-attention mb-1">{faultText(h.fault)}</p>}
+      {isShown && h.state === 'done' && (
+        <>
+          <ul className="fm-read-back">{checks.map((c) => <li key={c.code}><i className={`bi ${c.pass ? 'bi-check-lg fm-good' : 'bi-x-lg fm-attention'}`} role="img" aria-label={c.pass ? 'holds' : 'fails'} /> {c.title} <span className="fm-faint">{c.figure}</span></li>)}</ul>
+          <a className="fm-main-button" href={`/api/handovers/${h.id}/package`} download><i className="bi bi-download" aria-hidden="true" /> Download ZIP</a>
+          {h.folderPath !== null && <div className="mt-2"><CopyButton text={h.folderPath}>Copy the path of the folder</CopyButton></div>}
+        </>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,1 @@
+export { HandoverStage } from './handover-stage';

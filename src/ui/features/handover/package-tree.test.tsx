@@ -1,0 +1,32 @@
+import { render } from '@testing-library/react';
+import type { PackagePlan } from '@/core/delivery';
+import { PackageTree } from './package-tree';
+
+const plan = (change: Partial<PackagePlan> = {}): PackagePlan => ({
+  folderName: 'Slip_v1', sampleRateHz: 48_000, bitDepth: 24, padFrames: 0, lengthFrames: 100, leadInBars: 2, meters: [], markers: [], beats: [],
+  anchors: [{ quarters: 0, seconds: 0 }, { quarters: 4, seconds: 2 }],
+  files: [
+    { path: 'data/audio/01_Drums_Kick.wav', trackId: 'k', name: 'Kick', channels: 1, startFrames: 0 },
+    { path: 'data/audio/02_Drums_OH.wav', trackId: 'o', name: 'Overhead', channels: 2, startFrames: 0 },
+    { path: 'data/reference/Click_with-count-in.wav', trackId: null, name: 'Click', channels: 1, startFrames: 0 },
+  ],
+  ...change,
+});
+const shown = (p: PackagePlan): string => render(<PackageTree plan={p} title={p.folderName} />).container.textContent ?? '';
+
+it('shows every file of the plan in its folder, with its channels', () => {
+  const text = shown(plan());
+  expect(text).toContain('Slip_v1/');
+  expect(text).toMatch(/01_Drums_Kick\.wav\s*mono/);
+  expect(text).toMatch(/02_Drums_OH\.wav\s*stereo/);
+  expect(text).toMatch(/Click_with-count-in\.wav\s*made here/);
+  expect(text).toContain('tempo-and-markers.mid');
+});
+
+it('promises no tempo file without a map, and no reference folder without references', () => {
+  const text = shown(plan({ anchors: [], files: plan().files.slice(0, 2) }));
+  expect(text).not.toContain('tempo-and-markers.mid');
+  expect(text).not.toContain('data/reference');
+  expect(text).toContain('tracks.csv');
+  expect(text).toContain('manifest-sha256.txt');
+});

@@ -1,0 +1,28 @@
+import type { PackagePlan } from '@/core/delivery';
+
+/** The package's files as a tree in plain text. */
+export function PackageTree({ plan, title }: { readonly plan: PackagePlan; readonly title: string }) {
+  const of = (folder: string) => plan.files.filter((f) => f.path.startsWith(`data/${folder}/`));
+  const mapped = plan.anchors.length > 1;
+  const audio = of('audio');
+  const reference = of('reference');
+  return (
+    <div className="fm-tree fm-mono">
+      <div>{title}/</div>
+      <Branch name="data/audio/" items={audio.map((f) => ({ name: f.path.split('/').at(-1) ?? '', note: f.channels === 1 ? 'mono' : 'stereo' }))} />
+      {reference.length > 0 && <Branch name="data/reference/" items={reference.map((f) => ({ name: f.path.split('/').at(-1) ?? '', note: f.trackId === null ? 'made here' : f.channels === 1 ? 'mono' : 'stereo' }))} />}
+      <Branch name="data/session/" items={[...(mapped ? [{ name: 'tempo-and-markers.mid', note: 'tempo map, meters' }, { name: 'markers.csv', note: '' }] : []), { name: 'tracks.csv', note: 'order, routing, levels' }, { name: 'session.dawproject', note: 'folders, colours, clips' }, { name: 'timing.json', note: 'for programs' }, { name: 'cover-note.html', note: 'for people' }]} />
+      <div>├ manifest-sha256.txt</div>
+      <div>└ bagit.txt, bag-info.txt</div>
+    </div>
+  );
+}
+
+function Branch({ name, items }: { readonly name: string; readonly items: readonly { readonly name: string; readonly note: string }[] }) {
+  return (
+    <>
+      <div>├ {name}</div>
+      {items.map((item, i) => <div key={item.name} className="fm-tree-leaf"><span>│&nbsp;&nbsp;{i === items.length - 1 ? '└' : '├'} {item.name}</span><span className="fm-faint">{item.note}</span></div>)}
+    </>
+  );
+}

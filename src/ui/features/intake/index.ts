@@ -1,0 +1,1 @@
+export { IntakeStage } from './intake-stage';

@@ -1,0 +1,75 @@
+import { act, fireEvent, render, screen, waitFor, within } from '@testing-library/react';
+import type { SessionListItem } from '@/contracts';
+import { SessionsPage } from './sessions-page';
+
+const push = jest.fn();
+jest.mock('next/navigation', () => ({ useRouter: () => ({ push }) }));
+
+const item = (change: Partial<SessionListItem>): SessionListItem => ({
+  id: 's1', name: 'Low Water', artist: 'Nine', revision: 4, trackCount: 12, recordingCount: 12, lengthSeconds: 87, sizeBytes: 333_000_000, hasMap: true, handoverCount: 2, updatedAt: '2026-11-25T09:00:00.000Z', openJobs: 0, jobProgress: null, ...change,
+});
+const calls: { path: string; method: string; body: unknown }[] = [];
+let answer: (path: string, method: string) => { status: number; value: unknown };
+
+beforeEach(() => {
+  calls.length = 0;
+  push.mockClear();
+  answer = () => ({ status: 200, value: [] });
+  globalThis.fetch = jest.fn((path: string, options: { method?: string; body?: string } = {}) => {
+    const method = options.method ?? 'GET';
+    calls.push({ path, method, body: options.body ? (JSON.parse(options.body) as unknown) : null });
+    const { status, value } = answer(path, method);
+    return Promise.resolve({ ok: status < 400, status, json: () => Promise.resolve(value) });
+  }) as unknown as typeof fetch;
+  window.matchMedia = (() => ({ matches: false, addEventListener: () => undefined, removeEventListener: () => undefined })) as unknown as typeof window.matchMedia;
+});
+
+it('lists each session with its state in words', () => {
+  render(<SessionsPage initial={[item({}), item({ id: 's2', name: 'High Water', hasMap: false, handoverCount: 0, trackCount: 3, recordingCount: 5, openJobs: 2, jobProgress: 0.4 })]} />);
+  const [, first, second] = screen.getAllByRole('row');
+  expect(within(first!).getByRole('link', { name: 'Low Water' })).toHaveAttribute('href', '/sessions/s1');
+  expect(first).toHaveTextContent('mapped');
+  expect(first).toHaveTextContent('v2');
+  expect(first).toHaveTextContent('1:27');
+  expect(second).toHaveTextContent('3 of 5');
+  expect(second).toHaveTextContent('2 jobs at work · 40 %');
+  expect(second).toHaveTextContent('not yet');
+});
+
+it('says what to do when there is none', () => {
+  render(<SessionsPage initial={[]} />);
+  expect(screen.getByText('No sessions yet.')).toBeInTheDocument();
+  expect(screen.getByText('Make one, then drop the recordings of a song on it.')).toBeInTheDocument();
+});
+
+it('makes a session only with a name, and goes there', async () => {
+  answer = (_path, method) => ({ status: 200, value: method === 'POST' ? { id: 'new' } : [] });
+  render(<SessionsPage initial={[item({})]} />);
+  fireEvent.click(screen.getByRole('button', { name: 'New session' }));
+  fireEvent.click(screen.getByRole('button', { name: 'Make session' }));
+  expect(await screen.findByText('Give the song a name')).toBeInTheDocument();
+  expect(calls.filter((c) => c.method === 'POST')).toEqual([]);
+  fireEvent.change(screen.getByLabelText('Song'), { target: { value: '  Slip ' } });
+  fireEvent.click(screen.getByRole('button', { name: 'Make session' }));
+  await waitFor(() => expect(push).toHaveBeenCalledWith('/sessions/new/intake'));
+  expect(calls.find((c) => c.method === 'POST')?.body).toEqual({ name: 'Slip', artist: '', notes: '' });
+});
+
+it('says what goes before it deletes, and keeps it on “Keep it”', async () => {
+  render(<SessionsPage initial={[item({})]} />);
+  fireEvent.click(screen.getByRole('button', { name: 'Delete Low Water' }));
+  const dialog = await screen.findByRole('dialog');
+  expect(dialog).toHaveTextContent('12 recordings (333 MB), unless another session uses the same files');
+  expect(dialog).toHaveTextContent('its 2 packages on this machine');
+  fireEvent.click(screen.getByRole('button', { name: 'Keep it' }));
+  expect(calls.filter((c) => c.method === 'DELETE')).toEqual([]);
+});
+
+it('deletes, and shows a fault in words if it cannot', async () => {
+  answer = (_path, method) => (method === 'DELETE' ? { status: 404, value: { fault: { code: 'session.not_found' } } } : { status: 200, value: [item({})] });
+  render(<SessionsPage initial={[item({})]} />);
+  fireEvent.click(screen.getByRole('button', { name: 'Delete Low Water' }));
+  await act(async () => fireEvent.click(await screen.findByRole('button', { name: 'Delete session and recordings' })));
+  expect(calls.some((c) => c.method === 'DELETE' && c.path === '/api/sessions/s1')).toBe(true);
+  expect(await screen.findByText('This session does not exist any more.')).toBeInTheDocument();
+});

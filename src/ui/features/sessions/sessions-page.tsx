@@ -1,0 +1,89 @@
+'use client';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useEffect, useState } from 'react';
+import { Alert, Button, Modal } from 'react-bootstrap';
+import { type Fault, faultText, type SessionListItem } from '@/contracts';
+import { api, ApiFault } from '@/ui/client';
+import { FernMark, formatBytes, formatDuration, formatPercent, ThemeSwitch } from '@/ui/kit';
+import { NewSessionDialog } from './new-session-dialog';
+
+const POLL_MS = 3000;
+
+/** All sessions: open, new, delete. */
+export function SessionsPage({ initial }: { readonly initial: readonly SessionListItem[] }) {
+  const router = useRouter();
+  const [sessions, setSessions] = useState(initial);
+  const [making, setMaking] = useState(false);
+  const [leaving, setLeaving] = useState<SessionListItem | null>(null);
+  const [fault, setFault] = useState<Fault | null>(null);
+  const refresh = (): void => void api<SessionListItem[]>('/api/sessions').then(setSessions, () => undefined);
+  useEffect(() => {
+    const timer = setInterval(refresh, POLL_MS);
+    return () => clearInterval(timer);
+  }, []);
+  const remove = async (item: SessionListItem): Promise<void> => {
+    setLeaving(null);
+    try {
+      await api(`/api/sessions/${item.id}`, 'DELETE');
+    } catch (cause) {
+      setFault(cause instanceof ApiFault ? cause.fault : { code: 'internal' });
+    }
+    refresh();
+  };
+  return (
+    <div className="fm-sessions">
+      <header className="fm-sessions-head">
+        <FernMark />
+        <h1>Fernmoss <span className="fm-faint">sessions</span></h1>
+        <span className="fm-faint">One song each: from the recordings as they came to a package for the mixer.</span>
+        <span className="fm-top-spring" />
+        <Button onClick={() => setMaking(true)}>New session</Button>
+        <ThemeSwitch />
+      </header>
+      {fault && <Alert variant="danger" dismissible onClose={() => setFault(null)}>{faultText(fault)}</Alert>}
+      {sessions.length === 0 ? (
+        <div className="fm-empty">
+          <p>No sessions yet.</p>
+          <p className="fm-faint">Make one, then drop the recordings of a song on it.</p>
+          <Button onClick={() => setMaking(true)}>New session</Button>
+        </div>
+      ) : (
+        <table className="fm-table">
+          <thead><tr><th>Song</th><th>Artist</th><th className="num">Tracks</th><th className="num">Length</th><th className="num">Size</th><th>Tempo</th><th>Handover</th><th>Last change</th><th><span className="visually-hidden">Delete</span></th></tr></thead>
+          <tbody>
+            {sessions.map((s) => (
+              <tr key={s.id}>
+                <td><Link href={`/sessions/${s.id}`} className="fm-strong-link">{s.name}</Link>{s.openJobs > 0 && <div className="fm-note" role="status">{s.openJobs} {s.openJobs === 1 ? 'job' : 'jobs'} at work{s.jobProgress !== null ? ` · ${formatPercent(s.jobProgress)}` : ''}</div>}</td>
+                <td>{s.artist}</td>
+                <td className="num">{s.trackCount}{s.recordingCount > s.trackCount ? <span className="fm-faint"> of {s.recordingCount}</span> : null}</td>
+                <td className="num">{s.lengthSeconds > 0 ? formatDuration(s.lengthSeconds) : '–'}</td>
+                <td className="num">{formatBytes(s.sizeBytes)}</td>
+                <td>{s.hasMap ? 'mapped' : <span className="fm-faint">not yet</span>}</td>
+                <td>{s.handoverCount > 0 ? `v${s.handoverCount}` : <span className="fm-faint">not yet</span>}</td>
+                <td><time dateTime={s.updatedAt} suppressHydrationWarning>{new Date(s.updatedAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}</time></td>
+                <td className="text-end"><button type="button" className="fm-quiet" onClick={() => setLeaving(s)} aria-label={`Delete ${s.name}`} title="Delete"><i className="bi bi-trash3" aria-hidden="true" /></button></td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {making && <NewSessionDialog onClose={() => setMaking(false)} onMade={(id) => router.push(`/sessions/${id}/intake`)} />}
+      {leaving && (
+        <Modal show onHide={() => setLeaving(null)} centered>
+          <Modal.Header closeButton><Modal.Title as="h2">Delete “{leaving.name}”</Modal.Title></Modal.Header>
+          <Modal.Body>
+            <p>This removes for good:</p>
+            <ul>
+              <li>{leaving.recordingCount} recordings ({formatBytes(leaving.sizeBytes)}), unless another session uses the same files</li>
+              <li>all names, folders, the tempo map and the whole history of this session</li>
+              {leaving.handoverCount > 0 && <li>{leaving.handoverCount === 1 ? 'its package' : `its ${leaving.handoverCount} packages`} on this machine; downloaded copies stay</li>}
+            </ul>
+            <p className="mb-0">This cannot be undone.</p>
+          </Modal.Body>
+          <Modal.Footer><Button variant="outline-secondary" onClick={() => setLeaving(null)}>Keep it</Button><Button variant="danger" onClick={() => void remove(leaving)}>Delete session and recordings</Button></Modal.Footer>
+        </Modal>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,116 @@
+'use client';
+import { Form } from 'react-bootstrap';
+import { FAMILIES, type Family } from '@/core/naming';
+import { isTrack, type Edit, type Track, type TrackFields } from '@/core/session';
+import { DEFAULT_STYLE, proposalEdits, type SortProposal, type SortRow } from '@/core/style';
+import { useSession, useSessionStore, useWorkbench } from '@/ui/client';
+import { formatDb, formatRate, Kbd, Pictogram, useShortcuts } from '@/ui/kit';
+import { usePlayer } from '@/ui/listening';
+import { handName, hasChanges, kindText } from './rows';
+
+/** The selected track: why it is what it is, and every part of it to change by hand. */
+export function EvidencePanel({ proposal }: { readonly proposal: SortProposal }) {
+  const session = useSession((s) => s.view.session);
+  const current = useWorkbench((w) => w.current);
+  const selected = useWorkbench((w) => w.selected);
+  const tracks = [...selected].map((id) => session.nodes[id]).filter(isTrack);
+  const track = current === null ? undefined : session.nodes[current];
+  if (tracks.length > 1) return <aside className="fm-panel" aria-label="Selected tracks"><h2>{tracks.length} tracks</h2><ManyEditor tracks={tracks} /></aside>;
+  if (!isTrack(track)) return <aside className="fm-panel" aria-label="Details"><h2>What is this track?</h2><p className="fm-faint">Choose a row to see why it was named so, and to change it. <Kbd>N</Kbd> walks to the next one to check.</p></aside>;
+  return <aside className="fm-panel" aria-label="Details"><OneTrack key={track.id} track={track} row={proposal.rows.find((r) => r.trackId === track.id) ?? null} proposal={proposal} /></aside>;
+}
+
+const withHand = (track: Track, ...fields: (keyof TrackFields)[]): readonly string[] => [...new Set([...track.byHand, ...fields])];
+
+/** Family by hand brings what follows from it: colour, bus, mute, and a certain verdict. */
+function familyEdit(track: Track, family: Family, busIds: ReadonlySet<string>): Edit {
+  const rule = DEFAULT_STYLE.folders.find((f) => f.families.includes(family));
+  const bus = rule?.bus && busIds.has(`bus-${rule.key}`) ? `bus-${rule.key}` : null;
+  const name = track.byHand.includes('name') ? null : handName(family, track.part);
+  return {
+    kind: 'track.change', id: track.id,
+    fields: { family, confidence: 1, byHand: withHand(track, 'family'), ...(track.byHand.includes('color') ? {} : { color: DEFAULT_STYLE.colors[family] }), busId: bus, muted: DEFAULT_STYLE.muted.includes(family), ...(name === null ? {} : { name }) },
+  };
+}
+
+function OneTrack({ track, row, proposal }: { readonly track: Track; readonly row: SortRow | null; readonly proposal: SortProposal }) {
+  const store = useSessionStore();
+  const player = usePlayer();
+  const { session, recordings } = useSession((s) => s.view);
+  const recording = recordings.find((r) => r.id === track.recordingId);
+  const commit = (label: string, edits: readonly Edit[]): void => void store.getState().commit(label, edits);
+  const change = (label: string, fields: Partial<TrackFields>, ...hand: (keyof TrackFields)[]): void => commit(label, [{ kind: 'track.change', id: track.id, fields: { ...fields, byHand: withHand(track, ...hand) } }]);
+  const busIds = new Set(session.busOrder);
+  // What the digits choose: what is proposed, then the commonest families it might be.
+  const choices: readonly Family[] = [...new Set<Family>([...(row && row.family !== 'unknown' ? [row.family] : []), 'guitars', 'keys', 'percussion', 'lead-vocal', 'effects', 'reference'])].slice(0, 6);
+  const take = (family: Family): void =>
+    row && row.family === family && hasChanges(row)
+      ? commit(`Accept ${row.name}`, [...proposalEdits(session, DEFAULT_STYLE, proposal, new Set([track.id])), { kind: 'track.change', id: track.id, fields: { confidence: 1, byHand: withHand(track, 'family') } }])
+      : commit(`Call it ${family.replaceAll('-', ' ')}`, [familyEdit(track, family, busIds)]);
+  useShortcuts(choices.map((family, i) => ({ key: String(i + 1), run: () => take(family) })));
+  const listen = (): void => {
+    player.setSolo(new Set([track.id]));
+    player.seek(Math.max(0, (recording?.facts?.firstSoundSeconds ?? 0) - 0.2));
+    void player.play();
+  };
+  return (
+    <>
+      <h2>What is this track?</h2>
+      <p className="fm-mono fm-break">{track.receivedName}</p>
+      <h3>Why</h3>
+      {(row?.evidence ?? track.evidence).length === 0 ? <p className="fm-faint">No word of its name is known. Listen, then choose.</p> : (
+        <ul className="fm-evidence">{(row?.evidence ?? track.evidence).map((e, i) => <li key={`${e.text}-${i}`}><span className="fm-chip fm-mono">{e.text}</span> <span>{e.means}</span></li>)}</ul>
+      )}
+      <div className="d-flex gap-2 my-2">
+        <button type="button" className="fm-button" onClick={listen}><i className="bi bi-headphones" aria-hidden="true" /> Listen alone</button>
+        <button type="button" className="fm-quiet" onClick={() => { player.setSolo(new Set()); player.stop(); }}>All again</button>
+      </div>
+      <h3>Choose, or set by hand</h3>
+      <div className="fm-choices" role="group" aria-label="Family">
+        {choices.map((family, i) => (
+          <button key={family} type="button" className={`fm-choice ${track.family === family ? 'is-here' : ''}`} onClick={() => take(family)}>
+            <Kbd>{String(i + 1)}</Kbd> <Pictogram of={family} /> <span className="flex-grow-1">{row?.family === family ? row.name : family.replaceAll('-', ' ')}</span>
+            {row?.family === family && <span className="fm-mono">{row.confidence.toFixed(2)}</span>}
+          </button>
+        ))}
+      </div>
+      <Form.Group className="fm-field" controlId="family"><Form.Label>Family</Form.Label><Form.Select size="sm" value={track.family} onChange={(e) => take(e.target.value as Family)}>{FAMILIES.map((f) => <option key={f} value={f}>{f.replaceAll('-', ' ')}</option>)}</Form.Select></Form.Group>
+      <Form.Group className="fm-field" controlId="bus"><Form.Label>Routed to</Form.Label><Form.Select size="sm" value={track.busId ?? ''} onChange={(e) => change('Route to a bus', { busId: e.target.value || null }, 'busId')}><option value="">mix bus</option>{session.busOrder.map((id) => <option key={id} value={id}>{session.buses[id]?.name} bus</option>)}</Form.Select></Form.Group>
+      <Form.Group className="fm-field" controlId="colour"><Form.Label>Colour</Form.Label><Form.Control key={track.color} type="color" size="sm" defaultValue={track.color ?? '#888888'} onBlur={(e) => { if (e.target.value !== track.color) change('Colour by hand', { color: e.target.value }, 'color'); }} /></Form.Group>
+      <div className="d-flex gap-2">
+        <NumberField label="Gain, dB" value={track.gainDb} min={-60} max={12} step={0.5} onKeep={(gainDb) => change('Gain', { gainDb }, 'gainDb')} />
+        <NumberField label="Pan, −100 … 100" value={Math.round(track.pan * 100)} min={-100} max={100} step={5} onKeep={(pan) => change('Pan', { pan: pan / 100 }, 'pan')} />
+      </div>
+      <Form.Check className="mt-2" id="muted" label="Muted" checked={track.muted} onChange={(e) => change(e.target.checked ? 'Mute' : 'Unmute', { muted: e.target.checked }, 'muted')} />
+      <p className="fm-faint mt-2 mb-0">{kindText(track)}{recording?.sampleRateHz ? ` · ${formatRate(recording.sampleRateHz)} kHz ${recording.channels === 1 ? 'mono' : 'stereo'}` : ''}{recording?.facts ? ` · peak ${formatDb(recording.facts.peakDbfs)} dBFS` : ''}</p>
+      {track.byHand.length > 0 && <button type="button" className="fm-quiet mt-2" onClick={() => commit('Let the house style decide', [{ kind: 'track.change', id: track.id, fields: { byHand: [], confidence: 0 } }])}>Let the house style decide again</button>}
+    </>
+  );
+}
+
+function NumberField({ label, value, min, max, step, onKeep }: { readonly label: string; readonly value: number; readonly min: number; readonly max: number; readonly step: number; readonly onKeep: (value: number) => void }) {
+  return (
+    <Form.Group className="fm-field flex-grow-1" controlId={label}>
+      <Form.Label>{label}</Form.Label>
+      <Form.Control key={value} size="sm" type="number" defaultValue={value} min={min} max={max} step={step} onKeyDown={(e) => { if (e.key === 'Enter') e.currentTarget.blur(); }} onBlur={(e) => { const next = Math.max(min, Math.min(max, Number(e.target.value))); if (Number.isFinite(next) && next !== value) onKeep(next); }} />
+    </Form.Group>
+  );
+}
+
+function ManyEditor({ tracks }: { readonly tracks: readonly Track[] }) {
+  const store = useSessionStore();
+  const session = useSession((s) => s.view.session);
+  const busIds = new Set(session.busOrder);
+  const all = (label: string, make: (t: Track) => Edit): void => void store.getState().commit(`${label} ${tracks.length} tracks`, tracks.map(make));
+  return (
+    <>
+      <Form.Group className="fm-field" controlId="many-family"><Form.Label>Family of all</Form.Label><Form.Select size="sm" value="" onChange={(e) => all('Set family of', (t) => familyEdit(t, e.target.value as Family, busIds))}><option value="" disabled>choose</option>{FAMILIES.map((f) => <option key={f} value={f}>{f.replaceAll('-', ' ')}</option>)}</Form.Select></Form.Group>
+      <Form.Group className="fm-field" controlId="many-colour"><Form.Label>Colour of all</Form.Label><Form.Control type="color" size="sm" defaultValue={tracks[0]?.color ?? '#888888'} onBlur={(e) => { if (tracks.some((t) => t.color !== e.target.value)) all('Colour', (t) => ({ kind: 'track.change', id: t.id, fields: { color: e.target.value, byHand: withHand(t, 'color') } })); }} /></Form.Group>
+      <div className="d-flex gap-2 mt-2 flex-wrap">
+        <button type="button" className="fm-button" onClick={() => all('Mute', (t) => ({ kind: 'track.change', id: t.id, fields: { muted: true, byHand: withHand(t, 'muted') } }))}>Mute</button>
+        <button type="button" className="fm-button" onClick={() => all('Unmute', (t) => ({ kind: 'track.change', id: t.id, fields: { muted: false, byHand: withHand(t, 'muted') } }))}>Unmute</button>
+        <button type="button" className="fm-button" onClick={() => all('Neutral level and pan of', (t) => ({ kind: 'track.change', id: t.id, fields: { gainDb: 0, pan: 0, byHand: withHand(t, 'gainDb', 'pan') } }))}>Level and pan neutral</button>
+      </div>
+    </>
+  );
+}

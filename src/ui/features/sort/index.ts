@@ -1,0 +1,1 @@
+export { SortStage } from './sort-stage';

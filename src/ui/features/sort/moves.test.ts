@@ -1,0 +1,55 @@
+import { applyEdits, emptySession, listRows, ROOT, type Edit, type SessionState } from '@/core/session';
+import { DEFAULT_STYLE, newTrack } from '@/core/style';
+import { createRandom } from '@/core/units';
+import { dropEdits, moveEdits, newFolderEdits, removeEdits } from './moves';
+
+const apply = (s: SessionState, edits: readonly Edit[]): SessionState => {
+  const outcome = applyEdits(s, edits);
+  if (!outcome.ok) throw new Error(`${outcome.code} ${outcome.id}`);
+  return outcome.session;
+};
+const folder = (id: string, parentId: string, index: number): Edit => ({ kind: 'folder.add', folder: { kind: 'folder', id, name: id, color: null, busId: null }, parentId, index });
+const track = (id: string, parentId: string, index: number): Edit => ({ kind: 'track.add', track: newTrack(id, id, { dualMono: false }, DEFAULT_STYLE), parentId, index });
+/** F(a b G(c)) d e */
+const start = apply(emptySession('s'), [folder('F', ROOT, 0), track('a', 'F', 0), track('b', 'F', 1), folder('G', 'F', 2), track('c', 'G', 0), track('d', ROOT, 1), track('e', ROOT, 2)]);
+const shape = (s: SessionState, id = ROOT): string => (s.children[id] ?? []).map((x) => (s.nodes[x]?.kind === 'folder' ? `${x}(${shape(s, x)})` : x)).join(' ');
+
+it('moves rows among their siblings, edges hold', () => {
+  expect(shape(start)).toBe('F(a b G(c)) d e');
+  expect(shape(apply(start, moveEdits(start, ['e'], -1)))).toBe('F(a b G(c)) e d');
+  expect(shape(apply(start, moveEdits(start, ['d', 'e'], -1)))).toBe('d e F(a b G(c))');
+  expect(moveEdits(start, ['F'], -1)).toEqual([]);
+  expect(moveEdits(start, ['e'], 1)).toEqual([]);
+});
+it('drops before a row, or into a folder at its end', () => {
+  expect(shape(apply(start, dropEdits(start, ['e'], { id: 'b', into: false })))).toBe('F(a e b G(c)) d');
+  expect(shape(apply(start, dropEdits(start, ['d', 'a'], { id: 'G', into: true })))).toBe('F(b G(c a d)) e');
+  expect(shape(apply(start, dropEdits(start, ['a'], { id: 'e', into: false })))).toBe('F(b G(c)) d a e');
+});
+it('never puts a folder into itself', () => {
+  expect(dropEdits(start, ['F'], { id: 'c', into: false })).toEqual([]);
+  expect(dropEdits(start, ['F'], { id: 'G', into: true })).toEqual([]);
+  expect(dropEdits(start, ['F'], { id: 'F', into: true })).toEqual([]);
+});
+it('makes a folder around a selection, where its first row stood', () => {
+  expect(shape(apply(start, newFolderEdits(start, ['e', 'b'])))).toBe('F(a folder-own-1(b e) G(c)) d');
+  expect(newFolderEdits(start, [])).toEqual([]);
+});
+it('takes tracks out and folders apart, in their place', () => {
+  expect(shape(apply(start, removeEdits(start, ['b', 'e'])))).toBe('F(a G(c)) d');
+  expect(shape(apply(start, removeEdits(start, ['F'])))).toBe('a b G(c) d e');
+  expect(shape(apply(start, removeEdits(start, ['F', 'G', 'a'])))).toBe('b c d e');
+  const outcome = applyEdits(start, removeEdits(start, ['F', 'G', 'a']));
+  if (outcome.ok) expect(apply(outcome.session, outcome.inverse)).toEqual(start);
+});
+it('any drop keeps every row once (seed 31)', () => {
+  const random = createRandom(31);
+  const all = ['F', 'G', 'a', 'b', 'c', 'd', 'e'];
+  let s = start;
+  for (let i = 0; i < 500; i++) {
+    const ids = all.filter(() => random() < 0.3);
+    s = apply(s, dropEdits(s, ids, { id: all[Math.floor(random() * all.length)] as string, into: random() < 0.5 }));
+    s = apply(s, moveEdits(s, ids, random() < 0.5 ? 1 : -1));
+    expect(listRows(s).map((r) => r.node.id).sort()).toEqual([...all].sort());
+  }
+});

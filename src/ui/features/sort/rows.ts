@@ -1,0 +1,47 @@
+import { isFolder, isTrack, listRows, type Folder, type SessionState, type Track } from '@/core/session';
+import type { SortProposal, SortRow } from '@/core/style';
+import { displayName } from '@/core/naming';
+
+/** A row of the sheet, ready to draw. */
+export type SheetRow =
+  | { readonly kind: 'folder'; readonly id: string; readonly folder: Folder; readonly depth: number; readonly parentId: string; readonly index: number; readonly count: number; readonly folded: boolean; readonly recordingIds: readonly string[]; readonly busName: string | null }
+  | { readonly kind: 'track'; readonly id: string; readonly track: Track; readonly depth: number; readonly parentId: string; readonly index: number; readonly proposal: SortRow | null; readonly changes: boolean };
+
+/** All tracks below a node. */
+export function tracksBelow(session: SessionState, id: string): Track[] {
+  return (session.children[id] ?? []).flatMap((child) => {
+    const node = session.nodes[child];
+    return isTrack(node) ? [node] : tracksBelow(session, child);
+  });
+}
+
+/** Rows of the sheet under a lens; a folder is shown when something in it is. */
+export function sheetRows(session: SessionState, proposal: SortProposal, view: { readonly folded: ReadonlySet<string>; readonly lens: ReadonlySet<string> | null }): SheetRow[] {
+  const proposals = new Map(proposal.rows.map((r) => [r.trackId, r]));
+  return listRows(session, view.folded).flatMap((row): SheetRow[] => {
+    const place = { id: row.node.id, depth: row.depth, parentId: row.parentId, index: row.index };
+    if (isFolder(row.node)) {
+      const below = tracksBelow(session, row.node.id);
+      const shown = view.lens ? below.filter((t) => view.lens?.has(t.id)) : below;
+      if (view.lens && shown.length === 0) return [];
+      const bus = row.node.busId === null ? null : session.buses[row.node.busId];
+      return [{ kind: 'folder', ...place, folder: row.node, count: below.length, folded: view.folded.has(row.node.id), recordingIds: below.map((t) => t.recordingId), busName: bus?.name ?? null }];
+    }
+    if (view.lens && !view.lens.has(row.node.id)) return [];
+    const found = proposals.get(row.node.id) ?? null;
+    return [{ kind: 'track', ...place, track: row.node, proposal: found, changes: found !== null && hasChanges(found) }];
+  });
+}
+
+/** Whether a proposal would change anything a person sees (its reasons alone do not count). */
+export const hasChanges = (row: SortRow): boolean => row.moves || Object.keys(row.fields).some((k) => !['evidence', 'confidence'].includes(k));
+
+/** Family and part in plain words. */
+export function kindText(t: { readonly family: string; readonly part: string | null }): string {
+  const part = t.part === null ? null : t.part.replaceAll('-', ' ');
+  const family = t.family.replaceAll('-', ' ');
+  return part === null || part === family ? family : `${family} · ${part}`;
+}
+
+/** What a family would be called when a person sets it by hand and the name says nothing. */
+export const handName = (family: Track['family'], part: string | null): string | null => displayName({ family, part, role: null, position: null, side: null, number: null });

@@ -1,0 +1,229 @@
+'use client';
+import { DndContext, PointerSensor, useDroppable, useDraggable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { memo, useEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
+import { DEFAULT_STYLE } from '@/core/style';
+import { createSongMap } from '@/core/time';
+import { selectOnly, usePeaks, useSession, useSessionStore, useWorkbench, workbench } from '@/ui/client';
+import { formatDb, Pictogram, useElementSize, Waveform } from '@/ui/kit';
+import { usePlayer, usePlayerState } from '@/ui/listening';
+import { dropEdits } from './moves';
+import { NameEditor } from './name-editor';
+import { hasChanges, kindText, type SheetRow } from './rows';
+
+const ROW_HEIGHT = 28;
+const PEAK_FRAMES = 4096;
+/** Widths of the columns before and after the waveform, px; the waveform takes the rest. */
+const BEFORE_WAVE = 30 + 10 + 26 + 232 + 150;
+const AFTER_WAVE = 62 + 30;
+
+interface SheetProps {
+  readonly rows: readonly SheetRow[];
+  readonly isTicked: (id: string) => boolean;
+  readonly onTick: (id: string, on: boolean) => void;
+  readonly editing: string | null;
+  readonly onEdit: (id: string | null) => void;
+}
+
+/** The dense table of all tracks; only rows in sight are drawn. */
+export function Sheet({ rows, isTicked, onTick, editing, onEdit }: SheetProps) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const store = useSessionStore();
+  const { session, recordings } = useSession((s) => s.view);
+  const current = useWorkbench((w) => w.current);
+  const selected = useWorkbench((w) => w.selected);
+  const { width } = useElementSize(scroller);
+  const rate = session.sampleRateHz ?? 48_000;
+  const length = Math.max(1, ...recordings.map((r) => (r.sessionFrames ?? 0) / rate));
+  // Its functions stay here: nothing memoised depends on them.
+  // eslint-disable-next-line react-hooks/incompatible-library
+  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => scroller.current, estimateSize: () => ROW_HEIGHT, overscan: 12 });
+  const items = virtual.getVirtualItems();
+  const seen = useMemo(() => items.flatMap((i) => { const r = rows[i.index]; return r?.kind === 'track' ? [r.track.recordingId] : r?.folded ? r.recordingIds : []; }), [items, rows]);
+  const peaks = usePeaks(seen, PEAK_FRAMES);
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
+  const [dragged, setDragged] = useState<number>(0);
+
+  useEffect(() => {
+    const at = rows.findIndex((r) => r.id === current);
+    if (at >= 0) virtual.scrollToIndex(at, { align: 'auto' });
+    // Following the current row only; the virtualiser itself is stable.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [current]);
+
+  const select = (event: MouseEvent, id: string): void => {
+    const at = rows.findIndex((r) => r.id === id);
+    const from = rows.findIndex((r) => r.id === current);
+    if (event.shiftKey && from >= 0) workbench.setState({ selected: new Set(rows.slice(Math.min(at, from), Math.max(at, from) + 1).map((r) => r.id)) });
+    else if (event.ctrlKey || event.metaKey) {
+      const next = new Set(selected);
+      if (next.has(id)) next.delete(id);
+      else next.add(id);
+      workbench.setState({ selected: next, current: id });
+    } else selectOnly(id);
+  };
+  const onDragEnd = ({ active, over }: DragEndEvent): void => {
+    setDragged(0);
+    if (!over || over.id === active.id) return;
+    const ids = selected.has(String(active.id)) ? [...selected] : [String(active.id)];
+    const target = rows.find((r) => r.id === over.id);
+    if (!target) return;
+    const edits = dropEdits(session, ids, { id: target.id, into: target.kind === 'folder' });
+    if (edits.length > 0) store.getState().commit(ids.length > 1 ? `Move ${ids.length} rows` : 'Move a row', edits);
+  };
+  const waveWidth = Math.max(60, width - BEFORE_WAVE - AFTER_WAVE);
+  return (
+    <>
+      <div className="fm-sheet-head" aria-hidden="true">
+        <span style={{ width: 66 }} /><span style={{ width: 232 }}>Name · as received</span><span style={{ width: 150 }}>Family · part</span>
+        <Ruler width={waveWidth} length={length} /><span className="num" style={{ width: 62 }}>Peak</span>
+      </div>
+      <div ref={scroller} className="fm-scroll fm-sheet" role="grid" aria-rowcount={rows.length} aria-label="Tracks" aria-multiselectable="true">
+        <DndContext id="sheet" sensors={sensors} onDragStart={({ active }) => setDragged(selected.has(String(active.id)) ? selected.size : 1)} onDragEnd={onDragEnd} onDragCancel={() => setDragged(0)}>
+          <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
+            {items.map((item) => {
+              const row = rows[item.index];
+              if (!row) return null;
+              const recording = row.kind === 'track' ? recordings.find((r) => r.id === row.track.recordingId) : undefined;
+              const own = row.kind === 'track' ? peaks.get(row.track.recordingId) : undefined;
+              return (
+                <Row
+                  key={row.id}
+                  row={row}
+                  top={item.start}
+                  waveWidth={waveWidth}
+                  length={length}
+                  peaks={own && recording?.sampleRateHz ? { ...own, sampleRateHz: recording.sampleRateHz } : null}
+                  peakDb={recording?.facts ? formatDb(recording.facts.peakDbfs) : ''}
+                  isCurrent={current === row.id}
+                  isSelected={selected.has(row.id)}
+                  ticked={row.kind === 'track' && row.changes ? isTicked(row.id) : null}
+                  onTick={onTick}
+                  onSelect={select}
+                  isEditing={editing === row.id}
+                  onEdit={onEdit}
+                  nextId={rows[item.index + 1]?.id ?? null}
+                />
+              );
+            })}
+          </div>
+        </DndContext>
+        <Playhead left={BEFORE_WAVE} width={waveWidth} length={length} />
+      </div>
+      <div className="visually-hidden" aria-live="assertive">{dragged > 0 ? `moving ${dragged}` : ''}</div>
+    </>
+  );
+}
+
+/** Seconds or bars over the shared time axis. */
+function Ruler({ width, length }: { readonly width: number; readonly length: number }) {
+  const file = useSession((s) => s.view.session.map);
+  const marks = useMemo(() => {
+    if (!file) {
+      const step = [5, 10, 15, 30, 60, 120, 300].find((s) => (width * s) / length > 60) ?? 600;
+      return Array.from({ length: Math.floor(length / step) + 1 }, (_, i) => ({ at: i * step, text: `${Math.floor((i * step) / 60)}:${String((i * step) % 60).padStart(2, '0')}` }));
+    }
+    const map = createSongMap(file.points, file.meters);
+    const bars = Math.max(1, map.meters.toBar(map.tempo.toQuarters(length)).bar);
+    const step = [1, 2, 4, 8, 16, 32, 64].find((s) => (width * s) / bars > 48) ?? 128;
+    return Array.from({ length: Math.floor(bars / step) + 1 }, (_, i) => ({ at: map.tempo.toSeconds(map.meters.barToQuarters(1 + i * step)), text: String(1 + i * step) })).filter((m) => m.at < length);
+  }, [file, width, length]);
+  return <span className="fm-ruler" style={{ width }}>{marks.map((m) => <span key={m.text} style={{ left: (m.at / length) * width }}>{m.text}</span>)}</span>;
+}
+
+function Playhead({ left, width, length }: { readonly left: number; readonly width: number; readonly length: number }) {
+  const position = usePlayerState((s) => s.positionSeconds);
+  const playing = usePlayerState((s) => s.status === 'playing');
+  if (!playing && position === 0) return null;
+  return <div className="fm-sheet-playhead" style={{ left: left + Math.min(1, position / length) * width }} />;
+}
+
+interface RowProps {
+  readonly row: SheetRow;
+  readonly top: number;
+  readonly waveWidth: number;
+  readonly length: number;
+  readonly peaks: Parameters<typeof Waveform>[0]['peaks'];
+  readonly peakDb: string;
+  readonly isCurrent: boolean;
+  readonly isSelected: boolean;
+  /** Null = nothing is proposed. */
+  readonly ticked: boolean | null;
+  readonly onTick: (id: string, on: boolean) => void;
+  readonly onSelect: (event: MouseEvent, id: string) => void;
+  readonly isEditing: boolean;
+  readonly onEdit: (id: string | null) => void;
+  readonly nextId: string | null;
+}
+
+// Rows are placed by `top`, not by a transform: the drag sensor leaves transforms out when it measures where rows lie.
+const Row = memo(function Row(props: RowProps) {
+  const { row, top, isCurrent, isSelected } = props;
+  const { setNodeRef: dropRef, isOver } = useDroppable({ id: row.id });
+  const { setNodeRef: dragRef, listeners, attributes, isDragging } = useDraggable({ id: row.id });
+  const { role: _role, tabIndex: _tab, ...drag } = attributes;
+  const classes = ['fm-row', row.kind === 'folder' ? 'is-folder' : '', isSelected ? 'is-selected' : '', isCurrent ? 'is-current' : '', isOver && !isDragging ? (row.kind === 'folder' ? 'is-target' : 'is-before') : '', isDragging ? 'is-dragging' : ''];
+  return (
+    <div ref={dropRef} className={classes.filter(Boolean).join(' ')} style={{ top, height: ROW_HEIGHT }} role="row" aria-selected={isSelected} onClick={(e) => props.onSelect(e, row.id)} onDoubleClick={() => props.onEdit(row.id)}>
+      {row.kind === 'folder' ? <FolderCells {...props} row={row} drag={{ ref: dragRef, ...listeners, ...drag }} /> : <TrackCells {...props} row={row} drag={{ ref: dragRef, ...listeners, ...drag }} />}
+    </div>
+  );
+});
+
+type DragProps = Record<string, unknown> & { readonly ref: (element: HTMLElement | null) => void };
+
+function FolderCells({ row, isEditing, onEdit, nextId, drag }: RowProps & { readonly row: Extract<SheetRow, { kind: 'folder' }>; readonly drag: DragProps }) {
+  const toggle = (): void => {
+    const folded = new Set(workbench.getState().folded);
+    if (folded.has(row.id)) folded.delete(row.id);
+    else folded.add(row.id);
+    workbench.setState({ folded });
+  };
+  return (
+    <>
+      <span className="fm-cell-tick" role="gridcell"><button type="button" className="fm-fold" aria-expanded={!row.folded} aria-label={`${row.folded ? 'Unfold' : 'Fold'} ${row.folder.name}`} onClick={(e) => { e.stopPropagation(); toggle(); }}><i className={`bi ${row.folded ? 'bi-caret-right-fill' : 'bi-caret-down-fill'}`} aria-hidden="true" /></button></span>
+      <span className="fm-cell-color" style={{ background: row.folder.color ?? 'transparent' }} />
+      <span className="fm-cell-icon" {...drag} title="Drag to move"><Pictogram of="folder" /></span>
+      <span className="fm-cell-name" role="gridcell" style={{ paddingLeft: row.depth * 12 }}>
+        {isEditing ? <NameEditor id={row.id} value={row.folder.name} kind="folder" nextId={nextId} onEdit={onEdit} /> : <><b>{row.folder.name}</b> <span className="fm-faint">{row.count}</span></>}
+      </span>
+      <span className="fm-cell-kind fm-faint" role="gridcell">{row.busName ? `→ ${row.busName} bus` : 'not summed'}</span>
+      <span className="fm-cell-fill fm-faint">{row.folded ? `${row.count} folded` : ''}</span>
+    </>
+  );
+}
+
+function TrackCells({ row, waveWidth, length, peaks, peakDb, ticked, onTick, isEditing, onEdit, nextId, drag }: RowProps & { readonly row: Extract<SheetRow, { kind: 'track' }>; readonly drag: DragProps }) {
+  const player = usePlayer();
+  const soloed = usePlayerState((s) => s.soloIds.has(row.id));
+  const { track, proposal } = row;
+  // What is proposed is shown in its place; what came stands beside it in grey.
+  const shown = proposal && hasChanges(proposal) ? { ...track, ...proposal.fields } : track;
+  const sure = proposal?.group ?? 'certain';
+  const settled = track.byHand.includes('family') || track.confidence >= 0.7;
+  return (
+    <>
+      <span className="fm-cell-tick" role="gridcell">
+        {ticked !== null && <input type="checkbox" className="form-check-input" checked={ticked} aria-label={`Apply the proposal for ${track.receivedName}`} onClick={(e) => e.stopPropagation()} onChange={(e) => onTick(row.id, e.target.checked)} />}
+      </span>
+      <span className="fm-cell-color" style={{ background: shown.color ?? 'transparent' }} />
+      <span className="fm-cell-icon" {...drag} title="Drag to move"><Pictogram of={shown.family} /></span>
+      <span className="fm-cell-name" role="gridcell" style={{ paddingLeft: row.depth * 12 }}>
+        {isEditing ? (
+          <NameEditor id={row.id} value={track.name} kind="track" nextId={nextId} onEdit={onEdit} />
+        ) : (
+          <><b className={sure === 'unmatched' && !settled ? 'fm-attention' : undefined}>{shown.name}</b> <span className="fm-mono fm-faint" title={track.receivedName}>{track.receivedName}</span></>
+        )}
+      </span>
+      <span className="fm-cell-kind" role="gridcell" title={kindText(shown)}>{kindText(shown)}</span>
+      <span className="fm-cell-wave" onClick={(e) => { const box = e.currentTarget.getBoundingClientRect(); player.seek(((e.clientX - box.left) / box.width) * length); }}>
+        <Waveform peaks={peaks} width={waveWidth} height={ROW_HEIGHT - 4} fromSeconds={0} toSeconds={length} color={track.muted ? 'rgba(128,128,120,0.45)' : (shown.color ?? DEFAULT_STYLE.colors.unknown)} />
+      </span>
+      <span className="fm-cell-level num" role="gridcell">{peakDb}</span>
+      <span className="fm-cell-mark" role="gridcell">
+        {soloed ? <span className="fm-lake" title="Heard alone">S</span> : track.muted ? <span className="fm-faint" title="Muted">M</span> : null}
+        {settled && ticked === null ? <i className="bi bi-check-lg fm-good" role="img" aria-label="settled" /> : sure === 'unmatched' ? <span className="fm-attention" role="img" aria-label="no rule matched">?</span> : sure === 'doubtful' ? <span className="fm-attention" role="img" aria-label="to check">!</span> : null}
+      </span>
+    </>
+  );
+}

@@ -1,0 +1,129 @@
+'use client';
+import { useMemo, useState } from 'react';
+import { Dropdown } from 'react-bootstrap';
+import { isTrack, type Edit } from '@/core/session';
+import { DEFAULT_STYLE, proposalEdits } from '@/core/style';
+import { proposalOf, selectOnly, useSession, useSessionStore, useWorkbench, workbench } from '@/ui/client';
+import { Kbd, useShortcuts, type Shortcut } from '@/ui/kit';
+import { usePlayer } from '@/ui/listening';
+import { EvidencePanel } from './evidence-panel';
+import { lensTracks } from './lens-tracks';
+import { moveEdits, newFolderEdits, removeEdits } from './moves';
+import { hasChanges, sheetRows } from './rows';
+import { Sheet } from './sheet';
+
+/** The sheet with what the house style proposes for every track. */
+export function SortStage() {
+  const store = useSessionStore();
+  const player = usePlayer();
+  const { session, id: sessionId } = useSession((s) => s.view);
+  const folded = useWorkbench((w) => w.folded);
+  const lens = useWorkbench((w) => w.lens);
+  const current = useWorkbench((w) => w.current);
+  const selected = useWorkbench((w) => w.selected);
+  const [untouched, setTicks] = useState<ReadonlyMap<string, boolean>>(new Map());
+  const [editing, setEditing] = useState<string | null>(null);
+  const proposal = proposalOf(session);
+  const rows = useMemo(() => sheetRows(session, proposal, { folded, lens: lensTracks(session, lens) }), [session, proposal, folded, lens]);
+  const open = proposal.rows.filter(hasChanges);
+  const isTicked = (id: string): boolean => untouched.get(id) ?? open.find((r) => r.trackId === id)?.group === 'certain';
+  const ticked = open.filter((r) => isTicked(r.trackId));
+  const count = (group: string): number => proposal.rows.filter((r) => r.group === group && !(session.nodes[r.trackId] as { byHand?: readonly string[] } | undefined)?.byHand?.includes('family')).length;
+  const doubtful = count('doubtful');
+  const unmatched = count('unmatched');
+
+  const apply = (): void => {
+    if (ticked.length === 0) return;
+    store.getState().commit(`Apply house style to ${ticked.length}`, proposalEdits(session, DEFAULT_STYLE, proposal, new Set(ticked.map((r) => r.trackId))));
+    setTicks(new Map());
+  };
+  const remove = (): void => {
+    const edits = removeEdits(session, [...selected]);
+    if (edits.length === 0) return;
+    store.getState().commit(selected.size > 1 ? `Remove ${selected.size} rows` : 'Remove a row', edits);
+    selectOnly(null);
+  };
+  const selectedTracks = [...selected].map((id) => session.nodes[id]).filter(isTrack);
+
+  const shortcuts = ((): Shortcut[] => {
+    const step = (by: number, extend: boolean): void => {
+      const at = rows.findIndex((r) => r.id === current);
+      const next = rows[Math.max(0, Math.min(rows.length - 1, at < 0 ? 0 : at + by))];
+      if (next) workbench.setState({ current: next.id, selected: extend ? new Set([...selected, next.id]) : new Set([next.id]) });
+    };
+    const row = rows.find((r) => r.id === current);
+    const fold = (on: boolean): void => {
+      if (row?.kind !== 'folder') return;
+      const next = new Set(folded);
+      if (on) next.add(row.id);
+      else next.delete(row.id);
+      workbench.setState({ folded: next });
+    };
+    const shift = (by: -1 | 1): void => {
+      const edits = moveEdits(session, [...selected], by);
+      if (edits.length > 0) store.getState().commit(selected.size > 1 ? `Move ${selected.size} rows` : 'Move a row', edits);
+    };
+    return [
+      { key: 'arrowdown', run: () => step(1, false), shift: false }, { key: 'arrowup', run: () => step(-1, false), shift: false },
+      { key: 'arrowdown', run: () => step(1, true), shift: true }, { key: 'arrowup', run: () => step(-1, true), shift: true },
+      { key: 'arrowdown', alt: true, run: () => shift(1) }, { key: 'arrowup', alt: true, run: () => shift(-1) },
+      { key: 'arrowleft', run: () => fold(true) }, { key: 'arrowright', run: () => fold(false) },
+      { key: 'enter', run: () => { if (current) setEditing(current); } },
+      { key: 'enter', mod: true, run: apply },
+      { key: 'y', run: () => {
+        const found = proposal.rows.find((r) => r.trackId === current);
+        if (!found || !current) return;
+        const edits: Edit[] = hasChanges(found) ? proposalEdits(session, DEFAULT_STYLE, proposal, new Set([current])) : [];
+        edits.push({ kind: 'track.change', id: current, fields: { confidence: 1, byHand: [...new Set([...((session.nodes[current] as { byHand?: string[] }).byHand ?? []), 'family'])] } });
+        store.getState().commit(`Accept ${found.name}`, edits);
+      } },
+      { key: 's', run: () => { const ids = new Set(selectedTracks.map((t) => t.id)); const now = player.state.getState().soloIds; player.setSolo(now.size === ids.size && [...ids].every((x) => now.has(x)) ? new Set() : ids); } },
+      { key: 'm', run: () => {
+        const on = selectedTracks.some((t) => !t.muted);
+        store.getState().commit(on ? 'Mute' : 'Unmute', selectedTracks.map((t) => ({ kind: 'track.change', id: t.id, fields: { muted: on, byHand: [...new Set([...t.byHand, 'muted'])] } })));
+      } },
+      { key: 'a', mod: true, run: () => workbench.setState({ selected: new Set(rows.filter((r) => r.kind === 'track').map((r) => r.id)) }) },
+      { key: 'delete', run: remove }, { key: 'backspace', run: remove },
+      { key: 'escape', run: () => selectOnly(null) },
+    ];
+  })();
+  useShortcuts(shortcuts);
+
+  if (rows.length === 0 && lens === 'all')
+    return (
+      <section className="fm-pane" aria-label="Sort">
+        <header className="fm-stage-head"><h1>Sort</h1></header>
+        <div className="fm-empty"><p>No tracks yet.</p><p className="fm-faint">Each recording becomes a track as soon as it has arrived.</p><a className="fm-button" href={`/sessions/${sessionId}/intake`}>Go to Intake</a></div>
+      </section>
+    );
+  return (
+    <section className="fm-split" aria-label="Sort">
+      <div className="fm-pane">
+        <header className="fm-stage-head">
+          <h1>Sort</h1>
+          <span><b>{proposal.rows.length}</b> tracks</span>
+          <span><b>{proposal.rows.length - doubtful - unmatched}</b> certain</span>
+          {doubtful > 0 && <span className="fm-attention"><b>{doubtful}</b> to check</span>}
+          {unmatched > 0 && <span className="fm-attention"><b>{unmatched}</b> no rule</span>}
+          <span className="fm-top-spring" />
+          <Dropdown>
+            <Dropdown.Toggle as="button" type="button" className="fm-quiet">Rows</Dropdown.Toggle>
+            <Dropdown.Menu>
+              <Dropdown.Item onClick={() => store.getState().commit('New folder', newFolderEdits(session, [...selected]))} disabled={selectedTracks.length === 0}>New folder from selection</Dropdown.Item>
+              <Dropdown.Item onClick={() => workbench.setState({ folded: new Set(Object.values(session.nodes).filter((n) => n.kind === 'folder').map((n) => n.id)) })}>Fold all</Dropdown.Item>
+              <Dropdown.Item onClick={() => workbench.setState({ folded: new Set() })}>Unfold all</Dropdown.Item>
+              <Dropdown.Item onClick={() => setTicks(new Map(open.map((r) => [r.trackId, true])))} disabled={open.length === 0}>Tick every proposal</Dropdown.Item>
+              <Dropdown.Item onClick={() => setTicks(new Map(open.map((r) => [r.trackId, false])))} disabled={open.length === 0}>Untick every proposal</Dropdown.Item>
+              <Dropdown.Divider />
+              <Dropdown.Item onClick={remove} disabled={selected.size === 0}>Remove selected; folders are taken apart</Dropdown.Item>
+            </Dropdown.Menu>
+          </Dropdown>
+          <span className="fm-keyed">Next to check <Kbd>N</Kbd></span>
+          <button type="button" className="fm-main-button" disabled={ticked.length === 0} onClick={apply}>{open.length === 0 ? 'Nothing to apply' : `Apply ${ticked.length} of ${open.length}`} <Kbd>Ctrl ⏎</Kbd></button>
+        </header>
+        <Sheet rows={rows} isTicked={isTicked} onTick={(id, on) => setTicks(new Map(untouched).set(id, on))} editing={editing} onEdit={setEditing} />
+      </div>
+      <EvidencePanel proposal={proposal} />
+    </section>
+  );
+}

@@ -1,0 +1,1 @@
+export { TempoStage } from './tempo-stage';

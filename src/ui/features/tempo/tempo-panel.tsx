@@ -1,0 +1,86 @@
+'use client';
+import { tracksInOrder } from '@/core/session';
+import type { Adjustment, TempoReading, TimekeeperChoice } from '@/core/tempo';
+import { useSession, useSessionStore } from '@/ui/client';
+import { Kbd, useShortcuts } from '@/ui/kit';
+import { usePlayer } from '@/ui/listening';
+
+const REASONS: Readonly<Record<TimekeeperChoice['reason'], string>> = {
+  click: 'a click', steady: 'steady', clear: 'clear attacks', chosen: 'chosen by hand', unclear: 'less clear than others', sparse: 'plays too seldom', silent: 'silent', 'not-rhythmic': 'does not keep the time', duplicate: 'the same recording again',
+};
+
+const READINGS: readonly { readonly change: Adjustment; readonly text: string; readonly name: TempoReading['alternatives'][number]['reading'] | null }[] = [
+  { change: { kind: 'double' }, text: 'Twice as fast', name: 'double' },
+  { change: { kind: 'half' }, text: 'Half as fast', name: 'half' },
+  { change: { kind: 'beat-later' }, text: 'Bars one beat later', name: 'beat-later' },
+  { change: { kind: 'beat-earlier' }, text: 'Bars one beat earlier', name: null },
+];
+
+/** Which tracks keep the time, other readings of the beat, and the places to listen to. */
+export function TempoPanel({ reading, doubts, adjusted, onAdjust, onReset }: { readonly reading: TempoReading | null; readonly doubts: readonly { readonly seconds: number; readonly confidence: number; readonly place: string }[]; readonly adjusted: boolean; readonly onAdjust: (change: Adjustment) => void; readonly onReset: () => void }) {
+  const store = useSessionStore();
+  const player = usePlayer();
+  const session = useSession((s) => s.view.session);
+  const tracks = tracksInOrder(session);
+  const found = new Map((reading?.timekeepers ?? []).map((t) => [t.id, t]));
+  const isChosen = (id: string): boolean => session.timekeepers?.includes(id) ?? found.get(id)?.chosen ?? false;
+  const chosenIds = tracks.filter((t) => isChosen(t.id)).map((t) => t.id);
+  const choose = (id: string, on: boolean): void => void store.getState().commit('Choose timekeepers', [{ kind: 'timekeepers.choose', trackIds: on ? [...chosenIds, id] : chosenIds.filter((x) => x !== id) }]);
+  const order = [...tracks].sort((a, b) => Number(isChosen(b.id)) - Number(isChosen(a.id)) || (found.get(b.id)?.weight ?? 0) - (found.get(a.id)?.weight ?? 0));
+  useShortcuts(reading ? READINGS.map((r, i) => ({ key: String(i + 1), run: () => onAdjust(r.change) })) : []);
+  const listen = (ids: readonly string[], at: number): void => {
+    player.setSolo(new Set(ids));
+    player.seek(Math.max(0, at));
+    if (session.map && !player.state.getState().clickOn) player.toggleClick();
+    void player.play();
+  };
+  return (
+    <aside className="fm-panel" aria-label="Timekeepers and readings">
+      <h2>Timekeepers</h2>
+      <p className="fm-faint mb-1">Their attacks decide the grid.{session.timekeepers ? ' Chosen by hand.' : ''}</p>
+      <div className="fm-keepers">
+        {order.map((t) => {
+          const info = found.get(t.id);
+          return (
+            <label key={t.id} className={`fm-keeper ${isChosen(t.id) ? '' : 'fm-faint'}`}>
+              <input type="checkbox" className="form-check-input" checked={isChosen(t.id)} onChange={(e) => choose(t.id, e.target.checked)} />
+              <span className="fm-keeper-name"><b>{t.name}</b> {info ? REASONS[info.reason] : ''}</span>
+              <span className="num">{info && info.weight > 0 ? info.weight.toFixed(2) : '–'}</span>
+            </label>
+          );
+        })}
+      </div>
+      {session.timekeepers && <button type="button" className="fm-quiet" onClick={() => store.getState().commit('Let it choose timekeepers', [{ kind: 'timekeepers.choose', trackIds: null }])}>Let it choose again</button>}
+      {session.timekeepers && reading && <p className="fm-faint mb-0">“Find again” uses your choice.</p>}
+      {reading && (
+        <>
+          <h3>Other readings</h3>
+          <div className="fm-choices">
+            {READINGS.map((r, i) => {
+              const other = reading.alternatives.find((a) => a.reading === r.name);
+              return <button key={r.text} type="button" className="fm-choice" onClick={() => onAdjust(r.change)}><Kbd>{String(i + 1)}</Kbd><span className="flex-grow-1">{r.text}</span>{other && !adjusted && <span className="fm-mono">{other.confidence.toFixed(2)}</span>}</button>;
+            })}
+            <button type="button" className="fm-choice" onClick={() => onAdjust({ kind: 'downbeat-at', seconds: player.state.getState().positionSeconds })}><span className="flex-grow-1">Bar 1 begins where I am</span></button>
+            <button type="button" className="fm-choice" onClick={() => onAdjust({ kind: 'bar-line-at', seconds: player.state.getState().positionSeconds })}><span className="flex-grow-1">A bar ends where I am (a short bar)</span></button>
+            <label className="fm-choice"><span className="flex-grow-1">Beats in a bar</span><select className="form-select form-select-sm w-auto" aria-label="Beats in a bar" value={reading.barLengths[0]?.pulses ?? 4} onChange={(e) => onAdjust({ kind: 'bar-length', pulses: Number(e.target.value) })}>{[2, 3, 4, 5, 6, 7].map((n) => <option key={n} value={n}>{n}</option>)}</select></label>
+          </div>
+          {adjusted && <button type="button" className="fm-quiet" onClick={onReset}>Take the corrections back</button>}
+        </>
+      )}
+      {doubts.length > 0 && (
+        <>
+          <h3>Least certain places</h3>
+          <div className="fm-choices">
+            {doubts.map((d) => <button key={d.seconds} type="button" className="fm-choice" onClick={() => listen(chosenIds, d.seconds - 2)}><i className="bi bi-exclamation-triangle fm-attention" aria-hidden="true" /><span className="fm-mono">{d.place}</span><span className="flex-grow-1">listen here</span><span className="fm-mono">{d.confidence.toFixed(2)}</span></button>)}
+          </div>
+        </>
+      )}
+      {reading && (
+        <div className="d-flex gap-2 mt-3 flex-wrap">
+          <button type="button" className="fm-button" onClick={() => listen(chosenIds, player.state.getState().positionSeconds)}>Timekeepers alone</button>
+          <button type="button" className="fm-button" onClick={() => listen([], player.state.getState().positionSeconds)}>Everything</button>
+        </div>
+      )}
+    </aside>
+  );
+}

@@ -1,0 +1,99 @@
+'use client';
+import { useMemo, useState } from 'react';
+import { ProgressBar } from 'react-bootstrap';
+import { faultText } from '@/contracts';
+import { tracksInOrder, type Track } from '@/core/session';
+import { useSession, useSessionStore } from '@/ui/client';
+import { formatPercent, Kbd, useShortcuts } from '@/ui/kit';
+import { usePlayer, usePlayerState } from '@/ui/listening';
+import { TempoPlot } from './tempo-plot';
+import { TempoPanel } from './tempo-panel';
+import { doubtfulPlaces, type TempoModel } from './tempo-model';
+import { TimekeeperLanes } from './timekeeper-lanes';
+import { useTempoDraft } from './use-tempo-draft';
+
+const NEAREST_SECONDS = 1.5;
+
+/** Finding, checking by eye and ear, correcting and accepting the tempo map. */
+export function TempoStage() {
+  const store = useSessionStore();
+  const player = usePlayer();
+  const view = useSession((s) => s.view);
+  const { session, jobs, recordings } = view;
+  const draft = useTempoDraft();
+  const { model, found, isAccepted } = draft;
+  const [span, setSpan] = useState(9);
+  const job = jobs.find((j) => j.kind === 'tempo.detect' && (j.state === 'running' || j.state === 'queued'));
+  const lastFault = jobs.find((j) => j.kind === 'tempo.detect')?.fault ?? null;
+  const unheard = recordings.filter((r) => r.state === 'ready' && !r.listened).length;
+  const listening = unheard > 0 && jobs.some((j) => j.kind === 'recording.listen' && (j.state === 'running' || j.state === 'queued'));
+  const rate = session.sampleRateHz ?? 48_000;
+  const length = Math.max(1, ...recordings.map((r) => (r.sessionFrames ?? 0) / rate));
+  const position = usePlayerState((s) => Math.round(s.positionSeconds * 30) / 30);
+  const from = Math.max(0, Math.min(length - span, position - span * 0.25));
+  const chosen: readonly Track[] = useMemo(() => {
+    const tracks = tracksInOrder(session);
+    const keepers = session.timekeepers ?? (found?.timekeepers ?? []).filter((t) => t.chosen).sort((a, b) => b.weight - a.weight).map((t) => t.id);
+    return keepers.flatMap((id) => tracks.filter((t) => t.id === id));
+  }, [session, found]);
+
+  const detect = (): void => void store.getState().call(`/api/sessions/${view.id}/tempo`, { timekeepers: session.timekeepers });
+  useShortcuts([
+    { key: 'enter', mod: true, run: draft.accept },
+    { key: '+', run: () => setSpan(Math.max(NEAREST_SECONDS, span / 1.5)) }, { key: '=', run: () => setSpan(Math.max(NEAREST_SECONDS, span / 1.5)) },
+    { key: '-', run: () => setSpan(Math.min(length, span * 1.5)) },
+    { key: 'arrowright', run: () => player.seek(Math.min(length, position + span / 4)) }, { key: 'arrowleft', run: () => player.seek(position - span / 4) },
+  ]);
+  const noTracks = Object.keys(session.nodes).length === 0;
+  const doubts = model ? doubtfulPlaces(model) : [];
+  return (
+    <section className="fm-split" aria-label="Tempo">
+      <div className="fm-pane">
+        <header className="fm-stage-head">
+          <h1>Tempo</h1>
+          {model && <TempoFacts model={model} />}
+          {doubts.length > 0 && <span className="fm-attention"><b>{doubts.length}</b> to check</span>}
+          <span className="fm-top-spring" />
+          {isAccepted ? <span className="fm-good"><i className="bi bi-check-lg" aria-hidden="true" /> accepted</span> : null}
+          <button type="button" className={model ? 'fm-button' : 'fm-main-button'} disabled={noTracks || job !== undefined || listening} onClick={detect}>{model ? 'Find again' : 'Find the tempo'}</button>
+          {draft.isNewer && <button type="button" className="fm-button" onClick={draft.keepAccepted}>Keep the accepted map</button>}
+          {model && <button type="button" className="fm-main-button" disabled={isAccepted} onClick={draft.accept}>Use this map <Kbd>Ctrl ⏎</Kbd></button>}
+        </header>
+        {job && <div className="fm-tempo-job" role="status"><span>Listening for the beat over all timekeepers · {formatPercent(job.progress)}</span><ProgressBar now={job.progress * 100} /><button type="button" className="fm-quiet" onClick={() => void store.getState().call(`/api/jobs/${job.id}/cancel`)}>Cancel</button></div>}
+        {!job && lastFault && lastFault.code !== 'job.cancelled' && <p className="fm-attention px-3 py-2 mb-0">{faultText(lastFault)}</p>}
+        {model ? (
+          <>
+            <TempoPlot model={model} length={length} window={{ from, to: from + span }} onSeek={(s) => player.seek(s)} />
+            <TimekeeperLanes model={model} tracks={chosen} window={{ from, to: from + span }} onSeek={(s) => player.seek(s)} />
+          </>
+        ) : (
+          <NoTempoYet hasTracks={!noTracks} unheard={unheard} />
+        )}
+      </div>
+      <TempoPanel reading={model?.reading ?? null} doubts={doubts} adjusted={draft.isAdjusted} onAdjust={draft.adjust} onReset={draft.reset} />
+    </section>
+  );
+}
+
+function NoTempoYet({ hasTracks, unheard }: { readonly hasTracks: boolean; readonly unheard: number }) {
+  return (
+    <div className="fm-empty">
+      <p>{hasTracks ? 'No tempo yet.' : 'No recordings yet.'}</p>
+      <p className="fm-faint">{!hasTracks ? 'Add them at Intake; then the tempo can be found.' : unheard > 0 ? `Still listening to ${unheard} ${unheard === 1 ? 'recording' : 'recordings'}: a moment.` : 'The beat is found over several tracks together, as one performance. Which tracks keep the time is chosen by family and by what they play; you can choose yourself at the right.'}</p>
+    </div>
+  );
+}
+
+function TempoFacts({ model }: { readonly model: TempoModel }) {
+  const { reading, map, pulses } = model;
+  const tempi = map.tempo.points.slice(0, -1).map((p) => map.tempo.tempoAt(p.quarters)).sort((a, b) => a - b);
+  const low = tempi[Math.floor(tempi.length * 0.03)] ?? 0;
+  const high = tempi[Math.floor(tempi.length * 0.97)] ?? 0;
+  const last = pulses.at(-1)?.seconds ?? map.tempo.points.at(-1)?.seconds ?? 0;
+  return (
+    <>
+      {reading.steady && reading.bpm !== null ? <span><b>{reading.bpm.toFixed(2)}</b> steady</span> : <span><b>{low.toFixed(1)} – {high.toFixed(1)}</b> not steady</span>}
+      <span><b>{map.meters.toBar(map.tempo.toQuarters(last)).bar}</b> bars</span>
+    </>
+  );
+}

@@ -1,0 +1,68 @@
+'use client';
+import { useEffect, useMemo, useRef } from 'react';
+import type { Track } from '@/core/session';
+import { DEFAULT_STYLE } from '@/core/style';
+import { drawWaveform, useElementSize, useTheme } from '@/ui/kit';
+import { usePeaks, useSession } from '@/ui/client';
+import { usePlayerState } from '@/ui/listening';
+import { gridLines, type TempoModel } from './tempo-model';
+
+const LABEL = 150;
+const HEAD = 24;
+const FINE_FRAMES = 256;
+
+/** Waveforms of the timekeepers under the grid: does each line stand on a hit? */
+export function TimekeeperLanes({ model, tracks, window, onSeek }: { readonly model: TempoModel; readonly tracks: readonly Track[]; readonly window: { readonly from: number; readonly to: number }; readonly onSeek: (seconds: number) => void }) {
+  const box = useRef<HTMLDivElement>(null);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const { width, height } = useElementSize(box);
+  const recordings = useSession((s) => s.view.recordings);
+  const { theme } = useTheme();
+  const shown = tracks.slice(0, 8);
+  const peaks = usePeaks(useMemo(() => tracks.slice(0, 8).map((t) => t.recordingId), [tracks]), FINE_FRAMES);
+  const position = usePlayerState((s) => s.positionSeconds);
+  const laneHeight = shown.length > 0 ? Math.max(30, Math.min(64, Math.floor((height - HEAD - 8) / shown.length))) : 0;
+  const wide = Math.max(1, width - LABEL);
+
+  useEffect(() => {
+    const context = canvas.current?.getContext('2d');
+    if (!canvas.current || !context || wide <= 1) return;
+    const ratio = globalThis.devicePixelRatio || 1;
+    const tall = HEAD + shown.length * laneHeight;
+    canvas.current.width = wide * ratio;
+    canvas.current.height = tall * ratio;
+    context.scale(ratio, ratio);
+    context.clearRect(0, 0, wide, tall);
+    const style = getComputedStyle(document.documentElement);
+    const x = (s: number): number => ((s - window.from) / (window.to - window.from)) * wide;
+    shown.forEach((t, i) => {
+      const own = peaks.get(t.recordingId);
+      const rate = recordings.find((r) => r.id === t.recordingId)?.sampleRateHz;
+      const top = HEAD + i * laneHeight;
+      context.fillStyle = style.getPropertyValue('--fm-lines');
+      context.fillRect(0, top + laneHeight - 1, wide, 1);
+      if (own && rate) drawWaveform(context, { ...own, sampleRateHz: rate }, { x: 0, y: top + 2, width: wide, height: laneHeight - 4 }, { fromSeconds: window.from, toSeconds: window.to }, t.color ?? DEFAULT_STYLE.colors.unknown);
+    });
+    const lines = gridLines(model.map, window.from, window.to);
+    const crowded = lines.length > wide / 10;
+    context.font = '600 13px "Atkinson Hyperlegible Mono Variable", monospace';
+    for (const line of lines) {
+      if (crowded && line.bar === null) continue;
+      context.fillStyle = line.bar !== null ? style.getPropertyValue('--fm-ink') : style.getPropertyValue('--fm-muted');
+      context.globalAlpha = line.bar !== null ? 0.9 : 0.45;
+      context.fillRect(Math.round(x(line.seconds)), line.bar !== null ? 0 : HEAD, 1, tall);
+      context.globalAlpha = 1;
+      if (line.bar !== null) context.fillText(String(line.bar), x(line.seconds) + 5, 16);
+    }
+  }, [model, shown, peaks, recordings, window.from, window.to, wide, laneHeight, theme]);
+
+  const now = ((position - window.from) / (window.to - window.from)) * wide;
+  return (
+    <div ref={box} className="fm-lanes">
+      {shown.map((t, i) => <div key={t.id} className="fm-lane-label" style={{ top: HEAD + i * laneHeight, height: laneHeight, width: LABEL }} title={t.receivedName}><b>{t.name}</b></div>)}
+      <canvas ref={canvas} style={{ position: 'absolute', left: LABEL, top: 0, width: wide, height: HEAD + shown.length * laneHeight }} aria-label="Waveforms of the timekeepers with beat lines" onClick={(e) => { const r = e.currentTarget.getBoundingClientRect(); onSeek(window.from + ((e.clientX - r.left) / r.width) * (window.to - window.from)); }} />
+      {now >= 0 && now <= wide && <div className="fm-playhead" style={{ left: LABEL + now }} />}
+      {shown.length === 0 && <p className="fm-faint p-3">No timekeepers are chosen.</p>}
+    </div>
+  );
+}

@@ -1,0 +1,10 @@
+export { formatBytes, formatDb, formatDuration, formatPercent, formatRate } from './numbers';
+export { Kbd } from './kbd';
+export { Pictogram } from './pictogram';
+export { Waveform, type WaveformProps } from './waveform';
+export { drawWaveform, type PeakView } from './draw-waveform';
+export { useElementSize } from './use-element-size';
+export { useTheme, ThemeSwitch } from './theme-switch';
+export { setSingleKeys, singleKeysOn, useShortcuts, type Shortcut } from './shortcuts';
+export { CopyButton } from './copy-button';
+export { FernMark } from './fern-mark';

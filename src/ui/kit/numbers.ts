@@ -1,0 +1,26 @@
+/** Bytes with a fitting unit: `41.2 MB`. */
+export function formatBytes(bytes: number): string {
+  const units = ['B', 'kB', 'MB', 'GB', 'TB'];
+  let value = bytes;
+  let unit = 0;
+  while (value >= 1000 && unit < units.length - 1) {
+    value /= 1000;
+    unit++;
+  }
+  return `${unit === 0 || value >= 100 ? value.toFixed(0) : value.toFixed(1)} ${units[unit]}`;
+}
+
+/** Level with a true minus, one decimal; `silent` for null. */
+export const formatDb = (db: number | null): string => (db === null || !Number.isFinite(db) ? 'silent' : db.toFixed(1).replace('-', '−'));
+
+/** Seconds as m:ss. */
+export function formatDuration(seconds: number): string {
+  const whole = Math.round(seconds);
+  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`;
+}
+
+/** Share 0–1 as whole percent. */
+export const formatPercent = (share: number): string => `${Math.round(share * 100)} %`;
+
+/** Sample rate in kHz: 44.1, 48. */
+export const formatRate = (hz: number): string => String(hz / 1000);

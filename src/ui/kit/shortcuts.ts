@@ -1,0 +1,49 @@
+'use client';
+import { useEffect } from 'react';
+
+/** A key and what it does; `mod` = Ctrl or Cmd. */
+export interface Shortcut {
+  /** As `KeyboardEvent.key`, lower case. */
+  readonly key?: string;
+  /** As `KeyboardEvent.code`, for keys whose sign changes with Shift and layout. */
+  readonly code?: string;
+  readonly mod?: boolean;
+  readonly shift?: boolean;
+  readonly alt?: boolean;
+  readonly run: () => void;
+}
+
+const typing = (target: EventTarget | null): boolean => target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName)) && !(target instanceof HTMLInputElement && ['checkbox', 'radio', 'range'].includes(target.type));
+
+const SINGLE_KEYS = 'fernmoss-single-keys';
+
+/** Whether keys of a single sign (N, Y, digits …) do anything; on unless a person switched them off. */
+export const singleKeysOn = (): boolean => window.localStorage.getItem(SINGLE_KEYS) !== 'off';
+
+/** Switches them on or off, for this browser. */
+export const setSingleKeys = (on: boolean): void => window.localStorage.setItem(SINGLE_KEYS, on ? 'on' : 'off');
+
+/** Buttons answer Space and Enter themselves, links Enter. */
+const keepsKey = (target: EventTarget | null, key: string): boolean =>
+  target instanceof HTMLElement && ((['BUTTON', 'SUMMARY'].includes(target.tagName) && ['Enter', ' '].includes(key)) || (target.tagName === 'A' && key === 'Enter'));
+
+/** Listens for keys on the whole page; single letters do nothing while someone types. */
+export function useShortcuts(shortcuts: readonly Shortcut[]): void {
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent): void => {
+      if (event.defaultPrevented) return;
+      const mod = event.ctrlKey || event.metaKey;
+      if (typing(event.target) && !mod) return;
+      if (!mod && keepsKey(event.target, event.key)) return;
+      // WCAG 2.1.4: keys of one sign can be switched off, all but the one that shows how.
+      if (!mod && !event.altKey && event.key.length === 1 && event.key !== '?' && !singleKeysOn()) return;
+      if (document.querySelector('.modal.show') && event.key !== 'Escape') return;
+      const hit = shortcuts.find((s) => (s.code === undefined ? s.key === event.key.toLowerCase() : s.code === event.code) && (s.mod ?? false) === mod && (s.alt ?? false) === event.altKey && (s.shift === undefined || s.shift === event.shiftKey));
+      if (!hit) return;
+      event.preventDefault();
+      hit.run();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [shortcuts]);
+}

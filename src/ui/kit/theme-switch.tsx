@@ -1,0 +1,48 @@
+'use client';
+import { useCallback, useSyncExternalStore } from 'react';
+
+const KEY = 'fernmoss-theme';
+const listeners = new Set<() => void>();
+
+/** Follows the system unless a person chose; `data-bs-theme` on the root is the truth. */
+const read = (): 'light' | 'dark' => (document.documentElement.dataset.bsTheme === 'dark' ? 'dark' : 'light');
+
+function subscribe(listener: () => void): () => void {
+  listeners.add(listener);
+  const system = window.matchMedia('(prefers-color-scheme: dark)');
+  const follow = (): void => {
+    if (!window.localStorage.getItem(KEY)) apply(system.matches ? 'dark' : 'light');
+  };
+  system.addEventListener('change', follow);
+  return () => {
+    listeners.delete(listener);
+    system.removeEventListener('change', follow);
+  };
+}
+
+function apply(theme: 'light' | 'dark'): void {
+  document.documentElement.dataset.bsTheme = theme;
+  listeners.forEach((l) => l());
+}
+
+/** The theme in force and how to change it. */
+export function useTheme(): { readonly theme: 'light' | 'dark'; readonly toggle: () => void } {
+  const theme = useSyncExternalStore(subscribe, read, () => 'light' as const);
+  const toggle = useCallback(() => {
+    const next = read() === 'dark' ? 'light' : 'dark';
+    window.localStorage.setItem(KEY, next);
+    apply(next);
+  }, []);
+  return { theme, toggle };
+}
+
+/** Button between the light theme (paper) and the dark one (dusk). */
+export function ThemeSwitch() {
+  const { theme, toggle } = useTheme();
+  return (
+    <button type="button" className="fm-quiet" onClick={toggle} title={theme === 'dark' ? 'Light theme (paper)' : 'Dark theme (dusk)'}>
+      <i className={`bi ${theme === 'dark' ? 'bi-sun' : 'bi-moon'}`} aria-hidden="true" />
+      <span className="visually-hidden">{theme === 'dark' ? 'Light theme' : 'Dark theme'}</span>
+    </button>
+  );
+}

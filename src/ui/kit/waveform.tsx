@@ -1,0 +1,32 @@
+'use client';
+import { useEffect, useRef } from 'react';
+import { drawWaveform, type PeakView } from './draw-waveform';
+import { useTheme } from './theme-switch';
+
+/** A waveform in a box. */
+export interface WaveformProps {
+  readonly peaks: PeakView | null;
+  readonly width: number;
+  readonly height: number;
+  readonly fromSeconds: number;
+  readonly toSeconds: number;
+  readonly color: string;
+}
+
+/** Draws at device resolution; a thin line until the peaks are there. */
+export function Waveform({ peaks, width, height, fromSeconds, toSeconds, color }: WaveformProps) {
+  const ref = useRef<HTMLCanvasElement>(null);
+  const { theme } = useTheme();
+  useEffect(() => {
+    const canvas = ref.current;
+    const context = canvas?.getContext('2d');
+    if (!canvas || !context || width <= 0) return;
+    const ratio = window.devicePixelRatio || 1;
+    canvas.width = Math.round(width * ratio);
+    canvas.height = Math.round(height * ratio);
+    context.scale(ratio, ratio);
+    context.clearRect(0, 0, width, height);
+    if (peaks) drawWaveform(context, peaks, { x: 0, y: 0, width, height }, { fromSeconds, toSeconds }, color);
+  }, [peaks, width, height, fromSeconds, toSeconds, color, theme]);
+  return <canvas ref={ref} style={{ width, height, display: 'block' }} aria-hidden="true" />;
+}

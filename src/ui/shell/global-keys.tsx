@@ -1,0 +1,59 @@
+'use client';
+import { useRouter } from 'next/navigation';
+import { useMemo } from 'react';
+import { leastCertain, type TempoReading } from '@/core/tempo';
+import { useShortcuts, type Shortcut } from '@/ui/kit';
+import { selectOnly, useSessionStore, workbench } from '@/ui/client';
+import { usePlayer } from '@/ui/listening';
+import { doubtfulTracks, lensesOf } from './stages';
+
+/** How much is heard before a doubtful place. */
+const LEAD_SECONDS = 2;
+
+const pulsesOf = (reading: TempoReading) => reading.beats.map((seconds, i) => ({ seconds, confidence: reading.confidence[i] ?? 0 }));
+
+/** Keys that work in every stage. */
+export function GlobalKeys() {
+  const router = useRouter();
+  const store = useSessionStore();
+  const player = usePlayer();
+  const shortcuts = useMemo((): Shortcut[] => {
+    const base = `/sessions/${store.getState().view.id}`;
+    const jump = (): void => {
+      const { session } = store.getState().view;
+      // At Tempo the doubts are places of the map: walk through them, round and round.
+      if (window.location.pathname.endsWith('/tempo')) {
+        const places = leastCertain(session.mapFacts?.pulses ?? (store.getState().view.tempo ? pulsesOf(store.getState().view.tempo?.result as TempoReading) : []));
+        const now = player.state.getState().positionSeconds;
+        const next = places.find((p) => p.seconds - LEAD_SECONDS > now + 0.01) ?? places[0];
+        if (next) return player.seek(Math.max(0, next.seconds - LEAD_SECONDS));
+      }
+      const doubts = doubtfulTracks(session);
+      if (doubts.length === 0) return;
+      const at = doubts.findIndex((t) => t.id === workbench.getState().current);
+      const next = doubts[(at + 1) % doubts.length];
+      workbench.setState({ lens: 'all' });
+      if (next) selectOnly(next.id);
+      router.push(`${base}/sort`);
+    };
+    return [
+      { key: ' ', run: () => void player.toggle() },
+      { key: 'c', run: () => player.toggleClick() },
+      { key: 'home', mod: true, run: () => player.seek(0) },
+      { key: 'z', mod: true, shift: false, run: () => store.getState().undo() },
+      { key: 'z', mod: true, shift: true, run: () => store.getState().redo() },
+      { key: 'n', run: jump },
+      ...(['intake', 'sort', 'tempo', 'handover'] as const).map((stage, i) => ({ key: String(i + 1), alt: true, run: () => router.push(`${base}/${stage}`) })),
+      ...Array.from('1234567890', (digit): Shortcut => ({
+        code: `Digit${digit}`,
+        shift: true,
+        run: () => {
+          const lens = lensesOf(store.getState().view.session).find((l) => l.digit === digit);
+          if (lens) workbench.setState({ lens: lens.key });
+        },
+      })),
+    ];
+  }, [router, store, player]);
+  useShortcuts(shortcuts);
+  return null;
+}

@@ -1,0 +1,1 @@
+export { SessionFrame } from './session-frame';

@@ -1,0 +1,32 @@
+'use client';
+import { useMemo, useState } from 'react';
+import { Form, Modal } from 'react-bootstrap';
+import { Kbd, setSingleKeys, singleKeysOn, useShortcuts } from '@/ui/kit';
+
+const KEYS: readonly (readonly [keys: string, what: string])[] = [
+  ['Space', 'Play, pause'], ['C', 'Click on, off'], ['Ctrl Home', 'Back to the start'], ['N', 'Next doubt'], ['Y', 'Accept the proposal of the selected track'], ['Enter', 'Edit the name of the selected track'], ['Tab', 'While editing: next name'], ['Esc', 'Give up the edit'],
+  ['↑ ↓', 'Move through the rows; with Shift: select'], ['Alt ↑ ↓', 'Move the selected rows'], ['← →', 'Fold, unfold a folder'], ['S', 'Listen to the selected tracks alone'], ['M', 'Mute the selected tracks'], ['1 – 9', 'Take that choice of the right panel'], ['Ctrl Enter', 'Apply, accept, build: the main button of the stage'], ['Delete', 'Remove the selected rows; folders are taken apart'], ['Shift 0 – 9', 'Lenses'], ['Alt 1 – 4', 'Stages'], ['+ −', 'Tempo: look closer, farther'], ['Ctrl Z', 'Undo; with Shift: redo'], ['?', 'This list'],
+];
+
+/** All keys, under `?`. */
+export function KeyList() {
+  const [open, setOpen] = useState(false);
+  useShortcuts(useMemo(() => [{ key: '?', run: () => setOpen(true) }], []));
+  return (
+    <>
+      <button type="button" className="fm-quiet" onClick={() => setOpen(true)} title="Keys (?)"><i className="bi bi-keyboard" aria-hidden="true" /><span className="visually-hidden">Keys</span></button>
+      <Modal show={open} onHide={() => setOpen(false)} centered size="lg">
+        <Modal.Header closeButton><Modal.Title as="h2">Keys</Modal.Title></Modal.Header>
+        <Modal.Body>
+          <dl className="fm-keys">{KEYS.map(([keys, what]) => <div key={keys}><dt>{keys.split(' ').map((k) => (k === '–' ? <span key={k}> – </span> : <Kbd key={k}>{k}</Kbd>))}</dt><dd>{what}</dd></div>)}</dl>
+          <SingleKeySwitch />
+        </Modal.Body>
+      </Modal>
+    </>
+  );
+}
+
+function SingleKeySwitch() {
+  const [on, setOn] = useState(singleKeysOn);
+  return <Form.Check type="switch" id="single-keys" className="mt-3" label="Keys of a single letter, digit or Space" checked={on} onChange={(e) => { setSingleKeys(e.target.checked); setOn(e.target.checked); }} />;
+}

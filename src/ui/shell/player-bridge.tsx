@@ -1,0 +1,45 @@
+'use client';
+import { useEffect } from 'react';
+import { tracksInOrder } from '@/core/session';
+import { createSongMap, pulseQuarters } from '@/core/time';
+import { useSession } from '@/ui/client';
+import { usePlayer } from '@/ui/listening';
+
+/** Keeps the player in step with the session: its tracks, and the click of its map. */
+export function PlayerBridge() {
+  const player = usePlayer();
+  const view = useSession((s) => s.view);
+  const { session, recordings } = view;
+  useEffect(() => {
+    const byId = new Map(recordings.map((r) => [r.id, r]));
+    const rate = session.sampleRateHz ?? 48_000;
+    player.setTracks(
+      tracksInOrder(session).flatMap((t) => {
+        const r = byId.get(t.recordingId);
+        return r?.state === 'ready' && r.sessionFrames !== null && r.channels !== null ? [{ id: t.id, recordingId: r.id, channels: r.channels, lengthFrames: r.sessionFrames, startFrames: t.startFrames, gainDb: t.gainDb, pan: t.pan, muted: t.muted }] : [];
+      }),
+      rate,
+    );
+  }, [player, session, recordings]);
+  useEffect(() => {
+    if (!session.map) {
+      player.setClicks([], []);
+      return;
+    }
+    const map = createSongMap(session.map.points, session.map.meters);
+    const end = Math.max(0, ...recordings.map((r) => (r.sessionFrames ?? 0) / (session.sampleRateHz ?? 48_000)));
+    const seconds: number[] = [];
+    const accents: boolean[] = [];
+    for (let bar = 1; map.tempo.toSeconds(map.meters.barToQuarters(bar)) < end && bar < 5000; bar++) {
+      const from = map.meters.barToQuarters(bar);
+      const to = map.meters.barToQuarters(bar + 1);
+      const step = pulseQuarters(map.meters.meterAt(bar));
+      for (let q = from; q < to - 1e-6; q += step) {
+        seconds.push(map.tempo.toSeconds(q));
+        accents.push(q === from);
+      }
+    }
+    player.setClicks(seconds, accents);
+  }, [player, session.map, session.sampleRateHz, recordings]);
+  return null;
+}

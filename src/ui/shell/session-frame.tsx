@@ -1,0 +1,32 @@
+'use client';
+import type { ReactNode } from 'react';
+import type { SessionView } from '@/contracts';
+import { SessionProvider } from '@/ui/client';
+import { PlayerProvider } from '@/ui/listening';
+import { GlobalKeys } from './global-keys';
+import { Notices } from './notices';
+import { PlayerBridge } from './player-bridge';
+import { Rail } from './rail';
+import { Songline } from './songline';
+import { TopBar } from './top-bar';
+
+/** Everything around a stage: top bar, rail, songline, notices, keys. */
+export function SessionFrame({ initial, children }: { readonly initial: SessionView; readonly children: ReactNode }) {
+  return (
+    <SessionProvider initial={initial}>
+      <PlayerProvider>
+        <PlayerBridge />
+        <GlobalKeys />
+        <div className="fm-frame">
+          <TopBar />
+          <Rail />
+          <main className="fm-stage">
+            <Notices />
+            {children}
+          </main>
+          <Songline />
+        </div>
+      </PlayerProvider>
+    </SessionProvider>
+  );
+}

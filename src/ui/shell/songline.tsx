@@ -1,0 +1,150 @@
+'use client';
+import { useEffect, useMemo, useRef, type KeyboardEvent, type PointerEvent } from 'react';
+import { tracksInOrder } from '@/core/session';
+import { leastCertain } from '@/core/tempo';
+import { createSongMap, formatBarPulse, formatClock } from '@/core/time';
+import { useElementSize, useTheme } from '@/ui/kit';
+import { useSession, usePeaks } from '@/ui/client';
+import { usePlayer, usePlayerState } from '@/ui/listening';
+
+const HEIGHT = 72;
+const COARSE_FRAMES = 16_384;
+
+/** The song end to end: summed waveform, tempo line, bars, doubts as ticks, play position. Click to go there, drag to repeat a stretch. */
+export function Songline() {
+  const { session, recordings } = useSession((s) => s.view);
+  const player = usePlayer();
+  const box = useRef<HTMLDivElement>(null);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const drag = useRef<number | null>(null);
+  const { width } = useElementSize(box);
+  const { theme } = useTheme();
+  const loop = usePlayerState((s) => s.loop);
+  const position = usePlayerState((s) => s.positionSeconds);
+  const rate = session.sampleRateHz ?? 48_000;
+  const length = Math.max(1, ...recordings.map((r) => (r.sessionFrames ?? 0) / rate));
+  const heard = useMemo(() => {
+    const tracks = new Set(tracksInOrder(session).filter((t) => !t.muted).map((t) => t.recordingId));
+    return recordings.filter((r) => r.state === 'ready' && tracks.has(r.id));
+  }, [session, recordings]);
+  const peaks = usePeaks(useMemo(() => heard.map((r) => r.id), [heard]), COARSE_FRAMES);
+  const map = useMemo(() => (session.map ? createSongMap(session.map.points, session.map.meters) : null), [session.map]);
+
+  const doubts = useMemo(() => leastCertain(session.mapFacts?.pulses ?? []), [session.mapFacts]);
+
+  useEffect(() => {
+    const context = canvas.current?.getContext('2d');
+    if (!canvas.current || !context || width <= 0) return;
+    const ratio = window.devicePixelRatio || 1;
+    canvas.current.width = width * ratio;
+    canvas.current.height = HEIGHT * ratio;
+    context.scale(ratio, ratio);
+    const style = getComputedStyle(document.documentElement);
+    const color = (name: string): string => style.getPropertyValue(name);
+    context.clearRect(0, 0, width, HEIGHT);
+    const shape = new Float32Array(width);
+    for (const r of heard) {
+      const p = peaks.get(r.id);
+      if (!p || r.sampleRateHz === null) continue;
+      const perPixel = ((length / width) * r.sampleRateHz) / p.framesPerEntry;
+      for (let x = 0; x < width; x++) {
+        let top = 0;
+        for (let e = Math.floor(x * perPixel); e < Math.max(Math.floor(x * perPixel) + 1, Math.floor((x + 1) * perPixel)) && 2 * e < p.minMax.length; e++) top = Math.max(top, (p.minMax[2 * e + 1] as number) - (p.minMax[2 * e] as number));
+        shape[x] = (shape[x] as number) + (top / 65536) ** 2;
+      }
+    }
+    const most = Math.max(1e-6, ...shape);
+    context.fillStyle = color('--fm-wave-sum');
+    shape.forEach((v, x) => {
+      const h = Math.sqrt(v / most) * (HEIGHT - 26);
+      context.fillRect(x, 10 + (HEIGHT - 14 - h) / 2, 1, Math.max(1, h));
+    });
+    if (map) drawMap(context, map, { width, length, line: color('--fm-lake'), faint: color('--fm-lines'), text: color('--fm-muted') });
+  }, [heard, peaks, width, length, map, theme]);
+
+  const secondsAt = (event: PointerEvent): number => {
+    const rect = event.currentTarget.getBoundingClientRect();
+    return Math.max(0, Math.min(length, ((event.clientX - rect.left) / rect.width) * length));
+  };
+  const onKeyDown = (event: KeyboardEvent): void => {
+    const step = event.shiftKey ? 10 : 1;
+    if (event.key === 'ArrowRight') player.seek(Math.min(length, position + step));
+    else if (event.key === 'ArrowLeft') player.seek(position - step);
+    else return;
+    event.preventDefault();
+  };
+  return (
+    <div
+      ref={box}
+      className="fm-songline"
+      role="slider"
+      tabIndex={0}
+      aria-label="Song position"
+      aria-valuemin={0}
+      aria-valuemax={Math.round(length)}
+      aria-valuenow={Math.round(position)}
+      aria-valuetext={formatClock(position)}
+      onKeyDown={onKeyDown}
+      onPointerDown={(e) => { drag.current = secondsAt(e); e.currentTarget.setPointerCapture(e.pointerId); }}
+      onPointerUp={(e) => {
+        const from = drag.current;
+        drag.current = null;
+        if (from === null) return;
+        const to = secondsAt(e);
+        if (Math.abs(to - from) / length < 0.005) {
+          player.setLoop(null);
+          player.seek(to);
+        } else {
+          player.seek(Math.min(from, to));
+          player.setLoop({ fromSeconds: Math.min(from, to), toSeconds: Math.max(from, to) });
+        }
+      }}
+    >
+      <canvas ref={canvas} style={{ width, height: HEIGHT }} aria-hidden="true" />
+      {map && doubts.map((d) => <span key={d.seconds} className="fm-doubt" style={{ left: `${(d.seconds / length) * 100}%` }} title={`${formatBarPulse(map, d.seconds)}: the grid is uncertain here (${d.confidence.toFixed(2)})`} />)}
+      {loop && <div className="fm-loop" style={{ left: `${(loop.startFrames / rate / length) * 100}%`, width: `${((loop.endFrames - loop.startFrames) / rate / length) * 100}%` }} title="Repeated stretch: click anywhere to play on" />}
+      <div className="fm-playhead" style={{ left: `${Math.min(100, (position / length) * 100)}%` }} />
+    </div>
+  );
+}
+
+interface MapPaint {
+  readonly width: number;
+  readonly length: number;
+  readonly line: string;
+  readonly faint: string;
+  readonly text: string;
+}
+
+/** Bar numbers along the top and the tempo as a line. */
+function drawMap(context: CanvasRenderingContext2D, map: ReturnType<typeof createSongMap>, paint: MapPaint): void {
+  const x = (seconds: number): number => (seconds / paint.length) * paint.width;
+  const bars: number[] = [];
+  for (let bar = 1; bar < 5000; bar++) {
+    const at = x(map.tempo.toSeconds(map.meters.barToQuarters(bar)));
+    if (at > paint.width) break;
+    bars.push(at);
+  }
+  const every = [1, 2, 4, 8, 16, 32, 64].find((n) => ((bars.at(-1) ?? 0) - (bars[0] ?? 0)) / Math.max(1, bars.length) * n > 40) ?? 128;
+  context.font = '11px "Atkinson Hyperlegible Mono Variable", monospace';
+  bars.forEach((at, i) => {
+    if (i % every !== 0) return;
+    context.fillStyle = paint.faint;
+    context.fillRect(Math.round(at), 0, 1, HEIGHT);
+    context.fillStyle = paint.text;
+    context.fillText(String(i + 1), at + 3, 10);
+  });
+  const tempi = map.tempo.points.slice(0, -1).map((p) => ({ at: p.seconds, bpm: map.tempo.tempoAt(p.quarters) }));
+  const low = Math.min(...tempi.map((t) => t.bpm)) - 2;
+  const high = Math.max(...tempi.map((t) => t.bpm)) + 2;
+  context.strokeStyle = paint.line;
+  context.lineWidth = 1.5;
+  context.beginPath();
+  tempi.forEach((t, i) => {
+    const y = HEIGHT - 6 - ((t.bpm - low) / (high - low)) * (HEIGHT - 24);
+    if (i === 0) context.moveTo(x(t.at), y);
+    else context.lineTo(x(t.at), y);
+  });
+  if (tempi.length === 1) context.lineTo(paint.width, HEIGHT / 2);
+  context.stroke();
+}

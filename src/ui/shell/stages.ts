@@ -1,0 +1,59 @@
+import type { SessionView } from '@/contracts';
+import { tracksInOrder, type SessionState } from '@/core/session';
+import { DEFAULT_STYLE } from '@/core/style';
+import { proposalOf } from '@/ui/client';
+
+/** A step of the work and what is open in it. */
+export interface StageState {
+  readonly key: 'intake' | 'sort' | 'tempo' | 'handover';
+  readonly name: string;
+  /** A word or a count. */
+  readonly note: string;
+  /** `open` needs a person, `done` is settled, `later` cannot be done yet. */
+  readonly state: 'open' | 'done' | 'later';
+}
+
+/** Tracks nobody and no clear word has settled, in the order of the sheet. */
+export function doubtfulTracks(session: SessionState) {
+  const open = new Set(proposalOf(session).rows.filter((r) => r.group !== 'certain').map((r) => r.trackId));
+  return tracksInOrder(session).filter((t) => open.has(t.id) && !t.byHand.includes('family'));
+}
+
+/** The rail's stages for a session. */
+export function stageStates(view: SessionView): StageState[] {
+  const failed = view.recordings.filter((r) => r.state === 'failed').length;
+  const arriving = view.recordings.filter((r) => r.state === 'waiting' || r.state === 'arriving').length;
+  const tracks = tracksInOrder(view.session).length;
+  const doubts = doubtfulTracks(view.session).length;
+  const unsorted = tracksInOrder(view.session).filter((t) => t.confidence === 0).length;
+  const newest = view.handovers.find((h) => h.state === 'done');
+  const later = { state: 'later', note: 'not yet' } as const;
+  return [
+    { key: 'intake', name: 'Intake', ...(failed > 0 ? { state: 'open', note: `${failed} failed` } : arriving > 0 ? { state: 'open', note: `${arriving} arriving` } : tracks > 0 ? { state: 'done', note: 'done' } : { state: 'open', note: 'add files' }) },
+    { key: 'sort', name: 'Sort', ...(tracks === 0 ? later : unsorted > doubts ? { state: 'open', note: 'to sort' } : doubts > 0 ? { state: 'open', note: `${doubts} to check` } : { state: 'done', note: 'done' }) },
+    { key: 'tempo', name: 'Tempo', ...(tracks === 0 ? later : view.session.map ? { state: 'done', note: 'done' } : view.tempo ? { state: 'open', note: 'to accept' } : { state: 'open', note: 'to find' }) },
+    { key: 'handover', name: 'Handover', ...(newest ? { state: 'done', note: `v${newest.number}` } : later) },
+  ];
+}
+
+/** A saved filter over the sheet. */
+export interface Lens {
+  readonly key: string;
+  readonly name: string;
+  readonly count: number;
+  /** Digit that, with Shift, switches to it; null beyond the ninth. */
+  readonly digit: string | null;
+  readonly trackIds: ReadonlySet<string>;
+}
+
+/** The lenses of a session: everything, each kind that is there, and what to check; always from the whole session. */
+export function lensesOf(session: SessionState): Lens[] {
+  const tracks = tracksInOrder(session);
+  const lens = (key: string, name: string, list: readonly { readonly id: string }[]): Omit<Lens, 'digit'> => ({ key, name, count: list.length, trackIds: new Set(list.map((t) => t.id)) });
+  const kinds = DEFAULT_STYLE.folders.map((f) => lens(f.key, f.name, tracks.filter((t) => f.families.includes(t.family)))).filter((l) => l.count > 0);
+  const doubts = doubtfulTracks(session);
+  return [
+    ...[lens('all', 'Everything', tracks), ...kinds].map((l, i) => ({ ...l, digit: i < 9 ? String(i + 1) : null })),
+    ...(doubts.length > 0 ? [{ ...lens('doubts', 'To check', doubts), digit: '0' }] : []),
+  ];
+}

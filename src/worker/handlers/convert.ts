@@ -1,0 +1,28 @@
+import { rm } from 'node:fs/promises';
+import { runTask } from '@/engine';
+import { readConfig } from '@/server/config';
+import { BlobModel, db, RecordingModel } from '@/server/db';
+import type { JobHandler } from '@/server/jobs';
+import { blobStore } from '@/server/storage';
+
+/** Makes a copy of a recording at the session's rate; the original stays. */
+export const convert: JobHandler = async ({ payload, progress, cancel }) => {
+  const { recordingId, toHz } = payload as { recordingId: string; toHz: number };
+  const row = await RecordingModel.findByPk(recordingId);
+  if (!row?.sha256 || row.convertedRateHz === toHz) return {};
+  const store = blobStore();
+  const outPath = await store.temporaryPath();
+  try {
+    const made = await runTask('convert', { path: store.pathOf(row.sha256), outPath, toHz }, { threadPath: readConfig().threadPath, progress, cancel });
+    if (!made.ok) return { fault: made.error };
+    const { sha256, sizeBytes, dataOffset, lengthFrames } = made.value;
+    await store.adopt(outPath, sha256);
+    await db().transaction(async (transaction) => {
+      await BlobModel.bulkCreate([{ sha256, sizeBytes }], { ignoreDuplicates: true, transaction });
+      await RecordingModel.update({ convertedSha256: sha256, convertedRateHz: toHz, header: { ...row.header, converted: { dataOffset, lengthFrames } } as object }, { where: { id: recordingId }, transaction });
+    });
+    return {};
+  } finally {
+    await rm(outPath, { force: true });
+  }
+};

@@ -1,0 +1,20 @@
+import type { JobHandler } from '@/server/jobs';
+import type { JobKind } from '@/contracts';
+import { arrive } from './arrive';
+import { convert } from './convert';
+import { detect } from './detect';
+import { listen } from './listen';
+import { makeDemo } from './make-demo';
+import { packageBuild } from './package-build';
+
+/** What this worker can do. */
+export const HANDLERS: Readonly<Record<JobKind, JobHandler>> = {
+  'recording.arrive': arrive,
+  'recording.listen': listen,
+  'recording.convert': convert,
+  'tempo.detect': detect,
+  'package.build': packageBuild,
+  'demo.make': makeDemo,
+};
+
+export { plantDemo } from './make-demo';

@@ -1,0 +1,38 @@
+import { closeDb, migrate } from '@/server/db';
+import { startWorker } from '@/server/jobs';
+import { blobStore } from '@/server/storage';
+import { HANDLERS, plantDemo } from './handlers';
+
+/** How long running jobs may still take when the worker is told to stop. */
+const GRACE_MS = 1500;
+
+/** Entry of the worker process: takes jobs until told to stop. `--migrate` only brings the schema up to date. */
+async function main(): Promise<void> {
+  await migrate();
+  if (process.argv.includes('--migrate')) {
+    const { runMigrations } = await import('graphile-worker');
+    await runMigrations({ connectionString: process.env.FERNMOSS_DATABASE_URL, logger: undefined });
+    await closeDb();
+    return;
+  }
+  await blobStore().sweepTemporary();
+  const runner = await startWorker(HANDLERS);
+  process.send?.('ready');
+  console.log('worker ready');
+  if (process.env.FERNMOSS_DEMO === 'on') await plantDemo();
+  const stop = async (): Promise<void> => {
+    // Short work is finished; long work is left: the next start frees it and does it again.
+    await Promise.race([runner.stop().catch(() => undefined), new Promise((resolve) => setTimeout(resolve, GRACE_MS))]);
+    await closeDb();
+    process.exit(0);
+  };
+  process.once('SIGTERM', () => void stop());
+  process.once('SIGINT', () => void stop());
+  // Without its parent nobody would stop this process: end when the channel closes.
+  process.once('disconnect', () => void stop());
+}
+
+main().catch((error: unknown) => {
+  console.error(error);
+  process.exit(1);
+});

@@ -1,0 +1,40 @@
+import { expect, test } from '@playwright/test';
+import { tone, wavBytes } from '../support/recordings';
+import { newSession, settled, upload } from '../support/server';
+
+test('the list: open, delete with its consequences said, a dead address', async ({ page }) => {
+  const name = `To go ${Date.now()}`;
+  const id = await newSession(name);
+  await upload(id, 'a.wav', await wavBytes([tone(300, 0.5)]));
+  await settled(id);
+  await page.goto('/');
+  await page.getByRole('button', { name: `Delete ${name}` }).click();
+  await expect(page.getByRole('dialog')).toContainText('1 recording');
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await page.getByRole('link', { name }).click();
+  await expect(page).toHaveURL(/intake/);
+  await page.getByRole('link', { name: 'Fernmoss: all sessions' }).click();
+  await page.getByRole('button', { name: `Delete ${name}` }).click();
+  await page.getByRole('button', { name: 'Delete session and recordings' }).click();
+  await expect(page.getByRole('link', { name })).toBeHidden();
+  await page.goto(`/sessions/${id}/sort`);
+  await expect(page.getByText('This is not here any more.')).toBeVisible();
+});
+
+test('an empty session says in every stage what to do next', async ({ page }) => {
+  const id = await newSession('Empty');
+  for (const [stage, words] of [['intake', 'Drop the recordings'], ['sort', 'No tracks yet'], ['tempo', 'No recordings yet'], ['handover', 'Nothing to hand over yet']] as const) {
+    await page.goto(`/sessions/${id}/${stage}`);
+    await expect(page.getByText(words).first()).toBeVisible();
+  }
+});
+
+test('the dark theme is kept over a reload; the key list opens under ?', async ({ page }) => {
+  const id = await newSession('Dusk');
+  await page.goto(`/sessions/${id}/intake`);
+  await page.getByRole('button', { name: 'Dark theme' }).click();
+  await page.reload();
+  await expect(page.locator('html')).toHaveAttribute('data-bs-theme', 'dark');
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog')).toContainText('Next doubt');
+});

@@ -1,0 +1,181 @@
+import { createHash } from 'node:crypto';
+import { existsSync, readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import type { RecordingView } from '@/contracts';
+import { faultText } from '@/contracts';
+import { isTrack } from '@/core/session';
+import { createRandom } from '@/core/units';
+import { tone, wavBytes } from '../support/recordings';
+import { beginUpload, call, killAndWait, newSession, offsetOf, sendPart, settled, until, upload, viewOf } from '../support/server';
+
+const ascii = (text: string): number[] => [...Buffer.from(text, 'latin1')];
+const u32 = (n: number): number[] => [n & 255, (n >>> 8) & 255, (n >>> 16) & 255, (n >>> 24) & 255];
+const header = (options: { tag?: number; channels?: number; rate?: number; bits?: number; dataSize: number }): number[] => {
+  const { tag = 1, channels = 1, rate = 48_000, bits = 16 } = options;
+  return [...ascii('RIFF'), ...u32(0), ...ascii('WAVEfmt '), ...u32(16), tag, 0, channels, 0, ...u32(rate), ...u32((rate * channels * bits) / 8), (channels * bits) / 8, 0, bits, 0, ...ascii('data'), ...u32(options.dataSize)];
+};
+const noise = (bytes: number): number[] => { const random = createRandom(3); return Array.from({ length: bytes }, () => Math.floor(random() * 256)); };
+const sha = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
+const byName = (list: readonly RecordingView[], name: string): RecordingView => list.find((r) => r.receivedName === name) as RecordingView;
+const blobPath = (hash: string): string => join(process.env.FERNMOSS_DATA ?? '', 'blobs', hash.slice(0, 2), hash);
+
+describe('what arrives broken', () => {
+  it('is said beside the file; the rest goes on; nothing is lost', async () => {
+    const id = await newSession('Broken things');
+    const files: Record<string, Uint8Array> = {
+      'good.wav': await wavBytes([tone(440, 0.5)]),
+      'empty.wav': new Uint8Array(0),
+      'letter.wav': Uint8Array.from(ascii('Dear mixer, the files are in the other mail. '.repeat(20))),
+      'truncated.wav': (await wavBytes([tone(440, 0.5), tone(441, 0.5)])).subarray(0, 40_001),
+      'size 0.wav': Uint8Array.from([...header({ dataSize: 0 }), ...noise(9600)]),
+      'size ffffffff.wav': Uint8Array.from([...header({ dataSize: 0xffffffff }), ...noise(9601)]),
+      'adpcm.wav': Uint8Array.from([...header({ tag: 2, bits: 4, dataSize: 512 }), ...noise(512)]),
+      'only a header.wav': Uint8Array.from(header({ dataSize: 0 })),
+      'three.wav': Uint8Array.from([...header({ channels: 3, dataSize: 600 }), ...noise(600)]),
+      'also good.wav': await wavBytes([tone(220, 0.5)], { bitDepth: 32 }),
+    };
+    for (const [name, bytes] of Object.entries(files)) await upload(id, name, bytes);
+    const { recordings, session } = await settled(id);
+    const state = (name: string) => { const r = byName(recordings, name); return r.fault ? r.fault.code : [r.state, r.lengthFrames, ...r.warnings.map((w) => w.code)]; };
+    expect(Object.fromEntries(Object.keys(files).map((n) => [n, state(n)]))).toEqual({
+      'good.wav': ['ready', 24_000],
+      'empty.wav': 'file.empty',
+      'letter.wav': 'wav.not_wav',
+      'truncated.wav': ['ready', Math.floor((40_001 - 80) / 6), 'wav.truncated'],
+      'size 0.wav': ['ready', 4800, 'wav.size_missing'],
+      'size ffffffff.wav': ['ready', 4800, 'wav.size_missing'],
+      'adpcm.wav': 'wav.unsupported_format',
+      'only a header.wav': 'wav.no_audio',
+      'three.wav': 'wav.unsupported_channels',
+      'also good.wav': ['ready', 24_000],
+    });
+    expect(Object.values(session.nodes).filter(isTrack)).toHaveLength(5);
+    for (const r of recordings.filter((x) => x.fault)) expect(faultText(r.fault!)).toMatch(/\. ?\w?/);
+    // What could not be used leaves no bytes behind; what could is there under its hash.
+    for (const [name, bytes] of Object.entries(files)) expect(existsSync(blobPath(sha(bytes)))).toBe(byName(recordings, name).state === 'ready');
+  });
+
+  it('names are data: paths, quotes, emoji, control characters, 300 characters', async () => {
+    const id = await newSession('Odd names');
+    const bytes = await wavBytes([tone(330, 0.2)]);
+    const before = readdirSync(process.env.FERNMOSS_DATA ?? '').sort();
+    const given = ['../../../etc/kick.wav', 'C:\\snare\\..\\top.wav', `"'; drop table sessions; --.wav`, '🥁 Bässe ´é.wav', 'bell\u0007\u0000\u202egnp.wav', `${'x'.repeat(300)}.wav`, '.wav', '/'];
+    for (const name of given) await upload(id, name, bytes);
+    const { recordings, session } = await settled(id);
+    expect(recordings).toHaveLength(given.length);
+    for (const r of recordings) {
+      expect(r.state).toBe('ready');
+      expect(r.receivedName.length).toBeGreaterThan(0);
+      expect(Array.from(r.receivedName).length).toBeLessThanOrEqual(200);
+      expect(r.receivedName).not.toMatch(/[\u0000-\u001f\u202e]/);
+    }
+    for (const t of Object.values(session.nodes).filter(isTrack)) expect(t.name.trim()).not.toBe('');
+    expect(readdirSync(process.env.FERNMOSS_DATA ?? '').sort()).toEqual(before);
+    expect(existsSync('/etc/kick.wav')).toBe(false);
+  });
+
+  it('the same content twice is stored once and marked; the same name twice makes two tracks', async () => {
+    const id = await newSession('Twice');
+    const one = await wavBytes([tone(500, 0.3)]);
+    await upload(id, 'a.wav', one);
+    await settled(id);
+    await upload(id, 'b.wav', one);
+    await upload(id, 'a.wav', await wavBytes([tone(501, 0.3)]));
+    const { recordings, session } = await settled(id);
+    expect(byName(recordings, 'b.wav').sameAs).toBe('a.wav');
+    expect(recordings.filter((r) => r.receivedName === 'a.wav').map((r) => r.sameAs)).toEqual([null, null]);
+    expect(Object.values(session.nodes).filter(isTrack)).toHaveLength(3);
+  });
+});
+
+it('the session takes the rate of the majority; the others are converted and marked', async () => {
+  const id = await newSession('Rates');
+  await upload(id, 'odd.wav', await wavBytes([tone(1000, 1, 0.5, 44_100)], { rateHz: 44_100 }));
+  await upload(id, 'x.wav', await wavBytes([tone(1000, 1)]));
+  await upload(id, 'y.wav', await wavBytes([tone(900, 1)]));
+  const view = await settled(id);
+  expect(view.session.sampleRateHz).toBe(48_000);
+  expect(byName(view.recordings, 'odd.wav')).toMatchObject({ sampleRateHz: 44_100, convertedToHz: 48_000, sessionFrames: 48_000 });
+  expect(byName(view.recordings, 'x.wav').convertedToHz).toBeNull();
+});
+
+it('an upload that broke off goes on where it was, over a killed web process too', async () => {
+  const id = await newSession('Broken off');
+  const bytes = await wavBytes([tone(123, 3)]);
+  const address = await beginUpload(id, 'long.wav', bytes.length);
+  const half = Math.floor(bytes.length / 2);
+  await sendPart(address, bytes.subarray(0, half), 0);
+  expect((await viewOf(id)).recordings).toEqual([]);
+  await killAndWait('web.mjs');
+  expect(await offsetOf(address)).toBe(half);
+  await sendPart(address, bytes.subarray(half), half);
+  const { recordings } = await settled(id);
+  expect(recordings[0]).toMatchObject({ state: 'ready', sha256: sha(bytes) });
+});
+
+it('a worker killed in the middle of arrivals loses none and doubles none', async () => {
+  const id = await newSession('Killed worker');
+  const files = await Promise.all([1, 2, 3, 4, 5, 6].map((n) => wavBytes([tone(100 * n, 20)])));
+  for (const [i, bytes] of files.entries()) await upload(id, `t${i}.wav`, bytes);
+  await until(async () => (await viewOf(id)).jobs.some((j) => j.state === 'running'), 'a job to run');
+  await killAndWait('worker.mjs');
+  const view = await settled(id);
+  expect(view.recordings.map((r) => r.sha256).sort()).toEqual(files.map(sha).sort());
+  expect(Object.values(view.session.nodes).filter(isTrack)).toHaveLength(6);
+});
+
+it('a cancelled arrival says so and can be tried again; what cannot be used can be taken off the list', async () => {
+  const id = await newSession('Cancelled');
+  const bytes = await wavBytes([tone(222, 60)]);
+  await upload(id, 'long.wav', bytes);
+  const job = await until(async () => (await viewOf(id)).jobs.find((j) => j.kind === 'recording.arrive'), 'its job');
+  await call(`/api/jobs/${job.id}/cancel`, 'POST');
+  const { recordings } = await until(async () => { const v = await viewOf(id); return v.recordings[0]?.state === 'failed' && v; }, 'the cancel');
+  expect(recordings[0]?.fault?.code).toBe('job.cancelled');
+  expect((await call(`/api/recordings/${recordings[0]?.id}/retry`, 'POST')).status).toBe(200);
+  expect((await settled(id)).recordings[0]).toMatchObject({ state: 'ready', sha256: sha(bytes) });
+  expect((await call(`/api/recordings/${recordings[0]?.id}/retry`, 'POST')).status).toBe(404);
+  expect((await call(`/api/recordings/${recordings[0]?.id}`, 'DELETE')).status).toBe(404);
+
+  await upload(id, 'letter.wav', Uint8Array.from(ascii('Dear mixer, no sound today.')));
+  const letter = byName((await settled(id)).recordings, 'letter.wav');
+  expect((await call<{ fault: { code: string } }>(`/api/recordings/${letter.id}/retry`, 'POST')).value.fault.code).toBe('file.unreadable');
+  expect((await call(`/api/recordings/${letter.id}`, 'DELETE')).status).toBe(200);
+  expect((await viewOf(id)).recordings).toHaveLength(1);
+});
+
+it('a cancelled conversion is asked for again by the handover', async () => {
+  const id = await newSession('Cancelled conversion');
+  await upload(id, 'x.wav', await wavBytes([tone(1000, 1)]));
+  await upload(id, 'y.wav', await wavBytes([tone(900, 1)]));
+  await settled(id);
+  await upload(id, 'odd.wav', await wavBytes([tone(1000, 90, 0.5, 44_100)], { rateHz: 44_100 }));
+  const job = await until(async () => (await viewOf(id)).jobs.find((j) => j.kind === 'recording.convert'), 'the conversion');
+  await call(`/api/jobs/${job.id}/cancel`, 'POST');
+  const stopped = await settled(id);
+  if (byName(stopped.recordings, 'odd.wav').convertedToHz === null) expect((await call<{ fault: { code: string } }>(`/api/sessions/${id}/handovers`, 'POST')).value.fault.code).toBe('delivery.not_ready');
+  await settled(id);
+  expect((await call(`/api/sessions/${id}/handovers`, 'POST')).status).toBe(200);
+  expect((await settled(id)).handovers[0]?.state).toBe('done');
+});
+
+it('uploads to no session, of no length and of absurd length are refused in words', async () => {
+  await expect(beginUpload('00000000-0000-4000-8000-000000000000', 'a.wav', 10)).rejects.toThrow(/404 .*session.not_found/);
+  await expect(beginUpload('../x', 'a.wav', 10)).rejects.toThrow(/404/);
+  await expect(beginUpload(await newSession('Huge'), 'a.wav', 2 ** 50)).rejects.toThrow(/413|507/);
+});
+
+it('deleting a session frees its bytes, but not those another one uses', async () => {
+  const shared = await wavBytes([tone(611, 0.4)]);
+  const own = await wavBytes([tone(612, 0.4)]);
+  const [a, b] = [await newSession('A'), await newSession('B')];
+  await upload(a, 's.wav', shared);
+  await upload(a, 'o.wav', own);
+  await upload(b, 's.wav', shared);
+  await settled(a);
+  await settled(b);
+  expect((await call(`/api/sessions/${a}`, 'DELETE')).status).toBe(200);
+  expect((await call(`/api/sessions/${a}`)).status).toBe(404);
+  expect([existsSync(blobPath(sha(own))), existsSync(blobPath(sha(shared)))]).toEqual([false, true]);
+  expect((await viewOf(b)).recordings[0]?.state).toBe('ready');
+});
