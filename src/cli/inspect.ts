@@ -1,8 +1,7 @@
-import { basename } from 'node:path';
 import { faultText } from '@/contracts';
-import { findPairs, readNames } from '@/core/naming';
 import { roundTo } from '@/core/units';
 import { type Arguments, CallFault, print } from './arguments';
+import { type DeliveredFile, describeDelivery } from './delivery';
 import { type FileFinding, findingsOf } from './findings';
 import { inspectAll, type InspectOutcome } from './sound-files';
 
@@ -17,7 +16,7 @@ export async function commandInspect(args: Arguments): Promise<number> {
     problems ||= row.findings.length > 0;
     out.push(row);
   }
-  if (args.has('session')) out.push(sessionElement(out));
+  if (args.has('session')) out.push(await describeDelivery(out.filter((r) => typeof r.sha256 === 'string') as unknown as DeliveredFile[]));
   print(args.json, out, [['file', 'rate', 'bits', 'ch', 'frames', 'peak dBFS', 'LUFS', 'findings'], ...out.filter((r) => 'file' in r).map((r) => [r.file, r.sampleRateHz, r.bitDepth, r.channels, r.lengthFrames, r.peakDbfs, r.integratedLufs, (r.findings as { code: string }[]).map((f) => f.code).join(' ')])]);
   return problems ? 1 : 0;
 }
@@ -34,13 +33,4 @@ function describe(file: string, result: InspectOutcome): Record<string, unknown>
     embedded: metadata,
     findings: findingsOf(header, facts),
   };
-}
-
-/** The delivery as a whole: stereo pairs, files with the same bytes. Microphone relations and completeness are not looked for yet, hence null. */
-function sessionElement(rows: readonly Record<string, unknown>[]): Record<string, unknown> {
-  const usable = rows.filter((r) => typeof r.sha256 === 'string');
-  const pairs = findPairs(readNames(usable.map((r) => basename(String(r.file)))), usable.map((r) => (r.channels === 1 ? Number(r.lengthFrames) : NaN)));
-  const bySha = new Map<string, string[]>();
-  for (const r of usable) bySha.set(String(r.sha256), [...(bySha.get(String(r.sha256)) ?? []), String(r.file)]);
-  return { pairs: pairs.map((p) => ({ left: usable[p.left]?.file, right: usable[p.right]?.file })), duplicates: [...bySha.values()].filter((files) => files.length > 1), micRelations: null, completeness: null };
 }

@@ -1,6 +1,6 @@
-import { parentPort, workerData } from 'node:worker_threads';
-import type { ThreadMessage } from './compute-pool';
-import { TASKS, type TaskName } from './tasks';
+import { parentPort } from 'node:worker_threads';
+import type { ThreadMessage, ThreadTask } from './compute-pool';
+import { TASKS } from './tasks';
 
 const PROGRESS_MS = 100;
 const LARGE_BYTES = 1 << 16;
@@ -13,13 +13,12 @@ function buffersOf(value: unknown, found = new Set<ArrayBuffer>()): ArrayBuffer[
   return [...found];
 }
 
-/** Entry of a compute thread: one task, then it ends. */
-async function main(): Promise<void> {
-  const { name, payload } = workerData as { name: TaskName; payload: never };
+/** One task; the pool sends the next only after this one's answer. */
+async function perform({ name, payload }: ThreadTask): Promise<void> {
   const send = (message: ThreadMessage): void => parentPort?.postMessage(message);
   let last = 0;
   try {
-    const done = await TASKS[name](payload, (progress) => {
+    const done = await TASKS[name](payload as never, (progress) => {
       const now = performance.now();
       if (now - last < PROGRESS_MS) return;
       last = now;
@@ -33,4 +32,4 @@ async function main(): Promise<void> {
   }
 }
 
-void main();
+parentPort?.on('message', (task: ThreadTask) => void perform(task));

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { createReadStream } from 'node:fs';
 import { readFile } from 'node:fs/promises';
-import { readOnsets } from '@/core/analysis';
+import { type MicRelation, readOnsets } from '@/core/analysis';
 import { createWavWriter, readWavBlocks, readWavHeader, type WavFault } from '@/core/audio';
 import { createResampler } from '@/core/dsp';
 import type { Family } from '@/core/naming';
@@ -10,6 +10,7 @@ import { err, ok, type ProgressSink, type Result } from '@/core/units';
 import { buildPackage, type BuiltPackage, type PackageInput } from './build-package';
 import { fileSink, fileSource } from './files';
 import { inspectFile, type Inspection } from './inspect-file';
+import { relateMicFiles } from './relate-mics';
 import { type PackageCheck, verifyPackage } from './verify-package';
 
 /** A file made by a task. */
@@ -29,6 +30,8 @@ export interface TaskMap {
     takes: { readonly tracks: readonly { readonly id: string; readonly family: Family; readonly part: string | null; readonly onsetsPath: string }[]; readonly timekeepers: readonly string[] | null };
     gives: Result<TempoReading, TempoFault>;
   };
+  /** The first file leads; one relation for each of the others. */
+  relate: { takes: { readonly paths: readonly string[] }; gives: readonly (MicRelation | null)[] };
   package: { takes: PackageInput; gives: { readonly built: BuiltPackage; readonly checks: readonly PackageCheck[] } };
 }
 
@@ -45,6 +48,7 @@ export const TASKS: Tasks = {
     const loaded = await Promise.all(tracks.map(async (t) => ({ id: t.id, family: t.family, part: t.part, curves: readOnsets(await readFile(t.onsetsPath)) })));
     return detectTempo(loaded, { timekeepers, progress });
   },
+  relate: ({ paths }) => relateMicFiles(paths),
   async package(input, progress) {
     const built = await buildPackage(input, (share) => progress(0.6 * share));
     return { built, checks: await verifyPackage(built.root, input, (share) => progress(0.6 + 0.4 * share)) };

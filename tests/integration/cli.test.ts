@@ -57,6 +57,17 @@ describe('inspect', () => {
     const rows = fernmossJson<Record<string, unknown>[]>(['inspect', '--session', join(song, 'OH L.wav'), join(song, 'OH R.wav'), join(song, 'HH.wav'), twin]);
     expect(rows.at(-1)).toMatchObject({ pairs: [{ left: join(song, 'OH L.wav'), right: join(song, 'OH R.wav') }], duplicates: [[join(song, 'HH.wav'), twin]] });
   });
+  it('--session relates the microphones of one source and says what is missing', async () => {
+    const near = knocks([0.5, 1, 1.6, 2.1], 3, 180);
+    const far = new Float32Array(near.length);
+    near.forEach((v, i) => { if (i + 37 < far.length) far[i + 37] = -0.4 * v; });
+    const [top, bottom, oh, tom] = [await writeWav(join(folder, 'Snare Top.wav'), [near]), await writeWav(join(folder, 'Snare Bottom.wav'), [far]), await writeWav(join(folder, 'OH Left.wav'), [tone(300, 3)]), await writeWav(join(folder, 'Organ.wav'), [tone(300, 2)])];
+    const rows = fernmossJson<Record<string, unknown>[]>(['inspect', '--session', top, bottom, oh, tom]);
+    expect(rows.at(-1)).toMatchObject({
+      micRelations: [{ file: bottom, leader: top, delaySamples: 37, polarity: -1, confidence: 1 }],
+      completeness: { missing: [{ kind: 'side', near: oh, missing: 'the right side' }], usualLengthSeconds: 3, otherLengths: [{ file: tom, lengthSeconds: 2 }] },
+    });
+  });
 });
 
 describe('tempo', () => {

@@ -6,7 +6,7 @@ import { faultText } from '@/contracts';
 import { isTrack } from '@/core/session';
 import { createRandom } from '@/core/units';
 import { tone, wavBytes } from '../support/recordings';
-import { beginUpload, call, killAndWait, newSession, offsetOf, sendPart, settled, until, upload, viewOf } from '../support/server';
+import { beginUpload, call, killAndWait, newSession, offsetOf, pidOf, sendPart, settled, until, upload, viewOf } from '../support/server';
 
 const ascii = (text: string): number[] => [...Buffer.from(text, 'latin1')];
 const u32 = (n: number): number[] => [n & 255, (n >>> 8) & 255, (n >>> 16) & 255, (n >>> 24) & 255];
@@ -126,11 +126,18 @@ it('a worker killed in the middle of arrivals loses none and doubles none', asyn
 
 it('a cancelled arrival says so and can be tried again; what cannot be used can be taken off the list', async () => {
   const id = await newSession('Cancelled');
-  const bytes = await wavBytes([tone(222, 60)]);
-  await upload(id, 'long.wav', bytes);
-  const job = await until(async () => (await viewOf(id)).jobs.find((j) => j.kind === 'recording.arrive'), 'its job');
-  await call(`/api/jobs/${job.id}/cancel`, 'POST');
-  const { recordings } = await until(async () => { const v = await viewOf(id); return v.recordings[0]?.state === 'failed' && v; }, 'the cancel');
+  const bytes = await wavBytes([tone(222, 2)]);
+  // The worker stands still meanwhile, so that the call comes first on any machine.
+  const worker = pidOf('worker.mjs') as number;
+  process.kill(worker, 'SIGSTOP');
+  try {
+    await upload(id, 'withdrawn.wav', bytes);
+    const job = await until(async () => (await viewOf(id)).jobs.find((j) => j.kind === 'recording.arrive'), 'its job');
+    await call(`/api/jobs/${job.id}/cancel`, 'POST');
+  } finally {
+    process.kill(worker, 'SIGCONT');
+  }
+  const { recordings } = await settled(id);
   expect(recordings[0]?.fault?.code).toBe('job.cancelled');
   expect((await call(`/api/recordings/${recordings[0]?.id}/retry`, 'POST')).status).toBe(200);
   expect((await settled(id)).recordings[0]).toMatchObject({ state: 'ready', sha256: sha(bytes) });
