@@ -20,7 +20,7 @@ export interface Arguments {
 }
 
 const FLAGS = new Set(['json', 'session']);
-const VALUES = new Set(['style', 'timekeeper', 'map-out', 'midi-out', 'out']);
+const VALUES = new Set(['style', 'timekeeper', 'map-out', 'midi-out', 'out', 'from', 'to']);
 
 /** Splits words and options; throws CallFault for unknown or valueless options. */
 export function readArguments(argv: readonly string[]): Arguments {

@@ -1,3 +1,4 @@
+import { commandConform } from './conform';
 import { commandInspect } from './inspect';
 import { commandNames } from './names';
 import { commandPackage } from './package';
@@ -8,11 +9,12 @@ import { CallFault, readArguments } from './arguments';
 const USAGE = `fernmoss names [--json] [FILE]              read names, one a line; a blank line ends a delivery
 fernmoss inspect FILE… [--session]          facts and findings of recordings
 fernmoss tempo FILE…|FOLDER [--timekeeper FILE]… [--map-out FILE] [--midi-out FILE]
+fernmoss conform FILE…|FOLDER --from MAP|auto --to BPM|MAP --out FOLDER
 fernmoss package FOLDER --out FOLDER|FILE.zip   names, order, tempo map, click, package, in one go
 fernmoss verify PACKAGE                     every check of a package, folder or ZIP
 All take --json and --style FILE. Exit 0 done, 1 problems found, 2 wrong call.`;
 
-const COMMANDS: Readonly<Record<string, (args: ReturnType<typeof readArguments>) => Promise<number>>> = { names: commandNames, inspect: commandInspect, tempo: commandTempo, package: commandPackage, verify: commandVerify };
+const COMMANDS: Readonly<Record<string, (args: ReturnType<typeof readArguments>) => Promise<number>>> = { names: commandNames, inspect: commandInspect, tempo: commandTempo, conform: commandConform, package: commandPackage, verify: commandVerify };
 
 /** Entry of the command line; see docs/cli.md. */
 async function main(): Promise<number> {

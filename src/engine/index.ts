@@ -6,3 +6,5 @@ export { buildPackage, type BuiltPackage, type PackageInput } from './build-pack
 export { type PackageCheck, verifyPackage } from './verify-package';
 export { NotAPackage, unzipPackage } from './unzip-package';
 export { zipFolder } from './zip-folder';
+export { type ConformedFile, type ConformedGroup, conformGroup, type ConformGroupInput } from './conform-group';
+export { createVocoder } from './vocoder';

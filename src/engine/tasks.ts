@@ -8,6 +8,7 @@ import type { Family } from '@/core/naming';
 import { detectTempo, type TempoFault, type TempoReading } from '@/core/tempo';
 import { err, ok, type ProgressSink, type Result } from '@/core/units';
 import { buildPackage, type BuiltPackage, type PackageInput } from './build-package';
+import { type ConformedGroup, conformGroup, type ConformGroupInput } from './conform-group';
 import { fileSink, fileSource } from './files';
 import { inspectFile, type Inspection } from './inspect-file';
 import { relateMicFiles } from './relate-mics';
@@ -32,6 +33,7 @@ export interface TaskMap {
   };
   /** The first file leads; one relation for each of the others. */
   relate: { takes: { readonly paths: readonly string[] }; gives: readonly (MicRelation | null)[] };
+  conform: { takes: ConformGroupInput; gives: ConformedGroup };
   package: { takes: PackageInput; gives: { readonly built: BuiltPackage; readonly checks: readonly PackageCheck[] } };
 }
 
@@ -49,6 +51,7 @@ export const TASKS: Tasks = {
     return detectTempo(loaded, { timekeepers, progress });
   },
   relate: ({ paths }) => relateMicFiles(paths),
+  conform: (input, progress) => conformGroup(input, progress),
   async package(input, progress) {
     const built = await buildPackage(input, (share) => progress(0.6 * share));
     return { built, checks: await verifyPackage(built.root, input, (share) => progress(0.6 + 0.4 * share)) };

@@ -1,4 +1,4 @@
-import { Fft, hannWindow } from '../dsp';
+import { Fft, hannWindow, percentile } from '../dsp';
 import { growing } from '../units';
 
 /** Onset values a second. */
@@ -159,4 +159,15 @@ export function readOnsets(bytes: Uint8Array): OnsetCurves {
   if (bytes.length !== 4 + 12 * n) throw new RangeError('not an onset blob');
   const part = (c: number): Float32Array => Float32Array.from({ length: n }, (_, i) => v.getFloat32(4 + 4 * (c * n + i), true));
   return { low: part(0), mid: part(1), high: part(2) };
+}
+
+/** Attacks weaker than this share of a track's strong ones are its decay. */
+const LAST_ATTACK_SHARE = 0.15;
+
+/** Moment of the last clear attack of a track, seconds; null when there is none. */
+export function lastAttackSeconds(curves: OnsetCurves): number | null {
+  const sum = curves.low.map((v, i) => v + (curves.mid[i] as number) + (curves.high[i] as number));
+  const strong = percentile([...sum].filter((v) => v > 0), 0.99);
+  for (let i = sum.length - 1; i >= 0 && strong > 0; i--) if ((sum[i] as number) > LAST_ATTACK_SHARE * strong) return i / ONSETS_PER_SECOND;
+  return null;
 }

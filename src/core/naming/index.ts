@@ -1,6 +1,6 @@
 export { FAMILIES, type Evidence, type Family, type NameReading, type Position, type Side } from './reading';
 export { readNames } from './read-names';
-export { type DeliveryGap, findGaps, findMicGroups, type MicGroup } from './mics';
+export { type DeliveryGap, findGaps, findMicGroups, type MicGroup, type SourceFields } from './mics';
 export { findPairs, type StereoPair } from './pairs';
 export { describeReading, displayName, numberDoubles } from './display-name';
 export { stripExtension, toSafeText } from './tokens';

@@ -1,27 +1,30 @@
 import type { NameReading, Position, Side } from './reading';
 
+/** What of a reading (or of a track) says which source it is and where it was picked up. */
+export type SourceFields = Pick<NameReading, 'family' | 'part' | 'role' | 'number'> & { readonly position: string | null; readonly side: string | null; readonly take?: number | null };
+
 /** Recordings of one source by several microphones or pick-ups, by their places in what was given; the leader comes first. */
 export type MicGroup = readonly [leader: number, ...others: number[]];
 
 // The one nearest to the source leads. Common practice, no source.
-const NEAREST_FIRST: readonly (Position | Side)[] = ['in', 'di', 'close', 'near', 'top', 'mic', 'left', 'high', 'front', 'amp', 'out', 'bottom', 'side', 'right', 'low', 'rear', 'sub', 'far', 'room'];
+const NEAREST_FIRST: readonly string[] = ['in', 'di', 'close', 'near', 'top', 'mic', 'left', 'high', 'front', 'amp', 'out', 'bottom', 'side', 'right', 'low', 'rear', 'sub', 'far', 'room'] satisfies (Position | Side)[];
 
-const nearness = (r: NameReading): number => {
+const nearness = (r: SourceFields): number => {
   const at = [r.position, r.side].map((place) => (place === null ? NEAREST_FIRST.length : NEAREST_FIRST.indexOf(place))).filter((n) => n >= 0);
   return Math.min(...at);
 };
 
-const sourceOf = (r: NameReading): string => JSON.stringify([r.family, r.part, r.role, r.number, r.take]);
-const placeOf = (r: NameReading): string => JSON.stringify([r.position, r.side]);
+const sourceOf = (r: SourceFields): string => JSON.stringify([r.family, r.part, r.role, r.number, r.take ?? null]);
+const placeOf = (r: SourceFields): string => JSON.stringify([r.position, r.side]);
 
 /** Microphones of one source: names that differ in the place alone. Two at the same place are two sources, and make no group. */
-export function findMicGroups(readings: readonly NameReading[]): MicGroup[] {
+export function findMicGroups(readings: readonly SourceFields[]): MicGroup[] {
   const groups = new Map<string, number[]>();
   readings.forEach((r, i) => {
     if (r.part === null || ['unknown', 'reference', 'click', 'effects'].includes(r.family) || r.position === 'trigger') return;
     groups.set(sourceOf(r), [...(groups.get(sourceOf(r)) ?? []), i]);
   });
-  const at = (i: number): NameReading => readings[i] as NameReading;
+  const at = (i: number): SourceFields => readings[i] as SourceFields;
   return [...groups.values()]
     .filter((members) => members.length > 1 && new Set(members.map((i) => placeOf(at(i)))).size === members.length)
     .map((members) => [...members].sort((a, b) => nearness(at(a)) - nearness(at(b)) || a - b) as unknown as MicGroup);
@@ -37,13 +40,13 @@ export interface DeliveryGap {
 }
 
 /** What names make one expect and the delivery lacks: the other side of a pair, a number left out of a row. Common practice, no source. */
-export function findGaps(readings: readonly NameReading[]): DeliveryGap[] {
+export function findGaps(readings: readonly SourceFields[]): DeliveryGap[] {
   const gaps: DeliveryGap[] = [];
   const rows = new Map<string, Map<number, number>>();
   readings.forEach((r, i) => {
     if (r.side === 'left' || r.side === 'right') {
       const other = r.side === 'left' ? 'right' : 'left';
-      const same = (o: NameReading): boolean => o.side === other && sourceOf(o) === sourceOf(r) && o.position === r.position;
+      const same = (o: SourceFields): boolean => o.side === other && sourceOf(o) === sourceOf(r) && o.position === r.position;
       if (!readings.some(same)) gaps.push({ kind: 'side', near: i, missing: `the ${other} side` });
     }
     if (r.number !== null && r.part !== null) {

@@ -1,5 +1,5 @@
 export { createTempoMap, type TempoMap, type TempoPoint, tempoSegments } from './tempo-map';
 export { createMeterMap, type Meter, type MeterMap, pulseQuarters } from './meter-map';
 export { formatBarPulse, formatClock } from './positions';
-export { createSongMap, type SongMap, type SongMapFile, songMapFromFile, songMapToFile, songMapToMidi } from './song-map';
+export { createSongMap, type SongMap, type SongMapFile, songMapFromFile, songMapFromMidi, songMapToFile, songMapToMidi } from './song-map';
 export { type MidiPlan, type MidiRead, readMidi, writeMidi } from './midi-file';

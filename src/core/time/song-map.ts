@@ -1,6 +1,6 @@
 import { err, ok, type Result } from '../units';
 import { createMeterMap, type Meter, type MeterMap } from './meter-map';
-import { writeMidi } from './midi-file';
+import { readMidi, writeMidi } from './midi-file';
 import { createTempoMap, type TempoMap, type TempoPoint } from './tempo-map';
 
 /** Tempo and bars of a song together. */
@@ -35,6 +35,32 @@ export function songMapFromFile(file: SongMapFile): Result<SongMap, { readonly c
 }
 
 const PPQ = 960;
+/** Marker that tells where quarter 0 of a map lies in a file that begins before it. */
+const FIRST_DOWNBEAT = 'First downbeat';
+
+/**
+ * The tempo map of a Standard MIDI File whose tick 0 is the first frame of the recordings. Quarter 0 is the marker
+ * `First downbeat` as {@link songMapToMidi} writes it, else tick 0. Meter changes count from the nearest bar line.
+ */
+export function songMapFromMidi(bytes: Uint8Array): Result<SongMap, { readonly code: 'map.invalid'; readonly reason: string }> {
+  const read = readMidi(bytes);
+  if (!read.ok) return err({ code: 'map.invalid', reason: read.error.code });
+  const { ppq, tempos, meters, markers, toSeconds } = read.value;
+  const zero = markers.find((m) => m.text === FIRST_DOWNBEAT)?.tick ?? 0;
+  const last = tempos.at(-1)?.tick ?? 0;
+  const ticks = [...new Set([0, ...tempos.map((t) => t.tick), last + ppq])].sort((a, b) => a - b);
+  const out: Meter[] = [];
+  let [bar, tick] = [1, zero];
+  for (const m of meters) {
+    const before = out.at(-1);
+    if (before) bar += Math.max(0, Math.round(((m.tick - tick) * before.denominator) / (4 * ppq * before.numerator)));
+    const meter = { bar, numerator: m.numerator, denominator: m.denominator };
+    if (before?.bar === bar) out[out.length - 1] = meter;
+    else out.push(meter);
+    tick = Math.max(m.tick, zero);
+  }
+  return songMapFromFile({ schemaVersion: 1, points: ticks.map((t) => ({ quarters: (t - zero) / ppq, seconds: toSeconds(t) })), meters: out.length > 0 ? out : [{ bar: 1, numerator: 4, denominator: 4 }] });
+}
 
 /**
  * A map as a Standard MIDI File that lies beside the files it was found in: tick 0 is their first frame and a bar line.
@@ -55,6 +81,6 @@ export function songMapToMidi(map: SongMap, endSeconds: number): Uint8Array {
     name: 'Tempo map', ppq: PPQ,
     anchors: lead > 0 ? [{ quarters: 0, seconds: 0 }, ...anchors] : anchors,
     meters: [{ quarters: 0, numerator: first.numerator, denominator: first.denominator }, ...meters.meters.slice(1).map((m) => ({ quarters: meters.barToQuarters(m.bar) + lead, numerator: m.numerator, denominator: m.denominator }))],
-    markers: [{ quarters: lead, text: 'First downbeat' }],
+    markers: [{ quarters: lead, text: FIRST_DOWNBEAT }],
   });
 }
