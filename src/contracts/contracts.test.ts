@@ -18,6 +18,7 @@ describe('edits from a page', () => {
       'bus.add': { bus: { id: 'b', name: 'B', color: null, outputBusId: null }, index: 0 }, 'bus.remove': { id: 'b' }, 'bus.change': { id: 'b', fields: { name: 'C' } },
       'map.replace': { map: { schemaVersion: 1, points: [{ quarters: 0, seconds: 0 }, { quarters: 1, seconds: 1 }], meters: [{ bar: 1, numerator: 4, denominator: 4 }] }, facts: { steady: false, bpm: null, foundBy: null, pulses: [] } },
       'timekeepers.choose': { trackIds: null },
+      'conform.set': { conform: { bpm: 104, treatments: { t1: { method: 'held', block: 'long' } }, heard: 'played' } },
     };
     for (const kind of EDIT_KINDS) expect([kind, valid([{ kind, ...good[kind] }])]).toEqual([kind, kind !== 'track.add']);
   });
@@ -25,6 +26,9 @@ describe('edits from a page', () => {
     ['unknown kind', { kind: 'session.burn' }],
     ['kind of the prototype', { kind: 'constructor' }],
     ['no kind', { id: 'a' }],
+    ['treatment of no track', { kind: 'conform.set', conform: { bpm: 104, treatments: { '../x': { method: 'held', block: 'long' } }, heard: 'played' } }],
+    ['unknown method', { kind: 'conform.set', conform: { bpm: 104, treatments: { t: { method: 'melt', block: 'long' } }, heard: 'played' } }],
+    ['tempo beyond', { kind: 'conform.set', conform: { bpm: 4000, treatments: {}, heard: 'played' } }],
     ['path as id', { kind: 'track.remove', id: '../../etc' }],
     ['colour that is none', { kind: 'track.change', id: 'a', fields: { color: 'red; background: url(x)' } }],
     ['pan beyond', { kind: 'track.change', id: 'a', fields: { pan: 2 } }],

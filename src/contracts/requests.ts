@@ -1,6 +1,6 @@
 import * as yup from 'yup';
 import { FAMILIES } from '@/core/naming';
-import { EDIT_KINDS, type Edit } from '@/core/session';
+import { BLOCK_LENGTHS, CONFORM_METHODS, EDIT_KINDS, type Edit, type Treatment } from '@/core/session';
 import { mapFileSchema } from './map-file';
 
 const text = (max: number) => yup.string().max(max);
@@ -38,6 +38,14 @@ const trackFields = yup.object({
   byHand: yup.array(text(40).required()).max(20),
 }).noUnknown();
 
+const bpm = yup.number().min(20).max(400).required();
+const treatment = yup.object({ method: yup.string().oneOf([...CONFORM_METHODS]).required(), block: yup.string().oneOf([...BLOCK_LENGTHS]).required() }).noUnknown();
+/** Track ids with their treatments: the names are data, so each is checked as one. */
+const treatments = yup.lazy((value: unknown) => {
+  const keys = typeof value === 'object' && value !== null ? Object.keys(value) : [];
+  return yup.object(Object.fromEntries(keys.slice(0, 2000).map((k) => [k, treatment.required()]))).noUnknown().test('ids', '${path} has names that are no ids', () => keys.every((k) => /^[A-Za-z0-9_-]{1,64}$/.test(k))).required();
+});
+
 const fields: { readonly [kind: string]: yup.ObjectSchema<object> } = {
   'session.describe': yup.object({ name: text(120).trim().min(1), artist: text(120), notes: text(4000) }),
   'session.rate': yup.object({ sampleRateHz: yup.number().integer().min(8000).max(384_000).required() }),
@@ -60,6 +68,7 @@ const fields: { readonly [kind: string]: yup.ObjectSchema<object> } = {
     }).noUnknown().nullable().defined().default(null),
   }),
   'timekeepers.choose': yup.object({ trackIds: yup.array(id).max(2000).nullable().defined() }),
+  'conform.set': yup.object({ conform: yup.object({ bpm, treatments, heard: yup.string().oneOf(['played', 'conformed']).required() }).noUnknown().nullable().defined().default(null) }),
 };
 
 /** Kinds a page may send; tracks are added by arriving recordings only. */
@@ -92,3 +101,31 @@ export const detectRequestSchema = yup.object({ timekeepers: yup.array(id).max(2
 export type DetectRequest = yup.InferType<typeof detectRequestSchema>;
 
 
+
+/** Tracks heard in an audition, at most: rendering is to take seconds. */
+export const AUDITION_TRACKS = 6;
+
+/** A part of the song to be heard at another tempo before anything is decided. Seconds of the conformed song. */
+export const auditionRequestSchema = yup.object({
+  bpm, treatments,
+  fromSeconds: yup.number().min(0).max(36_000).required(),
+  toSeconds: yup.number().moreThan(yup.ref('fromSeconds')).max(36_000).required(),
+  trackIds: yup.array(id).min(1).max(AUDITION_TRACKS).required(),
+}).noUnknown();
+
+/** What {@link auditionRequestSchema} yields. */
+export interface AuditionRequest {
+  readonly bpm: number;
+  readonly treatments: Readonly<Record<string, Treatment>>;
+  readonly fromSeconds: number;
+  readonly toSeconds: number;
+  readonly trackIds: readonly string[];
+}
+
+/** What a package is to hold: the recordings as played, or conformed. */
+export const handoverRequestSchema = yup.object({ contents: yup.string().oneOf(['played', 'conformed']).default('played') }).noUnknown();
+
+/** What {@link handoverRequestSchema} yields. */
+export interface HandoverRequest {
+  readonly contents: 'played' | 'conformed';
+}

@@ -33,7 +33,7 @@ export interface RecordingView {
 }
 
 /** Kinds of job. */
-export type JobKind = 'recording.arrive' | 'recording.listen' | 'recording.convert' | 'tempo.detect' | 'package.build' | 'demo.make';
+export type JobKind = 'recording.arrive' | 'recording.listen' | 'recording.convert' | 'tempo.detect' | 'conform.render' | 'conform.audition' | 'package.build' | 'demo.make';
 
 /** A job as the page sees it. */
 export interface JobView {
@@ -73,6 +73,31 @@ export interface HandoverView {
   readonly createdAt: string;
 }
 
+/** A conformed recording that can be played. */
+export interface ConformedTrackView {
+  readonly trackId: string;
+  /** Name of the sound, for `/api/conformed/<key>/pcm`. */
+  readonly key: string;
+  readonly lengthFrames: number;
+}
+
+/** How far the conforming of a session is. */
+export interface ConformView {
+  /** Tracks that are there already. */
+  readonly ready: readonly ConformedTrackView[];
+  /** Tracks that are to be there in the end. */
+  readonly wanted: number;
+}
+
+/** An audition, from its request to its sound. */
+export interface AuditionView {
+  readonly state: 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
+  readonly tracks: readonly ConformedTrackView[];
+  /** Where in the conformed song it begins. */
+  readonly startFrames: number;
+  readonly fault: Fault | null;
+}
+
 /** A session in the list. */
 export interface SessionListItem {
   readonly id: string;
@@ -99,6 +124,8 @@ export interface SessionView {
   readonly recordings: readonly RecordingView[];
   readonly jobs: readonly JobView[];
   readonly handovers: readonly HandoverView[];
+  /** Null when nothing is to be conformed. */
+  readonly conform: ConformView | null;
   /** Newest finished detection; null = none yet. */
   readonly tempo: TempoResultView | null;
   /** Name of the step that undo or redo would take; null = none. */

@@ -1,5 +1,6 @@
 import { createWavWriter, readWavBlocks, readWavHeader, type WavHeader } from '@/core/audio';
-import { AttackFinder, BLOCK_SECONDS, createWarp, type EditList, mergeAttacks, type Peg, planMoves, planSlices, type ReadFrames, refineAttack, renderEditList, renderHeld, type RoughAttack, soundRegions, type Treatment, type Warp } from '@/core/conform';
+import { AttackFinder, BLOCK_SECONDS, createWarp, type EditList, mergeAttacks, type Peg, planMoves, planSlices, type ReadFrames, refineAttack, renderEditList, renderHeld, type RoughAttack, soundRegions, type Warp } from '@/core/conform';
+import type { Treatment } from '@/core/session';
 import type { ByteSource, ProgressSink } from '@/core/units';
 import { fileSink, fileSource, type OpenFile } from './files';
 import { createVocoder } from './vocoder';
@@ -45,6 +46,8 @@ interface Source {
 
 const DETECT_MARGIN_MS = 4;
 const REFINE_MS = 8;
+/** Hits are looked for so far outside an excerpt, so that its slices are those of the whole. */
+const MARGIN_SECONDS = 4;
 
 /** Conforms the recordings of one group into WAV files of 32 bit float that begin at the session's zero. Throws if a source cannot be read. */
 export async function conformGroup(input: ConformGroupInput, progress: ProgressSink): Promise<ConformedGroup> {
@@ -69,7 +72,7 @@ export async function conformGroup(input: ConformGroupInput, progress: ProgressS
 async function conformSources(input: ConformGroupInput, warp: Warp, sources: readonly Source[], progress: ProgressSink): Promise<ConformedGroup> {
   const sampleRateHz = sources[0]?.header.sampleRateHz ?? 48_000;
   const channels = sources.reduce((n, s) => n + s.header.channels, 0);
-  const planned = sources.map((s) => Math.round(warp.toConformed((s.startFrames + s.header.lengthFrames) / sampleRateHz) * sampleRateHz));
+  const planned = sources.map((s) => { const end = s.startFrames + s.header.lengthFrames; return input.method === 'still' ? end : Math.max(0, Math.round(warp.toConformed(end / sampleRateHz) * sampleRateHz)); });
   const outputFrames = Math.max(1, ...planned);
   const sourceFrames = Math.max(...sources.map((s) => s.startFrames + s.header.lengthFrames));
   const read = readerOf(sources);
@@ -81,9 +84,10 @@ async function conformSources(input: ConformGroupInput, warp: Warp, sources: rea
     blocks = renderHeld({ warp, sampleRateHz, channels, outputFrames, from, to }, createVocoder({ channels, sampleRateHz, blockSeconds: BLOCK_SECONDS[input.block] }), read);
   } else {
     let list: EditList;
-    if (input.method === 'none') list = planMoves({ regions: await regionsOf(sources, sampleRateHz, sourceFrames), warp, sampleRateHz, outputFrames });
+    if (input.method === 'still') list = { frames: outputFrames, segments: [{ at: 0, source: 0, fade: 0 }] };
+    else if (input.method === 'none') list = planMoves({ regions: await regionsOf(sources, sampleRateHz, sourceFrames), warp, sampleRateHz, outputFrames });
     else {
-      const found = await attacksOf(sources, sampleRateHz, read, (share) => progress(0.4 * share));
+      const found = await attacksOf(sources, sampleRateHz, around(input.excerpt, warp, sampleRateHz), read, (share) => progress(0.4 * share));
       attacks = found.length;
       list = await planSlices({ attacks: found, warp, sampleRateHz, sourceFrames, outputFrames }, read);
     }
@@ -116,13 +120,21 @@ function readerOf(sources: readonly Source[]): ReadFrames {
   };
 }
 
-/** Where the group's hits begin, to the sample. */
-async function attacksOf(sources: readonly Source[], sampleRateHz: number, read: ReadFrames, progress: ProgressSink): Promise<number[]> {
+/** Part of the performance that an excerpt needs, frames; all of it without one. */
+function around(excerpt: ConformGroupInput['excerpt'], warp: Warp, sampleRateHz: number): { readonly from: number; readonly to: number } {
+  if (!excerpt) return { from: 0, to: Infinity };
+  const played = (frame: number): number => Math.round(warp.toPlayed(frame / sampleRateHz) * sampleRateHz);
+  return { from: Math.max(0, played(excerpt.from) - MARGIN_SECONDS * sampleRateHz), to: played(excerpt.to) + MARGIN_SECONDS * sampleRateHz };
+}
+
+/** Where the group's hits begin, to the sample, within a part of the performance. */
+async function attacksOf(sources: readonly Source[], sampleRateHz: number, part: { readonly from: number; readonly to: number }, read: ReadFrames, progress: ProgressSink): Promise<number[]> {
   const channels: { attacks: RoughAttack[]; rank: number }[] = [];
   for (const [i, s] of sources.entries()) {
     const finders = Array.from({ length: s.header.channels }, () => new AttackFinder(sampleRateHz));
-    for await (const block of readWavBlocks(s.file.bytes, s.header)) block.channels.forEach((c, n) => finders[n]?.push(c));
-    for (const finder of finders) channels.push({ attacks: finder.finish().map((a) => ({ ...a, frame: a.frame + s.startFrames })), rank: s.rank });
+    const from = Math.max(0, part.from - s.startFrames);
+    for await (const block of readWavBlocks(s.file.bytes, s.header, { startFrames: from, endFrames: Math.max(0, part.to - s.startFrames) })) block.channels.forEach((c, n) => finders[n]?.push(c));
+    for (const finder of finders) channels.push({ attacks: finder.finish().map((a) => ({ ...a, frame: a.frame + from + s.startFrames })), rank: s.rank });
     progress((i + 1) / sources.length);
   }
   const margin = Math.round((DETECT_MARGIN_MS * sampleRateHz) / 1000);

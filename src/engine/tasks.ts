@@ -19,6 +19,7 @@ export interface MadeFile {
   readonly sha256: string;
   readonly sizeBytes: number;
   readonly lengthFrames: number;
+  readonly channels: number;
   /** First byte of its samples. */
   readonly dataOffset: number;
 }
@@ -33,7 +34,7 @@ export interface TaskMap {
   };
   /** The first file leads; one relation for each of the others. */
   relate: { takes: { readonly paths: readonly string[] }; gives: readonly (MicRelation | null)[] };
-  conform: { takes: ConformGroupInput; gives: ConformedGroup };
+  conform: { takes: ConformGroupInput; gives: ConformedGroup & { readonly made: readonly MadeFile[] } };
   package: { takes: PackageInput; gives: { readonly built: BuiltPackage; readonly checks: readonly PackageCheck[] } };
 }
 
@@ -51,7 +52,12 @@ export const TASKS: Tasks = {
     return detectTempo(loaded, { timekeepers, progress });
   },
   relate: ({ paths }) => relateMicFiles(paths),
-  conform: (input, progress) => conformGroup(input, progress),
+  async conform(input, progress) {
+    const done = await conformGroup(input, progress);
+    const made: MadeFile[] = [];
+    for (const { outPath } of done.files) made.push(await describeMade(outPath));
+    return { ...done, made };
+  },
   async package(input, progress) {
     const built = await buildPackage(input, (share) => progress(0.6 * share));
     return { built, checks: await verifyPackage(built.root, input, (share) => progress(0.6 + 0.4 * share)) };
@@ -66,7 +72,6 @@ async function convertRate(path: string, outPath: string, toHz: number, progress
     if (!parsed.ok) return err(parsed.error);
     const header = parsed.value;
     const output = await fileSink(outPath);
-    let lengthFrames: number;
     try {
       const writer = await createWavWriter(output.bytes, { sampleRateHz: toHz, channels: header.channels, bitDepth: 32 });
       const resampler = createResampler(header.sampleRateHz, toHz, header.channels);
@@ -75,20 +80,26 @@ async function convertRate(path: string, outPath: string, toHz: number, progress
         progress(block.startFrames / header.lengthFrames);
       }
       await writer.write(resampler.finish());
-      ({ lengthFrames } = await writer.finish());
+      await writer.finish();
     } finally {
       await output.close();
     }
-    const made = await fileSource(outPath);
-    try {
-      const check = await readWavHeader(made.bytes);
-      if (!check.ok) return err(check.error);
-      return ok({ sha256: await hashFile(outPath), sizeBytes: made.bytes.sizeBytes, lengthFrames, dataOffset: check.value.dataOffset });
-    } finally {
-      await made.close();
-    }
+    return ok(await describeMade(outPath));
   } finally {
     await input.close();
+  }
+}
+
+/** What a WAV file is that was just written, as read back from the disk. */
+async function describeMade(path: string): Promise<MadeFile> {
+  const made = await fileSource(path);
+  try {
+    const header = await readWavHeader(made.bytes);
+    if (!header.ok) throw new Error(`what was written cannot be read back: ${header.error.code}`);
+    const { lengthFrames, channels, dataOffset } = header.value;
+    return { sha256: await hashFile(path), sizeBytes: made.bytes.sizeBytes, lengthFrames, channels, dataOffset };
+  } finally {
+    await made.close();
   }
 }
 

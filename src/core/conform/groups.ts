@@ -1,25 +1,11 @@
 import { type Family, findMicGroups, type SourceFields } from '../naming';
-
-/** How material follows a new tempo: cut and moved, held by a phase vocoder, or moved without any stretching. */
-export type ConformMethod = 'slices' | 'held' | 'none';
-
-/** All methods. */
-export const CONFORM_METHODS = ['slices', 'held', 'none'] as const satisfies readonly ConformMethod[];
-
-/** Length of the phase vocoder's block: what is held longest without beating against what is hit sharpest. */
-export type BlockLength = 'long' | 'middle' | 'short';
+import type { BlockLength, Treatment } from '../session';
 
 /**
  * Seconds of each: eight periods of the lowest partials' spacing keep a tone clean (long: 33 Hz, middle: 67 Hz), the short one keeps hits sharp.
  * Measured beside other lengths on bass, chords and drums by `npm run bench`.
  */
 export const BLOCK_SECONDS: Readonly<Record<BlockLength, number>> = { long: 0.24, middle: 0.12, short: 0.06 };
-
-/** A method and, where it is held, the block. */
-export interface Treatment {
-  readonly method: ConformMethod;
-  readonly block: BlockLength;
-}
 
 /** What suits a family, as long as nobody says otherwise. Common practice, no source. */
 export function defaultTreatment(family: Family): Treatment {

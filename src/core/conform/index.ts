@@ -3,5 +3,6 @@ export { type CopySegment, type EditList, type ReadFrames, renderEditList } from
 export { AttackFinder, type ChannelAttacks, type GroupAttack, mergeAttacks, refineAttack, type RoughAttack } from './attacks';
 export { planSlices, type SliceInput } from './slices';
 export { type HeldInput, renderHeld, type Vocoder } from './held';
-export { attackRank, BLOCK_SECONDS, type BlockLength, CONFORM_METHODS, type ConformGroup, type ConformMethod, type ConformTrack, defaultTreatment, planGroups, sourceKeys, type Treatment } from './groups';
+export { attackRank, BLOCK_SECONDS, type ConformGroup, type ConformTrack, defaultTreatment, planGroups, sourceKeys } from './groups';
+export { asConformed, asHeard, conformedFacts, type ConformedFacts, type ConformPlan, type GroupOutlook, heardWarp, outlookOf, planConform, pulseRatios, type StretchOutlook } from './session-plan';
 export { planMoves, soundRegions, type SoundRegion } from './moves';

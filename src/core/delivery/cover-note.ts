@@ -1,4 +1,5 @@
-import { isTrack, type SessionState } from '../session';
+import type { ConformedFacts } from '../conform';
+import { type ConformMethod, isTrack, type SessionState } from '../session';
 import { formatClock } from '../time';
 import type { SessionCheck } from './checks';
 import { routingOf, type PackagePlan } from './plan';
@@ -16,7 +17,11 @@ export interface CoverNoteFacts {
   readonly refused: readonly { readonly name: string; readonly reason: string }[];
   /** Names of tracks converted to the session rate, with their own rate, Hz. */
   readonly converted: readonly { readonly name: string; readonly fromHz: number }[];
+  /** Null when the recordings are as played. */
+  readonly conformed: ConformedFacts | null;
 }
+
+const METHODS: Readonly<Record<ConformMethod, string>> = { slices: 'cut before every hit and moved, nothing stretched', held: 'stretched, pitch held', none: 'moved, not stretched', still: 'left where it was' };
 
 /** The page in the package that people read: what was done, what is doubtful, what is where. Plain HTML, nothing loaded from elsewhere. */
 export function coverNote(plan: PackagePlan, session: SessionState, facts: CoverNoteFacts): string {
@@ -35,10 +40,10 @@ export function coverNote(plan: PackagePlan, session: SessionState, facts: Cover
 <style>body{font:15px/1.5 sans-serif;color:#1e2a25;background:#f7f6f1;max-width:60rem;margin:2rem auto;padding:0 1rem}h1{font-size:1.5rem;margin:0}h2{font-size:1.1rem;margin:1.6rem 0 .4rem}table{border-collapse:collapse;width:100%}td,th{border-bottom:1px solid #dad8cc;padding:.25rem .5rem;text-align:left;vertical-align:top}code{font-size:.9em}</style></head>
 <body><h1>${xmlText(session.name)}</h1><p>${xmlText(session.artist)} · handover v${facts.number} · ${facts.day}</p>
 ${session.notes === '' ? '' : `<p>${xmlText(session.notes)}</p>`}
-<h2>In short</h2><ul><li>${plan.files.length} files, ${plan.sampleRateHz / 1000} kHz, ${plan.bitDepth}-bit, ${formatClock(plan.lengthFrames / plan.sampleRateHz)} each, all from the same start.</li><li>${tempo}${session.map === null ? '' : ` Bar 1 of the MIDI file is the start of every file; the music's first downbeat is bar ${plan.leadInBars + 1}.`}</li><li>${plan.padFrames} frames (${(plan.padFrames / plan.sampleRateHz).toFixed(6)} s) of silence were put before every file. Nothing was cut, no level was changed, no processing was applied.</li><li>Levels, pans and mutes are suggestions in tracks.csv and the project file; they are not in the audio.</li></ul>
+<h2>In short</h2><ul><li>${plan.files.length} files, ${plan.sampleRateHz / 1000} kHz, ${plan.bitDepth}-bit, ${formatClock(plan.lengthFrames / plan.sampleRateHz)} each, all from the same start.</li><li>${tempo}${session.map === null ? '' : ` Bar 1 of the MIDI file is the start of every file; the music's first downbeat is bar ${plan.leadInBars + 1}.`}</li><li>${plan.padFrames} frames (${(plan.padFrames / plan.sampleRateHz).toFixed(6)} s) of silence were put before every file. ${facts.conformed ? `The recordings were conformed to ${facts.conformed.bpm} pulses a minute; no level was changed.` : 'Nothing was cut, no level was changed, no processing was applied.'}</li><li>Levels, pans and mutes are suggestions in tracks.csv and the project file; they are not in the audio.</li></ul>
 <h2>What is doubtful</h2>${list(doubts, 'Nothing.')}
 <h2>What did not come across</h2>${list(facts.refused.map((r) => `<code>${xmlText(r.name)}</code>: ${xmlText(r.reason)}`), 'Everything received is here.')}
-<h2>What was done</h2>${list([...facts.converted.map((c) => `${xmlText(c.name)} was converted from ${c.fromHz / 1000} kHz to ${plan.sampleRateHz / 1000} kHz`), ...facts.history.map(xmlText)], 'Nothing but the common start.')}
+<h2>What was done</h2>${list([...facts.converted.map((c) => `${xmlText(c.name)} was converted from ${c.fromHz / 1000} kHz to ${plan.sampleRateHz / 1000} kHz`), ...(facts.conformed?.methods ?? []).map((m) => `${METHODS[m.method]}: ${m.names.map(xmlText).join(', ')}`), ...facts.history.map(xmlText)], 'Nothing but the common start.')}
 <h2>Files</h2><table><thead><tr><th>Name</th><th>File</th><th>Folder</th><th>Bus</th><th></th><th>Received as</th></tr></thead><tbody>
 ${rows}
 </tbody></table></body></html>

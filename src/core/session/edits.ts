@@ -1,5 +1,5 @@
 import { songMapFromFile, type SongMapFile } from '../time';
-import { isFolder, isTrack, ROOT, TRACK_FIELDS, type Bus, type Folder, type MapFacts, type SessionState, type Track, type TrackFields } from './state';
+import { isFolder, isTrack, ROOT, TRACK_FIELDS, type Bus, type ConformSettings, type Folder, type MapFacts, type SessionState, type Track, type TrackFields } from './state';
 
 /** Edit kind → what it carries. Every edit is plain JSON and has an inverse. */
 export interface EditMap {
@@ -17,6 +17,7 @@ export interface EditMap {
   'bus.change': { readonly id: string; readonly fields: Partial<Pick<Bus, 'name' | 'color' | 'outputBusId'>> };
   'map.replace': { readonly map: SongMapFile | null; readonly facts: MapFacts | null };
   'timekeepers.choose': { readonly trackIds: readonly string[] | null };
+  'conform.set': { readonly conform: ConformSettings | null };
 }
 
 /** Kind of an edit. */
@@ -148,6 +149,7 @@ const HANDLERS: { readonly [K in EditKind]: Handler<K> } = {
   'map.replace': (s, { map, facts }) => map !== null && !songMapFromFile(map).ok ? fault('map.invalid', 'map') : done({ ...s, map, mapFacts: facts }, { kind: 'map.replace', map: s.map, facts: s.mapFacts }),
   // Ids of tracks that went meanwhile are kept and do nothing: a choice taken back must always fit.
   'timekeepers.choose': (s, { trackIds }) => done({ ...s, timekeepers: trackIds }, { kind: 'timekeepers.choose', trackIds: s.timekeepers }),
+  'conform.set': (s, { conform }) => done({ ...s, conform }, { kind: 'conform.set', conform: s.conform }),
 };
 
 /** All kinds of edit there are. */

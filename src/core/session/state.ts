@@ -75,6 +75,33 @@ export interface MapFacts {
   readonly pulses: readonly { readonly seconds: number; readonly confidence: number }[];
 }
 
+/** How material follows a new tempo: cut and moved, held by a phase vocoder, moved without stretching, or tied to time (it stays where it is). */
+export type ConformMethod = 'slices' | 'held' | 'none' | 'still';
+
+/** All methods. */
+export const CONFORM_METHODS = ['slices', 'held', 'none', 'still'] as const satisfies readonly ConformMethod[];
+
+/** Length of the phase vocoder's block: what is held longest without beating against what is hit sharpest. */
+export type BlockLength = 'long' | 'middle' | 'short';
+
+/** All block lengths. */
+export const BLOCK_LENGTHS = ['long', 'middle', 'short'] as const satisfies readonly BlockLength[];
+
+/** A method and, where it is held, the block. */
+export interface Treatment {
+  readonly method: ConformMethod;
+  readonly block: BlockLength;
+}
+
+/** An accepted conforming. The map as played stays; which of the two is heard and handed over is `heard`. */
+export interface ConformSettings {
+  /** Pulses a minute. */
+  readonly bpm: number;
+  /** Choices of the person by track id; other tracks get what suits their family. */
+  readonly treatments: Readonly<Record<string, Treatment>>;
+  readonly heard: 'played' | 'conformed';
+}
+
 /** A session: immutable, changed only by edits. */
 export interface SessionState {
   readonly name: string;
@@ -92,11 +119,13 @@ export interface SessionState {
   readonly mapFacts: MapFacts | null;
   /** Track ids chosen to keep the time; null = let the detection choose. */
   readonly timekeepers: readonly string[] | null;
+  /** Null = as played. */
+  readonly conform: ConformSettings | null;
 }
 
 /** A session with nothing in it. */
 export const emptySession = (name: string, artist = '', notes = ''): SessionState => ({
-  name, artist, notes, sampleRateHz: null, nodes: {}, children: { [ROOT]: [] }, buses: {}, busOrder: [], map: null, mapFacts: null, timekeepers: null,
+  name, artist, notes, sampleRateHz: null, nodes: {}, children: { [ROOT]: [] }, buses: {}, busOrder: [], map: null, mapFacts: null, timekeepers: null, conform: null,
 });
 
 /** Whether a node is a track. */

@@ -1,4 +1,4 @@
 export { closeDb, db, migrate } from './connection';
-export { BlobModel, EditModel, HandoverModel, JobModel, RecordingModel, SessionModel } from './models';
+export { BlobModel, ConformFileModel, EditModel, HandoverModel, JobModel, RecordingModel, SessionModel } from './models';
 export { isUuid } from './ids';
 export { loadSession, saveSession } from './session-rows';

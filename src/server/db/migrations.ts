@@ -70,4 +70,19 @@ export const MIGRATIONS: readonly Migration[] = [
       for (const [name] of [...TABLES].reverse()) await q.dropTable(name);
     },
   },
+  {
+    name: '0002-conform',
+    async up(q) {
+      await q.addColumn('sessions', 'conform', { ...json });
+      await q.createTable('conform_files', fresh({
+        session_id: { ...session, primaryKey: true }, key: { type: DataTypes.STRING(64), primaryKey: true }, sha256: { type: DataTypes.STRING(64), allowNull: false, references: { model: 'blobs', key: 'sha256' } },
+        data_offset: integer, length_frames: { ...long, allowNull: false }, channels: integer, ratio_min: real, ratio_max: real, excerpt: { type: DataTypes.BOOLEAN, allowNull: false }, created_at: now,
+      }));
+      await q.addIndex('conform_files', ['sha256']);
+    },
+    async down(q) {
+      await q.dropTable('conform_files');
+      await q.removeColumn('sessions', 'conform');
+    },
+  },
 ];

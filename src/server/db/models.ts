@@ -12,6 +12,7 @@ export class SessionModel extends Model<InferAttributes<SessionModel>, InferCrea
   declare sampleRateHz: CreationOptional<number | null>;
   declare revision: CreationOptional<number>;
   declare timekeepers: CreationOptional<Json>;
+  declare conform: CreationOptional<Json>;
   declare createdAt: CreationOptional<Date>;
   declare updatedAt: CreationOptional<Date>;
 }
@@ -146,6 +147,21 @@ export class JobModel extends Model<InferAttributes<JobModel>, InferCreationAttr
   declare finishedAt: CreationOptional<Date | null>;
 }
 
+/** A conformed recording, named by all that decides its bytes. */
+export class ConformFileModel extends Model<InferAttributes<ConformFileModel>, InferCreationAttributes<ConformFileModel>> {
+  declare sessionId: string;
+  declare key: string;
+  declare sha256: string;
+  declare dataOffset: number;
+  declare lengthFrames: string | number;
+  declare channels: number;
+  declare ratioMin: number;
+  declare ratioMax: number;
+  /** Only a few bars, for an audition. */
+  declare excerpt: boolean;
+  declare createdAt: CreationOptional<Date>;
+}
+
 /** A package made or being made. */
 export class HandoverModel extends Model<InferAttributes<HandoverModel>, InferCreationAttributes<HandoverModel>> {
   declare id: string;
@@ -172,7 +188,7 @@ const intKey = () => ({ type: DataTypes.INTEGER, primaryKey: true }) as const;
 /** Binds all models to a connection. Names are explicit: class names are minified in production builds. */
 export function initModels(sequelize: Sequelize): void {
   const options = (modelName: string, tableName: string) => ({ sequelize, modelName, tableName, underscored: true, timestamps: false });
-  SessionModel.init({ id: uuidKey(), name: str, artist: str, notes: str, sampleRateHz: int, revision: int, timekeepers: DataTypes.JSONB, createdAt: created(), updatedAt: created() }, options('session', 'sessions'));
+  SessionModel.init({ id: uuidKey(), name: str, artist: str, notes: str, sampleRateHz: int, revision: int, timekeepers: DataTypes.JSONB, conform: DataTypes.JSONB, createdAt: created(), updatedAt: created() }, options('session', 'sessions'));
   BlobModel.init({ sha256: key(), sizeBytes: DataTypes.BIGINT }, options('blob', 'blobs'));
   RecordingModel.init(
     {
@@ -196,4 +212,5 @@ export function initModels(sequelize: Sequelize): void {
   EditModel.init({ sessionId: uuidKey(), revision: intKey(), action: str, ofRevision: int, undoable: DataTypes.BOOLEAN, label: str, author: str, edits: DataTypes.JSONB, inverse: DataTypes.JSONB, madeAt: created() }, options('edit', 'edits'));
   JobModel.init({ id: uuidKey(), kind: str, sessionId: DataTypes.UUID, subject: str, payload: DataTypes.JSONB, state: str, progress: DataTypes.DOUBLE, cancelRequested: DataTypes.BOOLEAN, result: DataTypes.JSONB, fault: DataTypes.JSONB, createdAt: created(), startedAt: DataTypes.DATE, finishedAt: DataTypes.DATE }, options('job', 'jobs'));
   HandoverModel.init({ id: uuidKey(), sessionId: DataTypes.UUID, number: int, state: str, jobId: DataTypes.UUID, folderName: str, sizeBytes: DataTypes.BIGINT, revision: int, report: DataTypes.JSONB, fault: DataTypes.JSONB, createdAt: created() }, options('handover', 'handovers'));
+  ConformFileModel.init({ sessionId: uuidKey(), key: key(), sha256: { type: str, field: 'sha256' }, dataOffset: int, lengthFrames: DataTypes.BIGINT, channels: int, ratioMin: DataTypes.DOUBLE, ratioMax: DataTypes.DOUBLE, excerpt: DataTypes.BOOLEAN, createdAt: created() }, options('conformFile', 'conform_files'));
 }

@@ -1,6 +1,6 @@
 import type { Transaction } from 'sequelize';
 import type { Family } from '@/core/naming';
-import { emptySession, isFolder, ROOT, type Bus, type Folder, type MapFacts, type SessionState, type Track } from '@/core/session';
+import { type ConformSettings, emptySession, isFolder, ROOT, type Bus, type Folder, type MapFacts, type SessionState, type Track } from '@/core/session';
 import { isUuid } from './ids';
 import { BusModel, FolderModel, MeterModel, SessionModel, TempoMapModel, TempoPointModel, TrackModel } from './models';
 
@@ -35,6 +35,7 @@ export async function loadSession(id: string, transaction?: Transaction, lock = 
       map: map && points.length > 0 ? { schemaVersion: 1, points: points.map((p) => ({ quarters: p.quarters, seconds: p.seconds })), meters: meters.map((m) => ({ bar: m.bar, numerator: m.numerator, denominator: m.denominator })) } : null,
       mapFacts: (map?.facts as MapFacts | null | undefined) ?? null,
       timekeepers: (head.timekeepers as string[] | null) ?? null,
+      conform: (head.conform as ConformSettings | null) ?? null,
     },
   };
 }
@@ -49,7 +50,7 @@ function toTrack(t: TrackModel): Track {
 /** Writes what differs between two states of a session, and its new revision. */
 export async function saveSession(id: string, before: SessionState, after: SessionState, revision: number, transaction: Transaction): Promise<void> {
   await SessionModel.update(
-    { name: after.name, artist: after.artist, notes: after.notes, sampleRateHz: after.sampleRateHz, timekeepers: after.timekeepers, revision, updatedAt: new Date() },
+    { name: after.name, artist: after.artist, notes: after.notes, sampleRateHz: after.sampleRateHz, timekeepers: after.timekeepers, conform: after.conform, revision, updatedAt: new Date() },
     { where: { id }, transaction },
   );
   await saveBuses(id, before, after, transaction);

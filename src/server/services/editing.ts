@@ -3,6 +3,7 @@ import { applyEdits, redoable, undoable, type Edit, type LogEntry } from '@/core
 import { emptySession, type SessionState } from '@/core/session';
 import { db, EditModel, loadSession, saveSession, SessionModel } from '../db';
 import { RequestFault } from '../http';
+import { enqueueConforming } from './conform';
 
 /** Who did it and what it is called in the history. */
 export interface EditMeta {
@@ -67,6 +68,8 @@ async function commit(
   const revision = loaded.revision + 1;
   await saveSession(sessionId, loaded.session, outcome.session, revision, transaction);
   await EditModel.create({ sessionId, revision, action: meta.action, ofRevision: meta.of, undoable: meta.undoable ?? true, label: meta.label, author: meta.author, edits, inverse: outcome.inverse }, { transaction });
+  // What the new state asks for is rendered; what is there already costs nothing.
+  await enqueueConforming(sessionId, outcome.session, transaction);
   return revision;
 }
 

@@ -1,6 +1,6 @@
 import { readPeakLevel } from '@/core/analysis';
 import type { WavHeader } from '@/core/audio';
-import { db, isUuid, RecordingModel, SessionModel } from '../db';
+import { ConformFileModel, db, isUuid, RecordingModel, SessionModel } from '../db';
 import { RequestFault } from '../http';
 import { blobStore } from '../storage';
 
@@ -52,15 +52,42 @@ async function pcmSource(recordingId: string): Promise<PcmSource> {
   const source: PcmSource = converted
     ? { sha256: row.convertedSha256 as string, dataOffset: converted.dataOffset, bytesPerFrame: 4 * header.channels, lengthFrames: Infinity, encoding: 'f32', channels: header.channels }
     : { sha256: row.sha256, dataOffset: header.dataOffset, bytesPerFrame: header.bytesPerFrame, lengthFrames: header.lengthFrames, encoding: header.encoding, channels: header.channels };
+  keep(recordingId, source);
+  return source;
+}
+
+function keep(id: string, source: PcmSource): void {
   if (kept.size >= MOST_KEPT) kept.clear();
-  kept.set(recordingId, { until: Date.now() + KEPT_MS, source });
+  kept.set(id, { until: Date.now() + KEPT_MS, source });
+}
+
+async function conformedSource(key: string): Promise<PcmSource> {
+  const known = kept.get(key);
+  if (known && known.until > Date.now()) return known.source;
+  db();
+  const row = /^[0-9a-f]{64}$/.test(key) ? await ConformFileModel.findOne({ where: { key } }) : null;
+  if (!row) throw new RequestFault({ code: 'request.not_found' });
+  const source: PcmSource = { sha256: row.sha256, dataOffset: row.dataOffset, bytesPerFrame: 4 * row.channels, lengthFrames: Number(row.lengthFrames), encoding: 'f32', channels: row.channels };
+  keep(key, source);
   return source;
 }
 
 /** Raw frames `[from, from + count)` at the session rate as they lie in the file, with what is needed to decode them. */
-export async function readPcm(recordingId: string, from: number, count: number): Promise<{ bytes: Uint8Array; encoding: string; channels: number }> {
+export const readPcm = (recordingId: string, from: number, count: number): Promise<PcmFrames> => readFrames(() => pcmSource(recordingId), from, count);
+
+/** The same of a conformed recording, by its key. */
+export const readConformedPcm = (key: string, from: number, count: number): Promise<PcmFrames> => readFrames(() => conformedSource(key), from, count);
+
+/** Frames as they lie in a file. */
+export interface PcmFrames {
+  readonly bytes: Uint8Array;
+  readonly encoding: string;
+  readonly channels: number;
+}
+
+async function readFrames(find: () => Promise<PcmSource>, from: number, count: number): Promise<PcmFrames> {
   if (!(from >= 0 && count > 0 && count <= MAX_PCM_FRAMES)) throw new RequestFault({ code: 'request.invalid', issues: ['frame range'] });
-  const { sha256, dataOffset, bytesPerFrame, lengthFrames, encoding, channels } = await pcmSource(recordingId);
+  const { sha256, dataOffset, bytesPerFrame, lengthFrames, encoding, channels } = await find();
   const start = dataOffset + from * bytesPerFrame;
   const end = start + Math.max(0, Math.min(count, lengthFrames - from)) * bytesPerFrame;
   const bytes = await blobStore().getRange(sha256, start, end);

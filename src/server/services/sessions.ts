@@ -7,9 +7,11 @@ import type { ArrivalFacts } from '@/core/analysis';
 import type { WavHeader } from '@/core/audio';
 import { redoable, undoable } from '@/core/session';
 import { readConfig } from '../config';
-import { BlobModel, db, HandoverModel, isUuid, JobModel, loadSession, RecordingModel, SessionModel } from '../db';
+import { db, HandoverModel, isUuid, JobModel, loadSession, RecordingModel, SessionModel } from '../db';
 import { RequestFault } from '../http';
 import { blobStore } from '../storage';
+import { dropOrphanBlobs } from './blobs';
+import { viewConform } from './conform';
 import { applyToSession, readLog } from './editing';
 import { packageDir } from './handovers';
 
@@ -65,6 +67,7 @@ export async function viewSession(id: string): Promise<SessionView> {
     recordings: recordings.map((r) => toRecordingView(r, recordings, rate)),
     jobs: jobs.map(toJobView),
     handovers: handovers.map(toHandoverView),
+    conform: await viewConform(id, loaded.session, recordings),
     tempo: tempo?.result ? { jobId: tempo.id, result: tempo.result } : null,
     undoLabel: labelOf(undoable(log)),
     redoLabel: labelOf(redoable(log)),
@@ -98,13 +101,7 @@ export async function deleteSession(id: string): Promise<void> {
     if (!found) throw new RequestFault({ code: 'session.not_found' });
     await JobModel.update({ cancelRequested: true }, { where: { sessionId: id, state: ['queued', 'running'] }, transaction });
     await found.destroy({ transaction });
-    const rows = await db().query<{ sha256: string }>(
-      `select sha256 from blobs b where not exists (select 1 from recordings r where b.sha256 in (r.sha256, r.peaks_sha256, r.onsets_sha256, r.converted_sha256))`,
-      { type: QueryTypes.SELECT, transaction },
-    );
-    const shas = rows.map((r) => r.sha256);
-    if (shas.length > 0) await BlobModel.destroy({ where: { sha256: shas }, transaction });
-    return shas;
+    return dropOrphanBlobs(transaction);
   });
   // Bytes go only after the rows are gone for good: a crash here leaves waste, never a dangling row.
   for (const sha of orphans) await blobStore().delete(sha);

@@ -56,7 +56,7 @@ async function fill(t: number, streamed: number, position: number, frames: numbe
   for (const ring of own) for (let i = 0; i < frames; i++) ring[(streamed + i) & (RING_FRAMES - 1)] = 0;
   if (count <= 0) return true;
   try {
-    const response = await fetch(`/api/recordings/${track.recordingId}/pcm?from=${begin}&count=${count}`);
+    const response = await fetch(`${track.audio}/pcm?from=${begin}&count=${count}`);
     if (!response.ok) return response.status === 404;
     const bytes = new Uint8Array(await response.arrayBuffer());
     const encoding = (response.headers.get('x-encoding') ?? 'f32') as SampleEncoding;

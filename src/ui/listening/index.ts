@@ -1,2 +1,2 @@
-export { Player, type PlayerState, type PlayerTrack } from './player';
+export { Player, type PlayerState, type PlayerTrack, type Trial } from './player';
 export { PlayerProvider, usePlayer, usePlayerState } from './player-context';

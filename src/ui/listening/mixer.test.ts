@@ -14,7 +14,7 @@ function mixer(channels: readonly number[], value: (track: number, frame: number
   const tracks: MixTrack[] = channels.map((count, t) => {
     const rings = new SharedArrayBuffer(count * RING_FRAMES * 4);
     for (let c = 0; c < count; c++) new Float32Array(rings, c * RING_FRAMES * 4, RING_FRAMES).forEach((_, i, ring) => { if (i < filled) ring[i] = value(t, i); });
-    return { recordingId: `r${t}`, channels: count, lengthFrames: 1e6, startFrames: 0, rings };
+    return { audio: `/api/recordings/r${t}`, channels: count, lengthFrames: 1e6, startFrames: 0, rings };
   });
   const node = new made();
   const send = (data: unknown): void => node.port.onmessage({ data });

@@ -28,7 +28,8 @@ export const CONTROL = { feederEpoch: 0, mixerEpoch: 1, streamed: 2, starved: 3,
 
 /** One track as mixer and feeder see it. */
 export interface MixTrack {
-  readonly recordingId: string;
+  /** Address its sound is served under, without `/pcm`. */
+  readonly audio: string;
   readonly channels: number;
   readonly lengthFrames: number;
   readonly startFrames: number;

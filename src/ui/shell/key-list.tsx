@@ -5,7 +5,7 @@ import { Kbd, setSingleKeys, singleKeysOn, useShortcuts } from '@/ui/kit';
 
 const KEYS: readonly (readonly [keys: string, what: string])[] = [
   ['Space', 'Play, pause'], ['C', 'Click on, off'], ['Ctrl Home', 'Back to the start'], ['N', 'Next doubt'], ['Y', 'Accept the proposal of the selected track'], ['Enter', 'Edit the name of the selected track'], ['Tab', 'While editing: next name'], ['Esc', 'Give up the edit'],
-  ['↑ ↓', 'Move through the rows; with Shift: select'], ['Alt ↑ ↓', 'Move the selected rows'], ['← →', 'Fold, unfold a folder'], ['S', 'Listen to the selected tracks alone'], ['M', 'Mute the selected tracks'], ['1 – 9', 'Take that choice of the right panel'], ['Ctrl Enter', 'Apply, accept, build: the main button of the stage'], ['Delete', 'Remove the selected rows; folders are taken apart'], ['Shift 0 – 9', 'Lenses'], ['Alt 1 – 4', 'Stages'], ['+ −', 'Tempo: look closer, farther'], ['Ctrl Z', 'Undo; with Shift: redo'], ['?', 'This list'],
+  ['↑ ↓', 'Move through the rows; with Shift: select'], ['Alt ↑ ↓', 'Move the selected rows'], ['← →', 'Fold, unfold a folder'], ['S', 'Listen to the selected tracks alone'], ['M', 'Mute the selected tracks'], ['1 – 9', 'Take that choice of the right panel'], ['Ctrl Enter', 'Apply, accept, build: the main button of the stage'], ['Delete', 'Remove the selected rows; folders are taken apart'], ['Shift 0 – 9', 'Lenses'], ['Alt 1 – 4', 'Stages'], ['+ −', 'Tempo: look closer, farther; conform: faster, slower'], ['H', 'Tempo: the map, or conforming'], ['B', 'Conform: hear a few bars; as played or conformed'], ['Ctrl Z', 'Undo; with Shift: redo'], ['?', 'This list'],
 ];
 
 /** All keys, under `?`. */

@@ -1,5 +1,6 @@
 'use client';
 import { useEffect } from 'react';
+import { heardWarp } from '@/core/conform';
 import { tracksInOrder } from '@/core/session';
 import { createSongMap, pulseQuarters } from '@/core/time';
 import { useSession } from '@/ui/client';
@@ -9,18 +10,26 @@ import { usePlayer } from '@/ui/listening';
 export function PlayerBridge() {
   const player = usePlayer();
   const view = useSession((s) => s.view);
-  const { session, recordings } = view;
+  const { session, recordings, conform } = view;
   useEffect(() => {
     const byId = new Map(recordings.map((r) => [r.id, r]));
     const rate = session.sampleRateHz ?? 48_000;
+    const warp = heardWarp(session);
+    const conformed = new Map((conform?.ready ?? []).map((c) => [c.trackId, c]));
     player.setTracks(
       tracksInOrder(session).flatMap((t) => {
         const r = byId.get(t.recordingId);
-        return r?.state === 'ready' && r.sessionFrames !== null && r.channels !== null ? [{ id: t.id, recordingId: r.id, channels: r.channels, lengthFrames: r.sessionFrames, startFrames: t.startFrames, gainDb: t.gainDb, pan: t.pan, muted: t.muted }] : [];
+        if (r?.state !== 'ready' || r.sessionFrames === null || r.channels === null) return [];
+        const strip = { id: t.id, channels: r.channels, gainDb: t.gainDb, pan: t.pan, muted: t.muted };
+        if (!warp) return [{ ...strip, audio: `/api/recordings/${r.id}`, lengthFrames: r.sessionFrames, startFrames: t.startFrames }];
+        // What is not conformed yet stays silent: out of time it would only mislead.
+        const sound = conformed.get(t.id);
+        return sound ? [{ ...strip, audio: `/api/conformed/${sound.key}`, lengthFrames: sound.lengthFrames, startFrames: 0 }] : [];
       }),
       rate,
+      warp && { toHeard: warp.toConformed, toPlayed: warp.toPlayed },
     );
-  }, [player, session, recordings]);
+  }, [player, session, recordings, conform]);
   useEffect(() => {
     if (!session.map) {
       player.setClicks([], []);

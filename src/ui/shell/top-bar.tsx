@@ -3,6 +3,7 @@ import Link from 'next/link';
 import { useMemo, useState } from 'react';
 import { createSongMap, formatBarPulse, formatClock } from '@/core/time';
 import { FernMark, formatRate, Kbd, ThemeSwitch } from '@/ui/kit';
+import { asHeard, heardWarp } from '@/core/conform';
 import { useSession, useSessionStore } from '@/ui/client';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { DescribeDialog } from './describe-dialog';
@@ -36,16 +37,20 @@ export function TopBar() {
 }
 
 function Facts() {
-  const { session, recordings } = useSession((s) => s.view);
+  const view = useSession((s) => s.view);
+  const { recordings } = view;
+  const session = asHeard(view.session);
+  const warp = heardWarp(view.session);
   const rate = session.sampleRateHz;
-  const length = Math.max(0, ...recordings.map((r) => (r.sessionFrames !== null && rate !== null ? r.sessionFrames / rate : 0)));
+  const played = Math.max(0, ...recordings.map((r) => (r.sessionFrames !== null && rate !== null ? r.sessionFrames / rate : 0)));
+  const length = warp ? warp.toConformed(played) : played;
   const depths = [...new Set(recordings.map((r) => r.bitDepth).filter((d) => d !== null))];
   const tempo = session.mapFacts?.bpm ?? (session.map ? averageTempo(session.map.points) : null);
   return (
     <div className="fm-facts">
       {rate !== null && <span><b>{formatRate(rate)}</b> kHz</span>}
       {depths.length > 0 && <span><b>{depths.length === 1 ? depths[0] : 'mixed'}</b>{depths.length === 1 ? '-bit' : ' depths'}</span>}
-      {tempo !== null && <span><b>{tempo.toFixed(1)}</b> {session.mapFacts?.steady ? 'steady' : 'as played'}</span>}
+      {tempo !== null && <span><b>{tempo.toFixed(1)}</b> {warp ? 'conformed' : session.mapFacts?.steady ? 'steady' : 'as played'}</span>}
       {length > 0 && <span><b>{formatClock(length, 0)}</b></span>}
     </div>
   );

@@ -1,8 +1,9 @@
 import { rm } from 'node:fs/promises';
 import { runTask } from '@/engine';
 import { readConfig } from '@/server/config';
-import { BlobModel, db, RecordingModel } from '@/server/db';
+import { BlobModel, db, loadSession, RecordingModel } from '@/server/db';
 import type { JobHandler } from '@/server/jobs';
+import { enqueueConforming } from '@/server/services';
 import { blobStore } from '@/server/storage';
 
 /** Makes a copy of a recording at the session's rate; the original stays. */
@@ -20,6 +21,8 @@ export const convert: JobHandler = async ({ payload, progress, cancel }) => {
     await db().transaction(async (transaction) => {
       await BlobModel.bulkCreate([{ sha256, sizeBytes }], { ignoreDuplicates: true, transaction });
       await RecordingModel.update({ convertedSha256: sha256, convertedRateHz: toHz, header: { ...row.header, converted: { dataOffset, lengthFrames } } as object }, { where: { id: recordingId }, transaction });
+      const loaded = await loadSession(row.sessionId, transaction);
+      if (loaded) await enqueueConforming(row.sessionId, loaded.session, transaction);
     });
     return {};
   } finally {

@@ -1,6 +1,7 @@
 import type { JobHandler } from '@/server/jobs';
 import type { JobKind } from '@/contracts';
 import { arrive } from './arrive';
+import { conformAudition, conformRender } from './conform';
 import { convert } from './convert';
 import { detect } from './detect';
 import { listen } from './listen';
@@ -13,6 +14,8 @@ export const HANDLERS: Readonly<Record<JobKind, JobHandler>> = {
   'recording.listen': listen,
   'recording.convert': convert,
   'tempo.detect': detect,
+  'conform.render': conformRender,
+  'conform.audition': conformAudition,
   'package.build': packageBuild,
   'demo.make': makeDemo,
 };

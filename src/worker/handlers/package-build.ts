@@ -2,18 +2,20 @@ import { mkdir, rm } from 'node:fs/promises';
 import { type Fault, faultText, VERSION } from '@/contracts';
 import type { ArrivalFacts } from '@/core/analysis';
 import { checkSession, planPackage, type PackageSource } from '@/core/delivery';
+import { asConformed, conformedFacts } from '@/core/conform';
 import { isTrack, tracksInOrder, type SessionState } from '@/core/session';
 import { DEFAULT_STYLE } from '@/core/style';
 import { runTask } from '@/engine';
 import { readConfig } from '@/server/config';
-import { EditModel, HandoverModel, loadSession, RecordingModel } from '@/server/db';
+import { ConformFileModel, EditModel, HandoverModel, loadSession, RecordingModel } from '@/server/db';
 import type { JobHandler } from '@/server/jobs';
-import { packageDir } from '@/server/services';
+import { blobAtRate, packageDir, renderRequests } from '@/server/services';
 import { blobStore } from '@/server/storage';
 
 /** Writes a package, reads it back, compares it with its plan; only then it is called done. */
 export const packageBuild: JobHandler = async ({ payload, progress, cancel }) => {
-  const row = await HandoverModel.findByPk((payload as { handoverId: string }).handoverId);
+  const { handoverId, contents = 'played' } = payload as { handoverId: string; contents?: 'played' | 'conformed' };
+  const row = await HandoverModel.findByPk(handoverId);
   if (!row || row.state !== 'building') return {};
   const outDir = packageDir(row.sessionId, row.id);
   const fail = async (fault: Fault): Promise<{ fault: Fault }> => {
@@ -23,9 +25,10 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
   };
   const loaded = await loadSession(row.sessionId);
   if (!loaded) return fail({ code: 'session.not_found' });
-  const { session } = loaded;
+  const session = contents === 'conformed' ? asConformed(loaded.session) : loaded.session;
   const recordings = await RecordingModel.findAll({ where: { sessionId: row.sessionId } });
-  const { sources, sourcePaths } = sourcesOf(session, recordings);
+  const { sources, sourcePaths } = contents === 'conformed' ? await conformedSources(row.sessionId, loaded.session, recordings) : playedSources(session, recordings);
+  if (contents === 'conformed' && sources.length < tracksInOrder(session).length) return fail({ code: 'conform.not_ready' });
   const planned = planPackage(session, sources, DEFAULT_STYLE, row.folderName);
   if (!planned.ok) return fail({ ...planned.error });
   try {
@@ -39,6 +42,7 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
       {
         plan: planned.value, session, sourcePaths, outDir, version: VERSION,
         note: {
+          conformed: contents === 'conformed' ? conformedFacts(loaded.session) : null,
           day: row.createdAt.toISOString().slice(0, 10), number: row.number, checks,
           history: [...new Set(history.map((h) => h.label))].slice(0, 200),
           refused: recordings.filter((r) => r.state === 'failed').map((r) => ({ name: r.receivedName, reason: faultText((r.fault as Fault | null) ?? { code: 'file.unreadable' }) })),
@@ -59,21 +63,36 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
   }
 };
 
-function sourcesOf(session: SessionState, recordings: readonly RecordingModel[]): { sources: PackageSource[]; sourcePaths: Record<string, string> } {
+interface Sources {
+  readonly sources: PackageSource[];
+  readonly sourcePaths: Record<string, string>;
+}
+
+function playedSources(session: SessionState, recordings: readonly RecordingModel[]): Sources {
   const byId = new Map(recordings.map((r) => [r.id, r]));
-  const store = blobStore();
-  const sources: PackageSource[] = [];
-  const sourcePaths: Record<string, string> = {};
+  const out: Sources = { sources: [], sourcePaths: {} };
   for (const track of tracksInOrder(session)) {
-    const r = byId.get(track.recordingId);
-    if (r?.state !== 'ready' || !r.sha256 || r.channels === null) continue;
-    const same = r.sampleRateHz === session.sampleRateHz;
-    const converted = (r.header as { converted?: { lengthFrames: number } } | null)?.converted;
-    if (!same && (r.convertedRateHz !== session.sampleRateHz || !r.convertedSha256 || !converted)) continue;
-    sources.push({ trackId: track.id, channels: r.channels, lengthFrames: same ? Number(r.lengthFrames) : (converted as { lengthFrames: number }).lengthFrames });
-    sourcePaths[track.id] = store.pathOf(same ? r.sha256 : (r.convertedSha256 as string));
+    const recording = byId.get(track.recordingId);
+    const blob = blobAtRate(recording, session.sampleRateHz);
+    if (!blob || recording?.channels == null) continue;
+    out.sources.push({ trackId: track.id, channels: recording.channels, lengthFrames: blob.lengthFrames });
+    out.sourcePaths[track.id] = blobStore().pathOf(blob.sha256);
   }
-  return { sources, sourcePaths };
+  return out;
+}
+
+async function conformedSources(sessionId: string, session: SessionState, recordings: readonly RecordingModel[]): Promise<Sources> {
+  const out: Sources = { sources: [], sourcePaths: {} };
+  if (!session.conform) return out;
+  const wanted = renderRequests(session, recordings, session.conform).flatMap((r) => r.sources);
+  const rows = new Map((await ConformFileModel.findAll({ where: { sessionId, key: wanted.map((s) => s.key) } })).map((r) => [r.key, r]));
+  for (const { trackId, key } of wanted) {
+    const row = rows.get(key);
+    if (!row) continue;
+    out.sources.push({ trackId, channels: row.channels, lengthFrames: Number(row.lengthFrames) });
+    out.sourcePaths[trackId] = blobStore().pathOf(row.sha256);
+  }
+  return out;
 }
 
 function checkFacts(session: SessionState, recordings: readonly RecordingModel[]) {

@@ -2,8 +2,9 @@
 import { useMemo, useState } from 'react';
 import { ProgressBar } from 'react-bootstrap';
 import { faultText, type HandoverView } from '@/contracts';
-import { checkSession, planPackage, type SessionCheck } from '@/core/delivery';
-import { tracksInOrder } from '@/core/session';
+import { asConformed } from '@/core/conform';
+import { checkSession, type PackagePlan, planPackage, type SessionCheck } from '@/core/delivery';
+import { type SessionState, tracksInOrder } from '@/core/session';
 import { DEFAULT_STYLE } from '@/core/style';
 import { useSession, useSessionStore } from '@/ui/client';
 import { CopyButton, formatBytes, formatPercent, Kbd, useShortcuts } from '@/ui/kit';
@@ -13,28 +14,15 @@ import { PackageTree } from './package-tree';
 export function HandoverStage() {
   const store = useSessionStore();
   const view = useSession((s) => s.view);
-  const { session, recordings, handovers, jobs } = view;
+  const { handovers, jobs, conform } = view;
   const [shown, setShown] = useState<string | null>(null);
   const number = (handovers[0]?.number ?? 0) + 1;
-  const plan = useMemo(() => {
-    const byId = new Map(recordings.map((r) => [r.id, r]));
-    const sources = tracksInOrder(session).flatMap((t) => { const r = byId.get(t.recordingId); return r?.state === 'ready' && r.sessionFrames !== null && r.channels !== null ? [{ trackId: t.id, channels: r.channels, lengthFrames: r.sessionFrames }] : []; });
-    const planned = planPackage(session, sources, DEFAULT_STYLE, `v${number}`);
-    return planned.ok ? planned.value : null;
-  }, [session, recordings, number]);
-  const checks = useMemo(() => {
-    const nameOf = (recordingId: string): string => tracksInOrder(session).find((t) => t.recordingId === recordingId)?.name ?? '';
-    return checkSession(session, plan, {
-      failedRecordings: recordings.filter((r) => r.state === 'failed').length,
-      arrivingRecordings: recordings.filter((r) => r.state === 'waiting' || r.state === 'arriving').length,
-      clippedTracks: recordings.filter((r) => (r.facts?.clippedRuns ?? 0) > 0).map((r) => nameOf(r.id)),
-      duplicateTracks: recordings.filter((r) => r.sameAs !== null).map((r) => nameOf(r.id)),
-    });
-  }, [session, recordings, plan]);
+  const { contents, setContents, session, waiting } = useContents();
+  const { plan, checks } = usePackagePlan(session, contents, number);
   const building = handovers.find((h) => h.state === 'building');
   const job = building ? jobs.find((j) => j.id === building.jobId) : undefined;
-  const blocked = checks.some((c) => c.state === 'stop') || building !== undefined;
-  const build = (): void => { if (!blocked) void store.getState().call(`/api/sessions/${view.id}/handovers`); };
+  const blocked = checks.some((c) => c.state === 'stop') || building !== undefined || waiting;
+  const build = (): void => { if (!blocked) void store.getState().call(`/api/sessions/${view.id}/handovers`, { contents }); };
   useShortcuts([{ key: 'enter', mod: true, run: build }]);
   const good = checks.filter((c) => c.state === 'good').length;
   const open = checks.length - good;
@@ -48,6 +36,8 @@ export function HandoverStage() {
           <span><b>{good}</b> of {checks.length} checks hold</span>
           {open > 0 && <span className="fm-attention"><b>{open}</b> to look at</span>}
           <span className="fm-top-spring" />
+          {waiting && <span className="fm-attention">{conform?.ready.length ?? 0} of {conform?.wanted} conformed</span>}
+          {view.session.conform && <label>Holds <select className="form-select form-select-sm d-inline-block w-auto" aria-label="What the package holds" value={contents} onChange={(e) => setContents(e.target.value as 'played' | 'conformed')}><option value="played">what was played</option><option value="conformed">conformed to {view.session.conform.bpm}</option></select></label>}
           <button type="button" className="fm-main-button" disabled={blocked} onClick={build}>Build v{number} <Kbd>Ctrl ⏎</Kbd></button>
         </header>
         {building && <div className="fm-tempo-job" role="status"><span>Building and reading back v{building.number} · {formatPercent(job?.progress ?? 0)}</span><ProgressBar now={(job?.progress ?? 0) * 100} />{job && <button type="button" className="fm-quiet" onClick={() => void store.getState().call(`/api/jobs/${job.id}/cancel`)}>Cancel</button>}</div>}
@@ -69,6 +59,42 @@ export function HandoverStage() {
       </aside>
     </section>
   );
+}
+
+type Contents = 'played' | 'conformed';
+
+/** What the package is to hold: at first what is heard now. */
+function useContents(): { readonly contents: Contents; readonly setContents: (c: Contents) => void; readonly session: SessionState; readonly waiting: boolean } {
+  const { session: own, conform } = useSession((s) => s.view);
+  const [chosen, setContents] = useState<Contents | null>(null);
+  const contents = own.conform ? (chosen ?? own.conform.heard) : 'played';
+  const session = useMemo(() => (contents === 'conformed' ? asConformed(own) : own), [own, contents]);
+  return { contents, setContents, session, waiting: contents === 'conformed' && (conform?.ready.length ?? 0) < (conform?.wanted ?? 0) };
+}
+
+/** The plan of the next package and what holds of it. */
+function usePackagePlan(session: SessionState, contents: Contents, number: number): { readonly plan: PackagePlan | null; readonly checks: readonly SessionCheck[] } {
+  const { recordings, conform } = useSession((s) => s.view);
+  const plan = useMemo(() => {
+    const byId = new Map(recordings.map((r) => [r.id, r]));
+    const conformed = new Map((conform?.ready ?? []).map((c) => [c.trackId, c.lengthFrames]));
+    const sources = tracksInOrder(session).flatMap((t) => {
+      const r = byId.get(t.recordingId);
+      return r?.state === 'ready' && r.sessionFrames !== null && r.channels !== null ? [{ trackId: t.id, channels: r.channels, lengthFrames: (contents === 'conformed' ? conformed.get(t.id) : null) ?? r.sessionFrames }] : [];
+    });
+    const planned = planPackage(session, sources, DEFAULT_STYLE, `v${number}`);
+    return planned.ok ? planned.value : null;
+  }, [session, recordings, number, contents, conform]);
+  const checks = useMemo(() => {
+    const nameOf = (recordingId: string): string => tracksInOrder(session).find((t) => t.recordingId === recordingId)?.name ?? '';
+    return checkSession(session, plan, {
+      failedRecordings: recordings.filter((r) => r.state === 'failed').length,
+      arrivingRecordings: recordings.filter((r) => r.state === 'waiting' || r.state === 'arriving').length,
+      clippedTracks: recordings.filter((r) => (r.facts?.clippedRuns ?? 0) > 0).map((r) => nameOf(r.id)),
+      duplicateTracks: recordings.filter((r) => r.sameAs !== null).map((r) => nameOf(r.id)),
+    });
+  }, [session, recordings, plan]);
+  return { plan, checks };
 }
 
 function CheckRow({ check }: { readonly check: SessionCheck }) {

@@ -1,11 +1,13 @@
 'use client';
-import { useMemo, useState } from 'react';
+import { usePathname, useRouter, useSearchParams } from 'next/navigation';
+import { type ReactNode, useMemo, useState } from 'react';
 import { ProgressBar } from 'react-bootstrap';
 import { faultText } from '@/contracts';
 import { tracksInOrder, type Track } from '@/core/session';
 import { useSession, useSessionStore } from '@/ui/client';
 import { formatPercent, Kbd, useShortcuts } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
+import { ConformHalf } from './conform-half';
 import { TempoPlot } from './tempo-plot';
 import { TempoPanel } from './tempo-panel';
 import { doubtfulPlaces, type TempoModel } from './tempo-model';
@@ -14,8 +16,26 @@ import { useTempoDraft } from './use-tempo-draft';
 
 const NEAREST_SECONDS = 1.5;
 
-/** Finding, checking by eye and ear, correcting and accepting the tempo map. */
+/** The stage in its two halves: the map, and following it to another tempo. */
 export function TempoStage() {
+  const params = useSearchParams();
+  const path = usePathname();
+  const router = useRouter();
+  const isConform = params.get('half') === 'conform';
+  const go = (conform: boolean): void => router.replace(conform ? `${path}?half=conform` : path, { scroll: false });
+  useShortcuts([{ key: 'h', run: () => go(!isConform) }]);
+  const tabs = (
+    <span className="fm-halves" role="group" aria-label="Halves of this stage">
+      <button type="button" aria-pressed={!isConform} onClick={() => go(false)}>The map</button>
+      <button type="button" aria-pressed={isConform} onClick={() => go(true)}>Conform</button>
+      <Kbd>H</Kbd>
+    </span>
+  );
+  return isConform ? <ConformHalf tabs={tabs} /> : <MapHalf tabs={tabs} />;
+}
+
+/** Finding, checking by eye and ear, correcting and accepting the tempo map. */
+function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
   const store = useSessionStore();
   const player = usePlayer();
   const view = useSession((s) => s.view);
@@ -51,6 +71,7 @@ export function TempoStage() {
       <div className="fm-pane">
         <header className="fm-stage-head">
           <h1>Tempo</h1>
+          {tabs}
           {model && <TempoFacts model={model} />}
           {doubts.length > 0 && <span className="fm-attention"><b>{doubts.length}</b> to check</span>}
           <span className="fm-top-spring" />

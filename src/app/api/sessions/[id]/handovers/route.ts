@@ -1,6 +1,7 @@
-import { handle } from '@/server/http';
+import { handoverRequestSchema, type HandoverRequest } from '@/contracts';
+import { handle, readBody } from '@/server/http';
 import { startHandover } from '@/server/services';
 
 type Context = { params: Promise<{ id: string }> };
 
-export const POST = (_request: Request, { params }: Context) => handle(async () => ({ id: await startHandover((await params).id) }));
+export const POST = (request: Request, { params }: Context) => handle(async () => ({ id: await startHandover((await params).id, ((await readBody(request, handoverRequestSchema)) as HandoverRequest).contents) }));

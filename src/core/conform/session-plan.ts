@@ -1,0 +1,94 @@
+import type { Family } from '../naming';
+import { CONFORM_METHODS, type ConformSettings, type SessionState, type Track, tracksInOrder } from '../session';
+import { createSongMap, type SongMap, songMapToFile } from '../time';
+import { type ConformGroup, planGroups, sourceKeys } from './groups';
+import { steadyMap, type Warp, warpBetween } from './warp';
+
+/** Everything that follows from a session's map and its conform settings. */
+export interface ConformPlan {
+  readonly played: SongMap;
+  readonly conformed: SongMap;
+  readonly warp: Warp;
+  readonly groups: readonly ConformGroup[];
+}
+
+/** The plan for these settings; null without a map that has two pulses. Stretched is from the first pulse to the last: what rings on after it is left as it is. */
+export function planConform(session: SessionState, settings: Pick<ConformSettings, 'bpm' | 'treatments'>): ConformPlan | null {
+  const pulses = session.mapFacts?.pulses ?? [];
+  const [first, last] = [pulses[0], pulses.at(-1)];
+  if (!session.map || !first || !last || first.seconds >= last.seconds) return null;
+  const played = createSongMap(session.map.points, session.map.meters);
+  const conformed = steadyMap(played, settings.bpm, first.seconds);
+  return { played, conformed, warp: warpBetween(played, conformed, { startSeconds: first.seconds, endSeconds: last.seconds }), groups: groupsOf(session, settings.treatments) };
+}
+
+function groupsOf(session: SessionState, treatments: ConformSettings['treatments']): ConformGroup[] {
+  const tracks = tracksInOrder(session);
+  const keys = sourceKeys(tracks);
+  return planGroups(tracks.map((t, i) => ({ id: t.id, family: t.family, part: t.part, sourceKey: keys[i] ?? null, sampleRateHz: session.sampleRateHz ?? 48_000, treatment: treatments[t.id] ?? null })));
+}
+
+/** The session as it stands after conforming: its map, its pulses; recordings begin at the common zero. Unchanged when there is no plan. */
+export function asConformed(session: SessionState): SessionState {
+  const plan = session.conform ? planConform(session, session.conform) : null;
+  if (!plan || !session.conform || !session.mapFacts) return session;
+  const nodes = Object.fromEntries(Object.entries(session.nodes).map(([id, node]) => [id, node.kind === 'track' && node.startFrames !== 0 ? { ...node, startFrames: 0 } : node]));
+  return {
+    ...session, nodes,
+    map: songMapToFile(plan.conformed),
+    mapFacts: { ...session.mapFacts, steady: true, bpm: session.conform.bpm, pulses: session.mapFacts.pulses.map((p) => ({ ...p, seconds: plan.warp.toConformed(p.seconds) })) },
+  };
+}
+
+/** The session as the person listens to it now. */
+export const asHeard = (session: SessionState): SessionState => (session.conform?.heard === 'conformed' ? asConformed(session) : session);
+
+/** From the time as played to the time as it is heard now; null when they are the same. */
+export const heardWarp = (session: SessionState): Warp | null => (session.conform?.heard === 'conformed' ? (planConform(session, session.conform)?.warp ?? null) : null);
+
+/** Length of each pulse after conforming over its length before. */
+export function pulseRatios(plan: ConformPlan, pulses: readonly { readonly seconds: number }[]): { readonly seconds: number; readonly ratio: number }[] {
+  return pulses.slice(0, -1).map((p, i) => {
+    const next = (pulses[i + 1] as { seconds: number }).seconds;
+    return { seconds: p.seconds, ratio: (plan.warp.toConformed(next) - plan.warp.toConformed(p.seconds)) / (next - p.seconds) };
+  });
+}
+
+/** What a stretch will do to material, in four steps from never heard to surely heard. */
+export type StretchOutlook = 'none' | 'unheard' | 'careful' | 'heard';
+
+/** What is to be expected of one group. */
+export interface GroupOutlook {
+  readonly outlook: StretchOutlook;
+  /** Strongest lengthening or shortening in its middle nine tenths, e.g. −0.02. */
+  readonly change: number;
+}
+
+/** Up to here nothing is heard, and from here on it is; formats handed down in the trade (common practice, no source). */
+const LIMITS: { readonly [F in Family]?: readonly [unheard: number, heard: number] } = { drums: [0.03, 0.15], percussion: [0.03, 0.15], 'lead-vocal': [0.06, 0.12], 'backing-vocal': [0.06, 0.12], strings: [0.06, 0.12], winds: [0.06, 0.12], brass: [0.06, 0.12], synths: [0.06, 0.15], reference: [0.02, 0.08], click: [0.2, 0.5] };
+const OTHERWISE: readonly [number, number] = [0.04, 0.1];
+
+/** What the given ratios will do to a group of this family. */
+export function outlookOf(group: Pick<ConformGroup, 'method'>, track: Pick<Track, 'family'>, ratios: readonly { readonly ratio: number }[]): GroupOutlook {
+  const changes = ratios.map((r) => r.ratio - 1).sort((a, b) => Math.abs(a) - Math.abs(b));
+  const change = changes[Math.floor(changes.length * 0.95)] ?? 0;
+  if (group.method === 'none' || group.method === 'still') return { outlook: 'none', change };
+  const [unheard, heard] = LIMITS[track.family] ?? OTHERWISE;
+  return { outlook: Math.abs(change) < 1e-6 ? 'none' : Math.abs(change) <= unheard ? 'unheard' : Math.abs(change) <= heard ? 'careful' : 'heard', change };
+}
+
+/** What the cover note says about a conforming. */
+export interface ConformedFacts {
+  /** Pulses a minute. */
+  readonly bpm: number;
+  /** Track names by what was done to them. */
+  readonly methods: readonly { readonly method: ConformGroup['method']; readonly names: readonly string[] }[];
+}
+
+/** The facts of a session's conforming; null when there is none. */
+export function conformedFacts(session: SessionState): ConformedFacts | null {
+  const plan = session.conform ? planConform(session, session.conform) : null;
+  if (!plan || !session.conform) return null;
+  const names = (method: ConformGroup['method']): string[] => plan.groups.filter((g) => g.method === method).flatMap((g) => g.trackIds.map((id) => (session.nodes[id] as Track).name));
+  return { bpm: session.conform.bpm, methods: CONFORM_METHODS.map((method) => ({ method, names: names(method) })).filter((m) => m.names.length > 0) };
+}

@@ -1,0 +1,57 @@
+'use client';
+import { formatBarPulse } from '@/core/time';
+import { useSession, useSessionStore } from '@/ui/client';
+import { Kbd } from '@/ui/kit';
+import { METHOD_WORDS } from './conform-words';
+import type { Audition } from './use-audition';
+import type { ConformDraft } from './use-conform-draft';
+
+/** Hearing it: a few bars at once before deciding, the whole song afterwards, each beside what was played. */
+export function ConformPanel({ draft, audition, ready, wanted }: { readonly draft: ConformDraft; readonly audition: Audition; readonly ready: number; readonly wanted: number }) {
+  const store = useSessionStore();
+  const session = useSession((s) => s.view.session);
+  const { conform } = session;
+  const { plan } = draft;
+  const place = (seconds: number): string => (plan ? formatBarPulse(plan.played, seconds + 0.01) : '');
+  const hear = (heard: 'played' | 'conformed'): void => { if (conform && conform.heard !== heard) store.getState().commit(heard === 'conformed' ? 'Hear it conformed' : 'Hear it as played', [{ kind: 'conform.set', conform: { ...conform, heard } }]); };
+  return (
+    <aside className="fm-panel" aria-label="Listening to it">
+      <h2>Try a few bars</h2>
+      <p className="fm-faint mb-2">Only these bars are made, in seconds: the repeated stretch, or four bars from where you are, of up to six tracks (those in solo, else one of each kind). Levels stay as they are.</p>
+      <div className="fm-choices">
+        {audition.state === 'off' && <button type="button" className="fm-choice" onClick={() => void audition.start()}><Kbd>B</Kbd><span className="flex-grow-1">Hear them at {draft.bpm}</span></button>}
+        {audition.state === 'rendering' && <p className="mb-0" role="status">Making them …</p>}
+        {(audition.state === 'conformed' || audition.state === 'played') && (
+          <>
+            <button type="button" className={`fm-choice ${audition.state === 'conformed' ? 'is-here' : ''}`} aria-pressed={audition.state === 'conformed'} onClick={() => { if (audition.state !== 'conformed') void audition.toggle(); }}>{audition.state !== 'conformed' && <Kbd>B</Kbd>}<span className="flex-grow-1">At {draft.bpm}</span></button>
+            <button type="button" className={`fm-choice ${audition.state === 'played' ? 'is-here' : ''}`} aria-pressed={audition.state === 'played'} onClick={() => { if (audition.state !== 'played') void audition.toggle(); }}>{audition.state !== 'played' && <Kbd>B</Kbd>}<span className="flex-grow-1">As played</span></button>
+          </>
+        )}
+      </div>
+      {audition.fault && <p className="fm-attention">{audition.fault}</p>}
+      {audition.range && (
+        <>
+          <p className="fm-faint mb-1"><span className="fm-mono">{place(audition.range.from)}</span> to <span className="fm-mono">{place(audition.range.to)}</span>: {audition.names.join(', ')}{audition.tookSeconds !== null && `. Made in ${audition.tookSeconds.toFixed(1)} s.`}</p>
+          <p className="d-flex gap-2"><button type="button" className="fm-button" onClick={() => void audition.start()}>Other bars: from here</button><button type="button" className="fm-button" onClick={audition.stop}>Back to the song</button></p>
+        </>
+      )}
+      <h3>The whole song</h3>
+      {conform ? (
+        <>
+          <div className="fm-choices">
+            <button type="button" className={`fm-choice ${conform.heard === 'conformed' ? 'is-here' : ''}`} aria-pressed={conform.heard === 'conformed'} disabled={ready === 0} onClick={() => hear('conformed')}><span className="flex-grow-1">Conformed to {conform.bpm}</span>{ready < wanted && <span className="fm-mono">{ready}/{wanted}</span>}</button>
+            <button type="button" className={`fm-choice ${conform.heard === 'played' ? 'is-here' : ''}`} aria-pressed={conform.heard === 'played'} onClick={() => hear('played')}><span className="flex-grow-1">As played</span></button>
+          </div>
+          <p className="fm-faint">Both stay. The one chosen here is what the player and the handover take; the place in the song is kept when you change over.</p>
+        </>
+      ) : <p className="fm-faint">Nothing is conformed yet. “Conform to {draft.bpm}” makes all tracks; the recordings stay as they are.</p>}
+      <h3>Ways to follow</h3>
+      <dl className="fm-ways">
+        <dt>cut at every hit</dt><dd>{METHOD_WORDS.slices}</dd>
+        <dt>stretched</dt><dd>{METHOD_WORDS.held}</dd>
+        <dt>moved</dt><dd>{METHOD_WORDS.none}</dd>
+        <dt>tied to time</dt><dd>{METHOD_WORDS.still}</dd>
+      </dl>
+    </aside>
+  );
+}

@@ -1,0 +1,138 @@
+import { useEffect, useRef, useState } from 'react';
+import { AUDITION_TRACKS, type AuditionView, type Fault, faultText } from '@/contracts';
+import { isTrack, type Track, tracksInOrder } from '@/core/session';
+import { api, ApiFault, useSession } from '@/ui/client';
+import { usePlayer, usePlayerState } from '@/ui/listening';
+import type { ConformDraft } from './use-conform-draft';
+
+/** Hearing a few bars at the tempo in hand, before anything is decided. */
+export interface Audition {
+  readonly state: 'off' | 'rendering' | 'conformed' | 'played';
+  /** Names of what is heard. */
+  readonly names: readonly string[];
+  /** Seconds as played; null when off. */
+  readonly range: { readonly from: number; readonly to: number } | null;
+  /** How long the last rendering took, s. */
+  readonly tookSeconds: number | null;
+  readonly fault: string | null;
+  /** Starts it, or changes sides between as played and conformed. */
+  toggle(): Promise<void>;
+  start(): Promise<void>;
+  stop(): void;
+}
+
+interface Heard {
+  readonly tracks: readonly Track[];
+  readonly from: number;
+  readonly to: number;
+  readonly view: AuditionView;
+  readonly side: 'conformed' | 'played';
+}
+
+const BARS = 4;
+const MOST_BARS = 8;
+const POLL_MS = 150;
+const SETTLE_MS = 700;
+
+/** The audition of this draft; it follows changes of tempo and method while it runs. */
+export function useAudition(draft: ConformDraft): Audition {
+  const player = usePlayer();
+  const view = useSession((s) => s.view);
+  const solo = usePlayerState((s) => s.soloIds);
+  const [heard, setHeard] = useState<Heard | null>(null);
+  const [rendering, setRendering] = useState(false);
+  const [fault, setFault] = useState<string | null>(null);
+  const [took, setTook] = useState<number | null>(null);
+  const run = useRef(0);
+  const { session, recordings } = view;
+  const { plan, bpm, treatments } = draft;
+
+  const play = (h: Heard): void => {
+    const rate = session.sampleRateHz ?? 48_000;
+    const strip = (t: Track) => ({ id: t.id, gainDb: t.gainDb, pan: t.pan, muted: false });
+    const recordingOf = (t: Track) => recordings.find((r) => r.id === t.recordingId);
+    const sounds = new Map(h.view.tracks.map((t) => [t.trackId, t]));
+    const conformed = h.side === 'conformed';
+    const tracks = h.tracks.flatMap((t) => {
+      const r = recordingOf(t);
+      const sound = sounds.get(t.id);
+      if (!r || r.channels === null || r.sessionFrames === null || (conformed && !sound)) return [];
+      return [conformed && sound ? { ...strip(t), channels: r.channels, audio: `/api/conformed/${sound.key}`, lengthFrames: sound.lengthFrames, startFrames: h.view.startFrames } : { ...strip(t), channels: r.channels, audio: `/api/recordings/${r.id}`, lengthFrames: r.sessionFrames, startFrames: t.startFrames }];
+    });
+    const warp = plan?.warp ?? null;
+    void player.tryOut({ tracks, time: conformed && warp ? { toHeard: warp.toConformed, toPlayed: warp.toPlayed } : null, fromSeconds: h.from, toSeconds: Math.min(h.to, warp ? warp.toPlayed((h.view.startFrames + Math.max(0, ...h.view.tracks.map((t) => t.lengthFrames))) / rate) : h.to) });
+    setHeard(h);
+  };
+
+  const render = async (tracks: readonly Track[], from: number, to: number): Promise<void> => {
+    if (!plan) return;
+    const own = ++run.current;
+    setRendering(true);
+    setFault(null);
+    const begin = performance.now();
+    try {
+      const { jobId } = await api<{ jobId: string }>(`/api/sessions/${view.id}/audition`, 'POST', { bpm, treatments, fromSeconds: Math.max(0, plan.warp.toConformed(from)), toSeconds: plan.warp.toConformed(to), trackIds: tracks.map((t) => t.id) });
+      for (;;) {
+        const answer = await api<AuditionView>(`/api/auditions/${jobId}`);
+        if (own !== run.current) return;
+        if (answer.state === 'done') {
+          setTook((performance.now() - begin) / 1000);
+          play({ tracks, from, to, view: answer, side: 'conformed' });
+          return;
+        }
+        if (answer.state === 'failed' || answer.state === 'cancelled') throw new ApiFault(answer.fault ?? { code: 'job.cancelled' });
+        await new Promise((resolve) => setTimeout(resolve, POLL_MS));
+      }
+    } catch (cause) {
+      if (own === run.current) setFault(faultText(cause instanceof ApiFault ? cause.fault : ({ code: 'internal' } satisfies Fault)));
+    } finally {
+      if (own === run.current) setRendering(false);
+    }
+  };
+
+  const start = async (): Promise<void> => {
+    if (!plan) return;
+    const { positionSeconds, loop } = player.state.getState();
+    const rate = session.sampleRateHz ?? 48_000;
+    const { tempo, meters } = plan.played;
+    const first = Math.max(1, meters.toBar(tempo.toQuarters(loop && !player.state.getState().trying ? loop.startFrames / rate : positionSeconds)).bar);
+    const wanted = loop && !player.state.getState().trying ? Math.ceil(meters.toBar(tempo.toQuarters(loop.endFrames / rate)).bar - first) : BARS;
+    const from = tempo.toSeconds(meters.barToQuarters(first));
+    await render(chooseTracks(tracksInOrder(session), solo), from, tempo.toSeconds(meters.barToQuarters(first + Math.min(MOST_BARS, Math.max(1, wanted)))));
+  };
+
+  const stop = (): void => {
+    run.current++;
+    setRendering(false);
+    setHeard(null);
+    void player.tryOut(null);
+  };
+
+  // Another tempo or method while listening: the same bars are made again.
+  const latest = useRef({ heard, render });
+  useEffect(() => { latest.current = { heard, render }; });
+  useEffect(() => {
+    const { heard: running } = latest.current;
+    if (!running) return undefined;
+    const timer = setTimeout(() => void latest.current.render(running.tracks, running.from, running.to), SETTLE_MS);
+    return () => clearTimeout(timer);
+  }, [bpm, treatments]);
+  useEffect(() => () => { run.current++; void player.tryOut(null); }, [player]);
+
+  return {
+    state: rendering ? 'rendering' : heard ? heard.side : 'off',
+    names: heard?.tracks.map((t) => t.name) ?? [],
+    range: heard ? { from: heard.from, to: heard.to } : null,
+    tookSeconds: took, fault, start, stop,
+    toggle: async () => { if (heard) play({ ...heard, side: heard.side === 'conformed' ? 'played' : 'conformed' }); else await start(); },
+  };
+}
+
+/** Those being listened to; of many, one of each family in order, then the next. */
+function chooseTracks(tracks: readonly Track[], solo: ReadonlySet<string>): Track[] {
+  const heard = tracks.filter((t) => isTrack(t) && (solo.size > 0 ? solo.has(t.id) : !t.muted));
+  const out: Track[] = [];
+  for (const t of heard) if (!out.some((o) => o.family === t.family)) out.push(t);
+  for (const t of heard) if (!out.includes(t)) out.push(t);
+  return out.slice(0, AUDITION_TRACKS);
+}

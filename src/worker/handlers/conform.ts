@@ -1,0 +1,43 @@
+import { rm } from 'node:fs/promises';
+import { runTask } from '@/engine';
+import { readConfig } from '@/server/config';
+import { BlobModel, ConformFileModel, db } from '@/server/db';
+import type { JobContext, JobHandler } from '@/server/jobs';
+import { isWanted, type RenderRequest } from '@/server/services';
+import { blobStore } from '@/server/storage';
+
+/** Conforms one group of recordings for good. */
+export const conformRender: JobHandler = async (context) => {
+  const request = context.payload as RenderRequest;
+  if (context.sessionId === null || !(await isWanted(context.sessionId, request))) return {};
+  await render(context.sessionId, request, context, context.progress);
+  return {};
+};
+
+/** Conforms a few bars, group after group. */
+export const conformAudition: JobHandler = async (context) => {
+  const { requests } = context.payload as { requests: readonly RenderRequest[] };
+  for (const [i, request] of requests.entries()) if (context.sessionId !== null) await render(context.sessionId, request, context, (share) => context.progress((i + share) / requests.length));
+  return {};
+};
+
+async function render(sessionId: string, request: RenderRequest, { cancel }: Pick<JobContext, 'cancel'>, progress: JobContext['progress']): Promise<void> {
+  const keys = request.sources.map((s) => s.key);
+  if ((await ConformFileModel.count({ where: { sessionId, key: keys } })) === keys.length) return;
+  const store = blobStore();
+  const paths = await Promise.all(keys.map(() => store.temporaryPath()));
+  try {
+    const { files, made } = await runTask(
+      'conform',
+      { method: request.method, block: request.block, pegs: request.pegs, excerpt: request.excerpt, sources: request.sources.map((s, i) => ({ path: store.pathOf(s.sha256), outPath: paths[i] as string, startFrames: s.startFrames, rank: s.rank })) },
+      { threadPath: readConfig().threadPath, progress, cancel },
+    );
+    for (const [i, m] of made.entries()) await store.adopt(paths[i] as string, m.sha256);
+    await db().transaction(async (transaction) => {
+      await BlobModel.bulkCreate(made.map((m) => ({ sha256: m.sha256, sizeBytes: m.sizeBytes })), { ignoreDuplicates: true, transaction });
+      await ConformFileModel.bulkCreate(made.map((m, i) => ({ sessionId, key: keys[i] as string, sha256: m.sha256, dataOffset: m.dataOffset, lengthFrames: m.lengthFrames, channels: m.channels, excerpt: request.excerpt !== null, ratioMin: files[i]?.ratioMin ?? 1, ratioMax: files[i]?.ratioMax ?? 1 })), { ignoreDuplicates: true, transaction });
+    });
+  } finally {
+    await Promise.all(paths.map((p) => rm(p, { force: true })));
+  }
+}
