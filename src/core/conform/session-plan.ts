@@ -1,3 +1,4 @@
+import { percentile } from '../dsp';
 import type { Family } from '../naming';
 import { CONFORM_METHODS, type ConformSettings, type SessionState, type Track, tracksInOrder } from '../session';
 import { createSongMap, type SongMap, songMapToFile } from '../time';
@@ -60,8 +61,9 @@ export type StretchOutlook = 'none' | 'unheard' | 'careful' | 'heard';
 /** What is to be expected of one group. */
 export interface GroupOutlook {
   readonly outlook: StretchOutlook;
-  /** Strongest lengthening or shortening in its middle nine tenths, e.g. −0.02. */
-  readonly change: number;
+  /** Most shortened and most lengthened beat, the outermost twentieths set aside; e.g. −0.02 and 0.03. */
+  readonly low: number;
+  readonly high: number;
 }
 
 /** Up to here nothing is heard, and from here on it is; formats handed down in the trade (common practice, no source). */
@@ -70,11 +72,12 @@ const OTHERWISE: readonly [number, number] = [0.04, 0.1];
 
 /** What the given ratios will do to a group of this family. */
 export function outlookOf(group: Pick<ConformGroup, 'method'>, track: Pick<Track, 'family'>, ratios: readonly { readonly ratio: number }[]): GroupOutlook {
-  const changes = ratios.map((r) => r.ratio - 1).sort((a, b) => Math.abs(a) - Math.abs(b));
-  const change = changes[Math.floor(changes.length * 0.95)] ?? 0;
-  if (group.method === 'none' || group.method === 'still') return { outlook: 'none', change };
+  const changes = ratios.map((r) => r.ratio - 1);
+  const [low, high] = group.method === 'still' || changes.length === 0 ? [0, 0] : [percentile(changes, 0.05), percentile(changes, 0.95)];
+  if (group.method === 'none' || group.method === 'still') return { outlook: 'none', low, high };
+  const most = Math.max(Math.abs(low), Math.abs(high));
   const [unheard, heard] = LIMITS[track.family] ?? OTHERWISE;
-  return { outlook: Math.abs(change) < 1e-6 ? 'none' : Math.abs(change) <= unheard ? 'unheard' : Math.abs(change) <= heard ? 'careful' : 'heard', change };
+  return { outlook: most < 1e-6 ? 'none' : most <= unheard ? 'unheard' : most <= heard ? 'careful' : 'heard', low, high };
 }
 
 /** What the cover note says about a conforming. */

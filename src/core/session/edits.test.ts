@@ -3,6 +3,7 @@ import { applyEdit, applyEdits, EDIT_KINDS, emptySession, listRows, redoable, RO
 
 const track = (id: string): Track => ({ kind: 'track', id, recordingId: `r-${id}`, receivedName: `${id}.wav`, startFrames: 0, name: id, family: 'unknown', part: null, role: null, position: null, side: null, number: null, color: null, busId: null, gainDb: 0, pan: 0, muted: false, confidence: 0, evidence: [], byHand: [] });
 
+const randomMap = (random: Random, n: number): Edit => ({ kind: 'map.replace', map: random() < 0.3 ? null : { schemaVersion: 1, points: [{ quarters: 0, seconds: n }, { quarters: 4, seconds: n + 2 }], meters: [{ bar: 1, numerator: 4, denominator: 4 }] }, facts: null });
 const randomConform = (random: Random, id: string): Edit => ({ kind: 'conform.set', conform: random() < 0.3 ? null : { bpm: 60 + Math.floor(40 * random()), treatments: { [id]: { method: 'held', block: 'long' } }, heard: random() < 0.5 ? 'played' : 'conformed' } });
 
 /** A random edit of a random kind, often but not always fitting. */
@@ -27,7 +28,7 @@ function randomEdit(random: Random, s: SessionState): Edit {
     case 'bus.add': return { kind: 'bus.add', bus: { id: `b${n % 6}`, name: 'B', color: null, outputBusId: busId }, index };
     case 'bus.remove': return { kind: 'bus.remove', id: busId ?? 'b0' };
     case 'bus.change': return { kind: 'bus.change', id: busId ?? 'b0', fields: { outputBusId: s.busOrder.length > 0 ? pick(s.busOrder) : null } };
-    case 'map.replace': return { kind: 'map.replace', map: random() < 0.3 ? null : { schemaVersion: 1, points: [{ quarters: 0, seconds: n }, { quarters: 4, seconds: n + 2 }], meters: [{ bar: 1, numerator: 4, denominator: 4 }] }, facts: null };
+    case 'map.replace': return randomMap(random, n);
     case 'conform.set': return randomConform(random, id);
     case 'timekeepers.choose': return { kind: 'timekeepers.choose', trackIds: random() < 0.3 ? null : ids.filter((i) => s.nodes[i]?.kind === 'track' && random() < 0.4) };
   }

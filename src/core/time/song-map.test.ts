@@ -1,5 +1,5 @@
 import { createRandom } from '../units';
-import { createSongMap, formatBarPulse, formatClock, readMidi, songMapFromFile, songMapToFile, songMapToMidi, type SongMap } from './index';
+import { createSongMap, formatBarPulse, formatClock, readMidi, songMapFromFile, songMapFromMidi, songMapToFile, songMapToMidi, type SongMap } from './index';
 
 /** A wandering map with one short bar; first downbeat where said. */
 function wandering(seed: number, firstSeconds: number): SongMap {
@@ -38,4 +38,15 @@ it('names places as people read them', () => {
   expect(formatBarPulse(map, map.tempo.toSeconds(21) + 0.01)).toBe('6.2');
   expect(formatBarPulse(map, map.tempo.toSeconds(22))).toBe('7.1');
   expect([formatClock(0), formatClock(61.2345), formatClock(59.9996), formatClock(5, 0)]).toEqual(['0:00.000', '1:01.235', '1:00.000', '0:05']);
+});
+
+describe('a map from a MIDI file', () => {
+  it.each([0, 2.4])('what was written is read back: every quarter, every bar line (first downbeat at %d s)', (first) => {
+    const map = wandering(7, first);
+    const read = songMapFromMidi(songMapToMidi(map, map.tempo.toSeconds(64)));
+    if (!read.ok) throw new Error(read.error.reason);
+    for (let q = 0; q <= 64; q++) expect(Math.abs(read.value.tempo.toSeconds(q) - map.tempo.toSeconds(q))).toBeLessThan(1e-4);
+    for (let bar = 1; bar < 14; bar++) expect(read.value.meters.barToQuarters(bar)).toBe(map.meters.barToQuarters(bar));
+  });
+  it('what is no MIDI file is refused', () => expect(songMapFromMidi(new Uint8Array(40)).ok).toBe(false));
 });

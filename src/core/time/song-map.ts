@@ -40,7 +40,8 @@ const FIRST_DOWNBEAT = 'First downbeat';
 
 /**
  * The tempo map of a Standard MIDI File whose tick 0 is the first frame of the recordings. Quarter 0 is the marker
- * `First downbeat` as {@link songMapToMidi} writes it, else tick 0. Meter changes count from the nearest bar line.
+ * `First downbeat` as {@link songMapToMidi} writes it, else tick 0; what leads up to it is no music and gives no points.
+ * Meter changes count from the nearest bar line.
  */
 export function songMapFromMidi(bytes: Uint8Array): Result<SongMap, { readonly code: 'map.invalid'; readonly reason: string }> {
   const read = readMidi(bytes);
@@ -48,7 +49,7 @@ export function songMapFromMidi(bytes: Uint8Array): Result<SongMap, { readonly c
   const { ppq, tempos, meters, markers, toSeconds } = read.value;
   const zero = markers.find((m) => m.text === FIRST_DOWNBEAT)?.tick ?? 0;
   const last = tempos.at(-1)?.tick ?? 0;
-  const ticks = [...new Set([0, ...tempos.map((t) => t.tick), last + ppq])].sort((a, b) => a - b);
+  const ticks = [...new Set([zero, ...tempos.map((t) => t.tick).filter((t) => t > zero), Math.max(zero, last) + ppq])].sort((a, b) => a - b);
   const out: Meter[] = [];
   let [bar, tick] = [1, zero];
   for (const m of meters) {

@@ -33,6 +33,19 @@ it('leaves letters to those who type, and Space to buttons', () => {
   fireEvent.keyDown(screen.getByLabelText('tick'), { key: 'n' });
   expect(run).toHaveBeenCalledTimes(1);
 });
+it('after a click on a button Space is the page\'s again, until the keyboard comes back to it', () => {
+  const run = jest.fn();
+  render(<Keys shortcuts={[{ key: ' ', run }]} />);
+  const button = screen.getByRole('button');
+  fireEvent.pointerDown(button);
+  button.focus();
+  fireEvent.keyDown(button, { key: ' ' });
+  expect(run).toHaveBeenCalledTimes(1);
+  screen.getByLabelText('tick').focus();
+  button.focus();
+  fireEvent.keyDown(button, { key: ' ' });
+  expect(run).toHaveBeenCalledTimes(1);
+});
 it('keeps quiet on single keys when they are switched off (WCAG 2.1.4), not on others', () => {
   const run = jest.fn();
   render(<Keys shortcuts={[{ key: 'n', run }, { key: '?', run }, { key: 'enter', mod: true, run }, { key: 'arrowdown', run }]} />);

@@ -23,9 +23,12 @@ export const singleKeysOn = (): boolean => window.localStorage.getItem(SINGLE_KE
 /** Switches them on or off, for this browser. */
 export const setSingleKeys = (on: boolean): void => window.localStorage.setItem(SINGLE_KEYS, on ? 'on' : 'off');
 
-/** Buttons answer Space and Enter themselves, links Enter. */
+/** The button clicked last, until the keyboard walks on: Space then plays, as it does everywhere, instead of pressing it again. */
+let clicked: EventTarget | null = null;
+
+/** Buttons reached by keys answer Space and Enter themselves, links Enter. */
 const keepsKey = (target: EventTarget | null, key: string): boolean =>
-  target instanceof HTMLElement && ((['BUTTON', 'SUMMARY'].includes(target.tagName) && ['Enter', ' '].includes(key)) || (target.tagName === 'A' && key === 'Enter'));
+  target instanceof HTMLElement && !(key === ' ' && target === clicked) && ((['BUTTON', 'SUMMARY'].includes(target.tagName) && ['Enter', ' '].includes(key)) || (target.tagName === 'A' && key === 'Enter'));
 
 /** Listens for keys on the whole page; single letters do nothing while someone types. */
 export function useShortcuts(shortcuts: readonly Shortcut[]): void {
@@ -43,7 +46,15 @@ export function useShortcuts(shortcuts: readonly Shortcut[]): void {
       event.preventDefault();
       hit.run();
     };
+    const onPointer = (event: PointerEvent): void => { clicked = event.target instanceof Element ? event.target.closest('button') : null; };
+    const onFocus = (event: FocusEvent): void => { if (event.target !== clicked) clicked = null; };
     window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
+    window.addEventListener('pointerdown', onPointer, true);
+    window.addEventListener('focusin', onFocus);
+    return () => {
+      window.removeEventListener('keydown', onKey);
+      window.removeEventListener('pointerdown', onPointer, true);
+      window.removeEventListener('focusin', onFocus);
+    };
   }, [shortcuts]);
 }

@@ -14,7 +14,7 @@ import { PackageTree } from './package-tree';
 export function HandoverStage() {
   const store = useSessionStore();
   const view = useSession((s) => s.view);
-  const { handovers, jobs, conform } = view;
+  const { handovers, jobs } = view;
   const [shown, setShown] = useState<string | null>(null);
   const number = (handovers[0]?.number ?? 0) + 1;
   const { contents, setContents, session, waiting } = useContents();
@@ -36,8 +36,7 @@ export function HandoverStage() {
           <span><b>{good}</b> of {checks.length} checks hold</span>
           {open > 0 && <span className="fm-attention"><b>{open}</b> to look at</span>}
           <span className="fm-top-spring" />
-          {waiting && <span className="fm-attention">{conform?.ready.length ?? 0} of {conform?.wanted} conformed</span>}
-          {view.session.conform && <label>Holds <select className="form-select form-select-sm d-inline-block w-auto" aria-label="What the package holds" value={contents} onChange={(e) => setContents(e.target.value as 'played' | 'conformed')}><option value="played">what was played</option><option value="conformed">conformed to {view.session.conform.bpm}</option></select></label>}
+          <ContentsChoice contents={contents} onChange={setContents} />
           <button type="button" className="fm-main-button" disabled={blocked} onClick={build}>Build v{number} <Kbd>Ctrl ⏎</Kbd></button>
         </header>
         {building && <div className="fm-tempo-job" role="status"><span>Building and reading back v{building.number} · {formatPercent(job?.progress ?? 0)}</span><ProgressBar now={(job?.progress ?? 0) * 100} />{job && <button type="button" className="fm-quiet" onClick={() => void store.getState().call(`/api/jobs/${job.id}/cancel`)}>Cancel</button>}</div>}
@@ -58,6 +57,17 @@ export function HandoverStage() {
         {handovers.map((h) => <HandoverCard key={h.id} handover={h} isShown={selected?.id === h.id} isCurrent={h.revision === view.revision} onShow={() => setShown(h.id)} />)}
       </aside>
     </section>
+  );
+}
+
+function ContentsChoice({ contents, onChange }: { readonly contents: Contents; readonly onChange: (c: Contents) => void }) {
+  const { session, conform } = useSession((s) => s.view);
+  if (!session.conform || !conform) return null;
+  return (
+    <>
+      {contents === 'conformed' && conform.ready.length < conform.wanted && <span className="fm-attention">{conform.ready.length} of {conform.wanted} conformed</span>}
+      <label>Holds <select className="form-select form-select-sm d-inline-block w-auto" aria-label="What the package holds" value={contents} onChange={(e) => onChange(e.target.value as Contents)}><option value="played">what was played</option><option value="conformed">conformed to {session.conform.bpm}</option></select></label>
+    </>
   );
 }
 

@@ -9,7 +9,7 @@ import { formatPercent, Kbd, useShortcuts } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
 import { ConformPanel } from './conform-panel';
 import { ConformPlot } from './conform-plot';
-import { changeText, METHOD_WORDS, OUTLOOK_WORDS } from './conform-words';
+import { changeText, METHOD_WORDS, OUTLOOK_WORDS, rangeText } from './conform-words';
 import { useAudition } from './use-audition';
 import { type ConformDraft, useConformDraft } from './use-conform-draft';
 
@@ -87,8 +87,8 @@ function TargetRow({ draft, ratios, length }: { readonly draft: ConformDraft; re
       <label>To <input className="form-control form-control-sm fm-mono" inputMode="decimal" aria-label="Target tempo, pulses a minute" value={text ?? String(bpm)} onChange={(e) => setText(e.target.value)} onBlur={(e) => take(e.target.value)} onKeyDown={(e) => { if (e.key === 'Enter') take(e.currentTarget.value); if (e.key === 'Escape') setText(null); }} /> pulses a minute</label>
       {proposal && (bpm === proposal.bpm ? <span className="fm-faint">changes least ({proposal.exactBpm.toFixed(2)}, rounded)</span> : <button type="button" className="fm-quiet" onClick={() => draft.setBpm(proposal.bpm)}>{proposal.bpm} changes least</button>)}
       <span className="fm-top-spring" />
-      <span className="fm-faint">length <span className="fm-mono">{formatClock(length)}</span> → <span className="fm-mono">{formatClock(after)}</span></span>
-      <span className="fm-faint">most anywhere <b className="fm-mono">{changeText(most).replace('+', '±')}</b></span>
+      <span className="fm-faint" title="Length of the song before and after"><span className="fm-mono">{formatClock(length)}</span> → <span className="fm-mono">{formatClock(after)}</span></span>
+      <span className="fm-faint" title="The beat that changes most">most <b className="fm-mono">{changeText(most).replace('+', '±')}</b></span>
     </div>
   );
 }
@@ -116,9 +116,9 @@ function Materials({ draft, ratios }: { readonly draft: ConformDraft; readonly r
             const made = g.trackIds.filter((id) => done.has(id)).length;
             const row = (
               <tr key={key}>
-                <td>{many ? <button type="button" className="fm-fold" aria-expanded={isOpen} onClick={toggle}><i className={`bi bi-chevron-${isOpen ? 'down' : 'right'}`} aria-hidden="true" />{g.name === 'kit' ? 'Drum kit' : nameOf(g.trackIds[0] as string)} <span className="fm-faint">{g.trackIds.length} tracks, one run</span></button> : <span className="fm-lone">{nameOf(g.trackIds[0] as string)}</span>}</td>
+                <td>{many ? <button type="button" className="fm-unfold" aria-expanded={isOpen} onClick={toggle}><i className={`bi bi-chevron-${isOpen ? 'down' : 'right'}`} aria-hidden="true" />{g.name === 'kit' ? 'Drum kit' : nameOf(g.trackIds[0] as string)} <span className="fm-faint">{g.trackIds.length} tracks</span></button> : <span className="fm-lone">{nameOf(g.trackIds[0] as string)}</span>}</td>
                 <td><MethodSelect treatment={g} label={many ? `How ${g.trackIds.length} tracks follow` : `How ${nameOf(g.trackIds[0] as string)} follows`} onChange={(t) => draft.treat(g.trackIds, t)} /></td>
-                <td className="num">{changeText(look.change)}</td>
+                <td className="num">{rangeText(look)}</td>
                 <td className={look.outlook === 'heard' || look.outlook === 'careful' ? 'fm-attention' : ''}>{(look.outlook === 'heard' || look.outlook === 'careful') && <i className="bi bi-exclamation-triangle" aria-hidden="true" />} {g.method === 'still' ? 'stays at its time' : OUTLOOK_WORDS[look.outlook]}</td>
                 <td className="fm-faint">{!draft.isAccepted ? 'not yet' : made === g.trackIds.length ? <span className="fm-good"><i className="bi bi-check-lg" aria-hidden="true" /> ready</span> : made > 0 ? `${made} of ${g.trackIds.length}` : 'waiting'}</td>
               </tr>

@@ -32,7 +32,7 @@ export function ConformPanel({ draft, audition, ready, wanted }: { readonly draf
       {audition.range && (
         <>
           <p className="fm-faint mb-1"><span className="fm-mono">{place(audition.range.from)}</span> to <span className="fm-mono">{place(audition.range.to)}</span>: {audition.names.join(', ')}{audition.tookSeconds !== null && `. Made in ${audition.tookSeconds.toFixed(1)} s.`}</p>
-          <p className="d-flex gap-2"><button type="button" className="fm-button" onClick={() => void audition.start()}>Other bars: from here</button><button type="button" className="fm-button" onClick={audition.stop}>Back to the song</button></p>
+          <p className="d-flex gap-2 flex-wrap"><button type="button" className="fm-button" onClick={() => void audition.start()}>Other bars: from here</button><button type="button" className="fm-button" onClick={audition.stop}>Back to the song</button></p>
         </>
       )}
       <h3>The whole song</h3>

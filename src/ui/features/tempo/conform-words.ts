@@ -14,3 +14,6 @@ export const OUTLOOK_WORDS: Readonly<Record<StretchOutlook, string>> = { none: '
 
 /** A change of length in percent, with its sign. */
 export const changeText = (change: number): string => `${change < 0 ? '−' : '+'}${Math.abs(100 * change).toFixed(Math.abs(change) < 0.0995 ? 1 : 0)} %`;
+
+/** The changes of a group from the most shortened to the most lengthened place. */
+export const rangeText = ({ low, high }: { readonly low: number; readonly high: number }): string => (Math.abs(high - low) < 0.0005 ? changeText(high) : `${changeText(low).replace(' %', '')} … ${changeText(high)}`);
