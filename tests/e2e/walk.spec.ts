@@ -123,6 +123,37 @@ test('from recordings to a verified package', async ({ page }) => {
     await expect(page.getByRole('button', { name: 'Click', exact: true })).toHaveAttribute('aria-pressed', 'true');
   });
 
+  await test.step('conform: a few bars are heard at another tempo, then the song follows; as played stays', async () => {
+    await page.keyboard.press('h');
+    await expect(page).toHaveURL(/half=conform/);
+    await expect(page.getByText('104 changes least').or(page.getByText(/^changes least/))).toBeVisible();
+    await page.getByLabel('Target tempo, pulses a minute').fill('106');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('row', { name: /Drum kit 5 tracks/ })).toContainText('−1.9 %');
+    await page.getByRole('combobox', { name: 'How Tenor Banjo follows' }).selectOption('moved, not stretched');
+    await page.getByRole('heading', { name: 'Try a few bars' }).click();
+    await page.keyboard.press('b');
+    await expect(page.getByText(/Made in/)).toBeVisible({ timeout: 60_000 });
+    await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
+    await page.keyboard.press('b');
+    await expect(page.getByRole('button', { name: 'B As played' })).toBeHidden();
+    await page.getByRole('button', { name: 'Back to the song' }).click();
+    await expect(page.getByText(/Made in/)).toBeHidden();
+    await page.keyboard.press('Control+Enter');
+    await expect(page.getByText('conformed to 106', { exact: true })).toBeVisible({ timeout: 90_000 });
+    await page.getByRole('button', { name: 'Conformed to 106' }).click();
+    await expect(page.getByText('106.0 conformed')).toBeVisible();
+    await page.keyboard.press('Space');
+    await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
+    await page.keyboard.press('Space');
+    await page.getByRole('link', { name: /^Handover/ }).click();
+    await expect(page.getByLabel('What the package holds')).toHaveValue('conformed');
+    await page.getByRole('link', { name: /^Tempo/ }).click();
+    await page.getByRole('button', { name: 'Conform', exact: true }).click();
+    await page.getByRole('button', { name: 'Leave it as played' }).click();
+    await expect(page.getByText('104.0 steady')).toBeVisible();
+  });
+
   await test.step('handover: built, read back, downloaded, verified by the command line', async () => {
     await page.getByRole('link', { name: /^Handover/ }).click();
     await expect(page.getByText('02_Drums_SnareTop.wav')).toBeVisible();
