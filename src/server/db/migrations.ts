@@ -73,7 +73,8 @@ export const MIGRATIONS: readonly Migration[] = [
   {
     name: '0002-conform',
     async up(q) {
-      await q.addColumn('sessions', 'conform', { ...json });
+      // Sequelize's own names the schema `public`, whatever the connection's is.
+      await q.sequelize.query('alter table sessions add column conform jsonb');
       await q.createTable('conform_files', fresh({
         session_id: { ...session, primaryKey: true }, key: { type: DataTypes.STRING(64), primaryKey: true }, sha256: { type: DataTypes.STRING(64), allowNull: false, references: { model: 'blobs', key: 'sha256' } },
         data_offset: integer, length_frames: { ...long, allowNull: false }, channels: integer, ratio_min: real, ratio_max: real, excerpt: { type: DataTypes.BOOLEAN, allowNull: false }, created_at: now,
@@ -82,7 +83,7 @@ export const MIGRATIONS: readonly Migration[] = [
     },
     async down(q) {
       await q.dropTable('conform_files');
-      await q.removeColumn('sessions', 'conform');
+      await q.sequelize.query('alter table sessions drop column conform');
     },
   },
 ];

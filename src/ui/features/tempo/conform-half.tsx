@@ -123,7 +123,7 @@ function Materials({ draft, ratios }: { readonly draft: ConformDraft; readonly r
                 <td className="fm-faint">{!draft.isAccepted ? 'not yet' : made === g.trackIds.length ? <span className="fm-good"><i className="bi bi-check-lg" aria-hidden="true" /> ready</span> : made > 0 ? `${made} of ${g.trackIds.length}` : 'waiting'}</td>
               </tr>
             );
-            const members = isOpen ? g.trackIds.map((id) => <tr key={id} className="fm-member"><td>{nameOf(id)}</td><td><MethodSelect treatment={draft.treatments[id] ?? g} label={`How ${nameOf(id)} follows`} onChange={(t) => draft.treat([id], t)} /></td><td /><td className="fm-faint" colSpan={2}>another choice takes it out of the group</td></tr>) : [];
+            const members = isOpen ? g.trackIds.map((id) => <tr key={id} className="fm-member"><td>{nameOf(id)}</td><td><MethodSelect treatment={draft.treatments[id] ?? g} label={`How ${nameOf(id)} follows`} onChange={(t) => draft.treat([id], t)} /></td><td /><td className="fm-faint" colSpan={2}>another way: on its own</td></tr>) : [];
             return [row, ...members];
           })}
         </tbody>

@@ -25,10 +25,9 @@ export function TempoStage() {
   const go = (conform: boolean): void => router.replace(conform ? `${path}?half=conform` : path, { scroll: false });
   useShortcuts([{ key: 'h', run: () => go(!isConform) }]);
   const tabs = (
-    <span className="fm-halves" role="group" aria-label="Halves of this stage">
+    <span className="fm-halves" role="group" aria-label="Halves of this stage" title="H: the other half">
       <button type="button" aria-pressed={!isConform} onClick={() => go(false)}>The map</button>
       <button type="button" aria-pressed={isConform} onClick={() => go(true)}>Conform</button>
-      <Kbd>H</Kbd>
     </span>
   );
   return isConform ? <ConformHalf tabs={tabs} /> : <MapHalf tabs={tabs} />;
@@ -77,7 +76,7 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
           <span className="fm-top-spring" />
           {isAccepted ? <span className="fm-good"><i className="bi bi-check-lg" aria-hidden="true" /> accepted</span> : null}
           <button type="button" className={model ? 'fm-button' : 'fm-main-button'} disabled={noTracks || job !== undefined || listening} onClick={detect}>{model ? 'Find again' : 'Find the tempo'}</button>
-          {draft.isNewer && <button type="button" className="fm-button" onClick={draft.keepAccepted}>Keep the accepted map</button>}
+          {draft.isNewer && <button type="button" className="fm-button" onClick={draft.keepAccepted}>Keep the old map</button>}
           {model && <button type="button" className="fm-main-button" disabled={isAccepted} onClick={draft.accept}>Use this map <Kbd>Ctrl ⏎</Kbd></button>}
         </header>
         {job && <div className="fm-tempo-job" role="status"><span>Listening for the beat over all timekeepers · {formatPercent(job.progress)}</span><ProgressBar now={job.progress * 100} /><button type="button" className="fm-quiet" onClick={() => void store.getState().call(`/api/jobs/${job.id}/cancel`)}>Cancel</button></div>}

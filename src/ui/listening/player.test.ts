@@ -1,0 +1,117 @@
+import { Player, type PlayerTrack } from './player';
+
+// The audio device is not there in tests: what is tested is what the player tells mixer and feeder, and what it shows.
+type Message = { readonly kind: string; readonly [fact: string]: unknown };
+const toMixer: Message[] = [];
+const toFeeder: Message[] = [];
+class FakeContext {
+  readonly audioWorklet = { addModule: async (): Promise<void> => undefined };
+  readonly destination = {};
+  async resume(): Promise<void> { /* nothing to wake */ }
+  async close(): Promise<void> { /* nothing to free */ }
+}
+class FakeNode {
+  readonly port = { postMessage: (m: Message) => void toMixer.push(m) };
+  connect(): void { /* no device */ }
+}
+class FakeWorker {
+  postMessage(m: Message): void { toFeeder.push(m); }
+  terminate(): void { /* nothing runs */ }
+}
+beforeAll(() => Object.assign(globalThis, { AudioContext: FakeContext, AudioWorkletNode: FakeNode, Worker: FakeWorker, requestAnimationFrame: () => 1, cancelAnimationFrame: () => undefined }));
+beforeEach(() => { toMixer.length = 0; toFeeder.length = 0; });
+
+const track = (id: string, more: Partial<PlayerTrack> = {}): PlayerTrack => ({ id, audio: `/api/recordings/${id}`, channels: 1, lengthFrames: 480_000, startFrames: 0, gainDb: 0, pan: 0, muted: false, ...more });
+const last = (kind: string, of: readonly Message[] = toMixer): Message | undefined => of.filter((m) => m.kind === kind).at(-1);
+/** Twice as long as played, from a second on. */
+const HALF_SPEED = { toHeard: (s: number) => 1 + 2 * (s - 1), toPlayed: (s: number) => 1 + (s - 1) / 2 };
+
+describe('playing the session', () => {
+  it('begins where it is told, in frames of the session, for mixer and feeder alike', async () => {
+    const player = new Player();
+    player.setTracks([track('a'), track('b')], 48_000);
+    player.seek(2.5);
+    await player.play();
+    expect(last('start')).toMatchObject({ startFrames: 120_000, loop: null });
+    expect(last('start', toFeeder)).toEqual(last('start'));
+    expect((last('tracks')?.tracks as { audio: string }[]).map((t) => t.audio)).toEqual(['/api/recordings/a', '/api/recordings/b']);
+    expect(player.state.getState().status).toBe('playing');
+    await player.toggle();
+    expect(player.state.getState()).toMatchObject({ status: 'idle', positionSeconds: 2.5 });
+  });
+  it('counts in played time while something conformed is heard: place, loop and click are turned over', async () => {
+    const player = new Player();
+    player.setTracks([track('a')], 48_000, HALF_SPEED);
+    player.setClicks([1, 2], [true, false]);
+    player.seek(2);
+    player.setLoop({ fromSeconds: 2, toSeconds: 3 });
+    await player.play();
+    expect(last('start')).toMatchObject({ startFrames: 3 * 48_000, loop: { startFrames: 3 * 48_000, endFrames: 5 * 48_000 } });
+    expect([...(last('click')?.frames as Float64Array)]).toEqual([48_000, 3 * 48_000]);
+    expect(player.state.getState()).toMatchObject({ positionSeconds: 2, loop: { startFrames: 96_000, endFrames: 144_000 } });
+  });
+  it('goes over to other sound while it plays, at the same place of the music', async () => {
+    const player = new Player();
+    player.setTracks([track('a')], 48_000);
+    player.seek(3);
+    await player.play();
+    player.setTracks([track('a', { audio: '/api/conformed/k', lengthFrames: 960_000 })], 48_000, HALF_SPEED);
+    await new Promise((resolve) => setTimeout(resolve, 0));
+    expect((last('tracks')?.tracks as { audio: string }[])[0]?.audio).toBe('/api/conformed/k');
+    expect(last('start')).toMatchObject({ startFrames: 5 * 48_000 });
+  });
+  it('changes of level alone load nothing again', async () => {
+    const player = new Player();
+    player.setTracks([track('a')], 48_000);
+    await player.play();
+    const loads = toMixer.filter((m) => m.kind === 'tracks').length;
+    player.setTracks([track('a', { gainDb: -6, pan: 1 })], 48_000);
+    expect(toMixer.filter((m) => m.kind === 'tracks')).toHaveLength(loads);
+    expect((last('gains')?.left as Float32Array)[0]).toBeCloseTo(0, 6);
+    expect((last('gains')?.right as Float32Array)[0]).toBeCloseTo(10 ** (-6 / 20), 5);
+  });
+  it('solo is heard even when muted, and silences the rest', () => {
+    const player = new Player();
+    player.setTracks([track('a'), track('b', { muted: true })], 48_000);
+    player.setSolo(new Set(['b']));
+    expect(player.state.getState().soloIds).toEqual(new Set(['b']));
+  });
+});
+
+describe('trying something out', () => {
+  const trial = { tracks: [track('t', { audio: '/api/conformed/t', startFrames: 240_000, lengthFrames: 96_000 })], time: HALF_SPEED, fromSeconds: 3, toSeconds: 4 };
+  it('plays it round and round; the session comes back where it was', async () => {
+    const player = new Player();
+    player.setTracks([track('a')], 48_000);
+    player.seek(7);
+    await player.tryOut(trial);
+    expect(player.state.getState()).toMatchObject({ trying: true, status: 'playing', positionSeconds: 3 });
+    expect(last('start')).toMatchObject({ startFrames: 5 * 48_000, loop: { startFrames: 5 * 48_000, endFrames: 7 * 48_000 } });
+    await player.tryOut(null);
+    expect(player.state.getState()).toMatchObject({ trying: false, status: 'idle', positionSeconds: 7, loop: null });
+    await player.play();
+    expect((last('tracks')?.tracks as { audio: string }[])[0]?.audio).toBe('/api/recordings/a');
+  });
+  it('changes of the session meanwhile wait until it is over', async () => {
+    const player = new Player();
+    player.setTracks([track('a')], 48_000);
+    await player.tryOut(trial);
+    player.setTracks([track('a'), track('b')], 48_000);
+    expect((last('tracks')?.tracks as { audio: string }[]).map((t) => t.audio)).toEqual(['/api/conformed/t']);
+    await player.tryOut(null);
+    await player.play();
+    expect((last('tracks')?.tracks as unknown[]).length).toBe(2);
+  });
+  it('from one trial to the next the place in the session is kept', async () => {
+    const player = new Player();
+    player.setTracks([track('a')], 48_000);
+    player.seek(9);
+    await player.tryOut(trial);
+    await player.tryOut({ ...trial, time: null });
+    expect(last('start')).toMatchObject({ startFrames: 3 * 48_000 });
+    await player.tryOut(null);
+    expect(player.state.getState().positionSeconds).toBe(9);
+    await player.tryOut(null);
+    expect(player.state.getState().positionSeconds).toBe(9);
+  });
+});
