@@ -61,7 +61,7 @@ export async function* renderHeld(
     const over = i + 1 < runs.length ? join : 0;
     const blocks = run.copy ? copyRun(run, over, shiftAt((run.from + run.to) / 2), read) : vocodeRun(run, over, channels, vocoder, sourceAt, read);
     let at = run.from;
-    let beyond: Float32Array[] | null = over > 0 ? Array.from({ length: channels }, () => new Float32Array(over)) : null;
+    const beyond = over > 0 ? Array.from({ length: channels }, () => new Float32Array(over)) : null;
     for await (const block of blocks) {
       const frames = block[0]?.length ?? 0;
       if (tail) fadeFrom(tail, block, at - run.from);
@@ -71,7 +71,6 @@ export async function* renderHeld(
       at += frames;
     }
     tail = beyond;
-    beyond = null;
   }
 }
 

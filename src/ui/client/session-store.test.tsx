@@ -118,3 +118,10 @@ it('shows a fault of a call and tells its caller', async () => {
   expect(state().fault?.code).toBe('delivery.not_ready');
   expect(await state().call('/api/sessions/s/handovers')).toBe(true);
 });
+
+it('while the server is away it asks again by itself, with a new stream when the old one is dead', async () => {
+  act(() => events.onerror?.());
+  expect(state().online).toBe(false);
+  await waitFor(() => expect(state().online).toBe(true), { timeout: 8000 });
+  expect((globalThis.EventSource as unknown as jest.Mock).mock.calls.length).toBe(2);
+}, 10_000);

@@ -128,15 +128,31 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
 
 const Context = createContext<StoreApi<SessionStore> | null>(null);
 
+const RETRY_MS = 3000;
+
 /** Holds one session for everything below, and follows the server's changes. */
 export function SessionProvider({ initial, children }: { readonly initial: SessionView; readonly children: ReactNode }) {
   const [store] = useState(() => createSessionStore(initial));
   useEffect(() => {
-    const events = new EventSource(`/api/sessions/${initial.id}/events`);
-    events.onmessage = () => void store.getState().refresh();
-    events.onerror = () => store.setState({ online: false });
-    events.onopen = () => store.setState({ online: true });
-    return () => events.close();
+    let events: EventSource;
+    const follow = (): void => {
+      events = new EventSource(`/api/sessions/${initial.id}/events`);
+      events.onmessage = () => void store.getState().refresh();
+      events.onerror = () => store.setState({ online: false });
+      events.onopen = () => store.setState({ online: true });
+    };
+    follow();
+    // The browser waits longer and longer before it asks again, and gives up at some answers: ask ourselves.
+    const again = setInterval(() => {
+      if (store.getState().online) return;
+      events.close();
+      follow();
+      void store.getState().refresh();
+    }, RETRY_MS);
+    return () => {
+      clearInterval(again);
+      events.close();
+    };
   }, [store, initial.id]);
   return <Context.Provider value={store}>{children}</Context.Provider>;
 }
