@@ -28,7 +28,7 @@ interface Timing {
 const TEMPO_LIMIT_MS = 0.1;
 
 /** Reads a package folder from the disk and checks all that it says of itself; with `expected`, its audio against what it was made from. */
-export async function verifyPackage(root: string, expected?: { readonly plan: PackagePlan; readonly sourcePaths: Readonly<Record<string, string>> }, progress?: ProgressSink): Promise<PackageCheck[]> {
+export async function verifyPackage(root: string, expected?: { readonly plan: PackagePlan; readonly sourcePaths: Readonly<Record<string, string>>; readonly note: { readonly conformed: unknown } }, progress?: ProgressSink): Promise<PackageCheck[]> {
   const checks: PackageCheck[] = [];
   const add = (code: PackageCheck['code'], pass: boolean, title: string, figure: string): void => void checks.push({ code, pass, title, figure });
   const read = (path: string): Promise<Buffer | null> => readFile(join(root, path)).catch(() => null);
@@ -50,7 +50,7 @@ export async function verifyPackage(root: string, expected?: { readonly plan: Pa
   add('audio-shape', shapes.length > 0 && odd.length === 0, 'One length, rate and depth', odd.length > 0 ? odd.slice(0, 3).map((s) => `${s.path}: ${s.frames} frames, ${s.rate} Hz, ${s.bits}-bit`).join('; ') : `${shapes[0]?.frames ?? 0} frames · ${shapes[0]?.rate ?? 0} Hz · ${shapes[0]?.bits ?? 0}-bit`);
   if (expected) {
     const different = await differentAudio(root, expected.plan, expected.sourcePaths, (s) => progress?.(0.5 + 0.45 * s));
-    add('audio-content', different.length === 0, 'Every sample is what came in, only moved', different.length === 0 ? `${expected.plan.files.length - 1} recordings compared` : different.slice(0, 3).join(', '));
+    add('audio-content', different.length === 0, expected.note.conformed ? 'Every sample is that of the conformed recording, only moved' : 'Every sample is what came in, only moved', different.length === 0 ? `${expected.plan.files.length - 1} recordings compared` : different.slice(0, 3).join(', '));
   }
   const tempo = checkTempo(await read('data/session/tempo-and-markers.mid'), timing);
   if (tempo) add('tempo', tempo.pass, 'Tempo map, meters and bar lines read back', tempo.figure);

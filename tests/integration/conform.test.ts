@@ -127,6 +127,7 @@ describe('in a session', () => {
       const { value } = await call<{ id: string }>(`/api/sessions/${id}/handovers`, 'POST', { contents });
       const done = await until(async () => { const h = (await viewOf(id)).handovers.find((x) => x.id === value.id); return h && h.state !== 'building' && h; }, 'the package');
       expect([done.state, done.fault]).toEqual(['done', null]);
+      expect((done.report as { conformedTo: number | null }).conformedTo).toBe(contents === 'conformed' ? BPM : null);
       const root = done.folderPath ?? '';
       expect(fernmoss(['verify', root]).status).toBe(0);
       const timing = JSON.parse(readFileSync(join(root, 'data/session/timing.json'), 'utf8')) as { padFrames: number };

@@ -53,7 +53,7 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
     );
     const failed = verified.filter((c) => !c.pass);
     if (failed.length > 0) return await fail({ code: 'delivery.check_failed', failed: failed.map((c) => `${c.title}: ${c.figure}`) });
-    const report = { checks: verified, files: built.files.map((f) => ({ path: f.path, sizeBytes: f.sizeBytes })), clippedSamples: built.clippedSamples };
+    const report = { conformedTo: contents === 'conformed' ? (session.conform?.bpm ?? null) : null, checks: verified, files: built.files.map((f) => ({ path: f.path, sizeBytes: f.sizeBytes })), clippedSamples: built.clippedSamples };
     await HandoverModel.update({ state: 'done', report, sizeBytes: built.files.reduce((n, f) => n + f.sizeBytes, 0), revision: loaded.revision }, { where: { id: row.id } });
     return {};
   } catch (cause) {

@@ -119,17 +119,20 @@ function CheckRow({ check }: { readonly check: SessionCheck }) {
 }
 
 interface Report {
+  /** Pulses a minute; null or missing = as played. */
+  readonly conformedTo?: number | null;
   readonly checks?: readonly { readonly code: string; readonly pass: boolean; readonly title: string; readonly figure: string }[];
 }
 
 function HandoverCard({ handover: h, isShown, isCurrent, onShow }: { readonly handover: HandoverView; readonly isShown: boolean; readonly isCurrent: boolean; readonly onShow: () => void }) {
-  const checks = (h.report as Report | null)?.checks ?? [];
+  const { checks = [], conformedTo = null } = (h.report as Report | null) ?? {};
   return (
     <div className={`fm-card ${isShown ? 'is-here' : ''}`}>
       <button type="button" className="fm-card-head" onClick={onShow} aria-expanded={isShown}><b>v{h.number}</b> <span className="fm-faint flex-grow-1">{h.state === 'done' ? (isCurrent ? 'as the session is now' : 'the session changed since') : h.state === 'building' ? 'being built' : 'not finished'}</span> {h.sizeBytes !== null && <span className="fm-mono">{formatBytes(h.sizeBytes)}</span>}</button>
       {h.fault && <p className="fm-attention mb-1">{faultText(h.fault)}</p>}
       {isShown && h.state === 'done' && (
         <>
+          <p className="fm-faint mb-1">{conformedTo === null ? 'Holds what was played.' : `Holds the recordings conformed to ${conformedTo}.`}</p>
           <ul className="fm-read-back">{checks.map((c) => <li key={c.code}><i className={`bi ${c.pass ? 'bi-check-lg fm-good' : 'bi-x-lg fm-attention'}`} role="img" aria-label={c.pass ? 'holds' : 'fails'} /> {c.title} <span className="fm-faint">{c.figure}</span></li>)}</ul>
           <a className="fm-main-button" href={`/api/handovers/${h.id}/package`} download><i className="bi bi-download" aria-hidden="true" /> Download ZIP</a>
           {h.folderPath !== null && <div className="mt-2"><CopyButton text={h.folderPath}>Copy the path of the folder</CopyButton></div>}
