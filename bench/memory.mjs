@@ -1,14 +1,13 @@
 // How much memory the processes take: one recording of 2 GB through import and package, then ten files uploading at once.
-import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { startTestServices } from '../bin/lib/test-services.mjs';
+import { client } from './lib.mjs';
 
 const GOALS = { worker: 400, web: 300 };
 const BIG_BYTES = Number(process.env.FERNMOSS_BENCH_BYTES ?? 2e9);
-const CHUNK = 8 << 20;
 
 const services = await startTestServices();
-const base = services.env.FERNMOSS_URL;
+const { call, send, settled } = client(services.env.FERNMOSS_URL);
 const rssMb = (pid) => { try { return Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))[1]) / 1024; } catch { return 0; } };
 const peaks = { web: 0, worker: 0 };
 const idle = {};
@@ -17,39 +16,6 @@ const report = (what) => {
   for (const name of ['web', 'worker']) console.log(`memory · ${what} · ${name}: peak ${peaks[name].toFixed(0)} MB resident beside ${idle[name].toFixed(0)} MB idle (goal < ${GOALS[name]})${peaks[name] < GOALS[name] ? '' : '  OVER'}`);
   peaks.web = peaks.worker = 0;
 };
-const call = async (path, body) => (await fetch(base + path, body === undefined ? {} : { method: 'POST', body: JSON.stringify(body), headers: { 'content-type': 'application/json' } })).json();
-
-/** Header of a mono 24 bit WAV and a block of noise bursts that repeats. */
-function made(bytes) {
-  const head = Buffer.alloc(44);
-  head.write('RIFF', 0); head.writeUInt32LE(bytes - 8, 4); head.write('WAVEfmt ', 8); head.writeUInt32LE(16, 16); head.writeUInt16LE(1, 20); head.writeUInt16LE(1, 22);
-  head.writeUInt32LE(48_000, 24); head.writeUInt32LE(144_000, 28); head.writeUInt16LE(3, 32); head.writeUInt16LE(24, 34); head.write('data', 36); head.writeUInt32LE(bytes - 44, 40);
-  const block = Buffer.alloc(CHUNK);
-  let seed = 7;
-  for (let i = 0; i < CHUNK; i++) {
-    seed = (Math.imul(seed, 1664525) + 1013904223) >>> 0;
-    block[i] = i % 72_000 < 9000 || i % 3 === 0 ? seed >>> 24 : 0;
-  }
-  return { head, block };
-}
-
-async function send(sessionId, name, bytes) {
-  const encode = (t) => Buffer.from(t).toString('base64');
-  const begun = await fetch(`${base}/api/uploads`, { method: 'POST', headers: { 'tus-resumable': '1.0.0', 'upload-length': String(bytes), 'upload-metadata': `sessionId ${encode(sessionId)},name ${encode(name)}` } });
-  if (begun.status !== 201) throw new Error(`${begun.status} ${await begun.text()}`);
-  const address = new URL(begun.headers.get('location'), base);
-  const { head, block } = made(bytes);
-  block.writeUInt32LE(createHash('sha256').update(name).digest().readUInt32LE(0), 0); // no two files alike
-  for (let at = 0; at < bytes; ) {
-    const part = at === 0 ? head : block.subarray(0, Math.min(CHUNK, bytes - at));
-    const done = await fetch(address, { method: 'PATCH', headers: { 'tus-resumable': '1.0.0', 'upload-offset': String(at), 'content-type': 'application/offset+octet-stream' }, body: part });
-    if (done.status !== 204) throw new Error(`${done.status} ${await done.text()}`);
-    at += part.length;
-  }
-}
-const until = async (ask) => { for (;;) { const a = await ask(); if (a) return a; await new Promise((r) => setTimeout(r, 500)); } };
-const settled = (id) => until(async () => { const v = await call(`/api/sessions/${id}`); return v.jobs.every((j) => !['queued', 'running'].includes(j.state)) && v.recordings.every((r) => r.state !== 'waiting') && v; });
-
 try {
   await call('/api/sessions');
   for (const name of ['web', 'worker']) idle[name] = rssMb(services.pids()[name]);

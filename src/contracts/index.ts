@@ -5,3 +5,4 @@ export { type AuditionView, type ConformedTrackView, type ConformView, type Hand
 export { houseStyleSchema, parseHouseStyle } from './house-style';
 export { VERSION } from './version';
 export { mapFileSchema } from './map-file';
+export { MAX_SOUND_FRAMES, MAX_SOUND_PIECES, type SoundPiece, soundRequestSchema } from './sound';

@@ -76,7 +76,7 @@ export interface HandoverView {
 /** A conformed recording that can be played. */
 export interface ConformedTrackView {
   readonly trackId: string;
-  /** Name of the sound, for `/api/conformed/<key>/pcm`. */
+  /** Name of the sound, `conformed/<key>` for the server. */
   readonly key: string;
   readonly lengthFrames: number;
 }

@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import type { SessionView } from '@/contracts';
+import { decodePart, soundParts } from '@/core/audio';
 
 /** Address of the server under test. */
 export const BASE = process.env.FERNMOSS_URL ?? '';
@@ -17,6 +18,14 @@ export async function newSession(name: string): Promise<string> {
 
 /** All of a session. */
 export const viewOf = async (id: string): Promise<SessionView> => (await call<SessionView>(`/api/sessions/${id}`)).value;
+
+/** Frames of a sound as the player would hear them, a channel each; none when there is no such sound. */
+export async function soundOf(sound: string, from: number, count: number): Promise<Float32Array[]> {
+  const response = await fetch(`${BASE}/api/sound`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ pieces: [{ sound, from, count }] }) });
+  const [part] = soundParts(new Uint8Array(await response.arrayBuffer()));
+  if (!part) throw new Error(`no answer for ${sound}`);
+  return decodePart(part);
+}
 
 const base64 = (text: string): string => Buffer.from(text, 'utf8').toString('base64');
 

@@ -3,3 +3,4 @@ export { readWavHeader, type WavFault, type WavHeader, type WavWarning } from '.
 export { readWavMetadata, type WavMetadata } from './wav-metadata';
 export { decodeInterleaved, readWavBlocks } from './wav-samples';
 export { createWavWriter, type WavWriter } from './wav-writer';
+export { decodePart, soundHead, soundParts, type SoundPart } from './sound-parts';

@@ -1,4 +1,4 @@
-import { applyEdits, emptySession, listRows, pathOf, ROOT, tracksInOrder, unusedBuses, type Edit, type SessionState, type Track } from './index';
+import { applyEdits, emptySession, listRows, pathOf, ROOT, tracksInOrder, tracksUnder, unusedBuses, type Edit, type SessionState, type Track } from './index';
 
 const track = (id: string, busId: string | null = null): Track => ({
   kind: 'track', id, recordingId: id, receivedName: id, startFrames: 0, name: id, family: 'unknown', part: null, role: null, position: null, side: null,
@@ -68,4 +68,11 @@ describe('edits that do not fit', () => {
   ])('%s', (code, edit) => {
     expect(fault(edit)).toBe(code);
   });
+});
+
+it('finds the tracks of chosen rows, those in folders at any depth, each once and in order', () => {
+  const ids = (...chosen: string[]): string[] => tracksUnder(session, chosen).map((t) => t.id);
+  expect(ids('kit')).toEqual(['kick', 'snare']);
+  expect(ids('voice', 'inner', 'snare')).toEqual(['snare', 'voice']);
+  expect(ids('gone')).toEqual([]);
 });

@@ -27,6 +27,13 @@ export function listRows(session: SessionState, folded: ReadonlySet<string> = ne
 /** Tracks from top to bottom, at any depth. */
 export const tracksInOrder = (session: SessionState): Track[] => listRows(session).map((r) => r.node).filter(isTrack);
 
+/** These tracks, and all tracks in these folders at any depth, from top to bottom. */
+export function tracksUnder(session: SessionState, ids: Iterable<string>): Track[] {
+  const wanted = new Set(ids);
+  for (const { node, parentId } of listRows(session)) if (wanted.has(parentId)) wanted.add(node.id);
+  return tracksInOrder(session).filter((t) => wanted.has(t.id));
+}
+
 /** Names of the folders a node lies in, outermost first. */
 export function pathOf(session: SessionState, id: string): string[] {
   const parent = Object.entries(session.children).find(([, ids]) => ids.includes(id))?.[0];

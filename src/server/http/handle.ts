@@ -39,7 +39,3 @@ export async function readBody<T>(request: Request, schema: Schema<T>): Promise<
   if (text.length > MAX_BODY_BYTES) throw new RequestFault({ code: 'request.invalid', issues: ['too large'] });
   return schema.validate(text === '' ? {} : JSON.parse(text), { abortEarly: false, stripUnknown: false });
 }
-
-/** Raw frames as an answer, with what is needed to decode them. */
-export const pcmResponse = ({ bytes, encoding, channels }: { readonly bytes: Uint8Array; readonly encoding: string; readonly channels: number }): Response =>
-  new Response(bytes as BodyInit, { headers: { 'content-type': 'application/octet-stream', 'x-encoding': encoding, 'x-channels': String(channels), 'cache-control': 'no-store' } });

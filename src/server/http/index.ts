@@ -1,2 +1,2 @@
 export { isOwnRequest } from './own-request';
-export { handle, pcmResponse, readBody, RequestFault } from './handle';
+export { handle, readBody, RequestFault } from './handle';

@@ -2,7 +2,7 @@ export { createSession, deleteSession, listSessions, viewSession } from './sessi
 export { applyToSession, redoSession, undoSession, verifyReplay } from './editing';
 export { cancelJob, receive, uploadServer } from './uploads';
 export { dismissRecording, enqueueConversions, enqueueListening, retryRecording } from './recordings';
-export { readConformedPcm, readPcm, readPeaks } from './listening';
+export { readPeaks, readSound } from './listening';
 export { blobAtRate, enqueueConforming, isWanted, type RenderRequest, renderRequests, resumeConforming, startAudition, viewAudition } from './conform';
 export { startDetection } from './tempo';
 export { sessionEvents } from './events';

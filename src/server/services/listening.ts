@@ -1,10 +1,9 @@
+import type { SoundPiece } from '@/contracts';
 import { readPeakLevel } from '@/core/analysis';
-import type { WavHeader } from '@/core/audio';
+import { type SampleEncoding, type SoundPart, soundHead, type WavHeader } from '@/core/audio';
 import { ConformFileModel, db, isUuid, RecordingModel, SessionModel } from '../db';
 import { RequestFault } from '../http';
 import { blobStore } from '../storage';
-
-const MAX_PCM_FRAMES = 1 << 20;
 
 async function find(recordingId: string): Promise<RecordingModel> {
   db();
@@ -31,7 +30,7 @@ interface PcmSource {
   readonly bytesPerFrame: number;
   /** Infinity for a converted copy: its blob ends with its last frame. */
   readonly lengthFrames: number;
-  readonly encoding: string;
+  readonly encoding: SampleEncoding;
   readonly channels: number;
 }
 
@@ -40,56 +39,70 @@ const MOST_KEPT = 4000;
 /** A player asks for the same recordings every second or two: the answer is kept for that long. */
 const kept = new Map<string, { readonly until: number; readonly source: PcmSource }>();
 
-async function pcmSource(recordingId: string): Promise<PcmSource> {
-  const known = kept.get(recordingId);
-  if (known && known.until > Date.now()) return known.source;
-  const row = await find(recordingId);
+function keep(sound: string, source: PcmSource): void {
+  if (kept.size >= MOST_KEPT) kept.clear();
+  kept.set(sound, { until: Date.now() + KEPT_MS, source });
+}
+
+/** Where all these sounds lie; what is not there is missing. */
+async function sourcesOf(sounds: readonly string[]): Promise<ReadonlyMap<string, PcmSource>> {
+  const found = new Map<string, PcmSource>();
+  const missing: Record<string, string[]> = { recordings: [], conformed: [] };
+  for (const sound of new Set(sounds)) {
+    const known = kept.get(sound);
+    const [kind, name] = sound.split('/') as [string, string];
+    if (known && known.until > Date.now()) found.set(sound, known.source);
+    else missing[kind]?.push(name);
+  }
+  db();
+  const add = (sound: string, source: PcmSource): void => {
+    keep(sound, source);
+    found.set(sound, source);
+  };
+  const recordings = (missing.recordings ?? []).filter(isUuid);
+  if (recordings.length > 0) {
+    const rows = await RecordingModel.findAll({ where: { id: recordings } });
+    const sessions = await SessionModel.findAll({ where: { id: [...new Set(rows.map((r) => r.sessionId))] }, attributes: ['id', 'sampleRateHz'] });
+    for (const row of rows) {
+      const source = recordingSource(row, sessions.find((s) => s.id === row.sessionId)?.sampleRateHz ?? null);
+      if (source) add(`recordings/${row.id}`, source);
+    }
+  }
+  if ((missing.conformed ?? []).length > 0)
+    for (const row of await ConformFileModel.findAll({ where: { key: missing.conformed } }))
+      add(`conformed/${row.key}`, { sha256: row.sha256, dataOffset: row.dataOffset, bytesPerFrame: 4 * row.channels, lengthFrames: Number(row.lengthFrames), encoding: 'f32', channels: row.channels });
+  return found;
+}
+
+function recordingSource(row: RecordingModel, rateHz: number | null): PcmSource | null {
   const header = row.header as (WavHeader & { converted?: { dataOffset: number } }) | null;
-  if (!header || !row.sha256) throw new RequestFault({ code: 'request.not_found' });
-  const session = await SessionModel.findByPk(row.sessionId, { attributes: ['sampleRateHz'] });
+  if (!header || !row.sha256) return null;
   // A copy made for a rate the session has left again does not count.
-  const converted = row.convertedSha256 && row.sampleRateHz !== session?.sampleRateHz && row.convertedRateHz === session?.sampleRateHz ? (header.converted ?? null) : null;
-  const source: PcmSource = converted
+  const converted = row.convertedSha256 && row.sampleRateHz !== rateHz && row.convertedRateHz === rateHz ? (header.converted ?? null) : null;
+  return converted
     ? { sha256: row.convertedSha256 as string, dataOffset: converted.dataOffset, bytesPerFrame: 4 * header.channels, lengthFrames: Infinity, encoding: 'f32', channels: header.channels }
     : { sha256: row.sha256, dataOffset: header.dataOffset, bytesPerFrame: header.bytesPerFrame, lengthFrames: header.lengthFrames, encoding: header.encoding, channels: header.channels };
-  keep(recordingId, source);
-  return source;
 }
 
-function keep(id: string, source: PcmSource): void {
-  if (kept.size >= MOST_KEPT) kept.clear();
-  kept.set(id, { until: Date.now() + KEPT_MS, source });
-}
+const NO_SOUND: SoundPart = { bytes: new Uint8Array(0), encoding: 'f32', channels: 0 };
+/** Files read at once for one answer. */
+const AT_ONCE = 8;
 
-async function conformedSource(key: string): Promise<PcmSource> {
-  const known = kept.get(key);
-  if (known && known.until > Date.now()) return known.source;
-  db();
-  const row = /^[0-9a-f]{64}$/.test(key) ? await ConformFileModel.findOne({ where: { key } }) : null;
-  if (!row) throw new RequestFault({ code: 'request.not_found' });
-  const source: PcmSource = { sha256: row.sha256, dataOffset: row.dataOffset, bytesPerFrame: 4 * row.channels, lengthFrames: Number(row.lengthFrames), encoding: 'f32', channels: row.channels };
-  keep(key, source);
-  return source;
-}
-
-/** Raw frames `[from, from + count)` at the session rate as they lie in the file, with what is needed to decode them. */
-export const readPcm = (recordingId: string, from: number, count: number): Promise<PcmFrames> => readFrames(() => pcmSource(recordingId), from, count);
-
-/** The same of a conformed recording, by its key. */
-export const readConformedPcm = (key: string, from: number, count: number): Promise<PcmFrames> => readFrames(() => conformedSource(key), from, count);
-
-/** Frames as they lie in a file. */
-export interface PcmFrames {
-  readonly bytes: Uint8Array;
-  readonly encoding: string;
-  readonly channels: number;
-}
-
-async function readFrames(find: () => Promise<PcmSource>, from: number, count: number): Promise<PcmFrames> {
-  if (!(from >= 0 && count > 0 && count <= MAX_PCM_FRAMES)) throw new RequestFault({ code: 'request.invalid', issues: ['frame range'] });
-  const { sha256, dataOffset, bytesPerFrame, lengthFrames, encoding, channels } = await find();
-  const start = dataOffset + from * bytesPerFrame;
-  const end = start + Math.max(0, Math.min(count, lengthFrames - from)) * bytesPerFrame;
-  const bytes = await blobStore().getRange(sha256, start, end);
-  return { bytes: bytes.subarray(0, bytes.length - (bytes.length % bytesPerFrame)), encoding, channels };
+/** Many pieces of sound in one answer, in the order asked for: 64 tracks are one request, not 64. A piece whose sound is gone comes empty. */
+export async function* readSound(pieces: readonly SoundPiece[]): AsyncGenerator<Uint8Array> {
+  const sources = await sourcesOf(pieces.map((p) => p.sound));
+  const read = async ({ sound, from, count }: SoundPiece): Promise<SoundPart> => {
+    const source = sources.get(sound);
+    if (!source) return NO_SOUND;
+    const { sha256, dataOffset, bytesPerFrame, lengthFrames, encoding, channels } = source;
+    const start = dataOffset + from * bytesPerFrame;
+    const end = start + Math.max(0, Math.min(count, lengthFrames - from)) * bytesPerFrame;
+    const bytes = await blobStore().getRange(sha256, start, end).catch((): null => null);
+    return bytes ? { bytes: bytes.subarray(0, bytes.length - (bytes.length % bytesPerFrame)), encoding, channels } : NO_SOUND;
+  };
+  for (let at = 0; at < pieces.length; at += AT_ONCE)
+    for (const part of await Promise.all(pieces.slice(at, at + AT_ONCE).map(read))) {
+      yield soundHead(part);
+      yield part.bytes;
+    }
 }

@@ -1,4 +1,4 @@
-import { CONTROL, framesToJump, type Loop, type MixerMessage, type MixTrack, RING_FRAMES, songFrame } from './transport';
+import { CONTROL, FADE_FRAMES, framesToJump, type MixerMessage, type MixTrack, type SoundingMessage, songFrame, type StartMessage, type TracksMessage, turnFrames } from './transport';
 
 declare const sampleRate: number;
 declare class AudioWorkletProcessor {
@@ -6,22 +6,35 @@ declare class AudioWorkletProcessor {
 }
 declare function registerProcessor(name: string, processor: unknown): void;
 
-const SMOOTH = 0.01; // gain change a frame: full swing in about 5 ms
+const SMOOTH = 0.01; // gain change a frame: full swing in about 2 ms
+const FADE = 1 / FADE_FRAMES;
 const CLICK_SECONDS = 0.03;
+/** After a gap so many frames must be there before it goes on, so that it does not stutter. */
+const RESUME_FRAMES = 4800;
+const PEAK_FALL = 0.97; // a block of 128 frames: about 100 dB a second
 
-/** Mixes all tracks in step to the sample: when one is starved, all wait, and the wait is counted. */
+/** Mixes all tracks in step to the sample: when one is late, all wait, and the wait is counted. Every start, stop, jump and gap is faded. */
 class Mixer extends AudioWorkletProcessor {
   private control: Int32Array = new Int32Array(CONTROL.words);
+  private meter: Float32Array = new Float32Array(this.control.buffer);
   private watermarks: Int32Array = new Int32Array(0);
   private tracks: readonly MixTrack[] = [];
   private rings: Float32Array[][] = [];
+  private mask = 0;
   private target: { left: Float32Array; right: Float32Array } = { left: new Float32Array(0), right: new Float32Array(0) };
   private gain: { left: Float32Array; right: Float32Array } = { left: new Float32Array(0), right: new Float32Array(0) };
+  private sum: { left: Float64Array; right: Float64Array } = { left: new Float64Array(128), right: new Float64Array(128) };
   private playing = false;
-  private epoch = 0;
-  private startFrames = 0;
-  private loop: Loop | null = null;
+  /** What comes after the fade-out: another place, other tracks. */
+  private next: { tracks: TracksMessage | null; start: StartMessage | null } = { tracks: null, start: null };
+  private now: StartMessage = { kind: 'start', epoch: 0, startFrames: 0, loop: null };
+  /** Fade of the whole, 0 … 1. */
+  private fade = 0;
+  private level = 1;
+  private levelTarget = 1;
+  private base = 0;
   private streamed = 0;
+  private running = false;
   private click: { frames: Float64Array; accents: Uint8Array; gain: number } = { frames: new Float64Array(0), accents: new Uint8Array(0), gain: 0 };
 
   constructor() {
@@ -30,78 +43,135 @@ class Mixer extends AudioWorkletProcessor {
   }
 
   private receive(message: MixerMessage): void {
-    if (message.kind === 'tracks') {
-      this.playing = false;
-      this.control = new Int32Array(message.control);
-      this.watermarks = new Int32Array(message.watermarks);
-      this.tracks = message.tracks;
-      this.rings = message.tracks.map((t) => Array.from({ length: t.channels }, (_, c) => new Float32Array(t.rings, c * RING_FRAMES * 4, RING_FRAMES)));
-      this.gain = { left: new Float32Array(message.tracks.length), right: new Float32Array(message.tracks.length) };
-      if (this.target.left.length !== message.tracks.length) this.target = { left: new Float32Array(message.tracks.length), right: new Float32Array(message.tracks.length) };
-    } else if (message.kind === 'start') {
-      this.epoch = message.epoch;
-      this.startFrames = message.startFrames;
-      this.loop = message.loop;
-      this.streamed = 0;
+    if (message.kind === 'tracks') this.next = { tracks: message, start: null };
+    else if (message.kind === 'start') {
+      this.next.start = message;
       this.playing = true;
-      Atomics.store(this.control, CONTROL.streamed, 0);
-      Atomics.store(this.control, CONTROL.mixerEpoch, message.epoch);
-    } else if (message.kind === 'stop') this.playing = false;
-    else if (message.kind === 'gains') this.target = { left: message.left, right: message.right };
+    } else if (message.kind === 'stop') {
+      this.playing = false;
+      this.next.start = null;
+    } else if (message.kind === 'gains') this.target = { left: message.left, right: message.right };
+    else if (message.kind === 'level') this.levelTarget = message.gain;
     else this.click = { frames: message.frames, accents: message.accents, gain: message.gain };
+    if (this.fade === 0) this.change();
+  }
+
+  /** Only in silence: goes over to what was asked for. */
+  private change(): void {
+    const { tracks, start } = this.next;
+    if (tracks) {
+      this.control = new Int32Array(tracks.control);
+      this.meter = new Float32Array(tracks.control);
+      this.watermarks = new Int32Array(tracks.watermarks);
+      this.tracks = tracks.tracks;
+      this.mask = tracks.ringFrames - 1;
+      this.rings = tracks.tracks.map((t) => Array.from({ length: t.channels }, (_, c) => new Float32Array(t.rings, c * tracks.ringFrames * 4, tracks.ringFrames)));
+      this.gain = { left: new Float32Array(this.tracks.length), right: new Float32Array(this.tracks.length) };
+      this.now = { ...this.now, epoch: 0 };
+    }
+    if (start) {
+      this.now = start;
+      this.running = false;
+      Atomics.store(this.control, CONTROL.mixerEpoch, start.epoch);
+    }
+    this.next = { tracks: null, start: null };
   }
 
   process(_inputs: unknown, outputs: Float32Array[][]): boolean {
     const [left, right] = outputs[0] ?? [];
-    if (!left || !right || !this.playing) return true;
+    if (!left || !right) return true;
     const frames = left.length;
-    if (Atomics.load(this.control, CONTROL.feederEpoch) !== this.epoch || !this.filled(frames)) {
-      if (this.streamed > 0) Atomics.add(this.control, CONTROL.starved, frames);
-      return true;
+    if (this.fade === 0) {
+      if (this.next.tracks || this.next.start) this.change();
+      if (!this.playing || !this.isFed()) return this.rest();
     }
-    this.tracks.forEach((_, t) => this.mix(t, left, right));
-    this.addClick(left, right);
+    const ahead = this.ahead();
+    const wanted = this.playing && !this.next.start && !this.next.tracks && ahead >= frames + (this.fade === 0 ? RESUME_FRAMES : 2 * FADE_FRAMES) ? 1 : 0;
+    if (this.fade === 0 && wanted === 0) {
+      if (this.streamed > 0) Atomics.add(this.control, CONTROL.late, frames);
+      return this.rest();
+    }
+    this.mixInto(left, right, wanted);
+    if (this.streamed === 0) this.port.postMessage({ kind: 'sounding', epoch: this.now.epoch } satisfies SoundingMessage);
     this.streamed += frames;
-    Atomics.store(this.control, CONTROL.streamed, this.streamed);
-    Atomics.store(this.control, CONTROL.songFrame, songFrame(this.startFrames, this.streamed, this.loop));
-    let peak = 0;
-    for (let i = 0; i < frames; i++) peak = Math.max(peak, Math.abs(left[i] as number), Math.abs(right[i] as number));
-    Atomics.store(this.control, CONTROL.peakMilli, Math.max(Math.round(peak * 1000), Math.floor(Atomics.load(this.control, CONTROL.peakMilli) * 0.97)));
+    Atomics.store(this.control, CONTROL.streamed, this.base + this.streamed);
+    Atomics.store(this.control, CONTROL.songFrame, songFrame(this.now.startFrames, this.streamed, this.now.loop));
+    this.measure(left, right);
     return true;
   }
 
-  private filled(frames: number): boolean {
-    for (let t = 0; t < this.tracks.length; t++) if (Atomics.load(this.watermarks, t) < this.streamed + frames) return false;
+  /** Whether the feeder speaks of the place we are to play; takes over where its stream begins. */
+  private isFed(): boolean {
+    if (Atomics.load(this.control, CONTROL.feederEpoch) !== this.now.epoch) return false;
+    if (!this.running) {
+      this.base = Atomics.load(this.control, CONTROL.base);
+      this.streamed = 0;
+      this.running = true;
+    }
     return true;
   }
 
-  private mix(t: number, left: Float32Array, right: Float32Array): void {
+  private ahead(): number {
+    let least = Infinity;
+    for (let t = 0; t < this.tracks.length; t++) least = Math.min(least, Atomics.load(this.watermarks, t));
+    return least - this.base - this.streamed;
+  }
+
+  /** A block of silence. */
+  private rest(): boolean {
+    this.meter[CONTROL.peak] = (this.meter[CONTROL.peak] as number) * PEAK_FALL;
+    return true;
+  }
+
+  private mixInto(left: Float32Array, right: Float32Array, wanted: 0 | 1): void {
+    const frames = left.length;
+    if (this.sum.left.length !== frames) this.sum = { left: new Float64Array(frames), right: new Float64Array(frames) };
+    this.sum.left.fill(0);
+    this.sum.right.fill(0);
+    for (let t = 0; t < this.tracks.length; t++) this.addTrack(t);
+    this.addClick();
+    for (let i = 0; i < frames; i++) {
+      this.fade = wanted ? Math.min(1, this.fade + FADE) : Math.max(0, this.fade - FADE);
+      this.level += Math.max(-SMOOTH, Math.min(SMOOTH, this.levelTarget - this.level));
+      left[i] = (this.sum.left[i] as number) * this.fade * this.level;
+      right[i] = (this.sum.right[i] as number) * this.fade * this.level;
+    }
+  }
+
+  private addTrack(t: number): void {
     const rings = this.rings[t] as Float32Array[];
     const a = rings[0] as Float32Array;
     const b = rings[1] ?? a;
+    const { left, right } = this.sum;
     let gl = this.gain.left[t] as number;
     let gr = this.gain.right[t] as number;
     const tl = this.target.left[t] ?? 0;
     const tr = this.target.right[t] ?? 0;
-    if (gl === 0 && gr === 0 && tl === 0 && tr === 0) return;
-    for (let i = 0; i < left.length; i++) {
-      gl += Math.max(-SMOOTH, Math.min(SMOOTH, tl - gl));
-      gr += Math.max(-SMOOTH, Math.min(SMOOTH, tr - gr));
-      const at = (this.streamed + i) & (RING_FRAMES - 1);
-      left[i] = (left[i] as number) + (a[at] as number) * gl;
-      right[i] = (right[i] as number) + (b[at] as number) * gr;
-    }
+    // Nothing is heard yet: no fade over which the levels would differ from those set.
+    if (this.streamed === 0) [gl, gr] = [tl, tr];
+    if (gl !== 0 || gr !== 0 || tl !== 0 || tr !== 0)
+      for (let i = 0, at = this.base + this.streamed; i < left.length; i++, at++) {
+        gl += Math.max(-SMOOTH, Math.min(SMOOTH, tl - gl));
+        gr += Math.max(-SMOOTH, Math.min(SMOOTH, tr - gr));
+        left[i] = (left[i] as number) + (a[at & this.mask] as number) * gl;
+        right[i] = (right[i] as number) + (b[at & this.mask] as number) * gr;
+      }
     this.gain.left[t] = gl;
     this.gain.right[t] = gr;
   }
 
-  private addClick(left: Float32Array, right: Float32Array): void {
+  private addClick(): void {
     const { frames, accents, gain } = this.click;
     if (gain === 0 || frames.length === 0) return;
+    const { left, right } = this.sum;
+    const { startFrames, loop } = this.now;
     const length = CLICK_SECONDS * sampleRate;
     for (let i = 0; i < left.length; ) {
-      const begin = songFrame(this.startFrames, this.streamed + i, this.loop);
-      const run = Math.min(left.length - i, framesToJump(this.startFrames, this.streamed + i, this.loop));
+      const begin = songFrame(startFrames, this.streamed + i, loop);
+      const toJump = framesToJump(startFrames, this.streamed + i, loop);
+      const run = Math.min(left.length - i, toJump);
+      // A click that sounds where the loop turns back ends there, without a step.
+      const turn = Math.max(1, loop ? turnFrames(loop) : 1);
       // The last click at or before each frame sounds on.
       let low = 0;
       let high = frames.length;
@@ -116,13 +186,27 @@ class Mixer extends AudioWorkletProcessor {
         for (let k = 0; k < run; k++) {
           const age = begin + k - from;
           if (age < 0 || age >= length) continue;
-          const y = gain * (accents[c] ? 1 : 0.7) * Math.sin((2 * Math.PI * hz * age) / sampleRate) * Math.exp((-6 * age) / length);
+          const y = Math.min(1, (toJump - k) / turn) * gain * (accents[c] ? 1 : 0.7) * Math.sin((2 * Math.PI * hz * age) / sampleRate) * Math.exp((-6 * age) / length);
           left[i + k] = (left[i + k] as number) + y;
           right[i + k] = (right[i + k] as number) + y;
         }
       }
       i += run;
     }
+  }
+
+  /** Peak and every single frame over full scale, as it leaves. */
+  private measure(left: Float32Array, right: Float32Array): void {
+    let peak = 0;
+    let overs = 0;
+    for (let i = 0; i < left.length; i++) {
+      const x = Math.max(Math.abs(left[i] as number), Math.abs(right[i] as number));
+      if (x > peak) peak = x;
+      if (x > 1) overs++;
+    }
+    this.meter[CONTROL.peak] = Math.max(peak, (this.meter[CONTROL.peak] as number) * PEAK_FALL);
+    if (peak > (this.meter[CONTROL.highest] as number)) this.meter[CONTROL.highest] = peak;
+    if (overs > 0) Atomics.add(this.control, CONTROL.overs, overs);
   }
 }
 

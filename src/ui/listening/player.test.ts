@@ -7,40 +7,49 @@ const toFeeder: Message[] = [];
 class FakeContext {
   readonly audioWorklet = { addModule: async (): Promise<void> => undefined };
   readonly destination = {};
-  async resume(): Promise<void> { /* nothing to wake */ }
+  state = 'suspended';
+  async resume(): Promise<void> { this.state = 'running'; }
+  async suspend(): Promise<void> { this.state = 'suspended'; }
   async close(): Promise<void> { /* nothing to free */ }
 }
 class FakeNode {
-  readonly port = { postMessage: (m: Message) => void toMixer.push(m) };
+  readonly port = { postMessage: (m: Message) => void toMixer.push(m), onmessage: null };
   connect(): void { /* no device */ }
 }
 class FakeWorker {
   postMessage(m: Message): void { toFeeder.push(m); }
   terminate(): void { /* nothing runs */ }
 }
-beforeAll(() => Object.assign(globalThis, { AudioContext: FakeContext, AudioWorkletNode: FakeNode, Worker: FakeWorker, requestAnimationFrame: () => 1, cancelAnimationFrame: () => undefined }));
+beforeAll(() => Object.assign(globalThis, { AudioContext: FakeContext, AudioWorkletNode: FakeNode, Worker: FakeWorker, window: globalThis, document: { hidden: false }, requestAnimationFrame: () => 1, cancelAnimationFrame: () => undefined }));
+const opened: Player[] = [];
+const open = (): Player => {
+  const player = new Player();
+  opened.push(player);
+  return player;
+};
+afterEach(async () => { for (const player of opened.splice(0)) await player.dispose(); });
 beforeEach(() => { toMixer.length = 0; toFeeder.length = 0; });
 
-const track = (id: string, more: Partial<PlayerTrack> = {}): PlayerTrack => ({ id, audio: `/api/recordings/${id}`, channels: 1, lengthFrames: 480_000, startFrames: 0, gainDb: 0, pan: 0, muted: false, ...more });
+const track = (id: string, more: Partial<PlayerTrack> = {}): PlayerTrack => ({ id, sound: `recordings/${id}`, channels: 1, lengthFrames: 480_000, startFrames: 0, gainDb: 0, pan: 0, muted: false, ...more });
 const last = (kind: string, of: readonly Message[] = toMixer): Message | undefined => of.filter((m) => m.kind === kind).at(-1);
 /** Twice as long as played, from a second on. */
 const HALF_SPEED = { toHeard: (s: number) => 1 + 2 * (s - 1), toPlayed: (s: number) => 1 + (s - 1) / 2 };
 
 describe('playing the session', () => {
   it('begins where it is told, in frames of the session, for mixer and feeder alike', async () => {
-    const player = new Player();
+    const player = open();
     player.setTracks([track('a'), track('b')], 48_000);
     player.seek(2.5);
     await player.play();
     expect(last('start')).toMatchObject({ startFrames: 120_000, loop: null });
-    expect(last('start', toFeeder)).toEqual(last('start'));
-    expect((last('tracks')?.tracks as { audio: string }[]).map((t) => t.audio)).toEqual(['/api/recordings/a', '/api/recordings/b']);
+    expect(last('start', toFeeder)).toEqual({ ...last('start'), ahead: false });
+    expect((last('tracks')?.tracks as { sound: string }[]).map((t) => t.sound)).toEqual(['recordings/a', 'recordings/b']);
     expect(player.state.getState().status).toBe('playing');
     await player.toggle();
     expect(player.state.getState()).toMatchObject({ status: 'idle', positionSeconds: 2.5 });
   });
   it('counts in played time while something conformed is heard: place, loop and click are turned over', async () => {
-    const player = new Player();
+    const player = open();
     player.setTracks([track('a')], 48_000, HALF_SPEED);
     player.setClicks([1, 2], [true, false]);
     player.seek(2);
@@ -51,17 +60,17 @@ describe('playing the session', () => {
     expect(player.state.getState()).toMatchObject({ positionSeconds: 2, loop: { startFrames: 96_000, endFrames: 144_000 } });
   });
   it('goes over to other sound while it plays, at the same place of the music', async () => {
-    const player = new Player();
+    const player = open();
     player.setTracks([track('a')], 48_000);
     player.seek(3);
     await player.play();
-    player.setTracks([track('a', { audio: '/api/conformed/k', lengthFrames: 960_000 })], 48_000, HALF_SPEED);
+    player.setTracks([track('a', { sound: 'conformed/k', lengthFrames: 960_000 })], 48_000, HALF_SPEED);
     await new Promise((resolve) => setTimeout(resolve, 0));
-    expect((last('tracks')?.tracks as { audio: string }[])[0]?.audio).toBe('/api/conformed/k');
+    expect((last('tracks')?.tracks as { sound: string }[])[0]?.sound).toBe('conformed/k');
     expect(last('start')).toMatchObject({ startFrames: 5 * 48_000 });
   });
   it('changes of level alone load nothing again', async () => {
-    const player = new Player();
+    const player = open();
     player.setTracks([track('a')], 48_000);
     await player.play();
     const loads = toMixer.filter((m) => m.kind === 'tracks').length;
@@ -71,17 +80,75 @@ describe('playing the session', () => {
     expect((last('gains')?.right as Float32Array)[0]).toBeCloseTo(10 ** (-6 / 20), 5);
   });
   it('solo is heard even when muted, and silences the rest', () => {
-    const player = new Player();
+    const player = open();
     player.setTracks([track('a'), track('b', { muted: true })], 48_000);
     player.setSolo(new Set(['b']));
     expect(player.state.getState().soloIds).toEqual(new Set(['b']));
   });
 });
 
+describe('made ready before anyone plays', () => {
+  const settled = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 260));
+  it('is what play begins with: the feeder only has to go on', async () => {
+    const player = open();
+    player.setTracks([track('a')], 48_000);
+    player.seek(2);
+    await settled();
+    expect(last('start', toFeeder)).toMatchObject({ startFrames: 96_000, ahead: true });
+    const { epoch } = last('start', toFeeder) as unknown as { epoch: number };
+    await player.play();
+    expect(last('start')).toMatchObject({ epoch, startFrames: 96_000 });
+    expect(toFeeder.filter((m) => m.kind === 'start')).toHaveLength(1);
+    expect(toFeeder.at(-1)).toEqual({ kind: 'go' });
+  });
+  it('does not count when the place has changed since', async () => {
+    const player = open();
+    player.setTracks([track('a')], 48_000);
+    await settled();
+    player.seek(5);
+    await player.play();
+    expect(last('start', toFeeder)).toMatchObject({ startFrames: 240_000, ahead: false });
+  });
+});
+
+describe('listening level', () => {
+  it('dims by 20 dB and back, below the level chosen; the session stays', async () => {
+    const player = open();
+    player.setTracks([track('a')], 48_000);
+    await player.play();
+    player.setLevel(-6);
+    player.toggleDim();
+    expect(last('level')?.gain).toBeCloseTo(10 ** (-26 / 20), 9);
+    player.toggleDim();
+    expect(last('level')?.gain).toBeCloseTo(10 ** (-6 / 20), 9);
+    player.setLevel(12);
+    expect(player.state.getState().levelDb).toBe(0);
+  });
+  it('one key repeats from here, plays on, and repeats the same again', () => {
+    const player = open();
+    player.setTracks([track('a')], 48_000);
+    player.seek(1);
+    player.toggleLoop();
+    expect(player.state.getState().loop).toEqual({ startFrames: 48_000, endFrames: 9 * 48_000 });
+    player.toggleLoop();
+    expect(player.state.getState().loop).toBeNull();
+    player.seek(60);
+    player.toggleLoop();
+    expect(player.state.getState().loop).toEqual({ startFrames: 48_000, endFrames: 9 * 48_000 });
+  });
+  it('the same rows in another order load nothing again', async () => {
+    const player = open();
+    player.setTracks([track('a'), track('b')], 48_000);
+    await player.play();
+    player.setTracks([track('b'), track('a')], 48_000);
+    expect(toMixer.filter((m) => m.kind === 'tracks')).toHaveLength(1);
+  });
+});
+
 describe('trying something out', () => {
-  const trial = { tracks: [track('t', { audio: '/api/conformed/t', startFrames: 240_000, lengthFrames: 96_000 })], time: HALF_SPEED, fromSeconds: 3, toSeconds: 4 };
+  const trial = { tracks: [track('t', { sound: 'conformed/t', startFrames: 240_000, lengthFrames: 96_000 })], time: HALF_SPEED, fromSeconds: 3, toSeconds: 4 };
   it('plays it round and round; the session comes back where it was', async () => {
-    const player = new Player();
+    const player = open();
     player.setTracks([track('a')], 48_000);
     player.seek(7);
     await player.tryOut(trial);
@@ -90,20 +157,20 @@ describe('trying something out', () => {
     await player.tryOut(null);
     expect(player.state.getState()).toMatchObject({ trying: false, status: 'idle', positionSeconds: 7, loop: null });
     await player.play();
-    expect((last('tracks')?.tracks as { audio: string }[])[0]?.audio).toBe('/api/recordings/a');
+    expect((last('tracks')?.tracks as { sound: string }[])[0]?.sound).toBe('recordings/a');
   });
   it('changes of the session meanwhile wait until it is over', async () => {
-    const player = new Player();
+    const player = open();
     player.setTracks([track('a')], 48_000);
     await player.tryOut(trial);
     player.setTracks([track('a'), track('b')], 48_000);
-    expect((last('tracks')?.tracks as { audio: string }[]).map((t) => t.audio)).toEqual(['/api/conformed/t']);
+    expect((last('tracks')?.tracks as { sound: string }[]).map((t) => t.sound)).toEqual(['conformed/t']);
     await player.tryOut(null);
     await player.play();
     expect((last('tracks')?.tracks as unknown[]).length).toBe(2);
   });
   it('from one trial to the next the place in the session is kept', async () => {
-    const player = new Player();
+    const player = open();
     player.setTracks([track('a')], 48_000);
     player.seek(9);
     await player.tryOut(trial);

@@ -1,11 +1,12 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import { CONTROL, type Loop, type MixTrack, RING_FRAMES, type FeederMessage, type MixerMessage } from './transport';
+import { stripGains } from '@/core/render';
+import { CONTROL, type FeederMessage, type Loop, type MixerMessage, ringFrames, type SoundingMessage, type StartMessage, type TracksMessage } from './transport';
 
 /** A track to be heard. */
 export interface PlayerTrack {
   readonly id: string;
-  /** Address its sound is served under, without `/pcm`: a recording, a conformed one, an audition. */
-  readonly audio: string;
+  /** Name of its sound for the server: `recordings/<id>` or `conformed/<key>`. */
+  readonly sound: string;
   readonly channels: number;
   readonly lengthFrames: number;
   readonly startFrames: number;
@@ -23,10 +24,19 @@ export interface PlayerState {
   readonly clickOn: boolean;
   /** Frames as played. */
   readonly loop: Loop | null;
-  /** Seconds of silence because audio did not come in time, since play. */
-  readonly starvedSeconds: number;
+  /** Seconds of silence because sound did not come in time, since play. */
+  readonly lateSeconds: number;
+  /** Seconds the sound device was left without sound because the machine was busy, since play; 0 where the browser does not tell. */
+  readonly deviceSeconds: number;
   /** Linear output peak, falling back. */
   readonly peak: number;
+  /** Highest output peak, linear, since {@link Player.resetMeter}. */
+  readonly highest: number;
+  /** Frames over full scale since {@link Player.resetMeter}: every single one is counted. */
+  readonly overs: number;
+  /** Listening level, dB; changes nothing in the session. */
+  readonly levelDb: number;
+  readonly dimmed: boolean;
   /** What is heard is not the session but something tried out. */
   readonly trying: boolean;
 }
@@ -48,31 +58,52 @@ export interface Trial {
   readonly toSeconds: number;
 }
 
-/** Listening to a session: one worklet mixes, one worker feeds it. */
+/** How much quieter “dim” is, dB. */
+export const DIM_DB = -20;
+/** Silent for so long, the device is given back. */
+const REST_MS = 30_000;
+/** A place must stand so long before its sound is made ready. */
+const SETTLE_MS = 200;
+/** Shortest stretch worth repeating, s. */
+const SHORTEST_LOOP = 0.1;
+/** Loop of the one key, when none was drawn: so many seconds from here. */
+const LOOP_SECONDS = 8;
+
+interface DeviceStats { readonly playbackStats?: { readonly underrunDuration?: number } }
+
+/** Listening to a session: one worklet mixes, one worker feeds it. What is likely to be heard next is made ready while nothing plays. */
 export class Player {
-  readonly state: StoreApi<PlayerState> = createStore(() => ({ status: 'idle', positionSeconds: 0, soloIds: new Set<string>(), clickOn: false, loop: null, starvedSeconds: 0, peak: 0, trying: false }));
+  readonly state: StoreApi<PlayerState> = createStore(() => ({ status: 'idle', positionSeconds: 0, soloIds: new Set<string>(), clickOn: false, loop: null, lateSeconds: 0, deviceSeconds: 0, peak: 0, highest: 0, overs: 0, levelDb: 0, dimmed: false, trying: false }));
   private context: AudioContext | null = null;
+  private device: Promise<void> | null = null;
   private node: AudioWorkletNode | null = null;
   private feeder: Worker | null = null;
   private control: Int32Array = new Int32Array(CONTROL.words);
+  private meter: Float32Array = new Float32Array(this.control.buffer);
   private tracks: readonly PlayerTrack[] = [];
   private sessionTracks: readonly PlayerTrack[] = [];
   private sessionTime: HeardTime = AS_PLAYED;
   private time: HeardTime = AS_PLAYED;
   private sessionPlace: { readonly positionSeconds: number; readonly loop: Loop | null } | null = null;
-  private loaded = '';
+  private lastLoop: Loop | null = null;
+  private loaded: { readonly name: string; readonly message: TracksMessage } | null = null;
+  private ready: StartMessage | null = null;
   private epoch = 0;
   private rateHz = 48_000;
   private clicks: { readonly seconds: readonly number[]; readonly accents: readonly boolean[] } = { seconds: [], accents: [] };
   private frame = 0;
+  private settle: ReturnType<typeof setTimeout> | undefined;
+  private rest: ReturnType<typeof setTimeout> | undefined;
+  private askedAt = 0;
+  private underrunBefore = 0;
 
-  /** Tells which tracks there are; their audio is only fetched when played. */
+  /** Tells which tracks there are. Their order does not matter: moving rows while listening changes nothing. */
   setTracks(tracks: readonly PlayerTrack[], rateHz: number, time: HeardTime | null = null): void {
-    this.sessionTracks = tracks;
+    this.sessionTracks = [...tracks].sort((a, b) => (a.id < b.id ? -1 : 1));
     this.sessionTime = time ?? AS_PLAYED;
-    if (!this.state.getState().trying) this.change(tracks, this.sessionTime);
     if (rateHz !== this.rateHz && this.context) void this.dispose();
     this.rateHz = rateHz;
+    if (!this.state.getState().trying) this.change(this.sessionTracks, this.sessionTime);
     this.sendGains();
   }
 
@@ -81,12 +112,13 @@ export class Player {
     this.tracks = tracks;
     this.time = time;
     this.sendClick();
-    if (this.state.getState().status === 'playing' && this.wanted() !== this.loaded) void this.play();
+    if (this.state.getState().status === 'playing' && nameOf(this.tracks) !== this.loaded?.name) void this.play();
+    else this.makeReadySoon();
   }
 
   /** Plays something instead of the session, from its beginning, round and round; null = the session again, where it was. */
   async tryOut(trial: Trial | null): Promise<void> {
-    const { trying, positionSeconds, loop, status } = this.state.getState();
+    const { trying, positionSeconds, loop } = this.state.getState();
     if (trial === null) {
       if (!trying) return;
       this.stop();
@@ -96,9 +128,10 @@ export class Player {
       return;
     }
     if (!trying) this.sessionPlace = { positionSeconds, loop };
-    if (status === 'playing') this.stop();
+    cancelAnimationFrame(this.frame);
+    // Set before the tracks change: they are to be heard from there, not from where the session was.
+    this.state.setState({ trying: true, status: 'idle', positionSeconds: trial.fromSeconds, loop: { startFrames: Math.round(trial.fromSeconds * this.rateHz), endFrames: Math.round(trial.toSeconds * this.rateHz) } });
     this.change(trial.tracks, trial.time ?? AS_PLAYED);
-    this.state.setState({ trying: true, positionSeconds: trial.fromSeconds, loop: { startFrames: Math.round(trial.fromSeconds * this.rateHz), endFrames: Math.round(trial.toSeconds * this.rateHz) } });
     this.sendGains();
     await this.play();
   }
@@ -109,11 +142,6 @@ export class Player {
     this.sendClick();
   }
 
-  /** Name of what the rings are to hold. */
-  private wanted(): string {
-    return this.tracks.map((t) => `${t.audio}:${t.startFrames}:${t.lengthFrames}`).join();
-  }
-
   /** Starts or stops at the present place. */
   async toggle(): Promise<void> {
     if (this.state.getState().status === 'playing') this.stop();
@@ -122,29 +150,55 @@ export class Player {
 
   /** Plays from the present place. */
   async play(): Promise<void> {
-    if (!(await this.prepare())) return;
+    this.askedAt = performance.now();
+    clearTimeout(this.rest);
+    if (!canPlay()) {
+      this.state.setState({ status: 'unavailable' });
+      return;
+    }
+    this.load();
+    await this.openDevice();
     this.begin();
   }
 
   /** Stops; the place is kept. */
   stop(): void {
-    this.post({ kind: 'stop' }, { kind: 'stop' });
+    this.node?.port.postMessage({ kind: 'stop' } satisfies MixerMessage);
+    this.feeder?.postMessage({ kind: 'stop' } satisfies FeederMessage);
+    this.ready = null;
     cancelAnimationFrame(this.frame);
-    this.state.setState({ status: this.context || this.state.getState().status !== 'unavailable' ? 'idle' : 'unavailable', peak: 0 });
+    this.state.setState({ status: this.state.getState().status === 'unavailable' ? 'unavailable' : 'idle', peak: 0 });
+    this.makeReadySoon();
+    clearTimeout(this.rest);
+    this.rest = setTimeout(() => void this.context?.suspend(), REST_MS);
   }
 
   /** Goes to a place, s; goes on playing from there if it was. */
   seek(seconds: number): void {
-    const positionSeconds = Math.max(0, seconds);
-    this.state.setState({ positionSeconds });
-    if (this.state.getState().status === 'playing') this.begin();
+    this.state.setState({ positionSeconds: Math.max(0, seconds) });
+    this.moved();
   }
 
   /** Repeats a stretch, s; null = play on. */
   setLoop(range: { readonly fromSeconds: number; readonly toSeconds: number } | null): void {
-    const loop = range && range.toSeconds - range.fromSeconds > 0.1 ? { startFrames: Math.round(range.fromSeconds * this.rateHz), endFrames: Math.round(range.toSeconds * this.rateHz) } : null;
+    const loop = range && range.toSeconds - range.fromSeconds > SHORTEST_LOOP ? { startFrames: Math.round(range.fromSeconds * this.rateHz), endFrames: Math.round(range.toSeconds * this.rateHz) } : null;
+    this.lastLoop = loop ?? this.state.getState().loop ?? this.lastLoop;
     this.state.setState({ loop });
-    if (this.state.getState().status === 'playing') this.begin();
+    this.moved();
+  }
+
+  /** Plays on; or repeats the stretch that was repeated last, or some seconds from here. */
+  toggleLoop(): void {
+    const { loop, positionSeconds } = this.state.getState();
+    const again = this.lastLoop && { fromSeconds: this.lastLoop.startFrames / this.rateHz, toSeconds: this.lastLoop.endFrames / this.rateHz };
+    this.setLoop(loop ? null : (again ?? { fromSeconds: positionSeconds, toSeconds: positionSeconds + LOOP_SECONDS }));
+  }
+
+  private moved(): void {
+    if (this.state.getState().status === 'playing') {
+      this.askedAt = performance.now();
+      this.begin();
+    } else this.makeReadySoon();
   }
 
   /** Only these are heard; none = all. */
@@ -153,70 +207,154 @@ export class Player {
     this.sendGains();
   }
 
+  /** These alone; the same again = all. */
+  toggleSolo(ids: ReadonlySet<string>): void {
+    const now = this.state.getState().soloIds;
+    this.setSolo(now.size === ids.size && [...ids].every((id) => now.has(id)) ? new Set() : ids);
+  }
+
   /** Click on or off. */
   toggleClick(): void {
     this.state.setState({ clickOn: !this.state.getState().clickOn });
     this.sendClick();
   }
 
-  /** Frees the audio device. */
+  /** Much quieter, to talk over it; again = back. */
+  toggleDim(): void {
+    this.state.setState({ dimmed: !this.state.getState().dimmed });
+    this.sendLevel();
+  }
+
+  /** Listening level, dB, 0 at most. */
+  setLevel(levelDb: number): void {
+    this.state.setState({ levelDb: Math.min(0, levelDb) });
+    this.sendLevel();
+  }
+
+  /** Counts overs and the highest peak from now on. */
+  resetMeter(): void {
+    Atomics.store(this.control, CONTROL.overs, 0);
+    this.meter[CONTROL.highest] = 0;
+    this.state.setState({ overs: 0, highest: 0 });
+  }
+
+  /** Opens the sound device before it is needed; browsers allow it from the first key or click on. */
+  warm(): void {
+    if (this.context || !canPlay()) return;
+    void this.openDevice().then(() => { if (this.state.getState().status !== 'playing') this.rest = setTimeout(() => void this.context?.suspend(), REST_MS); });
+  }
+
+  /** Frees the sound device and the worker. */
   async dispose(): Promise<void> {
     this.stop();
+    clearTimeout(this.settle);
+    clearTimeout(this.rest);
     this.feeder?.terminate();
     this.feeder = null;
     this.node = null;
-    this.loaded = '';
+    this.loaded = null;
+    this.device = null;
     const { context } = this;
     this.context = null;
     await context?.close();
   }
 
-  private async prepare(): Promise<boolean> {
-    if (typeof SharedArrayBuffer === 'undefined' || typeof AudioContext === 'undefined') {
-      this.state.setState({ status: 'unavailable' });
-      return false;
-    }
-    if (!this.context) {
-      this.context = new AudioContext({ sampleRate: this.rateHz, latencyHint: 'interactive' });
-      await this.context.audioWorklet.addModule('/engine/mixer.worklet.js');
-      this.node = new AudioWorkletNode(this.context, 'fernmoss-mixer', { numberOfInputs: 0, outputChannelCount: [2] });
-      this.node.connect(this.context.destination);
-      this.feeder = new Worker('/engine/feeder.worker.js', { type: 'module' });
-    }
-    await this.context.resume();
-    const wanted = this.wanted();
-    if (wanted !== this.loaded) {
-      const control = new SharedArrayBuffer(CONTROL.words * 4);
-      const watermarks = new SharedArrayBuffer(Math.max(1, this.tracks.length) * 4);
-      const tracks: MixTrack[] = this.tracks.map((t) => ({ audio: t.audio, channels: t.channels, lengthFrames: t.lengthFrames, startFrames: t.startFrames, rings: new SharedArrayBuffer(t.channels * RING_FRAMES * 4) }));
-      this.control = new Int32Array(control);
-      const message = { kind: 'tracks' as const, control, watermarks, tracks };
-      this.post(message, message);
-      this.loaded = wanted;
+  private async openDevice(): Promise<void> {
+    this.device ??= (async () => {
+      const context = new AudioContext({ sampleRate: this.rateHz, latencyHint: 'interactive' });
+      this.context = context;
+      await context.audioWorklet.addModule('/engine/mixer.worklet.js');
+      const node = new AudioWorkletNode(context, 'fernmoss-mixer', { numberOfInputs: 0, outputChannelCount: [2] });
+      node.port.onmessage = ({ data }: MessageEvent<SoundingMessage>) => {
+        // Found by whoever looks at the page's timings, our own bench among them.
+        if (data.epoch === this.epoch) performance.measure('listening: start', { start: this.askedAt });
+      };
+      node.connect(context.destination);
+      this.node = node;
+      if (this.loaded) node.port.postMessage(this.loaded.message);
       this.sendGains();
       this.sendClick();
-    }
-    return true;
+      this.sendLevel();
+    })();
+    await this.device;
+    if (this.context?.state !== 'running') await this.context?.resume();
+  }
+
+  /** Hands the wanted tracks to feeder and mixer, unless they have them. */
+  private load(): void {
+    const name = nameOf(this.tracks);
+    if (name === this.loaded?.name) return;
+    this.feeder ??= new Worker('/engine/feeder.worker.js', { type: 'module' });
+    const control = new SharedArrayBuffer(CONTROL.words * 4);
+    const size = ringFrames(this.tracks.reduce((sum, t) => sum + t.channels, 0));
+    const message: TracksMessage = {
+      kind: 'tracks', control, watermarks: new SharedArrayBuffer(Math.max(1, this.tracks.length) * 4), ringFrames: size,
+      tracks: this.tracks.map(({ sound, channels, lengthFrames, startFrames }) => ({ sound, channels, lengthFrames, startFrames, rings: new SharedArrayBuffer(channels * size * 4) })),
+    };
+    this.control = new Int32Array(control);
+    this.meter = new Float32Array(control);
+    this.meter[CONTROL.highest] = this.state.getState().highest;
+    Atomics.store(this.control, CONTROL.overs, this.state.getState().overs);
+    this.loaded = { name, message };
+    this.ready = null;
+    this.feeder.postMessage(message satisfies FeederMessage);
+    this.node?.port.postMessage(message satisfies MixerMessage);
+    this.sendGains();
+    this.sendClick();
+  }
+
+  private makeReadySoon(): void {
+    clearTimeout(this.settle);
+    if (typeof window === 'undefined' || !canPlay() || this.tracks.length === 0) return;
+    this.settle = setTimeout(() => {
+      if (this.state.getState().status === 'playing' || document.hidden) return;
+      this.load();
+      const start = this.startHere();
+      if (this.ready && samePlace(this.ready, start)) return;
+      this.ready = start;
+      this.feeder?.postMessage({ ...start, ahead: true } satisfies FeederMessage);
+    }, SETTLE_MS);
+  }
+
+  private startHere(): StartMessage {
+    const { positionSeconds, loop } = this.state.getState();
+    const heard = (seconds: number): number => Math.max(0, Math.round(this.time.toHeard(seconds) * this.rateHz));
+    return { kind: 'start', epoch: ++this.epoch, startFrames: heard(positionSeconds), loop: loop && { startFrames: heard(loop.startFrames / this.rateHz), endFrames: heard(loop.endFrames / this.rateHz) } };
   }
 
   private begin(): void {
-    const { positionSeconds, loop } = this.state.getState();
-    const heard = (seconds: number): number => Math.max(0, Math.round(this.time.toHeard(seconds) * this.rateHz));
-    const message = { kind: 'start' as const, epoch: ++this.epoch, startFrames: heard(positionSeconds), loop: loop && { startFrames: heard(loop.startFrames / this.rateHz), endFrames: heard(loop.endFrames / this.rateHz) } };
-    Atomics.store(this.control, CONTROL.songFrame, message.startFrames);
-    Atomics.store(this.control, CONTROL.starved, 0);
-    this.post(message, message);
-    this.state.setState({ status: 'playing', starvedSeconds: 0 });
+    clearTimeout(this.settle);
+    let start = this.startHere();
+    if (this.ready && samePlace(this.ready, start)) {
+      start = this.ready;
+      this.epoch = start.epoch;
+      this.feeder?.postMessage({ kind: 'go' } satisfies FeederMessage);
+    } else this.feeder?.postMessage({ ...start, ahead: false } satisfies FeederMessage);
+    this.ready = null;
+    Atomics.store(this.control, CONTROL.late, 0);
+    this.underrunBefore = this.underrun();
+    this.node?.port.postMessage(start satisfies MixerMessage);
+    this.state.setState({ status: 'playing', lateSeconds: 0, deviceSeconds: 0 });
     cancelAnimationFrame(this.frame);
     this.follow();
+  }
+
+  private underrun(): number {
+    return (this.context as DeviceStats | null)?.playbackStats?.underrunDuration ?? 0;
   }
 
   private follow(): void {
     const end = Math.max(0, ...this.tracks.map((t) => t.startFrames + t.lengthFrames));
     const step = (): void => {
+      // Until the mixer has gone over to this start, its place is still that of the one before.
+      const isHere = Atomics.load(this.control, CONTROL.mixerEpoch) === this.epoch;
       const at = Atomics.load(this.control, CONTROL.songFrame);
-      this.state.setState({ positionSeconds: this.time.toPlayed(at / this.rateHz), starvedSeconds: Atomics.load(this.control, CONTROL.starved) / this.rateHz, peak: Atomics.load(this.control, CONTROL.peakMilli) / 1000 });
-      if (at >= end && end > 0) {
+      this.state.setState({
+        ...(isHere ? { positionSeconds: this.time.toPlayed(at / this.rateHz) } : {}),
+        lateSeconds: Atomics.load(this.control, CONTROL.late) / this.rateHz, deviceSeconds: Math.max(0, this.underrun() - this.underrunBefore),
+        peak: this.meter[CONTROL.peak] as number, highest: this.meter[CONTROL.highest] as number, overs: Atomics.load(this.control, CONTROL.overs),
+      });
+      if (isHere && at >= end && end > 0) {
         this.stop();
         return;
       }
@@ -225,25 +363,23 @@ export class Player {
     this.frame = requestAnimationFrame(step);
   }
 
-  private post(mixer: MixerMessage, feeder: FeederMessage): void {
-    this.node?.port.postMessage(mixer);
-    this.feeder?.postMessage(feeder);
-  }
-
   private sendGains(): void {
     const { soloIds } = this.state.getState();
     const left = new Float32Array(this.tracks.length);
     const right = new Float32Array(this.tracks.length);
     this.tracks.forEach((t, i) => {
       // A solo is heard even when muted: that is how a rough mix or click is checked.
-      const heard = soloIds.size > 0 ? soloIds.has(t.id) : !t.muted;
-      const gain = heard ? 10 ** (t.gainDb / 20) : 0;
-      // Mono: equal power; stereo: balance.
-      const angle = ((t.pan + 1) * Math.PI) / 4;
-      left[i] = gain * (t.channels === 1 ? Math.cos(angle) : Math.min(1, 1 - t.pan));
-      right[i] = gain * (t.channels === 1 ? Math.sin(angle) : Math.min(1, 1 + t.pan));
+      if (soloIds.size > 0 ? !soloIds.has(t.id) : t.muted) return;
+      const gains = stripGains(t);
+      left[i] = gains.left;
+      right[i] = gains.right;
     });
     this.node?.port.postMessage({ kind: 'gains', left, right } satisfies MixerMessage);
+  }
+
+  private sendLevel(): void {
+    const { levelDb, dimmed } = this.state.getState();
+    this.node?.port.postMessage({ kind: 'level', gain: 10 ** ((levelDb + (dimmed ? DIM_DB : 0)) / 20) } satisfies MixerMessage);
   }
 
   private sendClick(): void {
@@ -251,3 +387,10 @@ export class Player {
     this.node?.port.postMessage({ kind: 'click', frames: Float64Array.from(seconds, (s) => this.time.toHeard(s) * this.rateHz), accents: Uint8Array.from(accents, Number), gain: this.state.getState().clickOn ? 0.4 : 0 } satisfies MixerMessage);
   }
 }
+
+const canPlay = (): boolean => typeof SharedArrayBuffer !== 'undefined' && typeof AudioContext !== 'undefined' && typeof Worker !== 'undefined';
+
+/** Name of what the rings are to hold. */
+const nameOf = (tracks: readonly PlayerTrack[]): string => tracks.map((t) => `${t.sound}:${t.startFrames}:${t.lengthFrames}`).join();
+
+const samePlace = (a: StartMessage, b: StartMessage): boolean => a.startFrames === b.startFrames && a.loop?.startFrames === b.loop?.startFrames && a.loop?.endFrames === b.loop?.endFrames;

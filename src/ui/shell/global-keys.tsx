@@ -39,6 +39,8 @@ export function GlobalKeys() {
     return [
       { key: ' ', run: () => void player.toggle() },
       { key: 'c', run: () => player.toggleClick() },
+      { key: 'l', run: () => player.toggleLoop() },
+      { key: 'd', run: () => player.toggleDim() },
       { key: 'home', mod: true, run: () => player.seek(0) },
       { key: 'z', mod: true, shift: false, run: () => store.getState().undo() },
       { key: 'z', mod: true, shift: true, run: () => store.getState().redo() },

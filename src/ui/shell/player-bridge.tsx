@@ -21,15 +21,24 @@ export function PlayerBridge() {
         const r = byId.get(t.recordingId);
         if (r?.state !== 'ready' || r.sessionFrames === null || r.channels === null) return [];
         const strip = { id: t.id, channels: r.channels, gainDb: t.gainDb, pan: t.pan, muted: t.muted };
-        if (!warp) return [{ ...strip, audio: `/api/recordings/${r.id}`, lengthFrames: r.sessionFrames, startFrames: t.startFrames }];
+        if (!warp) return [{ ...strip, sound: `recordings/${r.id}`, lengthFrames: r.sessionFrames, startFrames: t.startFrames }];
         // What is not conformed yet stays silent: out of time it would only mislead.
         const sound = conformed.get(t.id);
-        return sound ? [{ ...strip, audio: `/api/conformed/${sound.key}`, lengthFrames: sound.lengthFrames, startFrames: 0 }] : [];
+        return sound ? [{ ...strip, sound: `conformed/${sound.key}`, lengthFrames: sound.lengthFrames, startFrames: 0 }] : [];
       }),
       rate,
       warp && { toHeard: warp.toConformed, toPlayed: warp.toPlayed },
     );
   }, [player, session, recordings, conform]);
+  useEffect(() => {
+    const warm = (): void => player.warm();
+    window.addEventListener('pointerdown', warm, { once: true, capture: true });
+    window.addEventListener('keydown', warm, { once: true, capture: true });
+    return () => {
+      window.removeEventListener('pointerdown', warm, { capture: true });
+      window.removeEventListener('keydown', warm, { capture: true });
+    };
+  }, [player]);
   useEffect(() => {
     if (!session.map) {
       player.setClicks([], []);

@@ -1,14 +1,14 @@
 'use client';
 import Link from 'next/link';
-import { useMemo, useState } from 'react';
-import { createSongMap, formatBarPulse, formatClock } from '@/core/time';
-import { FernMark, formatRate, Kbd, ThemeSwitch } from '@/ui/kit';
+import { useState } from 'react';
+import { formatClock } from '@/core/time';
+import { FernMark, formatRate, ThemeSwitch } from '@/ui/kit';
 import { asHeard, heardWarp } from '@/core/conform';
 import { useSession, useSessionStore } from '@/ui/client';
-import { usePlayer, usePlayerState } from '@/ui/listening';
 import { DescribeDialog } from './describe-dialog';
 import { JobsButton } from './jobs-button';
 import { KeyList } from './key-list';
+import { Transport } from './transport';
 
 /** Brand, song, facts, listening, jobs, history. */
 export function TopBar() {
@@ -60,28 +60,6 @@ const averageTempo = (points: readonly { readonly quarters: number; readonly sec
   const [a, b] = [points[0], points.at(-1)];
   return a && b && b.seconds > a.seconds ? (60 * (b.quarters - a.quarters)) / (b.seconds - a.seconds) : null;
 };
-
-function Transport() {
-  const player = usePlayer();
-  const { map: file } = useSession((s) => s.view.session);
-  const map = useMemo(() => (file ? createSongMap(file.points, file.meters) : null), [file]);
-  const seconds = usePlayerState((s) => Math.round(s.positionSeconds * 50) / 50);
-  const status = usePlayerState((s) => s.status);
-  const clickOn = usePlayerState((s) => s.clickOn);
-  const starved = usePlayerState((s) => s.starvedSeconds > 0.05);
-  const peak = usePlayerState((s) => Math.round(s.peak * 50) / 50);
-  return (
-    <div className="fm-transport" role="group" aria-label="Listening">
-      {starved && <span className="fm-attention" title="Audio did not come in time"><i className="bi bi-exclamation-triangle" aria-hidden="true" /> gaps</span>}
-      <span className="fm-position" aria-label="Position">{map ? <b>{formatBarPulse(map, seconds)}</b> : null} {formatClock(seconds)}</span>
-      <span className={`fm-level ${peak >= 1 ? 'is-over' : ''}`} role="img" aria-label="Output level"><span style={{ width: `${Math.min(100, peak * 100)}%` }} /></span>
-      <button type="button" className="fm-button" onClick={() => void player.toggle()} disabled={status === 'unavailable'} title={status === 'unavailable' ? 'This browser cannot play here: open the page at 127.0.0.1' : undefined}>
-        <i className={`bi ${status === 'playing' ? 'bi-pause-fill' : 'bi-play-fill'}`} aria-hidden="true" /> <span className="visually-hidden">{status === 'playing' ? 'Pause' : 'Play'}</span> <Kbd>Space</Kbd>
-      </button>
-      <button type="button" className={`fm-quiet ${clickOn ? 'is-on' : ''}`} aria-pressed={clickOn} onClick={() => player.toggleClick()} disabled={!map} title={map ? 'Click on the accepted map (C)' : 'The click needs an accepted tempo map'}>Click</button>
-    </div>
-  );
-}
 
 function History() {
   const store = useSessionStore();

@@ -1,7 +1,7 @@
 'use client';
 import { Form } from 'react-bootstrap';
 import { FAMILIES, type Family } from '@/core/naming';
-import { isTrack, type Edit, type Track, type TrackFields } from '@/core/session';
+import { isFolder, isTrack, tracksUnder, type Edit, type Folder, type Track, type TrackFields } from '@/core/session';
 import { DEFAULT_STYLE, proposalEdits, type SortProposal, type SortRow } from '@/core/style';
 import { useSession, useSessionStore, useWorkbench } from '@/ui/client';
 import { formatDb, formatRate, Kbd, Pictogram, useShortcuts } from '@/ui/kit';
@@ -16,6 +16,7 @@ export function EvidencePanel({ proposal }: { readonly proposal: SortProposal })
   const tracks = [...selected].map((id) => session.nodes[id]).filter(isTrack);
   const track = current === null ? undefined : session.nodes[current];
   if (tracks.length > 1) return <aside className="fm-panel" aria-label="Selected tracks"><h2>{tracks.length} tracks</h2><ManyEditor tracks={tracks} /></aside>;
+  if (isFolder(track)) return <aside className="fm-panel" aria-label="Folder"><OneFolder key={track.id} folder={track} /></aside>;
   if (!isTrack(track)) return <aside className="fm-panel" aria-label="Details"><h2>What is this track?</h2><p className="fm-faint">Choose a row to see why it was named so, and to change it. <Kbd>N</Kbd> walks to the next one to check.</p></aside>;
   return <aside className="fm-panel" aria-label="Details"><OneTrack key={track.id} track={track} row={proposal.rows.find((r) => r.trackId === track.id) ?? null} proposal={proposal} /></aside>;
 }
@@ -84,6 +85,25 @@ function OneTrack({ track, row, proposal }: { readonly track: Track; readonly ro
       <Form.Check className="mt-2" id="muted" label="Muted" checked={track.muted} onChange={(e) => change(e.target.checked ? 'Mute' : 'Unmute', { muted: e.target.checked }, 'muted')} />
       <p className="fm-faint mt-2 mb-0">{kindText(track)}{recording?.sampleRateHz ? ` · ${formatRate(recording.sampleRateHz)} kHz ${recording.channels === 1 ? 'mono' : 'stereo'}` : ''}{recording?.facts ? ` · peak ${formatDb(recording.facts.peakDbfs)} dBFS` : ''}</p>
       {track.byHand.length > 0 && <button type="button" className="fm-quiet mt-2" onClick={() => commit('Let the house style decide', [{ kind: 'track.change', id: track.id, fields: { byHand: [], confidence: 0 } }])}>Let the house style decide again</button>}
+    </>
+  );
+}
+
+function OneFolder({ folder }: { readonly folder: Folder }) {
+  const player = usePlayer();
+  const session = useSession((s) => s.view.session);
+  const tracks = tracksUnder(session, [folder.id]);
+  const ids = new Set(tracks.map((t) => t.id));
+  return (
+    <>
+      <h2>{folder.name}</h2>
+      <p className="fm-faint">{tracks.length} track{tracks.length === 1 ? '' : 's'}, {folder.busId ? `summed on the ${session.buses[folder.busId]?.name ?? ''} bus` : 'not summed'}.</p>
+      <div className="d-flex gap-2 my-2">
+        <button type="button" className="fm-button" onClick={() => { player.setSolo(ids); void player.play(); }}><i className="bi bi-headphones" aria-hidden="true" /> Listen alone <Kbd>S</Kbd></button>
+        <button type="button" className="fm-quiet" onClick={() => { player.setSolo(new Set()); player.stop(); }}>All again</button>
+      </div>
+      <h3>All its tracks</h3>
+      <ManyEditor tracks={tracks} />
     </>
   );
 }

@@ -2,6 +2,7 @@
 import { DndContext, PointerSensor, useDroppable, useDraggable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
+import { tracksUnder } from '@/core/session';
 import { DEFAULT_STYLE } from '@/core/style';
 import { createSongMap } from '@/core/time';
 import { selectOnly, usePeaks, useSession, useSessionStore, useWorkbench, workbench } from '@/ui/client';
@@ -173,6 +174,14 @@ const Row = memo(function Row(props: RowProps) {
 type DragProps = Record<string, unknown> & { readonly ref: (element: HTMLElement | null) => void };
 
 function FolderCells({ row, isEditing, onEdit, nextId, drag }: RowProps & { readonly row: Extract<SheetRow, { kind: 'folder' }>; readonly drag: DragProps }) {
+  const player = usePlayer();
+  const store = useSessionStore();
+  const inside = (): ReadonlySet<string> => new Set(tracksUnder(store.getState().view.session, [row.id]).map((t) => t.id));
+  const soloed = usePlayerState((s) => {
+    if (s.soloIds.size === 0) return false;
+    const ids = inside();
+    return ids.size === s.soloIds.size && [...ids].every((id) => s.soloIds.has(id));
+  });
   const toggle = (): void => {
     const folded = new Set(workbench.getState().folded);
     if (folded.has(row.id)) folded.delete(row.id);
@@ -189,6 +198,7 @@ function FolderCells({ row, isEditing, onEdit, nextId, drag }: RowProps & { read
       </span>
       <span className="fm-cell-kind fm-faint" role="gridcell">{row.busName ? `→ ${row.busName} bus` : 'not summed'}</span>
       <span className="fm-cell-fill fm-faint">{row.folded ? `${row.count} folded` : ''}</span>
+      <span className="fm-cell-mark" role="gridcell"><button type="button" className={`fm-fold ${soloed ? 'fm-lake' : ''}`} aria-pressed={soloed} aria-label={`Listen to ${row.folder.name} alone`} title={soloed ? 'Heard alone; again: all' : 'Listen to this folder alone (S)'} onClick={(e) => { e.stopPropagation(); player.toggleSolo(inside()); }}><i className="bi bi-headphones" aria-hidden="true" /></button></span>
     </>
   );
 }

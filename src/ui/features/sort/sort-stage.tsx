@@ -1,7 +1,7 @@
 'use client';
 import { useMemo, useState } from 'react';
 import { Dropdown } from 'react-bootstrap';
-import { isTrack, type Edit } from '@/core/session';
+import { tracksUnder, type Edit } from '@/core/session';
 import { DEFAULT_STYLE, proposalEdits } from '@/core/style';
 import { proposalOf, selectOnly, useSession, useSessionStore, useWorkbench, workbench } from '@/ui/client';
 import { Kbd, useShortcuts, type Shortcut } from '@/ui/kit';
@@ -43,7 +43,7 @@ export function SortStage() {
     store.getState().commit(selected.size > 1 ? `Remove ${selected.size} rows` : 'Remove a row', edits);
     selectOnly(null);
   };
-  const selectedTracks = [...selected].map((id) => session.nodes[id]).filter(isTrack);
+  const selectedTracks = tracksUnder(session, selected);
 
   const shortcuts = ((): Shortcut[] => {
     const step = (by: number, extend: boolean): void => {
@@ -77,7 +77,7 @@ export function SortStage() {
         edits.push({ kind: 'track.change', id: current, fields: { confidence: 1, byHand: [...new Set([...((session.nodes[current] as { byHand?: string[] }).byHand ?? []), 'family'])] } });
         store.getState().commit(`Accept ${found.name}`, edits);
       } },
-      { key: 's', run: () => { const ids = new Set(selectedTracks.map((t) => t.id)); const now = player.state.getState().soloIds; player.setSolo(now.size === ids.size && [...ids].every((x) => now.has(x)) ? new Set() : ids); } },
+      { key: 's', run: () => player.toggleSolo(new Set(selectedTracks.map((t) => t.id))) },
       { key: 'm', run: () => {
         const on = selectedTracks.some((t) => !t.muted);
         store.getState().commit(on ? 'Mute' : 'Unmute', selectedTracks.map((t) => ({ kind: 'track.change', id: t.id, fields: { muted: on, byHand: [...new Set([...t.byHand, 'muted'])] } })));
