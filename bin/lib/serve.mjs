@@ -3,7 +3,8 @@ import { fork } from 'node:child_process';
 import { join } from 'node:path';
 import { ROOT, say } from './say.mjs';
 
-const RESTARTS_A_MINUTE = 5;
+const RESTARTS_A_MINUTE = 8;
+const PAUSE_MS = 20_000;
 
 /** Starts one process and resolves when it says it is ready; restarts it if it dies. */
 function keepUp(name, file, env) {
@@ -17,10 +18,12 @@ function keepUp(name, file, env) {
       child.once('exit', (code, signal) => {
         if (stopping) return;
         restarts = restarts.filter((t) => Date.now() - t < 60_000);
-        if (restarts.length >= RESTARTS_A_MINUTE) return reject(new Error(`${name} keeps stopping (${signal ?? code})`));
+        const tooOften = restarts.length >= RESTARTS_A_MINUTE;
+        // Only the first start can give up; what runs is never left dead.
+        if (tooOften) reject(new Error(`${name} keeps stopping (${signal ?? code})`));
         restarts.push(Date.now());
-        say(`${name} stopped (${signal ?? code}); starting it again`);
-        setTimeout(begin, 500);
+        say(`${name} stopped (${signal ?? code}); starting it again${tooOften ? ` in ${PAUSE_MS / 1000} s, as it keeps stopping` : ''}`);
+        setTimeout(begin, tooOften ? PAUSE_MS : 500);
       });
     };
     begin();

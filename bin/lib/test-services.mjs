@@ -9,18 +9,21 @@ import { serve } from './serve.mjs';
 /** Starts everything on a new data folder; `env` is what tests need to find it. */
 export async function startTestServices() {
   const dataDir = mkdtempSync(join(tmpdir(), 'fernmoss-test-'));
+  // The folder packages may be written to.
+  const folders = mkdtempSync(join(tmpdir(), 'fernmoss-folders-'));
   chmodSync(dataDir, 0o755);
   const cluster = await startCluster(dataDir);
   const port = await freePort(4710);
-  const served = await serve({ databaseUrl: cluster.url, dataDir, port, demo: false });
+  const served = await serve({ databaseUrl: cluster.url, dataDir, port, demo: false, env: { FERNMOSS_FOLDERS: folders } });
   return {
     /** Process ids of web and worker. */
-    pids: () => served.pids(),
-    env: { FERNMOSS_DATABASE_URL: cluster.url, FERNMOSS_DATA: dataDir, FERNMOSS_THREAD: join(ROOT, 'dist', 'compute.mjs'), FERNMOSS_DEMO: 'off', FERNMOSS_URL: `http://127.0.0.1:${port}` },
+    pids: () => ({ ...served.pids(), database: cluster.pid() }),
+    env: { FERNMOSS_DATABASE_URL: cluster.url, FERNMOSS_DATA: dataDir, FERNMOSS_THREAD: join(ROOT, 'dist', 'compute.mjs'), FERNMOSS_DEMO: 'off', FERNMOSS_FOLDERS: folders, FERNMOSS_CLUSTER: cluster.dir, FERNMOSS_URL: `http://127.0.0.1:${port}` },
     async stop() {
       await served.stop();
       removeCluster(cluster);
       rmSync(dataDir, { recursive: true, force: true });
+      rmSync(folders, { recursive: true, force: true });
     },
   };
 }

@@ -2,6 +2,7 @@ import type { Fault } from './faults';
 
 type Texts = Readonly<Record<string, (f: Record<string, unknown>) => string>>;
 
+const megabytes = (bytes: unknown): string => (Number(bytes) >= 1e9 ? `${(Number(bytes) / 1e9).toFixed(1)} GB` : `${Math.ceil(Number(bytes) / 1e6)} MB`);
 const bits = (f: Record<string, unknown>): string => (f.tag === 1 || f.tag === 3 ? `${String(f.bits)}-bit samples` : `codec number ${String(f.tag)}`);
 
 /** What happened, what it means, what to do. */
@@ -16,6 +17,13 @@ const TEXTS: Texts = {
   'wav.unsupported_channels': (f) => `It has ${String(f.channels)} channels; mono and stereo can be taken. Ask for the channels as files of their own.`,
   'upload.broken_off': () => 'The upload broke off. Try again, or add the file again: it goes on where it stopped.',
   'store.disk_full': () => 'The disk is full. Free some space, then try again; nothing received so far is lost.',
+  'store.no_room': (f) => `This needs about ${megabytes(f.neededBytes)} and ${megabytes(f.freeBytes)} are free. Nothing was begun. Clean up a session under “Space” in the list of sessions, or free some space.`,
+  'store.database_away': () => 'The database is being started again. This was not done; try again in a moment.',
+  'session.busy': () => 'Jobs of this session are at work. Wait for them or cancel them, then clean up.',
+  'folder.not_allowed': () => 'Packages may only be written to the folders allowed when Fernmoss was started (FERNMOSS_FOLDERS).',
+  'folder.not_there': (f) => `The folder ${String(f.path ?? '')} is not there. Choose another, or connect its disk.`,
+  'folder.not_writable': (f) => `Nothing can be written to ${String(f.path ?? 'this folder')}: ${String(f.reason ?? 'not permitted')}. The package itself is good; choose another folder or download it.`,
+  'delivery.folder_taken': (f) => `${String(f.path ?? 'A folder of this name')} is there already and is not this package. It was left as it is; choose another folder.`,
   'session.not_found': () => 'This session does not exist any more.',
   'session.stale_revision': () => 'The session was changed in another window meanwhile.',
   'edit.unknown_id': () => 'What this changes is not there any more.',

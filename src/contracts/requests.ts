@@ -122,10 +122,33 @@ export interface AuditionRequest {
   readonly trackIds: readonly string[];
 }
 
-/** What a package is to hold: the recordings as played, or conformed. */
-export const handoverRequestSchema = yup.object({ contents: yup.string().oneOf(['played', 'conformed']).default('played') }).noUnknown();
+/** A folder of this machine; whether it is allowed is asked where it is used. */
+const path = yup.string().max(4096).matches(/^\/[^\0]*$/, 'a folder is named from the root on');
+
+/** What a package is to hold: the recordings as played, or conformed; and an allowed folder to write it to as well. */
+export const handoverRequestSchema = yup.object({ contents: yup.string().oneOf(['played', 'conformed']).default('played'), folder: path.nullable().default(null) }).noUnknown();
 
 /** What {@link handoverRequestSchema} yields. */
 export interface HandoverRequest {
   readonly contents: 'played' | 'conformed';
+  readonly folder: string | null;
 }
+
+/** A name for the present state. */
+export const checkpointRequestSchema = yup.object({ name: text(80).trim().min(1).required() }).noUnknown();
+
+/** Where to go back to; 0 = as received. */
+export const returnRequestSchema = yup.object({ revision: yup.number().integer().min(0).required(), baseRevision: yup.number().integer().min(0).required() }).noUnknown();
+
+/** What to clean away of a session. */
+export const cleanRequestSchema = yup.object({ leftovers: yup.boolean().default(false), conformed: yup.boolean().default(false), packages: yup.array(id).max(1000).default([]) }).noUnknown();
+
+/** What {@link cleanRequestSchema} yields. */
+export interface CleanRequest {
+  readonly leftovers: boolean;
+  readonly conformed: boolean;
+  readonly packages: readonly string[];
+}
+
+/** An allowed folder to write a package to. */
+export const copyRequestSchema = yup.object({ folder: path.required() }).noUnknown();

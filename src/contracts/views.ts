@@ -1,6 +1,6 @@
 import type { ArrivalFacts } from '@/core/analysis';
 import type { WavWarning } from '@/core/audio';
-import type { SessionState } from '@/core/session';
+import type { EditSummary, SessionState } from '@/core/session';
 import type { Fault } from './faults';
 
 /** A recording as the page sees it. */
@@ -33,7 +33,7 @@ export interface RecordingView {
 }
 
 /** Kinds of job. */
-export type JobKind = 'recording.arrive' | 'recording.listen' | 'recording.convert' | 'tempo.detect' | 'conform.render' | 'conform.audition' | 'package.build' | 'demo.make';
+export type JobKind = 'recording.arrive' | 'recording.listen' | 'recording.convert' | 'tempo.detect' | 'conform.render' | 'conform.audition' | 'package.build' | 'package.copy' | 'demo.make';
 
 /** A job as the page sees it. */
 export interface JobView {
@@ -60,7 +60,8 @@ export interface TempoResultView {
 export interface HandoverView {
   readonly id: string;
   readonly number: number;
-  readonly state: 'building' | 'done' | 'failed';
+  /** `removed`: its bytes were cleaned away. */
+  readonly state: 'building' | 'done' | 'failed' | 'removed';
   readonly jobId: string | null;
   readonly sizeBytes: number | null;
   readonly folderName: string;
@@ -70,7 +71,68 @@ export interface HandoverView {
   readonly revision: number;
   readonly report: unknown;
   readonly fault: Fault | null;
+  /** Folders on this machine it was written to as well. */
+  readonly copies: readonly { readonly path: string; readonly at: string }[];
   readonly createdAt: string;
+}
+
+/** A named state of a session. */
+export interface CheckpointView {
+  readonly id: string;
+  readonly name: string;
+  readonly revision: number;
+  readonly at: string;
+}
+
+/** What was done to a session. */
+export interface HistoryView {
+  /** Newest first. */
+  readonly steps: readonly {
+    readonly revision: number;
+    readonly label: string;
+    readonly author: 'person' | 'intake' | 'demo';
+    readonly action: 'do' | 'undo' | 'redo';
+    readonly at: string;
+    /** A recording came in: no way back takes it away. */
+    readonly arrival: boolean;
+    /** Numbers of the packages made from this very state. */
+    readonly handovers: readonly number[];
+  }[];
+  readonly checkpoints: readonly CheckpointView[];
+}
+
+/** What going back would do. */
+export interface ReturnView {
+  /** Revision it was worked out for. */
+  readonly revision: number;
+  /** Edits; 0 = the session is like that already. */
+  readonly steps: number;
+  readonly summary: EditSummary;
+}
+
+/** What a session takes on the disk, bytes. */
+export interface SpaceView {
+  readonly originalsBytes: number;
+  /** Waveforms and onset curves. */
+  readonly analysisBytes: number;
+  /** Copies at the session's rate. */
+  readonly convertedBytes: number;
+  /** Conformed recordings as the session is now. */
+  readonly conformedBytes: number;
+  /** Auditions, and what was conformed or converted for settings that are no more. */
+  readonly leftoverBytes: number;
+  readonly packages: readonly { readonly id: string; readonly number: number; readonly sizeBytes: number }[];
+  readonly freeBytes: number;
+}
+
+/** A folder of this machine that packages may be written to. */
+export interface FolderView {
+  /** Null = the list of all allowed folders. */
+  readonly path: string | null;
+  /** Where `..` leads; null at an allowed folder's top: to the list. */
+  readonly parent: string | null;
+  readonly folders: readonly { readonly name: string; readonly path: string }[];
+  readonly freeBytes: number | null;
 }
 
 /** A conformed recording that can be played. */
@@ -131,4 +193,6 @@ export interface SessionView {
   /** Name of the step that undo or redo would take; null = none. */
   readonly undoLabel: string | null;
   readonly redoLabel: string | null;
+  /** Bytes free where recordings are kept. */
+  readonly freeBytes: number;
 }

@@ -1,3 +1,5 @@
+import { createHash } from 'node:crypto';
+import { createReadStream } from 'node:fs';
 import { open } from 'node:fs/promises';
 import type { ByteSink, ByteSource } from '@/core/units';
 
@@ -53,4 +55,11 @@ export async function fileSink(path: string): Promise<OpenFile<ByteSink>> {
       }
     },
   };
+}
+
+/** SHA-256 of a file, hexadecimal. */
+export async function hashFile(path: string): Promise<string> {
+  const hash = createHash('sha256');
+  for await (const chunk of createReadStream(path, { highWaterMark: 1 << 20 })) hash.update(chunk as Buffer);
+  return hash.digest('hex');
 }

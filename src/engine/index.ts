@@ -1,7 +1,8 @@
-export { fileSink, fileSource, type OpenFile } from './files';
+export { fileSink, fileSource, hashFile, type OpenFile } from './files';
 export { inspectFile, type Inspection } from './inspect-file';
 export { runTask, type TaskMap, type TaskName } from './compute-pool';
-export { hashFile, type MadeFile } from './tasks';
+export { type MadeFile } from './tasks';
+export { copyPackage, type CopyInput, type CopyOutcome, halfCopyPath } from './copy-package';
 export { buildPackage, type BuiltPackage, type PackageInput } from './build-package';
 export { type PackageCheck, verifyPackage } from './verify-package';
 export { NotAPackage, unzipPackage } from './unzip-package';

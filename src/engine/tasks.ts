@@ -1,5 +1,3 @@
-import { createHash } from 'node:crypto';
-import { createReadStream } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { type MicRelation, readOnsets } from '@/core/analysis';
 import { createWavWriter, readWavBlocks, readWavHeader, type WavFault } from '@/core/audio';
@@ -9,7 +7,8 @@ import { detectTempo, type TempoFault, type TempoReading } from '@/core/tempo';
 import { err, ok, type ProgressSink, type Result } from '@/core/units';
 import { buildPackage, type BuiltPackage, type PackageInput } from './build-package';
 import { type ConformedGroup, conformGroup, type ConformGroupInput } from './conform-group';
-import { fileSink, fileSource } from './files';
+import { copyPackage, type CopyInput, type CopyOutcome } from './copy-package';
+import { fileSink, fileSource, hashFile } from './files';
 import { inspectFile, type Inspection } from './inspect-file';
 import { relateMicFiles } from './relate-mics';
 import { type PackageCheck, verifyPackage } from './verify-package';
@@ -35,6 +34,7 @@ export interface TaskMap {
   /** The first file leads; one relation for each of the others. */
   relate: { takes: { readonly paths: readonly string[] }; gives: readonly (MicRelation | null)[] };
   conform: { takes: ConformGroupInput; gives: ConformedGroup & { readonly made: readonly MadeFile[] } };
+  copy: { takes: CopyInput; gives: CopyOutcome };
   package: { takes: PackageInput; gives: { readonly built: BuiltPackage; readonly checks: readonly PackageCheck[] } };
 }
 
@@ -58,6 +58,7 @@ export const TASKS: Tasks = {
     for (const { outPath } of done.files) made.push(await describeMade(outPath));
     return { ...done, made };
   },
+  copy: copyPackage,
   async package(input, progress) {
     const built = await buildPackage(input, (share) => progress(0.6 * share));
     return { built, checks: await verifyPackage(built.root, input, (share) => progress(0.6 + 0.4 * share)) };
@@ -101,11 +102,4 @@ async function describeMade(path: string): Promise<MadeFile> {
   } finally {
     await made.close();
   }
-}
-
-/** SHA-256 of a file, hexadecimal. */
-export async function hashFile(path: string): Promise<string> {
-  const hash = createHash('sha256');
-  for await (const chunk of createReadStream(path, { highWaterMark: 1 << 20 })) hash.update(chunk as Buffer);
-  return hash.digest('hex');
 }

@@ -1,8 +1,11 @@
 import { closeDb, migrate } from '@/server/db';
 import { startWorker } from '@/server/jobs';
+import { settleUploads, sweepBlobs, sweepPackages } from '@/server/services';
 import { blobStore } from '@/server/storage';
 import { HANDLERS, plantDemo } from './handlers';
 
+/** How often what a crash may have left is looked for. */
+const TIDY_MS = 60_000;
 /** How long running jobs may still take when the worker is told to stop. */
 const GRACE_MS = 1500;
 
@@ -17,6 +20,13 @@ async function main(): Promise<void> {
   }
   await blobStore().sweepTemporary();
   const runner = await startWorker(HANDLERS);
+  const tidy = async (): Promise<void> => {
+    await settleUploads();
+    await sweepPackages();
+    await sweepBlobs();
+  };
+  await tidy();
+  setInterval(() => void tidy().catch((error: unknown) => console.error('tidying up:', error)), TIDY_MS).unref();
   process.send?.('ready');
   console.log('worker ready');
   if (process.env.FERNMOSS_DEMO === 'on') await plantDemo();

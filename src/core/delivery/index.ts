@@ -1,4 +1,4 @@
-export { type PackagePlan, type PackageSource, type PlannedFile, planPackage } from './plan';
+export { packageBytes, type PackagePlan, type PackageSource, type PlannedFile, planPackage } from './plan';
 export { tempoMidi } from './tempo-midi';
 export { tracksCsv, markersCsv } from './csv';
 export { projectXml, projectMetadataXml } from './project-xml';

@@ -149,3 +149,6 @@ export function routingOf(session: SessionState, trackId: string): { readonly fo
   const track = session.nodes[trackId];
   return { folder: pathOf(session, trackId).join(' / '), bus: isTrack(track) && track.busId !== null ? (session.buses[track.busId]?.name ?? '') : '' };
 }
+
+/** Bytes a package takes on the disk, to within its papers: the sound, and a megabyte for all else. */
+export const packageBytes = (plan: PackagePlan): number => plan.files.reduce((n, f) => n + plan.lengthFrames * f.channels * (plan.bitDepth / 8), 0) + (1 << 20);

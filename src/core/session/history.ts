@@ -1,3 +1,6 @@
+import { applyEdits, type Edit } from './edits';
+import { emptySession, type SessionState } from './state';
+
 /** One line of the edit log, as far as undo needs it. */
 export interface LogEntry {
   readonly revision: number;
@@ -33,3 +36,18 @@ export const undoable = (log: readonly LogEntry[]): number | null => stacks(log)
 
 /** Revision of the entry that redo brings again next; null = nothing. */
 export const redoable = (log: readonly LogEntry[]): number | null => stacks(log).undone.at(-1) ?? null;
+
+/**
+ * The state of a session at a revision, from its log; what arrived later is there as well, as it came.
+ * Revision 0 = as received. Throws RangeError when the log does not replay.
+ */
+export function stateAt(log: readonly (LogEntry & { readonly edits: readonly Edit[] })[], revision: number): SessionState {
+  let state = emptySession('');
+  for (const entry of log) {
+    if (entry.revision > revision && entry.undoable) continue;
+    const outcome = applyEdits(state, entry.edits);
+    if (!outcome.ok) throw new RangeError(`revision ${entry.revision} does not replay: ${outcome.code} ${outcome.id}`);
+    state = outcome.session;
+  }
+  return state;
+}

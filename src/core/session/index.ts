@@ -2,4 +2,5 @@ export { BLOCK_LENGTHS, type BlockLength, type Bus, CONFORM_METHODS, type Confor
 export { applyEdit, applyEdits, type Edit, type EditFault, type EditKind, EDIT_KINDS, type EditMap } from './edits';
 export { listRows, pathOf, type SessionRow, tracksInOrder, tracksUnder, unusedBuses } from './views';
 export { majorityRate } from './rate';
-export { redoable, undoable, type LogEntry } from './history';
+export { difference, type EditSummary, summarizeEdits } from './difference';
+export { redoable, stateAt, undoable, type LogEntry } from './history';

@@ -86,4 +86,21 @@ export const MIGRATIONS: readonly Migration[] = [
       await q.sequelize.query('alter table sessions drop column conform');
     },
   },
+  {
+    name: '0003-checkpoints-and-copies',
+    async up(q) {
+      await q.createTable('checkpoints', fresh({ id, session_id: session, name: text, revision: integer, created_at: now }));
+      await q.addIndex('checkpoints', ['session_id', 'revision']);
+      await q.sequelize.query("alter table handovers add column copies jsonb not null default '[]'");
+      await q.sequelize.query('alter table handovers drop constraint handovers_state');
+      await q.sequelize.query("alter table handovers add constraint handovers_state check (state in ('building','done','failed','removed'))");
+    },
+    async down(q) {
+      await q.sequelize.query("delete from handovers where state = 'removed'");
+      await q.sequelize.query('alter table handovers drop constraint handovers_state');
+      await q.sequelize.query("alter table handovers add constraint handovers_state check (state in ('building','done','failed'))");
+      await q.sequelize.query('alter table handovers drop column copies');
+      await q.dropTable('checkpoints');
+    },
+  },
 ];

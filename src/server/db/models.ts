@@ -162,6 +162,15 @@ export class ConformFileModel extends Model<InferAttributes<ConformFileModel>, I
   declare createdAt: CreationOptional<Date>;
 }
 
+/** A named revision to go back to. */
+export class CheckpointModel extends Model<InferAttributes<CheckpointModel>, InferCreationAttributes<CheckpointModel>> {
+  declare id: string;
+  declare sessionId: string;
+  declare name: string;
+  declare revision: number;
+  declare createdAt: CreationOptional<Date>;
+}
+
 /** A package made or being made. */
 export class HandoverModel extends Model<InferAttributes<HandoverModel>, InferCreationAttributes<HandoverModel>> {
   declare id: string;
@@ -174,6 +183,8 @@ export class HandoverModel extends Model<InferAttributes<HandoverModel>, InferCr
   declare revision: number;
   declare report: CreationOptional<Json>;
   declare fault: CreationOptional<Json>;
+  /** Folders on this machine it was written to as well. */
+  declare copies: CreationOptional<Json>;
   declare createdAt: CreationOptional<Date>;
 }
 
@@ -211,6 +222,7 @@ export function initModels(sequelize: Sequelize): void {
   MeterModel.init({ sessionId: uuidKey(), bar: intKey(), numerator: int, denominator: int }, options('meter', 'meters'));
   EditModel.init({ sessionId: uuidKey(), revision: intKey(), action: str, ofRevision: int, undoable: DataTypes.BOOLEAN, label: str, author: str, edits: DataTypes.JSONB, inverse: DataTypes.JSONB, madeAt: created() }, options('edit', 'edits'));
   JobModel.init({ id: uuidKey(), kind: str, sessionId: DataTypes.UUID, subject: str, payload: DataTypes.JSONB, state: str, progress: DataTypes.DOUBLE, cancelRequested: DataTypes.BOOLEAN, result: DataTypes.JSONB, fault: DataTypes.JSONB, createdAt: created(), startedAt: DataTypes.DATE, finishedAt: DataTypes.DATE }, options('job', 'jobs'));
-  HandoverModel.init({ id: uuidKey(), sessionId: DataTypes.UUID, number: int, state: str, jobId: DataTypes.UUID, folderName: str, sizeBytes: DataTypes.BIGINT, revision: int, report: DataTypes.JSONB, fault: DataTypes.JSONB, createdAt: created() }, options('handover', 'handovers'));
+  HandoverModel.init({ id: uuidKey(), sessionId: DataTypes.UUID, number: int, state: str, jobId: DataTypes.UUID, folderName: str, sizeBytes: DataTypes.BIGINT, revision: int, report: DataTypes.JSONB, fault: DataTypes.JSONB, copies: { type: DataTypes.JSONB, defaultValue: [] }, createdAt: created() }, options('handover', 'handovers'));
+  CheckpointModel.init({ id: uuidKey(), sessionId: DataTypes.UUID, name: str, revision: int, createdAt: created() }, options('checkpoint', 'checkpoints'));
   ConformFileModel.init({ sessionId: uuidKey(), key: key(), sha256: { type: str, field: 'sha256' }, dataOffset: int, lengthFrames: DataTypes.BIGINT, channels: int, ratioMin: DataTypes.DOUBLE, ratioMax: DataTypes.DOUBLE, excerpt: DataTypes.BOOLEAN, createdAt: created() }, options('conformFile', 'conform_files'));
 }

@@ -1,5 +1,5 @@
 import * as yup from 'yup';
-import { handle, readBody, RequestFault } from './handle';
+import { bodyOf, handle, readBody, RequestFault } from './handle';
 
 const answer = async (work: () => Promise<unknown>): Promise<[number, unknown]> => {
   const response = await handle(work);
@@ -44,5 +44,30 @@ describe('a body', () => {
     expect(await read('{')).toEqual([400, { fault: { code: 'request.invalid', issues: ['not readable as JSON'] } }]);
     expect(await read(' '.repeat((8 << 20) + 1))).toEqual([400, { fault: { code: 'request.invalid', issues: ['too large'] } }]);
     expect((await read(''))[0]).toBe(400);
+  });
+});
+
+describe('a body made on the way', () => {
+  it('comes part by part, and its maker stops when the reader goes away', async () => {
+    let made = 0;
+    let told = false;
+    const parts = async function* (): AsyncGenerator<Uint8Array> {
+      try {
+        for (; made < 100; made++) yield Uint8Array.of(made);
+      } finally {
+        told = true;
+      }
+    };
+    const reader = bodyOf(parts()).getReader();
+    expect((await reader.read()).value).toEqual(Uint8Array.of(0));
+    expect((await reader.read()).value).toEqual(Uint8Array.of(1));
+    await reader.cancel();
+    expect([told, made < 10]).toEqual([true, true]);
+  });
+  it('ends where its parts end, and hands on what went wrong', async () => {
+    const two = async function* (): AsyncGenerator<Uint8Array> { yield Uint8Array.of(1, 2); yield Uint8Array.of(3); };
+    expect(new Uint8Array(await new Response(bodyOf(two())).arrayBuffer())).toEqual(Uint8Array.of(1, 2, 3));
+    const broken = async function* (): AsyncGenerator<Uint8Array> { yield Uint8Array.of(1); throw new Error('gone'); };
+    await expect(new Response(bodyOf(broken())).arrayBuffer()).rejects.toThrow('gone');
   });
 });

@@ -1,7 +1,8 @@
 import { ValidationError, type Schema } from 'yup';
 import type { Fault } from '@/contracts';
+import { isDatabaseAway } from '../db/away';
 
-const STATUS: Partial<Record<Fault['code'], number>> = { 'request.invalid': 400, 'request.not_found': 404, 'session.not_found': 404, 'session.stale_revision': 409, 'store.disk_full': 507, internal: 500 };
+const STATUS: Partial<Record<Fault['code'], number>> = { 'request.invalid': 400, 'request.not_found': 404, 'session.not_found': 404, 'session.stale_revision': 409, 'store.disk_full': 507, 'store.no_room': 507, 'store.database_away': 503, 'session.busy': 409, internal: 500 };
 
 /** A fault on its way to the page. */
 export class RequestFault extends Error {
@@ -27,6 +28,7 @@ function toFault(cause: unknown): Fault {
   if (cause instanceof RequestFault) return cause.fault;
   if (cause instanceof ValidationError) return { code: 'request.invalid', issues: cause.errors };
   if (cause instanceof SyntaxError) return { code: 'request.invalid', issues: ['not readable as JSON'] };
+  if (isDatabaseAway(cause)) return { code: 'store.database_away' };
   if ((cause as NodeJS.ErrnoException | null)?.code === 'ENOSPC') return { code: 'store.disk_full' };
   return { code: 'internal' };
 }
@@ -38,4 +40,19 @@ export async function readBody<T>(request: Request, schema: Schema<T>): Promise<
   const text = await request.text();
   if (text.length > MAX_BODY_BYTES) throw new RequestFault({ code: 'request.invalid', issues: ['too large'] });
   return schema.validate(text === '' ? {} : JSON.parse(text), { abortEarly: false, stripUnknown: false });
+}
+
+/** Parts as they are made, as the body of an answer; whoever makes them is told when the reader goes away. (Node's own bridge throws then, outside any hands.) */
+export function bodyOf(parts: AsyncIterable<Uint8Array>): ReadableStream<Uint8Array> {
+  const source = parts[Symbol.asyncIterator]();
+  return new ReadableStream<Uint8Array>({
+    async pull(controller) {
+      const { done, value } = await source.next();
+      if (done) controller.close();
+      else controller.enqueue(value);
+    },
+    async cancel() {
+      await source.return?.();
+    },
+  });
 }

@@ -1,2 +1,2 @@
 export { isOwnRequest } from './own-request';
-export { handle, readBody, RequestFault } from './handle';
+export { bodyOf, handle, readBody, RequestFault } from './handle';

@@ -2,7 +2,7 @@ import { makeWorkerUtils, run, type Runner } from 'graphile-worker';
 import { Cancelled, type CancelSignal, type ProgressSink } from '@/core/units';
 import type { Fault, JobKind } from '@/contracts';
 import { readConfig } from '../config';
-import { JobModel } from '../db';
+import { isDatabaseAway, JobModel } from '../db';
 
 /** What a handler is given. */
 export interface JobContext {
@@ -58,6 +58,8 @@ async function runJob(handlers: Readonly<Record<JobKind, JobHandler>>, jobId: st
     const outcome = await handlers[job.kind as JobKind]({ jobId, sessionId: job.sessionId, payload: job.payload, progress: (s) => { share = s; }, cancel });
     await finish(jobId, outcome.fault ? { state: 'failed', fault: outcome.fault } : { state: 'done', result: (outcome.result as object | undefined) ?? null, progress: 1 });
   } catch (cause) {
+    // Whether the job ended cannot be written down: this process goes, and the next one frees its locks and does it again.
+    if (isDatabaseAway(cause)) leave(cause);
     if (cause instanceof Cancelled) await finish(jobId, { state: 'cancelled', fault: { code: 'job.cancelled' } });
     else {
       const error = cause as NodeJS.ErrnoException;
@@ -70,5 +72,10 @@ async function runJob(handlers: Readonly<Record<JobKind, JobHandler>>, jobId: st
 }
 
 async function finish(id: string, values: { state: string; fault?: Fault; result?: object | null; progress?: number }): Promise<void> {
-  await JobModel.update({ ...values, finishedAt: new Date() }, { where: { id } });
+  await JobModel.update({ ...values, finishedAt: new Date() }, { where: { id } }).catch(leave);
+}
+
+function leave(cause: unknown): never {
+  console.error('worker: lost the database;', (cause as Error).message);
+  process.exit(1);
 }

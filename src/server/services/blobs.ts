@@ -2,20 +2,31 @@ import { QueryTypes, type Transaction } from 'sequelize';
 import { BlobModel, db } from '../db';
 import { blobStore } from '../storage';
 
-/** Takes the rows of blobs that nothing refers to any more; returns their names, whose bytes may go once this is committed. */
-export async function dropOrphanBlobs(transaction: Transaction): Promise<string[]> {
-  const rows = await db().query<{ sha256: string }>(
-    `select sha256 from blobs b
-     where not exists (select 1 from recordings r where b.sha256 in (r.sha256, r.peaks_sha256, r.onsets_sha256, r.converted_sha256))
-       and not exists (select 1 from conform_files c where c.sha256 = b.sha256)`,
-    { type: QueryTypes.SELECT, transaction },
-  );
-  const shas = rows.map((r) => r.sha256);
-  if (shas.length > 0) await BlobModel.destroy({ where: { sha256: shas }, transaction });
-  return shas;
-}
+/** Number of the lock between those who add blobs and those who free them. */
+const BLOB_LOCK = 7_061_977;
 
-/** Frees the bytes that nothing refers to. They go only after their rows are gone for good: a crash here leaves waste, never a dangling row. */
-export async function sweepBlobs(): Promise<void> {
-  for (const sha of await db().transaction(dropOrphanBlobs)) await blobStore().delete(sha);
-}
+/** A transaction in which blobs are put into the store: none is freed meanwhile, not even one of the same content. Take no lock before it that {@link sweepBlobs} could wait for. */
+export const keepingBlobs = <T>(work: (transaction: Transaction) => Promise<T>): Promise<T> =>
+  db().transaction(async (transaction) => {
+    await db().query('select pg_advisory_xact_lock_shared(:key)', { replacements: { key: BLOB_LOCK }, type: QueryTypes.SELECT, transaction });
+    return work(transaction);
+  });
+
+/**
+ * Frees the bytes that nothing refers to; does nothing while blobs are being added, the next sweep will.
+ * Bytes go before the commit, under the lock: after a crash there may be a row without bytes, but nobody refers to it, and who adds that content again brings the bytes.
+ */
+export const sweepBlobs = (): Promise<void> =>
+  db().transaction(async (transaction) => {
+    const [lock] = await db().query<{ free: boolean }>('select pg_try_advisory_xact_lock(:key) free', { replacements: { key: BLOB_LOCK }, type: QueryTypes.SELECT, transaction });
+    if (!lock?.free) return;
+    const rows = await db().query<{ sha256: string }>(
+      `select sha256 from blobs b
+       where not exists (select 1 from recordings r where b.sha256 in (r.sha256, r.peaks_sha256, r.onsets_sha256, r.converted_sha256))
+         and not exists (select 1 from conform_files c where c.sha256 = b.sha256)`,
+      { type: QueryTypes.SELECT, transaction },
+    );
+    const shas = rows.map((r) => r.sha256);
+    for (const sha of shas) await blobStore().delete(sha);
+    if (shas.length > 0) await BlobModel.destroy({ where: { sha256: shas }, transaction });
+  });

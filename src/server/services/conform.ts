@@ -7,6 +7,7 @@ import { ConformFileModel, db, isUuid, JobModel, loadSession, RecordingModel } f
 import { RequestFault } from '../http';
 import { enqueue } from '../jobs';
 import { sweepBlobs } from './blobs';
+import { mustFit } from './room';
 
 /** Part of every key: raise it when the same input is to give other bytes. */
 const ALGORITHM = 1;
@@ -81,6 +82,23 @@ export async function enqueueConforming(sessionId: string, session: SessionState
     if (request.sources.some((s) => !present.has(s.key) && !busy.has(s.key))) await enqueue({ kind: 'conform.render', sessionId, subject: request.subject, payload: request }, transaction);
 }
 
+/** Refuses settings whose results would not fit on the disk: 32 bit float, what is there already not counted. */
+export async function mustFitConforming(sessionId: string, session: SessionState, transaction: Transaction): Promise<void> {
+  const plan = session.conform && planConform(session, session.conform);
+  if (!session.conform || !plan || session.sampleRateHz === null) return;
+  const recordings = await RecordingModel.findAll({ where: { sessionId }, transaction });
+  const requests = renderRequests(session, recordings, session.conform);
+  const present = await presentKeys(sessionId, keysOf(requests), transaction);
+  const byId = new Map(recordings.map((r) => [r.id, r]));
+  let bytes = 0;
+  for (const { trackId, key, startFrames } of requests.flatMap((r) => r.sources)) {
+    const recording = byId.get((session.nodes[trackId] as Track).recordingId);
+    const blob = blobAtRate(recording, session.sampleRateHz);
+    if (blob && !present.has(key)) bytes += plan.warp.toConformed((startFrames + blob.lengthFrames) / session.sampleRateHz) * session.sampleRateHz * (recording?.channels ?? 1) * 4;
+  }
+  if (bytes > 0) await mustFit(bytes);
+}
+
 /** Whether a session still wants a result: settings may have changed while its job waited. */
 export async function isWanted(sessionId: string, request: RenderRequest): Promise<boolean> {
   const loaded = await loadSession(sessionId);
@@ -143,6 +161,7 @@ export async function resumeConforming(sessionId: string): Promise<void> {
   await db().transaction(async (transaction) => {
     const loaded = await loadSession(sessionId, transaction);
     if (!loaded) throw new RequestFault({ code: 'session.not_found' });
+    await mustFitConforming(sessionId, loaded.session, transaction);
     await enqueueConforming(sessionId, loaded.session, transaction);
   });
 }

@@ -3,7 +3,7 @@ import { applyEdits, redoable, undoable, type Edit, type LogEntry } from '@/core
 import { emptySession, type SessionState } from '@/core/session';
 import { db, EditModel, loadSession, saveSession, SessionModel } from '../db';
 import { RequestFault } from '../http';
-import { enqueueConforming } from './conform';
+import { enqueueConforming, mustFitConforming } from './conform';
 
 /** Who did it and what it is called in the history. */
 export interface EditMeta {
@@ -65,6 +65,7 @@ async function commit(
 ): Promise<number> {
   const outcome = applyEdits(loaded.session, edits);
   if (!outcome.ok) throw new RequestFault({ code: outcome.code, id: outcome.id });
+  if (meta.action === 'do' && edits.some((e) => e.kind === 'conform.set' && e.conform !== null)) await mustFitConforming(sessionId, outcome.session, transaction);
   const revision = loaded.revision + 1;
   await saveSession(sessionId, loaded.session, outcome.session, revision, transaction);
   await EditModel.create({ sessionId, revision, action: meta.action, ofRevision: meta.of, undoable: meta.undoable ?? true, label: meta.label, author: meta.author, edits, inverse: outcome.inverse }, { transaction });

@@ -1,9 +1,14 @@
 export { createSession, deleteSession, listSessions, viewSession } from './sessions';
 export { applyToSession, redoSession, undoSession, verifyReplay } from './editing';
-export { cancelJob, receive, uploadServer } from './uploads';
+export { cancelJob, receive, serveUpload, settleUploads } from './uploads';
 export { dismissRecording, enqueueConversions, enqueueListening, retryRecording } from './recordings';
 export { readPeaks, readSound } from './listening';
 export { blobAtRate, enqueueConforming, isWanted, type RenderRequest, renderRequests, resumeConforming, startAudition, viewAudition } from './conform';
 export { startDetection } from './tempo';
 export { sessionEvents } from './events';
-export { packageDir, packageStream, startHandover } from './handovers';
+export { enqueueCopy, packageStream, startCopy, startHandover } from './handovers';
+export { packageDir } from './package-dir';
+export { listFolders, writableFolder } from './folders';
+export { makeCheckpoint, previewReturn, removeCheckpoint, returnTo, viewHistory } from './history';
+export { cleanSession, sweepPackages, viewSpace } from './space';
+export { keepingBlobs, sweepBlobs } from './blobs';

@@ -9,11 +9,11 @@ import { redoable, undoable } from '@/core/session';
 import { readConfig } from '../config';
 import { db, HandoverModel, isUuid, JobModel, loadSession, RecordingModel, SessionModel } from '../db';
 import { RequestFault } from '../http';
-import { blobStore } from '../storage';
-import { dropOrphanBlobs } from './blobs';
+import { sweepBlobs } from './blobs';
 import { viewConform } from './conform';
 import { applyToSession, readLog } from './editing';
-import { packageDir } from './handovers';
+import { packageDir } from './package-dir';
+import { freeBytes } from './room';
 
 /** Makes an empty session; its description is the first line of its log. */
 export async function createSession(input: NewSession, author: 'person' | 'demo' = 'person'): Promise<string> {
@@ -71,6 +71,7 @@ export async function viewSession(id: string): Promise<SessionView> {
     tempo: tempo?.result ? { jobId: tempo.id, result: tempo.result } : null,
     undoLabel: labelOf(undoable(log)),
     redoLabel: labelOf(redoable(log)),
+    freeBytes: await freeBytes(),
   };
 }
 
@@ -91,19 +92,18 @@ const toJobView = (j: JobModel): JobView => ({
 });
 
 const toHandoverView = (h: HandoverModel): HandoverView => ({
-  id: h.id, number: h.number, state: h.state as HandoverView['state'], jobId: h.jobId, sizeBytes: h.sizeBytes === null ? null : Number(h.sizeBytes), folderName: h.folderName, folderPath: h.state === 'done' ? join(packageDir(h.sessionId, h.id), h.folderName) : null, revision: h.revision, report: h.report ?? null, fault: (h.fault as HandoverView['fault']) ?? null, createdAt: h.createdAt.toISOString(),
+  id: h.id, number: h.number, state: h.state as HandoverView['state'], jobId: h.jobId, sizeBytes: h.sizeBytes === null ? null : Number(h.sizeBytes), folderName: h.folderName, folderPath: h.state === 'done' ? join(packageDir(h.sessionId, h.id), h.folderName) : null, revision: h.revision, report: h.report ?? null, fault: (h.fault as HandoverView['fault']) ?? null, copies: (h.copies as HandoverView['copies'] | null) ?? [], createdAt: h.createdAt.toISOString(),
 });
 
 /** Removes a session, its packages, and every blob that no other session refers to. */
 export async function deleteSession(id: string): Promise<void> {
-  const orphans = await db().transaction(async (transaction) => {
+  await db().transaction(async (transaction) => {
     const found = isUuid(id) ? await SessionModel.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE }) : null;
     if (!found) throw new RequestFault({ code: 'session.not_found' });
     await JobModel.update({ cancelRequested: true }, { where: { sessionId: id, state: ['queued', 'running'] }, transaction });
     await found.destroy({ transaction });
-    return dropOrphanBlobs(transaction);
   });
-  // Bytes go only after the rows are gone for good: a crash here leaves waste, never a dangling row.
-  for (const sha of orphans) await blobStore().delete(sha);
+  // Bytes go only after the rows are gone for good: a crash here leaves waste, which the next sweep finds.
+  await sweepBlobs();
   await rm(join(readConfig().dataDir, 'packages', id), { recursive: true, force: true });
 }

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { mkdirSync } from 'node:fs';
-import { rm, statfs } from 'node:fs/promises';
+import { readdir, readFile, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { FileStore } from '@tus/file-store';
 import { Server } from '@tus/server';
@@ -8,16 +8,16 @@ import { toSafeText } from '@/core/naming';
 import { readConfig } from '../config';
 import { db, isUuid, JobModel, RecordingModel, SessionModel } from '../db';
 import { enqueue } from '../jobs';
+import { freeBytes, RESERVE_BYTES } from './room';
 
 const MAX_UPLOAD_BYTES = 64 * 2 ** 30;
 const MAX_FILES_PER_SESSION = 2000;
-/** Kept free for the database and what is derived; an upload that would go below is refused before it begins. */
-const RESERVE_BYTES = 64 * 2 ** 20;
+const UPLOAD_KEPT_MS = 7 * 86_400_000;
 
 const cache = globalThis as { fernmossTus?: Server };
 
 /** The resumable upload end (tus 1.0); a finished upload becomes a recording waiting for its arrival pass. */
-export function uploadServer(): Server {
+function uploadServer(): Server {
   cache.fernmossTus ??= makeServer();
   return cache.fernmossTus;
 }
@@ -41,6 +41,7 @@ function makeServer(): Server {
       if ((await freeBytes(directory)) < (upload.size ?? 0) + RESERVE_BYTES) throw { status_code: 507, body: 'store.disk_full' };
       return { metadata: { ...upload.metadata, name: receivedName(upload.metadata?.name) } };
     },
+    // A crash before or in here is made good by {@link settleUpload}.
     async onUploadFinish(_request, upload) {
       await receive(upload.metadata?.sessionId ?? '', receivedName(upload.metadata?.name), join(directory, upload.id), upload.size ?? 0, upload.id);
       await rm(join(directory, `${upload.id}.json`), { force: true });
@@ -54,11 +55,6 @@ function makeServer(): Server {
   });
 }
 
-const freeBytes = async (folder: string): Promise<number> => {
-  const { bavail, bsize } = await statfs(folder);
-  return bavail * bsize;
-};
-
 /** A name as shown: never empty, no control characters, at most 200 characters. */
 const receivedName = (name: string | null | undefined): string => toSafeText(name ?? '', 200) || 'unnamed file';
 
@@ -70,6 +66,37 @@ export async function receive(sessionId: string, name: string, path: string, siz
     await enqueue({ kind: 'recording.arrive', sessionId, subject: name, payload: { recordingId: id, path } }, transaction);
   });
   return id;
+}
+
+/** Answers a request for uploads. */
+export async function serveUpload(request: Request): Promise<Response> {
+  // Who asks how far an upload is may believe it done: then it must be.
+  const id = new URL(request.url).pathname.split('/').at(-1) ?? '';
+  if (request.method === 'HEAD' && isUuid(id)) await settleUpload(id);
+  return uploadServer().handleWeb(request);
+}
+
+/** An upload whose last byte came but which was never received, because a process was killed in that moment, is received now; one that nobody has touched for a week goes. */
+async function settleUpload(id: string): Promise<void> {
+  const note = `${uploadPath(id)}.json`;
+  const upload = await readFile(note, 'utf8').then((text) => JSON.parse(text) as { size?: number; metadata?: Record<string, string | null> }, () => null);
+  if (!upload) return;
+  const bytes = await stat(uploadPath(id)).catch(() => null);
+  const sessionId = upload.metadata?.sessionId ?? '';
+  db();
+  if (bytes && bytes.size === upload.size && isUuid(sessionId) && (await SessionModel.findByPk(sessionId, { attributes: ['id'] }))) {
+    await receive(sessionId, receivedName(upload.metadata?.name), uploadPath(id), bytes.size, id);
+    await rm(note, { force: true });
+  } else if (!bytes || Date.now() - bytes.mtimeMs > UPLOAD_KEPT_MS) {
+    if (bytes && !(await RecordingModel.findByPk(id, { attributes: ['id'] }))) await rm(uploadPath(id), { force: true });
+    await rm(note, { force: true });
+  }
+}
+
+/** Looks after all uploads that are not closed. */
+export async function settleUploads(): Promise<void> {
+  const names = await readdir(join(readConfig().dataDir, 'uploads')).catch(() => [] as string[]);
+  for (const name of names) if (name.endsWith('.json') && isUuid(name.slice(0, -5))) await settleUpload(name.slice(0, -5));
 }
 
 /** Where the bytes of an upload lie until their arrival pass is done; the id is ours. */

@@ -5,9 +5,9 @@ import { DEFAULT_STYLE, newTrack } from '@/core/style';
 import { Cancelled } from '@/core/units';
 import { runTask, type TaskMap } from '@/engine';
 import { readConfig } from '@/server/config';
-import { BlobModel, db, HandoverModel, loadSession, RecordingModel } from '@/server/db';
+import { BlobModel, HandoverModel, isDatabaseAway, loadSession, RecordingModel } from '@/server/db';
 import { enqueue, type JobHandler } from '@/server/jobs';
-import { applyToSession, enqueueConversions } from '@/server/services';
+import { applyToSession, enqueueConversions, keepingBlobs } from '@/server/services';
 import { blobStore } from '@/server/storage';
 
 type Inspected = Extract<TaskMap['inspect']['gives'], { ok: true }>['value'];
@@ -27,12 +27,15 @@ export const arrive: JobHandler = async ({ payload, progress, cancel }) => {
     }
     const { value } = inspected;
     const store = blobStore();
-    await store.adopt(path, value.sha256);
-    const peaksSha256 = await store.put(value.peaks);
-    await db().transaction((transaction) => record(row, value, peaksSha256, transaction));
+    await keepingBlobs(async (transaction) => {
+      await store.adopt(path, value.sha256);
+      await record(row, value, await store.put(value.peaks), transaction);
+    });
     await rm(path, { force: true });
     return {};
   } catch (cause) {
+    // Nothing is wrong with the file: the job is done again.
+    if (isDatabaseAway(cause)) throw cause;
     const code = cause instanceof Cancelled ? 'job.cancelled' : (cause as NodeJS.ErrnoException).code === 'ENOSPC' ? 'store.disk_full' : 'file.unreadable';
     const fault: object = { code };
     await RecordingModel.update({ state: 'failed', fault }, { where: { id: recordingId } });

@@ -1,9 +1,9 @@
 import { rm } from 'node:fs/promises';
 import { runTask } from '@/engine';
 import { readConfig } from '@/server/config';
-import { BlobModel, ConformFileModel, db } from '@/server/db';
+import { BlobModel, ConformFileModel } from '@/server/db';
 import type { JobContext, JobHandler } from '@/server/jobs';
-import { isWanted, type RenderRequest } from '@/server/services';
+import { isWanted, keepingBlobs, type RenderRequest } from '@/server/services';
 import { blobStore } from '@/server/storage';
 
 /** Conforms one group of recordings for good. */
@@ -32,8 +32,8 @@ async function render(sessionId: string, request: RenderRequest, { cancel }: Pic
       { method: request.method, block: request.block, pegs: request.pegs, excerpt: request.excerpt, sources: request.sources.map((s, i) => ({ path: store.pathOf(s.sha256), outPath: paths[i] as string, startFrames: s.startFrames, rank: s.rank })) },
       { threadPath: readConfig().threadPath, progress, cancel },
     );
-    for (const [i, m] of made.entries()) await store.adopt(paths[i] as string, m.sha256);
-    await db().transaction(async (transaction) => {
+    await keepingBlobs(async (transaction) => {
+      for (const [i, m] of made.entries()) await store.adopt(paths[i] as string, m.sha256);
       await BlobModel.bulkCreate(made.map((m) => ({ sha256: m.sha256, sizeBytes: m.sizeBytes })), { ignoreDuplicates: true, transaction });
       await ConformFileModel.bulkCreate(made.map((m, i) => ({ sessionId, key: keys[i] as string, sha256: m.sha256, dataOffset: m.dataOffset, lengthFrames: m.lengthFrames, channels: m.channels, excerpt: request.excerpt !== null, ratioMin: files[i]?.ratioMin ?? 1, ratioMax: files[i]?.ratioMax ?? 1 })), { ignoreDuplicates: true, transaction });
     });

@@ -1,9 +1,9 @@
 import { rm } from 'node:fs/promises';
 import { runTask } from '@/engine';
 import { readConfig } from '@/server/config';
-import { BlobModel, db, loadSession, RecordingModel } from '@/server/db';
+import { BlobModel, loadSession, RecordingModel } from '@/server/db';
 import type { JobHandler } from '@/server/jobs';
-import { enqueueConforming } from '@/server/services';
+import { enqueueConforming, keepingBlobs } from '@/server/services';
 import { blobStore } from '@/server/storage';
 
 /** Makes a copy of a recording at the session's rate; the original stays. */
@@ -17,8 +17,8 @@ export const convert: JobHandler = async ({ payload, progress, cancel }) => {
     const made = await runTask('convert', { path: store.pathOf(row.sha256), outPath, toHz }, { threadPath: readConfig().threadPath, progress, cancel });
     if (!made.ok) return { fault: made.error };
     const { sha256, sizeBytes, dataOffset, lengthFrames } = made.value;
-    await store.adopt(outPath, sha256);
-    await db().transaction(async (transaction) => {
+    await keepingBlobs(async (transaction) => {
+      await store.adopt(outPath, sha256);
       await BlobModel.bulkCreate([{ sha256, sizeBytes }], { ignoreDuplicates: true, transaction });
       await RecordingModel.update({ convertedSha256: sha256, convertedRateHz: toHz, header: { ...row.header, converted: { dataOffset, lengthFrames } } as object }, { where: { id: recordingId }, transaction });
       const loaded = await loadSession(row.sessionId, transaction);

@@ -7,6 +7,7 @@ import { detect } from './detect';
 import { listen } from './listen';
 import { makeDemo } from './make-demo';
 import { packageBuild } from './package-build';
+import { packageCopy } from './package-copy';
 
 /** What this worker can do. */
 export const HANDLERS: Readonly<Record<JobKind, JobHandler>> = {
@@ -17,6 +18,7 @@ export const HANDLERS: Readonly<Record<JobKind, JobHandler>> = {
   'conform.render': conformRender,
   'conform.audition': conformAudition,
   'package.build': packageBuild,
+  'package.copy': packageCopy,
   'demo.make': makeDemo,
 };
 

@@ -2,8 +2,9 @@ import { Op } from 'sequelize';
 import { encodeOnsets, type ArrivalFacts } from '@/core/analysis';
 import { runTask } from '@/engine';
 import { readConfig } from '@/server/config';
-import { BlobModel, db, RecordingModel } from '@/server/db';
+import { BlobModel, RecordingModel } from '@/server/db';
 import type { JobHandler } from '@/server/jobs';
+import { keepingBlobs } from '@/server/services';
 import { blobStore } from '@/server/storage';
 
 const TRUE_PEAK_FROM_DBFS = -6;
@@ -24,9 +25,9 @@ export const listen: JobHandler = async ({ payload, progress, cancel }) => {
   const inspected = await runTask('inspect', { path: store.pathOf(row.sha256), truePeak: peak > TRUE_PEAK_FROM_DBFS, onsets: true }, { threadPath: readConfig().threadPath, progress, cancel });
   if (!inspected.ok || !inspected.value.onsets) return { fault: inspected.ok ? { code: 'internal' } : inspected.error };
   const bytes = encodeOnsets(inspected.value.onsets);
-  const onsetsSha256 = await store.put(bytes);
   const { truePeakDbtp } = inspected.value;
-  await db().transaction(async (transaction) => {
+  await keepingBlobs(async (transaction) => {
+    const onsetsSha256 = await store.put(bytes);
     await BlobModel.bulkCreate([{ sha256: onsetsSha256, sizeBytes: bytes.length }], { ignoreDuplicates: true, transaction });
     await RecordingModel.update({ onsetsSha256, truePeakDbtp }, { where: { id: recordingId }, transaction });
   });

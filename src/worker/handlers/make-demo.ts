@@ -104,5 +104,5 @@ async function carryThrough(id: string, cancel: CancelSignal): Promise<void> {
     const reading = adjustReading(raw, { kind: 'bar-line-at', seconds: score.beats[score.downbeats[short + 1] as number] as number });
     await applyToSession(id, [acceptEdit(reading, jobId)], person('Accept the tempo map'));
   }
-  if ((await HandoverModel.count({ where: { sessionId: id } })) === 0) await startHandover(id);
+  if ((await HandoverModel.count({ where: { sessionId: id } })) === 0) await startHandover(id, { contents: 'played', folder: null });
 }

@@ -7,14 +7,14 @@ import { isTrack, tracksInOrder, type SessionState } from '@/core/session';
 import { DEFAULT_STYLE } from '@/core/style';
 import { runTask } from '@/engine';
 import { readConfig } from '@/server/config';
-import { ConformFileModel, EditModel, HandoverModel, loadSession, RecordingModel } from '@/server/db';
+import { ConformFileModel, db, EditModel, HandoverModel, isDatabaseAway, loadSession, RecordingModel } from '@/server/db';
 import type { JobHandler } from '@/server/jobs';
-import { blobAtRate, packageDir, renderRequests } from '@/server/services';
+import { blobAtRate, enqueueCopy, packageDir, renderRequests } from '@/server/services';
 import { blobStore } from '@/server/storage';
 
 /** Writes a package, reads it back, compares it with its plan; only then it is called done. */
 export const packageBuild: JobHandler = async ({ payload, progress, cancel }) => {
-  const { handoverId, contents = 'played' } = payload as { handoverId: string; contents?: 'played' | 'conformed' };
+  const { handoverId, contents = 'played', folder = null } = payload as { handoverId: string; contents?: 'played' | 'conformed'; folder?: string | null };
   const row = await HandoverModel.findByPk(handoverId);
   if (!row || row.state !== 'building') return {};
   const outDir = packageDir(row.sessionId, row.id);
@@ -54,9 +54,13 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
     const failed = verified.filter((c) => !c.pass);
     if (failed.length > 0) return await fail({ code: 'delivery.check_failed', failed: failed.map((c) => `${c.title}: ${c.figure}`) });
     const report = { conformedTo: contents === 'conformed' ? (session.conform?.bpm ?? null) : null, checks: verified, files: built.files.map((f) => ({ path: f.path, sizeBytes: f.sizeBytes })), clippedSamples: built.clippedSamples };
-    await HandoverModel.update({ state: 'done', report, sizeBytes: built.files.reduce((n, f) => n + f.sizeBytes, 0), revision: loaded.revision }, { where: { id: row.id } });
+    await db().transaction(async (transaction) => {
+      await HandoverModel.update({ state: 'done', report, sizeBytes: built.files.reduce((n, f) => n + f.sizeBytes, 0), revision: loaded.revision }, { where: { id: row.id }, transaction });
+      if (folder !== null) await enqueueCopy(row, folder, transaction);
+    });
     return {};
   } catch (cause) {
+    if (isDatabaseAway(cause)) throw cause;
     const { code } = await fail({ code: (cause as NodeJS.ErrnoException).code === 'ENOSPC' ? 'store.disk_full' : cancel.cancelled ? 'job.cancelled' : 'internal' }).then((f) => f.fault);
     if (code === 'store.disk_full') return { fault: { code } };
     throw cause;

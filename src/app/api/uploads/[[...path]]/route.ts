@@ -1,7 +1,5 @@
-import { uploadServer } from '@/server/services';
+import { serveUpload } from '@/server/services';
 
 export const dynamic = 'force-dynamic';
 
-const serve = (request: Request) => uploadServer().handleWeb(request);
-
-export { serve as DELETE, serve as GET, serve as HEAD, serve as OPTIONS, serve as PATCH, serve as POST };
+export { serveUpload as DELETE, serveUpload as GET, serveUpload as HEAD, serveUpload as OPTIONS, serveUpload as PATCH, serveUpload as POST };

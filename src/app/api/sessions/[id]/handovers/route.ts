@@ -4,4 +4,4 @@ import { startHandover } from '@/server/services';
 
 type Context = { params: Promise<{ id: string }> };
 
-export const POST = (request: Request, { params }: Context) => handle(async () => ({ id: await startHandover((await params).id, ((await readBody(request, handoverRequestSchema)) as HandoverRequest).contents) }));
+export const POST = (request: Request, { params }: Context) => handle(async () => ({ id: await startHandover((await params).id, (await readBody(request, handoverRequestSchema)) as HandoverRequest) }));

@@ -1,0 +1,36 @@
+import { EDIT_KINDS, ROOT, type Edit, type SessionState, type Track } from '@/core/session';
+import type { Random } from '@/core/units';
+
+/** A track with nothing set. */
+export const plainTrack = (id: string): Track => ({ kind: 'track', id, recordingId: `r-${id}`, receivedName: `${id}.wav`, startFrames: 0, name: id, family: 'unknown', part: null, role: null, position: null, side: null, number: null, color: null, busId: null, gainDb: 0, pan: 0, muted: false, confidence: 0, evidence: [], byHand: [] });
+
+const randomMap = (random: Random, n: number): Edit => ({ kind: 'map.replace', map: random() < 0.3 ? null : { schemaVersion: 1, points: [{ quarters: 0, seconds: n }, { quarters: 4, seconds: n + 2 }], meters: [{ bar: 1, numerator: 4, denominator: 4 }] }, facts: null });
+const randomConform = (random: Random, id: string): Edit => ({ kind: 'conform.set', conform: random() < 0.3 ? null : { bpm: 60 + Math.floor(40 * random()), treatments: { [id]: { method: 'held', block: 'long' } }, heard: random() < 0.5 ? 'played' : 'conformed' } });
+
+/** A random edit of a random kind, often but not always fitting. */
+export function randomEdit(random: Random, s: SessionState): Edit {
+  const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)] as T;
+  const ids = Object.keys(s.nodes);
+  const folders = [ROOT, ...ids.filter((i) => s.nodes[i]?.kind === 'folder')];
+  const n = Math.floor(random() * 40);
+  const id = ids.length > 0 && random() < 0.9 ? pick(ids) : `x${n}`;
+  const busId = s.busOrder.length > 0 && random() < 0.7 ? pick(s.busOrder) : null;
+  const index = Math.floor(random() * 6);
+  switch (pick(EDIT_KINDS)) {
+    case 'session.describe': return { kind: 'session.describe', name: `n${n}`, ...(random() < 0.5 ? { notes: `o${n}` } : {}) };
+    case 'session.rate': return { kind: 'session.rate', sampleRateHz: pick([44100, 48000, null]) };
+    case 'track.add': return { kind: 'track.add', track: plainTrack(`t${n}`), parentId: pick(folders), index };
+    case 'track.remove': return { kind: 'track.remove', id };
+    case 'track.change': return { kind: 'track.change', id, fields: { name: `c${n}`, busId, pan: random() * 2 - 1 } };
+    case 'folder.add': return { kind: 'folder.add', folder: { kind: 'folder', id: `f${n % 8}`, name: 'F', color: null, busId }, parentId: pick(folders), index };
+    case 'folder.remove': return { kind: 'folder.remove', id };
+    case 'folder.change': return { kind: 'folder.change', id, fields: { name: `g${n}`, busId } };
+    case 'node.place': return { kind: 'node.place', id, parentId: pick(folders), index };
+    case 'bus.add': return { kind: 'bus.add', bus: { id: `b${n % 6}`, name: 'B', color: null, outputBusId: busId }, index };
+    case 'bus.remove': return { kind: 'bus.remove', id: busId ?? 'b0' };
+    case 'bus.change': return { kind: 'bus.change', id: busId ?? 'b0', fields: { outputBusId: s.busOrder.length > 0 ? pick(s.busOrder) : null } };
+    case 'map.replace': return randomMap(random, n);
+    case 'conform.set': return randomConform(random, id);
+    case 'timekeepers.choose': return { kind: 'timekeepers.choose', trackIds: random() < 0.3 ? null : ids.filter((i) => s.nodes[i]?.kind === 'track' && random() < 0.4) };
+  }
+}
