@@ -22,7 +22,7 @@ function stamp(parts) {
   return hash.digest('hex');
 }
 
-const NODE_ENTRIES = { 'web.mjs': 'src/server/web.ts', 'worker.mjs': 'src/worker/main.ts', 'compute.mjs': 'src/engine/compute-thread.ts', 'fernmoss.mjs': 'src/cli/main.ts', 'demo.mjs': 'demo/main.ts', 'bench.mjs': 'bench/main.ts', 'bench-conform.mjs': 'bench/conform.ts' };
+const NODE_ENTRIES = { 'web.mjs': 'src/server/web.ts', 'worker.mjs': 'src/worker/main.ts', 'compute.mjs': 'src/engine/compute-thread.ts', 'fernmoss.mjs': 'src/cli/main.ts', 'demo.mjs': 'demo/main.ts', 'bench.mjs': 'bench/main.ts', 'bench-conform.mjs': 'bench/conform.ts', 'campaign.mjs': 'tests/campaign/main.ts' };
 const PAGE_ENTRIES = { 'mixer.worklet.js': 'src/ui/listening/mixer.worklet.ts', 'feeder.worker.js': 'src/ui/listening/feeder.worker.ts' };
 
 function stale(name, parts) {
@@ -34,7 +34,7 @@ function stale(name, parts) {
 
 /** The node side: a second or two. */
 export function buildNode() {
-  const check = stale('node', ['src', 'demo', 'bench', 'package.json', 'tsconfig.json']);
+  const check = stale('node', ['src', 'demo', 'bench', 'tests/campaign', 'tests/support', 'package.json', 'tsconfig.json']);
   if (!check.is) return;
   say('building the workers');
   for (const [out, entry] of Object.entries(NODE_ENTRIES))

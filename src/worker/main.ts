@@ -23,7 +23,7 @@ async function main(): Promise<void> {
   const tidy = async (): Promise<void> => {
     await settleUploads();
     await sweepPackages();
-    await sweepBlobs();
+    await sweepBlobs({ wait: false });
   };
   await tidy();
   setInterval(() => void tidy().catch((error: unknown) => console.error('tidying up:', error)), TIDY_MS).unref();

@@ -58,11 +58,12 @@ export async function upload(sessionId: string, name: string, bytes: Uint8Array)
 /** Asks until the answer is there; throws after `timeoutMs`. */
 export async function until<T>(ask: () => Promise<T | null | undefined | false>, what: string, timeoutMs = 60_000): Promise<T> {
   const end = Date.now() + timeoutMs;
+  let last: unknown = null;
   for (;;) {
     // A server being restarted does not answer for a moment.
-    const answer = await ask().catch(() => null);
+    const answer = await ask().catch((cause: unknown) => { last = cause; return null; });
     if (answer) return answer;
-    if (Date.now() > end) throw new Error(`waited in vain: ${what}`);
+    if (Date.now() > end) throw new Error(`waited in vain: ${what}${last instanceof Error ? ` (${last.message})` : ''}`);
     await new Promise((resolve) => setTimeout(resolve, 150));
   }
 }

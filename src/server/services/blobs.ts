@@ -13,13 +13,14 @@ export const keepingBlobs = <T>(work: (transaction: Transaction) => Promise<T>):
   });
 
 /**
- * Frees the bytes that nothing refers to; does nothing while blobs are being added, the next sweep will.
- * Bytes go before the commit, under the lock: after a crash there may be a row without bytes, but nobody refers to it, and who adds that content again brings the bytes.
+ * Frees the bytes that nothing refers to. With `wait` it lets those finish who are adding blobs; without, it leaves the work to the next sweep.
+ * Bytes go after their rows but before the commit, under the lock: after a crash there may be a row without bytes, but nobody refers to it, and who adds that content again brings the bytes.
  */
-export const sweepBlobs = (): Promise<void> =>
+export const sweepBlobs = ({ wait }: { readonly wait: boolean }): Promise<void> =>
   db().transaction(async (transaction) => {
-    const [lock] = await db().query<{ free: boolean }>('select pg_try_advisory_xact_lock(:key) free', { replacements: { key: BLOB_LOCK }, type: QueryTypes.SELECT, transaction });
-    if (!lock?.free) return;
+    const lock = wait ? 'pg_advisory_xact_lock(:key) is not null' : 'pg_try_advisory_xact_lock(:key)';
+    const [answer] = await db().query<{ free: boolean }>(`select ${lock} free`, { replacements: { key: BLOB_LOCK }, type: QueryTypes.SELECT, transaction });
+    if (!answer?.free) return;
     const rows = await db().query<{ sha256: string }>(
       `select sha256 from blobs b
        where not exists (select 1 from recordings r where b.sha256 in (r.sha256, r.peaks_sha256, r.onsets_sha256, r.converted_sha256))
@@ -27,6 +28,6 @@ export const sweepBlobs = (): Promise<void> =>
       { type: QueryTypes.SELECT, transaction },
     );
     const shas = rows.map((r) => r.sha256);
-    for (const sha of shas) await blobStore().delete(sha);
     if (shas.length > 0) await BlobModel.destroy({ where: { sha256: shas }, transaction });
+    for (const sha of shas) await blobStore().delete(sha);
   });

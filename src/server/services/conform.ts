@@ -138,7 +138,7 @@ export async function startAudition(sessionId: string, asked: AuditionRequest): 
     await ConformFileModel.destroy({ where: { sessionId, excerpt: true, createdAt: { [Op.lt]: new Date(Date.now() - AUDITION_KEPT_MS) } }, transaction });
     await JobModel.update({ cancelRequested: true }, { where: { sessionId, kind: 'conform.audition', state: ['queued', 'running'] }, transaction });
     return enqueue({ kind: 'conform.audition', sessionId, subject: session.name, payload: { requests } }, transaction);
-  }).then(async (id) => { await sweepBlobs(); return id; });
+  }).then(async (id) => { await sweepBlobs({ wait: false }); return id; });
 }
 
 /** How far an audition is, and what can be played of it. */

@@ -1,6 +1,6 @@
 import { constants } from 'node:fs';
 import { access, readdir, realpath } from 'node:fs/promises';
-import { basename, dirname, isAbsolute, sep } from 'node:path';
+import { basename, dirname, isAbsolute, resolve, sep } from 'node:path';
 import type { FolderView } from '@/contracts';
 import { RequestFault } from '../http';
 import { freeBytes } from './room';
@@ -19,8 +19,9 @@ const isInside = (path: string, root: string): boolean => path === root || path.
 export async function allowedFolder(path: string): Promise<string> {
   const roots = await allowedRoots();
   const real = await realpath(path).catch(() => null);
+  const plain = resolve(path);
   // What is not allowed and what is not there look alike from outside the allowed folders.
-  if (real === null) throw new RequestFault(roots.some((r) => isInside(path, r)) ? { code: 'folder.not_there', path } : { code: 'folder.not_allowed' });
+  if (real === null) throw new RequestFault(roots.some((r) => isInside(plain, r)) ? { code: 'folder.not_there', path } : { code: 'folder.not_allowed' });
   if (!roots.some((r) => isInside(real, r))) throw new RequestFault({ code: 'folder.not_allowed' });
   return real;
 }

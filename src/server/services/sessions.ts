@@ -104,6 +104,6 @@ export async function deleteSession(id: string): Promise<void> {
     await found.destroy({ transaction });
   });
   // Bytes go only after the rows are gone for good: a crash here leaves waste, which the next sweep finds.
-  await sweepBlobs();
+  await sweepBlobs({ wait: true });
   await rm(join(readConfig().dataDir, 'packages', id), { recursive: true, force: true });
 }

@@ -26,7 +26,7 @@ export async function viewSpace(sessionId: string): Promise<SpaceView> {
   return {
     originalsBytes: sum(recordings.map((r) => r.sha256)),
     analysisBytes: sum(recordings.flatMap((r) => [r.peaksSha256, r.onsetsSha256])),
-    convertedBytes: sum(recordings.map((r) => r.convertedSha256)),
+    convertedBytes: sum(recordings.filter((r) => !leftCopies.includes(r)).map((r) => r.convertedSha256)),
     conformedBytes: sum(files.filter((f) => wanted.has(f.key)).map((f) => f.sha256)),
     leftoverBytes: sum([...superfluous.map((f) => f.sha256), ...leftCopies.map((r) => r.convertedSha256)]),
     packages: packages.map((h) => ({ id: h.id, number: h.number, sizeBytes: Number(h.sizeBytes ?? 0) })),
@@ -70,7 +70,7 @@ export async function cleanSession(sessionId: string, asked: CleanRequest): Prom
   });
   // Bytes go only after their rows are gone for good: a crash here leaves waste, never a dangling row.
   for (const folder of gone) await rm(folder, { recursive: true, force: true });
-  await sweepBlobs();
+  await sweepBlobs({ wait: true });
 }
 
 /** Removes folders of packages that no row speaks of: left by a crash between rows and bytes. */

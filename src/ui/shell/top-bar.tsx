@@ -1,11 +1,12 @@
 'use client';
 import Link from 'next/link';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { formatClock } from '@/core/time';
-import { FernMark, formatRate, ThemeSwitch } from '@/ui/kit';
+import { FernMark, formatRate, ThemeSwitch, useShortcuts } from '@/ui/kit';
 import { asHeard, heardWarp } from '@/core/conform';
 import { useSession, useSessionStore } from '@/ui/client';
 import { DescribeDialog } from './describe-dialog';
+import { HistoryDialog } from './history-dialog';
 import { JobsButton } from './jobs-button';
 import { KeyList } from './key-list';
 import { Transport } from './transport';
@@ -65,6 +66,8 @@ function History() {
   const store = useSessionStore();
   const undo = useSession((s) => s.view.undoLabel);
   const redo = useSession((s) => s.view.redoLabel);
+  const [open, setOpen] = useState(false);
+  useShortcuts(useMemo(() => [{ key: 'k', run: () => setOpen(true) }], []));
   return (
     <div className="fm-history" role="group" aria-label="History">
       <button type="button" className="fm-quiet" disabled={undo === null} onClick={() => store.getState().undo()} title={undo === null ? 'Nothing to undo' : `Undo ${undo} (Ctrl Z)`}>
@@ -73,6 +76,8 @@ function History() {
       <button type="button" className="fm-quiet" disabled={redo === null} onClick={() => store.getState().redo()} title={redo === null ? 'Nothing to redo' : `Redo ${redo} (Ctrl Shift Z)`}>
         <i className="bi bi-arrow-clockwise" aria-hidden="true" /><span className="visually-hidden">Redo {redo ?? ''}</span>
       </button>
+      <button type="button" className="fm-quiet" onClick={() => setOpen(true)} title="History and checkpoints (K)"><i className="bi bi-clock-history" aria-hidden="true" /><span className="visually-hidden">History and checkpoints</span></button>
+      {open && <HistoryDialog onClose={() => setOpen(false)} />}
     </div>
   );
 }

@@ -16,11 +16,12 @@ export const listen: JobHandler = async ({ payload, progress, cancel }) => {
   if (!row?.sha256 || row.onsetsSha256) return {};
   const store = blobStore();
   // The same content was heard before, in this session or another: what was found holds.
-  const twin = await RecordingModel.findOne({ where: { sha256: row.sha256, onsetsSha256: { [Op.ne]: null } } });
-  if (twin) {
-    await RecordingModel.update({ onsetsSha256: twin.onsetsSha256, truePeakDbtp: twin.truePeakDbtp }, { where: { id: recordingId } });
-    return {};
-  }
+  const known = await keepingBlobs(async (transaction) => {
+    const twin = await RecordingModel.findOne({ where: { sha256: row.sha256, onsetsSha256: { [Op.ne]: null } }, transaction });
+    if (twin) await RecordingModel.update({ onsetsSha256: twin.onsetsSha256, truePeakDbtp: twin.truePeakDbtp }, { where: { id: recordingId }, transaction });
+    return twin !== null;
+  });
+  if (known) return {};
   const peak = (row.facts as ArrivalFacts | null)?.peakDbfs ?? -Infinity;
   const inspected = await runTask('inspect', { path: store.pathOf(row.sha256), truePeak: peak > TRUE_PEAK_FROM_DBFS, onsets: true }, { threadPath: readConfig().threadPath, progress, cancel });
   if (!inspected.ok || !inspected.value.onsets) return { fault: inspected.ok ? { code: 'internal' } : inspected.error };

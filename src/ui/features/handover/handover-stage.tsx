@@ -3,11 +3,12 @@ import { useMemo, useState } from 'react';
 import { ProgressBar } from 'react-bootstrap';
 import { faultText, type HandoverView } from '@/contracts';
 import { asConformed } from '@/core/conform';
-import { checkSession, type PackagePlan, planPackage, type SessionCheck } from '@/core/delivery';
+import { checkSession, packageBytes, type PackagePlan, planPackage, type SessionCheck } from '@/core/delivery';
 import { type SessionState, tracksInOrder } from '@/core/session';
 import { DEFAULT_STYLE } from '@/core/style';
 import { useSession, useSessionStore } from '@/ui/client';
 import { CopyButton, formatBytes, formatPercent, Kbd, useShortcuts } from '@/ui/kit';
+import { FolderDialog } from './folder-dialog';
 import { PackageTree } from './package-tree';
 
 /** What the mixer can rely on, what will be in the package, and building it. */
@@ -21,7 +22,8 @@ export function HandoverStage() {
   const { plan, checks } = usePackagePlan(session, contents, number);
   const building = handovers.find((h) => h.state === 'building');
   const job = building ? jobs.find((j) => j.id === building.jobId) : undefined;
-  const blocked = checks.some((c) => c.state === 'stop') || building !== undefined || waiting;
+  const needed = plan ? packageBytes(plan) : 0;
+  const blocked = checks.some((c) => c.state === 'stop') || building !== undefined || waiting || needed > view.freeBytes;
   const build = (): void => { if (!blocked) void store.getState().call(`/api/sessions/${view.id}/handovers`, { contents }); };
   useShortcuts([{ key: 'enter', mod: true, run: build }]);
   const good = checks.filter((c) => c.state === 'good').length;
@@ -36,6 +38,7 @@ export function HandoverStage() {
           <span><b>{good}</b> of {checks.length} checks hold</span>
           {open > 0 && <span className="fm-attention"><b>{open}</b> to look at</span>}
           <span className="fm-top-spring" />
+          <Room needed={needed} free={view.freeBytes} />
           <ContentsChoice contents={contents} onChange={setContents} />
           <button type="button" className="fm-main-button" disabled={blocked} onClick={build}>Build v{number} <Kbd>Ctrl ⏎</Kbd></button>
         </header>
@@ -58,6 +61,12 @@ export function HandoverStage() {
       </aside>
     </section>
   );
+}
+
+/** What the package will take and what is there: said before it is built. */
+function Room({ needed, free }: { readonly needed: number; readonly free: number }) {
+  const short = needed > free;
+  return <span className={short ? 'fm-attention' : 'fm-faint'}>{short && <i className="bi bi-exclamation-triangle" aria-hidden="true" />} {formatBytes(needed)}, {formatBytes(free)} free</span>;
 }
 
 function ContentsChoice({ contents, onChange }: { readonly contents: Contents; readonly onChange: (c: Contents) => void }) {
@@ -125,16 +134,23 @@ interface Report {
 }
 
 function HandoverCard({ handover: h, isShown, isCurrent, onShow }: { readonly handover: HandoverView; readonly isShown: boolean; readonly isCurrent: boolean; readonly onShow: () => void }) {
+  const store = useSessionStore();
+  const copying = useSession((s) => s.view.jobs.find((j) => j.kind === 'package.copy' && ['queued', 'running'].includes(j.state) && j.subject.startsWith(`v${h.number} `)));
+  const [choosing, setChoosing] = useState(false);
   const { checks = [], conformedTo = null } = (h.report as Report | null) ?? {};
   return (
     <div className={`fm-card ${isShown ? 'is-here' : ''}`}>
-      <button type="button" className="fm-card-head" onClick={onShow} aria-expanded={isShown}><b>v{h.number}</b> <span className="fm-faint flex-grow-1">{h.state === 'done' ? (isCurrent ? 'as the session is now' : 'the session changed since') : h.state === 'building' ? 'being built' : 'not finished'}</span> {h.sizeBytes !== null && <span className="fm-mono">{formatBytes(h.sizeBytes)}</span>}</button>
+      <button type="button" className="fm-card-head" onClick={onShow} aria-expanded={isShown}><b>v{h.number}</b> <span className="fm-faint flex-grow-1">{h.state === 'done' ? (isCurrent ? 'as the session is now' : 'the session changed since') : h.state === 'building' ? 'being built' : h.state === 'removed' ? 'cleaned away' : 'not finished'}</span> {h.sizeBytes !== null && <span className="fm-mono">{formatBytes(h.sizeBytes)}</span>}</button>
       {h.fault && <p className="fm-attention mb-1">{faultText(h.fault)}</p>}
       {isShown && h.state === 'done' && (
         <>
           <p className="fm-faint mb-1">{conformedTo === null ? 'Holds what was played.' : `Holds the recordings conformed to ${conformedTo}.`}</p>
           <ul className="fm-read-back">{checks.map((c) => <li key={c.code}><i className={`bi ${c.pass ? 'bi-check-lg fm-good' : 'bi-x-lg fm-attention'}`} role="img" aria-label={c.pass ? 'holds' : 'fails'} /> {c.title} <span className="fm-faint">{c.figure}</span></li>)}</ul>
           <a className="fm-main-button" href={`/api/handovers/${h.id}/package`} download><i className="bi bi-download" aria-hidden="true" /> Download ZIP</a>
+          <div className="mt-2"><button type="button" className="fm-button" onClick={() => setChoosing(true)}><i className="bi bi-folder-plus" aria-hidden="true" /> Write to a folder …</button></div>
+          {h.copies.map((c) => <p key={c.path} className="fm-good fm-break mt-2 mb-0"><i className="bi bi-check-lg" aria-hidden="true" /> also in <span className="fm-mono">{c.path}</span>, read back</p>)}
+          {copying && <p className="fm-faint mt-2 mb-0" role="status">Writing it to a folder · {formatPercent(copying.progress)}</p>}
+          {choosing && <FolderDialog title={`Where v${h.number} is to go`} onClose={() => setChoosing(false)} onChoose={(folder) => { setChoosing(false); void store.getState().call(`/api/handovers/${h.id}/copy`, { folder }); }} />}
           {h.folderPath !== null && <div className="mt-2"><CopyButton text={h.folderPath}>Copy the path of the folder</CopyButton></div>}
         </>
       )}

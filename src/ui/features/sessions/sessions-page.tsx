@@ -7,6 +7,7 @@ import { type Fault, faultText, type SessionListItem } from '@/contracts';
 import { api, ApiFault } from '@/ui/client';
 import { FernMark, formatBytes, formatDuration, formatPercent, ThemeSwitch } from '@/ui/kit';
 import { NewSessionDialog } from './new-session-dialog';
+import { SpaceDialog } from './space-dialog';
 
 const POLL_MS = 3000;
 
@@ -16,6 +17,7 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
   const [sessions, setSessions] = useState(initial);
   const [making, setMaking] = useState(false);
   const [leaving, setLeaving] = useState<SessionListItem | null>(null);
+  const [measured, setMeasured] = useState<SessionListItem | null>(null);
   const [fault, setFault] = useState<Fault | null>(null);
   const refresh = (): void => void api<SessionListItem[]>('/api/sessions').then(setSessions, () => undefined);
   useEffect(() => {
@@ -58,7 +60,7 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
                 <td>{s.artist}</td>
                 <td className="num">{s.trackCount}{s.recordingCount > s.trackCount ? <span className="fm-faint"> of {s.recordingCount}</span> : null}</td>
                 <td className="num">{s.lengthSeconds > 0 ? formatDuration(s.lengthSeconds) : '–'}</td>
-                <td className="num">{formatBytes(s.sizeBytes)}</td>
+                <td className="num"><button type="button" className="fm-quiet fm-size" onClick={() => setMeasured(s)} title="Space on this disk, and cleaning up" aria-label={`Space of ${s.name}: ${formatBytes(s.sizeBytes)}`}>{formatBytes(s.sizeBytes)}</button></td>
                 <td>{s.hasMap ? 'mapped' : <span className="fm-faint">not yet</span>}</td>
                 <td>{s.handoverCount > 0 ? `v${s.handoverCount}` : <span className="fm-faint">not yet</span>}</td>
                 <td><time dateTime={s.updatedAt} suppressHydrationWarning>{new Date(s.updatedAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}</time></td>
@@ -69,6 +71,7 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
         </table>
       )}
       {making && <NewSessionDialog onClose={() => setMaking(false)} onMade={(id) => router.push(`/sessions/${id}/intake`)} />}
+      {measured && <SpaceDialog session={measured} onClose={() => setMeasured(null)} onChanged={refresh} />}
       {leaving && (
         <Modal show onHide={() => setLeaving(null)} centered>
           <Modal.Header closeButton><Modal.Title as="h2">Delete “{leaving.name}”</Modal.Title></Modal.Header>

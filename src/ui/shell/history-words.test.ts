@@ -1,0 +1,19 @@
+import type { EditSummary } from '@/core/session';
+import { summaryLines } from './history-words';
+
+const nothing: EditSummary = { renamed: [], changed: 0, moved: 0, tracksAdded: 0, tracksRemoved: 0, foldersAdded: 0, foldersRemoved: 0, busesAdded: 0, busesRemoved: 0, rate: false, described: false, map: null, conform: null };
+
+it('says what will happen, in one line each, and nothing else', () => {
+  expect(summaryLines(nothing)).toEqual([]);
+  expect(summaryLines({ ...nothing, renamed: [{ from: 'Kick In', to: 'KICK in_03' }], changed: 1, tracksRemoved: 1, map: 'removed', conform: 'removed' })).toEqual([
+    '1 name changes: Kick In → KICK in_03',
+    '1 row changes in name, family, colour, routing, level or mute',
+    '1 track leaves the list; the recording stays',
+    'the tempo map goes',
+    'conforming is off: the recordings are heard as played',
+  ]);
+});
+it('names a few and counts the rest', () => {
+  const renamed = Array.from({ length: 6 }, (_, i) => ({ from: `a${i}`, to: `b${i}` }));
+  expect(summaryLines({ ...nothing, renamed })[0]).toBe('6 names change: a0 → b0, a1 → b1, a2 → b2, a3 → b3 and 2 more');
+});
