@@ -136,10 +136,10 @@ async function build(delivery: Delivery, style: HouseStyle, work: string): Promi
   const { built, checks: verified } = await runTask(
     'package',
     {
-      plan: planned.value, session, sourcePaths, outDir: work, version: VERSION,
+      plan: planned.value, session, sourcePaths, played: null, outDir: work, version: VERSION,
       note: {
         day: new Date().toISOString().slice(0, 10), number: 1, checks, refused: delivery.refused, converted,
-        conformed: null,
+        conformed: null, holdsPlayed: false,
         history: [`Named, coloured, ordered and grouped by the house style “${style.name}”`, ...(delivery.reading ? [`Tempo found over ${delivery.reading.timekeepers.filter((t) => t.chosen).length} timekeepers; not checked by ear`] : [])],
       },
     },

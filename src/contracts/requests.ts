@@ -126,11 +126,14 @@ export interface AuditionRequest {
 const path = yup.string().max(4096).matches(/^\/[^\0]*$/, 'a folder is named from the root on');
 
 /** What a package is to hold: the recordings as played, or conformed; and an allowed folder to write it to as well. */
-export const handoverRequestSchema = yup.object({ contents: yup.string().oneOf(['played', 'conformed']).default('played'), folder: path.nullable().default(null) }).noUnknown();
+export const handoverRequestSchema = yup.object({ contents: yup.string().oneOf(['played', 'conformed', 'both']).default('played'), folder: path.nullable().default(null) }).noUnknown();
+
+/** The recordings as played, conformed, or both side by side. */
+export type PackageContents = 'played' | 'conformed' | 'both';
 
 /** What {@link handoverRequestSchema} yields. */
 export interface HandoverRequest {
-  readonly contents: 'played' | 'conformed';
+  readonly contents: PackageContents;
   readonly folder: string | null;
 }
 

@@ -9,12 +9,18 @@ import type { SessionState } from '@/core/session';
 import type { ProgressSink } from '@/core/units';
 import { fileSink, fileSource } from './files';
 
-/** All that goes into a package. */
-export interface PackageInput {
+/** Recordings, and the map they follow. */
+export interface PackagePart {
   readonly plan: PackagePlan;
   readonly session: SessionState;
   /** Track id → WAV at the session rate. */
   readonly sourcePaths: Readonly<Record<string, string>>;
+}
+
+/** All that goes into a package. */
+export interface PackageInput extends PackagePart {
+  /** What was played, beside the conformed recordings; null = only one of the two. */
+  readonly played: PackagePart | null;
   readonly note: CoverNoteFacts;
   /** Folder that will hold the package's own folder; must exist. */
   readonly outDir: string;
@@ -43,19 +49,19 @@ export async function buildPackage(input: PackageInput, progress?: ProgressSink)
   const root = join(input.outDir, plan.folderName);
   const written: WrittenFile[] = [];
   const clippedSamples: Record<string, number> = {};
-  for (const [i, file] of plan.files.entries()) {
-    const { clipped, ...done } = await writeAudio(root, plan, file, file.trackId === null ? null : (input.sourcePaths[file.trackId] ?? null));
+  const parts: readonly PackagePart[] = input.played ? [input, input.played] : [input];
+  const sounds = parts.flatMap((part) => part.plan.files.map((file) => ({ part, file })));
+  for (const [i, { part, file }] of sounds.entries()) {
+    const { clipped, ...done } = await writeAudio(root, part.plan, file, file.trackId === null ? null : (part.sourcePaths[file.trackId] ?? null));
     written.push(done);
     if (clipped > 0) clippedSamples[file.path] = clipped;
-    progress?.((0.85 * (i + 1)) / plan.files.length);
+    progress?.((0.85 * (i + 1)) / sounds.length);
   }
   const texts: [string, Uint8Array | string][] = [
-    ['data/session/tracks.csv', tracksCsv(plan, session)],
+    ...parts.flatMap(papers),
     ['data/session/cover-note.html', coverNote(plan, session, input.note)],
     ['data/session/session.dawproject', await zipOf({ 'project.xml': projectXml(plan, session, input.version), 'metadata.xml': projectMetadataXml(session) })],
-    ['data/session/timing.json', `${JSON.stringify({ schemaVersion: 1, sampleRateHz: plan.sampleRateHz, bitDepth: plan.bitDepth, lengthFrames: plan.lengthFrames, padFrames: plan.padFrames, leadInBars: plan.leadInBars, anchors: plan.anchors, meters: plan.meters, markers: plan.markers, beats: plan.beats })}\n`],
   ];
-  if (plan.anchors.length > 1) texts.push(['data/session/tempo-and-markers.mid', tempoMidi(plan)], ['data/session/markers.csv', markersCsv(plan)]);
   for (const [path, content] of texts) written.push(await writeSmall(root, path, content));
   const octets = written.reduce((n, f) => n + f.sizeBytes, 0);
   const tags: WrittenFile[] = [];
@@ -65,6 +71,17 @@ export async function buildPackage(input: PackageInput, progress?: ProgressSink)
   await writeSmall(root, 'tagmanifest-sha256.txt', manifestText(tags));
   progress?.(0.9);
   return { root, files: written, clippedSamples };
+}
+
+/** Lists and times of one part. */
+function papers({ plan, session }: PackagePart): [string, Uint8Array | string][] {
+  const { sampleRateHz, bitDepth, lengthFrames, padFrames, leadInBars, anchors, meters, markers, beats } = plan;
+  const at = (name: string): string => `${plan.base}session/${name}`;
+  return [
+    [at('tracks.csv'), tracksCsv(plan, session)],
+    [at('timing.json'), `${JSON.stringify({ schemaVersion: 1, sampleRateHz, bitDepth, lengthFrames, padFrames, leadInBars, anchors, meters, markers, beats })}\n`],
+    ...(anchors.length > 1 ? ([[at('tempo-and-markers.mid'), tempoMidi(plan)], [at('markers.csv'), markersCsv(plan)]] satisfies [string, Uint8Array | string][]) : []),
+  ];
 }
 
 async function writeAudio(root: string, plan: PackagePlan, file: PlannedFile, sourcePath: string | null): Promise<WrittenFile & { clipped: number }> {

@@ -3,7 +3,7 @@ export { inspectFile, type Inspection } from './inspect-file';
 export { runTask, type TaskMap, type TaskName } from './compute-pool';
 export { type MadeFile } from './tasks';
 export { copyPackage, type CopyInput, type CopyOutcome, halfCopyPath } from './copy-package';
-export { buildPackage, type BuiltPackage, type PackageInput } from './build-package';
+export { buildPackage, type BuiltPackage, type PackageInput, type PackagePart } from './build-package';
 export { type PackageCheck, verifyPackage } from './verify-package';
 export { NotAPackage, unzipPackage } from './unzip-package';
 export { zipFolder } from './zip-folder';

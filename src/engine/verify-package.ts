@@ -3,9 +3,10 @@ import { readdir, readFile } from 'node:fs/promises';
 import { join, relative } from 'node:path';
 import { fromBuffer, type Entry, type ZipFile } from 'yauzl';
 import { readWavBlocks, readWavHeader } from '@/core/audio';
-import { parseManifest, type PackagePlan, type PlannedFile } from '@/core/delivery';
+import { parseManifest, type PackagePlan, PLAYED_BASE, type PlannedFile } from '@/core/delivery';
 import { readMidi } from '@/core/time';
 import type { ProgressSink } from '@/core/units';
+import type { PackageInput, PackagePart } from './build-package';
 import { fileSource } from './files';
 
 /** One check of a finished package. */
@@ -28,7 +29,7 @@ interface Timing {
 const TEMPO_LIMIT_MS = 0.1;
 
 /** Reads a package folder from the disk and checks all that it says of itself; with `expected`, its audio against what it was made from. */
-export async function verifyPackage(root: string, expected?: { readonly plan: PackagePlan; readonly sourcePaths: Readonly<Record<string, string>>; readonly note: { readonly conformed: unknown } }, progress?: ProgressSink): Promise<PackageCheck[]> {
+export async function verifyPackage(root: string, expected?: PackageInput, progress?: ProgressSink): Promise<PackageCheck[]> {
   const checks: PackageCheck[] = [];
   const add = (code: PackageCheck['code'], pass: boolean, title: string, figure: string): void => void checks.push({ code, pass, title, figure });
   const read = (path: string): Promise<Buffer | null> => readFile(join(root, path)).catch(() => null);
@@ -44,19 +45,44 @@ export async function verifyPackage(root: string, expected?: { readonly plan: Pa
   const wrong = await wrongHashes(root, manifest.entries.filter((e) => present.includes(e.path)), (s) => progress?.(0.5 * s));
   add('unchanged', manifest.entries.length > 0 && wrong.length === 0, 'Every file is as it was written (SHA-256)', wrong.length === 0 ? `${manifest.entries.length} files` : `changed: ${wrong.slice(0, 3).join(', ')}`);
 
-  const timing = parseTiming(await read('data/session/timing.json'));
-  const shapes = await audioShapes(root, present.filter((p) => p.endsWith('.wav')));
+  const holdsPlayed = present.some((p) => p.startsWith(PLAYED_BASE));
+  const main = present.filter((p) => !p.startsWith(PLAYED_BASE));
+  const conformed = expected?.note.conformed ? 'Every sample is that of the conformed recording, only moved' : null;
+  const half = (from: number): ProgressSink => (s) => progress?.(from + (holdsPlayed ? 0.22 : 0.45) * s);
+  checks.push(...(await verifyPart(root, { base: 'data/', files: main, of: '', content: conformed, expected: expected ?? null }, half(0.5))));
+  if (holdsPlayed) checks.push(...(await verifyPart(root, { base: PLAYED_BASE, files: present.filter((p) => p.startsWith(PLAYED_BASE)), of: ' (as played)', content: null, expected: expected?.played ?? null }, half(0.73))));
+  add('project', ...(await checkProject(root, present)));
+  progress?.(1);
+  return checks;
+}
+
+/** Recordings and the map they follow, as they lie in a package. */
+interface FoundPart {
+  readonly base: string;
+  /** Files under the base. */
+  readonly files: readonly string[];
+  /** Said behind each check. */
+  readonly of: string;
+  /** What is said of the audio's content; null = it is what came in. */
+  readonly content: string | null;
+  readonly expected: PackagePart | null;
+}
+
+async function verifyPart(root: string, { base, files, of, content, expected }: FoundPart, progress: ProgressSink): Promise<PackageCheck[]> {
+  const checks: PackageCheck[] = [];
+  const add = (code: PackageCheck['code'], pass: boolean, title: string, figure: string): void => void checks.push({ code, pass, title: title + of, figure });
+  const read = (name: string): Promise<Buffer | null> => readFile(join(root, `${base}session/${name}`)).catch(() => null);
+  const timing = parseTiming(await read('timing.json'));
+  const shapes = await audioShapes(root, files.filter((p) => p.endsWith('.wav')));
   const odd = shapes.filter((s) => !timing || s.frames !== timing.lengthFrames || s.rate !== timing.sampleRateHz || s.bits !== timing.bitDepth);
   add('audio-shape', shapes.length > 0 && odd.length === 0, 'One length, rate and depth', odd.length > 0 ? odd.slice(0, 3).map((s) => `${s.path}: ${s.frames} frames, ${s.rate} Hz, ${s.bits}-bit`).join('; ') : `${shapes[0]?.frames ?? 0} frames · ${shapes[0]?.rate ?? 0} Hz · ${shapes[0]?.bits ?? 0}-bit`);
   if (expected) {
-    const different = await differentAudio(root, expected.plan, expected.sourcePaths, (s) => progress?.(0.5 + 0.45 * s));
-    add('audio-content', different.length === 0, expected.note.conformed ? 'Every sample is that of the conformed recording, only moved' : 'Every sample is what came in, only moved', different.length === 0 ? `${expected.plan.files.length - 1} recordings compared` : different.slice(0, 3).join(', '));
+    const different = await differentAudio(root, expected.plan, expected.sourcePaths, progress);
+    add('audio-content', different.length === 0, content ?? 'Every sample is what came in, only moved', different.length === 0 ? `${expected.plan.files.filter((f) => f.trackId !== null).length} recordings compared` : different.slice(0, 3).join(', '));
   }
-  const tempo = checkTempo(await read('data/session/tempo-and-markers.mid'), timing);
+  const tempo = checkTempo(await read('tempo-and-markers.mid'), timing);
   if (tempo) add('tempo', tempo.pass, 'Tempo map, meters and bar lines read back', tempo.figure);
-  add('track-list', ...checkTrackList(await read('data/session/tracks.csv'), present));
-  add('project', ...(await checkProject(root, present)));
-  progress?.(1);
+  add('track-list', ...checkTrackList(await read('tracks.csv'), files));
   return checks;
 }
 

@@ -1,9 +1,11 @@
-import { closeDb, migrate } from '@/server/db';
+import { closeDb, isDatabaseAway, migrate } from '@/server/db';
 import { startWorker } from '@/server/jobs';
 import { settleUploads, sweepBlobs, sweepPackages } from '@/server/services';
 import { blobStore } from '@/server/storage';
 import { HANDLERS, plantDemo } from './handlers';
 
+/** How long a database that does not answer is waited for. */
+const DATABASE_MS = 60_000;
 /** How often what a crash may have left is looked for. */
 const TIDY_MS = 60_000;
 /** How long running jobs may still take when the worker is told to stop. */
@@ -11,7 +13,7 @@ const GRACE_MS = 1500;
 
 /** Entry of the worker process: takes jobs until told to stop. `--migrate` only brings the schema up to date. */
 async function main(): Promise<void> {
-  await migrate();
+  await untilThere();
   if (process.argv.includes('--migrate')) {
     const { runMigrations } = await import('graphile-worker');
     await runMigrations({ connectionString: process.env.FERNMOSS_DATABASE_URL, logger: undefined });
@@ -40,6 +42,18 @@ async function main(): Promise<void> {
   process.once('SIGINT', () => void stop());
   // Without its parent nobody would stop this process: end when the channel closes.
   process.once('disconnect', () => void stop());
+}
+
+/** Brings the schema up to date; a database that is just being started again is waited for. */
+async function untilThere(): Promise<void> {
+  for (const end = Date.now() + DATABASE_MS; ; )
+    try {
+      await migrate();
+      return;
+    } catch (cause) {
+      if (!isDatabaseAway(cause) || Date.now() > end) throw cause;
+      await new Promise((resolve) => setTimeout(resolve, 300));
+    }
 }
 
 main().catch((error: unknown) => {

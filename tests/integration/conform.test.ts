@@ -120,21 +120,23 @@ describe('in a session', () => {
     expect(worst(await sound(after.conform?.ready.find((r) => r.trackId === voice)?.key ?? ''), BEATS.filter((t) => t < 21))).toBeLessThanOrEqual(0.02);
   });
 
-  it('the package holds what was asked for: conformed with its own steady map, or what was played', async () => {
+  it('the package holds what was asked for: conformed with its own steady map, what was played, or both', async () => {
     await edit('All by family', [settings({ heard: 'conformed' })]);
     await conformed();
-    for (const contents of ['conformed', 'played'] as const) {
+    for (const contents of ['conformed', 'played', 'both'] as const) {
       const { value } = await call<{ id: string }>(`/api/sessions/${id}/handovers`, 'POST', { contents });
       const done = await until(async () => { const h = (await viewOf(id)).handovers.find((x) => x.id === value.id); return h && h.state !== 'building' && h; }, 'the package');
       expect([done.state, done.fault]).toEqual(['done', null]);
-      expect((done.report as { conformedTo: number | null }).conformedTo).toBe(contents === 'conformed' ? BPM : null);
+      expect((done.report as { conformedTo: number | null }).conformedTo).toBe(contents === 'played' ? null : BPM);
       const root = done.folderPath ?? '';
       expect(fernmoss(['verify', root]).status).toBe(0);
-      const timing = JSON.parse(readFileSync(join(root, 'data/session/timing.json'), 'utf8')) as { padFrames: number };
-      const kick = readdirSync(join(root, 'data/audio')).find((f) => f.includes('Kick')) ?? '';
-      const moments = (contents === 'conformed' ? target(BPM) : BEATS).map((t) => t + timing.padFrames / RATE);
-      expect(worst(decoded(join(root, 'data/audio', kick)), moments)).toBeLessThanOrEqual(0.1);
-      expect(readFileSync(join(root, 'data/session/cover-note.html'), 'utf8').includes(`conformed to ${BPM} pulses a minute`)).toBe(contents === 'conformed');
+      for (const [base, beats] of [['data', contents === 'played' ? BEATS : target(BPM)], ...(contents === 'both' ? [['data/as-played', BEATS] as const] : [])] as const) {
+        const timing = JSON.parse(readFileSync(join(root, base, 'session/timing.json'), 'utf8')) as { padFrames: number };
+        const kick = readdirSync(join(root, base, 'audio')).find((f) => f.includes('Kick')) ?? '';
+        expect(worst(decoded(join(root, base, 'audio', kick)), beats.map((t) => t + timing.padFrames / RATE))).toBeLessThanOrEqual(0.1);
+      }
+      if (contents === 'both') expect((done.report as { checks: { title: string }[] }).checks.filter((c) => c.title.endsWith('(as played)'))).toHaveLength(4);
+      expect(readFileSync(join(root, 'data/session/cover-note.html'), 'utf8').includes(`conformed to ${BPM} pulses a minute`)).toBe(contents !== 'played');
     }
   });
 });

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { existsSync, readdirSync } from 'node:fs';
+import { existsSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { RecordingView } from '@/contracts';
 import { faultText } from '@/contracts';
@@ -111,6 +111,27 @@ it('an upload that broke off goes on where it was, over a killed web process too
   await sendPart(address, bytes.subarray(half), half);
   const { recordings } = await settled(id);
   expect(recordings[0]).toMatchObject({ state: 'ready', sha256: sha(bytes) });
+});
+
+it('an upload whose last answer was lost is found whole: nothing is sent or received twice', async () => {
+  const id = await newSession('Lost answer');
+  const bytes = await wavBytes([tone(124, 1)]);
+  const address = await beginUpload(id, 'once.wav', bytes.length);
+  await sendPart(address, bytes, 0);
+  expect(await offsetOf(address)).toBe(bytes.length);
+  await settled(id);
+  expect(await offsetOf(address)).toBe(bytes.length);
+  expect((await viewOf(id)).recordings).toHaveLength(1);
+});
+
+it('an upload whose process was killed between the last byte and the receipt is received all the same', async () => {
+  const id = await newSession('Killed at the end');
+  const bytes = await wavBytes([tone(125, 1)]);
+  const address = await beginUpload(id, 'whole.wav', bytes.length);
+  // As it lies on the disk at that moment: all bytes there, nobody told.
+  writeFileSync(join(process.env.FERNMOSS_DATA ?? '', 'uploads', address.split('/').at(-1) ?? ''), bytes);
+  expect(await offsetOf(address)).toBe(bytes.length);
+  expect((await settled(id)).recordings[0]).toMatchObject({ state: 'ready', receivedName: 'whole.wav', sha256: sha(bytes) });
 });
 
 it('a worker killed in the middle of arrivals loses none and doubles none', async () => {

@@ -1,8 +1,10 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
-import { chmodSync, existsSync, mkdtempSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
+import { chmodSync, existsSync, mkdtempSync, readdirSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { SessionListItem, SessionView } from '@/contracts';
+import type { Edit } from '@/core/session';
+import { createSongMap, songMapToFile } from '@/core/time';
 import { tone, wavBytes } from '../support/recordings';
 import { ROOT } from '../support/programs';
 import { pidOf, until } from '../support/server';
@@ -99,6 +101,32 @@ const canMount = process.getuid?.() === 0 && ((): boolean => { try { folderFor('
     expect((await patch(again, bytes)).status).toBe(204);
     const ready = await until(async () => { const v = await view(); return v.recordings[0]?.state === 'ready' && v.recordings[0]; }, 'the recording', 60_000);
     expect(ready.lengthFrames).toBe(200 * 48_000);
+    await until(async () => (await view()).recordings[0]?.listened, 'the listening pass', 60_000);
+
+    // Conforming and packages that would not fit are refused before they begin, with what is needed and what is free.
+    const fill = (leaveBytes: number): void => { const now = statfsSync(dir); writeFileSync(hog, Buffer.alloc(Math.max(0, now.bavail * now.bsize - leaveBytes))); };
+    const edit = async (label: string, edits: readonly Edit[]): Promise<unknown> => json(base, `/api/sessions/${id}/edits`, { baseRevision: (await view()).revision, label, edits });
+    const pulses = Array.from({ length: 300 }, (_, i) => 1 + 0.6 * i);
+    await edit('A map', [{ kind: 'map.replace', map: songMapToFile(createSongMap(pulses.map((seconds, quarters) => ({ quarters, seconds })), [{ bar: 1, numerator: 4, denominator: 4 }])), facts: { steady: true, bpm: 100, foundBy: null, pulses: pulses.map((seconds) => ({ seconds, confidence: 1 })) } }]);
+    const conform: Edit = { kind: 'conform.set', conform: { bpm: 102, treatments: {}, heard: 'played' } };
+    fill(90 * 2 ** 20);
+    const before = await view();
+    for (const refused of [await edit('Conform', [conform]), await json(base, `/api/sessions/${id}/handovers`, {})]) expect(refused).toMatchObject({ fault: { code: 'store.no_room' } });
+    expect(await view()).toMatchObject({ revision: before.revision, session: { conform: null }, handovers: [] });
+    rmSync(hog);
+
+    // The disk fills while a conforming is under way: its job says so, nothing half is left, all else is as it was.
+    const worker = pidOf('worker.mjs', dir) as number;
+    process.kill(worker, 'SIGSTOP');
+    expect(await edit('Conform', [conform])).toMatchObject({ revision: before.revision + 1 });
+    fill(8 * 2 ** 20);
+    process.kill(worker, 'SIGCONT');
+    const failed = await until(async () => { const v = await view(); return v.jobs.find((j) => j.kind === 'conform.render' && j.state === 'failed') && v; }, 'the job to fail', 60_000);
+    expect(failed.jobs.find((j) => j.state === 'failed')?.fault).toEqual({ code: 'store.disk_full' });
+    expect([failed.conform?.ready, failed.recordings[0]?.state, readdirSync(join(dir, 'temporary'))]).toEqual([[], 'ready', []]);
+    rmSync(hog);
+    await json(base, `/api/sessions/${id}/conform`, {});
+    await until(async () => (await view()).conform?.ready.length === 1, 'the conformed recording', 60_000);
     child.kill('SIGTERM');
     await ended(child);
   } finally {

@@ -19,6 +19,8 @@ export interface CoverNoteFacts {
   readonly converted: readonly { readonly name: string; readonly fromHz: number }[];
   /** Null when the recordings are as played. */
   readonly conformed: ConformedFacts | null;
+  /** The recordings as played lie in the package as well. */
+  readonly holdsPlayed: boolean;
 }
 
 const METHODS: Readonly<Record<ConformMethod, string>> = { slices: 'cut before every hit and moved, nothing stretched', held: 'stretched, pitch held', none: 'moved, not stretched', still: 'left where it was' };
@@ -40,7 +42,7 @@ export function coverNote(plan: PackagePlan, session: SessionState, facts: Cover
 <style>body{font:15px/1.5 sans-serif;color:#1e2a25;background:#f7f6f1;max-width:60rem;margin:2rem auto;padding:0 1rem}h1{font-size:1.5rem;margin:0}h2{font-size:1.1rem;margin:1.6rem 0 .4rem}table{border-collapse:collapse;width:100%}td,th{border-bottom:1px solid #dad8cc;padding:.25rem .5rem;text-align:left;vertical-align:top}code{font-size:.9em}</style></head>
 <body><h1>${xmlText(session.name)}</h1><p>${xmlText(session.artist)} · handover v${facts.number} · ${facts.day}</p>
 ${session.notes === '' ? '' : `<p>${xmlText(session.notes)}</p>`}
-<h2>In short</h2><ul><li>${plan.files.length} files, ${plan.sampleRateHz / 1000} kHz, ${plan.bitDepth}-bit, ${formatClock(plan.lengthFrames / plan.sampleRateHz)} each, all from the same start.</li><li>${tempo}${session.map === null ? '' : ` Bar 1 of the MIDI file is the start of every file; the music's first downbeat is bar ${plan.leadInBars + 1}.`}</li><li>${plan.padFrames} frames (${(plan.padFrames / plan.sampleRateHz).toFixed(6)} s) of silence were put before every file. ${facts.conformed ? `The recordings were conformed to ${facts.conformed.bpm} pulses a minute; no level was changed.` : 'Nothing was cut, no level was changed, no processing was applied.'}</li><li>Levels, pans and mutes are suggestions in tracks.csv and the project file; they are not in the audio.</li></ul>
+<h2>In short</h2><ul><li>${plan.files.length} files, ${plan.sampleRateHz / 1000} kHz, ${plan.bitDepth}-bit, ${formatClock(plan.lengthFrames / plan.sampleRateHz)} each, all from the same start.</li><li>${tempo}${session.map === null ? '' : ` Bar 1 of the MIDI file is the start of every file; the music's first downbeat is bar ${plan.leadInBars + 1}.`}</li><li>${plan.padFrames} frames (${(plan.padFrames / plan.sampleRateHz).toFixed(6)} s) of silence were put before every file. ${facts.conformed ? `The recordings were conformed to ${facts.conformed.bpm} pulses a minute; no level was changed.${facts.holdsPlayed ? ' As they were played they lie in <code>as-played</code>, with a tempo map and a click of their own.' : ''}` : 'Nothing was cut, no level was changed, no processing was applied.'}</li><li>Levels, pans and mutes are suggestions in tracks.csv and the project file; they are not in the audio.</li></ul>
 <h2>What is doubtful</h2>${list(doubts, 'Nothing.')}
 <h2>What did not come across</h2>${list(facts.refused.map((r) => `<code>${xmlText(r.name)}</code>: ${xmlText(r.reason)}`), 'Everything received is here.')}
 <h2>What was done</h2>${list([...facts.converted.map((c) => `${xmlText(c.name)} was converted from ${c.fromHz / 1000} kHz to ${plan.sampleRateHz / 1000} kHz`), ...(facts.conformed?.methods ?? []).map((m) => `${METHODS[m.method]}: ${m.names.map(xmlText).join(', ')}`), ...facts.history.map(xmlText)], 'Nothing but the common start.')}

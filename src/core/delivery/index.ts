@@ -1,4 +1,4 @@
-export { packageBytes, type PackagePlan, type PackageSource, type PlannedFile, planPackage } from './plan';
+export { packageBytes, PLAYED_BASE, type PackagePlan, type PackageSource, type PlannedFile, planPackage } from './plan';
 export { tempoMidi } from './tempo-midi';
 export { tracksCsv, markersCsv } from './csv';
 export { projectXml, projectMetadataXml } from './project-xml';

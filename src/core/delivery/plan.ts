@@ -26,6 +26,8 @@ export interface PlannedFile {
 /** Everything a package will hold, before anything is written. Times count from package time 0 = tick 0 = a bar line. */
 export interface PackagePlan {
   readonly folderName: string;
+  /** Where in the package its files lie: `data/`, or a folder in it. */
+  readonly base: string;
   readonly sampleRateHz: number;
   readonly bitDepth: 24;
   /** Silence put before everything, frames. */
@@ -49,6 +51,12 @@ export interface PlanFault {
   readonly tracks?: readonly string[];
 }
 
+/** Where the files of a package lie. */
+const MAIN_BASE = 'data/';
+
+/** Where the recordings as played lie in a package that holds the conformed ones first. */
+export const PLAYED_BASE = 'data/as-played/';
+
 /** At most this far from one anchor to the next, so that rounding to whole µs stays below 10 µs. */
 const ANCHOR_QUARTERS = 16;
 
@@ -57,7 +65,7 @@ const ANCHOR_QUARTERS = 16;
  * Rule: whole lead-in bars at the first bar's tempo precede the first downbeat; at least the style's, more when sound
  * lies before it; the silence is put before all files alike. Nothing is cut.
  */
-export function planPackage(session: SessionState, sources: readonly PackageSource[], style: HouseStyle, folderName: string): Result<PackagePlan, PlanFault> {
+export function planPackage(session: SessionState, sources: readonly PackageSource[], style: HouseStyle, folderName: string, base: string = MAIN_BASE): Result<PackagePlan, PlanFault> {
   const tracks = tracksInOrder(session);
   const byId = new Map(sources.map((s) => [s.trackId, s]));
   if (tracks.length === 0) return err({ code: 'delivery.no_tracks' });
@@ -70,12 +78,13 @@ export function planPackage(session: SessionState, sources: readonly PackageSour
   const lengthFrames = time.padFrames + end;
   return ok({
     folderName,
+    base,
     sampleRateHz: rate,
     bitDepth: 24,
     padFrames: time.padFrames,
     lengthFrames,
     leadInBars: time.leadInBars,
-    files: planFiles(session, tracks, byId, style, { padFrames: time.padFrames, click: map !== null }),
+    files: planFiles(session, tracks, byId, style, { padFrames: time.padFrames, click: map !== null, base }),
     ...(map ? planTime(map, time, rate, lengthFrames) : { anchors: [], meters: [], markers: [], beats: [] }),
   });
 }
@@ -123,7 +132,7 @@ function planTime(map: SongMap, time: { padFrames: number; leadInBars: number },
   };
 }
 
-function planFiles(session: SessionState, tracks: readonly Track[], sources: ReadonlyMap<string, PackageSource>, style: HouseStyle, options: { padFrames: number; click: boolean }): PlannedFile[] {
+function planFiles(session: SessionState, tracks: readonly Track[], sources: ReadonlyMap<string, PackageSource>, style: HouseStyle, options: { padFrames: number; click: boolean; base: string }): PlannedFile[] {
   const taken = new Set<string>();
   const unique = (stem: string): string => {
     let name = stem;
@@ -138,9 +147,9 @@ function planFiles(session: SessionState, tracks: readonly Track[], sources: Rea
     const reference = t.family === 'reference' || t.family === 'click';
     const stem = fileNameFor(style, t);
     const name = reference ? unique(`${stem}_as-received`) : `${String(++order).padStart(digits, '0')}_${unique(stem)}`;
-    return { path: `data/${reference ? 'reference' : 'audio'}/${name}.wav`, trackId: t.id, name: t.name, channels: (sources.get(t.id) as PackageSource).channels, startFrames: options.padFrames + t.startFrames };
+    return { path: `${options.base}${reference ? 'reference' : 'audio'}/${name}.wav`, trackId: t.id, name: t.name, channels: (sources.get(t.id) as PackageSource).channels, startFrames: options.padFrames + t.startFrames };
   });
-  if (options.click) files.push({ path: 'data/reference/Click_with-count-in.wav', trackId: null, name: 'Click with count-in', channels: 1, startFrames: 0 });
+  if (options.click) files.push({ path: `${options.base}reference/Click_with-count-in.wav`, trackId: null, name: 'Click with count-in', channels: 1, startFrames: 0 });
   return files;
 }
 

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { stat } from 'node:fs/promises';
 import { join } from 'node:path';
+import type { PackageContents } from '@/contracts';
 import { asConformed } from '@/core/conform';
 import { packageBytes, planPackage } from '@/core/delivery';
 import { type SessionState, tracksInOrder } from '@/core/session';
@@ -18,7 +19,7 @@ import { mustFit } from './room';
 
 /** What a package is to hold, and an allowed folder to write it to as well. */
 export interface HandoverWish {
-  readonly contents: 'played' | 'conformed';
+  readonly contents: PackageContents;
   readonly folder: string | null;
 }
 
@@ -35,9 +36,10 @@ export async function startHandover(sessionId: string, { contents, folder: wishe
     const pending = await RecordingModel.count({ where: { sessionId, state: ['waiting', 'arriving'] }, transaction });
     if (pending > 0) throw new RequestFault({ code: 'delivery.not_ready' });
     const recordings = await RecordingModel.findAll({ where: { sessionId }, transaction });
-    const conform = contents === 'conformed' ? await viewConform(sessionId, loaded.session, recordings) : null;
-    if (contents === 'conformed' && (!conform || conform.ready.length < conform.wanted)) throw new RequestFault({ code: 'conform.not_ready' });
-    const bytes = expectedBytes(contents === 'conformed' ? asConformed(loaded.session) : loaded.session, recordings, new Map(conform?.ready.map((c) => [c.trackId, c.lengthFrames])));
+    const conform = contents !== 'played' ? await viewConform(sessionId, loaded.session, recordings) : null;
+    if (contents !== 'played' && (!conform || conform.ready.length < conform.wanted)) throw new RequestFault({ code: 'conform.not_ready' });
+    const asPlayed = expectedBytes(loaded.session, recordings, new Map());
+    const bytes = conform ? expectedBytes(asConformed(loaded.session), recordings, new Map(conform.ready.map((c) => [c.trackId, c.lengthFrames]))) + (contents === 'both' ? asPlayed : 0) : asPlayed;
     await mustFit(bytes);
     if (folder !== null) await mustFit(bytes, folder);
     const number = ((await HandoverModel.max<number, HandoverModel>('number', { where: { sessionId }, transaction })) ?? 0) + 1;

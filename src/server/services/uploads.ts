@@ -72,18 +72,23 @@ export async function receive(sessionId: string, name: string, path: string, siz
 export async function serveUpload(request: Request): Promise<Response> {
   // Who asks how far an upload is may believe it done: then it must be.
   const id = new URL(request.url).pathname.split('/').at(-1) ?? '';
-  if (request.method === 'HEAD' && isUuid(id)) await settleUpload(id);
+  if (request.method === 'HEAD' && isUuid(id)) {
+    await settleUpload(id);
+    // The answer to its last part was lost: it is told here that nothing is left to send.
+    const received = await RecordingModel.findByPk(id, { attributes: ['sizeBytes'] });
+    if (received) return new Response(null, { status: 200, headers: { 'tus-resumable': '1.0.0', 'upload-offset': String(received.sizeBytes), 'upload-length': String(received.sizeBytes), 'cache-control': 'no-store' } });
+  }
   return uploadServer().handleWeb(request);
 }
 
 /** An upload whose last byte came but which was never received, because a process was killed in that moment, is received now; one that nobody has touched for a week goes. */
 async function settleUpload(id: string): Promise<void> {
   const note = `${uploadPath(id)}.json`;
+  db();
   const upload = await readFile(note, 'utf8').then((text) => JSON.parse(text) as { size?: number; metadata?: Record<string, string | null> }, () => null);
   if (!upload) return;
   const bytes = await stat(uploadPath(id)).catch(() => null);
   const sessionId = upload.metadata?.sessionId ?? '';
-  db();
   if (bytes && bytes.size === upload.size && isUuid(sessionId) && (await SessionModel.findByPk(sessionId, { attributes: ['id'] }))) {
     await receive(sessionId, receivedName(upload.metadata?.name), uploadPath(id), bytes.size, id);
     await rm(note, { force: true });

@@ -1,11 +1,11 @@
 import { mkdir, rm } from 'node:fs/promises';
-import { type Fault, faultText, VERSION } from '@/contracts';
+import { type Fault, faultText, type PackageContents, VERSION } from '@/contracts';
 import type { ArrivalFacts } from '@/core/analysis';
-import { checkSession, planPackage, type PackageSource } from '@/core/delivery';
+import { checkSession, planPackage, type PackageSource, PLAYED_BASE } from '@/core/delivery';
 import { asConformed, conformedFacts } from '@/core/conform';
 import { isTrack, tracksInOrder, type SessionState } from '@/core/session';
 import { DEFAULT_STYLE } from '@/core/style';
-import { runTask } from '@/engine';
+import { type PackagePart, runTask } from '@/engine';
 import { readConfig } from '@/server/config';
 import { ConformFileModel, db, EditModel, HandoverModel, isDatabaseAway, loadSession, RecordingModel } from '@/server/db';
 import type { JobHandler } from '@/server/jobs';
@@ -14,7 +14,8 @@ import { blobStore } from '@/server/storage';
 
 /** Writes a package, reads it back, compares it with its plan; only then it is called done. */
 export const packageBuild: JobHandler = async ({ payload, progress, cancel }) => {
-  const { handoverId, contents = 'played', folder = null } = payload as { handoverId: string; contents?: 'played' | 'conformed'; folder?: string | null };
+  const { handoverId, contents = 'played', folder = null } = payload as { handoverId: string; contents?: PackageContents; folder?: string | null };
+  const conforms = contents !== 'played';
   const row = await HandoverModel.findByPk(handoverId);
   if (!row || row.state !== 'building') return {};
   const outDir = packageDir(row.sessionId, row.id);
@@ -25,24 +26,27 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
   };
   const loaded = await loadSession(row.sessionId);
   if (!loaded) return fail({ code: 'session.not_found' });
-  const session = contents === 'conformed' ? asConformed(loaded.session) : loaded.session;
+  const session = conforms ? asConformed(loaded.session) : loaded.session;
   const recordings = await RecordingModel.findAll({ where: { sessionId: row.sessionId } });
-  const { sources, sourcePaths } = contents === 'conformed' ? await conformedSources(row.sessionId, loaded.session, recordings) : playedSources(session, recordings);
-  if (contents === 'conformed' && sources.length < tracksInOrder(session).length) return fail({ code: 'conform.not_ready' });
+  const { sources, sourcePaths } = conforms ? await conformedSources(row.sessionId, loaded.session, recordings) : playedSources(session, recordings);
+  if (conforms && sources.length < tracksInOrder(session).length) return fail({ code: 'conform.not_ready' });
   const planned = planPackage(session, sources, DEFAULT_STYLE, row.folderName);
   if (!planned.ok) return fail({ ...planned.error });
   try {
     // A killed attempt may have left half a package: begin again, with the same bytes.
     await rm(outDir, { recursive: true, force: true });
     await mkdir(outDir, { recursive: true });
+    const played = contents === 'both' ? playedPart(loaded.session, recordings, row.folderName) : null;
     const checks = checkSession(session, planned.value, checkFacts(session, recordings));
     const history = await EditModel.findAll({ where: { sessionId: row.sessionId, author: 'person', action: 'do' }, order: [['revision', 'ASC']], attributes: ['label'] });
     const { built, checks: verified } = await runTask(
       'package',
       {
-        plan: planned.value, session, sourcePaths, outDir, version: VERSION,
+        plan: planned.value, session, sourcePaths, outDir,
+        played, version: VERSION,
         note: {
-          conformed: contents === 'conformed' ? conformedFacts(loaded.session) : null,
+          conformed: conforms ? conformedFacts(loaded.session) : null,
+          holdsPlayed: contents === 'both',
           day: row.createdAt.toISOString().slice(0, 10), number: row.number, checks,
           history: [...new Set(history.map((h) => h.label))].slice(0, 200),
           refused: recordings.filter((r) => r.state === 'failed').map((r) => ({ name: r.receivedName, reason: faultText((r.fault as Fault | null) ?? { code: 'file.unreadable' }) })),
@@ -53,7 +57,7 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
     );
     const failed = verified.filter((c) => !c.pass);
     if (failed.length > 0) return await fail({ code: 'delivery.check_failed', failed: failed.map((c) => `${c.title}: ${c.figure}`) });
-    const report = { conformedTo: contents === 'conformed' ? (session.conform?.bpm ?? null) : null, checks: verified, files: built.files.map((f) => ({ path: f.path, sizeBytes: f.sizeBytes })), clippedSamples: built.clippedSamples };
+    const report = { conformedTo: conforms ? (session.conform?.bpm ?? null) : null, holdsPlayed: contents === 'both', checks: verified, files: built.files.map((f) => ({ path: f.path, sizeBytes: f.sizeBytes })), clippedSamples: built.clippedSamples };
     await db().transaction(async (transaction) => {
       await HandoverModel.update({ state: 'done', report, sizeBytes: built.files.reduce((n, f) => n + f.sizeBytes, 0), revision: loaded.revision }, { where: { id: row.id }, transaction });
       if (folder !== null) await enqueueCopy(row, folder, transaction);
@@ -83,6 +87,14 @@ function playedSources(session: SessionState, recordings: readonly RecordingMode
     out.sourcePaths[track.id] = blobStore().pathOf(blob.sha256);
   }
   return out;
+}
+
+/** What lies beside the conformed recordings. The same recordings made those, so it can be planned. */
+function playedPart(session: SessionState, recordings: readonly RecordingModel[], folderName: string): PackagePart {
+  const { sources, sourcePaths } = playedSources(session, recordings);
+  const planned = planPackage(session, sources, DEFAULT_STYLE, folderName, PLAYED_BASE);
+  if (!planned.ok) throw new Error(`what was played cannot be planned: ${planned.error.code}`);
+  return { plan: planned.value, session, sourcePaths };
 }
 
 async function conformedSources(sessionId: string, session: SessionState, recordings: readonly RecordingModel[]): Promise<Sources> {

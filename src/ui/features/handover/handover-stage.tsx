@@ -1,9 +1,9 @@
 'use client';
 import { useMemo, useState } from 'react';
 import { ProgressBar } from 'react-bootstrap';
-import { faultText, type HandoverView } from '@/contracts';
+import { faultText, type HandoverView, type PackageContents as Contents } from '@/contracts';
 import { asConformed } from '@/core/conform';
-import { checkSession, packageBytes, type PackagePlan, planPackage, type SessionCheck } from '@/core/delivery';
+import { checkSession, packageBytes, type PackagePlan, planPackage, PLAYED_BASE, type SessionCheck } from '@/core/delivery';
 import { type SessionState, tracksInOrder } from '@/core/session';
 import { DEFAULT_STYLE } from '@/core/style';
 import { useSession, useSessionStore } from '@/ui/client';
@@ -19,10 +19,10 @@ export function HandoverStage() {
   const [shown, setShown] = useState<string | null>(null);
   const number = (handovers[0]?.number ?? 0) + 1;
   const { contents, setContents, session, waiting } = useContents();
-  const { plan, checks } = usePackagePlan(session, contents, number);
+  const { plan, played, checks } = usePackagePlan(session, contents, number);
   const building = handovers.find((h) => h.state === 'building');
   const job = building ? jobs.find((j) => j.id === building.jobId) : undefined;
-  const needed = plan ? packageBytes(plan) : 0;
+  const needed = (plan ? packageBytes(plan) : 0) + (played ? packageBytes(played) : 0);
   const blocked = checks.some((c) => c.state === 'stop') || building !== undefined || waiting || needed > view.freeBytes;
   const build = (): void => { if (!blocked) void store.getState().call(`/api/sessions/${view.id}/handovers`, { contents }); };
   useShortcuts([{ key: 'enter', mod: true, run: build }]);
@@ -50,7 +50,7 @@ export function HandoverStage() {
           </div>
           <div className="fm-scroll fm-handover-files">
             <h2>What {selected && !changed ? 'is' : 'will be'} in the package</h2>
-            {plan ? <PackageTree plan={plan} title={selected && !changed ? selected.folderName : `v${number}`} /> : <p className="fm-faint">Nothing yet.</p>}
+            {plan ? <PackageTree plan={plan} played={played} title={selected && !changed ? selected.folderName : `v${number}`} /> : <p className="fm-faint">Nothing yet.</p>}
           </div>
         </div>
       </div>
@@ -74,36 +74,37 @@ function ContentsChoice({ contents, onChange }: { readonly contents: Contents; r
   if (!session.conform || !conform) return null;
   return (
     <>
-      {contents === 'conformed' && conform.ready.length < conform.wanted && <span className="fm-attention">{conform.ready.length} of {conform.wanted} conformed</span>}
-      <label>Holds <select className="form-select form-select-sm d-inline-block w-auto" aria-label="What the package holds" value={contents} onChange={(e) => onChange(e.target.value as Contents)}><option value="played">what was played</option><option value="conformed">conformed to {session.conform.bpm}</option></select></label>
+      {contents !== 'played' && conform.ready.length < conform.wanted && <span className="fm-attention">{conform.ready.length} of {conform.wanted} conformed</span>}
+      <label>Holds <select className="form-select form-select-sm d-inline-block w-auto" aria-label="What the package holds" value={contents} onChange={(e) => onChange(e.target.value as Contents)}><option value="played">what was played</option><option value="conformed">conformed to {session.conform.bpm}</option><option value="both">both, side by side</option></select></label>
     </>
   );
 }
-
-type Contents = 'played' | 'conformed';
 
 /** What the package is to hold: at first what is heard now. */
 function useContents(): { readonly contents: Contents; readonly setContents: (c: Contents) => void; readonly session: SessionState; readonly waiting: boolean } {
   const { session: own, conform } = useSession((s) => s.view);
   const [chosen, setContents] = useState<Contents | null>(null);
   const contents = own.conform ? (chosen ?? own.conform.heard) : 'played';
-  const session = useMemo(() => (contents === 'conformed' ? asConformed(own) : own), [own, contents]);
-  return { contents, setContents, session, waiting: contents === 'conformed' && (conform?.ready.length ?? 0) < (conform?.wanted ?? 0) };
+  const session = useMemo(() => (contents === 'played' ? own : asConformed(own)), [own, contents]);
+  return { contents, setContents, session, waiting: contents !== 'played' && (conform?.ready.length ?? 0) < (conform?.wanted ?? 0) };
 }
 
 /** The plan of the next package and what holds of it. */
-function usePackagePlan(session: SessionState, contents: Contents, number: number): { readonly plan: PackagePlan | null; readonly checks: readonly SessionCheck[] } {
-  const { recordings, conform } = useSession((s) => s.view);
-  const plan = useMemo(() => {
+function usePackagePlan(session: SessionState, contents: Contents, number: number): { readonly plan: PackagePlan | null; readonly played: PackagePlan | null; readonly checks: readonly SessionCheck[] } {
+  const { session: own, recordings, conform } = useSession((s) => s.view);
+  const { plan, played } = useMemo(() => {
     const byId = new Map(recordings.map((r) => [r.id, r]));
     const conformed = new Map((conform?.ready ?? []).map((c) => [c.trackId, c.lengthFrames]));
-    const sources = tracksInOrder(session).flatMap((t) => {
-      const r = byId.get(t.recordingId);
-      return r?.state === 'ready' && r.sessionFrames !== null && r.channels !== null ? [{ trackId: t.id, channels: r.channels, lengthFrames: (contents === 'conformed' ? conformed.get(t.id) : null) ?? r.sessionFrames }] : [];
-    });
-    const planned = planPackage(session, sources, DEFAULT_STYLE, `v${number}`);
-    return planned.ok ? planned.value : null;
-  }, [session, recordings, number, contents, conform]);
+    const planOf = (of: SessionState, lengths: ReadonlyMap<string, number>, base?: string): PackagePlan | null => {
+      const sources = tracksInOrder(of).flatMap((t) => {
+        const r = byId.get(t.recordingId);
+        return r?.state === 'ready' && r.sessionFrames !== null && r.channels !== null ? [{ trackId: t.id, channels: r.channels, lengthFrames: lengths.get(t.id) ?? r.sessionFrames }] : [];
+      });
+      const planned = planPackage(of, sources, DEFAULT_STYLE, `v${number}`, base);
+      return planned.ok ? planned.value : null;
+    };
+    return { plan: planOf(session, contents === 'played' ? new Map() : conformed), played: contents === 'both' ? planOf(own, new Map(), PLAYED_BASE) : null };
+  }, [session, own, recordings, number, contents, conform]);
   const checks = useMemo(() => {
     const nameOf = (recordingId: string): string => tracksInOrder(session).find((t) => t.recordingId === recordingId)?.name ?? '';
     return checkSession(session, plan, {
@@ -113,7 +114,7 @@ function usePackagePlan(session: SessionState, contents: Contents, number: numbe
       duplicateTracks: recordings.filter((r) => r.sameAs !== null).map((r) => nameOf(r.id)),
     });
   }, [session, recordings, plan]);
-  return { plan, checks };
+  return { plan, played, checks };
 }
 
 function CheckRow({ check }: { readonly check: SessionCheck }) {
@@ -130,6 +131,7 @@ function CheckRow({ check }: { readonly check: SessionCheck }) {
 interface Report {
   /** Pulses a minute; null or missing = as played. */
   readonly conformedTo?: number | null;
+  readonly holdsPlayed?: boolean;
   readonly checks?: readonly { readonly code: string; readonly pass: boolean; readonly title: string; readonly figure: string }[];
 }
 
@@ -137,15 +139,15 @@ function HandoverCard({ handover: h, isShown, isCurrent, onShow }: { readonly ha
   const store = useSessionStore();
   const copying = useSession((s) => s.view.jobs.find((j) => j.kind === 'package.copy' && ['queued', 'running'].includes(j.state) && j.subject.startsWith(`v${h.number} `)));
   const [choosing, setChoosing] = useState(false);
-  const { checks = [], conformedTo = null } = (h.report as Report | null) ?? {};
+  const { checks = [], conformedTo = null, holdsPlayed = false } = (h.report as Report | null) ?? {};
   return (
     <div className={`fm-card ${isShown ? 'is-here' : ''}`}>
       <button type="button" className="fm-card-head" onClick={onShow} aria-expanded={isShown}><b>v{h.number}</b> <span className="fm-faint flex-grow-1">{h.state === 'done' ? (isCurrent ? 'as the session is now' : 'the session changed since') : h.state === 'building' ? 'being built' : h.state === 'removed' ? 'cleaned away' : 'not finished'}</span> {h.sizeBytes !== null && <span className="fm-mono">{formatBytes(h.sizeBytes)}</span>}</button>
       {h.fault && <p className="fm-attention mb-1">{faultText(h.fault)}</p>}
       {isShown && h.state === 'done' && (
         <>
-          <p className="fm-faint mb-1">{conformedTo === null ? 'Holds what was played.' : `Holds the recordings conformed to ${conformedTo}.`}</p>
-          <ul className="fm-read-back">{checks.map((c) => <li key={c.code}><i className={`bi ${c.pass ? 'bi-check-lg fm-good' : 'bi-x-lg fm-attention'}`} role="img" aria-label={c.pass ? 'holds' : 'fails'} /> {c.title} <span className="fm-faint">{c.figure}</span></li>)}</ul>
+          <p className="fm-faint mb-1">{conformedTo === null ? 'Holds what was played.' : `Holds the recordings conformed to ${conformedTo}${holdsPlayed ? ', and beside them what was played' : ''}.`}</p>
+          <ul className="fm-read-back">{checks.map((c) => <li key={c.title}><i className={`bi ${c.pass ? 'bi-check-lg fm-good' : 'bi-x-lg fm-attention'}`} role="img" aria-label={c.pass ? 'holds' : 'fails'} /> {c.title} <span className="fm-faint">{c.figure}</span></li>)}</ul>
           <a className="fm-main-button" href={`/api/handovers/${h.id}/package`} download><i className="bi bi-download" aria-hidden="true" /> Download ZIP</a>
           <div className="mt-2"><button type="button" className="fm-button" onClick={() => setChoosing(true)}><i className="bi bi-folder-plus" aria-hidden="true" /> Write to a folder …</button></div>
           {h.copies.map((c) => <p key={c.path} className="fm-good fm-break mt-2 mb-0"><i className="bi bi-check-lg" aria-hidden="true" /> also in <span className="fm-mono">{c.path}</span>, read back</p>)}

@@ -3,7 +3,7 @@ import type { PackagePlan } from '@/core/delivery';
 import { PackageTree } from './package-tree';
 
 const plan = (change: Partial<PackagePlan> = {}): PackagePlan => ({
-  folderName: 'Slip_v1', sampleRateHz: 48_000, bitDepth: 24, padFrames: 0, lengthFrames: 100, leadInBars: 2, meters: [], markers: [], beats: [],
+  folderName: 'Slip_v1', base: 'data/', sampleRateHz: 48_000, bitDepth: 24, padFrames: 0, lengthFrames: 100, leadInBars: 2, meters: [], markers: [], beats: [],
   anchors: [{ quarters: 0, seconds: 0 }, { quarters: 4, seconds: 2 }],
   files: [
     { path: 'data/audio/01_Drums_Kick.wav', trackId: 'k', name: 'Kick', channels: 1, startFrames: 0 },
@@ -29,4 +29,12 @@ it('promises no tempo file without a map, and no reference folder without refere
   expect(text).not.toContain('data/reference');
   expect(text).toContain('tracks.csv');
   expect(text).toContain('manifest-sha256.txt');
+});
+
+it('shows beside conformed recordings what was played', () => {
+  const played = plan({ base: 'data/as-played/' });
+  const text = render(<PackageTree plan={plan()} played={played} title="Slip_v1" />).container.textContent ?? '';
+  expect(text).toContain('data/as-played/');
+  expect(text).toContain('3 files as played');
+  expect(shown(plan())).not.toContain('as-played');
 });
