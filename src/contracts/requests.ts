@@ -1,6 +1,6 @@
 import * as yup from 'yup';
 import { FAMILIES } from '@/core/naming';
-import { BLOCK_LENGTHS, CONFORM_METHODS, EDIT_KINDS, type Edit, type Treatment } from '@/core/session';
+import { type BarRange, BLOCK_LENGTHS, CONFORM_METHODS, EDIT_KINDS, type Edit, type Treatment } from '@/core/session';
 import { mapFileSchema } from './map-file';
 
 const text = (max: number) => yup.string().max(max);
@@ -39,6 +39,9 @@ const trackFields = yup.object({
 }).noUnknown();
 
 const bpm = yup.number().min(20).max(400).required();
+/** Bars; missing stays missing, so that a setting reads back as it was written. */
+const bar = yup.number().integer().min(1).max(100_000).required();
+const keep = yup.array(yup.object({ fromBar: bar, toBar: bar.min(yup.ref('fromBar'), 'a range ends before it begins') }).noUnknown()).max(200);
 const treatment = yup.object({ method: yup.string().oneOf([...CONFORM_METHODS]).required(), block: yup.string().oneOf([...BLOCK_LENGTHS]).required() }).noUnknown();
 /** Track ids with their treatments: the names are data, so each is checked as one. */
 const treatments = yup.lazy((value: unknown) => {
@@ -68,7 +71,7 @@ const fields: { readonly [kind: string]: yup.ObjectSchema<object> } = {
     }).noUnknown().nullable().defined().default(null),
   }),
   'timekeepers.choose': yup.object({ trackIds: yup.array(id).max(2000).nullable().defined() }),
-  'conform.set': yup.object({ conform: yup.object({ bpm, treatments, heard: yup.string().oneOf(['played', 'conformed']).required() }).noUnknown().nullable().defined().default(null) }),
+  'conform.set': yup.object({ conform: yup.object({ bpm, treatments, keep, heard: yup.string().oneOf(['played', 'conformed']).required() }).noUnknown().nullable().defined().default(null) }),
 };
 
 /** Kinds a page may send; tracks are added by arriving recordings only. */
@@ -107,7 +110,7 @@ export const AUDITION_TRACKS = 6;
 
 /** A part of the song to be heard at another tempo before anything is decided. Seconds of the conformed song. */
 export const auditionRequestSchema = yup.object({
-  bpm, treatments,
+  bpm, treatments, keep,
   fromSeconds: yup.number().min(0).max(36_000).required(),
   toSeconds: yup.number().moreThan(yup.ref('fromSeconds')).max(36_000).required(),
   trackIds: yup.array(id).min(1).max(AUDITION_TRACKS).required(),
@@ -117,6 +120,7 @@ export const auditionRequestSchema = yup.object({
 export interface AuditionRequest {
   readonly bpm: number;
   readonly treatments: Readonly<Record<string, Treatment>>;
+  readonly keep?: readonly BarRange[];
   readonly fromSeconds: number;
   readonly toSeconds: number;
   readonly trackIds: readonly string[];

@@ -4,5 +4,5 @@ export { AttackFinder, type ChannelAttacks, type GroupAttack, mergeAttacks, refi
 export { planSlices, type SliceInput } from './slices';
 export { type HeldInput, renderHeld, type Vocoder } from './held';
 export { attackRank, BLOCK_SECONDS, type ConformGroup, type ConformTrack, defaultTreatment, planGroups, sourceKeys } from './groups';
-export { asConformed, asHeard, conformedFacts, type ConformedFacts, type ConformPlan, type GroupOutlook, heardWarp, outlookOf, planConform, pulseRatios, type StretchOutlook } from './session-plan';
+export { asConformed, asHeard, conformedFacts, type ConformedFacts, type ConformPlan, type ConformWish, type GroupOutlook, heardWarp, outlookOf, planConform, pulseRatios, type StretchOutlook } from './session-plan';
 export { planMoves, soundRegions, type SoundRegion } from './moves';

@@ -1,9 +1,12 @@
 import { percentile } from '../dsp';
 import type { Family } from '../naming';
-import { CONFORM_METHODS, type ConformSettings, type SessionState, type Track, tracksInOrder } from '../session';
+import { type BarRange, CONFORM_METHODS, type ConformSettings, type SessionState, type Track, tracksInOrder } from '../session';
 import { createSongMap, type SongMap, songMapToFile } from '../time';
 import { type ConformGroup, planGroups, sourceKeys } from './groups';
 import { steadyMap, type Warp, warpBetween } from './warp';
+
+/** What decides how a session is conformed. */
+export type ConformWish = Pick<ConformSettings, 'bpm' | 'treatments' | 'keep'>;
 
 /** Everything that follows from a session's map and its conform settings. */
 export interface ConformPlan {
@@ -14,12 +17,12 @@ export interface ConformPlan {
 }
 
 /** The plan for these settings; null without a map that has two pulses. Stretched is from the first pulse to the last: what rings on after it is left as it is. */
-export function planConform(session: SessionState, settings: Pick<ConformSettings, 'bpm' | 'treatments'>): ConformPlan | null {
+export function planConform(session: SessionState, settings: ConformWish): ConformPlan | null {
   const pulses = session.mapFacts?.pulses ?? [];
   const [first, last] = [pulses[0], pulses.at(-1)];
   if (!session.map || !first || !last || first.seconds >= last.seconds) return null;
   const played = createSongMap(session.map.points, session.map.meters);
-  const conformed = steadyMap(played, settings.bpm, first.seconds);
+  const conformed = steadyMap(played, settings.bpm, first.seconds, settings.keep);
   return { played, conformed, warp: warpBetween(played, conformed, { startSeconds: first.seconds, endSeconds: last.seconds }), groups: groupsOf(session, settings.treatments) };
 }
 
@@ -29,6 +32,8 @@ function groupsOf(session: SessionState, treatments: ConformSettings['treatments
   return planGroups(tracks.map((t, i) => ({ id: t.id, family: t.family, part: t.part, sourceKey: keys[i] ?? null, sampleRateHz: session.sampleRateHz ?? 48_000, treatment: treatments[t.id] ?? null })));
 }
 
+const isSteady = ({ keep = [] }: ConformWish): boolean => keep.length === 0;
+
 /** The session as it stands after conforming: its map, its pulses; recordings begin at the common zero. Unchanged when there is no plan. */
 export function asConformed(session: SessionState): SessionState {
   const plan = session.conform ? planConform(session, session.conform) : null;
@@ -37,7 +42,7 @@ export function asConformed(session: SessionState): SessionState {
   return {
     ...session, nodes,
     map: songMapToFile(plan.conformed),
-    mapFacts: { ...session.mapFacts, steady: true, bpm: session.conform.bpm, pulses: session.mapFacts.pulses.map((p) => ({ ...p, seconds: plan.warp.toConformed(p.seconds) })) },
+    mapFacts: { ...session.mapFacts, steady: isSteady(session.conform), bpm: isSteady(session.conform) ? session.conform.bpm : null, pulses: session.mapFacts.pulses.map((p) => ({ ...p, seconds: plan.warp.toConformed(p.seconds) })) },
   };
 }
 
@@ -84,6 +89,8 @@ export function outlookOf(group: Pick<ConformGroup, 'method'>, track: Pick<Track
 export interface ConformedFacts {
   /** Pulses a minute. */
   readonly bpm: number;
+  /** Bars that keep the tempo they were played in. */
+  readonly keep: readonly BarRange[];
   /** Track names by what was done to them. */
   readonly methods: readonly { readonly method: ConformGroup['method']; readonly names: readonly string[] }[];
 }
@@ -93,5 +100,5 @@ export function conformedFacts(session: SessionState): ConformedFacts | null {
   const plan = session.conform ? planConform(session, session.conform) : null;
   if (!plan || !session.conform) return null;
   const names = (method: ConformGroup['method']): string[] => plan.groups.filter((g) => g.method === method).flatMap((g) => g.trackIds.map((id) => (session.nodes[id] as Track).name));
-  return { bpm: session.conform.bpm, methods: CONFORM_METHODS.map((method) => ({ method, names: names(method) })).filter((m) => m.names.length > 0) };
+  return { bpm: session.conform.bpm, keep: session.conform.keep ?? [], methods: CONFORM_METHODS.map((method) => ({ method, names: names(method) })).filter((m) => m.names.length > 0) };
 }

@@ -49,6 +49,24 @@ describe('from one map to another', () => {
     const compound = createSongMap(played.tempo.points, [{ bar: 1, numerator: 6, denominator: 8 }]);
     expect(steadyMap(compound, 60, 2).tempo.toSeconds(1.5)).toBeCloseTo(3, 12);
   });
+  it('bars tied to time stay as long as they were, moved as a whole; the rest is steady (seed 4)', () => {
+    const random = createRandom(4);
+    let t = 3;
+    const wandering = createSongMap(Array.from({ length: 65 }, (_, quarters) => ({ quarters, seconds: quarters === 0 ? t : (t += 0.5 + 0.1 * (random() - 0.5)) })), METERS);
+    const keep = [{ fromBar: 1, toBar: 2 }, { fromBar: 9, toBar: 9 }];
+    const to = steadyMap(wandering, 118, wandering.tempo.toSeconds(4), keep);
+    const length = (map: typeof to, from: number, till: number): number => map.tempo.toSeconds(till) - map.tempo.toSeconds(from);
+    expect(to.tempo.toSeconds(4)).toBeCloseTo(wandering.tempo.toSeconds(4), 12);
+    for (let q = 0; q < 60; q++) {
+      const kept = q < 8 || (q >= 32 && q < 36);
+      expect(length(to, q, q + 1)).toBeCloseTo(kept ? length(wandering, q, q + 1) : 60 / 118, 12);
+    }
+    const warp = warpBetween(wandering, to, { startSeconds: wandering.tempo.toSeconds(0), endSeconds: wandering.tempo.toSeconds(64) });
+    expect([warp.ratioAt(wandering.tempo.toSeconds(5)), warp.ratioAt(wandering.tempo.toSeconds(33))]).toEqual([1, 1]);
+  });
+  it('without such bars it is the plain steady map, to the last bit: what was conformed before keeps its name', () => {
+    expect(steadyMap(played, 117, 2.5, []).tempo.points).toEqual(steadyMap(played, 117, 2.5).tempo.points);
+  });
   it('an empty range is refused', () => expect(() => warpBetween(played, played, { startSeconds: 3, endSeconds: 3 })).toThrow(RangeError));
 });
 

@@ -1,3 +1,4 @@
+import type { BarRange } from '../session';
 import { pulseQuarters, type SongMap, createSongMap } from '../time';
 
 /** A moment of the performance and where it goes. */
@@ -82,11 +83,25 @@ export function warpBetween(from: SongMap, to: SongMap, range: WarpRange): Warp 
   return createWarp(pegs.filter((p, i) => i === 0 || (p.played > (pegs[i - 1] as Peg).played + 1e-9 && p.conformed > (pegs[i - 1] as Peg).conformed + 1e-9)));
 }
 
-/** A map of one tempo over the bars of another; the moment `anchorSeconds` stays where it is. `bpm` = pulses a minute. */
-export function steadyMap(from: SongMap, bpm: number, anchorSeconds: number): SongMap {
-  const quarters = from.tempo.toQuarters(anchorSeconds);
+/**
+ * A map of one tempo over the bars of another; the moment `anchorSeconds` stays where it is. `bpm` = pulses a minute.
+ * Bars of `keep` stay as long as they were: there the map follows the players, moved as a whole.
+ */
+export function steadyMap(from: SongMap, bpm: number, anchorSeconds: number, keep: readonly BarRange[] = []): SongMap {
+  const anchor = from.tempo.toQuarters(anchorSeconds);
   const quarterSeconds = 60 / (bpm * pulseQuarters(from.meters.meterAt(1)));
-  return createSongMap([{ quarters, seconds: anchorSeconds }, { quarters: quarters + 1, seconds: anchorSeconds + quarterSeconds }], from.meters.meters);
+  const kept = keep.map((k) => ({ from: from.meters.barToQuarters(k.fromBar), to: from.meters.barToQuarters(k.toBar + 1) }));
+  const inKept = (q: number): boolean => kept.some((k) => q >= k.from && q < k.to);
+  const places = [...new Set([anchor, ...kept.flatMap((k) => [k.from, k.to, ...from.tempo.points.map((p) => p.quarters).filter((q) => q > k.from && q < k.to)])])].sort((a, b) => a - b);
+  const quarters = [...places, (places.at(-1) as number) + 1];
+  let seconds = 0;
+  const points = quarters.map((q, i) => {
+    const before = quarters[i - 1];
+    if (before !== undefined) seconds += inKept((before + q) / 2) ? from.tempo.toSeconds(q) - from.tempo.toSeconds(before) : (q - before) * quarterSeconds;
+    return { quarters: q, seconds };
+  });
+  const shift = anchorSeconds - (points.find((p) => p.quarters === anchor) as { seconds: number }).seconds;
+  return createSongMap(points.map((p) => ({ quarters: p.quarters, seconds: p.seconds + shift })), from.meters.meters);
 }
 
 /** A tempo to conform to, and why. */

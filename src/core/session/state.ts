@@ -93,12 +93,20 @@ export interface Treatment {
   readonly block: BlockLength;
 }
 
+/** Bars from the first to the last, both included, as the played map counts them. */
+export interface BarRange {
+  readonly fromBar: number;
+  readonly toBar: number;
+}
+
 /** An accepted conforming. The map as played stays; which of the two is heard and handed over is `heard`. */
 export interface ConformSettings {
   /** Pulses a minute. */
   readonly bpm: number;
   /** Choices of the person by track id; other tracks get what suits their family. */
   readonly treatments: Readonly<Record<string, Treatment>>;
+  /** Bars tied to time: they keep the tempo they were played in; missing = none. */
+  readonly keep?: readonly BarRange[];
   readonly heard: 'played' | 'conformed';
 }
 

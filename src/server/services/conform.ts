@@ -1,8 +1,8 @@
 import { createHash } from 'node:crypto';
 import { Op, type Transaction } from 'sequelize';
 import type { AuditionRequest, AuditionView, ConformedTrackView, ConformView, Fault } from '@/contracts';
-import { attackRank, type ConformGroup, type Peg, planConform } from '@/core/conform';
-import { type ConformSettings, isTrack, type SessionState, type Track } from '@/core/session';
+import { attackRank, type ConformGroup, type ConformWish, type Peg, planConform } from '@/core/conform';
+import { isTrack, type SessionState, type Track } from '@/core/session';
 import { ConformFileModel, db, isUuid, JobModel, loadSession, RecordingModel } from '../db';
 import { RequestFault } from '../http';
 import { enqueue } from '../jobs';
@@ -40,7 +40,7 @@ export function blobAtRate(r: RecordingModel | undefined, rateHz: number | null)
 }
 
 /** The groups that these settings ask for; members whose sound is not there yet are left out. With `only`, just these tracks. */
-export function renderRequests(session: SessionState, recordings: readonly RecordingModel[], settings: Pick<ConformSettings, 'bpm' | 'treatments'>, part: { readonly excerpt: RenderRequest['excerpt']; readonly only: ReadonlySet<string> | null } = { excerpt: null, only: null }): RenderRequest[] {
+export function renderRequests(session: SessionState, recordings: readonly RecordingModel[], settings: ConformWish, part: { readonly excerpt: RenderRequest['excerpt']; readonly only: ReadonlySet<string> | null } = { excerpt: null, only: null }): RenderRequest[] {
   const plan = planConform(session, settings);
   if (!plan) return [];
   const byId = new Map(recordings.map((r) => [r.id, r]));

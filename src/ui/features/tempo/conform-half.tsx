@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import { ProgressBar } from 'react-bootstrap';
 import { outlookOf, pulseRatios } from '@/core/conform';
-import type { ConformMethod, Track, Treatment } from '@/core/session';
+import { type ConformMethod, isFolder, listRows, type Track, tracksUnder, type Treatment } from '@/core/session';
 import { formatClock } from '@/core/time';
 import { useSession, useSessionStore } from '@/ui/client';
 import { formatPercent, Kbd, useShortcuts } from '@/ui/kit';
@@ -25,7 +25,7 @@ export function ConformHalf({ tabs }: { readonly tabs: React.ReactNode }) {
   const rendering = jobs.filter((j) => j.kind === 'conform.render' && (j.state === 'running' || j.state === 'queued'));
   const [ready, wanted] = [conform?.ready.length ?? 0, conform?.wanted ?? 0];
   const accept = (): void => {
-    if (!draft.isAccepted) store.getState().commit(`Conform to ${draft.bpm}`, [{ kind: 'conform.set', conform: { bpm: draft.bpm, treatments: draft.treatments, heard: session.conform?.heard ?? 'played' } }]);
+    if (!draft.isAccepted) store.getState().commit(`Conform to ${draft.bpm}`, [{ kind: 'conform.set', conform: { bpm: draft.bpm, treatments: draft.treatments, ...(draft.keep.length > 0 ? { keep: draft.keep } : {}), heard: session.conform?.heard ?? 'played' } }]);
   };
   useShortcuts([{ key: 'enter', mod: true, run: accept }, { key: '+', run: () => draft.setBpm(draft.bpm + 0.5) }, { key: '-', run: () => draft.setBpm(draft.bpm - 0.5) }, { key: 'b', run: () => void audition.toggle() }]);
   const { plan } = draft;
@@ -128,7 +128,29 @@ function Materials({ draft, ratios }: { readonly draft: ConformDraft; readonly r
           })}
         </tbody>
       </table>
+      <WholeFolder draft={draft} />
     </div>
+  );
+}
+
+/** One way for all tracks of a folder. */
+function WholeFolder({ draft }: { readonly draft: ConformDraft }) {
+  const session = useSession((s) => s.view.session);
+  const folders = listRows(session).flatMap(({ node }) => (isFolder(node) ? [node] : []));
+  const [chosen, setChosen] = useState('');
+  const folder = folders.find((f) => f.id === chosen) ?? folders[0];
+  if (!folder) return null;
+  const ids = tracksUnder(session, [folder.id]).map((t) => t.id);
+  const ways = [...new Set(draft.plan?.groups.filter((g) => g.trackIds.some((id) => ids.includes(id))).map((g) => (g.method === 'held' ? `held ${g.block}` : g.method)))];
+  return (
+    <p className="fm-whole-folder">
+      <label>A whole folder: <select className="form-select form-select-sm" aria-label="Folder" value={folder.id} onChange={(e) => setChosen(e.target.value)}>{folders.map((f) => <option key={f.id} value={f.id}>{f.name}</option>)}</select></label>
+      <select className="form-select form-select-sm" aria-label={`How all tracks of ${folder.name} follow`} value={ways.length === 1 ? ways[0] : ''} onChange={(e) => { const option = OPTIONS.find((o) => o.value === e.target.value); if (option) draft.treat(ids, option.treatment); }}>
+        {ways.length !== 1 && <option value="">in several ways</option>}
+        {OPTIONS.map((o) => <option key={o.value} value={o.value}>{o.text}</option>)}
+      </select>
+      <span className="fm-faint">{ids.length} track{ids.length === 1 ? '' : 's'}</span>
+    </p>
   );
 }
 

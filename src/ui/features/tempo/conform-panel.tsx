@@ -1,7 +1,9 @@
 'use client';
+import { useState } from 'react';
 import { formatBarPulse } from '@/core/time';
 import { useSession, useSessionStore } from '@/ui/client';
 import { Kbd } from '@/ui/kit';
+import { usePlayerState } from '@/ui/listening';
 import { METHOD_WORDS } from './conform-words';
 import type { Audition } from './use-audition';
 import type { ConformDraft } from './use-conform-draft';
@@ -45,6 +47,7 @@ export function ConformPanel({ draft, audition, ready, wanted }: { readonly draf
           <p className="fm-faint">Both stay. The one chosen here is what the player and the handover take; the place in the song is kept when you change over.</p>
         </>
       ) : <p className="fm-faint">Nothing is conformed yet. “Conform to {draft.bpm}” makes all tracks; the recordings stay as they are.</p>}
+      <KeptBars draft={draft} />
       <h3>Ways to follow</h3>
       <dl className="fm-ways">
         <dt>cut at every hit</dt><dd>{METHOD_WORDS.slices}</dd>
@@ -53,5 +56,41 @@ export function ConformPanel({ draft, audition, ready, wanted }: { readonly draf
         <dt>tied to time</dt><dd>{METHOD_WORDS.still}</dd>
       </dl>
     </aside>
+  );
+}
+
+/** Bars tied to time: a free introduction, a fermata. */
+function KeptBars({ draft }: { readonly draft: ConformDraft }) {
+  const rate = useSession((s) => s.view.session.sampleRateHz ?? 48_000);
+  const loop = usePlayerState((s) => s.loop);
+  const { plan, keep } = draft;
+  const [from, setFrom] = useState('');
+  const [to, setTo] = useState('');
+  if (!plan) return null;
+  const barAt = (frames: number): number => Math.max(1, plan.played.meters.toBar(plan.played.tempo.toQuarters(frames / rate)).bar);
+  // The repeated stretch is what one has just listened to: it is offered.
+  const offered = loop ? { fromBar: barAt(loop.startFrames + rate * 0.05), toBar: barAt(loop.endFrames - rate * 0.05) } : null;
+  const [first, last] = [Number(from || offered?.fromBar || 0), Number(to || offered?.toBar || from || 0)];
+  const fits = Number.isInteger(first) && Number.isInteger(last) && first >= 1 && last >= first;
+  const add = (): void => {
+    if (!fits) return;
+    draft.setKeep([...keep, { fromBar: first, toBar: last }]);
+    setFrom('');
+    setTo('');
+  };
+  return (
+    <>
+      <h3>Bars tied to time</h3>
+      {keep.length === 0 && <p className="fm-faint mb-1">None: the whole song follows. Bars kept here stay as long as they were played; what comes after moves.</p>}
+      {keep.map((k) => (
+        <p key={k.fromBar} className="d-flex align-items-center gap-2 mb-1"><span className="flex-grow-1">{k.fromBar === k.toBar ? `Bar ${k.fromBar} keeps its time` : `Bars ${k.fromBar}–${k.toBar} keep their time`}</span><button type="button" className="fm-quiet" onClick={() => draft.setKeep(keep.filter((o) => o !== k))} aria-label={`Let bars ${k.fromBar} to ${k.toBar} follow`}><i className="bi bi-x-lg" aria-hidden="true" /></button></p>
+      ))}
+      <div className="fm-bars">
+        <input className="form-control form-control-sm fm-mono" inputMode="numeric" aria-label="First bar tied to time" placeholder={offered ? String(offered.fromBar) : 'from'} value={from} onChange={(e) => setFrom(e.target.value)} />
+        <span>to</span>
+        <input className="form-control form-control-sm fm-mono" inputMode="numeric" aria-label="Last bar tied to time" placeholder={offered ? String(offered.toBar) : 'to'} value={to} onChange={(e) => setTo(e.target.value)} onKeyDown={(e) => { if (e.key === 'Enter') add(); }} />
+        <button type="button" className="fm-button" disabled={!fits} onClick={add}>Keep</button>
+      </div>
+    </>
   );
 }

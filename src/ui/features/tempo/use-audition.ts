@@ -45,7 +45,7 @@ export function useAudition(draft: ConformDraft): Audition {
   const [took, setTook] = useState<number | null>(null);
   const run = useRef(0);
   const { session, recordings } = view;
-  const { plan, bpm, treatments } = draft;
+  const { plan, bpm, treatments, keep } = draft;
 
   const play = (h: Heard): void => {
     const rate = session.sampleRateHz ?? 48_000;
@@ -71,7 +71,7 @@ export function useAudition(draft: ConformDraft): Audition {
     setFault(null);
     const begin = performance.now();
     try {
-      const { jobId } = await api<{ jobId: string }>(`/api/sessions/${view.id}/audition`, 'POST', { bpm, treatments, fromSeconds: Math.max(0, plan.warp.toConformed(from)), toSeconds: plan.warp.toConformed(to), trackIds: tracks.map((t) => t.id) });
+      const { jobId } = await api<{ jobId: string }>(`/api/sessions/${view.id}/audition`, 'POST', { bpm, treatments, keep, fromSeconds: Math.max(0, plan.warp.toConformed(from)), toSeconds: plan.warp.toConformed(to), trackIds: tracks.map((t) => t.id) });
       for (;;) {
         const answer = await api<AuditionView>(`/api/auditions/${jobId}`);
         if (own !== run.current) return;
@@ -116,7 +116,7 @@ export function useAudition(draft: ConformDraft): Audition {
     if (!running) return undefined;
     const timer = setTimeout(() => void latest.current.render(running.tracks, running.from, running.to), SETTLE_MS);
     return () => clearTimeout(timer);
-  }, [bpm, treatments]);
+  }, [bpm, treatments, keep]);
   useEffect(() => () => { run.current++; void player.tryOut(null); }, [player]);
 
   return {
