@@ -105,8 +105,8 @@ export type DetectRequest = yup.InferType<typeof detectRequestSchema>;
 
 
 
-/** Tracks heard in an audition, at most: rendering is to take seconds. */
-export const AUDITION_TRACKS = 6;
+/** Tracks heard in an audition, at most: rendering is to take seconds. Few of them are voices of their own, see the page. */
+export const AUDITION_TRACKS = 24;
 
 /** A part of the song to be heard at another tempo before anything is decided. Seconds of the conformed song. */
 export const auditionRequestSchema = yup.object({

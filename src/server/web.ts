@@ -24,6 +24,8 @@ async function main(): Promise<void> {
     void serve(request, response);
   });
   server.requestTimeout = 0; // uploads of hours are fine
+  // Longer than any client waits before it asks again on the same connection: none is closed just as it is used.
+  server.keepAliveTimeout = 75_000;
   server.listen(port, hostname, () => {
     process.send?.('ready');
     console.log(`web ready on ${port}`);

@@ -101,7 +101,7 @@ export class Player {
   setTracks(tracks: readonly PlayerTrack[], rateHz: number, time: HeardTime | null = null): void {
     this.sessionTracks = [...tracks].sort((a, b) => (a.id < b.id ? -1 : 1));
     this.sessionTime = time ?? AS_PLAYED;
-    if (rateHz !== this.rateHz && this.context) void this.dispose();
+    if (rateHz !== this.rateHz && this.context) void this.dispose().then(() => this.warm());
     this.rateHz = rateHz;
     if (!this.state.getState().trying) this.change(this.sessionTracks, this.sessionTime);
     this.sendGains();
@@ -238,10 +238,9 @@ export class Player {
     this.state.setState({ overs: 0, highest: 0 });
   }
 
-  /** Opens the sound device before it is needed; browsers allow it from the first key or click on. */
+  /** Sets up the mixer before it is needed; the sound device itself stays closed until something plays. */
   warm(): void {
-    if (this.context || !canPlay()) return;
-    void this.openDevice().then(() => { if (this.state.getState().status !== 'playing') this.rest = setTimeout(() => void this.context?.suspend(), REST_MS); });
+    if (canPlay()) void this.makeDevice().then(() => { if (this.state.getState().status !== 'playing') void this.context?.suspend(); });
   }
 
   /** Frees the sound device and the worker. */
@@ -259,7 +258,7 @@ export class Player {
     await context?.close();
   }
 
-  private async openDevice(): Promise<void> {
+  private makeDevice(): Promise<void> {
     this.device ??= (async () => {
       const context = new AudioContext({ sampleRate: this.rateHz, latencyHint: 'interactive' });
       this.context = context;
@@ -276,7 +275,11 @@ export class Player {
       this.sendClick();
       this.sendLevel();
     })();
-    await this.device;
+    return this.device;
+  }
+
+  private async openDevice(): Promise<void> {
+    await this.makeDevice();
     if (this.context?.state !== 'running') await this.context?.resume();
   }
 

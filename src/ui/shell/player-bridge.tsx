@@ -6,6 +6,9 @@ import { createSongMap, pulseQuarters } from '@/core/time';
 import { useSession } from '@/ui/client';
 import { usePlayer } from '@/ui/listening';
 
+/** The page comes first, then what listening needs. */
+const WARM_MS = 400;
+
 /** Keeps the player in step with the session: its tracks, and the click of its map. */
 export function PlayerBridge() {
   const player = usePlayer();
@@ -31,13 +34,8 @@ export function PlayerBridge() {
     );
   }, [player, session, recordings, conform]);
   useEffect(() => {
-    const warm = (): void => player.warm();
-    window.addEventListener('pointerdown', warm, { once: true, capture: true });
-    window.addEventListener('keydown', warm, { once: true, capture: true });
-    return () => {
-      window.removeEventListener('pointerdown', warm, { capture: true });
-      window.removeEventListener('keydown', warm, { capture: true });
-    };
+    const timer = setTimeout(() => player.warm(), WARM_MS);
+    return () => clearTimeout(timer);
   }, [player]);
   useEffect(() => {
     if (!session.map) {

@@ -95,3 +95,31 @@ it('either version can be heard; leaving it as played is one step', async () => 
   fireEvent.click(screen.getByRole('button', { name: 'Leave it as played' }));
   await waitFor(() => expect(sent().at(-1)).toEqual({ kind: 'conform.set', conform: null }));
 });
+
+it('bars tied to time are part of what is accepted, and can follow again', async () => {
+  show(viewOf());
+  fireEvent.change(screen.getByLabelText('First bar tied to time'), { target: { value: '2' } });
+  fireEvent.change(screen.getByLabelText('Last bar tied to time'), { target: { value: '3' } });
+  fireEvent.click(screen.getByRole('button', { name: 'Keep' }));
+  expect(screen.getByText('Bars 2–3 keep their time')).toBeTruthy();
+  fireEvent.click(screen.getByRole('button', { name: /Conform to 109/ }));
+  await waitFor(() => expect(sent()).toEqual([{ kind: 'conform.set', conform: settings({ keep: [{ fromBar: 2, toBar: 3 }] }) }]));
+  fireEvent.click(screen.getByRole('button', { name: 'Let bars 2 to 3 follow' }));
+  expect(screen.queryByText('Bars 2–3 keep their time')).toBeNull();
+  for (const [from, to] of [['4', '2'], ['0', '1'], ['x', '3'], ['1.5', '2']] as const) {
+    fireEvent.change(screen.getByLabelText('First bar tied to time'), { target: { value: from } });
+    fireEvent.change(screen.getByLabelText('Last bar tied to time'), { target: { value: to } });
+    expect((screen.getByRole('button', { name: 'Keep' }) as HTMLButtonElement).disabled).toBe(true);
+  }
+});
+
+it('says what it takes on the disk, and when that does not fit', () => {
+  show(viewOf());
+  // 3 mono tracks of 20 s at 48 kHz, 4 bytes each: 11.5 MB, a little more or less with the tempo.
+  expect(screen.getByText(/Takes about 11\.\d MB on this disk; 1\.0 TB are free\./)).toBeTruthy();
+});
+
+it('says so when it does not fit', () => {
+  show({ ...viewOf(), freeBytes: 1e6 });
+  expect(screen.getByText(/That does not fit/)).toBeTruthy();
+});

@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import { formatBarPulse } from '@/core/time';
 import { useSession, useSessionStore } from '@/ui/client';
-import { Kbd } from '@/ui/kit';
+import { formatBytes, Kbd } from '@/ui/kit';
 import { usePlayerState } from '@/ui/listening';
 import { METHOD_WORDS } from './conform-words';
 import type { Audition } from './use-audition';
@@ -19,7 +19,7 @@ export function ConformPanel({ draft, audition, ready, wanted }: { readonly draf
   return (
     <aside className="fm-panel" aria-label="Listening to it">
       <h2>Try a few bars</h2>
-      <p className="fm-faint mb-2">Only these bars are made, in seconds: the repeated stretch, or four bars from where you are, of up to six tracks (those in solo, else one of each kind). Levels stay as they are.</p>
+      <p className="fm-faint mb-2">Only these bars are made, in seconds: the repeated stretch, or four bars from where you are, of up to six tracks or folders (those in solo, else one of each kind). Levels stay as they are.</p>
       <div className="fm-choices">
         {audition.state === 'off' && <button type="button" className="fm-choice" onClick={() => void audition.start()}><Kbd>B</Kbd><span className="flex-grow-1">Hear them at {draft.bpm}</span></button>}
         {audition.state === 'rendering' && <p className="mb-0" role="status">Making them …</p>}
@@ -47,6 +47,7 @@ export function ConformPanel({ draft, audition, ready, wanted }: { readonly draf
           <p className="fm-faint">Both stay. The one chosen here is what the player and the handover take; the place in the song is kept when you change over.</p>
         </>
       ) : <p className="fm-faint">Nothing is conformed yet. “Conform to {draft.bpm}” makes all tracks; the recordings stay as they are.</p>}
+      {!draft.isAccepted && <Room draft={draft} />}
       <KeptBars draft={draft} />
       <h3>Ways to follow</h3>
       <dl className="fm-ways">
@@ -57,6 +58,16 @@ export function ConformPanel({ draft, audition, ready, wanted }: { readonly draf
       </dl>
     </aside>
   );
+}
+
+/** What the conformed recordings take: 32 bit float beside the originals. */
+function Room({ draft }: { readonly draft: ConformDraft }) {
+  const { session, recordings, freeBytes } = useSession((s) => s.view);
+  const { plan } = draft;
+  const rate = session.sampleRateHz;
+  if (!plan || rate === null) return null;
+  const needed = recordings.reduce((n, r) => n + (r.sessionFrames === null ? 0 : plan.warp.toConformed(r.sessionFrames / rate) * rate * (r.channels ?? 1) * 4), 0);
+  return <p className={needed > freeBytes ? 'fm-attention' : 'fm-faint'}>Takes about {formatBytes(needed)} on this disk; {formatBytes(freeBytes)} are free.{needed > freeBytes && ' That does not fit: clean up a session first, in the list of sessions under its size.'}</p>;
 }
 
 /** Bars tied to time: a free introduction, a fermata. */

@@ -1,8 +1,9 @@
 import { useEffect, useRef, useState } from 'react';
-import { AUDITION_TRACKS, type AuditionView, type Fault, faultText } from '@/contracts';
-import { isTrack, type Track, tracksInOrder } from '@/core/session';
+import { type AuditionView, type Fault, faultText } from '@/contracts';
+import type { Track } from '@/core/session';
 import { api, ApiFault, useSession } from '@/ui/client';
 import { usePlayer, usePlayerState } from '@/ui/listening';
+import { auditionTracks } from './audition-tracks';
 import type { ConformDraft } from './use-conform-draft';
 
 /** Hearing a few bars at the tempo in hand, before anything is decided. */
@@ -98,7 +99,7 @@ export function useAudition(draft: ConformDraft): Audition {
     const first = Math.max(1, meters.toBar(tempo.toQuarters(loop && !player.state.getState().trying ? loop.startFrames / rate : positionSeconds)).bar);
     const wanted = loop && !player.state.getState().trying ? Math.ceil(meters.toBar(tempo.toQuarters(loop.endFrames / rate)).bar - first) : BARS;
     const from = tempo.toSeconds(meters.barToQuarters(first));
-    await render(chooseTracks(tracksInOrder(session), solo), from, tempo.toSeconds(meters.barToQuarters(first + Math.min(MOST_BARS, Math.max(1, wanted)))));
+    await render(auditionTracks(session, solo), from, tempo.toSeconds(meters.barToQuarters(first + Math.min(MOST_BARS, Math.max(1, wanted)))));
   };
 
   const stop = (): void => {
@@ -126,13 +127,4 @@ export function useAudition(draft: ConformDraft): Audition {
     tookSeconds: took, fault, start, stop,
     toggle: async () => { if (heard) play({ ...heard, side: heard.side === 'conformed' ? 'played' : 'conformed' }); else await start(); },
   };
-}
-
-/** Those being listened to; of many, one of each family in order, then the next. */
-function chooseTracks(tracks: readonly Track[], solo: ReadonlySet<string>): Track[] {
-  const heard = tracks.filter((t) => isTrack(t) && (solo.size > 0 ? solo.has(t.id) : !t.muted));
-  const out: Track[] = [];
-  for (const t of heard) if (!out.some((o) => o.family === t.family)) out.push(t);
-  for (const t of heard) if (!out.includes(t)) out.push(t);
-  return out.slice(0, AUDITION_TRACKS);
 }
