@@ -141,6 +141,8 @@ export interface ConformedTrackView {
   /** Name of the sound, `conformed/<key>` for the server. */
   readonly key: string;
   readonly lengthFrames: number;
+  /** Level that makes an audition as loud as the same bars as played, dB; 0 for whole recordings. */
+  readonly matchDb: number;
 }
 
 /** How far the conforming of a session is. */

@@ -66,6 +66,19 @@ describe('the phase vocoder', () => {
     a.forEach((v, i) => { most = Math.max(most, Math.abs(v - (b[i] as number)), Math.abs(v - 2 * (c[i] as number))); });
     expect(most).toBeLessThan(1e-3);
   });
+  it.each([['held', HELD], ['slices', SLICES]] as const)('says how to hear an excerpt as loud as what was played: %s', async (_name, treatment) => {
+    const sound = knocks(Array.from({ length: 20 }, (_, i) => 0.2 + 0.4 * i), 9, 180);
+    const path = await writeWav(join(folder, `loud-${treatment.method}.wav`), [sound]);
+    const { done, outputs } = await conform([path], stretch(9, 1.1), treatment, { excerpt: { from: Math.round(2.2 * RATE), to: Math.round(6.6 * RATE) } });
+    const power = (x: Float32Array): number => x.reduce((n, v) => n + v * v, 0) / x.length;
+    const made = outputs[0]?.[0] as Float32Array;
+    const played = sound.subarray(2 * RATE, 6 * RATE);
+    const { matchDb } = done.files[0] as { matchDb: number };
+    expect(10 * Math.log10(power(played) / power(made))).toBeCloseTo(matchDb, 3);
+    // A tenth slower, slices fill the time less densely (10·log10(1.1) = 0.4 dB); what is stretched fills it as before.
+    expect(Math.abs(matchDb - (treatment.method === 'slices' ? 0.41 : 0))).toBeLessThan(0.2);
+    expect((await conform([path], stretch(9, 1.1), treatment)).done.files[0]?.matchDb).toBe(0);
+  });
   it('an excerpt has its own length and the same pitch', async () => {
     const path = await writeWav(join(folder, 'excerpt.wav'), [tone(220, 6)]);
     const { outputs } = await conform([path], stretch(6, 1.04), HELD, { excerpt: { from: 2 * RATE, to: 4 * RATE } });

@@ -27,6 +27,8 @@ export interface ConformedFile {
   readonly writtenFrames: number;
   readonly ratioMin: number;
   readonly ratioMax: number;
+  /** Level that makes an excerpt as loud as the same bars as played, dB; 0 for whole recordings. */
+  readonly matchDb: number;
 }
 
 /** What became of a group. */
@@ -93,16 +95,44 @@ async function conformSources(input: ConformGroupInput, warp: Warp, sources: rea
     }
     blocks = renderEditList(list, channels, read, { from, to });
   }
-  const written = await writeAll(sources, blocks, sampleRateHz, planned.map((n) => Math.max(0, Math.min(n, to) - from)), (share) => progress(0.4 + 0.6 * share));
+  const energy = sources.map(() => 0);
+  const written = await writeAll(sources, measured(blocks, sources, energy), sampleRateHz, planned.map((n) => Math.max(0, Math.min(n, to) - from)), (share) => progress(0.4 + 0.6 * share));
+  const matches = await Promise.all(sources.map((s, i) => (input.excerpt ? matchOf(s, energy[i] as number, warp, { from, to }) : 0)));
   return {
     attacks,
-    files: sources.map((s, i) => ({ outPath: s.outPath, plannedFrames: Math.max(0, Math.min(planned[i] as number, to) - from), writtenFrames: written[i] as number, ...ratioRange(warp, s.startFrames / sampleRateHz, (s.startFrames + s.header.lengthFrames) / sampleRateHz) })),
+    files: sources.map((s, i) => ({ matchDb: matches[i] as number, outPath: s.outPath, plannedFrames: Math.max(0, Math.min(planned[i] as number, to) - from), writtenFrames: written[i] as number, ...ratioRange(warp, s.startFrames / sampleRateHz, (s.startFrames + s.header.lengthFrames) / sampleRateHz) })),
   };
 }
 
 function ratioRange(warp: Warp, fromSeconds: number, toSeconds: number): { ratioMin: number; ratioMax: number } {
   const ratios = [warp.ratioAt(fromSeconds), ...warp.pegs.filter((p) => p.played > fromSeconds && p.played < toSeconds).map((p) => warp.ratioAt(p.played))];
   return { ratioMin: ratios.reduce((a, r) => Math.min(a, r)), ratioMax: ratios.reduce((a, r) => Math.max(a, r)) };
+}
+
+/** Passes blocks on and adds up the squares of each source's samples. */
+async function* measured(blocks: AsyncGenerator<readonly Float32Array[]>, sources: readonly Source[], energy: number[]): AsyncGenerator<readonly Float32Array[]> {
+  for await (const block of blocks) {
+    let channel = 0;
+    for (const [i, s] of sources.entries()) for (const end = channel + s.header.channels; channel < end; channel++) energy[i] = (energy[i] as number) + squares(block[channel] as Float32Array);
+    yield block;
+  }
+}
+
+const squares = (samples: Float32Array): number => samples.reduce((sum, x) => sum + x * x, 0);
+
+/** What lies between the two is their tempo and method; more than that is not a matter of level. */
+const MOST_MATCH_DB = 6;
+
+/** dB between the mean power of the bars as played and as made. */
+async function matchOf(source: Source, made: number, warp: Warp, excerpt: { readonly from: number; readonly to: number }): Promise<number> {
+  const { file, header, startFrames } = source;
+  const played = (frame: number): number => Math.round(warp.toPlayed(frame / header.sampleRateHz) * header.sampleRateHz) - startFrames;
+  const [from, to] = [Math.max(0, played(excerpt.from)), Math.min(header.lengthFrames, played(excerpt.to))];
+  let energy = 0;
+  if (to > from) for await (const block of readWavBlocks(file.bytes, header, { startFrames: from, endFrames: to })) for (const samples of block.channels) energy += squares(samples);
+  if (energy <= 0 || made <= 0) return 0;
+  const db = 10 * Math.log10(energy / Math.max(1, played(excerpt.to) - played(excerpt.from)) / (made / (excerpt.to - excerpt.from)));
+  return Math.max(-MOST_MATCH_DB, Math.min(MOST_MATCH_DB, db));
 }
 
 /** Frames of all channels of all sources in session time; silence outside them. */

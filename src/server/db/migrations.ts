@@ -92,6 +92,7 @@ export const MIGRATIONS: readonly Migration[] = [
       await q.createTable('checkpoints', fresh({ id, session_id: session, name: text, revision: integer, created_at: now }));
       await q.addIndex('checkpoints', ['session_id', 'revision']);
       await q.sequelize.query("alter table handovers add column copies jsonb not null default '[]'");
+      await q.sequelize.query('alter table conform_files add column match_db double precision not null default 0');
       await q.sequelize.query('alter table handovers drop constraint handovers_state');
       await q.sequelize.query("alter table handovers add constraint handovers_state check (state in ('building','done','failed','removed'))");
     },
@@ -100,6 +101,7 @@ export const MIGRATIONS: readonly Migration[] = [
       await q.sequelize.query('alter table handovers drop constraint handovers_state');
       await q.sequelize.query("alter table handovers add constraint handovers_state check (state in ('building','done','failed'))");
       await q.sequelize.query('alter table handovers drop column copies');
+      await q.sequelize.query('alter table conform_files drop column match_db');
       await q.dropTable('checkpoints');
     },
   },

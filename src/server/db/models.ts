@@ -157,6 +157,8 @@ export class ConformFileModel extends Model<InferAttributes<ConformFileModel>, I
   declare channels: number;
   declare ratioMin: number;
   declare ratioMax: number;
+  /** Level that makes an audition as loud as what was played, dB. */
+  declare matchDb: CreationOptional<number>;
   /** Only a few bars, for an audition. */
   declare excerpt: boolean;
   declare createdAt: CreationOptional<Date>;
@@ -224,5 +226,5 @@ export function initModels(sequelize: Sequelize): void {
   JobModel.init({ id: uuidKey(), kind: str, sessionId: DataTypes.UUID, subject: str, payload: DataTypes.JSONB, state: str, progress: DataTypes.DOUBLE, cancelRequested: DataTypes.BOOLEAN, result: DataTypes.JSONB, fault: DataTypes.JSONB, createdAt: created(), startedAt: DataTypes.DATE, finishedAt: DataTypes.DATE }, options('job', 'jobs'));
   HandoverModel.init({ id: uuidKey(), sessionId: DataTypes.UUID, number: int, state: str, jobId: DataTypes.UUID, folderName: str, sizeBytes: DataTypes.BIGINT, revision: int, report: DataTypes.JSONB, fault: DataTypes.JSONB, copies: { type: DataTypes.JSONB, defaultValue: [] }, createdAt: created() }, options('handover', 'handovers'));
   CheckpointModel.init({ id: uuidKey(), sessionId: DataTypes.UUID, name: str, revision: int, createdAt: created() }, options('checkpoint', 'checkpoints'));
-  ConformFileModel.init({ sessionId: uuidKey(), key: key(), sha256: { type: str, field: 'sha256' }, dataOffset: int, lengthFrames: DataTypes.BIGINT, channels: int, ratioMin: DataTypes.DOUBLE, ratioMax: DataTypes.DOUBLE, excerpt: DataTypes.BOOLEAN, createdAt: created() }, options('conformFile', 'conform_files'));
+  ConformFileModel.init({ sessionId: uuidKey(), key: key(), sha256: { type: str, field: 'sha256' }, dataOffset: int, lengthFrames: DataTypes.BIGINT, channels: int, ratioMin: DataTypes.DOUBLE, ratioMax: DataTypes.DOUBLE, matchDb: { type: DataTypes.DOUBLE, defaultValue: 0 }, excerpt: DataTypes.BOOLEAN, createdAt: created() }, options('conformFile', 'conform_files'));
 }

@@ -52,7 +52,7 @@ it('a body without end is given up when it is too large', async () => {
   const body = new ReadableStream<Uint8Array>({ pull(controller) { sent++; controller.enqueue(new Uint8Array(1 << 20).fill(32)); } });
   const endless = new Request('http://127.0.0.1/', { method: 'POST', body, duplex: 'half' } as RequestInit);
   expect(await answer(() => readBody(endless, yup.object()))).toEqual([400, { fault: { code: 'request.invalid', issues: ['too large'] } }]);
-  expect(sent).toBeLessThan(20);
+  expect(sent).toBeLessThan(80);
 });
 
 describe('a body made on the way', () => {

@@ -107,7 +107,7 @@ export async function isWanted(sessionId: string, request: RenderRequest): Promi
   return request.sources.every((s) => wanted.has(s.key));
 }
 
-const trackView = (trackId: string, row: ConformFileModel): ConformedTrackView => ({ trackId, key: row.key, lengthFrames: Number(row.lengthFrames) });
+const trackView = (trackId: string, row: ConformFileModel): ConformedTrackView => ({ trackId, key: row.key, lengthFrames: Number(row.lengthFrames), matchDb: row.matchDb });
 
 /** What of a session's conforming is there; null when nothing is asked for. */
 export async function viewConform(sessionId: string, session: SessionState, recordings: readonly RecordingModel[]): Promise<ConformView | null> {

@@ -35,7 +35,7 @@ async function render(sessionId: string, request: RenderRequest, { cancel }: Pic
     await keepingBlobs(async (transaction) => {
       for (const [i, m] of made.entries()) await store.adopt(paths[i] as string, m.sha256);
       await BlobModel.bulkCreate(made.map((m) => ({ sha256: m.sha256, sizeBytes: m.sizeBytes })), { ignoreDuplicates: true, transaction });
-      await ConformFileModel.bulkCreate(made.map((m, i) => ({ sessionId, key: keys[i] as string, sha256: m.sha256, dataOffset: m.dataOffset, lengthFrames: m.lengthFrames, channels: m.channels, excerpt: request.excerpt !== null, ratioMin: files[i]?.ratioMin ?? 1, ratioMax: files[i]?.ratioMax ?? 1 })), { ignoreDuplicates: true, transaction });
+      await ConformFileModel.bulkCreate(made.map((m, i) => ({ sessionId, key: keys[i] as string, sha256: m.sha256, dataOffset: m.dataOffset, lengthFrames: m.lengthFrames, channels: m.channels, excerpt: request.excerpt !== null, ratioMin: files[i]?.ratioMin ?? 1, ratioMax: files[i]?.ratioMax ?? 1, matchDb: files[i]?.matchDb ?? 0 })), { ignoreDuplicates: true, transaction });
     });
   } finally {
     await Promise.all(paths.map((p) => rm(p, { force: true })));

@@ -19,7 +19,7 @@ export function ConformPanel({ draft, audition, ready, wanted }: { readonly draf
   return (
     <aside className="fm-panel" aria-label="Listening to it">
       <h2>Try a few bars</h2>
-      <p className="fm-faint mb-2">Only these bars are made, in seconds: the repeated stretch, or four bars from where you are, of up to six tracks or folders (those in solo, else one of each kind). Levels stay as they are.</p>
+      <p className="fm-faint mb-2">Only these bars are made, in seconds: the repeated stretch, or four bars from where you are, of up to six tracks or folders (those in solo, else one of each kind). Both sides are made equally loud.</p>
       <div className="fm-choices">
         {audition.state === 'off' && <button type="button" className="fm-choice" onClick={() => void audition.start()}><Kbd>B</Kbd><span className="flex-grow-1">Hear them at {draft.bpm}</span></button>}
         {audition.state === 'rendering' && <p className="mb-0" role="status">Making them …</p>}

@@ -58,7 +58,7 @@ export function useAudition(draft: ConformDraft): Audition {
       const r = recordingOf(t);
       const sound = sounds.get(t.id);
       if (!r || r.channels === null || r.sessionFrames === null || (conformed && !sound)) return [];
-      return [conformed && sound ? { ...strip(t), channels: r.channels, sound: `conformed/${sound.key}`, lengthFrames: sound.lengthFrames, startFrames: h.view.startFrames } : { ...strip(t), channels: r.channels, sound: `recordings/${r.id}`, lengthFrames: r.sessionFrames, startFrames: t.startFrames }];
+      return [conformed && sound ? { ...strip(t), gainDb: t.gainDb + sound.matchDb, channels: r.channels, sound: `conformed/${sound.key}`, lengthFrames: sound.lengthFrames, startFrames: h.view.startFrames } : { ...strip(t), channels: r.channels, sound: `recordings/${r.id}`, lengthFrames: r.sessionFrames, startFrames: t.startFrames }];
     });
     const warp = plan?.warp ?? null;
     void player.tryOut({ tracks, time: conformed && warp ? { toHeard: warp.toConformed, toPlayed: warp.toPlayed } : null, fromSeconds: h.from, toSeconds: Math.min(h.to, warp ? warp.toPlayed((h.view.startFrames + Math.max(0, ...h.view.tracks.map((t) => t.lengthFrames))) / rate) : h.to) });
