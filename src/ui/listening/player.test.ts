@@ -4,12 +4,17 @@ import { Player, type PlayerTrack } from './player';
 type Message = { readonly kind: string; readonly [fact: string]: unknown };
 const toMixer: Message[] = [];
 const toFeeder: Message[] = [];
+const contexts: { readonly state: string }[] = [];
 class FakeContext {
   readonly audioWorklet = { addModule: async (): Promise<void> => undefined };
   readonly destination = {};
-  state = 'suspended';
-  async resume(): Promise<void> { this.state = 'running'; }
-  async suspend(): Promise<void> { this.state = 'suspended'; }
+  // Browsers that allow it begin running; a change of state takes effect a moment later, in the order asked for.
+  state = 'running';
+  private last: Promise<void> = Promise.resolve();
+  private later(state: string): Promise<void> { return (this.last = this.last.then(() => new Promise((resolve) => setTimeout(resolve, 5))).then(() => { this.state = state; })); }
+  constructor() { contexts.push(this); }
+  resume(): Promise<void> { return this.later('running'); }
+  suspend(): Promise<void> { return this.later('suspended'); }
   async close(): Promise<void> { /* nothing to free */ }
 }
 class FakeNode {
@@ -65,7 +70,7 @@ describe('playing the session', () => {
     player.seek(3);
     await player.play();
     player.setTracks([track('a', { sound: 'conformed/k', lengthFrames: 960_000 })], 48_000, HALF_SPEED);
-    await new Promise((resolve) => setTimeout(resolve, 0));
+    await new Promise((resolve) => setTimeout(resolve, 30));
     expect((last('tracks')?.tracks as { sound: string }[])[0]?.sound).toBe('conformed/k');
     expect(last('start')).toMatchObject({ startFrames: 5 * 48_000 });
   });
@@ -109,6 +114,15 @@ describe('made ready before anyone plays', () => {
     await player.play();
     expect(last('start', toFeeder)).toMatchObject({ startFrames: 240_000, ahead: false });
   });
+});
+
+it('play pressed while the page is still making itself ready is heard: the device does not fall asleep under it', async () => {
+  const player = open();
+  player.setTracks([track('a')], 48_000);
+  player.warm();
+  await player.play();
+  await new Promise((resolve) => setTimeout(resolve, 40));
+  expect(contexts.at(-1)?.state).toBe('running');
 });
 
 describe('listening level', () => {

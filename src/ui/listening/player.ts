@@ -280,7 +280,8 @@ export class Player {
 
   private async openDevice(): Promise<void> {
     await this.makeDevice();
-    if (this.context?.state !== 'running') await this.context?.resume();
+    // Whatever it is now: it may be about to be suspended.
+    await this.context?.resume();
   }
 
   /** Hands the wanted tracks to feeder and mixer, unless they have them. */
