@@ -2,6 +2,7 @@ import { readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { QueryTypes } from 'sequelize';
 import type { CleanRequest, SpaceView } from '@/contracts';
+import type { SessionState } from '@/core/session';
 import { readConfig } from '../config';
 import { ConformFileModel, db, HandoverModel, isUuid, JobModel, loadSession, RecordingModel, SessionModel } from '../db';
 import { RequestFault } from '../http';
@@ -22,7 +23,7 @@ export async function viewSpace(sessionId: string): Promise<SpaceView> {
   const sum = (shas: readonly (string | null)[]): number => [...new Set(shas)].reduce((n, sha) => n + (sha === null ? 0 : (sizes.get(sha) ?? 0)), 0);
   const packages = await HandoverModel.findAll({ where: { sessionId, state: 'done' }, order: [['number', 'DESC']] });
   const superfluous = files.filter((f) => !wanted.has(f.key));
-  const leftCopies = recordings.filter((r) => r.convertedSha256 !== null && (r.sampleRateHz === loaded.session.sampleRateHz || r.convertedRateHz !== loaded.session.sampleRateHz));
+  const leftCopies = recordings.filter((r) => isLeftCopy(r, loaded.session.sampleRateHz));
   return {
     originalsBytes: sum(recordings.map((r) => r.sha256)),
     analysisBytes: sum(recordings.flatMap((r) => [r.peaksSha256, r.onsetsSha256])),
@@ -34,8 +35,11 @@ export async function viewSpace(sessionId: string): Promise<SpaceView> {
   };
 }
 
+/** A copy made for a rate that the session has left again. */
+const isLeftCopy = (r: RecordingModel, rateHz: number | null): boolean => r.convertedSha256 !== null && (r.sampleRateHz === rateHz || r.convertedRateHz !== rateHz);
+
 /** Names of the conformed files the session asks for as it is now. */
-function wantedKeys(session: Parameters<typeof renderRequests>[0], recordings: readonly RecordingModel[]): ReadonlySet<string> {
+function wantedKeys(session: SessionState, recordings: readonly RecordingModel[]): ReadonlySet<string> {
   return new Set(session.conform ? renderRequests(session, recordings, session.conform).flatMap((r) => r.sources.map((s) => s.key)) : []);
 }
 
@@ -59,10 +63,7 @@ export async function cleanSession(sessionId: string, asked: CleanRequest): Prom
       const files = await ConformFileModel.findAll({ where: { sessionId }, attributes: ['key'], transaction });
       await ConformFileModel.destroy({ where: { sessionId, key: files.map((f) => f.key).filter((key) => !wanted.has(key)) }, transaction });
     }
-    if (asked.leftovers) {
-      const rate = loaded.session.sampleRateHz;
-      for (const r of recordings) if (r.convertedSha256 !== null && (r.sampleRateHz === rate || r.convertedRateHz !== rate)) await r.update({ convertedSha256: null, convertedRateHz: null }, { transaction });
-    }
+    if (asked.leftovers) for (const r of recordings) if (isLeftCopy(r, loaded.session.sampleRateHz)) await r.update({ convertedSha256: null, convertedRateHz: null }, { transaction });
     const packages = asked.packages.length === 0 ? [] : await HandoverModel.findAll({ where: { sessionId, id: asked.packages.filter(isUuid), state: 'done' }, transaction });
     // The row stays: its number is never given again, and the history says that it was.
     for (const h of packages) await h.update({ state: 'removed' }, { transaction });
@@ -76,7 +77,10 @@ export async function cleanSession(sessionId: string, asked: CleanRequest): Prom
 /** Removes folders of packages that no row speaks of: left by a crash between rows and bytes. */
 export async function sweepPackages(): Promise<void> {
   const root = join(readConfig().dataDir, 'packages');
+  const list = (folder: string): Promise<string[]> => readdir(folder).catch(() => []);
+  const folders: { readonly id: string; readonly path: string }[] = [];
+  for (const sessionId of await list(root)) for (const id of await list(join(root, sessionId))) folders.push({ id, path: join(root, sessionId, id) });
+  // Asked after the folders were seen: a package's row is there before its folder.
   const kept = new Set((await HandoverModel.findAll({ where: { state: ['building', 'done'] }, attributes: ['id'] })).map((h) => h.id));
-  for (const sessionId of await readdir(root).catch(() => [] as string[]))
-    for (const handoverId of await readdir(join(root, sessionId)).catch(() => [] as string[])) if (!kept.has(handoverId)) await rm(join(root, sessionId, handoverId), { recursive: true, force: true });
+  for (const folder of folders) if (!kept.has(folder.id)) await rm(folder.path, { recursive: true, force: true });
 }
