@@ -1,5 +1,5 @@
 import { createWavWriter, readWavBlocks, readWavHeader, type WavHeader } from '@/core/audio';
-import { AttackFinder, BLOCK_SECONDS, createWarp, type EditList, mergeAttacks, type Peg, planMoves, planSlices, type ReadFrames, refineAttack, renderEditList, renderHeld, type RoughAttack, soundRegions, type Warp } from '@/core/conform';
+import { AttackFinder, BLOCK_SECONDS, createWarp, type EditList, isHeldAt, LEVEL_STEP_SECONDS, type LevelTrack, mergeAttacks, type Peg, planMoves, planSlices, type ReadFrames, refineAttack, renderEditList, renderHeld, type RoughAttack, soundRegions, thinPegs, type Warp } from '@/core/conform';
 import type { Treatment } from '@/core/session';
 import type { ByteSource, ProgressSink } from '@/core/units';
 import { fileSink, fileSource, type OpenFile } from './files';
@@ -82,8 +82,10 @@ async function conformSources(input: ConformGroupInput, warp: Warp, sources: rea
   const from = input.excerpt?.from ?? 0;
   const to = Math.min(outputFrames, input.excerpt?.to ?? outputFrames);
   let blocks: AsyncGenerator<readonly Float32Array[]>;
+  let followed = warp;
   if (input.method === 'held') {
-    blocks = renderHeld({ warp, sampleRateHz, channels, outputFrames, from, to }, createVocoder({ channels, sampleRateHz, blockSeconds: BLOCK_SECONDS[input.block] }), read);
+    followed = await warpOfHeld(sources, warp, around(input.excerpt, warp, sampleRateHz), (share) => progress(0.4 * share));
+    blocks = renderHeld({ warp: followed, sampleRateHz, channels, outputFrames, from, to }, createVocoder({ channels, sampleRateHz, blockSeconds: BLOCK_SECONDS[input.block] }), read);
   } else {
     let list: EditList;
     if (input.method === 'still') list = { frames: outputFrames, segments: [{ at: 0, source: 0, fade: 0 }] };
@@ -100,7 +102,7 @@ async function conformSources(input: ConformGroupInput, warp: Warp, sources: rea
   const matches = await Promise.all(sources.map((s, i) => (input.excerpt ? matchOf(s, energy[i] as number, warp, { from, to }) : 0)));
   return {
     attacks,
-    files: sources.map((s, i) => ({ matchDb: matches[i] as number, outPath: s.outPath, plannedFrames: Math.max(0, Math.min(planned[i] as number, to) - from), writtenFrames: written[i] as number, ...ratioRange(warp, s.startFrames / sampleRateHz, (s.startFrames + s.header.lengthFrames) / sampleRateHz) })),
+    files: sources.map((s, i) => ({ matchDb: matches[i] as number, outPath: s.outPath, plannedFrames: Math.max(0, Math.min(planned[i] as number, to) - from), writtenFrames: written[i] as number, ...ratioRange(followed, s.startFrames / sampleRateHz, (s.startFrames + s.header.lengthFrames) / sampleRateHz) })),
   };
 }
 
@@ -175,6 +177,26 @@ async function attacksOf(sources: readonly Source[], sampleRateHz: number, part:
     out.push(attack.frame - margin + refineAttack(around, margin - Math.round(sampleRateHz / 1000)));
   }
   return out.sort((a, b) => a - b);
+}
+
+/** The warp for stretching: no pegs inside held notes. */
+async function warpOfHeld(sources: readonly Source[], warp: Warp, part: { readonly from: number; readonly to: number }, progress: ProgressSink): Promise<Warp> {
+  const tracks: LevelTrack[] = [];
+  for (const [i, s] of sources.entries()) {
+    const { sampleRateHz, lengthFrames } = s.header;
+    const step = Math.round(LEVEL_STEP_SECONDS * sampleRateHz);
+    const from = Math.max(0, part.from - s.startFrames);
+    const levels = new Float32Array(Math.ceil(Math.max(0, Math.min(lengthFrames, part.to - s.startFrames) - from) / step));
+    for await (const block of readWavBlocks(s.file.bytes, s.header, { startFrames: from, endFrames: Math.max(0, part.to - s.startFrames) }))
+      for (const samples of block.channels)
+        for (let n = 0; n < samples.length; n++) {
+          const k = Math.floor((block.startFrames - from + n) / step);
+          levels[k] = Math.max(levels[k] ?? 0, Math.abs(samples[n] as number));
+        }
+    tracks.push({ stepSeconds: step / sampleRateHz, startSeconds: (from + s.startFrames) / sampleRateHz, levels });
+    progress((i + 1) / sources.length);
+  }
+  return createWarp(thinPegs(warp.pegs, (seconds) => isHeldAt(tracks, seconds)));
 }
 
 const REGION_STEP_SECONDS = 0.01;
