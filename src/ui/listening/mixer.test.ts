@@ -104,6 +104,15 @@ it('is silent until the feeder speaks of the same start, without counting that a
   expect(m.pull(3).some((x) => x !== 0)).toBe(true);
 });
 
+it('a start that takes longer than half a second is counted as late: a page that stays silent says why', () => {
+  const m = mixer([1], () => 0.5);
+  m.send({ kind: 'start', epoch: 7, startFrames: 0, loop: null });
+  m.pull(187);
+  expect(m.state[CONTROL.late]).toBe(0);
+  m.pull(100);
+  expect(m.state[CONTROL.late]).toBeGreaterThan(12_000);
+});
+
 describe('no click', () => {
   const STEP = 1.05 / FADE_FRAMES;
   it('at start, stop and start again', () => {

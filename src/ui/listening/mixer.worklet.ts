@@ -11,6 +11,8 @@ const FADE = 1 / FADE_FRAMES;
 const CLICK_SECONDS = 0.03;
 /** After a gap so many frames must be there before it goes on, so that it does not stutter. */
 const RESUME_FRAMES = 4800;
+/** So long a start may take before it is called late: half a second. */
+const PATIENCE_FRAMES = 24_000;
 const PEAK_FALL = 0.97; // a block of 128 frames: about 100 dB a second
 
 /** Mixes all tracks in step to the sample: when one is late, all wait, and the wait is counted. Every start, stop, jump and gap is faded. */
@@ -35,6 +37,8 @@ class Mixer extends AudioWorkletProcessor {
   private base = 0;
   private streamed = 0;
   private running = false;
+  /** Frames of silence since this start was asked for. */
+  private waited = 0;
   private click: { frames: Float64Array; accents: Uint8Array; gain: number } = { frames: new Float64Array(0), accents: new Uint8Array(0), gain: 0 };
 
   constructor() {
@@ -72,6 +76,8 @@ class Mixer extends AudioWorkletProcessor {
     if (start) {
       this.now = start;
       this.running = false;
+      this.streamed = 0;
+      this.waited = 0;
       Atomics.store(this.control, CONTROL.mixerEpoch, start.epoch);
     }
     this.next = { tracks: null, start: null };
@@ -83,14 +89,12 @@ class Mixer extends AudioWorkletProcessor {
     const frames = left.length;
     if (this.fade === 0) {
       if (this.next.tracks || this.next.start) this.change();
-      if (!this.playing || !this.isFed()) return this.rest();
+      if (!this.playing) return this.rest();
+      if (!this.isFed()) return this.wait(frames);
     }
     const ahead = this.ahead();
     const wanted = this.playing && !this.next.start && !this.next.tracks && ahead >= frames + (this.fade === 0 ? RESUME_FRAMES : 2 * FADE_FRAMES) ? 1 : 0;
-    if (this.fade === 0 && wanted === 0) {
-      if (this.streamed > 0) Atomics.add(this.control, CONTROL.late, frames);
-      return this.rest();
-    }
+    if (this.fade === 0 && wanted === 0) return this.wait(frames);
     this.mixInto(left, right, wanted);
     if (this.streamed === 0) this.port.postMessage({ kind: 'sounding', epoch: this.now.epoch } satisfies SoundingMessage);
     this.streamed += frames;
@@ -115,6 +119,13 @@ class Mixer extends AudioWorkletProcessor {
     let least = Infinity;
     for (let t = 0; t < this.tracks.length; t++) least = Math.min(least, Atomics.load(this.watermarks, t));
     return least - this.base - this.streamed;
+  }
+
+  /** A block of silence that should be sound; at a start some of it is nobody's fault. */
+  private wait(frames: number): boolean {
+    this.waited += frames;
+    if (this.streamed > 0 || this.waited > PATIENCE_FRAMES) Atomics.add(this.control, CONTROL.late, frames);
+    return this.rest();
   }
 
   /** A block of silence. */

@@ -125,6 +125,17 @@ it('play pressed while the page is still making itself ready is heard: the devic
   expect(contexts.at(-1)?.state).toBe('running');
 });
 
+it('the same when the page makes itself ready just after the key', async () => {
+  const player = open();
+  player.setTracks([track('a')], 48_000);
+  const playing = player.play();
+  player.warm();
+  await playing;
+  await new Promise((resolve) => setTimeout(resolve, 40));
+  expect(contexts.at(-1)?.state).toBe('running');
+  player.stop();
+});
+
 describe('listening level', () => {
   it('dims by 20 dB and back, below the level chosen; the session stays', async () => {
     const player = open();

@@ -76,6 +76,8 @@ export class Player {
   readonly state: StoreApi<PlayerState> = createStore(() => ({ status: 'idle', positionSeconds: 0, soloIds: new Set<string>(), clickOn: false, loop: null, lateSeconds: 0, deviceSeconds: 0, peak: 0, highest: 0, overs: 0, levelDb: 0, dimmed: false, trying: false }));
   private context: AudioContext | null = null;
   private device: Promise<void> | null = null;
+  /** Someone asked to hear something and has not stopped it since. */
+  private wanted = false;
   private node: AudioWorkletNode | null = null;
   private feeder: Worker | null = null;
   private control: Int32Array = new Int32Array(CONTROL.words);
@@ -151,6 +153,7 @@ export class Player {
   /** Plays from the present place. */
   async play(): Promise<void> {
     this.askedAt = performance.now();
+    this.wanted = true;
     clearTimeout(this.rest);
     if (!canPlay()) {
       this.state.setState({ status: 'unavailable' });
@@ -163,6 +166,7 @@ export class Player {
 
   /** Stops; the place is kept. */
   stop(): void {
+    this.wanted = false;
     this.node?.port.postMessage({ kind: 'stop' } satisfies MixerMessage);
     this.feeder?.postMessage({ kind: 'stop' } satisfies FeederMessage);
     this.ready = null;
@@ -170,7 +174,7 @@ export class Player {
     this.state.setState({ status: this.state.getState().status === 'unavailable' ? 'unavailable' : 'idle', peak: 0 });
     this.makeReadySoon();
     clearTimeout(this.rest);
-    this.rest = setTimeout(() => void this.context?.suspend(), REST_MS);
+    this.rest = setTimeout(() => this.sleep(), REST_MS);
   }
 
   /** Goes to a place, s; goes on playing from there if it was. */
@@ -238,9 +242,14 @@ export class Player {
     this.state.setState({ overs: 0, highest: 0 });
   }
 
+  /** Closes the sound device while nobody wants it; a play that is only beginning counts. */
+  private sleep(): void {
+    if (!this.wanted) void this.context?.suspend();
+  }
+
   /** Sets up the mixer before it is needed; the sound device itself stays closed until something plays. */
   warm(): void {
-    if (canPlay()) void this.makeDevice().then(() => { if (this.state.getState().status !== 'playing') void this.context?.suspend(); });
+    if (canPlay()) void this.makeDevice().then(() => this.sleep());
   }
 
   /** Frees the sound device and the worker. */
