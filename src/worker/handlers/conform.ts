@@ -14,10 +14,26 @@ export const conformRender: JobHandler = async (context) => {
   return {};
 };
 
-/** Conforms a few bars, group after group. */
+/** Someone waits for an audition: its groups are made side by side. */
+const AUDITION_AT_ONCE = 2;
+
+/** Conforms a few bars of some groups. */
 export const conformAudition: JobHandler = async (context) => {
   const { requests } = context.payload as { requests: readonly RenderRequest[] };
-  for (const [i, request] of requests.entries()) if (context.sessionId !== null) await render(context.sessionId, request, context, (share) => context.progress((i + share) / requests.length));
+  const { sessionId } = context;
+  if (sessionId === null) return {};
+  const shares = requests.map(() => 0);
+  const open = [...requests.entries()];
+  const work = async (): Promise<void> => {
+    for (let next = open.shift(); next; next = open.shift()) {
+      const [i, request] = next;
+      await render(sessionId, request, context, (share) => {
+        shares[i] = share;
+        context.progress(shares.reduce((sum, s) => sum + s, 0) / shares.length);
+      });
+    }
+  };
+  await Promise.all(Array.from({ length: AUDITION_AT_ONCE }, work));
   return {};
 };
 
