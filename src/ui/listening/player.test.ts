@@ -5,8 +5,9 @@ type Message = { readonly kind: string; readonly [fact: string]: unknown };
 const toMixer: Message[] = [];
 const toFeeder: Message[] = [];
 const contexts: { readonly state: string }[] = [];
+let away = false;
 class FakeContext {
-  readonly audioWorklet = { addModule: async (): Promise<void> => undefined };
+  readonly audioWorklet = { addModule: async (): Promise<void> => { if (away) throw new Error('server away'); } };
   readonly destination = {};
   // Browsers that allow it begin running; a change of state takes effect a moment later, in the order asked for.
   state = 'running';
@@ -134,6 +135,28 @@ it('the same when the page makes itself ready just after the key', async () => {
   await new Promise((resolve) => setTimeout(resolve, 40));
   expect(contexts.at(-1)?.state).toBe('running');
   player.stop();
+});
+
+it('stopped before the device was open, it stays silent', async () => {
+  const player = open();
+  player.setTracks([track('a')], 48_000);
+  const playing = player.play();
+  player.stop();
+  await playing;
+  expect(last('start')).toBeUndefined();
+  expect(player.state.getState().status).toBe('idle');
+});
+
+it('a server that is away when the page makes itself ready costs nothing: the next key plays', async () => {
+  const player = open();
+  player.setTracks([track('a')], 48_000);
+  away = true;
+  player.warm();
+  await player.play();
+  expect(player.state.getState().status).toBe('idle');
+  away = false;
+  await player.play();
+  expect(player.state.getState().status).toBe('playing');
 });
 
 describe('listening level', () => {

@@ -160,8 +160,9 @@ export class Player {
       return;
     }
     this.load();
-    await this.openDevice();
-    this.begin();
+    const isOpen = await this.openDevice().then(() => true, () => false);
+    // Without the mixer's program (server away) the next key tries again; and who has stopped meanwhile wants silence.
+    if (isOpen && this.wanted) this.begin();
   }
 
   /** Stops; the place is kept. */
@@ -249,7 +250,7 @@ export class Player {
 
   /** Sets up the mixer before it is needed; the sound device itself stays closed until something plays. */
   warm(): void {
-    if (canPlay()) void this.makeDevice().then(() => this.sleep());
+    if (canPlay()) void this.makeDevice().then(() => this.sleep(), () => undefined);
   }
 
   /** Frees the sound device and the worker. */
@@ -268,23 +269,31 @@ export class Player {
   }
 
   private makeDevice(): Promise<void> {
-    this.device ??= (async () => {
-      const context = new AudioContext({ sampleRate: this.rateHz, latencyHint: 'interactive' });
-      this.context = context;
-      await context.audioWorklet.addModule('/engine/mixer.worklet.js');
-      const node = new AudioWorkletNode(context, 'fernmoss-mixer', { numberOfInputs: 0, outputChannelCount: [2] });
-      node.port.onmessage = ({ data }: MessageEvent<SoundingMessage>) => {
-        // Found by whoever looks at the page's timings, our own bench among them.
-        if (data.epoch === this.epoch) performance.measure('listening: start', { start: this.askedAt });
-      };
-      node.connect(context.destination);
-      this.node = node;
-      if (this.loaded) node.port.postMessage(this.loaded.message);
-      this.sendGains();
-      this.sendClick();
-      this.sendLevel();
-    })();
+    this.device ??= this.setUp().catch(async (cause: unknown) => {
+      const { context } = this;
+      this.device = null;
+      this.context = null;
+      await context?.close();
+      throw cause;
+    });
     return this.device;
+  }
+
+  private async setUp(): Promise<void> {
+    const context = new AudioContext({ sampleRate: this.rateHz, latencyHint: 'interactive' });
+    this.context = context;
+    await context.audioWorklet.addModule('/engine/mixer.worklet.js');
+    const node = new AudioWorkletNode(context, 'fernmoss-mixer', { numberOfInputs: 0, outputChannelCount: [2] });
+    node.port.onmessage = ({ data }: MessageEvent<SoundingMessage>) => {
+      // Found by whoever looks at the page's timings, our own bench among them.
+      if (data.epoch === this.epoch) performance.measure('listening: start', { start: this.askedAt });
+    };
+    node.connect(context.destination);
+    this.node = node;
+    if (this.loaded) node.port.postMessage(this.loaded.message);
+    this.sendGains();
+    this.sendClick();
+    this.sendLevel();
   }
 
   private async openDevice(): Promise<void> {

@@ -137,7 +137,9 @@ interface Report {
 
 function HandoverCard({ handover: h, isShown, isCurrent, onShow }: { readonly handover: HandoverView; readonly isShown: boolean; readonly isCurrent: boolean; readonly onShow: () => void }) {
   const store = useSessionStore();
-  const copying = useSession((s) => s.view.jobs.find((j) => j.kind === 'package.copy' && ['queued', 'running'].includes(j.state) && j.subject.startsWith(`v${h.number} `)));
+  // Newest first.
+  const copy = useSession((s) => s.view.jobs.find((j) => j.kind === 'package.copy' && j.subject.startsWith(`v${h.number} `)));
+  const copying = copy && ['queued', 'running'].includes(copy.state) ? copy : null;
   const [choosing, setChoosing] = useState(false);
   const { checks = [], conformedTo = null, holdsPlayed = false } = (h.report as Report | null) ?? {};
   return (
@@ -151,6 +153,7 @@ function HandoverCard({ handover: h, isShown, isCurrent, onShow }: { readonly ha
           <a className="fm-main-button" href={`/api/handovers/${h.id}/package`} download><i className="bi bi-download" aria-hidden="true" /> Download ZIP</a>
           <div className="mt-2"><button type="button" className="fm-button" onClick={() => setChoosing(true)}><i className="bi bi-folder-plus" aria-hidden="true" /> Write to a folder …</button></div>
           {h.copies.map((c) => <p key={c.path} className="fm-good fm-break mt-2 mb-0"><i className="bi bi-check-lg" aria-hidden="true" /> also in <span className="fm-mono">{c.path}</span>, read back</p>)}
+          {copy?.state === 'failed' && copy.fault && <p className="fm-attention mt-2 mb-0" role="alert">{faultText(copy.fault)}</p>}
           {copying && <p className="fm-faint mt-2 mb-0" role="status">Writing it to a folder · {formatPercent(copying.progress)}</p>}
           {choosing && <FolderDialog title={`Where v${h.number} is to go`} onClose={() => setChoosing(false)} onChoose={(folder) => { setChoosing(false); void store.getState().call(`/api/handovers/${h.id}/copy`, { folder }); }} />}
           {h.folderPath !== null && <div className="mt-2"><CopyButton text={h.folderPath}>Copy the path of the folder</CopyButton></div>}
