@@ -1,5 +1,5 @@
 // The one direction of dependencies (docs/architecture.md). tests/checks/dependency-rule.test.ts plants faults to prove it bites.
-const domains = ['units', 'dsp', 'audio', 'time', 'analysis', 'naming', 'session', 'style', 'tempo', 'conform', 'render', 'delivery'];
+const domains = ['units', 'dsp', 'audio', 'time', 'analysis', 'naming', 'findings', 'session', 'style', 'tempo', 'conform', 'render', 'delivery'];
 const upward = domains.map((domain, i) => ({
   name: `core-order-${domain}`,
   severity: 'error',

@@ -3,7 +3,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { createWavWriter, readWavBlocks, readWavHeader } from '@/core/audio';
+import { createWavWriter, readSoundBlocks, readSoundHeader } from '@/core/audio';
 import type { Peg } from '@/core/conform';
 import type { BlockLength, ConformMethod } from '@/core/session';
 import { createRandom } from '@/core/units';
@@ -27,10 +27,10 @@ async function write(name: string, samples: Float32Array, times = 1): Promise<st
 
 async function readMono(path: string): Promise<Float32Array> {
   const file = await fileSource(path);
-  const header = await readWavHeader(file.bytes);
+  const header = await readSoundHeader(file.bytes);
   if (!header.ok) throw new Error(header.error.code);
   const out = new Float32Array(header.value.lengthFrames);
-  for await (const b of readWavBlocks(file.bytes, header.value)) out.set(b.channels[0] as Float32Array, b.startFrames);
+  for await (const b of readSoundBlocks(file.bytes, header.value)) out.set(b.channels[0] as Float32Array, b.startFrames);
   await file.close();
   return out;
 }

@@ -1,7 +1,7 @@
 import { spawn } from 'node:child_process';
 import { readFile, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { readWavBlocks, readWavHeader } from '@/core/audio';
+import { readSoundBlocks, readSoundHeader } from '@/core/audio';
 import { bytesSource } from '@/core/units';
 import type { Note } from './score';
 
@@ -14,10 +14,10 @@ export async function playNotes(notes: readonly Note[], program: number | 'kit',
   await writeFile(`${stem}.mid`, noteFile(notes, program));
   await run('fluidsynth', ['-ni', '-q', '-R', '0', '-C', '0', '-g', '0.6', '-r', String(rateHz), '-O', 'float', '-T', 'wav', '-F', `${stem}.wav`, FONT, `${stem}.mid`]);
   const source = bytesSource(await readFile(`${stem}.wav`));
-  const header = await readWavHeader(source);
+  const header = await readSoundHeader(source);
   if (!header.ok) throw new Error(`the synthesiser wrote no audio: ${header.error.code}`);
   const out = new Float32Array(frames);
-  for await (const block of readWavBlocks(source, header.value))
+  for await (const block of readSoundBlocks(source, header.value))
     for (const channel of block.channels) for (let i = 0; i < channel.length && block.startFrames + i < frames; i++) out[block.startFrames + i] = (out[block.startFrames + i] as number) + (channel[i] as number) / block.channels.length;
   await rm(`${stem}.mid`);
   await rm(`${stem}.wav`);

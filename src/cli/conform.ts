@@ -5,19 +5,20 @@ import { basename, join, resolve } from 'node:path';
 import { faultText, mapFileSchema } from '@/contracts';
 import { lastAttackSeconds } from '@/core/analysis';
 import { attackRank, type ConformGroup, planGroups, sourceKeys, steadyMap, type Warp, warpBetween, type WarpRange } from '@/core/conform';
-import { readNames } from '@/core/naming';
+import { readNames, stripExtension } from '@/core/naming';
 import { detectTempo, readingToMap } from '@/core/tempo';
 import { type SongMap, type SongMapFile, songMapFromFile, songMapFromMidi, songMapToFile } from '@/core/time';
 import { roundTo } from '@/core/units';
 import { type ConformedFile, runTask } from '@/engine';
 import { type Arguments, CallFault, print } from './arguments';
-import { inspectAll, type InspectOutcome, soundFiles, tempoTracks, threadPath } from './sound-files';
+import { type InspectedSound, type InspectOutcome, soundFiles, tempoTracks, threadPath, withSounds } from './sound-files';
 
 const LEAST_BPM = 20;
 const MOST_BPM = 400;
 
 interface Usable {
   readonly file: string;
+  readonly path: string;
   readonly value: Extract<InspectOutcome, { ok: true }>['value'];
 }
 
@@ -32,32 +33,40 @@ export async function commandConform(args: Arguments): Promise<number> {
   const [fromWord, toWord, out] = [args.one('from'), args.one('to'), args.one('out')];
   if (fromWord === null || toWord === null || out === null) throw new CallFault('conform needs --from MAP|auto, --to BPM|MAP and --out FOLDER');
   const files = soundFiles(args.words);
-  const names = files.map((f) => basename(f));
-  const twice = names.find((n, i) => names.indexOf(n) !== i);
-  if (twice !== undefined) throw new CallFault(`two recordings are called ${twice}: their results would lie in one place`);
-  const taken = [...names, 'report.json'].find((n) => existsSync(join(out, n)));
-  if (taken !== undefined) throw new CallFault(`${join(out, taken)} is there already`);
+  const names = files.map(outName);
+  mustNotMeet(names);
+  mustBeFree(out, [...names, 'report.json']);
   const givenFrom = fromWord === 'auto' ? null : await readMap(fromWord);
   const givenTo = Number.isFinite(Number(toWord)) ? null : await readMap(toWord);
   if (givenTo === null && !(Number(toWord) >= LEAST_BPM && Number(toWord) <= MOST_BPM)) throw new CallFault(`${toWord} is no tempo between ${LEAST_BPM} and ${MOST_BPM}`);
 
-  const outcomes = await inspectAll(files, { truePeak: false, onsets: true });
-  const usable = files.flatMap((file, i): Usable[] => {
-    const o = outcomes[i] as InspectOutcome;
-    return o.ok ? [{ file, value: o.value }] : [];
+  return withSounds(files, { truePeak: false, onsets: true, split: true }, async (sounds) => {
+    const names = sounds.map((s) => outName(s.file));
+    mustNotMeet(names);
+    mustBeFree(out, names);
+    return conformSounds(sounds, { givenFrom, givenTo, toBpm: Number(toWord), out, json: args.json });
   });
-  const refused = files.flatMap((file, i) => {
-    const o = outcomes[i] as InspectOutcome;
-    return o.ok ? [] : [{ file, reason: faultText(o.error) }];
-  });
-  const from = givenFrom ?? detected(files, outcomes);
+}
+
+interface Wish {
+  readonly givenFrom: SongMap | null;
+  readonly givenTo: SongMap | null;
+  readonly toBpm: number;
+  readonly out: string;
+  readonly json: boolean;
+}
+
+async function conformSounds(sounds: readonly InspectedSound[], { givenFrom, givenTo, toBpm, out, json }: Wish): Promise<number> {
+  const usable = sounds.flatMap(({ file, path, outcome }): Usable[] => (outcome.ok ? [{ file, path, value: outcome.value }] : []));
+  const refused = sounds.flatMap(({ file, outcome }) => (outcome.ok ? [] : [{ file, reason: faultText(outcome.error) }]));
+  const from = givenFrom ?? detected(sounds);
   if (usable.length === 0 || from === null) {
     const reason = usable.length === 0 ? 'no recording could be used' : 'no tempo was found: give the map with --from';
-    print(args.json, { files: [], refused, reason }, [[reason], ...refused.map((r) => [r.file, r.reason])]);
+    print(json, { files: [], refused, reason }, [[reason], ...refused.map((r) => [r.file, r.reason])]);
     return 1;
   }
   const range = rangeOf(from, usable);
-  const to = givenTo ?? steadyMap(from, Number(toWord), range.startSeconds);
+  const to = givenTo ?? steadyMap(from, toBpm, range.startSeconds);
   let warp: Warp;
   try {
     warp = warpBetween(from, to, range);
@@ -74,8 +83,21 @@ export async function commandConform(args: Arguments): Promise<number> {
     refused,
   };
   await writeFile(join(out, 'report.json'), `${JSON.stringify(report, null, 1)}\n`, { flag: 'wx' });
-  print(args.json, report, [['file', 'method', 'group', 'ratio', 'frames'], ...report.files.map((r) => [basename(r.file), r.block ? `${r.method}, ${r.block}` : r.method, r.group, `${r.ratioMin.toFixed(4)}–${r.ratioMax.toFixed(4)}`, r.writtenFrames]), ...refused.map((r) => [basename(r.file), r.reason])]);
+  print(json, report, [['file', 'method', 'group', 'ratio', 'frames'], ...report.files.map((r) => [basename(r.file), r.block ? `${r.method}, ${r.block}` : r.method, r.group, `${r.ratioMin.toFixed(4)}–${r.ratioMax.toFixed(4)}`, r.writtenFrames]), ...refused.map((r) => [basename(r.file), r.reason])]);
   return refused.length > 0 ? 1 : 0;
+}
+
+/** Results are WAV, whatever came. */
+const outName = (file: string): string => (/\.wave?$/i.test(file) ? basename(file) : `${stripExtension(basename(file))}.wav`);
+
+function mustNotMeet(names: readonly string[]): void {
+  const twice = names.find((n, i) => names.indexOf(n) !== i);
+  if (twice !== undefined) throw new CallFault(`two recordings are called ${twice}: their results would lie in one place`);
+}
+
+function mustBeFree(out: string, names: readonly string[]): void {
+  const taken = names.find((n) => existsSync(join(out, n)));
+  if (taken !== undefined) throw new CallFault(`${join(out, taken)} is there already`);
 }
 
 async function readMap(path: string): Promise<SongMap> {
@@ -101,8 +123,8 @@ async function readMap(path: string): Promise<SongMap> {
   return map.value;
 }
 
-function detected(files: readonly string[], outcomes: readonly InspectOutcome[]): SongMap | null {
-  const found = detectTempo(tempoTracks(files, outcomes), { timekeepers: null });
+function detected(sounds: readonly InspectedSound[]): SongMap | null {
+  const found = detectTempo(tempoTracks(sounds), { timekeepers: null });
   return found.ok ? readingToMap(found.value) : null;
 }
 
@@ -126,7 +148,7 @@ async function conformAll(usable: readonly Usable[], warp: Warp, out: string): P
   const work = async (): Promise<void> => {
     for (let group = queue.shift(); group; group = queue.shift()) {
       process.stderr.write(`conforming ${group.trackIds.map((f) => basename(f)).join(', ')}\n`);
-      const sources = group.trackIds.map((file) => ({ path: file, outPath: join(out, basename(file)), startFrames: 0, rank: attackRank(readings[at(file)]?.part ?? null) }));
+      const sources = group.trackIds.map((file) => ({ path: (usable[at(file)] as Usable).path, outPath: join(out, outName(file)), startFrames: 0, rank: attackRank(readings[at(file)]?.part ?? null) }));
       try {
         const { files } = await runTask('conform', { method: group.method, block: group.block, pegs: warp.pegs, excerpt: null, sources }, { threadPath: threadPath() });
         for (const [i, f] of files.entries()) done.set(group.trackIds[i] as string, { ...f, file: group.trackIds[i] as string, group });

@@ -1,45 +1,47 @@
 import { basename } from 'node:path';
+import { type HeardFile, type MicFact, type PairFact, pairFact } from '@/core/findings';
 import { findGaps, findMicGroups, findPairs, readNames } from '@/core/naming';
 import { roundTo } from '@/core/units';
 import { runTask } from '@/engine';
+import { printDeliveryFindings } from './findings';
 import { threadPath } from './sound-files';
 
-/** What is known of one usable file of a delivery. */
-export interface DeliveredFile {
-  readonly file: string;
-  readonly sha256: string;
-  readonly sampleRateHz: number;
-  readonly channels: number;
-  readonly lengthFrames: number;
-}
-
-/** The delivery as a whole: stereo pairs, files with the same bytes, microphones of one source, and what seems to be missing. */
-export async function describeDelivery(files: readonly DeliveredFile[]): Promise<Record<string, unknown>> {
-  const readings = readNames(files.map((f) => basename(f.file)));
-  const at = (i: number): DeliveredFile => files[i] as DeliveredFile;
-  const pairs = findPairs(readings, files.map((f) => (f.channels === 1 ? f.lengthFrames : NaN)));
+/** The delivery as a whole: stereo pairs, files with the same bytes, microphones of one source, takes that come twice, what seems to be missing, and all that is noticed. `paths`: where each file's samples lie as WAV or AIFF. */
+export async function describeDelivery(files: readonly HeardFile[], paths: ReadonlyMap<string, string>): Promise<Record<string, unknown>> {
+  const readings = readNames(files.map((f) => basename(f.id)));
+  const at = (i: number): HeardFile => files[i] as HeardFile;
+  const relate = (ids: readonly string[]) => runTask('relate', { paths: ids.map((id) => paths.get(id) ?? id) }, { threadPath: threadPath() });
+  const pairs: PairFact[] = [];
+  for (const p of findPairs(readings, files.map((f) => (f.channels === 1 ? f.lengthFrames : NaN)))) {
+    const [left, right] = [at(p.left).id, at(p.right).id];
+    const [found = null] = await relate([left, right]);
+    pairs.push({ left, right, ...pairFact(found) });
+  }
   const bySha = new Map<string, string[]>();
-  for (const f of files) bySha.set(f.sha256, [...(bySha.get(f.sha256) ?? []), f.file]);
-  const micRelations: Record<string, unknown>[] = [];
+  for (const f of files) bySha.set(f.sha256, [...(bySha.get(f.sha256) ?? []), f.id]);
+  const mics: MicFact[] = [];
   for (const group of findMicGroups(readings)) {
     const [leader, ...others] = group.map(at).filter((f) => f.channels === 1);
     if (!leader) continue;
-    const found = await runTask('relate', { paths: [leader, ...others].map((f) => f.file) }, { threadPath: threadPath() });
+    const found = await relate([leader, ...others].map((f) => f.id));
     others.forEach((other, i) => {
       const r = found[i];
-      if (r) micRelations.push({ file: other.file, leader: leader.file, delaySamples: roundTo(r.delaySamples, 1), polarity: r.polarity, confidence: roundTo(r.confidence, 2), correlation: roundTo(r.correlation, 3) });
+      if (r) mics.push({ other: other.id, leader: leader.id, delaySamples: roundTo(r.delaySamples, 1), polarity: r.polarity, confidence: roundTo(r.confidence, 2), correlation: roundTo(r.correlation, 3) });
     });
   }
+  const twins = await runTask('twins', { files: files.map((f) => ({ id: f.id, path: paths.get(f.id) ?? f.id, peaksPath: null })), skip: [] }, { threadPath: threadPath() });
   const usual = mostFrequent(files.map((f) => f.lengthFrames / f.sampleRateHz));
   return {
-    pairs: pairs.map((p) => ({ left: at(p.left).file, right: at(p.right).file })),
+    pairs,
     duplicates: [...bySha.values()].filter((same) => same.length > 1),
-    micRelations,
+    micRelations: mics.map(({ other, ...m }) => ({ file: other, ...m })),
+    twins,
     completeness: {
-      missing: findGaps(readings).map((g) => ({ kind: g.kind, near: at(g.near).file, missing: g.missing })),
+      missing: findGaps(readings).map((g) => ({ kind: g.kind, near: at(g.near).id, missing: g.missing })),
       usualLengthSeconds: usual === null ? null : roundTo(usual, 4),
-      otherLengths: files.flatMap((f) => (usual === null || Math.abs(f.lengthFrames / f.sampleRateHz - usual) < 0.001 ? [] : [{ file: f.file, lengthSeconds: roundTo(f.lengthFrames / f.sampleRateHz, 4) }])),
+      otherLengths: files.flatMap((f) => (usual === null || Math.abs(f.lengthFrames / f.sampleRateHz - usual) < 0.001 ? [] : [{ file: f.id, lengthSeconds: roundTo(f.lengthFrames / f.sampleRateHz, 4) }])),
     },
+    findings: printDeliveryFindings(files, { twins, mics, pairs }),
   };
 }
 

@@ -1,23 +1,37 @@
-import { warningText } from '@/contracts';
-import type { ArrivalFacts } from '@/core/analysis';
-import type { WavHeader } from '@/core/audio';
+import { basename } from 'node:path';
+import { collectFindings, fileFindings, type Finding, findingDetail, findingMeans, findingTitle, type HeardFile, type Relations } from '@/core/findings';
+import { readNames } from '@/core/naming';
+import type { InspectedSound } from './sound-files';
 
-/** Something noticed about one file. */
-export interface FileFinding {
+/** Something noticed, as the command line says it. */
+export interface PrintedFinding {
   readonly code: string;
-  readonly severity: 'note' | 'check' | 'problem';
+  readonly severity: Finding['severity'];
   readonly text: string;
   readonly [fact: string]: unknown;
 }
 
-/** What the first look says about a file. */
-export function findingsOf(header: WavHeader, facts: ArrivalFacts): FileFinding[] {
-  const out: FileFinding[] = [];
-  for (const w of header.warnings) out.push({ ...w, code: w.code.replace(/[._]/g, '-'), severity: 'check', text: warningText(w) });
-  if (facts.peakDbfs === null) out.push({ code: 'silent', severity: 'check', text: 'nothing but digital silence' });
-  else if (facts.firstSoundSeconds === null) out.push({ code: 'nearly-silent', severity: 'check', text: 'nothing above −60 dBFS', peakDbfs: facts.peakDbfs });
-  if (facts.clippedRuns > 0) out.push({ code: 'clipped', severity: 'check', text: 'three or more samples in a row at full scale', runs: facts.clippedRuns });
-  if (facts.dcOffset > 0.005) out.push({ code: 'dc-offset', severity: 'note', text: 'the waveform is off centre', dcOffset: facts.dcOffset });
-  if (facts.dualMono) out.push({ code: 'dual-mono', severity: 'note', text: 'left and right are the same: really mono' });
-  return out;
+/** The usable sounds of a call with all that is known of them; their ids are the files as given. */
+export function heardFiles(sounds: readonly InspectedSound[]): HeardFile[] {
+  const names = readNames(sounds.map((s) => basename(s.file)));
+  return sounds.flatMap(({ file, sha256, about, outcome }, i): HeardFile[] => {
+    const source = names[i];
+    if (!outcome.ok || !source || sha256 === null) return [];
+    const { header, facts, metadata, truePeakDbtp } = outcome.value;
+    const complaint = about?.complaint ? [{ code: 'sound.damaged', reason: about.complaint } as const] : [];
+    return [{
+      id: file, receivedName: basename(file), settled: false, sha256, sampleRateHz: header.sampleRateHz, channels: header.channels, bitDepth: header.bitDepth, encoding: header.encoding, lengthFrames: header.lengthFrames, lossy: about?.lossy ?? false,
+      metadata: about?.metadata ?? metadata, warnings: [...header.warnings, ...complaint], facts, truePeakDbtp, source,
+    }];
+  });
 }
+
+/** What is noticed about one file alone. */
+export const printFileFindings = (file: HeardFile): PrintedFinding[] =>
+  fileFindings(file).flatMap((f) => f.files.map((p) => ({ ...p.figures, ...(p.places.length > 0 ? { places: p.places } : {}), code: f.code, severity: f.severity, text: words(f, findingDetail(f.code, p)) })));
+
+/** What is noticed about a delivery, equal findings of many files as one. */
+export const printDeliveryFindings = (files: readonly HeardFile[], relations: Relations): PrintedFinding[] =>
+  collectFindings(files, relations).open.map((f) => ({ code: f.code, severity: f.severity, text: words(f, ''), files: f.files.map((p) => ({ file: p.id, other: p.other, ...p.figures })) }));
+
+const words = (f: Finding, detail: string): string => `${findingTitle(f.code)}${detail ? ` (${detail})` : ''}. ${findingMeans(f.code)}`;

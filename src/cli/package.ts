@@ -9,7 +9,7 @@ import { newTrack, packageFolderName, proposalEdits, proposeSort, type HouseStyl
 import { acceptEdit, detectTempo, type TempoReading } from '@/core/tempo';
 import { runTask, zipFolder } from '@/engine';
 import { type Arguments, CallFault, print } from './arguments';
-import { inspectAll, type InspectOutcome, soundFiles, tempoTracks, threadPath } from './sound-files';
+import { type InspectedSound, type InspectOutcome, soundFiles, tempoTracks, threadPath, withSounds } from './sound-files';
 
 type Usable = Extract<InspectOutcome, { ok: true }>['value'];
 
@@ -17,7 +17,7 @@ type Usable = Extract<InspectOutcome, { ok: true }>['value'];
 interface Delivery {
   readonly session: SessionState;
   /** Track id → file and what was found in it. */
-  readonly heard: ReadonlyMap<string, { readonly file: string; readonly value: Usable }>;
+  readonly heard: ReadonlyMap<string, { readonly file: string; readonly path: string; readonly value: Usable }>;
   readonly refused: readonly { readonly name: string; readonly reason: string }[];
   /** Null when nothing was found; then why. */
   readonly reading: TempoReading | null;
@@ -32,7 +32,10 @@ export async function commandPackage(args: Arguments): Promise<number> {
   const target = resolve(out);
   await mustBeFree(target);
   const files = soundFiles([folder]);
-  const delivery = await readDelivery(basename(resolve(folder)), files, args.style);
+  return withSounds(files, { truePeak: false, onsets: true, split: true }, (sounds) => packageSounds(args, target, readDelivery(basename(resolve(folder)), sounds, args.style)));
+}
+
+async function packageSounds(args: Arguments, target: string, delivery: Delivery): Promise<number> {
   if (delivery.heard.size === 0) {
     print(args.json, { package: null, refused: delivery.refused, reason: 'no recording could be used' }, [['no recording could be used'], ...delivery.refused.map((r) => [r.name, r.reason])]);
     return 1;
@@ -72,14 +75,12 @@ async function mustBeFree(target: string): Promise<void> {
 }
 
 /** Everything up to the plan: looks at all files, sorts them by the house style, finds the tempo. */
-async function readDelivery(name: string, files: readonly string[], style: HouseStyle): Promise<Delivery> {
-  const outcomes = await inspectAll(files, { truePeak: false, onsets: true });
-  const heard = new Map<string, { file: string; value: Usable }>();
+function readDelivery(name: string, sounds: readonly InspectedSound[], style: HouseStyle): Delivery {
+  const heard = new Map<string, { file: string; path: string; value: Usable }>();
   const refused: { name: string; reason: string }[] = [];
-  outcomes.forEach((o, i) => {
-    const file = files[i] as string;
-    if (o.ok) heard.set(`t${i + 1}`, { file, value: o.value });
-    else refused.push({ name: basename(file), reason: faultText(o.error) });
+  sounds.forEach(({ file, path, outcome }, i) => {
+    if (outcome.ok) heard.set(`t${i + 1}`, { file, path, value: outcome.value });
+    else refused.push({ name: basename(file), reason: faultText(outcome.error) });
   });
   const usable = [...heard];
   const arrivals: Edit[] = [
@@ -89,7 +90,7 @@ async function readDelivery(name: string, files: readonly string[], style: House
   let session = apply(emptySession(name), arrivals);
   const proposal = proposeSort(session, style);
   session = apply(session, proposalEdits(session, style, proposal, new Set(proposal.rows.map((r) => r.trackId))));
-  const found = detectTempo(tempoTracks(usable.map(([, h]) => h.file), usable.map(([, h]) => ({ ok: true, value: h.value }))));
+  const found = detectTempo(tempoTracks(sounds));
   if (!found.ok) return { session, heard, refused, reading: null, tempoFault: faultText({ ...found.error }) };
   const reading = found.value;
   return { session: apply(session, [acceptEdit(reading, null)]), heard, refused, reading, tempoFault: null };
@@ -108,14 +109,14 @@ async function build(delivery: Delivery, style: HouseStyle, work: string): Promi
   const sourcePaths: Record<string, string> = {};
   const converted: { name: string; fromHz: number }[] = [];
   for (const track of tracksInOrder(session)) {
-    const { file, value } = heard.get(track.id) as { file: string; value: Usable };
+    const { file, path, value } = heard.get(track.id) as { file: string; path: string; value: Usable };
     const { header } = value;
     let lengthFrames = header.lengthFrames;
-    sourcePaths[track.id] = resolve(file);
+    sourcePaths[track.id] = resolve(path);
     if (header.sampleRateHz !== rate) {
       process.stderr.write(`converting ${file} to ${rate} Hz\n`);
       const outPath = join(work, `${track.id}.wav`);
-      const made = await runTask('convert', { path: file, outPath, toHz: rate }, { threadPath: threadPath() });
+      const made = await runTask('convert', { path, outPath, toHz: rate }, { threadPath: threadPath() });
       if (!made.ok) throw new Error(faultText(made.error));
       lengthFrames = made.value.lengthFrames;
       sourcePaths[track.id] = outPath;

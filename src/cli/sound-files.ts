@@ -1,19 +1,32 @@
 import { readdirSync, statSync } from 'node:fs';
-import { availableParallelism } from 'node:os';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { availableParallelism, tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
-import { readNames } from '@/core/naming';
+import { isSoundFileName, readNames } from '@/core/naming';
 import type { TempoTrack } from '@/core/tempo';
-import { runTask, type TaskMap } from '@/engine';
+import { type OpenedSound, type OpenFault, openSound, pieceName, runTask, type SoundPiece, type TaskMap } from '@/engine';
 import { CallFault } from './arguments';
 
-/** What the passes over a file found, or why it cannot be used. */
-export type InspectOutcome = TaskMap['inspect']['gives'] | { readonly ok: false; readonly error: { readonly code: 'file.unreadable' } };
+/** What the passes over a sound found, or why it cannot be used. */
+export type InspectOutcome = TaskMap['inspect']['gives'] | { readonly ok: false; readonly error: OpenFault | { readonly code: 'file.unreadable' } };
+
+/** A sound out of one of the files of a call. */
+export interface InspectedSound {
+  /** The file as given, with the channel behind it where it has more than two. */
+  readonly file: string;
+  /** WAV or AIFF with its samples: the file itself, or a decoded copy that lives as long as the call's work. */
+  readonly path: string;
+  readonly about: Pick<OpenedSound, 'container' | 'codec' | 'lossy' | 'metadata' | 'complaint'> | null;
+  /** Of the file as given; null when it could not be read. */
+  readonly sha256: string | null;
+  readonly outcome: InspectOutcome;
+}
 
 /** Sound files named by a call; a folder stands for those in it. */
 export function soundFiles(words: readonly string[]): string[] {
   const files = words.flatMap((word) => {
     try {
-      return statSync(word).isDirectory() ? readdirSync(word).filter((f) => /\.wave?$/i.test(f)).sort().map((f) => join(word, f)) : [word];
+      return statSync(word).isDirectory() ? readdirSync(word).filter(isSoundFileName).sort().map((f) => join(word, f)) : [word];
     } catch {
       throw new CallFault(`cannot find ${word}`);
     }
@@ -22,18 +35,55 @@ export function soundFiles(words: readonly string[]): string[] {
   return files;
 }
 
-/** Looks at every file, as many at a time as there are processors; results in the order given. */
-export async function inspectAll(files: readonly string[], options: { readonly truePeak: boolean; readonly onsets: boolean }): Promise<InspectOutcome[]> {
-  const results: InspectOutcome[] = [];
+/** What is wanted of the files of a call. */
+export interface InspectAllOptions {
+  readonly truePeak: boolean;
+  readonly onsets: boolean;
+  /** Whether files of more than two channels become one sound a channel. */
+  readonly split: boolean;
+}
+
+/** Opens and looks at every file, as many at a time as there are processors; results in the order given. Decoded copies are there until `work` is done. */
+export async function withSounds<T>(files: readonly string[], options: InspectAllOptions, work: (sounds: readonly InspectedSound[]) => Promise<T>): Promise<T> {
+  const folder = await mkdtemp(join(tmpdir(), 'fernmoss-sounds-'));
+  try {
+    let made = 0;
+    const opened = await inParallel(files, async (file) => {
+      process.stderr.write(`listening to ${file}\n`);
+      return inspectOne(file, options, async () => join(folder, `${made++}.wav`));
+    });
+    return await work(opened.flat());
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
+async function inspectOne(file: string, options: InspectAllOptions, temporaryPath: () => Promise<string>): Promise<InspectedSound[]> {
+  const unreadable = (): InspectedSound[] => [{ file, path: file, about: null, sha256: null, outcome: { ok: false, error: { code: 'file.unreadable' } } }];
+  try {
+    const opened = await openSound(file, { temporaryPath, threadPath: threadPath(), split: options.split });
+    if (!opened.ok) return [{ file, path: file, about: null, sha256: null, outcome: opened }];
+    const { pieces, ...about } = opened.value;
+    const sha256 = about.made.length > 0 ? await runTask('hash', { path: file }, { threadPath: threadPath() }) : null;
+    const look = async (piece: SoundPiece): Promise<InspectedSound> => {
+      const outcome = await runTask('inspect', { path: piece.path, truePeak: options.truePeak, onsets: options.onsets }, { threadPath: threadPath() });
+      return { file: pieceName(file, piece), path: piece.path, about, sha256: sha256 ?? (outcome.ok ? outcome.value.sha256 : null), outcome };
+    };
+    const sounds: InspectedSound[] = [];
+    for (const piece of pieces) sounds.push(await look(piece));
+    return sounds;
+  } catch {
+    return unreadable();
+  }
+}
+
+async function inParallel<A, B>(items: readonly A[], work: (item: A) => Promise<B>): Promise<B[]> {
+  const results: B[] = [];
   let next = 0;
-  const work = async (): Promise<void> => {
-    for (let i = next++; i < files.length; i = next++) {
-      const path = files[i] as string;
-      process.stderr.write(`listening to ${path}\n`);
-      results[i] = await runTask('inspect', { path, ...options }, { threadPath: threadPath() }).catch(() => ({ ok: false, error: { code: 'file.unreadable' } }) as const);
-    }
+  const lane = async (): Promise<void> => {
+    for (let i = next++; i < items.length; i = next++) results[i] = await work(items[i] as A);
   };
-  await Promise.all(Array.from({ length: availableParallelism() }, work));
+  await Promise.all(Array.from({ length: availableParallelism() }, lane));
   return results;
 }
 
@@ -41,11 +91,10 @@ export async function inspectAll(files: readonly string[], options: { readonly t
 export const threadPath = (): string => join(import.meta.dirname, 'compute.mjs');
 
 /** Tracks for the tempo detection out of what was heard; families come from the names. */
-export function tempoTracks(files: readonly string[], outcomes: readonly InspectOutcome[]): TempoTrack[] {
-  const names = readNames(files.map((f) => basename(f)));
-  return files.flatMap((file, i) => {
-    const outcome = outcomes[i];
+export function tempoTracks(sounds: readonly InspectedSound[]): TempoTrack[] {
+  const names = readNames(sounds.map((s) => basename(s.file)));
+  return sounds.flatMap(({ file, outcome }, i) => {
     const name = names[i];
-    return outcome?.ok && outcome.value.onsets && name ? [{ id: file, family: name.family, part: name.part, curves: outcome.value.onsets }] : [];
+    return outcome.ok && outcome.value.onsets && name ? [{ id: file, family: name.family, part: name.part, curves: outcome.value.onsets }] : [];
   });
 }

@@ -5,7 +5,7 @@ import { detectTempo, readingMeters, readingToMap, type TempoReading } from '@/c
 import { songMapToFile, songMapToMidi, tempoSegments } from '@/core/time';
 import { roundTo } from '@/core/units';
 import { type Arguments, CallFault, print } from './arguments';
-import { inspectAll, soundFiles, tempoTracks } from './sound-files';
+import { soundFiles, tempoTracks, withSounds } from './sound-files';
 
 /** `tempo`: one map over several files. */
 export async function commandTempo(args: Arguments): Promise<number> {
@@ -13,10 +13,9 @@ export async function commandTempo(args: Arguments): Promise<number> {
   const wanted = args.all('timekeeper').map((f) => resolve(f));
   const missing = wanted.find((w) => !files.some((f) => resolve(f) === w));
   if (missing) throw new CallFault(`the timekeeper ${missing} is not among the files`);
-  const outcomes = await inspectAll(files, { truePeak: false, onsets: true });
-  outcomes.forEach((o, i) => { if (!o.ok) process.stderr.write(`left out: ${files[i]}: ${faultText(o.error)}\n`); });
-  const tracks = tempoTracks(files, outcomes);
-  const found = detectTempo(tracks, { timekeepers: wanted.length > 0 ? files.filter((f) => wanted.includes(resolve(f))) : null });
+  const sounds = await withSounds(files, { truePeak: false, onsets: true, split: false }, async (all) => all);
+  for (const { file, outcome } of sounds) if (!outcome.ok) process.stderr.write(`left out: ${file}: ${faultText(outcome.error)}\n`);
+  const found = detectTempo(tempoTracks(sounds), { timekeepers: wanted.length > 0 ? files.filter((f) => wanted.includes(resolve(f))) : null });
   if (!found.ok) {
     print(args.json, { beats: [], downbeats: [], meters: [], tempoSegments: [], steady: false, bpm: null, gridOffsetSeconds: null, confidence: [], timekeepers: [], alternatives: [], reason: found.error.code }, [['nothing found', found.error.code]]);
     return 1;

@@ -3,18 +3,24 @@ import type { Fault } from './faults';
 type Texts = Readonly<Record<string, (f: Record<string, unknown>) => string>>;
 
 const megabytes = (bytes: unknown): string => (Number(bytes) >= 1e9 ? `${(Number(bytes) / 1e9).toFixed(1)} GB` : `${Math.ceil(Number(bytes) / 1e6)} MB`);
-const bits = (f: Record<string, unknown>): string => (f.tag === 1 || f.tag === 3 ? `${String(f.bits)}-bit samples` : `codec number ${String(f.tag)}`);
+const bits = (f: Record<string, unknown>): string => (f.codec === 'pcm' ? `${String(f.bits)}-bit samples` : `“${String(f.codec)}”`);
 
 /** What happened, what it means, what to do. */
 const TEXTS: Texts = {
   'file.empty': () => 'The file is empty (0 bytes). Ask the sender for it again.',
   'file.unreadable': () => 'The file could not be read on this machine. Add it again.',
-  'wav.not_wav': (f) => `This is not a WAV file (it begins with “${String(f.found)}”). Ask for a WAV, or convert it.`,
-  'wav.no_format': () => 'The file says nothing about rate and bit depth: its header is broken. Ask for it again.',
-  'wav.no_audio': () => 'The file holds no audio, only a header. Ask for it again.',
-  'wav.unsupported_format': (f) => `Its audio is stored as ${bits(f)}, which cannot be read here. Ask for 16, 24 or 32-bit WAV.`,
-  'wav.unsupported_rate': (f) => `Its sample rate of ${String(f.sampleRateHz)} Hz is outside 8–384 kHz.`,
-  'wav.unsupported_channels': (f) => `It has ${String(f.channels)} channels; mono and stereo can be taken. Ask for the channels as files of their own.`,
+  'sound.unknown': (f) => `This is no sound file that can be read here (it begins with “${String(f.found)}”). Ask for WAV, AIFF or FLAC.`,
+  'sound.no_format': () => 'The file says nothing about rate and bit depth: its header is broken. Ask for it again.',
+  'sound.no_audio': () => 'The file holds no audio, only a header. Ask for it again.',
+  'sound.unsupported_format': (f) => `Its audio is stored as ${bits(f)}, which cannot be read here. Ask for WAV, AIFF or FLAC, 16 to 32 bit.`,
+  'sound.unsupported_rate': (f) => `Its sample rate of ${String(f.sampleRateHz)} Hz is outside 8–384 kHz.`,
+  'sound.unsupported_channels': (f) => `It has ${String(f.channels)} channels; up to ${String(f.supported)} can be taken. Ask for the channels as files of their own.`,
+  'decoder.missing': (f) => `${String(f.kind).toUpperCase()} needs ffmpeg, which is not on this machine. Install it (Debian: apt-get install ffmpeg), then try again.`,
+  'decoder.failed': (f) => `Its ${String(f.kind).toUpperCase()} sound could not be decoded: ${String(f.reason)}. Ask for the file again, or for WAV.`,
+  'decoder.too_long': () => 'Decoding it took longer or gave more than any recording needs, and was stopped. Ask for WAV.',
+  'archive.broken': (f) => `The archive is damaged${f.entry ? ` at “${String(f.entry)}”` : ''}. Ask for it again, or add the files themselves.`,
+  'archive.too_much': (f) => `The archive was not opened: ${String(f.reason)}. Add the files themselves.`,
+  'archive.empty': () => 'The archive holds no recordings.',
   'upload.broken_off': () => 'The upload broke off. Try again, or add the file again: it goes on where it stopped.',
   'store.disk_full': () => 'The disk is full. Free some space, then try again; nothing received so far is lost.',
   'store.no_room': (f) => `This needs about ${megabytes(f.neededBytes)} and ${megabytes(f.freeBytes)} are free. Nothing was begun. Clean up a session under “Space” in the list of sessions, or free some space.`,
@@ -53,12 +59,3 @@ const TEXTS: Texts = {
 
 /** Words for a fault: on the page, in the cover note, on the command line. */
 export const faultText = (fault: Fault): string => (TEXTS[fault.code] ?? TEXTS.internal)?.(fault) ?? fault.code;
-
-const WARNINGS: Texts = {
-  'wav.truncated': (f) => `Ends early: the header promises ${Number(f.expectedFrames).toLocaleString('en')} frames, ${Number(f.foundFrames).toLocaleString('en')} are there. Taken to the last whole frame; ask whether the upload or the recording broke off.`,
-  'wav.size_missing': () => 'The header does not say how long it is (a recording that was interrupted). Everything to the end was taken.',
-  'wav.second_data_ignored': () => 'The file holds a second block of audio, which was left out.',
-};
-
-/** Words for something odd in a file. */
-export const warningText = (warning: { readonly code: string; readonly [fact: string]: unknown }): string => WARNINGS[warning.code]?.(warning) ?? warning.code;

@@ -13,6 +13,7 @@ export const newSessionSchema = yup.object({
   name: text(120).trim().min(1, 'Give the song a name').required('Give the song a name'),
   artist: text(120).trim().default(''),
   notes: text(4000).trim().default(''),
+  project: text(120).trim().default(''),
 }).noUnknown();
 
 /** What {@link newSessionSchema} yields. */
@@ -33,6 +34,9 @@ const trackFields = yup.object({
   gainDb: yup.number().min(-120).max(24),
   pan: yup.number().min(-1).max(1),
   muted: yup.boolean(),
+  startFrames: yup.number().integer().min(-(2 ** 40)).max(2 ** 40),
+  inverted: yup.boolean(),
+  monoFrom: yup.string().oneOf(['left', 'right']).nullable(),
   confidence: yup.number().min(0).max(1),
   evidence,
   byHand: yup.array(text(40).required()).max(20),
@@ -54,6 +58,7 @@ const fields: { readonly [kind: string]: yup.ObjectSchema<object> } = {
   'session.rate': yup.object({ sampleRateHz: yup.number().integer().min(8000).max(384_000).required() }),
   'track.remove': yup.object({ id }),
   'track.change': yup.object({ id, fields: trackFields.required() }),
+  'track.replace': yup.object({ id, recordingId: yup.string().uuid().required(), receivedName: text(200).required() }),
   'folder.add': yup.object({ folder: yup.object({ kind: yup.string().oneOf(['folder']).required(), id, name: text(120).trim().min(1).required(), color: color.defined(), busId: text(64).nullable().defined() }).noUnknown(), parentId: id, index }),
   'folder.remove': yup.object({ id }),
   'folder.change': yup.object({ id, fields: yup.object({ name: text(120).trim().min(1), color, busId: text(64).nullable() }).noUnknown().required() }),
@@ -95,6 +100,18 @@ export interface EditRequest {
   readonly baseRevision: number;
   readonly label: string;
   readonly edits: readonly Edit[];
+}
+
+/** Puts findings aside with a note (may be empty), or takes them up again (null). */
+export const dismissRequestSchema = yup.object({
+  keys: yup.array(yup.string().matches(/^[a-z-]{2,40}( [0-9a-f]{64}){1,2}$/, 'not the key of a finding').required()).min(1).max(2000).required(),
+  note: text(400).trim().nullable().defined(),
+}).noUnknown();
+
+/** What {@link dismissRequestSchema} yields. */
+export interface DismissRequest {
+  readonly keys: string[];
+  readonly note: string | null;
 }
 
 /** Start of a tempo detection; null = let it choose its timekeepers. */

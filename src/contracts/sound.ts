@@ -5,10 +5,10 @@ export const MAX_SOUND_FRAMES = 1 << 20;
 /** Pieces in one request, at most. */
 export const MAX_SOUND_PIECES = 512;
 
-/** Pieces of sound at the session's rate, as they lie in their files: `recordings/<id>` or `conformed/<key>`, frames `[from, from + count)`. */
+/** Pieces of sound at the session's rate, as they lie in their files: `recordings/<id>` or `conformed/<key>`, one side of it with `/left` or `/right` behind, frames `[from, from + count)`. */
 export const soundRequestSchema = yup.object({
   pieces: yup.array(yup.object({
-    sound: yup.string().matches(/^(recordings\/[0-9a-f-]{36}|conformed\/[0-9a-f]{64})$/, 'no sound has this name').required(),
+    sound: yup.string().matches(/^(recordings\/[0-9a-f-]{36}|conformed\/[0-9a-f]{64})(\/(left|right))?$/, 'no sound has this name').required(),
     from: yup.number().integer().min(0).max(Number.MAX_SAFE_INTEGER).required(),
     count: yup.number().integer().min(1).max(MAX_SOUND_FRAMES).required(),
   }).noUnknown()).min(1).max(MAX_SOUND_PIECES).required(),

@@ -1,5 +1,6 @@
 import type { ArrivalFacts } from '@/core/analysis';
-import type { WavWarning } from '@/core/audio';
+import type { SoundMetadata, SoundWarning } from '@/core/audio';
+import type { Relations } from '@/core/findings';
 import type { EditSummary, SessionState } from '@/core/session';
 import type { Fault } from './faults';
 
@@ -21,7 +22,14 @@ export interface RecordingView {
   readonly lengthFrames: number | null;
   readonly facts: ArrivalFacts | null;
   readonly truePeakDbtp: number | null;
-  readonly warnings: readonly WavWarning[];
+  /** What the file was: `wav`, `aiff`, `flac` …; null until it has arrived. */
+  readonly container: string | null;
+  /** Decoded from a codec that drops sound; its length is approximate. */
+  readonly lossy: boolean;
+  /** Its place among the channels of a file with many, from 0; null = the whole file. */
+  readonly channelIndex: number | null;
+  readonly metadata: SoundMetadata;
+  readonly warnings: readonly SoundWarning[];
   /** Name of another recording of this session with the same bytes; null = none. */
   readonly sameAs: string | null;
   /** Rate it was converted to for the session; null = not converted. */
@@ -33,7 +41,7 @@ export interface RecordingView {
 }
 
 /** Kinds of job. */
-export type JobKind = 'recording.arrive' | 'recording.listen' | 'recording.convert' | 'tempo.detect' | 'conform.render' | 'conform.audition' | 'package.build' | 'package.copy' | 'demo.make';
+export type JobKind = 'recording.arrive' | 'recording.listen' | 'recording.convert' | 'session.relate' | 'tempo.detect' | 'conform.render' | 'conform.audition' | 'package.build' | 'package.copy' | 'demo.make';
 
 /** A job as the page sees it. */
 export interface JobView {
@@ -168,6 +176,8 @@ export interface SessionListItem {
   readonly name: string;
   readonly artist: string;
   readonly revision: number;
+  /** Songs of one delivery stand together under this name; empty = a song of its own. */
+  readonly project: string;
   readonly trackCount: number;
   readonly recordingCount: number;
   readonly lengthSeconds: number;
@@ -180,6 +190,12 @@ export interface SessionListItem {
   readonly jobProgress: number | null;
 }
 
+/** A finding put aside, by its key, and why. */
+export interface DismissalView {
+  readonly key: string;
+  readonly note: string;
+}
+
 /** Everything a page needs of one session. */
 export interface SessionView {
   readonly id: string;
@@ -190,6 +206,10 @@ export interface SessionView {
   readonly handovers: readonly HandoverView[];
   /** Null when nothing is to be conformed. */
   readonly conform: ConformView | null;
+  /** What was found between recordings; ids are those of recordings. */
+  readonly relations: Relations;
+  /** Findings put aside. */
+  readonly dismissals: readonly DismissalView[];
   /** Newest finished detection; null = none yet. */
   readonly tempo: TempoResultView | null;
   /** Name of the step that undo or redo would take; null = none. */

@@ -2,9 +2,9 @@ import { createHash } from 'node:crypto';
 import { mkdir, stat, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { ZipFile } from 'yazl';
-import { createWavWriter, readWavBlocks, readWavHeader } from '@/core/audio';
+import { createWavWriter, readSoundBlocks, readSoundHeader } from '@/core/audio';
 import { BAG_DECLARATION, bagInfo, coverNote, type CoverNoteFacts, manifestText, markersCsv, type PackagePlan, type PlannedFile, projectMetadataXml, projectXml, tempoMidi, tracksCsv } from '@/core/delivery';
-import { placeBlocks, renderClick } from '@/core/render';
+import { placeBlocks, renderClick, shapeBlocks } from '@/core/render';
 import type { SessionState } from '@/core/session';
 import type { ProgressSink } from '@/core/units';
 import { fileSink, fileSource } from './files';
@@ -104,10 +104,10 @@ async function copyTrack(sourcePath: string | null, plan: PackagePlan, file: Pla
   if (sourcePath === null) throw new RangeError(`no audio for ${file.name}`);
   const input = await fileSource(sourcePath);
   try {
-    const header = await readWavHeader(input.bytes);
+    const header = await readSoundHeader(input.bytes);
     if (!header.ok) throw new Error(`the stored audio of ${file.name} cannot be read: ${header.error.code}`);
     if (header.value.sampleRateHz !== plan.sampleRateHz) throw new Error(`the stored audio of ${file.name} is at ${header.value.sampleRateHz} Hz, not at the session's rate`);
-    for await (const block of placeBlocks(readWavBlocks(input.bytes, header.value), { channels: file.channels, startFrames: file.startFrames, lengthFrames: plan.lengthFrames })) await write(block);
+    for await (const block of placeBlocks(shapeBlocks(readSoundBlocks(input.bytes, header.value), file), { channels: file.channels, startFrames: file.startFrames, lengthFrames: plan.lengthFrames })) await write(block);
   } finally {
     await input.close();
   }

@@ -1,7 +1,7 @@
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { readWavBlocks, readWavHeader } from '@/core/audio';
+import { readSoundBlocks, readSoundHeader } from '@/core/audio';
 import type { Peg } from '@/core/conform';
 import type { Treatment } from '@/core/session';
 import { knocks, tone, writeWav } from '../../tests/support/recordings';
@@ -17,10 +17,10 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }));
 async function readAll(path: string): Promise<Float32Array[]> {
   const file = await fileSource(path);
   try {
-    const header = await readWavHeader(file.bytes);
+    const header = await readSoundHeader(file.bytes);
     if (!header.ok) throw new Error(header.error.code);
     const out = Array.from({ length: header.value.channels }, () => new Float32Array(header.value.lengthFrames));
-    for await (const b of readWavBlocks(file.bytes, header.value)) b.channels.forEach((c, n) => out[n]?.set(c, b.startFrames));
+    for await (const b of readSoundBlocks(file.bytes, header.value)) b.channels.forEach((c, n) => out[n]?.set(c, b.startFrames));
     return out;
   } finally {
     await file.close();
@@ -121,7 +121,7 @@ describe('other ways to follow', () => {
   it('what cannot be read is said, with its reason', async () => {
     const path = join(folder, 'letter.wav');
     writeFileSync(path, 'Dear mixer');
-    await expect(conform([path], stretch(4, 1.1), HELD)).rejects.toThrow('wav.not_wav');
+    await expect(conform([path], stretch(4, 1.1), HELD)).rejects.toThrow('sound.unknown');
   });
 });
 

@@ -1,4 +1,4 @@
-import { createWavWriter, readWavBlocks, readWavHeader, type WavHeader } from '@/core/audio';
+import { createWavWriter, readSoundBlocks, readSoundHeader, type SoundHeader } from '@/core/audio';
 import { AttackFinder, BLOCK_SECONDS, createWarp, type EditList, isHeldAt, LEVEL_STEP_SECONDS, type LevelTrack, mergeAttacks, type Peg, planMoves, planSlices, type ReadFrames, refineAttack, renderEditList, renderHeld, type RoughAttack, soundRegions, thinPegs, type Warp } from '@/core/conform';
 import type { Treatment } from '@/core/session';
 import type { ByteSource, ProgressSink } from '@/core/units';
@@ -40,7 +40,7 @@ export interface ConformedGroup {
 
 interface Source {
   readonly file: OpenFile<ByteSource>;
-  readonly header: WavHeader;
+  readonly header: SoundHeader;
   readonly startFrames: number;
   readonly rank: number;
   readonly outPath: string;
@@ -58,7 +58,7 @@ export async function conformGroup(input: ConformGroupInput, progress: ProgressS
   try {
     for (const s of input.sources) {
       const file = await fileSource(s.path);
-      const header = await readWavHeader(file.bytes);
+      const header = await readSoundHeader(file.bytes);
       if (!header.ok) {
         await file.close();
         throw new Error(`${s.path} cannot be read: ${header.error.code}`);
@@ -131,7 +131,7 @@ async function matchOf(source: Source, made: number, warp: Warp, excerpt: { read
   const played = (frame: number): number => Math.round(warp.toPlayed(frame / header.sampleRateHz) * header.sampleRateHz) - startFrames;
   const [from, to] = [Math.max(0, played(excerpt.from)), Math.min(header.lengthFrames, played(excerpt.to))];
   let energy = 0;
-  if (to > from) for await (const block of readWavBlocks(file.bytes, header, { startFrames: from, endFrames: to })) for (const samples of block.channels) energy += squares(samples);
+  if (to > from) for await (const block of readSoundBlocks(file.bytes, header, { startFrames: from, endFrames: to })) for (const samples of block.channels) energy += squares(samples);
   if (energy <= 0 || made <= 0) return 0;
   const db = 10 * Math.log10(energy / Math.max(1, played(excerpt.to) - played(excerpt.from)) / (made / (excerpt.to - excerpt.from)));
   return Math.max(-MOST_MATCH_DB, Math.min(MOST_MATCH_DB, db));
@@ -145,7 +145,7 @@ function readerOf(sources: readonly Source[]): ReadFrames {
       const from = Math.max(0, start - startFrames);
       const to = Math.min(header.lengthFrames, start + frames - startFrames);
       if (to <= from) return out;
-      for await (const block of readWavBlocks(file.bytes, header, { startFrames: from, endFrames: to })) block.channels.forEach((c, n) => out[n]?.set(c, block.startFrames + startFrames - start));
+      for await (const block of readSoundBlocks(file.bytes, header, { startFrames: from, endFrames: to })) block.channels.forEach((c, n) => out[n]?.set(c, block.startFrames + startFrames - start));
       return out;
     }));
     return parts.flat();
@@ -165,7 +165,7 @@ async function attacksOf(sources: readonly Source[], sampleRateHz: number, part:
   for (const [i, s] of sources.entries()) {
     const finders = Array.from({ length: s.header.channels }, () => new AttackFinder(sampleRateHz));
     const from = Math.max(0, part.from - s.startFrames);
-    for await (const block of readWavBlocks(s.file.bytes, s.header, { startFrames: from, endFrames: Math.max(0, part.to - s.startFrames) })) block.channels.forEach((c, n) => finders[n]?.push(c));
+    for await (const block of readSoundBlocks(s.file.bytes, s.header, { startFrames: from, endFrames: Math.max(0, part.to - s.startFrames) })) block.channels.forEach((c, n) => finders[n]?.push(c));
     for (const finder of finders) channels.push({ attacks: finder.finish().map((a) => ({ ...a, frame: a.frame + from + s.startFrames })), rank: s.rank });
     progress((i + 1) / sources.length);
   }
@@ -187,7 +187,7 @@ async function warpOfHeld(sources: readonly Source[], warp: Warp, part: { readon
     const step = Math.round(LEVEL_STEP_SECONDS * sampleRateHz);
     const from = Math.max(0, part.from - s.startFrames);
     const levels = new Float32Array(Math.ceil(Math.max(0, Math.min(lengthFrames, part.to - s.startFrames) - from) / step));
-    for await (const block of readWavBlocks(s.file.bytes, s.header, { startFrames: from, endFrames: Math.max(0, part.to - s.startFrames) }))
+    for await (const block of readSoundBlocks(s.file.bytes, s.header, { startFrames: from, endFrames: Math.max(0, part.to - s.startFrames) }))
       for (const samples of block.channels)
         for (let n = 0; n < samples.length; n++) {
           const k = Math.floor((block.startFrames - from + n) / step);
@@ -207,7 +207,7 @@ async function regionsOf(sources: readonly Source[], sampleRateHz: number, total
   const stepFrames = Math.round(REGION_STEP_SECONDS * sampleRateHz);
   const levels = new Array<number>(Math.ceil(totalFrames / stepFrames)).fill(0);
   for (const { file, header, startFrames } of sources)
-    for await (const block of readWavBlocks(file.bytes, header))
+    for await (const block of readSoundBlocks(file.bytes, header))
       for (const samples of block.channels)
         for (let i = 0; i < samples.length; i++) {
           const k = Math.floor((startFrames + block.startFrames + i) / stepFrames);

@@ -1,5 +1,6 @@
 export { fileSink, fileSource, hashFile, type OpenFile } from './files';
 export { inspectFile, type Inspection } from './inspect-file';
+export { type Listening, listenToFile } from './listen-file';
 export { runTask, type TaskMap, type TaskName } from './compute-pool';
 export { type MadeFile } from './tasks';
 export { copyPackage, type CopyInput, type CopyOutcome, halfCopyPath } from './copy-package';
@@ -9,3 +10,8 @@ export { NotAPackage, unzipPackage } from './unzip-package';
 export { zipFolder } from './zip-folder';
 export { type ConformedFile, type ConformedGroup, conformGroup, type ConformGroupInput } from './conform-group';
 export { createVocoder } from './vocoder';
+export { type DecodeFault, decodeFile, isDecodable } from './decode-file';
+export { kindOfFile, type OpenedSound, type OpenFault, openSound, pieceName, type SoundPiece } from './open-sound';
+export { type ArchiveFault, type UnpackedArchive, type UnpackedFile, unpackArchive } from './unpack-archive';
+export { pairName, type TwinCandidate } from './find-twins';
+export { splitChannels } from './split-channels';

@@ -1,13 +1,13 @@
 import { createHash } from 'node:crypto';
 import { ArrivalAnalysis, type ArrivalFacts, OnsetAnalysis, type OnsetCurves, TruePeakMeter } from '@/core/analysis';
-import { readWavBlocks, readWavHeader, readWavMetadata, type WavFault, type WavHeader, type WavMetadata } from '@/core/audio';
+import { readSoundBlocks, readSoundHeader, readSoundMetadata, type SoundFault, type SoundHeader, type SoundMetadata } from '@/core/audio';
 import { err, ok, type CancelSignal, type ProgressSink, type Result } from '@/core/units';
 import { fileSource } from './files';
 
 /** Everything the passes over one file found. */
 export interface Inspection {
-  readonly header: WavHeader;
-  readonly metadata: WavMetadata;
+  readonly header: SoundHeader;
+  readonly metadata: SoundMetadata;
   readonly sha256: string;
   readonly sizeBytes: number;
   readonly facts: ArrivalFacts;
@@ -28,11 +28,11 @@ export interface InspectionOptions {
 }
 
 /** Reads a sound file once from end to end, with bounded memory, hashing every byte on the way. */
-export async function inspectFile(path: string, options: InspectionOptions = {}): Promise<Result<Inspection, WavFault>> {
+export async function inspectFile(path: string, options: InspectionOptions = {}): Promise<Result<Inspection, SoundFault>> {
   const file = await fileSource(path);
   try {
     const source = file.bytes;
-    const parsed = await readWavHeader(source);
+    const parsed = await readSoundHeader(source);
     if (!parsed.ok) return err(parsed.error);
     const header = parsed.value;
     const arrival = new ArrivalAnalysis(header.sampleRateHz, header.channels);
@@ -61,7 +61,7 @@ export async function inspectFile(path: string, options: InspectionOptions = {})
         return bytes;
       },
     };
-    for await (const block of readWavBlocks(tapped, header, { cancel: options.cancel })) {
+    for await (const block of readSoundBlocks(tapped, header, { cancel: options.cancel, reuse: true })) {
       arrival.push(block.channels);
       truePeak?.push(block.channels);
       onsets?.push(block.channels);
@@ -71,7 +71,7 @@ export async function inspectFile(path: string, options: InspectionOptions = {})
     const { facts, peaks } = arrival.finish();
     return ok({
       header,
-      metadata: await readWavMetadata(source),
+      metadata: await readSoundMetadata(source),
       sha256: hash.digest('hex'),
       sizeBytes: source.sizeBytes,
       facts,

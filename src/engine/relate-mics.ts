@@ -1,5 +1,5 @@
 import { type MicExcerpt, type MicRelation, relateMics } from '@/core/analysis';
-import { readWavBlocks, readWavHeader, type WavHeader } from '@/core/audio';
+import { readSoundBlocks, readSoundHeader, type SoundHeader } from '@/core/audio';
 import type { ByteSource } from '@/core/units';
 import { fileSource } from './files';
 
@@ -11,11 +11,11 @@ export async function relateMicFiles(paths: readonly string[]): Promise<(MicRela
   const [leader, ...others] = await Promise.all(paths.map((path) => fileSource(path)));
   if (!leader) return [];
   try {
-    const header = await readWavHeader(leader.bytes);
+    const header = await readSoundHeader(leader.bytes);
     if (!header.ok) return others.map(() => null);
     const starts = await loudestStarts(leader.bytes, header.value);
     return await Promise.all(others.map(async ({ bytes }) => {
-      const found = await readWavHeader(bytes);
+      const found = await readSoundHeader(bytes);
       if (!found.ok || found.value.sampleRateHz !== header.value.sampleRateHz) return null;
       const excerpts: MicExcerpt[] = [];
       for (const start of starts) excerpts.push({ leader: await readMono(leader.bytes, header.value, start), other: await readMono(bytes, found.value, start) });
@@ -26,9 +26,9 @@ export async function relateMicFiles(paths: readonly string[]): Promise<(MicRela
   }
 }
 
-async function loudestStarts(bytes: ByteSource, header: WavHeader): Promise<number[]> {
+async function loudestStarts(bytes: ByteSource, header: SoundHeader): Promise<number[]> {
   const energies: { readonly start: number; energy: number }[] = [];
-  for await (const block of readWavBlocks(bytes, header)) {
+  for await (const block of readSoundBlocks(bytes, header)) {
     const samples = block.channels[0] as Float32Array;
     for (let i = 0; i < samples.length; i++) {
       const slot = Math.floor((block.startFrames + i) / EXCERPT_FRAMES);
@@ -40,10 +40,10 @@ async function loudestStarts(bytes: ByteSource, header: WavHeader): Promise<numb
 }
 
 /** First channel of a stretch; what lies past the end is silence. */
-async function readMono(bytes: ByteSource, header: WavHeader, start: number): Promise<Float32Array> {
+async function readMono(bytes: ByteSource, header: SoundHeader, start: number): Promise<Float32Array> {
   const out = new Float32Array(EXCERPT_FRAMES);
   const frames = Math.min(EXCERPT_FRAMES, header.lengthFrames - start);
   if (frames <= 0) return out;
-  for await (const block of readWavBlocks(bytes, header, { startFrames: start, endFrames: start + frames })) out.set(block.channels[0] as Float32Array, block.startFrames - start);
+  for await (const block of readSoundBlocks(bytes, header, { startFrames: start, endFrames: start + frames })) out.set(block.channels[0] as Float32Array, block.startFrames - start);
   return out;
 }

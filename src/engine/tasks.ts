@@ -1,7 +1,8 @@
 import { readFile } from 'node:fs/promises';
-import { type MicRelation, readOnsets } from '@/core/analysis';
-import { createWavWriter, readWavBlocks, readWavHeader, type WavFault } from '@/core/audio';
+import { type MicRelation, moveOnsets, readOnsets } from '@/core/analysis';
+import { createWavWriter, readSoundBlocks, readSoundHeader, type SoundFault } from '@/core/audio';
 import { createResampler } from '@/core/dsp';
+import type { Twin } from '@/core/findings';
 import type { Family } from '@/core/naming';
 import { detectTempo, type TempoFault, type TempoReading } from '@/core/tempo';
 import { err, ok, type ProgressSink, type Result } from '@/core/units';
@@ -9,8 +10,11 @@ import { buildPackage, type BuiltPackage, type PackageInput } from './build-pack
 import { type ConformedGroup, conformGroup, type ConformGroupInput } from './conform-group';
 import { copyPackage, type CopyInput, type CopyOutcome } from './copy-package';
 import { fileSink, fileSource, hashFile } from './files';
+import { findTwins, type TwinCandidate } from './find-twins';
 import { inspectFile, type Inspection } from './inspect-file';
+import { type Listening, listenToFile } from './listen-file';
 import { relateMicFiles } from './relate-mics';
+import { splitChannels } from './split-channels';
 import { type PackageCheck, verifyPackage } from './verify-package';
 
 /** A file made by a task. */
@@ -25,14 +29,20 @@ export interface MadeFile {
 
 /** Heavy tasks: what each takes and gives, both plain data. */
 export interface TaskMap {
-  inspect: { takes: { readonly path: string; readonly truePeak: boolean; readonly onsets: boolean }; gives: Result<Inspection, WavFault> };
-  convert: { takes: { readonly path: string; readonly outPath: string; readonly toHz: number }; gives: Result<MadeFile, WavFault> };
+  inspect: { takes: { readonly path: string; readonly truePeak: boolean; readonly onsets: boolean }; gives: Result<Inspection, SoundFault> };
+  convert: { takes: { readonly path: string; readonly outPath: string; readonly toHz: number }; gives: Result<MadeFile, SoundFault> };
   detect: {
-    takes: { readonly tracks: readonly { readonly id: string; readonly family: Family; readonly part: string | null; readonly onsetsPath: string }[]; readonly timekeepers: readonly string[] | null };
+    takes: { readonly tracks: readonly { readonly id: string; readonly family: Family; readonly part: string | null; readonly onsetsPath: string; readonly startSeconds: number }[]; readonly timekeepers: readonly string[] | null };
     gives: Result<TempoReading, TempoFault>;
   };
+  listen: { takes: { readonly path: string; readonly truePeak: boolean }; gives: Result<Listening, SoundFault> };
+  hash: { takes: { readonly path: string }; gives: string };
+  /** Every channel of a file as a file; gives their names. */
+  split: { takes: { readonly path: string; readonly outPaths: readonly string[] }; gives: Result<readonly string[], SoundFault> };
   /** The first file leads; one relation for each of the others. */
   relate: { takes: { readonly paths: readonly string[] }; gives: readonly (MicRelation | null)[] };
+  /** Files that hold one take; `skip` as {@link findTwins} has it. */
+  twins: { takes: { readonly files: readonly TwinCandidate[]; readonly skip: readonly string[] }; gives: readonly Twin[] };
   conform: { takes: ConformGroupInput; gives: ConformedGroup & { readonly made: readonly MadeFile[] } };
   copy: { takes: CopyInput; gives: CopyOutcome };
   package: { takes: PackageInput; gives: { readonly built: BuiltPackage; readonly checks: readonly PackageCheck[] } };
@@ -48,10 +58,14 @@ export const TASKS: Tasks = {
   inspect: ({ path, truePeak, onsets }, progress) => inspectFile(path, { truePeak, onsets, progress }),
   convert: ({ path, outPath, toHz }, progress) => convertRate(path, outPath, toHz, progress),
   async detect({ tracks, timekeepers }, progress) {
-    const loaded = await Promise.all(tracks.map(async (t) => ({ id: t.id, family: t.family, part: t.part, curves: readOnsets(await readFile(t.onsetsPath)) })));
+    const loaded = await Promise.all(tracks.map(async (t) => ({ id: t.id, family: t.family, part: t.part, curves: moveOnsets(readOnsets(await readFile(t.onsetsPath)), t.startSeconds) })));
     return detectTempo(loaded, { timekeepers, progress });
   },
+  listen: ({ path, truePeak }, progress) => listenToFile(path, { truePeak }, progress),
+  hash: ({ path }) => hashFile(path),
+  split: ({ path, outPaths }, progress) => splitChannels(path, outPaths, progress),
   relate: ({ paths }) => relateMicFiles(paths),
+  twins: ({ files, skip }, progress) => findTwins(files, new Set(skip), progress),
   async conform(input, progress) {
     const done = await conformGroup(input, progress);
     const made: MadeFile[] = [];
@@ -66,17 +80,17 @@ export const TASKS: Tasks = {
 };
 
 /** Writes a copy of a WAV file at another rate as 32 bit float; source see `createResampler`. */
-async function convertRate(path: string, outPath: string, toHz: number, progress: ProgressSink): Promise<Result<MadeFile, WavFault>> {
+async function convertRate(path: string, outPath: string, toHz: number, progress: ProgressSink): Promise<Result<MadeFile, SoundFault>> {
   const input = await fileSource(path);
   try {
-    const parsed = await readWavHeader(input.bytes);
+    const parsed = await readSoundHeader(input.bytes);
     if (!parsed.ok) return err(parsed.error);
     const header = parsed.value;
     const output = await fileSink(outPath);
     try {
       const writer = await createWavWriter(output.bytes, { sampleRateHz: toHz, channels: header.channels, bitDepth: 32 });
       const resampler = createResampler(header.sampleRateHz, toHz, header.channels);
-      for await (const block of readWavBlocks(input.bytes, header)) {
+      for await (const block of readSoundBlocks(input.bytes, header)) {
         await writer.write(resampler.push(block.channels));
         progress(block.startFrames / header.lengthFrames);
       }
@@ -95,7 +109,7 @@ async function convertRate(path: string, outPath: string, toHz: number, progress
 async function describeMade(path: string): Promise<MadeFile> {
   const made = await fileSource(path);
   try {
-    const header = await readWavHeader(made.bytes);
+    const header = await readSoundHeader(made.bytes);
     if (!header.ok) throw new Error(`what was written cannot be read back: ${header.error.code}`);
     const { lengthFrames, channels, dataOffset } = header.value;
     return { sha256: await hashFile(path), sizeBytes: made.bytes.sizeBytes, lengthFrames, channels, dataOffset };

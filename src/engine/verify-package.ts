@@ -2,8 +2,9 @@ import { createHash } from 'node:crypto';
 import { readdir, readFile } from 'node:fs/promises';
 import { join, relative } from 'node:path';
 import { fromBuffer, type Entry, type ZipFile } from 'yauzl';
-import { readWavBlocks, readWavHeader } from '@/core/audio';
+import { readSoundBlocks, readSoundHeader } from '@/core/audio';
 import { parseManifest, type PackagePlan, PLAYED_BASE, type PlannedFile } from '@/core/delivery';
+import { shapeBlocks } from '@/core/render';
 import { readMidi } from '@/core/time';
 import type { ProgressSink } from '@/core/units';
 import type { PackageInput, PackagePart } from './build-package';
@@ -128,7 +129,7 @@ async function audioShapes(root: string, paths: readonly string[]): Promise<{ pa
   for (const path of paths) {
     const file = await fileSource(join(root, path));
     try {
-      const header = await readWavHeader(file.bytes);
+      const header = await readSoundHeader(file.bytes);
       shapes.push(header.ok ? { path, frames: header.value.lengthFrames, rate: header.value.sampleRateHz, bits: header.value.bitDepth } : { path, frames: 0, rate: 0, bits: 0 });
     } finally {
       await file.close();
@@ -152,12 +153,12 @@ async function sameAudio(madePath: string, sourcePath: string, file: PlannedFile
   const made = await fileSource(madePath);
   const source = await fileSource(sourcePath);
   try {
-    const a = await readWavHeader(made.bytes);
-    const b = await readWavHeader(source.bytes);
-    if (!a.ok || !b.ok || a.value.channels !== b.value.channels) return false;
+    const a = await readSoundHeader(made.bytes);
+    const b = await readSoundHeader(source.bytes);
+    if (!a.ok || !b.ok || a.value.channels !== (file.fromChannel === null ? b.value.channels : 1)) return false;
     const range = { startFrames: file.startFrames, endFrames: file.startFrames + b.value.lengthFrames };
-    const blocks = readWavBlocks(made.bytes, a.value, range);
-    for await (const want of readWavBlocks(source.bytes, b.value)) {
+    const blocks = readSoundBlocks(made.bytes, a.value, range);
+    for await (const want of shapeBlocks(readSoundBlocks(source.bytes, b.value), file)) {
       const got = (await blocks.next()).value;
       if (!got) return false;
       for (const [c, samples] of want.channels.entries()) {

@@ -18,7 +18,7 @@ const noise = (t: number): Float32Array => {
 
 test('what the page mixes in Chromium equals the mix of the core to −120 dBFS: 64 tracks', async ({ page }) => {
   await page.goto('/');
-  const strips = Array.from({ length: COUNT }, (_, t) => ({ channels: 1, gainDb: -30 + (t % 7), pan: ((t % 21) - 10) / 10, startFrames: 0, sound: [noise(t)] }));
+  const strips = Array.from({ length: COUNT }, (_, t) => ({ channels: 1, gainDb: -30 + (t % 7), inverted: false, pan: ((t % 21) - 10) / 10, startFrames: 0, sound: [noise(t)] }));
   const gains = strips.map(stripGains);
   const rendered = await page.evaluate(async ({ count, ring, frames, left, right }) => {
     const context = new OfflineAudioContext(2, frames, 48_000);

@@ -27,6 +27,7 @@ test('a checkpoint made and gone back to by keys alone; the way back is shown fi
   await page.keyboard.press('Escape');
   await page.keyboard.press('k');
   const states = page.getByRole('listbox', { name: 'States to go back to' });
+  await expect(states.getByRole('option', { name: /Sorted/ })).toBeVisible();
   await states.focus();
   await page.keyboard.press('ArrowDown');
   await expect(page.getByText('Going back to “Sorted”')).toBeVisible();

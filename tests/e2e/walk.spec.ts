@@ -33,7 +33,7 @@ test('from recordings to a verified package', async ({ page }) => {
   await test.step('intake: recordings arrive, a letter is refused in words', async () => {
     await page.getByTestId('files').setInputFiles([...files, letter]);
     await expect(page.getByText('9 recordings')).toBeVisible({ timeout: 60_000 });
-    await expect(page.getByText('This is not a WAV file (it begins with “Dear”)')).toBeVisible();
+    await expect(page.getByText('This is no sound file that can be read here (it begins with “Dear”)')).toBeVisible();
     await expect(page.getByRole('row', { name: /KICK in_03/ })).toContainText('48');
     await expect(page.getByRole('link', { name: /Intake/ })).toContainText('1 failed');
     await page.getByRole('button', { name: 'Take off the list' }).click();

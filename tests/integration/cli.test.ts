@@ -46,10 +46,10 @@ describe('inspect', () => {
     const clipped = await writeWav(join(folder, 'clipped.wav'), [tone(50, 1, 1).map((x) => Math.max(-1, Math.min(1, 1.4 * x)))], { bitDepth: 16 });
     writeFileSync(join(folder, 'letter.wav'), 'hello');
     const rows = fernmossJson<Record<string, unknown>[]>(['inspect', join(song, 'Kick.wav'), clipped, join(folder, 'letter.wav'), join(folder, 'missing.wav')]);
-    expect(rows[0]).toMatchObject({ container: 'wav', codec: 's24', sampleRateHz: 48_000, bitDepth: 24, channels: 1, lengthFrames: 33 * 48_000, embedded: { timeReferenceFrames: null, tempoClaims: [], markers: [], trackNames: [] }, findings: [] });
+    expect(rows[0]).toMatchObject({ container: 'wav', codec: 's24', sampleRateHz: 48_000, bitDepth: 24, channels: 1, lengthFrames: 33 * 48_000, embedded: { timeReferenceFrames: null, tempoClaims: [], markers: [], trackNames: [] }, findings: [{ code: 'inter-sample-overs', severity: 'note' }] });
     expect(rows[0]?.sha256).toBe(run('sha256sum', [join(song, 'Kick.wav')]).slice(0, 64));
-    expect((rows[1]?.findings as { code: string }[]).map((f) => f.code)).toEqual(['clipped']);
-    expect((rows[2]?.findings as { code: string }[])[0]?.code).toBe('wav-not-wav');
+    expect((rows[1]?.findings as { code: string }[]).map((f) => f.code)).toEqual(['clipped', 'abrupt-start', 'abrupt-end']);
+    expect((rows[2]?.findings as { code: string }[])[0]?.code).toBe('sound-unknown');
     expect(rows[3]).toMatchObject({ sampleRateHz: null, findings: [{ code: 'file-unreadable', severity: 'problem' }] });
   });
   it('--session adds pairs and duplicates as the last element', async () => {

@@ -47,7 +47,7 @@ it('finds the tempo as a job, takes the map, hands over, verified by others', as
   expect(fernmoss(['verify', zip]).status).toBe(0);
   const note = readFileSync(join(folder, 'v1', v1.folderName, 'data/session/cover-note.html'), 'utf8');
   expect(note).toContain('not sound.wav');
-  expect(note).toContain('This is not a WAV file');
+  expect(note).toContain('This is no sound file that can be read here');
   expect(note).toContain('converted from 44.1 kHz to 48 kHz');
 });
 

@@ -31,7 +31,7 @@ describe('what arrives broken', () => {
       'size ffffffff.wav': Uint8Array.from([...header({ dataSize: 0xffffffff }), ...noise(9601)]),
       'adpcm.wav': Uint8Array.from([...header({ tag: 2, bits: 4, dataSize: 512 }), ...noise(512)]),
       'only a header.wav': Uint8Array.from(header({ dataSize: 0 })),
-      'three.wav': Uint8Array.from([...header({ channels: 3, dataSize: 600 }), ...noise(600)]),
+      '33 channels.wav': Uint8Array.from([...header({ channels: 33, dataSize: 660 }), ...noise(660)]),
       'also good.wav': await wavBytes([tone(220, 0.5)], { bitDepth: 32 }),
     };
     for (const [name, bytes] of Object.entries(files)) await upload(id, name, bytes);
@@ -40,13 +40,13 @@ describe('what arrives broken', () => {
     expect(Object.fromEntries(Object.keys(files).map((n) => [n, state(n)]))).toEqual({
       'good.wav': ['ready', 24_000],
       'empty.wav': 'file.empty',
-      'letter.wav': 'wav.not_wav',
-      'truncated.wav': ['ready', Math.floor((40_001 - 80) / 6), 'wav.truncated'],
-      'size 0.wav': ['ready', 4800, 'wav.size_missing'],
-      'size ffffffff.wav': ['ready', 4800, 'wav.size_missing'],
-      'adpcm.wav': 'wav.unsupported_format',
-      'only a header.wav': 'wav.no_audio',
-      'three.wav': 'wav.unsupported_channels',
+      'letter.wav': 'sound.unknown',
+      'truncated.wav': ['ready', Math.floor((40_001 - 80) / 6), 'sound.truncated'],
+      'size 0.wav': ['ready', 4800, 'sound.size_missing'],
+      'size ffffffff.wav': ['ready', 4800, 'sound.size_missing'],
+      'adpcm.wav': 'decoder.failed',
+      'only a header.wav': 'sound.no_audio',
+      '33 channels.wav': 'sound.unsupported_channels',
       'also good.wav': ['ready', 24_000],
     });
     expect(Object.values(session.nodes).filter(isTrack)).toHaveLength(5);

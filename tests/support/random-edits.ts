@@ -2,10 +2,12 @@ import { EDIT_KINDS, ROOT, type Edit, type SessionState, type Track } from '@/co
 import type { Random } from '@/core/units';
 
 /** A track with nothing set. */
-export const plainTrack = (id: string): Track => ({ kind: 'track', id, recordingId: `r-${id}`, receivedName: `${id}.wav`, startFrames: 0, name: id, family: 'unknown', part: null, role: null, position: null, side: null, number: null, color: null, busId: null, gainDb: 0, pan: 0, muted: false, confidence: 0, evidence: [], byHand: [] });
+export const plainTrack = (id: string): Track => ({ kind: 'track', id, recordingId: `r-${id}`, receivedName: `${id}.wav`, startFrames: 0, name: id, family: 'unknown', part: null, role: null, position: null, side: null, number: null, color: null, busId: null, gainDb: 0, pan: 0, muted: false, inverted: false, monoFrom: null, confidence: 0, evidence: [], byHand: [] });
 
 const randomMap = (random: Random, n: number): Edit => ({ kind: 'map.replace', map: random() < 0.3 ? null : { schemaVersion: 1, points: [{ quarters: 0, seconds: n }, { quarters: 4, seconds: n + 2 }], meters: [{ bar: 1, numerator: 4, denominator: 4 }] }, facts: null });
 const randomConform = (random: Random, id: string): Edit => ({ kind: 'conform.set', conform: random() < 0.3 ? null : { bpm: 60 + Math.floor(40 * random()), treatments: { [id]: { method: 'held', block: 'long' } }, heard: random() < 0.5 ? 'played' : 'conformed' } });
+
+const someTracks = (random: Random, s: SessionState): string[] | null => (random() < 0.3 ? null : Object.keys(s.nodes).filter((i) => s.nodes[i]?.kind === 'track' && random() < 0.4));
 
 /** A random edit of a random kind, often but not always fitting. */
 export function randomEdit(random: Random, s: SessionState): Edit {
@@ -22,6 +24,7 @@ export function randomEdit(random: Random, s: SessionState): Edit {
     case 'track.add': return { kind: 'track.add', track: plainTrack(`t${n}`), parentId: pick(folders), index };
     case 'track.remove': return { kind: 'track.remove', id };
     case 'track.change': return { kind: 'track.change', id, fields: { name: `c${n}`, busId, pan: random() * 2 - 1 } };
+    case 'track.replace': return { kind: 'track.replace', id, recordingId: `r-${n}`, receivedName: `x${n}.wav` };
     case 'folder.add': return { kind: 'folder.add', folder: { kind: 'folder', id: `f${n % 8}`, name: 'F', color: null, busId }, parentId: pick(folders), index };
     case 'folder.remove': return { kind: 'folder.remove', id };
     case 'folder.change': return { kind: 'folder.change', id, fields: { name: `g${n}`, busId } };
@@ -31,6 +34,6 @@ export function randomEdit(random: Random, s: SessionState): Edit {
     case 'bus.change': return { kind: 'bus.change', id: busId ?? 'b0', fields: { outputBusId: s.busOrder.length > 0 ? pick(s.busOrder) : null } };
     case 'map.replace': return randomMap(random, n);
     case 'conform.set': return randomConform(random, id);
-    case 'timekeepers.choose': return { kind: 'timekeepers.choose', trackIds: random() < 0.3 ? null : ids.filter((i) => s.nodes[i]?.kind === 'track' && random() < 0.4) };
+    case 'timekeepers.choose': return { kind: 'timekeepers.choose', trackIds: someTracks(random, s) };
   }
 }

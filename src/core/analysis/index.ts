@@ -1,6 +1,10 @@
-export { ArrivalAnalysis, type ArrivalFacts } from './arrival';
+export { BestFit, envelopeLikeness } from './best-fit';
+export { ArrivalAnalysis, type ArrivalFacts, completeFacts } from './arrival';
+export { type CeilingFacts } from './ceiling';
+export { type Place } from './channel-scan';
 export { LoudnessMeter } from './loudness';
 export { TruePeakMeter } from './true-peak';
+export { loudestStretch, phrases } from './phrases';
 export { encodePeaks, type PeakLevel, PeakPyramid, PEAK_BASE_FRAMES, readPeakLevel } from './peaks';
-export { encodeOnsets, lastAttackSeconds, OnsetAnalysis, type OnsetCurves, ONSETS_PER_SECOND, readOnsets } from './onsets';
+export { encodeOnsets, lastAttackSeconds, moveOnsets, OnsetAnalysis, type OnsetCurves, ONSETS_PER_SECOND, readOnsets } from './onsets';
 export { type MicExcerpt, type MicRelation, relateMics } from './mic-relation';

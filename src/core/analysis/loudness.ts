@@ -1,22 +1,37 @@
-import { Biquad, kWeighting } from '../dsp';
+import { kWeighting, type BiquadCoefficients } from '../dsp';
+
+const HOPS_PER_SECOND = 100;
+const MOMENTARY_HOPS = 40;
+const SHORT_TERM_HOPS = 300;
+/** Gating blocks begin every 100 ms. */
+const BLOCK_HOPS = 10;
+
+const lufs = (z: number): number => -0.691 + 10 * Math.log10(z);
+/** Below −120 LUFS is what rounding leaves of silence. */
+const orNull = (z: number): number | null => (z > 1e-12 ? lufs(z) : null);
 
 /**
- * Integrated loudness of a stream. Channel weights 1 for L, R, C and 1.41 for surrounds (channels 4 and 5 of five).
- * Source: ITU-R BS.1770-4; 400 ms blocks, 100 ms hop, gates −70 LUFS and −10 LU.
+ * Loudness of a stream: integrated, and the highest momentary and short-term. Channel weights 1 for L, R, C and 1.41 for surrounds (channels 4 and 5 of five).
+ * Source: ITU-R BS.1770-4; 400 ms blocks, 100 ms hop, gates −70 LUFS and −10 LU. EBU Tech 3341: momentary over 0.4 s, short-term over 3 s, here every 10 ms.
  */
 export class LoudnessMeter {
-  private readonly filters: (readonly [Biquad, Biquad])[];
+  private readonly filters: KWeightedEnergy[];
   private readonly weights: readonly number[];
   private readonly hopFrames: number;
   private filled = 0;
   private hopSum = 0;
-  private readonly hops: number[] = [];
+  /** Energy of every 10 ms of the last 3 s, round and round. */
+  private readonly hops = new Float64Array(SHORT_TERM_HOPS);
+  private count = 0;
+  /** Mean energy of the gating blocks. */
+  private readonly blocks: number[] = [];
+  private readonly sums = { momentary: 0, shortTerm: 0 };
+  private readonly highest = { momentary: 0, shortTerm: 0 };
 
   constructor(sampleRateHz: number, channels: number) {
-    const [shelf, high] = kWeighting(sampleRateHz);
-    this.filters = Array.from({ length: channels }, () => [new Biquad(shelf), new Biquad(high)] as const);
+    this.filters = Array.from({ length: channels }, () => new KWeightedEnergy(kWeighting(sampleRateHz)));
     this.weights = Array.from({ length: channels }, (_, c) => (channels === 5 && c >= 3 ? 1.41 : 1));
-    this.hopFrames = Math.round(sampleRateHz / 10);
+    this.hopFrames = Math.round(sampleRateHz / HOPS_PER_SECOND);
   }
 
   /** Takes the next planar frames. */
@@ -25,34 +40,92 @@ export class LoudnessMeter {
     for (let start = 0; start < frames; ) {
       const end = Math.min(frames, start + this.hopFrames - this.filled);
       channels.forEach((samples, c) => {
-        const [shelf, high] = this.filters[c] as readonly [Biquad, Biquad];
-        let sum = 0;
-        for (let i = start; i < end; i++) {
-          const y = high.next(shelf.next(samples[i] as number));
-          sum += y * y;
-        }
-        this.hopSum += sum * (this.weights[c] as number);
+        this.hopSum += (this.filters[c] as KWeightedEnergy).over(samples, start, end) * (this.weights[c] as number);
       });
       this.filled += end - start;
       start = end;
       if (this.filled === this.hopFrames) {
-        this.hops.push(this.hopSum / this.hopFrames);
+        this.take(this.hopSum / this.hopFrames);
         this.hopSum = 0;
         this.filled = 0;
       }
     }
   }
 
+  private take(energy: number): void {
+    const { hops, sums, highest } = this;
+    const at = (back: number): number => (this.count >= back ? (hops[(this.count - back) % SHORT_TERM_HOPS] as number) : 0);
+    sums.momentary += energy - at(MOMENTARY_HOPS);
+    sums.shortTerm += energy - at(SHORT_TERM_HOPS);
+    hops[this.count % SHORT_TERM_HOPS] = energy;
+    this.count++;
+    if (this.count >= MOMENTARY_HOPS) {
+      highest.momentary = Math.max(highest.momentary, sums.momentary);
+      if (this.count % BLOCK_HOPS === 0) this.blocks.push(Math.max(0, sums.momentary) / MOMENTARY_HOPS);
+    }
+    if (this.count >= SHORT_TERM_HOPS) highest.shortTerm = Math.max(highest.shortTerm, sums.shortTerm);
+  }
+
+  /** Loudness of the last 0.4 s and 3 s, and the highest of each so far, LUFS; null before there is so much, and for silence. */
+  momentaryLufs(): { readonly now: number | null; readonly highest: number | null } {
+    return { now: this.count < MOMENTARY_HOPS ? null : orNull(this.sums.momentary / MOMENTARY_HOPS), highest: orNull(this.highest.momentary / MOMENTARY_HOPS) };
+  }
+
+  /** The same over 3 s. */
+  shortTermLufs(): { readonly now: number | null; readonly highest: number | null } {
+    return { now: this.count < SHORT_TERM_HOPS ? null : orNull(this.sums.shortTerm / SHORT_TERM_HOPS), highest: orNull(this.highest.shortTerm / SHORT_TERM_HOPS) };
+  }
+
   /** Gated loudness in LUFS so far; null when nothing passes the absolute gate. */
   integratedLufs(): number | null {
-    const lufs = (z: number): number => -0.691 + 10 * Math.log10(z);
-    const blocks: number[] = [];
-    for (let i = 3; i < this.hops.length; i++) blocks.push(((this.hops[i] as number) + (this.hops[i - 1] as number) + (this.hops[i - 2] as number) + (this.hops[i - 3] as number)) / 4);
+    const { blocks } = this;
     const loud = blocks.filter((z) => lufs(z) > -70);
     if (loud.length === 0) return null;
     const mean = (list: readonly number[]): number => list.reduce((a, b) => a + b, 0) / list.length;
     const gate = lufs(mean(loud)) - 10;
     const kept = loud.filter((z) => lufs(z) > gate);
     return kept.length ? lufs(mean(kept)) : null;
+  }
+}
+
+/** Below this a filter's memory is silence; smaller numbers would only be slow. */
+const FADED = 1e-25;
+
+/** Energy of one channel behind both stages of the weighting. In direct form I: what each output waits for is one product, where the transposed form waits for two sums more. */
+class KWeightedEnergy {
+  private x1 = 0;
+  private x2 = 0;
+  private y1 = 0;
+  private y2 = 0;
+  private z1 = 0;
+  private z2 = 0;
+
+  constructor(private readonly stages: readonly [BiquadCoefficients, BiquadCoefficients]) {}
+
+  over(samples: Float32Array, start: number, end: number): number {
+    const [{ b0, b1, b2, a1, a2 }, { a1: h1, a2: h2 }] = this.stages;
+    let { x1, x2, y1, y2, z1, z2 } = this;
+    let energy = 0;
+    for (let i = start; i < end; i++) {
+      const x = samples[i] as number;
+      const y = b0 * x + b1 * x1 + b2 * x2 - a2 * y2 - a1 * y1;
+      // The second stage's numerator is 1, −2, 1.
+      const z = y - 2 * y1 + y2 - h2 * z2 - h1 * z1;
+      energy += z * z;
+      x2 = x1;
+      x1 = x;
+      y2 = y1;
+      y1 = y;
+      z2 = z1;
+      z1 = z;
+    }
+    const keep = (v: number): number => (v < FADED && v > -FADED ? 0 : v);
+    this.x1 = x1;
+    this.x2 = x2;
+    this.y1 = keep(y1);
+    this.y2 = keep(y2);
+    this.z1 = keep(z1);
+    this.z2 = keep(z2);
+    return energy;
   }
 }

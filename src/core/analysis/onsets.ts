@@ -40,13 +40,14 @@ export class OnsetAnalysis {
   /** Bins of each band, half-open. */
   private readonly ranges: readonly { readonly from: number; readonly to: number }[];
   private readonly history: Float64Array[] = [];
+  private spare: Float64Array = new Float64Array(BANDS);
   private readonly curves = { low: floats(), mid: floats(), high: floats() };
   private readonly split: readonly [number, number];
   /** Mono samples not yet out of reach; entry 0 is frame `base`. */
   private pending: Float32Array;
   private base: number;
   private next = 0;
-  private carry: number[] = [];
+  private carry = new Float32Array(0);
 
   constructor(sampleRateHz: number) {
     this.decimate = Math.max(1, Math.floor(sampleRateHz / 22_050));
@@ -63,17 +64,21 @@ export class OnsetAnalysis {
     this.base = -WINDOW / 2;
   }
 
-  /** Takes the next planar frames. */
+  /** Takes the next planar frames; nothing of them is kept. */
   push(channels: readonly Float32Array[]): void {
     const frames = channels[0]?.length ?? 0;
-    const mono = new Float32Array(this.carry.length + frames);
+    const held = this.carry.length;
+    const mono = new Float32Array(held + frames);
     mono.set(this.carry);
-    for (const samples of channels) for (let i = 0; i < frames; i++) mono[this.carry.length + i] = (mono[this.carry.length + i] as number) + (samples[i] as number) / channels.length;
+    if (channels.length === 1) mono.set(channels[0] as Float32Array, held);
+    else
+      for (const samples of channels) {
+        const share = 1 / channels.length;
+        for (let i = 0; i < frames; i++) mono[held + i] = (mono[held + i] as number) + (samples[i] as number) * share;
+      }
     const whole = Math.floor(mono.length / this.decimate);
-    const reduced = this.decimate === 1 ? mono : new Float32Array(whole);
-    if (this.decimate > 1) for (let i = 0; i < whole; i++) for (let k = 0; k < this.decimate; k++) reduced[i] = (reduced[i] as number) + (mono[i * this.decimate + k] as number) / this.decimate;
-    this.carry = this.decimate === 1 ? [] : Array.from(mono.subarray(whole * this.decimate));
-    this.take(reduced);
+    this.carry = mono.slice(whole * this.decimate);
+    this.take(this.decimate === 1 ? mono : averaged(mono, this.decimate, whole));
   }
 
   /** The curves after the last block. */
@@ -115,7 +120,7 @@ export class OnsetAnalysis {
   /** Takes one of the two spectra: its even part belongs to the first window (`sign` 1), its odd part to the second (−1). */
   private collect(sign: 1 | -1): void {
     const { re, im, ranges } = this;
-    const bands = new Float64Array(BANDS);
+    const bands = this.spare;
     for (let b = 0; b < BANDS; b++) {
       const { from, to } = ranges[b] as { from: number; to: number };
       let energy = 0;
@@ -127,19 +132,49 @@ export class OnsetAnalysis {
       bands[b] = Math.log1p((GAMMA * Math.sqrt(energy)) / WINDOW);
     }
     const before = this.history.length >= LAG ? this.history[this.history.length - LAG] : undefined;
-    const rise = { low: 0, mid: 0, high: 0 };
+    let [low, mid, high] = [0, 0, 0];
     if (before)
       for (let b = 0; b < BANDS; b++) {
         const d = (bands[b] as number) - (before[b] as number);
-        if (d > 0) rise[b < this.split[0] ? 'low' : b < this.split[1] ? 'mid' : 'high'] += d;
+        if (d <= 0) continue;
+        if (b < this.split[0]) low += d;
+        else if (b < this.split[1]) mid += d;
+        else high += d;
       }
     // The rise between n − LAG and n belongs to the moment between them.
-    this.curves.low.push(rise.low);
-    this.curves.mid.push(rise.mid);
-    this.curves.high.push(rise.high);
+    this.curves.low.push(low);
+    this.curves.mid.push(mid);
+    this.curves.high.push(high);
     this.history.push(bands);
-    if (this.history.length > LAG) this.history.shift();
+    this.spare = this.history.length > LAG ? (this.history.shift() as Float64Array) : new Float64Array(BANDS);
   }
+}
+
+/** Mean of every `by` samples. */
+function averaged(mono: Float32Array, by: number, count: number): Float32Array {
+  const out = new Float32Array(count);
+  const share = 1 / by;
+  if (by === 2) for (let i = 0, p = 0; i < count; i++, p += 2) out[i] = ((mono[p] as number) + (mono[p + 1] as number)) * share;
+  else
+    for (let i = 0, p = 0; i < count; i++) {
+      let sum = 0;
+      for (let k = 0; k < by; k++) sum += mono[p++] as number;
+      out[i] = sum * share;
+    }
+  return out;
+}
+
+/** Curves of a recording that begins later (or, negative, earlier) than the song: moved by whole entries. */
+export function moveOnsets(curves: OnsetCurves, seconds: number): OnsetCurves {
+  const by = Math.round(seconds * ONSETS_PER_SECOND);
+  if (by === 0) return curves;
+  const move = (x: Float32Array): Float32Array => {
+    if (by < 0) return x.slice(-by);
+    const out = new Float32Array(x.length + by);
+    out.set(x, by);
+    return out;
+  };
+  return { low: move(curves.low), mid: move(curves.mid), high: move(curves.high) };
 }
 
 /** Curves as a blob: u32 count, then low, mid, high as float32, little-endian. */

@@ -31,10 +31,26 @@ export class PeakPyramid {
           if (x < this.low) this.low = x;
           if (x > this.high) this.high = x;
         }
-      this.filled += end - start;
+      this.add(end - start);
       start = end;
-      if (this.filled === PEAK_BASE_FRAMES) this.close();
     }
+  }
+
+  /** Takes lowest and highest of the next frames from who has looked at them; they must not reach over an entry's end. */
+  take(low: number, high: number, frames: number): void {
+    if (low < this.low) this.low = low;
+    if (high > this.high) this.high = high;
+    this.add(frames);
+  }
+
+  /** Frames until the current entry is full. */
+  room(): number {
+    return PEAK_BASE_FRAMES - this.filled;
+  }
+
+  private add(frames: number): void {
+    this.filled += frames;
+    if (this.filled === PEAK_BASE_FRAMES) this.close();
   }
 
   /** All levels, finest first. */

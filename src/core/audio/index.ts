@@ -1,6 +1,10 @@
-export { type AudioBlock, type AudioFormat, type SampleEncoding } from './format';
-export { readWavHeader, type WavFault, type WavHeader, type WavWarning } from './wav-reader';
-export { readWavMetadata, type WavMetadata } from './wav-metadata';
-export { decodeInterleaved, readWavBlocks } from './wav-samples';
-export { createWavWriter, type WavWriter } from './wav-writer';
+export { type AudioBlock, type AudioFormat, MAX_CHANNELS, type SampleEncoding, sampleBytes, type SoundFault, type SoundHeader, type SoundWarning } from './format';
+export { readSoundHeader } from './sound-reader';
+export { type FileKind, fileKind, KIND_BYTES } from './kinds';
+export { type ClaimSource, metadataFromTags, NO_METADATA, type SaidText, type SoundMetadata, type TempoClaim } from './claims';
+export { readSoundMetadata } from './metadata';
+export { readMp4Tempo } from './mp4-tempo';
+export { channelName } from './channel-names';
+export { decodeInterleaved, littleEncoding, readSoundBlocks, takeChannel } from './samples';
+export { createRawWavWriter, createWavWriter, type WavWriter } from './wav-writer';
 export { decodePart, soundHead, soundParts, type SoundPart } from './sound-parts';

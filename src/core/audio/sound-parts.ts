@@ -1,5 +1,5 @@
-import type { SampleEncoding } from './format';
-import { decodeInterleaved } from './wav-samples';
+import { SAMPLE_ENCODINGS, sampleBytes, type SampleEncoding } from './format';
+import { decodeInterleaved } from './samples';
 
 /** A piece as it comes; without channels when there is no such sound. Fewer bytes than asked for where it ends. */
 export interface SoundPart {
@@ -8,14 +8,13 @@ export interface SoundPart {
   readonly channels: number;
 }
 
-const ENCODINGS: readonly SampleEncoding[] = ['u8', 's16', 's24', 's32', 'f32', 'f64'];
 const HEAD_BYTES = 8;
 
 /** What goes before a part's bytes: u32 byte count, u8 encoding, u8 channels, two bytes of nothing; little-endian. */
 export function soundHead(part: SoundPart): Uint8Array {
   const head = new Uint8Array(HEAD_BYTES);
   new DataView(head.buffer).setUint32(0, part.bytes.length, true);
-  head[4] = ENCODINGS.indexOf(part.encoding);
+  head[4] = SAMPLE_ENCODINGS.indexOf(part.encoding);
   head[5] = part.channels;
   return head;
 }
@@ -27,7 +26,7 @@ export function soundParts(answer: Uint8Array): SoundPart[] {
   for (let at = 0; at < answer.length; ) {
     const length = at + HEAD_BYTES <= answer.length ? view.getUint32(at, true) : Infinity;
     const begin = at + HEAD_BYTES;
-    const encoding = ENCODINGS[answer[at + 4] as number];
+    const encoding = SAMPLE_ENCODINGS[answer[at + 4] as number];
     if (begin + length > answer.length || !encoding) throw new RangeError('the answer was cut off');
     parts.push({ bytes: answer.subarray(begin, begin + length), encoding, channels: answer[at + 5] as number });
     at = begin + length;
@@ -35,7 +34,5 @@ export function soundParts(answer: Uint8Array): SoundPart[] {
   return parts;
 }
 
-const SAMPLE_BYTES: Readonly<Record<SampleEncoding, number>> = { u8: 1, s16: 2, s24: 3, s32: 4, f32: 4, f64: 8 };
-
 /** Samples of a part, a channel each; none when there was no such sound. */
-export const decodePart = ({ bytes, encoding, channels }: SoundPart): Float32Array[] => (channels === 0 ? [] : decodeInterleaved(bytes, encoding, channels, Math.floor(bytes.length / (SAMPLE_BYTES[encoding] * channels))));
+export const decodePart = ({ bytes, encoding, channels }: SoundPart): Float32Array[] => (channels === 0 ? [] : decodeInterleaved(bytes, encoding, channels, Math.floor(bytes.length / (sampleBytes(encoding) * channels))));

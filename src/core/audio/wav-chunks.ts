@@ -1,7 +1,7 @@
 import { asciiText, type ByteSource } from '../units';
 
-/** A chunk of a RIFF file, as its header tells it. */
-export interface WavChunk {
+/** A chunk of a RIFF or FORM file, as its header tells it. */
+export interface Chunk {
   /** Four letters. */
   readonly id: string;
   /** Where its header begins, bytes. */
@@ -21,7 +21,7 @@ export const view = (bytes: Uint8Array): DataView => new DataView(bytes.buffer, 
  * Walks the chunks of a RIFF/RF64/BW64 file whose outer header was checked. Ends where sizes stop making sense: then everything to the end is sound.
  * Sources: Multimedia Programming Interface 1.0 (1991), EBU Tech 3306, ITU-R BS.2088.
  */
-export async function* wavChunks(source: ByteSource): AsyncGenerator<WavChunk> {
+export async function* wavChunks(source: ByteSource): AsyncGenerator<Chunk> {
   let wide: number | null = null;
   let at = 12;
   for (let n = 0; n < MAX_CHUNKS && at + 8 <= source.sizeBytes; n++) {

@@ -1,14 +1,14 @@
 import { bytesSource, createRandom } from '../units';
 import { memorySink } from '../../../tests/support/recordings';
-import { createWavWriter, readWavBlocks, readWavHeader } from './index';
+import { createWavWriter, readSoundBlocks, readSoundHeader } from './index';
 
 /** Reads a range of a file back as one array a channel. */
 async function readBack(bytes: Uint8Array, range: { startFrames?: number; endFrames?: number; blockFrames?: number } = {}): Promise<number[][]> {
   const source = bytesSource(bytes);
-  const header = await readWavHeader(source);
+  const header = await readSoundHeader(source);
   if (!header.ok) throw new Error(header.error.code);
   const out: number[][] = Array.from({ length: header.value.channels }, () => []);
-  for await (const block of readWavBlocks(source, header.value, range)) block.channels.forEach((c, i) => (out[i] as number[]).push(...c));
+  for await (const block of readSoundBlocks(source, header.value, range)) block.channels.forEach((c, i) => (out[i] as number[]).push(...c));
   return out;
 }
 

@@ -21,33 +21,47 @@ export async function createWavWriter(
 ): Promise<WavWriter> {
   const { channels, bitDepth } = format;
   if (![16, 24, 32].includes(bitDepth)) throw new RangeError(`cannot write ${bitDepth} bit`);
-  const float = bitDepth === 32;
-  const bytesPerFrame = (channels * bitDepth) / 8;
-  const { data } = layout(float);
-  await sink.write(header(format, 0));
-  let lengthFrames = 0;
+  const raw = await createRawWavWriter(sink, { ...format, float: bitDepth === 32 });
   let clippedSamples = 0;
-
   return {
     async write(planar) {
-      const frames = planar[0]?.length ?? 0;
-      const bytes = new Uint8Array(frames * bytesPerFrame);
+      const bytes = new Uint8Array(((planar[0]?.length ?? 0) * channels * bitDepth) / 8);
       clippedSamples += encodeInto(bytes, planar, bitDepth);
-      lengthFrames += frames;
+      await raw.write(bytes);
+    },
+    finish: async () => ({ ...(await raw.finish()), clippedSamples }),
+  };
+}
+
+/** How samples lie in a WAV file: integers or floats of whole bytes. */
+interface RawFormat {
+  readonly sampleRateHz: number;
+  readonly channels: number;
+  readonly bitDepth: number;
+  readonly float: boolean;
+}
+
+/** Writes samples that are bytes already: whole little-endian frames, bit for bit. */
+export async function createRawWavWriter(sink: ByteSink, format: RawFormat): Promise<{ write(bytes: Uint8Array): Promise<void>; finish(): Promise<{ readonly lengthFrames: number }> }> {
+  const bytesPerFrame = (format.channels * format.bitDepth) / 8;
+  await sink.write(header(format, 0));
+  let dataBytes = 0;
+  return {
+    async write(bytes) {
+      dataBytes += bytes.length;
       await sink.write(bytes);
     },
     async finish() {
-      const dataBytes = lengthFrames * bytesPerFrame;
+      const lengthFrames = dataBytes / bytesPerFrame;
       if (dataBytes % 2) await sink.write(new Uint8Array(1));
-      await sink.patch(0, header(format, lengthFrames).subarray(0, data));
-      return { lengthFrames, clippedSamples };
+      await sink.patch(0, header(format, lengthFrames));
+      return { lengthFrames };
     },
   };
 }
 
-function header(format: { sampleRateHz: number; channels: number; bitDepth: number }, lengthFrames: number): Uint8Array {
-  const { sampleRateHz, channels, bitDepth } = format;
-  const float = bitDepth === 32;
+function header(format: RawFormat, lengthFrames: number): Uint8Array {
+  const { sampleRateHz, channels, bitDepth, float } = format;
   const { fmt, data } = layout(float);
   const bytesPerFrame = (channels * bitDepth) / 8;
   const dataBytes = lengthFrames * bytesPerFrame;

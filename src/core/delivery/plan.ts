@@ -1,3 +1,4 @@
+import type { Shape } from '../render';
 import { isTrack, pathOf, tracksInOrder, type SessionState, type Track } from '../session';
 import { fileNameFor, type HouseStyle } from '../style';
 import { createSongMap, pulseQuarters, type SongMap } from '../time';
@@ -11,7 +12,7 @@ export interface PackageSource {
 }
 
 /** One sound file of a package. */
-export interface PlannedFile {
+export interface PlannedFile extends Shape {
   /** From the package's root, `/` between. */
   readonly path: string;
   /** Null for the click, which is made. */
@@ -74,7 +75,9 @@ export function planPackage(session: SessionState, sources: readonly PackageSour
   const rate = session.sampleRateHz;
   const map = session.map ? createSongMap(session.map.points, session.map.meters) : null;
   const end = Math.max(...tracks.map((t) => t.startFrames + (byId.get(t.id) as PackageSource).lengthFrames));
-  const time = map ? packageTime(map, rate, style.leadInBars) : { padFrames: 0, leadInBars: 0 };
+  // A track moved to before the common zero needs silence in front of all others.
+  const before = Math.max(0, ...tracks.map((t) => -t.startFrames));
+  const time = map ? packageTime(map, rate, style.leadInBars, before) : { padFrames: before, leadInBars: 0 };
   const lengthFrames = time.padFrames + end;
   return ok({
     folderName,
@@ -89,11 +92,11 @@ export function planPackage(session: SessionState, sources: readonly PackageSour
   });
 }
 
-function packageTime(map: SongMap, rate: number, wantedBars: number): { padFrames: number; leadInBars: number } {
+function packageTime(map: SongMap, rate: number, wantedBars: number, beforeFrames: number): { padFrames: number; leadInBars: number } {
   const firstDownbeat = map.tempo.toSeconds(0);
   const bar = map.tempo.toSeconds(map.meters.barToQuarters(2)) - firstDownbeat;
   // A hair of tolerance: sound that ends exactly on the bar line needs no further bar.
-  const leadInBars = Math.max(wantedBars, Math.ceil(firstDownbeat / bar - 1e-6));
+  const leadInBars = Math.max(wantedBars, Math.ceil((firstDownbeat + beforeFrames / rate) / bar - 1e-6));
   return { padFrames: Math.max(0, Math.round((leadInBars * bar - firstDownbeat) * rate)), leadInBars };
 }
 
@@ -147,9 +150,9 @@ function planFiles(session: SessionState, tracks: readonly Track[], sources: Rea
     const reference = t.family === 'reference' || t.family === 'click';
     const stem = fileNameFor(style, t);
     const name = reference ? unique(`${stem}_as-received`) : `${String(++order).padStart(digits, '0')}_${unique(stem)}`;
-    return { path: `${options.base}${reference ? 'reference' : 'audio'}/${name}.wav`, trackId: t.id, name: t.name, channels: (sources.get(t.id) as PackageSource).channels, startFrames: options.padFrames + t.startFrames };
+    return { path: `${options.base}${reference ? 'reference' : 'audio'}/${name}.wav`, trackId: t.id, name: t.name, channels: t.monoFrom === null ? (sources.get(t.id) as PackageSource).channels : 1, startFrames: options.padFrames + t.startFrames, inverted: t.inverted, fromChannel: t.monoFrom === null ? null : t.monoFrom === 'left' ? 0 : 1 };
   });
-  if (options.click) files.push({ path: `${options.base}reference/Click_with-count-in.wav`, trackId: null, name: 'Click with count-in', channels: 1, startFrames: 0 });
+  if (options.click) files.push({ path: `${options.base}reference/Click_with-count-in.wav`, trackId: null, name: 'Click with count-in', channels: 1, startFrames: 0, inverted: false, fromChannel: null });
   return files;
 }
 

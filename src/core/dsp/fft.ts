@@ -22,7 +22,7 @@ export class Fft {
 
   /** Forward transform in place: `re`, `im` of `size` samples become the spectrum, bin k at k·rate/size. */
   transformInto(re: Float64Array, im: Float64Array): void {
-    const { size, cos, sin, reversed } = this;
+    const { size, reversed } = this;
     for (let i = 0; i < size; i++) {
       const j = reversed[i] as number;
       if (j > i) {
@@ -39,26 +39,68 @@ export class Fft {
       this.firstTwoStages(re, im);
       half = 4;
     }
-    for (; half < size; half *= 2) {
-      const step = size / (2 * half);
-      // With the turn outside, its factors are read once for all blocks: measured a third faster than block by block.
-      for (let k = 0, t = 0; k < half; k++, t += step) {
-        const c = cos[t] as number;
-        const s = sin[t] as number;
-        for (let a = k; a < size; a += 2 * half) {
-          const b = a + half;
-          const br = re[b] as number;
-          const bi = im[b] as number;
-          const xr = br * c + bi * s;
-          const xi = bi * c - br * s;
-          const ar = re[a] as number;
-          const ai = im[a] as number;
-          re[b] = ar - xr;
-          im[b] = ai - xi;
-          re[a] = ar + xr;
-          im[a] = ai + xi;
-        }
+    for (; 4 * half <= size; half *= 4) this.twoStages(re, im, half);
+    if (half < size) this.lastStage(re, im);
+  }
+
+  /** Two stages at once: every value is read and written once instead of twice. */
+  private twoStages(re: Float64Array, im: Float64Array, half: number): void {
+    const { size, cos, sin } = this;
+    const step = size / (4 * half);
+    // With the turns outside, their factors are read once for all blocks: measured a third faster than block by block.
+    for (let k = 0, t = 0; k < half; k++, t += step) {
+      const c1 = cos[2 * t] as number;
+      const s1 = sin[2 * t] as number;
+      const c2 = cos[t] as number;
+      const s2 = sin[t] as number;
+      for (let a = k; a < size; a += 4 * half) {
+        const b = a + half;
+        const c = b + half;
+        const d = c + half;
+        const bRe = (re[b] as number) * c1 + (im[b] as number) * s1;
+        const bIm = (im[b] as number) * c1 - (re[b] as number) * s1;
+        const dRe = (re[d] as number) * c1 + (im[d] as number) * s1;
+        const dIm = (im[d] as number) * c1 - (re[d] as number) * s1;
+        const sumRe = (re[c] as number) + dRe;
+        const sumIm = (im[c] as number) + dIm;
+        const difRe = (re[c] as number) - dRe;
+        const difIm = (im[c] as number) - dIm;
+        const eRe = sumRe * c2 + sumIm * s2;
+        const eIm = sumIm * c2 - sumRe * s2;
+        // A quarter turn more: times −i.
+        const fRe = difIm * c2 - difRe * s2;
+        const fIm = -(difRe * c2 + difIm * s2);
+        const aRe = (re[a] as number) + bRe;
+        const aIm = (im[a] as number) + bIm;
+        const gRe = (re[a] as number) - bRe;
+        const gIm = (im[a] as number) - bIm;
+        re[a] = aRe + eRe;
+        im[a] = aIm + eIm;
+        re[b] = gRe + fRe;
+        im[b] = gIm + fIm;
+        re[c] = aRe - eRe;
+        im[c] = aIm - eIm;
+        re[d] = gRe - fRe;
+        im[d] = gIm - fIm;
       }
+    }
+  }
+
+  private lastStage(re: Float64Array, im: Float64Array): void {
+    const { size, cos, sin } = this;
+    const half = size / 2;
+    for (let a = 0; a < half; a++) {
+      const c = cos[a] as number;
+      const s = sin[a] as number;
+      const b = a + half;
+      const xr = (re[b] as number) * c + (im[b] as number) * s;
+      const xi = (im[b] as number) * c - (re[b] as number) * s;
+      const ar = re[a] as number;
+      const ai = im[a] as number;
+      re[b] = ar - xr;
+      im[b] = ai - xi;
+      re[a] = ar + xr;
+      im[a] = ai + xi;
     }
   }
 

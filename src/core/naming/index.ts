@@ -3,4 +3,5 @@ export { readNames } from './read-names';
 export { type DeliveryGap, findGaps, findMicGroups, type MicGroup, type SourceFields } from './mics';
 export { findPairs, type StereoPair } from './pairs';
 export { describeReading, displayName, numberDoubles } from './display-name';
-export { stripExtension, toSafeText } from './tokens';
+export { isSoundFileName, stripExtension, toSafeText } from './tokens';
+export { factsInName, type NameFact } from './name-facts';

@@ -17,7 +17,20 @@ interface Hit {
  * Reads the names of one delivery together: they inform each other (a `T1` beside a `T2`, a song title all share).
  * Result in the order given. Cost linear in the number of words.
  */
-export function readNames(names: readonly string[]): NameReading[] {
+export function readNames(names: readonly string[]): readonly NameReading[] {
+  const known = read.find((r) => r.names.length === names.length && r.names.every((n, i) => n === names[i]));
+  if (known) return known.readings;
+  const readings = readAll(names);
+  read.unshift({ names: [...names], readings });
+  read.length = Math.min(read.length, MOST_KEPT);
+  return readings;
+}
+
+/** The lists read last: names of a session are read again at every edit and hardly ever change. */
+const MOST_KEPT = 4;
+const read: { readonly names: readonly string[]; readonly readings: readonly NameReading[] }[] = [];
+
+function readAll(names: readonly string[]): NameReading[] {
   const all = names.map(tokenise);
   const shared = sharedPrefixLength(all, (word) => WORDS.has(word) || /^\d+$/.test(word));
   const tokens = all.map((t) => t.slice(shared));

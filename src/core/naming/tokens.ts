@@ -10,6 +10,9 @@ const EXTENSION = /\.(wav|wave|bwf|rf64|aiff?|aifc|flac|caf|w64|mp3|m4a|aac|ogg|
 /** Name without the extension of a sound file; other dots stay. */
 export const stripExtension = (name: string): string => name.replace(EXTENSION, '');
 
+/** Whether a file's name is that of a recording, by its extension; what it is shows in its bytes. */
+export const isSoundFileName = (name: string): boolean => EXTENSION.test(name) && !/\.midi?$/i.test(name);
+
 /** Text fit to show: NFC, control characters and direction overrides gone, spaces single, at most `limit` characters. */
 export function toSafeText(text: string, limit = 200): string {
   const clean = text.normalize('NFC').replace(/[\u0000-\u001f\u007f-\u009f\u200b-\u200f\u202a-\u202e\u2066-\u2069\ufeff]/g, ' ').replace(/\s+/g, ' ').trim();

@@ -4,14 +4,15 @@ export interface Strip {
   readonly gainDb: number;
   /** −1 (left) … 1 (right). */
   readonly pan: number;
+  readonly inverted: boolean;
 }
 
 /**
  * Linear gains of a track's way to left and right. Mono: equal power, −3.01 dB in the middle; stereo: balance, 0 dB in the middle
- * (common practice, no source).
+ * (common practice, no source). Negative when polarity is turned over.
  */
-export function stripGains({ channels, gainDb, pan }: Strip): { readonly left: number; readonly right: number } {
-  const gain = 10 ** (gainDb / 20);
+export function stripGains({ channels, gainDb, pan, inverted }: Strip): { readonly left: number; readonly right: number } {
+  const gain = (inverted ? -1 : 1) * 10 ** (gainDb / 20);
   const angle = ((pan + 1) * Math.PI) / 4;
   return channels === 1 ? { left: gain * Math.cos(angle), right: gain * Math.sin(angle) } : { left: gain * Math.min(1, 1 - pan), right: gain * Math.min(1, 1 + pan) };
 }

@@ -1,5 +1,5 @@
 import { applyEdit, type Edit } from './edits';
-import { type Bus, isFolder, isTrack, ROOT, type SessionState, type Track, type TrackFields, TRACK_FIELDS } from './state';
+import { type Bus, isFolder, isTrack, ROOT, type SessionState, type TrackFields, TRACK_FIELDS } from './state';
 
 /** The database gives keys back in another order than they came. */
 const inOrder = (_key: string, value: unknown): unknown => (value !== null && typeof value === 'object' && !Array.isArray(value) ? Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1))) : value);
@@ -56,13 +56,10 @@ function addBuses(course: Course, to: SessionState): void {
   });
 }
 
-/** What no edit changes in a track: where it differs, the track is another one. */
-const bones = ({ recordingId, receivedName, startFrames }: Track): unknown => [recordingId, receivedName, startFrames];
-
 function addNodes(course: Course, to: SessionState): void {
   for (const node of Object.values(to.nodes)) {
     const here = course.at.nodes[node.id];
-    if (here && (here.kind !== node.kind || (isTrack(here) && isTrack(node) && !same(bones(here), bones(node))))) removeNode(course, node.id);
+    if (here && here.kind !== node.kind) removeNode(course, node.id);
     if (course.at.nodes[node.id]) continue;
     const place = { parentId: ROOT, index: Number.MAX_SAFE_INTEGER };
     course.take(node.kind === 'track' ? { kind: 'track.add', track: node, ...place } : { kind: 'folder.add', folder: node, ...place });
@@ -73,6 +70,8 @@ function changeNodes(course: Course, to: SessionState): void {
   for (const node of Object.values(to.nodes)) {
     const here = course.at.nodes[node.id];
     if (isTrack(node) && isTrack(here)) {
+      const { recordingId, receivedName } = node;
+      if (here.recordingId !== recordingId || here.receivedName !== receivedName) course.take({ kind: 'track.replace', id: node.id, recordingId, receivedName });
       const fields = changed<TrackFields, keyof TrackFields>(here, node, TRACK_FIELDS);
       if (fields) course.take({ kind: 'track.change', id: node.id, fields });
     } else if (isFolder(node) && isFolder(here)) {
@@ -141,7 +140,7 @@ export function summarizeEdits(from: SessionState, edits: readonly Edit[]): Edit
   const map = edits.find((e) => e.kind === 'map.replace');
   const conform = edits.find((e) => e.kind === 'conform.set');
   return {
-    renamed, changed: ids('track.change', 'folder.change').size, moved: [...ids('node.place')].filter((id) => from.nodes[id]).length,
+    renamed, changed: ids('track.change', 'track.replace', 'folder.change').size, moved: [...ids('node.place')].filter((id) => from.nodes[id]).length,
     tracksAdded: count('track.add'), tracksRemoved: count('track.remove'), foldersAdded: count('folder.add'), foldersRemoved: count('folder.remove'), busesAdded: count('bus.add'), busesRemoved: count('bus.remove'),
     rate: count('session.rate') > 0, described: count('session.describe') > 0, map: map ? (map.map ? 'set' : 'removed') : null, conform: conform ? (conform.conform ? 'set' : 'removed') : null,
   };

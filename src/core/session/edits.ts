@@ -1,5 +1,5 @@
 import { songMapFromFile, type SongMapFile } from '../time';
-import { isFolder, isTrack, ROOT, TRACK_FIELDS, type Bus, type ConformSettings, type Folder, type MapFacts, type SessionState, type Track, type TrackFields } from './state';
+import { isFolder, isTrack, LATER_TRACK_FIELDS, ROOT, TRACK_FIELDS, type Bus, type ConformSettings, type Folder, type MapFacts, type SessionState, type Track, type TrackFields } from './state';
 
 /** Edit kind → what it carries. Every edit is plain JSON and has an inverse. */
 export interface EditMap {
@@ -8,6 +8,8 @@ export interface EditMap {
   'track.add': { readonly track: Track; readonly parentId: string; readonly index: number };
   'track.remove': { readonly id: string };
   'track.change': { readonly id: string; readonly fields: Partial<TrackFields> };
+  /** Another recording takes the track's place: name, routing, place in the song and all else stay. */
+  'track.replace': { readonly id: string; readonly recordingId: string; readonly receivedName: string };
   'folder.add': { readonly folder: Folder; readonly parentId: string; readonly index: number };
   'folder.remove': { readonly id: string };
   'folder.change': { readonly id: string; readonly fields: Partial<Pick<Folder, 'name' | 'color' | 'busId'>> };
@@ -74,7 +76,8 @@ const HANDLERS: { readonly [K in EditKind]: Handler<K> } = {
     return done({ ...s, ...fields }, { kind: 'session.describe', ...former(s as Required<EditMap['session.describe']>, fields) });
   },
   'session.rate': (s, { sampleRateHz }) => done({ ...s, sampleRateHz }, { kind: 'session.rate', sampleRateHz: s.sampleRateHz }),
-  'track.add': (s, { track, parentId, index }) => {
+  'track.add': (s, { track: given, parentId, index }) => {
+    const track = { ...LATER_TRACK_FIELDS, ...given };
     if (s.nodes[track.id]) return fault('edit.id_taken', track.id);
     if (!isParent(s, parentId)) return fault('edit.unknown_id', parentId);
     return done(
@@ -94,6 +97,11 @@ const HANDLERS: { readonly [K in EditKind]: Handler<K> } = {
     if (fields.busId && !s.buses[fields.busId]) return fault('edit.unknown_id', fields.busId);
     const known = Object.fromEntries(Object.entries(fields).filter(([k]) => (TRACK_FIELDS as readonly string[]).includes(k))) as Partial<TrackFields>;
     return done({ ...s, nodes: { ...s.nodes, [id]: { ...track, ...known } } }, { kind: 'track.change', id, fields: former(track as TrackFields, known) });
+  },
+  'track.replace': (s, { id, recordingId, receivedName }) => {
+    const track = s.nodes[id];
+    if (!isTrack(track)) return fault('edit.unknown_id', id);
+    return done({ ...s, nodes: { ...s.nodes, [id]: { ...track, recordingId, receivedName } } }, { kind: 'track.replace', id, recordingId: track.recordingId, receivedName: track.receivedName });
   },
   'folder.add': (s, { folder, parentId, index }) => {
     if (s.nodes[folder.id] || folder.id === ROOT) return fault('edit.id_taken', folder.id);

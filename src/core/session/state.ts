@@ -23,6 +23,12 @@ export interface TrackFields {
   /** −1 left … 1 right; default 0. */
   readonly pan: number;
   readonly muted: boolean;
+  /** First frame in the session, at the session rate; 0 = the common zero. */
+  readonly startFrames: number;
+  /** Played and handed over with polarity turned over; the file stays. */
+  readonly inverted: boolean;
+  /** The side of a stereo file that stands for both, which makes it mono; null = as it is. */
+  readonly monoFrom: 'left' | 'right' | null;
   /** How sure family and name are, 0–1; 1 once a person said so. */
   readonly confidence: number;
   readonly evidence: readonly Evidence[];
@@ -31,7 +37,10 @@ export interface TrackFields {
 }
 
 /** Names of all fields that `track.change` may set. */
-export const TRACK_FIELDS = ['name', 'family', 'part', 'role', 'position', 'side', 'number', 'color', 'busId', 'gainDb', 'pan', 'muted', 'confidence', 'evidence', 'byHand'] as const satisfies readonly (keyof TrackFields)[];
+export const TRACK_FIELDS = ['name', 'family', 'part', 'role', 'position', 'side', 'number', 'color', 'busId', 'gainDb', 'pan', 'muted', 'startFrames', 'inverted', 'monoFrom', 'confidence', 'evidence', 'byHand'] as const satisfies readonly (keyof TrackFields)[];
+
+/** What tracks were before these fields were known: logs written then read as if it had stood there. */
+export const LATER_TRACK_FIELDS = { inverted: false, monoFrom: null } as const satisfies Partial<TrackFields>;
 
 /** One recording in its place. */
 export interface Track extends TrackFields {
@@ -40,8 +49,6 @@ export interface Track extends TrackFields {
   readonly recordingId: string;
   /** Name of the file as it came. */
   readonly receivedName: string;
-  /** First frame in the session, at the session rate; 0 = the common zero. */
-  readonly startFrames: number;
 }
 
 /** A row that holds others. */

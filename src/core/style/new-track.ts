@@ -8,7 +8,7 @@ export function newTrack(recordingId: string, receivedName: string, facts: Pick<
   const name = toSafeText(stripExtension(receivedName.split(/[\\/]/).at(-1) ?? ''), 120) || 'Unnamed';
   return {
     kind: 'track', id: recordingId, recordingId, receivedName, startFrames: 0, name, family: 'unknown', part: null, role: null, position: null, side: null, number: null,
-    color: style.colors.unknown, busId: null, gainDb: 0, pan: 0, muted: false, confidence: 0, byHand: [],
+    color: style.colors.unknown, busId: null, gainDb: 0, pan: 0, muted: false, inverted: false, monoFrom: null, confidence: 0, byHand: [],
     evidence: facts.dualMono ? [{ kind: 'sound', text: 'left = right', means: 'a stereo file that is really mono' }] : [],
   };
 }

@@ -105,4 +105,28 @@ export const MIGRATIONS: readonly Migration[] = [
       await q.dropTable('checkpoints');
     },
   },
+  {
+    name: '0004-containers',
+    async up(q) {
+      const run = (sql: string) => q.sequelize.query(sql);
+      await run(`alter table recordings add column original_sha256 varchar(64) references blobs (sha256), add column container text, add column codec text, add column lossy boolean not null default false, add column channel_index integer, add column metadata jsonb`);
+      await run("alter table sessions add column project text not null default ''");
+      await run("alter table tracks add column inverted boolean not null default false, add column mono_from text constraint tracks_mono_from check (mono_from in ('left','right'))");
+      await q.createTable('relations', fresh({ session_id: { ...session, primaryKey: true }, kind: { type: DataTypes.STRING(16), primaryKey: true }, a: { type: DataTypes.STRING(64), primaryKey: true }, b: { type: DataTypes.STRING(64), primaryKey: true }, facts: json }));
+      await q.createTable('dismissals', fresh({ session_id: { ...session, primaryKey: true }, key: { type: DataTypes.STRING(200), primaryKey: true }, note: text, made_at: now }));
+      await run('create index recordings_original_sha256 on recordings (original_sha256)');
+      await run("update recordings set container = 'wav' where sha256 is not null");
+      // What is odd about a file was named after its container.
+      for (const column of ['header', 'fault']) await run(`update recordings set ${column} = replace(replace(${column}::text, '"wav.not_wav"', '"sound.unknown"'), '"wav.', '"sound.')::jsonb where ${column}::text like '%"wav.%'`);
+    },
+    async down(q) {
+      const run = (sql: string) => q.sequelize.query(sql);
+      for (const column of ['header', 'fault']) await run(`update recordings set ${column} = replace(replace(${column}::text, '"sound.unknown"', '"wav.not_wav"'), '"sound.', '"wav.')::jsonb where ${column}::text like '%"sound.%'`);
+      await q.dropTable('dismissals');
+      await q.dropTable('relations');
+      await run('alter table sessions drop column project');
+      await run('alter table tracks drop column inverted, drop column mono_from');
+      await run('alter table recordings drop column original_sha256, drop column container, drop column codec, drop column lossy, drop column channel_index, drop column metadata');
+    },
+  },
 ];

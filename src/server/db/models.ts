@@ -9,6 +9,8 @@ export class SessionModel extends Model<InferAttributes<SessionModel>, InferCrea
   declare name: string;
   declare artist: string;
   declare notes: string;
+  /** Songs of one delivery stand together under this name; empty = a song of its own. */
+  declare project: CreationOptional<string>;
   declare sampleRateHz: CreationOptional<number | null>;
   declare revision: CreationOptional<number>;
   declare timekeepers: CreationOptional<Json>;
@@ -31,7 +33,16 @@ export class RecordingModel extends Model<InferAttributes<RecordingModel>, Infer
   declare sizeBytes: string | number;
   declare state: string;
   declare fault: CreationOptional<Json>;
+  /** What is played: the file as received, or the WAV made from it. */
   declare sha256: CreationOptional<string | null>;
+  /** The file as received where that is another; null = the same. */
+  declare originalSha256: CreationOptional<string | null>;
+  declare container: CreationOptional<string | null>;
+  declare codec: CreationOptional<string | null>;
+  declare lossy: CreationOptional<boolean>;
+  /** Its place among the channels of the file, from 0; null = the whole file. */
+  declare channelIndex: CreationOptional<number | null>;
+  declare metadata: CreationOptional<Json>;
   declare sampleRateHz: CreationOptional<number | null>;
   declare channels: CreationOptional<number | null>;
   declare encoding: CreationOptional<string | null>;
@@ -89,6 +100,8 @@ export class TrackModel extends Model<InferAttributes<TrackModel>, InferCreation
   declare gainDb: number;
   declare pan: number;
   declare muted: boolean;
+  declare inverted: boolean;
+  declare monoFrom: string | null;
   declare confidence: number;
   declare evidence: Json;
   declare byHand: Json;
@@ -173,6 +186,24 @@ export class CheckpointModel extends Model<InferAttributes<CheckpointModel>, Inf
   declare createdAt: CreationOptional<Date>;
 }
 
+/** What was found between two recordings of a session, by the hashes of their sound. */
+export class RelationModel extends Model<InferAttributes<RelationModel>, InferCreationAttributes<RelationModel>> {
+  declare sessionId: string;
+  declare kind: string;
+  declare a: string;
+  declare b: string;
+  /** Null = looked at, and nothing to say. */
+  declare facts: Json;
+}
+
+/** A finding put aside by a person. */
+export class DismissalModel extends Model<InferAttributes<DismissalModel>, InferCreationAttributes<DismissalModel>> {
+  declare sessionId: string;
+  declare key: string;
+  declare note: string;
+  declare madeAt: CreationOptional<Date>;
+}
+
 /** A package made or being made. */
 export class HandoverModel extends Model<InferAttributes<HandoverModel>, InferCreationAttributes<HandoverModel>> {
   declare id: string;
@@ -201,11 +232,11 @@ const intKey = () => ({ type: DataTypes.INTEGER, primaryKey: true }) as const;
 /** Binds all models to a connection. Names are explicit: class names are minified in production builds. */
 export function initModels(sequelize: Sequelize): void {
   const options = (modelName: string, tableName: string) => ({ sequelize, modelName, tableName, underscored: true, timestamps: false });
-  SessionModel.init({ id: uuidKey(), name: str, artist: str, notes: str, sampleRateHz: int, revision: int, timekeepers: DataTypes.JSONB, conform: DataTypes.JSONB, createdAt: created(), updatedAt: created() }, options('session', 'sessions'));
+  SessionModel.init({ id: uuidKey(), name: str, artist: str, notes: str, project: { type: str, defaultValue: '' }, sampleRateHz: int, revision: int, timekeepers: DataTypes.JSONB, conform: DataTypes.JSONB, createdAt: created(), updatedAt: created() }, options('session', 'sessions'));
   BlobModel.init({ sha256: key(), sizeBytes: DataTypes.BIGINT }, options('blob', 'blobs'));
   RecordingModel.init(
     {
-      id: uuidKey(), sessionId: DataTypes.UUID, receivedName: str, sizeBytes: DataTypes.BIGINT, state: str, fault: DataTypes.JSONB, sha256: { type: str, field: 'sha256' }, sampleRateHz: int, channels: int, encoding: str, bitDepth: int, lengthFrames: DataTypes.BIGINT,
+      id: uuidKey(), sessionId: DataTypes.UUID, receivedName: str, sizeBytes: DataTypes.BIGINT, state: str, fault: DataTypes.JSONB, sha256: { type: str, field: 'sha256' }, originalSha256: { type: str, field: 'original_sha256' }, container: str, codec: str, lossy: { type: DataTypes.BOOLEAN, defaultValue: false }, channelIndex: int, metadata: DataTypes.JSONB, sampleRateHz: int, channels: int, encoding: str, bitDepth: int, lengthFrames: DataTypes.BIGINT,
       header: DataTypes.JSONB, facts: DataTypes.JSONB, truePeakDbtp: DataTypes.DOUBLE, peaksSha256: { type: str, field: 'peaks_sha256' }, onsetsSha256: { type: str, field: 'onsets_sha256' }, convertedSha256: { type: str, field: 'converted_sha256' }, convertedRateHz: int, createdAt: created(),
     },
     options('recording', 'recordings'),
@@ -215,7 +246,7 @@ export function initModels(sequelize: Sequelize): void {
   TrackModel.init(
     {
       sessionId: uuidKey(), id: key(), recordingId: DataTypes.UUID, parentId: str, position: int, receivedName: str, startFrames: DataTypes.BIGINT, name: str, family: str, part: str, role: str, place: str, side: str, number: int, color: str, busId: str,
-      gainDb: DataTypes.DOUBLE, pan: DataTypes.DOUBLE, muted: DataTypes.BOOLEAN, confidence: DataTypes.DOUBLE, evidence: DataTypes.JSONB, byHand: DataTypes.JSONB,
+      gainDb: DataTypes.DOUBLE, pan: DataTypes.DOUBLE, muted: DataTypes.BOOLEAN, inverted: DataTypes.BOOLEAN, monoFrom: str, confidence: DataTypes.DOUBLE, evidence: DataTypes.JSONB, byHand: DataTypes.JSONB,
     },
     options('track', 'tracks'),
   );
@@ -226,5 +257,7 @@ export function initModels(sequelize: Sequelize): void {
   JobModel.init({ id: uuidKey(), kind: str, sessionId: DataTypes.UUID, subject: str, payload: DataTypes.JSONB, state: str, progress: DataTypes.DOUBLE, cancelRequested: DataTypes.BOOLEAN, result: DataTypes.JSONB, fault: DataTypes.JSONB, createdAt: created(), startedAt: DataTypes.DATE, finishedAt: DataTypes.DATE }, options('job', 'jobs'));
   HandoverModel.init({ id: uuidKey(), sessionId: DataTypes.UUID, number: int, state: str, jobId: DataTypes.UUID, folderName: str, sizeBytes: DataTypes.BIGINT, revision: int, report: DataTypes.JSONB, fault: DataTypes.JSONB, copies: { type: DataTypes.JSONB, defaultValue: [] }, createdAt: created() }, options('handover', 'handovers'));
   CheckpointModel.init({ id: uuidKey(), sessionId: DataTypes.UUID, name: str, revision: int, createdAt: created() }, options('checkpoint', 'checkpoints'));
+  RelationModel.init({ sessionId: uuidKey(), kind: key(), a: key(), b: key(), facts: DataTypes.JSONB }, options('relation', 'relations'));
+  DismissalModel.init({ sessionId: uuidKey(), key: key(), note: str, madeAt: created() }, options('dismissal', 'dismissals'));
   ConformFileModel.init({ sessionId: uuidKey(), key: key(), sha256: { type: str, field: 'sha256' }, dataOffset: int, lengthFrames: DataTypes.BIGINT, channels: int, ratioMin: DataTypes.DOUBLE, ratioMax: DataTypes.DOUBLE, matchDb: { type: DataTypes.DOUBLE, defaultValue: 0 }, excerpt: DataTypes.BOOLEAN, createdAt: created() }, options('conformFile', 'conform_files'));
 }

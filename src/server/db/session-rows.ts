@@ -43,7 +43,7 @@ export async function loadSession(id: string, transaction?: Transaction, lock = 
 function toTrack(t: TrackModel): Track {
   return {
     kind: 'track', id: t.id, recordingId: t.recordingId, receivedName: t.receivedName, startFrames: Number(t.startFrames), name: t.name, family: t.family as Family, part: t.part, role: t.role, position: t.place, side: t.side, number: t.number,
-    color: t.color, busId: t.busId, gainDb: t.gainDb, pan: t.pan, muted: t.muted, confidence: t.confidence, evidence: t.evidence as Track['evidence'], byHand: t.byHand as string[],
+    color: t.color, busId: t.busId, gainDb: t.gainDb, pan: t.pan, muted: t.muted, inverted: t.inverted, monoFrom: t.monoFrom as Track['monoFrom'], confidence: t.confidence, evidence: t.evidence as Track['evidence'], byHand: t.byHand as string[],
   };
 }
 
@@ -83,7 +83,7 @@ async function saveNodes(sessionId: string, before: SessionState, after: Session
   const tracks = dirty.filter((n): n is Track => n.kind === 'track').map(({ kind: _kind, position: micPlace, ...t }) => ({ ...t, sessionId, place: micPlace, ...place(t.id) }));
   if (folders.length > 0) await FolderModel.bulkCreate(folders, { transaction, updateOnDuplicate: ['parentId', 'position', 'name', 'color', 'busId'] });
   if (tracks.length > 0) {
-    const columns = Object.keys(tracks[0] as object).filter((k) => !['sessionId', 'id', 'recordingId'].includes(k)) as (keyof (typeof tracks)[number])[];
+    const columns = Object.keys(tracks[0] as object).filter((k) => !['sessionId', 'id'].includes(k)) as (keyof (typeof tracks)[number])[];
     await TrackModel.bulkCreate(tracks, { transaction, updateOnDuplicate: columns });
   }
 }

@@ -1,9 +1,10 @@
 import type { Transaction } from 'sequelize';
 import { applyEdits, redoable, undoable, type Edit, type LogEntry } from '@/core/session';
 import { emptySession, type SessionState } from '@/core/session';
-import { db, EditModel, loadSession, saveSession, SessionModel } from '../db';
+import { db, EditModel, loadSession, RecordingModel, saveSession, SessionModel } from '../db';
 import { RequestFault } from '../http';
 import { enqueueConforming, mustFitConforming } from './conform';
+import { enqueueConversions } from './recordings';
 
 /** Who did it and what it is called in the history. */
 export interface EditMeta {
@@ -66,12 +67,20 @@ async function commit(
   const outcome = applyEdits(loaded.session, edits);
   if (!outcome.ok) throw new RequestFault({ code: outcome.code, id: outcome.id });
   if (meta.action === 'do' && edits.some((e) => e.kind === 'conform.set' && e.conform !== null)) await mustFitConforming(sessionId, outcome.session, transaction);
+  await mustOwn(sessionId, edits, transaction);
   const revision = loaded.revision + 1;
   await saveSession(sessionId, loaded.session, outcome.session, revision, transaction);
   await EditModel.create({ sessionId, revision, action: meta.action, ofRevision: meta.of, undoable: meta.undoable ?? true, label: meta.label, author: meta.author, edits, inverse: outcome.inverse }, { transaction });
+  if (outcome.session.sampleRateHz !== loaded.session.sampleRateHz) await enqueueConversions(sessionId, outcome.session.sampleRateHz, transaction);
   // What the new state asks for is rendered; what is there already costs nothing.
   await enqueueConforming(sessionId, outcome.session, transaction);
   return revision;
+}
+
+/** What takes a track's place must be a recording of this session that has arrived. */
+async function mustOwn(sessionId: string, edits: readonly Edit[], transaction: Transaction): Promise<void> {
+  const ids = new Set(edits.flatMap((e) => (e.kind === 'track.replace' ? [e.recordingId] : [])));
+  if (ids.size > 0 && (await RecordingModel.count({ where: { id: [...ids], sessionId, state: 'ready' }, transaction })) < ids.size) throw new RequestFault({ code: 'edit.unknown_id', id: [...ids][0] as string });
 }
 
 /** The log as undo needs it. */

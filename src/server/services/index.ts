@@ -1,6 +1,6 @@
 export { createSession, deleteSession, listSessions, viewSession } from './sessions';
 export { applyToSession, redoSession, undoSession, verifyReplay } from './editing';
-export { cancelJob, receive, serveUpload, settleUploads } from './uploads';
+export { archiveRoom, cancelJob, receive, receivedName, receiveInto, serveUpload, settleUploads, uploadPath } from './uploads';
 export { dismissRecording, enqueueConversions, enqueueListening, retryRecording } from './recordings';
 export { readPeaks, readSound } from './listening';
 export { blobAtRate, enqueueConforming, isWanted, type RenderRequest, renderRequests, resumeConforming, startAudition, viewAudition } from './conform';
@@ -12,3 +12,4 @@ export { listFolders, writableFolder } from './folders';
 export { makeCheckpoint, previewReturn, removeCheckpoint, returnTo, viewHistory } from './history';
 export { cleanSession, sweepPackages, viewSpace } from './space';
 export { keepingBlobs, sweepBlobs } from './blobs';
+export { dismissFindings, enqueueRelating, type RelationFacts } from './findings';

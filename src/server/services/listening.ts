@@ -1,6 +1,6 @@
 import type { SoundPiece } from '@/contracts';
 import { readPeakLevel } from '@/core/analysis';
-import { type SampleEncoding, type SoundPart, soundHead, type WavHeader } from '@/core/audio';
+import { littleEncoding, type SampleEncoding, type SoundHeader, soundHead, type SoundPart, takeChannel } from '@/core/audio';
 import { ConformFileModel, db, isUuid, RecordingModel, SessionModel } from '../db';
 import { RequestFault } from '../http';
 import { blobStore } from '../storage';
@@ -75,7 +75,7 @@ async function sourcesOf(sounds: readonly string[]): Promise<ReadonlyMap<string,
 }
 
 function recordingSource(row: RecordingModel, rateHz: number | null): PcmSource | null {
-  const header = row.header as (WavHeader & { converted?: { dataOffset: number } }) | null;
+  const header = row.header as (SoundHeader & { converted?: { dataOffset: number } }) | null;
   if (!header || !row.sha256) return null;
   // A copy made for a rate the session has left again does not count.
   const converted = row.convertedSha256 && row.sampleRateHz !== rateHz && row.convertedRateHz === rateHz ? (header.converted ?? null) : null;
@@ -84,21 +84,30 @@ function recordingSource(row: RecordingModel, rateHz: number | null): PcmSource 
     : { sha256: row.sha256, dataOffset: header.dataOffset, bytesPerFrame: header.bytesPerFrame, lengthFrames: header.lengthFrames, encoding: header.encoding, channels: header.channels };
 }
 
+/** A sound's name without the side asked for, and that side. */
+function sideOf(sound: string): { readonly whole: string; readonly side: 0 | 1 | null } {
+  const [kind, name, side] = sound.split('/');
+  return { whole: `${kind}/${name}`, side: side === 'left' ? 0 : side === 'right' ? 1 : null };
+}
+
 const NO_SOUND: SoundPart = { bytes: new Uint8Array(0), encoding: 'f32', channels: 0 };
 /** Files read at once for one answer. */
 const AT_ONCE = 8;
 
 /** Many pieces of sound in one answer, in the order asked for: 64 tracks are one request, not 64. A piece whose sound is gone comes empty. */
 export async function* readSound(pieces: readonly SoundPiece[]): AsyncGenerator<Uint8Array> {
-  const sources = await sourcesOf(pieces.map((p) => p.sound));
+  const sources = await sourcesOf(pieces.map((p) => sideOf(p.sound).whole));
   const read = async ({ sound, from, count }: SoundPiece): Promise<SoundPart> => {
-    const source = sources.get(sound);
+    const { whole, side } = sideOf(sound);
+    const source = sources.get(whole);
     if (!source) return NO_SOUND;
     const { sha256, dataOffset, bytesPerFrame, lengthFrames, encoding, channels } = source;
     const start = dataOffset + from * bytesPerFrame;
     const end = start + Math.max(0, Math.min(count, lengthFrames - from)) * bytesPerFrame;
     const bytes = await blobStore().getRange(sha256, start, end).catch((): null => null);
-    return bytes ? { bytes: bytes.subarray(0, bytes.length - (bytes.length % bytesPerFrame)), encoding, channels } : NO_SOUND;
+    if (!bytes) return NO_SOUND;
+    const frames = bytes.subarray(0, bytes.length - (bytes.length % bytesPerFrame));
+    return side === null || channels === 1 ? { bytes: frames, encoding, channels } : { bytes: takeChannel(frames, encoding, channels, side), encoding: littleEncoding(encoding), channels: 1 };
   };
   for (let at = 0; at < pieces.length; at += AT_ONCE)
     for (const part of await Promise.all(pieces.slice(at, at + AT_ONCE).map(read))) {

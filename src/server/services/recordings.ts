@@ -19,7 +19,7 @@ export async function retryRecording(id: string): Promise<void> {
   if (!(await stat(path).catch(() => null))) throw new RequestFault({ code: 'file.unreadable' });
   await db().transaction(async (transaction) => {
     await RecordingModel.update({ state: 'waiting', fault: null }, { where: { id }, transaction });
-    await enqueue({ kind: 'recording.arrive', sessionId: row.sessionId, subject: row.receivedName, payload: { recordingId: id, path } }, transaction);
+    await enqueue({ kind: 'recording.arrive', sessionId: row.sessionId, subject: row.receivedName, payload: { recordingId: id, path, depth: 0 } }, transaction);
   });
 }
 

@@ -3,8 +3,8 @@ import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Op, QueryTypes } from 'sequelize';
 import type { HandoverView, JobKind, JobView, NewSession, RecordingView, SessionListItem, SessionView } from '@/contracts';
-import type { ArrivalFacts } from '@/core/analysis';
-import type { WavHeader } from '@/core/audio';
+import { completeFacts } from '@/core/analysis';
+import { NO_METADATA, type SoundHeader, type SoundMetadata } from '@/core/audio';
 import { redoable, undoable } from '@/core/session';
 import { readConfig } from '../config';
 import { db, HandoverModel, isUuid, JobModel, loadSession, RecordingModel, SessionModel } from '../db';
@@ -12,14 +12,15 @@ import { RequestFault } from '../http';
 import { sweepBlobs } from './blobs';
 import { viewConform } from './conform';
 import { applyToSession, readLog } from './editing';
+import { viewDismissals, viewRelations } from './findings';
 import { packageDir } from './package-dir';
 import { freeBytes } from './room';
 
 /** Makes an empty session; its description is the first line of its log. */
-export async function createSession(input: NewSession, author: 'person' | 'demo' = 'person'): Promise<string> {
+export async function createSession(input: Omit<NewSession, 'project'> & { readonly project?: string }, author: 'person' | 'demo' = 'person'): Promise<string> {
   const id = randomUUID();
   await db().transaction(async (transaction) => {
-    await SessionModel.create({ id, name: '', artist: '', notes: '', revision: 0 }, { transaction });
+    await SessionModel.create({ id, name: '', artist: '', notes: '', project: input.project ?? '', revision: 0 }, { transaction });
     await applyToSession(id, [{ kind: 'session.describe', name: input.name, artist: input.artist, notes: input.notes }], { label: 'New session', author, undoable: false }, { transaction });
   });
   return id;
@@ -27,8 +28,8 @@ export async function createSession(input: NewSession, author: 'person' | 'demo'
 
 /** All sessions, newest change first. */
 export async function listSessions(): Promise<SessionListItem[]> {
-  const rows = await db().query<{ id: string; name: string; artist: string; revision: number; updated_at: Date; track_count: string; recording_count: string; length_seconds: number | null; size_bytes: string | null; has_map: boolean; handover_count: string; open_jobs: string; job_progress: number | null }>(
-    `select s.id, s.name, s.artist, s.revision, s.updated_at,
+  const rows = await db().query<{ id: string; name: string; artist: string; project: string; revision: number; updated_at: Date; track_count: string; recording_count: string; length_seconds: number | null; size_bytes: string | null; has_map: boolean; handover_count: string; open_jobs: string; job_progress: number | null }>(
+    `select s.id, s.name, s.artist, s.project, s.revision, s.updated_at,
        (select count(*) from tracks t where t.session_id = s.id) track_count,
        (select count(*) from recordings r where r.session_id = s.id) recording_count,
        (select max(r.length_frames::float8 / r.sample_rate_hz) from recordings r where r.session_id = s.id and r.state = 'ready') length_seconds,
@@ -41,7 +42,7 @@ export async function listSessions(): Promise<SessionListItem[]> {
     { type: QueryTypes.SELECT },
   );
   return rows.map((r) => ({
-    id: r.id, name: r.name, artist: r.artist, revision: r.revision, trackCount: Number(r.track_count), recordingCount: Number(r.recording_count), lengthSeconds: r.length_seconds ?? 0, sizeBytes: Number(r.size_bytes ?? 0),
+    id: r.id, name: r.name, artist: r.artist, project: r.project, revision: r.revision, trackCount: Number(r.track_count), recordingCount: Number(r.recording_count), lengthSeconds: r.length_seconds ?? 0, sizeBytes: Number(r.size_bytes ?? 0),
     hasMap: r.has_map, handoverCount: Number(r.handover_count), updatedAt: r.updated_at.toISOString(),
     openJobs: Number(r.open_jobs), jobProgress: r.job_progress,
   }));
@@ -69,6 +70,8 @@ export async function viewSession(id: string): Promise<SessionView> {
     handovers: handovers.map(toHandoverView),
     conform: await viewConform(id, loaded.session, recordings),
     tempo: tempo?.result ? { jobId: tempo.id, result: tempo.result } : null,
+    relations: await viewRelations(id, recordings),
+    dismissals: await viewDismissals(id),
     undoLabel: labelOf(undoable(log)),
     redoLabel: labelOf(redoable(log)),
     freeBytes: await freeBytes(),
@@ -80,7 +83,8 @@ function toRecordingView(r: RecordingModel, all: readonly RecordingModel[], sess
   const frames = r.lengthFrames === null ? null : Number(r.lengthFrames);
   return {
     id: r.id, receivedName: r.receivedName, sizeBytes: Number(r.sizeBytes), state: r.state as RecordingView['state'], fault: (r.fault as RecordingView['fault']) ?? null, sha256: r.sha256, sampleRateHz: r.sampleRateHz, channels: r.channels,
-    encoding: r.encoding, bitDepth: r.bitDepth, lengthFrames: frames, facts: (r.facts as ArrivalFacts | null) ?? null, truePeakDbtp: r.truePeakDbtp, warnings: ((r.header as WavHeader | null)?.warnings ?? []) as RecordingView['warnings'], sameAs: twin?.receivedName ?? null,
+    encoding: r.encoding, bitDepth: r.bitDepth, lengthFrames: frames, facts: r.facts ? completeFacts(r.facts) : null, truePeakDbtp: r.truePeakDbtp,
+    container: r.container, lossy: r.lossy, channelIndex: r.channelIndex, metadata: (r.metadata as SoundMetadata | null) ?? NO_METADATA, warnings: ((r.header as SoundHeader | null)?.warnings ?? []) as RecordingView['warnings'], sameAs: twin?.receivedName ?? null,
     convertedToHz: r.convertedRateHz !== null && r.convertedRateHz === sessionRate && r.sampleRateHz !== sessionRate ? r.convertedRateHz : null,
     sessionFrames: frames === null || r.sampleRateHz === null || sessionRate === null ? null : Math.ceil((frames * sessionRate) / r.sampleRateHz),
     listened: r.onsetsSha256 !== null,

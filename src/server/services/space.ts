@@ -19,15 +19,15 @@ export async function viewSpace(sessionId: string): Promise<SpaceView> {
   const recordings = await RecordingModel.findAll({ where: { sessionId } });
   const wanted = wantedKeys(loaded.session, recordings);
   const files = await ConformFileModel.findAll({ where: { sessionId } });
-  const sizes = await blobSizes([...recordings.flatMap((r) => [r.sha256, r.peaksSha256, r.onsetsSha256, r.convertedSha256]), ...files.map((f) => f.sha256)]);
+  const sizes = await blobSizes([...recordings.flatMap((r) => [r.sha256, r.originalSha256, r.peaksSha256, r.onsetsSha256, r.convertedSha256]), ...files.map((f) => f.sha256)]);
   const sum = (shas: readonly (string | null)[]): number => [...new Set(shas)].reduce((n, sha) => n + (sha === null ? 0 : (sizes.get(sha) ?? 0)), 0);
   const packages = await HandoverModel.findAll({ where: { sessionId, state: 'done' }, order: [['number', 'DESC']] });
   const superfluous = files.filter((f) => !wanted.has(f.key));
   const leftCopies = recordings.filter((r) => isLeftCopy(r, loaded.session.sampleRateHz));
   return {
-    originalsBytes: sum(recordings.map((r) => r.sha256)),
+    originalsBytes: sum(recordings.map((r) => r.originalSha256 ?? r.sha256)),
     analysisBytes: sum(recordings.flatMap((r) => [r.peaksSha256, r.onsetsSha256])),
-    convertedBytes: sum(recordings.filter((r) => !leftCopies.includes(r)).map((r) => r.convertedSha256)),
+    convertedBytes: sum(recordings.flatMap((r) => [r.originalSha256 ? r.sha256 : null, leftCopies.includes(r) ? null : r.convertedSha256])),
     conformedBytes: sum(files.filter((f) => wanted.has(f.key)).map((f) => f.sha256)),
     leftoverBytes: sum([...superfluous.map((f) => f.sha256), ...leftCopies.map((r) => r.convertedSha256)]),
     packages: packages.map((h) => ({ id: h.id, number: h.number, sizeBytes: Number(h.sizeBytes ?? 0) })),

@@ -4,6 +4,7 @@ import { readdir, readFile, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { FileStore } from '@tus/file-store';
 import { Server } from '@tus/server';
+import type { Transaction } from 'sequelize';
 import { toSafeText } from '@/core/naming';
 import { readConfig } from '../config';
 import { db, isUuid, JobModel, RecordingModel, SessionModel } from '../db';
@@ -56,16 +57,37 @@ function makeServer(): Server {
 }
 
 /** A name as shown: never empty, no control characters, at most 200 characters. */
-const receivedName = (name: string | null | undefined): string => toSafeText(name ?? '', 200) || 'unnamed file';
+export const receivedName = (name: string | null | undefined): string => toSafeText(name ?? '', 200) || 'unnamed file';
 
-/** A file that is whole, on our disk: recording row and arrival job in one transaction. Repeating it with the same id changes nothing. */
+/** A file that is whole, on our disk. */
+export interface ReceivedFile {
+  readonly sessionId: string;
+  /** As shown, see {@link receivedName}. */
+  readonly name: string;
+  readonly path: string;
+  readonly sizeBytes: number;
+  readonly id: string;
+  /** Archives it came out of. */
+  readonly depth?: number;
+}
+
+/** Recording row and arrival job of a received file; repeating it with the same id changes nothing. */
+export async function receiveInto({ sessionId, name, path, sizeBytes, id, depth = 0 }: ReceivedFile, transaction: Transaction): Promise<void> {
+  if (await RecordingModel.findByPk(id, { transaction })) return;
+  await RecordingModel.create({ id, sessionId, receivedName: name, sizeBytes, state: 'waiting' }, { transaction });
+  await enqueue({ kind: 'recording.arrive', sessionId, subject: name, payload: { recordingId: id, path, depth } }, transaction);
+}
+
+/** The same in a transaction of its own; returns the id. */
 export async function receive(sessionId: string, name: string, path: string, sizeBytes: number, id: string = randomUUID()): Promise<string> {
-  await db().transaction(async (transaction) => {
-    if (await RecordingModel.findByPk(id, { transaction })) return;
-    await RecordingModel.create({ id, sessionId, receivedName: name, sizeBytes, state: 'waiting' }, { transaction });
-    await enqueue({ kind: 'recording.arrive', sessionId, subject: name, payload: { recordingId: id, path } }, transaction);
-  });
+  await db().transaction((transaction) => receiveInto({ sessionId, name, path, sizeBytes, id }, transaction));
   return id;
+}
+
+/** How much an archive may give to a session. */
+export async function archiveRoom(sessionId: string): Promise<{ readonly mostEntries: number; readonly mostBytes: number }> {
+  db();
+  return { mostEntries: Math.max(0, MAX_FILES_PER_SESSION - (await RecordingModel.count({ where: { sessionId } }))), mostBytes: Math.max(0, (await freeBytes()) - RESERVE_BYTES) };
 }
 
 /** Answers a request for uploads. */

@@ -1,6 +1,10 @@
 export { api, ApiFault } from './api';
 export { SessionProvider, useSession, useSessionStore, type SessionStore } from './session-store';
 export { proposalOf } from './proposal';
-export { usePeaks } from './peaks';
+export { loadPeaks, usePeaks } from './peaks';
+export { dismissalKeys, findingsOf } from './findings';
+export { fetchSound } from './sound';
 export { startUploads, uploadsStore, type UploadItem } from './uploads';
 export { selectOnly, useWorkbench, workbench, type Workbench } from './workbench';
+export { songSeconds } from './song-length';
+export { doubtfulTracks, type Lens, lensesOf, type StageState, stageStates } from './stages';

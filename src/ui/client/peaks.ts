@@ -9,7 +9,8 @@ interface Peaks {
 const cache = new Map<string, Promise<Peaks | null>>();
 const ready = new Map<string, Peaks>();
 
-function load(recordingId: string, framesPerEntry: number): Promise<Peaks | null> {
+/** A waveform at one resolution; null while there is none. */
+export function loadPeaks(recordingId: string, framesPerEntry: number): Promise<Peaks | null> {
   const key = `${recordingId}/${framesPerEntry}`;
   const found = cache.get(key);
   if (found) return found;
@@ -36,7 +37,7 @@ export function usePeaks(recordingIds: readonly string[], framesPerEntry: number
   useEffect(() => {
     let live = true;
     const ids = key === '' ? [] : key.split(',');
-    for (const id of ids) if (!ready.has(`${id}/${framesPerEntry}`)) void load(id, framesPerEntry).then((peaks) => { if (live && peaks) setCount((n) => n + 1); });
+    for (const id of ids) if (!ready.has(`${id}/${framesPerEntry}`)) void loadPeaks(id, framesPerEntry).then((peaks) => { if (live && peaks) setCount((n) => n + 1); });
     return () => { live = false; };
   }, [key, framesPerEntry]);
   const map = new Map<string, Peaks>();

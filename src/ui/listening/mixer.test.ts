@@ -65,7 +65,7 @@ it('adds all tracks frame by frame: none runs ahead of another', () => {
 
 it('equals the mix of the core to −120 dBFS: 64 tracks of noise, mono and stereo, with level and pan (seed 5)', () => {
   const random = createRandom(5);
-  const strips = Array.from({ length: 64 }, (_, t) => ({ channels: t % 3 === 0 ? 2 : 1, gainDb: -12 * random() - 18, pan: 2 * random() - 1, startFrames: 0, sound: [] as Float32Array[] }));
+  const strips = Array.from({ length: 64 }, (_, t) => ({ channels: t % 3 === 0 ? 2 : 1, gainDb: -12 * random() - 18, inverted: false, pan: 2 * random() - 1, startFrames: 0, sound: [] as Float32Array[] }));
   for (const s of strips) s.sound = Array.from({ length: s.channels }, () => Float32Array.from({ length: SIZE }, () => 2 * random() - 1));
   const m = mixer(strips.map((s) => s.channels), (t, i, c) => strips[t]?.sound[c]?.[i] as number);
   m.send({ kind: 'gains', left: Float32Array.from(strips, (s) => stripGains(s).left), right: Float32Array.from(strips, (s) => stripGains(s).right) });

@@ -36,7 +36,7 @@ const open = (): Player => {
 afterEach(async () => { for (const player of opened.splice(0)) await player.dispose(); });
 beforeEach(() => { toMixer.length = 0; toFeeder.length = 0; });
 
-const track = (id: string, more: Partial<PlayerTrack> = {}): PlayerTrack => ({ id, sound: `recordings/${id}`, channels: 1, lengthFrames: 480_000, startFrames: 0, gainDb: 0, pan: 0, muted: false, ...more });
+const track = (id: string, more: Partial<PlayerTrack> = {}): PlayerTrack => ({ id, sound: `recordings/${id}`, channels: 1, lengthFrames: 480_000, startFrames: 0, gainDb: 0, pan: 0, inverted: false, muted: false, ...more });
 const last = (kind: string, of: readonly Message[] = toMixer): Message | undefined => of.filter((m) => m.kind === kind).at(-1);
 /** Twice as long as played, from a second on. */
 const HALF_SPEED = { toHeard: (s: number) => 1 + 2 * (s - 1), toPlayed: (s: number) => 1 + (s - 1) / 2 };

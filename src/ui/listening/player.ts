@@ -13,6 +13,7 @@ export interface PlayerTrack {
   readonly gainDb: number;
   readonly pan: number;
   readonly muted: boolean;
+  readonly inverted: boolean;
 }
 
 /** What the page shows of the player. */

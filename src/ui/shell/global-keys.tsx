@@ -3,9 +3,8 @@ import { useRouter } from 'next/navigation';
 import { useMemo } from 'react';
 import { leastCertain, type TempoReading } from '@/core/tempo';
 import { useShortcuts, type Shortcut } from '@/ui/kit';
-import { selectOnly, useSessionStore, workbench } from '@/ui/client';
-import { usePlayer } from '@/ui/listening';
-import { doubtfulTracks, lensesOf } from './stages';
+import { selectOnly, useSessionStore, workbench, doubtfulTracks, lensesOf } from '@/ui/client';
+import { LISTEN_KEYS, playWhereItPlays, usePlayer } from '@/ui/listening';
 
 /** How much is heard before a doubtful place. */
 const LEAD_SECONDS = 2;
@@ -41,6 +40,7 @@ export function GlobalKeys() {
       { key: 'c', run: () => player.toggleClick() },
       { key: 'l', run: () => player.toggleLoop() },
       { key: 'd', run: () => player.toggleDim() },
+      ...Object.entries(LISTEN_KEYS).map(([key, place]): Shortcut => ({ key, run: () => void playWhereItPlays(store.getState().view, player, place) })),
       { key: 'home', mod: true, run: () => player.seek(0) },
       { key: 'z', mod: true, shift: false, run: () => store.getState().undo() },
       { key: 'z', mod: true, shift: true, run: () => store.getState().redo() },

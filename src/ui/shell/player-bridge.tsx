@@ -3,8 +3,8 @@ import { useEffect } from 'react';
 import { heardWarp } from '@/core/conform';
 import { tracksInOrder } from '@/core/session';
 import { createSongMap, pulseQuarters } from '@/core/time';
-import { useSession } from '@/ui/client';
-import { usePlayer } from '@/ui/listening';
+import { useSession, songSeconds } from '@/ui/client';
+import { sessionSound, sessionStrip, usePlayer } from '@/ui/listening';
 
 /** The page comes first, then what listening needs. */
 const WARM_MS = 400;
@@ -23,11 +23,11 @@ export function PlayerBridge() {
       tracksInOrder(session).flatMap((t) => {
         const r = byId.get(t.recordingId);
         if (r?.state !== 'ready' || r.sessionFrames === null || r.channels === null) return [];
-        const strip = { id: t.id, channels: r.channels, gainDb: t.gainDb, pan: t.pan, muted: t.muted };
-        if (!warp) return [{ ...strip, sound: `recordings/${r.id}`, lengthFrames: r.sessionFrames, startFrames: t.startFrames }];
+        const strip = sessionStrip(t, r.channels);
+        if (!warp) return [{ ...strip, sound: sessionSound(t, `recordings/${r.id}`), lengthFrames: r.sessionFrames, startFrames: t.startFrames }];
         // What is not conformed yet stays silent: out of time it would only mislead.
         const sound = conformed.get(t.id);
-        return sound ? [{ ...strip, sound: `conformed/${sound.key}`, lengthFrames: sound.lengthFrames, startFrames: 0 }] : [];
+        return sound ? [{ ...strip, sound: sessionSound(t, `conformed/${sound.key}`), lengthFrames: sound.lengthFrames, startFrames: 0 }] : [];
       }),
       rate,
       warp && { toHeard: warp.toConformed, toPlayed: warp.toPlayed },
@@ -43,7 +43,7 @@ export function PlayerBridge() {
       return;
     }
     const map = createSongMap(session.map.points, session.map.meters);
-    const end = Math.max(0, ...recordings.map((r) => (r.sessionFrames ?? 0) / (session.sampleRateHz ?? 48_000)));
+    const end = songSeconds(session, recordings);
     const seconds: number[] = [];
     const accents: boolean[] = [];
     for (let bar = 1; map.tempo.toSeconds(map.meters.barToQuarters(bar)) < end && bar < 5000; bar++) {
@@ -56,6 +56,6 @@ export function PlayerBridge() {
       }
     }
     player.setClicks(seconds, accents);
-  }, [player, session.map, session.sampleRateHz, recordings]);
+  }, [player, session, recordings]);
   return null;
 }

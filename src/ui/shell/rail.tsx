@@ -4,8 +4,7 @@ import { usePathname } from 'next/navigation';
 import { useMemo } from 'react';
 import { DEFAULT_STYLE } from '@/core/style';
 import { Kbd } from '@/ui/kit';
-import { useSession, useWorkbench, workbench } from '@/ui/client';
-import { lensesOf, stageStates } from './stages';
+import { useSession, useWorkbench, workbench, lensesOf, stageStates } from '@/ui/client';
 
 /** The stages with what is open in each, and the lenses over the sheet. */
 export function Rail() {

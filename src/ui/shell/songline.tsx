@@ -4,7 +4,7 @@ import { tracksInOrder } from '@/core/session';
 import { leastCertain } from '@/core/tempo';
 import { createSongMap, formatBarPulse, formatClock } from '@/core/time';
 import { useElementSize, useTheme } from '@/ui/kit';
-import { useSession, usePeaks } from '@/ui/client';
+import { useSession, usePeaks, songSeconds } from '@/ui/client';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 
 const HEIGHT = 72;
@@ -22,11 +22,11 @@ export function Songline() {
   const loop = usePlayerState((s) => s.loop);
   const position = usePlayerState((s) => s.positionSeconds);
   const rate = session.sampleRateHz ?? 48_000;
-  const length = Math.max(1, ...recordings.map((r) => (r.sessionFrames ?? 0) / rate));
+  const length = Math.max(1, songSeconds(session, recordings));
   const heard = useMemo(() => {
-    const tracks = new Set(tracksInOrder(session).filter((t) => !t.muted).map((t) => t.recordingId));
-    return recordings.filter((r) => r.state === 'ready' && tracks.has(r.id));
-  }, [session, recordings]);
+    const starts = new Map(tracksInOrder(session).filter((t) => !t.muted).map((t) => [t.recordingId, t.startFrames / rate]));
+    return recordings.flatMap((r) => (r.state === 'ready' && starts.has(r.id) ? [{ ...r, startSeconds: starts.get(r.id) as number }] : []));
+  }, [session, recordings, rate]);
   const peaks = usePeaks(useMemo(() => heard.map((r) => r.id), [heard]), COARSE_FRAMES);
   const map = useMemo(() => (session.map ? createSongMap(session.map.points, session.map.meters) : null), [session.map]);
 
@@ -47,9 +47,11 @@ export function Songline() {
       const p = peaks.get(r.id);
       if (!p || r.sampleRateHz === null) continue;
       const perPixel = ((length / width) * r.sampleRateHz) / p.framesPerEntry;
+      const skip = (r.startSeconds * r.sampleRateHz) / p.framesPerEntry;
       for (let x = 0; x < width; x++) {
         let top = 0;
-        for (let e = Math.floor(x * perPixel); e < Math.max(Math.floor(x * perPixel) + 1, Math.floor((x + 1) * perPixel)) && 2 * e < p.minMax.length; e++) top = Math.max(top, (p.minMax[2 * e + 1] as number) - (p.minMax[2 * e] as number));
+        const first = Math.floor(x * perPixel - skip);
+        for (let e = Math.max(0, first); e < Math.max(first + 1, Math.floor((x + 1) * perPixel - skip)) && 2 * e < p.minMax.length; e++) top = Math.max(top, (p.minMax[2 * e + 1] as number) - (p.minMax[2 * e] as number));
         shape[x] = (shape[x] as number) + (top / 65536) ** 2;
       }
     }

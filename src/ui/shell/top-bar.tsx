@@ -4,7 +4,7 @@ import { useMemo, useState } from 'react';
 import { formatClock } from '@/core/time';
 import { FernMark, formatRate, ThemeSwitch, useShortcuts } from '@/ui/kit';
 import { asHeard, heardWarp } from '@/core/conform';
-import { useSession, useSessionStore } from '@/ui/client';
+import { useSession, useSessionStore, songSeconds } from '@/ui/client';
 import { DescribeDialog } from './describe-dialog';
 import { HistoryDialog } from './history-dialog';
 import { JobsButton } from './jobs-button';
@@ -43,7 +43,7 @@ function Facts() {
   const session = asHeard(view.session);
   const warp = heardWarp(view.session);
   const rate = session.sampleRateHz;
-  const played = Math.max(0, ...recordings.map((r) => (r.sessionFrames !== null && rate !== null ? r.sessionFrames / rate : 0)));
+  const played = songSeconds(view.session, recordings);
   const length = warp ? warp.toConformed(played) : played;
   const depths = [...new Set(recordings.map((r) => r.bitDepth).filter((d) => d !== null))];
   const tempo = session.mapFacts?.bpm ?? (session.map ? averageTempo(session.map.points) : null);

@@ -1,64 +1,144 @@
-import { rm } from 'node:fs/promises';
+import { createHash } from 'node:crypto';
+import { rename, rm } from 'node:fs/promises';
 import type { Transaction } from 'sequelize';
+import type { Fault } from '@/contracts';
 import { majorityRate, ROOT, type Edit } from '@/core/session';
 import { DEFAULT_STYLE, newTrack } from '@/core/style';
 import { Cancelled } from '@/core/units';
-import { runTask, type TaskMap } from '@/engine';
+import { kindOfFile, type OpenedSound, openSound, pieceName, runTask, type SoundPiece, type TaskMap, unpackArchive } from '@/engine';
 import { readConfig } from '@/server/config';
 import { BlobModel, HandoverModel, isDatabaseAway, loadSession, RecordingModel } from '@/server/db';
-import { enqueue, type JobHandler } from '@/server/jobs';
-import { applyToSession, enqueueConversions, keepingBlobs } from '@/server/services';
+import { enqueue, type JobContext, type JobHandler } from '@/server/jobs';
+import { applyToSession, archiveRoom, enqueueConversions, keepingBlobs, receiveInto, receivedName, uploadPath } from '@/server/services';
 import { blobStore } from '@/server/storage';
 
 type Inspected = Extract<TaskMap['inspect']['gives'], { ok: true }>['value'];
+type Outcome = { readonly fault?: Fault };
 
-/** The arrival pass: hash, waveform, levels, loudness; then the recording is kept as a blob and gets a track at the common zero. */
-export const arrive: JobHandler = async ({ payload, progress, cancel }) => {
-  const { recordingId, path } = payload as { recordingId: string; path: string };
-  const row = await RecordingModel.findByPk(recordingId);
-  if (!row || row.state === 'ready') return {};
-  await RecordingModel.update({ state: 'arriving', fault: null }, { where: { id: recordingId } });
-  try {
-    const inspected = await runTask('inspect', { path, truePeak: false, onsets: false }, { threadPath: readConfig().threadPath, progress, cancel });
-    if (!inspected.ok) {
-      await RecordingModel.update({ state: 'failed', fault: inspected.error }, { where: { id: recordingId } });
-      await rm(path, { force: true });
-      return { fault: inspected.error };
-    }
-    const { value } = inspected;
-    const store = blobStore();
-    await keepingBlobs(async (transaction) => {
-      await store.adopt(path, value.sha256);
-      await record(row, value, await store.put(value.peaks), transaction);
-    });
-    await rm(path, { force: true });
+interface Arrival {
+  readonly recordingId: string;
+  readonly path: string;
+  /** Archives it came out of. */
+  readonly depth?: number;
+}
+
+/** Archives inside archives: deeper ones are refused. */
+const DEEPEST_ARCHIVE = 3;
+/** How the progress is shared out. */
+const OPENING = 0.3;
+
+/** The arrival pass: what the file is, hash, waveform, levels, loudness; then it is kept as a blob and every mono or stereo sound in it gets a track at the common zero. Archives are taken apart. */
+export const arrive: JobHandler = async (job) => {
+  const arrival = job.payload as Arrival;
+  const row = await RecordingModel.findByPk(arrival.recordingId);
+  if (!row || row.state === 'ready') {
+    // An earlier life of this job had done all but this, or nobody waits for the file any more.
+    await rm(arrival.path, { force: true });
     return {};
+  }
+  await RecordingModel.update({ state: 'arriving', fault: null }, { where: { id: row.id } });
+  try {
+    const outcome = (await kindOfFile(arrival.path)) === 'zip' ? await takeApart(row, arrival, job) : await takeIn(row, arrival.path, job);
+    if (outcome.fault) await RecordingModel.update({ state: 'failed', fault: outcome.fault }, { where: { id: row.id } });
+    if (!outcome.fault || !isWorthTryingAgain(outcome.fault)) await rm(arrival.path, { force: true });
+    return outcome;
   } catch (cause) {
     // Nothing is wrong with the file: the job is done again.
     if (isDatabaseAway(cause)) throw cause;
     const code = cause instanceof Cancelled ? 'job.cancelled' : (cause as NodeJS.ErrnoException).code === 'ENOSPC' ? 'store.disk_full' : 'file.unreadable';
     const fault: object = { code };
-    await RecordingModel.update({ state: 'failed', fault }, { where: { id: recordingId } });
+    await RecordingModel.update({ state: 'failed', fault }, { where: { id: row.id } });
     throw cause;
   }
 };
 
-async function record(row: RecordingModel, found: Inspected, peaksSha256: string, transaction: Transaction): Promise<void> {
-  const { header, facts, sha256 } = found;
+/** Faults that lie outside the file: its bytes are kept for another try. */
+const isWorthTryingAgain = (fault: Fault): boolean => fault.code === 'decoder.missing' || fault.code === 'store.no_room';
+
+interface Found {
+  readonly piece: SoundPiece;
+  readonly value: Inspected;
+}
+
+async function takeIn(row: RecordingModel, path: string, { progress, cancel }: JobContext): Promise<Outcome> {
+  const store = blobStore();
+  const { threadPath } = readConfig();
+  const opened = await openSound(path, { temporaryPath: () => store.temporaryPath(), threadPath, split: true, cancel, progress: (share) => progress(OPENING * share) });
+  if (!opened.ok) return { fault: opened.error };
+  const { pieces, made } = opened.value;
+  try {
+    const found: Found[] = [];
+    const base = made.length > 0 ? OPENING : 0;
+    for (const [i, piece] of pieces.entries()) {
+      const inspected = await runTask('inspect', { path: piece.path, truePeak: false, onsets: false }, { threadPath, cancel, progress: (share) => progress(base + ((1 - base) * (i + share)) / pieces.length) });
+      if (!inspected.ok) return { fault: inspected.error };
+      found.push({ piece, value: inspected.value });
+    }
+    const originalSha256 = made.length > 0 ? await runTask('hash', { path }, { threadPath, cancel }) : null;
+    await keepingBlobs(async (transaction) => {
+      if (originalSha256) await store.adopt(path, originalSha256);
+      for (const { piece, value } of found) await store.adopt(piece.path, value.sha256);
+      await record(row, opened.value, found, originalSha256, transaction);
+    });
+    return {};
+  } finally {
+    await Promise.all(made.map((p) => rm(p, { force: true })));
+  }
+}
+
+/** Every sound of a file becomes a recording with a track; the first of them is the row that waited for it. */
+async function record(row: RecordingModel, opened: OpenedSound, found: readonly Found[], originalSha256: string | null, transaction: Transaction): Promise<void> {
   const loaded = await loadSession(row.sessionId, transaction, true);
   if (!loaded) return;
-  await BlobModel.bulkCreate([{ sha256, sizeBytes: found.sizeBytes }, { sha256: peaksSha256, sizeBytes: found.peaks.length }], { ignoreDuplicates: true, transaction });
-  await RecordingModel.update(
-    { state: 'ready', fault: null, sha256, peaksSha256, sampleRateHz: header.sampleRateHz, channels: header.channels, encoding: header.encoding, bitDepth: header.bitDepth, lengthFrames: header.lengthFrames, header: header as object, facts: facts as object },
-    { where: { id: row.id }, transaction },
-  );
-  const edits: Edit[] = [{ kind: 'track.add', track: newTrack(row.id, row.receivedName, facts, DEFAULT_STYLE), parentId: ROOT, index: Number.MAX_SAFE_INTEGER }];
+  if (originalSha256) await BlobModel.bulkCreate([{ sha256: originalSha256, sizeBytes: row.sizeBytes }], { ignoreDuplicates: true, transaction });
+  const edits: Edit[] = [];
+  const listening: [id: string, name: string][] = [];
+  for (const [i, { piece, value }] of found.entries()) {
+    const { header, facts, sha256, peaks, sizeBytes } = value;
+    const peaksSha256 = await blobStore().put(peaks);
+    await BlobModel.bulkCreate([{ sha256, sizeBytes }, { sha256: peaksSha256, sizeBytes: peaks.length }], { ignoreDuplicates: true, transaction });
+    const name = receivedName(pieceName(row.receivedName, piece));
+    const fields = {
+      receivedName: name, state: 'ready', fault: null, sha256, peaksSha256, originalSha256, container: opened.container, codec: opened.codec, lossy: opened.lossy, channelIndex: piece.channel?.index ?? null, metadata: opened.metadata,
+      sampleRateHz: header.sampleRateHz, channels: header.channels, encoding: header.encoding, bitDepth: header.bitDepth, lengthFrames: header.lengthFrames,
+      header: { ...header, warnings: [...header.warnings, ...(opened.complaint === null ? [] : [{ code: 'sound.damaged', reason: opened.complaint }])] }, facts,
+    };
+    const id = i === 0 ? row.id : pieceId(row.id, i);
+    if (i === 0) await RecordingModel.update(fields, { where: { id }, transaction });
+    else await RecordingModel.create({ id, sessionId: row.sessionId, sizeBytes, ...fields }, { transaction });
+    edits.push({ kind: 'track.add', track: newTrack(id, name, facts, DEFAULT_STYLE), parentId: ROOT, index: Number.MAX_SAFE_INTEGER });
+    listening.push([id, name]);
+  }
   const settled = loaded.session.map !== null || (await HandoverModel.count({ where: { sessionId: row.sessionId }, transaction })) > 0;
   const rate = settled ? loaded.session.sampleRateHz : await commonRate(row.sessionId, loaded.session.sampleRateHz, transaction);
   if (rate !== null && rate !== loaded.session.sampleRateHz) edits.push({ kind: 'session.rate', sampleRateHz: rate });
   await applyToSession(row.sessionId, edits, { label: `Received ${row.receivedName}`, author: 'intake', undoable: false }, { transaction });
-  await enqueue({ kind: 'recording.listen', sessionId: row.sessionId, subject: row.receivedName, payload: { recordingId: row.id } }, transaction);
+  for (const [recordingId, subject] of listening) await enqueue({ kind: 'recording.listen', sessionId: row.sessionId, subject, payload: { recordingId } }, transaction);
   await enqueueConversions(row.sessionId, rate, transaction);
+}
+
+/** A name-based UUID, so that a repeated job finds its own rows: of the file it comes out of, and its number there. */
+function pieceId(parentId: string, index: number): string {
+  const h = createHash('sha256').update(`${parentId}/${index}`).digest('hex');
+  return `${h.slice(0, 8)}-${h.slice(8, 12)}-8${h.slice(13, 16)}-8${h.slice(17, 20)}-${h.slice(20, 32)}`;
+}
+
+/** An archive gives way to the files in it; damaged ones are listed as such. */
+async function takeApart(row: RecordingModel, { path, depth = 0 }: Arrival, { progress, cancel }: JobContext): Promise<Outcome> {
+  if (depth >= DEEPEST_ARCHIVE) return { fault: { code: 'archive.too_much', reason: `it lies ${depth} archives deep` } };
+  const unpacked = await unpackArchive(path, () => blobStore().temporaryPath(), await archiveRoom(row.sessionId), { cancel, progress });
+  if (!unpacked.ok) return { fault: unpacked.error };
+  const { files, broken } = unpacked.value;
+  const folder = row.receivedName.replace(/\.zip$/i, '');
+  const named = (name: string): string => receivedName(`${folder}/${name}`);
+  const placed = files.map((file, i) => ({ ...file, id: pieceId(row.id, i), target: uploadPath(pieceId(row.id, i)) }));
+  for (const file of placed) await rename(file.path, file.target);
+  await keepingBlobs(async (transaction) => {
+    for (const file of placed) await receiveInto({ sessionId: row.sessionId, name: named(file.name), path: file.target, sizeBytes: file.sizeBytes, id: file.id, depth: depth + 1 }, transaction);
+    for (const [i, name] of broken.entries()) await RecordingModel.create({ id: pieceId(row.id, files.length + i), sessionId: row.sessionId, receivedName: named(name), sizeBytes: 0, state: 'failed', fault: { code: 'archive.broken', entry: name } as object }, { transaction });
+    await RecordingModel.destroy({ where: { id: row.id }, transaction });
+  });
+  return {};
 }
 
 /** The rate most of a session's recordings have. */

@@ -22,7 +22,7 @@ export const detect: JobHandler = async ({ payload, progress, cancel }) => {
     const onsets = recordings.get(track.recordingId)?.onsetsSha256;
     // A track nobody has sorted yet still says by its name what it probably is.
     const kind = track.family === 'unknown' ? (names[i] as (typeof names)[number]) : track;
-    return onsets ? [{ id: track.id, family: kind.family, part: kind.part, onsetsPath: store.pathOf(onsets) }] : [];
+    return onsets ? [{ id: track.id, family: kind.family, part: kind.part, onsetsPath: store.pathOf(onsets), startSeconds: track.startFrames / (loaded.session.sampleRateHz ?? 48_000) }] : [];
   });
   if (heard.length < tracks.length) return fail({ code: 'tempo.not_analysed', missing: tracks.length - heard.length });
   const found = await runTask('detect', { tracks: heard, timekeepers }, { threadPath: readConfig().threadPath, progress, cancel });

@@ -8,12 +8,14 @@ import { listen } from './listen';
 import { makeDemo } from './make-demo';
 import { packageBuild } from './package-build';
 import { packageCopy } from './package-copy';
+import { relate } from './relate';
 
 /** What this worker can do. */
 export const HANDLERS: Readonly<Record<JobKind, JobHandler>> = {
   'recording.arrive': arrive,
   'recording.listen': listen,
   'recording.convert': convert,
+  'session.relate': relate,
   'tempo.detect': detect,
   'conform.render': conformRender,
   'conform.audition': conformAudition,

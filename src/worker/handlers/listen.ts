@@ -2,9 +2,9 @@ import { Op } from 'sequelize';
 import { encodeOnsets, type ArrivalFacts } from '@/core/analysis';
 import { runTask } from '@/engine';
 import { readConfig } from '@/server/config';
-import { BlobModel, RecordingModel } from '@/server/db';
+import { BlobModel, db, JobModel, RecordingModel } from '@/server/db';
 import type { JobHandler } from '@/server/jobs';
-import { keepingBlobs } from '@/server/services';
+import { enqueueRelating, keepingBlobs } from '@/server/services';
 import { blobStore } from '@/server/storage';
 
 const TRUE_PEAK_FROM_DBFS = -6;
@@ -21,16 +21,28 @@ export const listen: JobHandler = async ({ payload, progress, cancel }) => {
     if (twin) await RecordingModel.update({ onsetsSha256: twin.onsetsSha256, truePeakDbtp: twin.truePeakDbtp }, { where: { id: recordingId }, transaction });
     return twin !== null;
   });
-  if (known) return {};
+  if (known) {
+    await relateWhenLast(row.sessionId);
+    return {};
+  }
   const peak = (row.facts as ArrivalFacts | null)?.peakDbfs ?? -Infinity;
-  const inspected = await runTask('inspect', { path: store.pathOf(row.sha256), truePeak: peak > TRUE_PEAK_FROM_DBFS, onsets: true }, { threadPath: readConfig().threadPath, progress, cancel });
-  if (!inspected.ok || !inspected.value.onsets) return { fault: inspected.ok ? { code: 'internal' } : inspected.error };
-  const bytes = encodeOnsets(inspected.value.onsets);
-  const { truePeakDbtp } = inspected.value;
+  const heard = await runTask('listen', { path: store.pathOf(row.sha256), truePeak: peak > TRUE_PEAK_FROM_DBFS }, { threadPath: readConfig().threadPath, progress, cancel });
+  if (!heard.ok) return { fault: heard.error };
+  const bytes = encodeOnsets(heard.value.onsets);
+  const { truePeakDbtp } = heard.value;
   await keepingBlobs(async (transaction) => {
     const onsetsSha256 = await store.put(bytes);
     await BlobModel.bulkCreate([{ sha256: onsetsSha256, sizeBytes: bytes.length }], { ignoreDuplicates: true, transaction });
     await RecordingModel.update({ onsetsSha256, truePeakDbtp }, { where: { id: recordingId }, transaction });
   });
+  await relateWhenLast(row.sessionId);
   return {};
 };
+
+/** What the recordings have to do with each other is looked at once no other waits to be heard. */
+async function relateWhenLast(sessionId: string): Promise<void> {
+  await db().transaction(async (transaction) => {
+    const waiting = await JobModel.count({ where: { sessionId, kind: ['recording.arrive', 'recording.listen'], state: 'queued' }, transaction });
+    if (waiting === 0) await enqueueRelating(sessionId, transaction);
+  });
+}

@@ -6,9 +6,9 @@ const plan = (change: Partial<PackagePlan> = {}): PackagePlan => ({
   folderName: 'Slip_v1', base: 'data/', sampleRateHz: 48_000, bitDepth: 24, padFrames: 0, lengthFrames: 100, leadInBars: 2, meters: [], markers: [], beats: [],
   anchors: [{ quarters: 0, seconds: 0 }, { quarters: 4, seconds: 2 }],
   files: [
-    { path: 'data/audio/01_Drums_Kick.wav', trackId: 'k', name: 'Kick', channels: 1, startFrames: 0 },
-    { path: 'data/audio/02_Drums_OH.wav', trackId: 'o', name: 'Overhead', channels: 2, startFrames: 0 },
-    { path: 'data/reference/Click_with-count-in.wav', trackId: null, name: 'Click', channels: 1, startFrames: 0 },
+    { path: 'data/audio/01_Drums_Kick.wav', trackId: 'k', name: 'Kick', channels: 1, startFrames: 0, inverted: false, fromChannel: null },
+    { path: 'data/audio/02_Drums_OH.wav', trackId: 'o', name: 'Overhead', channels: 2, startFrames: 0, inverted: false, fromChannel: null },
+    { path: 'data/reference/Click_with-count-in.wav', trackId: null, name: 'Click', channels: 1, startFrames: 0, inverted: false, fromChannel: null },
   ],
   ...change,
 });

@@ -2,10 +2,24 @@
 import { useRef, useState, type DragEvent } from 'react';
 import { ProgressBar } from 'react-bootstrap';
 import { useStore } from 'zustand';
-import { startUploads, uploadsStore, useSession, useSessionStore, type UploadItem } from '@/ui/client';
-import { formatBytes, formatPercent } from '@/ui/kit';
+import { type FindingCode, questionsToSender } from '@/core/findings';
+import { findingsOf, selectOnly, startUploads, uploadsStore, useSession, useSessionStore, workbench, type UploadItem } from '@/ui/client';
+import { formatBytes, formatPercent, Kbd, useShortcuts } from '@/ui/kit';
+import { usePlayer } from '@/ui/listening';
 import { filesOfDrop } from './files-of-drop';
+import { FindingPanel } from './finding-panel';
+import { FindingRow } from './finding-row';
+import { QuestionsDialog } from './questions-dialog';
+import { RecordingPanel } from './recording-panel';
 import { RecordingRow } from './recording-row';
+import { SaidFacts } from './said-facts';
+import { SongsDialog } from './songs-dialog';
+import { songsOf } from './songs-of';
+
+/** A finding, by its code and whether it is put aside; or a recording, by its id. */
+type Choice = { readonly code: FindingCode; readonly aside: boolean } | string | null;
+
+const lastPart = (name: string): string => name.split('/').at(-1) ?? name;
 
 /** Taking recordings in: choose or drop, progress per file, what each turned out to be. */
 export function IntakeStage() {
@@ -18,56 +32,126 @@ export function IntakeStage() {
   const folder = useRef<HTMLInputElement>(null);
   const [over, setOver] = useState(false);
   const [skipped, setSkipped] = useState(0);
+  const [choice, setChoice] = useState<Choice>(null);
+  const [showAside, setShowAside] = useState(false);
+  const [asking, setAsking] = useState(false);
+  const [songs, setSongs] = useState<{ readonly found: NonNullable<ReturnType<typeof songsOf>>; readonly all: readonly File[] } | null>(null);
+  const player = usePlayer();
   const take = (list: readonly File[]): void => {
     const wanted = list.filter((f) => !/(^|\/)(\.|thumbs\.db$|desktop\.ini$)/i.test(f.webkitRelativePath || f.name));
     setSkipped(list.length - wanted.length);
-    startUploads(view.id, wanted);
+    const several = songsOf(wanted);
+    if (several) setSongs({ found: several, all: wanted });
+    else startUploads(view.id, wanted);
   };
   const drop = (event: DragEvent): void => {
     event.preventDefault();
     setOver(false);
     void filesOfDrop(event.dataTransfer).then(take);
   };
+  const { open, dismissed } = findingsOf(view);
+  const listed = [...open.map((finding) => ({ finding, aside: false })), ...(showAside ? dismissed.map((finding) => ({ finding, aside: true })) : [])];
+  const chosen = typeof choice === 'object' && choice !== null ? (listed.find((l) => l.finding.code === choice.code && l.aside === choice.aside) ?? null) : null;
+  const recording = typeof choice === 'string' ? view.recordings.find((r) => r.id === choice && r.state === 'ready') : undefined;
+  const nameOf = (id: string): string => lastPart(view.recordings.find((r) => r.id === id)?.receivedName ?? '');
+  const choose = (next: Choice): void => {
+    setChoice(next);
+    const track = typeof next === 'string' ? Object.values(view.session.nodes).find((n) => n.kind === 'track' && n.recordingId === next) : undefined;
+    selectOnly(track?.id ?? null);
+  };
+  const lines: Choice[] = [...listed.map(({ finding, aside }) => ({ code: finding.code, aside })), ...view.recordings.filter((r) => r.state === 'ready').map((r) => r.id)];
+  const step = (by: number): void => {
+    const at = lines.findIndex((l) => JSON.stringify(l) === JSON.stringify(choice));
+    const next = lines[Math.max(0, Math.min(lines.length - 1, at < 0 ? 0 : at + by))];
+    if (next) choose(next);
+  };
+  useShortcuts([
+    { key: 'arrowdown', run: () => step(1) }, { key: 'arrowup', run: () => step(-1) }, { key: 'escape', run: () => choose(null) }, { key: 'q', run: () => setAsking(true) },
+    { key: 's', run: () => { const { current } = workbench.getState(); if (current) player.toggleSolo(new Set([current])); } },
+  ]);
   const failed = view.recordings.filter((r) => r.state === 'failed').length;
   const ready = view.recordings.filter((r) => r.state === 'ready').length;
-  const sending = uploads.filter((u) => u.state === 'sending' || u.state === 'waiting');
-  const total = uploads.reduce((a, u) => a + u.sizeBytes, 0);
-  const sent = uploads.reduce((a, u) => a + u.sentBytes, 0);
-  const rate = uploads.filter((u) => u.state === 'sending').reduce((a, u) => a + u.bytesPerSecond, 0);
   return (
-    <section className={`fm-pane fm-intake ${over ? 'is-over' : ''}`} aria-label="Intake" onDragOver={(e) => { e.preventDefault(); setOver(true); }} onDragLeave={(e) => { if (e.currentTarget === e.target) setOver(false); }} onDrop={drop}>
+    <section className={`fm-split fm-intake ${over ? 'is-over' : ''}`} aria-label="Intake" onDragOver={(e) => { e.preventDefault(); setOver(true); }} onDragLeave={(e) => { if (e.currentTarget === e.target) setOver(false); }} onDrop={drop}>
+      <div className="fm-pane">
       <header className="fm-stage-head">
         <h1>Intake</h1>
         <span><b>{ready}</b> {ready === 1 ? 'recording' : 'recordings'}</span>
         {failed > 0 && <span className="fm-attention"><b>{failed}</b> could not be taken</span>}
+        {open.length > 0 && <span className={open.some((f) => f.severity !== 'note') ? 'fm-attention' : undefined}><b>{open.length}</b> {open.length === 1 ? 'thing' : 'things'} found</span>}
+        {dismissed.length > 0 && <button type="button" className="fm-quiet" aria-pressed={showAside} onClick={() => setShowAside(!showAside)}>{dismissed.length} put aside</button>}
         <span className="fm-top-spring" />
+        {ready > 0 && <button type="button" className="fm-quiet" onClick={() => setAsking(true)}>Questions <Kbd>Q</Kbd></button>}
         <button type="button" className="fm-button" onClick={() => folder.current?.click()}>Add a folder</button>
         <button type="button" className="fm-main-button" onClick={() => files.current?.click()}>Add recordings</button>
-        <input ref={files} type="file" multiple accept=".wav,.wave,audio/*" className="visually-hidden" tabIndex={-1} aria-label="Recordings" data-testid="files" onChange={(e) => { take([...(e.target.files ?? [])]); e.target.value = ''; }} />
+        <input ref={files} type="file" multiple accept=".wav,.wave,.bwf,.rf64,.w64,.aif,.aiff,.aifc,.caf,.flac,.mid,.zip,audio/*" className="visually-hidden" tabIndex={-1} aria-label="Recordings" data-testid="files" onChange={(e) => { take([...(e.target.files ?? [])]); e.target.value = ''; }} />
         <input ref={folder} type="file" multiple className="visually-hidden" tabIndex={-1} aria-label="Folder of recordings" {...{ webkitdirectory: '' }} onChange={(e) => { take([...(e.target.files ?? [])]); e.target.value = ''; }} />
       </header>
-      {uploads.length > 0 && (
-        <div className="fm-uploads" aria-live="polite">
-          {sending.length > 0 && <div className="fm-uploads-sum">Sending {sending.length} {sending.length === 1 ? 'file' : 'files'} · {formatBytes(sent)} of {formatBytes(total)}{rate > 0 ? ` · ${formatBytes(rate)}/s · ${timeLeft((total - sent) / rate)}` : ''}</div>}
-          {uploads.map((u) => <UploadRow key={u.key} item={u} />)}
-        </div>
-      )}
+      <Uploads items={uploads} />
       {skipped > 0 && <p className="fm-faint px-3 mb-1">{skipped} hidden system {skipped === 1 ? 'file was' : 'files were'} left out.</p>}
       {view.recordings.length === 0 && uploads.length === 0 ? (
         <div className="fm-empty fm-dropzone">
           <i className="bi bi-box-arrow-in-down" aria-hidden="true" />
           <p>Drop the recordings of the song here, or a whole folder.</p>
-          <p className="fm-faint">WAV, 16 to 32 bit, mono or stereo, 44.1 to 192 kHz. All begin at the same zero; the files you send are never changed.</p>
+          <p className="fm-faint">WAV, AIFF, FLAC and other sound files of up to 32 channels, also in ZIP archives. All begin at the same zero; the files you send are never changed.</p>
         </div>
       ) : (
         <div className="fm-scroll">
+          {listed.length > 0 && (
+            <div className="fm-findings" role="group" aria-label="What was found">
+              {listed.map(({ finding, aside }) => <FindingRow key={`${finding.code} ${aside}`} finding={finding} here={chosen !== null && chosen.finding.code === finding.code && chosen.aside === aside} nameOf={nameOf} onSelect={() => choose({ code: finding.code, aside })} />)}
+            </div>
+          )}
           <table className="fm-table fm-recordings">
             <thead><tr><th>As received</th><th>State</th><th className="num">Rate</th><th className="num">Depth</th><th>Channels</th><th className="num">Length</th><th className="num">Peak dBFS</th><th className="num">LUFS</th><th className="num">Size</th></tr></thead>
-            <tbody>{view.recordings.map((r) => <RecordingRow key={r.id} recording={r} job={view.jobs.find((j) => (j.state === 'running' || j.state === 'queued') && j.subject === r.receivedName) ?? null} sessionRateHz={view.session.sampleRateHz} inSession={used.has(r.id)} onRetry={() => void store.getState().call(`/api/recordings/${r.id}/retry`)} onDismiss={() => void store.getState().call(`/api/recordings/${r.id}`, undefined, 'DELETE')} />)}</tbody>
+            <tbody>{view.recordings.map((r) => <RecordingRow key={r.id} recording={r} job={view.jobs.find((j) => (j.state === 'running' || j.state === 'queued') && j.subject === r.receivedName) ?? null} sessionRateHz={view.session.sampleRateHz} inSession={used.has(r.id)} findings={open.filter((f) => f.files.some((p) => p.id === r.id || p.other === r.id))} here={chosen === null && recording?.id === r.id} onSelect={() => choose(r.id)} onRetry={() => void store.getState().call(`/api/recordings/${r.id}/retry`)} onDismiss={() => void store.getState().call(`/api/recordings/${r.id}`, undefined, 'DELETE')} />)}</tbody>
           </table>
         </div>
       )}
+      </div>
+      <aside className="fm-panel" aria-label="Details">
+        {chosen ? <FindingPanel key={`${chosen.finding.code} ${chosen.aside}`} finding={chosen.finding} aside={chosen.aside} nameOf={nameOf} />
+          : recording ? <RecordingPanel recording={recording} findings={open} />
+          : <IntakeHelp findings={open.length} recordings={ready} />}
+      </aside>
+      {songs && <SongsDialog found={songs.found} onHide={() => setSongs(null)} onTogether={() => { startUploads(view.id, songs.all); setSongs(null); }} />}
+      {asking && <QuestionsDialog draft={questionsToSender(open, nameOf, view.session.name)} onHide={() => setAsking(false)} />}
     </section>
+  );
+}
+
+/** What to do next, when nothing is chosen. */
+function IntakeHelp({ findings, recordings }: { readonly findings: number; readonly recordings: number }) {
+  return (
+    <>
+      <h2>What came in</h2>
+      {recordings === 0 ? <p className="fm-faint">As recordings arrive they are measured and compared; what is odd about them is listed here, worst first.</p>
+        : findings === 0 ? <p className="fm-faint">Nothing odd was found. Choose a recording to see and hear it; <Kbd>Alt</Kbd> <Kbd>2</Kbd> goes on to Sort.</p>
+        : <p className="fm-faint">Choose a line with the mouse or <Kbd>↑</Kbd> <Kbd>↓</Kbd>: what it means, what can be done. <Kbd>1</Kbd> does it, <Kbd>2</Kbd> puts it aside. <Kbd>Q</Kbd> makes a message to the sender of what is left.</p>}
+      <SaidFacts />
+    </>
+  );
+}
+
+/** Files on their way: all together, with one move for all, and each. */
+function Uploads({ items }: { readonly items: readonly UploadItem[] }) {
+  if (items.length === 0) return null;
+  const going = items.filter((u) => u.state === 'sending' || u.state === 'waiting');
+  const held = items.filter((u) => u.state === 'paused' || u.state === 'failed');
+  const total = items.reduce((a, u) => a + u.sizeBytes, 0);
+  const sent = items.reduce((a, u) => a + u.sentBytes, 0);
+  const rate = items.filter((u) => u.state === 'sending').reduce((a, u) => a + u.bytesPerSecond, 0);
+  return (
+    <div className="fm-uploads" aria-live="polite">
+      <div className="fm-uploads-sum">
+        <span>{going.length > 0 ? `Sending ${going.length} ${going.length === 1 ? 'file' : 'files'}` : `${held.length} waiting for you`} · {formatBytes(sent)} of {formatBytes(total)}{rate > 0 ? ` · ${formatBytes(rate)}/s · ${timeLeft((total - sent) / rate)}` : ''}</span>
+        <span className="fm-top-spring" />
+        {going.length > 0 && <button type="button" className="fm-quiet" onClick={() => going.forEach((u) => u.pause())}>Pause all</button>}
+        {held.length > 0 && <button type="button" className="fm-quiet" onClick={() => held.forEach((u) => u.resume())}>Go on with all</button>}
+        {items.length > 1 && <button type="button" className="fm-quiet" onClick={() => items.forEach((u) => u.cancel())}>Cancel all</button>}
+      </div>
+      {items.map((u) => <UploadRow key={u.key} item={u} />)}
+    </div>
   );
 }
 

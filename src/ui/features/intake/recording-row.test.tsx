@@ -1,15 +1,18 @@
 import { fireEvent, render, screen } from '@testing-library/react';
 import type { JobView, RecordingView } from '@/contracts';
+import { completeFacts } from '@/core/analysis';
+import { NO_METADATA } from '@/core/audio';
+import type { Finding } from '@/core/findings';
 import { RecordingRow } from './recording-row';
 
 const ready: RecordingView = {
   id: 'r', receivedName: 'KICK in_03.wav', sizeBytes: 12_500_000, state: 'ready', fault: null, sha256: 'a'.repeat(64), sampleRateHz: 48_000, channels: 1, encoding: 's24', bitDepth: 24, lengthFrames: 48_000 * 87,
-  facts: { peakDbfs: -8, rmsDbfs: -20, integratedLufs: -29.6, dcOffset: 0, clippedRuns: 0, firstSoundSeconds: 1, lastSoundSeconds: 80, dualMono: false }, truePeakDbtp: null, warnings: [], sameAs: null, convertedToHz: null, sessionFrames: 48_000 * 87, listened: true,
+  facts: { ...completeFacts({}), peakDbfs: -8, rmsDbfs: -20, integratedLufs: -29.6, dcOffset: 0, clippedRuns: 0, firstSoundSeconds: 1, lastSoundSeconds: 80, dualMono: false }, truePeakDbtp: null, container: 'wav', lossy: false, channelIndex: null, metadata: NO_METADATA, warnings: [], sameAs: null, convertedToHz: null, sessionFrames: 48_000 * 87, listened: true,
 };
 const onRetry = jest.fn();
 const onDismiss = jest.fn();
-function show(change: Partial<RecordingView>, more: { job?: JobView; inSession?: boolean; sessionRateHz?: number } = {}): void {
-  render(<table><tbody><RecordingRow recording={{ ...ready, ...change }} job={more.job ?? null} sessionRateHz={more.sessionRateHz ?? 48_000} inSession={more.inSession ?? true} onRetry={onRetry} onDismiss={onDismiss} /></tbody></table>);
+function show(change: Partial<RecordingView>, more: { job?: JobView; inSession?: boolean; sessionRateHz?: number; findings?: readonly Finding[] } = {}): void {
+  render(<table><tbody><RecordingRow recording={{ ...ready, ...change }} job={more.job ?? null} sessionRateHz={more.sessionRateHz ?? 48_000} inSession={more.inSession ?? true} findings={more.findings ?? []} here={false} onSelect={() => undefined} onRetry={onRetry} onDismiss={onDismiss} /></tbody></table>);
 }
 const text = (): string => screen.getByRole('row').textContent ?? '';
 
@@ -19,12 +22,13 @@ it('shows the facts of a good recording with true minus signs', () => {
   expect(screen.queryByRole('button')).toBeNull();
 });
 
-it('says what is odd, each in words', () => {
-  show({ warnings: [{ code: 'wav.truncated', expectedFrames: 1000, foundFrames: 900 }], sameAs: 'b.wav', facts: { ...ready.facts!, dualMono: true, clippedRuns: 1 }, channels: 2, bitDepth: 32, encoding: 'f32' });
-  expect(text()).toContain('Ends early: the header promises 1,000 frames, 900 are there.');
-  expect(text()).toContain('The same content as “b.wav”: stored once.');
-  expect(text()).toContain('Left and right are the same: really mono.');
-  expect(text()).toContain('Clipped in 1 place.');
+it('counts what was found about it, and names it to those who cannot see the sign', () => {
+  show({}, { findings: [{ code: 'clipped', severity: 'check', remedy: null, files: [] }, { code: 'dual-mono', severity: 'note', remedy: 'make-mono', files: [] }] });
+  expect(text()).toContain('2 found: Clipped, Stereo files that are mono');
+});
+it('says which channel of a file it is, and floats', () => {
+  show({ channelIndex: 2, bitDepth: 32, encoding: 'f32' });
+  expect(text()).toContain('mono, ch 3');
   expect(text()).toContain('32 float');
 });
 
@@ -37,9 +41,8 @@ it('marks a converted one', () => {
   expect(text()).toContain('Converted to 48 kHz for the session; the original is kept.');
 });
 
-it('says silence, and a track that was removed', () => {
-  show({ facts: { ...ready.facts!, peakDbfs: null, integratedLufs: null } }, { inSession: false });
-  expect(text()).toContain('Digital silence from end to end.');
+it('says when its track was removed', () => {
+  show({}, { inSession: false });
   expect(text()).toContain('Not in the session: its track was removed.');
 });
 
@@ -50,8 +53,8 @@ it('offers to try again only what lies outside the file', () => {
   expect([onRetry.mock.calls.length, onDismiss.mock.calls.length]).toEqual([1, 1]);
 });
 it('offers no second try for a broken file', () => {
-  show({ state: 'failed', fault: { code: 'wav.not_wav', found: 'Dear' }, facts: null });
-  expect(text()).toContain('This is not a WAV file (it begins with “Dear”).');
+  show({ state: 'failed', fault: { code: 'sound.unknown', found: 'Dear' }, facts: null });
+  expect(text()).toContain('This is no sound file that can be read here (it begins with “Dear”).');
   expect(screen.queryByRole('button', { name: 'Try again' })).toBeNull();
 });
 

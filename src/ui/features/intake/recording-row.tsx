@@ -1,32 +1,54 @@
 'use client';
-import { faultText, type JobView, type RecordingView, warningText } from '@/contracts';
+import { faultText, type JobView, type RecordingView } from '@/contracts';
+import { type Finding, findingTitle, SEVERITIES } from '@/core/findings';
 import { formatClock } from '@/core/time';
 import { formatBytes, formatDb, formatPercent, formatRate } from '@/ui/kit';
 
 /** Faults that lie outside the file: its bytes are still here. */
-const RETRIABLE: ReadonlySet<string> = new Set(['store.disk_full', 'job.cancelled', 'file.unreadable']);
+const RETRIABLE: ReadonlySet<string> = new Set(['store.disk_full', 'store.no_room', 'job.cancelled', 'file.unreadable', 'decoder.missing']);
+
+/** What a row is given. */
+export interface RecordingRowProps {
+  readonly recording: RecordingView;
+  readonly job: JobView | null;
+  readonly sessionRateHz: number | null;
+  readonly inSession: boolean;
+  /** What was noticed about it. */
+  readonly findings: readonly Finding[];
+  readonly here: boolean;
+  readonly onSelect: () => void;
+  readonly onRetry: () => void;
+  readonly onDismiss: () => void;
+}
 
 /** One received file: facts, and what is odd or wrong right below its name. */
-export function RecordingRow({ recording: r, job, sessionRateHz, inSession, onRetry, onDismiss }: { readonly recording: RecordingView; readonly job: JobView | null; readonly sessionRateHz: number | null; readonly inSession: boolean; readonly onRetry: () => void; readonly onDismiss: () => void }) {
+export function RecordingRow({ recording: r, job, sessionRateHz, inSession, findings, here, onSelect, onRetry, onDismiss }: RecordingRowProps) {
   const notes = notesOf(r, sessionRateHz);
   if (r.state === 'ready' && !inSession) notes.push('Not in the session: its track was removed. Undo brings it back.');
   return (
-    <tr className={r.state === 'failed' ? 'is-failed' : undefined}>
+    <tr className={r.state === 'failed' ? 'is-failed' : here ? 'is-here' : undefined} onClick={r.state === 'ready' ? onSelect : undefined}>
       <td className="fm-received">
         <span className="fm-mono" title={r.receivedName}>{r.receivedName}</span>
         {r.fault && <div className="fm-attention"><i className="bi bi-exclamation-octagon" aria-hidden="true" /> {faultText(r.fault)} {RETRIABLE.has(r.fault.code) && <button type="button" className="fm-button" onClick={onRetry}>Try again</button>} <button type="button" className="fm-quiet" onClick={onDismiss}>Take off the list</button></div>}
         {notes.map((n) => <div key={n} className="fm-note"><i className="bi bi-info-circle" aria-hidden="true" /> {n}</div>)}
       </td>
-      <td>{stateWord(r, job)}</td>
+      <td>{stateWord(r, job)}{findings.length > 0 && <Marks findings={findings} />}</td>
       <td className="num">{r.sampleRateHz === null ? '' : <span className={r.sampleRateHz !== sessionRateHz ? 'fm-attention' : undefined}>{formatRate(r.sampleRateHz)}</span>}</td>
       <td className="num">{r.bitDepth === null ? '' : `${r.bitDepth}${r.encoding?.startsWith('f') ? ' float' : ''}`}</td>
-      <td>{r.channels === null ? '' : r.channels === 1 ? 'mono' : 'stereo'}</td>
+      <td>{r.channels === null ? '' : r.channels === 1 ? 'mono' : 'stereo'}{r.channelIndex === null ? '' : `, ch ${r.channelIndex + 1}`}</td>
       <td className="num">{r.lengthFrames !== null && r.sampleRateHz !== null ? formatClock(r.lengthFrames / r.sampleRateHz, 1) : ''}</td>
       <td className="num">{r.facts ? formatDb(r.facts.peakDbfs) : ''}</td>
       <td className="num">{r.facts?.integratedLufs != null ? formatDb(r.facts.integratedLufs) : ''}</td>
       <td className="num">{formatBytes(r.sizeBytes)}</td>
     </tr>
   );
+}
+
+/** How many things were noticed, the worst as a sign. */
+function Marks({ findings }: { readonly findings: readonly Finding[] }) {
+  const worst = SEVERITIES.find((s) => findings.some((f) => f.severity === s));
+  const title = findings.map((f) => findingTitle(f.code)).join(', ');
+  return <span className={worst === 'note' ? 'fm-faint' : 'fm-attention'} title={title}> <i className={`bi ${worst === 'note' ? 'bi-info-circle' : 'bi-exclamation-triangle'}`} aria-hidden="true" /> {findings.length}<span className="visually-hidden"> found: {title}</span></span>;
 }
 
 function stateWord(r: RecordingView, job: JobView | null): string {
@@ -36,13 +58,9 @@ function stateWord(r: RecordingView, job: JobView | null): string {
   return r.listened ? 'ready' : job?.kind === 'recording.listen' && job.state === 'running' ? `listening ${formatPercent(job.progress)}` : 'ready, not heard yet';
 }
 
-/** What is odd about it, in words. */
+/** What was done to it, in words; what is odd about it stands among the findings. */
 function notesOf(r: RecordingView, sessionRateHz: number | null): string[] {
-  const notes: string[] = r.warnings.map(warningText);
-  if (r.sameAs !== null) notes.push(`The same content as “${r.sameAs}”: stored once.`);
-  if (r.facts?.dualMono) notes.push('Left and right are the same: really mono.');
+  const notes: string[] = [];
   if (r.sampleRateHz !== null && sessionRateHz !== null && r.sampleRateHz !== sessionRateHz) notes.push(r.convertedToHz ? `Converted to ${formatRate(r.convertedToHz)} kHz for the session; the original is kept.` : `Will be converted to ${formatRate(sessionRateHz)} kHz.`);
-  if (r.facts && r.facts.peakDbfs === null) notes.push('Digital silence from end to end.');
-  if (r.facts && r.facts.clippedRuns > 0) notes.push(`Clipped in ${r.facts.clippedRuns} ${r.facts.clippedRuns === 1 ? 'place' : 'places'}.`);
   return notes;
 }

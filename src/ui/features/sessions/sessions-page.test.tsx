@@ -1,12 +1,14 @@
 import { act, fireEvent, render, screen, waitFor, within } from '@testing-library/react';
 import type { SessionListItem } from '@/contracts';
+import { NO_RELATIONS } from '@/core/findings';
+import { emptySession } from '@/core/session';
 import { SessionsPage } from './sessions-page';
 
 const push = jest.fn();
 jest.mock('next/navigation', () => ({ useRouter: () => ({ push }) }));
 
 const item = (change: Partial<SessionListItem>): SessionListItem => ({
-  id: 's1', name: 'Low Water', artist: 'Nine', revision: 4, trackCount: 12, recordingCount: 12, lengthSeconds: 87, sizeBytes: 333_000_000, hasMap: true, handoverCount: 2, updatedAt: '2026-11-25T09:00:00.000Z', openJobs: 0, jobProgress: null, ...change,
+  id: 's1', name: 'Low Water', project: '', artist: 'Nine', revision: 4, trackCount: 12, recordingCount: 12, lengthSeconds: 87, sizeBytes: 333_000_000, hasMap: true, handoverCount: 2, updatedAt: '2026-11-25T09:00:00.000Z', openJobs: 0, jobProgress: null, ...change,
 });
 const calls: { path: string; method: string; body: unknown }[] = [];
 let answer: (path: string, method: string) => { status: number; value: unknown };
@@ -52,7 +54,7 @@ it('makes a session only with a name, and goes there', async () => {
   fireEvent.change(screen.getByLabelText('Song'), { target: { value: '  Slip ' } });
   fireEvent.click(screen.getByRole('button', { name: 'Make session' }));
   await waitFor(() => expect(push).toHaveBeenCalledWith('/sessions/new/intake'));
-  expect(calls.find((c) => c.method === 'POST')?.body).toEqual({ name: 'Slip', artist: '', notes: '' });
+  expect(calls.find((c) => c.method === 'POST')?.body).toEqual({ name: 'Slip', artist: '', notes: '', project: '' });
 });
 
 it('says what goes before it deletes, and keeps it on “Keep it”', async () => {
@@ -72,4 +74,16 @@ it('deletes, and shows a fault in words if it cannot', async () => {
   await act(async () => fireEvent.click(await screen.findByRole('button', { name: 'Delete session and recordings' })));
   expect(calls.some((c) => c.method === 'DELETE' && c.path === '/api/sessions/s1')).toBe(true);
   expect(await screen.findByText('This session does not exist any more.')).toBeInTheDocument();
+});
+
+it('keeps the songs of a project together, and lists what is open in them', async () => {
+  const view = { id: 's1', revision: 1, session: emptySession('Low Water'), recordings: [], jobs: [], handovers: [], conform: null, relations: NO_RELATIONS, dismissals: [], tempo: null, undoLabel: null, redoLabel: null, freeBytes: 1 };
+  const songs = [item({ id: 's3', name: 'Alone' }), item({ id: 's2', name: 'Slack Tide', project: 'Harbour' }), item({ id: 's1', name: 'Low Water', project: 'Harbour' })];
+  answer = (path) => ({ status: 200, value: path === '/api/sessions' ? songs : { ...view, id: path.split('/').at(-1) } });
+  render(<SessionsPage initial={songs} />);
+  expect(screen.getAllByRole('row').slice(1).map((r) => r.textContent?.slice(0, 14))).toEqual([expect.stringContaining('Alone'), expect.stringContaining('Harbour 2 song'), expect.stringContaining('Low Water'), expect.stringContaining('Slack Tide')]);
+  fireEvent.click(screen.getByRole('button', { name: 'What is open' }));
+  const dialog = await screen.findByRole('dialog');
+  expect(await within(dialog).findAllByText('add files')).toHaveLength(2);
+  expect(within(dialog).getByRole('link', { name: 'Slack Tide' })).toHaveAttribute('href', '/sessions/s2');
 });

@@ -4,9 +4,11 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { Alert, Button, Modal } from 'react-bootstrap';
 import { type Fault, faultText, type SessionListItem } from '@/contracts';
-import { api, ApiFault } from '@/ui/client';
+import { useStore } from 'zustand';
+import { api, ApiFault, uploadsStore } from '@/ui/client';
 import { FernMark, formatBytes, formatDuration, formatPercent, ThemeSwitch } from '@/ui/kit';
 import { NewSessionDialog } from './new-session-dialog';
+import { OpenDialog } from './open-dialog';
 import { SpaceDialog } from './space-dialog';
 
 const POLL_MS = 3000;
@@ -17,6 +19,8 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
   const [sessions, setSessions] = useState(initial);
   const [making, setMaking] = useState(false);
   const [leaving, setLeaving] = useState<SessionListItem | null>(null);
+  const [opened, setOpened] = useState<Project | null>(null);
+  const uploads = useStore(uploadsStore, (u) => u.items);
   const [measured, setMeasured] = useState<SessionListItem | null>(null);
   const [fault, setFault] = useState<Fault | null>(null);
   const refresh = (): void => void api<SessionListItem[]>('/api/sessions').then(setSessions, () => undefined);
@@ -54,9 +58,11 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
         <table className="fm-table">
           <thead><tr><th>Song</th><th>Artist</th><th className="num">Tracks</th><th className="num">Length</th><th className="num">Size</th><th>Tempo</th><th>Handover</th><th>Last change</th><th><span className="visually-hidden">Delete</span></th></tr></thead>
           <tbody>
-            {sessions.map((s) => (
-              <tr key={s.id}>
-                <td><Link href={`/sessions/${s.id}`} className="fm-strong-link">{s.name}</Link>{s.openJobs > 0 && <div className="fm-note" role="status">{s.openJobs} {s.openJobs === 1 ? 'job' : 'jobs'} at work{s.jobProgress !== null ? ` · ${formatPercent(s.jobProgress)}` : ''}</div>}</td>
+            {inProjects(sessions).map((s) => s.kind === 'project' ? (
+              <tr key={`project ${s.name}`} className="fm-project"><td colSpan={9}><b>{s.name}</b> <span className="fm-faint">{s.songs.length} {s.songs.length === 1 ? 'song' : 'songs'}</span> <button type="button" className="fm-button" onClick={() => setOpened(s)}>What is open</button></td></tr>
+            ) : (
+              <tr key={s.id} className={s.project ? 'fm-of-project' : undefined}>
+                <td><Link href={`/sessions/${s.id}`} className="fm-strong-link">{s.name}</Link><Sending count={uploads.filter((u) => u.sessionId === s.id && ['waiting', 'sending', 'paused', 'failed'].includes(u.state)).length} />{s.openJobs > 0 && <div className="fm-note" role="status">{s.openJobs} {s.openJobs === 1 ? 'job' : 'jobs'} at work{s.jobProgress !== null ? ` · ${formatPercent(s.jobProgress)}` : ''}</div>}</td>
                 <td>{s.artist}</td>
                 <td className="num">{s.trackCount}{s.recordingCount > s.trackCount ? <span className="fm-faint"> of {s.recordingCount}</span> : null}</td>
                 <td className="num">{s.lengthSeconds > 0 ? formatDuration(s.lengthSeconds) : '–'}</td>
@@ -72,6 +78,7 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
       )}
       {making && <NewSessionDialog onClose={() => setMaking(false)} onMade={(id) => router.push(`/sessions/${id}/intake`)} />}
       {measured && <SpaceDialog session={measured} onClose={() => setMeasured(null)} onChanged={refresh} />}
+      {opened && <OpenDialog project={opened.name} songs={opened.songs} onClose={() => setOpened(null)} />}
       {leaving && (
         <Modal show onHide={() => setLeaving(null)} centered>
           <Modal.Header closeButton><Modal.Title as="h2">Delete “{leaving.name}”</Modal.Title></Modal.Header>
@@ -90,3 +97,27 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
     </div>
   );
 }
+
+/** Songs of one delivery, under their name. */
+interface Project {
+  readonly kind: 'project';
+  readonly name: string;
+  readonly songs: readonly SessionListItem[];
+}
+
+/** Sessions in order, those of a project together where the newest of them stands. */
+function inProjects(sessions: readonly SessionListItem[]): (Project | (SessionListItem & { readonly kind?: undefined }))[] {
+  const rows: (Project | SessionListItem)[] = [];
+  const done = new Set<string>();
+  for (const s of sessions) {
+    if (s.project === '') rows.push(s);
+    else if (!done.has(s.project)) {
+      done.add(s.project);
+      const songs = sessions.filter((o) => o.project === s.project).sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }));
+      rows.push({ kind: 'project', name: s.project, songs }, ...songs);
+    }
+  }
+  return rows as ReturnType<typeof inProjects>;
+}
+
+const Sending = ({ count }: { readonly count: number }) => (count > 0 ? <div className="fm-note" role="status">{count} {count === 1 ? 'file' : 'files'} being sent from this page</div> : null);

@@ -5,7 +5,7 @@ import { isFolder, isTrack, tracksUnder, type Edit, type Folder, type Track, typ
 import { DEFAULT_STYLE, proposalEdits, type SortProposal, type SortRow } from '@/core/style';
 import { useSession, useSessionStore, useWorkbench } from '@/ui/client';
 import { formatDb, formatRate, Kbd, Pictogram, useShortcuts } from '@/ui/kit';
-import { usePlayer } from '@/ui/listening';
+import { usePlayer, WhereItPlays } from '@/ui/listening';
 import { handName, hasChanges, kindText } from './rows';
 
 /** The selected track: why it is what it is, and every part of it to change by hand. */
@@ -36,7 +36,6 @@ function familyEdit(track: Track, family: Family, busIds: ReadonlySet<string>): 
 
 function OneTrack({ track, row, proposal }: { readonly track: Track; readonly row: SortRow | null; readonly proposal: SortProposal }) {
   const store = useSessionStore();
-  const player = usePlayer();
   const { session, recordings } = useSession((s) => s.view);
   const recording = recordings.find((r) => r.id === track.recordingId);
   const commit = (label: string, edits: readonly Edit[]): void => void store.getState().commit(label, edits);
@@ -49,11 +48,6 @@ function OneTrack({ track, row, proposal }: { readonly track: Track; readonly ro
       ? commit(`Accept ${row.name}`, [...proposalEdits(session, DEFAULT_STYLE, proposal, new Set([track.id])), { kind: 'track.change', id: track.id, fields: { confidence: 1, byHand: withHand(track, 'family') } }])
       : commit(`Call it ${family.replaceAll('-', ' ')}`, [familyEdit(track, family, busIds)]);
   useShortcuts(choices.map((family, i) => ({ key: String(i + 1), run: () => take(family) })));
-  const listen = (): void => {
-    player.setSolo(new Set([track.id]));
-    player.seek(Math.max(0, (recording?.facts?.firstSoundSeconds ?? 0) - 0.2));
-    void player.play();
-  };
   return (
     <>
       <h2>What is this track?</h2>
@@ -63,8 +57,7 @@ function OneTrack({ track, row, proposal }: { readonly track: Track; readonly ro
         <ul className="fm-evidence">{(row?.evidence ?? track.evidence).map((e, i) => <li key={`${e.text}-${i}`}><span className="fm-chip fm-mono">{e.text}</span> <span>{e.means}</span></li>)}</ul>
       )}
       <div className="d-flex gap-2 my-2">
-        <button type="button" className="fm-button" onClick={listen}><i className="bi bi-headphones" aria-hidden="true" /> Listen alone</button>
-        <button type="button" className="fm-quiet" onClick={() => { player.setSolo(new Set()); player.stop(); }}>All again</button>
+        <WhereItPlays trackId={track.id} />
       </div>
       <h3>Choose, or set by hand</h3>
       <div className="fm-choices" role="group" aria-label="Family">
@@ -83,6 +76,9 @@ function OneTrack({ track, row, proposal }: { readonly track: Track; readonly ro
         <NumberField label="Pan, −100 … 100" value={Math.round(track.pan * 100)} min={-100} max={100} step={5} onKeep={(pan) => change('Pan', { pan: pan / 100 }, 'pan')} />
       </div>
       <Form.Check className="mt-2" id="muted" label="Muted" checked={track.muted} onChange={(e) => change(e.target.checked ? 'Mute' : 'Unmute', { muted: e.target.checked }, 'muted')} />
+      <Form.Check id="inverted" label="Polarity turned over" checked={track.inverted} onChange={(e) => change(e.target.checked ? 'Turn polarity over' : 'Polarity as recorded', { inverted: e.target.checked }, 'inverted')} />
+      {(recording?.channels === 2 || track.monoFrom !== null) && <Form.Group className="fm-field" controlId="mono-from"><Form.Label>Channels</Form.Label><Form.Select size="sm" value={track.monoFrom ?? ''} onChange={(e) => change('Channels', { monoFrom: (e.target.value || null) as Track['monoFrom'] }, 'monoFrom')}><option value="">stereo, as recorded</option><option value="left">mono, from the left</option><option value="right">mono, from the right</option></Form.Select></Form.Group>}
+      <div className="fm-field"><NumberField label="Begins at, frames of the session" value={track.startFrames} min={-(2 ** 40)} max={2 ** 40} step={1} onKeep={(startFrames) => change('Begin', { startFrames: Math.round(startFrames) }, 'startFrames')} /></div>
       <p className="fm-faint mt-2 mb-0">{kindText(track)}{recording?.sampleRateHz ? ` · ${formatRate(recording.sampleRateHz)} kHz ${recording.channels === 1 ? 'mono' : 'stereo'}` : ''}{recording?.facts ? ` · peak ${formatDb(recording.facts.peakDbfs)} dBFS` : ''}</p>
       {track.byHand.length > 0 && <button type="button" className="fm-quiet mt-2" onClick={() => commit('Let the house style decide', [{ kind: 'track.change', id: track.id, fields: { byHand: [], confidence: 0 } }])}>Let the house style decide again</button>}
     </>

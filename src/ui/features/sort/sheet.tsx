@@ -5,7 +5,7 @@ import { memo, useEffect, useMemo, useRef, useState, type MouseEvent } from 'rea
 import { tracksUnder } from '@/core/session';
 import { DEFAULT_STYLE } from '@/core/style';
 import { createSongMap } from '@/core/time';
-import { selectOnly, usePeaks, useSession, useSessionStore, useWorkbench, workbench } from '@/ui/client';
+import { selectOnly, usePeaks, useSession, useSessionStore, useWorkbench, workbench, songSeconds } from '@/ui/client';
 import { formatDb, Pictogram, useElementSize, Waveform } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { dropEdits } from './moves';
@@ -34,8 +34,7 @@ export function Sheet({ rows, isTicked, onTick, editing, onEdit }: SheetProps) {
   const current = useWorkbench((w) => w.current);
   const selected = useWorkbench((w) => w.selected);
   const { width } = useElementSize(scroller);
-  const rate = session.sampleRateHz ?? 48_000;
-  const length = Math.max(1, ...recordings.map((r) => (r.sessionFrames ?? 0) / rate));
+  const length = Math.max(1, songSeconds(session, recordings));
   // Its functions stay here: nothing memoised depends on them.
   // eslint-disable-next-line react-hooks/incompatible-library
   const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => scroller.current, estimateSize: () => ROW_HEIGHT, overscan: 12 });
@@ -207,6 +206,7 @@ function TrackCells({ row, waveWidth, length, peaks, peakDb, ticked, onTick, isE
   const player = usePlayer();
   const soloed = usePlayerState((s) => s.soloIds.has(row.id));
   const { track, proposal } = row;
+  const startSeconds = useSession((s) => track.startFrames / (s.view.session.sampleRateHz ?? 48_000));
   // What is proposed is shown in its place; what came stands beside it in grey.
   const shown = proposal && hasChanges(proposal) ? { ...track, ...proposal.fields } : track;
   const sure = proposal?.group ?? 'certain';
@@ -227,7 +227,7 @@ function TrackCells({ row, waveWidth, length, peaks, peakDb, ticked, onTick, isE
       </span>
       <span className="fm-cell-kind" role="gridcell" title={kindText(shown)}>{kindText(shown)}</span>
       <span className="fm-cell-wave" onClick={(e) => { const box = e.currentTarget.getBoundingClientRect(); player.seek(((e.clientX - box.left) / box.width) * length); }}>
-        <Waveform peaks={peaks} width={waveWidth} height={ROW_HEIGHT - 4} fromSeconds={0} toSeconds={length} color={track.muted ? 'rgba(128,128,120,0.45)' : (shown.color ?? DEFAULT_STYLE.colors.unknown)} />
+        <Waveform peaks={peaks} width={waveWidth} height={ROW_HEIGHT - 4} fromSeconds={-startSeconds} toSeconds={length - startSeconds} color={track.muted ? 'rgba(128,128,120,0.45)' : (shown.color ?? DEFAULT_STYLE.colors.unknown)} />
       </span>
       <span className="fm-cell-level num" role="gridcell">{peakDb}</span>
       <span className="fm-cell-mark" role="gridcell">

@@ -1,3 +1,5 @@
+import { NO_RELATIONS } from '@/core/findings';
+import { NO_METADATA } from '@/core/audio';
 import { fireEvent, render, screen, waitFor, within } from '@testing-library/react';
 import type { SessionView } from '@/contracts';
 import { applyEdits, emptySession, ROOT, type ConformSettings, type Edit, type Track } from '@/core/session';
@@ -8,9 +10,9 @@ import { ConformHalf } from './conform-half';
 const PULSES = Array.from({ length: 33 }, (_, i) => 1 + 0.55 * i + 0.02 * Math.sin(i / 3));
 const track = (id: string, name: string, family: Track['family'], part: string): Edit => ({
   kind: 'track.add', parentId: ROOT, index: 99,
-  track: { kind: 'track', id, recordingId: `r-${id}`, receivedName: `${name}.wav`, startFrames: 0, name, family, part, role: null, position: null, side: null, number: null, color: null, busId: null, gainDb: 0, pan: 0, muted: false, confidence: 1, evidence: [], byHand: [] },
+  track: { kind: 'track', id, recordingId: `r-${id}`, receivedName: `${name}.wav`, startFrames: 0, name, family, part, role: null, position: null, side: null, number: null, color: null, busId: null, gainDb: 0, pan: 0, muted: false, inverted: false, monoFrom: null, confidence: 1, evidence: [], byHand: [] },
 });
-const recording = (id: string): SessionView['recordings'][number] => ({ id: `r-${id}`, receivedName: id, sizeBytes: 1, state: 'ready', fault: null, sha256: 'a', sampleRateHz: 48_000, channels: 1, encoding: 's24', bitDepth: 24, lengthFrames: 960_000, facts: null, truePeakDbtp: null, warnings: [], sameAs: null, convertedToHz: null, sessionFrames: 960_000, listened: true });
+const recording = (id: string): SessionView['recordings'][number] => ({ id: `r-${id}`, receivedName: id, sizeBytes: 1, state: 'ready', fault: null, sha256: 'a', sampleRateHz: 48_000, channels: 1, encoding: 's24', bitDepth: 24, lengthFrames: 960_000, facts: null, truePeakDbtp: null, container: 'wav', lossy: false, channelIndex: null, metadata: NO_METADATA, warnings: [], sameAs: null, convertedToHz: null, sessionFrames: 960_000, listened: true });
 
 function viewOf(options: { readonly map?: boolean; readonly conform?: ConformSettings; readonly ready?: readonly string[]; readonly rendering?: boolean } = {}): SessionView {
   const made = applyEdits(emptySession('Slip'), [
@@ -21,7 +23,7 @@ function viewOf(options: { readonly map?: boolean; readonly conform?: ConformSet
   ]);
   if (!made.ok) throw new Error(made.code);
   const job = { id: 'j', kind: 'conform.render' as const, sessionId: 's1', subject: 'kit', state: 'running' as const, progress: 0.4, fault: null, createdAt: '', finishedAt: null };
-  return { id: 's1', revision: 1, session: made.session, recordings: ['k', 's', 'v'].map(recording), jobs: options.rendering ? [job] : [], handovers: [], tempo: null, undoLabel: null, redoLabel: null, freeBytes: 1e12, conform: options.conform ? { ready: (options.ready ?? []).map((trackId) => ({ trackId, key: trackId, lengthFrames: 960_000, matchDb: 0 })), wanted: 3 } : null };
+  return { id: 's1', revision: 1, session: made.session, recordings: ['k', 's', 'v'].map(recording), jobs: options.rendering ? [job] : [], handovers: [], tempo: null, undoLabel: null, redoLabel: null, relations: NO_RELATIONS, dismissals: [], freeBytes: 1e12, conform: options.conform ? { ready: (options.ready ?? []).map((trackId) => ({ trackId, key: trackId, lengthFrames: 960_000, matchDb: 0 })), wanted: 3 } : null };
 }
 
 const posts: { readonly path: string; readonly body: { readonly edits?: readonly Edit[] } }[] = [];

@@ -4,7 +4,7 @@ import { ProgressBar } from 'react-bootstrap';
 import { outlookOf, pulseRatios } from '@/core/conform';
 import { type ConformMethod, isFolder, listRows, type Track, tracksUnder, type Treatment } from '@/core/session';
 import { formatClock } from '@/core/time';
-import { useSession, useSessionStore } from '@/ui/client';
+import { useSession, useSessionStore, songSeconds } from '@/ui/client';
 import { formatPercent, Kbd, useShortcuts } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
 import { ConformPanel } from './conform-panel';
@@ -20,8 +20,7 @@ export function ConformHalf({ tabs }: { readonly tabs: React.ReactNode }) {
   const { session, conform, jobs, recordings } = useSession((s) => s.view);
   const draft = useConformDraft();
   const audition = useAudition(draft);
-  const rate = session.sampleRateHz ?? 48_000;
-  const length = Math.max(1, ...recordings.map((r) => (r.sessionFrames ?? 0) / rate));
+  const length = Math.max(1, songSeconds(session, recordings));
   const rendering = jobs.filter((j) => j.kind === 'conform.render' && (j.state === 'running' || j.state === 'queued'));
   const [ready, wanted] = [conform?.ready.length ?? 0, conform?.wanted ?? 0];
   const accept = (): void => {

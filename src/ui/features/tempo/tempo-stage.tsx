@@ -4,7 +4,7 @@ import { type ReactNode, useMemo, useState } from 'react';
 import { ProgressBar } from 'react-bootstrap';
 import { faultText } from '@/contracts';
 import { tracksInOrder, type Track } from '@/core/session';
-import { useSession, useSessionStore } from '@/ui/client';
+import { useSession, useSessionStore, songSeconds } from '@/ui/client';
 import { formatPercent, Kbd, useShortcuts } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { ConformHalf } from './conform-half';
@@ -46,8 +46,7 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
   const lastFault = jobs.find((j) => j.kind === 'tempo.detect')?.fault ?? null;
   const unheard = recordings.filter((r) => r.state === 'ready' && !r.listened).length;
   const listening = unheard > 0 && jobs.some((j) => j.kind === 'recording.listen' && (j.state === 'running' || j.state === 'queued'));
-  const rate = session.sampleRateHz ?? 48_000;
-  const length = Math.max(1, ...recordings.map((r) => (r.sessionFrames ?? 0) / rate));
+  const length = Math.max(1, songSeconds(session, recordings));
   const position = usePlayerState((s) => Math.round(s.positionSeconds * 30) / 30);
   const from = Math.max(0, Math.min(length - span, position - span * 0.25));
   const chosen: readonly Track[] = useMemo(() => {

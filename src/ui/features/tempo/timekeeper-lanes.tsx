@@ -17,6 +17,7 @@ export function TimekeeperLanes({ model, tracks, window, onSeek }: { readonly mo
   const canvas = useRef<HTMLCanvasElement>(null);
   const { width, height } = useElementSize(box);
   const recordings = useSession((s) => s.view.recordings);
+  const songRate = useSession((s) => s.view.session.sampleRateHz) ?? 48_000;
   const { theme } = useTheme();
   const shown = tracks.slice(0, 8);
   const peaks = usePeaks(useMemo(() => tracks.slice(0, 8).map((t) => t.recordingId), [tracks]), FINE_FRAMES);
@@ -41,7 +42,7 @@ export function TimekeeperLanes({ model, tracks, window, onSeek }: { readonly mo
       const top = HEAD + i * laneHeight;
       context.fillStyle = style.getPropertyValue('--fm-lines');
       context.fillRect(0, top + laneHeight - 1, wide, 1);
-      if (own && rate) drawWaveform(context, { ...own, sampleRateHz: rate }, { x: 0, y: top + 2, width: wide, height: laneHeight - 4 }, { fromSeconds: window.from, toSeconds: window.to }, t.color ?? DEFAULT_STYLE.colors.unknown);
+      if (own && rate) drawWaveform(context, { ...own, sampleRateHz: rate }, { x: 0, y: top + 2, width: wide, height: laneHeight - 4 }, { fromSeconds: window.from - t.startFrames / songRate, toSeconds: window.to - t.startFrames / songRate }, t.color ?? DEFAULT_STYLE.colors.unknown);
     });
     const lines = gridLines(model.map, window.from, window.to);
     const crowded = lines.length > wide / 10;
@@ -54,7 +55,7 @@ export function TimekeeperLanes({ model, tracks, window, onSeek }: { readonly mo
       context.globalAlpha = 1;
       if (line.bar !== null) context.fillText(String(line.bar), x(line.seconds) + 5, 16);
     }
-  }, [model, shown, peaks, recordings, window.from, window.to, wide, laneHeight, theme]);
+  }, [model, shown, peaks, recordings, songRate, window.from, window.to, wide, laneHeight, theme]);
 
   const now = ((position - window.from) / (window.to - window.from)) * wide;
   return (

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import { type AuditionView, type Fault, faultText } from '@/contracts';
 import type { Track } from '@/core/session';
 import { api, ApiFault, useSession } from '@/ui/client';
-import { usePlayer, usePlayerState } from '@/ui/listening';
+import { sessionSound, sessionStrip, usePlayer, usePlayerState } from '@/ui/listening';
 import { auditionTracks } from './audition-tracks';
 import type { ConformDraft } from './use-conform-draft';
 
@@ -50,7 +50,6 @@ export function useAudition(draft: ConformDraft): Audition {
 
   const play = (h: Heard): void => {
     const rate = session.sampleRateHz ?? 48_000;
-    const strip = (t: Track) => ({ id: t.id, gainDb: t.gainDb, pan: t.pan, muted: false });
     const recordingOf = (t: Track) => recordings.find((r) => r.id === t.recordingId);
     const sounds = new Map(h.view.tracks.map((t) => [t.trackId, t]));
     const conformed = h.side === 'conformed';
@@ -58,7 +57,8 @@ export function useAudition(draft: ConformDraft): Audition {
       const r = recordingOf(t);
       const sound = sounds.get(t.id);
       if (!r || r.channels === null || r.sessionFrames === null || (conformed && !sound)) return [];
-      return [conformed && sound ? { ...strip(t), gainDb: t.gainDb + sound.matchDb, channels: r.channels, sound: `conformed/${sound.key}`, lengthFrames: sound.lengthFrames, startFrames: h.view.startFrames } : { ...strip(t), channels: r.channels, sound: `recordings/${r.id}`, lengthFrames: r.sessionFrames, startFrames: t.startFrames }];
+      const strip = { ...sessionStrip(t, r.channels), muted: false };
+      return [conformed && sound ? { ...strip, gainDb: t.gainDb + sound.matchDb, sound: sessionSound(t, `conformed/${sound.key}`), lengthFrames: sound.lengthFrames, startFrames: h.view.startFrames } : { ...strip, sound: sessionSound(t, `recordings/${r.id}`), lengthFrames: r.sessionFrames, startFrames: t.startFrames }];
     });
     const warp = plan?.warp ?? null;
     void player.tryOut({ tracks, time: conformed && warp ? { toHeard: warp.toConformed, toPlayed: warp.toPlayed } : null, fromSeconds: h.from, toSeconds: Math.min(h.to, warp ? warp.toPlayed((h.view.startFrames + Math.max(0, ...h.view.tracks.map((t) => t.lengthFrames))) / rate) : h.to) });

@@ -1,15 +1,15 @@
 import { asciiBytes, bytesSource, createRandom } from '../units';
-import { readWavMetadata } from './index';
+import { readSoundMetadata } from './index';
 
 const u32 = (n: number): number[] => [n & 255, (n >>> 8) & 255, (n >>> 16) & 255, (n >>> 24) & 255];
 const chunk = (id: string, body: readonly number[]): number[] => [...asciiBytes(id), ...u32(body.length), ...body, ...(body.length % 2 ? [0] : [])];
 const wav = (...chunks: number[][]): Uint8Array => Uint8Array.from([...asciiBytes('RIFF'), ...u32(0), ...asciiBytes('WAVE'), ...chunk('fmt ', [1, 0, 1, 0, ...u32(48_000), ...u32(96_000), 2, 0, 16, 0]), ...chunks.flat(), ...chunk('data', [0, 0, 0, 0])]);
-const read = (...chunks: number[][]) => readWavMetadata(bytesSource(wav(...chunks)));
+const read = (...chunks: number[][]) => readSoundMetadata(bytesSource(wav(...chunks)));
 const padded = (text: string, size: number): number[] => [...asciiBytes(text), ...new Array<number>(size - text.length).fill(0)];
 const f32 = (x: number): number[] => [...new Uint8Array(new Float32Array([x]).buffer)];
 
 it('says nothing when a file says nothing', async () => {
-  expect(await read()).toEqual({ timeReferenceFrames: null, tempoClaims: [], markers: [], trackNames: [] });
+  expect(await read()).toEqual({ timeReferenceFrames: null, tempoClaims: [], markers: [], trackNames: [], texts: [] });
 });
 it('reads the 64 bit time reference and channel names of bext (EBU Tech 3285: offset 338)', async () => {
   const bext = [...padded('sTRK1=Kick\r\nsTRK2=Snare', 256), ...new Array<number>(82).fill(0), ...u32(5), ...u32(3), ...new Array<number>(256).fill(0)];
@@ -28,7 +28,7 @@ it('reads track names of iXML by their place in the file (iXML open specificatio
 it('lists claimed tempi with their source, none of one-shots (formats: loop info float at 20; ID3v2 TBPM)', async () => {
   const loop = (flags: number): number[] => [...u32(flags), 60, 0, 0, 0, ...f32(0), ...u32(8), 4, 0, 4, 0, ...f32(97.5)];
   const id3 = [...asciiBytes('ID3'), 3, 0, 0, 0, 0, 0, 14, ...asciiBytes('TBPM'), 0, 0, 0, 4, 0, 0, 0, ...asciiBytes('120')];
-  expect((await read(chunk('acid', loop(0)), chunk('id3 ', id3))).tempoClaims).toEqual([{ bpm: 97.5, source: 'loop-info' }, { bpm: 120, source: 'id3' }]);
+  expect((await read(chunk('acid', loop(0)), chunk('id3 ', id3))).tempoClaims).toEqual([{ bpm: 97.5, beats: 8, source: 'loop-info' }, { bpm: 120, beats: null, source: 'id3' }]);
   expect((await read(chunk('acid', loop(1)))).tempoClaims).toEqual([]);
 });
 it('survives damage (seed 11)', async () => {
@@ -37,6 +37,6 @@ it('survives damage (seed 11)', async () => {
   for (let i = 0; i < 1500; i++) {
     const broken = whole.slice(0, 12 + Math.floor(random() * (whole.length - 12)));
     for (let k = 0; k < 6; k++) broken[12 + Math.floor(random() * (broken.length - 12))] = Math.floor(random() * 256);
-    await expect(readWavMetadata(bytesSource(broken))).resolves.toBeDefined();
+    await expect(readSoundMetadata(bytesSource(broken))).resolves.toBeDefined();
   }
 });

@@ -1,7 +1,8 @@
 import type { SessionView } from '@/contracts';
 import { tracksInOrder, type SessionState } from '@/core/session';
 import { DEFAULT_STYLE } from '@/core/style';
-import { proposalOf } from '@/ui/client';
+import { findingsOf } from './findings';
+import { proposalOf } from './proposal';
 
 /** A step of the work and what is open in it. */
 export interface StageState {
@@ -26,10 +27,11 @@ export function stageStates(view: SessionView): StageState[] {
   const tracks = tracksInOrder(view.session).length;
   const doubts = doubtfulTracks(view.session).length;
   const unsorted = tracksInOrder(view.session).filter((t) => t.confidence === 0).length;
+  const found = findingsOf(view).open.filter((f) => f.severity !== 'note').length;
   const newest = view.handovers.find((h) => h.state === 'done');
   const later = { state: 'later', note: 'not yet' } as const;
   return [
-    { key: 'intake', name: 'Intake', ...(failed > 0 ? { state: 'open', note: `${failed} failed` } : arriving > 0 ? { state: 'open', note: `${arriving} arriving` } : tracks > 0 ? { state: 'done', note: 'done' } : { state: 'open', note: 'add files' }) },
+    { key: 'intake', name: 'Intake', ...(failed > 0 ? { state: 'open', note: `${failed} failed` } : arriving > 0 ? { state: 'open', note: `${arriving} arriving` } : tracks === 0 ? { state: 'open', note: 'add files' } : found > 0 ? { state: 'open', note: `${found} to check` } : { state: 'done', note: 'done' }) },
     { key: 'sort', name: 'Sort', ...(tracks === 0 ? later : unsorted > doubts ? { state: 'open', note: 'to sort' } : doubts > 0 ? { state: 'open', note: `${doubts} to check` } : { state: 'done', note: 'done' }) },
     { key: 'tempo', name: 'Tempo', ...(tracks === 0 ? later : view.session.map ? { state: 'done', note: 'done' } : view.tempo ? { state: 'open', note: 'to accept' } : { state: 'open', note: 'to find' }) },
     { key: 'handover', name: 'Handover', ...(newest ? { state: 'done', note: `v${newest.number}` } : later) },

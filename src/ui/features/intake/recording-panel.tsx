@@ -1,0 +1,57 @@
+'use client';
+import type { RecordingView } from '@/contracts';
+import { type Finding, findingDetail, findingTitle } from '@/core/findings';
+import { DEFAULT_STYLE } from '@/core/style';
+import { formatClock } from '@/core/time';
+import { usePeaks, useSession } from '@/ui/client';
+import { formatDb, formatRate, Waveform } from '@/ui/kit';
+import { WhereItPlays } from '@/ui/listening';
+import { SeverityMark } from './finding-row';
+
+const WIDTH = 268;
+const MARKERS_SHOWN = 12;
+const KINDS = { title: 'Title', artist: 'Artist', album: 'Album', key: 'Key', comment: 'Comment', project: 'Project', scene: 'Scene', take: 'Take', originator: 'Made with', made: 'Made' } as const;
+
+/** One recording: where it plays, what was measured, what stands in the file, and what was found. */
+export function RecordingPanel({ recording: r, findings }: { readonly recording: RecordingView; readonly findings: readonly Finding[] }) {
+  const session = useSession((s) => s.view.session);
+  const track = Object.values(session.nodes).find((n) => n.kind === 'track' && n.recordingId === r.id);
+  const peaks = usePeaks([r.id], 4096).get(r.id);
+  const rate = r.sampleRateHz ?? 48_000;
+  const seconds = (r.lengthFrames ?? 0) / rate;
+  const own = findings.flatMap((f) => f.files.filter((p) => p.id === r.id || p.other === r.id).map((p) => ({ f, p })));
+  const facts: [string, string | null][] = r.facts ? [
+    ['Peak', `${formatDb(r.facts.peakDbfs)} dBFS`], ['True peak', r.truePeakDbtp === null ? null : `${formatDb(r.truePeakDbtp)} dBTP`], ['Loudness', r.facts.integratedLufs === null ? null : `${formatDb(r.facts.integratedLufs)} LUFS`], ['Crest', r.facts.ceiling ? `${r.facts.ceiling.crestDb.toFixed(1)} dB` : null],
+    ['First sound', r.facts.firstSoundSeconds === null ? null : formatClock(r.facts.firstSoundSeconds, 3)], ['Last sound', r.facts.lastSoundSeconds === null ? null : formatClock(r.facts.lastSoundSeconds, 3)],
+    ['Stored as', `${(r.container ?? '').toUpperCase()}, ${formatRate(rate)} kHz, ${r.bitDepth} bit${r.encoding?.startsWith('f') ? ' float' : ''}`],
+  ] : [];
+  const { metadata: m } = r;
+  const said: [string, string][] = [
+    ...(m.timeReferenceFrames === null ? [] : [['Time stamp', formatClock(m.timeReferenceFrames / rate, 3)] as [string, string]]),
+    ...m.tempoClaims.map((c): [string, string] => ['Tempo', `${c.bpm} BPM (${c.source})${c.beats !== null && Math.abs((c.beats * 60) / c.bpm - seconds) > 0.05 * seconds ? ', not as long as it says' : ''}`]),
+    ...m.texts.map((t): [string, string] => [KINDS[t.kind], `${t.text} (${t.source})`]),
+  ];
+  return (
+    <>
+      <h2 className="fm-mono fm-break">{r.receivedName}</h2>
+      {peaks && <Waveform peaks={{ ...peaks, sampleRateHz: rate }} width={WIDTH} height={64} fromSeconds={0} toSeconds={Math.max(0.1, seconds)} color={track?.color ?? DEFAULT_STYLE.colors.unknown} />}
+      {track && <WhereItPlays trackId={track.id} />}
+      {own.length > 0 && (
+        <>
+          <h3>Found</h3>
+          <ul className="fm-finding-list">{own.map(({ f, p }) => <li key={f.code}><SeverityMark severity={f.severity} /> <b>{findingTitle(f.code)}</b> {findingDetail(f.code, p)}</li>)}</ul>
+        </>
+      )}
+      <h3>Measured</h3>
+      <dl className="fm-facts-list">{facts.map(([name, value]) => value !== null && <div key={name}><dt>{name}</dt><dd className="num">{value}</dd></div>)}</dl>
+      <h3>Stands in the file</h3>
+      {said.length + m.markers.length + m.trackNames.length === 0 ? <p className="fm-faint">Nothing.</p> : (
+        <dl className="fm-facts-list">
+          {said.map(([name, value], i) => <div key={`${name}${i}`}><dt>{name}</dt><dd>{value}</dd></div>)}
+          {m.markers.slice(0, MARKERS_SHOWN).map((k) => <div key={k.frame}><dt className="num">{formatClock(k.frame / rate, 1)}</dt><dd>{k.label || 'marker'}</dd></div>)}
+        </dl>
+      )}
+      {said.length > 0 && <p className="fm-faint">Claims only: nothing of it was applied.</p>}
+    </>
+  );
+}

@@ -1,0 +1,47 @@
+'use client';
+import Link from 'next/link';
+import { useEffect, useState } from 'react';
+import { Modal } from 'react-bootstrap';
+import type { SessionListItem, SessionView } from '@/contracts';
+import { findingTitle } from '@/core/findings';
+import { api, findingsOf, stageStates } from '@/ui/client';
+
+/** Everything that is open in the songs of a project, in one list. */
+export function OpenDialog({ project, songs, onClose }: { readonly project: string; readonly songs: readonly SessionListItem[]; readonly onClose: () => void }) {
+  const [views, setViews] = useState<readonly SessionView[]>([]);
+  const ids = songs.map((s) => s.id).join();
+  useEffect(() => {
+    let live = true;
+    void (async () => {
+      for (const id of ids.split(',')) {
+        const view = await api<SessionView>(`/api/sessions/${id}`).catch(() => null);
+        if (live && view) setViews((before) => [...before.filter((v) => v.id !== id), view]);
+      }
+    })();
+    return () => { live = false; };
+  }, [ids]);
+  return (
+    <Modal show onHide={onClose} centered size="lg" scrollable>
+      <Modal.Header closeButton><Modal.Title as="h2">What is open in “{project}”</Modal.Title></Modal.Header>
+      <Modal.Body>
+        <table className="fm-table fm-open">
+          <thead><tr><th>Song</th><th>Stage</th><th>Open</th></tr></thead>
+          <tbody>{songs.flatMap((song) => {
+            const view = views.find((v) => v.id === song.id);
+            const rows = view ? openRows(view) : [];
+            return rows.length === 0
+              ? [<tr key={song.id}><td><Link href={`/sessions/${song.id}`} className="fm-strong-link">{song.name}</Link></td><td colSpan={2} className="fm-faint">{view ? 'nothing open' : 'looking …'}</td></tr>]
+              : rows.map((r, i) => <tr key={`${song.id}${i}`}><td>{i === 0 ? <Link href={`/sessions/${song.id}`} className="fm-strong-link">{song.name}</Link> : null}</td><td><Link href={`/sessions/${song.id}/${r.stage}`}>{r.name}</Link></td><td>{r.what}</td></tr>);
+          })}</tbody>
+        </table>
+      </Modal.Body>
+    </Modal>
+  );
+}
+
+/** What a person still has to do in a song; findings of a note's weight are left out. */
+function openRows(view: SessionView): { readonly stage: string; readonly name: string; readonly what: string }[] {
+  const found = findingsOf(view).open.filter((f) => f.severity !== 'note').map((f) => ({ stage: 'intake', name: 'Intake', what: `${findingTitle(f.code)}: ${f.files.length} ${f.files.length === 1 ? 'file' : 'files'}` }));
+  const stages = stageStates(view).filter((s) => s.state === 'open' && !(s.key === 'intake' && found.length > 0)).map((s) => ({ stage: s.key as string, name: s.name, what: s.note }));
+  return [...found, ...stages];
+}

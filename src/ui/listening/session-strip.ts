@@ -1,0 +1,10 @@
+import type { Track } from '@/core/session';
+import type { PlayerTrack } from './player';
+
+/** A track's way to the ear: level, place, polarity, and the one side that is heard where it was made mono. */
+export const sessionStrip = (track: Track, channels: number): Pick<PlayerTrack, 'id' | 'channels' | 'gainDb' | 'pan' | 'muted' | 'inverted'> => ({
+  id: track.id, channels: track.monoFrom === null ? channels : 1, gainDb: track.gainDb, pan: track.pan, muted: track.muted, inverted: track.inverted,
+});
+
+/** Name of a track's sound for the server, with the side behind it that is heard. */
+export const sessionSound = (track: Track, sound: string): string => (track.monoFrom === null ? sound : `${sound}/${track.monoFrom}`);

@@ -1,0 +1,78 @@
+import { pairFact } from '@/core/findings';
+import { findMicGroups, findPairs, readNames } from '@/core/naming';
+import { sourcesOf } from '@/core/session';
+import { roundTo } from '@/core/units';
+import { pairName, runTask } from '@/engine';
+import { readConfig } from '@/server/config';
+import { loadSession, RecordingModel, RelationModel } from '@/server/db';
+import type { JobContext, JobHandler } from '@/server/jobs';
+import type { RelationFacts } from '@/server/services';
+import { blobStore } from '@/server/storage';
+
+type Row = RecordingModel & { sha256: string; peaksSha256: string };
+
+/** What the recordings of a session have to do with each other: microphones of one source, sides of one, one take twice. Pairs that were looked at before are not looked at again. */
+export const relate: JobHandler = async (job) => {
+  const sessionId = job.sessionId as string;
+  const loaded = await loadSession(sessionId);
+  if (!loaded) return {};
+  const rows = (await RecordingModel.findAll({ where: { sessionId, state: 'ready' }, order: [['createdAt', 'ASC'], ['receivedName', 'ASC']] })).filter((r): r is Row => r.sha256 !== null && r.peaksSha256 !== null);
+  const known = new Set((await RelationModel.findAll({ where: { sessionId } })).map((r) => `${r.kind} ${pairName(r.a, r.b)}`));
+  const look = new Look(sessionId, known, job);
+  const sources = sourcesOf(loaded.session, rows);
+  const fields = rows.map((r) => sources.get(r.id) as NonNullable<ReturnType<typeof sources.get>>);
+  await look.mics(findMicGroups(fields).map((group) => group.map((i) => rows[i] as Row)));
+  job.progress(0.4);
+  // The same length to the frame, or within a tenth of a second: exports differ in their tails.
+  const lengths = rows.map((r) => (r.channels === 1 ? Math.round((10 * Number(r.lengthFrames)) / (r.sampleRateHz as number)) : NaN));
+  await look.pairs(findPairs(readNames(rows.map((r) => r.receivedName)), lengths).map((p) => [rows[p.left] as Row, rows[p.right] as Row]));
+  job.progress(0.6);
+  await look.twins(rows);
+  return {};
+};
+
+/** Looks at pairs of recordings and keeps what it finds. */
+class Look {
+  constructor(
+    private readonly sessionId: string,
+    private readonly known: ReadonlySet<string>,
+    private readonly job: JobContext,
+  ) {}
+
+  private isKnown = (kind: string, a: Row, b: Row): boolean => a.sha256 === b.sha256 || this.known.has(`${kind} ${pairName(a.sha256, b.sha256)}`);
+
+  private keep(kind: string, a: Row, b: Row, facts: RelationFacts | null): Promise<unknown> {
+    return RelationModel.upsert({ sessionId: this.sessionId, kind, a: a.sha256, b: b.sha256, facts });
+  }
+
+  private task = () => ({ threadPath: readConfig().threadPath, cancel: this.job.cancel });
+
+  async mics(groups: readonly (readonly Row[])[]): Promise<void> {
+    for (const group of groups) {
+      const [leader, ...others] = group.filter((r) => r.channels === 1);
+      const fresh = leader ? others.filter((o) => !this.isKnown('mic', leader, o)) : [];
+      if (!leader || fresh.length === 0) continue;
+      const found = await runTask('relate', { paths: [leader, ...fresh].map((r) => blobStore().pathOf(r.sha256)) }, this.task());
+      for (const [i, other] of fresh.entries()) {
+        const r = found[i] ?? null;
+        await this.keep('mic', leader, other, r && { delaySamples: roundTo(r.delaySamples, 2), polarity: r.polarity, correlation: roundTo(r.correlation, 4), confidence: roundTo(r.confidence, 3) });
+      }
+    }
+  }
+
+  async pairs(pairs: readonly (readonly [Row, Row])[]): Promise<void> {
+    for (const [left, right] of pairs) {
+      if (this.isKnown('pair', left, right)) continue;
+      const [r = null] = await runTask('relate', { paths: [left, right].map((x) => blobStore().pathOf(x.sha256)) }, this.task());
+      await this.keep('pair', left, right, pairFact(r));
+    }
+  }
+
+  async twins(rows: readonly Row[]): Promise<void> {
+    const files = [...new Map(rows.map((r) => [r.sha256, r])).values()];
+    const path = (sha: string): string => blobStore().pathOf(sha);
+    const skip = files.flatMap((a, i) => files.slice(i + 1).filter((b) => this.isKnown('twin', a, b)).map((b) => pairName(a.id, b.id)));
+    const twins = await runTask('twins', { files: files.map((r) => ({ id: r.id, path: path(r.sha256), peaksPath: path(r.peaksSha256) })), skip }, { ...this.task(), progress: (share) => this.job.progress(0.6 + 0.4 * share) });
+    for (const { a, b, ...facts } of twins) await this.keep('twin', files.find((f) => f.id === a) as Row, files.find((f) => f.id === b) as Row, facts);
+  }
+}
