@@ -23,7 +23,7 @@ test('from recordings to a verified package', async ({ page }) => {
     await page.getByRole('button', { name: 'New session' }).first().click();
     await page.getByRole('button', { name: 'Make session' }).click();
     await expect(page.getByText('Give the song a name')).toBeVisible();
-    await page.getByLabel('Song').fill('Lanterns at Low Water');
+    await page.getByLabel('Song', { exact: true }).fill('Lanterns at Low Water');
     await page.getByLabel('Artist').fill('The Tidewrack Nine');
     await page.keyboard.press('Enter');
     await expect(page).toHaveURL(/\/intake$/);

@@ -12,8 +12,8 @@ export async function loadSession(id: string, transaction?: Transaction, lock = 
   const where = { sessionId: id };
   // One after the other: in a transaction they share one connection, which would only queue them.
   const buses = await BusModel.findAll({ where, order: [['position', 'ASC']], transaction });
-  const folders = await FolderModel.findAll({ where, transaction });
-  const tracks = await TrackModel.findAll({ where, transaction });
+  const folders = await FolderModel.findAll({ where, order: [['id', 'ASC']], transaction });
+  const tracks = await TrackModel.findAll({ where, order: [['id', 'ASC']], transaction });
   const map = await TempoMapModel.findOne({ where, transaction });
   const points = await TempoPointModel.findAll({ where, order: [['index', 'ASC']], transaction });
   const meters = await MeterModel.findAll({ where, order: [['bar', 'ASC']], transaction });
