@@ -174,5 +174,11 @@ export interface CleanRequest {
   readonly packages: readonly string[];
 }
 
+/** Files and folders of this machine to be used where they lie. */
+export const inPlaceRequestSchema = yup.object({ paths: yup.array(path.required()).min(1).max(2000).required() }).noUnknown();
+
+/** An allowed folder to look for lost files in; null = only where they were. */
+export const findRequestSchema = yup.object({ folder: path.nullable().default(null) }).noUnknown();
+
 /** An allowed folder to write a package to. */
 export const copyRequestSchema = yup.object({ folder: path.required() }).noUnknown();

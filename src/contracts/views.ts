@@ -4,6 +4,9 @@ import type { Relations } from '@/core/findings';
 import type { EditSummary, SessionState } from '@/core/session';
 import type { Fault } from './faults';
 
+/** How a file used in place is now: as it was; not where it was; of the same size with another time stamp, so perhaps another; of another size. */
+export type InPlaceState = 'there' | 'missing' | 'touched' | 'changed';
+
 /** A recording as the page sees it. */
 export interface RecordingView {
   readonly id: string;
@@ -36,12 +39,14 @@ export interface RecordingView {
   readonly convertedToHz: number | null;
   /** Frames at the session rate, once known. */
   readonly sessionFrames: number | null;
+  /** Used where it lies, not copied; null = it is in the store. */
+  readonly inPlace: { readonly path: string; readonly state: InPlaceState } | null;
   /** The onset curves are there. */
   readonly listened: boolean;
 }
 
 /** Kinds of job. */
-export type JobKind = 'recording.arrive' | 'recording.listen' | 'recording.convert' | 'session.relate' | 'tempo.detect' | 'conform.render' | 'conform.audition' | 'package.build' | 'package.copy' | 'demo.make';
+export type JobKind = 'recording.arrive' | 'recording.listen' | 'recording.convert' | 'session.relate' | 'places.find' | 'places.copy-in' | 'tempo.detect' | 'conform.render' | 'conform.audition' | 'package.build' | 'package.copy' | 'demo.make';
 
 /** A job as the page sees it. */
 export interface JobView {
@@ -121,6 +126,8 @@ export interface ReturnView {
 /** What a session takes on the disk, bytes. */
 export interface SpaceView {
   readonly originalsBytes: number;
+  /** Used where they lie: not in the sum. */
+  readonly inPlaceBytes: number;
   /** Waveforms and onset curves. */
   readonly analysisBytes: number;
   /** Copies at the session's rate. */
@@ -133,13 +140,17 @@ export interface SpaceView {
   readonly freeBytes: number;
 }
 
-/** A folder of this machine that packages may be written to. */
+/** A folder of this machine that packages may be written to and recordings used from. */
 export interface FolderView {
   /** Null = the list of all allowed folders. */
   readonly path: string | null;
   /** Where `..` leads; null at an allowed folder's top: to the list. */
   readonly parent: string | null;
   readonly folders: readonly { readonly name: string; readonly path: string }[];
+  /** Files called like recordings. */
+  readonly files: readonly { readonly name: string; readonly path: string; readonly sizeBytes: number }[];
+  /** Files of other kinds. */
+  readonly otherFiles: number;
   readonly freeBytes: number | null;
 }
 

@@ -5,6 +5,11 @@ import { isWav } from './wav-reader';
 /** What a file is by its first bytes; its name says nothing. */
 export type FileKind = 'wav' | 'aiff' | 'flac' | 'caf' | 'w64' | 'mp4' | 'mp3' | 'aac' | 'ogg' | 'zip' | 'midi' | 'unknown';
 
+const SOUND_NAME = /\.(wave?|bwf|rf64|w64|aiff?|aifc|caf|flac|mp3|m4a|aac|ogg|oga|opus|midi?|zip)$/i;
+
+/** Whether a file is called like something that can be taken in; what it is, its first bytes say. */
+export const isSoundName = (name: string): boolean => SOUND_NAME.test(name);
+
 /** How many first bytes {@link fileKind} wants. */
 export const KIND_BYTES = 64;
 

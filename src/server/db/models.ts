@@ -25,6 +25,14 @@ export class BlobModel extends Model<InferAttributes<BlobModel>, InferCreationAt
   declare sizeBytes: string | number;
 }
 
+/** A blob whose bytes are not in the store but where they were found, and how that file looked then. */
+export class InPlaceFileModel extends Model<InferAttributes<InPlaceFileModel>, InferCreationAttributes<InPlaceFileModel>> {
+  declare sha256: string;
+  declare path: string;
+  declare sizeBytes: string | number;
+  declare modifiedMs: string | number;
+}
+
 /** A file as received, and what its passes found. */
 export class RecordingModel extends Model<InferAttributes<RecordingModel>, InferCreationAttributes<RecordingModel>> {
   declare id: string;
@@ -43,6 +51,8 @@ export class RecordingModel extends Model<InferAttributes<RecordingModel>, Infer
   /** Its place among the channels of the file, from 0; null = the whole file. */
   declare channelIndex: CreationOptional<number | null>;
   declare metadata: CreationOptional<Json>;
+  /** Where it lay on this machine when it was taken in without copying; null = it was sent. */
+  declare sourcePath: CreationOptional<string | null>;
   declare sampleRateHz: CreationOptional<number | null>;
   declare channels: CreationOptional<number | null>;
   declare encoding: CreationOptional<string | null>;
@@ -234,9 +244,10 @@ export function initModels(sequelize: Sequelize): void {
   const options = (modelName: string, tableName: string) => ({ sequelize, modelName, tableName, underscored: true, timestamps: false });
   SessionModel.init({ id: uuidKey(), name: str, artist: str, notes: str, project: { type: str, defaultValue: '' }, sampleRateHz: int, revision: int, timekeepers: DataTypes.JSONB, conform: DataTypes.JSONB, createdAt: created(), updatedAt: created() }, options('session', 'sessions'));
   BlobModel.init({ sha256: key(), sizeBytes: DataTypes.BIGINT }, options('blob', 'blobs'));
+  InPlaceFileModel.init({ sha256: key(), path: str, sizeBytes: DataTypes.BIGINT, modifiedMs: DataTypes.BIGINT }, options('inPlaceFile', 'in_place_files'));
   RecordingModel.init(
     {
-      id: uuidKey(), sessionId: DataTypes.UUID, receivedName: str, sizeBytes: DataTypes.BIGINT, state: str, fault: DataTypes.JSONB, sha256: { type: str, field: 'sha256' }, originalSha256: { type: str, field: 'original_sha256' }, container: str, codec: str, lossy: { type: DataTypes.BOOLEAN, defaultValue: false }, channelIndex: int, metadata: DataTypes.JSONB, sampleRateHz: int, channels: int, encoding: str, bitDepth: int, lengthFrames: DataTypes.BIGINT,
+      id: uuidKey(), sessionId: DataTypes.UUID, receivedName: str, sizeBytes: DataTypes.BIGINT, state: str, fault: DataTypes.JSONB, sha256: { type: str, field: 'sha256' }, originalSha256: { type: str, field: 'original_sha256' }, container: str, codec: str, lossy: { type: DataTypes.BOOLEAN, defaultValue: false }, channelIndex: int, metadata: DataTypes.JSONB, sourcePath: str, sampleRateHz: int, channels: int, encoding: str, bitDepth: int, lengthFrames: DataTypes.BIGINT,
       header: DataTypes.JSONB, facts: DataTypes.JSONB, truePeakDbtp: DataTypes.DOUBLE, peaksSha256: { type: str, field: 'peaks_sha256' }, onsetsSha256: { type: str, field: 'onsets_sha256' }, convertedSha256: { type: str, field: 'converted_sha256' }, convertedRateHz: int, createdAt: created(),
     },
     options('recording', 'recordings'),

@@ -3,6 +3,7 @@ import { Cancelled, type CancelSignal, type ProgressSink } from '@/core/units';
 import type { Fault, JobKind } from '@/contracts';
 import { readConfig } from '../config';
 import { isDatabaseAway, JobModel } from '../db';
+import { RequestFault } from '../http';
 
 /** What a handler is given. */
 export interface JobContext {
@@ -63,8 +64,8 @@ async function runJob(handlers: Readonly<Record<JobKind, JobHandler>>, jobId: st
     if (cause instanceof Cancelled) await finish(jobId, { state: 'cancelled', fault: { code: 'job.cancelled' } });
     else {
       const error = cause as NodeJS.ErrnoException;
-      console.error(`job ${job.kind} ${jobId}:`, cause);
-      await finish(jobId, { state: 'failed', fault: error.code === 'ENOSPC' ? { code: 'store.disk_full' } : { code: 'internal', reason: error.message } });
+      if (!(cause instanceof RequestFault)) console.error(`job ${job.kind} ${jobId}:`, cause);
+      await finish(jobId, { state: 'failed', fault: cause instanceof RequestFault ? cause.fault : error.code === 'ENOSPC' ? { code: 'store.disk_full' } : { code: 'internal', reason: error.message } });
     }
   } finally {
     clearInterval(tick);

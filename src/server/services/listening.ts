@@ -3,7 +3,8 @@ import { readPeakLevel } from '@/core/analysis';
 import { littleEncoding, type SampleEncoding, type SoundHeader, soundHead, type SoundPart, takeChannel } from '@/core/audio';
 import { ConformFileModel, db, isUuid, RecordingModel, SessionModel } from '../db';
 import { RequestFault } from '../http';
-import { blobStore } from '../storage';
+import { blobStore, readRange } from '../storage';
+import { pathsOf } from './in-place';
 
 async function find(recordingId: string): Promise<RecordingModel> {
   db();
@@ -25,7 +26,8 @@ export async function readPeaks(recordingId: string, framesPerEntry: number): Pr
 
 /** Where the sound of a recording at the session's rate lies, and how to decode it. */
 interface PcmSource {
-  readonly sha256: string;
+  /** Null = its file is not there, or not what it was. */
+  readonly path: string | null;
   readonly dataOffset: number;
   readonly bytesPerFrame: number;
   /** Infinity for a converted copy: its blob ends with its last frame. */
@@ -47,6 +49,7 @@ function keep(sound: string, source: PcmSource): void {
 /** Where all these sounds lie; what is not there is missing. */
 async function sourcesOf(sounds: readonly string[]): Promise<ReadonlyMap<string, PcmSource>> {
   const found = new Map<string, PcmSource>();
+  const fresh: [sound: string, sha256: string, source: Omit<PcmSource, 'path'>][] = [];
   const missing: Record<string, string[]> = { recordings: [], conformed: [] };
   for (const sound of new Set(sounds)) {
     const known = kept.get(sound);
@@ -55,26 +58,28 @@ async function sourcesOf(sounds: readonly string[]): Promise<ReadonlyMap<string,
     else missing[kind]?.push(name);
   }
   db();
-  const add = (sound: string, source: PcmSource): void => {
-    keep(sound, source);
-    found.set(sound, source);
-  };
   const recordings = (missing.recordings ?? []).filter(isUuid);
   if (recordings.length > 0) {
     const rows = await RecordingModel.findAll({ where: { id: recordings } });
     const sessions = await SessionModel.findAll({ where: { id: [...new Set(rows.map((r) => r.sessionId))] }, attributes: ['id', 'sampleRateHz'] });
     for (const row of rows) {
       const source = recordingSource(row, sessions.find((s) => s.id === row.sessionId)?.sampleRateHz ?? null);
-      if (source) add(`recordings/${row.id}`, source);
+      if (source) fresh.push([`recordings/${row.id}`, source.sha256, source]);
     }
   }
   if ((missing.conformed ?? []).length > 0)
     for (const row of await ConformFileModel.findAll({ where: { key: missing.conformed } }))
-      add(`conformed/${row.key}`, { sha256: row.sha256, dataOffset: row.dataOffset, bytesPerFrame: 4 * row.channels, lengthFrames: Number(row.lengthFrames), encoding: 'f32', channels: row.channels });
+      fresh.push([`conformed/${row.key}`, row.sha256, { dataOffset: row.dataOffset, bytesPerFrame: 4 * row.channels, lengthFrames: Number(row.lengthFrames), encoding: 'f32', channels: row.channels }]);
+  const paths = await pathsOf(fresh.map(([, sha]) => sha));
+  for (const [sound, sha, source] of fresh) {
+    const whole = { ...source, path: paths.get(sha) ?? null };
+    keep(sound, whole);
+    found.set(sound, whole);
+  }
   return found;
 }
 
-function recordingSource(row: RecordingModel, rateHz: number | null): PcmSource | null {
+function recordingSource(row: RecordingModel, rateHz: number | null): (Omit<PcmSource, 'path'> & { readonly sha256: string }) | null {
   const header = row.header as (SoundHeader & { converted?: { dataOffset: number } }) | null;
   if (!header || !row.sha256) return null;
   // A copy made for a rate the session has left again does not count.
@@ -100,11 +105,11 @@ export async function* readSound(pieces: readonly SoundPiece[]): AsyncGenerator<
   const read = async ({ sound, from, count }: SoundPiece): Promise<SoundPart> => {
     const { whole, side } = sideOf(sound);
     const source = sources.get(whole);
-    if (!source) return NO_SOUND;
-    const { sha256, dataOffset, bytesPerFrame, lengthFrames, encoding, channels } = source;
+    if (!source?.path) return NO_SOUND;
+    const { path, dataOffset, bytesPerFrame, lengthFrames, encoding, channels } = source;
     const start = dataOffset + from * bytesPerFrame;
     const end = start + Math.max(0, Math.min(count, lengthFrames - from)) * bytesPerFrame;
-    const bytes = await blobStore().getRange(sha256, start, end).catch((): null => null);
+    const bytes = await readRange(path, start, end).catch((): null => null);
     if (!bytes) return NO_SOUND;
     const frames = bytes.subarray(0, bytes.length - (bytes.length % bytesPerFrame));
     return side === null || channels === 1 ? { bytes: frames, encoding, channels } : { bytes: takeChannel(frames, encoding, channels, side), encoding: littleEncoding(encoding), channels: 1 };

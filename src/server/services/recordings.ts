@@ -15,11 +15,12 @@ async function failedRecording(id: string): Promise<RecordingModel> {
 /** Tries the arrival of a recording again that failed for a reason outside its file (no room, cancelled). */
 export async function retryRecording(id: string): Promise<void> {
   const row = await failedRecording(id);
-  const path = uploadPath(id);
-  if (!(await stat(path).catch(() => null))) throw new RequestFault({ code: 'file.unreadable' });
+  const inPlace = row.sourcePath !== null;
+  const path = row.sourcePath ?? uploadPath(id);
+  if (!(await stat(path).catch(() => null))) throw new RequestFault(inPlace ? { code: 'file.missing', path } : { code: 'file.unreadable' });
   await db().transaction(async (transaction) => {
     await RecordingModel.update({ state: 'waiting', fault: null }, { where: { id }, transaction });
-    await enqueue({ kind: 'recording.arrive', sessionId: row.sessionId, subject: row.receivedName, payload: { recordingId: id, path, depth: 0 } }, transaction);
+    await enqueue({ kind: 'recording.arrive', sessionId: row.sessionId, subject: row.receivedName, payload: { recordingId: id, path, inPlace, depth: 0 } }, transaction);
   });
 }
 

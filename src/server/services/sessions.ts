@@ -13,6 +13,7 @@ import { sweepBlobs } from './blobs';
 import { viewConform } from './conform';
 import { applyToSession, readLog } from './editing';
 import { viewDismissals, viewRelations } from './findings';
+import { type Place, placesOf } from './in-place';
 import { packageDir } from './package-dir';
 import { freeBytes } from './room';
 
@@ -63,9 +64,10 @@ export async function viewSession(id: string): Promise<SessionView> {
   ]);
   const labelOf = (revision: number | null): string | null => (revision === null ? null : (log.find((e) => e.revision === revision)?.label ?? null));
   const rate = loaded.session.sampleRateHz;
+  const places = await placesOf(recordings.map(originalOf).filter((s) => s !== null));
   return {
     id, revision: loaded.revision, session: loaded.session,
-    recordings: recordings.map((r) => toRecordingView(r, recordings, rate)),
+    recordings: recordings.map((r) => toRecordingView(r, recordings, rate, places)),
     jobs: jobs.map(toJobView),
     handovers: handovers.map(toHandoverView),
     conform: await viewConform(id, loaded.session, recordings),
@@ -78,8 +80,9 @@ export async function viewSession(id: string): Promise<SessionView> {
   };
 }
 
-function toRecordingView(r: RecordingModel, all: readonly RecordingModel[], sessionRate: number | null): RecordingView {
+function toRecordingView(r: RecordingModel, all: readonly RecordingModel[], sessionRate: number | null, places: ReadonlyMap<string, Place>): RecordingView {
   const twin = r.sha256 === null ? undefined : all.find((o) => o.id !== r.id && o.sha256 === r.sha256 && all.indexOf(o) < all.indexOf(r));
+  const place = places.get(originalOf(r) ?? '');
   const frames = r.lengthFrames === null ? null : Number(r.lengthFrames);
   return {
     id: r.id, receivedName: r.receivedName, sizeBytes: Number(r.sizeBytes), state: r.state as RecordingView['state'], fault: (r.fault as RecordingView['fault']) ?? null, sha256: r.sha256, sampleRateHz: r.sampleRateHz, channels: r.channels,
@@ -87,9 +90,13 @@ function toRecordingView(r: RecordingModel, all: readonly RecordingModel[], sess
     container: r.container, lossy: r.lossy, channelIndex: r.channelIndex, metadata: (r.metadata as SoundMetadata | null) ?? NO_METADATA, warnings: ((r.header as SoundHeader | null)?.warnings ?? []) as RecordingView['warnings'], sameAs: twin?.receivedName ?? null,
     convertedToHz: r.convertedRateHz !== null && r.convertedRateHz === sessionRate && r.sampleRateHz !== sessionRate ? r.convertedRateHz : null,
     sessionFrames: frames === null || r.sampleRateHz === null || sessionRate === null ? null : Math.ceil((frames * sessionRate) / r.sampleRateHz),
+    inPlace: place ? { path: place.path, state: place.state } : null,
     listened: r.onsetsSha256 !== null,
   };
 }
+
+/** The file as received. */
+const originalOf = (r: RecordingModel): string | null => r.originalSha256 ?? r.sha256;
 
 const toJobView = (j: JobModel): JobView => ({
   id: j.id, kind: j.kind as JobKind, sessionId: j.sessionId, subject: j.subject, state: j.state as JobView['state'], progress: j.progress, fault: (j.fault as JobView['fault']) ?? null, createdAt: j.createdAt.toISOString(), finishedAt: j.finishedAt?.toISOString() ?? null,

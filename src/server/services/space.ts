@@ -8,6 +8,7 @@ import { ConformFileModel, db, HandoverModel, isUuid, JobModel, loadSession, Rec
 import { RequestFault } from '../http';
 import { sweepBlobs } from './blobs';
 import { renderRequests } from './conform';
+import { placesOf } from './in-place';
 import { packageDir } from './package-dir';
 import { freeBytes } from './room';
 
@@ -20,12 +21,15 @@ export async function viewSpace(sessionId: string): Promise<SpaceView> {
   const wanted = wantedKeys(loaded.session, recordings);
   const files = await ConformFileModel.findAll({ where: { sessionId } });
   const sizes = await blobSizes([...recordings.flatMap((r) => [r.sha256, r.originalSha256, r.peaksSha256, r.onsetsSha256, r.convertedSha256]), ...files.map((f) => f.sha256)]);
-  const sum = (shas: readonly (string | null)[]): number => [...new Set(shas)].reduce((n, sha) => n + (sha === null ? 0 : (sizes.get(sha) ?? 0)), 0);
+  const places = await placesOf([...sizes.keys()]);
+  const total = (shas: readonly (string | null)[], inPlace: boolean): number => [...new Set(shas)].reduce((n, sha) => n + (sha === null || places.has(sha) !== inPlace ? 0 : (sizes.get(sha) ?? 0)), 0);
+  const sum = (shas: readonly (string | null)[]): number => total(shas, false);
   const packages = await HandoverModel.findAll({ where: { sessionId, state: 'done' }, order: [['number', 'DESC']] });
   const superfluous = files.filter((f) => !wanted.has(f.key));
   const leftCopies = recordings.filter((r) => isLeftCopy(r, loaded.session.sampleRateHz));
   return {
     originalsBytes: sum(recordings.map((r) => r.originalSha256 ?? r.sha256)),
+    inPlaceBytes: total(recordings.map((r) => r.originalSha256 ?? r.sha256), true),
     analysisBytes: sum(recordings.flatMap((r) => [r.peaksSha256, r.onsetsSha256])),
     convertedBytes: sum(recordings.flatMap((r) => [r.originalSha256 ? r.sha256 : null, leftCopies.includes(r) ? null : r.convertedSha256])),
     conformedBytes: sum(files.filter((f) => wanted.has(f.key)).map((f) => f.sha256)),

@@ -12,7 +12,8 @@ import { enqueue } from '../jobs';
 import { freeBytes, RESERVE_BYTES } from './room';
 
 const MAX_UPLOAD_BYTES = 64 * 2 ** 30;
-const MAX_FILES_PER_SESSION = 2000;
+/** Files a session can hold. */
+export const MAX_FILES_PER_SESSION = 2000;
 const UPLOAD_KEPT_MS = 7 * 86_400_000;
 
 const cache = globalThis as { fernmossTus?: Server };

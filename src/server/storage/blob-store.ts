@@ -14,6 +14,18 @@ async function syncPath(path: string, flags: string): Promise<void> {
   }
 }
 
+/** Bytes `[from, to)` of a file; fewer where it ends before. */
+export async function readRange(path: string, from: number, to: number): Promise<Uint8Array> {
+  const handle = await open(path, 'r');
+  try {
+    const bytes = new Uint8Array(Math.max(0, to - from));
+    const { bytesRead } = await handle.read(bytes, 0, bytes.length, from);
+    return bytes.subarray(0, bytesRead);
+  } finally {
+    await handle.close();
+  }
+}
+
 /** Immutable blobs in a local folder, named by their SHA-256; a blob is whole or not there. */
 export class BlobStore {
   constructor(readonly root: string) {}
@@ -65,18 +77,6 @@ export class BlobStore {
   /** All bytes of a small blob. */
   get(sha256: string): Promise<Buffer> {
     return readFile(this.pathOf(sha256));
-  }
-
-  /** Bytes `[from, to)` of a blob. */
-  async getRange(sha256: string, from: number, to: number): Promise<Uint8Array> {
-    const handle = await open(this.pathOf(sha256), 'r');
-    try {
-      const bytes = new Uint8Array(Math.max(0, to - from));
-      const { bytesRead } = await handle.read(bytes, 0, bytes.length, from);
-      return bytes.subarray(0, bytesRead);
-    } finally {
-      await handle.close();
-    }
   }
 
   /** Removes a blob; no fault if it is not there. */

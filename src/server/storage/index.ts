@@ -1,1 +1,1 @@
-export { BlobStore, blobStore } from './blob-store';
+export { BlobStore, blobStore, readRange } from './blob-store';

@@ -24,6 +24,7 @@ export function doubtfulTracks(session: SessionState) {
 export function stageStates(view: SessionView): StageState[] {
   const failed = view.recordings.filter((r) => r.state === 'failed').length;
   const arriving = view.recordings.filter((r) => r.state === 'waiting' || r.state === 'arriving').length;
+  const lost = view.recordings.filter((r) => r.inPlace && r.inPlace.state !== 'there').length;
   const tracks = tracksInOrder(view.session).length;
   const doubts = doubtfulTracks(view.session).length;
   const unsorted = tracksInOrder(view.session).filter((t) => t.confidence === 0).length;
@@ -31,7 +32,7 @@ export function stageStates(view: SessionView): StageState[] {
   const newest = view.handovers.find((h) => h.state === 'done');
   const later = { state: 'later', note: 'not yet' } as const;
   return [
-    { key: 'intake', name: 'Intake', ...(failed > 0 ? { state: 'open', note: `${failed} failed` } : arriving > 0 ? { state: 'open', note: `${arriving} arriving` } : tracks === 0 ? { state: 'open', note: 'add files' } : found > 0 ? { state: 'open', note: `${found} to check` } : { state: 'done', note: 'done' }) },
+    { key: 'intake', name: 'Intake', ...(failed > 0 ? { state: 'open', note: `${failed} failed` } : lost > 0 ? { state: 'open', note: `${lost} missing` } : arriving > 0 ? { state: 'open', note: `${arriving} arriving` } : tracks === 0 ? { state: 'open', note: 'add files' } : found > 0 ? { state: 'open', note: `${found} to check` } : { state: 'done', note: 'done' }) },
     { key: 'sort', name: 'Sort', ...(tracks === 0 ? later : unsorted > doubts ? { state: 'open', note: 'to sort' } : doubts > 0 ? { state: 'open', note: `${doubts} to check` } : { state: 'done', note: 'done' }) },
     { key: 'tempo', name: 'Tempo', ...(tracks === 0 ? later : view.session.map ? { state: 'done', note: 'done' } : view.tempo ? { state: 'open', note: 'to accept' } : { state: 'open', note: 'to find' }) },
     { key: 'handover', name: 'Handover', ...(newest ? { state: 'done', note: `v${newest.number}` } : later) },

@@ -9,7 +9,7 @@ import { kindOfFile, type OpenedSound, openSound, pieceName, runTask, type Sound
 import { readConfig } from '@/server/config';
 import { BlobModel, HandoverModel, isDatabaseAway, loadSession, RecordingModel } from '@/server/db';
 import { enqueue, type JobContext, type JobHandler } from '@/server/jobs';
-import { applyToSession, archiveRoom, enqueueConversions, keepingBlobs, receiveInto, receivedName, uploadPath } from '@/server/services';
+import { applyToSession, archiveRoom, enqueueConversions, keepingBlobs, keepInPlace, lookOf, receiveInto, receivedName, uploadPath } from '@/server/services';
 import { blobStore } from '@/server/storage';
 
 type Inspected = Extract<TaskMap['inspect']['gives'], { ok: true }>['value'];
@@ -18,6 +18,8 @@ type Outcome = { readonly fault?: Fault };
 interface Arrival {
   readonly recordingId: string;
   readonly path: string;
+  /** The file is not ours: it stays where it is, and its sound is read there. */
+  readonly inPlace?: boolean;
   /** Archives it came out of. */
   readonly depth?: number;
 }
@@ -33,24 +35,32 @@ export const arrive: JobHandler = async (job) => {
   const row = await RecordingModel.findByPk(arrival.recordingId);
   if (!row || row.state === 'ready') {
     // An earlier life of this job had done all but this, or nobody waits for the file any more.
-    await rm(arrival.path, { force: true });
+    await release(arrival);
     return {};
   }
   await RecordingModel.update({ state: 'arriving', fault: null }, { where: { id: row.id } });
   try {
-    const outcome = (await kindOfFile(arrival.path)) === 'zip' ? await takeApart(row, arrival, job) : await takeIn(row, arrival.path, job);
-    if (outcome.fault) await RecordingModel.update({ state: 'failed', fault: outcome.fault }, { where: { id: row.id } });
-    if (!outcome.fault || !isWorthTryingAgain(outcome.fault)) await rm(arrival.path, { force: true });
+    if (arrival.inPlace && (await lookOf(arrival.path)) === null) return await failed(row, { code: 'file.missing', path: arrival.path });
+    const outcome = (await kindOfFile(arrival.path)) === 'zip' ? await takeApart(row, arrival, job) : await takeIn(row, arrival, job);
+    if (outcome.fault) await failed(row, outcome.fault);
+    if (!outcome.fault || !isWorthTryingAgain(outcome.fault)) await release(arrival);
     return outcome;
   } catch (cause) {
     // Nothing is wrong with the file: the job is done again.
     if (isDatabaseAway(cause)) throw cause;
     const code = cause instanceof Cancelled ? 'job.cancelled' : (cause as NodeJS.ErrnoException).code === 'ENOSPC' ? 'store.disk_full' : 'file.unreadable';
-    const fault: object = { code };
-    await RecordingModel.update({ state: 'failed', fault }, { where: { id: row.id } });
+    await failed(row, { code });
     throw cause;
   }
 };
+
+/** The received copy of a file is not needed any more; a file used in place is never touched. */
+const release = async ({ path, inPlace = false }: Arrival): Promise<void> => (inPlace ? undefined : rm(path, { force: true }));
+
+async function failed(row: RecordingModel, fault: Fault): Promise<Outcome> {
+  await RecordingModel.update({ state: 'failed', fault }, { where: { id: row.id } });
+  return { fault };
+}
 
 /** Faults that lie outside the file: its bytes are kept for another try. */
 const isWorthTryingAgain = (fault: Fault): boolean => fault.code === 'decoder.missing' || fault.code === 'store.no_room';
@@ -60,8 +70,9 @@ interface Found {
   readonly value: Inspected;
 }
 
-async function takeIn(row: RecordingModel, path: string, { progress, cancel }: JobContext): Promise<Outcome> {
+async function takeIn(row: RecordingModel, { path, inPlace = false }: Arrival, { progress, cancel }: JobContext): Promise<Outcome> {
   const store = blobStore();
+  const look = inPlace ? await lookOf(path) : null;
   const { threadPath } = readConfig();
   const opened = await openSound(path, { temporaryPath: () => store.temporaryPath(), threadPath, split: true, cancel, progress: (share) => progress(OPENING * share) });
   if (!opened.ok) return { fault: opened.error };
@@ -75,10 +86,15 @@ async function takeIn(row: RecordingModel, path: string, { progress, cancel }: J
       found.push({ piece, value: inspected.value });
     }
     const originalSha256 = made.length > 0 ? await runTask('hash', { path }, { threadPath, cancel }) : null;
+    const now = inPlace ? await lookOf(path) : null;
+    if (look && (now?.sizeBytes !== look.sizeBytes || now.modifiedMs !== look.modifiedMs)) return { fault: { code: 'file.changed', path } };
+    const ours = (at: string): boolean => !inPlace || at !== path;
     await keepingBlobs(async (transaction) => {
-      if (originalSha256) await store.adopt(path, originalSha256);
-      for (const { piece, value } of found) await store.adopt(piece.path, value.sha256);
+      if (originalSha256 && !inPlace) await store.adopt(path, originalSha256);
+      for (const { piece, value } of found) if (ours(piece.path)) await store.adopt(piece.path, value.sha256);
       await record(row, opened.value, found, originalSha256, transaction);
+      const left = originalSha256 ?? found.find(({ piece }) => !ours(piece.path))?.value.sha256;
+      if (look && left) await keepInPlace(left, path, look, transaction);
     });
     return {};
   } finally {

@@ -5,6 +5,7 @@ import { BlobModel, ConformFileModel } from '@/server/db';
 import type { JobContext, JobHandler } from '@/server/jobs';
 import { isWanted, keepingBlobs, type RenderRequest } from '@/server/services';
 import { blobStore } from '@/server/storage';
+import { soundPaths } from '../sound-paths';
 
 /** Conforms one group of recordings for good. */
 export const conformRender: JobHandler = async (context) => {
@@ -43,9 +44,10 @@ async function render(sessionId: string, request: RenderRequest, { cancel }: Pic
   const store = blobStore();
   const paths = await Promise.all(keys.map(() => store.temporaryPath()));
   try {
+    const pathOf = await soundPaths(request.sources.map((s) => s.sha256), cancel);
     const { files, made } = await runTask(
       'conform',
-      { method: request.method, block: request.block, pegs: request.pegs, excerpt: request.excerpt, sources: request.sources.map((s, i) => ({ path: store.pathOf(s.sha256), outPath: paths[i] as string, startFrames: s.startFrames, rank: s.rank })) },
+      { method: request.method, block: request.block, pegs: request.pegs, excerpt: request.excerpt, sources: request.sources.map((s, i) => ({ path: pathOf(s.sha256), outPath: paths[i] as string, startFrames: s.startFrames, rank: s.rank })) },
       { threadPath: readConfig().threadPath, progress, cancel },
     );
     await keepingBlobs(async (transaction) => {

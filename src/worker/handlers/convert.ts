@@ -5,6 +5,7 @@ import { BlobModel, loadSession, RecordingModel } from '@/server/db';
 import type { JobHandler } from '@/server/jobs';
 import { enqueueConforming, keepingBlobs } from '@/server/services';
 import { blobStore } from '@/server/storage';
+import { soundPaths } from '../sound-paths';
 
 /** Makes a copy of a recording at the session's rate; the original stays. */
 export const convert: JobHandler = async ({ payload, progress, cancel }) => {
@@ -14,7 +15,7 @@ export const convert: JobHandler = async ({ payload, progress, cancel }) => {
   const store = blobStore();
   const outPath = await store.temporaryPath();
   try {
-    const made = await runTask('convert', { path: store.pathOf(row.sha256), outPath, toHz }, { threadPath: readConfig().threadPath, progress, cancel });
+    const made = await runTask('convert', { path: (await soundPaths([row.sha256], cancel))(row.sha256), outPath, toHz }, { threadPath: readConfig().threadPath, progress, cancel });
     if (!made.ok) return { fault: made.error };
     const { sha256, sizeBytes, dataOffset, lengthFrames } = made.value;
     await keepingBlobs(async (transaction) => {

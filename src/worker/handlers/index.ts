@@ -8,6 +8,7 @@ import { listen } from './listen';
 import { makeDemo } from './make-demo';
 import { packageBuild } from './package-build';
 import { packageCopy } from './package-copy';
+import { copyIn, findPlaces } from './places';
 import { relate } from './relate';
 
 /** What this worker can do. */
@@ -16,6 +17,8 @@ export const HANDLERS: Readonly<Record<JobKind, JobHandler>> = {
   'recording.listen': listen,
   'recording.convert': convert,
   'session.relate': relate,
+  'places.find': findPlaces,
+  'places.copy-in': copyIn,
   'tempo.detect': detect,
   'conform.render': conformRender,
   'conform.audition': conformAudition,

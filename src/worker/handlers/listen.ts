@@ -6,6 +6,7 @@ import { BlobModel, db, JobModel, RecordingModel } from '@/server/db';
 import type { JobHandler } from '@/server/jobs';
 import { enqueueRelating, keepingBlobs } from '@/server/services';
 import { blobStore } from '@/server/storage';
+import { soundPaths } from '../sound-paths';
 
 const TRUE_PEAK_FROM_DBFS = -6;
 
@@ -26,7 +27,7 @@ export const listen: JobHandler = async ({ payload, progress, cancel }) => {
     return {};
   }
   const peak = (row.facts as ArrivalFacts | null)?.peakDbfs ?? -Infinity;
-  const heard = await runTask('listen', { path: store.pathOf(row.sha256), truePeak: peak > TRUE_PEAK_FROM_DBFS }, { threadPath: readConfig().threadPath, progress, cancel });
+  const heard = await runTask('listen', { path: (await soundPaths([row.sha256], cancel))(row.sha256), truePeak: peak > TRUE_PEAK_FROM_DBFS }, { threadPath: readConfig().threadPath, progress, cancel });
   if (!heard.ok) return { fault: heard.error };
   const bytes = encodeOnsets(heard.value.onsets);
   const { truePeakDbtp } = heard.value;

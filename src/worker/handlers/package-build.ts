@@ -8,9 +8,10 @@ import { DEFAULT_STYLE } from '@/core/style';
 import { type PackagePart, runTask } from '@/engine';
 import { readConfig } from '@/server/config';
 import { ConformFileModel, db, EditModel, HandoverModel, isDatabaseAway, loadSession, RecordingModel } from '@/server/db';
+import { RequestFault } from '@/server/http';
 import type { JobHandler } from '@/server/jobs';
 import { blobAtRate, enqueueCopy, packageDir, renderRequests } from '@/server/services';
-import { blobStore } from '@/server/storage';
+import { soundPaths } from '../sound-paths';
 
 /** Writes a package, reads it back, compares it with its plan; only then it is called done. */
 export const packageBuild: JobHandler = async ({ payload, progress, cancel }) => {
@@ -28,7 +29,7 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
   if (!loaded) return fail({ code: 'session.not_found' });
   const session = conforms ? asConformed(loaded.session) : loaded.session;
   const recordings = await RecordingModel.findAll({ where: { sessionId: row.sessionId } });
-  const { sources, sourcePaths } = conforms ? await conformedSources(row.sessionId, loaded.session, recordings) : playedSources(session, recordings);
+  const { sources, blobs } = conforms ? await conformedSources(row.sessionId, loaded.session, recordings) : playedSources(session, recordings);
   if (conforms && sources.length < tracksInOrder(session).length) return fail({ code: 'conform.not_ready' });
   const planned = planPackage(session, sources, DEFAULT_STYLE, row.folderName);
   if (!planned.ok) return fail({ ...planned.error });
@@ -36,13 +37,13 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
     // A killed attempt may have left half a package: begin again, with the same bytes.
     await rm(outDir, { recursive: true, force: true });
     await mkdir(outDir, { recursive: true });
-    const played = contents === 'both' ? playedPart(loaded.session, recordings, row.folderName) : null;
+    const played = contents === 'both' ? await playedPart(loaded.session, recordings, row.folderName) : null;
     const checks = checkSession(session, planned.value, checkFacts(session, recordings));
     const history = await EditModel.findAll({ where: { sessionId: row.sessionId, author: 'person', action: 'do' }, order: [['revision', 'ASC']], attributes: ['label'] });
     const { built, checks: verified } = await runTask(
       'package',
       {
-        plan: planned.value, session, sourcePaths, outDir,
+        plan: planned.value, session, sourcePaths: await pathsFor(blobs), outDir,
         played, version: VERSION,
         note: {
           conformed: conforms ? conformedFacts(loaded.session) : null,
@@ -55,6 +56,8 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
       },
       { threadPath: readConfig().threadPath, progress, cancel },
     );
+    // A file used in place could have been written over meanwhile.
+    await pathsFor(blobs);
     const failed = verified.filter((c) => !c.pass);
     if (failed.length > 0) return await fail({ code: 'delivery.check_failed', failed: failed.map((c) => `${c.title}: ${c.figure}`) });
     const report = { conformedTo: conforms ? (session.conform?.bpm ?? null) : null, holdsPlayed: contents === 'both', checks: verified, files: built.files.map((f) => ({ path: f.path, sizeBytes: f.sizeBytes })), clippedSamples: built.clippedSamples };
@@ -65,6 +68,7 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
     return {};
   } catch (cause) {
     if (isDatabaseAway(cause)) throw cause;
+    if (cause instanceof RequestFault) return await fail(cause.fault);
     const { code } = await fail({ code: (cause as NodeJS.ErrnoException).code === 'ENOSPC' ? 'store.disk_full' : cancel.cancelled ? 'job.cancelled' : 'internal' }).then((f) => f.fault);
     if (code === 'store.disk_full') return { fault: { code } };
     throw cause;
@@ -73,32 +77,38 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
 
 interface Sources {
   readonly sources: PackageSource[];
-  readonly sourcePaths: Record<string, string>;
+  /** Hash of each track's sound. */
+  readonly blobs: Record<string, string>;
 }
 
 function playedSources(session: SessionState, recordings: readonly RecordingModel[]): Sources {
   const byId = new Map(recordings.map((r) => [r.id, r]));
-  const out: Sources = { sources: [], sourcePaths: {} };
+  const out: Sources = { sources: [], blobs: {} };
   for (const track of tracksInOrder(session)) {
     const recording = byId.get(track.recordingId);
     const blob = blobAtRate(recording, session.sampleRateHz);
     if (!blob || recording?.channels == null) continue;
     out.sources.push({ trackId: track.id, channels: recording.channels, lengthFrames: blob.lengthFrames });
-    out.sourcePaths[track.id] = blobStore().pathOf(blob.sha256);
+    out.blobs[track.id] = blob.sha256;
   }
   return out;
 }
 
+const pathsFor = async (blobs: Readonly<Record<string, string>>): Promise<Record<string, string>> => {
+  const pathOf = await soundPaths(Object.values(blobs));
+  return Object.fromEntries(Object.entries(blobs).map(([trackId, sha]) => [trackId, pathOf(sha)]));
+};
+
 /** What lies beside the conformed recordings. The same recordings made those, so it can be planned. */
-function playedPart(session: SessionState, recordings: readonly RecordingModel[], folderName: string): PackagePart {
-  const { sources, sourcePaths } = playedSources(session, recordings);
+async function playedPart(session: SessionState, recordings: readonly RecordingModel[], folderName: string): Promise<PackagePart> {
+  const { sources, blobs } = playedSources(session, recordings);
   const planned = planPackage(session, sources, DEFAULT_STYLE, folderName, PLAYED_BASE);
   if (!planned.ok) throw new Error(`what was played cannot be planned: ${planned.error.code}`);
-  return { plan: planned.value, session, sourcePaths };
+  return { plan: planned.value, session, sourcePaths: await pathsFor(blobs) };
 }
 
 async function conformedSources(sessionId: string, session: SessionState, recordings: readonly RecordingModel[]): Promise<Sources> {
-  const out: Sources = { sources: [], sourcePaths: {} };
+  const out: Sources = { sources: [], blobs: {} };
   if (!session.conform) return out;
   const wanted = renderRequests(session, recordings, session.conform).flatMap((r) => r.sources);
   const rows = new Map((await ConformFileModel.findAll({ where: { sessionId, key: wanted.map((s) => s.key) } })).map((r) => [r.key, r]));
@@ -106,7 +116,7 @@ async function conformedSources(sessionId: string, session: SessionState, record
     const row = rows.get(key);
     if (!row) continue;
     out.sources.push({ trackId, channels: row.channels, lengthFrames: Number(row.lengthFrames) });
-    out.sourcePaths[trackId] = blobStore().pathOf(row.sha256);
+    out.blobs[trackId] = row.sha256;
   }
   return out;
 }

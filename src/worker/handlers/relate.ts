@@ -7,7 +7,7 @@ import { readConfig } from '@/server/config';
 import { loadSession, RecordingModel, RelationModel } from '@/server/db';
 import type { JobContext, JobHandler } from '@/server/jobs';
 import type { RelationFacts } from '@/server/services';
-import { blobStore } from '@/server/storage';
+import { soundPaths } from '../sound-paths';
 
 type Row = RecordingModel & { sha256: string; peaksSha256: string };
 
@@ -47,12 +47,17 @@ class Look {
 
   private task = () => ({ threadPath: readConfig().threadPath, cancel: this.job.cancel });
 
+  private async paths(rows: readonly Row[]): Promise<string[]> {
+    const pathOf = await soundPaths(rows.map((r) => r.sha256), this.job.cancel);
+    return rows.map((r) => pathOf(r.sha256));
+  }
+
   async mics(groups: readonly (readonly Row[])[]): Promise<void> {
     for (const group of groups) {
       const [leader, ...others] = group.filter((r) => r.channels === 1);
       const fresh = leader ? others.filter((o) => !this.isKnown('mic', leader, o)) : [];
       if (!leader || fresh.length === 0) continue;
-      const found = await runTask('relate', { paths: [leader, ...fresh].map((r) => blobStore().pathOf(r.sha256)) }, this.task());
+      const found = await runTask('relate', { paths: await this.paths([leader, ...fresh]) }, this.task());
       for (const [i, other] of fresh.entries()) {
         const r = found[i] ?? null;
         await this.keep('mic', leader, other, r && { delaySamples: roundTo(r.delaySamples, 2), polarity: r.polarity, correlation: roundTo(r.correlation, 4), confidence: roundTo(r.confidence, 3) });
@@ -63,14 +68,14 @@ class Look {
   async pairs(pairs: readonly (readonly [Row, Row])[]): Promise<void> {
     for (const [left, right] of pairs) {
       if (this.isKnown('pair', left, right)) continue;
-      const [r = null] = await runTask('relate', { paths: [left, right].map((x) => blobStore().pathOf(x.sha256)) }, this.task());
+      const [r = null] = await runTask('relate', { paths: await this.paths([left, right]) }, this.task());
       await this.keep('pair', left, right, pairFact(r));
     }
   }
 
   async twins(rows: readonly Row[]): Promise<void> {
     const files = [...new Map(rows.map((r) => [r.sha256, r])).values()];
-    const path = (sha: string): string => blobStore().pathOf(sha);
+    const path = await soundPaths(files.flatMap((r) => [r.sha256, r.peaksSha256]), this.job.cancel);
     const skip = files.flatMap((a, i) => files.slice(i + 1).filter((b) => this.isKnown('twin', a, b)).map((b) => pairName(a.id, b.id)));
     const twins = await runTask('twins', { files: files.map((r) => ({ id: r.id, path: path(r.sha256), peaksPath: path(r.peaksSha256) })), skip }, { ...this.task(), progress: (share) => this.job.progress(0.6 + 0.4 * share) });
     for (const { a, b, ...facts } of twins) await this.keep('twin', files.find((f) => f.id === a) as Row, files.find((f) => f.id === b) as Row, facts);

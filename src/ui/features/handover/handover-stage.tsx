@@ -8,7 +8,7 @@ import { type SessionState, tracksInOrder } from '@/core/session';
 import { DEFAULT_STYLE } from '@/core/style';
 import { useSession, useSessionStore } from '@/ui/client';
 import { CopyButton, formatBytes, formatPercent, Kbd, useShortcuts } from '@/ui/kit';
-import { FolderDialog } from './folder-dialog';
+import { FolderDialog } from '@/ui/folders';
 import { PackageTree } from './package-tree';
 
 /** What the mixer can rely on, what will be in the package, and building it. */
@@ -155,7 +155,7 @@ function HandoverCard({ handover: h, isShown, isCurrent, onShow }: { readonly ha
           {h.copies.map((c) => <p key={c.path} className="fm-good fm-break mt-2 mb-0"><i className="bi bi-check-lg" aria-hidden="true" /> also in <span className="fm-mono">{c.path}</span>, read back</p>)}
           {copy?.state === 'failed' && copy.fault && <p className="fm-attention mt-2 mb-0" role="alert">{faultText(copy.fault)}</p>}
           {copying && <p className="fm-faint mt-2 mb-0" role="status">Writing it to a folder · {formatPercent(copying.progress)}</p>}
-          {choosing && <FolderDialog title={`Where v${h.number} is to go`} onClose={() => setChoosing(false)} onChoose={(folder) => { setChoosing(false); void store.getState().call(`/api/handovers/${h.id}/copy`, { folder }); }} />}
+          {choosing && <FolderDialog title={`Where v${h.number} is to go`} confirm="Write it here" use="packages can then be written there." onClose={() => setChoosing(false)} onChoose={(folder) => { setChoosing(false); void store.getState().call(`/api/handovers/${h.id}/copy`, { folder }); }} />}
           {h.folderPath !== null && <div className="mt-2"><CopyButton text={h.folderPath}>Copy the path of the folder</CopyButton></div>}
         </>
       )}

@@ -9,6 +9,8 @@ import { usePlayer } from '@/ui/listening';
 import { filesOfDrop } from './files-of-drop';
 import { FindingPanel } from './finding-panel';
 import { FindingRow } from './finding-row';
+import { InPlaceDialog } from './in-place-dialog';
+import { InPlaceStrip } from './in-place-strip';
 import { QuestionsDialog } from './questions-dialog';
 import { RecordingPanel } from './recording-panel';
 import { RecordingRow } from './recording-row';
@@ -35,6 +37,7 @@ export function IntakeStage() {
   const [choice, setChoice] = useState<Choice>(null);
   const [showAside, setShowAside] = useState(false);
   const [asking, setAsking] = useState(false);
+  const [browsing, setBrowsing] = useState(false);
   const [songs, setSongs] = useState<{ readonly found: NonNullable<ReturnType<typeof songsOf>>; readonly all: readonly File[] } | null>(null);
   const player = usePlayer();
   const take = (list: readonly File[]): void => {
@@ -82,12 +85,14 @@ export function IntakeStage() {
         {dismissed.length > 0 && <button type="button" className="fm-quiet" aria-pressed={showAside} onClick={() => setShowAside(!showAside)}>{dismissed.length} put aside</button>}
         <span className="fm-top-spring" />
         {ready > 0 && <button type="button" className="fm-quiet" onClick={() => setAsking(true)}>Questions <Kbd>Q</Kbd></button>}
+        <button type="button" className="fm-button" title="Files on this machine, without copying them" onClick={() => setBrowsing(true)}>Use in place</button>
         <button type="button" className="fm-button" onClick={() => folder.current?.click()}>Add a folder</button>
         <button type="button" className="fm-main-button" onClick={() => files.current?.click()}>Add recordings</button>
         <input ref={files} type="file" multiple accept=".wav,.wave,.bwf,.rf64,.w64,.aif,.aiff,.aifc,.caf,.flac,.mid,.zip,audio/*" className="visually-hidden" tabIndex={-1} aria-label="Recordings" data-testid="files" onChange={(e) => { take([...(e.target.files ?? [])]); e.target.value = ''; }} />
         <input ref={folder} type="file" multiple className="visually-hidden" tabIndex={-1} aria-label="Folder of recordings" {...{ webkitdirectory: '' }} onChange={(e) => { take([...(e.target.files ?? [])]); e.target.value = ''; }} />
       </header>
       <Uploads items={uploads} />
+      <InPlaceStrip />
       {skipped > 0 && <p className="fm-faint px-3 mb-1">{skipped} hidden system {skipped === 1 ? 'file was' : 'files were'} left out.</p>}
       {view.recordings.length === 0 && uploads.length === 0 ? (
         <div className="fm-empty fm-dropzone">
@@ -115,6 +120,7 @@ export function IntakeStage() {
           : <IntakeHelp findings={open.length} recordings={ready} />}
       </aside>
       {songs && <SongsDialog found={songs.found} onHide={() => setSongs(null)} onTogether={() => { startUploads(view.id, songs.all); setSongs(null); }} />}
+      {browsing && <InPlaceDialog sessionId={view.id} onHide={() => setBrowsing(false)} />}
       {asking && <QuestionsDialog draft={questionsToSender(open, nameOf, view.session.name)} onHide={() => setAsking(false)} />}
     </section>
   );

@@ -23,6 +23,7 @@ export function RecordingPanel({ recording: r, findings }: { readonly recording:
   const facts: [string, string | null][] = r.facts ? [
     ['Peak', `${formatDb(r.facts.peakDbfs)} dBFS`], ['True peak', r.truePeakDbtp === null ? null : `${formatDb(r.truePeakDbtp)} dBTP`], ['Loudness', r.facts.integratedLufs === null ? null : `${formatDb(r.facts.integratedLufs)} LUFS`], ['Crest', r.facts.ceiling ? `${r.facts.ceiling.crestDb.toFixed(1)} dB` : null],
     ['First sound', r.facts.firstSoundSeconds === null ? null : formatClock(r.facts.firstSoundSeconds, 3)], ['Last sound', r.facts.lastSoundSeconds === null ? null : formatClock(r.facts.lastSoundSeconds, 3)],
+    ['Lies in', r.inPlace?.path ?? null],
     ['Stored as', `${(r.container ?? '').toUpperCase()}, ${formatRate(rate)} kHz, ${r.bitDepth} bit${r.encoding?.startsWith('f') ? ' float' : ''}`],
   ] : [];
   const { metadata: m } = r;

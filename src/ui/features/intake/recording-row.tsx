@@ -1,11 +1,11 @@
 'use client';
-import { faultText, type JobView, type RecordingView } from '@/contracts';
+import { faultText, type InPlaceState, type JobView, type RecordingView } from '@/contracts';
 import { type Finding, findingTitle, SEVERITIES } from '@/core/findings';
 import { formatClock } from '@/core/time';
 import { formatBytes, formatDb, formatPercent, formatRate } from '@/ui/kit';
 
 /** Faults that lie outside the file: its bytes are still here. */
-const RETRIABLE: ReadonlySet<string> = new Set(['store.disk_full', 'store.no_room', 'job.cancelled', 'file.unreadable', 'decoder.missing']);
+const RETRIABLE: ReadonlySet<string> = new Set(['file.missing', 'file.changed', 'store.disk_full', 'store.no_room', 'job.cancelled', 'file.unreadable', 'decoder.missing']);
 
 /** What a row is given. */
 export interface RecordingRowProps {
@@ -58,9 +58,17 @@ function stateWord(r: RecordingView, job: JobView | null): string {
   return r.listened ? 'ready' : job?.kind === 'recording.listen' && job.state === 'running' ? `listening ${formatPercent(job.progress)}` : 'ready, not heard yet';
 }
 
+const PLACE_WORDS: Readonly<Record<InPlaceState, (path: string) => string>> = {
+  there: (path) => `In place: ${path}`,
+  missing: (path) => `Not there any more: ${path}. It is silent until it is found.`,
+  touched: (path) => `Its time stamp changed: ${path}. It is being compared.`,
+  changed: (path) => `Changed since it was taken in: ${path}. It is silent here.`,
+};
+
 /** What was done to it, in words; what is odd about it stands among the findings. */
 function notesOf(r: RecordingView, sessionRateHz: number | null): string[] {
   const notes: string[] = [];
+  if (r.inPlace) notes.push(PLACE_WORDS[r.inPlace.state](r.inPlace.path));
   if (r.sampleRateHz !== null && sessionRateHz !== null && r.sampleRateHz !== sessionRateHz) notes.push(r.convertedToHz ? `Converted to ${formatRate(r.convertedToHz)} kHz for the session; the original is kept.` : `Will be converted to ${formatRate(sessionRateHz)} kHz.`);
   return notes;
 }

@@ -47,6 +47,7 @@ export function SpaceDialog({ session, onClose, onChanged }: { readonly session:
             <p><b>{formatBytes(total)}</b> on this disk, <b>{formatBytes(space.freeBytes)}</b> free.</p>
             <table className="fm-table fm-space"><tbody>
               <Line label="Recordings as received" bytes={space.originalsBytes} note="always kept" />
+              {space.inPlaceBytes > 0 && <Line label="Recordings used in place" bytes={space.inPlaceBytes} note="elsewhere on this machine, not in the sum" />}
               <Line label="Waveforms and what was heard" bytes={space.analysisBytes} note="kept" />
               <Line label="Copies at the session’s rate" bytes={space.convertedBytes} note="in use" />
               <Line label="Auditions and superseded copies" bytes={space.leftoverBytes} tick={{ id: 'leftovers', on: leftovers, set: setLeftovers, label: 'Clean away auditions and superseded copies' }} note="nothing uses them" />

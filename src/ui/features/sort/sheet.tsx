@@ -95,6 +95,7 @@ export function Sheet({ rows, isTicked, onTick, editing, onEdit }: SheetProps) {
                   length={length}
                   peaks={own && recording?.sampleRateHz ? { ...own, sampleRateHz: recording.sampleRateHz } : null}
                   peakDb={recording?.facts ? formatDb(recording.facts.peakDbfs) : ''}
+                  silent={recording?.inPlace != null && recording.inPlace.state !== 'there'}
                   isCurrent={current === row.id}
                   isSelected={selected.has(row.id)}
                   ticked={row.kind === 'track' && row.changes ? isTicked(row.id) : null}
@@ -145,6 +146,8 @@ interface RowProps {
   readonly length: number;
   readonly peaks: Parameters<typeof Waveform>[0]['peaks'];
   readonly peakDb: string;
+  /** Its file, used in place, is gone or changed. */
+  readonly silent: boolean;
   readonly isCurrent: boolean;
   readonly isSelected: boolean;
   /** Null = nothing is proposed. */
@@ -202,7 +205,7 @@ function FolderCells({ row, isEditing, onEdit, nextId, drag }: RowProps & { read
   );
 }
 
-function TrackCells({ row, waveWidth, length, peaks, peakDb, ticked, onTick, isEditing, onEdit, nextId, drag }: RowProps & { readonly row: Extract<SheetRow, { kind: 'track' }>; readonly drag: DragProps }) {
+function TrackCells({ row, waveWidth, length, peaks, peakDb, silent, ticked, onTick, isEditing, onEdit, nextId, drag }: RowProps & { readonly row: Extract<SheetRow, { kind: 'track' }>; readonly drag: DragProps }) {
   const player = usePlayer();
   const soloed = usePlayerState((s) => s.soloIds.has(row.id));
   const { track, proposal } = row;
@@ -231,7 +234,7 @@ function TrackCells({ row, waveWidth, length, peaks, peakDb, ticked, onTick, isE
       </span>
       <span className="fm-cell-level num" role="gridcell">{peakDb}</span>
       <span className="fm-cell-mark" role="gridcell">
-        {soloed ? <span className="fm-lake" title="Heard alone">S</span> : track.muted ? <span className="fm-faint" title="Muted">M</span> : null}
+        {silent ? <i className="bi bi-link-45deg fm-attention" role="img" aria-label="file missing or changed" title="Its file is not there or was changed: see Intake" /> : soloed ? <span className="fm-lake" title="Heard alone">S</span> : track.muted ? <span className="fm-faint" title="Muted">M</span> : null}
         {settled && ticked === null ? <i className="bi bi-check-lg fm-good" role="img" aria-label="settled" /> : sure === 'unmatched' ? <span className="fm-attention" role="img" aria-label="no rule matched">?</span> : sure === 'doubtful' ? <span className="fm-attention" role="img" aria-label="to check">!</span> : null}
       </span>
     </>

@@ -1,0 +1,2 @@
+export { FolderBrowser, useFolders } from './folder-browser';
+export { FolderDialog } from './folder-dialog';

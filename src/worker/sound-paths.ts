@@ -1,0 +1,25 @@
+import { runTask } from '@/engine';
+import type { CancelSignal } from '@/core/units';
+import { readConfig } from '@/server/config';
+import { RequestFault } from '@/server/http';
+import { keepInPlace, lookOf, type Place, placesOf } from '@/server/services';
+import { blobStore } from '@/server/storage';
+
+/** Where the bytes of blobs lie, for work over all of them: a file used in place that was touched since is read through first. Throws RequestFault if one is gone or changed. */
+export async function soundPaths(shas: readonly string[], cancel?: CancelSignal): Promise<(sha256: string) => string> {
+  const places = await placesOf(shas);
+  for (const place of places.values()) {
+    if (place.state === 'there' || (await isStill(place, place.path, cancel))) continue;
+    throw new RequestFault({ code: place.state === 'missing' ? 'file.missing' : 'file.changed', path: place.path });
+  }
+  return (sha256) => places.get(sha256)?.path ?? blobStore().pathOf(sha256);
+}
+
+/** Whether a file holds these very bytes; if so, that is where they lie from now on. */
+export async function isStill(place: Place, path: string, cancel?: CancelSignal): Promise<boolean> {
+  const look = await lookOf(path);
+  if (look?.sizeBytes !== place.sizeBytes) return false;
+  if ((await runTask('hash', { path }, { threadPath: readConfig().threadPath, cancel })) !== place.sha256) return false;
+  await keepInPlace(place.sha256, path, look);
+  return true;
+}
