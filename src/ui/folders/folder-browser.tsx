@@ -6,7 +6,10 @@ import { formatBytes } from '@/ui/kit';
 
 /** Where one is among the allowed folders of this machine. */
 export interface Browsing {
+  /** What is shown: the last folder that answered. */
   readonly view: FolderView | null;
+  /** The folder gone to, once it has answered; nothing is chosen on the way from one to another. */
+  readonly here: string | null;
   readonly fault: Fault | null;
   /** Goes to a folder; null = the list of all allowed ones. */
   readonly go: (path: string | null) => void;
@@ -15,14 +18,15 @@ export interface Browsing {
 /** Walks through the allowed folders. */
 export function useFolders(): Browsing {
   const [at, setAt] = useState<string | null>(null);
-  const [view, setView] = useState<FolderView | null>(null);
+  const [shown, setShown] = useState<{ readonly of: string | null; readonly view: FolderView } | null>(null);
   const [fault, setFault] = useState<Fault | null>(null);
   useEffect(() => {
     let live = true;
-    api<FolderView>(`/api/folders${at === null ? '' : `?path=${encodeURIComponent(at)}`}`).then((v) => { if (live) setView(v); }, (cause: unknown) => { if (live) setFault(cause instanceof ApiFault ? cause.fault : { code: 'internal' }); });
+    api<FolderView>(`/api/folders${at === null ? '' : `?path=${encodeURIComponent(at)}`}`).then((v) => { if (live) setShown({ of: at, view: v }); }, (cause: unknown) => { if (live) setFault(cause instanceof ApiFault ? cause.fault : { code: 'internal' }); });
     return () => { live = false; };
   }, [at]);
-  return { view, fault, go: (path) => { setFault(null); setAt(path); } };
+  const view = shown?.view ?? null;
+  return { view, here: shown?.of === at && !fault ? (view?.path ?? null) : null, fault, go: (path) => { setFault(null); setAt(path); } };
 }
 
 /** The folders here, each a step further in; `use` says what allowed folders are good for, where none is. */

@@ -5,7 +5,7 @@ import { FolderBrowser, useFolders } from './folder-browser';
 /** Choosing one of the allowed folders of this machine. */
 export function FolderDialog({ title, confirm, use, onClose, onChoose }: { readonly title: string; readonly confirm: string; readonly use: string; readonly onClose: () => void; readonly onChoose: (path: string) => void }) {
   const browsing = useFolders();
-  const { view, fault } = browsing;
+  const { view, here } = browsing;
   return (
     <Modal show onHide={onClose} centered>
       <Modal.Header closeButton><Modal.Title as="h2">{title}</Modal.Title></Modal.Header>
@@ -15,7 +15,7 @@ export function FolderDialog({ title, confirm, use, onClose, onChoose }: { reado
       </Modal.Body>
       <Modal.Footer>
         <Button variant="outline-secondary" onClick={onClose}>Leave it</Button>
-        <Button disabled={!view || view.path === null || fault !== null} onClick={() => { if (view && view.path !== null) onChoose(view.path); }}>{confirm}</Button>
+        <Button disabled={here === null} onClick={() => { if (here !== null) onChoose(here); }}>{confirm}</Button>
       </Modal.Footer>
     </Modal>
   );

@@ -9,7 +9,7 @@ import { formatBytes } from '@/ui/kit';
 export function InPlaceDialog({ sessionId, onHide }: { readonly sessionId: string; readonly onHide: () => void }) {
   const store = useSessionStore();
   const browsing = useFolders();
-  const { view } = browsing;
+  const { view, here: folder } = browsing;
   const [ticked, setTicked] = useState<ReadonlySet<string>>(new Set());
   const files = view?.files ?? [];
   const here = files.filter((f) => ticked.has(f.path));
@@ -37,7 +37,7 @@ export function InPlaceDialog({ sessionId, onHide }: { readonly sessionId: strin
       <Modal.Footer>
         {ticked.size > here.length && <span className="fm-faint me-auto">{ticked.size - here.length} ticked in other folders</span>}
         <Button variant="outline-secondary" onClick={onHide}>Leave it</Button>
-        <Button variant="outline-secondary" disabled={!view || view.path === null} onClick={() => { if (view && view.path !== null) void take([view.path]); }}>Use this folder and all in it</Button>
+        <Button variant="outline-secondary" disabled={folder === null} onClick={() => { if (folder !== null) void take([folder]); }}>Use this folder and all in it</Button>
         <Button disabled={ticked.size === 0} onClick={() => void take([...ticked])}>{ticked.size === 0 ? 'Use the ticked files' : `Use ${ticked.size} ${ticked.size === 1 ? 'file' : 'files'}`}</Button>
       </Modal.Footer>
     </Modal>

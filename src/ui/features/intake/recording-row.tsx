@@ -24,15 +24,17 @@ export interface RecordingRowProps {
 /** One received file: facts, and what is odd or wrong right below its name. */
 export function RecordingRow({ recording: r, job, sessionRateHz, inSession, findings, here, onSelect, onRetry, onDismiss }: RecordingRowProps) {
   const notes = notesOf(r, sessionRateHz);
+  const lost = r.inPlace && r.inPlace.state !== 'there' ? PLACE_WORDS[r.inPlace.state] : null;
   if (r.state === 'ready' && !inSession) notes.push('Not in the session: its track was removed. Undo brings it back.');
   return (
     <tr className={r.state === 'failed' ? 'is-failed' : here ? 'is-here' : undefined} onClick={r.state === 'ready' ? onSelect : undefined}>
       <td className="fm-received">
         <span className="fm-mono" title={r.receivedName}>{r.receivedName}</span>
         {r.fault && <div className="fm-attention"><i className="bi bi-exclamation-octagon" aria-hidden="true" /> {faultText(r.fault)} {RETRIABLE.has(r.fault.code) && <button type="button" className="fm-button" onClick={onRetry}>Try again</button>} <button type="button" className="fm-quiet" onClick={onDismiss}>Take off the list</button></div>}
+        {lost && <div className="fm-attention"><i className="bi bi-link-45deg" aria-hidden="true" /> {lost.note}: <span className="fm-break">{r.inPlace?.path}</span></div>}
         {notes.map((n) => <div key={n} className="fm-note"><i className="bi bi-info-circle" aria-hidden="true" /> {n}</div>)}
       </td>
-      <td>{stateWord(r, job)}{findings.length > 0 && <Marks findings={findings} />}</td>
+      <td>{lost ? <span className="fm-attention">{lost.state}</span> : stateWord(r, job)}{' '}{r.inPlace && !lost && <i className="bi bi-link-45deg fm-faint" role="img" aria-label="in place" title={`In place: ${' '}{r.inPlace.path}`} />}{findings.length > 0 && <Marks findings={findings} />}</td>
       <td className="num">{r.sampleRateHz === null ? '' : <span className={r.sampleRateHz !== sessionRateHz ? 'fm-attention' : undefined}>{formatRate(r.sampleRateHz)}</span>}</td>
       <td className="num">{r.bitDepth === null ? '' : `${r.bitDepth}${r.encoding?.startsWith('f') ? ' float' : ''}`}</td>
       <td>{r.channels === null ? '' : r.channels === 1 ? 'mono' : 'stereo'}{r.channelIndex === null ? '' : `, ch ${r.channelIndex + 1}`}</td>
@@ -58,17 +60,15 @@ function stateWord(r: RecordingView, job: JobView | null): string {
   return r.listened ? 'ready' : job?.kind === 'recording.listen' && job.state === 'running' ? `listening ${formatPercent(job.progress)}` : 'ready, not heard yet';
 }
 
-const PLACE_WORDS: Readonly<Record<InPlaceState, (path: string) => string>> = {
-  there: (path) => `In place: ${path}`,
-  missing: (path) => `Not there any more: ${path}. It is silent until it is found.`,
-  touched: (path) => `Its time stamp changed: ${path}. It is being compared.`,
-  changed: (path) => `Changed since it was taken in: ${path}. It is silent here.`,
+const PLACE_WORDS: Readonly<Record<Exclude<InPlaceState, 'there'>, { readonly state: string; readonly note: string }>> = {
+  missing: { state: 'missing', note: 'Not there any more' },
+  touched: { state: 'comparing', note: 'Has a new time stamp' },
+  changed: { state: 'changed', note: 'Changed since it was taken in' },
 };
 
 /** What was done to it, in words; what is odd about it stands among the findings. */
 function notesOf(r: RecordingView, sessionRateHz: number | null): string[] {
   const notes: string[] = [];
-  if (r.inPlace) notes.push(PLACE_WORDS[r.inPlace.state](r.inPlace.path));
   if (r.sampleRateHz !== null && sessionRateHz !== null && r.sampleRateHz !== sessionRateHz) notes.push(r.convertedToHz ? `Converted to ${formatRate(r.convertedToHz)} kHz for the session; the original is kept.` : `Will be converted to ${formatRate(sessionRateHz)} kHz.`);
   return notes;
 }
