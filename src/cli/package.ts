@@ -137,7 +137,7 @@ async function build(delivery: Delivery, style: HouseStyle, work: string): Promi
   const { built, checks: verified } = await runTask(
     'package',
     {
-      plan: planned.value, session, sourcePaths, played: null, outDir: work, version: VERSION,
+      plan: planned.value, session, sourcePaths, noteSources: {}, playedMap: session.map, played: null, outDir: work, version: VERSION,
       note: {
         day: new Date().toISOString().slice(0, 10), number: 1, checks, refused: delivery.refused, converted,
         conformed: null, holdsPlayed: false,

@@ -1,7 +1,7 @@
 export { faultText } from './fault-text';
 export { FAULT_CODES, type FaultCode, type Fault } from './faults';
 export { editRequestSchema, type EditRequest, newSessionSchema, type NewSession, detectRequestSchema, dismissRequestSchema, type DismissRequest, type DetectRequest, AUDITION_TRACKS, auditionRequestSchema, type AuditionRequest, handoverRequestSchema, type HandoverRequest, type PackageContents, checkpointRequestSchema, returnRequestSchema, cleanRequestSchema, type CleanRequest, copyRequestSchema, findRequestSchema, inPlaceRequestSchema } from './requests';
-export { type AuditionView, type CheckpointView, type ConformedTrackView, type ConformView, type DismissalView, type FolderView, type HandoverView, type HistoryView, type InPlaceState, type JobKind, type JobView, type RecordingView, type ReturnView, type SessionListItem, type SessionView, type SpaceView, type TempoResultView } from './views';
+export { type AuditionView, type CheckpointView, type ConformedTrackView, type ConformView, type DismissalView, type FolderView, type HandoverView, type HistoryView, type InPlaceState, type JobKind, type JobView, type NotesView, type RecordingView, type ReturnView, type SessionListItem, type SessionView, type SpaceView, type TempoResultView } from './views';
 export { houseStyleSchema, parseHouseStyle } from './house-style';
 export { VERSION } from './version';
 export { mapFileSchema } from './map-file';

@@ -1,11 +1,24 @@
 import type { ArrivalFacts } from '@/core/analysis';
 import type { SoundMetadata, SoundWarning } from '@/core/audio';
 import type { Relations } from '@/core/findings';
+import type { NoteFacts, SongMapFile } from '@/core/time';
 import type { EditSummary, SessionState } from '@/core/session';
 import type { Fault } from './faults';
 
 /** How a file used in place is now: as it was; not where it was; of the same size with another time stamp, so perhaps another; of another size. */
 export type InPlaceState = 'there' | 'missing' | 'touched' | 'changed';
+
+/** A MIDI file as the page sees it. */
+export interface NotesView {
+  /** Seconds and quarters of the file's own count, pitch, velocity; quarters are null where it counts in time. Of very many only the first. */
+  readonly notes: readonly { readonly seconds: number; readonly lengthSeconds: number; readonly quarters: number | null; readonly lengthQuarters: number | null; readonly pitch: number; readonly velocity: number }[];
+  /** Notes left out. */
+  readonly left: number;
+  /** Tempo and meters it brings; null = it says no tempo. */
+  readonly map: SongMapFile | null;
+  readonly tempoChanges: number;
+  readonly markers: readonly { readonly seconds: number; readonly text: string }[];
+}
 
 /** A recording as the page sees it. */
 export interface RecordingView {
@@ -25,6 +38,8 @@ export interface RecordingView {
   readonly lengthFrames: number | null;
   readonly facts: ArrivalFacts | null;
   readonly truePeakDbtp: number | null;
+  /** Of a track of notes; null for sound, and for a MIDI file that holds none. */
+  readonly notes: NoteFacts | null;
   /** What the file was: `wav`, `aiff`, `flac` …; null until it has arrived. */
   readonly container: string | null;
   /** Decoded from a codec that drops sound; its length is approximate. */

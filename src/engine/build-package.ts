@@ -1,11 +1,12 @@
 import { createHash } from 'node:crypto';
-import { mkdir, stat, writeFile } from 'node:fs/promises';
+import { mkdir, readFile, stat, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { ZipFile } from 'yazl';
 import { createWavWriter, readSoundBlocks, readSoundHeader } from '@/core/audio';
-import { BAG_DECLARATION, bagInfo, coverNote, type CoverNoteFacts, manifestText, markersCsv, type PackagePlan, type PlannedFile, projectMetadataXml, projectXml, tempoMidi, tracksCsv } from '@/core/delivery';
+import { BAG_DECLARATION, bagInfo, coverNote, type CoverNoteFacts, manifestText, markersCsv, notesMidi, type PackagePlan, type PlannedFile, projectMetadataXml, projectXml, tempoMidi, tracksCsv } from '@/core/delivery';
 import { placeBlocks, renderClick, shapeBlocks } from '@/core/render';
 import type { SessionState } from '@/core/session';
+import { type MidiNoteTrack, type MidiSong, readMidiSong, type SongMapFile } from '@/core/time';
 import type { ProgressSink } from '@/core/units';
 import { fileSink, fileSource } from './files';
 
@@ -15,6 +16,16 @@ export interface PackagePart {
   readonly session: SessionState;
   /** Track id → WAV at the session rate. */
   readonly sourcePaths: Readonly<Record<string, string>>;
+  /** Track id → MIDI file, and which of the note tracks in it. */
+  readonly noteSources: Readonly<Record<string, NoteSource>>;
+  /** Map of what was played; through it the moments of notes become bars. */
+  readonly playedMap: SongMapFile | null;
+}
+
+/** Notes of a file. */
+export interface NoteSource {
+  readonly path: string;
+  readonly index: number;
 }
 
 /** All that goes into a package. */
@@ -57,7 +68,14 @@ export async function buildPackage(input: PackageInput, progress?: ProgressSink)
     if (clipped > 0) clippedSamples[file.path] = clipped;
     progress?.((0.85 * (i + 1)) / sounds.length);
   }
+  const notes: [string, Uint8Array][] = [];
+  for (const part of parts)
+    for (const file of part.plan.notes) {
+      const { song, track } = await readNotes(part, file.trackId);
+      notes.push([file.path, notesMidi(part.plan, file, song, track, part.playedMap)]);
+    }
   const texts: [string, Uint8Array | string][] = [
+    ...notes,
     ...parts.flatMap(papers),
     ['data/session/cover-note.html', coverNote(plan, session, input.note)],
     ['data/session/session.dawproject', await zipOf({ 'project.xml': projectXml(plan, session, input.version), 'metadata.xml': projectMetadataXml(session) })],
@@ -71,6 +89,15 @@ export async function buildPackage(input: PackageInput, progress?: ProgressSink)
   await writeSmall(root, 'tagmanifest-sha256.txt', manifestText(tags));
   progress?.(0.9);
   return { root, files: written, clippedSamples };
+}
+
+/** The notes of a track as they came. Throws if they cannot be read any more. */
+export async function readNotes(part: PackagePart, trackId: string): Promise<{ readonly song: MidiSong; readonly track: MidiNoteTrack }> {
+  const source = part.noteSources[trackId];
+  const song = source ? readMidiSong(await readFile(source.path)) : null;
+  const track = song?.ok ? song.value.tracks[source?.index ?? 0] : undefined;
+  if (!song?.ok || !track) throw new Error(`the stored notes of ${trackId} cannot be read`);
+  return { song: song.value, track };
 }
 
 /** Lists and times of one part. */

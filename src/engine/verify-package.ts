@@ -5,14 +5,14 @@ import { fromBuffer, type Entry, type ZipFile } from 'yauzl';
 import { readSoundBlocks, readSoundHeader } from '@/core/audio';
 import { parseManifest, type PackagePlan, PLAYED_BASE, type PlannedFile } from '@/core/delivery';
 import { shapeBlocks } from '@/core/render';
-import { readMidi } from '@/core/time';
+import { type MidiNote, readMidi, readMidiSong } from '@/core/time';
 import type { ProgressSink } from '@/core/units';
-import type { PackageInput, PackagePart } from './build-package';
+import { type PackageInput, type PackagePart, readNotes } from './build-package';
 import { fileSource } from './files';
 
 /** One check of a finished package. */
 export interface PackageCheck {
-  readonly code: 'bag' | 'complete' | 'unchanged' | 'audio-shape' | 'audio-content' | 'tempo' | 'track-list' | 'project';
+  readonly code: 'bag' | 'complete' | 'unchanged' | 'audio-shape' | 'audio-content' | 'tempo' | 'notes' | 'track-list' | 'project';
   readonly pass: boolean;
   readonly title: string;
   readonly figure: string;
@@ -81,10 +81,35 @@ async function verifyPart(root: string, { base, files, of, content, expected }: 
     const different = await differentAudio(root, expected.plan, expected.sourcePaths, progress);
     add('audio-content', different.length === 0, content ?? 'Every sample is what came in, only moved', different.length === 0 ? `${expected.plan.files.filter((f) => f.trackId !== null).length} recordings compared` : different.slice(0, 3).join(', '));
   }
+  const notes = files.filter((p) => p.startsWith(`${base}notes/`));
+  if (notes.length > 0) add('notes', ...(await checkNotes(root, notes, expected)));
   const tempo = checkTempo(await read('tempo-and-markers.mid'), timing);
   if (tempo) add('tempo', tempo.pass, 'Tempo map, meters and bar lines read back', tempo.figure);
   add('track-list', ...checkTrackList(await read('tracks.csv'), files));
   return checks;
+}
+
+/** Reads the files of notes back; with what they were made from, note by note. */
+async function checkNotes(root: string, paths: readonly string[], expected: PackagePart | null): Promise<[boolean, string, string]> {
+  const odd: string[] = [];
+  let count = 0;
+  for (const path of paths) {
+    const song = readMidiSong(await readFile(join(root, path)));
+    const found = song.ok ? song.value.tracks.flatMap((t) => t.notes) : [];
+    count += found.length;
+    const planned = expected?.plan.notes.find((n) => n.path === path);
+    const wanted = expected && planned ? (await readNotes(expected, planned.trackId)).track.notes : found;
+    if (found.length === 0 || !sameNotes(found, wanted)) odd.push(path);
+  }
+  return [odd.length === 0, expected ? 'Every note is there, at its level and pitch' : 'The notes can be read', odd.length === 0 ? `${count} notes` : odd.slice(0, 3).join(', ')];
+}
+
+/** The same notes, wherever they were moved: within one tick two may have changed places. */
+function sameNotes(a: readonly MidiNote[], b: readonly MidiNote[]): boolean {
+  const key = (n: MidiNote): number => (n.channel << 14) | (n.pitch << 7) | n.velocity;
+  const left = a.map(key).sort((x, y) => x - y);
+  const right = b.map(key).sort((x, y) => x - y);
+  return left.length === right.length && left.every((k, i) => k === right[i]);
 }
 
 function checkTrackList(bytes: Buffer | null, present: readonly string[]): [boolean, string, string] {

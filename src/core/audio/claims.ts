@@ -1,7 +1,7 @@
 import { roundTo } from '../units';
 
 /** Where in a file a claim stands. */
-export type ClaimSource = 'loop-info' | 'id3' | 'id3-tempo-codes' | 'bext' | 'info' | 'ixml' | 'aiff-text' | 'tag' | 'mp4';
+export type ClaimSource = 'loop-info' | 'id3' | 'id3-tempo-codes' | 'bext' | 'info' | 'ixml' | 'aiff-text' | 'tag' | 'mp4' | 'midi';
 
 /** A tempo that a file claims; often a wrong default of the recorder. */
 export interface TempoClaim {

@@ -1,6 +1,6 @@
 import { percentile } from '../dsp';
 import type { Family } from '../naming';
-import { type BarRange, CONFORM_METHODS, type ConformSettings, type SessionState, type Track, tracksInOrder } from '../session';
+import { type BarRange, CONFORM_METHODS, type ConformSettings, type SessionState, type Track, soundTracks } from '../session';
 import { createSongMap, type SongMap, songMapToFile } from '../time';
 import { type ConformGroup, planGroups, sourceKeys } from './groups';
 import { steadyMap, type Warp, warpBetween } from './warp';
@@ -27,18 +27,18 @@ export function planConform(session: SessionState, settings: ConformWish): Confo
 }
 
 function groupsOf(session: SessionState, treatments: ConformSettings['treatments']): ConformGroup[] {
-  const tracks = tracksInOrder(session);
+  const tracks = soundTracks(session);
   const keys = sourceKeys(tracks);
   return planGroups(tracks.map((t, i) => ({ id: t.id, family: t.family, part: t.part, sourceKey: keys[i] ?? null, sampleRateHz: session.sampleRateHz ?? 48_000, treatment: treatments[t.id] ?? null })));
 }
 
 const isSteady = ({ keep = [] }: ConformWish): boolean => keep.length === 0;
 
-/** The session as it stands after conforming: its map, its pulses; recordings begin at the common zero. Unchanged when there is no plan. */
+/** The session as it stands after conforming: its map, its pulses; recordings begin at the common zero (notes follow through the map as played). Unchanged when there is no plan. */
 export function asConformed(session: SessionState): SessionState {
   const plan = session.conform ? planConform(session, session.conform) : null;
   if (!plan || !session.conform || !session.mapFacts) return session;
-  const nodes = Object.fromEntries(Object.entries(session.nodes).map(([id, node]) => [id, node.kind === 'track' && node.startFrames !== 0 ? { ...node, startFrames: 0 } : node]));
+  const nodes = Object.fromEntries(Object.entries(session.nodes).map(([id, node]) => [id, node.kind === 'track' && node.tiedTo === null && node.startFrames !== 0 ? { ...node, startFrames: 0 } : node]));
   return {
     ...session, nodes,
     map: songMapToFile(plan.conformed),

@@ -36,6 +36,7 @@ export function coverNote(plan: PackagePlan, session: SessionState, facts: Cover
       const routing = f.trackId === null ? { folder: '', bus: '' } : routingOf(session, f.trackId);
       return `<tr><td>${xmlText(f.name)}</td><td><code>${xmlText(f.path.replace(/^data\//, ''))}</code></td><td>${xmlText(routing.folder)}</td><td>${xmlText(routing.bus)}</td><td>${f.channels === 1 ? 'mono' : 'stereo'}</td><td>${isTrack(track) ? `<code>${xmlText(track.receivedName)}</code>` : 'made here'}</td></tr>`;
     })
+    .concat(plan.notes.map((f) => { const { folder, bus } = routingOf(session, f.trackId); const track = session.nodes[f.trackId]; return `<tr><td>${xmlText(f.name)}</td><td><code>${xmlText(f.path.replace(/^data\//, ''))}</code></td><td>${xmlText(folder)}</td><td>${xmlText(bus)}</td><td>notes</td><td>${isTrack(track) ? `<code>${xmlText(track.receivedName)}</code>` : ''}</td></tr>`; }))
     .join('\n');
   const tempo = session.map === null ? 'No tempo map.' : session.mapFacts?.steady && session.mapFacts.bpm !== null ? `Steady at ${session.mapFacts.bpm.toFixed(2)} pulses a minute.` : 'The tempo moves; the map follows the players pulse by pulse.';
   const doubts = facts.checks.filter((c) => c.state !== 'good').map((c) => `<b>${xmlText(c.title)}</b>: ${xmlText(c.detail)}`);

@@ -10,7 +10,7 @@ function cell(value: string | number | boolean): string {
 
 const table = (rows: readonly (readonly (string | number | boolean)[])[]): string => rows.map((r) => `${r.map(cell).join(',')}\r\n`).join('');
 
-/** The track list: order, name, file, source, routing, colour, level, pan, mute, channels, offset and polarity against what was received, the side a mono file was made from. */
+/** The track list: order, name, file, source, routing, colour, level, pan, mute, channels, offset and polarity against what was received, the side a mono file was made from. Files of notes stand last, with no channels. */
 export function tracksCsv(plan: PackagePlan, session: SessionState): string {
   const head = ['order', 'name', 'file', 'sourceFile', 'folder', 'bus', 'family', 'colour', 'gainDb', 'pan', 'mute', 'channels', 'offsetFrames', 'offsetSeconds', 'polarity', 'monoFrom'];
   const rows = plan.files.flatMap((file, i) => {
@@ -19,7 +19,13 @@ export function tracksCsv(plan: PackagePlan, session: SessionState): string {
     const { folder, bus } = routingOf(session, track.id);
     return [[i + 1, track.name, file.path, track.receivedName, folder, bus, track.family, track.color ?? '', track.gainDb, track.pan, track.muted, file.channels, file.startFrames, roundTo(file.startFrames / plan.sampleRateHz, 9), file.inverted ? 'turned over' : 'as received', track.monoFrom ?? '']];
   });
-  return table([head, ...rows]);
+  const notes = plan.notes.flatMap((file, i) => {
+    const track = session.nodes[file.trackId];
+    if (!isTrack(track)) return [];
+    const { folder, bus } = routingOf(session, track.id);
+    return [[rows.length + i + 1, track.name, file.path, track.receivedName, folder, bus, track.family, track.color ?? '', track.gainDb, track.pan, track.muted, 0, '', '', '', '']];
+  });
+  return table([head, ...rows, ...notes]);
 }
 
 /** Named places: sample, seconds, bar. */

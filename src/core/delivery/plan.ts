@@ -1,5 +1,5 @@
 import type { Shape } from '../render';
-import { isTrack, pathOf, tracksInOrder, type SessionState, type Track } from '../session';
+import { isTrack, noteTracks, pathOf, soundTracks, type SessionState, type Track } from '../session';
 import { fileNameFor, type HouseStyle } from '../style';
 import { createSongMap, pulseQuarters, type SongMap } from '../time';
 import { err, ok, type Result } from '../units';
@@ -24,6 +24,18 @@ export interface PlannedFile extends Shape {
   readonly startFrames: number;
 }
 
+/** One file of notes. */
+export interface PlannedNotes {
+  /** From the package's root, `/` between. */
+  readonly path: string;
+  readonly trackId: string;
+  /** Name in the session. */
+  readonly name: string;
+  readonly tiedTo: 'bars' | 'time';
+  /** Where the notes' own zero lies against the common zero, frames; of no meaning for those tied to bars. */
+  readonly startFrames: number;
+}
+
 /** Everything a package will hold, before anything is written. Times count from package time 0 = tick 0 = a bar line. */
 export interface PackagePlan {
   readonly folderName: string;
@@ -38,6 +50,10 @@ export interface PackagePlan {
   /** Whole bars before the first downbeat; 0 without a map. */
   readonly leadInBars: number;
   readonly files: readonly PlannedFile[];
+  /** Files of notes; they take no part in the common length. */
+  readonly notes: readonly PlannedNotes[];
+  /** Quarters before the first downbeat. */
+  readonly leadInQuarters: number;
   /** Tempo anchors; empty without a map. */
   readonly anchors: readonly { readonly quarters: number; readonly seconds: number }[];
   readonly meters: readonly { readonly quarters: number; readonly numerator: number; readonly denominator: number }[];
@@ -67,7 +83,7 @@ const ANCHOR_QUARTERS = 16;
  * lies before it; the silence is put before all files alike. Nothing is cut.
  */
 export function planPackage(session: SessionState, sources: readonly PackageSource[], style: HouseStyle, folderName: string, base: string = MAIN_BASE): Result<PackagePlan, PlanFault> {
-  const tracks = tracksInOrder(session);
+  const tracks = soundTracks(session);
   const byId = new Map(sources.map((s) => [s.trackId, s]));
   if (tracks.length === 0) return err({ code: 'delivery.no_tracks' });
   const missing = tracks.filter((t) => !byId.has(t.id));
@@ -87,7 +103,8 @@ export function planPackage(session: SessionState, sources: readonly PackageSour
     padFrames: time.padFrames,
     lengthFrames,
     leadInBars: time.leadInBars,
-    files: planFiles(session, tracks, byId, style, { padFrames: time.padFrames, click: map !== null, base }),
+    leadInQuarters: map ? leadQuarters(map, time.leadInBars) : 0,
+    ...planFiles(session, tracks, byId, style, { padFrames: time.padFrames, click: map !== null, base }),
     ...(map ? planTime(map, time, rate, lengthFrames) : { anchors: [], meters: [], markers: [], beats: [] }),
   });
 }
@@ -100,10 +117,15 @@ function packageTime(map: SongMap, rate: number, wantedBars: number, beforeFrame
   return { padFrames: Math.max(0, Math.round((leadInBars * bar - firstDownbeat) * rate)), leadInBars };
 }
 
+function leadQuarters(map: SongMap, bars: number): number {
+  const { numerator, denominator } = map.meters.meterAt(1);
+  return (bars * numerator * 4) / denominator;
+}
+
 function planTime(map: SongMap, time: { padFrames: number; leadInBars: number }, rate: number, lengthFrames: number): Pick<PackagePlan, 'anchors' | 'meters' | 'markers' | 'beats'> {
   const { tempo, meters } = map;
   const first = meters.meterAt(1);
-  const lead = (time.leadInBars * first.numerator * 4) / first.denominator;
+  const lead = leadQuarters(map, time.leadInBars);
   const pad = time.padFrames / rate;
   const lengthSeconds = lengthFrames / rate;
   const secondsOf = (q: number): number => tempo.toSeconds(q) + pad;
@@ -135,15 +157,20 @@ function planTime(map: SongMap, time: { padFrames: number; leadInBars: number },
   };
 }
 
-function planFiles(session: SessionState, tracks: readonly Track[], sources: ReadonlyMap<string, PackageSource>, style: HouseStyle, options: { padFrames: number; click: boolean; base: string }): PlannedFile[] {
+/** Gives out names, each once. */
+function uniqueNames(): (stem: string) => string {
   const taken = new Set<string>();
-  const unique = (stem: string): string => {
+  return (stem) => {
     let name = stem;
     // Names differing in case only are one file on some systems.
     for (let n = 2; taken.has(name.toLowerCase()); n++) name = `${stem}_${n}`;
     taken.add(name.toLowerCase());
     return name;
   };
+}
+
+function planFiles(session: SessionState, tracks: readonly Track[], sources: ReadonlyMap<string, PackageSource>, style: HouseStyle, options: { padFrames: number; click: boolean; base: string }): Pick<PackagePlan, 'files' | 'notes'> {
+  const unique = uniqueNames();
   const digits = Math.max(2, String(tracks.length).length);
   let order = 0;
   const files = tracks.map((t): PlannedFile => {
@@ -153,7 +180,9 @@ function planFiles(session: SessionState, tracks: readonly Track[], sources: Rea
     return { path: `${options.base}${reference ? 'reference' : 'audio'}/${name}.wav`, trackId: t.id, name: t.name, channels: t.monoFrom === null ? (sources.get(t.id) as PackageSource).channels : 1, startFrames: options.padFrames + t.startFrames, inverted: t.inverted, fromChannel: t.monoFrom === null ? null : t.monoFrom === 'left' ? 0 : 1 };
   });
   if (options.click) files.push({ path: `${options.base}reference/Click_with-count-in.wav`, trackId: null, name: 'Click with count-in', channels: 1, startFrames: 0, inverted: false, fromChannel: null });
-  return files;
+  const uniqueNotes = uniqueNames();
+  const notes = noteTracks(session).map((t): PlannedNotes => ({ path: `${options.base}notes/${uniqueNotes(fileNameFor(style, t))}.mid`, trackId: t.id, name: t.name, tiedTo: t.tiedTo ?? 'time', startFrames: t.startFrames }));
+  return { files, notes };
 }
 
 /** Folder path and bus name of a track, for lists. */

@@ -29,6 +29,8 @@ export interface TrackFields {
   readonly inverted: boolean;
   /** The side of a stereo file that stands for both, which makes it mono; null = as it is. */
   readonly monoFrom: 'left' | 'right' | null;
+  /** For notes: whether they keep their bars or their moments; null = a sound. */
+  readonly tiedTo: 'bars' | 'time' | null;
   /** How sure family and name are, 0–1; 1 once a person said so. */
   readonly confidence: number;
   readonly evidence: readonly Evidence[];
@@ -37,12 +39,12 @@ export interface TrackFields {
 }
 
 /** Names of all fields that `track.change` may set. */
-export const TRACK_FIELDS = ['name', 'family', 'part', 'role', 'position', 'side', 'number', 'color', 'busId', 'gainDb', 'pan', 'muted', 'startFrames', 'inverted', 'monoFrom', 'confidence', 'evidence', 'byHand'] as const satisfies readonly (keyof TrackFields)[];
+export const TRACK_FIELDS = ['name', 'family', 'part', 'role', 'position', 'side', 'number', 'color', 'busId', 'gainDb', 'pan', 'muted', 'startFrames', 'inverted', 'monoFrom', 'tiedTo', 'confidence', 'evidence', 'byHand'] as const satisfies readonly (keyof TrackFields)[];
 
 /** What tracks were before these fields were known: logs written then read as if it had stood there. */
-export const LATER_TRACK_FIELDS = { inverted: false, monoFrom: null } as const satisfies Partial<TrackFields>;
+export const LATER_TRACK_FIELDS = { inverted: false, monoFrom: null, tiedTo: null } as const satisfies Partial<TrackFields>;
 
-/** One recording in its place. */
+/** One recording, or the notes of a file, in its place. */
 export interface Track extends TrackFields {
   readonly kind: 'track';
   readonly id: string;

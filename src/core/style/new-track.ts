@@ -1,14 +1,13 @@
-import type { ArrivalFacts } from '../analysis';
 import { stripExtension, toSafeText } from '../naming';
 import type { Track } from '../session';
 import type { HouseStyle } from './house-style';
 
-/** The track a recording becomes when it arrives: named as received, coloured as unknown, at the common zero. Its id is the recording's. */
-export function newTrack(recordingId: string, receivedName: string, facts: Pick<ArrivalFacts, 'dualMono'>, style: HouseStyle): Track {
+/** The track a recording, or a track of notes, becomes when it arrives: named as received, coloured as unknown, at the common zero. Its id is the recording's. */
+export function newTrack(recordingId: string, receivedName: string, content: { readonly dualMono?: boolean; readonly tiedTo?: Track['tiedTo'] }, style: HouseStyle): Track {
   const name = toSafeText(stripExtension(receivedName.split(/[\\/]/).at(-1) ?? ''), 120) || 'Unnamed';
   return {
     kind: 'track', id: recordingId, recordingId, receivedName, startFrames: 0, name, family: 'unknown', part: null, role: null, position: null, side: null, number: null,
-    color: style.colors.unknown, busId: null, gainDb: 0, pan: 0, muted: false, inverted: false, monoFrom: null, confidence: 0, byHand: [],
-    evidence: facts.dualMono ? [{ kind: 'sound', text: 'left = right', means: 'a stereo file that is really mono' }] : [],
+    color: style.colors.unknown, busId: null, gainDb: 0, pan: 0, muted: false, inverted: false, monoFrom: null, tiedTo: content.tiedTo ?? null, confidence: 0, byHand: [],
+    evidence: content.dualMono ? [{ kind: 'sound', text: 'left = right', means: 'a stereo file that is really mono' }] : [],
   };
 }

@@ -34,7 +34,7 @@ const POSITION_ORDER = ['in', 'out', 'sub', 'trigger', 'top', 'bottom', 'side', 
 export function proposeSort(session: SessionState, style: HouseStyle): SortProposal {
   const tracks = tracksInOrder(session);
   const readings = readNames(tracks.map((t) => t.receivedName));
-  const doubles = numberDoubles(readings.map((r) => displayName(r) ?? fallbackName(r.input)));
+  const doubles = numberDoubles(readings.map((r, i) => `${displayName(r) ?? fallbackName(r.input)}${tracks[i]?.tiedTo ? ' Notes' : ''}`));
   const drafts = tracks.map((track, i) => {
     const reading = readings[i] as (typeof readings)[number];
     const kept = (field: keyof TrackFields): boolean => track.byHand.includes(field);

@@ -1,5 +1,5 @@
 import type { Edit, SessionState } from '../session';
-import { songMapToFile } from '../time';
+import { createSongMap, pulseQuarters, type SongMapFile, songMapToFile } from '../time';
 import { readingToMap } from './adjust';
 import type { TempoReading } from './reading';
 
@@ -9,6 +9,21 @@ export const acceptEdit = (reading: TempoReading, foundBy: string | null): Edit 
   map: songMapToFile(readingToMap(reading)),
   facts: { steady: reading.steady, bpm: reading.bpm, foundBy, pulses: reading.beats.map((seconds, i) => ({ seconds, confidence: reading.confidence[i] ?? 0 })) },
 });
+
+const MOST_BARS = 20_000;
+
+/** The edit that makes a map from elsewhere (a MIDI file) the session's, with pulses to its end; they are given, not measured. */
+export function mapEdit(file: SongMapFile, endSeconds: number): Edit {
+  const { tempo, meters } = createSongMap(file.points, file.meters);
+  const pulses: { seconds: number; confidence: number }[] = [];
+  const end = Math.max(endSeconds, tempo.toSeconds(meters.barToQuarters(2)));
+  for (let bar = 1; bar < MOST_BARS && tempo.toSeconds(meters.barToQuarters(bar)) <= end; bar++)
+    for (let q = meters.barToQuarters(bar); q < meters.barToQuarters(bar + 1) - 1e-6; q += pulseQuarters(meters.meterAt(bar))) if (tempo.toSeconds(q) <= end) pulses.push({ seconds: tempo.toSeconds(q), confidence: 1 });
+  const gaps = pulses.slice(1).map((p, i) => p.seconds - (pulses[i] as { seconds: number }).seconds);
+  const [shortest, longest] = [Math.min(...gaps), Math.max(...gaps)];
+  const steady = longest - shortest < 1e-5;
+  return { kind: 'map.replace', map: file, facts: { steady, bpm: steady ? 60 / shortest : null, foundBy: null, pulses } };
+}
 
 /** The accepted map as a reading again, so that it can be corrected further; timekeepers and alternatives are those of `found`. Null without a map. */
 export function acceptedReading(session: SessionState, found: TempoReading | null): TempoReading | null {

@@ -1,4 +1,5 @@
 import { asciiText, err, ok, utf8Bytes, utf8Text, type Result } from '../units';
+import { midiChunks, type MidiEvent, walkMidiTrack } from './midi-events';
 
 /** What a tempo file is to hold; ticks count from the file's start. */
 export interface MidiPlan {
@@ -12,6 +13,14 @@ export interface MidiPlan {
   readonly meters: readonly { readonly quarters: number; readonly numerator: number; readonly denominator: number }[];
   /** Named places. */
   readonly markers: readonly { readonly quarters: number; readonly text: string }[];
+  /** Tracks after the one of tempo and meters. */
+  readonly tracks?: readonly MidiTrackPlan[];
+}
+
+/** A track of a file to be written: its name, and events that are not about tempo, meter or name. */
+export interface MidiTrackPlan {
+  readonly name: string;
+  readonly events: readonly (Pick<MidiEvent, 'tick' | 'status' | 'meta' | 'body'>)[];
 }
 
 /** What a Standard MIDI File says about time. */
@@ -25,7 +34,7 @@ export interface MidiRead {
 }
 
 /**
- * A format 1 file with one track of tempo, meters and markers.
+ * A format 1 file: one track of tempo, meters and markers, then the others.
  * Tempo events aim from the realised, not the wanted, time, so that no error adds up: every anchor is met within
  * Δticks/(2·ppq) µs. Source: MMA RP-001 v1.0; error feedback own, measured 0.5 µs over 2000 quarters.
  * Throws RangeError for anchors off the tick grid or tempi outside 1…16777215 µs.
@@ -54,23 +63,42 @@ export function writeMidi(plan: MidiPlan): Uint8Array {
   }
   for (const m of plan.markers) events.push({ tick: tickOf(m.quarters), order: 3, bytes: meta(0x06, utf8Bytes(m.text)) });
   events.sort((a, b) => a.tick - b.tick || a.order - b.order);
+  const end = plan.anchors.at(-1);
+  const chunks = [trackChunk(events, end ? tickOf(end.quarters) : 0)];
+  for (const { name, events: own } of plan.tracks ?? []) {
+    // The order within a tick stays: a note that ends where the next begins has to end first.
+    const lines = [...own].sort((a, b) => a.tick - b.tick).map((e) => ({ tick: e.tick, bytes: e.meta !== null ? meta(e.meta, e.body) : e.status === 0xf0 || e.status === 0xf7 ? [e.status].concat(variableLength(e.body.length), [...e.body]) : [e.status, ...e.body] }));
+    chunks.push(trackChunk([{ tick: 0, bytes: meta(0x03, utf8Bytes(name)) }, ...lines], 0));
+  }
+  const head = Uint8Array.from([0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 1, chunks.length >> 8, chunks.length & 255, plan.ppq >> 8, plan.ppq & 255]); // MThd, format 1
+  return joinBytes([head, ...chunks]);
+}
 
+/** A whole MTrk; it ends with its last event, not before `endTick`. */
+function trackChunk(events: readonly { readonly tick: number; readonly bytes: Iterable<number> }[], endTick: number): Uint8Array {
   const track: number[] = [];
   let last = 0;
   for (const e of events) {
-    track.push(...variableLength(e.tick - last), ...e.bytes);
+    track.push(...variableLength(e.tick - last));
+    // Not spread: an exclusive event may be longer than a call can have arguments.
+    for (const byte of e.bytes) track.push(byte);
     last = e.tick;
   }
-  const end = plan.anchors.at(-1);
-  track.push(...variableLength(Math.max(0, (end ? tickOf(end.quarters) : 0) - last)), 0xff, 0x2f, 0x00);
-  return Uint8Array.from([
-    ...[0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 1, 0, 1, plan.ppq >> 8, plan.ppq & 255], // MThd, format 1, one track
-    ...[0x4d, 0x54, 0x72, 0x6b, (track.length >>> 24) & 255, (track.length >> 16) & 255, (track.length >> 8) & 255, track.length & 255],
-    ...track,
-  ]);
+  track.push(...variableLength(Math.max(0, endTick - last)), 0xff, 0x2f, 0x00);
+  return joinBytes([Uint8Array.from([0x4d, 0x54, 0x72, 0x6b, (track.length >>> 24) & 255, (track.length >> 16) & 255, (track.length >> 8) & 255, track.length & 255]), Uint8Array.from(track)]);
 }
 
-const meta = (type: number, body: ArrayLike<number>): number[] => [0xff, type, ...variableLength(body.length), ...Array.from(body)];
+function joinBytes(parts: readonly Uint8Array[]): Uint8Array {
+  const out = new Uint8Array(parts.reduce((n, p) => n + p.length, 0));
+  let at = 0;
+  for (const p of parts) {
+    out.set(p, at);
+    at += p.length;
+  }
+  return out;
+}
+
+const meta = (type: number, body: ArrayLike<number>): number[] => [0xff, type].concat(variableLength(body.length), Array.from(body));
 
 function variableLength(value: number): number[] {
   const out = [value & 127];
@@ -84,21 +112,23 @@ export type MidiFault = { readonly code: 'midi.not_midi' | 'midi.broken' | 'midi
 /** Reads tempo, meters and markers of all tracks; unknown chunks are skipped, running status understood. */
 export function readMidi(bytes: Uint8Array): Result<MidiRead, MidiFault> {
   if (bytes.length < 14 || asciiText(bytes.subarray(0, 4)) !== 'MThd') return err({ code: 'midi.not_midi' });
-  const v = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  const ppq = v.getUint16(12);
+  const chunks = midiChunks(bytes);
+  const { division: ppq } = chunks;
   if (ppq & 0x8000 || ppq === 0) return err({ code: 'midi.no_quarters' });
   const found = { tempos: [] as { tick: number; microsecondsPerQuarter: number }[], meters: [] as { tick: number; numerator: number; denominator: number }[], markers: [] as { tick: number; text: string }[] };
-  for (let at = 8 + v.getUint32(4); at + 8 <= bytes.length; ) {
-    const length = v.getUint32(at + 4);
-    if (asciiText(bytes.subarray(at, at + 4)) === 'MTrk' && !readTrack(bytes.subarray(at + 8, at + 8 + length), found)) return err({ code: 'midi.broken' });
-    at += 8 + length;
-  }
+  for (const track of chunks.tracks)
+    if (!walkMidiTrack(track, ({ tick, meta, body }) => {
+      if (meta === 0x51 && body.length >= 3) found.tempos.push({ tick, microsecondsPerQuarter: ((body[0] as number) << 16) | ((body[1] as number) << 8) | (body[2] as number) });
+      if (meta === 0x58 && body.length >= 2) found.meters.push({ tick, numerator: body[0] as number, denominator: 2 ** (body[1] as number) });
+      if (meta === 0x06) found.markers.push({ tick, text: utf8Text(body) });
+    })) return err({ code: 'midi.broken' });
   const byTick = (a: { tick: number }, b: { tick: number }): number => a.tick - b.tick;
   const tempos = found.tempos.sort(byTick);
   return ok({ ppq, tempos, meters: found.meters.sort(byTick), markers: found.markers.sort(byTick), toSeconds: (tick) => secondsAt(tempos, ppq, tick) });
 }
 
-function secondsAt(tempos: readonly { tick: number; microsecondsPerQuarter: number }[], ppq: number, tick: number): number {
+/** Exact moment of a tick under tempo events in order. */
+export function secondsAt(tempos: readonly { tick: number; microsecondsPerQuarter: number }[], ppq: number, tick: number): number {
   let sum = 0; // ticks × µs: whole numbers below 2^53 for ten hours at 960
   let from = 0;
   let tempo = 500_000; // the standard's default before the first tempo event
@@ -111,43 +141,3 @@ function secondsAt(tempos: readonly { tick: number; microsecondsPerQuarter: numb
   return (sum + (tick - from) * tempo) / ppq / 1e6;
 }
 
-function readTrack(
-  b: Uint8Array,
-  out: { tempos: { tick: number; microsecondsPerQuarter: number }[]; meters: { tick: number; numerator: number; denominator: number }[]; markers: { tick: number; text: string }[] },
-): boolean {
-  let at = 0;
-  let tick = 0;
-  let status = 0;
-  const variable = (): number => {
-    let value = 0;
-    for (let n = 0; n < 4; n++) {
-      const byte = b[at++];
-      if (byte === undefined) return NaN;
-      value = value * 128 + (byte & 127);
-      if (byte < 128) return value;
-    }
-    return NaN;
-  };
-  while (at < b.length) {
-    tick += variable();
-    if (Number.isNaN(tick)) return false;
-    if ((b[at] ?? 0) >= 128) status = b[at++] as number;
-    if (status === 0xff) {
-      const type = b[at++] as number;
-      const length = variable();
-      if (Number.isNaN(length) || at + length > b.length) return false;
-      const body = b.subarray(at, at + length);
-      at += length;
-      if (type === 0x2f) return true;
-      if (type === 0x51 && length >= 3) out.tempos.push({ tick, microsecondsPerQuarter: ((body[0] as number) << 16) | ((body[1] as number) << 8) | (body[2] as number) });
-      if (type === 0x58 && length >= 2) out.meters.push({ tick, numerator: body[0] as number, denominator: 2 ** (body[1] as number) });
-      if (type === 0x06) out.markers.push({ tick, text: utf8Text(body) });
-    } else if (status === 0xf0 || status === 0xf7) {
-      const length = variable();
-      if (Number.isNaN(length)) return false;
-      at += length;
-    } else if (status >= 0x80) at += status >= 0xc0 && status < 0xe0 ? 1 : 2;
-    else return false;
-  }
-  return true;
-}

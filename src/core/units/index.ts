@@ -4,4 +4,4 @@ export { type ByteSink, type ByteSource, bytesSource } from './bytes';
 export { dbToGain, gainToDb, roundTo } from './levels';
 export { type Growing, growing } from './growing';
 export { createRandom, type Random } from './random';
-export { asciiBytes, asciiText, utf8Bytes, utf8Text } from './text';
+export { asciiBytes, asciiText, plainText, utf8Bytes, utf8Text } from './text';

@@ -26,6 +26,12 @@ export function utf8Bytes(text: string): Uint8Array {
   return Uint8Array.from(out);
 }
 
+/** Text whose encoding nobody says: UTF-8 where it is well-formed, else a character a byte. */
+export function plainText(bytes: Uint8Array): string {
+  const text = utf8Text(bytes);
+  return text.includes('\ufffd') ? asciiText(bytes) : text;
+}
+
 /** Text of UTF-8 bytes; malformed sequences become U+FFFD. */
 export function utf8Text(bytes: Uint8Array): string {
   let text = '';

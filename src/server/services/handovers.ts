@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import type { PackageContents } from '@/contracts';
 import { asConformed } from '@/core/conform';
 import { packageBytes, planPackage } from '@/core/delivery';
-import { type SessionState, tracksInOrder } from '@/core/session';
+import { type SessionState, soundTracks } from '@/core/session';
 import { DEFAULT_STYLE, packageFolderName } from '@/core/style';
 import { zipFolder } from '@/engine';
 import type { Transaction } from 'sequelize';
@@ -32,7 +32,7 @@ export async function startHandover(sessionId: string, { contents, folder: wishe
   return db().transaction(async (transaction) => {
     const loaded = await loadSession(sessionId, transaction, true);
     if (!loaded) throw new RequestFault({ code: 'session.not_found' });
-    if (tracksInOrder(loaded.session).length === 0) throw new RequestFault({ code: 'delivery.no_tracks' });
+    if (soundTracks(loaded.session).length === 0) throw new RequestFault({ code: 'delivery.no_tracks' });
     const pending = await RecordingModel.count({ where: { sessionId, state: ['waiting', 'arriving'] }, transaction });
     if (pending > 0) throw new RequestFault({ code: 'delivery.not_ready' });
     const recordings = await RecordingModel.findAll({ where: { sessionId }, transaction });
@@ -54,7 +54,7 @@ export async function startHandover(sessionId: string, { contents, folder: wishe
 /** Bytes the package would take; 0 while it cannot be planned. */
 function expectedBytes(session: SessionState, recordings: readonly RecordingModel[], conformed: ReadonlyMap<string, number>): number {
   const byId = new Map(recordings.map((r) => [r.id, r]));
-  const sources = tracksInOrder(session).flatMap((t) => {
+  const sources = soundTracks(session).flatMap((t) => {
     const r = byId.get(t.recordingId);
     const lengthFrames = conformed.get(t.id) ?? blobAtRate(r, session.sampleRateHz)?.lengthFrames;
     return r?.channels != null && lengthFrames !== undefined ? [{ trackId: t.id, channels: r.channels, lengthFrames }] : [];

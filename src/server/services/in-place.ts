@@ -93,7 +93,7 @@ export async function filesUnder(folder: string): Promise<readonly string[]> {
 }
 
 /** Takes files of allowed folders in without copying them; of a folder all that are called like recordings. Files the session uses already are left out. Returns how many were taken. */
-export async function useInPlace(sessionId: string, paths: readonly string[]): Promise<{ readonly taken: number; readonly known: number }> {
+export async function takeInPlace(sessionId: string, paths: readonly string[]): Promise<{ readonly taken: number; readonly known: number }> {
   db();
   const wanted: { readonly path: string; readonly name: string }[] = [];
   for (const asked of paths) {

@@ -2,7 +2,7 @@ export { createSession, deleteSession, listSessions, viewSession } from './sessi
 export { applyToSession, redoSession, undoSession, verifyReplay } from './editing';
 export { archiveRoom, cancelJob, receive, receivedName, receiveInto, serveUpload, settleUploads, uploadPath } from './uploads';
 export { dismissRecording, enqueueConversions, enqueueListening, retryRecording } from './recordings';
-export { readPeaks, readSound } from './listening';
+export { readNotes, readPeaks, readSound } from './listening';
 export { blobAtRate, enqueueConforming, isWanted, type RenderRequest, renderRequests, resumeConforming, startAudition, viewAudition } from './conform';
 export { startDetection } from './tempo';
 export { sessionEvents } from './events';
@@ -12,5 +12,5 @@ export { allowedFile, listFolders, writableFolder } from './folders';
 export { makeCheckpoint, previewReturn, removeCheckpoint, returnTo, viewHistory } from './history';
 export { cleanSession, sweepPackages, viewSpace } from './space';
 export { keepingBlobs, sweepBlobs } from './blobs';
-export { filesUnder, forgetPlace, keepInPlace, lookOf, pathsOf, type Place, placesOf, sessionPlaces, startCopyingIn, startFinding, useInPlace } from './in-place';
+export { filesUnder, forgetPlace, keepInPlace, lookOf, pathsOf, type Place, placesOf, sessionPlaces, startCopyingIn, startFinding, takeInPlace } from './in-place';
 export { dismissFindings, enqueueRelating, type RelationFacts } from './findings';

@@ -1,6 +1,8 @@
-import type { SoundPiece } from '@/contracts';
+import { readFile } from 'node:fs/promises';
+import type { NotesView, SoundPiece } from '@/contracts';
 import { readPeakLevel } from '@/core/analysis';
 import { littleEncoding, type SampleEncoding, type SoundHeader, soundHead, type SoundPart, takeChannel } from '@/core/audio';
+import { readMidiSong, songMapFromMidi, songMapToFile } from '@/core/time';
 import { ConformFileModel, db, isUuid, RecordingModel, SessionModel } from '../db';
 import { RequestFault } from '../http';
 import { blobStore, readRange } from '../storage';
@@ -16,12 +18,38 @@ async function find(recordingId: string): Promise<RecordingModel> {
 /** One level of a recording's waveform: u32 frames an entry, then min/max pairs of 16 bit; little-endian. */
 export async function readPeaks(recordingId: string, framesPerEntry: number): Promise<Uint8Array> {
   const row = await find(recordingId);
+  // Notes have no waveform: an empty one, so that nobody has to ask which rows have.
+  if (row.container === 'midi') return new Uint8Array(new Uint32Array([framesPerEntry]).buffer);
   if (!row.peaksSha256) throw new RequestFault({ code: 'request.not_found' });
   const level = readPeakLevel(await blobStore().get(row.peaksSha256), framesPerEntry);
   const bytes = new Uint8Array(4 + level.minMax.length * 2);
   new DataView(bytes.buffer).setUint32(0, level.framesPerEntry, true);
   bytes.set(new Uint8Array(level.minMax.buffer), 4);
   return bytes;
+}
+
+const MOST_NOTES = 20_000;
+
+/** The notes of a row, and what its file says of tempo and places. */
+export async function readNotes(recordingId: string): Promise<NotesView> {
+  const row = await find(recordingId);
+  const path = row.container === 'midi' && row.sha256 ? (await pathsOf([row.sha256])).get(row.sha256) : undefined;
+  const read = path === undefined ? null : readMidiSong(await readFile(path));
+  if (!read?.ok) throw new RequestFault({ code: 'request.not_found' });
+  const song = read.value;
+  const all = row.notes ? (song.tracks[row.channelIndex ?? 0]?.notes ?? []) : [];
+  const bars = (ticks: number): number | null => (song.ppq === null ? null : ticks / song.ppq);
+  const map = song.tempos.length > 0 && song.ppq !== null ? songMapFromMidi(await readFile(path as string)) : null;
+  return {
+    notes: all.slice(0, MOST_NOTES).map((n) => {
+      const seconds = song.toSeconds(n.tick);
+      return { seconds, lengthSeconds: song.toSeconds(n.tick + n.lengthTicks) - seconds, quarters: bars(n.tick), lengthQuarters: bars(n.lengthTicks), pitch: n.pitch, velocity: n.velocity };
+    }),
+    left: Math.max(0, all.length - MOST_NOTES),
+    map: map?.ok ? songMapToFile(map.value) : null,
+    tempoChanges: song.tempos.length,
+    markers: song.markers.map((m) => ({ seconds: song.toSeconds(m.tick), text: m.text })),
+  };
 }
 
 /** Where the sound of a recording at the session's rate lies, and how to decode it. */

@@ -1,5 +1,5 @@
 import { rm, stat } from 'node:fs/promises';
-import type { Transaction } from 'sequelize';
+import { Op, type Transaction } from 'sequelize';
 import { db, isUuid, JobModel, RecordingModel } from '../db';
 import { RequestFault } from '../http';
 import { enqueue } from '../jobs';
@@ -34,7 +34,7 @@ export async function dismissRecording(id: string): Promise<void> {
 /** Queues the conversions to the session's rate that are missing and not under way; returns how many are. */
 export async function enqueueConversions(sessionId: string, rateHz: number | null, transaction: Transaction): Promise<number> {
   if (rateHz === null) return 0;
-  const rows = (await RecordingModel.findAll({ where: { sessionId, state: 'ready' }, transaction })).filter((r) => r.sampleRateHz !== rateHz && r.convertedRateHz !== rateHz);
+  const rows = (await RecordingModel.findAll({ where: { sessionId, state: 'ready' }, transaction })).filter((r) => r.sampleRateHz !== null && r.sampleRateHz !== rateHz && r.convertedRateHz !== rateHz);
   const open = rows.length === 0 ? [] : await JobModel.findAll({ where: { sessionId, kind: 'recording.convert', state: ['queued', 'running'] }, transaction });
   const isOpen = (id: string): boolean => open.some((j) => { const p = j.payload as { recordingId: string; toHz: number }; return p.recordingId === id && p.toHz === rateHz; });
   for (const r of rows) if (!isOpen(r.id)) await enqueue({ kind: 'recording.convert', sessionId, subject: r.receivedName, payload: { recordingId: r.id, toHz: rateHz } }, transaction);
@@ -43,7 +43,7 @@ export async function enqueueConversions(sessionId: string, rateHz: number | nul
 
 /** Queues the listening passes that are missing and not under way; returns how many are. */
 export async function enqueueListening(sessionId: string, transaction: Transaction): Promise<number> {
-  const rows = await RecordingModel.findAll({ where: { sessionId, state: 'ready', onsetsSha256: null }, transaction });
+  const rows = await RecordingModel.findAll({ where: { sessionId, state: 'ready', onsetsSha256: null, container: { [Op.ne]: 'midi' } }, transaction });
   const open = rows.length === 0 ? [] : await JobModel.findAll({ where: { sessionId, kind: 'recording.listen', state: ['queued', 'running'] }, transaction });
   const busy = new Set(open.map((j) => (j.payload as { recordingId: string }).recordingId));
   for (const r of rows) if (!busy.has(r.id)) await enqueue({ kind: 'recording.listen', sessionId, subject: r.receivedName, payload: { recordingId: r.id } }, transaction);

@@ -81,17 +81,17 @@ export async function viewSession(id: string): Promise<SessionView> {
 }
 
 function toRecordingView(r: RecordingModel, all: readonly RecordingModel[], sessionRate: number | null, places: ReadonlyMap<string, Place>): RecordingView {
-  const twin = r.sha256 === null ? undefined : all.find((o) => o.id !== r.id && o.sha256 === r.sha256 && all.indexOf(o) < all.indexOf(r));
+  const twin = r.sha256 === null ? undefined : all.find((o) => o.id !== r.id && o.sha256 === r.sha256 && o.channelIndex === r.channelIndex && all.indexOf(o) < all.indexOf(r));
   const place = places.get(originalOf(r) ?? '');
   const frames = r.lengthFrames === null ? null : Number(r.lengthFrames);
   return {
     id: r.id, receivedName: r.receivedName, sizeBytes: Number(r.sizeBytes), state: r.state as RecordingView['state'], fault: (r.fault as RecordingView['fault']) ?? null, sha256: r.sha256, sampleRateHz: r.sampleRateHz, channels: r.channels,
-    encoding: r.encoding, bitDepth: r.bitDepth, lengthFrames: frames, facts: r.facts ? completeFacts(r.facts) : null, truePeakDbtp: r.truePeakDbtp,
+    encoding: r.encoding, bitDepth: r.bitDepth, lengthFrames: frames, facts: r.facts ? completeFacts(r.facts) : null, truePeakDbtp: r.truePeakDbtp, notes: r.notes as RecordingView['notes'],
     container: r.container, lossy: r.lossy, channelIndex: r.channelIndex, metadata: (r.metadata as SoundMetadata | null) ?? NO_METADATA, warnings: ((r.header as SoundHeader | null)?.warnings ?? []) as RecordingView['warnings'], sameAs: twin?.receivedName ?? null,
     convertedToHz: r.convertedRateHz !== null && r.convertedRateHz === sessionRate && r.sampleRateHz !== sessionRate ? r.convertedRateHz : null,
     sessionFrames: frames === null || r.sampleRateHz === null || sessionRate === null ? null : Math.ceil((frames * sessionRate) / r.sampleRateHz),
     inPlace: place ? { path: place.path, state: place.state } : null,
-    listened: r.onsetsSha256 !== null,
+    listened: r.onsetsSha256 !== null || r.container === 'midi',
   };
 }
 

@@ -1,9 +1,11 @@
 import { createHash } from 'node:crypto';
-import { rename, rm } from 'node:fs/promises';
+import { readFile, rename, rm } from 'node:fs/promises';
 import type { Transaction } from 'sequelize';
 import type { Fault } from '@/contracts';
+import { NO_METADATA, type SoundMetadata, tempoClaim } from '@/core/audio';
 import { majorityRate, ROOT, type Edit } from '@/core/session';
 import { DEFAULT_STYLE, newTrack } from '@/core/style';
+import { noteFacts, readMidiSong } from '@/core/time';
 import { Cancelled } from '@/core/units';
 import { kindOfFile, type OpenedSound, openSound, pieceName, runTask, type SoundPiece, type TaskMap, unpackArchive } from '@/engine';
 import { readConfig } from '@/server/config';
@@ -41,7 +43,8 @@ export const arrive: JobHandler = async (job) => {
   await RecordingModel.update({ state: 'arriving', fault: null }, { where: { id: row.id } });
   try {
     if (arrival.inPlace && (await lookOf(arrival.path)) === null) return await failed(row, { code: 'file.missing', path: arrival.path });
-    const outcome = (await kindOfFile(arrival.path)) === 'zip' ? await takeApart(row, arrival, job) : await takeIn(row, arrival, job);
+    const kind = await kindOfFile(arrival.path);
+    const outcome = kind === 'zip' ? await takeApart(row, arrival, job) : kind === 'midi' ? await takeNotes(row, arrival) : await takeIn(row, arrival, job);
     if (outcome.fault) await failed(row, outcome.fault);
     if (!outcome.fault || !isWorthTryingAgain(outcome.fault)) await release(arrival);
     return outcome;
@@ -131,6 +134,50 @@ async function record(row: RecordingModel, opened: OpenedSound, found: readonly 
   await applyToSession(row.sessionId, edits, { label: `Received ${row.receivedName}`, author: 'intake', undoable: false }, { transaction });
   for (const [recordingId, subject] of listening) await enqueue({ kind: 'recording.listen', sessionId: row.sessionId, subject, payload: { recordingId } }, transaction);
   await enqueueConversions(row.sessionId, rate, transaction);
+}
+
+const MOST_MIDI_BYTES = 16 * 2 ** 20;
+/** Markers of a MIDI file are kept as frames of this rate, as those of sound files are. */
+const MARKER_HZ = 48_000;
+
+/** A MIDI file: every track of notes in it becomes a row; what it says of tempo, meters and places stays with the file. */
+async function takeNotes(row: RecordingModel, { path, inPlace = false }: Arrival): Promise<Outcome> {
+  if (Number(row.sizeBytes) > MOST_MIDI_BYTES) return { fault: { code: 'midi.broken' } };
+  const look = inPlace ? await lookOf(path) : null;
+  const bytes = await readFile(path);
+  const read = readMidiSong(bytes);
+  if (!read.ok) return { fault: { code: 'midi.broken' } };
+  const song = read.value;
+  const sha256 = createHash('sha256').update(bytes).digest('hex');
+  const tempo = song.tempos[0];
+  const metadata: SoundMetadata = {
+    ...NO_METADATA,
+    tempoClaims: tempo ? tempoClaim(60e6 / tempo.microsecondsPerQuarter, 'midi') : [],
+    markers: song.markers.map((m) => ({ frame: Math.round(song.toSeconds(m.tick) * MARKER_HZ), label: m.text.slice(0, 200) })),
+  };
+  const stem = row.receivedName;
+  await keepingBlobs(async (transaction) => {
+    if (!inPlace) await blobStore().adopt(path, sha256);
+    const loaded = await loadSession(row.sessionId, transaction, true);
+    if (!loaded) return;
+    await BlobModel.bulkCreate([{ sha256, sizeBytes: bytes.length }], { ignoreDuplicates: true, transaction });
+    const fields = { state: 'ready', fault: null, sha256, container: 'midi', metadata };
+    const edits: Edit[] = [];
+    for (const [i, track] of song.tracks.entries()) {
+      const id = i === 0 ? row.id : pieceId(row.id, i);
+      const name = receivedName(`${stem}/${(track.name || `track ${i + 1}`).replace(/[\\/]/g, '-')}`);
+      const notes = noteFacts(song, track);
+      const own = { ...fields, receivedName: name, channelIndex: i, notes };
+      if (i === 0) await RecordingModel.update(own, { where: { id }, transaction });
+      else await RecordingModel.create({ id, sessionId: row.sessionId, sizeBytes: bytes.length, sourcePath: row.sourcePath, ...own }, { transaction });
+      edits.push({ kind: 'track.add', track: newTrack(id, name, { tiedTo: notes.tempoSaid ? 'time' : 'bars' }, DEFAULT_STYLE), parentId: ROOT, index: Number.MAX_SAFE_INTEGER });
+    }
+    // Only tempo, meters or markers: there is nothing to put into the session yet.
+    if (edits.length === 0) await RecordingModel.update(fields, { where: { id: row.id }, transaction });
+    else await applyToSession(row.sessionId, edits, { label: `Received ${row.receivedName}`, author: 'intake', undoable: false }, { transaction });
+    if (look) await keepInPlace(sha256, path, look, transaction);
+  });
+  return {};
 }
 
 /** A name-based UUID, so that a repeated job finds its own rows: of the file it comes out of, and its number there. */

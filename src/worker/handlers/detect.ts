@@ -1,6 +1,6 @@
 import type { Fault } from '@/contracts';
 import { readNames } from '@/core/naming';
-import { tracksInOrder } from '@/core/session';
+import { soundTracks } from '@/core/session';
 import { runTask } from '@/engine';
 import { readConfig } from '@/server/config';
 import { loadSession, RecordingModel } from '@/server/db';
@@ -16,7 +16,7 @@ export const detect: JobHandler = async ({ payload, progress, cancel }) => {
   if (!loaded) return fail({ code: 'session.not_found' });
   const recordings = new Map((await RecordingModel.findAll({ where: { sessionId } })).map((r) => [r.id, r]));
   const store = blobStore();
-  const tracks = tracksInOrder(loaded.session);
+  const tracks = soundTracks(loaded.session);
   const names = readNames(tracks.map((t) => t.receivedName));
   const heard = tracks.flatMap((track, i) => {
     const onsets = recordings.get(track.recordingId)?.onsetsSha256;

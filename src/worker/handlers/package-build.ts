@@ -3,7 +3,7 @@ import { type Fault, faultText, type PackageContents, VERSION } from '@/contract
 import type { ArrivalFacts } from '@/core/analysis';
 import { checkSession, planPackage, type PackageSource, PLAYED_BASE } from '@/core/delivery';
 import { asConformed, conformedFacts } from '@/core/conform';
-import { isTrack, tracksInOrder, type SessionState } from '@/core/session';
+import { isTrack, noteTracks, soundTracks, tracksInOrder, type SessionState } from '@/core/session';
 import { DEFAULT_STYLE } from '@/core/style';
 import { type PackagePart, runTask } from '@/engine';
 import { readConfig } from '@/server/config';
@@ -30,7 +30,7 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
   const session = conforms ? asConformed(loaded.session) : loaded.session;
   const recordings = await RecordingModel.findAll({ where: { sessionId: row.sessionId } });
   const { sources, blobs } = conforms ? await conformedSources(row.sessionId, loaded.session, recordings) : playedSources(session, recordings);
-  if (conforms && sources.length < tracksInOrder(session).length) return fail({ code: 'conform.not_ready' });
+  if (conforms && sources.length < soundTracks(session).length) return fail({ code: 'conform.not_ready' });
   const planned = planPackage(session, sources, DEFAULT_STYLE, row.folderName);
   if (!planned.ok) return fail({ ...planned.error });
   try {
@@ -43,7 +43,7 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
     const { built, checks: verified } = await runTask(
       'package',
       {
-        plan: planned.value, session, sourcePaths: await pathsFor(blobs), outDir,
+        plan: planned.value, session, sourcePaths: await pathsFor(blobs), ...(await notesOf(loaded.session, recordings)), outDir,
         played, version: VERSION,
         note: {
           conformed: conforms ? conformedFacts(loaded.session) : null,
@@ -84,7 +84,7 @@ interface Sources {
 function playedSources(session: SessionState, recordings: readonly RecordingModel[]): Sources {
   const byId = new Map(recordings.map((r) => [r.id, r]));
   const out: Sources = { sources: [], blobs: {} };
-  for (const track of tracksInOrder(session)) {
+  for (const track of soundTracks(session)) {
     const recording = byId.get(track.recordingId);
     const blob = blobAtRate(recording, session.sampleRateHz);
     if (!blob || recording?.channels == null) continue;
@@ -99,12 +99,19 @@ const pathsFor = async (blobs: Readonly<Record<string, string>>): Promise<Record
   return Object.fromEntries(Object.entries(blobs).map(([trackId, sha]) => [trackId, pathOf(sha)]));
 };
 
+/** Files of the notes of a session, and the map they were played to. */
+async function notesOf(session: SessionState, recordings: readonly RecordingModel[]): Promise<Pick<PackagePart, 'noteSources' | 'playedMap'>> {
+  const found = noteTracks(session).flatMap((t) => recordings.filter((r): r is RecordingModel & { sha256: string } => r.id === t.recordingId && r.sha256 !== null).map((r) => ({ id: t.id, sha256: r.sha256, index: r.channelIndex ?? 0 })));
+  const pathOf = await soundPaths(found.map((f) => f.sha256));
+  return { noteSources: Object.fromEntries(found.map((f) => [f.id, { path: pathOf(f.sha256), index: f.index }])), playedMap: session.map };
+}
+
 /** What lies beside the conformed recordings. The same recordings made those, so it can be planned. */
 async function playedPart(session: SessionState, recordings: readonly RecordingModel[], folderName: string): Promise<PackagePart> {
   const { sources, blobs } = playedSources(session, recordings);
   const planned = planPackage(session, sources, DEFAULT_STYLE, folderName, PLAYED_BASE);
   if (!planned.ok) throw new Error(`what was played cannot be planned: ${planned.error.code}`);
-  return { plan: planned.value, session, sourcePaths: await pathsFor(blobs) };
+  return { plan: planned.value, session, sourcePaths: await pathsFor(blobs), ...(await notesOf(session, recordings)) };
 }
 
 async function conformedSources(sessionId: string, session: SessionState, recordings: readonly RecordingModel[]): Promise<Sources> {
@@ -128,6 +135,6 @@ function checkFacts(session: SessionState, recordings: readonly RecordingModel[]
     failedRecordings: recordings.filter((r) => r.state === 'failed').length,
     arrivingRecordings: 0,
     clippedTracks: recordings.filter((r) => ((r.facts as ArrivalFacts | null)?.clippedRuns ?? 0) > 0).map(nameOf),
-    duplicateTracks: recordings.filter((r) => { if (!r.sha256) return false; const again = seen.has(r.sha256); seen.add(r.sha256); return again; }).map(nameOf),
+    duplicateTracks: recordings.filter((r) => { if (!r.sha256 || r.notes) return false; const again = seen.has(r.sha256); seen.add(r.sha256); return again; }).map(nameOf),
   };
 }

@@ -4,7 +4,7 @@ import { ProgressBar } from 'react-bootstrap';
 import { faultText, type HandoverView, type PackageContents as Contents } from '@/contracts';
 import { asConformed } from '@/core/conform';
 import { checkSession, packageBytes, type PackagePlan, planPackage, PLAYED_BASE, type SessionCheck } from '@/core/delivery';
-import { type SessionState, tracksInOrder } from '@/core/session';
+import { type SessionState, soundTracks } from '@/core/session';
 import { DEFAULT_STYLE } from '@/core/style';
 import { useSession, useSessionStore } from '@/ui/client';
 import { CopyButton, formatBytes, formatPercent, Kbd, useShortcuts } from '@/ui/kit';
@@ -96,7 +96,7 @@ function usePackagePlan(session: SessionState, contents: Contents, number: numbe
     const byId = new Map(recordings.map((r) => [r.id, r]));
     const conformed = new Map((conform?.ready ?? []).map((c) => [c.trackId, c.lengthFrames]));
     const planOf = (of: SessionState, lengths: ReadonlyMap<string, number>, base?: string): PackagePlan | null => {
-      const sources = tracksInOrder(of).flatMap((t) => {
+      const sources = soundTracks(of).flatMap((t) => {
         const r = byId.get(t.recordingId);
         return r?.state === 'ready' && r.sessionFrames !== null && r.channels !== null ? [{ trackId: t.id, channels: r.channels, lengthFrames: lengths.get(t.id) ?? r.sessionFrames }] : [];
       });
@@ -106,7 +106,7 @@ function usePackagePlan(session: SessionState, contents: Contents, number: numbe
     return { plan: planOf(session, contents === 'played' ? new Map() : conformed), played: contents === 'both' ? planOf(own, new Map(), PLAYED_BASE) : null };
   }, [session, own, recordings, number, contents, conform]);
   const checks = useMemo(() => {
-    const nameOf = (recordingId: string): string => tracksInOrder(session).find((t) => t.recordingId === recordingId)?.name ?? '';
+    const nameOf = (recordingId: string): string => soundTracks(session).find((t) => t.recordingId === recordingId)?.name ?? '';
     return checkSession(session, plan, {
       failedRecordings: recordings.filter((r) => r.state === 'failed').length,
       arrivingRecordings: recordings.filter((r) => r.state === 'waiting' || r.state === 'arriving').length,

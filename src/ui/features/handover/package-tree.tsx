@@ -11,6 +11,7 @@ export function PackageTree({ plan, played = null, title }: { readonly plan: Pac
       <div>{title}/</div>
       <Branch name="data/audio/" items={audio.map((f) => ({ name: f.path.split('/').at(-1) ?? '', note: f.channels === 1 ? 'mono' : 'stereo' }))} />
       {reference.length > 0 && <Branch name="data/reference/" items={reference.map((f) => ({ name: f.path.split('/').at(-1) ?? '', note: f.trackId === null ? 'made here' : f.channels === 1 ? 'mono' : 'stereo' }))} />}
+      {plan.notes.length > 0 && <Branch name="data/notes/" items={plan.notes.map((f) => ({ name: f.path.split('/').at(-1) ?? '', note: f.tiedTo === 'bars' ? 'notes, tied to bars' : 'notes, tied to time' }))} />}
       <Branch name="data/session/" items={[...(mapped ? [{ name: 'tempo-and-markers.mid', note: 'tempo map, meters' }, { name: 'markers.csv', note: '' }] : []), { name: 'tracks.csv', note: 'order, routing, levels' }, { name: 'session.dawproject', note: 'folders, colours, clips' }, { name: 'timing.json', note: 'for programs' }, { name: 'cover-note.html', note: 'for people' }]} />
       {played && <Branch name={PLAYED_BASE} items={[{ name: 'audio/, reference/', note: `${played.files.length} files as played` }, { name: 'session/', note: played.anchors.length > 1 ? 'their tempo map, marks, times' : 'their times' }]} />}
       <div>├ manifest-sha256.txt</div>

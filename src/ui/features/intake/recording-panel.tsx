@@ -1,21 +1,40 @@
 'use client';
 import type { RecordingView } from '@/contracts';
 import { type Finding, findingDetail, findingTitle } from '@/core/findings';
+import { isTrack, type Track } from '@/core/session';
 import { DEFAULT_STYLE } from '@/core/style';
-import { formatClock } from '@/core/time';
+import { formatClock, pitchName } from '@/core/time';
 import { usePeaks, useSession } from '@/ui/client';
 import { formatDb, formatRate, Waveform } from '@/ui/kit';
 import { WhereItPlays } from '@/ui/listening';
+import { MidiOffer, NotesPicture } from '@/ui/notes';
 import { SeverityMark } from './finding-row';
 
 const WIDTH = 268;
 const MARKERS_SHOWN = 12;
 const KINDS = { title: 'Title', artist: 'Artist', album: 'Album', key: 'Key', comment: 'Comment', project: 'Project', scene: 'Scene', take: 'Take', originator: 'Made with', made: 'Made' } as const;
 
+/** A MIDI file's row: its notes, and what the file says of tempo and places. */
+function NotesPanel({ recording: r, track }: { readonly recording: RecordingView; readonly track: Track | undefined }) {
+  return (
+    <>
+      <h2 className="fm-mono fm-break">{r.receivedName}</h2>
+      {track && r.notes && <NotesPicture track={track} width={WIDTH} height={64} fromSeconds={0} toSeconds={Math.max(1, r.notes.lastSeconds)} color={track.color ?? DEFAULT_STYLE.colors.unknown} />}
+      {r.notes && <p className="fm-faint">{r.notes.notes} notes, {pitchName(r.notes.lowestPitch)} to {pitchName(r.notes.highestPitch)}. They make no sound here; they are handed over as MIDI.</p>}
+      <h3>Tempo in the file</h3>
+      <MidiOffer recording={r} />
+    </>
+  );
+}
+
 /** One recording: where it plays, what was measured, what stands in the file, and what was found. */
-export function RecordingPanel({ recording: r, findings }: { readonly recording: RecordingView; readonly findings: readonly Finding[] }) {
+export function RecordingPanel(props: { readonly recording: RecordingView; readonly findings: readonly Finding[] }) {
   const session = useSession((s) => s.view.session);
-  const track = Object.values(session.nodes).find((n) => n.kind === 'track' && n.recordingId === r.id);
+  const track = Object.values(session.nodes).find((n) => n.kind === 'track' && n.recordingId === props.recording.id);
+  return props.recording.container === 'midi' ? <NotesPanel recording={props.recording} track={isTrack(track) ? track : undefined} /> : <SoundPanel {...props} track={isTrack(track) ? track : undefined} />;
+}
+
+function SoundPanel({ recording: r, findings, track }: { readonly recording: RecordingView; readonly findings: readonly Finding[]; readonly track: Track | undefined }) {
   const peaks = usePeaks([r.id], 4096).get(r.id);
   const rate = r.sampleRateHz ?? 48_000;
   const seconds = (r.lengthFrames ?? 0) / rate;

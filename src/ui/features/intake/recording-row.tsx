@@ -25,7 +25,7 @@ export interface RecordingRowProps {
 export function RecordingRow({ recording: r, job, sessionRateHz, inSession, findings, here, onSelect, onRetry, onDismiss }: RecordingRowProps) {
   const notes = notesOf(r, sessionRateHz);
   const lost = r.inPlace && r.inPlace.state !== 'there' ? PLACE_WORDS[r.inPlace.state] : null;
-  if (r.state === 'ready' && !inSession) notes.push('Not in the session: its track was removed. Undo brings it back.');
+  if (r.state === 'ready' && !inSession) notes.push(r.container === 'midi' && !r.notes ? 'Holds no notes, but what it says of tempo and places can be used: choose it.' : 'Not in the session: its track was removed. Undo brings it back.');
   return (
     <tr className={r.state === 'failed' ? 'is-failed' : here ? 'is-here' : undefined} onClick={r.state === 'ready' ? onSelect : undefined}>
       <td className="fm-received">
@@ -35,14 +35,33 @@ export function RecordingRow({ recording: r, job, sessionRateHz, inSession, find
         {notes.map((n) => <div key={n} className="fm-note"><i className="bi bi-info-circle" aria-hidden="true" /> {n}</div>)}
       </td>
       <td>{lost ? <span className="fm-attention">{lost.state}</span> : stateWord(r, job)}{' '}{r.inPlace && !lost && <i className="bi bi-link-45deg fm-faint" role="img" aria-label="in place" title={`In place: ${' '}{r.inPlace.path}`} />}{findings.length > 0 && <Marks findings={findings} />}</td>
+      {r.container === 'midi' ? <NoteCells notes={r.notes} /> : <SoundCells recording={r} sessionRateHz={sessionRateHz} />}
+      <td className="num">{formatBytes(r.sizeBytes)}</td>
+    </tr>
+  );
+}
+
+function SoundCells({ recording: r, sessionRateHz }: Pick<RecordingRowProps, 'recording' | 'sessionRateHz'>) {
+  return (
+    <>
       <td className="num">{r.sampleRateHz === null ? '' : <span className={r.sampleRateHz !== sessionRateHz ? 'fm-attention' : undefined}>{formatRate(r.sampleRateHz)}</span>}</td>
       <td className="num">{r.bitDepth === null ? '' : `${r.bitDepth}${r.encoding?.startsWith('f') ? ' float' : ''}`}</td>
       <td>{r.channels === null ? '' : r.channels === 1 ? 'mono' : 'stereo'}{r.channelIndex === null ? '' : `, ch ${r.channelIndex + 1}`}</td>
       <td className="num">{r.lengthFrames !== null && r.sampleRateHz !== null ? formatClock(r.lengthFrames / r.sampleRateHz, 1) : ''}</td>
       <td className="num">{r.facts ? formatDb(r.facts.peakDbfs) : ''}</td>
       <td className="num">{r.facts?.integratedLufs != null ? formatDb(r.facts.integratedLufs) : ''}</td>
-      <td className="num">{formatBytes(r.sizeBytes)}</td>
-    </tr>
+    </>
+  );
+}
+
+function NoteCells({ notes }: Pick<RecordingView, 'notes'>) {
+  return (
+    <>
+      <td /><td />
+      <td>{notes ? `${notes.notes} ${notes.notes === 1 ? 'note' : 'notes'}` : 'no notes'}</td>
+      <td className="num">{notes ? formatClock(notes.lastSeconds, 1) : ''}</td>
+      <td /><td />
+    </>
   );
 }
 
@@ -57,6 +76,7 @@ function stateWord(r: RecordingView, job: JobView | null): string {
   if (r.state === 'failed') return 'not taken';
   if (r.state === 'waiting') return 'waiting';
   if (r.state === 'arriving') return `arriving ${job ? formatPercent(job.progress) : ''}`;
+  if (r.container === 'midi') return 'ready';
   return r.listened ? 'ready' : job?.kind === 'recording.listen' && job.state === 'running' ? `listening ${formatPercent(job.progress)}` : 'ready, not heard yet';
 }
 

@@ -2,6 +2,7 @@
 import { Form } from 'react-bootstrap';
 import { FAMILIES, type Family } from '@/core/naming';
 import { isFolder, isTrack, tracksUnder, type Edit, type Folder, type Track, type TrackFields } from '@/core/session';
+import { type NoteFacts, pitchName } from '@/core/time';
 import { DEFAULT_STYLE, proposalEdits, type SortProposal, type SortRow } from '@/core/style';
 import { useSession, useSessionStore, useWorkbench } from '@/ui/client';
 import { formatDb, formatRate, Kbd, Pictogram, useShortcuts } from '@/ui/kit';
@@ -57,7 +58,7 @@ function OneTrack({ track, row, proposal }: { readonly track: Track; readonly ro
         <ul className="fm-evidence">{(row?.evidence ?? track.evidence).map((e, i) => <li key={`${e.text}-${i}`}><span className="fm-chip fm-mono">{e.text}</span> <span>{e.means}</span></li>)}</ul>
       )}
       <div className="d-flex gap-2 my-2">
-        <WhereItPlays trackId={track.id} />
+        {track.tiedTo === null ? <WhereItPlays trackId={track.id} /> : <span className="fm-faint">Notes: they are seen, ordered and handed over, and make no sound here.</span>}
       </div>
       <h3>Choose, or set by hand</h3>
       <div className="fm-choices" role="group" aria-label="Family">
@@ -76,11 +77,43 @@ function OneTrack({ track, row, proposal }: { readonly track: Track; readonly ro
         <NumberField label="Pan, −100 … 100" value={Math.round(track.pan * 100)} min={-100} max={100} step={5} onKeep={(pan) => change('Pan', { pan: pan / 100 }, 'pan')} />
       </div>
       <Form.Check className="mt-2" id="muted" label="Muted" checked={track.muted} onChange={(e) => change(e.target.checked ? 'Mute' : 'Unmute', { muted: e.target.checked }, 'muted')} />
-      <Form.Check id="inverted" label="Polarity turned over" checked={track.inverted} onChange={(e) => change(e.target.checked ? 'Turn polarity over' : 'Polarity as recorded', { inverted: e.target.checked }, 'inverted')} />
-      {(recording?.channels === 2 || track.monoFrom !== null) && <Form.Group className="fm-field" controlId="mono-from"><Form.Label>Channels</Form.Label><Form.Select size="sm" value={track.monoFrom ?? ''} onChange={(e) => change('Channels', { monoFrom: (e.target.value || null) as Track['monoFrom'] }, 'monoFrom')}><option value="">stereo, as recorded</option><option value="left">mono, from the left</option><option value="right">mono, from the right</option></Form.Select></Form.Group>}
-      <div className="fm-field"><NumberField label="Begins at, frames of the session" value={track.startFrames} min={-(2 ** 40)} max={2 ** 40} step={1} onKeep={(startFrames) => change('Begin', { startFrames: Math.round(startFrames) }, 'startFrames')} /></div>
+      {track.tiedTo === null ? <SoundFields track={track} channels={recording?.channels ?? null} change={change} /> : <NoteFields track={track} notes={recording?.notes ?? null} change={change} />}
       <p className="fm-faint mt-2 mb-0">{kindText(track)}{recording?.sampleRateHz ? ` · ${formatRate(recording.sampleRateHz)} kHz ${recording.channels === 1 ? 'mono' : 'stereo'}` : ''}{recording?.facts ? ` · peak ${formatDb(recording.facts.peakDbfs)} dBFS` : ''}</p>
       {track.byHand.length > 0 && <button type="button" className="fm-quiet mt-2" onClick={() => commit('Let the house style decide', [{ kind: 'track.change', id: track.id, fields: { byHand: [], confidence: 0 } }])}>Let the house style decide again</button>}
+    </>
+  );
+}
+
+type Change = (label: string, fields: Partial<TrackFields>, ...hand: (keyof TrackFields)[]) => void;
+
+/** What only a sound has. */
+function SoundFields({ track, channels, change }: { readonly track: Track; readonly channels: number | null; readonly change: Change }) {
+  return (
+    <>
+      <Form.Check id="inverted" label="Polarity turned over" checked={track.inverted} onChange={(e) => change(e.target.checked ? 'Turn polarity over' : 'Polarity as recorded', { inverted: e.target.checked }, 'inverted')} />
+      {(channels === 2 || track.monoFrom !== null) && <Form.Group className="fm-field" controlId="mono-from"><Form.Label>Channels</Form.Label><Form.Select size="sm" value={track.monoFrom ?? ''} onChange={(e) => change('Channels', { monoFrom: (e.target.value || null) as Track['monoFrom'] }, 'monoFrom')}><option value="">stereo, as recorded</option><option value="left">mono, from the left</option><option value="right">mono, from the right</option></Form.Select></Form.Group>}
+      <BeginField track={track} change={change} />
+    </>
+  );
+}
+
+function BeginField({ track, change }: { readonly track: Track; readonly change: Change }) {
+  return <div className="fm-field"><NumberField label="Begins at, frames of the session" value={track.startFrames} min={-(2 ** 40)} max={2 ** 40} step={1} onKeep={(startFrames) => change('Begin', { startFrames: Math.round(startFrames) }, 'startFrames')} /></div>;
+}
+
+/** What only notes have. */
+function NoteFields({ track, notes, change }: { readonly track: Track; readonly notes: NoteFacts | null; readonly change: Change }) {
+  return (
+    <>
+      <Form.Group className="fm-field" controlId="tied-to">
+        <Form.Label>When the tempo map changes</Form.Label>
+        <Form.Select size="sm" value={track.tiedTo ?? 'time'} onChange={(e) => change('Tie notes', { tiedTo: e.target.value as 'bars' | 'time' }, 'tiedTo')}>
+          <option value="bars">they keep their bars, from the first downbeat</option>
+          <option value="time">they keep their moments, from the common zero</option>
+        </Form.Select>
+      </Form.Group>
+      {track.tiedTo === 'time' && <BeginField track={track} change={change} />}
+      {notes && <p className="fm-faint mt-2 mb-0">{notes.notes} {notes.notes === 1 ? 'note' : 'notes'}, {pitchName(notes.lowestPitch)} to {pitchName(notes.highestPitch)}{notes.tempoSaid ? '' : '; the file says no tempo'}</p>}
     </>
   );
 }

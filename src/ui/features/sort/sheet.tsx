@@ -8,6 +8,7 @@ import { createSongMap } from '@/core/time';
 import { selectOnly, usePeaks, useSession, useSessionStore, useWorkbench, workbench, songSeconds } from '@/ui/client';
 import { formatDb, Pictogram, useElementSize, Waveform } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
+import { NotesPicture } from '@/ui/notes';
 import { dropEdits } from './moves';
 import { NameEditor } from './name-editor';
 import { hasChanges, kindText, type SheetRow } from './rows';
@@ -213,6 +214,7 @@ function TrackCells({ row, waveWidth, length, peaks, peakDb, silent, ticked, onT
   // What is proposed is shown in its place; what came stands beside it in grey.
   const shown = proposal && hasChanges(proposal) ? { ...track, ...proposal.fields } : track;
   const sure = proposal?.group ?? 'certain';
+  const drawn = track.muted ? 'rgba(128,128,120,0.45)' : (shown.color ?? DEFAULT_STYLE.colors.unknown);
   const settled = track.byHand.includes('family') || track.confidence >= 0.7;
   return (
     <>
@@ -230,9 +232,9 @@ function TrackCells({ row, waveWidth, length, peaks, peakDb, silent, ticked, onT
       </span>
       <span className="fm-cell-kind" role="gridcell" title={kindText(shown)}>{kindText(shown)}</span>
       <span className="fm-cell-wave" onClick={(e) => { const box = e.currentTarget.getBoundingClientRect(); player.seek(((e.clientX - box.left) / box.width) * length); }}>
-        <Waveform peaks={peaks} width={waveWidth} height={ROW_HEIGHT - 4} fromSeconds={-startSeconds} toSeconds={length - startSeconds} color={track.muted ? 'rgba(128,128,120,0.45)' : (shown.color ?? DEFAULT_STYLE.colors.unknown)} />
+        {track.tiedTo ? <NotesPicture track={track} width={waveWidth} height={ROW_HEIGHT - 4} fromSeconds={0} toSeconds={length} color={drawn} /> : <Waveform peaks={peaks} width={waveWidth} height={ROW_HEIGHT - 4} fromSeconds={-startSeconds} toSeconds={length - startSeconds} color={drawn} />}
       </span>
-      <span className="fm-cell-level num" role="gridcell">{peakDb}</span>
+      <span className="fm-cell-level num" role="gridcell">{track.tiedTo ? <span className="fm-faint">notes</span> : peakDb}</span>
       <span className="fm-cell-mark" role="gridcell">
         {silent ? <i className="bi bi-link-45deg fm-attention" role="img" aria-label="file missing or changed" title="Its file is not there or was changed: see Intake" /> : soloed ? <span className="fm-lake" title="Heard alone">S</span> : track.muted ? <span className="fm-faint" title="Muted">M</span> : null}
         {settled && ticked === null ? <i className="bi bi-check-lg fm-good" role="img" aria-label="settled" /> : sure === 'unmatched' ? <span className="fm-attention" role="img" aria-label="no rule matched">?</span> : sure === 'doubtful' ? <span className="fm-attention" role="img" aria-label="to check">!</span> : null}

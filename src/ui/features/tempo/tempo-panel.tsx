@@ -1,8 +1,9 @@
 'use client';
-import { tracksInOrder } from '@/core/session';
+import { soundTracks } from '@/core/session';
 import type { Adjustment, TempoReading, TimekeeperChoice } from '@/core/tempo';
 import { useSession, useSessionStore } from '@/ui/client';
 import { Kbd, useShortcuts } from '@/ui/kit';
+import { midiFileName, MidiOffer } from '@/ui/notes';
 import { usePlayer } from '@/ui/listening';
 
 const REASONS: Readonly<Record<TimekeeperChoice['reason'], string>> = {
@@ -21,7 +22,7 @@ export function TempoPanel({ reading, doubts, adjusted, onAdjust, onReset }: { r
   const store = useSessionStore();
   const player = usePlayer();
   const session = useSession((s) => s.view.session);
-  const tracks = tracksInOrder(session);
+  const tracks = soundTracks(session);
   const found = new Map((reading?.timekeepers ?? []).map((t) => [t.id, t]));
   const isChosen = (id: string): boolean => session.timekeepers?.includes(id) ?? found.get(id)?.chosen ?? false;
   const chosenIds = tracks.filter((t) => isChosen(t.id)).map((t) => t.id);
@@ -52,6 +53,7 @@ export function TempoPanel({ reading, doubts, adjusted, onAdjust, onReset }: { r
       </div>
       {session.timekeepers && <button type="button" className="fm-quiet" onClick={() => store.getState().commit('Let it choose timekeepers', [{ kind: 'timekeepers.choose', trackIds: null }])}>Let it choose again</button>}
       {session.timekeepers && reading && <p className="fm-faint mb-0">“Find again” uses your choice.</p>}
+      <MidiFiles />
       {reading && (
         <>
           <h3>Other readings</h3>
@@ -82,5 +84,18 @@ export function TempoPanel({ reading, doubts, adjusted, onAdjust, onReset }: { r
         </div>
       )}
     </aside>
+  );
+}
+
+/** MIDI files that came in, with the maps they bring. */
+function MidiFiles() {
+  const recordings = useSession((s) => s.view.recordings);
+  const files = [...new Map(recordings.flatMap((r) => (r.container === 'midi' && r.state === 'ready' && r.metadata.tempoClaims.length > 0 ? [[r.sha256, r] as const] : []))).values()];
+  if (files.length === 0) return null;
+  return (
+    <>
+      <h3>Brought by MIDI files</h3>
+      {files.map((r) => <div key={r.id}><p className="fm-mono fm-break mb-0">{midiFileName(r)}</p><MidiOffer recording={r} /></div>)}
+    </>
   );
 }

@@ -1,7 +1,7 @@
 import { inPlaceRequestSchema } from '@/contracts';
 import { handle, readBody } from '@/server/http';
-import { useInPlace } from '@/server/services';
+import { takeInPlace } from '@/server/services';
 
 type Context = { params: Promise<{ id: string }> };
 
-export const POST = (request: Request, { params }: Context) => handle(async () => useInPlace((await params).id, (await readBody(request, inPlaceRequestSchema)).paths));
+export const POST = (request: Request, { params }: Context) => handle(async () => takeInPlace((await params).id, (await readBody(request, inPlaceRequestSchema)).paths));

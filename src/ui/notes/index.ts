@@ -1,0 +1,2 @@
+export { midiFileName, MidiOffer } from './midi-offer';
+export { NotesPicture } from './notes-picture';

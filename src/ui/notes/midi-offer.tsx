@@ -1,0 +1,49 @@
+'use client';
+import type { RecordingView, NotesView } from '@/contracts';
+import { mapEdit } from '@/core/tempo';
+import { createSongMap, formatClock } from '@/core/time';
+import { songSeconds, useSession, useSessionStore } from '@/ui/client';
+import { useNotes } from './use-notes';
+
+const MARKERS_SHOWN = 12;
+
+/** Name of the file a row of notes came in. */
+export const midiFileName = ({ receivedName, notes }: RecordingView): string => receivedName.split('/').at(notes ? -2 : -1) ?? receivedName;
+
+/** Tempo, meters and places a MIDI file brings; the map can be taken over, nothing is applied by itself. */
+export function MidiOffer({ recording }: { readonly recording: RecordingView }) {
+  const store = useSessionStore();
+  const { session, recordings } = useSession((s) => s.view);
+  const view = useNotes(recording.id);
+  if (!view) return null;
+  const { map, markers } = view;
+  const notesEnd = Math.max(0, ...recordings.map((r) => r.notes?.lastSeconds ?? 0));
+  const end = Math.max(songSeconds(session, recordings), notesEnd, 4);
+  const take = (): void => { if (map) store.getState().commit(`Tempo map of ${midiFileName(recording)}`, [mapEdit(map, end)]); };
+  const isTaken = map !== null && JSON.stringify(session.map) === JSON.stringify(map);
+  return (
+    <>
+      {map ? (
+        <>
+          <p className="mb-1"><b>{tempoText(map)}</b> <span className="fm-faint">{map.meters.map((m) => `${m.numerator}/${m.denominator}${m.bar > 1 ? ` from bar ${m.bar}` : ''}`).slice(0, 4).join(', ')}</span></p>
+          {isTaken ? <p className="fm-good mb-1"><i className="bi bi-check-lg" aria-hidden="true" /> This is the session’s map.</p> : <button type="button" className="fm-button" onClick={take}>Use as the tempo map</button>}
+          {session.map && !isTaken && <p className="fm-faint mt-1">It takes the place of the map there is; one undo brings that back.</p>}
+        </>
+      ) : <p className="fm-faint">The file says no tempo.</p>}
+      {markers.length > 0 && (
+        <>
+          <h3>Places it names</h3>
+          <dl className="fm-facts-list">{markers.slice(0, MARKERS_SHOWN).map((m) => <div key={`${m.seconds} ${m.text}`}><dt className="num">{formatClock(m.seconds, 1)}</dt><dd>{m.text}</dd></div>)}</dl>
+          {markers.length > MARKERS_SHOWN && <p className="fm-faint">and {markers.length - MARKERS_SHOWN} more</p>}
+        </>
+      )}
+    </>
+  );
+}
+
+function tempoText(file: NonNullable<NotesView['map']>): string {
+  const { tempo } = createSongMap(file.points, file.meters);
+  const bpm = tempo.points.slice(0, -1).map((p) => tempo.tempoAt(p.quarters));
+  const [low, high] = [Math.min(...bpm), Math.max(...bpm)];
+  return high - low < 0.005 ? `${low.toFixed(2)} BPM throughout` : `${low.toFixed(1)} – ${high.toFixed(1)} BPM, ${bpm.length} tempi`;
+}
