@@ -139,7 +139,7 @@ async function build(delivery: Delivery, style: HouseStyle, work: string): Promi
     {
       plan: planned.value, session, sourcePaths, noteSources: {}, playedMap: session.map, played: null, outDir: work, version: VERSION,
       note: {
-        day: new Date().toISOString().slice(0, 10), number: 1, checks, refused: delivery.refused, converted,
+        day: new Date().toISOString().slice(0, 10), number: 1, checks, refused: delivery.refused, converted, repitched: [],
         conformed: null, holdsPlayed: false,
         history: [`Named, coloured, ordered and grouped by the house style “${style.name}”`, ...(delivery.reading ? [`Tempo found over ${delivery.reading.timekeepers.filter((t) => t.chosen).length} timekeepers; not checked by ear`] : [])],
       },

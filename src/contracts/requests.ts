@@ -37,6 +37,7 @@ const trackFields = yup.object({
   startFrames: yup.number().integer().min(-(2 ** 40)).max(2 ** 40),
   inverted: yup.boolean(),
   monoFrom: yup.string().oneOf(['left', 'right']).nullable(),
+  keepsSamples: yup.boolean(),
   tiedTo: yup.string().oneOf(['bars', 'time']),
   confidence: yup.number().min(0).max(1),
   evidence,

@@ -50,6 +50,8 @@ export interface RecordingView {
   readonly warnings: readonly SoundWarning[];
   /** Name of another recording of this session with the same bytes; null = none. */
   readonly sameAs: string | null;
+  /** Rate at which its samples pass in the session, Hz: its own, unless they are kept as they are at the session's. */
+  readonly passingHz: number | null;
   /** Rate it was converted to for the session; null = not converted. */
   readonly convertedToHz: number | null;
   /** Frames at the session rate, once known. */

@@ -30,9 +30,9 @@ export interface MadeFile {
 /** Heavy tasks: what each takes and gives, both plain data. */
 export interface TaskMap {
   inspect: { takes: { readonly path: string; readonly truePeak: boolean; readonly onsets: boolean }; gives: Result<Inspection, SoundFault> };
-  convert: { takes: { readonly path: string; readonly outPath: string; readonly toHz: number }; gives: Result<MadeFile, SoundFault> };
+  convert: { takes: { readonly path: string; readonly outPath: string; readonly toHz: number; /** The samples stay as they are, only said to be at that rate. */ readonly keepSamples?: boolean }; gives: Result<MadeFile, SoundFault> };
   detect: {
-    takes: { readonly tracks: readonly { readonly id: string; readonly family: Family; readonly part: string | null; readonly onsetsPath: string; readonly startSeconds: number }[]; readonly timekeepers: readonly string[] | null };
+    takes: { readonly tracks: readonly { readonly id: string; readonly family: Family; readonly part: string | null; readonly onsetsPath: string; readonly startSeconds: number; /** Faster or slower than it was recorded. */ readonly speed: number }[]; readonly timekeepers: readonly string[] | null };
     gives: Result<TempoReading, TempoFault>;
   };
   listen: { takes: { readonly path: string; readonly truePeak: boolean }; gives: Result<Listening, SoundFault> };
@@ -56,9 +56,9 @@ type Tasks = { readonly [N in TaskName]: (payload: TaskMap[N]['takes'], progress
 /** The tasks themselves; run them in a thread (`runTask`). */
 export const TASKS: Tasks = {
   inspect: ({ path, truePeak, onsets }, progress) => inspectFile(path, { truePeak, onsets, progress }),
-  convert: ({ path, outPath, toHz }, progress) => convertRate(path, outPath, toHz, progress),
+  convert: (input, progress) => convertRate(input, progress),
   async detect({ tracks, timekeepers }, progress) {
-    const loaded = await Promise.all(tracks.map(async (t) => ({ id: t.id, family: t.family, part: t.part, curves: moveOnsets(readOnsets(await readFile(t.onsetsPath)), t.startSeconds) })));
+    const loaded = await Promise.all(tracks.map(async (t) => ({ id: t.id, family: t.family, part: t.part, curves: moveOnsets(readOnsets(await readFile(t.onsetsPath)), t.startSeconds, t.speed) })));
     return detectTempo(loaded, { timekeepers, progress });
   },
   listen: ({ path, truePeak }, progress) => listenToFile(path, { truePeak }, progress),
@@ -80,7 +80,7 @@ export const TASKS: Tasks = {
 };
 
 /** Writes a copy of a WAV file at another rate as 32 bit float; source see `createResampler`. */
-async function convertRate(path: string, outPath: string, toHz: number, progress: ProgressSink): Promise<Result<MadeFile, SoundFault>> {
+async function convertRate({ path, outPath, toHz, keepSamples = false }: TaskMap['convert']['takes'], progress: ProgressSink): Promise<Result<MadeFile, SoundFault>> {
   const input = await fileSource(path);
   try {
     const parsed = await readSoundHeader(input.bytes);
@@ -89,12 +89,12 @@ async function convertRate(path: string, outPath: string, toHz: number, progress
     const output = await fileSink(outPath);
     try {
       const writer = await createWavWriter(output.bytes, { sampleRateHz: toHz, channels: header.channels, bitDepth: 32 });
-      const resampler = createResampler(header.sampleRateHz, toHz, header.channels);
+      const resampler = keepSamples ? null : createResampler(header.sampleRateHz, toHz, header.channels);
       for await (const block of readSoundBlocks(input.bytes, header)) {
-        await writer.write(resampler.push(block.channels));
+        await writer.write(resampler ? resampler.push(block.channels) : block.channels);
         progress(block.startFrames / header.lengthFrames);
       }
-      await writer.write(resampler.finish());
+      if (resampler) await writer.write(resampler.finish());
       await writer.finish();
     } finally {
       await output.close();

@@ -71,11 +71,15 @@ test('a session takes another rate as a whole: chosen in one place, what differs
   await settled(id);
   await page.goto(`/sessions/${id}/intake`);
   await page.getByRole('button', { name: /Another sample rate/ }).click();
-  await expect(page.getByRole('radio', { name: /48 kHz: as 2 files were recorded; 1 is converted/ })).toBeChecked();
-  await page.getByRole('radio', { name: /44\.1 kHz/ }).click();
+  await expect(page.getByRole('radio', { name: /48 kHz: as 2 files were recorded/ })).toBeChecked();
+  await page.getByRole('radio', { name: /44\.1 kHz: as 1/ }).click();
   await expect(page.getByText('Converted to 44.1 kHz for the session')).toHaveCount(2, { timeout: 30_000 });
   await page.keyboard.press('Control+z');
   await expect(page.getByText('Converted to 48 kHz for the session')).toHaveCount(1, { timeout: 30_000 });
+  // Or it plays as it is, faster and higher: 48/44.1, and 12·log2 of it.
+  await page.getByRole('radio', { name: /Keep the samples: 1\.0884 times as fast, \+1\.47 semitones/ }).click();
+  await expect(page.getByRole('row', { name: /C\.wav/ })).toContainText('Its samples are kept: 1.0884 times as fast');
+  await expect(page.getByRole('radio', { name: /Keep the samples/ })).toBeChecked();
 });
 
 test('a delivery with a folder a song becomes a session each, together, with one list of what is open', async ({ page }) => {

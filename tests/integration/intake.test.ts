@@ -1,12 +1,12 @@
 import { createHash } from 'node:crypto';
-import { existsSync, readdirSync, writeFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { RecordingView } from '@/contracts';
 import { faultText } from '@/contracts';
-import { isTrack } from '@/core/session';
+import { isTrack, keepSamplesEdits } from '@/core/session';
 import { createRandom } from '@/core/units';
 import { tone, wavBytes } from '../support/recordings';
-import { beginUpload, call, killAndWait, newSession, offsetOf, pidOf, sendPart, settled, until, upload, viewOf } from '../support/server';
+import { beginUpload, call, killAndWait, newSession, offsetOf, pidOf, sendPart, settled, soundOf, until, upload, viewOf } from '../support/server';
 
 const ascii = (text: string): number[] => [...Buffer.from(text, 'latin1')];
 const u32 = (n: number): number[] => [n & 255, (n >>> 8) & 255, (n >>> 16) & 255, (n >>> 24) & 255];
@@ -97,6 +97,33 @@ it('the session takes the rate of the majority; the others are converted and mar
   expect(view.session.sampleRateHz).toBe(48_000);
   expect(byName(view.recordings, 'odd.wav')).toMatchObject({ sampleRateHz: 44_100, convertedToHz: 48_000, sessionFrames: 48_000 });
   expect(byName(view.recordings, 'x.wav').convertedToHz).toBeNull();
+});
+
+it('samples kept at another rate: the same samples, at the session’s speed; played and handed over so, and taken back', async () => {
+  const id = await newSession('Kept');
+  const odd = tone(1000, 1, 0.5, 44_100);
+  await upload(id, 'odd.wav', await wavBytes([odd], { rateHz: 44_100, bitDepth: 24 }));
+  for (const name of ['x.wav', 'y.wav']) await upload(id, name, await wavBytes([tone(name === 'x.wav' ? 700 : 900, 1)]));
+  const { session, recordings } = await settled(id);
+  const recording = byName(recordings, 'odd.wav');
+  const edit = async (keep: boolean): Promise<void> => {
+    const now = await viewOf(id);
+    expect((await call(`/api/sessions/${id}/edits`, 'POST', { baseRevision: now.revision, label: 'Keep', edits: keepSamplesEdits(now.session, new Set([recording.id]), keep) })).status).toBe(200);
+  };
+  await edit(true);
+  const kept = byName((await settled(id)).recordings, 'odd.wav');
+  expect(kept).toMatchObject({ passingHz: 48_000, sessionFrames: 44_100, convertedToHz: 48_000 });
+  await new Promise((done) => { setTimeout(done, 3100); });
+  const [played = new Float32Array()] = await soundOf(`recordings/${recording.id}`, 0, 44_100);
+  expect(played).toHaveLength(44_100);
+  expect(odd.reduce((m, x, i) => Math.max(m, Math.abs(x - (played[i] ?? 9))), 0)).toBeLessThan(2 ** -23);
+  await call(`/api/sessions/${id}/handovers`, 'POST', { contents: 'played' });
+  const made = await until(async () => (await viewOf(id)).handovers.find((h) => h.state !== 'building'), 'a package');
+  expect(made.fault).toBeNull();
+  expect(readFileSync(join(made.folderPath ?? '', 'data/session/cover-note.html'), 'utf8')).toContain('odd keeps its samples and plays 1.0884 times as fast as it was recorded, +1.47 semitones');
+  await edit(false);
+  expect(byName((await settled(id)).recordings, 'odd.wav')).toMatchObject({ passingHz: 44_100, sessionFrames: 48_000, convertedToHz: 48_000 });
+  expect(session.sampleRateHz).toBe(48_000);
 });
 
 it('an upload that broke off goes on where it was, over a killed web process too', async () => {

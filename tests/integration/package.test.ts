@@ -45,7 +45,7 @@ beforeAll(async () => {
   const planned = planPackage(session, Object.entries(audio).map(([name, channels]) => ({ trackId: `t-${name[0]}`, channels: channels.length, lengthFrames: channels[0]?.length ?? 0 })), DEFAULT_STYLE, 'Nine_Slip_v1');
   if (!planned.ok) throw new Error(planned.error.code);
   plan = planned.value;
-  const done = await runTask('package', { plan, session, sourcePaths, noteSources: {}, playedMap: session.map, played: null, outDir: folder, version: '0.1.0', note: { day: '2026-11-25', number: 1, checks: [], history: ['Apply house style'], refused: [{ name: 'x.txt', reason: 'no <audio>' }], converted: [], conformed: null, holdsPlayed: false } }, { threadPath });
+  const done = await runTask('package', { plan, session, sourcePaths, noteSources: {}, playedMap: session.map, played: null, outDir: folder, version: '0.1.0', note: { day: '2026-11-25', number: 1, checks: [], history: ['Apply house style'], refused: [{ name: 'x.txt', reason: 'no <audio>' }], converted: [], repitched: [], conformed: null, holdsPlayed: false } }, { threadPath });
   root = done.built.root;
   checks = done.checks;
 }, 60_000);

@@ -2,7 +2,7 @@ import { EDIT_KINDS, ROOT, type Edit, type SessionState, type Track } from '@/co
 import type { Random } from '@/core/units';
 
 /** A track with nothing set. */
-export const plainTrack = (id: string): Track => ({ kind: 'track', id, recordingId: `r-${id}`, receivedName: `${id}.wav`, startFrames: 0, name: id, family: 'unknown', part: null, role: null, position: null, side: null, number: null, color: null, busId: null, gainDb: 0, pan: 0, muted: false, inverted: false, monoFrom: null, tiedTo: null, confidence: 0, evidence: [], byHand: [] });
+export const plainTrack = (id: string): Track => ({ kind: 'track', id, recordingId: `r-${id}`, receivedName: `${id}.wav`, startFrames: 0, name: id, family: 'unknown', part: null, role: null, position: null, side: null, number: null, color: null, busId: null, gainDb: 0, pan: 0, muted: false, inverted: false, monoFrom: null, keepsSamples: false, tiedTo: null, confidence: 0, evidence: [], byHand: [] });
 
 const randomMap = (random: Random, n: number): Edit => ({ kind: 'map.replace', map: random() < 0.3 ? null : { schemaVersion: 1, points: [{ quarters: 0, seconds: n }, { quarters: 4, seconds: n + 2 }], meters: [{ bar: 1, numerator: 4, denominator: 4 }] }, facts: null });
 const randomConform = (random: Random, id: string): Edit => ({ kind: 'conform.set', conform: random() < 0.3 ? null : { bpm: 60 + Math.floor(40 * random()), treatments: { [id]: { method: 'held', block: 'long' } }, heard: random() < 0.5 ? 'played' : 'conformed' } });

@@ -1,5 +1,5 @@
 import { createRandom } from '../units';
-import { encodeOnsets, OnsetAnalysis, ONSETS_PER_SECOND, readOnsets } from './index';
+import { encodeOnsets, moveOnsets, OnsetAnalysis, ONSETS_PER_SECOND, readOnsets } from './index';
 
 const RATE = 48_000;
 
@@ -45,4 +45,21 @@ it('keeps curves as bytes and refuses others', () => {
   const curves = analyse(bursts([0.2], 1), [5000]);
   expect(readOnsets(encodeOnsets(curves))).toEqual(curves);
   expect(() => readOnsets(new Uint8Array(7))).toThrow(RangeError);
+});
+
+it('curves at another speed are drawn out or together: every attack stays, at its new moment', () => {
+  const flat = new Float32Array(1000);
+  const hits = [10, 333, 700, 999];
+  for (const at of hits) flat[at] = at;
+  for (const speed of [0.5, 147 / 160, 160 / 147, 2, 2.2]) {
+    const { low } = moveOnsets({ low: flat, mid: flat, high: flat }, 0, speed);
+    expect(low.length).toBe(Math.round(1000 / speed));
+    for (const at of hits) {
+      const near = [...low.entries()].filter(([, x]) => x === at).map(([i]) => i);
+      expect(near.length).toBeGreaterThan(0);
+      for (const i of near) expect(Math.abs(i * speed - at)).toBeLessThanOrEqual(Math.max(1, speed));
+    }
+  }
+  const later = moveOnsets({ low: flat, mid: flat, high: flat }, 10 / ONSETS_PER_SECOND, 2);
+  expect(later.low[5 + 10]).toBe(10);
 });

@@ -164,9 +164,10 @@ function averaged(mono: Float32Array, by: number, count: number): Float32Array {
   return out;
 }
 
-/** Curves of a recording that begins later (or, negative, earlier) than the song: moved by whole entries. */
-export function moveOnsets(curves: OnsetCurves, seconds: number): OnsetCurves {
+/** Curves of a recording that begins later (or, negative, earlier) than the song: moved by whole entries; played at another speed, drawn out or together. */
+export function moveOnsets(curves: OnsetCurves, seconds: number, speed = 1): OnsetCurves {
   const by = Math.round(seconds * ONSETS_PER_SECOND);
+  if (speed !== 1) return moveOnsets({ low: atSpeed(curves.low, speed), mid: atSpeed(curves.mid, speed), high: atSpeed(curves.high, speed) }, seconds);
   if (by === 0) return curves;
   const move = (x: Float32Array): Float32Array => {
     if (by < 0) return x.slice(-by);
@@ -175,6 +176,18 @@ export function moveOnsets(curves: OnsetCurves, seconds: number): OnsetCurves {
     return out;
   };
   return { low: move(curves.low), mid: move(curves.mid), high: move(curves.high) };
+}
+
+/** An entry is the strongest rise of what falls into its time: no attack is lost between two. */
+function atSpeed(x: Float32Array, speed: number): Float32Array {
+  const out = new Float32Array(Math.round(x.length / speed));
+  for (let i = 0; i < out.length; i++) {
+    const from = Math.min(x.length - 1, Math.round(i * speed));
+    let most = x[from] ?? 0;
+    for (let k = from + 1; k < Math.round((i + 1) * speed) && k < x.length; k++) most = Math.max(most, x[k] as number);
+    out[i] = most;
+  }
+  return out;
 }
 
 /** Curves as a blob: u32 count, then low, mid, high as float32, little-endian. */

@@ -48,7 +48,7 @@ describe('checks before building', () => {
 });
 
 describe('the cover note', () => {
-  const facts = { day: '2026-11-25', number: 2, checks: [], history: ['Rename <b>'], refused: [{ name: 'x<y.wav', reason: 'Broken & empty.' }], converted: [{ name: 'Banjo', fromHz: 44_100 }], conformed: null, holdsPlayed: false };
+  const facts = { day: '2026-11-25', number: 2, checks: [], history: ['Rename <b>'], refused: [{ name: 'x<y.wav', reason: 'Broken & empty.' }], converted: [{ name: 'Banjo', fromHz: 44_100 }], repitched: [{ name: 'Kazoo', factor: 48_000 / 44_100, semitones: 1.467 }], conformed: null, holdsPlayed: false };
   it('tells what was done, what is doubtful and what is missing', () => {
     const s = session([map(0.9)]);
     const note = coverNote(planOf(s), s, { ...facts, checks: checkSession(s, planOf(s), { ...CLEAN, clippedTracks: ['Kick In'] }) });
@@ -71,7 +71,7 @@ describe('the cover note', () => {
   });
   it('says so when all is well', () => {
     const s = session([map(0.9)]);
-    const note = coverNote(planOf(s), s, { ...facts, history: [], refused: [], converted: [] });
+    const note = coverNote(planOf(s), s, { ...facts, history: [], refused: [], converted: [], repitched: [] });
     expect(note).toContain('Everything received is here.');
     expect(note).toContain('Nothing but the common start.');
   });

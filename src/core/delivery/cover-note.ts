@@ -17,6 +17,8 @@ export interface CoverNoteFacts {
   readonly refused: readonly { readonly name: string; readonly reason: string }[];
   /** Names of tracks converted to the session rate, with their own rate, Hz. */
   readonly converted: readonly { readonly name: string; readonly fromHz: number }[];
+  /** Tracks whose samples were kept at another rate than they were recorded at. */
+  readonly repitched: readonly { readonly name: string; readonly factor: number; readonly semitones: number }[];
   /** Null when the recordings are as played. */
   readonly conformed: ConformedFacts | null;
   /** The recordings as played lie in the package as well. */
@@ -26,6 +28,8 @@ export interface CoverNoteFacts {
 const METHODS: Readonly<Record<ConformMethod, string>> = { slices: 'cut before every hit and moved, nothing stretched', held: 'stretched, pitch held', none: 'moved, not stretched', still: 'left where it was' };
 
 const keptText = ({ keep }: ConformedFacts): string => (keep.length === 0 ? '' : `, except ${keep.map((k) => (k.fromBar === k.toBar ? `bar ${k.fromBar}` : `bars ${k.fromBar}–${k.toBar}`)).join(', ')}, which keep${keep.length === 1 && keep[0]?.fromBar === keep[0]?.toBar ? 's its' : ' their'} time`);
+
+const signed = (x: number): string => `${x < 0 ? '−' : '+'}${Math.abs(x).toFixed(2)}`;
 
 /** The page in the package that people read: what was done, what is doubtful, what is where. Plain HTML, nothing loaded from elsewhere. */
 export function coverNote(plan: PackagePlan, session: SessionState, facts: CoverNoteFacts): string {
@@ -48,7 +52,7 @@ ${session.notes === '' ? '' : `<p>${xmlText(session.notes)}</p>`}
 <h2>In short</h2><ul><li>${plan.files.length} files, ${plan.sampleRateHz / 1000} kHz, ${plan.bitDepth}-bit, ${formatClock(plan.lengthFrames / plan.sampleRateHz)} each, all from the same start.</li><li>${tempo}${session.map === null ? '' : ` Bar 1 of the MIDI file is the start of every file; the music's first downbeat is bar ${plan.leadInBars + 1}.`}</li><li>${plan.padFrames} frames (${(plan.padFrames / plan.sampleRateHz).toFixed(6)} s) of silence were put before every file. ${facts.conformed ? `The recordings were conformed to ${facts.conformed.bpm} pulses a minute${keptText(facts.conformed)}; no level was changed.${facts.holdsPlayed ? ' As they were played they lie in <code>as-played</code>, with a tempo map and a click of their own.' : ''}` : 'Nothing was cut, no level was changed, no processing was applied.'}</li><li>Levels, pans and mutes are suggestions in tracks.csv and the project file; they are not in the audio.</li></ul>
 <h2>What is doubtful</h2>${list(doubts, 'Nothing.')}
 <h2>What did not come across</h2>${list(facts.refused.map((r) => `<code>${xmlText(r.name)}</code>: ${xmlText(r.reason)}`), 'Everything received is here.')}
-<h2>What was done</h2>${list([...facts.converted.map((c) => `${xmlText(c.name)} was converted from ${c.fromHz / 1000} kHz to ${plan.sampleRateHz / 1000} kHz`), ...(facts.conformed?.methods ?? []).map((m) => `${METHODS[m.method]}: ${m.names.map(xmlText).join(', ')}`), ...facts.history.map(xmlText)], 'Nothing but the common start.')}
+<h2>What was done</h2>${list([...facts.converted.map((c) => `${xmlText(c.name)} was converted from ${c.fromHz / 1000} kHz to ${plan.sampleRateHz / 1000} kHz`), ...facts.repitched.map((r) => `${xmlText(r.name)} keeps its samples and plays ${r.factor.toFixed(4)} times as fast as it was recorded, ${signed(r.semitones)} semitones`), ...(facts.conformed?.methods ?? []).map((m) => `${METHODS[m.method]}: ${m.names.map(xmlText).join(', ')}`), ...facts.history.map(xmlText)], 'Nothing but the common start.')}
 <h2>Files</h2><table><thead><tr><th>Name</th><th>File</th><th>Folder</th><th>Bus</th><th></th><th>Received as</th></tr></thead><tbody>
 ${rows}
 </tbody></table></body></html>

@@ -4,7 +4,7 @@ import { readMidi } from '../time';
 import { createRandom } from '../units';
 import { manifestText, parseManifest, planPackage, projectXml, tempoMidi, tracksCsv } from './index';
 
-const track = (id: string, name: string, family: Track['family'] = 'drums'): Track => ({ kind: 'track', id, recordingId: id, receivedName: `${name}.wav`, startFrames: 0, name, family, part: null, role: null, position: null, side: null, number: null, color: '#336699', busId: null, gainDb: -3, pan: 0.5, muted: false, inverted: false, monoFrom: null, tiedTo: null, confidence: 1, evidence: [], byHand: [] });
+const track = (id: string, name: string, family: Track['family'] = 'drums'): Track => ({ kind: 'track', id, recordingId: id, receivedName: `${name}.wav`, startFrames: 0, name, family, part: null, role: null, position: null, side: null, number: null, color: '#336699', busId: null, gainDb: -3, pan: 0.5, muted: false, inverted: false, monoFrom: null, keepsSamples: false, tiedTo: null, confidence: 1, evidence: [], byHand: [] });
 
 function session(edits: readonly Edit[] = []): SessionState {
   const made = applyEdits(emptySession('A & B', 'The <Nine>'), [

@@ -33,11 +33,13 @@ export function ruleOf<T>(values: readonly T[], same: (a: T, b: T) => boolean = 
   return best !== null && best.count >= RULE_LEAST && best.count >= RULE_SHARE * values.length ? best.value : null;
 }
 
+const recordedHz = (f: HeardFile): number => f.recordedHz ?? f.sampleRateHz;
+
 function unlikeOthers(files: readonly HeardFile[]): Finding[] {
   const found: Finding[] = [];
-  const rate = mostOften(files.map((f) => f.sampleRateHz));
-  const others = files.filter((f) => f.sampleRateHz !== rate);
-  if (rate !== null && others.length > 0) found.push({ code: 'rate-differs', severity: 'check', remedy: null, files: others.map((f) => part(f.id, { rateHz: f.sampleRateHz, usualHz: rate })) });
+  const rate = mostOften(files.map(recordedHz));
+  const others = files.filter((f) => recordedHz(f) !== rate);
+  if (rate !== null && others.length > 0) found.push({ code: 'rate-differs', severity: 'check', remedy: null, files: others.map((f) => part(f.id, { rateHz: recordedHz(f), usualHz: rate })) });
   const lossless = files.filter((f) => !f.lossy);
   const depth = ruleOf(lossless.map(depthOf));
   const shallow = lossless.filter((f) => depthOf(f) !== depth);

@@ -17,7 +17,10 @@ export interface HeardFile {
   readonly settled: boolean;
   /** Hash of what is played: a finding put aside comes back when it changes. */
   readonly sha256: string;
+  /** Rate at which its samples pass in the session, Hz. */
   readonly sampleRateHz: number;
+  /** Rate it was recorded at, where that is another. */
+  readonly recordedHz?: number;
   readonly channels: number;
   readonly bitDepth: number;
   /** As stored, e.g. `s24`; floats begin with f. */

@@ -1,11 +1,12 @@
 import { collectFindings, type Finding, type FindingFile, type FindingsView, type HeardFile, type Relations } from '../findings';
 import { readNames, type SourceFields } from '../naming';
 import type { Edit } from './edits';
+import { passingRate } from './rate';
 import { isTrack, type SessionState, type Track, type TrackFields } from './state';
 import { tracksInOrder } from './views';
 
 /** A recording with all that was found in it. */
-export type KnownRecording = Omit<HeardFile, 'source' | 'settled'>;
+export type KnownRecording = Omit<HeardFile, 'source' | 'settled' | 'recordedHz'>;
 
 /** What each recording is: as its track says once something spoke for it, else as all names together read. */
 export function sourcesOf(session: SessionState, recordings: readonly { readonly id: string; readonly receivedName: string }[]): ReadonlyMap<string, SourceFields> {
@@ -26,7 +27,7 @@ export function noticed(session: SessionState, recordings: readonly KnownRecordi
   const tracks = tracksByRecording(session);
   const present = recordings.filter((r) => tracks.has(r.id));
   const sources = sourcesOf(session, present);
-  const all = collectFindings(present.map((r) => ({ ...r, source: sources.get(r.id) as SourceFields, settled: isTouched(tracks.get(r.id) as Track) })), relations, dismissed);
+  const all = collectFindings(present.map((r) => ({ ...r, recordedHz: r.sampleRateHz, sampleRateHz: passingRate(tracks.get(r.id), r.sampleRateHz, session.sampleRateHz), source: sources.get(r.id) as SourceFields, settled: isTouched(tracks.get(r.id) as Track) })), relations, dismissed);
   const unsettled = (findings: readonly Finding[]): Finding[] => findings.map((f) => ({ ...f, files: f.files.filter((p) => !isSettled(session, f, p, tracks)) })).filter((f) => f.files.length > 0);
   return { open: unsettled(all.open), dismissed: all.dismissed };
 }

@@ -1,5 +1,5 @@
 import type { Edit } from './edits';
-import type { SessionState } from './state';
+import { isTrack, type SessionState, type Track } from './state';
 import { tracksInOrder } from './views';
 
 /** The sample rate most recordings have, Hz; a tie leaves the session as it is, else the lower wins; `current` when there are none. */
@@ -17,3 +17,16 @@ export function rateEdits(session: SessionState, toHz: number): Edit[] {
   const moved = from === null ? [] : tracksInOrder(session).filter((t) => t.startFrames !== 0);
   return [{ kind: 'session.rate', sampleRateHz: toHz }, ...moved.map((t): Edit => ({ kind: 'track.change', id: t.id, fields: { startFrames: Math.round((t.startFrames * toHz) / (from as number)) } }))];
 }
+
+/** Rate at which the samples of a recording pass in the session, Hz: its own, whether converted or not, unless they are kept as they are. */
+export const passingRate = (track: Pick<Track, 'keepsSamples'> | undefined, recordedHz: number, sessionHz: number | null): number => (track?.keepsSamples ? (sessionHz ?? recordedHz) : recordedHz);
+
+/** Recordings whose samples are kept. */
+export const keptRecordings = (session: SessionState): ReadonlySet<string> => new Set(Object.values(session.nodes).filter(isTrack).filter((t) => t.keepsSamples).map((t) => t.recordingId));
+
+/** What samples recorded at one rate become when they pass at another: speed as a factor, pitch in semitones (12 to the octave). */
+export const repitch = (recordedHz: number, passingHz: number): { readonly factor: number; readonly semitones: number } => ({ factor: passingHz / recordedHz, semitones: 12 * Math.log2(passingHz / recordedHz) });
+
+/** Keeps the samples of these recordings as they are, or has them converted again. A track of theirs begins at the same frame as before. */
+export const keepSamplesEdits = (session: SessionState, recordingIds: ReadonlySet<string>, keepsSamples: boolean): Edit[] =>
+  tracksInOrder(session).filter((t) => recordingIds.has(t.recordingId) && t.tiedTo === null && t.keepsSamples !== keepsSamples).map((t): Edit => ({ kind: 'track.change', id: t.id, fields: { keepsSamples } }));

@@ -29,6 +29,8 @@ export interface TrackFields {
   readonly inverted: boolean;
   /** The side of a stereo file that stands for both, which makes it mono; null = as it is. */
   readonly monoFrom: 'left' | 'right' | null;
+  /** Recorded at another rate than the session's, it is not converted: its samples play at the session's, at another speed and pitch. */
+  readonly keepsSamples: boolean;
   /** For notes: whether they keep their bars or their moments; null = a sound. */
   readonly tiedTo: 'bars' | 'time' | null;
   /** How sure family and name are, 0–1; 1 once a person said so. */
@@ -39,10 +41,10 @@ export interface TrackFields {
 }
 
 /** Names of all fields that `track.change` may set. */
-export const TRACK_FIELDS = ['name', 'family', 'part', 'role', 'position', 'side', 'number', 'color', 'busId', 'gainDb', 'pan', 'muted', 'startFrames', 'inverted', 'monoFrom', 'tiedTo', 'confidence', 'evidence', 'byHand'] as const satisfies readonly (keyof TrackFields)[];
+export const TRACK_FIELDS = ['name', 'family', 'part', 'role', 'position', 'side', 'number', 'color', 'busId', 'gainDb', 'pan', 'muted', 'startFrames', 'inverted', 'monoFrom', 'keepsSamples', 'tiedTo', 'confidence', 'evidence', 'byHand'] as const satisfies readonly (keyof TrackFields)[];
 
 /** What tracks were before these fields were known: logs written then read as if it had stood there. */
-export const LATER_TRACK_FIELDS = { inverted: false, monoFrom: null, tiedTo: null } as const satisfies Partial<TrackFields>;
+export const LATER_TRACK_FIELDS = { inverted: false, monoFrom: null, keepsSamples: false, tiedTo: null } as const satisfies Partial<TrackFields>;
 
 /** One recording, or the notes of a file, in its place. */
 export interface Track extends TrackFields {

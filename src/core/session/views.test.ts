@@ -2,7 +2,7 @@ import { applyEdits, emptySession, listRows, pathOf, ROOT, tracksInOrder, tracks
 
 const track = (id: string, busId: string | null = null): Track => ({
   kind: 'track', id, recordingId: id, receivedName: id, startFrames: 0, name: id, family: 'unknown', part: null, role: null, position: null, side: null,
-  number: null, color: null, busId, gainDb: 0, pan: 0, muted: false, inverted: false, monoFrom: null, tiedTo: null, confidence: 0, evidence: [], byHand: [],
+  number: null, color: null, busId, gainDb: 0, pan: 0, muted: false, inverted: false, monoFrom: null, keepsSamples: false, tiedTo: null, confidence: 0, evidence: [], byHand: [],
 });
 const folder = (id: string, busId: string | null, parentId: string, index: number): Edit => ({ kind: 'folder.add', folder: { kind: 'folder', id, name: id.toUpperCase(), color: null, busId }, parentId, index });
 const bus = (id: string, outputBusId: string | null, index: number): Edit => ({ kind: 'bus.add', bus: { id, name: id, color: null, outputBusId }, index });

@@ -109,10 +109,10 @@ export const MIGRATIONS: readonly Migration[] = [
     name: '0004-containers',
     async up(q) {
       const run = (sql: string) => q.sequelize.query(sql);
-      await run(`alter table recordings add column original_sha256 varchar(64) references blobs (sha256), add column container text, add column codec text, add column lossy boolean not null default false, add column channel_index integer, add column metadata jsonb, add column source_path text, add column notes jsonb`);
+      await run(`alter table recordings add column original_sha256 varchar(64) references blobs (sha256), add column container text, add column codec text, add column lossy boolean not null default false, add column channel_index integer, add column metadata jsonb, add column source_path text, add column notes jsonb, add column converted_kept boolean not null default false`);
       await q.createTable('in_place_files', fresh({ sha256: { type: DataTypes.STRING(64), primaryKey: true, references: { model: 'blobs', key: 'sha256' }, onDelete: 'CASCADE' }, path: text, size_bytes: { ...long, allowNull: false }, modified_ms: { ...long, allowNull: false } }));
       await run("alter table sessions add column project text not null default ''");
-      await run("alter table tracks add column inverted boolean not null default false, add column mono_from text constraint tracks_mono_from check (mono_from in ('left','right')), add column tied_to text constraint tracks_tied_to check (tied_to in ('bars','time'))");
+      await run("alter table tracks add column inverted boolean not null default false, add column mono_from text constraint tracks_mono_from check (mono_from in ('left','right')), add column keeps_samples boolean not null default false, add column tied_to text constraint tracks_tied_to check (tied_to in ('bars','time'))");
       await q.createTable('relations', fresh({ session_id: { ...session, primaryKey: true }, kind: { type: DataTypes.STRING(16), primaryKey: true }, a: { type: DataTypes.STRING(64), primaryKey: true }, b: { type: DataTypes.STRING(64), primaryKey: true }, facts: json }));
       await q.createTable('dismissals', fresh({ session_id: { ...session, primaryKey: true }, key: { type: DataTypes.STRING(200), primaryKey: true }, note: text, made_at: now }));
       await run('create index recordings_original_sha256 on recordings (original_sha256)');
@@ -125,8 +125,8 @@ export const MIGRATIONS: readonly Migration[] = [
       for (const column of ['header', 'fault']) await run(`update recordings set ${column} = replace(replace(${column}::text, '"sound.unknown"', '"wav.not_wav"'), '"sound.', '"wav.')::jsonb where ${column}::text like '%"sound.%'`);
       for (const table of ['dismissals', 'relations', 'in_place_files']) await q.dropTable(table);
       await run('alter table sessions drop column project');
-      await run('alter table tracks drop column inverted, drop column mono_from, drop column tied_to');
-      await run('alter table recordings drop column original_sha256, drop column container, drop column codec, drop column lossy, drop column channel_index, drop column metadata, drop column source_path, drop column notes');
+      await run('alter table tracks drop column inverted, drop column mono_from, drop column keeps_samples, drop column tied_to');
+      await run('alter table recordings drop column original_sha256, drop column container, drop column codec, drop column lossy, drop column channel_index, drop column metadata, drop column source_path, drop column notes, drop column converted_kept');
     },
   },
 ];

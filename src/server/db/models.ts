@@ -67,6 +67,8 @@ export class RecordingModel extends Model<InferAttributes<RecordingModel>, Infer
   declare onsetsSha256: CreationOptional<string | null>;
   declare convertedSha256: CreationOptional<string | null>;
   declare convertedRateHz: CreationOptional<number | null>;
+  /** The copy holds the samples as they are, only said to be at another rate. */
+  declare convertedKept: CreationOptional<boolean>;
   declare createdAt: CreationOptional<Date>;
 }
 
@@ -114,6 +116,7 @@ export class TrackModel extends Model<InferAttributes<TrackModel>, InferCreation
   declare muted: boolean;
   declare inverted: boolean;
   declare monoFrom: string | null;
+  declare keepsSamples: boolean;
   declare tiedTo: string | null;
   declare confidence: number;
   declare evidence: Json;
@@ -251,7 +254,7 @@ export function initModels(sequelize: Sequelize): void {
   RecordingModel.init(
     {
       id: uuidKey(), sessionId: DataTypes.UUID, receivedName: str, sizeBytes: DataTypes.BIGINT, state: str, fault: DataTypes.JSONB, sha256: { type: str, field: 'sha256' }, originalSha256: { type: str, field: 'original_sha256' }, container: str, codec: str, lossy: { type: DataTypes.BOOLEAN, defaultValue: false }, channelIndex: int, metadata: DataTypes.JSONB, sourcePath: str, sampleRateHz: int, channels: int, encoding: str, bitDepth: int, lengthFrames: DataTypes.BIGINT,
-      header: DataTypes.JSONB, facts: DataTypes.JSONB, notes: DataTypes.JSONB, truePeakDbtp: DataTypes.DOUBLE, peaksSha256: { type: str, field: 'peaks_sha256' }, onsetsSha256: { type: str, field: 'onsets_sha256' }, convertedSha256: { type: str, field: 'converted_sha256' }, convertedRateHz: int, createdAt: created(),
+      header: DataTypes.JSONB, facts: DataTypes.JSONB, notes: DataTypes.JSONB, truePeakDbtp: DataTypes.DOUBLE, peaksSha256: { type: str, field: 'peaks_sha256' }, onsetsSha256: { type: str, field: 'onsets_sha256' }, convertedSha256: { type: str, field: 'converted_sha256' }, convertedRateHz: int, convertedKept: { type: DataTypes.BOOLEAN, defaultValue: false }, createdAt: created(),
     },
     options('recording', 'recordings'),
   );
@@ -260,7 +263,7 @@ export function initModels(sequelize: Sequelize): void {
   TrackModel.init(
     {
       sessionId: uuidKey(), id: key(), recordingId: DataTypes.UUID, parentId: str, position: int, receivedName: str, startFrames: DataTypes.BIGINT, name: str, family: str, part: str, role: str, place: str, side: str, number: int, color: str, busId: str,
-      gainDb: DataTypes.DOUBLE, pan: DataTypes.DOUBLE, muted: DataTypes.BOOLEAN, inverted: DataTypes.BOOLEAN, monoFrom: str, tiedTo: str, confidence: DataTypes.DOUBLE, evidence: DataTypes.JSONB, byHand: DataTypes.JSONB,
+      gainDb: DataTypes.DOUBLE, pan: DataTypes.DOUBLE, muted: DataTypes.BOOLEAN, inverted: DataTypes.BOOLEAN, monoFrom: str, keepsSamples: DataTypes.BOOLEAN, tiedTo: str, confidence: DataTypes.DOUBLE, evidence: DataTypes.JSONB, byHand: DataTypes.JSONB,
     },
     options('track', 'tracks'),
   );

@@ -43,7 +43,7 @@ export async function loadSession(id: string, transaction?: Transaction, lock = 
 function toTrack(t: TrackModel): Track {
   return {
     kind: 'track', id: t.id, recordingId: t.recordingId, receivedName: t.receivedName, startFrames: Number(t.startFrames), name: t.name, family: t.family as Family, part: t.part, role: t.role, position: t.place, side: t.side, number: t.number,
-    color: t.color, busId: t.busId, gainDb: t.gainDb, pan: t.pan, muted: t.muted, inverted: t.inverted, monoFrom: t.monoFrom as Track['monoFrom'], tiedTo: t.tiedTo as Track['tiedTo'], confidence: t.confidence, evidence: t.evidence as Track['evidence'], byHand: t.byHand as string[],
+    color: t.color, busId: t.busId, gainDb: t.gainDb, pan: t.pan, muted: t.muted, inverted: t.inverted, monoFrom: t.monoFrom as Track['monoFrom'], keepsSamples: t.keepsSamples, tiedTo: t.tiedTo as Track['tiedTo'], confidence: t.confidence, evidence: t.evidence as Track['evidence'], byHand: t.byHand as string[],
   };
 }
 

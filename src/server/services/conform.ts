@@ -31,12 +31,12 @@ export interface RenderRequest extends Pick<ConformGroup, 'method' | 'block'> {
   }[];
 }
 
-/** Blob of a recording at a rate; null while there is none. */
-export function blobAtRate(r: RecordingModel | undefined, rateHz: number | null): { readonly sha256: string; readonly lengthFrames: number } | null {
+/** Blob of a track's recording at a rate; null while there is none. */
+export function blobAtRate(r: RecordingModel | undefined, rateHz: number | null, { keepsSamples }: Pick<Track, 'keepsSamples'>): { readonly sha256: string; readonly lengthFrames: number } | null {
   if (r?.state !== 'ready' || !r.sha256) return null;
   if (r.sampleRateHz === rateHz) return { sha256: r.sha256, lengthFrames: Number(r.lengthFrames) };
   const converted = (r.header as { converted?: { lengthFrames: number } } | null)?.converted;
-  return r.convertedRateHz === rateHz && r.convertedSha256 && converted ? { sha256: r.convertedSha256, lengthFrames: converted.lengthFrames } : null;
+  return r.convertedRateHz === rateHz && r.convertedKept === keepsSamples && r.convertedSha256 && converted ? { sha256: r.convertedSha256, lengthFrames: converted.lengthFrames } : null;
 }
 
 /** The groups that these settings ask for; members whose sound is not there yet are left out. With `only`, just these tracks. */
@@ -47,7 +47,7 @@ export function renderRequests(session: SessionState, recordings: readonly Recor
   return plan.groups.flatMap((group): RenderRequest[] => {
     const members = group.trackIds.flatMap((id) => {
       const track = session.nodes[id] as Track;
-      const blob = part.only?.has(id) === false ? null : blobAtRate(byId.get(track.recordingId), session.sampleRateHz);
+      const blob = part.only?.has(id) === false ? null : blobAtRate(byId.get(track.recordingId), session.sampleRateHz, track);
       return blob ? [{ track, blob }] : [];
     });
     if (members.length === 0) return [];
@@ -92,8 +92,9 @@ export async function mustFitConforming(sessionId: string, session: SessionState
   const byId = new Map(recordings.map((r) => [r.id, r]));
   let bytes = 0;
   for (const { trackId, key, startFrames } of requests.flatMap((r) => r.sources)) {
-    const recording = byId.get((session.nodes[trackId] as Track).recordingId);
-    const blob = blobAtRate(recording, session.sampleRateHz);
+    const track = session.nodes[trackId] as Track;
+    const recording = byId.get(track.recordingId);
+    const blob = blobAtRate(recording, session.sampleRateHz, track);
     if (blob && !present.has(key)) bytes += plan.warp.toConformed((startFrames + blob.lengthFrames) / session.sampleRateHz) * session.sampleRateHz * (recording?.channels ?? 1) * 4;
   }
   if (bytes > 0) await mustFit(bytes);

@@ -71,7 +71,7 @@ async function commit(
   const revision = loaded.revision + 1;
   await saveSession(sessionId, loaded.session, outcome.session, revision, transaction);
   await EditModel.create({ sessionId, revision, action: meta.action, ofRevision: meta.of, undoable: meta.undoable ?? true, label: meta.label, author: meta.author, edits, inverse: outcome.inverse }, { transaction });
-  if (outcome.session.sampleRateHz !== loaded.session.sampleRateHz) await enqueueConversions(sessionId, outcome.session.sampleRateHz, transaction);
+  if (outcome.session.sampleRateHz !== loaded.session.sampleRateHz || edits.some((e) => e.kind === 'track.change' && e.fields.keepsSamples !== undefined)) await enqueueConversions(sessionId, outcome.session, transaction);
   // What the new state asks for is rendered; what is there already costs nothing.
   await enqueueConforming(sessionId, outcome.session, transaction);
   return revision;

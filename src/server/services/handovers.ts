@@ -27,7 +27,7 @@ export interface HandoverWish {
 export async function startHandover(sessionId: string, { contents, folder: wished }: HandoverWish): Promise<string> {
   const folder = wished === null ? null : await writableFolder(wished);
   // A conversion that was cancelled or failed is asked for again; the package waits for it.
-  const converting = await db().transaction(async (transaction) => { const loaded = await loadSession(sessionId, transaction); return loaded ? enqueueConversions(sessionId, loaded.session.sampleRateHz, transaction) : 0; });
+  const converting = await db().transaction(async (transaction) => { const loaded = await loadSession(sessionId, transaction); return loaded ? enqueueConversions(sessionId, loaded.session, transaction) : 0; });
   if (converting > 0) throw new RequestFault({ code: 'delivery.not_ready' });
   return db().transaction(async (transaction) => {
     const loaded = await loadSession(sessionId, transaction, true);
@@ -56,7 +56,7 @@ function expectedBytes(session: SessionState, recordings: readonly RecordingMode
   const byId = new Map(recordings.map((r) => [r.id, r]));
   const sources = soundTracks(session).flatMap((t) => {
     const r = byId.get(t.recordingId);
-    const lengthFrames = conformed.get(t.id) ?? blobAtRate(r, session.sampleRateHz)?.lengthFrames;
+    const lengthFrames = conformed.get(t.id) ?? blobAtRate(r, session.sampleRateHz, t)?.lengthFrames;
     return r?.channels != null && lengthFrames !== undefined ? [{ trackId: t.id, channels: r.channels, lengthFrames }] : [];
   });
   const planned = planPackage(session, sources, DEFAULT_STYLE, '');

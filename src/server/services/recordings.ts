@@ -1,5 +1,6 @@
 import { rm, stat } from 'node:fs/promises';
 import { Op, type Transaction } from 'sequelize';
+import { keptRecordings, type SessionState } from '@/core/session';
 import { db, isUuid, JobModel, RecordingModel } from '../db';
 import { RequestFault } from '../http';
 import { enqueue } from '../jobs';
@@ -32,12 +33,14 @@ export async function dismissRecording(id: string): Promise<void> {
 }
 
 /** Queues the conversions to the session's rate that are missing and not under way; returns how many are. */
-export async function enqueueConversions(sessionId: string, rateHz: number | null, transaction: Transaction): Promise<number> {
+export async function enqueueConversions(sessionId: string, session: SessionState, transaction: Transaction): Promise<number> {
+  const rateHz = session.sampleRateHz;
   if (rateHz === null) return 0;
-  const rows = (await RecordingModel.findAll({ where: { sessionId, state: 'ready' }, transaction })).filter((r) => r.sampleRateHz !== null && r.sampleRateHz !== rateHz && r.convertedRateHz !== rateHz);
+  const kept = keptRecordings(session);
+  const rows = (await RecordingModel.findAll({ where: { sessionId, state: 'ready' }, transaction })).filter((r) => r.sampleRateHz !== null && r.sampleRateHz !== rateHz && (r.convertedRateHz !== rateHz || r.convertedKept !== kept.has(r.id)));
   const open = rows.length === 0 ? [] : await JobModel.findAll({ where: { sessionId, kind: 'recording.convert', state: ['queued', 'running'] }, transaction });
-  const isOpen = (id: string): boolean => open.some((j) => { const p = j.payload as { recordingId: string; toHz: number }; return p.recordingId === id && p.toHz === rateHz; });
-  for (const r of rows) if (!isOpen(r.id)) await enqueue({ kind: 'recording.convert', sessionId, subject: r.receivedName, payload: { recordingId: r.id, toHz: rateHz } }, transaction);
+  const isOpen = (id: string): boolean => open.some((j) => { const p = j.payload as { recordingId: string; toHz: number; keepSamples: boolean }; return p.recordingId === id && p.toHz === rateHz && p.keepSamples === kept.has(id); });
+  for (const r of rows) if (!isOpen(r.id)) await enqueue({ kind: 'recording.convert', sessionId, subject: r.receivedName, payload: { recordingId: r.id, toHz: rateHz, keepSamples: kept.has(r.id) } }, transaction);
   return rows.length;
 }
 

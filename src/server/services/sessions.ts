@@ -5,7 +5,7 @@ import { Op, QueryTypes } from 'sequelize';
 import type { HandoverView, JobKind, JobView, NewSession, RecordingView, SessionListItem, SessionView } from '@/contracts';
 import { completeFacts } from '@/core/analysis';
 import { NO_METADATA, type SoundHeader, type SoundMetadata } from '@/core/audio';
-import { redoable, undoable } from '@/core/session';
+import { keptRecordings, passingRate, redoable, undoable } from '@/core/session';
 import { readConfig } from '../config';
 import { db, HandoverModel, isUuid, JobModel, loadSession, RecordingModel, SessionModel } from '../db';
 import { RequestFault } from '../http';
@@ -64,10 +64,11 @@ export async function viewSession(id: string): Promise<SessionView> {
   ]);
   const labelOf = (revision: number | null): string | null => (revision === null ? null : (log.find((e) => e.revision === revision)?.label ?? null));
   const rate = loaded.session.sampleRateHz;
+  const kept = keptRecordings(loaded.session);
   const places = await placesOf(recordings.map(originalOf).filter((s) => s !== null));
   return {
     id, revision: loaded.revision, session: loaded.session,
-    recordings: recordings.map((r) => toRecordingView(r, recordings, rate, places)),
+    recordings: recordings.map((r) => toRecordingView(r, recordings, rate, kept.has(r.id), places)),
     jobs: jobs.map(toJobView),
     handovers: handovers.map(toHandoverView),
     conform: await viewConform(id, loaded.session, recordings),
@@ -80,7 +81,7 @@ export async function viewSession(id: string): Promise<SessionView> {
   };
 }
 
-function toRecordingView(r: RecordingModel, all: readonly RecordingModel[], sessionRate: number | null, places: ReadonlyMap<string, Place>): RecordingView {
+function toRecordingView(r: RecordingModel, all: readonly RecordingModel[], sessionRate: number | null, isKept: boolean, places: ReadonlyMap<string, Place>): RecordingView {
   const twin = r.sha256 === null ? undefined : all.find((o) => o.id !== r.id && o.sha256 === r.sha256 && o.channelIndex === r.channelIndex && all.indexOf(o) < all.indexOf(r));
   const place = places.get(originalOf(r) ?? '');
   const frames = r.lengthFrames === null ? null : Number(r.lengthFrames);
@@ -88,8 +89,9 @@ function toRecordingView(r: RecordingModel, all: readonly RecordingModel[], sess
     id: r.id, receivedName: r.receivedName, sizeBytes: Number(r.sizeBytes), state: r.state as RecordingView['state'], fault: (r.fault as RecordingView['fault']) ?? null, sha256: r.sha256, sampleRateHz: r.sampleRateHz, channels: r.channels,
     encoding: r.encoding, bitDepth: r.bitDepth, lengthFrames: frames, facts: r.facts ? completeFacts(r.facts) : null, truePeakDbtp: r.truePeakDbtp, notes: r.notes as RecordingView['notes'],
     container: r.container, lossy: r.lossy, channelIndex: r.channelIndex, metadata: (r.metadata as SoundMetadata | null) ?? NO_METADATA, warnings: ((r.header as SoundHeader | null)?.warnings ?? []) as RecordingView['warnings'], sameAs: twin?.receivedName ?? null,
-    convertedToHz: r.convertedRateHz !== null && r.convertedRateHz === sessionRate && r.sampleRateHz !== sessionRate ? r.convertedRateHz : null,
-    sessionFrames: frames === null || r.sampleRateHz === null || sessionRate === null ? null : Math.ceil((frames * sessionRate) / r.sampleRateHz),
+    passingHz: r.sampleRateHz === null ? null : passingRate({ keepsSamples: isKept }, r.sampleRateHz, sessionRate),
+    convertedToHz: r.convertedRateHz !== null && r.convertedRateHz === sessionRate && r.convertedKept === isKept && r.sampleRateHz !== sessionRate ? r.convertedRateHz : null,
+    sessionFrames: frames === null || r.sampleRateHz === null || sessionRate === null ? null : isKept ? frames : Math.ceil((frames * sessionRate) / r.sampleRateHz),
     inPlace: place ? { path: place.path, state: place.state } : null,
     listened: r.onsetsSha256 !== null || r.container === 'midi',
   };

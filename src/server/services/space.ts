@@ -2,7 +2,7 @@ import { readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { QueryTypes } from 'sequelize';
 import type { CleanRequest, SpaceView } from '@/contracts';
-import type { SessionState } from '@/core/session';
+import { keptRecordings, type SessionState } from '@/core/session';
 import { readConfig } from '../config';
 import { ConformFileModel, db, HandoverModel, isUuid, JobModel, loadSession, RecordingModel, SessionModel } from '../db';
 import { RequestFault } from '../http';
@@ -26,7 +26,7 @@ export async function viewSpace(sessionId: string): Promise<SpaceView> {
   const sum = (shas: readonly (string | null)[]): number => total(shas, false);
   const packages = await HandoverModel.findAll({ where: { sessionId, state: 'done' }, order: [['number', 'DESC']] });
   const superfluous = files.filter((f) => !wanted.has(f.key));
-  const leftCopies = recordings.filter((r) => isLeftCopy(r, loaded.session.sampleRateHz));
+  const leftCopies = recordings.filter((r) => isLeftCopy(r, loaded.session, keptRecordings(loaded.session)));
   return {
     originalsBytes: sum(recordings.map((r) => r.originalSha256 ?? r.sha256)),
     inPlaceBytes: total(recordings.map((r) => r.originalSha256 ?? r.sha256), true),
@@ -40,7 +40,7 @@ export async function viewSpace(sessionId: string): Promise<SpaceView> {
 }
 
 /** A copy made for a rate that the session has left again. */
-const isLeftCopy = (r: RecordingModel, rateHz: number | null): boolean => r.convertedSha256 !== null && (r.sampleRateHz === rateHz || r.convertedRateHz !== rateHz);
+const isLeftCopy = (r: RecordingModel, { sampleRateHz }: SessionState, kept: ReadonlySet<string>): boolean => r.convertedSha256 !== null && (r.sampleRateHz === sampleRateHz || r.convertedRateHz !== sampleRateHz || r.convertedKept !== kept.has(r.id));
 
 /** Names of the conformed files the session asks for as it is now. */
 function wantedKeys(session: SessionState, recordings: readonly RecordingModel[]): ReadonlySet<string> {
@@ -67,7 +67,7 @@ export async function cleanSession(sessionId: string, asked: CleanRequest): Prom
       const files = await ConformFileModel.findAll({ where: { sessionId }, attributes: ['key'], transaction });
       await ConformFileModel.destroy({ where: { sessionId, key: files.map((f) => f.key).filter((key) => !wanted.has(key)) }, transaction });
     }
-    if (asked.leftovers) for (const r of recordings) if (isLeftCopy(r, loaded.session.sampleRateHz)) await r.update({ convertedSha256: null, convertedRateHz: null }, { transaction });
+    if (asked.leftovers) for (const r of recordings) if (isLeftCopy(r, loaded.session, keptRecordings(loaded.session))) await r.update({ convertedSha256: null, convertedRateHz: null }, { transaction });
     const packages = asked.packages.length === 0 ? [] : await HandoverModel.findAll({ where: { sessionId, id: asked.packages.filter(isUuid), state: 'done' }, transaction });
     // The row stays: its number is never given again, and the history says that it was.
     for (const h of packages) await h.update({ state: 'removed' }, { transaction });

@@ -1,4 +1,4 @@
-export { formatBytes, formatDb, formatDuration, formatPercent, formatRate } from './numbers';
+export { formatBytes, formatDb, formatDuration, formatPercent, formatRate, formatRepitch } from './numbers';
 export { Kbd } from './kbd';
 export { Pictogram } from './pictogram';
 export { Waveform, type WaveformProps } from './waveform';

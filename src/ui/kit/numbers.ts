@@ -24,3 +24,6 @@ export const formatPercent = (share: number): string => `${Math.round(share * 10
 
 /** Sample rate in kHz: 44.1, 48. */
 export const formatRate = (hz: number): string => String(hz / 1000);
+
+/** Another speed, with the pitch that follows from it. */
+export const formatRepitch = ({ factor, semitones }: { readonly factor: number; readonly semitones: number }): string => `${factor.toFixed(4)} times as fast, ${semitones < 0 ? '−' : '+'}${Math.abs(semitones).toFixed(2)} semitones`;

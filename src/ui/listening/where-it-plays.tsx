@@ -19,7 +19,7 @@ export async function playWhereItPlays(view: SessionView, player: Player, place:
   const track = trackId === null ? undefined : view.session.nodes[trackId];
   if (!isTrack(track)) return;
   const recording = view.recordings.find((r) => r.id === track.recordingId);
-  const rate = recording?.sampleRateHz;
+  const rate = recording?.passingHz;
   const peaks = rate ? await loadPeaks(track.recordingId, ENVELOPE_FRAMES) : null;
   if (!rate || !peaks) return;
   const start = track.startFrames / (view.session.sampleRateHz ?? 48_000);

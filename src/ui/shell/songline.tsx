@@ -45,9 +45,9 @@ export function Songline() {
     const shape = new Float32Array(width);
     for (const r of heard) {
       const p = peaks.get(r.id);
-      if (!p || r.sampleRateHz === null) continue;
-      const perPixel = ((length / width) * r.sampleRateHz) / p.framesPerEntry;
-      const skip = (r.startSeconds * r.sampleRateHz) / p.framesPerEntry;
+      if (!p || r.passingHz === null) continue;
+      const perPixel = ((length / width) * r.passingHz) / p.framesPerEntry;
+      const skip = (r.startSeconds * r.passingHz) / p.framesPerEntry;
       for (let x = 0; x < width; x++) {
         let top = 0;
         const first = Math.floor(x * perPixel - skip);

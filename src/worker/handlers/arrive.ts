@@ -133,7 +133,7 @@ async function record(row: RecordingModel, opened: OpenedSound, found: readonly 
   if (rate !== null && rate !== loaded.session.sampleRateHz) edits.push({ kind: 'session.rate', sampleRateHz: rate });
   await applyToSession(row.sessionId, edits, { label: `Received ${row.receivedName}`, author: 'intake', undoable: false }, { transaction });
   for (const [recordingId, subject] of listening) await enqueue({ kind: 'recording.listen', sessionId: row.sessionId, subject, payload: { recordingId } }, transaction);
-  await enqueueConversions(row.sessionId, rate, transaction);
+  await enqueueConversions(row.sessionId, { ...loaded.session, sampleRateHz: rate }, transaction);
 }
 
 const MOST_MIDI_BYTES = 16 * 2 ** 20;

@@ -1,6 +1,6 @@
 import type { Fault } from '@/contracts';
 import { readNames } from '@/core/naming';
-import { soundTracks } from '@/core/session';
+import { passingRate, soundTracks } from '@/core/session';
 import { runTask } from '@/engine';
 import { readConfig } from '@/server/config';
 import { loadSession, RecordingModel } from '@/server/db';
@@ -19,10 +19,11 @@ export const detect: JobHandler = async ({ payload, progress, cancel }) => {
   const tracks = soundTracks(loaded.session);
   const names = readNames(tracks.map((t) => t.receivedName));
   const heard = tracks.flatMap((track, i) => {
-    const onsets = recordings.get(track.recordingId)?.onsetsSha256;
+    const recording = recordings.get(track.recordingId);
+    const onsets = recording?.onsetsSha256;
     // A track nobody has sorted yet still says by its name what it probably is.
     const kind = track.family === 'unknown' ? (names[i] as (typeof names)[number]) : track;
-    return onsets ? [{ id: track.id, family: kind.family, part: kind.part, onsetsPath: store.pathOf(onsets), startSeconds: track.startFrames / (loaded.session.sampleRateHz ?? 48_000) }] : [];
+    return onsets ? [{ id: track.id, family: kind.family, part: kind.part, onsetsPath: store.pathOf(onsets), startSeconds: track.startFrames / (loaded.session.sampleRateHz ?? 48_000), speed: recording?.sampleRateHz ? passingRate(track, recording.sampleRateHz, loaded.session.sampleRateHz) / recording.sampleRateHz : 1 }] : [];
   });
   if (heard.length < tracks.length) return fail({ code: 'tempo.not_analysed', missing: tracks.length - heard.length });
   const found = await runTask('detect', { tracks: heard, timekeepers }, { threadPath: readConfig().threadPath, progress, cancel });

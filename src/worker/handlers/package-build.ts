@@ -1,9 +1,9 @@
 import { mkdir, rm } from 'node:fs/promises';
 import { type Fault, faultText, type PackageContents, VERSION } from '@/contracts';
 import type { ArrivalFacts } from '@/core/analysis';
-import { checkSession, planPackage, type PackageSource, PLAYED_BASE } from '@/core/delivery';
+import { checkSession, type CoverNoteFacts, planPackage, type PackageSource, PLAYED_BASE } from '@/core/delivery';
 import { asConformed, conformedFacts } from '@/core/conform';
-import { isTrack, noteTracks, soundTracks, tracksInOrder, type SessionState } from '@/core/session';
+import { isTrack, noteTracks, repitch, soundTracks, type SessionState } from '@/core/session';
 import { DEFAULT_STYLE } from '@/core/style';
 import { type PackagePart, runTask } from '@/engine';
 import { readConfig } from '@/server/config';
@@ -51,7 +51,7 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
           day: row.createdAt.toISOString().slice(0, 10), number: row.number, checks,
           history: [...new Set(history.map((h) => h.label))].slice(0, 200),
           refused: recordings.filter((r) => r.state === 'failed').map((r) => ({ name: r.receivedName, reason: faultText((r.fault as Fault | null) ?? { code: 'file.unreadable' }) })),
-          converted: tracksInOrder(session).flatMap((t) => { const r = recordings.find((x) => x.id === t.recordingId); return r && r.sampleRateHz !== null && r.sampleRateHz !== session.sampleRateHz ? [{ name: t.name, fromHz: r.sampleRateHz }] : []; }),
+          ...otherRates(session, recordings),
         },
       },
       { threadPath: readConfig().threadPath, progress, cancel },
@@ -75,6 +75,18 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
   }
 };
 
+/** Tracks recorded at another rate than the session's: converted, or with their samples kept. */
+function otherRates(session: SessionState, recordings: readonly RecordingModel[]): Pick<CoverNoteFacts, 'converted' | 'repitched'> {
+  const others = soundTracks(session).flatMap((track) => {
+    const fromHz = recordings.find((x) => x.id === track.recordingId)?.sampleRateHz;
+    return fromHz != null && session.sampleRateHz !== null && fromHz !== session.sampleRateHz ? [{ track, fromHz, toHz: session.sampleRateHz }] : [];
+  });
+  return {
+    converted: others.filter((o) => !o.track.keepsSamples).map((o) => ({ name: o.track.name, fromHz: o.fromHz })),
+    repitched: others.filter((o) => o.track.keepsSamples).map((o) => ({ name: o.track.name, ...repitch(o.fromHz, o.toHz) })),
+  };
+}
+
 interface Sources {
   readonly sources: PackageSource[];
   /** Hash of each track's sound. */
@@ -86,7 +98,7 @@ function playedSources(session: SessionState, recordings: readonly RecordingMode
   const out: Sources = { sources: [], blobs: {} };
   for (const track of soundTracks(session)) {
     const recording = byId.get(track.recordingId);
-    const blob = blobAtRate(recording, session.sampleRateHz);
+    const blob = blobAtRate(recording, session.sampleRateHz, track);
     if (!blob || recording?.channels == null) continue;
     out.sources.push({ trackId: track.id, channels: recording.channels, lengthFrames: blob.lengthFrames });
     out.blobs[track.id] = blob.sha256;

@@ -19,7 +19,7 @@ interface Lines {
 /** Two microphones over each other at a loud hit, each at its own scale: what the figures say, to see. */
 export function MicOverlay({ leaderId, otherId, figures, nameOf }: { readonly leaderId: string; readonly otherId: string; readonly figures: FindingFile['figures']; readonly nameOf: (id: string) => string }) {
   const rate = useSession((s) => s.view.session.sampleRateHz) ?? 48_000;
-  const recordingRate = useSession((s) => s.view.recordings.find((r) => r.id === leaderId)?.sampleRateHz) ?? rate;
+  const recordingRate = useSession((s) => s.view.recordings.find((r) => r.id === leaderId)?.passingHz) ?? rate;
   const [lines, setLines] = useState<Lines | null>(null);
   const [aligned, setAligned] = useState(false);
   useEffect(() => {

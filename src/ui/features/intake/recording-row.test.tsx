@@ -7,7 +7,7 @@ import { RecordingRow } from './recording-row';
 
 const ready: RecordingView = {
   id: 'r', receivedName: 'KICK in_03.wav', sizeBytes: 12_500_000, state: 'ready', fault: null, sha256: 'a'.repeat(64), sampleRateHz: 48_000, channels: 1, encoding: 's24', bitDepth: 24, lengthFrames: 48_000 * 87,
-  facts: { ...completeFacts({}), peakDbfs: -8, rmsDbfs: -20, integratedLufs: -29.6, dcOffset: 0, clippedRuns: 0, firstSoundSeconds: 1, lastSoundSeconds: 80, dualMono: false }, truePeakDbtp: null, container: 'wav', lossy: false, channelIndex: null, metadata: NO_METADATA, warnings: [], sameAs: null, convertedToHz: null, sessionFrames: 48_000 * 87, inPlace: null, notes: null, listened: true,
+  facts: { ...completeFacts({}), peakDbfs: -8, rmsDbfs: -20, integratedLufs: -29.6, dcOffset: 0, clippedRuns: 0, firstSoundSeconds: 1, lastSoundSeconds: 80, dualMono: false }, truePeakDbtp: null, container: 'wav', lossy: false, channelIndex: null, metadata: NO_METADATA, warnings: [], sameAs: null, convertedToHz: null, sessionFrames: 48_000 * 87, inPlace: null, notes: null, passingHz: 48_000, listened: true,
 };
 const onRetry = jest.fn();
 const onDismiss = jest.fn();
@@ -33,11 +33,11 @@ it('says which channel of a file it is, and floats', () => {
 });
 
 it('marks a foreign rate, before and after it was converted', () => {
-  show({ sampleRateHz: 44_100 });
+  show({ sampleRateHz: 44_100, passingHz: 44_100 });
   expect(text()).toContain('Will be converted to 48 kHz.');
 });
 it('marks a converted one', () => {
-  show({ sampleRateHz: 44_100, convertedToHz: 48_000 });
+  show({ sampleRateHz: 44_100, passingHz: 44_100, convertedToHz: 48_000 });
   expect(text()).toContain('Converted to 48 kHz for the session; the original is kept.');
 });
 

@@ -1,8 +1,9 @@
 'use client';
 import { faultText, type InPlaceState, type JobView, type RecordingView } from '@/contracts';
 import { type Finding, findingTitle, SEVERITIES } from '@/core/findings';
+import { repitch } from '@/core/session';
 import { formatClock } from '@/core/time';
-import { formatBytes, formatDb, formatPercent, formatRate } from '@/ui/kit';
+import { formatBytes, formatDb, formatPercent, formatRate, formatRepitch } from '@/ui/kit';
 
 /** Faults that lie outside the file: its bytes are still here. */
 const RETRIABLE: ReadonlySet<string> = new Set(['file.missing', 'file.changed', 'store.disk_full', 'store.no_room', 'job.cancelled', 'file.unreadable', 'decoder.missing']);
@@ -89,6 +90,6 @@ const PLACE_WORDS: Readonly<Record<Exclude<InPlaceState, 'there'>, { readonly st
 /** What was done to it, in words; what is odd about it stands among the findings. */
 function notesOf(r: RecordingView, sessionRateHz: number | null): string[] {
   const notes: string[] = [];
-  if (r.sampleRateHz !== null && sessionRateHz !== null && r.sampleRateHz !== sessionRateHz) notes.push(r.convertedToHz ? `Converted to ${formatRate(r.convertedToHz)} kHz for the session; the original is kept.` : `Will be converted to ${formatRate(sessionRateHz)} kHz.`);
+  if (r.sampleRateHz !== null && sessionRateHz !== null && r.sampleRateHz !== sessionRateHz) notes.push(r.passingHz !== null && r.passingHz !== r.sampleRateHz ? `Its samples are kept: ${formatRepitch(repitch(r.sampleRateHz, r.passingHz))}` : r.convertedToHz ? `Converted to ${formatRate(r.convertedToHz)} kHz for the session; the original is kept.` : `Will be converted to ${formatRate(sessionRateHz)} kHz.`);
   return notes;
 }

@@ -1,6 +1,6 @@
 'use client';
 import Link from 'next/link';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import type { SessionListItem, SessionView } from '@/contracts';
 import { findingTitle } from '@/core/findings';
@@ -9,17 +9,23 @@ import { api, findingsOf, stageStates } from '@/ui/client';
 /** Everything that is open in the songs of a project, in one list. */
 export function OpenDialog({ project, songs, onClose }: { readonly project: string; readonly songs: readonly SessionListItem[]; readonly onClose: () => void }) {
   const [views, setViews] = useState<readonly SessionView[]>([]);
-  const ids = songs.map((s) => s.id).join();
+  const seen = useRef(new Map<string, string>());
+  // What a song is now, as far as the list knows: while jobs are at work it goes on changing.
+  const now = JSON.stringify(songs.map((s) => [s.id, `${s.revision} ${s.openJobs} ${s.recordingCount}`]));
   useEffect(() => {
     let live = true;
     void (async () => {
-      for (const id of ids.split(',')) {
+      for (const [id, state] of JSON.parse(now) as [string, string][]) {
+        if (seen.current.get(id) === state) continue;
         const view = await api<SessionView>(`/api/sessions/${id}`).catch(() => null);
-        if (live && view) setViews((before) => [...before.filter((v) => v.id !== id), view]);
+        if (!live) return;
+        if (!view) continue;
+        seen.current.set(id, state);
+        setViews((before) => [...before.filter((v) => v.id !== id), view]);
       }
     })();
     return () => { live = false; };
-  }, [ids]);
+  }, [now]);
   return (
     <Modal show onHide={onClose} centered size="lg" scrollable>
       <Modal.Header closeButton><Modal.Title as="h2">What is open in “{project}”</Modal.Title></Modal.Header>

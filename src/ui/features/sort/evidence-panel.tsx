@@ -1,11 +1,11 @@
 'use client';
 import { Form } from 'react-bootstrap';
 import { FAMILIES, type Family } from '@/core/naming';
-import { isFolder, isTrack, tracksUnder, type Edit, type Folder, type Track, type TrackFields } from '@/core/session';
+import { isFolder, isTrack, repitch, tracksUnder, type Edit, type Folder, type Track, type TrackFields } from '@/core/session';
 import { type NoteFacts, pitchName } from '@/core/time';
 import { DEFAULT_STYLE, proposalEdits, type SortProposal, type SortRow } from '@/core/style';
 import { useSession, useSessionStore, useWorkbench } from '@/ui/client';
-import { formatDb, formatRate, Kbd, Pictogram, useShortcuts } from '@/ui/kit';
+import { formatDb, formatRate, formatRepitch, Kbd, Pictogram, useShortcuts } from '@/ui/kit';
 import { usePlayer, WhereItPlays } from '@/ui/listening';
 import { handName, hasChanges, kindText } from './rows';
 
@@ -77,7 +77,7 @@ function OneTrack({ track, row, proposal }: { readonly track: Track; readonly ro
         <NumberField label="Pan, −100 … 100" value={Math.round(track.pan * 100)} min={-100} max={100} step={5} onKeep={(pan) => change('Pan', { pan: pan / 100 }, 'pan')} />
       </div>
       <Form.Check className="mt-2" id="muted" label="Muted" checked={track.muted} onChange={(e) => change(e.target.checked ? 'Mute' : 'Unmute', { muted: e.target.checked }, 'muted')} />
-      {track.tiedTo === null ? <SoundFields track={track} channels={recording?.channels ?? null} change={change} /> : <NoteFields track={track} notes={recording?.notes ?? null} change={change} />}
+      {track.tiedTo === null ? <SoundFields track={track} channels={recording?.channels ?? null} recordedHz={recording?.sampleRateHz ?? null} change={change} /> : <NoteFields track={track} notes={recording?.notes ?? null} change={change} />}
       <p className="fm-faint mt-2 mb-0">{kindText(track)}{recording?.sampleRateHz ? ` · ${formatRate(recording.sampleRateHz)} kHz ${recording.channels === 1 ? 'mono' : 'stereo'}` : ''}{recording?.facts ? ` · peak ${formatDb(recording.facts.peakDbfs)} dBFS` : ''}</p>
       {track.byHand.length > 0 && <button type="button" className="fm-quiet mt-2" onClick={() => commit('Let the house style decide', [{ kind: 'track.change', id: track.id, fields: { byHand: [], confidence: 0 } }])}>Let the house style decide again</button>}
     </>
@@ -87,11 +87,13 @@ function OneTrack({ track, row, proposal }: { readonly track: Track; readonly ro
 type Change = (label: string, fields: Partial<TrackFields>, ...hand: (keyof TrackFields)[]) => void;
 
 /** What only a sound has. */
-function SoundFields({ track, channels, change }: { readonly track: Track; readonly channels: number | null; readonly change: Change }) {
+function SoundFields({ track, channels, recordedHz, change }: { readonly track: Track; readonly channels: number | null; readonly recordedHz: number | null; readonly change: Change }) {
+  const sessionHz = useSession((s) => s.view.session.sampleRateHz);
   return (
     <>
       <Form.Check id="inverted" label="Polarity turned over" checked={track.inverted} onChange={(e) => change(e.target.checked ? 'Turn polarity over' : 'Polarity as recorded', { inverted: e.target.checked }, 'inverted')} />
       {(channels === 2 || track.monoFrom !== null) && <Form.Group className="fm-field" controlId="mono-from"><Form.Label>Channels</Form.Label><Form.Select size="sm" value={track.monoFrom ?? ''} onChange={(e) => change('Channels', { monoFrom: (e.target.value || null) as Track['monoFrom'] }, 'monoFrom')}><option value="">stereo, as recorded</option><option value="left">mono, from the left</option><option value="right">mono, from the right</option></Form.Select></Form.Group>}
+      {recordedHz !== null && sessionHz !== null && recordedHz !== sessionHz && <Form.Check id="keeps-samples" label={`Samples kept: ${formatRepitch(repitch(recordedHz, sessionHz))}`} checked={track.keepsSamples} onChange={(e) => change(e.target.checked ? 'Keep the samples' : 'Convert', { keepsSamples: e.target.checked }, 'keepsSamples')} />}
       <BeginField track={track} change={change} />
     </>
   );

@@ -94,7 +94,7 @@ export function Sheet({ rows, isTicked, onTick, editing, onEdit }: SheetProps) {
                   top={item.start}
                   waveWidth={waveWidth}
                   length={length}
-                  peaks={own && recording?.sampleRateHz ? { ...own, sampleRateHz: recording.sampleRateHz } : null}
+                  peaks={own && recording?.passingHz ? { ...own, sampleRateHz: recording.passingHz } : null}
                   peakDb={recording?.facts ? formatDb(recording.facts.peakDbfs) : ''}
                   silent={recording?.inPlace != null && recording.inPlace.state !== 'there'}
                   isCurrent={current === row.id}

@@ -38,7 +38,7 @@ export function TimekeeperLanes({ model, tracks, window, onSeek }: { readonly mo
     const x = (s: number): number => ((s - window.from) / (window.to - window.from)) * wide;
     shown.forEach((t, i) => {
       const own = peaks.get(t.recordingId);
-      const rate = recordings.find((r) => r.id === t.recordingId)?.sampleRateHz;
+      const rate = recordings.find((r) => r.id === t.recordingId)?.passingHz;
       const top = HEAD + i * laneHeight;
       context.fillStyle = style.getPropertyValue('--fm-lines');
       context.fillRect(0, top + laneHeight - 1, wide, 1);
