@@ -28,7 +28,7 @@ module.exports = {
     layer('app', '^src/app/', '^src/(contracts|server/services|server/http|ui|app)/'),
     { name: 'db-only-from-server', severity: 'error', from: { pathNot: '^src/(server|worker)/' }, to: { path: '^src/server/db/' } },
     { name: 'features-apart', severity: 'error', from: { path: '^src/ui/features/([^/]+)/' }, to: { path: '^src/ui/features/', pathNot: '^src/ui/features/$1/' } },
-    { name: 'kit-below-features', severity: 'error', from: { path: '^src/ui/(kit|client|folders|listening|notes)/' }, to: { path: '^src/ui/(features|shell)/' } },
+    { name: 'kit-below-features', severity: 'error', from: { path: '^src/ui/(kit|client|close-look|folders|listening|notes)/' }, to: { path: '^src/ui/(features|shell)/' } },
     { name: 'no-value-cycles', severity: 'error', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
   ],
   options: { doNotFollow: { path: 'node_modules' }, tsConfig: { fileName: 'tsconfig.json' }, tsPreCompilationDeps: true, exclude: { path: '\\.css$' } },

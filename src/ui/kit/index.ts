@@ -1,8 +1,9 @@
 export { formatBytes, formatDb, formatDuration, formatPercent, formatRate, formatRepitch } from './numbers';
 export { Kbd } from './kbd';
 export { Pictogram } from './pictogram';
-export { Waveform, type WaveformProps } from './waveform';
-export { drawWaveform, type PeakView } from './draw-waveform';
+export { cssColor, Waveform, type WaveformProps } from './waveform';
+export { deviceRatio, drawWaveform, peakLevelFor, type PeakView, type WavePaint } from './draw-waveform';
+export { LEVEL_SCALES, levelHeight, type LevelScale, setLevelScale, useLevelScale } from './level-scale';
 export { useElementSize } from './use-element-size';
 export { useTheme, ThemeSwitch } from './theme-switch';
 export { setSingleKeys, singleKeysOn, useShortcuts, type Shortcut } from './shortcuts';

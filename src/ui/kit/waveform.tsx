@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useRef } from 'react';
-import { drawWaveform, type PeakView } from './draw-waveform';
+import { deviceRatio, drawWaveform, type PeakView } from './draw-waveform';
+import { useLevelScale } from './level-scale';
 import { useTheme } from './theme-switch';
 
 /** A waveform in a box. */
@@ -13,20 +14,24 @@ export interface WaveformProps {
   readonly color: string;
 }
 
-/** Draws at device resolution; a thin line until the peaks are there. */
+/** Draws at device resolution; nothing until the peaks are there. */
 export function Waveform({ peaks, width, height, fromSeconds, toSeconds, color }: WaveformProps) {
   const ref = useRef<HTMLCanvasElement>(null);
   const { theme } = useTheme();
+  const scale = useLevelScale();
   useEffect(() => {
     const canvas = ref.current;
     const context = canvas?.getContext('2d');
     if (!canvas || !context || width <= 0) return;
-    const ratio = window.devicePixelRatio || 1;
+    const ratio = deviceRatio();
     canvas.width = Math.round(width * ratio);
     canvas.height = Math.round(height * ratio);
     context.scale(ratio, ratio);
     context.clearRect(0, 0, width, height);
-    if (peaks) drawWaveform(context, peaks, { x: 0, y: 0, width, height }, { fromSeconds, toSeconds }, color);
-  }, [peaks, width, height, fromSeconds, toSeconds, color, theme]);
+    if (peaks) drawWaveform(context, peaks, { x: 0, y: 0, width, height }, { fromSeconds, toSeconds }, { color, scale, clip: cssColor('--fm-clay'), pixel: 1 / ratio });
+  }, [peaks, width, height, fromSeconds, toSeconds, color, theme, scale]);
   return <canvas ref={ref} style={{ width, height, display: 'block' }} aria-hidden="true" />;
 }
+
+/** A colour of the theme in force. */
+export const cssColor = (name: string): string => getComputedStyle(document.documentElement).getPropertyValue(name);

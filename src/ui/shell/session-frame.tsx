@@ -1,6 +1,7 @@
 'use client';
 import type { ReactNode } from 'react';
 import type { SessionView } from '@/contracts';
+import { CloseLook } from '@/ui/close-look';
 import { SessionProvider } from '@/ui/client';
 import { PlayerProvider } from '@/ui/listening';
 import { GlobalKeys } from './global-keys';
@@ -24,6 +25,7 @@ export function SessionFrame({ initial, children }: { readonly initial: SessionV
             <Notices />
             {children}
           </main>
+          <CloseLook />
           <Songline />
         </div>
       </PlayerProvider>

@@ -3,12 +3,11 @@ import { useEffect, useMemo, useRef, type KeyboardEvent, type PointerEvent } fro
 import { tracksInOrder } from '@/core/session';
 import { leastCertain } from '@/core/tempo';
 import { createSongMap, formatBarPulse, formatClock } from '@/core/time';
-import { useElementSize, useTheme } from '@/ui/kit';
+import { peakLevelFor, useElementSize, useTheme } from '@/ui/kit';
 import { useSession, usePeaks, songSeconds } from '@/ui/client';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 
 const HEIGHT = 72;
-const COARSE_FRAMES = 16_384;
 
 /** The song end to end: summed waveform, tempo line, bars, doubts as ticks, play position. Click to go there, drag to repeat a stretch. */
 export function Songline() {
@@ -27,7 +26,7 @@ export function Songline() {
     const starts = new Map(tracksInOrder(session).filter((t) => !t.muted).map((t) => [t.recordingId, t.startFrames / rate]));
     return recordings.flatMap((r) => (r.state === 'ready' && starts.has(r.id) ? [{ ...r, startSeconds: starts.get(r.id) as number }] : []));
   }, [session, recordings, rate]);
-  const peaks = usePeaks(useMemo(() => heard.map((r) => r.id), [heard]), COARSE_FRAMES);
+  const peaks = usePeaks(useMemo(() => heard.map((r) => r.id), [heard]), peakLevelFor((length * rate) / Math.max(1, width)));
   const map = useMemo(() => (session.map ? createSongMap(session.map.points, session.map.meters) : null), [session.map]);
 
   const doubts = useMemo(() => leastCertain(session.mapFacts?.pulses ?? []), [session.mapFacts]);

@@ -6,7 +6,7 @@ import { tracksUnder } from '@/core/session';
 import { DEFAULT_STYLE } from '@/core/style';
 import { createSongMap } from '@/core/time';
 import { selectOnly, usePeaks, useSession, useSessionStore, useWorkbench, workbench, songSeconds } from '@/ui/client';
-import { formatDb, Pictogram, useElementSize, Waveform } from '@/ui/kit';
+import { deviceRatio, formatDb, peakLevelFor, Pictogram, useElementSize, Waveform } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { NotesPicture } from '@/ui/notes';
 import { dropEdits } from './moves';
@@ -14,7 +14,6 @@ import { NameEditor } from './name-editor';
 import { hasChanges, kindText, type SheetRow } from './rows';
 
 const ROW_HEIGHT = 28;
-const PEAK_FRAMES = 4096;
 /** Widths of the columns before and after the waveform, px; the waveform takes the rest. */
 const BEFORE_WAVE = 30 + 10 + 26 + 232 + 150;
 const AFTER_WAVE = 62 + 30;
@@ -41,7 +40,7 @@ export function Sheet({ rows, isTicked, onTick, editing, onEdit }: SheetProps) {
   const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => scroller.current, estimateSize: () => ROW_HEIGHT, overscan: 12 });
   const items = virtual.getVirtualItems();
   const seen = useMemo(() => items.flatMap((i) => { const r = rows[i.index]; return r?.kind === 'track' ? [r.track.recordingId] : r?.folded ? r.recordingIds : []; }), [items, rows]);
-  const peaks = usePeaks(seen, PEAK_FRAMES);
+  const peaks = usePeaks(seen, peakLevelFor((length * (session.sampleRateHz ?? 48_000)) / (Math.max(60, width - BEFORE_WAVE - AFTER_WAVE) * deviceRatio())));
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
   const [dragged, setDragged] = useState<number>(0);
 
@@ -123,7 +122,7 @@ function Ruler({ width, length }: { readonly width: number; readonly length: num
   const marks = useMemo(() => {
     if (!file) {
       const step = [5, 10, 15, 30, 60, 120, 300].find((s) => (width * s) / length > 60) ?? 600;
-      return Array.from({ length: Math.floor(length / step) + 1 }, (_, i) => ({ at: i * step, text: `${Math.floor((i * step) / 60)}:${String((i * step) % 60).padStart(2, '0')}` }));
+      return Array.from({ length: Math.floor(length / step) + 1 }, (_, i) => ({ at: i * step, text: `${Math.floor((i * step) / 60)}:${String((i * step) % 60).padStart(2, '0')}` })).filter((m) => (m.at / length) * width < width - 30 || m.at === 0);
     }
     const map = createSongMap(file.points, file.meters);
     const bars = Math.max(1, map.meters.toBar(map.tempo.toQuarters(length)).bar);

@@ -2,7 +2,7 @@
 import { useEffect, useMemo, useRef } from 'react';
 import type { Track } from '@/core/session';
 import { DEFAULT_STYLE } from '@/core/style';
-import { drawWaveform, useElementSize, useTheme } from '@/ui/kit';
+import { drawWaveform, useElementSize, useLevelScale, useTheme } from '@/ui/kit';
 import { usePeaks, useSession } from '@/ui/client';
 import { usePlayerState } from '@/ui/listening';
 import { gridLines, type TempoModel } from './tempo-model';
@@ -19,6 +19,7 @@ export function TimekeeperLanes({ model, tracks, window, onSeek }: { readonly mo
   const recordings = useSession((s) => s.view.recordings);
   const songRate = useSession((s) => s.view.session.sampleRateHz) ?? 48_000;
   const { theme } = useTheme();
+  const scale = useLevelScale();
   const shown = tracks.slice(0, 8);
   const peaks = usePeaks(useMemo(() => tracks.slice(0, 8).map((t) => t.recordingId), [tracks]), FINE_FRAMES);
   const position = usePlayerState((s) => s.positionSeconds);
@@ -42,7 +43,7 @@ export function TimekeeperLanes({ model, tracks, window, onSeek }: { readonly mo
       const top = HEAD + i * laneHeight;
       context.fillStyle = style.getPropertyValue('--fm-lines');
       context.fillRect(0, top + laneHeight - 1, wide, 1);
-      if (own && rate) drawWaveform(context, { ...own, sampleRateHz: rate }, { x: 0, y: top + 2, width: wide, height: laneHeight - 4 }, { fromSeconds: window.from - t.startFrames / songRate, toSeconds: window.to - t.startFrames / songRate }, t.color ?? DEFAULT_STYLE.colors.unknown);
+      if (own && rate) drawWaveform(context, { ...own, sampleRateHz: rate }, { x: 0, y: top + 2, width: wide, height: laneHeight - 4 }, { fromSeconds: window.from - t.startFrames / songRate, toSeconds: window.to - t.startFrames / songRate }, { color: t.color ?? DEFAULT_STYLE.colors.unknown, scale, clip: style.getPropertyValue('--fm-clay'), pixel: 1 / ratio });
     });
     const lines = gridLines(model.map, window.from, window.to);
     const crowded = lines.length > wide / 10;
@@ -55,7 +56,7 @@ export function TimekeeperLanes({ model, tracks, window, onSeek }: { readonly mo
       context.globalAlpha = 1;
       if (line.bar !== null) context.fillText(String(line.bar), x(line.seconds) + 5, 16);
     }
-  }, [model, shown, peaks, recordings, songRate, window.from, window.to, wide, laneHeight, theme]);
+  }, [model, shown, peaks, recordings, songRate, window.from, window.to, wide, laneHeight, theme, scale]);
 
   const now = ((position - window.from) / (window.to - window.from)) * wide;
   return (

@@ -1,0 +1,280 @@
+'use client';
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { findingTitle } from '@/core/findings';
+import { isTrack, type Track } from '@/core/session';
+import { DEFAULT_STYLE } from '@/core/style';
+import { createSongMap, formatBarPulse, formatClock } from '@/core/time';
+import { findingsOf, songSeconds, usePeaks, useSession, useWorkbench } from '@/ui/client';
+import { cssColor, deviceRatio, drawWaveform, Kbd, LEVEL_SCALES, levelHeight, peakLevelFor, setLevelScale, useElementSize, useLevelScale, useShortcuts, useTheme, type LevelScale } from '@/ui/kit';
+import { sessionSound, usePlayer, usePlayerState } from '@/ui/listening';
+import { drawSamples } from './draw-samples';
+import { useSamples } from './samples';
+import { fitted, panned, rulerStep, zoomed, type WaveWindow } from './wave-window';
+
+const RULER = 18;
+const WAVE = 124;
+const FINEST_FRAMES = 256;
+/** Nearest: so many frames over the whole width. */
+const FEWEST_FRAMES = 24;
+const KEY_ZOOM = 0.5;
+/** Zoom of a wheel's step of 100. */
+const WHEEL_ZOOM = 1.35;
+const DRAG_PX = 4;
+
+/** The selected track large, from the whole song down to single samples; `Z` opens and closes it. */
+export function CloseLook() {
+  const [open, setOpen] = useState(false);
+  const current = useWorkbench((w) => w.current);
+  const track = useSession((s) => (current === null ? undefined : s.view.session.nodes[current]));
+  useShortcuts(useMemo(() => [{ key: 'z', shift: false, run: () => setOpen((o) => !o) }], []));
+  if (!open) return null;
+  return (
+    <section className="fm-close-look" aria-label="Close look">
+      {isTrack(track) && track.tiedTo === null ? <Look key={track.id} track={track} onClose={() => setOpen(false)} /> : (
+        <div className="fm-close-head"><span className="fm-faint">Choose a track to look at it closely.</span><span className="fm-top-spring" /><CloseButton onClose={() => setOpen(false)} /></div>
+      )}
+    </section>
+  );
+}
+
+const CloseButton = ({ onClose }: { readonly onClose: () => void }) => <button type="button" className="fm-quiet" onClick={onClose} title="Close (Z)"><i className="bi bi-x-lg" aria-hidden="true" /><span className="visually-hidden">Close the close look</span></button>;
+
+function Look({ track, onClose }: { readonly track: Track; readonly onClose: () => void }) {
+  const view = useSession((s) => s.view);
+  const player = usePlayer();
+  const scale = useLevelScale();
+  const box = useRef<HTMLDivElement>(null);
+  const { width } = useElementSize(box);
+  const drag = useRef<{ readonly x: number; readonly window: WaveWindow; moved: boolean } | null>(null);
+  const recording = view.recordings.find((r) => r.id === track.recordingId);
+  const rate = recording?.passingHz ?? 48_000;
+  const songRate = view.session.sampleRateHz ?? 48_000;
+  const start = track.startFrames / songRate;
+  const length = Math.max(1, songSeconds(view.session, view.recordings));
+  const limits = { lengthSeconds: length, shortestSeconds: FEWEST_FRAMES / songRate };
+  const [wanted, setWindow] = useState<WaveWindow>({ from: 0, to: Infinity });
+  const window = fitted(wanted, limits);
+  const seconds = window.to - window.from;
+  const change = (make: (w: WaveWindow) => WaveWindow): void => setWindow((w) => make(fitted(w, limits)));
+  const position = usePlayerState((s) => s.positionSeconds);
+  const centre = (): number => { const now = player.state.getState().positionSeconds; return now >= window.from && now <= window.to ? now : (window.from + window.to) / 2; };
+  useEffect(() => box.current?.focus({ preventScroll: true }), []);
+  useEffect(() => follow(player, setWindow, length), [player, length]);
+  useEffect(() => wheel(box.current, setWindow, length, FEWEST_FRAMES / songRate), [length, songRate]);
+  const secondsAt = (event: PointerEvent): number => window.from + ((event.clientX - event.currentTarget.getBoundingClientRect().left) / width) * seconds;
+  const onKeyDown = (event: KeyboardEvent): void => {
+    if (event.altKey || event.ctrlKey || event.metaKey) return;
+    if (event.key === '+' || event.key === '=') change((w) => zoomed(w, KEY_ZOOM, centre(), limits));
+    else if (event.key === '-') change((w) => zoomed(w, 1 / KEY_ZOOM, centre(), limits));
+    else if (event.key === 'ArrowRight') change((w) => panned(w, 0.25, limits));
+    else if (event.key === 'ArrowLeft') change((w) => panned(w, -0.25, limits));
+    else if (event.key === 'Home') change((w) => panned(w, -1e9, limits));
+    else if (event.key === 'End') change((w) => panned(w, 1e9, limits));
+    else if (event.key === '0') setWindow({ from: 0, to: Infinity });
+    else if (event.key === 'Escape') onClose();
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  return (
+    <>
+      <div className="fm-close-head">
+        <b className="text-truncate">{track.name}</b>
+        <span className="num fm-faint">from {formatClock(window.from, seconds < 0.1 ? 5 : 3)}, {lengthText(seconds)}</span>
+        <span className="fm-top-spring" />
+        <ScaleSwitch scale={scale} />
+        <button type="button" className="fm-quiet" onClick={() => change((w) => zoomed(w, 1 / KEY_ZOOM, centre(), limits))}><Kbd>−</Kbd> Farther</button>
+        <button type="button" className="fm-quiet" onClick={() => change((w) => zoomed(w, KEY_ZOOM, centre(), limits))}><Kbd>+</Kbd> Closer</button>
+        <button type="button" className="fm-quiet" onClick={() => setWindow({ from: 0, to: Infinity })}><Kbd>0</Kbd> Whole song</button>
+        <CloseButton onClose={onClose} />
+      </div>
+      <div
+        ref={box} className="fm-close-wave" tabIndex={0} role="slider" aria-label={`Waveform of ${track.name}`} aria-valuemin={0} aria-valuemax={Math.round(length)} aria-valuenow={Math.round(position)} aria-valuetext={`${formatClock(window.from, 3)} to ${formatClock(window.to, 3)} in sight`}
+        onKeyDown={onKeyDown}
+        onPointerDown={(e) => { drag.current = { x: e.clientX, window, moved: false }; e.currentTarget.setPointerCapture(e.pointerId); }}
+        onPointerMove={(e) => {
+          const held = drag.current;
+          if (!held || (!held.moved && Math.abs(e.clientX - held.x) < DRAG_PX)) return;
+          held.moved = true;
+          const share = (held.x - e.clientX) / width;
+          setWindow(panned(held.window, share, limits));
+        }}
+        onPointerUp={(e) => { if (drag.current && !drag.current.moved) player.seek(Math.max(0, secondsAt(e))); drag.current = null; }}
+      >
+        <Picture track={track} rate={rate} songRate={songRate} start={start} window={window} width={width} scale={scale} />
+        <Places track={track} stretch={(recording?.sampleRateHz ?? rate) / rate} start={start} window={window} />
+        {position >= window.from && position <= window.to && <div className="fm-playhead" style={{ left: `${((position - window.from) / seconds) * 100}%` }} />}
+      </div>
+      <input type="range" className="fm-close-range" aria-label="Place in the song" min={0} max={Math.max(0, length - seconds)} step="any" value={window.from} disabled={seconds >= length} onChange={(e) => { const from = Number(e.target.value); setWindow({ from, to: from + seconds }); }} />
+    </>
+  );
+}
+
+const SCALE_WORDS: Readonly<Record<LevelScale, readonly [text: string, title: string]>> = { lifted: ['lifted', 'Quiet sounds are drawn larger than in proportion'], linear: ['linear', 'Heights in proportion'], db: ['dB', 'Heights in dB, from −60 dBFS up'] };
+
+function ScaleSwitch({ scale }: { readonly scale: LevelScale }) {
+  return (
+    <span role="group" aria-label="Level scale of all waveforms" className="fm-scale">
+      {LEVEL_SCALES.map((value) => <button key={value} type="button" className={`fm-quiet ${scale === value ? 'is-on' : ''}`} aria-pressed={scale === value} title={SCALE_WORDS[value][1]} onClick={() => setLevelScale(value)}>{SCALE_WORDS[value][0]}</button>)}
+    </span>
+  );
+}
+
+const lengthText = (seconds: number): string => (seconds >= 60 ? `${formatClock(seconds, 0)} min` : seconds >= 1 ? `${seconds.toFixed(1)} s` : `${(1000 * seconds).toFixed(seconds < 0.01 ? 2 : 0)} ms`);
+
+/** While playing, the stretch goes along once the play position leaves it. */
+function follow(player: ReturnType<typeof usePlayer>, setWindow: (change: (w: WaveWindow) => WaveWindow) => void, length: number): () => void {
+  let before = player.state.getState().positionSeconds;
+  return player.state.subscribe(({ positionSeconds: now, status }) => {
+    const last = before;
+    before = now;
+    if (status === 'playing' && now !== last) setWindow((w) => (last >= w.from && last <= w.to && now > w.to ? fitted({ from: now, to: now + (w.to - w.from) }, { lengthSeconds: length, shortestSeconds: 0 }) : w));
+  });
+}
+
+/** The wheel zooms about the pointer, sideways or with Shift it moves. React listens passively, and the page must not scroll. */
+function wheel(element: HTMLElement | null, setWindow: (change: (w: WaveWindow) => WaveWindow) => void, lengthSeconds: number, shortestSeconds: number): (() => void) | undefined {
+  if (!element) return undefined;
+  const limits = { lengthSeconds, shortestSeconds };
+  const onWheel = (event: WheelEvent): void => {
+    event.preventDefault();
+    const rect = element.getBoundingClientRect();
+    const share = (event.clientX - rect.left) / rect.width;
+    const sideways = event.shiftKey ? event.deltaY : event.deltaX;
+    setWindow((w) => {
+      const now = fitted(w, limits);
+      if (Math.abs(sideways) > Math.abs(event.shiftKey ? 0 : event.deltaY)) return panned(now, sideways / rect.width, limits);
+      return zoomed(now, WHEEL_ZOOM ** (event.deltaY / 100), now.from + share * (now.to - now.from), limits);
+    });
+  };
+  element.addEventListener('wheel', onWheel, { passive: false });
+  return () => element.removeEventListener('wheel', onWheel);
+}
+
+interface PictureProps {
+  readonly track: Track;
+  /** Rate at which the peaks' frames pass, Hz. */
+  readonly rate: number;
+  readonly songRate: number;
+  readonly start: number;
+  readonly window: WaveWindow;
+  readonly width: number;
+  readonly scale: LevelScale;
+}
+
+/** Levels marked at the side, dBFS. */
+const LEVELS_DB = [-6, -12, -24, -48] as const;
+
+function Picture({ track, rate, songRate, start, window, width, scale }: PictureProps) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const { theme } = useTheme();
+  const file = useSession((s) => s.view.session.map);
+  const ratio = deviceRatio();
+  const seconds = window.to - window.from;
+  const framesPerColumn = width > 0 ? (seconds * rate) / (width * ratio) : Infinity;
+  const level = peakLevelFor(framesPerColumn);
+  const ids = useMemo(() => [track.recordingId], [track.recordingId]);
+  const fine = usePeaks(ids, level).get(track.recordingId);
+  // While a finer level is on its way the next coarser one stands in: nothing ever blinks.
+  const coarse = usePeaks(ids, 4096).get(track.recordingId);
+  const peaks = fine ?? coarse ?? null;
+  const wantsSamples = framesPerColumn < FINEST_FRAMES;
+  const from = (window.from - start) * songRate;
+  const samples = useSamples(wantsSamples ? sessionSound(track, `recordings/${track.recordingId}`) : null, Math.floor(from), Math.ceil(from + seconds * songRate) + 1);
+  const bars = useMemo(() => (file ? createSongMap(file.points, file.meters) : null), [file]);
+  useEffect(() => {
+    const context = canvas.current?.getContext('2d');
+    if (!canvas.current || !context || width <= 0) return;
+    canvas.current.width = Math.round(width * ratio);
+    canvas.current.height = Math.round((RULER + WAVE) * ratio);
+    context.scale(ratio, ratio);
+    context.clearRect(0, 0, width, RULER + WAVE);
+    const box = { x: 0, y: RULER, width, height: WAVE };
+    drawRuler(context, window, width, bars);
+    const levels = levelLines(box, scale);
+    context.fillStyle = cssColor('--fm-lines');
+    for (const { offset } of levels) for (const side of [-1, 1]) context.fillRect(0, Math.round(box.y + box.height / 2 + side * offset), box.width, 1);
+    const paint = { color: track.color ?? DEFAULT_STYLE.colors.unknown, scale, clip: cssColor('--fm-clay'), pixel: 1 / ratio };
+    const near = samples !== null && drawSamples(context, samples, box, { fromFrame: from, framesPerPx: (seconds * songRate) / width }, paint);
+    canvas.current.dataset.shown = near ? 'samples' : String(peaks?.framesPerEntry ?? '');
+    if (!near && peaks) drawWaveform(context, { ...peaks, sampleRateHz: rate }, box, { fromSeconds: window.from - start, toSeconds: window.to - start }, paint);
+    drawLevelNames(context, box, levels);
+  });
+  return <canvas ref={canvas} data-level={wantsSamples ? 'samples' : level} data-theme={theme} style={{ width, height: RULER + WAVE, display: 'block' }} aria-hidden="true" />;
+}
+
+const FONT = '11px "Atkinson Hyperlegible Mono Variable", monospace';
+const APART_PX = 90;
+const MOST_LINES = 400;
+
+/** Moments along the top; bar lines where there is a map. */
+function drawRuler(context: CanvasRenderingContext2D, window: WaveWindow, width: number, map: ReturnType<typeof createSongMap> | null): void {
+  const seconds = window.to - window.from;
+  const x = (s: number): number => ((s - window.from) / seconds) * width;
+  context.font = FONT;
+  const step = rulerStep(seconds / width, APART_PX);
+  const digits = step >= 1 ? 0 : Math.min(6, Math.ceil(-Math.log10(step)));
+  for (let i = Math.ceil(window.from / step), n = 0; i * step <= window.to && n < MOST_LINES; i++, n++) {
+    context.fillStyle = cssColor('--fm-lines');
+    context.fillRect(Math.round(x(i * step)), 0, 1, RULER);
+    context.fillStyle = cssColor('--fm-muted');
+    context.fillText(formatClock(i * step, digits), x(i * step) + 3, 12);
+  }
+  if (!map) return;
+  const first = map.meters.toBar(map.tempo.toQuarters(window.from)).bar;
+  context.fillStyle = cssColor('--fm-lake');
+  for (let bar = Math.max(1, first), n = 0; n < MOST_LINES; bar++, n++) {
+    const at = map.tempo.toSeconds(map.meters.barToQuarters(bar));
+    if (at > window.to) break;
+    if (at < window.from || seconds / (map.tempo.toSeconds(map.meters.barToQuarters(bar + 1)) - at) > width / 8) continue;
+    context.globalAlpha = 0.5;
+    context.fillRect(Math.round(x(at)), RULER, 1, WAVE);
+    context.globalAlpha = 1;
+  }
+}
+
+interface LevelLine {
+  readonly db: number;
+  /** From the middle, px. */
+  readonly offset: number;
+}
+
+/** Where levels lie; lines that would touch say nothing. */
+function levelLines({ height }: { readonly height: number }, scale: LevelScale): LevelLine[] {
+  const lines: LevelLine[] = [];
+  for (const db of LEVELS_DB) {
+    const offset = levelHeight(10 ** (db / 20), scale) * (height / 2 - 1);
+    if ((lines.at(-1)?.offset ?? Infinity) - offset >= 13 && offset >= 8) lines.push({ db, offset });
+  }
+  return lines;
+}
+
+const LABEL_PX = 30;
+
+/** Over the wave, each on a patch of the ground. */
+function drawLevelNames(context: CanvasRenderingContext2D, box: { readonly y: number; readonly width: number; readonly height: number }, lines: readonly LevelLine[]): void {
+  context.font = FONT;
+  for (const { db, offset } of lines) {
+    const y = box.y + box.height / 2 - offset;
+    context.fillStyle = cssColor('--fm-raised');
+    context.globalAlpha = 0.8;
+    context.fillRect(box.width - LABEL_PX, y - 6, LABEL_PX, 12);
+    context.globalAlpha = 1;
+    context.fillStyle = cssColor('--fm-muted');
+    context.fillText(`−${-db}`, box.width - LABEL_PX + 4, y + 4);
+  }
+}
+
+/** Places something was noticed at, and places the file itself names. */
+function Places({ track, stretch, start, window }: { readonly track: Track; readonly stretch: number; readonly start: number; readonly window: WaveWindow }) {
+  const view = useSession((s) => s.view);
+  const recording = view.recordings.find((r) => r.id === track.recordingId);
+  const bars = useMemo(() => (view.session.map ? createSongMap(view.session.map.points, view.session.map.meters) : null), [view.session.map]);
+  const noticed = findingsOf(view).open.flatMap((f) => f.files.filter((p) => p.id === track.recordingId).flatMap((p) => p.places.map((place) => ({ seconds: place.seconds, text: findingTitle(f.code), finding: true }))));
+  const named = (recording?.metadata.markers ?? []).map((m) => ({ seconds: m.frame / (recording?.sampleRateHz ?? 48_000), text: m.label || 'marker', finding: false }));
+  const seen = [...noticed, ...named].map((p) => ({ ...p, at: p.seconds * stretch + start })).filter((p) => p.at >= window.from && p.at <= window.to);
+  return seen.map((p, i) => {
+    const where = bars ? `${formatBarPulse(bars, p.at)}, ${formatClock(p.at, 3)}` : formatClock(p.at, 3);
+    return <span key={i} className={`fm-close-place ${p.finding ? 'fm-attention' : 'fm-lake'}`} style={{ left: `${((p.at - window.from) / (window.to - window.from)) * 100}%` }} title={`${p.text} (${where})`}><i className={`bi ${p.finding ? 'bi-caret-down-fill' : 'bi-bookmark-fill'}`} aria-hidden="true" /></span>;
+  });
+}

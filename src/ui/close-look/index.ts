@@ -1,0 +1,1 @@
+export { CloseLook } from './close-look';
