@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { copyFileSync, existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createWavWriter, readSoundBlocks, readSoundHeader } from '@/core/audio';
@@ -76,6 +76,28 @@ async function benchArrival(folder: string): Promise<void> {
   console.log(`listening · onset curves ${speed(rows.listening[0] as number)}, with true peak ${speed(rows.withPeak[0] as number)}, ${((rows.listening[0] as number) / middle(rows.plain)).toFixed(1)} × and ${((rows.withPeak[0] as number) / middle(rows.plain)).toFixed(1)} × decode-and-sum; 24 × 4 min on two cores: ${goal(rows.listening[0] as number)} and ${goal(rows.withPeak[0] as number)} (goal ≤ 25) · peak ${peakMb().toFixed(0)} MB resident`);
 }
 
+/** The arrival pass over a whole delivery of mono files of five minutes; 4.3 GB with 100 of them (FERNMOSS_BENCH_FILES). */
+async function benchDelivery(folder: string): Promise<void> {
+  const count = Number(process.env.FERNMOSS_BENCH_FILES ?? 10);
+  const path = join(folder, 'five minutes.wav');
+  const random = createRandom(2);
+  const second = Float32Array.from({ length: 48_000 }, (_, i) => 0.4 * Math.sin(i / 20) * Math.exp(-(i % 12_000) / 3000) + (random() - 0.5) * 0.02);
+  const file = await fileSink(path);
+  const writer = await createWavWriter(file.bytes, { sampleRateHz: 48_000, channels: 1, bitDepth: 24 });
+  for (let s = 0; s < 300; s++) await writer.write([second]);
+  await writer.finish();
+  await file.close();
+  // Files of their own, so that no read is answered from the one before.
+  const paths = Array.from({ length: count }, (_, i) => join(folder, `delivery ${i}.wav`));
+  for (const p of paths) copyFileSync(path, p);
+  const bytes = statSync(path).size * count;
+  const sha = process.hrtime.bigint();
+  spawnSync('sha256sum', paths);
+  const reference = Number(process.hrtime.bigint() - sha) / 1e9;
+  const { cpu, wall } = await timed(async () => { for (const p of paths) await inspectFile(p); });
+  console.log(`delivery · ${count} mono files of 5 min, ${(bytes / 1e9).toFixed(1)} GB: arrival pass ${(bytes / MB / cpu).toFixed(0)} MB per CPU second (goal ≥ 100), ${wall.toFixed(1)} s; sha256sum of the same ${(bytes / MB / reference).toFixed(0)} MB/s · peak ${peakMb().toFixed(0)} MB resident`);
+}
+
 /** The labelled set: what is found of what is there, and what is found that is not. */
 function benchFindings(): void {
   const { rows, files, recall, falseAlarms } = scoreLabelled();
@@ -127,6 +149,7 @@ const folder = mkdtempSync(join(tmpdir(), 'fernmoss-bench-'));
 try {
   await benchSort();
   benchFindings();
+  await benchDelivery(folder);
   await benchArrival(folder);
   await benchTempo(folder);
 } finally {

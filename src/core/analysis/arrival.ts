@@ -96,21 +96,22 @@ export class ArrivalAnalysis {
     const frames = block[0]?.length ?? 0;
     const [left, right] = block;
     if (left && right) this.compare(left, right);
-    this.loudness.push(block);
     block.forEach((samples, c) => {
       this.recent[c]?.push(samples);
       this.keepHead(samples, c);
     });
     for (let start = 0; start < frames; ) {
-      const end = Math.min(frames, start + this.pyramid.room());
+      const end = Math.min(frames, start + this.pyramid.room(), start + this.loudness.room());
       let [low, high, energy] = [Infinity, -Infinity, 0];
       for (let c = 0; c < block.length; c++) {
-        const scan = this.scans[c] as ChannelScan;
-        scan.span(block[c] as Float32Array, start, end, this.frames + start);
-        if (scan.low < low) low = scan.low;
-        if (scan.high > high) high = scan.high;
-        energy += scan.spanEnergy;
+        const samples = block[c] as Float32Array;
+        const sums = this.loudness.span(c, samples, start, end);
+        (this.scans[c] as ChannelScan).span(samples, start, end, this.frames + start, sums);
+        if (sums.low < low) low = sums.low;
+        if (sums.high > high) high = sums.high;
+        energy += sums.energy;
       }
+      this.loudness.advance(end - start);
       this.pyramid.take(low, high, end - start);
       this.addStretch(Math.max(high, -low), energy, end - start);
       start = end;

@@ -1,3 +1,5 @@
+import type { SpanSums } from './loudness';
+
 /** A stretch of a recording. */
 export interface Place {
   readonly seconds: number;
@@ -45,10 +47,6 @@ export class ChannelScan {
   flatFrames = 0;
   flats: Run[] = [];
   flatCount = 0;
-  /** Of the span scanned last. */
-  low = 0;
-  high = 0;
-  spanEnergy = 0;
 
   /** Samples at the very peak that jump there, and those of them next to another. */
   topCount = 0;
@@ -65,24 +63,10 @@ export class ChannelScan {
   private before = 0;
   private flatLevel = 0.1;
 
-  /** Takes `samples[start, end)`; `at` is the place of the first of them in the recording. */
-  span(samples: Float32Array, start: number, end: number, at: number): void {
-    let sum = 0;
-    let energy = 0;
-    let low = samples[start] as number;
-    let high = low;
-    for (let i = start; i < end; i++) {
-      const x = samples[i] as number;
-      sum += x;
-      energy += x * x;
-      if (x < low) low = x;
-      if (x > high) high = x;
-    }
+  /** Takes `samples[start, end)` with what they hold; `at` is the place of the first of them in the recording. */
+  span(samples: Float32Array, start: number, end: number, at: number, { sum, energy, low, high }: SpanSums): void {
     this.sum += sum;
     this.energy += energy;
-    this.spanEnergy = energy;
-    this.low = low;
-    this.high = high;
     const top = high > -low ? high : -low;
     if (top > this.peak) this.peak = top;
     if (top >= SOUND) this.findSound(samples, start, end, at);

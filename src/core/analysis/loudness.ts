@@ -38,18 +38,33 @@ export class LoudnessMeter {
   push(channels: readonly Float32Array[]): void {
     const frames = channels[0]?.length ?? 0;
     for (let start = 0; start < frames; ) {
-      const end = Math.min(frames, start + this.hopFrames - this.filled);
-      channels.forEach((samples, c) => {
-        this.hopSum += (this.filters[c] as KWeightedEnergy).over(samples, start, end) * (this.weights[c] as number);
-      });
-      this.filled += end - start;
+      const end = Math.min(frames, start + this.room());
+      channels.forEach((samples, c) => this.span(c, samples, start, end));
+      this.advance(end - start);
       start = end;
-      if (this.filled === this.hopFrames) {
-        this.take(this.hopSum / this.hopFrames);
-        this.hopSum = 0;
-        this.filled = 0;
-      }
     }
+  }
+
+  /** Frames until the current 10 ms are full: {@link span} must not reach over their end. */
+  room(): number {
+    return this.hopFrames - this.filled;
+  }
+
+  /** Takes `samples[start, end)` of one channel and says what they are before the weighting; once all channels had theirs, {@link advance}. */
+  span(channel: number, samples: Float32Array, start: number, end: number): SpanSums {
+    const filter = this.filters[channel] as KWeightedEnergy;
+    filter.over(samples, start, end);
+    this.hopSum += filter.weighted * (this.weights[channel] as number);
+    return filter;
+  }
+
+  /** So many frames of all channels were taken. */
+  advance(frames: number): void {
+    this.filled += frames;
+    if (this.filled < this.hopFrames) return;
+    this.take(this.hopSum / this.hopFrames);
+    this.hopSum = 0;
+    this.filled = 0;
   }
 
   private take(energy: number): void {
@@ -91,8 +106,25 @@ export class LoudnessMeter {
 /** Below this a filter's memory is silence; smaller numbers would only be slow. */
 const FADED = 1e-25;
 
-/** Energy of one channel behind both stages of the weighting. In direct form I: what each output waits for is one product, where the transposed form waits for two sums more. */
-class KWeightedEnergy {
+/** What a stretch of one channel holds: sum, energy, lowest and highest sample. Good until the next stretch. */
+export interface SpanSums {
+  readonly sum: number;
+  readonly energy: number;
+  readonly low: number;
+  readonly high: number;
+}
+
+/**
+ * Energy of one channel behind both stages of the weighting. In direct form I: what each output waits for is one product, where the transposed form waits for two sums more.
+ * The sums come from the same loop: they cost next to nothing while the filter waits for itself (a quarter less for the arrival pass).
+ */
+class KWeightedEnergy implements SpanSums {
+  sum = 0;
+  energy = 0;
+  low = 0;
+  high = 0;
+  /** Energy behind the weighting. */
+  weighted = 0;
   private x1 = 0;
   private x2 = 0;
   private y1 = 0;
@@ -102,16 +134,24 @@ class KWeightedEnergy {
 
   constructor(private readonly stages: readonly [BiquadCoefficients, BiquadCoefficients]) {}
 
-  over(samples: Float32Array, start: number, end: number): number {
+  over(samples: Float32Array, start: number, end: number): void {
     const [{ b0, b1, b2, a1, a2 }, { a1: h1, a2: h2 }] = this.stages;
     let { x1, x2, y1, y2, z1, z2 } = this;
+    let weighted = 0;
+    let sum = 0;
     let energy = 0;
+    let low = samples[start] as number;
+    let high = low;
     for (let i = start; i < end; i++) {
       const x = samples[i] as number;
+      sum += x;
+      energy += x * x;
+      if (x < low) low = x;
+      if (x > high) high = x;
       const y = b0 * x + b1 * x1 + b2 * x2 - a2 * y2 - a1 * y1;
       // The second stage's numerator is 1, −2, 1.
       const z = y - 2 * y1 + y2 - h2 * z2 - h1 * z1;
-      energy += z * z;
+      weighted += z * z;
       x2 = x1;
       x1 = x;
       y2 = y1;
@@ -126,6 +166,10 @@ class KWeightedEnergy {
     this.y2 = keep(y2);
     this.z1 = keep(z1);
     this.z2 = keep(z2);
-    return energy;
+    this.weighted = weighted;
+    this.sum = sum;
+    this.energy = energy;
+    this.low = low;
+    this.high = high;
   }
 }
