@@ -5,4 +5,4 @@ export { type AuditionView, type CheckpointView, type ConformedTrackView, type C
 export { houseStyleSchema, parseHouseStyle } from './house-style';
 export { VERSION } from './version';
 export { mapFileSchema } from './map-file';
-export { MAX_SOUND_FRAMES, MAX_SOUND_PIECES, type SoundPiece, soundRequestSchema } from './sound';
+export { MAX_PEAKS, peaksRequestSchema, MAX_SOUND_FRAMES, MAX_SOUND_PIECES, type SoundPiece, soundRequestSchema } from './sound';

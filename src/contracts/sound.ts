@@ -20,3 +20,12 @@ export interface SoundPiece {
   readonly from: number;
   readonly count: number;
 }
+
+/** Recordings in one request for waveforms, at most. */
+export const MAX_PEAKS = 256;
+
+/** Waveforms of many recordings at one resolution: the coarsest kept that has at least an entry for so many frames. */
+export const peaksRequestSchema = yup.object({
+  recordings: yup.array(yup.string().uuid().required()).min(1).max(MAX_PEAKS).required(),
+  framesPerEntry: yup.number().integer().min(1).max(1 << 24).required(),
+}).noUnknown();

@@ -105,7 +105,6 @@ it('bad bodies and unknown sessions are answered in kind', async () => {
     expect((await call(`/api/sessions/${bad}/tempo`, 'POST', {})).status).toBe(404);
     expect((await call(`/api/sessions/${bad}/handovers`, 'POST')).status).toBe(404);
     expect((await call(`/api/sessions/${bad}`, 'DELETE')).status).toBe(404);
-    expect((await call(`/api/recordings/${bad}/peaks?frames=256`)).status).toBe(404);
     expect((await call(`/api/handovers/${bad}/package`)).status).toBe(404);
   }
 });

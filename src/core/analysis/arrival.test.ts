@@ -1,5 +1,5 @@
 import { createRandom } from '../units';
-import { ArrivalAnalysis, encodePeaks, PEAK_BASE_FRAMES, PeakPyramid, readPeakLevel } from './index';
+import { ArrivalAnalysis, decodePeakParts, encodePeakPart, encodePeaks, PEAK_BASE_FRAMES, PeakPyramid, readPeakLevel } from './index';
 
 const RATE = 48_000;
 const facts = (channels: readonly Float32Array[], block = 1000) => {
@@ -70,4 +70,16 @@ describe('peak pyramid', () => {
     expect(readPeakLevel(blob, 100).framesPerEntry).toBe(PEAK_BASE_FRAMES);
     expect(() => readPeakLevel(new Uint8Array(8), 256)).toThrow(RangeError);
   });
+});
+
+it('waveforms of many recordings travel together: in order, one without any is empty, what is cut off is missing', () => {
+  const a = { framesPerEntry: 256, minMax: Int16Array.from([-32768, 32767, -1, 1]) };
+  const b = { framesPerEntry: 4096, minMax: Int16Array.from([0, 5]) };
+  const parts = [a, null, b].map(encodePeakPart);
+  const all = new Uint8Array(parts.reduce((n, p) => n + p.length, 3));
+  parts.reduce((at, p) => { all.set(p, at); return at + p.length; }, 3);
+  const bytes = all.subarray(3);
+  expect(decodePeakParts(bytes)).toEqual([a, null, b]);
+  expect(decodePeakParts(bytes.subarray(0, bytes.length - 1))).toEqual([a, null]);
+  expect(decodePeakParts(new Uint8Array(5))).toEqual([]);
 });

@@ -5,6 +5,6 @@ export { type Place } from './channel-scan';
 export { LoudnessMeter } from './loudness';
 export { TruePeakMeter } from './true-peak';
 export { loudestStretch, phrases } from './phrases';
-export { encodePeaks, type PeakLevel, PeakPyramid, PEAK_BASE_FRAMES, readPeakLevel } from './peaks';
+export { encodePeaks, type PeakLevel, PeakPyramid, PEAK_BASE_FRAMES, decodePeakParts, encodePeakPart, readPeakLevel } from './peaks';
 export { encodeOnsets, lastAttackSeconds, moveOnsets, OnsetAnalysis, type OnsetCurves, ONSETS_PER_SECOND, readOnsets } from './onsets';
 export { type MicExcerpt, type MicRelation, relateMics } from './mic-relation';

@@ -109,16 +109,41 @@ export function readPeakLevel(bytes: Uint8Array, framesPerEntry: number): PeakLe
   const count = v.getUint32(0, true);
   if (count === 0 || count > 16) throw new RangeError('not a waveform blob');
   let at = 4 + 8 * count;
-  let found: PeakLevel | null = null;
+  let found = { frames: 0, length: 0, at };
   for (let i = 0; i < count; i++) {
     const frames = v.getUint32(4 + 8 * i, true);
     const length = v.getUint32(8 + 8 * i, true);
-    if (found === null || frames <= framesPerEntry) {
-      const minMax = new Int16Array(length);
-      for (let k = 0; k < length; k++) minMax[k] = v.getInt16(at + 2 * k, true);
-      found = { framesPerEntry: frames, minMax };
-    }
+    if (i === 0 || frames <= framesPerEntry) found = { frames, length, at };
     at += length * 2;
   }
-  return found as PeakLevel;
+  return { framesPerEntry: found.frames, minMax: Int16Array.from({ length: found.length }, (_, k) => v.getInt16(found.at + 2 * k, true)) };
+}
+
+/** Levels of many recordings one after the other: u32 frames an entry, u32 values, then the values of 16 bit; little-endian. Null = there is none, both numbers 0. */
+export function encodePeakPart(level: PeakLevel | null): Uint8Array {
+  const bytes = new Uint8Array(PART_HEAD + (level ? level.minMax.length * 2 : 0));
+  const v = new DataView(bytes.buffer);
+  if (!level) return bytes;
+  v.setUint32(0, level.framesPerEntry, true);
+  v.setUint32(4, level.minMax.length, true);
+  level.minMax.forEach((x, i) => v.setInt16(PART_HEAD + 2 * i, x, true));
+  return bytes;
+}
+
+const PART_HEAD = 8;
+
+/** What {@link encodePeakPart} wrote, in order; what is cut off is missing. */
+export function decodePeakParts(bytes: Uint8Array): (PeakLevel | null)[] {
+  const v = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const parts: (PeakLevel | null)[] = [];
+  for (let at = 0; at + PART_HEAD <= bytes.length; ) {
+    const framesPerEntry = v.getUint32(at, true);
+    const length = v.getUint32(at + 4, true);
+    at += PART_HEAD;
+    if (at + 2 * length > bytes.length) break;
+    const from = at;
+    parts.push(framesPerEntry === 0 ? null : { framesPerEntry, minMax: Int16Array.from({ length }, (_, k) => v.getInt16(from + 2 * k, true)) });
+    at += 2 * length;
+  }
+  return parts;
 }

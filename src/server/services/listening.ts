@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import type { NotesView, SoundPiece } from '@/contracts';
-import { readPeakLevel } from '@/core/analysis';
+import { encodePeakPart, readPeakLevel } from '@/core/analysis';
 import { littleEncoding, type SampleEncoding, type SoundHeader, soundHead, type SoundPart, takeChannel } from '@/core/audio';
 import { readMidiSong, songMapFromMidi, songMapToFile } from '@/core/time';
 import { ConformFileModel, db, isUuid, RecordingModel, SessionModel } from '../db';
@@ -15,17 +15,15 @@ async function find(recordingId: string): Promise<RecordingModel> {
   return row;
 }
 
-/** One level of a recording's waveform: u32 frames an entry, then min/max pairs of 16 bit; little-endian. */
-export async function readPeaks(recordingId: string, framesPerEntry: number): Promise<Uint8Array> {
-  const row = await find(recordingId);
-  // Notes have no waveform: an empty one, so that nobody has to ask which rows have.
-  if (row.container === 'midi') return new Uint8Array(new Uint32Array([framesPerEntry]).buffer);
-  if (!row.peaksSha256) throw new RequestFault({ code: 'request.not_found' });
-  const level = readPeakLevel(await blobStore().get(row.peaksSha256), framesPerEntry);
-  const bytes = new Uint8Array(4 + level.minMax.length * 2);
-  new DataView(bytes.buffer).setUint32(0, level.framesPerEntry, true);
-  bytes.set(new Uint8Array(level.minMax.buffer), 4);
-  return bytes;
+/** Waveforms of many recordings at one resolution, in the order asked for; one that has none (notes, or not arrived yet) comes empty. See core/analysis for the bytes. */
+export async function* readPeaks(recordings: readonly string[], framesPerEntry: number): AsyncGenerator<Uint8Array> {
+  db();
+  const rows = new Map((await RecordingModel.findAll({ where: { id: [...recordings] }, attributes: ['id', 'peaksSha256'] })).map((r) => [r.id, r.peaksSha256]));
+  for (const id of recordings) {
+    const sha256 = rows.get(id);
+    const blob = sha256 ? await blobStore().get(sha256).catch((): null => null) : null;
+    yield encodePeakPart(blob && readPeakLevel(blob, framesPerEntry));
+  }
 }
 
 const MOST_NOTES = 20_000;

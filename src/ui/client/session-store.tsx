@@ -5,6 +5,7 @@ import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { Fault, SessionView } from '@/contracts';
 import { applyEdits, type Edit } from '@/core/session';
 import { api, ApiFault } from './api';
+import { shared } from './shared';
 
 /** An edit that met a changed session: the person chooses. */
 export interface StaleEdit {
@@ -94,11 +95,12 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
         // Edits under way would be overwritten by an older truth: the last of them refreshes.
         if (pending > 0) return;
         try {
-          const view = await api<SessionView>(base);
+          const fresh = await api<SessionView>(base);
           // The same revision is the same session: keeping its object spares the page all that depends on it.
           const before = get().view;
           if (pending > 0) return;
-          set({ view: view.revision === before.revision && !diverged ? { ...view, session: before.session } : view, online: true });
+          const { session, ...rest } = fresh;
+          set({ view: { ...shared(before, rest), session: fresh.revision === before.revision && !diverged ? before.session : session }, online: true });
           diverged = false;
         } catch (cause) {
           const fault = failed(cause);

@@ -18,7 +18,9 @@ export function levelHeight(size: number, scale: LevelScale): number {
   return size <= 0 ? 0 : Math.max(0, Math.min(1, 1 - (20 * Math.log10(size)) / FLOOR_DB));
 }
 
-const read = (): LevelScale => LEVEL_SCALES.find((s) => s === window.localStorage.getItem(KEY)) ?? 'lifted';
+/** Asked by every waveform on the page: the browser's store is read once. */
+let current: LevelScale | null = null;
+const read = (): LevelScale => (current ??= LEVEL_SCALES.find((s) => s === window.localStorage.getItem(KEY)) ?? 'lifted');
 
 function subscribe(listener: () => void): () => void {
   listeners.add(listener);
@@ -27,6 +29,7 @@ function subscribe(listener: () => void): () => void {
 
 /** Chooses the scale of all waveforms, for this browser. */
 export function setLevelScale(scale: LevelScale): void {
+  current = scale;
   window.localStorage.setItem(KEY, scale);
   listeners.forEach((l) => l());
 }

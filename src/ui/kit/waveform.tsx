@@ -33,5 +33,14 @@ export function Waveform({ peaks, width, height, fromSeconds, toSeconds, color }
   return <canvas ref={ref} style={{ width, height, display: 'block' }} aria-hidden="true" />;
 }
 
-/** A colour of the theme in force. */
-export const cssColor = (name: string): string => getComputedStyle(document.documentElement).getPropertyValue(name);
+const colors = new Map<string, string>();
+
+/** A colour of the theme in force. Working out the page's style for each of many waveforms would cost more than drawing them. */
+export function cssColor(name: string): string {
+  const key = `${document.documentElement.dataset.bsTheme ?? ''} ${name}`;
+  const known = colors.get(key);
+  if (known !== undefined) return known;
+  const color = getComputedStyle(document.documentElement).getPropertyValue(name);
+  colors.set(key, color);
+  return color;
+}

@@ -3,7 +3,7 @@ import { useEffect, useMemo, useRef, type KeyboardEvent, type PointerEvent } fro
 import { tracksInOrder } from '@/core/session';
 import { leastCertain } from '@/core/tempo';
 import { createSongMap, formatBarPulse, formatClock } from '@/core/time';
-import { peakLevelFor, useElementSize, useTheme } from '@/ui/kit';
+import { cssColor, peakLevelFor, useElementSize, useTheme } from '@/ui/kit';
 import { useSession, usePeaks, songSeconds } from '@/ui/client';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 
@@ -38,8 +38,6 @@ export function Songline() {
     canvas.current.width = width * ratio;
     canvas.current.height = HEIGHT * ratio;
     context.scale(ratio, ratio);
-    const style = getComputedStyle(document.documentElement);
-    const color = (name: string): string => style.getPropertyValue(name);
     context.clearRect(0, 0, width, HEIGHT);
     const shape = new Float32Array(width);
     for (const r of heard) {
@@ -55,12 +53,12 @@ export function Songline() {
       }
     }
     const most = Math.max(1e-6, ...shape);
-    context.fillStyle = color('--fm-wave-sum');
+    context.fillStyle = cssColor('--fm-wave-sum');
     shape.forEach((v, x) => {
       const h = Math.sqrt(v / most) * (HEIGHT - 26);
       context.fillRect(x, 10 + (HEIGHT - 14 - h) / 2, 1, Math.max(1, h));
     });
-    if (map) drawMap(context, map, { width, length, line: color('--fm-lake'), faint: color('--fm-lines'), text: color('--fm-muted') });
+    if (map) drawMap(context, map, { width, length, line: cssColor('--fm-lake'), faint: cssColor('--fm-lines'), text: cssColor('--fm-muted') });
   }, [heard, peaks, width, length, map, theme]);
 
   const secondsAt = (event: PointerEvent): number => {

@@ -1,8 +1,8 @@
 'use client';
-import { useRef, useState, type DragEvent } from 'react';
+import { useMemo, useRef, useState, type DragEvent } from 'react';
 import { ProgressBar } from 'react-bootstrap';
 import { useStore } from 'zustand';
-import { type FindingCode, questionsToSender } from '@/core/findings';
+import { type Finding, type FindingCode, questionsToSender } from '@/core/findings';
 import { findingsOf, selectOnly, startUploads, uploadsStore, useSession, useSessionStore, workbench, type UploadItem } from '@/ui/client';
 import { formatBytes, formatPercent, Kbd, useShortcuts } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
@@ -13,7 +13,7 @@ import { InPlaceDialog } from './in-place-dialog';
 import { InPlaceStrip } from './in-place-strip';
 import { QuestionsDialog } from './questions-dialog';
 import { RecordingPanel } from './recording-panel';
-import { RecordingRow } from './recording-row';
+import { marksOf, RecordingRow } from './recording-row';
 import { SaidFacts } from './said-facts';
 import { SongsDialog } from './songs-dialog';
 import { songsOf } from './songs-of';
@@ -57,12 +57,25 @@ export function IntakeStage() {
   const chosen = typeof choice === 'object' && choice !== null ? (listed.find((l) => l.finding.code === choice.code && l.aside === choice.aside) ?? null) : null;
   const recording = typeof choice === 'string' ? view.recordings.find((r) => r.id === choice && r.state === 'ready') : undefined;
   const nameOf = (id: string): string => lastPart(view.recordings.find((r) => r.id === id)?.receivedName ?? '');
-  const choose = (next: Choice): void => {
-    setChoice(next);
-    const track = typeof next === 'string' ? Object.values(view.session.nodes).find((n) => n.kind === 'track' && n.recordingId === next) : undefined;
-    selectOnly(track?.id ?? null);
-  };
   const lines: Choice[] = [...listed.map(({ finding, aside }) => ({ code: finding.code, aside })), ...view.recordings.filter((r) => r.state === 'ready').map((r) => r.id)];
+  const about = useMemo(() => {
+    const map = new Map<string, Finding[]>();
+    for (const f of open) for (const id of new Set(f.files.flatMap((p) => (p.other === null ? [p.id] : [p.id, p.other])))) map.set(id, [...(map.get(id) ?? []), f]);
+    return map;
+  }, [open]);
+  const rowActions = useMemo(() => ({
+    onSelect: (id: string): void => {
+      setChoice(id);
+      selectOnly(Object.values(store.getState().view.session.nodes).find((n) => n.kind === 'track' && n.recordingId === id)?.id ?? null);
+    },
+    onRetry: (id: string): void => void store.getState().call(`/api/recordings/${id}/retry`),
+    onDismiss: (id: string): void => void store.getState().call(`/api/recordings/${id}`, undefined, 'DELETE'),
+  }), [store]);
+  const choose = (next: Choice): void => {
+    if (typeof next === 'string') return rowActions.onSelect(next);
+    setChoice(next);
+    selectOnly(null);
+  };
   const step = (by: number): void => {
     const at = lines.findIndex((l) => JSON.stringify(l) === JSON.stringify(choice));
     const next = lines[Math.max(0, Math.min(lines.length - 1, at < 0 ? 0 : at + by))];
@@ -109,7 +122,7 @@ export function IntakeStage() {
           )}
           <table className="fm-table fm-recordings">
             <thead><tr><th>As received</th><th>State</th><th className="num">Rate</th><th className="num">Depth</th><th>Channels</th><th className="num">Length</th><th className="num">Peak dBFS</th><th className="num">LUFS</th><th className="num">Size</th></tr></thead>
-            <tbody>{view.recordings.map((r) => <RecordingRow key={r.id} recording={r} job={view.jobs.find((j) => (j.state === 'running' || j.state === 'queued') && j.subject === r.receivedName) ?? null} sessionRateHz={view.session.sampleRateHz} inSession={used.has(r.id)} findings={open.filter((f) => f.files.some((p) => p.id === r.id || p.other === r.id))} here={chosen === null && recording?.id === r.id} onSelect={() => choose(r.id)} onRetry={() => void store.getState().call(`/api/recordings/${r.id}/retry`)} onDismiss={() => void store.getState().call(`/api/recordings/${r.id}`, undefined, 'DELETE')} />)}</tbody>
+            <tbody>{view.recordings.map((r) => <RecordingRow key={r.id} recording={r} job={view.jobs.find((j) => (j.state === 'running' || j.state === 'queued') && j.subject === r.receivedName) ?? null} sessionRateHz={view.session.sampleRateHz} inSession={used.has(r.id)} marks={marksOf(about.get(r.id) ?? [])} here={chosen === null && recording?.id === r.id} {...rowActions} />)}</tbody>
           </table>
         </div>
       )}

@@ -3,7 +3,7 @@ import type { JobView, RecordingView } from '@/contracts';
 import { completeFacts } from '@/core/analysis';
 import { NO_METADATA } from '@/core/audio';
 import type { Finding } from '@/core/findings';
-import { RecordingRow } from './recording-row';
+import { marksOf, RecordingRow } from './recording-row';
 
 const ready: RecordingView = {
   id: 'r', receivedName: 'KICK in_03.wav', sizeBytes: 12_500_000, state: 'ready', fault: null, sha256: 'a'.repeat(64), sampleRateHz: 48_000, channels: 1, encoding: 's24', bitDepth: 24, lengthFrames: 48_000 * 87,
@@ -12,7 +12,7 @@ const ready: RecordingView = {
 const onRetry = jest.fn();
 const onDismiss = jest.fn();
 function show(change: Partial<RecordingView>, more: { job?: JobView; inSession?: boolean; sessionRateHz?: number; findings?: readonly Finding[] } = {}): void {
-  render(<table><tbody><RecordingRow recording={{ ...ready, ...change }} job={more.job ?? null} sessionRateHz={more.sessionRateHz ?? 48_000} inSession={more.inSession ?? true} findings={more.findings ?? []} here={false} onSelect={() => undefined} onRetry={onRetry} onDismiss={onDismiss} /></tbody></table>);
+  render(<table><tbody><RecordingRow recording={{ ...ready, ...change }} job={more.job ?? null} sessionRateHz={more.sessionRateHz ?? 48_000} inSession={more.inSession ?? true} marks={marksOf(more.findings ?? [])} here={false} onSelect={() => undefined} onRetry={onRetry} onDismiss={onDismiss} /></tbody></table>);
 }
 const text = (): string => screen.getByRole('row').textContent ?? '';
 

@@ -1,6 +1,7 @@
 'use client';
+import { memo } from 'react';
 import { faultText, type InPlaceState, type JobView, type RecordingView } from '@/contracts';
-import { type Finding, findingTitle, SEVERITIES } from '@/core/findings';
+import { type Finding, findingTitle, SEVERITIES, type Severity } from '@/core/findings';
 import { repitch } from '@/core/session';
 import { formatClock } from '@/core/time';
 import { formatBytes, formatDb, formatPercent, formatRate, formatRepitch } from '@/ui/kit';
@@ -14,33 +15,33 @@ export interface RecordingRowProps {
   readonly job: JobView | null;
   readonly sessionRateHz: number | null;
   readonly inSession: boolean;
-  /** What was noticed about it. */
-  readonly findings: readonly Finding[];
+  /** What was noticed about it: how many things, the worst of them, their titles; empty = nothing. */
+  readonly marks: { readonly count: number; readonly worst: Severity; readonly titles: string } | null;
   readonly here: boolean;
-  readonly onSelect: () => void;
-  readonly onRetry: () => void;
-  readonly onDismiss: () => void;
+  readonly onSelect: (id: string) => void;
+  readonly onRetry: (id: string) => void;
+  readonly onDismiss: (id: string) => void;
 }
 
 /** One received file: facts, and what is odd or wrong right below its name. */
-export function RecordingRow({ recording: r, job, sessionRateHz, inSession, findings, here, onSelect, onRetry, onDismiss }: RecordingRowProps) {
+export const RecordingRow = memo(function RecordingRow({ recording: r, job, sessionRateHz, inSession, marks, here, onSelect, onRetry, onDismiss }: RecordingRowProps) {
   const notes = notesOf(r, sessionRateHz);
   const lost = r.inPlace && r.inPlace.state !== 'there' ? PLACE_WORDS[r.inPlace.state] : null;
   if (r.state === 'ready' && !inSession) notes.push(r.container === 'midi' && !r.notes ? 'Holds no notes, but what it says of tempo and places can be used: choose it.' : 'Not in the session: its track was removed. Undo brings it back.');
   return (
-    <tr className={r.state === 'failed' ? 'is-failed' : here ? 'is-here' : undefined} onClick={r.state === 'ready' ? onSelect : undefined}>
+    <tr className={r.state === 'failed' ? 'is-failed' : here ? 'is-here' : undefined} onClick={r.state === 'ready' ? () => onSelect(r.id) : undefined}>
       <td className="fm-received">
         <span className="fm-mono" title={r.receivedName}>{r.receivedName}</span>
-        {r.fault && <div className="fm-attention"><i className="bi bi-exclamation-octagon" aria-hidden="true" /> {faultText(r.fault)} {RETRIABLE.has(r.fault.code) && <button type="button" className="fm-button" onClick={onRetry}>Try again</button>} <button type="button" className="fm-quiet" onClick={onDismiss}>Take off the list</button></div>}
+        {r.fault && <div className="fm-attention"><i className="bi bi-exclamation-octagon" aria-hidden="true" /> {faultText(r.fault)} {RETRIABLE.has(r.fault.code) && <button type="button" className="fm-button" onClick={() => onRetry(r.id)}>Try again</button>} <button type="button" className="fm-quiet" onClick={() => onDismiss(r.id)}>Take off the list</button></div>}
         {lost && <div className="fm-attention"><i className="bi bi-link-45deg" aria-hidden="true" /> {lost.note}: <span className="fm-break">{r.inPlace?.path}</span></div>}
         {notes.map((n) => <div key={n} className="fm-note"><i className="bi bi-info-circle" aria-hidden="true" /> {n}</div>)}
       </td>
-      <td>{lost ? <span className="fm-attention">{lost.state}</span> : stateWord(r, job)}{' '}{r.inPlace && !lost && <i className="bi bi-link-45deg fm-faint" role="img" aria-label="in place" title={`In place: ${' '}{r.inPlace.path}`} />}{findings.length > 0 && <Marks findings={findings} />}</td>
+      <td>{lost ? <span className="fm-attention">{lost.state}</span> : stateWord(r, job)}{' '}{r.inPlace && !lost && <i className="bi bi-link-45deg fm-faint" role="img" aria-label="in place" title={`In place: ${r.inPlace.path}`} />}{marks && <Marks {...marks} />}</td>
       {r.container === 'midi' ? <NoteCells notes={r.notes} /> : <SoundCells recording={r} sessionRateHz={sessionRateHz} />}
       <td className="num">{formatBytes(r.sizeBytes)}</td>
     </tr>
   );
-}
+}, isSameRow);
 
 function SoundCells({ recording: r, sessionRateHz }: Pick<RecordingRowProps, 'recording' | 'sessionRateHz'>) {
   return (
@@ -67,10 +68,21 @@ function NoteCells({ notes }: Pick<RecordingView, 'notes'>) {
 }
 
 /** How many things were noticed, the worst as a sign. */
-function Marks({ findings }: { readonly findings: readonly Finding[] }) {
+function Marks({ count, worst, titles }: NonNullable<RecordingRowProps['marks']>) {
+  return <span className={worst === 'note' ? 'fm-faint' : 'fm-attention'} title={titles}> <i className={`bi ${worst === 'note' ? 'bi-info-circle' : 'bi-exclamation-triangle'}`} aria-hidden="true" /> {count}<span className="visually-hidden"> found: {titles}</span></span>;
+}
+
+/** What a row shows of the findings about it. */
+export function marksOf(findings: readonly Finding[]): RecordingRowProps['marks'] {
   const worst = SEVERITIES.find((s) => findings.some((f) => f.severity === s));
-  const title = findings.map((f) => findingTitle(f.code)).join(', ');
-  return <span className={worst === 'note' ? 'fm-faint' : 'fm-attention'} title={title}> <i className={`bi ${worst === 'note' ? 'bi-info-circle' : 'bi-exclamation-triangle'}`} aria-hidden="true" /> {findings.length}<span className="visually-hidden"> found: {title}</span></span>;
+  return worst === undefined ? null : { count: findings.length, worst, titles: findings.map((f) => findingTitle(f.code)).join(', ') };
+}
+
+/** Rows are drawn again only when what they show has changed: a hundred of them stand there while a delivery comes in. */
+function isSameRow(a: RecordingRowProps, b: RecordingRowProps): boolean {
+  const { marks: x, ...before } = a;
+  const { marks: y, ...after } = b;
+  return x?.count === y?.count && x?.worst === y?.worst && x?.titles === y?.titles && (Object.keys(before) as (keyof typeof before)[]).every((k) => before[k] === after[k]);
 }
 
 function stateWord(r: RecordingView, job: JobView | null): string {

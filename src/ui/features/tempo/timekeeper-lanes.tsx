@@ -2,7 +2,7 @@
 import { useEffect, useMemo, useRef } from 'react';
 import type { Track } from '@/core/session';
 import { DEFAULT_STYLE } from '@/core/style';
-import { drawWaveform, useElementSize, useLevelScale, useTheme } from '@/ui/kit';
+import { cssColor, drawWaveform, useElementSize, useLevelScale, useTheme } from '@/ui/kit';
 import { usePeaks, useSession } from '@/ui/client';
 import { usePlayerState } from '@/ui/listening';
 import { gridLines, type TempoModel } from './tempo-model';
@@ -35,22 +35,21 @@ export function TimekeeperLanes({ model, tracks, window, onSeek }: { readonly mo
     canvas.current.height = tall * ratio;
     context.scale(ratio, ratio);
     context.clearRect(0, 0, wide, tall);
-    const style = getComputedStyle(document.documentElement);
     const x = (s: number): number => ((s - window.from) / (window.to - window.from)) * wide;
     shown.forEach((t, i) => {
       const own = peaks.get(t.recordingId);
       const rate = recordings.find((r) => r.id === t.recordingId)?.passingHz;
       const top = HEAD + i * laneHeight;
-      context.fillStyle = style.getPropertyValue('--fm-lines');
+      context.fillStyle = cssColor('--fm-lines');
       context.fillRect(0, top + laneHeight - 1, wide, 1);
-      if (own && rate) drawWaveform(context, { ...own, sampleRateHz: rate }, { x: 0, y: top + 2, width: wide, height: laneHeight - 4 }, { fromSeconds: window.from - t.startFrames / songRate, toSeconds: window.to - t.startFrames / songRate }, { color: t.color ?? DEFAULT_STYLE.colors.unknown, scale, clip: style.getPropertyValue('--fm-clay'), pixel: 1 / ratio });
+      if (own && rate) drawWaveform(context, { ...own, sampleRateHz: rate }, { x: 0, y: top + 2, width: wide, height: laneHeight - 4 }, { fromSeconds: window.from - t.startFrames / songRate, toSeconds: window.to - t.startFrames / songRate }, { color: t.color ?? DEFAULT_STYLE.colors.unknown, scale, clip: cssColor('--fm-clay'), pixel: 1 / ratio });
     });
     const lines = gridLines(model.map, window.from, window.to);
     const crowded = lines.length > wide / 10;
     context.font = '600 13px "Atkinson Hyperlegible Mono Variable", monospace';
     for (const line of lines) {
       if (crowded && line.bar === null) continue;
-      context.fillStyle = line.bar !== null ? style.getPropertyValue('--fm-ink') : style.getPropertyValue('--fm-muted');
+      context.fillStyle = line.bar !== null ? cssColor('--fm-ink') : cssColor('--fm-muted');
       context.globalAlpha = line.bar !== null ? 0.9 : 0.45;
       context.fillRect(Math.round(x(line.seconds)), line.bar !== null ? 0 : HEAD, 1, tall);
       context.globalAlpha = 1;
