@@ -105,6 +105,7 @@ export function labelledSet(): Labelled[] {
       put(`clipped ${v}`, ['clipped'], [scale(x, 2.6).map((s) => max(-1, min(32767 / 32768, s)))], 24, ['dc-offset', 'limited']);
       put(`clipped a little ${v}`, ['clipped'], [scale(x, 2.3).map((s) => max(-1, min(1 - 2 ** -23, s)))], 24, ['dc-offset', 'limited']);
       put(`clipped and turned down ${v}`, ['flat-tops'], [scale(scale(x, 2.6).map((s) => max(-1, min(1, s))), 0.61)], 24, ['dc-offset', 'limited']);
+      if (k < 6) put(`clipped and turned far down ${v}`, ['flat-tops'], [scale(scale(y, 3).map((s) => max(-1, min(1, s))), 0.33)], 24, ['dc-offset', 'limited']);
       put(`touches full scale ${v}`, [], [scale(x, 1.998)], 24, ['inter-sample-overs']);
     }
     put(`offset ${v}`, ['dc-offset'], [x.map((s) => s * 0.8 + 0.01 * (1 + k / 3) * (k % 2 ? 1 : -1))]);
@@ -136,9 +137,14 @@ export function labelledSet(): Labelled[] {
     if (v !== 'square') {
       if (x.length - at > 20_000) put(`begins cut ${v}`, ['abrupt-start'], [cutNear(x, at, 'start')], 24, ['dc-offset']);
       put(`ends cut ${v}`, ['abrupt-end'], [cutNear(x, max(24_000, at), 'end')], 24, ['dc-offset']);
+      const again = loudFrame(y, random);
+      if (y.length - again > 20_000) put(`begins cut, another take ${v}`, ['abrupt-start'], [cutNear(y, again, 'start')], 24, ['dc-offset']);
+      put(`ends cut, both sides ${v}`, ['abrupt-end'], [cutNear(y, max(24_000, again), 'end'), scale(cutNear(y, max(24_000, again), 'end'), 0.7)], 24, ['dc-offset']);
       put(`faded in and out ${v}`, [], [fade(x.slice(at > 96_000 ? at - 60_000 : at, x.length - 20_000), 30)]);
     }
     put(`silent ${v}`, ['silent'], [new Float32Array(20_000 + k)]);
+    if (k < 4) put(`silent, both sides ${v}`, ['silent'], [new Float32Array(30_000 + k), new Float32Array(30_000 + k)], 24, ['dual-mono']);
+    if (k < 4) put(`nearly silent, both sides ${v}`, ['nearly-silent'], [scale(x, 0.003), scale(y, 0.0025)]);
     put(`nearly silent ${v}`, ['nearly-silent'], [scale(x, 0.0045)]);
     put(`quiet ${v}`, [], [scale(x, 0.02)]);
     if (['drums', 'voice', 'plucked', 'bass', 'room', 'hats'].includes(v)) {
@@ -157,6 +163,7 @@ export function labelledSet(): Labelled[] {
     const over = x.map((s, i) => 0.5 * s + (i > 70_000 && i < 70_400 ? 0.8 * sin((PI / 2) * i + PI / 4) * min(1, (i - 70_000) / 60, (70_400 - i) / 60) * 1.32 : 0));
     const most = over.reduce((m, s) => max(m, abs(s)), 0);
     if (v !== 'square') put(`over ${v}`, ['inter-sample-overs'], [scale(over, 0.99 / most)]);
+    if (v !== 'square' && k < 6) put(`over beside sound ${v}`, ['inter-sample-overs'], [scale(over, 0.97 / most), scale(y, 0.5)]);
     if (v !== 'square') put(`no over ${v}`, [], [scale(over, 0.6 / most)]);
   });
   return out;

@@ -8,3 +8,4 @@ export { startUploads, uploadsStore, type UploadItem } from './uploads';
 export { selectOnly, useWorkbench, workbench, type Workbench } from './workbench';
 export { songSeconds } from './song-length';
 export { doubtfulTracks, type Lens, lensesOf, type StageState, stageStates } from './stages';
+export { shared } from './shared';

@@ -1,9 +1,9 @@
 'use client';
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import { heardWarp } from '@/core/conform';
-import { tracksInOrder } from '@/core/session';
+import { type SessionState, tracksInOrder } from '@/core/session';
 import { createSongMap, pulseQuarters } from '@/core/time';
-import { useSession, songSeconds } from '@/ui/client';
+import { shared, songSeconds, useSession } from '@/ui/client';
 import { sessionSound, sessionStrip, usePlayer } from '@/ui/listening';
 
 /** The page comes first, then what listening needs. */
@@ -14,24 +14,26 @@ export function PlayerBridge() {
   const player = usePlayer();
   const view = useSession((s) => s.view);
   const { session, recordings, conform } = view;
+  const sent = useRef<{ readonly session: SessionState; readonly tracks: readonly object[] } | null>(null);
   useEffect(() => {
     const byId = new Map(recordings.map((r) => [r.id, r]));
     const rate = session.sampleRateHz ?? 48_000;
     const warp = heardWarp(session);
     const conformed = new Map((conform?.ready ?? []).map((c) => [c.trackId, c]));
-    player.setTracks(
-      tracksInOrder(session).flatMap((t) => {
-        const r = byId.get(t.recordingId);
-        if (r?.state !== 'ready' || r.sessionFrames === null || r.channels === null) return [];
-        const strip = sessionStrip(t, r.channels);
-        if (!warp) return [{ ...strip, sound: sessionSound(t, `recordings/${r.id}`), lengthFrames: r.sessionFrames, startFrames: t.startFrames }];
-        // What is not conformed yet stays silent: out of time it would only mislead.
-        const sound = conformed.get(t.id);
-        return sound ? [{ ...strip, sound: sessionSound(t, `conformed/${sound.key}`), lengthFrames: sound.lengthFrames, startFrames: 0 }] : [];
-      }),
-      rate,
-      warp && { toHeard: warp.toConformed, toPlayed: warp.toPlayed },
-    );
+    const tracks = tracksInOrder(session).flatMap((t) => {
+      const r = byId.get(t.recordingId);
+      if (r?.state !== 'ready' || r.sessionFrames === null || r.channels === null) return [];
+      const strip = sessionStrip(t, r.channels);
+      if (!warp) return [{ ...strip, sound: sessionSound(t, `recordings/${r.id}`), lengthFrames: r.sessionFrames, startFrames: t.startFrames }];
+      // What is not conformed yet stays silent: out of time it would only mislead.
+      const sound = conformed.get(t.id);
+      return sound ? [{ ...strip, sound: sessionSound(t, `conformed/${sound.key}`), lengthFrames: sound.lengthFrames, startFrames: 0 }] : [];
+    });
+    // Most of what happens while a delivery comes in is nothing to the player.
+    const same = shared(sent.current?.tracks, tracks);
+    if (sent.current?.session === session && sent.current.tracks === same) return;
+    sent.current = { session, tracks: same };
+    player.setTracks(tracks, rate, warp && { toHeard: warp.toConformed, toPlayed: warp.toPlayed });
   }, [player, session, recordings, conform]);
   useEffect(() => {
     const timer = setTimeout(() => player.warm(), WARM_MS);
