@@ -82,6 +82,25 @@ test('a session takes another rate as a whole: chosen in one place, what differs
   await expect(page.getByRole('radio', { name: /Keep the samples/ })).toBeChecked();
 });
 
+test('what names claim of the tempo is shown, set aside for one file or all, and taken up again', async ({ page }) => {
+  const id = await newSession('Claims');
+  for (const [k, name] of ['Kick_96bpm.wav', 'Bass_96bpm.wav', 'Vox_120bpm.wav'].entries()) await upload(id, name, await wavBytes([tone(100 + 90 * k, 1).map((x, i, all) => x * Math.min(1, i / 2000, (all.length - 1 - i) / 2000))]));
+  await settled(id);
+  await page.goto(`/sessions/${id}/intake`);
+  const panel = page.getByRole('complementary', { name: 'Details' });
+  await expect(panel.getByText('96 BPM')).toBeVisible();
+  await page.getByRole('row', { name: /Vox_120bpm/ }).last().click();
+  await panel.getByRole('button', { name: 'set its tempo aside' }).click();
+  await expect(panel.getByRole('button', { name: /its tempo is set aside/ })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(panel.getByText('96 BPM')).toBeVisible();
+  await expect(panel.getByText('120 BPM')).toHaveCount(0);
+  await panel.getByRole('button', { name: 'set all tempi aside' }).click();
+  await expect(panel.getByText('96 BPM')).toHaveCount(0);
+  await panel.getByRole('button', { name: /take up the tempi of 3 files again/ }).click();
+  await expect(panel.getByText('120 BPM')).toBeVisible();
+});
+
 test('a delivery with a folder a song becomes a session each, together, with one list of what is open', async ({ page }) => {
   const album = join(mkdtempSync(join(tmpdir(), 'fernmoss-songs-')), 'Harbour Album');
   for (const [n, song] of ['Slack Tide', 'Ebb Song'].entries()) {

@@ -105,6 +105,13 @@ describe('instalments', () => {
   });
 });
 
+it('leaves out the tempo of files where it was set aside, wherever it stands', () => {
+  const file = (receivedName: string, bpm: number | null, noTempo: boolean) => ({ receivedName, noTempo, metadata: { ...NO_METADATA, tempoClaims: bpm === null ? [] : [{ bpm, beats: null, source: 'bext' as const }] } });
+  const tempi = (files: Parameters<typeof saidFacts>[0]): string[] => saidFacts(files).filter((f) => f.kind === 'tempo').map((f) => `${f.value} ${f.inNames} ${f.inFiles}`);
+  expect(tempi([file('Kick_96bpm.wav', 120, false), file('Bass_96bpm.wav', null, false)])).toEqual(['96 2 0', '120 0 1']);
+  expect(tempi([file('Kick_96bpm.wav', 120, true), file('Bass_96bpm.wav', null, false)])).toEqual(['96 1 0']);
+});
+
 it('collects what names and files say of the song, each value once, most often said first', () => {
   const said = (receivedName: string, metadata: Partial<HeardFile['metadata']> = {}) => ({ receivedName, metadata: { ...NO_METADATA, ...metadata } });
   const tag = (kind: 'title' | 'artist', text: string) => ({ kind, text, source: 'id3' }) as const;

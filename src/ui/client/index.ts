@@ -9,3 +9,4 @@ export { selectOnly, useWorkbench, workbench, type Workbench } from './workbench
 export { songSeconds } from './song-length';
 export { doubtfulTracks, type Lens, lensesOf, type StageState, stageStates } from './stages';
 export { shared } from './shared';
+export { claimingTempo, tempoClaimKeys, tempoSetAside } from './tempo-claims';

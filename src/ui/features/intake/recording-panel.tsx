@@ -4,7 +4,7 @@ import { type Finding, findingDetail, findingTitle } from '@/core/findings';
 import { isTrack, type Track } from '@/core/session';
 import { DEFAULT_STYLE } from '@/core/style';
 import { formatClock, pitchName } from '@/core/time';
-import { usePeaks, useSession } from '@/ui/client';
+import { claimingTempo, tempoClaimKeys, tempoSetAside, usePeaks, useSession, useSessionStore } from '@/ui/client';
 import { formatDb, formatRate, Waveform } from '@/ui/kit';
 import { WhereItPlays } from '@/ui/listening';
 import { MidiOffer, NotesPicture } from '@/ui/notes';
@@ -71,7 +71,17 @@ function SoundPanel({ recording: r, findings, track }: { readonly recording: Rec
           {m.markers.slice(0, MARKERS_SHOWN).map((k) => <div key={k.frame}><dt className="num">{formatClock(k.frame / rate, 1)}</dt><dd>{k.label || 'marker'}</dd></div>)}
         </dl>
       )}
-      {said.length > 0 && <p className="fm-faint">Claims only: nothing of it was applied.</p>}
+      {said.length > 0 && <p className="fm-faint mb-1">Claims only: nothing of it was applied.</p>}
+      <TempoAside recording={r} />
     </>
   );
+}
+
+/** Setting aside what this one file says of the tempo. */
+function TempoAside({ recording }: { readonly recording: RecordingView }) {
+  const store = useSessionStore();
+  const view = useSession((s) => s.view);
+  const isAside = tempoSetAside(view).some((r) => r.id === recording.id);
+  if (!isAside && !claimingTempo(view).some((r) => r.id === recording.id)) return null;
+  return <button type="button" className="fm-place" onClick={() => void store.getState().call(`/api/sessions/${view.id}/findings`, { keys: tempoClaimKeys([recording]), note: isAside ? null : '' })}>{isAside ? 'its tempo is set aside: take it up again' : 'set its tempo aside'}</button>;
 }
