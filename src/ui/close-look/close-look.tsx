@@ -13,6 +13,7 @@ import { fitted, panned, rulerStep, zoomed, type WaveWindow } from './wave-windo
 
 const RULER = 18;
 const WAVE = 124;
+const FRAME = 3;
 const FINEST_FRAMES = 256;
 /** Nearest: so many frames over the whole width. */
 const FEWEST_FRAMES = 24;
@@ -189,7 +190,8 @@ function Picture({ track, rate, songRate, start, window, width, scale }: Picture
     canvas.current.height = Math.round((RULER + WAVE) * ratio);
     context.scale(ratio, ratio);
     context.clearRect(0, 0, width, RULER + WAVE);
-    const box = { x: 0, y: RULER, width, height: WAVE };
+    // Room for the frame that shows where the keys go: marks at full scale stay in sight.
+    const box = { x: 0, y: RULER + FRAME, width, height: WAVE - 2 * FRAME };
     drawRuler(context, window, width, bars);
     const levels = levelLines(box, scale);
     context.fillStyle = cssColor('--fm-lines');

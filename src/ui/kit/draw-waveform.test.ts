@@ -27,6 +27,8 @@ it('has a column for every pixel of a dense screen', () => {
 it('dots silence, and marks what reaches full scale on its side', () => {
   const silent = draw(Array.from({ length: 16 }, () => 0), {}, 8, 2);
   expect(silent.map((d) => [d.x, d.height])).toEqual([[10, 1], [14, 1]]);
+  // 32766 is what the highest sample of 16 bit becomes.
+  expect(draw([-100, 32766, -100, 32765, -100, 100, -100, 100]).filter((d) => d.color === 'clip').map((d) => d.x)).toEqual([10]);
   const drawn = draw([-100, 32767, -32768, 100, -32768, 32767, -32000, 32000]);
   expect(drawn.filter((d) => d.color === 'clip').map((d) => [d.x, d.y])).toEqual([[10, 0], [11, 18], [12, 0], [12, 18]]);
 });

@@ -20,6 +20,8 @@ export interface WavePaint {
 }
 
 const FULL = 32767;
+/** Full scale of 16 bit, as it comes out of the pyramid: 32767/32768 of it. */
+const CLIPPED = 32766;
 /** Silence: quieter than −60 dBFS. */
 const SILENT = 33;
 /** Height of the mark of a full-scale column, px. */
@@ -61,7 +63,7 @@ export function drawWaveform(context: CanvasRenderingContext2D, peaks: PeakView,
     const top = middle - Math.sign(high) * heightOf(Math.abs(high));
     const bottom = middle - Math.sign(low) * heightOf(Math.abs(low));
     context.fillRect(x, top, pixel, Math.max(pixel, bottom - top));
-    if (high >= FULL || low <= -FULL) clipped.push([x, high >= FULL, low <= -FULL]);
+    if (high >= CLIPPED || low <= -CLIPPED) clipped.push([x, high >= CLIPPED, low <= -CLIPPED]);
   }
   context.fillStyle = clip;
   for (const [x, up, down] of clipped) {
