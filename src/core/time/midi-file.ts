@@ -1,5 +1,5 @@
-import { asciiText, err, ok, utf8Bytes, utf8Text, type Result } from '../units';
-import { midiChunks, type MidiEvent, walkMidiTrack } from './midi-events';
+import { utf8Bytes } from '../units';
+import type { MidiEvent } from './midi-events';
 
 /** What a tempo file is to hold; ticks count from the file's start. */
 export interface MidiPlan {
@@ -21,16 +21,6 @@ export interface MidiPlan {
 export interface MidiTrackPlan {
   readonly name: string;
   readonly events: readonly (Pick<MidiEvent, 'tick' | 'status' | 'meta' | 'body'>)[];
-}
-
-/** What a Standard MIDI File says about time. */
-export interface MidiRead {
-  readonly ppq: number;
-  readonly tempos: readonly { readonly tick: number; readonly microsecondsPerQuarter: number }[];
-  readonly meters: readonly { readonly tick: number; readonly numerator: number; readonly denominator: number }[];
-  readonly markers: readonly { readonly tick: number; readonly text: string }[];
-  /** Exact moment of a tick in seconds. */
-  toSeconds(tick: number): number;
 }
 
 /**
@@ -105,39 +95,3 @@ function variableLength(value: number): number[] {
   for (let v = Math.floor(value / 128); v > 0; v = Math.floor(v / 128)) out.unshift((v & 127) | 128);
   return out;
 }
-
-/** Why a MIDI file cannot be read. */
-export type MidiFault = { readonly code: 'midi.not_midi' | 'midi.broken' | 'midi.no_quarters' };
-
-/** Reads tempo, meters and markers of all tracks; unknown chunks are skipped, running status understood. */
-export function readMidi(bytes: Uint8Array): Result<MidiRead, MidiFault> {
-  if (bytes.length < 14 || asciiText(bytes.subarray(0, 4)) !== 'MThd') return err({ code: 'midi.not_midi' });
-  const chunks = midiChunks(bytes);
-  const { division: ppq } = chunks;
-  if (ppq & 0x8000 || ppq === 0) return err({ code: 'midi.no_quarters' });
-  const found = { tempos: [] as { tick: number; microsecondsPerQuarter: number }[], meters: [] as { tick: number; numerator: number; denominator: number }[], markers: [] as { tick: number; text: string }[] };
-  for (const track of chunks.tracks)
-    if (!walkMidiTrack(track, ({ tick, meta, body }) => {
-      if (meta === 0x51 && body.length >= 3) found.tempos.push({ tick, microsecondsPerQuarter: ((body[0] as number) << 16) | ((body[1] as number) << 8) | (body[2] as number) });
-      if (meta === 0x58 && body.length >= 2) found.meters.push({ tick, numerator: body[0] as number, denominator: 2 ** (body[1] as number) });
-      if (meta === 0x06) found.markers.push({ tick, text: utf8Text(body) });
-    })) return err({ code: 'midi.broken' });
-  const byTick = (a: { tick: number }, b: { tick: number }): number => a.tick - b.tick;
-  const tempos = found.tempos.sort(byTick);
-  return ok({ ppq, tempos, meters: found.meters.sort(byTick), markers: found.markers.sort(byTick), toSeconds: (tick) => secondsAt(tempos, ppq, tick) });
-}
-
-/** Exact moment of a tick under tempo events in order. */
-export function secondsAt(tempos: readonly { tick: number; microsecondsPerQuarter: number }[], ppq: number, tick: number): number {
-  let sum = 0; // ticks × µs: whole numbers below 2^53 for ten hours at 960
-  let from = 0;
-  let tempo = 500_000; // the standard's default before the first tempo event
-  for (const t of tempos) {
-    if (t.tick >= tick) break;
-    sum += (t.tick - from) * tempo;
-    from = t.tick;
-    tempo = t.microsecondsPerQuarter;
-  }
-  return (sum + (tick - from) * tempo) / ppq / 1e6;
-}
-

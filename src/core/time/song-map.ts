@@ -1,6 +1,7 @@
 import { err, ok, type Result } from '../units';
 import { createMeterMap, type Meter, type MeterMap } from './meter-map';
-import { readMidi, writeMidi } from './midi-file';
+import { writeMidi } from './midi-file';
+import { readMidi } from './midi-song';
 import { createTempoMap, type TempoMap, type TempoPoint } from './tempo-map';
 
 /** Tempo and bars of a song together. */

@@ -1,6 +1,18 @@
 import { asciiText, err, ok, plainText, type Result } from '../units';
 import { midiChunks, type MidiEvent, walkMidiTrack } from './midi-events';
-import { type MidiFault, type MidiRead, secondsAt } from './midi-file';
+
+/** What a Standard MIDI File says about time. */
+export interface MidiRead {
+  readonly ppq: number;
+  readonly tempos: readonly { readonly tick: number; readonly microsecondsPerQuarter: number }[];
+  readonly meters: readonly { readonly tick: number; readonly numerator: number; readonly denominator: number }[];
+  readonly markers: readonly { readonly tick: number; readonly text: string }[];
+  /** Exact moment of a tick in seconds. */
+  toSeconds(tick: number): number;
+}
+
+/** Why a MIDI file cannot be read. */
+export type MidiFault = { readonly code: 'midi.not_midi' | 'midi.broken' | 'midi.no_quarters' };
 
 /** A note. */
 export interface MidiNote {
@@ -63,6 +75,28 @@ export function readMidiSong(bytes: Uint8Array): Result<MidiSong, MidiFault> {
   tempos.sort(byTick);
   const ppq = perSecond === 0 ? division : null;
   return ok({ ppq, tempos, meters: meters.sort(byTick), markers: markers.sort(byTick), tracks: found.filter((t) => t.notes.length > 0), toSeconds: (tick) => (ppq === null ? tick / perSecond : secondsAt(tempos, ppq, tick)) });
+}
+
+/** Tempo, meters and markers of a file that counts in quarters. */
+export function readMidi(bytes: Uint8Array): Result<MidiRead, MidiFault> {
+  const song = readMidiSong(bytes);
+  if (!song.ok) return song;
+  const { ppq, tempos, meters, markers, toSeconds } = song.value;
+  return ppq === null ? err({ code: 'midi.no_quarters' }) : ok({ ppq, tempos, meters, markers, toSeconds });
+}
+
+/** Exact moment of a tick under tempo events in order. */
+function secondsAt(tempos: readonly { tick: number; microsecondsPerQuarter: number }[], ppq: number, tick: number): number {
+  let sum = 0; // ticks × µs: whole numbers below 2^53 for ten hours at 960
+  let from = 0;
+  let tempo = 500_000; // the standard's default before the first tempo event
+  for (const t of tempos) {
+    if (t.tick >= tick) break;
+    sum += (t.tick - from) * tempo;
+    from = t.tick;
+    tempo = t.microsecondsPerQuarter;
+  }
+  return (sum + (tick - from) * tempo) / ppq / 1e6;
 }
 
 const channelOf = (e: MidiEvent): number | null => (e.status < 0xf0 ? e.status & 15 : null);
