@@ -3,7 +3,7 @@ import { createReadStream, existsSync, readdirSync, readFileSync, statSync } fro
 import { join } from 'node:path';
 import type { SessionView } from '@/contracts';
 import { verifyPackage } from '@/engine';
-import { BlobModel, closeDb, ConformFileModel, db, EditModel, HandoverModel, isDatabaseAway, JobModel, RecordingModel } from '@/server/db';
+import { BlobModel, closeDb, ConformFileModel, db, EditModel, HandoverModel, InPlaceFileModel, isDatabaseAway, JobModel, RecordingModel } from '@/server/db';
 import { packageDir, verifyReplay } from '@/server/services';
 import { until } from '../support/server';
 import { answers, atRest, type World } from './world';
@@ -50,8 +50,10 @@ async function bytes({ sessionId, hashed, conformed }: World): Promise<string[]>
   const sizes = new Map((await BlobModel.findAll()).map((b) => [b.sha256, Number(b.sizeBytes)]));
   const files = await ConformFileModel.findAll({ where: { sessionId } });
   const referred = [...(await RecordingModel.findAll()).flatMap((r) => [r.sha256, r.peaksSha256, r.onsetsSha256, r.convertedSha256]), ...files.map((f) => f.sha256)];
+  // What is used in place lies with its owner.
+  const elsewhere = new Set((await InPlaceFileModel.findAll()).map((f) => f.sha256));
   for (const sha of new Set(referred)) {
-    if (sha === null) continue;
+    if (sha === null || elsewhere.has(sha)) continue;
     const path = join(process.env.FERNMOSS_DATA ?? '', 'blobs', sha.slice(0, 2), sha);
     if (!existsSync(path)) wrong.push(`blob ${sha.slice(0, 8)} is not there`);
     else if (statSync(path).size !== sizes.get(sha)) wrong.push(`blob ${sha.slice(0, 8)} has ${statSync(path).size} bytes, not ${sizes.get(sha)}`);

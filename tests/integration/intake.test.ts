@@ -1,10 +1,11 @@
-import { createHash } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { RecordingView } from '@/contracts';
 import { faultText } from '@/contracts';
 import { isTrack, keepSamplesEdits } from '@/core/session';
 import { createRandom } from '@/core/units';
+import { receive } from '@/server/services';
 import { tone, wavBytes } from '../support/recordings';
 import { beginUpload, call, killAndWait, newSession, offsetOf, pidOf, sendPart, settled, soundOf, until, upload, viewOf } from '../support/server';
 
@@ -149,6 +150,19 @@ it('an upload whose last answer was lost is found whole: nothing is sent or rece
   await settled(id);
   expect(await offsetOf(address)).toBe(bytes.length);
   expect((await viewOf(id)).recordings).toHaveLength(1);
+});
+
+it('a file that two processes see whole in the same moment is received once, and neither fails', async () => {
+  const id = await newSession('At once');
+  for (let round = 0; round < 5; round++) {
+    const uploadId = randomUUID();
+    const path = join(process.env.FERNMOSS_DATA ?? '', 'uploads', uploadId);
+    const bytes = await wavBytes([tone(300 + round, 0.2)]);
+    writeFileSync(path, bytes);
+    await expect(Promise.all(Array.from({ length: 6 }, () => receive(id, `once ${round}.wav`, path, bytes.length, uploadId)))).resolves.toHaveLength(6);
+  }
+  const { recordings } = await settled(id);
+  expect(recordings.map((r) => [r.receivedName, r.state])).toEqual(Array.from({ length: 5 }, (_, round) => [`once ${round}.wav`, 'ready']));
 });
 
 it('an upload whose process was killed between the last byte and the receipt is received all the same', async () => {

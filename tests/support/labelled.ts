@@ -128,20 +128,9 @@ export function labelledSet(): Labelled[] {
       const audible = at.some((a) => { let m = 0; for (let q = a + frames; q < a + frames + 240; q++) m = max(m, abs(x[q] ?? 0)); return m > 0.05; });
       if (audible) put(`dropout ${frames} × ${times} ${v}`, ['dropouts'], [hurt]);
     }
-    const muted = x.slice();
-    for (let i = 60_000; i < 90_000; i++) muted[i] = (muted[i] as number) * max(0, max(1 - (i - 60_000) / 240, 1 - (90_000 - i) / 240));
-    put(`muted with 5 ms fades ${v}`, [], [muted]);
-    const gated = x.map((s, i) => { let m = 0; for (let q = max(0, i - 400); q < min(x.length, i + 2400); q += 40) m = max(m, abs(x[q] as number)); return m > 0.004 ? s : 0; });
-    put(`gated ${v}`, [], [gated]);
+    mutes(x, v, put);
     const at = loudFrame(x, random);
-    if (v !== 'square') {
-      if (x.length - at > 20_000) put(`begins cut ${v}`, ['abrupt-start'], [cutNear(x, at, 'start')], 24, ['dc-offset']);
-      put(`ends cut ${v}`, ['abrupt-end'], [cutNear(x, max(24_000, at), 'end')], 24, ['dc-offset']);
-      const again = loudFrame(y, random);
-      if (y.length - again > 20_000) put(`begins cut, another take ${v}`, ['abrupt-start'], [cutNear(y, again, 'start')], 24, ['dc-offset']);
-      put(`ends cut, both sides ${v}`, ['abrupt-end'], [cutNear(y, max(24_000, again), 'end'), scale(cutNear(y, max(24_000, again), 'end'), 0.7)], 24, ['dc-offset']);
-      put(`faded in and out ${v}`, [], [fade(x.slice(at > 96_000 ? at - 60_000 : at, x.length - 20_000), 30)]);
-    }
+    if (v !== 'square') edges(x, y, v, at, loudFrame(y, random), put);
     put(`silent ${v}`, ['silent'], [new Float32Array(20_000 + k)]);
     if (k < 4) put(`silent, both sides ${v}`, ['silent'], [new Float32Array(30_000 + k), new Float32Array(30_000 + k)], 24, ['dual-mono']);
     if (k < 4) put(`nearly silent, both sides ${v}`, ['nearly-silent'], [scale(x, 0.003), scale(y, 0.0025)]);
@@ -167,6 +156,26 @@ export function labelledSet(): Labelled[] {
     if (v !== 'square') put(`no over ${v}`, [], [scale(over, 0.6 / most)]);
   });
   return out;
+}
+
+type Put = (name: string, expected: readonly FindingCode[], channels: readonly Float32Array[], bitDepth?: number, allowed?: readonly FindingCode[]) => void;
+
+/** Beginnings and ends in the middle of a sound, and faded ones; `at` and `again` are loud places of the two takes. */
+function edges(x: Float32Array, y: Float32Array, v: Voice, at: number, again: number, put: Put): void {
+  if (x.length - at > 20_000) put(`begins cut ${v}`, ['abrupt-start'], [cutNear(x, at, 'start')], 24, ['dc-offset']);
+  put(`ends cut ${v}`, ['abrupt-end'], [cutNear(x, max(24_000, at), 'end')], 24, ['dc-offset']);
+  if (y.length - again > 20_000) put(`begins cut, another take ${v}`, ['abrupt-start'], [cutNear(y, again, 'start')], 24, ['dc-offset']);
+  put(`ends cut, both sides ${v}`, ['abrupt-end'], [cutNear(y, max(24_000, again), 'end'), scale(cutNear(y, max(24_000, again), 'end'), 0.7)], 24, ['dc-offset']);
+  put(`faded in and out ${v}`, [], [fade(x.slice(at > 96_000 ? at - 60_000 : at, x.length - 20_000), 30)]);
+}
+
+/** Silence that was made with care: no dropouts. */
+function mutes(x: Float32Array, v: Voice, put: Put): void {
+  const muted = x.slice();
+  for (let i = 60_000; i < 90_000; i++) muted[i] = (muted[i] as number) * max(0, max(1 - (i - 60_000) / 240, 1 - (90_000 - i) / 240));
+  put(`muted with 5 ms fades ${v}`, [], [muted]);
+  const gated = x.map((s, i) => { let m = 0; for (let q = max(0, i - 400); q < min(x.length, i + 2400); q += 40) m = max(m, abs(x[q] as number)); return m > 0.004 ? s : 0; });
+  put(`gated ${v}`, [], [gated]);
 }
 
 /** Cut where the sound is not just crossing zero. */

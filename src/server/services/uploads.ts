@@ -4,7 +4,7 @@ import { readdir, readFile, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { FileStore } from '@tus/file-store';
 import { Server } from '@tus/server';
-import type { Transaction } from 'sequelize';
+import { QueryTypes, type Transaction } from 'sequelize';
 import { toSafeText } from '@/core/naming';
 import { readConfig } from '../config';
 import { db, isUuid, JobModel, RecordingModel, SessionModel } from '../db';
@@ -14,6 +14,8 @@ import { freeBytes, RESERVE_BYTES } from './room';
 const MAX_UPLOAD_BYTES = 64 * 2 ** 30;
 /** Files a session can hold. */
 export const MAX_FILES_PER_SESSION = 2000;
+/** Number of the lock under which one file is received. */
+const RECEIVE_LOCK = 7_061_978;
 const UPLOAD_KEPT_MS = 7 * 86_400_000;
 
 const cache = globalThis as { fernmossTus?: Server };
@@ -74,6 +76,8 @@ export interface ReceivedFile {
 
 /** Recording row and arrival job of a received file; repeating it with the same id changes nothing. */
 export async function receiveInto({ sessionId, name, path, sizeBytes, id, depth = 0 }: ReceivedFile, transaction: Transaction): Promise<void> {
+  // The web process that has the last byte and the worker that looks after what was left over may both see it whole.
+  await db().query('select pg_advisory_xact_lock(:kind, hashtext(:id))', { replacements: { kind: RECEIVE_LOCK, id }, type: QueryTypes.SELECT, transaction });
   if (await RecordingModel.findByPk(id, { transaction })) return;
   await RecordingModel.create({ id, sessionId, receivedName: name, sizeBytes, state: 'waiting' }, { transaction });
   await enqueue({ kind: 'recording.arrive', sessionId, subject: name, payload: { recordingId: id, path, depth } }, transaction);

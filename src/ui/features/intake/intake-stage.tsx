@@ -111,7 +111,7 @@ export function IntakeStage() {
         <div className="fm-empty fm-dropzone">
           <i className="bi bi-box-arrow-in-down" aria-hidden="true" />
           <p>Drop the recordings of the song here, or a whole folder.</p>
-          <p className="fm-faint">WAV, AIFF, FLAC and other sound files of up to 32 channels, also in ZIP archives. All begin at the same zero; the files you send are never changed.</p>
+          <p className="fm-faint">WAV, AIFF, FLAC and other sound files of up to 32 channels, MIDI files, also in ZIP archives. What lies on this machine can be used in place. All begin at the same zero; the files you send are never changed.</p>
         </div>
       ) : (
         <div className="fm-scroll">
