@@ -42,6 +42,9 @@ const CHECKS = {
   chromium: () => has('chromium'),
   'libxml2-utils': () => has('xmllint'),
   'sndfile-programs': () => has('sndfile-info'),
+  mediainfo: () => has('mediainfo'),
+  'libimage-exiftool-perl': () => has('exiftool'),
+  flac: () => has('metaflac'),
   'python3-mido': () => spawnSync('/usr/bin/python3', ['-c', 'import mido']).status === 0,
 };
 
