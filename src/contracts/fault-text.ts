@@ -21,6 +21,7 @@ const TEXTS: Texts = {
   'decoder.failed': (f) => `Its ${String(f.kind).toUpperCase()} sound could not be decoded: ${String(f.reason)}. Ask for the file again, or for WAV.`,
   'decoder.too_long': () => 'Decoding it took longer or gave more than any recording needs, and was stopped. Ask for WAV.',
   'midi.broken': () => 'This MIDI file is damaged: its events break off or make no sense. Ask for it again.',
+  'midi.too_large': () => 'This MIDI file is larger than 4 MB, more than any song needs. Ask for it in parts, or without its recorded controllers.',
   'archive.broken': (f) => `The archive is damaged${f.entry ? ` at “${String(f.entry)}”` : ''}. Ask for it again, or add the files themselves.`,
   'archive.too_much': (f) => `The archive was not opened: ${String(f.reason)}. Add the files themselves.`,
   'archive.empty': () => 'The archive holds no recordings.',

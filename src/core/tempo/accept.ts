@@ -10,17 +10,22 @@ export const acceptEdit = (reading: TempoReading, foundBy: string | null): Edit 
   facts: { steady: reading.steady, bpm: reading.bpm, foundBy, pulses: reading.beats.map((seconds, i) => ({ seconds, confidence: reading.confidence[i] ?? 0 })) },
 });
 
-const MOST_BARS = 20_000;
+/** As many as an edit takes: days of music. */
+const MOST_PULSES = 100_000;
 
 /** The edit that makes a map from elsewhere (a MIDI file) the session's, with pulses to its end; they are given, not measured. */
 export function mapEdit(file: SongMapFile, endSeconds: number): Edit {
   const { tempo, meters } = createSongMap(file.points, file.meters);
   const pulses: { seconds: number; confidence: number }[] = [];
   const end = Math.max(endSeconds, tempo.toSeconds(meters.barToQuarters(2)));
-  for (let bar = 1; bar < MOST_BARS && tempo.toSeconds(meters.barToQuarters(bar)) <= end; bar++)
-    for (let q = meters.barToQuarters(bar); q < meters.barToQuarters(bar + 1) - 1e-6; q += pulseQuarters(meters.meterAt(bar))) if (tempo.toSeconds(q) <= end) pulses.push({ seconds: tempo.toSeconds(q), confidence: 1 });
-  const gaps = pulses.slice(1).map((p, i) => p.seconds - (pulses[i] as { seconds: number }).seconds);
-  const [shortest, longest] = [Math.min(...gaps), Math.max(...gaps)];
+  for (let bar = 1; pulses.length < MOST_PULSES && tempo.toSeconds(meters.barToQuarters(bar)) <= end; bar++)
+    for (let q = meters.barToQuarters(bar); q < meters.barToQuarters(bar + 1) - 1e-6; q += pulseQuarters(meters.meterAt(bar))) if (tempo.toSeconds(q) <= end && pulses.length < MOST_PULSES) pulses.push({ seconds: tempo.toSeconds(q), confidence: 1 });
+  let [shortest, longest] = [Infinity, 0];
+  pulses.slice(1).forEach((p, i) => {
+    const gap = p.seconds - (pulses[i] as { seconds: number }).seconds;
+    shortest = Math.min(shortest, gap);
+    longest = Math.max(longest, gap);
+  });
   const steady = longest - shortest < 1e-5;
   return { kind: 'map.replace', map: file, facts: { steady, bpm: steady ? 60 / shortest : null, foundBy: null, pulses } };
 }

@@ -2,7 +2,7 @@ import { OnsetAnalysis, type OnsetCurves } from '../analysis';
 import type { Family } from '../naming';
 import { applyEdits, emptySession } from '../session';
 import { createRandom } from '../units';
-import { acceptEdit, acceptedReading, adjustReading, detectTempo, leastCertain, readingMeters, readingToMap, type TempoReading, type TempoTrack } from './index';
+import { acceptEdit, acceptedReading, adjustReading, detectTempo, leastCertain, mapEdit, readingMeters, readingToMap, type TempoReading, type TempoTrack } from './index';
 
 const RATE = 16_000; // enough for attacks, and quick
 
@@ -157,4 +157,18 @@ it('names the least certain places, apart from each other, in order of time', ()
   expect(leastCertain(pulses).map((p) => p.seconds)).toEqual([2, 10, 25]);
   expect(leastCertain(pulses, 1).map((p) => p.seconds)).toEqual([10]);
   expect(leastCertain([])).toEqual([]);
+});
+
+describe('a map from elsewhere', () => {
+  it('becomes the session’s with pulses to its end; steady only if one tempo holds', () => {
+    const edit = mapEdit({ schemaVersion: 1, points: [{ quarters: 0, seconds: 1 }, { quarters: 8, seconds: 5 }], meters: [{ bar: 1, numerator: 4, denominator: 4 }] }, 6);
+    expect(edit.kind === 'map.replace' && edit.facts?.pulses.map((p) => p.seconds)).toEqual([1, 1.5, 2, 2.5, 3, 3.5, 4, 4.5, 5, 5.5, 6].map((s) => expect.closeTo(s, 9)));
+    expect(edit).toMatchObject({ facts: { steady: true, bpm: expect.closeTo(120, 6) } });
+    const moving = mapEdit({ schemaVersion: 1, points: [{ quarters: 0, seconds: 0 }, { quarters: 4, seconds: 2 }, { quarters: 8, seconds: 5 }], meters: [{ bar: 1, numerator: 4, denominator: 4 }] }, 5);
+    expect(moving).toMatchObject({ facts: { steady: false, bpm: null } });
+  });
+  it('stays within what an edit can hold, however fast and long it is', () => {
+    const edit = mapEdit({ schemaVersion: 1, points: [{ quarters: 0, seconds: 0 }, { quarters: 1000, seconds: 1 }], meters: [{ bar: 1, numerator: 4, denominator: 4 }] }, 10_000);
+    expect(edit.kind === 'map.replace' && edit.facts?.pulses.length).toBe(100_000);
+  });
 });

@@ -71,6 +71,15 @@ it('what is written reads back: names, notes, exclusive events of any length, an
   expect(read.ok && read.value.markers).toEqual([{ tick: 960, text: 'Verse' }]);
 });
 
+it('a file in which 200,000 notes of one pitch hang is read like any other: in time that grows with its length', () => {
+  const many = 200_000;
+  const track = [0, 0x90, 60, 1, ...Array.from({ length: many - 1 }, () => [0, 60, 1]).flat(), 96, 60, 0];
+  const bytes = Uint8Array.from([...file(1, 96).subarray(0, 10), 0, 1, 0, 96, ...[0x4d, 0x54, 0x72, 0x6b], ...u32(track.length + END.length)].concat(track, END));
+  const notes = songOf(bytes).tracks[0]?.notes ?? [];
+  expect(notes).toHaveLength(many);
+  expect(notes.every((n) => n.lengthTicks === 96)).toBe(true);
+});
+
 it('refuses what is no MIDI or breaks off, in kind', () => {
   const codes = [Uint8Array.of(1, 2, 3), file(1, 0), file(1, 0xe000), file(1, 96, [0, 0x90, 60]), file(1, 96, [0, 60, 60]), file(1, 96, [0x80, 0x80, 0x80, 0x80, 0x80])].map((b) => { const r = readMidiSong(b); return r.ok ? 'ok' : r.error.code; });
   expect(codes).toEqual(['midi.not_midi', 'midi.broken', 'midi.broken', 'midi.broken', 'midi.broken', 'midi.broken']);

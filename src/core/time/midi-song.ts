@@ -109,23 +109,28 @@ function byChannel(events: readonly MidiEvent[], name: string): MidiNoteTrack[] 
 }
 
 function noteTrack(events: readonly MidiEvent[], name: string): MidiNoteTrack {
-  const open = new Map<number, { tick: number; velocity: number }[]>();
+  // Begun notes of a key in order, and how many of them have ended: thousands may hang in a damaged file.
+  const open = new Map<number, { readonly begun: { tick: number; velocity: number }[]; ended: number }>();
   const notes: MidiNote[] = [];
   const close = (key: number, tick: number): void => {
-    const begun = open.get(key)?.shift();
-    if (begun) notes.push({ tick: begun.tick, lengthTicks: tick - begun.tick, pitch: key & 127, velocity: begun.velocity, channel: key >> 7 });
+    const of = open.get(key);
+    const begun = of?.begun[of.ended];
+    if (!of || !begun) return;
+    of.ended++;
+    notes.push({ tick: begun.tick, lengthTicks: tick - begun.tick, pitch: key & 127, velocity: begun.velocity, channel: key >> 7 });
   };
   for (const { tick, status, body } of events) {
     const kind = status & 0xf0;
     if (kind !== 0x80 && kind !== 0x90) continue;
     const [pitch = 0, velocity = 0] = body;
     const key = ((status & 15) << 7) | (pitch & 127);
-    if (kind === 0x90 && velocity > 0) open.set(key, [...(open.get(key) ?? []), { tick, velocity }]);
-    else close(key, tick);
+    if (kind !== 0x90 || velocity === 0) close(key, tick);
+    else if (open.has(key)) open.get(key)?.begun.push({ tick, velocity });
+    else open.set(key, { begun: [{ tick, velocity }], ended: 0 });
   }
   // A note nobody ended lasts to the end of its track.
   const last = events.at(-1)?.tick ?? 0;
-  for (const [key, left] of open) for (let n = left.length; n > 0; n--) close(key, last);
+  for (const [key, of] of open) while (of.ended < of.begun.length) close(key, last);
   notes.sort((a, b) => a.tick - b.tick || a.pitch - b.pitch || a.channel - b.channel);
   return { name: name === '' ? soundName(events, notes) : name, notes, events };
 }

@@ -5,7 +5,7 @@ import { isTrack, type Track } from '@/core/session';
 import { DEFAULT_STYLE } from '@/core/style';
 import { createSongMap, formatBarPulse, formatClock } from '@/core/time';
 import { findingsOf, songSeconds, usePeaks, useSession, useWorkbench } from '@/ui/client';
-import { cssColor, deviceRatio, drawWaveform, Kbd, LEVEL_SCALES, levelHeight, peakLevelFor, setLevelScale, useElementSize, useLevelScale, useShortcuts, useTheme, type LevelScale } from '@/ui/kit';
+import { cssColor, deviceRatio, drawWaveform, freshCanvas, Kbd, LEVEL_SCALES, levelHeight, peakLevelFor, setLevelScale, useElementSize, useLevelScale, useShortcuts, useTheme, type LevelScale } from '@/ui/kit';
 import { sessionSound, usePlayer, usePlayerState } from '@/ui/listening';
 import { drawSamples } from './draw-samples';
 import { useSamples } from './samples';
@@ -184,12 +184,8 @@ function Picture({ track, rate, songRate, start, window, width, scale }: Picture
   const samples = useSamples(wantsSamples ? sessionSound(track, `recordings/${track.recordingId}`) : null, Math.floor(from), Math.ceil(from + seconds * songRate) + 1);
   const bars = useMemo(() => (file ? createSongMap(file.points, file.meters) : null), [file]);
   useEffect(() => {
-    const context = canvas.current?.getContext('2d');
-    if (!canvas.current || !context || width <= 0) return;
-    canvas.current.width = Math.round(width * ratio);
-    canvas.current.height = Math.round((RULER + WAVE) * ratio);
-    context.scale(ratio, ratio);
-    context.clearRect(0, 0, width, RULER + WAVE);
+    const context = freshCanvas(canvas.current, width, RULER + WAVE);
+    if (!canvas.current || !context) return;
     // Room for the frame that shows where the keys go: marks at full scale stay in sight.
     const box = { x: 0, y: RULER + FRAME, width, height: WAVE - 2 * FRAME };
     drawRuler(context, window, width, bars);

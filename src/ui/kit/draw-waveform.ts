@@ -77,5 +77,16 @@ const LEVELS = [16_384, 4096, 1024, 256] as const;
 /** The coarsest level of the pyramid that still has an entry for every column; the finest where even that has not. */
 export const peakLevelFor = (framesPerColumn: number): number => LEVELS.find((frames) => frames <= framesPerColumn) ?? LEVELS[LEVELS.length - 1] ?? 256;
 
+/** A canvas made as fine as the screen, and empty; drawing counts in CSS px. Null where there is nothing to draw on. */
+export function freshCanvas(canvas: HTMLCanvasElement | null, width: number, height: number): CanvasRenderingContext2D | null {
+  const context = width > 0 ? canvas?.getContext('2d') : null;
+  if (!canvas || !context) return null;
+  const ratio = deviceRatio();
+  canvas.width = Math.round(width * ratio);
+  canvas.height = Math.round(height * ratio);
+  context.scale(ratio, ratio);
+  return context;
+}
+
 /** Pixels of the device a CSS px. */
 export const deviceRatio = (): number => globalThis.devicePixelRatio || 1;

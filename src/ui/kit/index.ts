@@ -2,7 +2,7 @@ export { formatBytes, formatDb, formatDuration, formatPercent, formatRate, forma
 export { Kbd } from './kbd';
 export { Pictogram } from './pictogram';
 export { cssColor, Waveform, type WaveformProps } from './waveform';
-export { deviceRatio, drawWaveform, peakLevelFor, type PeakView, type WavePaint } from './draw-waveform';
+export { deviceRatio, drawWaveform, freshCanvas, peakLevelFor, type PeakView, type WavePaint } from './draw-waveform';
 export { LEVEL_SCALES, levelHeight, type LevelScale, setLevelScale, useLevelScale } from './level-scale';
 export { useElementSize } from './use-element-size';
 export { useTheme, ThemeSwitch } from './theme-switch';

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useRef } from 'react';
-import { deviceRatio, drawWaveform, type PeakView } from './draw-waveform';
+import { deviceRatio, drawWaveform, freshCanvas, type PeakView } from './draw-waveform';
 import { useLevelScale } from './level-scale';
 import { useTheme } from './theme-switch';
 
@@ -20,15 +20,8 @@ export function Waveform({ peaks, width, height, fromSeconds, toSeconds, color }
   const { theme } = useTheme();
   const scale = useLevelScale();
   useEffect(() => {
-    const canvas = ref.current;
-    const context = canvas?.getContext('2d');
-    if (!canvas || !context || width <= 0) return;
-    const ratio = deviceRatio();
-    canvas.width = Math.round(width * ratio);
-    canvas.height = Math.round(height * ratio);
-    context.scale(ratio, ratio);
-    context.clearRect(0, 0, width, height);
-    if (peaks) drawWaveform(context, peaks, { x: 0, y: 0, width, height }, { fromSeconds, toSeconds }, { color, scale, clip: cssColor('--fm-clay'), pixel: 1 / ratio });
+    const context = freshCanvas(ref.current, width, height);
+    if (peaks && context) drawWaveform(context, peaks, { x: 0, y: 0, width, height }, { fromSeconds, toSeconds }, { color, scale, clip: cssColor('--fm-clay'), pixel: 1 / deviceRatio() });
   }, [peaks, width, height, fromSeconds, toSeconds, color, theme, scale]);
   return <canvas ref={ref} style={{ width, height, display: 'block' }} aria-hidden="true" />;
 }

@@ -44,6 +44,8 @@ export function MidiOffer({ recording }: { readonly recording: RecordingView }) 
 function tempoText(file: NonNullable<NotesView['map']>): string {
   const { tempo } = createSongMap(file.points, file.meters);
   const bpm = tempo.points.slice(0, -1).map((p) => tempo.tempoAt(p.quarters));
-  const [low, high] = [Math.min(...bpm), Math.max(...bpm)];
+  // Not spread into a call: a file may hold a tempo for every tick.
+  const low = bpm.reduce((m, x) => Math.min(m, x), Infinity);
+  const high = bpm.reduce((m, x) => Math.max(m, x), 0);
   return high - low < 0.005 ? `${low.toFixed(2)} BPM throughout` : `${low.toFixed(1)} – ${high.toFixed(1)} BPM, ${bpm.length} tempi`;
 }

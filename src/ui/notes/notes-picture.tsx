@@ -4,7 +4,7 @@ import type { NotesView } from '@/contracts';
 import type { Track } from '@/core/session';
 import { createSongMap } from '@/core/time';
 import { useSession } from '@/ui/client';
-import { useTheme } from '@/ui/kit';
+import { freshCanvas, useTheme } from '@/ui/kit';
 import { useNotes } from './use-notes';
 
 /** A stretch of the song in a box. */
@@ -26,14 +26,8 @@ export function NotesPicture({ track, width, height, fromSeconds, toSeconds, col
   const startSeconds = useSession((s) => track.startFrames / (s.view.session.sampleRateHz ?? 48_000));
   const lines = useMemo(() => (view ? linesOf(view, track.tiedTo === 'bars' && map ? createSongMap(map.points, map.meters).tempo.toSeconds : null, startSeconds) : []), [view, track.tiedTo, map, startSeconds]);
   useEffect(() => {
-    const canvas = ref.current;
-    const context = canvas?.getContext('2d');
-    if (!canvas || !context || width <= 0) return;
-    const ratio = window.devicePixelRatio || 1;
-    canvas.width = Math.round(width * ratio);
-    canvas.height = Math.round(height * ratio);
-    context.scale(ratio, ratio);
-    context.clearRect(0, 0, width, height);
+    const context = freshCanvas(ref.current, width, height);
+    if (!context) return;
     context.fillStyle = color;
     const perSecond = width / (toSeconds - fromSeconds);
     const lowest = lines.reduce((m, l) => Math.min(m, l.pitch), 127);

@@ -136,13 +136,14 @@ async function record(row: RecordingModel, opened: OpenedSound, found: readonly 
   await enqueueConversions(row.sessionId, { ...loaded.session, sampleRateHz: rate }, transaction);
 }
 
-const MOST_MIDI_BYTES = 16 * 2 ** 20;
+/** Hours of dense playing; the page's process reads it as a whole. */
+const MOST_MIDI_BYTES = 4 * 2 ** 20;
 /** Markers of a MIDI file are kept as frames of this rate, as those of sound files are. */
 const MARKER_HZ = 48_000;
 
 /** A MIDI file: every track of notes in it becomes a row; what it says of tempo, meters and places stays with the file. */
 async function takeNotes(row: RecordingModel, { path, inPlace = false }: Arrival): Promise<Outcome> {
-  if (Number(row.sizeBytes) > MOST_MIDI_BYTES) return { fault: { code: 'midi.broken' } };
+  if (Number(row.sizeBytes) > MOST_MIDI_BYTES) return { fault: { code: 'midi.too_large' } };
   const look = inPlace ? await lookOf(path) : null;
   const bytes = await readFile(path);
   const read = readMidiSong(bytes);
