@@ -8,6 +8,7 @@ import { applyEdits, emptySession, ROOT } from '@/core/session';
 import { createRandom } from '@/core/units';
 import { fileSink, fileSource, inspectFile, listenToFile } from '@/engine';
 import { scoreLabelled } from '../tests/support/labelled';
+import { scoreDeliveries } from '../tests/support/labelled-deliveries';
 
 const MB = 1e6;
 const peakMb = (): number => process.resourceUsage().maxRSS / 1024;
@@ -98,10 +99,16 @@ async function benchDelivery(folder: string): Promise<void> {
   console.log(`delivery · ${count} mono files of 5 min, ${(bytes / 1e9).toFixed(1)} GB: arrival pass ${(bytes / MB / cpu).toFixed(0)} MB per CPU second (goal ≥ 100), ${wall.toFixed(1)} s; sha256sum of the same ${(bytes / MB / reference).toFixed(0)} MB/s · peak ${peakMb().toFixed(0)} MB resident`);
 }
 
-/** The labelled set: what is found of what is there, and what is found that is not. */
+/** The labelled sets: what is found of what is there, and what is found that is not. */
 function benchFindings(): void {
-  const { rows, files, recall, falseAlarms } = scoreLabelled();
-  console.log(`findings · ${files} made files: recall ${recall.toFixed(3)} (goal ≥ 0.98), false alarms in ${(100 * falseAlarms).toFixed(1)} % of the files (goal ≤ 2)`);
+  const { files, ...inFiles } = scoreLabelled();
+  const { deliveries, ...between } = scoreDeliveries();
+  printScore(`${files} made files`, inFiles);
+  printScore(`${deliveries} made deliveries`, between);
+}
+
+function printScore(of: string, { rows, recall, falseAlarms }: Pick<ReturnType<typeof scoreLabelled>, 'rows' | 'recall' | 'falseAlarms'>): void {
+  console.log(`findings · ${of}: recall ${recall.toFixed(3)} (goal ≥ 0.98), false alarms in ${(100 * falseAlarms).toFixed(1)} % of them (goal ≤ 2)`);
   for (const r of rows) console.log(`findings · ${r.code}: ${r.wanted - r.missed.length} of ${r.wanted}${r.missed.length > 0 ? `, missed ${r.missed.join('; ')}` : ''}${r.falseIn.length > 0 ? `, false in ${r.falseIn.join('; ')}` : ''}`);
 }
 

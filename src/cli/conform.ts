@@ -40,7 +40,7 @@ export async function commandConform(args: Arguments): Promise<number> {
   const givenTo = Number.isFinite(Number(toWord)) ? null : await readMap(toWord);
   if (givenTo === null && !(Number(toWord) >= LEAST_BPM && Number(toWord) <= MOST_BPM)) throw new CallFault(`${toWord} is no tempo between ${LEAST_BPM} and ${MOST_BPM}`);
 
-  return withSounds(files, { truePeak: false, onsets: true, split: true }, async (sounds) => {
+  return withSounds(files, { truePeak: false, listen: true, split: true }, async (sounds) => {
     const names = sounds.map((s) => outName(s.file));
     mustNotMeet(names);
     mustBeFree(out, names);
@@ -132,7 +132,7 @@ function detected(sounds: readonly InspectedSound[]): SongMap | null {
 function rangeOf(from: SongMap, usable: readonly Usable[]): WarpRange {
   const { points } = from.tempo;
   const end = Math.max(...usable.map((u) => u.value.header.lengthFrames / u.value.header.sampleRateHz));
-  const attacks = usable.flatMap((u) => (u.value.onsets ? (lastAttackSeconds(u.value.onsets) ?? []) : []));
+  const attacks = usable.flatMap((u) => (u.value.listening ? (lastAttackSeconds(u.value.listening.onsets) ?? []) : []));
   const startSeconds = Math.max(0, (points[0] as { seconds: number }).seconds);
   return { startSeconds, endSeconds: Math.max(startSeconds + 1e-3, Math.min(end, Math.max((points.at(-1) as { seconds: number }).seconds, ...attacks))) };
 }

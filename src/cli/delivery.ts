@@ -1,13 +1,14 @@
 import { basename } from 'node:path';
-import { type HeardFile, type MicFact, type PairFact, pairFact } from '@/core/findings';
+import type { SoundSketch } from '@/core/analysis';
+import { type HeardFile, type MicFact, type MixFact, type PairFact, pairFact } from '@/core/findings';
 import { findGaps, findMicGroups, findPairs, readNames } from '@/core/naming';
 import { roundTo } from '@/core/units';
-import { runTask } from '@/engine';
+import { heardAcross, runTask } from '@/engine';
 import { printDeliveryFindings } from './findings';
 import { threadPath } from './sound-files';
 
-/** The delivery as a whole: stereo pairs, files with the same bytes, microphones of one source, takes that come twice, what seems to be missing, and all that is noticed. `paths`: where each file's samples lie as WAV or AIFF. */
-export async function describeDelivery(files: readonly HeardFile[], paths: ReadonlyMap<string, string>): Promise<Record<string, unknown>> {
+/** The delivery as a whole: stereo pairs, files with the same bytes, microphones of one source, takes that come twice, what seems to be missing, and all that is noticed. `paths`: where each file's samples lie as WAV or AIFF; `sketches`: what was heard of it. */
+export async function describeDelivery(files: readonly HeardFile[], paths: ReadonlyMap<string, string>, sketches: ReadonlyMap<string, SoundSketch>): Promise<Record<string, unknown>> {
   const readings = readNames(files.map((f) => basename(f.id)));
   const at = (i: number): HeardFile => files[i] as HeardFile;
   const relate = (ids: readonly string[]) => runTask('relate', { paths: ids.map((id) => paths.get(id) ?? id) }, { threadPath: threadPath() });
@@ -41,8 +42,17 @@ export async function describeDelivery(files: readonly HeardFile[], paths: Reado
       usualLengthSeconds: usual === null ? null : roundTo(usual, 4),
       otherLengths: files.flatMap((f) => (usual === null || Math.abs(f.lengthFrames / f.sampleRateHz - usual) < 0.001 ? [] : [{ file: f.id, lengthSeconds: roundTo(f.lengthFrames / f.sampleRateHz, 4) }])),
     },
-    findings: printDeliveryFindings(files, { twins, mics, pairs }),
+    findings: printDeliveryFindings(files, { twins, mics, pairs, mixes: mixesAmong(files, sketches), alikes: [] }),
   };
+}
+
+/** Files without a telling name, each as a mix of the others. */
+function mixesAmong(files: readonly HeardFile[], sketches: ReadonlyMap<string, SoundSketch>): readonly MixFact[] {
+  const parts = files.flatMap(({ id, source: { family } }) => {
+    const sketch = sketches.get(id);
+    return sketch && family !== 'reference' && family !== 'click' ? [{ id, sketch, startSeconds: 0, group: family === 'unknown' ? id : family }] : [];
+  });
+  return heardAcross(parts, { candidates: files.filter((f) => f.source.family === 'unknown').map((f) => f.id), pairs: [] }).mixes;
 }
 
 /** The value met most often; null when none is met twice. */

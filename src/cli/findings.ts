@@ -21,7 +21,7 @@ export function heardFiles(sounds: readonly InspectedSound[]): HeardFile[] {
     const complaint = about?.complaint ? [{ code: 'sound.damaged', reason: about.complaint } as const] : [];
     return [{
       id: file, receivedName: basename(file), settled: false, sha256, sampleRateHz: header.sampleRateHz, channels: header.channels, bitDepth: header.bitDepth, encoding: header.encoding, lengthFrames: header.lengthFrames, lossy: about?.lossy ?? false,
-      metadata: about?.metadata ?? metadata, warnings: [...header.warnings, ...complaint], facts, truePeakDbtp, source,
+      metadata: about?.metadata ?? metadata, warnings: [...header.warnings, ...complaint], facts, truePeakDbtp, heard: outcome.value.listening?.heard ?? null, source,
     }];
   });
 }

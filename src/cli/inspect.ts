@@ -10,7 +10,7 @@ export async function commandInspect(args: Arguments): Promise<number> {
   if (args.words.length === 0) throw new CallFault('inspect needs at least one file');
   const out: Record<string, unknown>[] = [];
   let problems = false;
-  await withSounds(args.words, { truePeak: true, onsets: false, split: false }, async (sounds) => {
+  await withSounds(args.words, { truePeak: true, listen: args.has('session'), split: false }, async (sounds) => {
     const heard = heardFiles(sounds);
     for (const sound of sounds) {
       const file = heard.find((h) => h.id === sound.file);
@@ -18,7 +18,7 @@ export async function commandInspect(args: Arguments): Promise<number> {
       problems ||= row.findings.some((f) => f.severity !== 'note');
       out.push(row);
     }
-    if (args.has('session')) out.push(await describeDelivery(heard, new Map(sounds.map((s) => [s.file, s.path]))));
+    if (args.has('session')) out.push(await describeDelivery(heard, new Map(sounds.map((s) => [s.file, s.path])), new Map(sounds.flatMap(({ file, outcome }) => (outcome.ok && outcome.value.listening ? [[file, outcome.value.listening.sketch] as const] : [])))));
   });
   print(args.json, out, [['file', 'rate', 'bits', 'ch', 'frames', 'peak dBFS', 'LUFS', 'findings'], ...out.filter((r) => 'file' in r).map((r) => [r.file, r.sampleRateHz, r.bitDepth, r.channels, r.lengthFrames, r.peakDbfs, r.integratedLufs, (r.findings as { code: string }[]).map((f) => f.code).join(' ')])]);
   return problems ? 1 : 0;

@@ -32,7 +32,7 @@ export async function commandPackage(args: Arguments): Promise<number> {
   const target = resolve(out);
   await mustBeFree(target);
   const files = soundFiles([folder]);
-  return withSounds(files, { truePeak: false, onsets: true, split: true }, (sounds) => packageSounds(args, target, readDelivery(basename(resolve(folder)), sounds, args.style)));
+  return withSounds(files, { truePeak: false, listen: true, split: true }, (sounds) => packageSounds(args, target, readDelivery(basename(resolve(folder)), sounds, args.style)));
 }
 
 async function packageSounds(args: Arguments, target: string, delivery: Delivery): Promise<number> {

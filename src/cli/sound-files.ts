@@ -38,7 +38,7 @@ export function soundFiles(words: readonly string[]): string[] {
 /** What is wanted of the files of a call. */
 export interface InspectAllOptions {
   readonly truePeak: boolean;
-  readonly onsets: boolean;
+  readonly listen: boolean;
   /** Whether files of more than two channels become one sound a channel. */
   readonly split: boolean;
 }
@@ -66,7 +66,7 @@ async function inspectOne(file: string, options: InspectAllOptions, temporaryPat
     const { pieces, ...about } = opened.value;
     const sha256 = about.made.length > 0 ? await runTask('hash', { path: file }, { threadPath: threadPath() }) : null;
     const look = async (piece: SoundPiece): Promise<InspectedSound> => {
-      const outcome = await runTask('inspect', { path: piece.path, truePeak: options.truePeak, onsets: options.onsets }, { threadPath: threadPath() });
+      const outcome = await runTask('inspect', { path: piece.path, truePeak: options.truePeak, listen: options.listen }, { threadPath: threadPath() });
       return { file: pieceName(file, piece), path: piece.path, about, sha256: sha256 ?? (outcome.ok ? outcome.value.sha256 : null), outcome };
     };
     const sounds: InspectedSound[] = [];
@@ -95,6 +95,6 @@ export function tempoTracks(sounds: readonly InspectedSound[]): TempoTrack[] {
   const names = readNames(sounds.map((s) => basename(s.file)));
   return sounds.flatMap(({ file, outcome }, i) => {
     const name = names[i];
-    return outcome.ok && outcome.value.onsets && name ? [{ id: file, family: name.family, part: name.part, curves: outcome.value.onsets }] : [];
+    return outcome.ok && outcome.value.listening && name ? [{ id: file, family: name.family, part: name.part, curves: outcome.value.listening.onsets }] : [];
   });
 }

@@ -13,7 +13,7 @@ export async function commandTempo(args: Arguments): Promise<number> {
   const wanted = args.all('timekeeper').map((f) => resolve(f));
   const missing = wanted.find((w) => !files.some((f) => resolve(f) === w));
   if (missing) throw new CallFault(`the timekeeper ${missing} is not among the files`);
-  const sounds = await withSounds(files, { truePeak: false, onsets: true, split: false }, async (all) => all);
+  const sounds = await withSounds(files, { truePeak: false, listen: true, split: false }, async (all) => all);
   for (const { file, outcome } of sounds) if (!outcome.ok) process.stderr.write(`left out: ${file}: ${faultText(outcome.error)}\n`);
   const found = detectTempo(tempoTracks(sounds), { timekeepers: wanted.length > 0 ? files.filter((f) => wanted.includes(resolve(f))) : null });
   if (!found.ok) {

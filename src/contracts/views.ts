@@ -1,4 +1,4 @@
-import type { ArrivalFacts } from '@/core/analysis';
+import type { ArrivalFacts, HeardFacts } from '@/core/analysis';
 import type { SoundMetadata, SoundWarning } from '@/core/audio';
 import type { Relations } from '@/core/findings';
 import type { NoteFacts, SongMapFile } from '@/core/time';
@@ -60,6 +60,8 @@ export interface RecordingView {
   readonly inPlace: { readonly path: string; readonly state: InPlaceState } | null;
   /** The onset curves are there. */
   readonly listened: boolean;
+  /** What the listening pass made of it; null until then. */
+  readonly heard: HeardFacts | null;
 }
 
 /** Kinds of job. */

@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises';
-import { BestFit, envelopeLikeness, type PeakLevel, PeakPyramid, readPeakLevel } from '@/core/analysis';
+import { BestFit, type PeakLevel, PeakPyramid, readPeakLevel } from '@/core/analysis';
 import { readSoundBlocks, readSoundHeader, type SoundHeader } from '@/core/audio';
+import { pearson } from '@/core/dsp';
 import type { Twin } from '@/core/findings';
 import { type ByteSource, type ProgressSink, roundTo } from '@/core/units';
 import { fileSource } from './files';
@@ -66,7 +67,7 @@ async function peakLevel({ peaksPath }: TwinCandidate, bytes: ByteSource, header
 export const pairName = (a: string, b: string): string => (a < b ? `${a} ${b}` : `${b} ${a}`);
 
 const isLikely = (a: Known, b: Known): boolean =>
-  a.header.sampleRateHz === b.header.sampleRateHz && a.header.channels === b.header.channels && Math.abs(a.header.lengthFrames - b.header.lengthFrames) <= LENGTHS_WITHIN * a.header.lengthFrames && envelopeLikeness(a.envelope, b.envelope) >= LIKELY;
+  a.header.sampleRateHz === b.header.sampleRateHz && a.header.channels === b.header.channels && Math.abs(a.header.lengthFrames - b.header.lengthFrames) <= LENGTHS_WITHIN * a.header.lengthFrames && pearson(a.envelope, b.envelope) >= LIKELY;
 
 async function compare(a: Known, b: Known): Promise<Twin | null> {
   const loudest = a.envelope.indexOf(a.envelope.reduce((m, v) => Math.max(m, v), 0)) * ENVELOPE_FRAMES;

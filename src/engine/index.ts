@@ -13,5 +13,6 @@ export { createVocoder } from './vocoder';
 export { type DecodeFault, decodeFile, isDecodable } from './decode-file';
 export { kindOfFile, type OpenedSound, type OpenFault, openSound, pieceName, type SoundPiece } from './open-sound';
 export { type ArchiveFault, type UnpackedArchive, type UnpackedFile, unpackArchive } from './unpack-archive';
+export { type AcrossInput, heardAcross } from './heard-across';
 export { pairName, type TwinCandidate } from './find-twins';
 export { splitChannels } from './split-channels';

@@ -1,8 +1,9 @@
 import { createHash } from 'node:crypto';
-import { ArrivalAnalysis, type ArrivalFacts, OnsetAnalysis, type OnsetCurves, TruePeakMeter } from '@/core/analysis';
+import { ArrivalAnalysis, type ArrivalFacts, OnsetAnalysis, TruePeakMeter } from '@/core/analysis';
 import { readSoundBlocks, readSoundHeader, readSoundMetadata, type SoundFault, type SoundHeader, type SoundMetadata } from '@/core/audio';
 import { err, ok, type CancelSignal, type ProgressSink, type Result } from '@/core/units';
 import { fileSource } from './files';
+import { listened, type Listening } from './listen-file';
 
 /** Everything the passes over one file found. */
 export interface Inspection {
@@ -16,13 +17,13 @@ export interface Inspection {
   /** dBTP; null unless asked for. */
   readonly truePeakDbtp: number | null;
   /** Null unless asked for. */
-  readonly onsets: OnsetCurves | null;
+  readonly listening: Omit<Listening, 'truePeakDbtp'> | null;
 }
 
 /** What to do beyond hash, facts and waveform. */
 export interface InspectionOptions {
   readonly truePeak?: boolean;
-  readonly onsets?: boolean;
+  readonly listen?: boolean;
   readonly cancel?: CancelSignal;
   readonly progress?: ProgressSink;
 }
@@ -37,7 +38,7 @@ export async function inspectFile(path: string, options: InspectionOptions = {})
     const header = parsed.value;
     const arrival = new ArrivalAnalysis(header.sampleRateHz, header.channels);
     const truePeak = options.truePeak ? new TruePeakMeter(header.sampleRateHz, header.channels) : null;
-    const onsets = options.onsets ? new OnsetAnalysis(header.sampleRateHz) : null;
+    const listening = options.listen ? new OnsetAnalysis(header.sampleRateHz) : null;
     const hash = createHash('sha256');
     let hashed = 0;
     // One read serves both: the blocks ask for bytes in order, and what lies between is read for the hash alone.
@@ -64,7 +65,7 @@ export async function inspectFile(path: string, options: InspectionOptions = {})
     for await (const block of readSoundBlocks(tapped, header, { cancel: options.cancel, reuse: true })) {
       arrival.push(block.channels);
       truePeak?.push(block.channels);
-      onsets?.push(block.channels);
+      listening?.push(block.channels);
       options.progress?.((block.startFrames + (block.channels[0]?.length ?? 0)) / header.lengthFrames);
     }
     await hashUpTo(source.sizeBytes);
@@ -77,7 +78,7 @@ export async function inspectFile(path: string, options: InspectionOptions = {})
       facts,
       peaks,
       truePeakDbtp: truePeak ? truePeak.truePeakDbtp() : null,
-      onsets: onsets ? onsets.finish() : null,
+      listening: listening ? listened(listening) : null,
     });
   } finally {
     await file.close();

@@ -1,4 +1,4 @@
-import { OnsetAnalysis, type OnsetCurves, TruePeakMeter } from '@/core/analysis';
+import { type HeardFacts, heardFacts, OnsetAnalysis, type OnsetCurves, type SoundSketch, TruePeakMeter } from '@/core/analysis';
 import { readSoundBlocks, readSoundHeader, type SoundFault } from '@/core/audio';
 import { err, ok, type ProgressSink, type Result } from '@/core/units';
 import { fileSource } from './files';
@@ -6,6 +6,8 @@ import { fileSource } from './files';
 /** What the listening pass gives. */
 export interface Listening {
   readonly onsets: OnsetCurves;
+  readonly sketch: SoundSketch;
+  readonly heard: HeardFacts;
   /** dBTP; null unless asked for. */
   readonly truePeakDbtp: number | null;
 }
@@ -24,8 +26,15 @@ export async function listenToFile(path: string, options: { readonly truePeak: b
       truePeak?.push(block.channels);
       progress?.(block.startFrames / lengthFrames);
     }
-    return ok({ onsets: onsets.finish(), truePeakDbtp: truePeak ? truePeak.truePeakDbtp() : null });
+    return ok({ ...listened(onsets), truePeakDbtp: truePeak ? truePeak.truePeakDbtp() : null });
   } finally {
     await file.close();
   }
+}
+
+/** What a finished pass heard. */
+export function listened(analysis: OnsetAnalysis): Omit<Listening, 'truePeakDbtp'> {
+  const onsets = analysis.finish();
+  const sketch = analysis.sketch();
+  return { onsets, sketch, heard: heardFacts(onsets, sketch) };
 }

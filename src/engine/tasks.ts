@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import { type MicRelation, moveOnsets, readOnsets } from '@/core/analysis';
+import { type MicRelation, moveOnsets, readOnsets, readSketch } from '@/core/analysis';
 import { createWavWriter, readSoundBlocks, readSoundHeader, type SoundFault } from '@/core/audio';
 import { createResampler } from '@/core/dsp';
 import type { Twin } from '@/core/findings';
@@ -9,6 +9,7 @@ import { err, ok, type ProgressSink, type Result } from '@/core/units';
 import { buildPackage, type BuiltPackage, type PackageInput } from './build-package';
 import { type ConformedGroup, conformGroup, type ConformGroupInput } from './conform-group';
 import { copyPackage, type CopyInput, type CopyOutcome } from './copy-package';
+import { type AcrossInput, type HeardAcross, heardAcross } from './heard-across';
 import { fileSink, fileSource, hashFile } from './files';
 import { findTwins, type TwinCandidate } from './find-twins';
 import { inspectFile, type Inspection } from './inspect-file';
@@ -29,7 +30,7 @@ export interface MadeFile {
 
 /** Heavy tasks: what each takes and gives, both plain data. */
 export interface TaskMap {
-  inspect: { takes: { readonly path: string; readonly truePeak: boolean; readonly onsets: boolean }; gives: Result<Inspection, SoundFault> };
+  inspect: { takes: { readonly path: string; readonly truePeak: boolean; readonly listen: boolean }; gives: Result<Inspection, SoundFault> };
   convert: { takes: { readonly path: string; readonly outPath: string; readonly toHz: number; /** The samples stay as they are, only said to be at that rate. */ readonly keepSamples?: boolean }; gives: Result<MadeFile, SoundFault> };
   detect: {
     takes: { readonly tracks: readonly { readonly id: string; readonly family: Family; readonly part: string | null; readonly onsetsPath: string; readonly startSeconds: number; /** Faster or slower than it was recorded. */ readonly speed: number }[]; readonly timekeepers: readonly string[] | null };
@@ -43,6 +44,8 @@ export interface TaskMap {
   relate: { takes: { readonly paths: readonly string[] }; gives: readonly (MicRelation | null)[] };
   /** Files that hold one take; `skip` as {@link findTwins} has it. */
   twins: { takes: { readonly files: readonly TwinCandidate[]; readonly skip: readonly string[] }; gives: readonly Twin[] };
+  /** What recordings have to do with each other by their sketches; ids as given. */
+  across: { takes: AcrossInput; gives: HeardAcross };
   conform: { takes: ConformGroupInput; gives: ConformedGroup & { readonly made: readonly MadeFile[] } };
   copy: { takes: CopyInput; gives: CopyOutcome };
   package: { takes: PackageInput; gives: { readonly built: BuiltPackage; readonly checks: readonly PackageCheck[] } };
@@ -55,7 +58,7 @@ type Tasks = { readonly [N in TaskName]: (payload: TaskMap[N]['takes'], progress
 
 /** The tasks themselves; run them in a thread (`runTask`). */
 export const TASKS: Tasks = {
-  inspect: ({ path, truePeak, onsets }, progress) => inspectFile(path, { truePeak, onsets, progress }),
+  inspect: ({ path, truePeak, listen }, progress) => inspectFile(path, { truePeak, listen, progress }),
   convert: (input, progress) => convertRate(input, progress),
   async detect({ tracks, timekeepers }, progress) {
     const loaded = await Promise.all(tracks.map(async (t) => ({ id: t.id, family: t.family, part: t.part, curves: moveOnsets(readOnsets(await readFile(t.onsetsPath)), t.startSeconds, t.speed) })));
@@ -66,6 +69,10 @@ export const TASKS: Tasks = {
   split: ({ path, outPaths }, progress) => splitChannels(path, outPaths, progress),
   relate: ({ paths }) => relateMicFiles(paths),
   twins: ({ files, skip }, progress) => findTwins(files, new Set(skip), progress),
+  async across(input, progress) {
+    const files = await Promise.all(input.files.map(async ({ path, ...file }) => ({ ...file, sketch: readSketch(await readFile(path)) })));
+    return heardAcross(files, input, progress);
+  },
   async conform(input, progress) {
     const done = await conformGroup(input, progress);
     const made: MadeFile[] = [];

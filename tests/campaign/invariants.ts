@@ -49,7 +49,7 @@ async function bytes({ sessionId, hashed, conformed }: World): Promise<string[]>
   const wrong: string[] = [];
   const sizes = new Map((await BlobModel.findAll()).map((b) => [b.sha256, Number(b.sizeBytes)]));
   const files = await ConformFileModel.findAll({ where: { sessionId } });
-  const referred = [...(await RecordingModel.findAll()).flatMap((r) => [r.sha256, r.peaksSha256, r.onsetsSha256, r.convertedSha256]), ...files.map((f) => f.sha256)];
+  const referred = [...(await RecordingModel.findAll()).flatMap((r) => [r.sha256, r.peaksSha256, r.onsetsSha256, r.sketchSha256, r.convertedSha256]), ...files.map((f) => f.sha256)];
   // What is used in place lies with its owner.
   const elsewhere = new Set((await InPlaceFileModel.findAll()).map((f) => f.sha256));
   for (const sha of new Set(referred)) {

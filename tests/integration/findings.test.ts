@@ -7,6 +7,7 @@ import { type KnownRecording, noticed, remedyEdits, tracksInOrder, type Track } 
 import { createRandom } from '@/core/units';
 import { fernmossJson, run } from '../support/programs';
 import { knocks, tone, wavBytes, writeWav } from '../support/recordings';
+import { make } from '../support/labelled';
 import { call, newSession, settled, soundOf, upload, viewOf } from '../support/server';
 
 const folder = mkdtempSync(join(tmpdir(), 'fernmoss-findings-'));
@@ -116,4 +117,32 @@ it('an instalment takes the place of a track in a sorted, mapped session: name, 
   await call(`/api/sessions/${id}/undo`, 'POST');
   view = await viewOf(id);
   expect(tracksInOrder(view.session).map((t) => t.receivedName).sort()).toEqual(['Kick_01.wav', 'LV_comp v2.wav', 'LV_comp.wav']);
+});
+
+it('recognises a mix, a click and a part played again by their sound, where names say nothing; the command line too', async () => {
+  const names = ['Kick.wav', 'Hats.wav', 'Bass.wav', 'Gtr.wav', 'Lead Vox.wav'];
+  const band = (['drums', 'hats', 'bass', 'plucked', 'voice'] as const).map((v, i) => make(v, 820 + i, 12, 0.35));
+  const gains = [0.7, 0.4, 0.6, 0.5, 0.8];
+  const mix = (band[0] as Float32Array).map((_, n) => Math.tanh(band.reduce((s, x, i) => s + (gains[i] as number) * (x[n] as number), 0)));
+  const click = new Float32Array(mix.length);
+  for (let beat = 0; beat < 23; beat++) for (let i = 0; i < 960; i++) click[Math.round((0.25 + beat * 0.5) * 48_000) + i] = (beat % 4 ? 0.4 : 0.6) * Math.sin((2 * Math.PI * (beat % 4 ? 1000 : 1500) * i) / 48_000);
+  const files: [string, Float32Array][] = [...names.map((name, i): [string, Float32Array] => [name, band[i] as Float32Array]), ['Low Water.wav', mix], ['rec0009.wav', click]];
+  const id = await newSession('By sound');
+  for (const [name, samples] of files) await upload(id, name, await wavBytes([samples]));
+  let view = await settled(id);
+  const heard = (): string[] => openFindings(view).filter((f) => f.code.startsWith('heard-')).flatMap((f) => f.files.map((p) => `${f.code} ${view.recordings.find((r) => r.id === p.id)?.receivedName}`)).sort();
+  expect(heard()).toEqual(['heard-click rec0009.wav', 'heard-mix Low Water.wav']);
+  const paths = await Promise.all(files.map(([name, samples]) => writeWav(join(folder, name), [samples])));
+  const rows = fernmossJson<{ findings: { code: string; files?: { file: string }[] }[] }[]>(['inspect', '--session', ...paths]);
+  expect(rows.at(-1)?.findings.filter((f) => f.code.startsWith('heard-')).map((f) => `${f.code} ${f.files?.[0]?.file.split('/').at(-1)}`).sort()).toEqual(heard());
+
+  const edits = openFindings(view).filter((f) => f.code.startsWith('heard-')).flatMap((f) => f.files.flatMap((p) => remedyEdits(view.session, f, p)));
+  await call(`/api/sessions/${id}/edits`, 'POST', { baseRevision: view.revision, label: 'By ear', edits: [...edits, { kind: 'track.change', id: trackOf(view, 'Bass.wav').id, fields: { family: 'bass', byHand: ['family'] } }] });
+  // The bass once more, through something else and a second later, under a name that says nothing.
+  const again = (band[2] as Float32Array).map((_, n) => Math.tanh(1.5 * (((band[2] as Float32Array)[n - 48_000] ?? 0) + ((band[2] as Float32Array)[n - 48_001] ?? 0))));
+  await upload(id, 'Audio 33.wav', await wavBytes([again]));
+  view = await settled(id);
+  expect(heard()).toEqual([]);
+  const finding = openFindings(view).find((f) => f.code === 'replaces');
+  expect(finding?.files).toMatchObject([{ other: trackOf(view, 'Bass.wav').recordingId, figures: { how: 'it plays the same', laterSeconds: 1 } }]);
 });

@@ -1,7 +1,9 @@
-import { ArrivalAnalysis, TruePeakMeter } from '@/core/analysis';
+import { ArrivalAnalysis, heardFacts, OnsetAnalysis, TruePeakMeter } from '@/core/analysis';
 import { NO_METADATA, type SoundWarning } from '@/core/audio';
 import { fileFindings, type FindingCode, type HeardFile } from '@/core/findings';
+import type { Family } from '@/core/naming';
 import { createRandom, type Random } from '@/core/units';
+import { labelledClicks, labelledRooms } from './labelled-heard';
 
 export const RATE = 48_000;
 const { sin, exp, PI, tanh, abs, max, min, round, sign } = Math;
@@ -83,12 +85,15 @@ export interface Labelled {
   readonly channels: readonly Float32Array[];
   readonly bitDepth: number;
   readonly warnings?: readonly SoundWarning[];
+  /** What its name says; missing = nothing. */
+  readonly family?: Family;
 }
 
 /** What a finding is made from, and what comes close to it without being it. */
 export function labelledSet(): Labelled[] {
   const out: Labelled[] = [];
   const put = (name: string, expected: readonly FindingCode[], channels: readonly Float32Array[], bitDepth = 24, allowed: readonly FindingCode[] = []): void => { out.push({ name, expected, allowed, channels: bitDepth === 32 ? channels : channels.map((c) => quantise(c, bitDepth)), bitDepth }); };
+  out.push(...labelledClicks(), ...labelledRooms());
   const plain = VOICES;
   plain.forEach((v, k) => {
     const random = createRandom(900 + k);
@@ -197,8 +202,15 @@ export function heard(item: Labelled, id = item.name): HeardFile {
   if ((facts.peakDbfs ?? -99) > -6) peak.push(item.channels);
   return {
     id, receivedName: id, settled: false, sha256: id, sampleRateHz: RATE, channels: item.channels.length, bitDepth: item.bitDepth, encoding: item.bitDepth === 32 ? 'f32' : `s${item.bitDepth}`, lengthFrames: frames, lossy: false, metadata: NO_METADATA,
-    warnings: item.warnings ?? [], facts, truePeakDbtp: (facts.peakDbfs ?? -99) > -6 ? peak.truePeakDbtp() : null, source: { family: 'unknown', part: null, role: null, number: null, position: null, side: null },
+    warnings: item.warnings ?? [], facts, heard: listen(item.channels), truePeakDbtp: (facts.peakDbfs ?? -99) > -6 ? peak.truePeakDbtp() : null, source: { family: item.family ?? 'unknown', part: null, role: null, number: null, position: null, side: null },
   };
+}
+
+function listen(channels: readonly Float32Array[]): HeardFile['heard'] {
+  const pass = new OnsetAnalysis(RATE);
+  pass.push(channels);
+  const onsets = pass.finish();
+  return heardFacts(onsets, pass.sketch());
 }
 
 /** Right, missed and false findings of each code over the set. */

@@ -28,19 +28,3 @@ export class BestFit {
     return { gain: this.ab / this.aa, residualDb: left < 1e-14 ? -Infinity : 10 * Math.log10(left) };
   }
 }
-
-/** Likeness of two envelopes of equal spacing, −1 … 1; the shorter decides, 0 for silence. */
-export function envelopeLikeness(a: Float32Array, b: Float32Array): number {
-  const n = Math.min(a.length, b.length);
-  const mean = (x: Float32Array): number => x.subarray(0, n).reduce((s, v) => s + v, 0) / n;
-  const [ma, mb] = [mean(a), mean(b)];
-  let [aa, ab, bb] = [0, 0, 0];
-  for (let i = 0; i < n; i++) {
-    const x = (a[i] as number) - ma;
-    const y = (b[i] as number) - mb;
-    aa += x * x;
-    ab += x * y;
-    bb += y * y;
-  }
-  return aa > 0 && bb > 0 ? ab / Math.sqrt(aa * bb) : 0;
-}

@@ -1,4 +1,4 @@
-export { BestFit, envelopeLikeness } from './best-fit';
+export { BestFit } from './best-fit';
 export { ArrivalAnalysis, type ArrivalFacts, completeFacts } from './arrival';
 export { type CeilingFacts } from './ceiling';
 export { type Place } from './channel-scan';
@@ -8,3 +8,9 @@ export { loudestStretch, phrases } from './phrases';
 export { encodePeaks, type PeakLevel, PeakPyramid, PEAK_BASE_FRAMES, decodePeakParts, encodePeakPart, readPeakLevel } from './peaks';
 export { encodeOnsets, lastAttackSeconds, moveOnsets, OnsetAnalysis, type OnsetCurves, ONSETS_PER_SECOND, readOnsets } from './onsets';
 export { type MicExcerpt, type MicRelation, relateMics } from './mic-relation';
+export { encodeSketch, readSketch, SKETCH_BANDS, SKETCH_PER_SECOND, SketchBuilder, sketchDb, sketchHz, sketchOf, sketchPercentile, sketchPower, sketchTotals, type SoundSketch } from './sketch';
+export { type ClickLikeness, clickLikeness } from './click-like';
+export { type ReverbTail, reverbTail } from './reverb-tail';
+export { type Likeness, likeness } from './same-playing';
+export { type MixFit, mixFit, type MixPart } from './mix-fit';
+export { type HeardFacts, heardFacts } from './heard';

@@ -1,5 +1,6 @@
 import { Fft, hannWindow, percentile } from '../dsp';
 import { growing } from '../units';
+import { SKETCH_BANDS, SKETCH_PER_SECOND, SketchBuilder, type SoundSketch } from './sketch';
 
 /** Onset values a second. */
 export const ONSETS_PER_SECOND = 200;
@@ -16,7 +17,7 @@ export interface OnsetCurves {
 
 /** 21 ms at 24 kHz. */
 const WINDOW = 512;
-const BANDS = 24;
+const BANDS = SKETCH_BANDS;
 const LOW_EDGE_HZ = 40;
 const TOP_EDGE_HZ = 12_000;
 /** Rise is taken over this many entries: 10 ms, about the attack of a plucked string. */
@@ -27,7 +28,7 @@ const GAMMA = 1000;
 const floats = () => growing((n) => new Float32Array(n));
 
 /**
- * Band-wise log spectral flux of a stream, mono sum. Rates are averaged down to 22–24 kHz first: attacks lose nothing by it (measured on the made sessions), the pass half its time.
+ * Band-wise log spectral flux of a stream, mono sum, and a sketch of it by the way. Rates are averaged down to 22–24 kHz first: attacks lose nothing by it (measured on the made sessions), the pass half its time.
  * Source: log-compressed flux after Klapuri et al. 2006 / Grosche & Müller 2011, from memory; bands and lag own.
  */
 export class OnsetAnalysis {
@@ -41,6 +42,9 @@ export class OnsetAnalysis {
   private readonly ranges: readonly { readonly from: number; readonly to: number }[];
   private readonly history: Float64Array[] = [];
   private spare: Float64Array = new Float64Array(BANDS);
+  private readonly energies = new Float64Array(BANDS);
+  /** Energy of a full-scale sine in a window after Hann, its three bins together. */
+  private readonly drawn = new SketchBuilder(ONSETS_PER_SECOND / SKETCH_PER_SECOND, 1.5 * (WINDOW / 4) ** 2);
   private readonly curves = { low: floats(), mid: floats(), high: floats() };
   private readonly split: readonly [number, number];
   /** Mono samples not yet out of reach; entry 0 is frame `base`. */
@@ -87,6 +91,11 @@ export class OnsetAnalysis {
     return { low: this.curves.low.toArray(), mid: this.curves.mid.toArray(), high: this.curves.high.toArray() };
   }
 
+  /** The sketch, after {@link finish}. */
+  sketch(): SoundSketch {
+    return this.drawn.finish();
+  }
+
   private take(samples: Float32Array, last = false): void {
     const joined = new Float32Array(this.pending.length + samples.length);
     joined.set(this.pending);
@@ -129,8 +138,10 @@ export class OnsetAnalysis {
         const b = (im[k] as number) - sign * (im[WINDOW - k] as number);
         energy += (a * a + b * b) / 4;
       }
+      this.energies[b] = energy;
       bands[b] = Math.log1p((GAMMA * Math.sqrt(energy)) / WINDOW);
     }
+    this.drawn.push(this.energies);
     const before = this.history.length >= LAG ? this.history[this.history.length - LAG] : undefined;
     let [low, mid, high] = [0, 0, 0];
     if (before)

@@ -2,4 +2,4 @@ export { Fft } from './fft';
 export { hannWindow, kaiserWindow } from './windows';
 export { Biquad, type BiquadCoefficients, highPass, kWeighting } from './biquad';
 export { createResampler, type Resampler } from './resampler';
-export { median, percentile } from './statistics';
+export { median, pearson, percentile } from './statistics';

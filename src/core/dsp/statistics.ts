@@ -11,3 +11,22 @@ export function percentile(values: ArrayLike<number>, p: number): number {
   const b = sorted[Math.min(sorted.length - 1, low + 1)] as number;
   return a + (b - a) * (at - low);
 }
+
+/** Pearson's correlation, −1 … 1; the shorter decides, 0 when one of them does not move. */
+export function pearson(a: ArrayLike<number>, b: ArrayLike<number>): number {
+  const n = Math.min(a.length, b.length);
+  let [ma, mb] = [0, 0];
+  for (let i = 0; i < n; i++) {
+    ma += (a[i] as number) / n;
+    mb += (b[i] as number) / n;
+  }
+  let [aa, ab, bb] = [0, 0, 0];
+  for (let i = 0; i < n; i++) {
+    const x = (a[i] as number) - ma;
+    const y = (b[i] as number) - mb;
+    aa += x * x;
+    ab += x * y;
+    bb += y * y;
+  }
+  return aa > 0 && bb > 0 ? ab / Math.sqrt(aa * bb) : 0;
+}

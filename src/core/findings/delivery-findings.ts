@@ -20,7 +20,7 @@ const part = (id: string, figures: FindingFile['figures'] = {}, other: string | 
 
 /** Everything noticed between the files of a delivery. */
 export function deliveryFindings(files: readonly HeardFile[], relations: Relations): Finding[] {
-  return [...replacements(files), ...unlikeOthers(files), ...laterStarts(files), ...sameContent(files, relations.twins), ...pairFindings(relations.pairs), ...micFindings(files, relations), ...gapFindings(files)];
+  return [...replacements(files, relations.alikes), ...unlikeOthers(files), ...laterStarts(files), ...sameContent(files, relations.twins), ...pairFindings(relations.pairs), ...micFindings(files, relations), ...mixFindings(files, relations), ...gapFindings(files)];
 }
 
 /** The value most files have, if enough have it; `same` says when two are equal. */
@@ -114,6 +114,15 @@ function micFindings(files: readonly HeardFile[], { mics, pairs }: Relations): F
     ...(turned.length > 0 ? [{ code: 'mic-polarity', severity: 'check', remedy: 'flip-polarity', files: turned.map((m) => part(m.other, figures(m), m.leader)) } as const] : []),
     ...(late.length > 0 ? [{ code: 'mic-delay', severity: 'note', remedy: 'shift', files: late.map((m) => part(m.other, figures(m), m.leader)) } as const] : []),
   ];
+}
+
+/** A mix follows the sum of the others this closely, and is more than one of their groups: overheads follow their kit. */
+const MIX = { errorDb: 2.2, correlation: 0.93, groups: 3, strongest: 0.85 } as const;
+
+function mixFindings(files: readonly HeardFile[], { mixes }: Relations): Finding[] {
+  const silent = new Set(files.filter((f) => f.source.family === 'unknown').map((f) => f.id));
+  const found = mixes.filter((m) => silent.has(m.id) && m.errorDb <= MIX.errorDb && m.correlation >= MIX.correlation && m.groups >= MIX.groups && m.strongest <= MIX.strongest);
+  return found.length === 0 ? [] : [{ code: 'heard-mix', severity: 'check', remedy: 'as-mix', files: found.map((m) => part(m.id, { errorDb: m.errorDb, groups: m.groups, ...(m.laterSeconds === 0 ? {} : { laterSeconds: m.laterSeconds }) })) }];
 }
 
 function gapFindings(files: readonly HeardFile[]): Finding[] {

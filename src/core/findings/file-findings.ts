@@ -1,5 +1,6 @@
 import type { Place } from '../analysis';
 import { roundTo } from '../units';
+import type { Family } from '../naming';
 import type { Finding, FindingCode, HeardFile, RemedyKind, Severity } from './finding';
 
 /** What is noticed about a file by itself: severity and remedy of each code. */
@@ -7,7 +8,7 @@ const KINDS = {
   truncated: ['problem', null], 'size-missing': ['check', null], 'second-data-ignored': ['check', null], damaged: ['problem', null],
   dropouts: ['problem', null], clipped: ['check', null], 'flat-tops': ['check', null], silent: ['check', 'take-out'], 'nearly-silent': ['check', null],
   'dead-channel': ['check', 'use-live-channel'], 'dual-mono': ['note', 'make-mono'], 'dc-offset': ['note', null], 'inter-sample-overs': ['note', null], 'sixteen-in-more': ['note', null],
-  'abrupt-start': ['check', null], 'abrupt-end': ['check', null], limited: ['note', null], lossy: ['check', null], reference: ['note', null], click: ['note', null], 'tempo-claim': ['note', null],
+  'abrupt-start': ['check', null], 'abrupt-end': ['check', null], limited: ['note', null], reverb: ['note', null], 'heard-click': ['check', 'as-click'], lossy: ['check', null], reference: ['note', null], click: ['note', null], 'tempo-claim': ['note', null],
 } as const satisfies Partial<Record<FindingCode, readonly [Severity, RemedyKind | null]>>;
 
 type Code = keyof typeof KINDS;
@@ -33,6 +34,12 @@ const EXACT_DB = 0.08;
 const DENSE_CREST_DB = 7.5;
 /** A sine has 3 dB of crest, a square none. */
 const LEAST_CREST_DB = 3.3;
+
+/** Voices and winds stop when their breath does: what rings on after them is a room. Strings and skins ring by themselves. */
+const BREATH: ReadonlySet<Family> = new Set(['lead-vocal', 'backing-vocal', 'brass', 'winds']);
+/** Longer than the rooms voices are recorded in; and most ends must show it. */
+const REVERB_SECONDS = 0.9;
+const REVERB_SHARE = 0.6;
 
 /** Peaks pressed against one ceiling although what lies below them varies. */
 function isLimited({ share, count, spreadDb, tightDb, crestDb }: NonNullable<HeardFile['facts']['ceiling']>): boolean {
@@ -64,7 +71,8 @@ export function fileFindings(file: HeardFile): Finding[] {
 
 type Add = (code: Code, figures?: Readonly<Record<string, number | string>>, places?: readonly Place[]) => void;
 
-function addSource({ source, metadata }: HeardFile, add: Add): void {
+function addSource({ source, metadata, heard }: HeardFile, add: Add): void {
+  if (source.family === 'unknown' && heard?.click) add('heard-click', { perMinute: roundTo(heard.click.perMinute, 1), hits: heard.click.hits });
   if (source.family === 'reference') add('reference', { part: source.part ?? 'mix' });
   if (source.family === 'click') add('click');
   for (const claim of metadata.tempoClaims) add('tempo-claim', { bpm: claim.bpm, source: claim.source });
@@ -89,10 +97,11 @@ function addLevels(file: HeardFile, peakDbfs: number, add: Add): void {
   if (facts.fits16 && integer && file.bitDepth > 16 && peakDbfs > SOUND_DBFS) add('sixteen-in-more', { bits: file.bitDepth });
 }
 
-function addShape({ facts }: HeardFile, add: Add): void {
+function addShape({ facts, source, heard }: HeardFile, add: Add): void {
   if (facts.dropouts > 0) add('dropouts', { gaps: facts.dropouts }, facts.dropoutPlaces);
   if (facts.abruptStartDbfs !== null) add('abrupt-start', { levelDbfs: roundTo(facts.abruptStartDbfs, 1) });
   if (facts.abruptEndDbfs !== null) add('abrupt-end', { levelDbfs: roundTo(facts.abruptEndDbfs, 1) });
+  if (BREATH.has(source.family) && heard?.tail && heard.tail.seconds >= REVERB_SECONDS && heard.tail.straight >= REVERB_SHARE) add('reverb', { seconds: roundTo(heard.tail.seconds, 1), ends: heard.tail.ends });
   const c = facts.ceiling;
   if (c && isLimited(c) && facts.clippedRuns === 0 && !facts.flatTops) add('limited', { crestDb: roundTo(c.crestDb, 1), share: roundTo(c.share, 2) });
 }

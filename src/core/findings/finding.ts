@@ -1,4 +1,4 @@
-import type { ArrivalFacts, Place } from '../analysis';
+import type { ArrivalFacts, HeardFacts, MixFit, Place } from '../analysis';
 import type { SoundMetadata, SoundWarning } from '../audio';
 import type { SourceFields } from '../naming';
 import { roundTo } from '../units';
@@ -32,6 +32,8 @@ export interface HeardFile {
   readonly facts: ArrivalFacts;
   /** dBTP; null where it was not measured (the sample peak is far from full scale). */
   readonly truePeakDbtp: number | null;
+  /** What the listening pass made of it; null = not heard yet. */
+  readonly heard: HeardFacts | null;
   /** What it is, by its name or as a person set it. */
   readonly source: SourceFields;
 }
@@ -77,21 +79,37 @@ export function pairFact(relation: { readonly correlation: number } | null): Omi
   return { correlation: size, related: size === null || (size < RELATED && size >= UNRELATED) ? null : size >= RELATED };
 }
 
+/** How far a recording without a telling name is the others together. */
+export interface MixFact extends MixFit {
+  readonly id: string;
+}
+
+/** A later arrival that plays as one that was there. */
+export interface AlikeFact {
+  readonly fresh: string;
+  readonly settled: string;
+  /** Positive when the later arrival has the same things later, s. */
+  readonly laterSeconds: number;
+  readonly correlation: number;
+}
+
 /** What was found between files. */
 export interface Relations {
   readonly twins: readonly Twin[];
   readonly mics: readonly MicFact[];
   readonly pairs: readonly PairFact[];
+  readonly mixes: readonly MixFact[];
+  readonly alikes: readonly AlikeFact[];
 }
 
 /** Nothing known between files. */
-export const NO_RELATIONS: Relations = { twins: [], mics: [], pairs: [] };
+export const NO_RELATIONS: Relations = { twins: [], mics: [], pairs: [], mixes: [], alikes: [] };
 
 /** What can be noticed. */
 export const FINDING_CODES = [
-  'truncated', 'size-missing', 'second-data-ignored', 'damaged', 'dropouts', 'clipped', 'flat-tops', 'silent', 'nearly-silent', 'dead-channel', 'dual-mono', 'dc-offset', 'inter-sample-overs', 'sixteen-in-more', 'abrupt-start', 'abrupt-end', 'limited', 'lossy',
+  'truncated', 'size-missing', 'second-data-ignored', 'damaged', 'dropouts', 'clipped', 'flat-tops', 'silent', 'nearly-silent', 'dead-channel', 'dual-mono', 'dc-offset', 'inter-sample-overs', 'sixteen-in-more', 'abrupt-start', 'abrupt-end', 'limited', 'reverb', 'lossy',
   'rate-differs', 'depth-differs', 'length-differs', 'starts-later', 'tempo-claim',
-  'replaces', 'same-bytes', 'same-audio', 'same-take', 'pair', 'pair-unrelated', 'mic-polarity', 'mic-delay', 'reference', 'click', 'missing-side', 'missing-number',
+  'replaces', 'same-bytes', 'same-audio', 'same-take', 'pair', 'pair-unrelated', 'mic-polarity', 'mic-delay', 'heard-mix', 'heard-click', 'reference', 'click', 'missing-side', 'missing-number',
 ] as const;
 
 /** One of {@link FINDING_CODES}. */
@@ -108,7 +126,7 @@ export interface FindingFile {
 }
 
 /** What one move would do about it; nothing of it touches a file. */
-export type RemedyKind = 'make-mono' | 'use-live-channel' | 'pair' | 'flip-polarity' | 'shift' | 'take-out' | 'place-by-stamp' | 'take-place';
+export type RemedyKind = 'make-mono' | 'use-live-channel' | 'pair' | 'flip-polarity' | 'shift' | 'take-out' | 'place-by-stamp' | 'take-place' | 'as-mix' | 'as-click';
 
 /** Something noticed, about one file or about many alike. */
 export interface Finding {

@@ -4,7 +4,7 @@ import { collectFindings, FINDING_CODES, findingDetail, findingKey, findingMeans
 
 const facts = completeFacts({ peakDbfs: -8, rmsDbfs: -20, integratedLufs: -24, dcOffset: 0, clippedRuns: 0, firstSoundSeconds: 1, lastSoundSeconds: 60, dualMono: false, channelPeaksDbfs: [-8] });
 const file = (id: string, change: Partial<HeardFile> = {}): HeardFile => ({
-  id, receivedName: `${id}.wav`, settled: false, sha256: `${id}z`.padEnd(64, '0'), sampleRateHz: 48_000, channels: 1, bitDepth: 24, encoding: 's24', lengthFrames: 48_000 * 80, lossy: false, metadata: NO_METADATA, warnings: [], facts, truePeakDbtp: null,
+  id, receivedName: `${id}.wav`, settled: false, sha256: `${id}z`.padEnd(64, '0'), sampleRateHz: 48_000, channels: 1, bitDepth: 24, encoding: 's24', lengthFrames: 48_000 * 80, lossy: false, metadata: NO_METADATA, warnings: [], facts, truePeakDbtp: null, heard: null,
   source: { family: 'unknown', part: null, role: null, number: null, position: null, side: null }, ...change,
 });
 const codes = (files: readonly HeardFile[], relations: Relations = NO_RELATIONS): string[] => collectFindings(files, relations).open.map((f) => f.code);

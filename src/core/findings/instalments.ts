@@ -1,6 +1,6 @@
 import { stripExtension } from '../naming';
 import { roundTo } from '../units';
-import type { Finding, FindingFile, HeardFile } from './finding';
+import type { AlikeFact, Finding, FindingFile, HeardFile } from './finding';
 
 /** Levels, lengths and beginnings that differ by less are the same. */
 const SAME_SECONDS = 0.002;
@@ -20,14 +20,17 @@ const coreOf = (name: string): string => {
 };
 const sourceOf = ({ source: s }: HeardFile): string => JSON.stringify([s.family, s.part, s.role, s.position, s.side, s.number]);
 
-/** Later arrivals that look meant for a track that is there: by the same name, another version of it, or the one track of the same kind. Each is named for one track at most. */
-export function replacements(files: readonly HeardFile[]): Finding[] {
+/** Later arrivals that look meant for a track that is there: by the same name, another version of it, the one track of the same kind, or by playing the same. Each is named for one track at most. */
+export function replacements(files: readonly HeardFile[], alikes: readonly AlikeFact[] = []): Finding[] {
   const fresh = files.filter((f) => !f.settled);
   if (fresh.length === 0 || fresh.length === files.length) return [];
   const there = files.filter((f) => f.settled).map(namedOf);
   const parts = fresh.flatMap((f): FindingFile[] => {
-    const [old, how] = matchOf(namedOf(f), there.filter((o) => o.file.sha256 !== f.sha256));
-    return old ? [{ id: f.id, other: old.id, figures: { how, ...differences(f, old) }, places: [] }] : [];
+    const others = there.filter((o) => o.file.sha256 !== f.sha256);
+    const [old, how] = matchOf(namedOf(f), others);
+    if (old) return [{ id: f.id, other: old.id, figures: { how, ...differences(f, old) }, places: [] }];
+    const heard = alikeOf(f, others, alikes);
+    return heard ? [{ id: f.id, other: heard.file.id, figures: { how: 'it plays the same', ...(heard.laterSeconds === 0 ? {} : { laterSeconds: heard.laterSeconds }), ...differences(f, heard.file) }, places: [] }] : [];
   });
   return parts.length === 0 ? [] : [{ code: 'replaces', severity: 'check', remedy: 'take-place', files: parts }];
 }
@@ -50,6 +53,16 @@ function matchOf({ file, stem, core, kind: source }: Named, there: readonly Name
   if (version) return [version, 'another version by name'];
   const kind = file.source.part === null || file.source.family === 'unknown' ? null : only(there.filter((o) => o.kind === source));
   return [kind, 'the one track of this kind'];
+}
+
+/** Microphones of one source play alike too: what follows two tracks nearly as well names neither. */
+const ALIKE = 0.93;
+const ALIKE_AHEAD = 0.01;
+
+function alikeOf(file: HeardFile, there: readonly Named[], alikes: readonly AlikeFact[]): { readonly file: HeardFile; readonly laterSeconds: number } | null {
+  const [first, second] = alikes.filter((a) => a.fresh === file.id && there.some((o) => o.file.id === a.settled)).sort((a, b) => b.correlation - a.correlation);
+  if (!first || first.correlation < ALIKE || (second && first.correlation - second.correlation < ALIKE_AHEAD)) return null;
+  return { file: (there.find((o) => o.file.id === first.settled) as Named).file, laterSeconds: first.laterSeconds };
 }
 
 /** In what the newer differs; what is alike is left out. */

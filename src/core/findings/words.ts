@@ -25,6 +25,7 @@ const WORDS: Readonly<Record<FindingCode, Words>> = {
   'abrupt-start': { title: 'Begins in the middle of a sound', means: 'Loud from the first sample: the beginning may be cut off.', ask: 'These begin in the middle of a sound. Is the beginning missing?' },
   'abrupt-end': { title: 'Ends in the middle of a sound', means: 'Loud to the last sample: the end may be cut off.', ask: 'These end in the middle of a sound. Is the end missing?' },
   limited: { title: 'Limited already', means: 'Peaks press against one ceiling although the playing varies: a limiter or heavy compression is printed.', ask: 'These sound limited or heavily compressed. Are there versions without?' },
+  reverb: { title: 'Reverb in the sound', means: 'What follows each phrase dies away straight and slowly, as a room or an effect does: it is printed and cannot be taken out.', ask: 'These seem to have reverb printed. Are there dry versions?' },
   lossy: { title: 'Lossy files', means: 'The codec dropped sound and the length is approximate.', ask: 'These came in a lossy format. Could you send WAV, AIFF or FLAC?' },
   'rate-differs': { title: 'Another sample rate', means: 'Unlike most files of the delivery.', ask: 'These have another sample rate than the rest. Is that how they were recorded?' },
   'depth-differs': { title: 'Another bit depth', means: 'Unlike most files of the delivery.', ask: null },
@@ -39,6 +40,8 @@ const WORDS: Readonly<Record<FindingCode, Words>> = {
   'pair-unrelated': { title: 'Left and right, but two takes', means: 'Named as sides of one source, played twice: doubles, not one stereo source.', ask: null },
   'mic-polarity': { title: 'Polarity against the leading microphone', means: 'The waveform is upside down beside the leader; together they lose low end.', ask: null },
   'mic-delay': { title: 'Later or earlier than the leading microphone', means: 'Distance, or the way of one of them. Aligning is a choice, not a repair.', ask: null },
+  'heard-mix': { title: 'Sounds like a mix of the others', means: 'The name says nothing, but the other tracks together, each at its own level, give just this.', ask: null },
+  'heard-click': { title: 'Sounds like a click', means: 'The name says nothing, but the same few short sounds pulse through it on silence.', ask: null },
   reference: { title: 'Mixes and guides for reference', means: 'Kept apart from the music and muted by the house style.', ask: null },
   click: { title: 'A click came with it', means: 'Kept apart from the music; it can settle the tempo.', ask: null },
   'missing-side': { title: 'Only one side of a pair', means: 'A name says left or right and the other is not there.', ask: 'Only one side of these came. Could you send the other?' },
@@ -46,7 +49,7 @@ const WORDS: Readonly<Record<FindingCode, Words>> = {
 };
 
 const REMEDIES: Readonly<Record<RemedyKind, string>> = {
-  'make-mono': 'Make mono', 'use-live-channel': 'Use the live channel as mono', pair: 'Pan them left and right', 'flip-polarity': 'Turn polarity over', shift: 'Align with the leader', 'take-out': 'Take out of the session', 'place-by-stamp': 'Place by time stamp', 'take-place': 'Take its place',
+  'make-mono': 'Make mono', 'use-live-channel': 'Use the live channel as mono', pair: 'Pan them left and right', 'flip-polarity': 'Turn polarity over', shift: 'Align with the leader', 'take-out': 'Take out of the session', 'place-by-stamp': 'Place by time stamp', 'take-place': 'Take its place', 'as-mix': 'Call it a mix', 'as-click': 'Call it a click',
 };
 
 /** What a finding is called. */
@@ -74,12 +77,15 @@ const DETAILS: Partial<Record<FindingCode, (f: FindingFile['figures']) => string
   'abrupt-start': (f) => `${minus(f.levelDbfs, 0)} dBFS at the first sample`,
   'abrupt-end': (f) => `${minus(f.levelDbfs, 0)} dBFS at the last sample`,
   limited: (f) => `crest ${f.crestDb} dB, at its ceiling ${Math.round(100 * Number(f.share))} % of the time`,
+  reverb: (f) => `${Number(f.seconds).toFixed(1)} s to −60 dB, at ${count(f.ends, 'end', 'ends')} of phrases`,
+  'heard-mix': (f) => `within ${Number(f.errorDb).toFixed(1)} dB of the sum of ${f.groups} groups${f.laterSeconds === undefined ? '' : `, ${sign(Number(f.laterSeconds), 2)} s`}`,
+  'heard-click': (f) => `${f.hits} hits, ${Number(f.perMinute).toFixed(1)} a minute`,
   'rate-differs': (f) => `${Number(f.rateHz) / 1000} kHz, most ${Number(f.usualHz) / 1000}`,
   'depth-differs': (f) => `${f.bits} bit, most ${f.usualBits}`,
   'length-differs': (f) => `${sign(Number(f.seconds) - Number(f.usualSeconds), 2)} s beside the usual ${f.usualSeconds}`,
   'starts-later': (f) => `${f.seconds} s after the first`,
   'tempo-claim': (f) => `${f.bpm} BPM (${f.source})`,
-  replaces: (f) => [String(f.how), f.lengthSeconds === undefined ? '' : `${sign(Number(f.lengthSeconds), 2)} s long`, f.firstSoundSeconds === undefined ? '' : `first sound ${sign(Number(f.firstSoundSeconds), 3)} s`, f.loudnessLu === undefined ? '' : `${sign(Number(f.loudnessLu), 1)} LU`, f.rateHz === undefined ? '' : `${Number(f.rateHz) / 1000} kHz`].filter((t) => t !== '').join(', '),
+  replaces: (f) => [String(f.how), f.lengthSeconds === undefined ? '' : `${sign(Number(f.lengthSeconds), 2)} s long`, f.laterSeconds === undefined ? '' : `${sign(Number(f.laterSeconds), 2)} s later`, f.firstSoundSeconds === undefined ? '' : `first sound ${sign(Number(f.firstSoundSeconds), 3)} s`, f.loudnessLu === undefined ? '' : `${sign(Number(f.loudnessLu), 1)} LU`, f.rateHz === undefined ? '' : `${Number(f.rateHz) / 1000} kHz`].filter((t) => t !== '').join(', '),
   'same-take': (f) => `${sign(Number(f.gainDb), 1)} dB, ${f.polarity === 'same' ? 'same polarity' : 'polarity turned over'}, residual ${typeof f.residualDb === 'number' ? `${minus(f.residualDb, 0)} dB` : 'none'}`,
   pair: (f) => (f.correlation === undefined ? 'by name and length' : `correlation ${minus(f.correlation, 2)}`),
   'pair-unrelated': (f) => `correlation ${minus(f.correlation, 2)}`,

@@ -4,4 +4,4 @@ export { listRows, noteTracks, pathOf, type SessionRow, soundTracks, tracksInOrd
 export { keepSamplesEdits, keptRecordings, majorityRate, passingRate, rateEdits, repitch } from './rate';
 export { difference, type EditSummary, summarizeEdits } from './difference';
 export { redoable, stateAt, undoable, type LogEntry } from './history';
-export { type KnownRecording, noticed, remedyEdits, sourcesOf } from './noticed';
+export { arrivedLater, type KnownRecording, noticed, remedyEdits, sourcesOf } from './noticed';

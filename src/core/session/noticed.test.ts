@@ -4,7 +4,7 @@ import { NO_RELATIONS, type Relations } from '../findings';
 import { applyEdits, type Edit, emptySession, type KnownRecording, noticed, remedyEdits, ROOT, type SessionState, type Track } from './index';
 
 const facts = completeFacts({ peakDbfs: -8, rmsDbfs: -20, integratedLufs: -24, dcOffset: 0, clippedRuns: 0, firstSoundSeconds: 1, lastSoundSeconds: 60, dualMono: false });
-const recording = (id: string, receivedName: string, change: Partial<KnownRecording> = {}): KnownRecording => ({ id, receivedName, sha256: `${id}z`.padEnd(64, '0'), sampleRateHz: 48_000, channels: 1, bitDepth: 24, encoding: 's24', lengthFrames: 480_000, lossy: false, metadata: NO_METADATA, warnings: [], facts, truePeakDbtp: null, ...change });
+const recording = (id: string, receivedName: string, change: Partial<KnownRecording> = {}): KnownRecording => ({ id, receivedName, sha256: `${id}z`.padEnd(64, '0'), sampleRateHz: 48_000, channels: 1, bitDepth: 24, encoding: 's24', lengthFrames: 480_000, lossy: false, metadata: NO_METADATA, warnings: [], facts, truePeakDbtp: null, heard: null, ...change });
 const track = (id: string, receivedName: string): Track => ({ kind: 'track', id: `t-${id}`, recordingId: id, receivedName, startFrames: 0, name: receivedName, family: 'unknown', part: null, role: null, position: null, side: null, number: null, color: null, busId: null, gainDb: 0, pan: 0, muted: false, inverted: false, monoFrom: null, keepsSamples: false, tiedTo: null, confidence: 0, evidence: [], byHand: [] });
 const apply = (s: SessionState, edits: readonly Edit[]): SessionState => { const done = applyEdits(s, edits); if (!done.ok) throw new Error(done.code); return done.session; };
 const sessionOf = (list: readonly KnownRecording[], rate = 48_000): SessionState => apply({ ...emptySession('Low Water'), sampleRateHz: rate }, list.map((r, index) => ({ kind: 'track.add', track: track(r.id, r.receivedName), parentId: ROOT, index })));
@@ -40,6 +40,15 @@ it('pans a pair, makes mono, takes the living side, takes out, places by stamp',
   expect(remedied([recording('a', 'x.wav', { facts: { ...facts, peakDbfs: null } })], NO_RELATIONS, 'silent').nodes).toEqual({});
   const stamped = (id: string, seconds: number): KnownRecording => recording(id, `${id}.wav`, { metadata: { ...NO_METADATA, timeReferenceFrames: 48_000 * seconds } });
   expect(at(remedied([stamped('a', 3600), stamped('b', 3601.5)], NO_RELATIONS, 'starts-later', 96_000), 'b').startFrames).toBe(144_000);
+});
+it('calls a mix a mix and a click a click, by hand', () => {
+  const fit = { errorDb: 0.6, correlation: 0.98, groups: 5, strongest: 0.4, laterSeconds: 0 };
+  const named = remedied([recording('a', 'Low Water v7.wav')], { ...NO_RELATIONS, mixes: [{ id: 'a', ...fit }] }, 'heard-mix');
+  expect(at(named, 'a')).toMatchObject({ family: 'reference', part: 'mix', confidence: 1, byHand: ['family', 'part'] });
+  // A name that says something is not doubted.
+  expect(noticed(sessionOf([recording('a', 'Bass.wav')]), [recording('a', 'Bass.wav')], { ...NO_RELATIONS, mixes: [{ id: 'a', ...fit }] }, new Set()).open).toEqual([]);
+  const click = { click: { hits: 300, perMinute: 96, sounds: 2 }, tail: null };
+  expect(at(remedied([recording('a', 'rec0009.wav', { heard: click })], NO_RELATIONS, 'heard-click'), 'a')).toMatchObject({ family: 'click', part: 'click', confidence: 1 });
 });
 it('leaves out what has no track', () => {
   expect(noticed(emptySession('x'), [recording('a', 'x.wav', { facts: { ...facts, peakDbfs: null } })], NO_RELATIONS, new Set()).open).toEqual([]);

@@ -32,6 +32,13 @@ export function noticed(session: SessionState, recordings: readonly KnownRecordi
   return { open: unsettled(all.open), dismissed: all.dismissed };
 }
 
+/** Of a session that was worked on: which recordings were there, and which came later. Empty while all is new, or nothing is. */
+export function arrivedLater(session: SessionState): ReadonlyMap<string, 'there' | 'later'> {
+  const tracks = tracksInOrder(session);
+  const there = tracks.filter(isTouched);
+  return there.length === 0 || there.length === tracks.length ? new Map() : new Map(tracks.map((t) => [t.recordingId, isTouched(t) ? 'there' : 'later']));
+}
+
 /** Sorted by the house style or by hand. */
 const isTouched = (t: Track): boolean => t.family !== 'unknown' || t.byHand.length > 0;
 
@@ -60,6 +67,8 @@ function editsOf(session: SessionState, tracks: ReadonlyMap<string, Track>, find
     case 'shift': return other ? [change(track, { startFrames: other.startFrames - framesOf(session, Number(part.figures.delayMs) / 1000) })] : [];
     case 'place-by-stamp': return [change(track, { startFrames: framesOf(session, Number(part.figures.seconds)) })];
     case 'take-place': return other ? [{ kind: 'track.remove', id: track.id }, { kind: 'track.replace', id: other.id, recordingId: track.recordingId, receivedName: track.receivedName }] : [];
+    case 'as-mix': return [change(track, { family: 'reference', part: 'mix' }, { confidence: 1 })];
+    case 'as-click': return [change(track, { family: 'click', part: 'click' }, { confidence: 1 })];
     case 'take-out': return isTrack(session.nodes[track.id]) ? [{ kind: 'track.remove', id: track.id }] : [];
     case null: return [];
   }
@@ -67,4 +76,4 @@ function editsOf(session: SessionState, tracks: ReadonlyMap<string, Track>, find
 
 const framesOf = (session: SessionState, seconds: number): number => Math.round(seconds * (session.sampleRateHz ?? 48_000)) + 0;
 
-const change = (track: Track, fields: Partial<TrackFields>): Edit => ({ kind: 'track.change', id: track.id, fields: { ...fields, byHand: [...new Set([...track.byHand, ...Object.keys(fields)])] } });
+const change = (track: Track, fields: Partial<TrackFields>, beside: Partial<TrackFields> = {}): Edit => ({ kind: 'track.change', id: track.id, fields: { ...fields, ...beside, byHand: [...new Set([...track.byHand, ...Object.keys(fields)])] } });

@@ -129,4 +129,13 @@ export const MIGRATIONS: readonly Migration[] = [
       await run('alter table recordings drop column original_sha256, drop column container, drop column codec, drop column lossy, drop column channel_index, drop column metadata, drop column source_path, drop column notes, drop column converted_kept');
     },
   },
+  {
+    name: '0005-heard',
+    async up(q) {
+      await q.sequelize.query('alter table recordings add column sketch_sha256 varchar(64) references blobs (sha256), add column heard jsonb');
+    },
+    async down(q) {
+      await q.sequelize.query('alter table recordings drop column sketch_sha256, drop column heard');
+    },
+  },
 ];

@@ -65,6 +65,9 @@ export class RecordingModel extends Model<InferAttributes<RecordingModel>, Infer
   declare truePeakDbtp: CreationOptional<number | null>;
   declare peaksSha256: CreationOptional<string | null>;
   declare onsetsSha256: CreationOptional<string | null>;
+  declare sketchSha256: CreationOptional<string | null>;
+  /** What the listening pass made of it. */
+  declare heard: CreationOptional<Json>;
   declare convertedSha256: CreationOptional<string | null>;
   declare convertedRateHz: CreationOptional<number | null>;
   /** The copy holds the samples as they are, only said to be at another rate. */
@@ -254,7 +257,7 @@ export function initModels(sequelize: Sequelize): void {
   RecordingModel.init(
     {
       id: uuidKey(), sessionId: DataTypes.UUID, receivedName: str, sizeBytes: DataTypes.BIGINT, state: str, fault: DataTypes.JSONB, sha256: { type: str, field: 'sha256' }, originalSha256: { type: str, field: 'original_sha256' }, container: str, codec: str, lossy: { type: DataTypes.BOOLEAN, defaultValue: false }, channelIndex: int, metadata: DataTypes.JSONB, sourcePath: str, sampleRateHz: int, channels: int, encoding: str, bitDepth: int, lengthFrames: DataTypes.BIGINT,
-      header: DataTypes.JSONB, facts: DataTypes.JSONB, notes: DataTypes.JSONB, truePeakDbtp: DataTypes.DOUBLE, peaksSha256: { type: str, field: 'peaks_sha256' }, onsetsSha256: { type: str, field: 'onsets_sha256' }, convertedSha256: { type: str, field: 'converted_sha256' }, convertedRateHz: int, convertedKept: { type: DataTypes.BOOLEAN, defaultValue: false }, createdAt: created(),
+      header: DataTypes.JSONB, facts: DataTypes.JSONB, notes: DataTypes.JSONB, truePeakDbtp: DataTypes.DOUBLE, peaksSha256: { type: str, field: 'peaks_sha256' }, onsetsSha256: { type: str, field: 'onsets_sha256' }, sketchSha256: { type: str, field: 'sketch_sha256' }, heard: DataTypes.JSONB, convertedSha256: { type: str, field: 'converted_sha256' }, convertedRateHz: int, convertedKept: { type: DataTypes.BOOLEAN, defaultValue: false }, createdAt: created(),
     },
     options('recording', 'recordings'),
   );

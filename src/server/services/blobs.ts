@@ -23,7 +23,7 @@ export const sweepBlobs = ({ wait }: { readonly wait: boolean }): Promise<void> 
     if (!answer?.free) return;
     const rows = await db().query<{ sha256: string }>(
       `select sha256 from blobs b
-       where not exists (select 1 from recordings r where b.sha256 in (r.sha256, r.original_sha256, r.peaks_sha256, r.onsets_sha256, r.converted_sha256))
+       where not exists (select 1 from recordings r where b.sha256 in (r.sha256, r.original_sha256, r.peaks_sha256, r.onsets_sha256, r.sketch_sha256, r.converted_sha256))
          and not exists (select 1 from conform_files c where c.sha256 = b.sha256)`,
       { type: QueryTypes.SELECT, transaction },
     );

@@ -1,12 +1,12 @@
 import type { Transaction } from 'sequelize';
 import type { DismissRequest, DismissalView } from '@/contracts';
-import type { MicFact, PairFact, Relations, Twin } from '@/core/findings';
+import type { AlikeFact, MicFact, MixFact, PairFact, Relations, Twin } from '@/core/findings';
 import { db, DismissalModel, isUuid, JobModel, type RecordingModel, RelationModel, SessionModel } from '../db';
 import { RequestFault } from '../http';
 import { enqueue } from '../jobs';
 
 /** What is kept of a relation; its two recordings stand beside it by hash. */
-export type RelationFacts = Omit<Twin, 'a' | 'b'> | Omit<MicFact, 'leader' | 'other'> | Omit<PairFact, 'left' | 'right'>;
+export type RelationFacts = Omit<Twin, 'a' | 'b'> | Omit<MicFact, 'leader' | 'other'> | Omit<PairFact, 'left' | 'right'> | Omit<MixFact, 'id'> | Omit<AlikeFact, 'fresh' | 'settled'>;
 
 /** Relations between the recordings of a session that are there now. */
 export async function viewRelations(sessionId: string, recordings: readonly RecordingModel[]): Promise<Relations> {
@@ -21,6 +21,8 @@ export async function viewRelations(sessionId: string, recordings: readonly Reco
     twins: of('twin', (a, b, facts) => ({ a, b, ...(facts as Omit<Twin, 'a' | 'b'>) })),
     mics: of('mic', (leader, other, facts) => ({ leader, other, ...(facts as Omit<MicFact, 'leader' | 'other'>) })),
     pairs: of('pair', (left, right, facts) => ({ left, right, ...(facts as Omit<PairFact, 'left' | 'right'>) })),
+    mixes: of('mix', (id, _itself, facts) => ({ id, ...(facts as Omit<MixFact, 'id'>) })),
+    alikes: of('alike', (fresh, settled, facts) => ({ fresh, settled, ...(facts as Omit<AlikeFact, 'fresh' | 'settled'>) })),
   };
 }
 

@@ -46,7 +46,7 @@ export async function enqueueConversions(sessionId: string, session: SessionStat
 
 /** Queues the listening passes that are missing and not under way; returns how many are. */
 export async function enqueueListening(sessionId: string, transaction: Transaction): Promise<number> {
-  const rows = await RecordingModel.findAll({ where: { sessionId, state: 'ready', onsetsSha256: null, container: { [Op.ne]: 'midi' } }, transaction });
+  const rows = await RecordingModel.findAll({ where: { sessionId, state: 'ready', [Op.or]: [{ onsetsSha256: null }, { sketchSha256: null }], container: { [Op.ne]: 'midi' } }, transaction });
   const open = rows.length === 0 ? [] : await JobModel.findAll({ where: { sessionId, kind: 'recording.listen', state: ['queued', 'running'] }, transaction });
   const busy = new Set(open.map((j) => (j.payload as { recordingId: string }).recordingId));
   for (const r of rows) if (!busy.has(r.id)) await enqueue({ kind: 'recording.listen', sessionId, subject: r.receivedName, payload: { recordingId: r.id } }, transaction);

@@ -93,6 +93,7 @@ function toRecordingView(r: RecordingModel, all: readonly RecordingModel[], sess
     convertedToHz: r.convertedRateHz !== null && r.convertedRateHz === sessionRate && r.convertedKept === isKept && r.sampleRateHz !== sessionRate ? r.convertedRateHz : null,
     sessionFrames: frames === null || r.sampleRateHz === null || sessionRate === null ? null : isKept ? frames : Math.ceil((frames * sessionRate) / r.sampleRateHz),
     inPlace: place ? { path: place.path, state: place.state } : null,
+    heard: (r.heard as RecordingView['heard'] | null) ?? null,
     listened: r.onsetsSha256 !== null || r.container === 'midi',
   };
 }

@@ -20,7 +20,7 @@ export async function viewSpace(sessionId: string): Promise<SpaceView> {
   const recordings = await RecordingModel.findAll({ where: { sessionId } });
   const wanted = wantedKeys(loaded.session, recordings);
   const files = await ConformFileModel.findAll({ where: { sessionId } });
-  const sizes = await blobSizes([...recordings.flatMap((r) => [r.sha256, r.originalSha256, r.peaksSha256, r.onsetsSha256, r.convertedSha256]), ...files.map((f) => f.sha256)]);
+  const sizes = await blobSizes([...recordings.flatMap((r) => [r.sha256, r.originalSha256, r.peaksSha256, r.onsetsSha256, r.sketchSha256, r.convertedSha256]), ...files.map((f) => f.sha256)]);
   const places = await placesOf([...sizes.keys()]);
   const total = (shas: readonly (string | null)[], inPlace: boolean): number => [...new Set(shas)].reduce((n, sha) => n + (sha === null || places.has(sha) !== inPlace ? 0 : (sizes.get(sha) ?? 0)), 0);
   const sum = (shas: readonly (string | null)[]): number => total(shas, false);
@@ -30,7 +30,7 @@ export async function viewSpace(sessionId: string): Promise<SpaceView> {
   return {
     originalsBytes: sum(recordings.map((r) => r.originalSha256 ?? r.sha256)),
     inPlaceBytes: total(recordings.map((r) => r.originalSha256 ?? r.sha256), true),
-    analysisBytes: sum(recordings.flatMap((r) => [r.peaksSha256, r.onsetsSha256])),
+    analysisBytes: sum(recordings.flatMap((r) => [r.peaksSha256, r.onsetsSha256, r.sketchSha256])),
     convertedBytes: sum(recordings.flatMap((r) => [r.originalSha256 ? r.sha256 : null, leftCopies.includes(r) ? null : r.convertedSha256])),
     conformedBytes: sum(files.filter((f) => wanted.has(f.key)).map((f) => f.sha256)),
     leftoverBytes: sum([...superfluous.map((f) => f.sha256), ...leftCopies.map((r) => r.convertedSha256)]),

@@ -9,7 +9,7 @@ function knownRecording(r: RecordingView): KnownRecording | null {
   if (r.state !== 'ready' || !r.facts || r.sha256 === null || r.sampleRateHz === null || r.channels === null || r.lengthFrames === null) return null;
   return {
     id: r.id, receivedName: r.receivedName, sha256: r.sha256, sampleRateHz: r.sampleRateHz, channels: r.channels, bitDepth: r.bitDepth ?? 0, encoding: r.encoding ?? '', lengthFrames: r.lengthFrames,
-    lossy: r.lossy, metadata: r.metadata, warnings: r.warnings, facts: r.facts, truePeakDbtp: r.truePeakDbtp,
+    lossy: r.lossy, metadata: r.metadata, warnings: r.warnings, facts: r.facts, truePeakDbtp: r.truePeakDbtp, heard: r.heard,
   };
 }
 

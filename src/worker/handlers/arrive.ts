@@ -84,7 +84,7 @@ async function takeIn(row: RecordingModel, { path, inPlace = false }: Arrival, {
     const found: Found[] = [];
     const base = made.length > 0 ? OPENING : 0;
     for (const [i, piece] of pieces.entries()) {
-      const inspected = await runTask('inspect', { path: piece.path, truePeak: false, onsets: false }, { threadPath, cancel, progress: (share) => progress(base + ((1 - base) * (i + share)) / pieces.length) });
+      const inspected = await runTask('inspect', { path: piece.path, truePeak: false, listen: false }, { threadPath, cancel, progress: (share) => progress(base + ((1 - base) * (i + share)) / pieces.length) });
       if (!inspected.ok) return { fault: inspected.error };
       found.push({ piece, value: inspected.value });
     }

@@ -1,5 +1,5 @@
 import { Op } from 'sequelize';
-import { encodeOnsets, type ArrivalFacts } from '@/core/analysis';
+import { type ArrivalFacts, encodeOnsets, encodeSketch } from '@/core/analysis';
 import { runTask } from '@/engine';
 import { readConfig } from '@/server/config';
 import { BlobModel, db, JobModel, RecordingModel } from '@/server/db';
@@ -10,16 +10,16 @@ import { soundPaths } from '../sound-paths';
 
 const TRUE_PEAK_FROM_DBFS = -6;
 
-/** The listening pass: onset curves for the tempo detection; true peak where the sample peak is high. */
+/** The listening pass: onset curves for the tempo detection, a sketch to compare with others, what it is by its sound; true peak where the sample peak is high. */
 export const listen: JobHandler = async ({ payload, progress, cancel }) => {
   const { recordingId } = payload as { recordingId: string };
   const row = await RecordingModel.findByPk(recordingId);
-  if (!row?.sha256 || row.onsetsSha256) return {};
+  if (!row?.sha256 || (row.onsetsSha256 && row.sketchSha256)) return {};
   const store = blobStore();
   // The same content was heard before, in this session or another: what was found holds.
   const known = await keepingBlobs(async (transaction) => {
-    const twin = await RecordingModel.findOne({ where: { sha256: row.sha256, onsetsSha256: { [Op.ne]: null } }, transaction });
-    if (twin) await RecordingModel.update({ onsetsSha256: twin.onsetsSha256, truePeakDbtp: twin.truePeakDbtp }, { where: { id: recordingId }, transaction });
+    const twin = await RecordingModel.findOne({ where: { sha256: row.sha256, onsetsSha256: { [Op.ne]: null }, sketchSha256: { [Op.ne]: null } }, transaction });
+    if (twin) await RecordingModel.update({ onsetsSha256: twin.onsetsSha256, sketchSha256: twin.sketchSha256, heard: twin.heard, truePeakDbtp: twin.truePeakDbtp }, { where: { id: recordingId }, transaction });
     return twin !== null;
   });
   if (known) {
@@ -29,12 +29,13 @@ export const listen: JobHandler = async ({ payload, progress, cancel }) => {
   const peak = (row.facts as ArrivalFacts | null)?.peakDbfs ?? -Infinity;
   const heard = await runTask('listen', { path: (await soundPaths([row.sha256], cancel))(row.sha256), truePeak: peak > TRUE_PEAK_FROM_DBFS }, { threadPath: readConfig().threadPath, progress, cancel });
   if (!heard.ok) return { fault: heard.error };
-  const bytes = encodeOnsets(heard.value.onsets);
+  const blobs = [encodeOnsets(heard.value.onsets), encodeSketch(heard.value.sketch)];
   const { truePeakDbtp } = heard.value;
   await keepingBlobs(async (transaction) => {
-    const onsetsSha256 = await store.put(bytes);
-    await BlobModel.bulkCreate([{ sha256: onsetsSha256, sizeBytes: bytes.length }], { ignoreDuplicates: true, transaction });
-    await RecordingModel.update({ onsetsSha256, truePeakDbtp }, { where: { id: recordingId }, transaction });
+    const shas: string[] = [];
+    for (const bytes of blobs) shas.push(await store.put(bytes));
+    await BlobModel.bulkCreate(shas.map((sha256, i) => ({ sha256, sizeBytes: (blobs[i] as Uint8Array).length })), { ignoreDuplicates: true, transaction });
+    await RecordingModel.update({ onsetsSha256: shas[0], sketchSha256: shas[1], heard: heard.value.heard, truePeakDbtp }, { where: { id: recordingId }, transaction });
   });
   await relateWhenLast(row.sessionId);
   return {};

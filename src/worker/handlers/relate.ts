@@ -1,6 +1,6 @@
 import { pairFact } from '@/core/findings';
-import { findMicGroups, findPairs, readNames } from '@/core/naming';
-import { sourcesOf } from '@/core/session';
+import { findMicGroups, findPairs, readNames, type SourceFields } from '@/core/naming';
+import { arrivedLater, sourcesOf, type SessionState, soundTracks } from '@/core/session';
 import { roundTo } from '@/core/units';
 import { pairName, runTask } from '@/engine';
 import { readConfig } from '@/server/config';
@@ -11,7 +11,10 @@ import { soundPaths } from '../sound-paths';
 
 type Row = RecordingModel & { sha256: string; peaksSha256: string };
 
-/** What the recordings of a session have to do with each other: microphones of one source, sides of one, one take twice. Pairs that were looked at before are not looked at again. */
+/** Pairs whose sketches are compared in one go: about 20 ms each. */
+const MOST_COMPARED = 3000;
+
+/** What the recordings of a session have to do with each other: microphones of one source, sides of one, one take twice, a mix of the others, a later arrival that plays what was there. Pairs that were looked at before are not looked at again. */
 export const relate: JobHandler = async (job) => {
   const sessionId = job.sessionId as string;
   const loaded = await loadSession(sessionId);
@@ -26,8 +29,10 @@ export const relate: JobHandler = async (job) => {
   // The same length to the frame, or within a tenth of a second: exports differ in their tails.
   const lengths = rows.map((r) => (r.channels === 1 ? Math.round((10 * Number(r.lengthFrames)) / (r.sampleRateHz as number)) : NaN));
   await look.pairs(findPairs(readNames(rows.map((r) => r.receivedName)), lengths).map((p) => [rows[p.left] as Row, rows[p.right] as Row]));
-  job.progress(0.6);
+  job.progress(0.5);
   await look.twins(rows);
+  job.progress(0.8);
+  await look.across(loaded.session, rows, sources);
   return {};
 };
 
@@ -77,7 +82,30 @@ class Look {
     const files = [...new Map(rows.map((r) => [r.sha256, r])).values()];
     const path = await soundPaths(files.flatMap((r) => [r.sha256, r.peaksSha256]), this.job.cancel);
     const skip = files.flatMap((a, i) => files.slice(i + 1).filter((b) => this.isKnown('twin', a, b)).map((b) => pairName(a.id, b.id)));
-    const twins = await runTask('twins', { files: files.map((r) => ({ id: r.id, path: path(r.sha256), peaksPath: path(r.peaksSha256) })), skip }, { ...this.task(), progress: (share) => this.job.progress(0.6 + 0.4 * share) });
+    const twins = await runTask('twins', { files: files.map((r) => ({ id: r.id, path: path(r.sha256), peaksPath: path(r.peaksSha256) })), skip }, { ...this.task(), progress: (share) => this.job.progress(0.5 + 0.3 * share) });
     for (const { a, b, ...facts } of twins) await this.keep('twin', files.find((f) => f.id === a) as Row, files.find((f) => f.id === b) as Row, facts);
+  }
+
+  /** A mix is looked for anew each time, as the others may have changed. */
+  async across(session: SessionState, rows: readonly Row[], sources: ReadonlyMap<string, SourceFields>): Promise<void> {
+    const heard = rows.filter((r) => r.sketchSha256 !== null);
+    const unnamed = heard.filter((r) => sources.get(r.id)?.family === 'unknown').map((r) => r.id);
+    const settled = arrivedLater(session);
+    const isNew = (r: Row): boolean => settled.get(r.id) === 'later';
+    const pairs = heard.filter(isNew).flatMap((a) => heard.filter((b) => settled.get(b.id) === 'there' && !this.isKnown('alike', a, b)).map((b) => [a, b] as const)).slice(0, MOST_COMPARED);
+    if (unnamed.length === 0 && pairs.length === 0) return;
+    const path = await soundPaths(heard.map((r) => r.sketchSha256 as string), this.job.cancel);
+    const starts = new Map(soundTracks(session).map((t) => [t.recordingId, t.startFrames / (session.sampleRateHz ?? 48_000)]));
+    const groupOf = (r: Row): string => { const family = sources.get(r.id)?.family ?? 'unknown'; return family === 'unknown' ? r.id : family; };
+    // References are no part of a mix.
+    const parts = heard.filter((r) => starts.has(r.id) && !['reference', 'click'].includes(groupOf(r)));
+    const asked = { files: parts.map((r) => ({ id: r.id, path: path(r.sketchSha256 as string), startSeconds: starts.get(r.id) as number, group: groupOf(r) })), candidates: unnamed, pairs: pairs.map(([a, b]) => [a.id, b.id] as const) };
+    const found = await runTask('across', asked, { ...this.task(), progress: (share) => this.job.progress(0.8 + 0.2 * share) });
+    const row = (id: string): Row => rows.find((r) => r.id === id) as Row;
+    for (const { id, ...facts } of found.mixes) await this.keep('mix', row(id), row(id), facts);
+    for (const [a, b] of pairs) {
+      const alike = found.alikes.find((f) => f.fresh === a.id && f.settled === b.id);
+      await this.keep('alike', a, b, alike ? { laterSeconds: alike.laterSeconds, correlation: alike.correlation } : null);
+    }
   }
 }

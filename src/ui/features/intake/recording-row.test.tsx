@@ -7,7 +7,7 @@ import { marksOf, RecordingRow } from './recording-row';
 
 const ready: RecordingView = {
   id: 'r', receivedName: 'KICK in_03.wav', sizeBytes: 12_500_000, state: 'ready', fault: null, sha256: 'a'.repeat(64), sampleRateHz: 48_000, channels: 1, encoding: 's24', bitDepth: 24, lengthFrames: 48_000 * 87,
-  facts: { ...completeFacts({}), peakDbfs: -8, rmsDbfs: -20, integratedLufs: -29.6, dcOffset: 0, clippedRuns: 0, firstSoundSeconds: 1, lastSoundSeconds: 80, dualMono: false }, truePeakDbtp: null, container: 'wav', lossy: false, channelIndex: null, metadata: NO_METADATA, warnings: [], sameAs: null, convertedToHz: null, sessionFrames: 48_000 * 87, inPlace: null, notes: null, passingHz: 48_000, listened: true,
+  facts: { ...completeFacts({}), peakDbfs: -8, rmsDbfs: -20, integratedLufs: -29.6, dcOffset: 0, clippedRuns: 0, firstSoundSeconds: 1, lastSoundSeconds: 80, dualMono: false }, truePeakDbtp: null, heard: null, container: 'wav', lossy: false, channelIndex: null, metadata: NO_METADATA, warnings: [], sameAs: null, convertedToHz: null, sessionFrames: 48_000 * 87, inPlace: null, notes: null, passingHz: 48_000, listened: true,
 };
 const onRetry = jest.fn();
 const onDismiss = jest.fn();

@@ -12,7 +12,7 @@ const track = (id: string, name: string, family: Track['family'], part: string):
   kind: 'track.add', parentId: ROOT, index: 99,
   track: { kind: 'track', id, recordingId: `r-${id}`, receivedName: `${name}.wav`, startFrames: 0, name, family, part, role: null, position: null, side: null, number: null, color: null, busId: null, gainDb: 0, pan: 0, muted: false, inverted: false, monoFrom: null, keepsSamples: false, tiedTo: null, confidence: 1, evidence: [], byHand: [] },
 });
-const recording = (id: string): SessionView['recordings'][number] => ({ id: `r-${id}`, receivedName: id, sizeBytes: 1, state: 'ready', fault: null, sha256: 'a', sampleRateHz: 48_000, channels: 1, encoding: 's24', bitDepth: 24, lengthFrames: 960_000, facts: null, truePeakDbtp: null, container: 'wav', lossy: false, channelIndex: null, metadata: NO_METADATA, warnings: [], sameAs: null, convertedToHz: null, sessionFrames: 960_000, inPlace: null, notes: null, passingHz: 48_000, listened: true });
+const recording = (id: string): SessionView['recordings'][number] => ({ id: `r-${id}`, receivedName: id, sizeBytes: 1, state: 'ready', fault: null, sha256: 'a', sampleRateHz: 48_000, channels: 1, encoding: 's24', bitDepth: 24, lengthFrames: 960_000, facts: null, truePeakDbtp: null, heard: null, container: 'wav', lossy: false, channelIndex: null, metadata: NO_METADATA, warnings: [], sameAs: null, convertedToHz: null, sessionFrames: 960_000, inPlace: null, notes: null, passingHz: 48_000, listened: true });
 
 function viewOf(options: { readonly map?: boolean; readonly conform?: ConformSettings; readonly ready?: readonly string[]; readonly rendering?: boolean } = {}): SessionView {
   const made = applyEdits(emptySession('Slip'), [

@@ -1,0 +1,78 @@
+import { Fft, pearson } from '../dsp';
+import { SKETCH_BANDS, SKETCH_PER_SECOND, sketchDb, sketchPercentile, sketchTotals, type SoundSketch } from './sketch';
+
+/** How one recording follows another. */
+export interface Likeness {
+  /** Positive when the same things happen later in the second, s; to 20 ms. */
+  readonly laterSeconds: number;
+  /** Correlation of their levels over time, the middle one of the bands, −1 … 1. */
+  readonly correlation: number;
+}
+
+/** Bands are looked at down to this far below their loud places. */
+const DEPTH_DB = 40;
+/** A band this far below the loudest says nothing; fewer bands than these neither. */
+const WEAK_DB = 45;
+const LEAST_BANDS = 4;
+const LEAST_DB = -100;
+/** They must meet for this long, and for most of the shorter one: a few hits fit anything. */
+const LEAST_FRAMES = 3 * SKETCH_PER_SECOND;
+const LEAST_SHARE = 0.6;
+
+/** Where the second recording follows the first best, at most `reachSeconds` apart, and how well; null when one says nothing or they hardly meet. */
+export function likeness(a: SoundSketch, b: SoundSketch, reachSeconds: number): Likeness | null {
+  const lag = bestLag(a, b, Math.round(reachSeconds * SKETCH_PER_SECOND));
+  const correlation = correlationAt(a, b, lag);
+  return correlation === null ? null : { laterSeconds: lag / SKETCH_PER_SECOND, correlation };
+}
+
+/** Frames by which the rises of `b` come after those of `a`. */
+function bestLag(a: SoundSketch, b: SoundSketch, reach: number): number {
+  const fft = new Fft(2 ** Math.ceil(Math.log2(Math.max(4, a.frames + b.frames))));
+  const { size } = fft;
+  const [re, im] = [new Float64Array(size), new Float64Array(size)];
+  re.set(rises(a));
+  im.set(rises(b));
+  // Two real signals in one transform: their spectra come apart by symmetry.
+  fft.transformInto(re, im);
+  const [outRe, outIm] = [new Float64Array(size), new Float64Array(size)];
+  for (let k = 0; k < size; k++) {
+    const m = (size - k) % size;
+    const [aRe, aIm] = [((re[k] as number) + (re[m] as number)) / 2, ((im[k] as number) - (im[m] as number)) / 2];
+    const [bRe, bIm] = [((im[k] as number) + (im[m] as number)) / 2, ((re[m] as number) - (re[k] as number)) / 2];
+    // A forward transform of the conjugate is the inverse transform, as the result is real.
+    outRe[k] = aRe * bRe + aIm * bIm;
+    outIm[k] = aIm * bRe - aRe * bIm;
+  }
+  fft.transformInto(outRe, outIm);
+  let best = 0;
+  const at = (lag: number): number => outRe[(lag + size) % size] as number;
+  const least = Math.ceil(LEAST_SHARE * Math.min(a.frames, b.frames));
+  for (let lag = -Math.min(reach, a.frames - least); lag <= Math.min(reach, b.frames - least); lag++) if (at(lag) > at(best)) best = lag;
+  return best;
+}
+
+/** Rises of the level, their mean taken off. */
+function rises(sketch: SoundSketch): Float64Array {
+  const totals = sketchTotals(sketch);
+  const floor = totals.reduce((m, db) => Math.max(m, db), -Infinity) - DEPTH_DB;
+  const out = Float64Array.from(totals, (db, n) => Math.max(floor, db) - Math.max(floor, totals[n - 1] ?? db)).map((x) => Math.max(0, x));
+  const mean = out.reduce((s, x) => s + x, 0) / Math.max(1, out.length);
+  return out.map((x) => x - mean);
+}
+
+function correlationAt(a: SoundSketch, b: SoundSketch, lag: number): number | null {
+  const from = Math.max(0, -lag);
+  const frames = Math.min(a.frames, b.frames - lag) - from;
+  if (frames < LEAST_FRAMES) return null;
+  const bands = Array.from({ length: SKETCH_BANDS }, (_, band) => ({ band, loudA: sketchPercentile(a, band, 0.95), loudB: sketchPercentile(b, band, 0.95) }));
+  const [topA, topB] = [Math.max(...bands.map((x) => x.loudA)), Math.max(...bands.map((x) => x.loudB))];
+  const found = bands
+    .filter((x) => Math.min(x.loudA, x.loudB) > LEAST_DB && x.loudA > topA - WEAK_DB && x.loudB > topB - WEAK_DB)
+    .map(({ band, loudA, loudB }) => {
+      const levels = (sketch: SoundSketch, start: number, loud: number): Float32Array => Float32Array.from({ length: frames }, (_, n) => Math.max(loud - DEPTH_DB, sketchDb(sketch, start + n, band)));
+      return pearson(levels(a, from, loudA), levels(b, from + lag, loudB));
+    })
+    .sort((p, q) => p - q);
+  return found.length < LEAST_BANDS ? null : (found[Math.floor(found.length / 2)] as number);
+}
