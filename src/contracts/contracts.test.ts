@@ -19,6 +19,7 @@ describe('edits from a page', () => {
       'map.replace': { map: { schemaVersion: 1, points: [{ quarters: 0, seconds: 0 }, { quarters: 1, seconds: 1 }], meters: [{ bar: 1, numerator: 4, denominator: 4 }] }, facts: { steady: false, bpm: null, foundBy: null, pulses: [] } },
       'timekeepers.choose': { trackIds: null },
       'track.replace': { id: 't1', recordingId: '3a5f45eb-2f1b-4bef-8b7d-35f0337509f3', receivedName: 'Vox v2.wav' },
+      'markers.set': { markers: [{ id: 'm1', name: 'Verse', seconds: 12.5 }] },
       'conform.set': { conform: { bpm: 104, treatments: { t1: { method: 'held', block: 'long' } }, heard: 'played' } },
     };
     for (const kind of EDIT_KINDS) expect([kind, valid([{ kind, ...good[kind] }])]).toEqual([kind, kind !== 'track.add']);

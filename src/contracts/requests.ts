@@ -78,6 +78,7 @@ const fields: { readonly [kind: string]: yup.ObjectSchema<object> } = {
     }).noUnknown().nullable().defined().default(null),
   }),
   'timekeepers.choose': yup.object({ trackIds: yup.array(id).max(2000).nullable().defined() }),
+  'markers.set': yup.object({ markers: yup.array(yup.object({ id, name: text(120).trim().min(1).required(), seconds: yup.number().min(-86_400).max(86_400).required() }).noUnknown()).max(2000).defined() }),
   'conform.set': yup.object({ conform: yup.object({ bpm, treatments, keep, heard: yup.string().oneOf(['played', 'conformed']).required() }).noUnknown().nullable().defined().default(null) }),
 };
 

@@ -69,16 +69,20 @@ export async function buildPackage(input: PackageInput, progress?: ProgressSink)
     progress?.((0.85 * (i + 1)) / sounds.length);
   }
   const notes: [string, Uint8Array][] = [];
+  const songs = new Map<string, MidiSong>();
   for (const part of parts)
     for (const file of part.plan.notes) {
       const { song, track } = await readNotes(part, file.trackId);
-      notes.push([file.path, notesMidi(part.plan, file, song, track, part.playedMap)]);
+      const bytes = notesMidi(part.plan, file, song, track, part.playedMap);
+      notes.push([file.path, bytes]);
+      const made = part === input ? readMidiSong(bytes) : null;
+      if (made?.ok) songs.set(file.trackId, made.value);
     }
   const texts: [string, Uint8Array | string][] = [
     ...notes,
     ...parts.flatMap(papers),
     ['data/session/cover-note.html', coverNote(plan, session, input.note)],
-    ['data/session/session.dawproject', await zipOf({ 'project.xml': projectXml(plan, session, input.version), 'metadata.xml': projectMetadataXml(session) })],
+    ['data/session/session.dawproject', await zipOf({ 'project.xml': projectXml(plan, session, input.version, songs), 'metadata.xml': projectMetadataXml(session) })],
   ];
   for (const [path, content] of texts) written.push(await writeSmall(root, path, content));
   const octets = written.reduce((n, f) => n + f.sizeBytes, 0);
@@ -107,7 +111,8 @@ function papers({ plan, session }: PackagePart): [string, Uint8Array | string][]
   return [
     [at('tracks.csv'), tracksCsv(plan, session)],
     [at('timing.json'), `${JSON.stringify({ schemaVersion: 1, sampleRateHz, bitDepth, lengthFrames, padFrames, leadInBars, anchors, meters, markers, beats })}\n`],
-    ...(anchors.length > 1 ? ([[at('tempo-and-markers.mid'), tempoMidi(plan)], [at('markers.csv'), markersCsv(plan)]] satisfies [string, Uint8Array | string][]) : []),
+    ...(anchors.length > 1 ? ([[at('tempo-and-markers.mid'), tempoMidi(plan)]] satisfies [string, Uint8Array | string][]) : []),
+    ...(markers.length > 0 ? ([[at('markers.csv'), markersCsv(plan)]] satisfies [string, Uint8Array | string][]) : []),
   ];
 }
 

@@ -1,4 +1,4 @@
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { NotesView } from '@/contracts';
@@ -58,7 +58,9 @@ it('a MIDI file becomes rows of notes; its tempo is offered, taken over, and the
   notes.notes.forEach((n, i) => expect(n.seconds).toBeCloseTo(momentOf(i), 6));
   const edits = async (label: string, list: readonly object[]) => expect((await call(`/api/sessions/${id}/edits`, 'POST', { baseRevision: (await viewOf(id)).revision, label, edits: list })).status).toBe(200);
   await edits('Tempo map', [mapEdit(notes.map as NonNullable<NotesView['map']>, 8)]);
+  await edits('Markers', [{ kind: 'markers.set', markers: notes.markers.map((m, i) => ({ id: `m${i}`, name: m.text, seconds: m.seconds })) }]);
   const { session } = await viewOf(id);
+  expect(session.markers).toEqual([{ id: 'm0', name: 'Verse', seconds: 1.8 }]);
   expect(session.map?.meters).toEqual([{ bar: 1, numerator: 3, denominator: 4 }]);
   expect(session.mapFacts?.pulses.map((p) => p.seconds).slice(0, 8)).toEqual([0, 0.6, 1.2, 1.8, 2.4, 3, 3.6, 4.1].map((s) => expect.closeTo(s, 6)));
   const proposal = proposeSort(session, DEFAULT_STYLE);
@@ -82,6 +84,14 @@ it('a MIDI file becomes rows of notes; its tempo is offered, taken over, and the
     // Map and file agree here, so bars and moments are the same; a tick at 100 BPM is 0.6 ms.
     read.notes.forEach(([, , at], i) => expect(Math.abs(at - momentOf(i) - timing.padFrames / timing.sampleRateHz)).toBeLessThan(0.0004));
   }
+  // The marker lies where the file had it, by the independent reader too; the notes stand in the project file as well.
+  const timing = JSON.parse(readFileSync(join(made.folderPath ?? '', 'data/session/timing.json'), 'utf8')) as { padFrames: number; sampleRateHz: number };
+  const verse = JSON.parse(python("import sys, json, mido\nt = 0\nfor m in mido.MidiFile(sys.argv[1]):\n  t += m.time\n  if m.type == 'marker' and m.text == 'Verse': print(json.dumps(t))", join(made.folderPath ?? '', 'data/session/tempo-and-markers.mid'))) as number;
+  expect(Math.abs(verse - 1.8 - timing.padFrames / timing.sampleRateHz)).toBeLessThan(0.0004);
+  const xml = python("import sys, zipfile\nprint(zipfile.ZipFile(sys.argv[1]).read('project.xml').decode())", join(made.folderPath ?? '', 'data/session/session.dawproject'));
+  writeFileSync(join(folder, 'project.xml'), xml.trim());
+  run('xmllint', ['--noout', '--schema', join(process.cwd(), 'docs/project-subset.xsd'), join(folder, 'project.xml')]);
+  expect([xml.match(/<Note /g)?.length, xml.match(/contentType="notes"/g)?.length]).toEqual([24, 2]);
   expect(readFileSync(join(made.folderPath ?? '', 'data/session/tracks.csv'), 'utf8')).toContain('data/notes/Keys_ElectricPianoNotes.mid');
 }, 90_000);
 

@@ -7,6 +7,7 @@ export const plainTrack = (id: string): Track => ({ kind: 'track', id, recording
 const randomMap = (random: Random, n: number): Edit => ({ kind: 'map.replace', map: random() < 0.3 ? null : { schemaVersion: 1, points: [{ quarters: 0, seconds: n }, { quarters: 4, seconds: n + 2 }], meters: [{ bar: 1, numerator: 4, denominator: 4 }] }, facts: null });
 const randomConform = (random: Random, id: string): Edit => ({ kind: 'conform.set', conform: random() < 0.3 ? null : { bpm: 60 + Math.floor(40 * random()), treatments: { [id]: { method: 'held', block: 'long' } }, heard: random() < 0.5 ? 'played' : 'conformed' } });
 
+const randomMarkers = (random: Random, n: number): Edit => ({ kind: 'markers.set', markers: Array.from({ length: n % 4 }, (_, i) => ({ id: `m${Math.floor(6 * random())}-${i}`, name: `place ${n}`, seconds: Math.floor(5 * random()) })) });
 const someTracks = (random: Random, s: SessionState): string[] | null => (random() < 0.3 ? null : Object.keys(s.nodes).filter((i) => s.nodes[i]?.kind === 'track' && random() < 0.4));
 
 /** A random edit of a random kind, often but not always fitting. */
@@ -33,6 +34,7 @@ export function randomEdit(random: Random, s: SessionState): Edit {
     case 'bus.remove': return { kind: 'bus.remove', id: busId ?? 'b0' };
     case 'bus.change': return { kind: 'bus.change', id: busId ?? 'b0', fields: { outputBusId: s.busOrder.length > 0 ? pick(s.busOrder) : null } };
     case 'map.replace': return randomMap(random, n);
+    case 'markers.set': return randomMarkers(random, n);
     case 'conform.set': return randomConform(random, id);
     case 'timekeepers.choose': return { kind: 'timekeepers.choose', trackIds: someTracks(random, s) };
   }

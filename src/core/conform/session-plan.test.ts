@@ -54,6 +54,10 @@ describe('the conformed session', () => {
     expect(Object.values(after.nodes).every((n) => n.kind !== 'track' || n.startFrames === 0)).toBe(true);
     expect(conformedFacts(session(settings))?.methods).toEqual([{ method: 'slices', names: ['k', 's'] }, { method: 'held', names: ['dl', 'dr'] }, { method: 'still', names: ['v'] }]);
   });
+  it('takes its markers along', () => {
+    const marked = { ...session(settings), markers: [{ id: 'm', name: 'Verse', seconds: PULSES[16] as number }] };
+    expect(asConformed(marked).markers).toEqual([{ id: 'm', name: 'Verse', seconds: expect.closeTo(8.5, 9) as number }]);
+  });
   it('is heard only when it is chosen', () => {
     const played = session(settings);
     expect(asHeard(played)).toBe(played);

@@ -41,6 +41,7 @@ export function asConformed(session: SessionState): SessionState {
   const nodes = Object.fromEntries(Object.entries(session.nodes).map(([id, node]) => [id, node.kind === 'track' && node.tiedTo === null && node.startFrames !== 0 ? { ...node, startFrames: 0 } : node]));
   return {
     ...session, nodes,
+    markers: session.markers.map((m) => ({ ...m, seconds: plan.warp.toConformed(m.seconds) })),
     map: songMapToFile(plan.conformed),
     mapFacts: { ...session.mapFacts, steady: isSteady(session.conform), bpm: isSteady(session.conform) ? session.conform.bpm : null, pulses: session.mapFacts.pulses.map((p) => ({ ...p, seconds: plan.warp.toConformed(p.seconds) })) },
   };

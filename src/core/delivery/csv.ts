@@ -30,5 +30,5 @@ export function tracksCsv(plan: PackagePlan, session: SessionState): string {
 
 /** Named places: sample, seconds, bar. */
 export function markersCsv(plan: PackagePlan): string {
-  return table([['index', 'name', 'sample', 'seconds', 'quarters'], ...plan.markers.map((m, i) => [i + 1, m.text, Math.round(m.seconds * plan.sampleRateHz), roundTo(m.seconds, 9), m.quarters])]);
+  return table([['index', 'name', 'sample', 'seconds', 'quarters'], ...plan.markers.map((m, i) => [i + 1, m.text, Math.round(m.seconds * plan.sampleRateHz), roundTo(m.seconds, 9), m.quarters ?? ''])]);
 }

@@ -2,7 +2,7 @@ import { applyEdits, emptySession, ROOT, type Edit, type SessionState, type Trac
 import { DEFAULT_STYLE, fileNameFor } from '../style';
 import { readMidi } from '../time';
 import { createRandom } from '../units';
-import { manifestText, parseManifest, planPackage, projectXml, tempoMidi, tracksCsv } from './index';
+import { manifestText, markersCsv, parseManifest, planPackage, projectXml, tempoMidi, tracksCsv } from './index';
 
 const track = (id: string, name: string, family: Track['family'] = 'drums'): Track => ({ kind: 'track', id, recordingId: id, receivedName: `${name}.wav`, startFrames: 0, name, family, part: null, role: null, position: null, side: null, number: null, color: '#336699', busId: null, gainDb: -3, pan: 0.5, muted: false, inverted: false, monoFrom: null, keepsSamples: false, tiedTo: null, confidence: 1, evidence: [], byHand: [] });
 
@@ -33,6 +33,25 @@ const plan = (s: SessionState) => {
   if (!planned.ok) throw new Error(planned.error.code);
   return planned.value;
 };
+
+const MARKED: Edit = { kind: 'markers.set', markers: [{ id: 'b', name: 'Chorus, "big"', seconds: 30 }, { id: 'a', name: 'Talk', seconds: 0 }] };
+
+it('hands markers over at the music they name: on bars with a map, in seconds without', () => {
+  const s = session([talkMap(4), MARKED]);
+  const p = plan(s);
+  expect(p.markers.map((m) => m.text)).toEqual(['Talk', 'First downbeat', 'Chorus, "big"']);
+  const pad = p.padFrames / 48_000;
+  // Half a tick of 960 at about 105 BPM is 0.3 ms.
+  for (const [i, at] of [[0, 0], [2, 30]] as const) expect(Math.abs((p.markers[i]?.seconds ?? 0) - pad - at)).toBeLessThan(0.0004);
+  const read = readMidi(tempoMidi(p));
+  if (!read.ok) throw new Error(read.error.code);
+  read.value.markers.forEach((m, i) => expect(Math.abs(read.value.toSeconds(m.tick) - (p.markers[i]?.seconds ?? 0))).toBeLessThan(0.0004));
+  expect(markersCsv(p)).toContain('"Chorus, ""big""",');
+  const plain = plan(session([MARKED]));
+  expect(plain.markers).toEqual([{ quarters: null, seconds: 0, text: 'Talk' }, { quarters: null, seconds: 30, text: 'Chorus, "big"' }]);
+  expect(markersCsv(plain)).toContain('1,Talk,0,0,');
+  expect(projectXml(plain, session([MARKED]), '0.1.0')).toMatch(/<Markers id="\w+" timeUnit="seconds"><Marker time="0" name="Talk"\/><Marker time="30"/);
+});
 
 describe('package time', () => {
   it.each([1, 2, 3])('7 s of talk: an impulse at downbeat k lies at bar k of the MIDI file within 0.1 ms (seed %i)', (seed) => {

@@ -1,6 +1,5 @@
 import { createSongMap, type MidiNoteTrack, type MidiSong, type MidiTrackPlan, type SongMapFile, writeMidi } from '../time';
-import type { PackagePlan, PlannedNotes } from './plan';
-import { PPQ } from './tempo-midi';
+import { markersInQuarters, type PackagePlan, type PlannedNotes, PPQ } from './plan';
 
 /** Where notes of a file lie in a package: its tempo, and the tick of each of their own ticks. */
 interface Placement {
@@ -17,7 +16,7 @@ interface Placement {
 export function notesMidi(plan: PackagePlan, file: PlannedNotes, song: MidiSong, track: MidiNoteTrack, played: SongMapFile | null): Uint8Array {
   const { anchors, meters, toTick } = played && plan.anchors.length > 1 ? byMap(plan, file, song, played) : byOwnTempo(plan, file, song, track);
   const events: MidiTrackPlan['events'] = track.events.map((e) => ({ ...e, tick: toTick(e.tick) }));
-  return writeMidi({ name: plan.folderName, ppq: PPQ, anchors, meters, markers: plan.markers, tracks: [{ name: file.name, events }] });
+  return writeMidi({ name: plan.folderName, ppq: PPQ, anchors, meters, markers: markersInQuarters(plan), tracks: [{ name: file.name, events }] });
 }
 
 function byMap(plan: PackagePlan, file: PlannedNotes, song: MidiSong, played: SongMapFile): Placement {

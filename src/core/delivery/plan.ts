@@ -1,5 +1,5 @@
 import type { Shape } from '../render';
-import { isTrack, noteTracks, pathOf, soundTracks, type SessionState, type Track } from '../session';
+import { isTrack, type Marker, noteTracks, pathOf, soundTracks, type SessionState, type Track } from '../session';
 import { fileNameFor, type HouseStyle } from '../style';
 import { createSongMap, pulseQuarters, type SongMap } from '../time';
 import { err, ok, type Result } from '../units';
@@ -57,10 +57,14 @@ export interface PackagePlan {
   /** Tempo anchors; empty without a map. */
   readonly anchors: readonly { readonly quarters: number; readonly seconds: number }[];
   readonly meters: readonly { readonly quarters: number; readonly numerator: number; readonly denominator: number }[];
-  readonly markers: readonly { readonly quarters: number; readonly seconds: number; readonly text: string }[];
+  /** Without a map they have no quarters. */
+  readonly markers: readonly { readonly quarters: number | null; readonly seconds: number; readonly text: string }[];
   /** Every pulse to the end, with its downbeats. */
   readonly beats: readonly { readonly seconds: number; readonly quarters: number; readonly bar: number; readonly accent: boolean }[];
 }
+
+/** Markers that lie on the bars. */
+export const markersInQuarters = ({ markers }: PackagePlan): { readonly quarters: number; readonly text: string }[] => markers.flatMap(({ quarters, text }) => (quarters === null ? [] : [{ quarters, text }]));
 
 /** Why nothing can be planned. */
 export interface PlanFault {
@@ -73,6 +77,9 @@ const MAIN_BASE = 'data/';
 
 /** Where the recordings as played lie in a package that holds the conformed ones first. */
 export const PLAYED_BASE = 'data/as-played/';
+
+/** Ticks a quarter of all we write. */
+export const PPQ = 960;
 
 /** At most this far from one anchor to the next, so that rounding to whole µs stays below 10 µs. */
 const ANCHOR_QUARTERS = 16;
@@ -105,7 +112,7 @@ export function planPackage(session: SessionState, sources: readonly PackageSour
     leadInBars: time.leadInBars,
     leadInQuarters: map ? leadQuarters(map, time.leadInBars) : 0,
     ...planFiles(session, tracks, byId, style, { padFrames: time.padFrames, click: map !== null, base }),
-    ...(map ? planTime(map, time, rate, lengthFrames) : { anchors: [], meters: [], markers: [], beats: [] }),
+    ...(map ? planTime(map, time, rate, lengthFrames, session.markers) : { anchors: [], meters: [], markers: session.markers.map((m) => ({ quarters: null, seconds: Math.max(0, m.seconds + time.padFrames / rate), text: m.name })), beats: [] }),
   });
 }
 
@@ -122,7 +129,7 @@ function leadQuarters(map: SongMap, bars: number): number {
   return (bars * numerator * 4) / denominator;
 }
 
-function planTime(map: SongMap, time: { padFrames: number; leadInBars: number }, rate: number, lengthFrames: number): Pick<PackagePlan, 'anchors' | 'meters' | 'markers' | 'beats'> {
+function planTime(map: SongMap, time: { padFrames: number; leadInBars: number }, rate: number, lengthFrames: number, named: readonly Marker[]): Pick<PackagePlan, 'anchors' | 'meters' | 'markers' | 'beats'> {
   const { tempo, meters } = map;
   const first = meters.meterAt(1);
   const lead = leadQuarters(map, time.leadInBars);
@@ -136,23 +143,25 @@ function planTime(map: SongMap, time: { padFrames: number; leadInBars: number },
     const next = places[i + 1];
     if (next === undefined) return [q];
     const steps = Math.max(1, Math.ceil((next - q) / ANCHOR_QUARTERS));
-    return Array.from({ length: steps }, (_, k) => Math.round((q + ((next - q) * k) / steps) * 960) / 960);
+    return Array.from({ length: steps }, (_, k) => Math.round((q + ((next - q) * k) / steps) * PPQ) / PPQ);
   });
   const unique = [...new Set(dense)].sort((a, b) => a - b);
   const anchors = [{ quarters: 0, seconds: 0 }, ...unique.map((q) => ({ quarters: q + lead, seconds: secondsOf(q) }))].filter((a, i) => i === 0 || a.quarters > 0);
   const beats: { seconds: number; quarters: number; bar: number; accent: boolean }[] = [];
-  const barSeconds = secondsOf(0) / Math.max(1, lead);
-  for (let q = 0; q < lead - 1e-9; q += pulseQuarters(first)) beats.push({ seconds: q * barSeconds, quarters: q, bar: Math.floor((q * first.denominator) / 4 / first.numerator) + 1, accent: Math.abs((q * first.denominator) / 4 % first.numerator) < 1e-9 });
+  const quarterSeconds = secondsOf(0) / Math.max(1, lead);
+  for (let q = 0; q < lead - 1e-9; q += pulseQuarters(first)) beats.push({ seconds: q * quarterSeconds, quarters: q, bar: Math.floor((q * first.denominator) / 4 / first.numerator) + 1, accent: Math.abs((q * first.denominator) / 4 % first.numerator) < 1e-9 });
   for (let bar = 1; ; bar++) {
     const from = meters.barToQuarters(bar);
     const to = meters.barToQuarters(bar + 1);
     if (secondsOf(from) >= lengthSeconds || bar > 20_000) break;
     for (let q = from; q < to - 1e-9; q += pulseQuarters(meters.meterAt(bar))) if (secondsOf(q) < lengthSeconds) beats.push({ seconds: secondsOf(q), quarters: q + lead, bar: bar + time.leadInBars, accent: q === from });
   }
+  // Before the first downbeat the lead-in's own tempo holds.
+  const placeOf = (seconds: number): number => Math.max(0, Math.round((seconds < secondsOf(0) ? seconds / quarterSeconds : tempo.toQuarters(seconds - pad) + lead) * PPQ) / PPQ);
   return {
     anchors,
     meters: [{ quarters: 0, numerator: first.numerator, denominator: first.denominator }, ...meters.meters.slice(1).map((m) => ({ quarters: meters.barToQuarters(m.bar) + lead, numerator: m.numerator, denominator: m.denominator }))],
-    markers: [{ quarters: lead, seconds: secondsOf(0), text: 'First downbeat' }],
+    markers: [{ quarters: lead, seconds: secondsOf(0), text: 'First downbeat' }, ...named.map(({ name, seconds }) => ({ quarters: placeOf(seconds + pad), seconds: Math.max(0, seconds + pad), text: name }))].sort((a, b) => a.quarters - b.quarters),
     beats,
   };
 }

@@ -1,6 +1,7 @@
 import { type Bus, isFolder, isTrack, listRows, ROOT, type SessionState } from '../session';
+import type { MidiSong } from '../time';
 import { dbToGain, roundTo } from '../units';
-import type { PackagePlan } from './plan';
+import { type PackagePlan, PPQ } from './plan';
 
 /** Text safe inside XML 1.0: markup escaped, characters XML forbids left out. */
 export const xmlText = (text: string): string => text.replace(/[^\u0009\u000a\u000d\u0020-\ud7ff\ue000-\ufffd\u{10000}-\u{10ffff}]/gu, '').replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;');
@@ -16,10 +17,11 @@ const number = (x: number): string => String(roundTo(x, 9));
 /**
  * `project.xml` of the open exchange container: folders, tracks, buses, levels, pans, tempo, meters, markers, clips at their places.
  * A folder with a sum bus carries that bus as its own channel; other buses stand after the tracks.
+ * `notes`: the files of notes of the plan, by track, as they are handed over; counted in quarters where there is a map.
  * Audio lies beside the container (`external`), lanes count in seconds: the safest reading for recorded takes.
  * Source: DAWproject 1.0 (open specification), element order as in the subset schema of docs/project-subset.xsd.
  */
-export function projectXml(plan: PackagePlan, session: SessionState, version: string): string {
+export function projectXml(plan: PackagePlan, session: SessionState, version: string, notes: ReadonlyMap<string, MidiSong> = new Map()): string {
   const id = idMaker();
   const tempoId = id();
   const meterId = id();
@@ -46,6 +48,7 @@ export function projectXml(plan: PackagePlan, session: SessionState, version: st
           return `<Track id="${own}" name="${xmlText(node.name)}" contentType="tracks"${color(node.color)} loaded="true">${bus ? busChannel(bus) : ''}${structure(nodeId)}</Track>`;
         }
         const file = fileOf.get(nodeId);
+        if (isTrack(node) && notes.has(nodeId)) return `<Track id="${own}" name="${xmlText(node.name)}" contentType="notes"${color(node.color)} comment="${xmlText(`received as ${node.receivedName}`)}" loaded="true">${channel(id(), { role: 'regular', channels: 2, to: destination(node.busId), muted: node.muted, pan: node.pan, gainDb: node.gainDb })}</Track>`;
         if (!isTrack(node) || !file) return '';
         return `<Track id="${own}" name="${xmlText(node.name)}" contentType="audio"${color(node.color)} comment="${xmlText(`received as ${node.receivedName}`)}" loaded="true">${channel(id(), { role: 'regular', channels: file.channels, to: destination(node.busId), muted: node.muted, pan: node.pan, gainDb: node.gainDb })}</Track>`;
       })
@@ -67,6 +70,7 @@ export function projectXml(plan: PackagePlan, session: SessionState, version: st
         : `<Lanes id="${id()}" track="${own}"><Clips id="${id()}"><Clip time="0" duration="${number(duration)}" contentTimeUnit="seconds" playStart="0" name="${xmlText(f.name)}"><Audio id="${id()}" algorithm="raw" channels="${f.channels}" sampleRate="${plan.sampleRateHz}" duration="${number(duration)}"><File path="${xmlText(f.path.replace(/^data\//, '../'))}" external="true"/></Audio></Clip></Clips></Lanes>`;
     })
     .join('\n');
+  const noteLanes = plan.notes.map((f) => { const song = notes.get(f.trackId); return song ? noteLane(song, { mapped: plan.anchors.length > 1, track: trackIds.get(f.trackId) ?? '', name: f.name, id }) : ''; }).join('\n');
   const firstTempo = tempoSteps(plan)[0]?.bpm ?? 120;
   const firstMeter = plan.meters[0] ?? { numerator: 4, denominator: 4 };
   return `<?xml version="1.0" encoding="UTF-8"?>
@@ -81,14 +85,25 @@ ${mix}
 <Arrangement id="${id()}">
 ${plan.meters.length > 0 ? `<TimeSignatureAutomation id="${id()}" timeUnit="beats"><Target parameter="${meterId}"/>${plan.meters.map((m) => `<TimeSignaturePoint time="${number(m.quarters)}" numerator="${m.numerator}" denominator="${m.denominator}"/>`).join('')}</TimeSignatureAutomation>` : ''}
 ${plan.anchors.length > 1 ? `<TempoAutomation id="${id()}" timeUnit="beats" unit="bpm"><Target parameter="${tempoId}"/>${tempoSteps(plan).map((t) => `<RealPoint time="${number(t.quarters)}" value="${number(t.bpm)}" interpolation="hold"/>`).join('')}</TempoAutomation>` : ''}
-${plan.markers.length > 0 ? `<Markers id="${id()}" timeUnit="beats">${plan.markers.map((m) => `<Marker time="${number(m.quarters)}" name="${xmlText(m.text)}"/>`).join('')}</Markers>` : ''}
+${plan.markers.length > 0 ? `<Markers id="${id()}" timeUnit="${plan.anchors.length > 1 ? 'beats' : 'seconds'}">${plan.markers.map((m) => `<Marker time="${number(m.quarters ?? m.seconds)}" name="${xmlText(m.text)}"/>`).join('')}</Markers>` : ''}
 <Lanes id="${id()}" timeUnit="seconds">
 ${lanes}
+${noteLanes}
 </Lanes>
 </Arrangement>
 <Scenes/>
 </Project>
 `;
+}
+
+/** Notes of a file in one clip; the element and its attributes from memory of the specification. */
+function noteLane(song: MidiSong, { mapped, track, name, id }: { readonly mapped: boolean; readonly track: string; readonly name: string; readonly id: () => string }): string {
+  const unit = mapped ? 'beats' : 'seconds';
+  const at = (tick: number): number => (mapped ? tick / PPQ : song.toSeconds(tick));
+  const notes = song.tracks.flatMap((t) => t.notes);
+  const end = notes.reduce((m, n) => Math.max(m, at(n.tick + n.lengthTicks)), 0);
+  const list = notes.map((n) => `<Note time="${number(at(n.tick))}" duration="${number(at(n.tick + n.lengthTicks) - at(n.tick))}" channel="${n.channel}" key="${n.pitch}" vel="${number(n.velocity / 127)}"/>`).join('');
+  return `<Lanes id="${id()}" track="${track}" timeUnit="${unit}"><Clips id="${id()}" timeUnit="${unit}"><Clip time="0" duration="${number(end)}" contentTimeUnit="${unit}" playStart="0" name="${xmlText(name)}"><Notes id="${id()}" timeUnit="${unit}">${list}</Notes></Clip></Clips></Lanes>`;
 }
 
 /** Tempo from each anchor to the next, quarters a minute. */

@@ -33,6 +33,11 @@ describe('edits', () => {
     const back = applyEdits(state, undo.reverse());
     expect(back.ok && back.session).toEqual(first);
   });
+  it('keeps markers in order of time, each id once', () => {
+    const set = applyEdit(emptySession('x'), { kind: 'markers.set', markers: [{ id: 'b', name: 'B', seconds: 4 }, { id: 'a', name: 'A', seconds: -1 }] });
+    expect(set.ok && set.session.markers.map((m) => m.id)).toEqual(['a', 'b']);
+    expect(set.ok && applyEdit(set.session, { kind: 'markers.set', markers: [{ id: 'a', name: 'A', seconds: 0 }, { id: 'a', name: 'B', seconds: 1 }] })).toEqual({ ok: false, code: 'edit.id_taken', id: 'a' });
+  });
   it('survives JSON, as the log keeps it (seed 8)', () => {
     const random = createRandom(8);
     let a = emptySession('Song');

@@ -121,6 +121,14 @@ export interface ConformSettings {
   readonly heard: 'played' | 'conformed';
 }
 
+/** A named place of the song. */
+export interface Marker {
+  readonly id: string;
+  readonly name: string;
+  /** In the time as played. */
+  readonly seconds: number;
+}
+
 /** A session: immutable, changed only by edits. */
 export interface SessionState {
   readonly name: string;
@@ -138,13 +146,15 @@ export interface SessionState {
   readonly mapFacts: MapFacts | null;
   /** Track ids chosen to keep the time; null = let the detection choose. */
   readonly timekeepers: readonly string[] | null;
+  /** In order of time. */
+  readonly markers: readonly Marker[];
   /** Null = as played. */
   readonly conform: ConformSettings | null;
 }
 
 /** A session with nothing in it. */
 export const emptySession = (name: string, artist = '', notes = ''): SessionState => ({
-  name, artist, notes, sampleRateHz: null, nodes: {}, children: { [ROOT]: [] }, buses: {}, busOrder: [], map: null, mapFacts: null, timekeepers: null, conform: null,
+  name, artist, notes, sampleRateHz: null, nodes: {}, children: { [ROOT]: [] }, buses: {}, busOrder: [], map: null, mapFacts: null, timekeepers: null, markers: [], conform: null,
 });
 
 /** Whether a node is a track. */

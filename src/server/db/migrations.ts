@@ -130,11 +130,13 @@ export const MIGRATIONS: readonly Migration[] = [
     },
   },
   {
-    name: '0005-heard',
+    name: '0005-heard-and-markers',
     async up(q) {
       await q.sequelize.query('alter table recordings add column sketch_sha256 varchar(64) references blobs (sha256), add column heard jsonb');
+      await q.createTable('markers', fresh({ session_id: { ...session, primaryKey: true }, id: { type: DataTypes.STRING(64), primaryKey: true }, name: text, seconds: real }));
     },
     async down(q) {
+      await q.dropTable('markers');
       await q.sequelize.query('alter table recordings drop column sketch_sha256, drop column heard');
     },
   },

@@ -205,6 +205,14 @@ export class CheckpointModel extends Model<InferAttributes<CheckpointModel>, Inf
   declare createdAt: CreationOptional<Date>;
 }
 
+/** A named place of the song. */
+export class MarkerModel extends Model<InferAttributes<MarkerModel>, InferCreationAttributes<MarkerModel>> {
+  declare sessionId: string;
+  declare id: string;
+  declare name: string;
+  declare seconds: number;
+}
+
 /** What was found between two recordings of a session, by the hashes of their sound. */
 export class RelationModel extends Model<InferAttributes<RelationModel>, InferCreationAttributes<RelationModel>> {
   declare sessionId: string;
@@ -271,6 +279,7 @@ export function initModels(sequelize: Sequelize): void {
     options('track', 'tracks'),
   );
   TempoMapModel.init({ sessionId: uuidKey(), facts: DataTypes.JSONB }, options('tempoMap', 'tempo_maps'));
+  MarkerModel.init({ sessionId: uuidKey(), id: key(), name: str, seconds: DataTypes.DOUBLE }, options('marker', 'markers'));
   TempoPointModel.init({ sessionId: uuidKey(), index: intKey(), quarters: DataTypes.DOUBLE, seconds: DataTypes.DOUBLE }, options('tempoPoint', 'tempo_points'));
   MeterModel.init({ sessionId: uuidKey(), bar: intKey(), numerator: int, denominator: int }, options('meter', 'meters'));
   EditModel.init({ sessionId: uuidKey(), revision: intKey(), action: str, ofRevision: int, undoable: DataTypes.BOOLEAN, label: str, author: str, edits: DataTypes.JSONB, inverse: DataTypes.JSONB, madeAt: created() }, options('edit', 'edits'));

@@ -2,7 +2,7 @@ import type { Transaction } from 'sequelize';
 import type { Family } from '@/core/naming';
 import { type ConformSettings, emptySession, isFolder, ROOT, type Bus, type Folder, type MapFacts, type SessionState, type Track } from '@/core/session';
 import { isUuid } from './ids';
-import { BusModel, FolderModel, MeterModel, SessionModel, TempoMapModel, TempoPointModel, TrackModel } from './models';
+import { BusModel, FolderModel, MarkerModel, MeterModel, SessionModel, TempoMapModel, TempoPointModel, TrackModel } from './models';
 
 /** Builds the state of a session from its rows; null when there is no such session. With `lock`, no one else can change it meanwhile. */
 export async function loadSession(id: string, transaction?: Transaction, lock = false): Promise<{ revision: number; session: SessionState } | null> {
@@ -17,6 +17,7 @@ export async function loadSession(id: string, transaction?: Transaction, lock = 
   const map = await TempoMapModel.findOne({ where, transaction });
   const points = await TempoPointModel.findAll({ where, order: [['index', 'ASC']], transaction });
   const meters = await MeterModel.findAll({ where, order: [['bar', 'ASC']], transaction });
+  const markers = await MarkerModel.findAll({ where, order: [['seconds', 'ASC'], ['id', 'ASC']], transaction });
   const nodes: Record<string, Track | Folder> = {};
   for (const f of folders) nodes[f.id] = { kind: 'folder', id: f.id, name: f.name, color: f.color, busId: f.busId };
   for (const t of tracks) nodes[t.id] = toTrack(t);
@@ -35,6 +36,7 @@ export async function loadSession(id: string, transaction?: Transaction, lock = 
       map: map && points.length > 0 ? { schemaVersion: 1, points: points.map((p) => ({ quarters: p.quarters, seconds: p.seconds })), meters: meters.map((m) => ({ bar: m.bar, numerator: m.numerator, denominator: m.denominator })) } : null,
       mapFacts: (map?.facts as MapFacts | null | undefined) ?? null,
       timekeepers: (head.timekeepers as string[] | null) ?? null,
+      markers: markers.map((m) => ({ id: m.id, name: m.name, seconds: m.seconds })),
       conform: (head.conform as ConformSettings | null) ?? null,
     },
   };
@@ -55,6 +57,7 @@ export async function saveSession(id: string, before: SessionState, after: Sessi
   );
   await saveBuses(id, before, after, transaction);
   await saveNodes(id, before, after, transaction);
+  if (before.markers !== after.markers) await saveMarkers(id, after, transaction);
   if (before.map !== after.map || before.mapFacts !== after.mapFacts) await saveMap(id, after, transaction);
 }
 
@@ -86,6 +89,11 @@ async function saveNodes(sessionId: string, before: SessionState, after: Session
     const columns = Object.keys(tracks[0] as object).filter((k) => !['sessionId', 'id'].includes(k)) as (keyof (typeof tracks)[number])[];
     await TrackModel.bulkCreate(tracks, { transaction, updateOnDuplicate: columns });
   }
+}
+
+async function saveMarkers(sessionId: string, { markers }: SessionState, transaction: Transaction): Promise<void> {
+  await MarkerModel.destroy({ where: { sessionId }, transaction });
+  await MarkerModel.bulkCreate(markers.map((m) => ({ sessionId, ...m })), { transaction });
 }
 
 async function saveMap(sessionId: string, after: SessionState, transaction: Transaction): Promise<void> {

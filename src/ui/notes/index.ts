@@ -1,2 +1,3 @@
 export { midiFileName, MidiOffer } from './midi-offer';
 export { NotesPicture } from './notes-picture';
+export { PlacesOffer } from './places-offer';

@@ -1,11 +1,10 @@
 'use client';
 import type { RecordingView, NotesView } from '@/contracts';
 import { mapEdit } from '@/core/tempo';
-import { createSongMap, formatClock } from '@/core/time';
+import { createSongMap } from '@/core/time';
 import { songSeconds, useSession, useSessionStore } from '@/ui/client';
+import { PlacesOffer } from './places-offer';
 import { useNotes } from './use-notes';
-
-const MARKERS_SHOWN = 12;
 
 /** Name of the file a row of notes came in. */
 export const midiFileName = ({ receivedName, notes }: RecordingView): string => receivedName.split('/').at(notes ? -2 : -1) ?? receivedName;
@@ -30,13 +29,7 @@ export function MidiOffer({ recording }: { readonly recording: RecordingView }) 
           {session.map && !isTaken && <p className="fm-faint mt-1">It takes the place of the map there is; one undo brings that back.</p>}
         </>
       ) : <p className="fm-faint">The file says no tempo.</p>}
-      {markers.length > 0 && (
-        <>
-          <h3>Places it names</h3>
-          <dl className="fm-facts-list">{markers.slice(0, MARKERS_SHOWN).map((m) => <div key={`${m.seconds} ${m.text}`}><dt className="num">{formatClock(m.seconds, 1)}</dt><dd>{m.text}</dd></div>)}</dl>
-          {markers.length > MARKERS_SHOWN && <p className="fm-faint">and {markers.length - MARKERS_SHOWN} more</p>}
-        </>
-      )}
+      <PlacesOffer places={markers} from={midiFileName(recording)} />
     </>
   );
 }

@@ -84,7 +84,7 @@ export function Songline() {
       aria-valuenow={Math.round(position)}
       aria-valuetext={formatClock(position)}
       onKeyDown={onKeyDown}
-      onPointerDown={(e) => { drag.current = secondsAt(e); e.currentTarget.setPointerCapture(e.pointerId); }}
+      onPointerDown={(e) => { drag.current = Number((e.target as HTMLElement).dataset.seconds ?? secondsAt(e)); e.currentTarget.setPointerCapture(e.pointerId); }}
       onPointerUp={(e) => {
         const from = drag.current;
         drag.current = null;
@@ -92,7 +92,7 @@ export function Songline() {
         const to = secondsAt(e);
         if (Math.abs(to - from) / length < 0.005) {
           player.setLoop(null);
-          player.seek(to);
+          player.seek(Math.max(0, from));
         } else {
           player.seek(Math.min(from, to));
           player.setLoop({ fromSeconds: Math.min(from, to), toSeconds: Math.max(from, to) });
@@ -100,6 +100,7 @@ export function Songline() {
       }}
     >
       <canvas ref={canvas} style={{ width, height: HEIGHT }} aria-hidden="true" />
+      {session.markers.map((m, i) => <span key={m.id} className="fm-marker" data-seconds={m.seconds} style={{ left: `${(m.seconds / length) * 100}%`, maxWidth: `${(((session.markers[i + 1]?.seconds ?? length) - m.seconds) / length) * 100}%` }} title={`${m.name} · ${map ? formatBarPulse(map, m.seconds) : formatClock(m.seconds, 1)}`}>{m.name}</span>)}
       {map && doubts.map((d) => <span key={d.seconds} className="fm-doubt" style={{ left: `${(d.seconds / length) * 100}%` }} title={`${formatBarPulse(map, d.seconds)}: the grid is uncertain here (${d.confidence.toFixed(2)})`} />)}
       {loop && <div className="fm-loop" style={{ left: `${(loop.startFrames / rate / length) * 100}%`, width: `${((loop.endFrames - loop.startFrames) / rate / length) * 100}%` }} title="Repeated stretch: click anywhere to play on" />}
       <div className="fm-playhead" style={{ left: `${Math.min(100, (position / length) * 100)}%` }} />

@@ -4,6 +4,7 @@ import { type PackagePlan, PLAYED_BASE } from '@/core/delivery';
 export function PackageTree({ plan, played = null, title }: { readonly plan: PackagePlan; readonly played?: PackagePlan | null; readonly title: string }) {
   const of = (folder: string) => plan.files.filter((f) => f.path.startsWith(`data/${folder}/`));
   const mapped = plan.anchors.length > 1;
+  const marked = plan.markers.length > 0;
   const audio = of('audio');
   const reference = of('reference');
   return (
@@ -12,7 +13,7 @@ export function PackageTree({ plan, played = null, title }: { readonly plan: Pac
       <Branch name="data/audio/" items={audio.map((f) => ({ name: f.path.split('/').at(-1) ?? '', note: f.channels === 1 ? 'mono' : 'stereo' }))} />
       {reference.length > 0 && <Branch name="data/reference/" items={reference.map((f) => ({ name: f.path.split('/').at(-1) ?? '', note: f.trackId === null ? 'made here' : f.channels === 1 ? 'mono' : 'stereo' }))} />}
       {plan.notes.length > 0 && <Branch name="data/notes/" items={plan.notes.map((f) => ({ name: f.path.split('/').at(-1) ?? '', note: f.tiedTo === 'bars' ? 'notes, tied to bars' : 'notes, tied to time' }))} />}
-      <Branch name="data/session/" items={[...(mapped ? [{ name: 'tempo-and-markers.mid', note: 'tempo map, meters' }, { name: 'markers.csv', note: '' }] : []), { name: 'tracks.csv', note: 'order, routing, levels' }, { name: 'session.dawproject', note: 'folders, colours, clips' }, { name: 'timing.json', note: 'for programs' }, { name: 'cover-note.html', note: 'for people' }]} />
+      <Branch name="data/session/" items={[...(mapped ? [{ name: 'tempo-and-markers.mid', note: 'tempo map, meters' }] : []), ...(marked ? [{ name: 'markers.csv', note: 'named places' }] : []), { name: 'tracks.csv', note: 'order, routing, levels' }, { name: 'session.dawproject', note: 'folders, colours, clips' }, { name: 'timing.json', note: 'for programs' }, { name: 'cover-note.html', note: 'for people' }]} />
       {played && <Branch name={PLAYED_BASE} items={[{ name: 'audio/, reference/', note: `${played.files.length} files as played` }, { name: 'session/', note: played.anchors.length > 1 ? 'their tempo map, marks, times' : 'their times' }]} />}
       <div>├ manifest-sha256.txt</div>
       <div>└ bagit.txt, bag-info.txt</div>

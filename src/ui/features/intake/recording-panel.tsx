@@ -7,11 +7,10 @@ import { formatClock, pitchName } from '@/core/time';
 import { claimingTempo, tempoClaimKeys, tempoSetAside, usePeaks, useSession, useSessionStore } from '@/ui/client';
 import { formatDb, formatRate, Waveform } from '@/ui/kit';
 import { WhereItPlays } from '@/ui/listening';
-import { MidiOffer, NotesPicture } from '@/ui/notes';
+import { MidiOffer, NotesPicture, PlacesOffer } from '@/ui/notes';
 import { SeverityMark } from './finding-row';
 
 const WIDTH = 268;
-const MARKERS_SHOWN = 12;
 const KINDS = { title: 'Title', artist: 'Artist', album: 'Album', key: 'Key', comment: 'Comment', project: 'Project', scene: 'Scene', take: 'Take', originator: 'Made with', made: 'Made' } as const;
 
 /** A MIDI file's row: its notes, and what the file says of tempo and places. */
@@ -37,6 +36,7 @@ export function RecordingPanel(props: { readonly recording: RecordingView; reado
 function SoundPanel({ recording: r, findings, track }: { readonly recording: RecordingView; readonly findings: readonly Finding[]; readonly track: Track | undefined }) {
   const peaks = usePeaks([r.id], 4096).get(r.id);
   const rate = r.sampleRateHz ?? 48_000;
+  const sessionHz = useSession((s) => s.view.session.sampleRateHz);
   const seconds = (r.lengthFrames ?? 0) / rate;
   const own = findings.flatMap((f) => f.files.filter((p) => p.id === r.id || p.other === r.id).map((p) => ({ f, p })));
   const facts: [string, string | null][] = r.facts ? [
@@ -65,14 +65,14 @@ function SoundPanel({ recording: r, findings, track }: { readonly recording: Rec
       <h3>Measured</h3>
       <dl className="fm-facts-list">{facts.map(([name, value]) => value !== null && <div key={name}><dt>{name}</dt><dd className="num">{value}</dd></div>)}</dl>
       <h3>Stands in the file</h3>
-      {said.length + m.markers.length + m.trackNames.length === 0 ? <p className="fm-faint">Nothing.</p> : (
+      {said.length + m.markers.length === 0 ? <p className="fm-faint">Nothing.</p> : (
         <dl className="fm-facts-list">
           {said.map(([name, value], i) => <div key={`${name}${i}`}><dt>{name}</dt><dd>{value}</dd></div>)}
-          {m.markers.slice(0, MARKERS_SHOWN).map((k) => <div key={k.frame}><dt className="num">{formatClock(k.frame / rate, 1)}</dt><dd>{k.label || 'marker'}</dd></div>)}
         </dl>
       )}
       {said.length > 0 && <p className="fm-faint mb-1">Claims only: nothing of it was applied.</p>}
       <TempoAside recording={r} />
+      <PlacesOffer places={m.markers.map((k) => ({ seconds: (track?.startFrames ?? 0) / (sessionHz ?? rate) + k.frame / (r.passingHz ?? rate), text: k.label }))} from={r.receivedName} />
     </>
   );
 }
