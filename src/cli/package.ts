@@ -4,11 +4,12 @@ import { basename, dirname, join, resolve } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { faultText, VERSION } from '@/contracts';
 import { checkSession, type PackagePlan, type PackageSource, planPackage, type SessionCheck } from '@/core/delivery';
-import { applyEdits, emptySession, majorityRate, ROOT, tracksInOrder, type Edit, type SessionState } from '@/core/session';
+import { applyEdits, emptySession, majorityRate, ROOT, soundTracks, type Edit, type SessionState } from '@/core/session';
 import { newTrack, packageFolderName, proposalEdits, proposeSort, type HouseStyle } from '@/core/style';
 import { acceptEdit, detectTempo, type TempoReading } from '@/core/tempo';
 import { runTask, zipFolder } from '@/engine';
 import { type Arguments, CallFault, print } from './arguments';
+import { type DeliveredNotes, readNoteFiles } from './note-files';
 import { type InspectedSound, type InspectOutcome, soundFiles, tempoTracks, threadPath, withSounds } from './sound-files';
 
 type Usable = Extract<InspectOutcome, { ok: true }>['value'];
@@ -18,6 +19,7 @@ interface Delivery {
   readonly session: SessionState;
   /** Track id → file and what was found in it. */
   readonly heard: ReadonlyMap<string, { readonly file: string; readonly path: string; readonly value: Usable }>;
+  readonly notes: DeliveredNotes;
   readonly refused: readonly { readonly name: string; readonly reason: string }[];
   /** Null when nothing was found; then why. */
   readonly reading: TempoReading | null;
@@ -32,7 +34,7 @@ export async function commandPackage(args: Arguments): Promise<number> {
   const target = resolve(out);
   await mustBeFree(target);
   const files = soundFiles([folder]);
-  return withSounds(files, { truePeak: false, listen: true, split: true }, (sounds) => packageSounds(args, target, readDelivery(basename(resolve(folder)), sounds, args.style)));
+  return withSounds(files, { truePeak: false, listen: true, split: true }, (sounds) => packageSounds(args, target, readDelivery(basename(resolve(folder)), sounds, readNoteFiles(folder, args.style), args.style)));
 }
 
 async function packageSounds(args: Arguments, target: string, delivery: Delivery): Promise<number> {
@@ -56,6 +58,7 @@ async function packageSounds(args: Arguments, target: string, delivery: Delivery
     const value = {
       package: target,
       files: plan.files.map((f) => ({ path: f.path, name: f.name, channels: f.channels })),
+      notes: plan.notes.map((f) => ({ path: f.path, name: f.name })),
       refused: delivery.refused, sampleRateHz: plan.sampleRateHz, lengthFrames: plan.lengthFrames, padFrames: plan.padFrames, leadInBars: plan.leadInBars,
       tempo: { found: delivery.reading !== null, steady: delivery.reading?.steady ?? false, bpm: delivery.reading?.bpm ?? null, reason: delivery.tempoFault },
       checks, verified,
@@ -74,10 +77,10 @@ async function mustBeFree(target: string): Promise<void> {
   throw new CallFault(`${target} is there already; choose another place`);
 }
 
-/** Everything up to the plan: looks at all files, sorts them by the house style, finds the tempo. */
-function readDelivery(name: string, sounds: readonly InspectedSound[], style: HouseStyle): Delivery {
+/** Everything up to the plan: looks at all files, notes too, sorts them by the house style, finds the tempo. */
+function readDelivery(name: string, sounds: readonly InspectedSound[], notes: DeliveredNotes, style: HouseStyle): Delivery {
   const heard = new Map<string, { file: string; path: string; value: Usable }>();
-  const refused: { name: string; reason: string }[] = [];
+  const refused: { name: string; reason: string }[] = [...notes.refused];
   sounds.forEach(({ file, path, outcome }, i) => {
     if (outcome.ok) heard.set(`t${i + 1}`, { file, path, value: outcome.value });
     else refused.push({ name: basename(file), reason: faultText(outcome.error) });
@@ -86,14 +89,15 @@ function readDelivery(name: string, sounds: readonly InspectedSound[], style: Ho
   const arrivals: Edit[] = [
     { kind: 'session.rate', sampleRateHz: majorityRate(usable.map(([, h]) => h.value.header.sampleRateHz), null) },
     ...usable.map(([id, h], index): Edit => ({ kind: 'track.add', track: newTrack(id, basename(h.file), h.value.facts, style), parentId: ROOT, index })),
+    ...notes.edits,
   ];
   let session = apply(emptySession(name), arrivals);
   const proposal = proposeSort(session, style);
   session = apply(session, proposalEdits(session, style, proposal, new Set(proposal.rows.map((r) => r.trackId))));
   const found = detectTempo(tempoTracks(sounds));
-  if (!found.ok) return { session, heard, refused, reading: null, tempoFault: faultText({ ...found.error }) };
+  if (!found.ok) return { session, heard, notes, refused, reading: null, tempoFault: faultText({ ...found.error }) };
   const reading = found.value;
-  return { session: apply(session, [acceptEdit(reading, null)]), heard, refused, reading, tempoFault: null };
+  return { session: apply(session, [acceptEdit(reading, null)]), heard, notes, refused, reading, tempoFault: null };
 }
 
 function apply(session: SessionState, edits: readonly Edit[]): SessionState {
@@ -108,7 +112,7 @@ async function build(delivery: Delivery, style: HouseStyle, work: string): Promi
   const sources: PackageSource[] = [];
   const sourcePaths: Record<string, string> = {};
   const converted: { name: string; fromHz: number }[] = [];
-  for (const track of tracksInOrder(session)) {
+  for (const track of soundTracks(session)) {
     const { file, path, value } = heard.get(track.id) as { file: string; path: string; value: Usable };
     const { header } = value;
     let lengthFrames = header.lengthFrames;
@@ -137,7 +141,7 @@ async function build(delivery: Delivery, style: HouseStyle, work: string): Promi
   const { built, checks: verified } = await runTask(
     'package',
     {
-      plan: planned.value, session, sourcePaths, noteSources: {}, playedMap: session.map, played: null, outDir: work, version: VERSION,
+      plan: planned.value, session, sourcePaths, noteSources: delivery.notes.sources, playedMap: session.map, played: null, outDir: work, version: VERSION,
       note: {
         day: new Date().toISOString().slice(0, 10), number: 1, checks, refused: delivery.refused, converted, repitched: [],
         conformed: null, holdsPlayed: false,

@@ -1,7 +1,7 @@
 import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { readMidi } from '@/core/time';
+import { readMidi, writeMidi } from '@/core/time';
 import { fernmoss, fernmossJson, run } from '../support/programs';
 import { knocks, tone, writeWav } from '../support/recordings';
 
@@ -119,6 +119,19 @@ describe('package and verify', () => {
     expect(fernmoss(['verify', zip]).status).toBe(0);
     expect(fernmoss(['verify', out]).status).toBe(0);
     expect(readdirSync(folder).filter((n) => n.startsWith('.fernmoss'))).toEqual([]);
+  });
+  it('takes notes along as files of notes, and refuses broken ones in words', async () => {
+    const noted = join(folder, 'noted');
+    mkdirSync(noted);
+    await writeWav(join(noted, 'Kick.wav'), [knocks(BEATS, 33, 60)]);
+    const notes = [40, 43, 45].flatMap((pitch, i) => [{ tick: 960 * i, status: 0x90, meta: null, body: Uint8Array.of(pitch, 90) }, { tick: 960 * i + 480, status: 0x80, meta: null, body: Uint8Array.of(pitch, 0) }]);
+    writeFileSync(join(noted, 'Lines.mid'), writeMidi({ name: 'Lines', ppq: 960, anchors: [{ quarters: 0, seconds: 0 }, { quarters: 8, seconds: 5 }], meters: [], markers: [], tracks: [{ name: 'Bass', events: notes }] }));
+    writeFileSync(join(noted, 'torn.mid'), 'MThd');
+    const out = join(folder, 'noted-out');
+    const value = JSON.parse(fernmoss(['package', noted, '--out', out, '--json']).out) as { notes: { path: string; name: string }[]; refused: { name: string; reason: string }[]; verified: { code: string; pass: boolean; figure: string }[] };
+    expect(value.notes).toEqual([{ path: 'data/notes/BassNotes.mid', name: 'Bass Notes' }]);
+    expect(value.refused.map((r) => r.name)).toEqual(['torn.mid']);
+    expect(value.verified.find((c) => c.code === 'notes')).toMatchObject({ pass: true, figure: '3 notes' });
   });
   it('goes on without what cannot be used, says so, exit 1', async () => {
     const mixed = join(folder, 'mixed');

@@ -36,6 +36,6 @@ export function randomEdit(random: Random, s: SessionState): Edit {
     case 'map.replace': return randomMap(random, n);
     case 'markers.set': return randomMarkers(random, n);
     case 'conform.set': return randomConform(random, id);
-    case 'timekeepers.choose': return { kind: 'timekeepers.choose', trackIds: someTracks(random, s) };
+    default: return { kind: 'timekeepers.choose', trackIds: someTracks(random, s) };
   }
 }

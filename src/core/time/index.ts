@@ -2,5 +2,5 @@ export { createTempoMap, type TempoMap, type TempoPoint, tempoSegments } from '.
 export { createMeterMap, type Meter, type MeterMap, pulseQuarters } from './meter-map';
 export { formatBarPulse, formatClock } from './positions';
 export { createSongMap, type SongMap, type SongMapFile, songMapFromFile, songMapFromMidi, songMapToFile, songMapToMidi } from './song-map';
-export { type MidiNote, type MidiNoteTrack, type MidiSong, type MidiRead, noteFacts, type NoteFacts, pitchName, readMidi, readMidiSong } from './midi-song';
+export { MOST_MIDI_BYTES, type MidiNote, type MidiNoteTrack, type MidiSong, type MidiRead, noteFacts, type NoteFacts, pitchName, readMidi, readMidiSong } from './midi-song';
 export { type MidiPlan, type MidiTrackPlan, writeMidi } from './midi-file';

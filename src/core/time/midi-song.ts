@@ -42,6 +42,9 @@ export interface MidiSong extends Pick<MidiRead, 'tempos' | 'meters' | 'markers'
   readonly tracks: readonly MidiNoteTrack[];
 }
 
+/** Hours of dense playing take less; the page's process reads a file as a whole. */
+export const MOST_MIDI_BYTES = 4 * 2 ** 20;
+
 /** Negative frames a second, as they stand in a division that counts in time. */
 const FRAMES_PER_SECOND: Readonly<Record<number, number>> = { 24: 24, 25: 25, 29: 30_000 / 1001, 30: 30 };
 const DRUM_CHANNEL = 9;

@@ -5,7 +5,7 @@ import type { Fault } from '@/contracts';
 import { NO_METADATA, type SoundMetadata, tempoClaim } from '@/core/audio';
 import { majorityRate, ROOT, type Edit } from '@/core/session';
 import { DEFAULT_STYLE, newTrack } from '@/core/style';
-import { noteFacts, readMidiSong } from '@/core/time';
+import { MOST_MIDI_BYTES, noteFacts, readMidiSong } from '@/core/time';
 import { Cancelled } from '@/core/units';
 import { kindOfFile, type OpenedSound, openSound, pieceName, runTask, type SoundPiece, type TaskMap, unpackArchive } from '@/engine';
 import { readConfig } from '@/server/config';
@@ -136,8 +136,6 @@ async function record(row: RecordingModel, opened: OpenedSound, found: readonly 
   await enqueueConversions(row.sessionId, { ...loaded.session, sampleRateHz: rate }, transaction);
 }
 
-/** Hours of dense playing; the page's process reads it as a whole. */
-const MOST_MIDI_BYTES = 4 * 2 ** 20;
 /** Markers of a MIDI file are kept as frames of this rate, as those of sound files are. */
 const MARKER_HZ = 48_000;
 

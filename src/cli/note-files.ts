@@ -1,0 +1,37 @@
+import { readdirSync, readFileSync, statSync } from 'node:fs';
+import { basename, join } from 'node:path';
+import { faultText } from '@/contracts';
+import { ROOT, type Edit } from '@/core/session';
+import { newTrack, type HouseStyle } from '@/core/style';
+import { MOST_MIDI_BYTES, noteFacts, readMidiSong } from '@/core/time';
+
+/** Notes beside the recordings of a delivery. */
+export interface DeliveredNotes {
+  /** A row for each track of notes. */
+  readonly edits: readonly Edit[];
+  /** Where the notes of each row lie. */
+  readonly sources: Readonly<Record<string, { readonly path: string; readonly index: number }>>;
+  readonly refused: readonly { readonly name: string; readonly reason: string }[];
+}
+
+/** MIDI files of a folder as rows of notes. What they say of tempo is a claim like others: it is not applied. */
+export function readNoteFiles(folder: string, style: HouseStyle): DeliveredNotes {
+  const edits: Edit[] = [];
+  const sources: Record<string, { path: string; index: number }> = {};
+  const refused: { name: string; reason: string }[] = [];
+  for (const name of readdirSync(folder).filter((f) => /\.midi?$/i.test(f)).sort()) {
+    const path = join(folder, name);
+    const song = statSync(path).size > MOST_MIDI_BYTES ? null : readMidiSong(readFileSync(path));
+    if (!song?.ok) {
+      refused.push({ name, reason: faultText({ code: song ? 'midi.broken' : 'midi.too_large' }) });
+      continue;
+    }
+    song.value.tracks.forEach((track, index) => {
+      const id = `n${edits.length + 1}`;
+      const { tempoSaid } = noteFacts(song.value, track);
+      edits.push({ kind: 'track.add', track: newTrack(id, `${basename(name)}/${(track.name || `track ${index + 1}`).replace(/[\\/]/g, '-')}`, { tiedTo: tempoSaid ? 'time' : 'bars' }, style), parentId: ROOT, index: Number.MAX_SAFE_INTEGER });
+      sources[id] = { path, index };
+    });
+  }
+  return { edits, sources, refused };
+}
