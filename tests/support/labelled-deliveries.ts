@@ -22,6 +22,20 @@ const FRAMES = 48_000 * 180;
 const noise = (random: Random): number => random() * 2 - 1;
 const facts = (change: object): HeardFile['facts'] => completeFacts({ peakDbfs: -8, rmsDbfs: -20, integratedLufs: -24, dcOffset: 0, clippedRuns: 0, firstSoundSeconds: 1, lastSoundSeconds: 170, dualMono: false, channelPeaksDbfs: [-8], ...change });
 
+const drawn = new WeakMap<Float32Array, SoundSketch>();
+
+/** The sketch of a sound; a band's are used again and again. */
+function sketchOf(x: Float32Array): SoundSketch {
+  const known = drawn.get(x);
+  if (known) return known;
+  const pass = new OnsetAnalysis(RATE);
+  pass.push([x]);
+  pass.finish();
+  const sketch = pass.sketch();
+  drawn.set(x, sketch);
+  return sketch;
+}
+
 /** All that is found between the files, by the same steps as the worker takes. */
 function relationsOf(files: readonly HeardFile[], samplesOf: (id: string) => Float32Array | undefined): Relations {
   const relation = (a: HeardFile, b: HeardFile): ReturnType<typeof relateMics> => {
@@ -43,15 +57,9 @@ function relationsOf(files: readonly HeardFile[], samplesOf: (id: string) => Flo
     const r = fit.result();
     return r && r.residualDb <= -60 ? [{ a: a.id, b: b.id, gainDb: Number((20 * Math.log10(Math.abs(r.gain))).toFixed(3)) + 0, polarity: r.gain < 0 ? (-1 as const) : (1 as const), residualDb: Number.isFinite(r.residualDb) ? r.residualDb : null }] : [];
   }));
-  const sketches = new Map<string, SoundSketch>();
-  for (const f of files) {
-    const x = samplesOf(f.id);
-    if (!x) continue;
-    const pass = new OnsetAnalysis(RATE);
-    pass.push([x]);
-    pass.finish();
-    sketches.set(f.id, pass.sketch());
-  }
+  // As the worker does it: only where a name is silent or something came later.
+  const asked = files.some((f) => f.source.family === 'unknown' || f.settled);
+  const sketches = new Map(files.flatMap((f): [string, SoundSketch][] => { const x = asked ? samplesOf(f.id) : undefined; return x ? [[f.id, sketchOf(x)]] : []; }));
   const parts = files.flatMap((f): (MixPart & { id: string })[] => { const sketch = sketches.get(f.id); return sketch ? [{ id: f.id, sketch, startSeconds: 0, group: f.source.family === 'unknown' ? f.id : f.source.family }] : []; });
   const mixes = parts.filter((p) => files.find((f) => f.id === p.id)?.source.family === 'unknown').flatMap((p) => { const fit = mixFit(p, parts); return fit ? [{ id: p.id, ...fit }] : []; });
   const alikes = files.filter((f) => !f.settled).flatMap((f) => files.filter((o) => o.settled).flatMap((o) => { const [a, b] = [sketches.get(o.id), sketches.get(f.id)]; const l = a && b ? likeness(a, b, 120) : null; return l ? [{ fresh: f.id, settled: o.id, ...l }] : []; }));

@@ -5,12 +5,20 @@ import type { Labelled } from './labelled';
 const RATE = 48_000;
 const { sin, exp, PI, min, max, round, sqrt, abs } = Math;
 const noise = (random: Random): number => random() * 2 - 1;
-const peakTo = (x: Float64Array, level: number, random: Random): Float32Array => { const top = x.reduce((m, v) => max(m, abs(v)), 1e-9); return Float32Array.from(x, (v) => (v / top) * level + 0.0001 * noise(random)); };
+function peakTo(x: Float64Array, level: number, random: Random): Float32Array {
+  let top = 1e-9;
+  for (const v of x) top = max(top, abs(v));
+  const out = new Float32Array(x.length);
+  for (let i = 0; i < x.length; i++) out[i] = ((x[i] as number) / top) * level + 0.0001 * noise(random);
+  return out;
+}
+const transforms = new Map<number, Fft>();
 
 /** The product of two spectra back in time: what a room makes of a dry sound. */
 export function convolve(x: Float32Array, room: Float32Array): Float32Array {
   const size = 2 ** Math.ceil(Math.log2(x.length + room.length));
-  const fft = new Fft(size);
+  const fft = transforms.get(size) ?? new Fft(size);
+  transforms.set(size, fft);
   const [re, im, outRe, outIm] = [0, 1, 2, 3].map(() => new Float64Array(size)) as [Float64Array, Float64Array, Float64Array, Float64Array];
   re.set(x);
   im.set(room);
@@ -88,7 +96,7 @@ export function labelledClicks(): Labelled[] {
   // A sample played again and again is the same to the last bit.
   const tick: Sound = (t) => exp(-t / 0.004) * (grain[round(t * RATE)] as number);
   const low = (hz: number): Sound => (t) => exp(-t / 0.09) * sin(2 * PI * hz * t);
-  const seconds = 26;
+  const seconds = 22;
   const play = (seed: number, hits: (add: (t: number, gain: number, sound: Sound) => void, random: Random) => void): Float32Array => {
     const random = createRandom(seed);
     const x = new Float64Array(seconds * RATE);

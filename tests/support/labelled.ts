@@ -202,9 +202,12 @@ export function heard(item: Labelled, id = item.name): HeardFile {
   if ((facts.peakDbfs ?? -99) > -6) peak.push(item.channels);
   return {
     id, receivedName: id, settled: false, sha256: id, sampleRateHz: RATE, channels: item.channels.length, bitDepth: item.bitDepth, encoding: item.bitDepth === 32 ? 'f32' : `s${item.bitDepth}`, lengthFrames: frames, lossy: false, metadata: NO_METADATA,
-    warnings: item.warnings ?? [], facts, heard: listen(item.channels), truePeakDbtp: (facts.peakDbfs ?? -99) > -6 ? peak.truePeakDbtp() : null, source: { family: item.family ?? 'unknown', part: null, role: null, number: null, position: null, side: null },
+    warnings: item.warnings ?? [], facts, heard: frames > LISTENED_FROM ? listen(item.channels) : null, truePeakDbtp: (facts.peakDbfs ?? -99) > -6 ? peak.truePeakDbtp() : null, source: { family: item.family ?? 'unknown', part: null, role: null, number: null, position: null, side: null },
   };
 }
+
+/** Shorter ones have no click and no phrases to speak of: the pass over them would only take time. */
+const LISTENED_FROM = 10 * RATE;
 
 function listen(channels: readonly Float32Array[]): HeardFile['heard'] {
   const pass = new OnsetAnalysis(RATE);

@@ -39,7 +39,7 @@ const LEAST_CREST_DB = 3.3;
 const BREATH: ReadonlySet<Family> = new Set(['lead-vocal', 'backing-vocal', 'brass', 'winds']);
 /** Longer than the rooms voices are recorded in; and most ends must show it. */
 const REVERB_SECONDS = 0.9;
-const REVERB_SHARE = 0.6;
+const REVERB_SHARE = 0.45;
 
 /** Peaks pressed against one ceiling although what lies below them varies. */
 function isLimited({ share, count, spreadDb, tightDb, crestDb }: NonNullable<HeardFile['facts']['ceiling']>): boolean {
