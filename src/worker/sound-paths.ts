@@ -15,6 +15,13 @@ export async function soundPaths(shas: readonly string[], cancel?: CancelSignal)
   return (sha256) => places.get(sha256)?.path ?? blobStore().pathOf(sha256);
 }
 
+/** Works on the bytes of blobs, and looks again afterwards: what was made from a file that was written over meanwhile must not be kept. Throws as {@link soundPaths}. */
+export async function withSounds<T>(shas: readonly string[], cancel: CancelSignal | undefined, work: (pathOf: (sha256: string) => string) => Promise<T>): Promise<T> {
+  const made = await work(await soundPaths(shas, cancel));
+  await soundPaths(shas, cancel);
+  return made;
+}
+
 /** Whether a file holds these very bytes; if so, that is where they lie from now on. */
 export async function isStill(place: Place, path: string, cancel?: CancelSignal): Promise<boolean> {
   const look = await lookOf(path);

@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { FolderView, RecordingView, SessionView } from '@/contracts';
 import { BlobStore } from '@/server/storage';
+import { withSounds } from '@/worker/sound-paths';
 import { run } from '../support/programs';
 import { tone, wavBytes, writeWav } from '../support/recordings';
 import { call, killAndWait, newSession, settled, soundOf, until, viewOf } from '../support/server';
@@ -169,4 +170,16 @@ it('what is missing cannot be copied in and is named; the rest is', async () => 
   const view = await viewOf(id);
   expect(recordingOf(view, 'Snare.wav').inPlace).toBeNull();
   expect(recordingOf(view, 'Kick.wav').inPlace?.state).toBe('missing');
+});
+
+it('what was made from a file that was written over meanwhile is not kept', async () => {
+  const path = await put('Gtr.wav');
+  const id = await newSession('Written over');
+  await use(id, [path]);
+  const sha256 = recordingOf(await settled(id), 'Gtr.wav').sha256 as string;
+  expect(await withSounds([sha256], undefined, (pathOf) => Promise.resolve(pathOf(sha256)))).toBe(path);
+  const other = await wavBytes([tone(901, 0.4)]);
+  await expect(withSounds([sha256], undefined, async () => { writeFileSync(path, other); })).rejects.toMatchObject({ fault: { code: 'file.changed', path } });
+  rmSync(path);
+  await expect(withSounds([sha256], undefined, () => Promise.resolve(1))).rejects.toMatchObject({ fault: { code: 'file.missing' } });
 });

@@ -84,7 +84,8 @@ const RESOLVERS: Readonly<Record<string, Resolver>> = {
   mt: (p) => (p.kit && p.nameFamilies.size === 0 ? as(p, { family: 'drums', part: 'tom', position: 'mid', sure: 0.8 }, 'MT among drums: mid tom') : null),
   cb: (p) => {
     const orchestral = p.neighbourFamilies.has('strings') || p.neighbourFamilies.has('winds') || p.neighbourParts.has('cello');
-    if (orchestral && !p.neighbourFamilies.has('percussion')) return as(p, { family: 'bass', part: 'double-bass', sure: 0.8 }, 'CB among strings: contrabass');
+    const band = p.neighbourParts.has('kick') || p.neighbourParts.has('snare') || p.neighbourFamilies.has('guitars');
+    if (orchestral && (!band || !p.neighbourFamilies.has('percussion'))) return as(p, { family: 'bass', part: 'double-bass', sure: 0.8 }, 'CB among strings: contrabass');
     if (p.neighbourFamilies.has('percussion') || p.kit) return as(p, { family: 'percussion', part: 'cowbell', sure: 0.75 }, 'CB among drums and percussion: cowbell');
     return as(p, { family: 'percussion', part: 'cowbell', sure: 0.45 }, 'CB: cowbell or contrabass');
   },
@@ -105,7 +106,18 @@ const RESOLVERS: Readonly<Record<string, Resolver>> = {
     if (p.nameFamilies.has('guitars')) return null;
     return as(p, { family: 'keys', part: 'accordion', sure: 0.6 }, 'ACC: accordion, or acoustic');
   },
-  tb: (p) => (p.nameFamilies.size > 0 ? null : p.neighbourFamilies.has('brass') ? as(p, { family: 'brass', part: 'trombone', sure: 0.6 }, 'TB among brass: trombone, or talkback') : as(p, { family: 'reference', part: 'talkback', sure: 0.8 }, 'TB: talkback')),
+  tb: (p) => (p.nameFamilies.size > 0 ? null : p.neighbourFamilies.has('brass') && !p.neighbourParts.has('trombone') ? as(p, { family: 'brass', part: 'trombone', sure: 0.6 }, 'TB among brass: trombone, or talkback') : as(p, { family: 'reference', part: 'talkback', sure: 0.8 }, 'TB: talkback')),
+  vcl: (p) => (p.neighbourFamilies.has('strings') && p.nameFamilies.size === 0 ? as(p, { family: 'strings', part: 'cello', sure: 0.85 }, 'VCL among strings: violoncello') : null),
+  cl: (p) => {
+    if (p.nameFamilies.size > 0) return null;
+    if (isOrchestra(p)) return as(p, { family: 'winds', part: 'clarinet', sure: 0.85 }, 'CL in an orchestra: clarinet', tuningAfter(p));
+    return as(p, { family: 'click', part: 'click', sure: 0.5 }, 'CL: click, or clarinet');
+  },
+  bari: (p) => saxOf(p, 'baritone'),
+  baritone: (p) => saxOf(p, 'baritone'),
+  tenor: (p) => saxOf(p, 'tenor'),
+  alto: (p) => saxOf(p, 'alto'),
+  soprano: (p) => saxOf(p, 'soprano'),
   tc: (p) => as(p, { family: 'reference', part: 'talkback', sure: 0.8 }, 'TC: timecode'),
   harp: (p) => {
     if (['blues', 'mouth', 'amp'].includes(p.before) || p.after === 'amp' || p.after === 'mic') return as(p, { family: 'winds', part: 'harmonica', sure: 0.85 }, 'a harp with an amp or the blues: harmonica');
@@ -132,6 +144,20 @@ const RESOLVERS: Readonly<Record<string, Resolver>> = {
   k: (p) => (p.kit && p.nameFamilies.size === 0 && !WORDS.has(`k ${p.after}`) ? as(p, { family: 'drums', part: 'kick', sure: 0.75 }, 'K among drums: kick') : null),
 };
 
+const isOrchestra = (p: Place): boolean => p.neighbourFamilies.has('strings') && (p.neighbourFamilies.has('winds') || p.neighbourFamilies.has('brass'));
+
+/** “in A”, “in Bb” after an instrument that is tuned so. */
+const tuningAfter = (p: Place): number => (p.after === 'in' && /^[a-h](s|b|#|es|is)?$/.test(p.words[p.at + 2] ?? '') ? 3 : 1);
+
+/** Voices and saxophones share their ranges' names. */
+function saxOf(p: Place, range: string): Resolved | null {
+  if (p.nameFamilies.size > 0 || WORDS.has(`${p.words[p.at]} ${p.after}`)) return null;
+  const sung = p.neighbourParts.has('choir') || (p.neighbourFamilies.has('backing-vocal') && !p.neighbourFamilies.has('brass') && !p.neighbourParts.has('saxophone'));
+  if (sung) return as(p, p.words.includes('solo') ? { family: 'lead-vocal', part: 'vocal', role: 'solo', sure: 0.8 } : { family: 'backing-vocal', part: 'vocal', sure: 0.75 }, `${range} beside a choir: a voice`);
+  if (p.neighbourFamilies.has('brass') || p.neighbourFamilies.has('winds')) return as(p, { family: 'winds', part: 'saxophone', sure: 0.8 }, `${range} beside horns: a saxophone`);
+  return as(p, { family: 'winds', part: 'saxophone', sure: 0.5 }, `${range}: a saxophone, or a voice`);
+}
+
 function resolveRoom(p: Place): Resolved | null {
   const source = [...p.nameFamilies].find((f) => f !== 'drums');
   if (source) return null;
@@ -141,10 +167,13 @@ function resolveRoom(p: Place): Resolved | null {
   return as(p, { family: 'effects', part: 'ambience', sure: 0.55 }, 'a room without drums: whose?');
 }
 
+/** Whether a word means different things in different company. */
+export const isAmbiguous = (word: string): boolean => Object.hasOwn(RESOLVERS, word);
+
 /** Takes a word in its company, if it is one of the ambiguous ones and no longer phrase covers it. */
 export function resolveAmbiguous(words: readonly string[], at: number, phraseLength: number, context: NameContext): Resolved | null {
   const word = words[at] ?? '';
-  const resolver = Object.hasOwn(RESOLVERS, word) ? RESOLVERS[word] : undefined;
+  const resolver = isAmbiguous(word) ? RESOLVERS[word] : undefined;
   if (!resolver || phraseLength > 1) return null;
   const nameFamilies = new Set<Family>();
   for (let i = 0; i < words.length; i++) {

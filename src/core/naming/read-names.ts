@@ -1,4 +1,4 @@
-import { resolveAmbiguous, type NameContext } from './ambiguous';
+import { isAmbiguous, resolveAmbiguous, type NameContext } from './ambiguous';
 import { describeReading } from './display-name';
 import type { Evidence, Family, NameReading, Position, Side } from './reading';
 import { sharedPrefixLength, tokenise, type Token } from './tokens';
@@ -31,7 +31,7 @@ const MOST_KEPT = 4;
 const read: { readonly names: readonly string[]; readonly readings: readonly NameReading[] }[] = [];
 
 function readAll(names: readonly string[]): NameReading[] {
-  const all = names.map(tokenise);
+  const all = names.map((name) => tokenise(name).flatMap(splitGlued));
   const shared = sharedPrefixLength(all, (word) => WORDS.has(word) || /^\d+$/.test(word));
   const tokens = all.map((t) => t.slice(shared));
   const texts = tokens.map((t) => t.map((x) => x.text).join(' '));
@@ -43,6 +43,25 @@ function readAll(names: readonly string[]): NameReading[] {
     const own = tokens[i] as Token[];
     return conclude(input, own, findHits(own, contextOf(texts, clear, i)), voiceCount > (voices[i] ? 1 : 0));
   });
+}
+
+/** Tokens that stand for themselves. */
+const isKnown = (word: string): boolean => WORDS.has(word) || isAmbiguous(word) || SIDES[word] !== undefined || POSITIONS[word] !== undefined || ROLES[word] !== undefined || TREATMENTS.has(word) || JUNK.has(word) || SONG_PARTS.has(word);
+const isThing = (word: string): boolean => WORDS.has(word) || isAmbiguous(word);
+const LEAST_STEM = 2;
+const LEAST_GLUED = 3;
+
+/** Takes apart what was written together: `OHL`, `snaretop`, `voxlead`. Only words that say nothing as they stand, and only where both parts do. */
+function splitGlued(token: Token): Token[] {
+  const { text, shown } = token;
+  if (text.length < LEAST_GLUED || isKnown(text) || text.length !== shown.length) return [token];
+  const cut = (at: number): Token[] => [{ text: text.slice(0, at), shown: shown.slice(0, at) }, { text: text.slice(at), shown: shown.slice(at) }];
+  if (/[lr]$/.test(text) && text.length > LEAST_STEM && isThing(text.slice(0, -1))) return cut(text.length - 1);
+  for (let at = text.length - 2; at >= LEAST_GLUED; at--) {
+    const [head, tail] = [text.slice(0, at), text.slice(at)];
+    if ((isThing(head) && (isKnown(tail) && (tail.length > 2 || SIDES[tail] !== undefined || POSITIONS[tail] !== undefined))) || (tail.length >= LEAST_GLUED && isThing(tail) && (ROLES[head] !== undefined || TREATMENTS.has(head)))) return cut(at);
+  }
+  return [token];
 }
 
 /** What the other names say: their texts, and what their clear words mean. */
@@ -84,6 +103,8 @@ function longestPhrase(words: readonly string[], at: number): { length: number; 
   return null;
 }
 
+const TREATMENT = 'treatment: stays with its source';
+
 /** Joins the hits of one name into one reading. */
 function conclude(input: string, tokens: readonly Token[], hits: readonly Hit[], otherVoices: boolean): NameReading {
   const evidence: Evidence[] = [];
@@ -91,6 +112,10 @@ function conclude(input: string, tokens: readonly Token[], hits: readonly Hit[],
   const { main, doubt } = chooseSource(hits, evidence);
   for (const h of hits) for (let k = h.start; k < h.start + h.length; k++) used.add(k);
   const rest = readRest(tokens, used, main !== null, evidence);
+  if (!main && evidence.some((e) => e.means === TREATMENT)) {
+    evidence.push({ kind: 'rule', text: input, means: 'a treatment without its source: an effect' });
+    return { input, family: 'effects', part: 'effect', role: null, position: null, side: rest.side, number: rest.number, take: rest.take, confidence: rest.unknown > 0 ? 0.5 : 0.72, evidence };
+  }
   if (!main) {
     return { input, family: 'unknown', part: null, role: null, position: null, side: rest.side, number: rest.number, take: rest.take, confidence: 0.1, evidence };
   }
@@ -114,6 +139,9 @@ function conclude(input: string, tokens: readonly Token[], hits: readonly Hit[],
   return { input, family, part, role: role ?? null, position: position ?? null, side: rest.side, number: ['reference', 'click'].includes(family) ? null : rest.number, take: rest.take, confidence, evidence };
 }
 
+/** Words that say how another thing is used, where another thing is named. */
+const isManner = ({ meaning }: Hit): boolean => (meaning.part === 'loop' && meaning.sure !== undefined) || (meaning.family === 'backing-vocal' && meaning.role === 'harmony');
+
 /** Which of several phrases names the source, and how far the others cast doubt on it (1 = not at all). */
 function chooseSource(hits: readonly Hit[], evidence: Evidence[]): { main: Hit | null; doubt: number } {
   for (const h of hits) evidence.push(h.rule ?? { kind: 'word', text: h.text, means: describeReading(h.meaning) });
@@ -123,7 +151,10 @@ function chooseSource(hits: readonly Hit[], evidence: Evidence[]): { main: Hit |
   const reference = hits.find((h) => h.meaning.family === 'reference' && h.meaning.part !== 'mix');
   if (reference) return { main: reference, doubt: 1 };
   // "Kick Mix", "Snare Ambience", "Gtr Noise": a print or a space of a source stays with the source.
-  const sources = hits.filter((h) => !['reference', 'effects'].includes(h.meaning.family));
+  const named = hits.filter((h) => !['reference', 'effects'].includes(h.meaning.family));
+  // A loop, a beat, a harmony of something is that something.
+  const things = named.filter((h) => !isManner(h));
+  const sources = things.length > 0 && things.some((h) => h.meaning.part !== 'vocal') ? things : named;
   const pool = sources.length > 0 ? sources : hits;
   if (pool.length === 1) return { main: pool[0] as Hit, doubt: sources.length > 0 ? 0.85 : 1 };
   const families = new Set(pool.map((h) => h.meaning.family));
@@ -173,7 +204,7 @@ function readRest(tokens: readonly Token[], used: ReadonlySet<number>, named: bo
     } else if (named && ROLES[text]) {
       rest.role ??= ROLES[text] as string;
       evidence.push({ kind: 'word', text, means: `role ${rest.role}` });
-    } else if (TREATMENTS.has(text)) evidence.push({ kind: 'word', text, means: 'treatment: stays with its source' });
+    } else if (TREATMENTS.has(text)) evidence.push({ kind: 'word', text, means: TREATMENT });
     else if (SONG_PARTS.has(text)) evidence.push({ kind: 'word', text, means: 'part of the song' });
     else if (JUNK.has(text)) evidence.push({ kind: 'word', text, means: 'no meaning' });
     else rest.unknown++;

@@ -5,7 +5,7 @@ import { BlobModel, ConformFileModel } from '@/server/db';
 import type { JobContext, JobHandler } from '@/server/jobs';
 import { isWanted, keepingBlobs, type RenderRequest } from '@/server/services';
 import { blobStore } from '@/server/storage';
-import { soundPaths } from '../sound-paths';
+import { withSounds } from '../sound-paths';
 
 /** Conforms one group of recordings for good. */
 export const conformRender: JobHandler = async (context) => {
@@ -44,12 +44,11 @@ async function render(sessionId: string, request: RenderRequest, { cancel }: Pic
   const store = blobStore();
   const paths = await Promise.all(keys.map(() => store.temporaryPath()));
   try {
-    const pathOf = await soundPaths(request.sources.map((s) => s.sha256), cancel);
-    const { files, made } = await runTask(
+    const { files, made } = await withSounds(request.sources.map((s) => s.sha256), cancel, (pathOf) => runTask(
       'conform',
       { method: request.method, block: request.block, pegs: request.pegs, excerpt: request.excerpt, sources: request.sources.map((s, i) => ({ path: pathOf(s.sha256), outPath: paths[i] as string, startFrames: s.startFrames, rank: s.rank })) },
       { threadPath: readConfig().threadPath, progress, cancel },
-    );
+    ));
     await keepingBlobs(async (transaction) => {
       for (const [i, m] of made.entries()) await store.adopt(paths[i] as string, m.sha256);
       await BlobModel.bulkCreate(made.map((m) => ({ sha256: m.sha256, sizeBytes: m.sizeBytes })), { ignoreDuplicates: true, transaction });

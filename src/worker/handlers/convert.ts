@@ -5,7 +5,7 @@ import { BlobModel, loadSession, RecordingModel } from '@/server/db';
 import type { JobHandler } from '@/server/jobs';
 import { enqueueConforming, keepingBlobs } from '@/server/services';
 import { blobStore } from '@/server/storage';
-import { soundPaths } from '../sound-paths';
+import { withSounds } from '../sound-paths';
 
 /** Makes a copy of a recording at the session's rate, converted or with its samples as they are; the original stays. */
 export const convert: JobHandler = async ({ payload, progress, cancel }) => {
@@ -15,7 +15,8 @@ export const convert: JobHandler = async ({ payload, progress, cancel }) => {
   const store = blobStore();
   const outPath = await store.temporaryPath();
   try {
-    const made = await runTask('convert', { path: (await soundPaths([row.sha256], cancel))(row.sha256), outPath, toHz, keepSamples }, { threadPath: readConfig().threadPath, progress, cancel });
+    const { sha256: source } = row;
+    const made = await withSounds([source], cancel, (pathOf) => runTask('convert', { path: pathOf(source), outPath, toHz, keepSamples }, { threadPath: readConfig().threadPath, progress, cancel }));
     if (!made.ok) return { fault: made.error };
     const { sha256, sizeBytes, dataOffset, lengthFrames } = made.value;
     await keepingBlobs(async (transaction) => {

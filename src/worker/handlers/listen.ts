@@ -6,7 +6,7 @@ import { BlobModel, db, JobModel, RecordingModel } from '@/server/db';
 import type { JobHandler } from '@/server/jobs';
 import { enqueueRelating, keepingBlobs } from '@/server/services';
 import { blobStore } from '@/server/storage';
-import { soundPaths } from '../sound-paths';
+import { withSounds } from '../sound-paths';
 
 const TRUE_PEAK_FROM_DBFS = -6;
 
@@ -27,7 +27,8 @@ export const listen: JobHandler = async ({ payload, progress, cancel }) => {
     return {};
   }
   const peak = (row.facts as ArrivalFacts | null)?.peakDbfs ?? -Infinity;
-  const heard = await runTask('listen', { path: (await soundPaths([row.sha256], cancel))(row.sha256), truePeak: peak > TRUE_PEAK_FROM_DBFS }, { threadPath: readConfig().threadPath, progress, cancel });
+  const { sha256 } = row;
+  const heard = await withSounds([sha256], cancel, (pathOf) => runTask('listen', { path: pathOf(sha256), truePeak: peak > TRUE_PEAK_FROM_DBFS }, { threadPath: readConfig().threadPath, progress, cancel }));
   if (!heard.ok) return { fault: heard.error };
   const blobs = [encodeOnsets(heard.value.onsets), encodeSketch(heard.value.sketch)];
   const { truePeakDbtp } = heard.value;
