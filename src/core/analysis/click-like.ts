@@ -45,7 +45,7 @@ export function clickLikeness(onsets: OnsetCurves, sketch: SoundSketch): ClickLi
   });
   if (steady.length < 0.95 * (distances.length - 1)) return null;
   const totals = sketchTotals(sketch);
-  const loud = percentile([...totals], 0.99);
+  const loud = percentile(totals, 0.99);
   const inside = [...totals.subarray(Math.floor(first * SKETCH_PER_SECOND), Math.floor(last * SKETCH_PER_SECOND))];
   if (share(inside, (db) => db < loud - QUIET_DB) < QUIET_SHARE) return null;
   const sounds = soundsOf(sketch, hits);
@@ -57,7 +57,7 @@ const share = <T>(list: readonly T[], is: (x: T) => boolean): number => (list.le
 /** Moments of attacks, seconds. */
 function hitsOf({ low, mid, high }: OnsetCurves): number[] {
   const sum = low.map((v, i) => v + (mid[i] as number) + (high[i] as number));
-  const strong = percentile([...sum].filter((v) => v > 0), 0.98);
+  const strong = percentile(sum.filter((v) => v > 0), 0.98);
   const found: number[] = [];
   const apart = 0.05 * ONSETS_PER_SECOND;
   for (let i = 1; i + 1 < sum.length && strong > 0; i++) {

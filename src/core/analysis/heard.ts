@@ -1,7 +1,7 @@
 import { type ClickLikeness, clickLikeness } from './click-like';
-import type { OnsetCurves } from './onsets';
+import { type OnsetCurves, ONSETS_PER_SECOND } from './onsets';
 import { type ReverbTail, reverbTail } from './reverb-tail';
-import type { SoundSketch } from './sketch';
+import { SKETCH_BANDS, SKETCH_PER_SECOND, type SoundSketch } from './sketch';
 
 /** What the listening pass makes of a recording by itself. */
 export interface HeardFacts {
@@ -11,5 +11,13 @@ export interface HeardFacts {
   readonly tail: ReverbTail | null;
 }
 
-/** Facts from the curves and the sketch. */
-export const heardFacts = (onsets: OnsetCurves, sketch: SoundSketch): HeardFacts => ({ click: clickLikeness(onsets, sketch), tail: reverbTail(sketch) });
+/** More than this of a recording tells nothing new. */
+const LOOKED_AT_SECONDS = 1200;
+
+/** Facts from the curves and the sketch; of a very long recording, from its beginning. */
+export function heardFacts({ low, mid, high }: OnsetCurves, { frames, levels }: SoundSketch): HeardFacts {
+  const onsets = LOOKED_AT_SECONDS * ONSETS_PER_SECOND;
+  const sketched = Math.min(frames, LOOKED_AT_SECONDS * SKETCH_PER_SECOND);
+  const begin: SoundSketch = { frames: sketched, levels: levels.subarray(0, sketched * SKETCH_BANDS) };
+  return { click: clickLikeness({ low: low.subarray(0, onsets), mid: mid.subarray(0, onsets), high: high.subarray(0, onsets) }, begin), tail: reverbTail(begin) };
+}

@@ -226,7 +226,7 @@ const LAST_ATTACK_SHARE = 0.15;
 /** Moment of the last clear attack of a track, seconds; null when there is none. */
 export function lastAttackSeconds(curves: OnsetCurves): number | null {
   const sum = curves.low.map((v, i) => v + (curves.mid[i] as number) + (curves.high[i] as number));
-  const strong = percentile([...sum].filter((v) => v > 0), 0.99);
+  const strong = percentile(sum.filter((v) => v > 0), 0.99);
   for (let i = sum.length - 1; i >= 0 && strong > 0; i--) if ((sum[i] as number) > LAST_ATTACK_SHARE * strong) return i / ONSETS_PER_SECOND;
   return null;
 }

@@ -106,7 +106,7 @@ const RESOLVERS: Readonly<Record<string, Resolver>> = {
     if (p.nameFamilies.has('guitars')) return null;
     return as(p, { family: 'keys', part: 'accordion', sure: 0.6 }, 'ACC: accordion, or acoustic');
   },
-  tb: (p) => (p.nameFamilies.size > 0 ? null : p.neighbourFamilies.has('brass') && !p.neighbourParts.has('trombone') ? as(p, { family: 'brass', part: 'trombone', sure: 0.6 }, 'TB among brass: trombone, or talkback') : as(p, { family: 'reference', part: 'talkback', sure: 0.8 }, 'TB: talkback')),
+  tb: (p) => (p.nameFamilies.size > 0 ? null : (p.neighbourFamilies.has('brass') || hasNeighbour(p, /\b(tp|tpt|trp)\b/)) && !p.neighbourParts.has('trombone') ? as(p, { family: 'brass', part: 'trombone', sure: 0.6 }, 'TB among brass: trombone, or talkback') : as(p, { family: 'reference', part: 'talkback', sure: 0.8 }, 'TB: talkback')),
   vcl: (p) => (p.neighbourFamilies.has('strings') && p.nameFamilies.size === 0 ? as(p, { family: 'strings', part: 'cello', sure: 0.85 }, 'VCL among strings: violoncello') : null),
   cl: (p) => {
     if (p.nameFamilies.size > 0) return null;
@@ -139,6 +139,9 @@ const RESOLVERS: Readonly<Record<string, Resolver>> = {
   rm: (p) => resolveRoom(p),
   rms: (p) => resolveRoom(p),
   raum: (p) => resolveRoom(p),
+  sala: (p) => resolveRoom(p),
+  salle: (p) => resolveRoom(p),
+  as: (p) => (p.nameFamilies.size === 0 && p.words.filter((w) => !isNumber(w)).length === 1 && (p.neighbourFamilies.has('brass') || hasNeighbour(p, /\bts\b/)) ? as(p, { family: 'winds', part: 'saxophone', sure: 0.65 }, 'AS alone beside horns: alto sax') : null),
   bus: (p) => as(p, null, 'a sum of several sources'),
   stem: (p) => as(p, null, 'a sum of several sources'),
   k: (p) => (p.kit && p.nameFamilies.size === 0 && !WORDS.has(`k ${p.after}`) ? as(p, { family: 'drums', part: 'kick', sure: 0.75 }, 'K among drums: kick') : null),

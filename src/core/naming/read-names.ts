@@ -39,9 +39,10 @@ function readAll(names: readonly string[]): NameReading[] {
   const clear = first.map((hits) => hits.filter((h) => !h.rule && (h.meaning.sure ?? 1) >= 0.85));
   const voices = first.map((hits) => hits.some((h) => h.meaning.part === 'vocal' && h.meaning.family !== 'reference'));
   const voiceCount = voices.filter(Boolean).length;
+  const headings = headingsOf(first);
   return names.map((input, i) => {
     const own = tokens[i] as Token[];
-    return conclude(input, own, findHits(own, contextOf(texts, clear, i)), voiceCount > (voices[i] ? 1 : 0));
+    return conclude(input, own, findHits(own, contextOf(texts, clear, i)), { headings, otherVoices: voiceCount > (voices[i] ? 1 : 0) });
   });
 }
 
@@ -95,9 +96,18 @@ function findHits(tokens: readonly Token[], context: NameContext): Hit[] {
   return hits;
 }
 
+/** Several of what the table has one of. */
+function singular(phrase: string): Meaning | undefined {
+  if (phrase.length < LEAST_PLURAL || !phrase.endsWith('s')) return undefined;
+  return WORDS.get(phrase.slice(0, -1)) ?? (phrase.endsWith('es') ? WORDS.get(phrase.slice(0, -2)) : undefined);
+}
+
+const LEAST_PLURAL = 5;
+
 function longestPhrase(words: readonly string[], at: number): { length: number; meaning: Meaning } | null {
   for (let length = Math.min(LONGEST_PHRASE, words.length - at); length > 0; length--) {
-    const meaning = WORDS.get(words.slice(at, at + length).join(' '));
+    const phrase = words.slice(at, at + length).join(' ');
+    const meaning = WORDS.get(phrase) ?? singular(phrase);
     if (meaning) return { length, meaning };
   }
   return null;
@@ -106,10 +116,10 @@ function longestPhrase(words: readonly string[], at: number): { length: number; 
 const TREATMENT = 'treatment: stays with its source';
 
 /** Joins the hits of one name into one reading. */
-function conclude(input: string, tokens: readonly Token[], hits: readonly Hit[], otherVoices: boolean): NameReading {
+function conclude(input: string, tokens: readonly Token[], hits: readonly Hit[], { headings, otherVoices }: { readonly headings: ReadonlySet<string>; readonly otherVoices: boolean }): NameReading {
   const evidence: Evidence[] = [];
   const used = new Set<number>();
-  const { main, doubt } = chooseSource(hits, evidence);
+  const { main, doubt } = chooseSource(hits, headings, evidence);
   for (const h of hits) for (let k = h.start; k < h.start + h.length; k++) used.add(k);
   const rest = readRest(tokens, used, main !== null, evidence);
   if (!main && evidence.some((e) => e.means === TREATMENT)) {
@@ -139,11 +149,29 @@ function conclude(input: string, tokens: readonly Token[], hits: readonly Hit[],
   return { input, family, part, role: role ?? null, position: position ?? null, side: rest.side, number: ['reference', 'click'].includes(family) ? null : rest.number, take: rest.take, confidence, evidence };
 }
 
+const isAnyVoice = ({ meaning }: Hit): boolean => meaning.family === 'lead-vocal' && meaning.role === undefined && meaning.sure !== undefined;
+
+/** Words that head a whole group of names: `DRUMS_Clap`, `VOX_Choir`. What stands behind them says more. */
+function withoutHeading(pool: readonly Hit[], headings: ReadonlySet<string>): readonly Hit[] {
+  const [first, ...more] = pool;
+  return first && more.length > 0 && first.start === 0 && headings.has(first.text) && more.some((h) => h.meaning.part !== 'loop' || first.meaning.family === 'drums') ? more : pool;
+}
+
+/** What sets a group apart in its names' first word, where at least three begin so. */
+const HEADING_PARTS = new Set(['kit', 'percussion', 'electric-bass', 'guitar', 'keys', 'synth', 'strings', 'brass', 'winds', 'vocal', 'effect']);
+const LEAST_HEADED = 3;
+
+function headingsOf(hits: readonly (readonly Hit[])[]): ReadonlySet<string> {
+  const counts = new Map<string, number>();
+  for (const [first] of hits) if (first?.start === 0 && HEADING_PARTS.has(first.meaning.part ?? '')) counts.set(first.text, (counts.get(first.text) ?? 0) + 1);
+  return new Set([...counts].filter(([, n]) => n >= LEAST_HEADED).map(([text]) => text));
+}
+
 /** Words that say how another thing is used, where another thing is named. */
-const isManner = ({ meaning }: Hit): boolean => (meaning.part === 'loop' && meaning.sure !== undefined) || (meaning.family === 'backing-vocal' && meaning.role === 'harmony');
+const isManner = ({ meaning }: Hit): boolean => ((meaning.part === 'loop' || meaning.role === 'rhythm') && meaning.sure !== undefined) || (meaning.family === 'backing-vocal' && meaning.role === 'harmony');
 
 /** Which of several phrases names the source, and how far the others cast doubt on it (1 = not at all). */
-function chooseSource(hits: readonly Hit[], evidence: Evidence[]): { main: Hit | null; doubt: number } {
+function chooseSource(hits: readonly Hit[], headings: ReadonlySet<string>, evidence: Evidence[]): { main: Hit | null; doubt: number } {
   for (const h of hits) evidence.push(h.rule ?? { kind: 'word', text: h.text, means: describeReading(h.meaning) });
   const [only] = hits;
   if (!only) return { main: null, doubt: 1 };
@@ -155,12 +183,15 @@ function chooseSource(hits: readonly Hit[], evidence: Evidence[]): { main: Hit |
   // A loop, a beat, a harmony of something is that something.
   const things = named.filter((h) => !isManner(h));
   const sources = things.length > 0 && things.some((h) => h.meaning.part !== 'vocal') ? things : named;
-  const pool = sources.length > 0 ? sources : hits;
-  if (pool.length === 1) return { main: pool[0] as Hit, doubt: sources.length > 0 ? 0.85 : 1 };
+  const pool = withoutHeading(sources.length > 0 ? sources : hits, headings);
+  if (pool.length === 1) return { main: pool[0] as Hit, doubt: sources.length > 0 && named.length < hits.length ? 0.85 : 1 };
+  // “Vox BG”, “Voc Harm”: the voice in general, and what it does here.
+  const voices = pool.filter((h) => ['vocal', 'choir'].includes(h.meaning.part ?? '') && !isAnyVoice(h));
+  if (voices.length > 0 && pool.every((h) => isAnyVoice(h) || voices.includes(h)) && new Set(voices.map((h) => h.meaning.family)).size === 1) return { main: voices[0] as Hit, doubt: 1 };
   const families = new Set(pool.map((h) => h.meaning.family));
   if (families.size === 1) {
-    const specific = pool.filter((h) => !['kit', 'room', 'guitar', 'strings', 'brass', 'percussion', 'keys', 'synth', 'effect', 'noise'].includes(h.meaning.part ?? ''));
-    return { main: specific[0] ?? (pool[0] as Hit), doubt: specific.length > 1 ? 0.8 : 1 };
+    const specific = pool.filter((h) => !['kit', 'room', 'loop', 'guitar', 'strings', 'brass', 'percussion', 'keys', 'synth', 'effect', 'noise'].includes(h.meaning.part ?? ''));
+    return { main: specific[0] ?? pool.find((h) => h.meaning.part !== 'kit') ?? (pool[0] as Hit), doubt: specific.length > 1 ? 0.7 : 1 };
   }
   const last = pool.at(-1) as Hit;
   evidence.push({ kind: 'rule', text: pool.map((h) => h.text).join(' + '), means: 'two sources named: the last is usually meant' });
