@@ -8,7 +8,7 @@ export async function commandNames(args: Arguments): Promise<number> {
   const text = readFileSync(args.words[0] ?? 0, 'utf8');
   const deliveries = text.replace(/\r\n/g, '\n').split(/\n[ \t]*\n/).map((d) => d.split('\n').filter((l) => l.trim() !== '')).filter((d) => d.length > 0);
   const rows = deliveries.flatMap((inputs) => {
-    const readings = readNames(inputs);
+    const readings = readNames(inputs, args.style.words);
     const names = numberDoubles(readings.map((r) => displayName(r) ?? r.input));
     return readings.map((r, i) => {
       const name = names[i] as string;

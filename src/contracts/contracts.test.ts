@@ -19,6 +19,7 @@ describe('edits from a page', () => {
       'map.replace': { map: { schemaVersion: 1, points: [{ quarters: 0, seconds: 0 }, { quarters: 1, seconds: 1 }], meters: [{ bar: 1, numerator: 4, denominator: 4 }] }, facts: { steady: false, bpm: null, foundBy: null, pulses: [] } },
       'timekeepers.choose': { trackIds: null },
       'track.replace': { id: 't1', recordingId: '3a5f45eb-2f1b-4bef-8b7d-35f0337509f3', receivedName: 'Vox v2.wav' },
+      'words.set': { words: [{ text: 'hand drum', family: 'percussion', part: 'hand-drum' }] },
       'markers.set': { markers: [{ id: 'm1', name: 'Verse', seconds: 12.5 }] },
       'conform.set': { conform: { bpm: 104, treatments: { t1: { method: 'held', block: 'long' } }, heard: 'played' } },
     };
@@ -31,6 +32,8 @@ describe('edits from a page', () => {
     ['treatment of no track', { kind: 'conform.set', conform: { bpm: 104, treatments: { '../x': { method: 'held', block: 'long' } }, heard: 'played' } }],
     ['unknown method', { kind: 'conform.set', conform: { bpm: 104, treatments: { t: { method: 'melt', block: 'long' } }, heard: 'played' } }],
     ['tempo beyond', { kind: 'conform.set', conform: { bpm: 4000, treatments: {}, heard: 'played' } }],
+    ['word with a path', { kind: 'words.set', words: [{ text: '../x', family: 'drums', part: null }] }],
+    ['word of no family', { kind: 'words.set', words: [{ text: 'udu', family: 'pots', part: null }] }],
     ['path as id', { kind: 'track.remove', id: '../../etc' }],
     ['colour that is none', { kind: 'track.change', id: 'a', fields: { color: 'red; background: url(x)' } }],
     ['pan beyond', { kind: 'track.change', id: 'a', fields: { pan: 2 } }],

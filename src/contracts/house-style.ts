@@ -7,10 +7,14 @@ const color = yup.string().matches(/^#[0-9a-f]{6}$/i, '${path} must be a colour 
 const perFamily = (value: yup.StringSchema<string | undefined>) => yup.object(Object.fromEntries(FAMILIES.map((f) => [f, value]))).noUnknown();
 const families = yup.array(yup.mixed<Family>().oneOf([...FAMILIES]).required());
 
+/** A word of a house or a delivery: lower case, without marks, as names are compared. */
+export const ownWordSchema = yup.object({ text: yup.string().matches(/^[\p{L}\p{N}#&]+( [\p{L}\p{N}#&]+){0,3}$/u, '${path} must be one to four words without punctuation').lowercase().max(60).required(), family: yup.mixed<Family>().oneOf([...FAMILIES]).required(), part: yup.string().matches(/^[a-z0-9][a-z0-9-]{0,39}$/, '${path} must be a noun like hand-drum').nullable().default(null) }).noUnknown();
+
 /** A house style as it may come from a file; whatever is left out is as in the default style. */
 export const houseStyleSchema = yup.object({
   name: yup.string().trim().min(1).max(80),
   version: yup.number().integer().min(1),
+  words: yup.array(ownWordSchema).max(2000),
   colors: perFamily(color),
   folders: yup.array(yup.object({
     key: yup.string().matches(/^[a-z][a-z-]{0,39}$/).required(),

@@ -1,4 +1,5 @@
 import * as yup from 'yup';
+import { ownWordSchema } from './house-style';
 import { FAMILIES } from '@/core/naming';
 import { type BarRange, BLOCK_LENGTHS, CONFORM_METHODS, EDIT_KINDS, type Edit, type Treatment } from '@/core/session';
 import { mapFileSchema } from './map-file';
@@ -78,6 +79,7 @@ const fields: { readonly [kind: string]: yup.ObjectSchema<object> } = {
     }).noUnknown().nullable().defined().default(null),
   }),
   'timekeepers.choose': yup.object({ trackIds: yup.array(id).max(2000).nullable().defined() }),
+  'words.set': yup.object({ words: yup.array(ownWordSchema).max(2000).defined() }),
   'markers.set': yup.object({ markers: yup.array(yup.object({ id, name: text(120).trim().min(1).required(), seconds: yup.number().min(-86_400).max(86_400).required() }).noUnknown()).max(2000).defined() }),
   'conform.set': yup.object({ conform: yup.object({ bpm, treatments, keep, heard: yup.string().oneOf(['played', 'conformed']).required() }).noUnknown().nullable().defined().default(null) }),
 };

@@ -34,6 +34,7 @@ export function randomEdit(random: Random, s: SessionState): Edit {
     case 'bus.remove': return { kind: 'bus.remove', id: busId ?? 'b0' };
     case 'bus.change': return { kind: 'bus.change', id: busId ?? 'b0', fields: { outputBusId: s.busOrder.length > 0 ? pick(s.busOrder) : null } };
     case 'map.replace': return randomMap(random, n);
+    case 'words.set': return { kind: 'words.set', words: n % 3 === 0 ? [] : [{ text: `word${n}`, family: 'percussion', part: 'udu' }] };
     case 'markers.set': return randomMarkers(random, n);
     case 'conform.set': return randomConform(random, id);
     default: return { kind: 'timekeepers.choose', trackIds: someTracks(random, s) };

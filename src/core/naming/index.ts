@@ -1,6 +1,7 @@
-export { FAMILIES, type Evidence, type Family, type NameReading, type Position, type Side } from './reading';
-export { readNames } from './read-names';
+export { FAMILIES, type Evidence, type Family, type NameReading, type OwnWord, type Position, type Side } from './reading';
+export { readNames, unreadPhrases } from './read-names';
 export { type DeliveryGap, findGaps, findMicGroups, type MicGroup, type SourceFields } from './mics';
+export { partsOf } from './words';
 export { findPairs, type StereoPair } from './pairs';
 export { describeReading, displayName, numberDoubles } from './display-name';
 export { isSoundFileName, stripExtension, toSafeText } from './tokens';

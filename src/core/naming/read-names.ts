@@ -1,6 +1,6 @@
 import { isAmbiguous, resolveAmbiguous, type NameContext } from './ambiguous';
 import { describeReading } from './display-name';
-import type { Evidence, Family, NameReading, Position, Side } from './reading';
+import type { Evidence, Family, NameReading, OwnWord, Position, Side } from './reading';
 import { sharedPrefixLength, tokenise, type Token } from './tokens';
 import { JUNK, LONGEST_PHRASE, type Meaning, POSITIONS, ROLES, SIDES, SONG_PARTS, TREATMENTS, WORDS } from './words';
 
@@ -15,52 +15,81 @@ interface Hit {
 
 /**
  * Reads the names of one delivery together: they inform each other (a `T1` beside a `T2`, a song title all share).
- * Result in the order given. Cost linear in the number of words.
+ * `own` goes before the words of the trade; of two for one phrase the last holds. Result in the order given. Cost linear in the number of words.
  */
-export function readNames(names: readonly string[]): readonly NameReading[] {
-  const known = read.find((r) => r.names.length === names.length && r.names.every((n, i) => n === names[i]));
+export function readNames(names: readonly string[], own: readonly OwnWord[] = []): readonly NameReading[] {
+  const same = <T>(a: readonly T[], b: readonly T[]): boolean => a.length === b.length && a.every((x, i) => x === b[i]);
+  const known = read.find((r) => same(r.own, own) && same(r.names, names));
   if (known) return known.readings;
-  const readings = readAll(names);
-  read.unshift({ names: [...names], readings });
+  const readings = readAll(names, own);
+  read.unshift({ names: [...names], own: [...own], readings });
   read.length = Math.min(read.length, MOST_KEPT);
   return readings;
 }
 
 /** The lists read last: names of a session are read again at every edit and hardly ever change. */
 const MOST_KEPT = 4;
-const read: { readonly names: readonly string[]; readonly readings: readonly NameReading[] }[] = [];
+const read: { readonly names: readonly string[]; readonly own: readonly OwnWord[]; readonly readings: readonly NameReading[] }[] = [];
 
-function readAll(names: readonly string[]): NameReading[] {
-  const all = names.map((name) => tokenise(name).flatMap(splitGlued));
-  const shared = sharedPrefixLength(all, (word) => WORDS.has(word) || /^\d+$/.test(word));
-  const tokens = all.map((t) => t.slice(shared));
+/** Words of this house and delivery, by phrase. */
+type OwnWords = ReadonlyMap<string, OwnWord>;
+
+/** The words of each name, without what all share. */
+function wordsOf(names: readonly string[], own: OwnWords): Token[][] {
+  const all = names.map((name) => tokenise(name).flatMap((t) => splitGlued(t, own)));
+  const shared = sharedPrefixLength(all, (word) => WORDS.has(word) || own.has(word) || /^\d+$/.test(word));
+  return all.map((t) => t.slice(shared));
+}
+
+function readAll(names: readonly string[], given: readonly OwnWord[]): NameReading[] {
+  const own: OwnWords = new Map(given.map((w) => [w.text, w]));
+  const tokens = wordsOf(names, own);
   const texts = tokens.map((t) => t.map((x) => x.text).join(' '));
-  const first = tokens.map((t, i) => findHits(t, contextOf(texts, [], i)));
+  const first = tokens.map((t, i) => findHits(t, contextOf(texts, [], i), own));
   const clear = first.map((hits) => hits.filter((h) => !h.rule && (h.meaning.sure ?? 1) >= 0.85));
   const voices = first.map((hits) => hits.some((h) => h.meaning.part === 'vocal' && h.meaning.family !== 'reference'));
   const voiceCount = voices.filter(Boolean).length;
   const headings = headingsOf(first);
   return names.map((input, i) => {
-    const own = tokens[i] as Token[];
-    return conclude(input, own, findHits(own, contextOf(texts, clear, i)), { headings, otherVoices: voiceCount > (voices[i] ? 1 : 0) });
+    const words = tokens[i] as Token[];
+    return conclude(input, words, findHits(words, contextOf(texts, clear, i), own), { headings, otherVoices: voiceCount > (voices[i] ? 1 : 0) });
   });
 }
 
+/** Words that told nothing: what could be learned from a name, the longest phrase first. Numbers, junk, and what all names share are none. */
+export function unreadPhrases(names: readonly string[], at: number, own: readonly OwnWord[] = []): string[] {
+  const table: OwnWords = new Map(own.map((w) => [w.text, w]));
+  const words = (wordsOf(names, table)[at] ?? []).map((t) => t.text);
+  const silent = (word: string): boolean => word.length >= LEAST_LEARNED && !/\d/.test(word) && !isKnown(word, table) && !COUNTERS.has(word);
+  const runs: string[][] = [[]];
+  for (const word of words) {
+    if (silent(word)) runs.at(-1)?.push(word);
+    else if (runs.at(-1)?.length) runs.push([]);
+  }
+  const phrases = runs.filter((r) => r.length > 0).flatMap((r) => (r.length > 1 && r.length <= LONGEST_PHRASE ? [r.join(' '), ...r] : r));
+  return [...new Set(phrases)];
+}
+
+/** Shorter words mean too many things. */
+const LEAST_LEARNED = 3;
+/** What recorders and programs call their files. */
+const COUNTERS: ReadonlySet<string> = new Set(['recording', 'aufnahme', 'untitled', 'unnamed', 'take', 'clip', 'region', 'input', 'channel', 'wav', 'session', 'project', 'memo', 'zoom', 'tracks']);
+
 /** Tokens that stand for themselves. */
-const isKnown = (word: string): boolean => WORDS.has(word) || isAmbiguous(word) || SIDES[word] !== undefined || POSITIONS[word] !== undefined || ROLES[word] !== undefined || TREATMENTS.has(word) || JUNK.has(word) || SONG_PARTS.has(word);
-const isThing = (word: string): boolean => WORDS.has(word) || isAmbiguous(word);
+const isKnown = (word: string, own: OwnWords): boolean => own.has(word) || WORDS.has(word) || isAmbiguous(word) || SIDES[word] !== undefined || POSITIONS[word] !== undefined || ROLES[word] !== undefined || TREATMENTS.has(word) || JUNK.has(word) || SONG_PARTS.has(word);
+const isThing = (word: string, own: OwnWords): boolean => own.has(word) || WORDS.has(word) || isAmbiguous(word);
 const LEAST_STEM = 2;
 const LEAST_GLUED = 3;
 
 /** Takes apart what was written together: `OHL`, `snaretop`, `voxlead`. Only words that say nothing as they stand, and only where both parts do. */
-function splitGlued(token: Token): Token[] {
+function splitGlued(token: Token, own: OwnWords): Token[] {
   const { text, shown } = token;
-  if (text.length < LEAST_GLUED || isKnown(text) || text.length !== shown.length) return [token];
+  if (text.length < LEAST_GLUED || isKnown(text, own) || text.length !== shown.length) return [token];
   const cut = (at: number): Token[] => [{ text: text.slice(0, at), shown: shown.slice(0, at) }, { text: text.slice(at), shown: shown.slice(at) }];
-  if (/[lr]$/.test(text) && text.length > LEAST_STEM && isThing(text.slice(0, -1))) return cut(text.length - 1);
+  if (/[lr]$/.test(text) && text.length > LEAST_STEM && isThing(text.slice(0, -1), own)) return cut(text.length - 1);
   for (let at = text.length - 2; at >= LEAST_GLUED; at--) {
     const [head, tail] = [text.slice(0, at), text.slice(at)];
-    if ((isThing(head) && (isKnown(tail) && (tail.length > 2 || SIDES[tail] !== undefined || POSITIONS[tail] !== undefined))) || (tail.length >= LEAST_GLUED && isThing(tail) && (ROLES[head] !== undefined || TREATMENTS.has(head)))) return cut(at);
+    if ((isThing(head, own) && (isKnown(tail, own) && (tail.length > 2 || SIDES[tail] !== undefined || POSITIONS[tail] !== undefined))) || (tail.length >= LEAST_GLUED && isThing(tail, own) && (ROLES[head] !== undefined || TREATMENTS.has(head)))) return cut(at);
   }
   return [token];
 }
@@ -79,10 +108,16 @@ function contextOf(texts: readonly string[], clear: readonly (readonly Hit[])[],
   return { neighbours: texts.filter((_, i) => i !== self), neighbourFamilies: families, neighbourParts: parts };
 }
 
-function findHits(tokens: readonly Token[], context: NameContext): Hit[] {
+function findHits(tokens: readonly Token[], context: NameContext, own: OwnWords): Hit[] {
   const hits: Hit[] = [];
   const words = tokens.map((t) => t.text);
   for (let at = 0; at < words.length; ) {
+    const mine = ownPhrase(words, at, own);
+    if (mine) {
+      hits.push({ start: at, length: mine.length, meaning: mine.word, text: mine.word.text, rule: null });
+      at += mine.length;
+      continue;
+    }
     const phrase = longestPhrase(words, at);
     const ambiguous = resolveAmbiguous(words, at, phrase?.length ?? 0, context);
     if (ambiguous) {
@@ -94,6 +129,14 @@ function findHits(tokens: readonly Token[], context: NameContext): Hit[] {
     } else at++;
   }
   return hits;
+}
+
+function ownPhrase(words: readonly string[], at: number, own: OwnWords): { readonly length: number; readonly word: OwnWord } | null {
+  for (let length = own.size === 0 ? 0 : Math.min(LONGEST_PHRASE, words.length - at); length > 0; length--) {
+    const word = own.get(words.slice(at, at + length).join(' '));
+    if (word) return { length, word };
+  }
+  return null;
 }
 
 /** Several of what the table has one of. */

@@ -25,6 +25,14 @@ export interface Evidence {
   readonly means: string;
 }
 
+/** What a word means in this house or delivery, whatever it means elsewhere. */
+export interface OwnWord {
+  /** Lower case, without marks, one space between words. */
+  readonly text: string;
+  readonly family: Family;
+  readonly part: string | null;
+}
+
 /** What a name says about a track. */
 export interface NameReading {
   /** The name as given. */

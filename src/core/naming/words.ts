@@ -249,6 +249,9 @@ export const WORDS: ReadonlyMap<string, Meaning> = (() => {
   return map;
 })();
 
+/** Parts of a family that the words of the trade know, in the order of the table. */
+export const partsOf = (family: Family): readonly string[] => [...new Set(ROWS.flatMap(([f, part]) => (f === family && part !== null ? [part] : [])))];
+
 /** Tokens of the longest phrase. */
 export const LONGEST_PHRASE = Math.max(...[...WORDS.keys()].map((k) => k.split(' ').length));
 

@@ -38,6 +38,7 @@ export function difference(from: SessionState, to: SessionState): Edit[] {
   removeRest(course, to);
   if (!same(from.map, to.map) || !same(from.mapFacts, to.mapFacts)) course.take({ kind: 'map.replace', map: to.map, facts: to.mapFacts });
   if (!same(from.timekeepers, to.timekeepers)) course.take({ kind: 'timekeepers.choose', trackIds: to.timekeepers });
+  if (!same(from.words, to.words)) course.take({ kind: 'words.set', words: to.words });
   if (!same(from.markers, to.markers)) course.take({ kind: 'markers.set', markers: to.markers });
   if (!same(from.conform, to.conform)) course.take({ kind: 'conform.set', conform: to.conform });
   return course.edits;
@@ -130,6 +131,8 @@ export interface EditSummary {
   readonly conform: 'set' | 'removed' | null;
   /** How many hold after it; null = untouched. */
   readonly markers: number | null;
+  /** The same of words. */
+  readonly words: number | null;
 }
 
 /** Counts what edits do to a session. */
@@ -147,5 +150,6 @@ export function summarizeEdits(from: SessionState, edits: readonly Edit[]): Edit
     tracksAdded: count('track.add'), tracksRemoved: count('track.remove'), foldersAdded: count('folder.add'), foldersRemoved: count('folder.remove'), busesAdded: count('bus.add'), busesRemoved: count('bus.remove'),
     rate: count('session.rate') > 0, described: count('session.describe') > 0, map: map ? (map.map ? 'set' : 'removed') : null, conform: conform ? (conform.conform ? 'set' : 'removed') : null,
     markers: edits.findLast((e) => e.kind === 'markers.set')?.markers.length ?? null,
+    words: edits.findLast((e) => e.kind === 'words.set')?.words.length ?? null,
   };
 }

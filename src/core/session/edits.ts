@@ -1,3 +1,4 @@
+import type { OwnWord } from '../naming';
 import { songMapFromFile, type SongMapFile } from '../time';
 import { isFolder, isTrack, LATER_TRACK_FIELDS, ROOT, TRACK_FIELDS, type Bus, type ConformSettings, type Folder, type MapFacts, type Marker, type SessionState, type Track, type TrackFields } from './state';
 
@@ -19,6 +20,8 @@ export interface EditMap {
   'bus.change': { readonly id: string; readonly fields: Partial<Pick<Bus, 'name' | 'color' | 'outputBusId'>> };
   'map.replace': { readonly map: SongMapFile | null; readonly facts: MapFacts | null };
   'timekeepers.choose': { readonly trackIds: readonly string[] | null };
+  /** All words of the delivery at once. */
+  'words.set': { readonly words: readonly OwnWord[] };
   /** All markers at once. */
   'markers.set': { readonly markers: readonly Marker[] };
   'conform.set': { readonly conform: ConformSettings | null };
@@ -159,6 +162,7 @@ const HANDLERS: { readonly [K in EditKind]: Handler<K> } = {
   'map.replace': (s, { map, facts }) => map !== null && !songMapFromFile(map).ok ? fault('map.invalid', 'map') : done({ ...s, map, mapFacts: facts }, { kind: 'map.replace', map: s.map, facts: s.mapFacts }),
   // Ids of tracks that went meanwhile are kept and do nothing: a choice taken back must always fit.
   'timekeepers.choose': (s, { trackIds }) => done({ ...s, timekeepers: trackIds }, { kind: 'timekeepers.choose', trackIds: s.timekeepers }),
+  'words.set': (s, { words }) => done({ ...s, words }, { kind: 'words.set', words: s.words }),
   'markers.set': (s, { markers }) => {
     const twice = markers.find((m, i) => markers.findIndex((o) => o.id === m.id) !== i);
     return twice ? fault('edit.id_taken', twice.id) : done({ ...s, markers: [...markers].sort((a, b) => a.seconds - b.seconds || (a.id < b.id ? -1 : 1)) }, { kind: 'markers.set', markers: s.markers });

@@ -13,7 +13,7 @@ export function sourcesOf(session: SessionState, recordings: readonly { readonly
   const tracks = tracksByRecording(session);
   // All names are read together, but only where one of them has to speak for itself.
   const silent = recordings.some((r) => (tracks.get(r.id)?.family ?? 'unknown') === 'unknown');
-  const readings = silent ? readNames(recordings.map((r) => r.receivedName)) : [];
+  const readings = silent ? readNames(recordings.map((r) => r.receivedName), session.words) : [];
   return new Map(recordings.map((r, i) => {
     const track = tracks.get(r.id);
     return [r.id, track && track.family !== 'unknown' ? track : (readings[i] as SourceFields)];

@@ -1,4 +1,4 @@
-import type { Evidence, Family } from '../naming';
+import type { Evidence, Family, OwnWord } from '../naming';
 import type { SongMapFile } from '../time';
 
 /** Key of the top level in {@link SessionState.children}. */
@@ -146,6 +146,8 @@ export interface SessionState {
   readonly mapFacts: MapFacts | null;
   /** Track ids chosen to keep the time; null = let the detection choose. */
   readonly timekeepers: readonly string[] | null;
+  /** What words of names mean in this delivery; they go before those of the house style. */
+  readonly words: readonly OwnWord[];
   /** In order of time. */
   readonly markers: readonly Marker[];
   /** Null = as played. */
@@ -154,7 +156,7 @@ export interface SessionState {
 
 /** A session with nothing in it. */
 export const emptySession = (name: string, artist = '', notes = ''): SessionState => ({
-  name, artist, notes, sampleRateHz: null, nodes: {}, children: { [ROOT]: [] }, buses: {}, busOrder: [], map: null, mapFacts: null, timekeepers: null, markers: [], conform: null,
+  name, artist, notes, sampleRateHz: null, nodes: {}, children: { [ROOT]: [] }, buses: {}, busOrder: [], map: null, mapFacts: null, timekeepers: null, words: [], markers: [], conform: null,
 });
 
 /** Whether a node is a track. */

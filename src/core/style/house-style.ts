@@ -1,4 +1,4 @@
-import type { Family } from '../naming';
+import type { Family, OwnWord } from '../naming';
 
 /** A folder of the mixer's session and the sum it feeds. */
 export interface FolderRule {
@@ -18,6 +18,8 @@ export interface FolderRule {
 export interface HouseStyle {
   readonly name: string;
   readonly version: number;
+  /** Words of the house; they go before those of the trade. */
+  readonly words: readonly OwnWord[];
   /** Family → colour `#rrggbb`. */
   readonly colors: Readonly<Record<Family, string>>;
   /** Folders in the order of the session. */
@@ -41,6 +43,7 @@ export interface HouseStyle {
 export const DEFAULT_STYLE: HouseStyle = {
   name: 'Plain house',
   version: 1,
+  words: [],
   colors: {
     drums: '#8a6cb4', percussion: '#a9649f', bass: '#4f74bd', guitars: '#2f8f83', keys: '#5b9440', synths: '#3f8aa8', strings: '#9a8424', brass: '#b9713a',
     winds: '#a87a2a', 'lead-vocal': '#c05a5f', 'backing-vocal': '#bb5f7f', effects: '#7a7f86', unknown: '#8c8877', reference: '#6d756f', click: '#6d756f',

@@ -1,4 +1,4 @@
-import { displayName, type Evidence, type Family, numberDoubles, readNames, stripExtension, toSafeText } from '../naming';
+import { displayName, type Evidence, type Family, numberDoubles, type OwnWord, readNames, stripExtension, toSafeText } from '../naming';
 import { isFolder, isTrack, ROOT, tracksInOrder, type Edit, type SessionState, type Track, type TrackFields } from '../session';
 import type { FolderRule, HouseStyle } from './house-style';
 
@@ -30,10 +30,13 @@ export interface SortProposal {
 const DOUBTFUL_BELOW = 0.7;
 const POSITION_ORDER = ['in', 'out', 'sub', 'trigger', 'top', 'bottom', 'side', 'rack', 'high', 'mid', 'low', 'floor', 'close', 'near', 'far', 'di', 'amp', 'mic'];
 
+/** Own words in force: the house's, then the delivery's. */
+export const wordsFor = (session: SessionState, style: HouseStyle): readonly OwnWord[] => (session.words.length === 0 ? style.words : [...style.words, ...session.words]);
+
 /** Reads all names together and proposes name, family, colour, bus, folder and place; what a person set is kept. */
 export function proposeSort(session: SessionState, style: HouseStyle): SortProposal {
   const tracks = tracksInOrder(session);
-  const readings = readNames(tracks.map((t) => t.receivedName));
+  const readings = readNames(tracks.map((t) => t.receivedName), wordsFor(session, style));
   const doubles = numberDoubles(readings.map((r, i) => `${displayName(r) ?? fallbackName(r.input)}${tracks[i]?.tiedTo ? ' Notes' : ''}`));
   const drafts = tracks.map((track, i) => {
     const reading = readings[i] as (typeof readings)[number];

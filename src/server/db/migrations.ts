@@ -130,12 +130,14 @@ export const MIGRATIONS: readonly Migration[] = [
     },
   },
   {
-    name: '0005-heard-and-markers',
+    name: '0005-heard-markers-words',
     async up(q) {
       await q.sequelize.query('alter table recordings add column sketch_sha256 varchar(64) references blobs (sha256), add column heard jsonb');
+      await q.sequelize.query("alter table sessions add column words jsonb not null default '[]'");
       await q.createTable('markers', fresh({ session_id: { ...session, primaryKey: true }, id: { type: DataTypes.STRING(64), primaryKey: true }, name: text, seconds: real }));
     },
     async down(q) {
+      await q.sequelize.query('alter table sessions drop column words');
       await q.dropTable('markers');
       await q.sequelize.query('alter table recordings drop column sketch_sha256, drop column heard');
     },

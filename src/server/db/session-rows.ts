@@ -36,6 +36,7 @@ export async function loadSession(id: string, transaction?: Transaction, lock = 
       map: map && points.length > 0 ? { schemaVersion: 1, points: points.map((p) => ({ quarters: p.quarters, seconds: p.seconds })), meters: meters.map((m) => ({ bar: m.bar, numerator: m.numerator, denominator: m.denominator })) } : null,
       mapFacts: (map?.facts as MapFacts | null | undefined) ?? null,
       timekeepers: (head.timekeepers as string[] | null) ?? null,
+      words: (head.words as SessionState['words'] | null) ?? [],
       markers: markers.map((m) => ({ id: m.id, name: m.name, seconds: m.seconds })),
       conform: (head.conform as ConformSettings | null) ?? null,
     },
@@ -52,7 +53,7 @@ function toTrack(t: TrackModel): Track {
 /** Writes what differs between two states of a session, and its new revision. */
 export async function saveSession(id: string, before: SessionState, after: SessionState, revision: number, transaction: Transaction): Promise<void> {
   await SessionModel.update(
-    { name: after.name, artist: after.artist, notes: after.notes, sampleRateHz: after.sampleRateHz, timekeepers: after.timekeepers, conform: after.conform, revision, updatedAt: new Date() },
+    { name: after.name, artist: after.artist, notes: after.notes, sampleRateHz: after.sampleRateHz, timekeepers: after.timekeepers, words: after.words, conform: after.conform, revision, updatedAt: new Date() },
     { where: { id }, transaction },
   );
   await saveBuses(id, before, after, transaction);

@@ -17,7 +17,7 @@ export const detect: JobHandler = async ({ payload, progress, cancel }) => {
   const recordings = new Map((await RecordingModel.findAll({ where: { sessionId } })).map((r) => [r.id, r]));
   const store = blobStore();
   const tracks = soundTracks(loaded.session);
-  const names = readNames(tracks.map((t) => t.receivedName));
+  const names = readNames(tracks.map((t) => t.receivedName), loaded.session.words);
   const heard = tracks.flatMap((track, i) => {
     const recording = recordings.get(track.recordingId);
     const onsets = recording?.onsetsSha256;

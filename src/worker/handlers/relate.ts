@@ -28,7 +28,7 @@ export const relate: JobHandler = async (job) => {
   job.progress(0.4);
   // The same length to the frame, or within a tenth of a second: exports differ in their tails.
   const lengths = rows.map((r) => (r.channels === 1 ? Math.round((10 * Number(r.lengthFrames)) / (r.sampleRateHz as number)) : NaN));
-  await look.pairs(findPairs(readNames(rows.map((r) => r.receivedName)), lengths).map((p) => [rows[p.left] as Row, rows[p.right] as Row]));
+  await look.pairs(findPairs(readNames(rows.map((r) => r.receivedName), loaded.session.words), lengths).map((p) => [rows[p.left] as Row, rows[p.right] as Row]));
   job.progress(0.5);
   await look.twins(rows);
   job.progress(0.8);

@@ -1,12 +1,13 @@
 'use client';
 import { Form } from 'react-bootstrap';
-import { FAMILIES, type Family } from '@/core/naming';
+import { FAMILIES, type Family, partsOf } from '@/core/naming';
 import { isFolder, isTrack, repitch, tracksUnder, type Edit, type Folder, type Track, type TrackFields } from '@/core/session';
 import { type NoteFacts, pitchName } from '@/core/time';
 import { DEFAULT_STYLE, proposalEdits, type SortProposal, type SortRow } from '@/core/style';
 import { useSession, useSessionStore, useWorkbench } from '@/ui/client';
 import { formatDb, formatRate, formatRepitch, Kbd, Pictogram, useShortcuts } from '@/ui/kit';
 import { usePlayer, WhereItPlays } from '@/ui/listening';
+import { LearnOffer, RememberedWords } from './learn-offer';
 import { handName, hasChanges, kindText } from './rows';
 
 /** The selected track: why it is what it is, and every part of it to change by hand. */
@@ -18,7 +19,7 @@ export function EvidencePanel({ proposal }: { readonly proposal: SortProposal })
   const track = current === null ? undefined : session.nodes[current];
   if (tracks.length > 1) return <aside className="fm-panel" aria-label="Selected tracks"><h2>{tracks.length} tracks</h2><ManyEditor tracks={tracks} /></aside>;
   if (isFolder(track)) return <aside className="fm-panel" aria-label="Folder"><OneFolder key={track.id} folder={track} /></aside>;
-  if (!isTrack(track)) return <aside className="fm-panel" aria-label="Details"><h2>What is this track?</h2><p className="fm-faint">Choose a row to see why it was named so, and to change it. <Kbd>N</Kbd> walks to the next one to check.</p></aside>;
+  if (!isTrack(track)) return <aside className="fm-panel" aria-label="Details"><h2>What is this track?</h2><p className="fm-faint">Choose a row to see why it was named so, and to change it. <Kbd>N</Kbd> walks to the next one to check.</p><RememberedWords /></aside>;
   return <aside className="fm-panel" aria-label="Details"><OneTrack key={track.id} track={track} row={proposal.rows.find((r) => r.trackId === track.id) ?? null} proposal={proposal} /></aside>;
 }
 
@@ -70,6 +71,8 @@ function OneTrack({ track, row, proposal }: { readonly track: Track; readonly ro
         ))}
       </div>
       <Form.Group className="fm-field" controlId="family"><Form.Label>Family</Form.Label><Form.Select size="sm" value={track.family} onChange={(e) => take(e.target.value as Family)}>{FAMILIES.map((f) => <option key={f} value={f}>{f.replaceAll('-', ' ')}</option>)}</Form.Select></Form.Group>
+      <PartField key={track.part} track={track} onKeep={(part) => commit('Say what it is', [{ kind: 'track.change', id: track.id, fields: { part, confidence: 1, ...(track.byHand.includes('name') ? {} : partName(track, part)), byHand: withHand(track, 'family', 'part') } }])} />
+      <LearnOffer track={track} />
       <Form.Group className="fm-field" controlId="bus"><Form.Label>Routed to</Form.Label><Form.Select size="sm" value={track.busId ?? ''} onChange={(e) => change('Route to a bus', { busId: e.target.value || null }, 'busId')}><option value="">mix bus</option>{session.busOrder.map((id) => <option key={id} value={id}>{session.buses[id]?.name} bus</option>)}</Form.Select></Form.Group>
       <Form.Group className="fm-field" controlId="colour"><Form.Label>Colour</Form.Label><Form.Control key={track.color} type="color" size="sm" defaultValue={track.color ?? '#888888'} onBlur={(e) => { if (e.target.value !== track.color) change('Colour by hand', { color: e.target.value }, 'color'); }} /></Form.Group>
       <div className="d-flex gap-2">
@@ -81,6 +84,25 @@ function OneTrack({ track, row, proposal }: { readonly track: Track; readonly ro
       <p className="fm-faint mt-2 mb-0">{kindText(track)}{recording?.sampleRateHz ? ` · ${formatRate(recording.sampleRateHz)} kHz ${recording.channels === 1 ? 'mono' : 'stereo'}` : ''}{recording?.facts ? ` · peak ${formatDb(recording.facts.peakDbfs)} dBFS` : ''}</p>
       {track.byHand.length > 0 && <button type="button" className="fm-quiet mt-2" onClick={() => commit('Let the house style decide', [{ kind: 'track.change', id: track.id, fields: { byHand: [], confidence: 0 } }])}>Let the house style decide again</button>}
     </>
+  );
+}
+
+/** A part by hand brings its name, unless there is one by hand. */
+const partName = (track: Track, part: string | null): Partial<TrackFields> => { const name = handName(track.family, part); return name === null ? {} : { name }; };
+
+/** What makes the sound: one of the known, or a noun of one's own. */
+function PartField({ track, onKeep }: { readonly track: Track; readonly onKeep: (part: string | null) => void }) {
+  const known = partsOf(track.family);
+  const keep = (text: string): void => {
+    const part = text.trim().toLowerCase().normalize('NFD').replace(/\p{M}/gu, '').replace(/[^a-z0-9]+/g, '-').replace(/^-+|-+$/g, '').slice(0, 40) || null;
+    if (part !== track.part) onKeep(part);
+  };
+  return (
+    <Form.Group className="fm-field" controlId="part">
+      <Form.Label>What makes the sound</Form.Label>
+      <Form.Control size="sm" list="parts" defaultValue={track.part?.replaceAll('-', ' ') ?? ''} placeholder="not said" maxLength={40} onKeyDown={(e) => { if (e.key === 'Enter') e.currentTarget.blur(); }} onBlur={(e) => keep(e.target.value)} />
+      <datalist id="parts">{known.map((p) => <option key={p} value={p.replaceAll('-', ' ')} />)}</datalist>
+    </Form.Group>
   );
 }
 

@@ -1,0 +1,62 @@
+'use client';
+import { useMemo } from 'react';
+import { describeReading, type OwnWord } from '@/core/naming';
+import { applyEdits, type Edit, isTrack, type Track } from '@/core/session';
+import { DEFAULT_STYLE, type Lesson, lessonsOf, proposalEdits, proposeSort, withWord } from '@/core/style';
+import { useSession, useSessionStore } from '@/ui/client';
+
+const NAMES_SHOWN = 4;
+
+/** After a correction: the word that would have read the name so, and what else it would change. */
+export function LearnOffer({ track }: { readonly track: Track }) {
+  const store = useSessionStore();
+  const session = useSession((s) => s.view.session);
+  const lessons = useMemo(() => lessonsOf(session, DEFAULT_STYLE, track.id), [session, track.id]);
+  if (lessons.length === 0) return null;
+  const remember = ({ word, also }: Lesson): void => {
+    const words: Edit = { kind: 'words.set', words: withWord(session.words, word) };
+    const after = applyEdits(session, [words]);
+    if (!after.ok) return;
+    // What a person has set is kept, as everywhere; the rest follows the new word at once.
+    const others = new Set(also.map((a) => a.trackId).filter((id) => { const t = session.nodes[id]; return isTrack(t) && !t.byHand.includes('family'); }));
+    const follow = others.size === 0 ? [] : proposalEdits(after.session, DEFAULT_STYLE, proposeSort(after.session, DEFAULT_STYLE), others);
+    void store.getState().commit(`Remember “${word.text}”`, [words, ...follow]);
+  };
+  return (
+    <section className="fm-learn" aria-label="Remember it">
+      <h3>Remember it for this delivery</h3>
+      {lessons.map((lesson) => (
+        <div key={lesson.word.text} className="mb-2">
+          <button type="button" className="fm-choice w-100" onClick={() => remember(lesson)}>
+            <i className="bi bi-bookmark-plus" aria-hidden="true" /> <span className="flex-grow-1"><span className="fm-chip fm-mono">{lesson.word.text}</span> is {describeReading(lesson.word)}</span>
+          </button>
+          <p className="fm-faint mb-0">{lesson.before === null ? 'The word meant nothing before.' : `Read as ${lesson.before} before.`} {also(lesson)}</p>
+        </div>
+      ))}
+    </section>
+  );
+}
+
+function also({ also: others }: Lesson): string {
+  if (others.length === 0) return 'Nothing else changes.';
+  const names = others.slice(0, NAMES_SHOWN).map((o) => o.receivedName).join(', ');
+  return `Also changes ${names}${others.length > NAMES_SHOWN ? ` and ${others.length - NAMES_SHOWN} more` : ''}.`;
+}
+
+/** What was remembered, with the way back. */
+export function RememberedWords() {
+  const store = useSessionStore();
+  const words = useSession((s) => s.view.session.words);
+  if (words.length === 0) return null;
+  const forget = (word: OwnWord): void => void store.getState().commit(`Forget “${word.text}”`, [{ kind: 'words.set', words: words.filter((w) => w !== word) }]);
+  return (
+    <>
+      <h3>Remembered for this delivery</h3>
+      <ul className="fm-evidence">
+        {words.map((w) => (
+          <li key={w.text} className="d-flex gap-2 align-items-center"><span className="fm-chip fm-mono">{w.text}</span> <span className="flex-grow-1">{describeReading(w)}</span> <button type="button" className="fm-quiet" onClick={() => forget(w)} aria-label={`Forget ${w.text}`}>Forget</button></li>
+        ))}
+      </ul>
+    </>
+  );
+}
