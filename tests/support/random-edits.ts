@@ -1,4 +1,4 @@
-import { EDIT_KINDS, ROOT, type Edit, type SessionState, type Track } from '@/core/session';
+import { EDIT_KINDS, type EditKind, ROOT, type Edit, type SessionState, type Track } from '@/core/session';
 import type { Random } from '@/core/units';
 
 /** A track with nothing set. */
@@ -19,24 +19,25 @@ export function randomEdit(random: Random, s: SessionState): Edit {
   const id = ids.length > 0 && random() < 0.9 ? pick(ids) : `x${n}`;
   const busId = s.busOrder.length > 0 && random() < 0.7 ? pick(s.busOrder) : null;
   const index = Math.floor(random() * 6);
-  switch (pick(EDIT_KINDS)) {
-    case 'session.describe': return { kind: 'session.describe', name: `n${n}`, ...(random() < 0.5 ? { notes: `o${n}` } : {}) };
-    case 'session.rate': return { kind: 'session.rate', sampleRateHz: pick([44100, 48000, null]) };
-    case 'track.add': return { kind: 'track.add', track: plainTrack(`t${n}`), parentId: pick(folders), index };
-    case 'track.remove': return { kind: 'track.remove', id };
-    case 'track.change': return { kind: 'track.change', id, fields: { name: `c${n}`, busId, pan: random() * 2 - 1 } };
-    case 'track.replace': return { kind: 'track.replace', id, recordingId: `r-${n}`, receivedName: `x${n}.wav` };
-    case 'folder.add': return { kind: 'folder.add', folder: { kind: 'folder', id: `f${n % 8}`, name: 'F', color: null, busId }, parentId: pick(folders), index };
-    case 'folder.remove': return { kind: 'folder.remove', id };
-    case 'folder.change': return { kind: 'folder.change', id, fields: { name: `g${n}`, busId } };
-    case 'node.place': return { kind: 'node.place', id, parentId: pick(folders), index };
-    case 'bus.add': return { kind: 'bus.add', bus: { id: `b${n % 6}`, name: 'B', color: null, outputBusId: busId }, index };
-    case 'bus.remove': return { kind: 'bus.remove', id: busId ?? 'b0' };
-    case 'bus.change': return { kind: 'bus.change', id: busId ?? 'b0', fields: { outputBusId: s.busOrder.length > 0 ? pick(s.busOrder) : null } };
-    case 'map.replace': return randomMap(random, n);
-    case 'words.set': return { kind: 'words.set', words: n % 3 === 0 ? [] : [{ text: `word${n}`, family: 'percussion', part: 'udu' }] };
-    case 'markers.set': return randomMarkers(random, n);
-    case 'conform.set': return randomConform(random, id);
-    default: return { kind: 'timekeepers.choose', trackIds: someTracks(random, s) };
-  }
+  const edits: { readonly [K in EditKind]: () => Edit } = {
+    'session.describe': () => ({ kind: 'session.describe', name: `n${n}`, ...(random() < 0.5 ? { notes: `o${n}` } : {}) }),
+    'session.rate': () => ({ kind: 'session.rate', sampleRateHz: pick([44100, 48000, null]) }),
+    'track.add': () => ({ kind: 'track.add', track: plainTrack(`t${n}`), parentId: pick(folders), index }),
+    'track.remove': () => ({ kind: 'track.remove', id }),
+    'track.change': () => ({ kind: 'track.change', id, fields: { name: `c${n}`, busId, pan: random() * 2 - 1 } }),
+    'track.replace': () => ({ kind: 'track.replace', id, recordingId: `r-${n}`, receivedName: `x${n}.wav` }),
+    'folder.add': () => ({ kind: 'folder.add', folder: { kind: 'folder', id: `f${n % 8}`, name: 'F', color: null, busId }, parentId: pick(folders), index }),
+    'folder.remove': () => ({ kind: 'folder.remove', id }),
+    'folder.change': () => ({ kind: 'folder.change', id, fields: { name: `g${n}`, busId } }),
+    'node.place': () => ({ kind: 'node.place', id, parentId: pick(folders), index }),
+    'bus.add': () => ({ kind: 'bus.add', bus: { id: `b${n % 6}`, name: 'B', color: null, outputBusId: busId }, index }),
+    'bus.remove': () => ({ kind: 'bus.remove', id: busId ?? 'b0' }),
+    'bus.change': () => ({ kind: 'bus.change', id: busId ?? 'b0', fields: { outputBusId: s.busOrder.length > 0 ? pick(s.busOrder) : null } }),
+    'map.replace': () => randomMap(random, n),
+    'words.set': () => ({ kind: 'words.set', words: n % 3 === 0 ? [] : [{ text: `word${n}`, family: 'percussion', part: 'udu' }] }),
+    'markers.set': () => randomMarkers(random, n),
+    'conform.set': () => randomConform(random, id),
+    'timekeepers.choose': () => ({ kind: 'timekeepers.choose', trackIds: someTracks(random, s) }),
+  };
+  return edits[pick(EDIT_KINDS)]();
 }

@@ -7,6 +7,8 @@ export interface NameContext {
   readonly neighbours: readonly string[];
   readonly neighbourFamilies: ReadonlySet<Family>;
   readonly neighbourParts: ReadonlySet<string>;
+  /** Words of the house and the delivery. */
+  readonly own: ReadonlyMap<string, Meaning>;
 }
 
 /** How a word that can mean several things was taken; `meaning: null` = not an instrument here. */
@@ -183,7 +185,8 @@ export function resolveAmbiguous(words: readonly string[], at: number, phraseLen
     if (i === at) continue;
     for (let length = Math.min(3, words.length - i); length > 0; length--) {
       if (i < at && i + length > at) continue;
-      const meaning = WORDS.get(words.slice(i, i + length).join(' '));
+      const phrase = words.slice(i, i + length).join(' ');
+      const meaning = context.own.get(phrase) ?? WORDS.get(phrase);
       if (meaning && (meaning.sure ?? 1) >= 0.6) {
         nameFamilies.add(meaning.family);
         break;

@@ -45,14 +45,14 @@ function readAll(names: readonly string[], given: readonly OwnWord[]): NameReadi
   const own: OwnWords = new Map(given.map((w) => [w.text, w]));
   const tokens = wordsOf(names, own);
   const texts = tokens.map((t) => t.map((x) => x.text).join(' '));
-  const first = tokens.map((t, i) => findHits(t, contextOf(texts, [], i), own));
+  const first = tokens.map((t, i) => findHits(t, contextOf(texts, [], i, own)));
   const clear = first.map((hits) => hits.filter((h) => !h.rule && (h.meaning.sure ?? 1) >= 0.85));
   const voices = first.map((hits) => hits.some((h) => h.meaning.part === 'vocal' && h.meaning.family !== 'reference'));
   const voiceCount = voices.filter(Boolean).length;
   const headings = headingsOf(first);
   return names.map((input, i) => {
     const words = tokens[i] as Token[];
-    return conclude(input, words, findHits(words, contextOf(texts, clear, i), own), { headings, otherVoices: voiceCount > (voices[i] ? 1 : 0) });
+    return conclude(input, words, findHits(words, contextOf(texts, clear, i, own)), { headings, otherVoices: voiceCount > (voices[i] ? 1 : 0) });
   });
 }
 
@@ -95,7 +95,7 @@ function splitGlued(token: Token, own: OwnWords): Token[] {
 }
 
 /** What the other names say: their texts, and what their clear words mean. */
-function contextOf(texts: readonly string[], clear: readonly (readonly Hit[])[], self: number): NameContext {
+function contextOf(texts: readonly string[], clear: readonly (readonly Hit[])[], self: number, own: OwnWords): NameContext {
   const families = new Set<Family>();
   const parts = new Set<string>();
   clear.forEach((hits, i) => {
@@ -105,16 +105,16 @@ function contextOf(texts: readonly string[], clear: readonly (readonly Hit[])[],
         parts.add(h.meaning.part ?? '');
       }
   });
-  return { neighbours: texts.filter((_, i) => i !== self), neighbourFamilies: families, neighbourParts: parts };
+  return { neighbours: texts.filter((_, i) => i !== self), neighbourFamilies: families, neighbourParts: parts, own };
 }
 
-function findHits(tokens: readonly Token[], context: NameContext, own: OwnWords): Hit[] {
+function findHits(tokens: readonly Token[], context: NameContext): Hit[] {
   const hits: Hit[] = [];
   const words = tokens.map((t) => t.text);
   for (let at = 0; at < words.length; ) {
-    const mine = ownPhrase(words, at, own);
+    const mine = ownPhrase(words, at, context.own);
     if (mine) {
-      hits.push({ start: at, length: mine.length, meaning: mine.word, text: mine.word.text, rule: null });
+      hits.push({ start: at, length: mine.length, meaning: mine.meaning, text: mine.text, rule: null });
       at += mine.length;
       continue;
     }
@@ -131,10 +131,11 @@ function findHits(tokens: readonly Token[], context: NameContext, own: OwnWords)
   return hits;
 }
 
-function ownPhrase(words: readonly string[], at: number, own: OwnWords): { readonly length: number; readonly word: OwnWord } | null {
+function ownPhrase(words: readonly string[], at: number, own: NameContext['own']): { readonly length: number; readonly meaning: Meaning; readonly text: string } | null {
   for (let length = own.size === 0 ? 0 : Math.min(LONGEST_PHRASE, words.length - at); length > 0; length--) {
-    const word = own.get(words.slice(at, at + length).join(' '));
-    if (word) return { length, word };
+    const text = words.slice(at, at + length).join(' ');
+    const meaning = own.get(text);
+    if (meaning) return { length, meaning, text };
   }
   return null;
 }

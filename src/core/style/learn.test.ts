@@ -39,6 +39,10 @@ it('nor from what all names share, nor without a correction', () => {
   expect(lessonsOf(corrected(sessionOf(names), 't0', { family: 'synths' }), DEFAULT_STYLE, 't0').map((l) => l.word.text)).toEqual(['blip']);
   expect(lessonsOf(sessionOf(names), DEFAULT_STYLE, 't0')).toEqual([]);
 });
+it('a learned source keeps its room, as a known one does', () => {
+  const s = corrected(sessionOf(['Quijada close.wav', 'quijada room.wav', 'Kick.wav', 'Snare.wav']), 't0', { family: 'percussion', part: 'jawbone' });
+  expect(lessonsOf(s, DEFAULT_STYLE, 't0')[0]?.also).toMatchObject([{ trackId: 't1', before: 'drums · room', after: 'percussion · jawbone' }]);
+});
 it('words of the delivery go before those of the house, and the last meaning holds', () => {
   const style = { ...DEFAULT_STYLE, words: [{ text: 'blip', family: 'effects', part: 'effect' }] } as const;
   const family = (s: SessionState) => proposeSort(s, style).rows[0]?.family;

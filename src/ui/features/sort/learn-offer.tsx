@@ -1,7 +1,7 @@
 'use client';
 import { useMemo } from 'react';
 import { describeReading, type OwnWord } from '@/core/naming';
-import { applyEdits, type Edit, isTrack, type Track } from '@/core/session';
+import { applyEdits, type Edit, isFolder, isTrack, type Track } from '@/core/session';
 import { DEFAULT_STYLE, type Lesson, lessonsOf, proposalEdits, proposeSort, withWord } from '@/core/style';
 import { useSession, useSessionStore } from '@/ui/client';
 
@@ -17,9 +17,10 @@ export function LearnOffer({ track }: { readonly track: Track }) {
     const words: Edit = { kind: 'words.set', words: withWord(session.words, word) };
     const after = applyEdits(session, [words]);
     if (!after.ok) return;
-    // What a person has set is kept, as everywhere; the rest follows the new word at once.
-    const others = new Set(also.map((a) => a.trackId).filter((id) => { const t = session.nodes[id]; return isTrack(t) && !t.byHand.includes('family'); }));
-    const follow = others.size === 0 ? [] : proposalEdits(after.session, DEFAULT_STYLE, proposeSort(after.session, DEFAULT_STYLE), others);
+    // In a sorted session the others follow at once, what a person has set is kept; before that the proposal has them.
+    const isSorted = Object.values(session.nodes).some(isFolder);
+    const others = new Set([track.id, ...also.map((a) => a.trackId)].filter((id) => { const t = session.nodes[id]; return isTrack(t) && (id === track.id || !t.byHand.includes('family')); }));
+    const follow = !isSorted ? [] : proposalEdits(after.session, DEFAULT_STYLE, proposeSort(after.session, DEFAULT_STYLE), others);
     void store.getState().commit(`Remember “${word.text}”`, [words, ...follow]);
   };
   return (
