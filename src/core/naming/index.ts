@@ -6,3 +6,4 @@ export { findPairs, type StereoPair } from './pairs';
 export { describeReading, displayName, numberDoubles } from './display-name';
 export { isSoundFileName, stripExtension, toSafeText } from './tokens';
 export { factsInName, type NameFact } from './name-facts';
+export { NO_RENAME, type Rename, renameAll } from './rename';

@@ -7,8 +7,8 @@ export function FolderDialog({ title, confirm, use, onClose, onChoose }: { reado
   const browsing = useFolders();
   const { view, here } = browsing;
   return (
-    <Modal show onHide={onClose} centered>
-      <Modal.Header closeButton><Modal.Title as="h2">{title}</Modal.Title></Modal.Header>
+    <Modal aria-labelledby="dialog-title" show onHide={onClose} centered>
+      <Modal.Header closeButton><Modal.Title as="h2" id="dialog-title">{title}</Modal.Title></Modal.Header>
       <Modal.Body>
         <FolderBrowser browsing={browsing} use={use} />
         {view && view.path !== null && view.folders.length === 0 && <p className="fm-faint mb-0">No folders inside.</p>}

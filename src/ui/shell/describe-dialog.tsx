@@ -17,9 +17,9 @@ export function DescribeDialog({ onClose }: { readonly onClose: () => void }) {
     onClose();
   };
   return (
-    <Modal show onHide={onClose} centered>
+    <Modal aria-labelledby="dialog-title" show onHide={onClose} centered>
       <Form onSubmit={save}>
-        <Modal.Header closeButton><Modal.Title as="h2">The song</Modal.Title></Modal.Header>
+        <Modal.Header closeButton><Modal.Title as="h2" id="dialog-title">The song</Modal.Title></Modal.Header>
         <Modal.Body className="d-flex flex-column gap-3">
           <Form.Group controlId="song-name"><Form.Label>Song</Form.Label><Form.Control value={name} maxLength={120} onChange={(e) => setName(e.target.value)} isInvalid={name.trim() === ''} autoFocus /><Form.Control.Feedback type="invalid">Give the song a name</Form.Control.Feedback></Form.Group>
           <Form.Group controlId="song-artist"><Form.Label>Artist</Form.Label><Form.Control value={artist} maxLength={120} onChange={(e) => setArtist(e.target.value)} /></Form.Group>

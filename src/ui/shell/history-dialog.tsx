@@ -79,8 +79,8 @@ export function HistoryDialog({ onClose }: { readonly onClose: () => void }) {
     event.preventDefault();
   };
   return (
-    <Modal show onHide={onClose} centered size="lg" dialogClassName="fm-history-dialog">
-      <Modal.Header closeButton><Modal.Title as="h2">History</Modal.Title></Modal.Header>
+    <Modal aria-labelledby="dialog-title" show onHide={onClose} centered size="lg" dialogClassName="fm-history-dialog">
+      <Modal.Header closeButton><Modal.Title as="h2" id="dialog-title">History</Modal.Title></Modal.Header>
       <Modal.Body className="fm-history-body">
         <div className="fm-history-left">
           <Form onSubmit={mark} className="d-flex gap-2 mb-2">

@@ -23,8 +23,8 @@ export function InPlaceDialog({ sessionId, onHide }: { readonly sessionId: strin
     await store.getState().call(`/api/sessions/${sessionId}/in-place`, { paths });
   };
   return (
-    <Modal show onHide={onHide} centered size="lg">
-      <Modal.Header closeButton><Modal.Title as="h2">Use recordings where they lie</Modal.Title></Modal.Header>
+    <Modal aria-labelledby="dialog-title" show onHide={onHide} centered size="lg">
+      <Modal.Header closeButton><Modal.Title as="h2" id="dialog-title">Use recordings where they lie</Modal.Title></Modal.Header>
       <Modal.Body>
         <p className="fm-faint">For files on this machine: nothing is copied, and nothing is ever changed or deleted there. If they are moved, they can be found again; “Copy everything in” makes the session independent of them.</p>
         <FolderBrowser browsing={browsing} use="recordings can then be used from there.">

@@ -7,8 +7,8 @@ import { CopyButton } from '@/ui/kit';
 export function QuestionsDialog({ draft, onHide }: { readonly draft: string; readonly onHide: () => void }) {
   const [text, setText] = useState(draft);
   return (
-    <Modal show onHide={onHide} centered size="lg">
-      <Modal.Header closeButton><Modal.Title as="h2">Questions to the sender</Modal.Title></Modal.Header>
+    <Modal aria-labelledby="dialog-title" show onHide={onHide} centered size="lg">
+      <Modal.Header closeButton><Modal.Title as="h2" id="dialog-title">Questions to the sender</Modal.Title></Modal.Header>
       <Modal.Body>
         {draft === '' ? <p className="mb-0">Nothing was found that only the sender could answer.</p> : (
           <Form.Group controlId="questions">

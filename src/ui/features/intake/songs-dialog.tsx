@@ -31,8 +31,8 @@ export function SongsDialog({ found, onTogether, onHide }: { readonly found: Son
     }
   };
   return (
-    <Modal show onHide={onHide} centered>
-      <Modal.Header closeButton><Modal.Title as="h2">{found.songs.length} songs?</Modal.Title></Modal.Header>
+    <Modal aria-labelledby="dialog-title" show onHide={onHide} centered>
+      <Modal.Header closeButton><Modal.Title as="h2" id="dialog-title">{found.songs.length} songs?</Modal.Title></Modal.Header>
       <Modal.Body>
         {message && <Alert variant="danger">{message}</Alert>}
         <p>Each of these folders looks like a song of its own.</p>

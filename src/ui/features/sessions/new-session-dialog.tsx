@@ -24,9 +24,9 @@ export function NewSessionDialog({ onClose, onMade }: { readonly onClose: () => 
     }
   };
   return (
-    <Modal show onHide={onClose} centered>
+    <Modal aria-labelledby="dialog-title" show onHide={onClose} centered>
       <Form onSubmit={(e) => void make(e)} noValidate>
-        <Modal.Header closeButton><Modal.Title as="h2">New session</Modal.Title></Modal.Header>
+        <Modal.Header closeButton><Modal.Title as="h2" id="dialog-title">New session</Modal.Title></Modal.Header>
         <Modal.Body className="d-flex flex-column gap-3">
           {message && <Alert variant="danger" className="mb-0">{message}</Alert>}
           <Form.Group controlId="new-name"><Form.Label>Song</Form.Label><Form.Control value={name} maxLength={120} autoFocus onChange={(e) => setName(e.target.value)} /></Form.Group>

@@ -27,8 +27,8 @@ export function OpenDialog({ project, songs, onClose }: { readonly project: stri
     return () => { live = false; };
   }, [now]);
   return (
-    <Modal show onHide={onClose} centered size="lg" scrollable>
-      <Modal.Header closeButton><Modal.Title as="h2">What is open in “{project}”</Modal.Title></Modal.Header>
+    <Modal aria-labelledby="dialog-title" show onHide={onClose} centered size="lg" scrollable>
+      <Modal.Header closeButton><Modal.Title as="h2" id="dialog-title">What is open in “{project}”</Modal.Title></Modal.Header>
       <Modal.Body>
         <table className="fm-table fm-open">
           <thead><tr><th>Song</th><th>Stage</th><th>Open</th></tr></thead>

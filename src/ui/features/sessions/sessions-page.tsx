@@ -80,8 +80,8 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
       {measured && <SpaceDialog session={measured} onClose={() => setMeasured(null)} onChanged={refresh} />}
       {opened && <OpenDialog project={opened.name} songs={opened.songs} onClose={() => setOpened(null)} />}
       {leaving && (
-        <Modal show onHide={() => setLeaving(null)} centered>
-          <Modal.Header closeButton><Modal.Title as="h2">Delete “{leaving.name}”</Modal.Title></Modal.Header>
+        <Modal aria-labelledby="dialog-title" show onHide={() => setLeaving(null)} centered>
+          <Modal.Header closeButton><Modal.Title as="h2" id="dialog-title">Delete “{leaving.name}”</Modal.Title></Modal.Header>
           <Modal.Body>
             <p>This removes for good:</p>
             <ul>

@@ -38,8 +38,8 @@ export function SpaceDialog({ session, onClose, onChanged }: { readonly session:
     setPackages(next);
   };
   return (
-    <Modal show onHide={onClose} centered>
-      <Modal.Header closeButton><Modal.Title as="h2">Space of “{session.name}”</Modal.Title></Modal.Header>
+    <Modal aria-labelledby="dialog-title" show onHide={onClose} centered>
+      <Modal.Header closeButton><Modal.Title as="h2" id="dialog-title">Space of “{session.name}”</Modal.Title></Modal.Header>
       <Modal.Body>
         {fault && <p className="fm-attention" role="alert">{faultText(fault)}</p>}
         {!space ? <p className="fm-faint">Looking …</p> : (

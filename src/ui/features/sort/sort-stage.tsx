@@ -1,7 +1,7 @@
 'use client';
 import { useMemo, useState } from 'react';
 import { Dropdown } from 'react-bootstrap';
-import { tracksUnder, type Edit } from '@/core/session';
+import { tracksInOrder, tracksUnder, type Edit } from '@/core/session';
 import { DEFAULT_STYLE, proposalEdits } from '@/core/style';
 import { proposalOf, selectOnly, useSession, useSessionStore, useWorkbench, workbench } from '@/ui/client';
 import { Kbd, useShortcuts, type Shortcut } from '@/ui/kit';
@@ -10,6 +10,7 @@ import { EvidencePanel } from './evidence-panel';
 import { lensTracks } from './lens-tracks';
 import { moveEdits, newFolderEdits, removeEdits } from './moves';
 import { hasChanges, sheetRows } from './rows';
+import { NamesDialog } from './names-dialog';
 import { Sheet } from './sheet';
 
 /** The sheet with what the house style proposes for every track. */
@@ -23,6 +24,7 @@ export function SortStage() {
   const selected = useWorkbench((w) => w.selected);
   const [untouched, setTicks] = useState<ReadonlyMap<string, boolean>>(new Map());
   const [editing, setEditing] = useState<string | null>(null);
+  const [renaming, setRenaming] = useState(false);
   const proposal = proposalOf(session);
   const rows = useMemo(() => sheetRows(session, proposal, { folded, lens: lensTracks(session, lens) }), [session, proposal, folded, lens]);
   const open = proposal.rows.filter(hasChanges);
@@ -44,6 +46,8 @@ export function SortStage() {
     selectOnly(null);
   };
   const selectedTracks = tracksUnder(session, selected);
+  const naming = selectedTracks.length > 0 ? selectedTracks : tracksInOrder(session);
+  const shownName = (id: string, name: string): string => proposal.rows.find((r) => r.trackId === id)?.name ?? name;
 
   const shortcuts = ((): Shortcut[] => {
     const step = (by: number, extend: boolean): void => {
@@ -69,6 +73,7 @@ export function SortStage() {
       { key: 'arrowdown', alt: true, run: () => shift(1) }, { key: 'arrowup', alt: true, run: () => shift(-1) },
       { key: 'arrowleft', run: () => fold(true) }, { key: 'arrowright', run: () => fold(false) },
       { key: 'enter', run: () => { if (current) setEditing(current); } },
+      { key: 'r', run: () => setRenaming(true) },
       { key: 'enter', mod: true, run: apply },
       { key: 'y', run: () => {
         const found = proposal.rows.find((r) => r.trackId === current);
@@ -109,6 +114,7 @@ export function SortStage() {
           <Dropdown>
             <Dropdown.Toggle as="button" type="button" className="fm-quiet">Rows</Dropdown.Toggle>
             <Dropdown.Menu>
+              <Dropdown.Item onClick={() => setRenaming(true)}>Names of many <Kbd>R</Kbd></Dropdown.Item>
               <Dropdown.Item onClick={() => store.getState().commit('New folder', newFolderEdits(session, [...selected]))} disabled={selectedTracks.length === 0}>New folder from selection</Dropdown.Item>
               <Dropdown.Item onClick={() => workbench.setState({ folded: new Set(Object.values(session.nodes).filter((n) => n.kind === 'folder').map((n) => n.id)) })}>Fold all</Dropdown.Item>
               <Dropdown.Item onClick={() => workbench.setState({ folded: new Set() })}>Unfold all</Dropdown.Item>
@@ -124,6 +130,7 @@ export function SortStage() {
         <Sheet rows={rows} isTicked={isTicked} onTick={(id, on) => setTicks(new Map(untouched).set(id, on))} editing={editing} onEdit={setEditing} />
       </div>
       <EvidencePanel proposal={proposal} />
+      {renaming && <NamesDialog tracks={naming} names={naming.map((t) => shownName(t.id, t.name))} onHide={() => setRenaming(false)} />}
     </section>
   );
 }

@@ -38,3 +38,29 @@ test('one correction teaches a word: offered with what else it changes, remember
   await page.keyboard.press('Control+z');
   await expect.poll(async () => (await viewOf(id)).session.words).toEqual([{ text: 'quijada', family: 'percussion', part: 'jaw-bone' }]);
 });
+
+test('names of many at once: seen before and after, by keys, refused patterns told, one undo', async ({ page }) => {
+  const id = await newSession('Lanterns');
+  for (const [i, name] of ['Gtr 1 take.wav', 'Gtr 2 take.wav', 'Bass take.wav'].entries()) await upload(id, name, await wavBytes([tone(80 + 30 * i, 1)]));
+  await settled(id);
+  await page.goto(`/sessions/${id}/sort`);
+  await expect(page.getByRole('row', { name: /Gtr 1/ })).toBeVisible();
+  await page.keyboard.press('r');
+  const dialog = page.getByRole('dialog', { name: 'Names of 3 tracks' });
+  await dialog.getByLabel('Pattern').check();
+  await dialog.getByLabel('Find').fill('(');
+  await expect(dialog.getByRole('status')).toHaveText('This pattern cannot be read: missing closing ): `(`');
+  await expect(dialog.getByRole('button', { name: /^Rename/ })).toBeDisabled();
+  await dialog.getByLabel('Find').fill('^guitar (\\d)$');
+  await dialog.getByLabel('Replace by').fill('Gt$1 lead');
+  await expect(dialog.getByRole('row', { name: 'Guitar 2 Gt2 lead' })).toBeVisible();
+  await expect(dialog.getByRole('row', { name: 'Bass the same' })).toBeVisible();
+  await page.keyboard.press('Enter');
+  const names = async () => tracksInOrder((await viewOf(id)).session).map((t) => t.name).sort();
+  await expect.poll(names).toEqual(['Bass take', 'Gt1 lead', 'Gt2 lead']);
+  await page.keyboard.press('Control+Enter');
+  await expect.poll(names).toEqual(['Bass', 'Gt1 lead', 'Gt2 lead']);
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await expect.poll(names).toEqual(['Bass take', 'Gtr 1 take', 'Gtr 2 take']);
+});
