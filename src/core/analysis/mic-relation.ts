@@ -1,4 +1,4 @@
-import { Fft } from '../dsp';
+import { correlationOf, crossSpectrum, Fft, type Spectrum } from '../dsp';
 
 /** How a second microphone on a source stands to the first. */
 export interface MicRelation {
@@ -36,38 +36,26 @@ export function relateMics(excerpts: readonly MicExcerpt[], rateHz: number): Mic
   if (reach < 2) return null;
   const size = 2 ** Math.ceil(Math.log2(length + reach + 1));
   const fft = new Fft(size);
-  const crossRe = new Float64Array(size);
-  const crossIm = new Float64Array(size);
+  const sum: Spectrum = { re: new Float64Array(size), im: new Float64Array(size) };
   let energyLeader = 0;
   let energyOther = 0;
   for (const { leader, other } of excerpts) {
-    const re = new Float64Array(size);
-    const im = new Float64Array(size);
-    for (let i = 0; i < leader.length; i++) {
-      const fade = edgeFade(i, leader.length);
-      const a = (leader[i] as number) * fade;
-      const b = (other[i] as number) * fade;
-      re[i] = a;
-      im[i] = b;
-      energyLeader += a * a;
-      energyOther += b * b;
+    const faded = (samples: Float32Array): Float64Array => Float64Array.from(leader, (_, i) => (samples[i] as number) * edgeFade(i, leader.length));
+    const [a, b] = [faded(leader), faded(other)];
+    for (let i = 0; i < a.length; i++) {
+      energyLeader += (a[i] as number) ** 2;
+      energyOther += (b[i] as number) ** 2;
     }
-    // Two real signals in one transform: their spectra come apart by symmetry.
-    fft.transformInto(re, im);
+    const cross = crossSpectrum(fft, a, b);
     for (let k = 0; k < size; k++) {
-      const m = (size - k) % size;
-      const aRe = ((re[k] as number) + (re[m] as number)) / 2;
-      const aIm = ((im[k] as number) - (im[m] as number)) / 2;
-      const bRe = ((im[k] as number) + (im[m] as number)) / 2;
-      const bIm = ((re[m] as number) - (re[k] as number)) / 2;
-      crossRe[k] = (crossRe[k] as number) + aRe * bRe + aIm * bIm;
-      crossIm[k] = (crossIm[k] as number) + aRe * bIm - aIm * bRe;
+      sum.re[k] = (sum.re[k] as number) + (cross.re[k] as number);
+      sum.im[k] = (sum.im[k] as number) + (cross.im[k] as number);
     }
   }
   if (energyLeader === 0 || energyOther === 0) return null;
-  const plain = correlationOf(fft, crossRe, crossIm, () => 1);
+  const plain = correlationOf(fft, sum);
   const [low, high] = BAND_HZ.map((hz) => (hz * size) / rateHz) as [number, number];
-  const sharp = correlationOf(fft, crossRe, crossIm, (k, magnitude) => (k < low || k > high || magnitude === 0 ? 0 : magnitude ** -WHITENING));
+  const sharp = correlationOf(fft, sum, (k, magnitude) => (k < low || k > high || magnitude === 0 ? 0 : magnitude ** -WHITENING));
   const at = (values: Float64Array, lag: number): number => values[(lag + size) % size] as number;
   // Sharp alone would follow any wide-band bleed, plain alone the periods of a tone: both must speak for a delay.
   const score = (l: number): number => Math.abs(at(sharp, l)) * at(plain, l) ** 2;
@@ -88,22 +76,4 @@ export function relateMics(excerpts: readonly MicExcerpt[], rateHz: number): Mic
 function edgeFade(i: number, length: number): number {
   const edge = Math.min(i, length - 1 - i) / (length / 8);
   return edge >= 1 ? 1 : 0.5 - 0.5 * Math.cos(Math.PI * edge);
-}
-
-/** Cross-correlation at all lags (lag l at index l, negative ones from the end), its spectrum weighted. */
-function correlationOf(fft: Fft, re: Float64Array, im: Float64Array, weight: (bin: number, magnitude: number) => number): Float64Array {
-  const { size } = fft;
-  const outRe = new Float64Array(size);
-  const outIm = new Float64Array(size);
-  for (let k = 0; k < size; k++) {
-    const r = re[k] as number;
-    const i = im[k] as number;
-    const w = weight(Math.min(k, size - k), Math.hypot(r, i));
-    outRe[k] = r * w;
-    // A forward transform of the conjugate is the inverse transform, as the result is real.
-    outIm[k] = -i * w;
-  }
-  fft.transformInto(outRe, outIm);
-  for (let k = 0; k < size; k++) outRe[k] = (outRe[k] as number) / size;
-  return outRe;
 }

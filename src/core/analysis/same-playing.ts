@@ -1,4 +1,4 @@
-import { Fft, pearson } from '../dsp';
+import { correlationOf, crossSpectrum, Fft, pearson } from '../dsp';
 import { SKETCH_BANDS, SKETCH_PER_SECOND, sketchDb, sketchPercentile, sketchTotals, type SoundSketch } from './sketch';
 
 /** How one recording follows another. */
@@ -30,23 +30,9 @@ export function likeness(a: SoundSketch, b: SoundSketch, reachSeconds: number): 
 function bestLag(a: SoundSketch, b: SoundSketch, reach: number): number {
   const fft = new Fft(2 ** Math.ceil(Math.log2(Math.max(4, a.frames + b.frames))));
   const { size } = fft;
-  const [re, im] = [new Float64Array(size), new Float64Array(size)];
-  re.set(rises(a));
-  im.set(rises(b));
-  // Two real signals in one transform: their spectra come apart by symmetry.
-  fft.transformInto(re, im);
-  const [outRe, outIm] = [new Float64Array(size), new Float64Array(size)];
-  for (let k = 0; k < size; k++) {
-    const m = (size - k) % size;
-    const [aRe, aIm] = [((re[k] as number) + (re[m] as number)) / 2, ((im[k] as number) - (im[m] as number)) / 2];
-    const [bRe, bIm] = [((im[k] as number) + (im[m] as number)) / 2, ((re[m] as number) - (re[k] as number)) / 2];
-    // A forward transform of the conjugate is the inverse transform, as the result is real.
-    outRe[k] = aRe * bRe + aIm * bIm;
-    outIm[k] = aIm * bRe - aRe * bIm;
-  }
-  fft.transformInto(outRe, outIm);
+  const lags = correlationOf(fft, crossSpectrum(fft, rises(a), rises(b)));
   let best = 0;
-  const at = (lag: number): number => outRe[(lag + size) % size] as number;
+  const at = (lag: number): number => lags[(lag + size) % size] as number;
   const least = Math.ceil(LEAST_SHARE * Math.min(a.frames, b.frames));
   for (let lag = -Math.min(reach, a.frames - least); lag <= Math.min(reach, b.frames - least); lag++) if (at(lag) > at(best)) best = lag;
   return best;

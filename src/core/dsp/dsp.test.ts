@@ -1,5 +1,5 @@
 import { createRandom } from '../units';
-import { createResampler, Fft, median, percentile } from './index';
+import { correlationOf, createResampler, crossSpectrum, Fft, median, pearson, percentile } from './index';
 
 const { sin, cos, PI } = Math;
 
@@ -73,6 +73,24 @@ describe('resampler', () => {
     expect(() => createResampler(0, 48_000, 1)).toThrow(RangeError);
     expect(() => createResampler(44_100.5, 48_000, 1)).toThrow(RangeError);
   });
+});
+
+it('the cross-correlation by spectra is that of the plain sums, at every lag (seed 12)', () => {
+  const random = createRandom(12);
+  const [a, b] = [0, 1].map(() => Float64Array.from({ length: 60 }, () => random() - 0.5)) as [Float64Array, Float64Array];
+  const fft = new Fft(128);
+  const fast = correlationOf(fft, crossSpectrum(fft, a, b));
+  for (let lag = -59; lag < 60; lag++) expect(fast[(lag + 128) % 128]).toBeCloseTo(a.reduce((s, x, i) => s + x * (b[i + lag] ?? 0), 0), 9);
+  // Weighted by nothing but bin 0, only the mean is left.
+  const flat = correlationOf(fft, crossSpectrum(fft, a, b), (k) => (k === 0 ? 1 : 0));
+  expect(flat[5]).toBeCloseTo((a.reduce((s, x) => s + x, 0) * b.reduce((s, x) => s + x, 0)) / 128, 9);
+});
+it('correlation: 1 for a line, −1 for its mirror, 0 for what does not move; the shorter decides', () => {
+  expect(pearson([1, 2, 3], [10, 20, 30])).toBeCloseTo(1, 12);
+  expect(pearson([1, 2, 3, 99], [3, 2, 1])).toBeCloseTo(-1, 12);
+  expect(pearson([1, 2, 3], [5, 5, 5])).toBe(0);
+  // Worked by hand: deviations −1.5 −0.5 0.5 1.5 and −1 1 −1 1 give 2 / √(5·4).
+  expect(pearson([1, 2, 3, 4], [1, 3, 1, 3])).toBeCloseTo(2 / Math.sqrt(20), 12);
 });
 
 it('percentile lies between neighbours', () => {

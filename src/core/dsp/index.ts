@@ -1,4 +1,5 @@
 export { Fft } from './fft';
+export { correlationOf, crossSpectrum, type Spectrum } from './cross-spectrum';
 export { hannWindow, kaiserWindow } from './windows';
 export { Biquad, type BiquadCoefficients, highPass, kWeighting } from './biquad';
 export { createResampler, type Resampler } from './resampler';
