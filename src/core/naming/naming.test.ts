@@ -146,3 +146,9 @@ describe('display', () => {
     }
   });
 });
+
+it('words that every object inherits are words like others', () => {
+  const [kick, alone] = readNames(['Kick constructor toString.wav', '__proto__ valueOf.wav']);
+  expect(kick).toMatchObject({ family: 'drums', part: 'kick', side: null, position: null, role: null });
+  expect(alone).toMatchObject({ family: 'unknown', side: null, role: null });
+});

@@ -15,7 +15,7 @@ interface Hit {
 
 /**
  * Reads the names of one delivery together: they inform each other (a `T1` beside a `T2`, a song title all share).
- * `own` goes before the words of the trade; of two for one phrase the last holds. Result in the order given. Cost linear in the number of words.
+ * `own` goes before the words of the trade; of two for one phrase the last holds. Result in the order given.
  */
 export function readNames(names: readonly string[], own: readonly OwnWord[] = []): readonly NameReading[] {
   const same = <T>(a: readonly T[], b: readonly T[]): boolean => a.length === b.length && a.every((x, i) => x === b[i]);
@@ -73,7 +73,7 @@ export function unreadPhrases(names: readonly string[], at: number, own: readonl
 /** Shorter words mean too many things. */
 const LEAST_LEARNED = 3;
 /** What recorders and programs call their files. */
-const COUNTERS: ReadonlySet<string> = new Set(['recording', 'aufnahme', 'untitled', 'unnamed', 'take', 'clip', 'region', 'input', 'channel', 'wav', 'session', 'project', 'memo', 'zoom', 'tracks']);
+const COUNTERS: ReadonlySet<string> = new Set(['recording', 'aufnahme', 'untitled', 'unnamed', 'take', 'clip', 'region', 'input', 'channel', 'wav', 'session', 'project', 'memo', 'tracks']);
 
 /** Tokens that stand for themselves. */
 const isKnown = (word: string, own: OwnWords): boolean => own.has(word) || WORDS.has(word) || isAmbiguous(word) || SIDES[word] !== undefined || POSITIONS[word] !== undefined || ROLES[word] !== undefined || TREATMENTS.has(word) || JUNK.has(word) || SONG_PARTS.has(word);

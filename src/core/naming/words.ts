@@ -255,26 +255,29 @@ export const partsOf = (family: Family): readonly string[] => [...new Set(ROWS.f
 /** Tokens of the longest phrase. */
 export const LONGEST_PHRASE = Math.max(...[...WORDS.keys()].map((k) => k.split(' ').length));
 
+/** A table without anything inherited: a name may hold any word. */
+const table = <T>(entries: Readonly<Record<string, T>>): Readonly<Record<string, T>> => Object.assign(Object.create(null) as Record<string, T>, entries);
+
 /** Words for sides. */
-export const SIDES: Readonly<Record<string, 'left' | 'right'>> = {
+export const SIDES: Readonly<Record<string, 'left' | 'right'>> = table({
   l: 'left', lft: 'left', sl: 'left', izq: 'left', sx: 'left', lh: 'left', left: 'left', li: 'left', links: 'left', gauche: 'left',
   r: 'right', rgt: 'right', sr: 'right', der: 'right', dx: 'right', rh: 'right', right: 'right', re: 'right', rechts: 'right', droite: 'right',
-};
+});
 
 /** Words for microphone places and pick-ups. */
-export const POSITIONS: Readonly<Record<string, Position>> = {
+export const POSITIONS: Readonly<Record<string, Position>> = table({
   dentro: 'in', fuera: 'out', fora: 'out', fuori: 'out', arriba: 'top', sopra: 'top', cima: 'top', abajo: 'bottom', sotto: 'bottom', baixo: 'bottom', dessus: 'top', dessous: 'bottom', boven: 'top', onder: 'bottom', binnen: 'in', buiten: 'out', in: 'in', inside: 'in', int: 'in', innen: 'in', beater: 'in', aussen: 'out', resonant: 'out', reso: 'out', out: 'out', outside: 'out', ext: 'out',
   top: 'top', up: 'top', over: 'top', haut: 'top', oben: 'top', bot: 'bottom', btm: 'bottom', bottom: 'bottom', dn: 'bottom', under: 'bottom', bas: 'bottom', unten: 'bottom',
   near: 'near', close: 'close', spot: 'close', nah: 'near', fern: 'far', tree: 'far', far: 'far', hi: 'high', high: 'high', lo: 'low', low: 'low', front: 'front', rear: 'rear',
   di: 'di', line: 'di', direct: 'di', amp: 'amp', amplifier: 'amp', cab: 'amp', verstarker: 'amp', mic: 'mic', mike: 'mic', sub: 'sub', trig: 'trigger', trigger: 'trigger', smp: 'trigger',
   room: 'room', rm: 'room', floor: 'floor', rack: 'rack',
-};
+});
 
 /** Words for how a part is used. */
-export const ROLES: Readonly<Record<string, string>> = {
+export const ROLES: Readonly<Record<string, string>> = table({
   lead: 'lead', ld: 'lead', doubles: 'double', dbls: 'double', tpl: 'double', solos: 'solo', picked: 'picked', picking: 'picked', rhythm: 'rhythm', rhy: 'rhythm', rtm: 'rhythm', strum: 'rhythm', solo: 'solo', dbl: 'double', double: 'double', dt: 'double', dup: 'double',
   harm: 'harmony', harmony: 'harmony', adlib: 'adlib', clean: 'clean', cln: 'clean', dist: 'distorted', crunch: 'distorted', slide: 'slide', gang: 'gang', rap: 'rap',
-};
+});
 
 /** Words that say what was done to a source; the track stays with its source. */
 export const TREATMENTS: ReadonlySet<string> = new Set(['verb', 'vrb', 'reverb', 'dly', 'delay', 'echo', 'plate', 'dry', 'wet', 'raw', 'proc', 'comp', 'eq', 'fx', 'print', 'spring', 'hall', 'throw', 'throws', 'crush', 'parallel', 'sat', 'tape', 'gate', 'gated', 'trem', 'wah', 'filtered']);
