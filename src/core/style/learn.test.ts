@@ -43,6 +43,10 @@ it('a learned source keeps its room, as a known one does', () => {
   const s = corrected(sessionOf(['Quijada close.wav', 'quijada room.wav', 'Kick.wav', 'Snare.wav']), 't0', { family: 'percussion', part: 'jawbone' });
   expect(lessonsOf(s, DEFAULT_STYLE, 't0')[0]?.also).toMatchObject([{ trackId: 't1', before: 'drums · room', after: 'percussion · jawbone' }]);
 });
+it('a part by hand stays in the name that is proposed', () => {
+  const s = corrected(sessionOf(['Gtr 2 L.wav', 'Kick.wav']), 't0', { family: 'guitars', part: 'mandolin' });
+  expect(proposeSort(s, DEFAULT_STYLE).rows.find((r) => r.trackId === 't0')?.name).toBe('Mandolin 2 L');
+});
 it('words of the delivery go before those of the house, and the last meaning holds', () => {
   const style = { ...DEFAULT_STYLE, words: [{ text: 'blip', family: 'effects', part: 'effect' }] } as const;
   const family = (s: SessionState) => proposeSort(s, style).rows[0]?.family;

@@ -1,4 +1,4 @@
-import { displayName, type Evidence, type Family, numberDoubles, type OwnWord, readNames, stripExtension, toSafeText } from '../naming';
+import { displayName, type Evidence, type Family, type NameReading, numberDoubles, type OwnWord, readNames, stripExtension, toSafeText } from '../naming';
 import { isFolder, isTrack, ROOT, tracksInOrder, type Edit, type SessionState, type Track, type TrackFields } from '../session';
 import type { FolderRule, HouseStyle } from './house-style';
 
@@ -37,7 +37,7 @@ export const wordsFor = (session: SessionState, style: HouseStyle): readonly Own
 export function proposeSort(session: SessionState, style: HouseStyle): SortProposal {
   const tracks = tracksInOrder(session);
   const readings = readNames(tracks.map((t) => t.receivedName), wordsFor(session, style));
-  const doubles = numberDoubles(readings.map((r, i) => `${displayName(r) ?? fallbackName(r.input)}${tracks[i]?.tiedTo ? ' Notes' : ''}`));
+  const doubles = numberDoubles(readings.map((r, i) => `${displayName(asSaid(r, tracks[i])) ?? fallbackName(r.input)}${tracks[i]?.tiedTo ? ' Notes' : ''}`));
   const drafts = tracks.map((track, i) => {
     const reading = readings[i] as (typeof readings)[number];
     const kept = (field: keyof TrackFields): boolean => track.byHand.includes(field);
@@ -78,6 +78,9 @@ export function proposeSort(session: SessionState, style: HouseStyle): SortPropo
     })),
   };
 }
+
+/** A reading with what a person said of family and part in its place. */
+const asSaid = (reading: NameReading, track: Track | undefined): NameReading => (track?.byHand.includes('part') && track.part !== null ? { ...reading, family: track.family, part: track.part } : reading);
 
 const fallbackName = (input: string): string => toSafeText(stripExtension(input.split(/[\\/]/).at(-1) ?? ''), 60) || 'Unnamed';
 const folderId = (rule: FolderRule): string => `folder-${rule.key}`;

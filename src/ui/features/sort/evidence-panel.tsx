@@ -8,7 +8,7 @@ import { useSession, useSessionStore, useWorkbench } from '@/ui/client';
 import { formatDb, formatRate, formatRepitch, Kbd, Pictogram, useShortcuts } from '@/ui/kit';
 import { usePlayer, WhereItPlays } from '@/ui/listening';
 import { LearnOffer, RememberedWords } from './learn-offer';
-import { handName, hasChanges, kindText } from './rows';
+import { handName, hasChanges, kindText, shownKind } from './rows';
 
 /** The selected track: why it is what it is, and every part of it to change by hand. */
 export function EvidencePanel({ proposal }: { readonly proposal: SortProposal }) {
@@ -43,6 +43,7 @@ function OneTrack({ track, row, proposal }: { readonly track: Track; readonly ro
   const commit = (label: string, edits: readonly Edit[]): void => void store.getState().commit(label, edits);
   const change = (label: string, fields: Partial<TrackFields>, ...hand: (keyof TrackFields)[]): void => commit(label, [{ kind: 'track.change', id: track.id, fields: { ...fields, byHand: withHand(track, ...hand) } }]);
   const busIds = new Set(session.busOrder);
+  const kind = shownKind(track, row);
   // What the digits choose: what is proposed, then the commonest families it might be.
   const choices: readonly Family[] = [...new Set<Family>([...(row && row.family !== 'unknown' ? [row.family] : []), 'guitars', 'keys', 'percussion', 'lead-vocal', 'effects', 'reference'])].slice(0, 6);
   const take = (family: Family): void =>
@@ -71,7 +72,7 @@ function OneTrack({ track, row, proposal }: { readonly track: Track; readonly ro
         ))}
       </div>
       <Form.Group className="fm-field" controlId="family"><Form.Label>Family</Form.Label><Form.Select size="sm" value={track.family} onChange={(e) => take(e.target.value as Family)}>{FAMILIES.map((f) => <option key={f} value={f}>{f.replaceAll('-', ' ')}</option>)}</Form.Select></Form.Group>
-      <PartField key={track.part} track={track} onKeep={(part) => commit('Say what it is', [{ kind: 'track.change', id: track.id, fields: { part, confidence: 1, ...(track.byHand.includes('name') ? {} : partName(track, part)), byHand: withHand(track, 'family', 'part') } }])} />
+      <PartField key={`${kind.family} ${kind.part}`} kind={kind} onKeep={(part) => commit('Say what it is', partEdits(track, kind.family, part, busIds))} />
       <LearnOffer track={track} />
       <Form.Group className="fm-field" controlId="bus"><Form.Label>Routed to</Form.Label><Form.Select size="sm" value={track.busId ?? ''} onChange={(e) => change('Route to a bus', { busId: e.target.value || null }, 'busId')}><option value="">mix bus</option>{session.busOrder.map((id) => <option key={id} value={id}>{session.buses[id]?.name} bus</option>)}</Form.Select></Form.Group>
       <Form.Group className="fm-field" controlId="colour"><Form.Label>Colour</Form.Label><Form.Control key={track.color} type="color" size="sm" defaultValue={track.color ?? '#888888'} onBlur={(e) => { if (e.target.value !== track.color) change('Colour by hand', { color: e.target.value }, 'color'); }} /></Form.Group>
@@ -87,20 +88,23 @@ function OneTrack({ track, row, proposal }: { readonly track: Track; readonly ro
   );
 }
 
-/** A part by hand brings its name, unless there is one by hand. */
-const partName = (track: Track, part: string | null): Partial<TrackFields> => { const name = handName(track.family, part); return name === null ? {} : { name }; };
+/** A part by hand confirms the family, with all that follows from it, and brings its name unless there is one by hand. */
+function partEdits(track: Track, family: Family, part: string | null, busIds: ReadonlySet<string>): Edit[] {
+  const name = track.byHand.includes('name') ? null : handName(family, part);
+  return [familyEdit(track, family, busIds), { kind: 'track.change', id: track.id, fields: { part, ...(name === null ? {} : { name }), byHand: withHand(track, 'family', 'part') } }];
+}
 
 /** What makes the sound: one of the known, or a noun of one's own. */
-function PartField({ track, onKeep }: { readonly track: Track; readonly onKeep: (part: string | null) => void }) {
-  const known = partsOf(track.family);
+function PartField({ kind, onKeep }: { readonly kind: Pick<Track, 'family' | 'part'>; readonly onKeep: (part: string | null) => void }) {
+  const known = partsOf(kind.family);
   const keep = (text: string): void => {
     const part = text.trim().toLowerCase().normalize('NFD').replace(/\p{M}/gu, '').replace(/[^a-z0-9]+/g, '-').replace(/^-+|-+$/g, '').slice(0, 40) || null;
-    if (part !== track.part) onKeep(part);
+    if (part !== kind.part) onKeep(part);
   };
   return (
     <Form.Group className="fm-field" controlId="part">
       <Form.Label>What makes the sound</Form.Label>
-      <Form.Control size="sm" list="parts" defaultValue={track.part?.replaceAll('-', ' ') ?? ''} placeholder="not said" maxLength={40} onKeyDown={(e) => { if (e.key === 'Enter') e.currentTarget.blur(); }} onBlur={(e) => keep(e.target.value)} />
+      <Form.Control size="sm" list="parts" defaultValue={kind.part?.replaceAll('-', ' ') ?? ''} disabled={kind.family === 'unknown'} placeholder={kind.family === 'unknown' ? 'choose a family first' : 'not said'} maxLength={40} onKeyDown={(e) => { if (e.key === 'Enter') e.currentTarget.blur(); }} onBlur={(e) => keep(e.target.value)} />
       <datalist id="parts">{known.map((p) => <option key={p} value={p.replaceAll('-', ' ')} />)}</datalist>
     </Form.Group>
   );

@@ -43,5 +43,9 @@ export function kindText(t: { readonly family: string; readonly part: string | n
   return part === null || part === family ? family : `${family} · ${part}`;
 }
 
+/** What a track is as the sheet shows it: as it is set, else as it is proposed. */
+export const shownKind = (track: Pick<Track, 'family' | 'part'>, row: Pick<SortRow, 'family' | 'fields'> | null): Pick<Track, 'family' | 'part'> =>
+  track.family === 'unknown' && row ? { family: row.family, part: row.fields.part ?? track.part } : { family: track.family, part: track.part };
+
 /** What a family would be called when a person sets it by hand and the name says nothing. */
 export const handName = (family: Track['family'], part: string | null): string | null => displayName({ family, part, role: null, position: null, side: null, number: null });
