@@ -1,6 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { parse } from 'yaml';
-import { parseHouseStyle } from '@/contracts';
+import { readStyleFile } from '@/contracts';
 import { DEFAULT_STYLE, type HouseStyle } from '@/core/style';
 
 /** A call that cannot be understood; ends with exit code 2. */
@@ -58,9 +57,10 @@ function readStyle(path: string | null): HouseStyle {
   } catch {
     throw new CallFault(`cannot read the house style ${path}`);
   }
-  const parsed = parseHouseStyle(parse(text) as unknown);
-  if (!parsed.ok) throw new CallFault(`the house style ${path} does not fit:\n  ${parsed.error.issues.join('\n  ')}`);
-  return parsed.value;
+  const read = readStyleFile(text);
+  if (!read.ok) throw new CallFault(`the house style ${path} does not fit:\n  ${read.error.issues.map((i) => (i.line === null ? i.message : `line ${i.line}, column ${i.column}: ${i.message}`)).join('\n  ')}`);
+  if (read.value.unknown.length > 0) process.stderr.write(`the house style ${path} has what nothing here reads: ${read.value.unknown.join(', ')}\n`);
+  return read.value.style;
 }
 
 /** Prints a value as JSON, or rows as a plain table. */

@@ -19,6 +19,7 @@ describe('edits from a page', () => {
       'map.replace': { map: { schemaVersion: 1, points: [{ quarters: 0, seconds: 0 }, { quarters: 1, seconds: 1 }], meters: [{ bar: 1, numerator: 4, denominator: 4 }] }, facts: { steady: false, bpm: null, foundBy: null, pulses: [] } },
       'timekeepers.choose': { trackIds: null },
       'track.replace': { id: 't1', recordingId: '3a5f45eb-2f1b-4bef-8b7d-35f0337509f3', receivedName: 'Vox v2.wav' },
+      'style.use': { style: { id: '00000000-0000-4000-8000-000000000001', version: 2 } },
       'words.set': { words: [{ text: 'hand drum', family: 'percussion', part: 'hand-drum' }] },
       'markers.set': { markers: [{ id: 'm1', name: 'Verse', seconds: 12.5 }] },
       'conform.set': { conform: { bpm: 104, treatments: { t1: { method: 'held', block: 'long' } }, heard: 'played' } },
@@ -68,19 +69,4 @@ it('has words for every fault, without code names in them', () => {
     expect(text.length).toBeGreaterThan(8);
     expect(text).not.toContain(code);
   }
-});
-
-describe('house style files', () => {
-  it('takes what is given and fills the rest from the default', () => {
-    const parsed = parseHouseStyle(parse('name: Saltmarsh\ncolors:\n  drums: "#112233"\nleadInBars: 4\n'));
-    expect(parsed.ok && parsed.value).toMatchObject({ name: 'Saltmarsh', leadInBars: 4, folders: DEFAULT_STYLE.folders, colors: { drums: '#112233', bass: DEFAULT_STYLE.colors.bass } });
-  });
-  it('names all that is wrong at once', () => {
-    const parsed = parseHouseStyle(parse('leadInBars: 0\ncolours: {}\ncolors:\n  drums: green\nfolders:\n  - key: "../x"\n    name: X\n    families: [drums, kazoos]\n'));
-    expect(parsed.ok).toBe(false);
-    if (!parsed.ok) expect(parsed.error.issues.length).toBeGreaterThanOrEqual(4);
-  });
-  it('refuses what is no style at all', () => {
-    for (const text of ['- a\n- b', '42', 'just words']) expect(parseHouseStyle(parse(text)).ok).toBe(false);
-  });
 });

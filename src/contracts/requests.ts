@@ -42,7 +42,7 @@ const trackFields = yup.object({
   tiedTo: yup.string().oneOf(['bars', 'time']),
   confidence: yup.number().min(0).max(1),
   evidence,
-  byHand: yup.array(text(40).required()).max(20),
+  byHand: yup.array(text(40).required()).max(30),
 }).noUnknown();
 
 const bpm = yup.number().min(20).max(400).required();
@@ -80,6 +80,7 @@ const fields: { readonly [kind: string]: yup.ObjectSchema<object> } = {
   }),
   'timekeepers.choose': yup.object({ trackIds: yup.array(id).max(2000).nullable().defined() }),
   'words.set': yup.object({ words: yup.array(ownWordSchema).max(2000).defined() }),
+  'style.use': yup.object({ style: yup.object({ id: yup.string().uuid().required(), version: yup.number().integer().min(1).required() }).noUnknown().nullable().defined().default(null) }),
   'markers.set': yup.object({ markers: yup.array(yup.object({ id, name: text(120).trim().min(1).required(), seconds: yup.number().min(-86_400).max(86_400).required() }).noUnknown()).max(2000).defined() }),
   'conform.set': yup.object({ conform: yup.object({ bpm, treatments, keep, heard: yup.string().oneOf(['played', 'conformed']).required() }).noUnknown().nullable().defined().default(null) }),
 };
@@ -184,6 +185,26 @@ export const inPlaceRequestSchema = yup.object({ paths: yup.array(path.required(
 
 /** An allowed folder to look for lost files in; null = only where they were. */
 export const findRequestSchema = yup.object({ folder: path.nullable().default(null) }).noUnknown();
+
+/** A new house style: the text of a file, or a copy of one that is there. */
+export const newStyleSchema = yup.object({
+  text: yup.string().max(11 << 20),
+  copyOf: yup.object({ id: yup.string().uuid().required(), version: yup.number().integer().min(1).nullable().default(null) }).noUnknown().default(undefined),
+  name: text(80).trim().min(1),
+}).noUnknown().test('one', 'give a file or a style to copy', (v) => (v.text !== undefined) !== (v.copyOf !== undefined));
+
+/** What {@link newStyleSchema} yields. */
+export type NewStyle = yup.InferType<typeof newStyleSchema>;
+
+/** A changed house style; what it must be is said by its own schema. */
+export const saveStyleSchema = yup.object({ base: yup.number().integer().min(1).required(), style: yup.mixed().required(), note: text(200).trim().default('') }).noUnknown();
+
+/** What {@link saveStyleSchema} yields. */
+export interface SaveStyle {
+  readonly base: number;
+  readonly style: unknown;
+  readonly note: string;
+}
 
 /** An allowed folder to write a package to. */
 export const copyRequestSchema = yup.object({ folder: path.required() }).noUnknown();

@@ -3,6 +3,7 @@ import type { SoundMetadata, SoundWarning } from '@/core/audio';
 import type { Relations } from '@/core/findings';
 import type { NoteFacts, SongMapFile } from '@/core/time';
 import type { EditSummary, SessionState } from '@/core/session';
+import type { HouseStyle } from '@/core/style';
 import type { Fault } from './faults';
 
 /** How a file used in place is now: as it was; not where it was; of the same size with another time stamp, so perhaps another; of another size. */
@@ -226,11 +227,37 @@ export interface DismissalView {
   readonly note: string;
 }
 
+/** A house style in the list. */
+export interface StyleListItem {
+  readonly id: string;
+  readonly name: string;
+  /** New sessions follow it. */
+  readonly isDefault: boolean;
+  /** Newest first. */
+  readonly versions: readonly {
+    readonly version: number;
+    /** What was changed, in a person's words; may be empty. */
+    readonly note: string;
+    readonly at: string;
+    readonly sessions: readonly { readonly id: string; readonly name: string }[];
+  }[];
+}
+
+/** A house style in one of its versions. */
+export interface StyleView extends StyleListItem {
+  readonly version: number;
+  readonly style: HouseStyle;
+}
+
 /** Everything a page needs of one session. */
 export interface SessionView {
   readonly id: string;
   readonly revision: number;
   readonly session: SessionState;
+  /** The house style it follows. */
+  readonly style: HouseStyle;
+  /** Highest version of that style; null = it is the built-in one. */
+  readonly styleNewest: number | null;
   readonly recordings: readonly RecordingView[];
   readonly jobs: readonly JobView[];
   readonly handovers: readonly HandoverView[];

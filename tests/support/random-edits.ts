@@ -35,6 +35,7 @@ export function randomEdit(random: Random, s: SessionState): Edit {
     'bus.change': () => ({ kind: 'bus.change', id: busId ?? 'b0', fields: { outputBusId: s.busOrder.length > 0 ? pick(s.busOrder) : null } }),
     'map.replace': () => randomMap(random, n),
     'words.set': () => ({ kind: 'words.set', words: n % 3 === 0 ? [] : [{ text: `word${n}`, family: 'percussion', part: 'udu' }] }),
+    'style.use': () => ({ kind: 'style.use', style: n % 4 === 0 ? null : { id: `00000000-0000-4000-8000-00000000000${n % 10}`, version: 1 + (n % 3) } }),
     'markers.set': () => randomMarkers(random, n),
     'conform.set': () => randomConform(random, id),
     'timekeepers.choose': () => ({ kind: 'timekeepers.choose', trackIds: someTracks(random, s) }),

@@ -1,5 +1,5 @@
 import { createRandom } from '../units';
-import { displayName, numberDoubles, readNames, toSafeText } from './index';
+import { readNames, toSafeText } from './index';
 
 /** Deliveries in several habits: name → family and part expected. Invented names, words of the trade (common practice, no source). */
 const DELIVERIES: readonly string[] = [
@@ -126,14 +126,8 @@ describe('places, sides, numbers, takes', () => {
 });
 
 describe('display', () => {
-  it('builds names people read', () => {
+  it('reads places', () => {
     expect(first('DB di bright')).toMatchObject({ position: 'di' });
-    expect(displayName(first('DB di bright'))).toBe('Double Bass DI');
-    expect(displayName(first('bv hi 1'))).toBe('Backing Vocal High 1');
-    expect(displayName(first('HH_tk3'))).toBe('Hat');
-  });
-  it('numbers doubles and keeps pairs pairs', () => {
-    expect(numberDoubles(['Horn', 'Horn', 'Gtr L', 'Gtr R', 'Gtr L', 'Gtr R', 'Horn 1'])).toEqual(['Horn 2', 'Horn 3', 'Gtr 1 L', 'Gtr 1 R', 'Gtr 2 L', 'Gtr 2 R', 'Horn 1']);
   });
   it('makes any name safe to show: control characters, overrides, 300 characters, emoji (seed 4)', () => {
     expect(toSafeText('a\u0000b\u202ec\n\td')).toBe('a b c d');

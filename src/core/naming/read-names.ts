@@ -1,5 +1,5 @@
 import { isAmbiguous, resolveAmbiguous, type NameContext } from './ambiguous';
-import { describeReading } from './display-name';
+import { describeReading } from './describe-reading';
 import type { Evidence, Family, NameReading, OwnWord, Position, Side } from './reading';
 import { sharedPrefixLength, tokenise, type Token } from './tokens';
 import { JUNK, LONGEST_PHRASE, type Meaning, POSITIONS, ROLES, SIDES, SONG_PARTS, TREATMENTS, WORDS } from './words';
@@ -15,35 +15,42 @@ interface Hit {
 
 /**
  * Reads the names of one delivery together: they inform each other (a `T1` beside a `T2`, a song title all share).
- * `own` goes before the words of the trade; of two for one phrase the last holds. Result in the order given.
+ * `own` goes before the words of the trade; of two for one phrase the last holds. Words of `junk` are passed by, as if they were not there. Result in the order given.
  */
-export function readNames(names: readonly string[], own: readonly OwnWord[] = []): readonly NameReading[] {
+export function readNames(names: readonly string[], own: readonly OwnWord[] = [], junk: readonly string[] = []): readonly NameReading[] {
   const same = <T>(a: readonly T[], b: readonly T[]): boolean => a.length === b.length && a.every((x, i) => x === b[i]);
-  const known = read.find((r) => same(r.own, own) && same(r.names, names));
+  const known = read.find((r) => same(r.own, own) && same(r.junk, junk) && same(r.names, names));
   if (known) return known.readings;
-  const readings = readAll(names, own);
-  read.unshift({ names: [...names], own: [...own], readings });
+  const readings = readAll(names, own, junk);
+  read.unshift({ names: [...names], own: [...own], junk: [...junk], readings });
   read.length = Math.min(read.length, MOST_KEPT);
   return readings;
 }
 
 /** The lists read last: names of a session are read again at every edit and hardly ever change. */
 const MOST_KEPT = 4;
-const read: { readonly names: readonly string[]; readonly own: readonly OwnWord[]; readonly readings: readonly NameReading[] }[] = [];
+const read: { readonly names: readonly string[]; readonly own: readonly OwnWord[]; readonly junk: readonly string[]; readonly readings: readonly NameReading[] }[] = [];
 
 /** Words of this house and delivery, by phrase. */
 type OwnWords = ReadonlyMap<string, OwnWord>;
 
 /** The words of each name, without what all share. */
-function wordsOf(names: readonly string[], own: OwnWords): Token[][] {
-  const all = names.map((name) => tokenise(name).flatMap((t) => splitGlued(t, own)));
+function wordsOf(names: readonly string[], own: OwnWords, junk: readonly string[]): Token[][] {
+  const phrases = junk.map((j) => j.split(' '));
+  const all = names.map((name) => withoutJunk(tokenise(name), phrases).flatMap((t) => splitGlued(t, own)));
   const shared = sharedPrefixLength(all, (word) => WORDS.has(word) || own.has(word) || /^\d+$/.test(word));
   return all.map((t) => t.slice(shared));
 }
 
-function readAll(names: readonly string[], given: readonly OwnWord[]): NameReading[] {
+function withoutJunk(tokens: Token[], phrases: readonly (readonly string[])[]): Token[] {
+  const starts = (p: readonly string[], at: number): boolean => p.every((word, k) => tokens[at + k]?.text === word);
+  const gone = new Set(tokens.flatMap((_, at) => phrases.filter((p) => starts(p, at)).flatMap((p) => p.map((__, k) => at + k))));
+  return gone.size === 0 ? tokens : tokens.filter((_, i) => !gone.has(i));
+}
+
+function readAll(names: readonly string[], given: readonly OwnWord[], junk: readonly string[]): NameReading[] {
   const own: OwnWords = new Map(given.map((w) => [w.text, w]));
-  const tokens = wordsOf(names, own);
+  const tokens = wordsOf(names, own, junk);
   const texts = tokens.map((t) => t.map((x) => x.text).join(' '));
   const first = tokens.map((t, i) => findHits(t, contextOf(texts, [], i, own)));
   const clear = first.map((hits) => hits.filter((h) => !h.rule && (h.meaning.sure ?? 1) >= 0.85));
@@ -57,9 +64,9 @@ function readAll(names: readonly string[], given: readonly OwnWord[]): NameReadi
 }
 
 /** Words that told nothing: what could be learned from a name, the longest phrase first. Numbers, junk, and what all names share are none. */
-export function unreadPhrases(names: readonly string[], at: number, own: readonly OwnWord[] = []): string[] {
+export function unreadPhrases(names: readonly string[], at: number, own: readonly OwnWord[] = [], junk: readonly string[] = []): string[] {
   const table: OwnWords = new Map(own.map((w) => [w.text, w]));
-  const words = (wordsOf(names, table)[at] ?? []).map((t) => t.text);
+  const words = (wordsOf(names, table, junk)[at] ?? []).map((t) => t.text);
   const silent = (word: string): boolean => word.length >= LEAST_LEARNED && !/\d/.test(word) && !isKnown(word, table) && !COUNTERS.has(word);
   const runs: string[][] = [[]];
   for (const word of words) {

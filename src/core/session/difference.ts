@@ -39,6 +39,7 @@ export function difference(from: SessionState, to: SessionState): Edit[] {
   if (!same(from.map, to.map) || !same(from.mapFacts, to.mapFacts)) course.take({ kind: 'map.replace', map: to.map, facts: to.mapFacts });
   if (!same(from.timekeepers, to.timekeepers)) course.take({ kind: 'timekeepers.choose', trackIds: to.timekeepers });
   if (!same(from.words, to.words)) course.take({ kind: 'words.set', words: to.words });
+  if (!same(from.style, to.style)) course.take({ kind: 'style.use', style: to.style });
   if (!same(from.markers, to.markers)) course.take({ kind: 'markers.set', markers: to.markers });
   if (!same(from.conform, to.conform)) course.take({ kind: 'conform.set', conform: to.conform });
   return course.edits;
@@ -133,6 +134,8 @@ export interface EditSummary {
   readonly markers: number | null;
   /** The same of words. */
   readonly words: number | null;
+  /** Another house style, or another version of it. */
+  readonly style: boolean;
 }
 
 /** Counts what edits do to a session. */
@@ -151,5 +154,6 @@ export function summarizeEdits(from: SessionState, edits: readonly Edit[]): Edit
     rate: count('session.rate') > 0, described: count('session.describe') > 0, map: map ? (map.map ? 'set' : 'removed') : null, conform: conform ? (conform.conform ? 'set' : 'removed') : null,
     markers: edits.findLast((e) => e.kind === 'markers.set')?.markers.length ?? null,
     words: edits.findLast((e) => e.kind === 'words.set')?.words.length ?? null,
+    style: count('style.use') > 0,
   };
 }

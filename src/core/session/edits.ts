@@ -1,6 +1,6 @@
 import type { OwnWord } from '../naming';
 import { songMapFromFile, type SongMapFile } from '../time';
-import { isFolder, isTrack, LATER_TRACK_FIELDS, ROOT, TRACK_FIELDS, type Bus, type ConformSettings, type Folder, type MapFacts, type Marker, type SessionState, type Track, type TrackFields } from './state';
+import { isFolder, isTrack, LATER_TRACK_FIELDS, ROOT, TRACK_FIELDS, type Bus, type ConformSettings, type Folder, type MapFacts, type Marker, type SessionState, type StyleRef, type Track, type TrackFields } from './state';
 
 /** Edit kind → what it carries. Every edit is plain JSON and has an inverse. */
 export interface EditMap {
@@ -22,6 +22,7 @@ export interface EditMap {
   'timekeepers.choose': { readonly trackIds: readonly string[] | null };
   /** All words of the delivery at once. */
   'words.set': { readonly words: readonly OwnWord[] };
+  'style.use': { readonly style: StyleRef | null };
   /** All markers at once. */
   'markers.set': { readonly markers: readonly Marker[] };
   'conform.set': { readonly conform: ConformSettings | null };
@@ -163,6 +164,7 @@ const HANDLERS: { readonly [K in EditKind]: Handler<K> } = {
   // Ids of tracks that went meanwhile are kept and do nothing: a choice taken back must always fit.
   'timekeepers.choose': (s, { trackIds }) => done({ ...s, timekeepers: trackIds }, { kind: 'timekeepers.choose', trackIds: s.timekeepers }),
   'words.set': (s, { words }) => done({ ...s, words }, { kind: 'words.set', words: s.words }),
+  'style.use': (s, { style }) => done({ ...s, style }, { kind: 'style.use', style: s.style }),
   'markers.set': (s, { markers }) => {
     const twice = markers.find((m, i) => markers.findIndex((o) => o.id === m.id) !== i);
     return twice ? fault('edit.id_taken', twice.id) : done({ ...s, markers: [...markers].sort((a, b) => a.seconds - b.seconds || (a.id < b.id ? -1 : 1)) }, { kind: 'markers.set', markers: s.markers });

@@ -1,4 +1,4 @@
-export { type BarRange, BLOCK_LENGTHS, type BlockLength, type Bus, CONFORM_METHODS, type ConformMethod, type ConformSettings, emptySession, type Folder, isFolder, isTrack, type MapFacts, type Marker, ROOT, type SessionState, type Track, type TrackFields, TRACK_FIELDS, type Treatment } from './state';
+export { type BarRange, BLOCK_LENGTHS, type BlockLength, type Bus, CONFORM_METHODS, type ConformMethod, type ConformSettings, emptySession, type Folder, isFolder, isTrack, type MapFacts, type Marker, ROOT, type SessionState, type StyleRef, type Track, type TrackFields, TRACK_FIELDS, type Treatment } from './state';
 export { applyEdit, applyEdits, type Edit, type EditFault, type EditKind, EDIT_KINDS, type EditMap } from './edits';
 export { listRows, noteTracks, pathOf, type SessionRow, soundTracks, tracksInOrder, tracksUnder, unusedBuses } from './views';
 export { keepSamplesEdits, keptRecordings, majorityRate, passingRate, rateEdits, repitch } from './rate';

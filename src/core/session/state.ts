@@ -121,6 +121,12 @@ export interface ConformSettings {
   readonly heard: 'played' | 'conformed';
 }
 
+/** Which house style a session follows. */
+export interface StyleRef {
+  readonly id: string;
+  readonly version: number;
+}
+
 /** A named place of the song. */
 export interface Marker {
   readonly id: string;
@@ -148,6 +154,8 @@ export interface SessionState {
   readonly timekeepers: readonly string[] | null;
   /** What words of names mean in this delivery; they go before those of the house style. */
   readonly words: readonly OwnWord[];
+  /** Null = the style every house begins with. */
+  readonly style: StyleRef | null;
   /** In order of time. */
   readonly markers: readonly Marker[];
   /** Null = as played. */
@@ -156,7 +164,7 @@ export interface SessionState {
 
 /** A session with nothing in it. */
 export const emptySession = (name: string, artist = '', notes = ''): SessionState => ({
-  name, artist, notes, sampleRateHz: null, nodes: {}, children: { [ROOT]: [] }, buses: {}, busOrder: [], map: null, mapFacts: null, timekeepers: null, words: [], markers: [], conform: null,
+  name, artist, notes, sampleRateHz: null, nodes: {}, children: { [ROOT]: [] }, buses: {}, busOrder: [], map: null, mapFacts: null, timekeepers: null, words: [], style: null, markers: [], conform: null,
 });
 
 /** Whether a node is a track. */

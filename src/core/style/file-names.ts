@@ -11,7 +11,7 @@ export function fileNameFor(style: HouseStyle, track: { readonly name: string; r
   const plain = (text: string): string => text.normalize('NFD').replace(/\p{M}/gu, '').replace(/ß/g, 'ss').replace(/&/g, ' and ').replace(/[^A-Za-z0-9_-]+/g, ' ').trim();
   const words = plain(track.name).split(' ').filter(Boolean).map((w) => w.charAt(0).toUpperCase() + w.slice(1));
   const group = style.fileWords[track.family];
-  const body = words.join('') || 'Track';
+  const body = words.join(style.fileJoin) || 'Track';
   const full = body.toLowerCase().startsWith(group.toLowerCase()) ? body : `${group}_${body}`;
   const short = full.slice(0, style.maxFileNameLength).replace(/[_-]+$/, '');
   return RESERVED.test(short) ? `${short}_` : short;

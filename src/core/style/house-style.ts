@@ -1,17 +1,61 @@
 import type { Family, OwnWord } from '../naming';
+import type { Shades } from './colors';
+import type { Condition } from './conditions';
+import type { NameRules } from './names';
 
 /** A folder of the mixer's session and the sum it feeds. */
 export interface FolderRule {
-  /** Stable key, `[a-z-]+`. */
+  /** Stable key, `[a-z][a-z0-9-]*`. */
   readonly key: string;
   /** Name people read. */
   readonly name: string;
   /** Families whose tracks go in. */
   readonly families: readonly Family[];
-  /** Name of its sum bus; null = its tracks are not summed (references, click). */
+  /** Tracks that go in whatever their family; asked before the families of all folders. Null = none. */
+  readonly when: Condition | null;
+  /** Key of the folder it stands in; null = the top level. Its sum feeds that folder's. */
+  readonly parent: string | null;
+  /** Name of its sum bus; null = none of its own: its tracks go to the sum of the folder it stands in, or to the mix bus. */
   readonly bus: string | null;
-  /** Make it from this many members on; default 1. */
+  /** Make it from this many tracks on; fewer go to the folder it stands in, or stay at the top level. */
   readonly atLeast: number;
+  /** Its own colour; null = that of its first family. */
+  readonly color: string | null;
+  /** How its tracks are coloured. */
+  readonly shades: Shades;
+}
+
+/** What a rule sets. Only what is there is set. */
+export interface RuleResult {
+  readonly family?: Family;
+  readonly part?: string | null;
+  readonly role?: string | null;
+  readonly position?: string | null;
+  readonly side?: 'left' | 'right' | null;
+  /** Name in the session, as it stands here; equal names are numbered. */
+  readonly name?: string;
+  readonly color?: string;
+  /** Key of a folder. */
+  readonly folder?: string;
+  readonly muted?: boolean;
+  /** −1 left … 1 right. */
+  readonly pan?: number;
+}
+
+/** When → then. Rules run from first to last, each on what those before it left. */
+export interface Rule {
+  /** Said in the evidence; no two are alike. */
+  readonly name: string;
+  readonly on: boolean;
+  readonly when: Condition;
+  readonly then: RuleResult;
+}
+
+/** A filter over the sheet. */
+export interface LensRule {
+  readonly key: string;
+  readonly name: string;
+  readonly when: Condition;
 }
 
 /** The mixer's rules as data. */
@@ -20,21 +64,39 @@ export interface HouseStyle {
   readonly version: number;
   /** Words of the house; they go before those of the trade. */
   readonly words: readonly OwnWord[];
+  /** Words that say nothing here. */
+  readonly junk: readonly string[];
+  readonly names: NameRules;
+  readonly rules: readonly Rule[];
   /** Family → colour `#rrggbb`. */
   readonly colors: Readonly<Record<Family, string>>;
+  /** Part → colour `#rrggbb`; goes before the family's. */
+  readonly partColors: Readonly<Record<string, string>>;
   /** Folders in the order of the session. */
   readonly folders: readonly FolderRule[];
   /** Order of parts within a folder; parts not named come after, by name. */
   readonly partOrder: readonly string[];
+  /** Order of microphone positions within a part; those not named come after. */
+  readonly positionOrder: readonly string[];
   /** Family → word that stands in file names. */
   readonly fileWords: Readonly<Record<Family, string>>;
+  /** What stands between the words of a file name. */
+  readonly fileJoin: '' | '_' | '-';
   /** Longest file name without extension, characters. */
   readonly maxFileNameLength: number;
   /** Families that arrive muted. */
   readonly muted: readonly Family[];
+  readonly lenses: readonly LensRule[];
   /** Whole bars before the first downbeat in a package. */
   readonly leadInBars: number;
 }
+
+const folder = (key: string, name: string, families: readonly Family[], bus: string | null = name): FolderRule => ({ key, name, families, when: null, parent: null, bus, atLeast: 1, color: null, shades: 'own' });
+
+const FOLDERS: readonly FolderRule[] = [
+  folder('drums', 'Drums', ['drums']), folder('percussion', 'Percussion', ['percussion']), folder('bass', 'Bass', ['bass']), folder('guitars', 'Guitars', ['guitars']), folder('keys', 'Keys', ['keys', 'synths']), folder('strings', 'Strings', ['strings']),
+  folder('brass-winds', 'Brass & Winds', ['brass', 'winds']), folder('voices', 'Voices', ['lead-vocal', 'backing-vocal']), folder('effects', 'Effects', ['effects']), folder('reference', 'Reference', ['reference', 'click'], null),
+];
 
 /**
  * The house style a new house begins with. Colours: OKLCH, lightness 0.58, chroma 0.12, hues spread
@@ -44,25 +106,31 @@ export const DEFAULT_STYLE: HouseStyle = {
   name: 'Plain house',
   version: 1,
   words: [],
+  junk: [],
+  names: {
+    template: '{part} {role} {position} {number} {side}',
+    families: {},
+    // "Floor Tom", but "Snare Top".
+    parts: { tom: '{position} {part} {role} {number} {side}' },
+    words: { hihat: 'Hat', kit: 'Drums', mix: 'Rough Mix', 'electric-bass': 'Bass', di: 'DI', vocal: 'Lead Vocal', 'lead-vocal.lead': '', 'backing-vocal.vocal': 'Backing Vocal', 'backing-vocal.lead': '' },
+    case: 'capitals',
+    numbers: 'digits',
+    longest: 60,
+    forbidden: '',
+  },
+  rules: [],
   colors: {
     drums: '#8a6cb4', percussion: '#a9649f', bass: '#4f74bd', guitars: '#2f8f83', keys: '#5b9440', synths: '#3f8aa8', strings: '#9a8424', brass: '#b9713a',
     winds: '#a87a2a', 'lead-vocal': '#c05a5f', 'backing-vocal': '#bb5f7f', effects: '#7a7f86', unknown: '#8c8877', reference: '#6d756f', click: '#6d756f',
   },
-  folders: [
-    { key: 'drums', name: 'Drums', families: ['drums'], bus: 'Drums', atLeast: 1 },
-    { key: 'percussion', name: 'Percussion', families: ['percussion'], bus: 'Percussion', atLeast: 1 },
-    { key: 'bass', name: 'Bass', families: ['bass'], bus: 'Bass', atLeast: 1 },
-    { key: 'guitars', name: 'Guitars', families: ['guitars'], bus: 'Guitars', atLeast: 1 },
-    { key: 'keys', name: 'Keys', families: ['keys', 'synths'], bus: 'Keys', atLeast: 1 },
-    { key: 'strings', name: 'Strings', families: ['strings'], bus: 'Strings', atLeast: 1 },
-    { key: 'brass-winds', name: 'Brass & Winds', families: ['brass', 'winds'], bus: 'Brass & Winds', atLeast: 1 },
-    { key: 'voices', name: 'Voices', families: ['lead-vocal', 'backing-vocal'], bus: 'Voices', atLeast: 1 },
-    { key: 'effects', name: 'Effects', families: ['effects'], bus: 'Effects', atLeast: 1 },
-    { key: 'reference', name: 'Reference', families: ['reference', 'click'], bus: null, atLeast: 1 },
-  ],
+  partColors: {},
+  folders: FOLDERS,
   partOrder: ['kick', 'snare', 'hihat', 'tom', 'ride', 'cymbal', 'overhead', 'room', 'kit', 'loop', 'electric-bass', 'double-bass', 'synth-bass', 'acoustic-guitar', 'guitar', 'electric-guitar', 'banjo', 'mandolin', 'piano', 'electric-piano', 'organ', 'accordion', 'concertina', 'keys', 'violin', 'viola', 'cello', 'trumpet', 'horn', 'trombone', 'tuba', 'vocal', 'choir', 'mix', 'guide', 'talkback', 'click'],
+  positionOrder: ['in', 'out', 'sub', 'trigger', 'top', 'bottom', 'side', 'rack', 'high', 'mid', 'low', 'floor', 'close', 'near', 'far', 'di', 'amp', 'mic'],
   fileWords: { drums: 'Drums', percussion: 'Perc', bass: 'Bass', guitars: 'Gtr', keys: 'Keys', synths: 'Synth', strings: 'Strings', brass: 'Brass', winds: 'Winds', 'lead-vocal': 'LeadVox', 'backing-vocal': 'BackVox', effects: 'FX', unknown: 'Other', reference: 'Ref', click: 'Click' },
+  fileJoin: '',
   maxFileNameLength: 31,
   muted: ['reference', 'click'],
+  lenses: FOLDERS.map(({ key, name, families }) => ({ key, name, when: { family: families } })),
   leadInBars: 2,
 };

@@ -1,6 +1,13 @@
-export { DEFAULT_STYLE, type FolderRule, type HouseStyle } from './house-style';
-export { proposalEdits, proposeSort, type SortProposal, type SortRow } from './propose';
+export { DEFAULT_STYLE, type FolderRule, type HouseStyle, type LensRule, type Rule, type RuleResult } from './house-style';
+export { type Condition, conditionText, DEEPEST_CONDITION, meets, patternOf, ROW_KINDS, type RowKind, type Subject, TESTS } from './conditions';
+export { resultText } from './rules';
+export { folderColor, proposeSort, type ProposeOptions, type SortProposal, type SortRow, type TrackFacts, wordsFor } from './propose';
+export { proposalEdits } from './proposal-edits';
+export { busId, folderId, FolderTree, treeOf } from './folders';
+export { NAME_FIELDS, type NameRules, numberEqual, numberText, sessionName, TEMPLATE, tidyName } from './names';
+export { type ColorDoubt, doubtsOfColors, hexOf, type Lch, lchOf, type Shades, SHADES, shadeOf } from './colors';
 export { newTrack } from './new-track';
 export { fileNameFor, packageFolderName } from './file-names';
 export { type Lesson, lessonsOf, withWord } from './learn';
-export { wordsFor } from './propose';
+export { type TriedName, tryNames } from './try-names';
+export { tracksMeeting } from './lenses';

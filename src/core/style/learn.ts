@@ -25,16 +25,16 @@ export function lessonsOf(session: SessionState, style: HouseStyle, trackId: str
   const names = tracks.map((t) => t.receivedName);
   const at = tracks.findIndex((t) => t.id === trackId);
   const own = wordsFor(session, style);
-  const readings = readNames(names, own);
+  const readings = readNames(names, own, style.junk);
   const reading = readings[at] as (typeof readings)[number];
   const wanted = wantedPart(track.part, reading);
   const isRight = (r: { readonly family: Family; readonly part: string | null }): boolean => r.family === track.family && (wanted === null || r.part === wanted);
   if (isRight(reading)) return [];
   const misled = reading.evidence.filter((e) => e.kind === 'word' && e.means.includes(' · ')).map((e) => e.text);
-  const phrases = [...unreadPhrases(names, at, own), ...misled];
+  const phrases = [...unreadPhrases(names, at, own, style.junk), ...misled];
   return [...new Set(phrases)].flatMap((text): Lesson[] => {
     const word: OwnWord = { text, family: track.family, part: wanted };
-    const after = readNames(names, [...own, word]);
+    const after = readNames(names, [...own, word], style.junk);
     if (!isRight(after[at] as (typeof after)[number])) return [];
     const also = tracks.flatMap((t, i) => {
       const [was, is] = [readings[i] as (typeof readings)[number], after[i] as (typeof after)[number]];

@@ -1,6 +1,11 @@
-import { displayName, type Evidence, type Family, type NameReading, numberDoubles, type OwnWord, readNames, stripExtension, toSafeText } from '../naming';
-import { isFolder, isTrack, ROOT, tracksInOrder, type Edit, type SessionState, type Track, type TrackFields } from '../session';
+import { type Evidence, type Family, type NameReading, type OwnWord, readNames, stripExtension, toSafeText } from '../naming';
+import { ROOT, tracksInOrder, type SessionState, type Track, type TrackFields } from '../session';
+import { shadeOf } from './colors';
+import type { RowKind, Subject } from './conditions';
+import { busId, folderId, type FolderTree, treeOf } from './folders';
 import type { FolderRule, HouseStyle } from './house-style';
+import { numberEqual, numberText, sessionName, tidyName } from './names';
+import { type Ruled, runRules } from './rules';
 
 /** What the house style would make of one track. */
 export interface SortRow {
@@ -19,149 +24,212 @@ export interface SortRow {
   readonly folderKey: string | null;
   /** True when its folder or order would change. */
   readonly moves: boolean;
+  /** A person put it where it is: it stays there. */
+  readonly stays: boolean;
+  /** Fields set by hand that would be overwritten. */
+  readonly overwrites: readonly string[];
 }
 
 /** A proposal for a whole session. */
 export interface SortProposal {
   /** In the order the style would put the tracks. */
   readonly rows: readonly SortRow[];
+  /** Rule → tracks it met. */
+  readonly hits: ReadonlyMap<string, readonly string[]>;
+  /** Made also over what was set by hand. */
+  readonly overHand: boolean;
+}
+
+/** What is known of a track besides its name. */
+export interface TrackFacts {
+  readonly channels: number | null;
+  /** Codes of its open findings. */
+  readonly findings: readonly string[];
+}
+
+/** How a proposal is made. */
+export interface ProposeOptions {
+  /** Default: nothing is known. */
+  readonly factsOf?: (track: Track) => TrackFacts;
+  /** Also over what was set by hand; default false. */
+  readonly overHand?: boolean;
 }
 
 const DOUBTFUL_BELOW = 0.7;
-const POSITION_ORDER = ['in', 'out', 'sub', 'trigger', 'top', 'bottom', 'side', 'rack', 'high', 'mid', 'low', 'floor', 'close', 'near', 'far', 'di', 'amp', 'mic'];
+/** A rule of the house leaves no doubt. */
+const RULED = 0.95;
+/** What the style decides, unless a person has; `place` stands for folder and order. */
+const DECIDED: readonly string[] = ['name', 'family', 'part', 'role', 'position', 'side', 'number', 'color', 'busId', 'pan', 'muted', 'place'];
+const NO_FACTS: TrackFacts = { channels: null, findings: [] };
 
 /** Own words in force: the house's, then the delivery's. */
 export const wordsFor = (session: SessionState, style: HouseStyle): readonly OwnWord[] => (session.words.length === 0 ? style.words : [...style.words, ...session.words]);
 
+/** What a track is after names and rules, before its name, colour and place. */
+interface Said {
+  readonly family: Family;
+  readonly part: string | null;
+  readonly role: string | null;
+  readonly position: string | null;
+  readonly side: string | null;
+  readonly number: number | null;
+}
+
+interface Draft {
+  readonly track: Track;
+  readonly said: Said;
+  /** What its name is made of: the reading, but for a part by hand. */
+  readonly named: Said;
+  readonly ruled: Ruled;
+  readonly confidence: number;
+  readonly evidence: readonly Evidence[];
+  readonly kept: (field: string) => boolean;
+}
+
 /** Reads all names together and proposes name, family, colour, bus, folder and place; what a person set is kept. */
-export function proposeSort(session: SessionState, style: HouseStyle): SortProposal {
+export function proposeSort(session: SessionState, style: HouseStyle, options: ProposeOptions = {}): SortProposal {
+  const tree = treeOf(style);
   const tracks = tracksInOrder(session);
-  const readings = readNames(tracks.map((t) => t.receivedName), wordsFor(session, style));
-  const doubles = numberDoubles(readings.map((r, i) => `${displayName(asSaid(r, tracks[i])) ?? fallbackName(r.input)}${tracks[i]?.tiedTo ? ' Notes' : ''}`));
-  const drafts = tracks.map((track, i) => {
-    const reading = readings[i] as (typeof readings)[number];
-    const kept = (field: keyof TrackFields): boolean => track.byHand.includes(field);
-    const family: Family = kept('family') ? track.family : reading.family;
-    const name = kept('name') ? track.name : (doubles[i] as string);
-    const confidence = kept('family') ? 1 : reading.confidence;
-    const rule = style.folders.find((f) => f.families.includes(family)) ?? null;
-    const wanted: Partial<TrackFields> = {
-      name,
-      family,
-      ...(kept('family') ? {} : { part: reading.part, role: reading.role, position: reading.position, side: reading.side, number: reading.number }),
-      color: kept('color') ? track.color : style.colors[family],
-      busId: kept('busId') ? track.busId : rule?.bus ? busId(rule) : null,
-      pan: kept('pan') ? track.pan : reading.side === 'left' ? -1 : reading.side === 'right' ? 1 : 0,
-      muted: kept('muted') ? track.muted : style.muted.includes(family),
-      confidence,
-      evidence: reading.evidence,
-    };
-    const group = kept('family') ? 'certain' : family === 'unknown' ? 'unmatched' : confidence < DOUBTFUL_BELOW ? 'doubtful' : 'certain';
-    return { track, wanted: { ...track, ...wanted } as Track, rule, group, confidence, evidence: reading.evidence } as const;
-  });
-  const counts = new Map<FolderRule | null, number>();
-  drafts.forEach((d) => counts.set(d.rule, (counts.get(d.rule) ?? 0) + 1));
-  const sorted = drafts.map((d) => ({ ...d, rule: d.rule && (counts.get(d.rule) ?? 0) >= d.rule.atLeast ? d.rule : null })).sort((a, b) => compare(style, a, b));
-  const before = new Map(tracks.map((t, i) => [t.id, i]));
   const parents = new Map(Object.entries(session.children).flatMap(([parent, ids]) => ids.map((id) => [id, parent] as const)));
+  const readings = readNames(tracks.map((t) => t.receivedName), wordsFor(session, style), style.junk);
+  const drafts = tracks.map((track, i) => draftOf(track, readings[i] as NameReading, { style, tree, options, isChild: parents.get(track.id) !== ROOT }));
+  const names = namesOf(style, drafts);
+  const folders = tree.settle(drafts.map((d) => d.ruled.subject.folder));
+  const sorted = drafts
+    .map((d, i) => ({ ...d, name: d.kept('name') ? d.track.name : (names[i] as string), rule: folders[i] ?? null }))
+    .sort((a, b) => compare(style, tree, a, b));
+  const colors = colorsOf(style, tree, sorted);
+  const wanted = sorted.map((d, i) => ({ ...d, wanted: wantedTrack(d, colors[i] as string, { tree, style, overHand: options.overHand ?? false }) }));
+  // What a person has put somewhere neither moves nor counts for the order of the rest.
+  const placed = (t: Track): boolean => !t.byHand.includes('place') || options.overHand === true;
+  const before = new Map(tracks.filter(placed).map((t, i) => [t.id, i]));
+  const after = new Map(wanted.filter((d) => placed(d.track)).map((d, i) => [d.track.id, i]));
+  const hits = new Map<string, string[]>();
+  for (const d of wanted) for (const name of d.ruled.hits) hits.set(name, [...(hits.get(name) ?? []), d.track.id]);
   return {
-    rows: sorted.map((d, i) => ({
-      trackId: d.track.id,
-      group: d.group,
-      confidence: d.confidence,
-      evidence: d.evidence,
-      fields: changed(d.track, d.wanted),
-      family: d.wanted.family,
-      name: d.wanted.name,
-      folderKey: d.rule?.key ?? null,
-      moves: before.get(d.track.id) !== i || parents.get(d.track.id) !== (d.rule ? folderId(d.rule) : ROOT),
-    })),
+    rows: wanted.map((d): SortRow => {
+      const stays = !placed(d.track);
+      const isSure = d.kept('family');
+      return {
+        trackId: d.track.id,
+        group: isSure ? 'certain' : d.wanted.family === 'unknown' ? 'unmatched' : d.confidence < DOUBTFUL_BELOW ? 'doubtful' : 'certain',
+        confidence: d.wanted.confidence, evidence: d.evidence, fields: changed(d.track, d.wanted), family: d.wanted.family, name: d.wanted.name, folderKey: d.rule?.key ?? null, stays,
+        moves: !stays && (before.get(d.track.id) !== after.get(d.track.id) || parents.get(d.track.id) !== (d.rule ? folderId(d.rule.key) : ROOT)),
+        overwrites: options.overHand ? d.track.byHand.filter((f) => DECIDED.includes(f)) : [],
+      };
+    }),
+    hits,
+    overHand: options.overHand === true,
   };
 }
 
-/** A reading with what a person said of family and part in its place. */
-const asSaid = (reading: NameReading, track: Track | undefined): NameReading => (track?.byHand.includes('part') && track.part !== null ? { ...reading, family: track.family, part: track.part } : reading);
+/** What a name says, with what a person and the rules say in its place. */
+function draftOf(track: Track, reading: NameReading, { style, tree, options, isChild }: { readonly style: HouseStyle; readonly tree: FolderTree; readonly options: ProposeOptions; readonly isChild: boolean }): Draft {
+  const kept = (field: string): boolean => options.overHand !== true && track.byHand.includes(field);
+  const handFamily = kept('family');
+  const facts = options.factsOf?.(track) ?? NO_FACTS;
+  const own: Said = { family: track.family, part: track.part, role: track.role, position: track.position, side: track.side, number: track.number };
+  const read: Said = handFamily ? own : { ...pick(reading), ...(kept('part') ? { part: track.part } : {}) };
+  const rows: RowKind[] = [track.tiedTo === null ? 'track' : 'notes', ...(isChild ? (['child'] as const) : []), ...(reading.family === 'unknown' ? (['unnamed'] as const) : [])];
+  const start: Omit<Subject, 'folder'> = { name: stripExtension(track.receivedName), rows, family: read.family, part: read.part, role: read.role, position: read.position, channels: facts.channels, color: track.color?.toLowerCase() ?? null, findings: facts.findings };
+  const ruled = runRules(style.rules, start, (s) => tree.folderOf(handFamily ? { ...s, family: track.family } : s));
+  const { result, subject } = ruled;
+  const said: Said = handFamily ? read : {
+    family: subject.family ?? 'unknown', part: kept('part') ? track.part : subject.part, role: subject.role, position: subject.position, side: result.side !== undefined ? result.side : read.side, number: read.number,
+  };
+  const unsaid: Said = handFamily ? pick(reading) : said;
+  const named: Said = kept('part') && track.part !== null ? { ...unsaid, family: track.family, part: track.part } : unsaid;
+  const isRuled = result.family !== undefined || (result.part !== undefined && reading.family !== 'unknown');
+  return { track, said, named, ruled, kept, confidence: handFamily ? 1 : isRuled ? RULED : reading.confidence, evidence: [...reading.evidence, ...ruled.evidence] };
+}
+
+const pick = ({ family, part, role, position, side, number }: Said): Said => ({ family, part, role, position, side, number });
+
+/** Names by template or rule; of equal ones the first by received name is 1, so that the order of arrival does not count. */
+function namesOf(style: HouseStyle, drafts: readonly Draft[]): string[] {
+  const collator = new Intl.Collator('en', { numeric: true });
+  const order = drafts.map((_, i) => i).sort((a, b) => collator.compare(stripExtension((drafts[a] as Draft).track.receivedName), stripExtension((drafts[b] as Draft).track.receivedName)) || a - b);
+  const named = (d: Draft, number: number | null): string => {
+    const { result } = d.ruled;
+    const said = number === null || d.named.number !== null ? d.named : { ...d.named, number };
+    const name = result.name === undefined ? (sessionName(style.names, style.fileWords, said) ?? tidyName(style.names, fallbackName(d.track.receivedName))) : tidyName(style.names, result.name);
+    return `${name}${d.track.tiedTo ? ' Notes' : ''}`;
+  };
+  const made = numberEqual(order.length, (i, n) => named(drafts[order[i] as number] as Draft, n), (name, n) => `${name} ${numberText(style.names, n)}`);
+  const names = new Array<string>(drafts.length);
+  order.forEach((at, i) => { names[at] = made[i] as string; });
+  return names;
+}
 
 const fallbackName = (input: string): string => toSafeText(stripExtension(input.split(/[\\/]/).at(-1) ?? ''), 60) || 'Unnamed';
-const folderId = (rule: FolderRule): string => `folder-${rule.key}`;
-const busId = (rule: FolderRule): string => `bus-${rule.key}`;
+
+type Placed = Draft & { readonly name: string; readonly rule: FolderRule | null };
+
+function wantedTrack(d: Placed, color: string, { tree, style, overHand }: { readonly tree: FolderTree; readonly style: HouseStyle; readonly overHand: boolean }): Track {
+  const { track, said, kept } = d;
+  const { result } = d.ruled;
+  const sum = tree.busOf(d.rule);
+  return {
+    ...track,
+    name: d.name,
+    family: said.family,
+    ...(kept('family') ? {} : { part: said.part, role: said.role, position: said.position, side: said.side, number: said.number }),
+    color: kept('color') ? track.color : color,
+    busId: kept('busId') ? track.busId : sum === null ? null : busId(sum),
+    pan: kept('pan') ? track.pan : (result.pan ?? (said.side === 'left' ? -1 : said.side === 'right' ? 1 : 0)),
+    muted: kept('muted') ? track.muted : (result.muted ?? style.muted.includes(said.family)),
+    confidence: d.confidence,
+    evidence: d.evidence,
+    byHand: overHand ? track.byHand.filter((f) => !DECIDED.includes(f)) : track.byHand,
+  };
+}
+
+/** Colour of a folder, and of its sum: a rule's, its own, that of its first family. */
+export function folderColor(style: HouseStyle, rule: FolderRule, row: 'folder' | 'bus'): string {
+  const color = rule.color ?? (rule.families[0] === undefined ? style.colors.unknown : style.colors[rule.families[0]]);
+  if (style.rules.length === 0) return color;
+  const subject = { name: row === 'bus' ? (rule.bus ?? rule.name) : rule.name, rows: [row, ...(rule.parent === null ? [] : (['child'] as const))] as RowKind[], family: rule.families[0] ?? null, part: null, role: null, position: null, channels: null, color: color.toLowerCase(), findings: [] };
+  const aboutRows = style.rules.filter((r) => r.then.color !== undefined);
+  return runRules(aboutRows, subject, () => rule.key).result.color ?? color;
+}
+
+function colorsOf(style: HouseStyle, tree: FolderTree, sorted: readonly Placed[]): string[] {
+  const members = new Map<FolderRule, number>();
+  for (const { rule } of sorted) if (rule) members.set(rule, (members.get(rule) ?? 0) + 1);
+  const seen = new Map<FolderRule, number>();
+  return sorted.map(({ rule, said, ruled }) => {
+    const own = (said.part === null ? undefined : style.partColors[said.part]) ?? style.colors[said.family];
+    const index = rule ? (seen.get(rule) ?? 0) : 0;
+    if (rule) seen.set(rule, index + 1);
+    // A folder's shade holds for what is in it, however deep, until a folder says otherwise.
+    const shaded = rule ? tree.pathOf(rule).findLast((f) => f.shades !== 'own') : undefined;
+    return ruled.result.color ?? (rule && shaded && shaded.shades !== 'own' ? shadeOf(folderColor(style, shaded, 'folder'), shaded.shades, index, members.get(rule) ?? 1) : own);
+  });
+}
 
 function changed(track: Track, wanted: Track): Partial<TrackFields> {
-  const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
+  const same = (a: unknown, b: unknown): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);
   return Object.fromEntries(Object.entries(wanted).filter(([k, v]) => !same(v, track[k as keyof Track]))) as Partial<TrackFields>;
 }
 
 /** Numbered toms stand with the rack, before the floor tom. */
-const placeOf = (t: Track): string | null => (t.part === 'tom' && t.position === null ? 'rack' : t.position);
+const placeOf = (t: Said): string | null => (t.part === 'tom' && t.position === null ? 'rack' : t.position);
 
-interface Sortable {
-  readonly wanted: Track;
-  readonly rule: FolderRule | null;
-}
-
-/** Families without a folder stand before the reference folder, which is last. */
-function compare(style: HouseStyle, a: Sortable, b: Sortable): number {
+function compare(style: HouseStyle, tree: FolderTree, a: Placed, b: Placed): number {
   const rank = (list: readonly string[], value: string | null): number => {
     const i = value === null ? -1 : list.indexOf(value);
     return i < 0 ? list.length : i;
   };
-  const folder = (d: Sortable): number => (d.rule ? style.folders.indexOf(d.rule) : style.folders.length - 1.5);
-  const family = (d: Sortable): number => d.rule?.families.indexOf(d.wanted.family) ?? 0;
+  const family = (d: Placed): number => (d.rule ? rank(d.rule.families, d.said.family) : 0);
   return (
-    folder(a) - folder(b) ||
+    tree.rankOf(a.rule) - tree.rankOf(b.rule) ||
     family(a) - family(b) ||
-    rank(style.partOrder, a.wanted.part) - rank(style.partOrder, b.wanted.part) ||
-    (a.wanted.part ?? '').localeCompare(b.wanted.part ?? '', 'en') ||
-    rank(POSITION_ORDER, placeOf(a.wanted)) - rank(POSITION_ORDER, placeOf(b.wanted)) ||
-    (a.wanted.number ?? 0) - (b.wanted.number ?? 0) ||
-    rank(['left', 'right'], a.wanted.side) - rank(['left', 'right'], b.wanted.side) ||
-    a.wanted.name.localeCompare(b.wanted.name, 'en', { numeric: true })
+    rank(style.partOrder, a.said.part) - rank(style.partOrder, b.said.part) ||
+    (a.said.part ?? '').localeCompare(b.said.part ?? '', 'en') ||
+    rank(style.positionOrder, placeOf(a.said)) - rank(style.positionOrder, placeOf(b.said)) ||
+    (a.said.number ?? 0) - (b.said.number ?? 0) ||
+    rank(['left', 'right'], a.said.side) - rank(['left', 'right'], b.said.side) ||
+    a.name.localeCompare(b.name, 'en', { numeric: true }) ||
+    a.track.receivedName.localeCompare(b.track.receivedName, 'en', { numeric: true })
   );
-}
-
-/**
- * The edits that carry out the ticked rows: buses and folders where missing, fields, then places; emptied folders go.
- * Rows not ticked keep their fields and stay where they are, after the sorted ones.
- */
-export function proposalEdits(session: SessionState, style: HouseStyle, proposal: SortProposal, tickedTrackIds: ReadonlySet<string>): Edit[] {
-  const edits: Edit[] = [];
-  const ticked = proposal.rows.filter((r) => tickedTrackIds.has(r.trackId) && isTrack(session.nodes[r.trackId]));
-  const rules = style.folders.filter((f) => ticked.some((r) => r.folderKey === f.key));
-  let busCount = session.busOrder.length;
-  for (const rule of rules) {
-    const color = style.colors[rule.families[0] as Family];
-    if (rule.bus && !session.buses[busId(rule)]) edits.push({ kind: 'bus.add', bus: { id: busId(rule), name: rule.bus, color, outputBusId: null }, index: busCount++ });
-    if (!isFolder(session.nodes[folderId(rule)])) edits.push({ kind: 'folder.add', folder: { kind: 'folder', id: folderId(rule), name: rule.name, color, busId: rule.bus ? busId(rule) : null }, parentId: ROOT, index: Number.MAX_SAFE_INTEGER });
-  }
-  for (const row of ticked) if (Object.keys(row.fields).length > 0) edits.push({ kind: 'track.change', id: row.trackId, fields: row.fields });
-  edits.push(...placements(session, style, proposal, ticked, rules));
-  return edits;
-}
-
-function placements(session: SessionState, style: HouseStyle, proposal: SortProposal, ticked: readonly SortRow[], rules: readonly FolderRule[]): Edit[] {
-  const edits: Edit[] = [];
-  // Folders in the style's order first, then loose rows as they were, the reference folder last.
-  const own = new Set(style.folders.map(folderId));
-  const present = style.folders.filter((f) => rules.includes(f) || isFolder(session.nodes[folderId(f)]));
-  present.filter((f) => f.bus !== null).forEach((f, i) => edits.push({ kind: 'node.place', id: folderId(f), parentId: ROOT, index: i }));
-  for (const f of present.filter((f) => f.bus === null)) edits.push({ kind: 'node.place', id: folderId(f), parentId: ROOT, index: Number.MAX_SAFE_INTEGER });
-  const order = new Map(proposal.rows.map((r, i) => [r.trackId, i]));
-  const lists = new Map<string, string[]>();
-  const waiting = new Set(ticked.map((r) => r.trackId));
-  for (const row of ticked) {
-    waiting.delete(row.trackId);
-    if (row.folderKey === null) continue;
-    const parentId = `folder-${row.folderKey}`;
-    // Behind the last that the style puts before it; those still to be placed do not count.
-    const list = (lists.get(parentId) ?? [...(session.children[parentId] ?? [])]).filter((id) => id !== row.trackId);
-    const own = order.get(row.trackId) as number;
-    const index = list.findLastIndex((id) => !waiting.has(id) && (order.get(id) ?? Infinity) < own) + 1;
-    list.splice(index, 0, row.trackId);
-    lists.set(parentId, list);
-    edits.push({ kind: 'node.place', id: row.trackId, parentId, index });
-  }
-  const leaving = new Set(ticked.filter((r) => r.folderKey !== null).map((r) => r.trackId));
-  for (const [parent, ids] of Object.entries(session.children))
-    if (parent !== ROOT && own.has(parent) && ids.length > 0 && ids.every((id) => leaving.has(id)) && !lists.has(parent)) edits.push({ kind: 'folder.remove', id: parent });
-  return edits;
 }

@@ -1,4 +1,5 @@
 import { DataTypes, literal, type QueryInterface } from 'sequelize';
+import { DEFAULT_STYLE } from '@/core/style';
 
 /** One step of the schema, forward and back. */
 export interface Migration {
@@ -6,6 +7,9 @@ export interface Migration {
   readonly up: (q: QueryInterface) => Promise<void>;
   readonly down: (q: QueryInterface) => Promise<void>;
 }
+
+/** The style a new house begins with. */
+const FIRST_STYLE_ID = '6b3f4e1a-5d0c-4c8e-9a57-2f1d8c0b7e01';
 
 const id = { type: DataTypes.UUID, primaryKey: true };
 const session = { type: DataTypes.UUID, allowNull: false, references: { model: 'sessions', key: 'id' }, onDelete: 'CASCADE' };
@@ -140,6 +144,25 @@ export const MIGRATIONS: readonly Migration[] = [
       await q.sequelize.query('alter table sessions drop column words');
       await q.dropTable('markers');
       await q.sequelize.query('alter table recordings drop column sketch_sha256, drop column heard');
+    },
+  },
+  {
+    name: '0006-house-styles',
+    async up(q) {
+      await q.createTable('styles', fresh({ id, name: text, is_default: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false }, created_at: now, removed_at: { type: DataTypes.DATE } }));
+      await q.createTable('style_versions', fresh({ style_id: { type: DataTypes.UUID, primaryKey: true, references: { model: 'styles', key: 'id' }, onDelete: 'CASCADE' }, version: { ...integer, primaryKey: true }, body: { ...json, allowNull: false }, note: text, made_at: now }));
+      const run = (sql: string, replacements: Record<string, unknown> = {}) => q.sequelize.query(sql, { replacements });
+      await run('create unique index styles_one_default on styles (is_default) where is_default');
+      await run('alter table style_versions add constraint style_versions_from_one check (version >= 1)');
+      await run('alter table sessions add column style_id uuid, add column style_version integer, add constraint sessions_style foreign key (style_id, style_version) references style_versions (style_id, version)');
+      await run('create index sessions_style_id on sessions (style_id)');
+      await run('insert into styles (id, name, is_default) values (:id, :name, true)', { id: FIRST_STYLE_ID, name: DEFAULT_STYLE.name });
+      await run("insert into style_versions (style_id, version, body, note) values (:id, 1, :body, '')", { id: FIRST_STYLE_ID, body: JSON.stringify(DEFAULT_STYLE) });
+    },
+    async down(q) {
+      await q.sequelize.query('alter table sessions drop constraint sessions_style, drop column style_id, drop column style_version');
+      await q.dropTable('style_versions');
+      await q.dropTable('styles');
     },
   },
 ];

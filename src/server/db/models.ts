@@ -16,6 +16,9 @@ export class SessionModel extends Model<InferAttributes<SessionModel>, InferCrea
   declare timekeepers: CreationOptional<Json>;
   /** What words of names mean in this delivery. */
   declare words: CreationOptional<Json>;
+  /** House style it follows; null = the one every house begins with. */
+  declare styleId: CreationOptional<string | null>;
+  declare styleVersion: CreationOptional<number | null>;
   declare conform: CreationOptional<Json>;
   declare createdAt: CreationOptional<Date>;
   declare updatedAt: CreationOptional<Date>;
@@ -233,6 +236,26 @@ export class DismissalModel extends Model<InferAttributes<DismissalModel>, Infer
   declare madeAt: CreationOptional<Date>;
 }
 
+/** A house style; what it says lies in its versions. */
+export class StyleModel extends Model<InferAttributes<StyleModel>, InferCreationAttributes<StyleModel>> {
+  declare id: string;
+  declare name: string;
+  /** New sessions follow it; one at most. */
+  declare isDefault: CreationOptional<boolean>;
+  declare createdAt: CreationOptional<Date>;
+  /** Out of the lists; what was made with it still finds it. */
+  declare removedAt: CreationOptional<Date | null>;
+}
+
+/** One version of a house style; never changed. */
+export class StyleVersionModel extends Model<InferAttributes<StyleVersionModel>, InferCreationAttributes<StyleVersionModel>> {
+  declare styleId: string;
+  declare version: number;
+  declare body: Json;
+  declare note: string;
+  declare madeAt: CreationOptional<Date>;
+}
+
 /** A package made or being made. */
 export class HandoverModel extends Model<InferAttributes<HandoverModel>, InferCreationAttributes<HandoverModel>> {
   declare id: string;
@@ -261,7 +284,7 @@ const intKey = () => ({ type: DataTypes.INTEGER, primaryKey: true }) as const;
 /** Binds all models to a connection. Names are explicit: class names are minified in production builds. */
 export function initModels(sequelize: Sequelize): void {
   const options = (modelName: string, tableName: string) => ({ sequelize, modelName, tableName, underscored: true, timestamps: false });
-  SessionModel.init({ id: uuidKey(), name: str, artist: str, notes: str, project: { type: str, defaultValue: '' }, words: { type: DataTypes.JSONB, defaultValue: [] }, sampleRateHz: int, revision: int, timekeepers: DataTypes.JSONB, conform: DataTypes.JSONB, createdAt: created(), updatedAt: created() }, options('session', 'sessions'));
+  SessionModel.init({ id: uuidKey(), name: str, artist: str, notes: str, project: { type: str, defaultValue: '' }, words: { type: DataTypes.JSONB, defaultValue: [] }, styleId: DataTypes.UUID, styleVersion: int, sampleRateHz: int, revision: int, timekeepers: DataTypes.JSONB, conform: DataTypes.JSONB, createdAt: created(), updatedAt: created() }, options('session', 'sessions'));
   BlobModel.init({ sha256: key(), sizeBytes: DataTypes.BIGINT }, options('blob', 'blobs'));
   InPlaceFileModel.init({ sha256: key(), path: str, sizeBytes: DataTypes.BIGINT, modifiedMs: DataTypes.BIGINT }, options('inPlaceFile', 'in_place_files'));
   RecordingModel.init(
@@ -286,6 +309,8 @@ export function initModels(sequelize: Sequelize): void {
   MeterModel.init({ sessionId: uuidKey(), bar: intKey(), numerator: int, denominator: int }, options('meter', 'meters'));
   EditModel.init({ sessionId: uuidKey(), revision: intKey(), action: str, ofRevision: int, undoable: DataTypes.BOOLEAN, label: str, author: str, edits: DataTypes.JSONB, inverse: DataTypes.JSONB, madeAt: created() }, options('edit', 'edits'));
   JobModel.init({ id: uuidKey(), kind: str, sessionId: DataTypes.UUID, subject: str, payload: DataTypes.JSONB, state: str, progress: DataTypes.DOUBLE, cancelRequested: DataTypes.BOOLEAN, result: DataTypes.JSONB, fault: DataTypes.JSONB, createdAt: created(), startedAt: DataTypes.DATE, finishedAt: DataTypes.DATE }, options('job', 'jobs'));
+  StyleModel.init({ id: uuidKey(), name: str, isDefault: { type: DataTypes.BOOLEAN, defaultValue: false }, createdAt: created(), removedAt: DataTypes.DATE }, options('style', 'styles'));
+  StyleVersionModel.init({ styleId: uuidKey(), version: intKey(), body: DataTypes.JSONB, note: str, madeAt: created() }, options('styleVersion', 'style_versions'));
   HandoverModel.init({ id: uuidKey(), sessionId: DataTypes.UUID, number: int, state: str, jobId: DataTypes.UUID, folderName: str, sizeBytes: DataTypes.BIGINT, revision: int, report: DataTypes.JSONB, fault: DataTypes.JSONB, copies: { type: DataTypes.JSONB, defaultValue: [] }, createdAt: created() }, options('handover', 'handovers'));
   CheckpointModel.init({ id: uuidKey(), sessionId: DataTypes.UUID, name: str, revision: int, createdAt: created() }, options('checkpoint', 'checkpoints'));
   RelationModel.init({ sessionId: uuidKey(), kind: key(), a: key(), b: key(), facts: DataTypes.JSONB }, options('relation', 'relations'));

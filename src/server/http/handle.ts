@@ -2,7 +2,7 @@ import { ValidationError, type Schema } from 'yup';
 import type { Fault } from '@/contracts';
 import { isDatabaseAway } from '../db/away';
 
-const STATUS: Partial<Record<Fault['code'], number>> = { 'request.invalid': 400, 'request.not_found': 404, 'session.not_found': 404, 'session.stale_revision': 409, 'store.disk_full': 507, 'store.no_room': 507, 'store.database_away': 503, 'session.busy': 409, internal: 500 };
+const STATUS: Partial<Record<Fault['code'], number>> = { 'request.invalid': 400, 'request.not_found': 404, 'session.not_found': 404, 'session.stale_revision': 409, 'style.not_found': 404, 'style.stale': 409, 'style.in_use': 409, 'store.disk_full': 507, 'store.no_room': 507, 'store.database_away': 503, 'session.busy': 409, internal: 500 };
 
 /** A fault on its way to the page. */
 export class RequestFault extends Error {
@@ -33,7 +33,8 @@ function toFault(cause: unknown): Fault {
   return { code: 'internal' };
 }
 
-const MAX_BODY_BYTES = 8 << 20;
+/** A house style's file may have 10 MB. */
+const MAX_BODY_BYTES = 12 << 20;
 const MAX_DRAINED_BYTES = 64 << 20;
 
 /** A body as text. One that is too large is read on without being kept, so that the sender still gets its answer; one without end is given up. */

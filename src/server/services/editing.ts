@@ -5,6 +5,7 @@ import { db, EditModel, loadSession, RecordingModel, saveSession, SessionModel }
 import { RequestFault } from '../http';
 import { enqueueConforming, mustFitConforming } from './conform';
 import { enqueueConversions } from './recordings';
+import { mustHaveStyle } from './styles';
 
 /** Who did it and what it is called in the history. */
 export interface EditMeta {
@@ -68,6 +69,7 @@ async function commit(
   if (!outcome.ok) throw new RequestFault({ code: outcome.code, id: outcome.id });
   if (meta.action === 'do' && edits.some((e) => e.kind === 'conform.set' && e.conform !== null)) await mustFitConforming(sessionId, outcome.session, transaction);
   await mustOwn(sessionId, edits, transaction);
+  if (meta.action === 'do') for (const e of edits) if (e.kind === 'style.use' && e.style !== null) await mustHaveStyle(e.style, transaction);
   const revision = loaded.revision + 1;
   await saveSession(sessionId, loaded.session, outcome.session, revision, transaction);
   await EditModel.create({ sessionId, revision, action: meta.action, ofRevision: meta.of, undoable: meta.undoable ?? true, label: meta.label, author: meta.author, edits, inverse: outcome.inverse }, { transaction });

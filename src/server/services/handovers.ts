@@ -5,7 +5,7 @@ import type { PackageContents } from '@/contracts';
 import { asConformed } from '@/core/conform';
 import { packageBytes, planPackage } from '@/core/delivery';
 import { type SessionState, soundTracks } from '@/core/session';
-import { DEFAULT_STYLE, packageFolderName } from '@/core/style';
+import { type HouseStyle, packageFolderName } from '@/core/style';
 import { zipFolder } from '@/engine';
 import type { Transaction } from 'sequelize';
 import { db, HandoverModel, isUuid, loadSession, RecordingModel } from '../db';
@@ -15,6 +15,7 @@ import { blobAtRate, viewConform } from './conform';
 import { writableFolder } from './folders';
 import { packageDir } from './package-dir';
 import { enqueueConversions } from './recordings';
+import { styleOf } from './styles';
 import { mustFit } from './room';
 
 /** What a package is to hold, and an allowed folder to write it to as well. */
@@ -38,8 +39,9 @@ export async function startHandover(sessionId: string, { contents, folder: wishe
     const recordings = await RecordingModel.findAll({ where: { sessionId }, transaction });
     const conform = contents !== 'played' ? await viewConform(sessionId, loaded.session, recordings) : null;
     if (contents !== 'played' && (!conform || conform.ready.length < conform.wanted)) throw new RequestFault({ code: 'conform.not_ready' });
-    const asPlayed = expectedBytes(loaded.session, recordings, new Map());
-    const bytes = conform ? expectedBytes(asConformed(loaded.session), recordings, new Map(conform.ready.map((c) => [c.trackId, c.lengthFrames]))) + (contents === 'both' ? asPlayed : 0) : asPlayed;
+    const style = await styleOf(loaded.session);
+    const asPlayed = expectedBytes(loaded.session, recordings, new Map(), style);
+    const bytes = conform ? expectedBytes(asConformed(loaded.session), recordings, new Map(conform.ready.map((c) => [c.trackId, c.lengthFrames])), style) + (contents === 'both' ? asPlayed : 0) : asPlayed;
     await mustFit(bytes);
     if (folder !== null) await mustFit(bytes, folder);
     const number = ((await HandoverModel.max<number, HandoverModel>('number', { where: { sessionId }, transaction })) ?? 0) + 1;
@@ -52,14 +54,14 @@ export async function startHandover(sessionId: string, { contents, folder: wishe
 }
 
 /** Bytes the package would take; 0 while it cannot be planned. */
-function expectedBytes(session: SessionState, recordings: readonly RecordingModel[], conformed: ReadonlyMap<string, number>): number {
+function expectedBytes(session: SessionState, recordings: readonly RecordingModel[], conformed: ReadonlyMap<string, number>, style: HouseStyle): number {
   const byId = new Map(recordings.map((r) => [r.id, r]));
   const sources = soundTracks(session).flatMap((t) => {
     const r = byId.get(t.recordingId);
     const lengthFrames = conformed.get(t.id) ?? blobAtRate(r, session.sampleRateHz, t)?.lengthFrames;
     return r?.channels != null && lengthFrames !== undefined ? [{ trackId: t.id, channels: r.channels, lengthFrames }] : [];
   });
-  const planned = planPackage(session, sources, DEFAULT_STYLE, '');
+  const planned = planPackage(session, sources, style, '');
   return planned.ok ? packageBytes(planned.value) : 0;
 }
 

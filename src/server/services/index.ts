@@ -13,4 +13,5 @@ export { makeCheckpoint, previewReturn, removeCheckpoint, returnTo, viewHistory 
 export { cleanSession, sweepPackages, viewSpace } from './space';
 export { keepingBlobs, sweepBlobs } from './blobs';
 export { filesUnder, forgetPlace, keepInPlace, lookOf, pathsOf, type Place, placesOf, sessionPlaces, startCopyingIn, startFinding, takeInPlace } from './in-place';
+export { copyStyle, importStyle, listStyles, makeDefault, removeStyle, saveStyle, styleFile, styleOf, viewStyle } from './styles';
 export { dismissFindings, enqueueRelating, type RelationFacts } from './findings';

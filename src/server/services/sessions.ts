@@ -16,13 +16,14 @@ import { viewDismissals, viewRelations } from './findings';
 import { type Place, placesOf } from './in-place';
 import { packageDir } from './package-dir';
 import { freeBytes } from './room';
+import { defaultStyleRef, newestVersion, styleOf } from './styles';
 
 /** Makes an empty session; its description is the first line of its log. */
 export async function createSession(input: Omit<NewSession, 'project'> & { readonly project?: string }, author: 'person' | 'demo' = 'person'): Promise<string> {
   const id = randomUUID();
   await db().transaction(async (transaction) => {
     await SessionModel.create({ id, name: '', artist: '', notes: '', project: input.project ?? '', revision: 0 }, { transaction });
-    await applyToSession(id, [{ kind: 'session.describe', name: input.name, artist: input.artist, notes: input.notes }], { label: 'New session', author, undoable: false }, { transaction });
+    await applyToSession(id, [{ kind: 'session.describe', name: input.name, artist: input.artist, notes: input.notes }, { kind: 'style.use', style: await defaultStyleRef(transaction) }], { label: 'New session', author, undoable: false }, { transaction });
   });
   return id;
 }
@@ -68,6 +69,8 @@ export async function viewSession(id: string): Promise<SessionView> {
   const places = await placesOf(recordings.map(originalOf).filter((s) => s !== null));
   return {
     id, revision: loaded.revision, session: loaded.session,
+    style: await styleOf(loaded.session),
+    styleNewest: await newestVersion(loaded.session),
     recordings: recordings.map((r) => toRecordingView(r, recordings, rate, kept.has(r.id), places)),
     jobs: jobs.map(toJobView),
     handovers: handovers.map(toHandoverView),

@@ -1,6 +1,6 @@
 export { api, ApiFault } from './api';
 export { SessionProvider, useSession, useSessionStore, type SessionStore } from './session-store';
-export { proposalOf } from './proposal';
+export { proposalOf, proposalWith, trackFacts } from './proposal';
 export { loadPeaks, usePeaks } from './peaks';
 export { dismissalKeys, findingsOf } from './findings';
 export { fetchSound } from './sound';

@@ -1,3 +1,4 @@
+import { DEFAULT_STYLE } from '@/core/style';
 import { NO_RELATIONS } from '@/core/findings';
 import { act, render, waitFor } from '@testing-library/react';
 import { useEffect } from 'react';
@@ -8,7 +9,7 @@ import { SessionProvider, useSessionStore, type SessionStore } from './session-s
 
 /** A server of one session: it applies edits as ours does, and can be told to fail. */
 class FakeServer {
-  view: SessionView = { id: 's', revision: 3, session: emptySession('Slip'), recordings: [], jobs: [], handovers: [], conform: null, tempo: null, undoLabel: null, redoLabel: null, relations: NO_RELATIONS, dismissals: [], freeBytes: 1e12 };
+  view: SessionView = { id: 's', revision: 3, session: emptySession('Slip'), recordings: [], jobs: [], handovers: [], conform: null, tempo: null, undoLabel: null, redoLabel: null, relations: NO_RELATIONS, style: DEFAULT_STYLE, styleNewest: null, dismissals: [], freeBytes: 1e12 };
   readonly posts: { path: string; body: unknown }[] = [];
   next: { status: number; value: unknown } | 'offline' | null = null;
 

@@ -1,8 +1,8 @@
 import type { SessionView } from '@/contracts';
-import { tracksInOrder, type SessionState } from '@/core/session';
-import { DEFAULT_STYLE } from '@/core/style';
+import { tracksInOrder } from '@/core/session';
+import { tracksMeeting } from '@/core/style';
 import { findingsOf } from './findings';
-import { proposalOf } from './proposal';
+import { proposalOf, trackFacts } from './proposal';
 
 /** A step of the work and what is open in it. */
 export interface StageState {
@@ -15,9 +15,9 @@ export interface StageState {
 }
 
 /** Tracks nobody and no clear word has settled, in the order of the sheet. */
-export function doubtfulTracks(session: SessionState) {
-  const open = new Set(proposalOf(session).rows.filter((r) => r.group !== 'certain').map((r) => r.trackId));
-  return tracksInOrder(session).filter((t) => open.has(t.id) && !t.byHand.includes('family'));
+export function doubtfulTracks(view: SessionView) {
+  const open = new Set(proposalOf(view).rows.filter((r) => r.group !== 'certain').map((r) => r.trackId));
+  return tracksInOrder(view.session).filter((t) => open.has(t.id) && !t.byHand.includes('family'));
 }
 
 /** The rail's stages for a session. */
@@ -26,7 +26,7 @@ export function stageStates(view: SessionView): StageState[] {
   const arriving = view.recordings.filter((r) => r.state === 'waiting' || r.state === 'arriving').length;
   const lost = view.recordings.filter((r) => r.inPlace && r.inPlace.state !== 'there').length;
   const tracks = tracksInOrder(view.session).length;
-  const doubts = doubtfulTracks(view.session).length;
+  const doubts = doubtfulTracks(view).length;
   const unsorted = tracksInOrder(view.session).filter((t) => t.confidence === 0).length;
   const found = findingsOf(view).open.filter((f) => f.severity !== 'note').length;
   const newest = view.handovers.find((h) => h.state === 'done');
@@ -49,12 +49,14 @@ export interface Lens {
   readonly trackIds: ReadonlySet<string>;
 }
 
-/** The lenses of a session: everything, each kind that is there, and what to check; always from the whole session. */
-export function lensesOf(session: SessionState): Lens[] {
+/** The lenses of a session: everything, each of the house style that shows something, and what to check; always from the whole session. */
+export function lensesOf(view: SessionView): Lens[] {
+  const { session, style } = view;
   const tracks = tracksInOrder(session);
+  const facts = trackFacts(view);
   const lens = (key: string, name: string, list: readonly { readonly id: string }[]): Omit<Lens, 'digit'> => ({ key, name, count: list.length, trackIds: new Set(list.map((t) => t.id)) });
-  const kinds = DEFAULT_STYLE.folders.map((f) => lens(f.key, f.name, tracks.filter((t) => f.families.includes(t.family)))).filter((l) => l.count > 0);
-  const doubts = doubtfulTracks(session);
+  const kinds = style.lenses.map((l) => lens(l.key, l.name, tracksMeeting(session, l.when, facts))).filter((l) => l.count > 0);
+  const doubts = doubtfulTracks(view);
   return [
     ...[lens('all', 'Everything', tracks), ...kinds].map((l, i) => ({ ...l, digit: i < 9 ? String(i + 1) : null })),
     ...(doubts.length > 0 ? [{ ...lens('doubts', 'To check', doubts), digit: '0' }] : []),

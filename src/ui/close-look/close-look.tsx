@@ -2,7 +2,6 @@
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { findingTitle } from '@/core/findings';
 import { isTrack, type Track } from '@/core/session';
-import { DEFAULT_STYLE } from '@/core/style';
 import { createSongMap, formatBarPulse, formatClock } from '@/core/time';
 import { findingsOf, songSeconds, usePeaks, useSession, useWorkbench } from '@/ui/client';
 import { cssColor, deviceRatio, drawWaveform, freshCanvas, Kbd, LEVEL_SCALES, levelHeight, peakLevelFor, setLevelScale, useElementSize, useLevelScale, useShortcuts, useTheme, type LevelScale } from '@/ui/kit';
@@ -170,6 +169,7 @@ function Picture({ track, rate, songRate, start, window, width, scale }: Picture
   const canvas = useRef<HTMLCanvasElement>(null);
   const { theme } = useTheme();
   const file = useSession((s) => s.view.session.map);
+  const unknownColor = useSession((s) => s.view.style.colors.unknown);
   const ratio = deviceRatio();
   const seconds = window.to - window.from;
   const framesPerColumn = width > 0 ? (seconds * rate) / (width * ratio) : Infinity;
@@ -192,7 +192,7 @@ function Picture({ track, rate, songRate, start, window, width, scale }: Picture
     const levels = levelLines(box, scale);
     context.fillStyle = cssColor('--fm-lines');
     for (const { offset } of levels) for (const side of [-1, 1]) context.fillRect(0, Math.round(box.y + box.height / 2 + side * offset), box.width, 1);
-    const paint = { color: track.color ?? DEFAULT_STYLE.colors.unknown, scale, clip: cssColor('--fm-clay'), pixel: 1 / ratio };
+    const paint = { color: track.color ?? unknownColor, scale, clip: cssColor('--fm-clay'), pixel: 1 / ratio };
     const near = samples !== null && drawSamples(context, samples, box, { fromFrame: from, framesPerPx: (seconds * songRate) / width }, paint);
     canvas.current.dataset.shown = near ? 'samples' : String(peaks?.framesPerEntry ?? '');
     if (!near && peaks) drawWaveform(context, { ...peaks, sampleRateHz: rate }, box, { fromSeconds: window.from - start, toSeconds: window.to - start }, paint);

@@ -27,7 +27,7 @@ export function GlobalKeys() {
         const next = places.find((p) => p.seconds - LEAD_SECONDS > now + 0.01) ?? places[0];
         if (next) return player.seek(Math.max(0, next.seconds - LEAD_SECONDS));
       }
-      const doubts = doubtfulTracks(session);
+      const doubts = doubtfulTracks(store.getState().view);
       if (doubts.length === 0) return;
       const at = doubts.findIndex((t) => t.id === workbench.getState().current);
       const next = doubts[(at + 1) % doubts.length];
@@ -50,7 +50,7 @@ export function GlobalKeys() {
         code: `Digit${digit}`,
         shift: true,
         run: () => {
-          const lens = lensesOf(store.getState().view.session).find((l) => l.digit === digit);
+          const lens = lensesOf(store.getState().view).find((l) => l.digit === digit);
           if (lens) workbench.setState({ lens: lens.key });
         },
       })),

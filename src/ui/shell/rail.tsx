@@ -2,9 +2,8 @@
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { useMemo } from 'react';
-import { DEFAULT_STYLE } from '@/core/style';
 import { Kbd } from '@/ui/kit';
-import { useSession, useWorkbench, workbench, lensesOf, stageStates } from '@/ui/client';
+import { useSession, useSessionStore, useWorkbench, workbench, lensesOf, stageStates } from '@/ui/client';
 
 /** The stages with what is open in each, and the lenses over the sheet. */
 export function Rail() {
@@ -12,7 +11,7 @@ export function Rail() {
   const lens = useWorkbench((w) => w.lens);
   const path = usePathname();
   const stages = useMemo(() => stageStates(view), [view]);
-  const lenses = useMemo(() => lensesOf(view.session), [view.session]);
+  const lenses = useMemo(() => lensesOf(view), [view]);
   return (
     <nav className="fm-rail" aria-label="Stages">
       <ul className="fm-stages">
@@ -46,8 +45,22 @@ export function Rail() {
       )}
       <div className="fm-rail-foot">
         <div className="fm-faint">House style</div>
-        <div>{DEFAULT_STYLE.name} <span className="fm-faint">v{DEFAULT_STYLE.version}</span></div>
+        <StyleInUse />
       </div>
     </nav>
+  );
+}
+
+/** The house style of the session, the way to it, and what is newer. */
+function StyleInUse() {
+  const { id, session, style, styleNewest } = useSession((s) => s.view);
+  const store = useSessionStore();
+  const name = <>{style.name} <span className="fm-faint">v{style.version}</span></>;
+  const { style: ref } = session;
+  return (
+    <>
+      <div>{ref ? <Link href={`/styles/${ref.id}?session=${id}`} className="fm-strong-link">{name}</Link> : <Link href={`/styles?session=${id}`} className="fm-strong-link">{name}</Link>}</div>
+      {ref && styleNewest !== null && styleNewest > ref.version && <button type="button" className="fm-link" onClick={() => store.getState().commit(`Follow ${style.name} v${styleNewest}`, [{ kind: 'style.use', style: { id: ref.id, version: styleNewest } }])}>v{styleNewest} is there: follow it</button>}
+    </>
   );
 }

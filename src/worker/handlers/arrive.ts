@@ -4,14 +4,14 @@ import type { Transaction } from 'sequelize';
 import type { Fault } from '@/contracts';
 import { NO_METADATA, type SoundMetadata, tempoClaim } from '@/core/audio';
 import { majorityRate, ROOT, type Edit } from '@/core/session';
-import { DEFAULT_STYLE, newTrack } from '@/core/style';
+import { newTrack } from '@/core/style';
 import { MOST_MIDI_BYTES, noteFacts, readMidiSong } from '@/core/time';
 import { Cancelled } from '@/core/units';
 import { kindOfFile, type OpenedSound, openSound, pieceName, runTask, type SoundPiece, type TaskMap, unpackArchive } from '@/engine';
 import { readConfig } from '@/server/config';
 import { BlobModel, HandoverModel, isDatabaseAway, loadSession, RecordingModel } from '@/server/db';
 import { enqueue, type JobContext, type JobHandler } from '@/server/jobs';
-import { applyToSession, archiveRoom, enqueueConversions, keepingBlobs, keepInPlace, lookOf, receiveInto, receivedName, uploadPath } from '@/server/services';
+import { applyToSession, archiveRoom, enqueueConversions, keepingBlobs, keepInPlace, lookOf, receiveInto, receivedName, styleOf, uploadPath } from '@/server/services';
 import { blobStore } from '@/server/storage';
 
 type Inspected = Extract<TaskMap['inspect']['gives'], { ok: true }>['value'];
@@ -110,6 +110,7 @@ async function record(row: RecordingModel, opened: OpenedSound, found: readonly 
   const loaded = await loadSession(row.sessionId, transaction, true);
   if (!loaded) return;
   if (originalSha256) await BlobModel.bulkCreate([{ sha256: originalSha256, sizeBytes: row.sizeBytes }], { ignoreDuplicates: true, transaction });
+  const style = await styleOf(loaded.session, transaction);
   const edits: Edit[] = [];
   const listening: [id: string, name: string][] = [];
   for (const [i, { piece, value }] of found.entries()) {
@@ -125,7 +126,7 @@ async function record(row: RecordingModel, opened: OpenedSound, found: readonly 
     const id = i === 0 ? row.id : pieceId(row.id, i);
     if (i === 0) await RecordingModel.update(fields, { where: { id }, transaction });
     else await RecordingModel.create({ id, sessionId: row.sessionId, sizeBytes, ...fields }, { transaction });
-    edits.push({ kind: 'track.add', track: newTrack(id, name, facts, DEFAULT_STYLE), parentId: ROOT, index: Number.MAX_SAFE_INTEGER });
+    edits.push({ kind: 'track.add', track: newTrack(id, name, facts, style), parentId: ROOT, index: Number.MAX_SAFE_INTEGER });
     listening.push([id, name]);
   }
   const settled = loaded.session.map !== null || (await HandoverModel.count({ where: { sessionId: row.sessionId }, transaction })) > 0;
@@ -162,6 +163,7 @@ async function takeNotes(row: RecordingModel, { path, inPlace = false }: Arrival
     await BlobModel.bulkCreate([{ sha256, sizeBytes: bytes.length }], { ignoreDuplicates: true, transaction });
     const fields = { state: 'ready', fault: null, sha256, container: 'midi', metadata };
     const edits: Edit[] = [];
+    const style = await styleOf(loaded.session, transaction);
     for (const [i, track] of song.tracks.entries()) {
       const id = i === 0 ? row.id : pieceId(row.id, i);
       const name = receivedName(`${stem}/${(track.name || `track ${i + 1}`).replace(/[\\/]/g, '-')}`);
@@ -169,7 +171,7 @@ async function takeNotes(row: RecordingModel, { path, inPlace = false }: Arrival
       const own = { ...fields, receivedName: name, channelIndex: i, notes };
       if (i === 0) await RecordingModel.update(own, { where: { id }, transaction });
       else await RecordingModel.create({ id, sessionId: row.sessionId, sizeBytes: bytes.length, sourcePath: row.sourcePath, ...own }, { transaction });
-      edits.push({ kind: 'track.add', track: newTrack(id, name, { tiedTo: notes.tempoSaid ? 'time' : 'bars' }, DEFAULT_STYLE), parentId: ROOT, index: Number.MAX_SAFE_INTEGER });
+      edits.push({ kind: 'track.add', track: newTrack(id, name, { tiedTo: notes.tempoSaid ? 'time' : 'bars' }, style), parentId: ROOT, index: Number.MAX_SAFE_INTEGER });
     }
     // Only tempo, meters or markers: there is nothing to put into the session yet.
     if (edits.length === 0) await RecordingModel.update(fields, { where: { id: row.id }, transaction });

@@ -3,13 +3,13 @@ import { createHash } from 'node:crypto';
 import { copyFile, mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { isTrack, tracksInOrder, type SessionState } from '@/core/session';
-import { DEFAULT_STYLE, proposalEdits, proposeSort } from '@/core/style';
+import { proposalEdits, proposeSort } from '@/core/style';
 import { acceptEdit, adjustReading, type TempoReading } from '@/core/tempo';
 import { Cancelled, throwIfCancelled, type CancelSignal } from '@/core/units';
 import { readConfig } from '@/server/config';
 import { db, HandoverModel, JobModel, loadSession, RecordingModel, SessionModel } from '@/server/db';
 import { enqueue, type JobHandler } from '@/server/jobs';
-import { applyToSession, createSession, receive, startDetection, startHandover } from '@/server/services';
+import { applyToSession, createSession, receive, startDetection, startHandover, styleOf } from '@/server/services';
 import { blobStore } from '@/server/storage';
 import { writeScore } from '../../../demo/score';
 
@@ -88,8 +88,9 @@ async function carryThrough(id: string, cancel: CancelSignal): Promise<void> {
   if (banjo && !banjo.byHand.includes('family')) {
     await applyToSession(id, [{ kind: 'track.change', id: banjo.id, fields: { name: 'Tenor Banjo', family: 'guitars', part: 'banjo', confidence: 1, byHand: ['name', 'family'] } }], person('Name the banjo by ear'));
     session = await sessionOf(id);
-    const proposal = proposeSort(session, DEFAULT_STYLE);
-    await applyToSession(id, proposalEdits(session, DEFAULT_STYLE, proposal, new Set(proposal.rows.map((r) => r.trackId))), person(`Apply house style to ${proposal.rows.length}`));
+    const style = await styleOf(session);
+    const proposal = proposeSort(session, style);
+    await applyToSession(id, proposalEdits(session, style, proposal, new Set(proposal.rows.map((r) => r.trackId))), person(`Apply house style to ${proposal.rows.length}`));
     const confirmed = Object.values((await sessionOf(id)).nodes).filter(isTrack).filter((t) => t.confidence < 0.7);
     if (confirmed.length > 0) await applyToSession(id, confirmed.map((t) => ({ kind: 'track.change', id: t.id, fields: { confidence: 1, byHand: [...t.byHand, 'family'] } })), person('Check the doubtful ones by ear'));
   }

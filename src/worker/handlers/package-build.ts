@@ -4,13 +4,13 @@ import type { ArrivalFacts } from '@/core/analysis';
 import { checkSession, type CoverNoteFacts, planPackage, type PackageSource, PLAYED_BASE } from '@/core/delivery';
 import { asConformed, conformedFacts } from '@/core/conform';
 import { isTrack, noteTracks, repitch, soundTracks, type SessionState } from '@/core/session';
-import { DEFAULT_STYLE } from '@/core/style';
+import type { HouseStyle } from '@/core/style';
 import { type PackagePart, runTask } from '@/engine';
 import { readConfig } from '@/server/config';
 import { ConformFileModel, db, EditModel, HandoverModel, isDatabaseAway, loadSession, RecordingModel } from '@/server/db';
 import { RequestFault } from '@/server/http';
 import type { JobHandler } from '@/server/jobs';
-import { blobAtRate, enqueueCopy, packageDir, renderRequests } from '@/server/services';
+import { blobAtRate, enqueueCopy, packageDir, renderRequests, styleOf } from '@/server/services';
 import { soundPaths } from '../sound-paths';
 
 /** Writes a package, reads it back, compares it with its plan; only then it is called done. */
@@ -31,13 +31,14 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
   const recordings = await RecordingModel.findAll({ where: { sessionId: row.sessionId } });
   const { sources, blobs } = conforms ? await conformedSources(row.sessionId, loaded.session, recordings) : playedSources(session, recordings);
   if (conforms && sources.length < soundTracks(session).length) return fail({ code: 'conform.not_ready' });
-  const planned = planPackage(session, sources, DEFAULT_STYLE, row.folderName);
+  const style = await styleOf(session);
+  const planned = planPackage(session, sources, style, row.folderName);
   if (!planned.ok) return fail({ ...planned.error });
   try {
     // A killed attempt may have left half a package: begin again, with the same bytes.
     await rm(outDir, { recursive: true, force: true });
     await mkdir(outDir, { recursive: true });
-    const played = contents === 'both' ? await playedPart(loaded.session, recordings, row.folderName) : null;
+    const played = contents === 'both' ? await playedPart(loaded.session, recordings, style, row.folderName) : null;
     const checks = checkSession(session, planned.value, checkFacts(session, recordings));
     const history = await EditModel.findAll({ where: { sessionId: row.sessionId, author: 'person', action: 'do' }, order: [['revision', 'ASC']], attributes: ['label'] });
     const { built, checks: verified } = await runTask(
@@ -119,9 +120,9 @@ async function notesOf(session: SessionState, recordings: readonly RecordingMode
 }
 
 /** What lies beside the conformed recordings. The same recordings made those, so it can be planned. */
-async function playedPart(session: SessionState, recordings: readonly RecordingModel[], folderName: string): Promise<PackagePart> {
+async function playedPart(session: SessionState, recordings: readonly RecordingModel[], style: HouseStyle, folderName: string): Promise<PackagePart> {
   const { sources, blobs } = playedSources(session, recordings);
-  const planned = planPackage(session, sources, DEFAULT_STYLE, folderName, PLAYED_BASE);
+  const planned = planPackage(session, sources, style, folderName, PLAYED_BASE);
   if (!planned.ok) throw new Error(`what was played cannot be planned: ${planned.error.code}`);
   return { plan: planned.value, session, sourcePaths: await pathsFor(blobs), ...(await notesOf(session, recordings)) };
 }

@@ -5,7 +5,6 @@ import { faultText, type HandoverView, type PackageContents as Contents } from '
 import { asConformed } from '@/core/conform';
 import { checkSession, packageBytes, type PackagePlan, planPackage, PLAYED_BASE, type SessionCheck } from '@/core/delivery';
 import { type SessionState, soundTracks } from '@/core/session';
-import { DEFAULT_STYLE } from '@/core/style';
 import { useSession, useSessionStore } from '@/ui/client';
 import { CopyButton, formatBytes, formatPercent, Kbd, useShortcuts } from '@/ui/kit';
 import { FolderDialog } from '@/ui/folders';
@@ -91,7 +90,7 @@ function useContents(): { readonly contents: Contents; readonly setContents: (c:
 
 /** The plan of the next package and what holds of it. */
 function usePackagePlan(session: SessionState, contents: Contents, number: number): { readonly plan: PackagePlan | null; readonly played: PackagePlan | null; readonly checks: readonly SessionCheck[] } {
-  const { session: own, recordings, conform } = useSession((s) => s.view);
+  const { session: own, style, recordings, conform } = useSession((s) => s.view);
   const { plan, played } = useMemo(() => {
     const byId = new Map(recordings.map((r) => [r.id, r]));
     const conformed = new Map((conform?.ready ?? []).map((c) => [c.trackId, c.lengthFrames]));
@@ -100,11 +99,11 @@ function usePackagePlan(session: SessionState, contents: Contents, number: numbe
         const r = byId.get(t.recordingId);
         return r?.state === 'ready' && r.sessionFrames !== null && r.channels !== null ? [{ trackId: t.id, channels: r.channels, lengthFrames: lengths.get(t.id) ?? r.sessionFrames }] : [];
       });
-      const planned = planPackage(of, sources, DEFAULT_STYLE, `v${number}`, base);
+      const planned = planPackage(of, sources, style, `v${number}`, base);
       return planned.ok ? planned.value : null;
     };
     return { plan: planOf(session, contents === 'played' ? new Map() : conformed), played: contents === 'both' ? planOf(own, new Map(), PLAYED_BASE) : null };
-  }, [session, own, recordings, number, contents, conform]);
+  }, [session, own, style, recordings, number, contents, conform]);
   const checks = useMemo(() => {
     const nameOf = (recordingId: string): string => soundTracks(session).find((t) => t.recordingId === recordingId)?.name ?? '';
     return checkSession(session, plan, {

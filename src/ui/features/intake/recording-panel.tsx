@@ -2,7 +2,6 @@
 import type { RecordingView } from '@/contracts';
 import { type Finding, findingDetail, findingTitle } from '@/core/findings';
 import { isTrack, type Track } from '@/core/session';
-import { DEFAULT_STYLE } from '@/core/style';
 import { formatClock, pitchName } from '@/core/time';
 import { claimingTempo, tempoClaimKeys, tempoSetAside, usePeaks, useSession, useSessionStore } from '@/ui/client';
 import { formatDb, formatRate, Waveform } from '@/ui/kit';
@@ -15,10 +14,11 @@ const KINDS = { title: 'Title', artist: 'Artist', album: 'Album', key: 'Key', co
 
 /** A MIDI file's row: its notes, and what the file says of tempo and places. */
 function NotesPanel({ recording: r, track }: { readonly recording: RecordingView; readonly track: Track | undefined }) {
+  const unknownColor = useSession((s) => s.view.style.colors.unknown);
   return (
     <>
       <h2 className="fm-mono fm-break">{r.receivedName}</h2>
-      {track && r.notes && <NotesPicture track={track} width={WIDTH} height={64} fromSeconds={0} toSeconds={Math.max(1, r.notes.lastSeconds)} color={track.color ?? DEFAULT_STYLE.colors.unknown} />}
+      {track && r.notes && <NotesPicture track={track} width={WIDTH} height={64} fromSeconds={0} toSeconds={Math.max(1, r.notes.lastSeconds)} color={track.color ?? unknownColor} />}
       {r.notes && <p className="fm-faint">{r.notes.notes} notes, {pitchName(r.notes.lowestPitch)} to {pitchName(r.notes.highestPitch)}. They make no sound here; they are handed over as MIDI.</p>}
       <h3>Tempo in the file</h3>
       <MidiOffer recording={r} />
@@ -37,6 +37,7 @@ function SoundPanel({ recording: r, findings, track }: { readonly recording: Rec
   const peaks = usePeaks([r.id], 4096).get(r.id);
   const rate = r.sampleRateHz ?? 48_000;
   const sessionHz = useSession((s) => s.view.session.sampleRateHz);
+  const unknownColor = useSession((s) => s.view.style.colors.unknown);
   const seconds = (r.lengthFrames ?? 0) / rate;
   const own = findings.flatMap((f) => f.files.filter((p) => p.id === r.id || p.other === r.id).map((p) => ({ f, p })));
   const facts: [string, string | null][] = r.facts ? [
@@ -54,7 +55,7 @@ function SoundPanel({ recording: r, findings, track }: { readonly recording: Rec
   return (
     <>
       <h2 className="fm-mono fm-break">{r.receivedName}</h2>
-      {peaks && <Waveform peaks={{ ...peaks, sampleRateHz: rate }} width={WIDTH} height={64} fromSeconds={0} toSeconds={Math.max(0.1, seconds)} color={track?.color ?? DEFAULT_STYLE.colors.unknown} />}
+      {peaks && <Waveform peaks={{ ...peaks, sampleRateHz: rate }} width={WIDTH} height={64} fromSeconds={0} toSeconds={Math.max(0.1, seconds)} color={track?.color ?? unknownColor} />}
       {track && <WhereItPlays trackId={track.id} />}
       {own.length > 0 && (
         <>

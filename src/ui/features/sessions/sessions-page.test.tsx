@@ -1,5 +1,6 @@
 import { act, fireEvent, render, screen, waitFor, within } from '@testing-library/react';
 import type { SessionListItem } from '@/contracts';
+import { DEFAULT_STYLE } from '@/core/style';
 import { NO_RELATIONS } from '@/core/findings';
 import { emptySession } from '@/core/session';
 import { SessionsPage } from './sessions-page';
@@ -77,7 +78,7 @@ it('deletes, and shows a fault in words if it cannot', async () => {
 });
 
 it('keeps the songs of a project together, and lists what is open in them', async () => {
-  const view = { id: 's1', revision: 1, session: emptySession('Low Water'), recordings: [], jobs: [], handovers: [], conform: null, relations: NO_RELATIONS, dismissals: [], tempo: null, undoLabel: null, redoLabel: null, freeBytes: 1 };
+  const view = { id: 's1', revision: 1, session: emptySession('Low Water'), recordings: [], jobs: [], handovers: [], conform: null, relations: NO_RELATIONS, style: DEFAULT_STYLE, styleNewest: null, dismissals: [], tempo: null, undoLabel: null, redoLabel: null, freeBytes: 1 };
   const songs = [item({ id: 's3', name: 'Alone' }), item({ id: 's2', name: 'Slack Tide', project: 'Harbour' }), item({ id: 's1', name: 'Low Water', project: 'Harbour' })];
   answer = (path) => ({ status: 200, value: path === '/api/sessions' ? songs : { ...view, id: path.split('/').at(-1) } });
   render(<SessionsPage initial={songs} />);

@@ -3,7 +3,7 @@ import { Form } from 'react-bootstrap';
 import { FAMILIES, type Family, partsOf } from '@/core/naming';
 import { isFolder, isTrack, repitch, tracksUnder, type Edit, type Folder, type Track, type TrackFields } from '@/core/session';
 import { type NoteFacts, pitchName } from '@/core/time';
-import { DEFAULT_STYLE, proposalEdits, type SortProposal, type SortRow } from '@/core/style';
+import { busId, type HouseStyle, proposalEdits, type SortProposal, type SortRow, treeOf } from '@/core/style';
 import { useSession, useSessionStore, useWorkbench } from '@/ui/client';
 import { formatDb, formatRate, formatRepitch, Kbd, Pictogram, useShortcuts } from '@/ui/kit';
 import { usePlayer, WhereItPlays } from '@/ui/listening';
@@ -26,30 +26,31 @@ export function EvidencePanel({ proposal }: { readonly proposal: SortProposal })
 const withHand = (track: Track, ...fields: (keyof TrackFields)[]): readonly string[] => [...new Set([...track.byHand, ...fields])];
 
 /** Family by hand brings what follows from it: colour, bus, mute, and a certain verdict. */
-function familyEdit(track: Track, family: Family, busIds: ReadonlySet<string>): Edit {
-  const rule = DEFAULT_STYLE.folders.find((f) => f.families.includes(family));
-  const bus = rule?.bus && busIds.has(`bus-${rule.key}`) ? `bus-${rule.key}` : null;
-  const name = track.byHand.includes('name') ? null : handName(family, track.part);
+function familyEdit(track: Track, family: Family, { style, busIds }: { readonly style: HouseStyle; readonly busIds: ReadonlySet<string> }): Edit {
+  const tree = treeOf(style);
+  const sum = tree.busOf(style.folders.find((f) => f.families.includes(family)) ?? null);
+  const bus = sum !== null && busIds.has(busId(sum)) ? busId(sum) : null;
+  const name = track.byHand.includes('name') ? null : handName(style, family, track.part);
   return {
     kind: 'track.change', id: track.id,
-    fields: { family, confidence: 1, byHand: withHand(track, 'family'), ...(track.byHand.includes('color') ? {} : { color: DEFAULT_STYLE.colors[family] }), busId: bus, muted: DEFAULT_STYLE.muted.includes(family), ...(name === null ? {} : { name }) },
+    fields: { family, confidence: 1, byHand: withHand(track, 'family'), ...(track.byHand.includes('color') ? {} : { color: style.colors[family] }), busId: bus, muted: style.muted.includes(family), ...(name === null ? {} : { name }) },
   };
 }
 
 function OneTrack({ track, row, proposal }: { readonly track: Track; readonly row: SortRow | null; readonly proposal: SortProposal }) {
   const store = useSessionStore();
-  const { session, recordings } = useSession((s) => s.view);
+  const { session, style, recordings } = useSession((s) => s.view);
   const recording = recordings.find((r) => r.id === track.recordingId);
   const commit = (label: string, edits: readonly Edit[]): void => void store.getState().commit(label, edits);
   const change = (label: string, fields: Partial<TrackFields>, ...hand: (keyof TrackFields)[]): void => commit(label, [{ kind: 'track.change', id: track.id, fields: { ...fields, byHand: withHand(track, ...hand) } }]);
-  const busIds = new Set(session.busOrder);
+  const by = { style, busIds: new Set(session.busOrder) };
   const kind = shownKind(track, row);
   // What the digits choose: what is proposed, then the commonest families it might be.
   const choices: readonly Family[] = [...new Set<Family>([...(row && row.family !== 'unknown' ? [row.family] : []), 'guitars', 'keys', 'percussion', 'lead-vocal', 'effects', 'reference'])].slice(0, 6);
   const take = (family: Family): void =>
     row && row.family === family && hasChanges(row)
-      ? commit(`Accept ${row.name}`, [...proposalEdits(session, DEFAULT_STYLE, proposal, new Set([track.id])), { kind: 'track.change', id: track.id, fields: { confidence: 1, byHand: withHand(track, 'family') } }])
-      : commit(`Call it ${family.replaceAll('-', ' ')}`, [familyEdit(track, family, busIds)]);
+      ? commit(`Accept ${row.name}`, [...proposalEdits(session, style, proposal, new Set([track.id])), { kind: 'track.change', id: track.id, fields: { confidence: 1, byHand: withHand(track, 'family') } }])
+      : commit(`Call it ${family.replaceAll('-', ' ')}`, [familyEdit(track, family, by)]);
   useShortcuts(choices.map((family, i) => ({ key: String(i + 1), run: () => take(family) })));
   return (
     <>
@@ -72,7 +73,7 @@ function OneTrack({ track, row, proposal }: { readonly track: Track; readonly ro
         ))}
       </div>
       <Form.Group className="fm-field" controlId="family"><Form.Label>Family</Form.Label><Form.Select size="sm" value={track.family} onChange={(e) => take(e.target.value as Family)}>{FAMILIES.map((f) => <option key={f} value={f}>{f.replaceAll('-', ' ')}</option>)}</Form.Select></Form.Group>
-      <PartField key={`${kind.family} ${kind.part}`} kind={kind} onKeep={(part) => commit('Say what it is', partEdits(track, kind.family, part, busIds))} />
+      <PartField key={`${kind.family} ${kind.part}`} kind={kind} onKeep={(part) => commit('Say what it is', partEdits(track, kind.family, part, by))} />
       <LearnOffer track={track} />
       <Form.Group className="fm-field" controlId="bus"><Form.Label>Routed to</Form.Label><Form.Select size="sm" value={track.busId ?? ''} onChange={(e) => change('Route to a bus', { busId: e.target.value || null }, 'busId')}><option value="">mix bus</option>{session.busOrder.map((id) => <option key={id} value={id}>{session.buses[id]?.name} bus</option>)}</Form.Select></Form.Group>
       <Form.Group className="fm-field" controlId="colour"><Form.Label>Colour</Form.Label><Form.Control key={track.color} type="color" size="sm" defaultValue={track.color ?? '#888888'} onBlur={(e) => { if (e.target.value !== track.color) change('Colour by hand', { color: e.target.value }, 'color'); }} /></Form.Group>
@@ -89,9 +90,9 @@ function OneTrack({ track, row, proposal }: { readonly track: Track; readonly ro
 }
 
 /** A part by hand confirms the family, with all that follows from it, and brings its name unless there is one by hand. */
-function partEdits(track: Track, family: Family, part: string | null, busIds: ReadonlySet<string>): Edit[] {
-  const name = track.byHand.includes('name') ? null : handName(family, part);
-  return [familyEdit(track, family, busIds), { kind: 'track.change', id: track.id, fields: { part, ...(name === null ? {} : { name }), byHand: withHand(track, 'family', 'part') } }];
+function partEdits(track: Track, family: Family, part: string | null, by: Parameters<typeof familyEdit>[2]): Edit[] {
+  const name = track.byHand.includes('name') ? null : handName(by.style, family, part);
+  return [familyEdit(track, family, by), { kind: 'track.change', id: track.id, fields: { part, ...(name === null ? {} : { name }), byHand: withHand(track, 'family', 'part') } }];
 }
 
 /** What makes the sound: one of the known, or a noun of one's own. */
@@ -176,12 +177,12 @@ function NumberField({ label, value, min, max, step, onKeep }: { readonly label:
 
 function ManyEditor({ tracks }: { readonly tracks: readonly Track[] }) {
   const store = useSessionStore();
-  const session = useSession((s) => s.view.session);
-  const busIds = new Set(session.busOrder);
+  const { session, style } = useSession((s) => s.view);
+  const by = { style, busIds: new Set(session.busOrder) };
   const all = (label: string, make: (t: Track) => Edit): void => void store.getState().commit(`${label} ${tracks.length} tracks`, tracks.map(make));
   return (
     <>
-      <Form.Group className="fm-field" controlId="many-family"><Form.Label>Family of all</Form.Label><Form.Select size="sm" value="" onChange={(e) => all('Set family of', (t) => familyEdit(t, e.target.value as Family, busIds))}><option value="" disabled>choose</option>{FAMILIES.map((f) => <option key={f} value={f}>{f.replaceAll('-', ' ')}</option>)}</Form.Select></Form.Group>
+      <Form.Group className="fm-field" controlId="many-family"><Form.Label>Family of all</Form.Label><Form.Select size="sm" value="" onChange={(e) => all('Set family of', (t) => familyEdit(t, e.target.value as Family, by))}><option value="" disabled>choose</option>{FAMILIES.map((f) => <option key={f} value={f}>{f.replaceAll('-', ' ')}</option>)}</Form.Select></Form.Group>
       <Form.Group className="fm-field" controlId="many-colour"><Form.Label>Colour of all</Form.Label><Form.Control type="color" size="sm" defaultValue={tracks[0]?.color ?? '#888888'} onBlur={(e) => { if (tracks.some((t) => t.color !== e.target.value)) all('Colour', (t) => ({ kind: 'track.change', id: t.id, fields: { color: e.target.value, byHand: withHand(t, 'color') } })); }} /></Form.Group>
       <div className="d-flex gap-2 mt-2 flex-wrap">
         <button type="button" className="fm-button" onClick={() => all('Mute', (t) => ({ kind: 'track.change', id: t.id, fields: { muted: true, byHand: withHand(t, 'muted') } }))}>Mute</button>

@@ -2,16 +2,17 @@
 import { useMemo } from 'react';
 import { describeReading, type OwnWord } from '@/core/naming';
 import { applyEdits, type Edit, isFolder, isTrack, type Track } from '@/core/session';
-import { DEFAULT_STYLE, type Lesson, lessonsOf, proposalEdits, proposeSort, withWord } from '@/core/style';
-import { useSession, useSessionStore } from '@/ui/client';
+import { type Lesson, lessonsOf, proposalEdits, withWord } from '@/core/style';
+import { proposalWith, useSession, useSessionStore } from '@/ui/client';
 
 const NAMES_SHOWN = 4;
 
 /** After a correction: the word that would have read the name so, and what else it would change. */
 export function LearnOffer({ track }: { readonly track: Track }) {
   const store = useSessionStore();
-  const session = useSession((s) => s.view.session);
-  const lessons = useMemo(() => lessonsOf(session, DEFAULT_STYLE, track.id), [session, track.id]);
+  const view = useSession((s) => s.view);
+  const { session, style } = view;
+  const lessons = useMemo(() => lessonsOf(session, style, track.id), [session, style, track.id]);
   if (lessons.length === 0) return null;
   const remember = ({ word, also }: Lesson): void => {
     const words: Edit = { kind: 'words.set', words: withWord(session.words, word) };
@@ -20,7 +21,7 @@ export function LearnOffer({ track }: { readonly track: Track }) {
     // In a sorted session the others follow at once, what a person has set is kept; before that the proposal has them.
     const isSorted = Object.values(session.nodes).some(isFolder);
     const others = new Set([track.id, ...also.map((a) => a.trackId)].filter((id) => { const t = session.nodes[id]; return isTrack(t) && (id === track.id || !t.byHand.includes('family')); }));
-    const follow = !isSorted ? [] : proposalEdits(after.session, DEFAULT_STYLE, proposeSort(after.session, DEFAULT_STYLE), others);
+    const follow = !isSorted ? [] : proposalEdits(after.session, style, proposalWith({ ...view, session: after.session }, style), others);
     void store.getState().commit(`Remember “${word.text}”`, [words, ...follow]);
   };
   return (

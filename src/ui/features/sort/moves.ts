@@ -1,9 +1,13 @@
-import { applyEdits, isFolder, listRows, ROOT, type Edit, type SessionState } from '@/core/session';
+import { applyEdits, isFolder, isTrack, listRows, ROOT, type Edit, type SessionState } from '@/core/session';
 
 const placeOf = (session: SessionState, id: string): { parentId: string; index: number } | null => {
   for (const [parentId, ids] of Object.entries(session.children)) if (ids.includes(id)) return { parentId, index: ids.indexOf(id) };
   return null;
 };
+
+/** What a person has placed stays there when the house style is applied. */
+const byHand = (session: SessionState, ids: readonly string[]): Edit[] =>
+  ids.flatMap((id): Edit[] => { const t = session.nodes[id]; return isTrack(t) && !t.byHand.includes('place') ? [{ kind: 'track.change', id, fields: { byHand: [...t.byHand, 'place'] } }] : []; });
 
 /** Selected rows one place up or down among their siblings, as a block; those at the edge stay. */
 export function moveEdits(session: SessionState, ids: readonly string[], by: -1 | 1): Edit[] {
@@ -22,7 +26,7 @@ export function moveEdits(session: SessionState, ids: readonly string[], by: -1 
     siblings.splice(index, 0, id);
     edits.push({ kind: 'node.place', id, parentId, index });
   }
-  return edits;
+  return edits.length === 0 ? [] : [...edits, ...byHand(session, edits.flatMap((e) => ('id' in e ? [e.id] : [])))];
 }
 
 /** Rows dropped before a row, or into a folder; their order among each other is kept. A folder never lands inside itself. */
@@ -44,7 +48,7 @@ export function dropEdits(session: SessionState, ids: readonly string[], target:
     lifted = [...lifted.slice(0, index), id, ...lifted.slice(index)];
     edits.push({ kind: 'node.place', id, parentId, index });
   }
-  return edits;
+  return [...edits, ...byHand(session, order)];
 }
 
 /** A new folder around the selected tracks, where the first of them stands. */
@@ -59,6 +63,7 @@ export function newFolderEdits(session: SessionState, ids: readonly string[]): E
   return [
     { kind: 'folder.add', folder: { kind: 'folder', id, name: `Folder ${n}`, color: first.node.color, busId: null }, parentId: first.parentId, index: first.index },
     ...order.map((r, index): Edit => ({ kind: 'node.place', id: r.node.id, parentId: id, index })),
+    ...byHand(session, order.map((r) => r.node.id)),
   ];
 }
 

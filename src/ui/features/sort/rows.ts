@@ -1,6 +1,5 @@
 import { isFolder, isTrack, listRows, type Folder, type SessionState, type Track } from '@/core/session';
-import type { SortProposal, SortRow } from '@/core/style';
-import { displayName } from '@/core/naming';
+import { type HouseStyle, sessionName, type SortProposal, type SortRow } from '@/core/style';
 
 /** A row of the sheet, ready to draw. */
 export type SheetRow =
@@ -48,4 +47,4 @@ export const shownKind = (track: Pick<Track, 'family' | 'part'>, row: Pick<SortR
   track.family === 'unknown' && row ? { family: row.family, part: row.fields.part ?? track.part } : { family: track.family, part: track.part };
 
 /** What a family would be called when a person sets it by hand and the name says nothing. */
-export const handName = (family: Track['family'], part: string | null): string | null => displayName({ family, part, role: null, position: null, side: null, number: null });
+export const handName = (style: HouseStyle, family: Track['family'], part: string | null): string | null => sessionName(style.names, style.fileWords, { family, part, role: null, position: null, side: null, number: null });

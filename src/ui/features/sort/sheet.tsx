@@ -3,7 +3,6 @@ import { DndContext, PointerSensor, useDroppable, useDraggable, useSensor, useSe
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
 import { tracksUnder } from '@/core/session';
-import { DEFAULT_STYLE } from '@/core/style';
 import { createSongMap } from '@/core/time';
 import { selectOnly, usePeaks, useSession, useSessionStore, useWorkbench, workbench, songSeconds } from '@/ui/client';
 import { deviceRatio, formatDb, peakLevelFor, Pictogram, useElementSize, Waveform } from '@/ui/kit';
@@ -209,11 +208,12 @@ function TrackCells({ row, waveWidth, length, peaks, peakDb, silent, ticked, onT
   const player = usePlayer();
   const soloed = usePlayerState((s) => s.soloIds.has(row.id));
   const { track, proposal } = row;
+  const unknownColor = useSession((s) => s.view.style.colors.unknown);
   const startSeconds = useSession((s) => track.startFrames / (s.view.session.sampleRateHz ?? 48_000));
   // What is proposed is shown in its place; what came stands beside it in grey.
   const shown = proposal && hasChanges(proposal) ? { ...track, ...proposal.fields } : track;
   const sure = proposal?.group ?? 'certain';
-  const drawn = track.muted ? 'rgba(128,128,120,0.45)' : (shown.color ?? DEFAULT_STYLE.colors.unknown);
+  const drawn = track.muted ? 'rgba(128,128,120,0.45)' : (shown.color ?? unknownColor);
   const settled = track.byHand.includes('family') || track.confidence >= 0.7;
   return (
     <>

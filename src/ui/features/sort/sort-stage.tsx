@@ -2,7 +2,7 @@
 import { useMemo, useState } from 'react';
 import { Dropdown } from 'react-bootstrap';
 import { tracksInOrder, tracksUnder, type Edit } from '@/core/session';
-import { DEFAULT_STYLE, proposalEdits } from '@/core/style';
+import { proposalEdits } from '@/core/style';
 import { proposalOf, selectOnly, useSession, useSessionStore, useWorkbench, workbench } from '@/ui/client';
 import { Kbd, useShortcuts, type Shortcut } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
@@ -17,7 +17,8 @@ import { Sheet } from './sheet';
 export function SortStage() {
   const store = useSessionStore();
   const player = usePlayer();
-  const { session, id: sessionId } = useSession((s) => s.view);
+  const view = useSession((s) => s.view);
+  const { session, style, id: sessionId } = view;
   const folded = useWorkbench((w) => w.folded);
   const lens = useWorkbench((w) => w.lens);
   const current = useWorkbench((w) => w.current);
@@ -25,8 +26,8 @@ export function SortStage() {
   const [untouched, setTicks] = useState<ReadonlyMap<string, boolean>>(new Map());
   const [editing, setEditing] = useState<string | null>(null);
   const [renaming, setRenaming] = useState(false);
-  const proposal = proposalOf(session);
-  const rows = useMemo(() => sheetRows(session, proposal, { folded, lens: lensTracks(session, lens) }), [session, proposal, folded, lens]);
+  const proposal = proposalOf(view);
+  const rows = useMemo(() => sheetRows(session, proposal, { folded, lens: lensTracks(view, lens) }), [view, session, proposal, folded, lens]);
   const open = proposal.rows.filter(hasChanges);
   const isTicked = (id: string): boolean => untouched.get(id) ?? open.find((r) => r.trackId === id)?.group === 'certain';
   const ticked = open.filter((r) => isTicked(r.trackId));
@@ -36,7 +37,7 @@ export function SortStage() {
 
   const apply = (): void => {
     if (ticked.length === 0) return;
-    store.getState().commit(`Apply house style to ${ticked.length}`, proposalEdits(session, DEFAULT_STYLE, proposal, new Set(ticked.map((r) => r.trackId))));
+    store.getState().commit(`Apply house style to ${ticked.length}`, proposalEdits(session, style, proposal, new Set(ticked.map((r) => r.trackId))));
     setTicks(new Map());
   };
   const remove = (): void => {
@@ -78,7 +79,7 @@ export function SortStage() {
       { key: 'y', run: () => {
         const found = proposal.rows.find((r) => r.trackId === current);
         if (!found || !current) return;
-        const edits: Edit[] = hasChanges(found) ? proposalEdits(session, DEFAULT_STYLE, proposal, new Set([current])) : [];
+        const edits: Edit[] = hasChanges(found) ? proposalEdits(session, style, proposal, new Set([current])) : [];
         edits.push({ kind: 'track.change', id: current, fields: { confidence: 1, byHand: [...new Set([...((session.nodes[current] as { byHand?: string[] }).byHand ?? []), 'family'])] } });
         store.getState().commit(`Accept ${found.name}`, edits);
       } },

@@ -1,3 +1,4 @@
+import { DEFAULT_STYLE } from '@/core/style';
 import { NO_RELATIONS } from '@/core/findings';
 import { NO_METADATA } from '@/core/audio';
 import { fireEvent, render, screen, waitFor, within } from '@testing-library/react';
@@ -23,7 +24,7 @@ function viewOf(options: { readonly map?: boolean; readonly conform?: ConformSet
   ]);
   if (!made.ok) throw new Error(made.code);
   const job = { id: 'j', kind: 'conform.render' as const, sessionId: 's1', subject: 'kit', state: 'running' as const, progress: 0.4, fault: null, createdAt: '', finishedAt: null };
-  return { id: 's1', revision: 1, session: made.session, recordings: ['k', 's', 'v'].map(recording), jobs: options.rendering ? [job] : [], handovers: [], tempo: null, undoLabel: null, redoLabel: null, relations: NO_RELATIONS, dismissals: [], freeBytes: 1e12, conform: options.conform ? { ready: (options.ready ?? []).map((trackId) => ({ trackId, key: trackId, lengthFrames: 960_000, matchDb: 0 })), wanted: 3 } : null };
+  return { id: 's1', revision: 1, session: made.session, recordings: ['k', 's', 'v'].map(recording), jobs: options.rendering ? [job] : [], handovers: [], tempo: null, undoLabel: null, redoLabel: null, relations: NO_RELATIONS, style: DEFAULT_STYLE, styleNewest: null, dismissals: [], freeBytes: 1e12, conform: options.conform ? { ready: (options.ready ?? []).map((trackId) => ({ trackId, key: trackId, lengthFrames: 960_000, matchDb: 0 })), wanted: 3 } : null };
 }
 
 const posts: { readonly path: string; readonly body: { readonly edits?: readonly Edit[] } }[] = [];

@@ -1,7 +1,6 @@
 'use client';
 import { useEffect, useMemo, useRef } from 'react';
 import type { Track } from '@/core/session';
-import { DEFAULT_STYLE } from '@/core/style';
 import { cssColor, drawWaveform, useElementSize, useLevelScale, useTheme } from '@/ui/kit';
 import { usePeaks, useSession } from '@/ui/client';
 import { usePlayerState } from '@/ui/listening';
@@ -20,6 +19,7 @@ export function TimekeeperLanes({ model, tracks, window, onSeek }: { readonly mo
   const songRate = useSession((s) => s.view.session.sampleRateHz) ?? 48_000;
   const { theme } = useTheme();
   const scale = useLevelScale();
+  const unknownColor = useSession((s) => s.view.style.colors.unknown);
   const shown = tracks.slice(0, 8);
   const peaks = usePeaks(useMemo(() => tracks.slice(0, 8).map((t) => t.recordingId), [tracks]), FINE_FRAMES);
   const position = usePlayerState((s) => s.positionSeconds);
@@ -42,7 +42,7 @@ export function TimekeeperLanes({ model, tracks, window, onSeek }: { readonly mo
       const top = HEAD + i * laneHeight;
       context.fillStyle = cssColor('--fm-lines');
       context.fillRect(0, top + laneHeight - 1, wide, 1);
-      if (own && rate) drawWaveform(context, { ...own, sampleRateHz: rate }, { x: 0, y: top + 2, width: wide, height: laneHeight - 4 }, { fromSeconds: window.from - t.startFrames / songRate, toSeconds: window.to - t.startFrames / songRate }, { color: t.color ?? DEFAULT_STYLE.colors.unknown, scale, clip: cssColor('--fm-clay'), pixel: 1 / ratio });
+      if (own && rate) drawWaveform(context, { ...own, sampleRateHz: rate }, { x: 0, y: top + 2, width: wide, height: laneHeight - 4 }, { fromSeconds: window.from - t.startFrames / songRate, toSeconds: window.to - t.startFrames / songRate }, { color: t.color ?? unknownColor, scale, clip: cssColor('--fm-clay'), pixel: 1 / ratio });
     });
     const lines = gridLines(model.map, window.from, window.to);
     const crowded = lines.length > wide / 10;

@@ -1,0 +1,83 @@
+import { readFileSync, readdirSync } from 'node:fs';
+import { FAMILIES } from '../naming';
+import { applyEdits, emptySession, ROOT, type Edit, type SessionState, tracksInOrder } from '../session';
+import { createRandom, type Random } from '../units';
+import { type Condition, DEFAULT_STYLE, type FolderRule, type HouseStyle, newTrack, proposalEdits, proposeSort, SHADES } from './index';
+
+const NAMES = readdirSync('tests/checks/names').flatMap((f) => readFileSync(`tests/checks/names/${f}`, 'utf8').split('\n')).map((l) => l.split('\t')[0]?.trim() ?? '').filter((l) => l !== '' && !l.startsWith('#'));
+/** Steps all properties together are tried for. */
+const STEPS = 2000;
+const pickFrom = (random: Random) => <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)] as T;
+
+function run(state: SessionState, edits: readonly Edit[]): SessionState {
+  const made = applyEdits(state, edits);
+  if (!made.ok) throw new Error(`${made.code} ${made.id}`);
+  return made.session;
+}
+const received = (names: readonly string[], style: HouseStyle): SessionState => run(emptySession('s'), names.map((n, index) => ({ kind: 'track.add', track: newTrack(`t-${n}`, n, {}, style), parentId: ROOT, index })));
+const editsOf = (s: SessionState, style: HouseStyle, overHand = false): Edit[] => {
+  const proposal = proposeSort(s, style, { overHand });
+  return proposalEdits(s, style, proposal, new Set(proposal.rows.map((r) => r.trackId)));
+};
+const applied = (s: SessionState, style: HouseStyle): SessionState => run(s, editsOf(s, style));
+
+function randomCondition(random: Random, depth = 0): Condition {
+  const pick = pickFrom(random);
+  if (depth < 2 && random() < 0.3) return pick<Condition>([{ all: [randomCondition(random, depth + 1), randomCondition(random, depth + 1)] }, { any: [randomCondition(random, depth + 1)] }, { not: randomCondition(random, depth + 1) }]);
+  return pick<Condition>([{ nameHas: [pick(['kick', 'vox', 'l', 'room'])] }, { nameMatches: pick(['^[a-k]', '2', 'r$']) }, { family: [pick(FAMILIES)] }, { part: [pick(['kick', 'snare', 'tom', 'guitar', 'vocal'])] }, { position: ['in', 'di'] }]);
+}
+
+/** A style whose folders, rules, colours and order are made up by chance. */
+function randomStyle(random: Random): HouseStyle {
+  const pick = pickFrom(random);
+  const shuffled = <T>(list: readonly T[]): T[] => list.map((x) => [random(), x] as const).sort((a, b) => a[0] - b[0]).map(([, x]) => x);
+  const folders = shuffled(DEFAULT_STYLE.folders).map((f): FolderRule => ({ ...f, atLeast: pick([1, 1, 2, 5]), shades: pick(SHADES), bus: random() < 0.8 ? f.name : null, when: random() < 0.2 ? randomCondition(random) : null }));
+  folders.forEach((f, i) => { if (i > 2 && random() < 0.4) folders[i] = { ...f, parent: folders[Math.floor(random() * 3)]?.key ?? null }; });
+  return {
+    ...DEFAULT_STYLE, folders, partOrder: shuffled(DEFAULT_STYLE.partOrder), junk: random() < 0.3 ? ['harbour'] : [], partColors: random() < 0.5 ? { kick: '#112233' } : {},
+    rules: Array.from({ length: Math.floor(random() * 4) }, (_, i) => ({ name: `r${i}`, on: random() < 0.8, when: randomCondition(random), then: pick<HouseStyle['rules'][number]['then']>([{ family: pick(FAMILIES) }, { part: 'udu' }, { color: '#abcdef' }, { folder: pick(folders).key }, { name: 'Named' }, { muted: true, pan: 0.5 }]) })),
+    names: { ...DEFAULT_STYLE.names, template: pick(['{part} {role} {position} {number} {side}', '{group}_{part}-{number}', '{part}']), numbers: pick(['digits', 'two-digits', 'letters']) },
+  };
+}
+const someNames = (random: Random, most = 40): string[] => [...new Set(Array.from({ length: 2 + Math.floor(random() * most) }, () => `${pickFrom(random)(NAMES)}`))];
+
+it(`applying twice changes nothing, undo restores exactly, all is in its place (${STEPS} steps, seeds 1–100)`, () => {
+  let steps = 0;
+  for (let seed = 1; steps < STEPS; seed++) {
+    const random = createRandom(seed);
+    const pick = pickFrom(random);
+    const names = someNames(random);
+    let style = randomStyle(random);
+    let s = received(names, style);
+    for (let k = 0; k < 20; k++, steps++) {
+      const before = s;
+      const overHand = random() < 0.2;
+      const edits = editsOf(s, style, overHand);
+      const made = applyEdits(s, edits);
+      if (!made.ok) throw new Error(`seed ${seed} step ${k}: ${made.code} ${made.id}`);
+      expect(run(made.session, made.inverse)).toEqual(before);
+      s = made.session;
+      expect({ seed, k, again: editsOf(s, style) }).toEqual({ seed, k, again: [] });
+      expect(proposeSort(s, style).rows.filter((r) => r.moves || Object.keys(r.fields).length > 0)).toEqual([]);
+      expect(tracksInOrder(s)).toHaveLength(names.length);
+      // What a person does in between: sets, moves, takes another style.
+      const track = pick(tracksInOrder(s));
+      const what = random();
+      if (what < 0.3) s = run(s, [{ kind: 'track.change', id: track.id, fields: { family: pick(FAMILIES), byHand: [...new Set([...track.byHand, 'family'])] } }]);
+      else if (what < 0.5) s = run(s, [{ kind: 'node.place', id: track.id, parentId: pick(Object.keys(s.children)), index: Math.floor(random() * 5) }, ...(random() < 0.7 ? [{ kind: 'track.change', id: track.id, fields: { byHand: [...new Set([...track.byHand, 'place'])] } } as const] : [])]);
+      else if (what < 0.6) style = randomStyle(random);
+      else if (what < 0.7) s = run(s, [{ kind: 'track.change', id: track.id, fields: { name: `By hand ${k}`, byHand: [...new Set([...track.byHand, 'name'])] } }]);
+    }
+  }
+});
+
+it('the order of import does not change the result (100 deliveries, seeds 1–100)', () => {
+  for (let seed = 1; seed <= 100; seed++) {
+    const random = createRandom(seed);
+    const names = someNames(random);
+    const style = randomStyle(random);
+    const shuffled = names.map((n) => [random(), n] as const).sort((a, b) => a[0] - b[0]).map(([, n]) => n);
+    const plain = (s: SessionState): unknown => ({ ...s, busOrder: [...s.busOrder].sort(), children: Object.fromEntries(Object.entries(s.children).map(([k, v]) => [k, v])) });
+    expect({ seed, s: plain(applied(received(shuffled, style), style)) }).toEqual({ seed, s: plain(applied(received(names, style), style)) });
+  }
+});
