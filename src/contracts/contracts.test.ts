@@ -1,8 +1,6 @@
 import { readFileSync } from 'node:fs';
-import { parse } from 'yaml';
 import { applyEdits, EDIT_KINDS, emptySession } from '@/core/session';
-import { DEFAULT_STYLE } from '@/core/style';
-import { detectRequestSchema, editRequestSchema, FAULT_CODES, faultText, newSessionSchema, parseHouseStyle, VERSION } from './index';
+import { detectRequestSchema, editRequestSchema, FAULT_CODES, faultText, newSessionSchema, VERSION } from './index';
 
 const valid = (edits: readonly unknown[]): boolean => editRequestSchema.isValidSync({ baseRevision: 0, label: 'x', edits }, { strict: true });
 

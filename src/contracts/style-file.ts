@@ -1,6 +1,6 @@
 import { Document, isCollection, isMap, isNode, isScalar, isSeq, LineCounter, type Node, parseDocument, visit } from 'yaml';
 import type { HouseStyle } from '@/core/style';
-import { err, ok, type Result } from '@/core/units';
+import { err, type Result } from '@/core/units';
 import { parseHouseStyle } from './house-style';
 
 /** Something wrong with a style file, and where. */

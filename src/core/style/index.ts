@@ -11,3 +11,4 @@ export { fileNameFor, packageFolderName } from './file-names';
 export { type Lesson, lessonsOf, withWord } from './learn';
 export { type TriedName, tryNames } from './try-names';
 export { tracksMeeting } from './lenses';
+export { compareStyles, STYLE_PARTS, type StyleDifference, type StylePart } from './compare';

@@ -20,3 +20,6 @@ export async function api<T>(path: string, method: 'GET' | 'POST' | 'DELETE' = '
   if (!response.ok) throw new ApiFault((value as { fault?: Fault } | null)?.fault ?? { code: 'internal' });
   return value as T;
 }
+
+/** Any failure of a call as a fault. */
+export const faultOf = (cause: unknown): Fault => (cause instanceof ApiFault ? cause.fault : { code: 'internal' });

@@ -1,4 +1,4 @@
-export { api, ApiFault } from './api';
+export { api, ApiFault, faultOf } from './api';
 export { SessionProvider, useSession, useSessionStore, type SessionStore } from './session-store';
 export { proposalOf, proposalWith, trackFacts } from './proposal';
 export { loadPeaks, usePeaks } from './peaks';

@@ -4,7 +4,7 @@ import { useStore } from 'zustand';
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { Fault, SessionView } from '@/contracts';
 import { applyEdits, type Edit } from '@/core/session';
-import { api, ApiFault } from './api';
+import { api, faultOf } from './api';
 import { shared } from './shared';
 
 /** An edit that met a changed session: the person chooses. */
@@ -43,7 +43,6 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
   let diverged = false;
   const base = `/api/sessions/${first.id}`;
   return createStore<SessionStore>((set, get) => {
-    const failed = (cause: unknown): Fault => (cause instanceof ApiFault ? cause.fault : { code: 'internal' });
     const send = (label: string, edits: readonly Edit[]): void => {
       pending++;
       queue = queue.then(async () => {
@@ -52,7 +51,7 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
           set({ view: { ...get().view, revision, undoLabel: label, redoLabel: null } });
         } catch (cause) {
           diverged = true;
-          const fault = failed(cause);
+          const fault = faultOf(cause);
           if (fault.code === 'session.stale_revision') set({ stale: { label, edits, since: (fault.since as { label: string }[] | undefined)?.map((s) => s.label) ?? [] } });
           else set({ fault });
           pending--;
@@ -68,7 +67,7 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
         try {
           await api(`${base}/${action}`, 'POST');
         } catch (cause) {
-          set({ fault: failed(cause) });
+          set({ fault: faultOf(cause) });
         }
         await get().refresh();
       });
@@ -103,7 +102,7 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
           set({ view: { ...shared(before, rest), session: fresh.revision === before.revision && !diverged ? before.session : session }, online: true });
           diverged = false;
         } catch (cause) {
-          const fault = failed(cause);
+          const fault = faultOf(cause);
           if (fault.offline) set({ online: false });
           else set({ fault });
         }
@@ -114,7 +113,7 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
           await get().refresh();
           return true;
         } catch (cause) {
-          set({ fault: failed(cause) });
+          set({ fault: faultOf(cause) });
           return false;
         }
       },

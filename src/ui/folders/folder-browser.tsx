@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
 import { type Fault, faultText, type FolderView } from '@/contracts';
-import { api, ApiFault } from '@/ui/client';
+import { api, faultOf } from '@/ui/client';
 import { formatBytes } from '@/ui/kit';
 
 /** Where one is among the allowed folders of this machine. */
@@ -22,7 +22,7 @@ export function useFolders(): Browsing {
   const [fault, setFault] = useState<Fault | null>(null);
   useEffect(() => {
     let live = true;
-    api<FolderView>(`/api/folders${at === null ? '' : `?path=${encodeURIComponent(at)}`}`).then((v) => { if (live) setShown({ of: at, view: v }); }, (cause: unknown) => { if (live) setFault(cause instanceof ApiFault ? cause.fault : { code: 'internal' }); });
+    api<FolderView>(`/api/folders${at === null ? '' : `?path=${encodeURIComponent(at)}`}`).then((v) => { if (live) setShown({ of: at, view: v }); }, (cause: unknown) => { if (live) setFault(faultOf(cause)); });
     return () => { live = false; };
   }, [at]);
   const view = shown?.view ?? null;

@@ -2,7 +2,7 @@
 import { useEffect, useRef, useState, type FormEvent, type KeyboardEvent } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { type Fault, faultText, type HistoryView, type ReturnView } from '@/contracts';
-import { api, ApiFault, useSession, useSessionStore } from '@/ui/client';
+import { api, faultOf, useSession, useSessionStore } from '@/ui/client';
 import { summaryLines } from './history-words';
 
 /** A place to go back to. */
@@ -42,7 +42,7 @@ export function HistoryDialog({ onClose }: { readonly onClose: () => void }) {
   const preview = looked?.of === place?.revision ? (looked?.view ?? null) : null;
   const isNow = place !== null && preview !== null && preview.steps === 0;
 
-  const failed = (cause: unknown): void => setFault(cause instanceof ApiFault ? cause.fault : { code: 'internal' });
+  const failed = (cause: unknown): void => setFault(faultOf(cause));
   const load = (): void => void api<HistoryView>(`/api/sessions/${id}/history`).then(setHistory, failed);
   // The list follows the session while it is open: other windows go on working.
   useEffect(load, [id, revision]);

@@ -59,7 +59,7 @@ function StyleInUse() {
   const { style: ref } = session;
   return (
     <>
-      <div>{ref ? <Link href={`/styles/${ref.id}?session=${id}`} className="fm-strong-link">{name}</Link> : <Link href={`/styles?session=${id}`} className="fm-strong-link">{name}</Link>}</div>
+      <div>{ref ? <Link href={`/styles/${ref.id}?session=${id}&part=rules`} className="fm-strong-link">{name}</Link> : <Link href={`/styles?session=${id}`} className="fm-strong-link">{name}</Link>}</div>
       {ref && styleNewest !== null && styleNewest > ref.version && <button type="button" className="fm-link" onClick={() => store.getState().commit(`Follow ${style.name} v${styleNewest}`, [{ kind: 'style.use', style: { id: ref.id, version: styleNewest } }])}>v{styleNewest} is there: follow it</button>}
     </>
   );

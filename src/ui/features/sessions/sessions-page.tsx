@@ -5,7 +5,7 @@ import { useEffect, useState } from 'react';
 import { Alert, Button, Modal } from 'react-bootstrap';
 import { type Fault, faultText, type SessionListItem } from '@/contracts';
 import { useStore } from 'zustand';
-import { api, ApiFault, uploadsStore } from '@/ui/client';
+import { api, faultOf, uploadsStore } from '@/ui/client';
 import { FernMark, formatBytes, formatDuration, formatPercent, ThemeSwitch } from '@/ui/kit';
 import { NewSessionDialog } from './new-session-dialog';
 import { OpenDialog } from './open-dialog';
@@ -33,7 +33,7 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
     try {
       await api(`/api/sessions/${item.id}`, 'DELETE');
     } catch (cause) {
-      setFault(cause instanceof ApiFault ? cause.fault : { code: 'internal' });
+      setFault(faultOf(cause));
     }
     refresh();
   };
@@ -44,6 +44,7 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
         <h1>Fernmoss <span className="fm-faint">sessions</span></h1>
         <span className="fm-faint">One song each: from the recordings as they came to a package for the mixer.</span>
         <span className="fm-top-spring" />
+        <Link href="/styles" className="fm-quiet">House styles</Link>
         <Button onClick={() => setMaking(true)}>New session</Button>
         <ThemeSwitch />
       </header>

@@ -2,7 +2,7 @@
 import { useEffect, useState } from 'react';
 import { Button, Form, Modal } from 'react-bootstrap';
 import { type Fault, faultText, type SessionListItem, type SpaceView } from '@/contracts';
-import { api, ApiFault } from '@/ui/client';
+import { api, faultOf } from '@/ui/client';
 import { formatBytes } from '@/ui/kit';
 
 /** What a session takes on the disk, and cleaning away what can go. */
@@ -13,7 +13,7 @@ export function SpaceDialog({ session, onClose, onChanged }: { readonly session:
   const [conformed, setConformed] = useState(false);
   const [packages, setPackages] = useState<ReadonlySet<string>>(new Set());
   const [freed, setFreed] = useState<number | null>(null);
-  const failed = (cause: unknown): void => setFault(cause instanceof ApiFault ? cause.fault : { code: 'internal' });
+  const failed = (cause: unknown): void => setFault(faultOf(cause));
   useEffect(() => void api<SpaceView>(`/api/sessions/${session.id}/space`).then(setSpace, failed), [session.id]);
   const total = space ? space.originalsBytes + space.analysisBytes + space.convertedBytes + space.conformedBytes + space.leftoverBytes + space.packages.reduce((n, p) => n + p.sizeBytes, 0) : 0;
   const chosen = space ? (leftovers ? space.leftoverBytes : 0) + (conformed ? space.conformedBytes : 0) + space.packages.reduce((n, p) => n + (packages.has(p.id) ? p.sizeBytes : 0), 0) : 0;

@@ -55,7 +55,7 @@ export function TimekeeperLanes({ model, tracks, window, onSeek }: { readonly mo
       context.globalAlpha = 1;
       if (line.bar !== null) context.fillText(String(line.bar), x(line.seconds) + 5, 16);
     }
-  }, [model, shown, peaks, recordings, songRate, window.from, window.to, wide, laneHeight, theme, scale]);
+  }, [model, shown, peaks, recordings, songRate, window.from, window.to, wide, laneHeight, theme, scale, unknownColor]);
 
   const now = ((position - window.from) / (window.to - window.from)) * wide;
   return (

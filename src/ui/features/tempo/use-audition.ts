@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
-import { type AuditionView, type Fault, faultText } from '@/contracts';
+import { type AuditionView, faultText } from '@/contracts';
 import type { Track } from '@/core/session';
-import { api, ApiFault, useSession } from '@/ui/client';
+import { api, ApiFault, faultOf, useSession } from '@/ui/client';
 import { sessionSound, sessionStrip, usePlayer, usePlayerState } from '@/ui/listening';
 import { auditionTracks } from './audition-tracks';
 import type { ConformDraft } from './use-conform-draft';
@@ -85,7 +85,7 @@ export function useAudition(draft: ConformDraft): Audition {
         await new Promise((resolve) => setTimeout(resolve, POLL_MS));
       }
     } catch (cause) {
-      if (own === run.current) setFault(faultText(cause instanceof ApiFault ? cause.fault : ({ code: 'internal' } satisfies Fault)));
+      if (own === run.current) setFault(faultText(faultOf(cause)));
     } finally {
       if (own === run.current) setRendering(false);
     }

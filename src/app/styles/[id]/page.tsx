@@ -1,0 +1,15 @@
+import { notFound } from 'next/navigation';
+import { RequestFault } from '@/server/http';
+import { viewSession, viewStyle } from '@/server/services';
+import { StyleEditor } from '@/ui/features/styles';
+
+export const dynamic = 'force-dynamic';
+
+export default async function Page({ params, searchParams }: { params: Promise<{ id: string }>; searchParams: Promise<{ session?: string; part?: string }> }) {
+  const { session, part } = await searchParams;
+  const [style, view] = await Promise.all([viewStyle((await params).id), session === undefined ? null : viewSession(session)]).catch((cause: unknown) => {
+    if (cause instanceof RequestFault) notFound();
+    throw cause;
+  });
+  return <StyleEditor initial={style} session={view} openAt={part ?? null} />;
+}

@@ -1,0 +1,2 @@
+export { StylesPage } from './styles-page';
+export { StyleEditor } from './style-editor';
