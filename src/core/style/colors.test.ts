@@ -1,5 +1,5 @@
 import { createRandom } from '../units';
-import { DEFAULT_STYLE, doubtsOfColors, hexOf, lchOf, shadeOf } from './index';
+import { DEFAULT_STYLE, doubtsOfColors, hexOf, lchOf, readableColor, shadeOf, spreadColors } from './index';
 
 // Björn Ottosson, "A perceptual color space for image processing" (2020): sRGB red, lime, blue in OKLCH, hue in degrees; figures from memory.
 it.each([['#ff0000', 0.628, 0.2577, 29.23], ['#00ff00', 0.8664, 0.2948, 142.5], ['#0000ff', 0.452, 0.3132, 264.05], ['#ffffff', 1, 0, 0]])('%s', (hex, l, c, h) => {
@@ -20,7 +20,7 @@ it('goes there and back (seed 6), and brings what no screen shows into reach', (
 
 it('steps go from darker to lighter in one hue; a spread keeps its lightness', () => {
   const steps = Array.from({ length: 5 }, (_, i) => lchOf(shadeOf('#8a6cb4', 'steps', i, 5)));
-  for (let i = 1; i < 5; i++) expect((steps[i] as { lightness: number }).lightness).toBeGreaterThan((steps[i - 1] as { lightness: number }).lightness + 0.03);
+  for (let i = 1; i < 5; i++) expect((steps[i] as { lightness: number }).lightness).toBeGreaterThan((steps[i - 1] as { lightness: number }).lightness + 0.02);
   expect(new Set(Array.from({ length: 12 }, (_, i) => shadeOf('#8a6cb4', 'spread', i, 12))).size).toBe(12);
   expect(shadeOf('#8a6cb4', 'folder', 3, 12)).toBe('#8a6cb4');
   expect(shadeOf('#8a6cb4', 'steps', 0, 1)).toBe('#8a6cb4');
@@ -35,6 +35,14 @@ it('doubts colours that vanish in a ground, and neighbours that look alike to so
   expect(doubtsOfColors(pair).filter((d) => d.kind === 'alike')).toMatchObject([{ sight: 'deuter' }]);
 });
 
-it('the colours we begin with stand out from both grounds', () => {
-  expect(doubtsOfColors(Object.entries(DEFAULT_STYLE.colors).map(([key, color]) => ({ key, color }))).filter((d) => d.kind === 'contrast')).toEqual([]);
+it('the colours we begin with, their steps, and hues spread over any number are clear to all', () => {
+  const order = [...new Set([...DEFAULT_STYLE.folders.flatMap((f) => f.families), 'unknown' as const])];
+  expect(doubtsOfColors(order.map((key) => ({ key, color: DEFAULT_STYLE.colors[key] })))).toEqual([]);
+  for (const n of [2, 5, 8, 11, 14]) expect(doubtsOfColors(spreadColors(n).map((color, i) => ({ key: String(i), color })))).toEqual([]);
+  for (const color of Object.values(DEFAULT_STYLE.colors)) expect(doubtsOfColors([0, 1, 2, 3, 4, 5].map((i) => ({ key: String(i), color: shadeOf(color, 'steps', i, 6) }))).filter((d) => d.kind === 'contrast')).toEqual([]);
+});
+
+it('moves a colour no further than it takes to stand out', () => {
+  expect(readableColor('#71995f')).toBe('#71995f');
+  for (const hex of ['#ffffff', '#000000', '#ffee00', '#00008b']) expect(doubtsOfColors([{ key: 'a', color: readableColor(hex) }])).toEqual([]);
 });

@@ -27,7 +27,28 @@ export type Shades = 'own' | 'folder' | 'steps' | 'spread';
 /** All of {@link Shades}. */
 export const SHADES = ['own', 'folder', 'steps', 'spread'] as const satisfies readonly Shades[];
 
-const STEPS_LIGHTNESS = 0.2;
+/** Grounds of the light and the dark theme. */
+const GROUNDS = { paper: '#f7f6f1', dusk: '#1b211e' } as const;
+/** A waveform must stand out from its ground (WCAG 2.2, 1.4.11). */
+const LEAST_CONTRAST = 3;
+
+/** The nearest colour by lightness that stands out from both grounds. */
+export function readableColor(hex: string): string {
+  const base = lchOf(hex);
+  const stands = (color: string): boolean => wcagContrast(color, GROUNDS.paper) >= LEAST_CONTRAST && wcagContrast(color, GROUNDS.dusk) >= LEAST_CONTRAST;
+  for (let away = 0; away <= 1; away += 0.005) for (const by of [away, -away]) {
+    const tried = away === 0 ? hex : hexOf({ ...base, lightness: base.lightness + by });
+    if (stands(tried)) return tried;
+  }
+  return hex;
+}
+
+/** Colours for so many neighbours: hues spread evenly from violet on, by turns darker and lighter so that those who see few hues tell neighbours apart too. */
+export const spreadColors = (count: number): string[] => Array.from({ length: count }, (_, i) => readableColor(hexOf({ lightness: i % 2 ? 0.64 : 0.52, chroma: i % 2 ? 0.11 : 0.14, hue: 310 + (i * 360) / Math.max(1, count) })));
+
+/** As far as both grounds allow. */
+const STEPS_LIGHTNESS = 0.09;
+const STEPS_MIDDLE = 0.592;
 const SPREAD_DEGREES = 80;
 
 /** Colour of the n-th of `count` tracks of a folder; from darker to lighter, or along the spectrum. */
@@ -36,15 +57,9 @@ export function shadeOf(folder: string, shades: 'folder' | 'steps' | 'spread', i
   const at = index / (count - 1) - 0.5;
   const base = lchOf(folder);
   if (shades === 'spread') return hexOf({ ...base, hue: base.hue + at * SPREAD_DEGREES });
-  // Kept readable on both grounds.
-  const middle = Math.min(0.68, Math.max(0.52, base.lightness));
-  return hexOf({ ...base, lightness: middle + at * STEPS_LIGHTNESS });
+  return hexOf({ ...base, lightness: STEPS_MIDDLE + at * STEPS_LIGHTNESS });
 }
 
-/** Grounds of the light and the dark theme. */
-const GROUNDS = { paper: '#f7f6f1', dusk: '#1b211e' } as const;
-/** A waveform must stand out from its ground (WCAG 2.2, 1.4.11). */
-const LEAST_CONTRAST = 3;
 /** Colours nearer than this are hard to tell apart side by side; CIEDE2000, our own choice. */
 const LEAST_DIFFERENCE = 8;
 

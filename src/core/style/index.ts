@@ -5,7 +5,7 @@ export { folderColor, proposeSort, type ProposeOptions, type SortProposal, type 
 export { proposalEdits } from './proposal-edits';
 export { busId, folderId, FolderTree, treeOf } from './folders';
 export { NAME_FIELDS, type NameRules, numberEqual, numberText, sessionName, TEMPLATE, tidyName } from './names';
-export { type ColorDoubt, doubtsOfColors, hexOf, type Lch, lchOf, type Shades, SHADES, shadeOf } from './colors';
+export { type ColorDoubt, doubtsOfColors, hexOf, type Lch, lchOf, readableColor, type Shades, SHADES, shadeOf, spreadColors } from './colors';
 export { newTrack } from './new-track';
 export { fileNameFor, packageFolderName } from './file-names';
 export { type Lesson, lessonsOf, withWord } from './learn';

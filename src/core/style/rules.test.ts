@@ -115,6 +115,10 @@ it('another style takes the folders and sums of the one before away, and leaves 
   expect(new Set(tracksInOrder(s).map((t) => t.color)).size).toBe(1);
 });
 
+it('a rule that says the family it is already leaves the part', () => {
+  expect(tryNames(['Cajon frog', 'Kick frog'], style([rule('Frogs', { nameHas: ['frog'] }, { family: 'percussion' })])).map((t) => t.part)).toEqual(['cajon', null]);
+});
+
 it('junk of the house says nothing', () => {
   expect(tryNames(['Harbour Kick', 'Bass'], style([], { junk: ['harbour'] }))[0]?.evidence.map((e) => e.text)).toEqual(['kick']);
 });

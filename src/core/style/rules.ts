@@ -38,16 +38,16 @@ export function runRules(rules: readonly Rule[], start: Omit<Subject, 'folder'>,
     hits.push(rule.name);
     evidence.push({ kind: 'rule', text: rule.name, means: resultText(then) });
     result = { ...result, ...then };
-    subject = { ...subject, ...said(then), ...(then.name === undefined ? {} : { name: then.name }), ...(then.color === undefined ? {} : { color: then.color.toLowerCase() }) };
+    subject = { ...subject, ...said(then, subject), ...(then.name === undefined ? {} : { name: then.name }), ...(then.color === undefined ? {} : { color: then.color.toLowerCase() }) };
     subject = { ...subject, folder: result.folder ?? folderOf(subject) };
   }
   return { subject, result, hits, evidence };
 }
 
-/** A rule that says the family takes the part of another family away, unless it says one too. */
-function said(then: RuleResult): Partial<Subject> {
+/** A rule that says another family takes the part of the first away, unless it says one too. */
+function said(then: RuleResult, was: Subject): Partial<Subject> {
   const out: { family?: Family; part?: string | null; role?: string | null; position?: string | null } = {};
-  if (then.family !== undefined) Object.assign(out, { family: then.family, part: then.part ?? null });
+  if (then.family !== undefined) Object.assign(out, { family: then.family, part: then.part ?? (then.family === was.family ? was.part : null) });
   else if (then.part !== undefined) out.part = then.part;
   if (then.role !== undefined) out.role = then.role;
   if (then.position !== undefined) out.position = then.position;

@@ -1,9 +1,10 @@
 'use client';
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
+import { type Fault, faultText, type StyleView } from '@/contracts';
 import { describeReading, type OwnWord } from '@/core/naming';
-import { applyEdits, type Edit, isFolder, isTrack, type Track } from '@/core/session';
+import { applyEdits, type Edit, isFolder, isTrack, type SessionState, type Track } from '@/core/session';
 import { type Lesson, lessonsOf, proposalEdits, withWord } from '@/core/style';
-import { proposalWith, useSession, useSessionStore } from '@/ui/client';
+import { api, faultOf, proposalWith, type SessionStore, useSession, useSessionStore } from '@/ui/client';
 
 const NAMES_SHOWN = 4;
 
@@ -48,7 +49,9 @@ function also({ also: others }: Lesson): string {
 /** What was remembered, with the way back. */
 export function RememberedWords() {
   const store = useSessionStore();
-  const words = useSession((s) => s.view.session.words);
+  const { session, style } = useSession((s) => s.view);
+  const { words } = session;
+  const [fault, setFault] = useState<Fault | null>(null);
   if (words.length === 0) return null;
   const forget = (word: OwnWord): void => void store.getState().commit(`Forget “${word.text}”`, [{ kind: 'words.set', words: words.filter((w) => w !== word) }]);
   return (
@@ -59,6 +62,18 @@ export function RememberedWords() {
           <li key={w.text} className="d-flex gap-2 align-items-center"><span className="fm-chip fm-mono">{w.text}</span> <span className="flex-grow-1">{describeReading(w)}</span> <button type="button" className="fm-quiet" onClick={() => forget(w)} aria-label={`Forget ${w.text}`}>Forget</button></li>
         ))}
       </ul>
+      {session.style && <button type="button" className="fm-button mt-2" onClick={() => { setFault(null); void keepInStyle(session, store.getState().commit).catch((cause: unknown) => setFault(faultOf(cause))); }}>Keep in the house style</button>}
+      {session.style && <p className="fm-faint mt-1">It becomes the next version of {style.name}, which this session then follows. Other sessions stay with theirs.</p>}
+      {fault && <p className="fm-attention" role="alert">{faultText(fault)}</p>}
     </>
   );
+}
+
+/** Makes the words of a delivery words of its house: the newest version of the style with them is kept as the next, and followed. */
+async function keepInStyle({ style: ref, words, name }: SessionState, commit: SessionStore['commit']): Promise<void> {
+  if (!ref) return;
+  const newest = await api<StyleView>(`/api/styles/${ref.id}`);
+  const learned = words.reduce(withWord, newest.style.words);
+  const { version } = await api<{ version: number }>(`/api/styles/${ref.id}`, 'POST', { base: newest.version, style: { ...newest.style, words: learned }, note: `learned from ${name}`.slice(0, 200) });
+  commit(`Follow ${newest.name} v${version}`, [{ kind: 'style.use', style: { id: ref.id, version } }, { kind: 'words.set', words: [] }]);
 }

@@ -77,9 +77,9 @@ export function Sheet({ rows, isTicked, onTick, editing, onEdit }: SheetProps) {
         <span style={{ width: 66 }} /><span style={{ width: 232 }}>Name · as received</span><span style={{ width: 150 }}>Family · part</span>
         <Ruler width={waveWidth} length={length} /><span className="num" style={{ width: 62 }}>Peak</span>
       </div>
-      <div ref={scroller} className="fm-scroll fm-sheet" role="grid" aria-rowcount={rows.length} aria-label="Tracks" aria-multiselectable="true">
+      <div ref={scroller} className="fm-scroll fm-sheet">
         <DndContext id="sheet" sensors={sensors} onDragStart={({ active }) => setDragged(selected.has(String(active.id)) ? selected.size : 1)} onDragEnd={onDragEnd} onDragCancel={() => setDragged(0)}>
-          <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
+          <div role="grid" aria-rowcount={rows.length} aria-label="Tracks" aria-multiselectable="true" style={{ height: virtual.getTotalSize(), position: 'relative' }}>
             {items.map((item) => {
               const row = rows[item.index];
               if (!row) return null;
@@ -192,13 +192,13 @@ function FolderCells({ row, isEditing, onEdit, nextId, drag }: RowProps & { read
   return (
     <>
       <span className="fm-cell-tick" role="gridcell"><button type="button" className="fm-fold" aria-expanded={!row.folded} aria-label={`${row.folded ? 'Unfold' : 'Fold'} ${row.folder.name}`} onClick={(e) => { e.stopPropagation(); toggle(); }}><i className={`bi ${row.folded ? 'bi-caret-right-fill' : 'bi-caret-down-fill'}`} aria-hidden="true" /></button></span>
-      <span className="fm-cell-color" style={{ background: row.folder.color ?? 'transparent' }} />
-      <span className="fm-cell-icon" {...drag} title="Drag to move"><Pictogram of="folder" /></span>
+      <span className="fm-cell-color" aria-hidden="true" style={{ background: row.folder.color ?? 'transparent' }} />
+      <span className="fm-cell-icon" role="gridcell" {...drag} title="Drag to move"><Pictogram of="folder" /></span>
       <span className="fm-cell-name" role="gridcell" style={{ paddingLeft: row.depth * 12 }}>
         {isEditing ? <NameEditor id={row.id} value={row.folder.name} kind="folder" nextId={nextId} onEdit={onEdit} /> : <><b>{row.folder.name}</b> <span className="fm-faint">{row.count}</span></>}
       </span>
       <span className="fm-cell-kind fm-faint" role="gridcell">{row.busName ? `→ ${row.busName} bus` : 'not summed'}</span>
-      <span className="fm-cell-fill fm-faint">{row.folded ? `${row.count} folded` : ''}</span>
+      <span className="fm-cell-fill fm-faint" role="gridcell">{row.folded ? `${row.count} folded` : ''}</span>
       <span className="fm-cell-mark" role="gridcell"><button type="button" className={`fm-fold ${soloed ? 'fm-lake' : ''}`} aria-pressed={soloed} aria-label={`Listen to ${row.folder.name} alone`} title={soloed ? 'Heard alone; again: all' : 'Listen to this folder alone (S)'} onClick={(e) => { e.stopPropagation(); player.toggleSolo(inside()); }}><i className="bi bi-headphones" aria-hidden="true" /></button></span>
     </>
   );
@@ -220,8 +220,8 @@ function TrackCells({ row, waveWidth, length, peaks, peakDb, silent, ticked, onT
       <span className="fm-cell-tick" role="gridcell">
         {ticked !== null && <input type="checkbox" className="form-check-input" checked={ticked} aria-label={`Apply the proposal for ${track.receivedName}`} onClick={(e) => e.stopPropagation()} onChange={(e) => onTick(row.id, e.target.checked)} />}
       </span>
-      <span className="fm-cell-color" style={{ background: shown.color ?? 'transparent' }} />
-      <span className="fm-cell-icon" {...drag} title="Drag to move"><Pictogram of={shown.family} /></span>
+      <span className="fm-cell-color" aria-hidden="true" style={{ background: shown.color ?? 'transparent' }} />
+      <span className="fm-cell-icon" role="gridcell" {...drag} title="Drag to move"><Pictogram of={shown.family} /></span>
       <span className="fm-cell-name" role="gridcell" style={{ paddingLeft: row.depth * 12 }}>
         {isEditing ? (
           <NameEditor id={row.id} value={track.name} kind="track" nextId={nextId} onEdit={onEdit} />
@@ -230,7 +230,7 @@ function TrackCells({ row, waveWidth, length, peaks, peakDb, silent, ticked, onT
         )}
       </span>
       <span className="fm-cell-kind" role="gridcell" title={kindText(shown)}>{kindText(shown)}</span>
-      <span className="fm-cell-wave" onClick={(e) => { const box = e.currentTarget.getBoundingClientRect(); player.seek(((e.clientX - box.left) / box.width) * length); }}>
+      <span className="fm-cell-wave" role="gridcell" onClick={(e) => { const box = e.currentTarget.getBoundingClientRect(); player.seek(((e.clientX - box.left) / box.width) * length); }}>
         {track.tiedTo ? <NotesPicture track={track} width={waveWidth} height={ROW_HEIGHT - 4} fromSeconds={0} toSeconds={length} color={drawn} /> : <Waveform peaks={peaks} width={waveWidth} height={ROW_HEIGHT - 4} fromSeconds={-startSeconds} toSeconds={length - startSeconds} color={drawn} />}
       </span>
       <span className="fm-cell-level num" role="gridcell">{track.tiedTo ? <span className="fm-faint">notes</span> : peakDb}</span>

@@ -2,8 +2,8 @@
 import { useMemo, useState } from 'react';
 import { Dropdown } from 'react-bootstrap';
 import { tracksInOrder, tracksUnder, type Edit } from '@/core/session';
-import { proposalEdits } from '@/core/style';
-import { proposalOf, selectOnly, useSession, useSessionStore, useWorkbench, workbench } from '@/ui/client';
+import { proposalEdits, type SortRow } from '@/core/style';
+import { proposalOf, proposalWith, selectOnly, useSession, useSessionStore, useWorkbench, workbench } from '@/ui/client';
 import { Kbd, useShortcuts, type Shortcut } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
 import { EvidencePanel } from './evidence-panel';
@@ -26,10 +26,13 @@ export function SortStage() {
   const [untouched, setTicks] = useState<ReadonlyMap<string, boolean>>(new Map());
   const [editing, setEditing] = useState<string | null>(null);
   const [renaming, setRenaming] = useState(false);
-  const proposal = proposalOf(view);
+  const [overHand, setOverHand] = useState(false);
+  const proposal = useMemo(() => (overHand ? proposalWith(view, view.style, true) : proposalOf(view)), [view, overHand]);
+  const overwritten = proposal.rows.filter((r) => r.overwrites.length > 0 && hasChanges(r));
   const rows = useMemo(() => sheetRows(session, proposal, { folded, lens: lensTracks(view, lens) }), [view, session, proposal, folded, lens]);
   const open = proposal.rows.filter(hasChanges);
-  const isTicked = (id: string): boolean => untouched.get(id) ?? open.find((r) => r.trackId === id)?.group === 'certain';
+  const certain = new Set(open.filter((r) => r.group === 'certain').map((r) => r.trackId));
+  const isTicked = (id: string): boolean => untouched.get(id) ?? certain.has(id);
   const ticked = open.filter((r) => isTicked(r.trackId));
   const count = (group: string): number => proposal.rows.filter((r) => r.group === group && !(session.nodes[r.trackId] as { byHand?: readonly string[] } | undefined)?.byHand?.includes('family')).length;
   const doubtful = count('doubtful');
@@ -39,6 +42,7 @@ export function SortStage() {
     if (ticked.length === 0) return;
     store.getState().commit(`Apply house style to ${ticked.length}`, proposalEdits(session, style, proposal, new Set(ticked.map((r) => r.trackId))));
     setTicks(new Map());
+    setOverHand(false);
   };
   const remove = (): void => {
     const edits = removeEdits(session, [...selected]);
@@ -122,16 +126,27 @@ export function SortStage() {
               <Dropdown.Item onClick={() => setTicks(new Map(open.map((r) => [r.trackId, true])))} disabled={open.length === 0}>Tick every proposal</Dropdown.Item>
               <Dropdown.Item onClick={() => setTicks(new Map(open.map((r) => [r.trackId, false])))} disabled={open.length === 0}>Untick every proposal</Dropdown.Item>
               <Dropdown.Divider />
+              <Dropdown.Item onClick={() => { setOverHand(!overHand); setTicks(new Map()); }}>{overHand ? 'Keep what was set by hand' : 'Propose also over what was set by hand'}</Dropdown.Item>
               <Dropdown.Item onClick={remove} disabled={selected.size === 0}>Remove selected; folders are taken apart</Dropdown.Item>
             </Dropdown.Menu>
           </Dropdown>
           <span className="fm-keyed">Next to check <Kbd>N</Kbd></span>
           <button type="button" className="fm-main-button" disabled={ticked.length === 0} onClick={apply}>{open.length === 0 ? 'Nothing to apply' : `Apply ${ticked.length} of ${open.length}`} <Kbd>Ctrl ⏎</Kbd></button>
         </header>
+        {overHand && <p className="fm-over-hand" role="status"><b>{overwritten.length}</b> {overwritten.length === 1 ? 'track that was' : 'tracks that were'} set by hand would be overwritten{overwritten.length > 0 ? `: ${overwrittenText(overwritten)}` : ''}. Names and colours of folders too. <button type="button" className="fm-link" onClick={() => setOverHand(false)}>Keep them</button></p>}
         <Sheet rows={rows} isTicked={isTicked} onTick={(id, on) => setTicks(new Map(untouched).set(id, on))} editing={editing} onEdit={setEditing} />
       </div>
       <EvidencePanel proposal={proposal} />
       {renaming && <NamesDialog tracks={naming} names={naming.map((t) => shownName(t.id, t.name))} onHide={() => setRenaming(false)} />}
     </section>
   );
+}
+
+const MOST_NAMED = 4;
+const FIELD_WORDS: Readonly<Record<string, string>> = { busId: 'bus', place: 'place', color: 'colour', muted: 'mute' };
+
+/** Which tracks lose what was set by hand, in words. */
+function overwrittenText(rows: readonly SortRow[]): string {
+  const named = rows.slice(0, MOST_NAMED).map((r) => `${r.name} (${r.overwrites.map((f) => FIELD_WORDS[f] ?? f).join(', ')})`).join('; ');
+  return rows.length > MOST_NAMED ? `${named} and ${rows.length - MOST_NAMED} more` : named;
 }

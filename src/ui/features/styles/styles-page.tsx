@@ -69,7 +69,7 @@ export function StylesPage({ initial, sessionId }: { readonly initial: readonly 
                 <td>{newest && <time dateTime={newest.at} suppressHydrationWarning>{new Date(newest.at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}</time>}</td>
                 <td className="text-end">
                   <Dropdown align="end">
-                    <Dropdown.Toggle as="button" type="button" className="fm-quiet" aria-label={`What can be done with ${s.name}`}>More</Dropdown.Toggle>
+                    <Dropdown.Toggle as="button" type="button" className="fm-quiet" aria-label={`More of ${s.name}`}>More</Dropdown.Toggle>
                     <Dropdown.Menu>
                       <Dropdown.Item onClick={() => void copy(s)}>Make a copy</Dropdown.Item>
                       <Dropdown.Item href={`/api/styles/${s.id}/file`} download>Hand out as a file</Dropdown.Item>

@@ -1,13 +1,11 @@
 'use client';
 import { FAMILIES, type Family } from '@/core/naming';
-import { type ColorDoubt, doubtsOfColors, hexOf } from '@/core/style';
+import { type ColorDoubt, doubtsOfColors, spreadColors } from '@/core/style';
 import { Pictogram } from '@/ui/kit';
 import { ColorField } from '../color-field';
 import { asNoun, RowKeys, TextField } from '../fields';
 import type { PartProps } from './part';
 
-/** Near-equal lightness and chroma: no family shouts. */
-const SPREAD = { lightness: 0.58, chroma: 0.12 } as const;
 /** Not told apart by hue: what makes no music of its own. */
 const GREY: ReadonlySet<Family> = new Set(['effects', 'unknown', 'reference', 'click']);
 const SIGHT_WORDS = { all: '', deuter: ' to those who see green weakly', prot: ' to those who see red weakly', trit: ' to those who see blue weakly' } as const;
@@ -24,11 +22,12 @@ export function ColorsPart({ style, change }: PartProps) {
   const doubts = doubtsOfColors(order.map((key) => ({ key, color: style.colors[key] })));
   const spread = (): void => {
     const hued = order.filter((f) => !GREY.has(f));
-    change({ colors: { ...style.colors, ...Object.fromEntries(hued.map((f, i) => [f, hexOf({ ...SPREAD, hue: 300 + (i * 360) / hued.length })])) } });
+    const colors = spreadColors(hued.length);
+    change({ colors: { ...style.colors, ...Object.fromEntries(hued.map((f, i) => [f, colors[i] as string])) } });
   };
   return (
     <>
-      <div className="d-flex align-items-center gap-3 mb-2"><p className="fm-faint mb-0">Folders take the colour of their first family, tracks that of their part or family; “Folders and sums” can shade them.</p><button type="button" className="fm-button" onClick={spread}>Spread the hues evenly</button></div>
+      <div className="d-flex align-items-center gap-3 mb-2"><p className="fm-faint mb-0">Folders take the colour of their first family, tracks that of their part or family; “Folders, sums” can shade them.</p><button type="button" className="fm-button" onClick={spread}>Spread the hues evenly</button></div>
       <table className="fm-table fm-editing">
         <thead><tr><th>Family</th><th>Colour</th><th>Seen by the eye</th></tr></thead>
         <tbody>

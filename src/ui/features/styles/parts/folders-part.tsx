@@ -30,7 +30,7 @@ export function FoldersPart({ style, change }: PartProps) {
             <div className="d-flex align-items-center gap-2" style={{ paddingLeft: (tree.pathOf(f).length - 1) * 18 }}>
               <span className="fm-swatch" style={{ background: folderColor(style, f, 'folder') }} aria-hidden="true" />
               <button type="button" className="fm-rule-head" aria-expanded={open === f.key} onClick={() => setOpen(open === f.key ? null : f.key)}>
-                <b>{f.name}</b> <span className="fm-faint">{[f.families.map((x) => x.replaceAll('-', ' ')).join(', '), f.when ? conditionText(f.when) : ''].filter(Boolean).join('; or ') || 'nothing yet'}</span> {f.bus === null ? <span className="fm-faint">· no sum of its own</span> : <span>→ {f.bus}</span>}
+                <b>{f.name}</b> <span className="fm-faint">{[f.families.map((x) => x.replaceAll('-', ' ')).join(', '), f.when ? conditionText(f.when) : ''].filter(Boolean).join('; or ') || 'nothing yet'}</span> {f.bus === null ? <span className="fm-faint">· no sum of its own</span> : <span>→ {f.bus} bus</span>}
               </button>
               <RowKeys name={f.name} index={i} count={folders.length} onMove={(to) => set(moved(folders, i, to))} onRemove={() => remove(f.key)} />
             </div>
@@ -52,7 +52,7 @@ function OneFolder({ folder: f, style, onChange }: { readonly folder: FolderRule
     <div className="fm-rule-body">
       <div className="fm-fields">
         <TextField label="Name" value={f.name} onKeep={(t) => (t.trim() === '' ? 'give it a name' : onChange({ ...f, name: t.trim().slice(0, 60) }))} />
-        <TextField label="Sum" value={f.bus ?? ''} placeholder="none of its own" onKeep={(t) => onChange({ ...f, bus: t.trim().slice(0, 60) || null })} />
+        <TextField label="Its sum bus" value={f.bus ?? ''} placeholder="none of its own" onKeep={(t) => onChange({ ...f, bus: t.trim().slice(0, 60) || null })} />
         <Choice label="Stands in" value={f.parent ?? ''} of={[['', 'the top level'], ...parents.map((p) => [p.key, p.name] as const)]} onChoose={(p) => onChange({ ...f, parent: p === '' ? null : p })} />
         <TextField label="Made from this many tracks on" value={String(f.atLeast)} onKeep={(t) => { const n = Number(t); return Number.isInteger(n) && n >= 1 && n <= 99 ? onChange({ ...f, atLeast: n }) : '1 to 99'; }} />
         <Choice label="Its tracks are coloured" value={f.shades} of={SHADE_LABELS} onChoose={(shades) => onChange({ ...f, shades })} />

@@ -6,7 +6,7 @@ import type { PartProps } from './part';
 export function OrderPart({ style, change }: PartProps) {
   return (
     <>
-      <p className="fm-faint">Folders stand in the order of “Folders and sums”, families within one as they are named there. Then come part, position, number, left before right, and the name.</p>
+      <p className="fm-faint">Folders stand in the order of “Folders, sums”, families within one as they are named there. Then come part, position, number, left before right, and the name.</p>
       <div className="fm-two">
         <OrderList title="Parts" list={style.partOrder} onChange={(partOrder) => change({ partOrder })} />
         <OrderList title="Positions" list={style.positionOrder} onChange={(positionOrder) => change({ positionOrder })} />
