@@ -8,7 +8,7 @@ import { ROOT, say } from './lib/say.mjs';
 import { startTestServices } from './lib/test-services.mjs';
 
 ensureNpmPackages();
-ensureDebianPackages(['postgresql', 'ffmpeg', 'chromium', 'libxml2-utils', 'sndfile-programs', 'python3-mido', 'mediainfo', 'libimage-exiftool-perl', 'flac']);
+ensureDebianPackages(['postgresql', 'ffmpeg', 'chromium', 'libxml2-utils', 'sndfile-programs', 'python3-mido', 'mediainfo', 'libimage-exiftool-perl', 'flac', 'fluidsynth', 'musescore-general-soundfont']);
 
 const failed = [];
 /** Runs a tool to its end; this process stays free meanwhile, to start services again that a test has killed. */

@@ -38,6 +38,7 @@ const CHECKS = {
   ffmpeg: () => has('ffmpeg'),
   fluidsynth: () => has('fluidsynth'),
   'fluid-soundfont-gm': () => existsSync('/usr/share/sounds/sf2/FluidR3_GM.sf2'),
+  'musescore-general-soundfont': () => existsSync('/usr/share/sounds/sf3/MuseScore_General_Full.sf3'),
   'rubberband-cli': () => has('rubberband'),
   chromium: () => has('chromium'),
   'libxml2-utils': () => has('xmllint'),

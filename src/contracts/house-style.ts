@@ -1,4 +1,6 @@
 import * as yup from 'yup';
+import { HEARD_KINDS } from '@/core/analysis';
+import { FINDING_CODES } from '@/core/findings';
 import { FAMILIES, type Family } from '@/core/naming';
 import { type Condition, DEEPEST_CONDITION, DEFAULT_STYLE, type FolderRule, type HouseStyle, type LensRule, patternOf, ROW_KINDS, SHADES, TEMPLATE, TESTS } from '@/core/style';
 import { err, ok, type Result } from '@/core/units';
@@ -41,7 +43,7 @@ const table = <T extends yup.Schema>(names: RegExp, value: T, most: number) =>
 const TEST_VALUES: { readonly [T in (typeof TESTS)[number]]: yup.Schema } = {
   nameHas: yup.string().trim().min(1).max(100).required(), nameIs: yup.string().trim().min(1).max(200).required(),
   nameMatches: yup.string().min(1).max(300).required().test('pattern', 'is no pattern by the rules of RE2 (without look-around and back references)', (v) => patternOf(v) !== null),
-  family: family.required(), part: noun.required(), role: noun.required(), position: noun.required(), channels: yup.number().integer().min(1).max(32).required(), color: color.required(), folder: key.required(), row: yup.string().oneOf([...ROW_KINDS]).required(), finding: yup.string().matches(/^[a-z-]{2,40}$/).required(),
+  family: family.required(), part: noun.required(), role: noun.required(), position: noun.required(), channels: yup.number().integer().min(1).max(32).required(), color: color.required(), folder: key.required(), row: yup.string().oneOf([...ROW_KINDS]).required(), finding: yup.string().oneOf([...FINDING_CODES]).required(), heard: yup.string().oneOf([...HEARD_KINDS]).required(),
 };
 const MOST_VALUES = 200;
 

@@ -1,4 +1,5 @@
 import { type ClickLikeness, clickLikeness } from './click-like';
+import { type HeardAs, heardAs } from './heard-as';
 import { type OnsetCurves, ONSETS_PER_SECOND } from './onsets';
 import { type ReverbTail, reverbTail } from './reverb-tail';
 import { SKETCH_BANDS, SKETCH_PER_SECOND, type SoundSketch } from './sketch';
@@ -9,6 +10,8 @@ export interface HeardFacts {
   readonly click: ClickLikeness | null;
   /** Null when no phrase ends clearly. */
   readonly tail: ReverbTail | null;
+  /** What it sounds like; null when there is too little of it. Missing where it was heard before this was asked. */
+  readonly as?: HeardAs | null;
 }
 
 /** More than this of a recording tells nothing new. */
@@ -19,5 +22,6 @@ export function heardFacts({ low, mid, high }: OnsetCurves, { frames, levels }: 
   const onsets = LOOKED_AT_SECONDS * ONSETS_PER_SECOND;
   const sketched = Math.min(frames, LOOKED_AT_SECONDS * SKETCH_PER_SECOND);
   const begin: SoundSketch = { frames: sketched, levels: levels.subarray(0, sketched * SKETCH_BANDS) };
-  return { click: clickLikeness({ low: low.subarray(0, onsets), mid: mid.subarray(0, onsets), high: high.subarray(0, onsets) }, begin), tail: reverbTail(begin) };
+  const curves: OnsetCurves = { low: low.subarray(0, onsets), mid: mid.subarray(0, onsets), high: high.subarray(0, onsets) };
+  return { click: clickLikeness(curves, begin), tail: reverbTail(begin), as: heardAs(curves, begin) };
 }

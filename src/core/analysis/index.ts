@@ -14,3 +14,6 @@ export { type ReverbTail, reverbTail } from './reverb-tail';
 export { type Likeness, likeness } from './same-playing';
 export { type MixFit, mixFit, type MixPart } from './mix-fit';
 export { type HeardFacts, heardFacts } from './heard';
+export { HEARD_KINDS, type HeardAs, heardAs, type HeardKind, type HeardModel, heardOdds } from './heard-as';
+export { HEARD_MODEL } from './heard-model';
+export { soundFeatures } from './sound-features';

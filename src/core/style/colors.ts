@@ -47,8 +47,8 @@ export function readableColor(hex: string): string {
 export const spreadColors = (count: number): string[] => Array.from({ length: count }, (_, i) => readableColor(hexOf({ lightness: i % 2 ? 0.64 : 0.52, chroma: i % 2 ? 0.11 : 0.14, hue: 310 + (i * 360) / Math.max(1, count) })));
 
 /** As far as both grounds allow. */
-const STEPS_LIGHTNESS = 0.09;
-const STEPS_MIDDLE = 0.592;
+const STEPS_LIGHTNESS = 0.1;
+const STEPS_MIDDLE = 0.588;
 const SPREAD_DEGREES = 80;
 
 /** Colour of the n-th of `count` tracks of a folder; from darker to lighter, or along the spectrum. */
@@ -57,7 +57,7 @@ export function shadeOf(folder: string, shades: 'folder' | 'steps' | 'spread', i
   const at = index / (count - 1) - 0.5;
   const base = lchOf(folder);
   if (shades === 'spread') return hexOf({ ...base, hue: base.hue + at * SPREAD_DEGREES });
-  return hexOf({ ...base, lightness: STEPS_MIDDLE + at * STEPS_LIGHTNESS });
+  return readableColor(hexOf({ ...base, lightness: STEPS_MIDDLE + at * STEPS_LIGHTNESS }));
 }
 
 /** Colours nearer than this are hard to tell apart side by side; CIEDE2000, our own choice. */

@@ -1,5 +1,7 @@
 import { RE2JS } from 're2js';
+import type { HeardAs, HeardKind } from '../analysis';
 import { type Family, tokenise } from '../naming';
+import { HEARD_FROM } from './heard';
 
 /** What a row of the session is. */
 export const ROW_KINDS = ['track', 'notes', 'folder', 'bus', 'child', 'unnamed'] as const;
@@ -28,10 +30,12 @@ export type Condition =
   | { readonly folder: readonly string[] }
   | { readonly row: readonly RowKind[] }
   /** Codes of findings. */
-  | { readonly finding: readonly string[] };
+  | { readonly finding: readonly string[] }
+  /** What it clearly sounds like. */
+  | { readonly heard: readonly HeardKind[] };
 
 /** Names of the tests a condition can be, besides `all`, `any` and `not`. */
-export const TESTS = ['nameHas', 'nameIs', 'nameMatches', 'family', 'part', 'role', 'position', 'channels', 'color', 'folder', 'row', 'finding'] as const;
+export const TESTS = ['nameHas', 'nameIs', 'nameMatches', 'family', 'part', 'role', 'position', 'channels', 'color', 'folder', 'row', 'finding', 'heard'] as const;
 
 /** What conditions are asked of. */
 export interface Subject {
@@ -47,6 +51,7 @@ export interface Subject {
   readonly color: string | null;
   readonly folder: string | null;
   readonly findings: readonly string[];
+  readonly heard: HeardAs | null;
 }
 
 /** Deepest nesting of a condition. */
@@ -105,6 +110,7 @@ function meetsFact(c: Exclude<Condition, { readonly all: unknown } | { readonly 
   if ('color' in c) return s.color !== null && c.color.some((x) => x.toLowerCase() === s.color);
   if ('folder' in c) return has(c.folder, s.folder);
   if ('row' in c) return c.row.some((r) => s.rows.includes(r));
+  if ('heard' in c) return s.heard !== null && s.heard.confidence >= HEARD_FROM && c.heard.includes(s.heard.kind);
   return c.finding.some((code) => s.findings.includes(code));
 }
 
@@ -125,6 +131,7 @@ export function conditionText(c: Condition, inner = false): string {
   if ('nameIs' in c) return `name is ${either(c.nameIs, true)}`;
   if ('nameMatches' in c) return `name matches /${c.nameMatches}/`;
   if ('row' in c) return c.row.map((r) => ROW_WORDS[r]).join(' or ');
+  if ('heard' in c) return `sounds like ${either(c.heard)}`;
   if ('finding' in c) return `has finding ${either(c.finding)}`;
   if ('color' in c) return `is coloured ${c.color.join(' or ')}`;
   if ('folder' in c) return `goes in ${either(c.folder)}`;

@@ -1,7 +1,8 @@
 export { DEFAULT_STYLE, type FolderRule, type HouseStyle, type LensRule, type Rule, type RuleResult } from './house-style';
 export { type Condition, conditionText, DEEPEST_CONDITION, meets, patternOf, ROW_KINDS, type RowKind, type Subject, TESTS } from './conditions';
 export { resultText } from './rules';
-export { folderColor, proposeSort, type ProposeOptions, type SortProposal, type SortRow, type TrackFacts, wordsFor } from './propose';
+export { familiesHeard, withHeard } from './heard';
+export { folderColor, NO_FACTS, proposeSort, type ProposeOptions, type SortProposal, type SortRow, type TrackFacts, wordsFor } from './propose';
 export { proposalEdits } from './proposal-edits';
 export { busId, folderId, FolderTree, treeOf } from './folders';
 export { NAME_FIELDS, type NameRules, numberEqual, numberText, sessionName, TEMPLATE, tidyName } from './names';

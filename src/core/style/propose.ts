@@ -1,8 +1,10 @@
 import { type Evidence, type Family, type NameReading, type OwnWord, readNames, stripExtension, toSafeText } from '../naming';
+import type { HeardAs } from '../analysis';
 import { ROOT, tracksInOrder, type SessionState, type Track, type TrackFields } from '../session';
 import { shadeOf } from './colors';
 import type { RowKind, Subject } from './conditions';
 import { busId, folderId, type FolderTree, treeOf } from './folders';
+import { withHeard } from './heard';
 import type { FolderRule, HouseStyle } from './house-style';
 import { numberEqual, numberText, sessionName, tidyName } from './names';
 import { type Ruled, runRules } from './rules';
@@ -45,6 +47,8 @@ export interface TrackFacts {
   readonly channels: number | null;
   /** Codes of its open findings. */
   readonly findings: readonly string[];
+  /** What it sounds like; null = not heard, or nothing clear. */
+  readonly heard: HeardAs | null;
 }
 
 /** How a proposal is made. */
@@ -60,7 +64,8 @@ const DOUBTFUL_BELOW = 0.7;
 const RULED = 0.95;
 /** What the style decides, unless a person has; `place` stands for folder and order. */
 const DECIDED: readonly string[] = ['name', 'family', 'part', 'role', 'position', 'side', 'number', 'color', 'busId', 'pan', 'muted', 'place'];
-const NO_FACTS: TrackFacts = { channels: null, findings: [] };
+/** Nothing but the name is known. */
+export const NO_FACTS: TrackFacts = { channels: null, findings: [], heard: null };
 
 /** Own words in force: the house's, then the delivery's. */
 export const wordsFor = (session: SessionState, style: HouseStyle): readonly OwnWord[] => (session.words.length === 0 ? style.words : [...style.words, ...session.words]);
@@ -129,9 +134,9 @@ function draftOf(track: Track, reading: NameReading, { style, tree, options, isC
   const handFamily = kept('family');
   const facts = options.factsOf?.(track) ?? NO_FACTS;
   const own: Said = { family: track.family, part: track.part, role: track.role, position: track.position, side: track.side, number: track.number };
-  const read: Said = handFamily ? own : { ...pick(reading), ...(kept('part') ? { part: track.part } : {}) };
-  const rows: RowKind[] = [track.tiedTo === null ? 'track' : 'notes', ...(isChild ? (['child'] as const) : []), ...(reading.family === 'unknown' ? (['unnamed'] as const) : [])];
-  const start: Omit<Subject, 'folder'> = { name: stripExtension(track.receivedName), rows, family: read.family, part: read.part, role: read.role, position: read.position, channels: facts.channels, color: track.color?.toLowerCase() ?? null, findings: facts.findings };
+  const ear = handFamily || track.tiedTo !== null ? null : withHeard(reading.family, reading.confidence, facts.heard);
+  const read: Said = handFamily ? own : { ...pick(reading), ...(ear ? { family: ear.family } : {}), ...(kept('part') ? { part: track.part } : {}) };
+  const start: Omit<Subject, 'folder'> = { name: stripExtension(track.receivedName), rows: rowsOf(track, isChild, reading.family === 'unknown'), family: read.family, part: read.part, role: read.role, position: read.position, channels: facts.channels, color: track.color?.toLowerCase() ?? null, findings: facts.findings, heard: facts.heard };
   const ruled = runRules(style.rules, start, (s) => tree.folderOf(handFamily ? { ...s, family: track.family } : s));
   const { result, subject } = ruled;
   const said: Said = handFamily ? read : {
@@ -140,8 +145,11 @@ function draftOf(track: Track, reading: NameReading, { style, tree, options, isC
   const unsaid: Said = handFamily ? pick(reading) : said;
   const named: Said = kept('part') && track.part !== null ? { ...unsaid, family: track.family, part: track.part } : unsaid;
   const isRuled = result.family !== undefined || (result.part !== undefined && reading.family !== 'unknown');
-  return { track, said, named, ruled, kept, confidence: handFamily ? 1 : isRuled ? RULED : reading.confidence, evidence: [...reading.evidence, ...ruled.evidence] };
+  return { track, said, named, ruled, kept, confidence: handFamily ? 1 : isRuled ? RULED : (ear?.confidence ?? reading.confidence), evidence: [...reading.evidence, ...(ear ? [ear.evidence] : []), ...ruled.evidence] };
 }
+
+/** What a track is as a row. */
+export const rowsOf = (track: Track, isChild: boolean, isUnnamed: boolean): RowKind[] => [track.tiedTo === null ? 'track' : 'notes', ...(isChild ? (['child'] as const) : []), ...(isUnnamed ? (['unnamed'] as const) : [])];
 
 const pick = ({ family, part, role, position, side, number }: Said): Said => ({ family, part, role, position, side, number });
 
@@ -188,7 +196,7 @@ function wantedTrack(d: Placed, color: string, { tree, style, overHand }: { read
 export function folderColor(style: HouseStyle, rule: FolderRule, row: 'folder' | 'bus'): string {
   const color = rule.color ?? (rule.families[0] === undefined ? style.colors.unknown : style.colors[rule.families[0]]);
   if (style.rules.length === 0) return color;
-  const subject = { name: row === 'bus' ? (rule.bus ?? rule.name) : rule.name, rows: [row, ...(rule.parent === null ? [] : (['child'] as const))] as RowKind[], family: rule.families[0] ?? null, part: null, role: null, position: null, channels: null, color: color.toLowerCase(), findings: [] };
+  const subject = { name: row === 'bus' ? (rule.bus ?? rule.name) : rule.name, rows: [row, ...(rule.parent === null ? [] : (['child'] as const))] as RowKind[], family: rule.families[0] ?? null, part: null, role: null, position: null, channels: null, color: color.toLowerCase(), findings: [], heard: null };
   const aboutRows = style.rules.filter((r) => r.then.color !== undefined);
   return runRules(aboutRows, subject, () => rule.key).result.color ?? color;
 }

@@ -1,7 +1,7 @@
 import { applyEdits, emptySession, isTrack, ROOT, tracksInOrder, type Edit, type SessionState, type Track } from '../session';
 import { type Condition, conditionText, DEFAULT_STYLE, folderId, type HouseStyle, meets, newTrack, proposalEdits, proposeSort, type Rule, type Subject, tryNames } from './index';
 
-const subject: Subject = { name: 'Cajón L_02', rows: ['track', 'child'], family: 'percussion', part: 'cajon', role: null, position: 'in', channels: 2, color: '#aabbcc', folder: 'percussion', findings: ['clipped'] };
+const subject: Subject = { name: 'Cajón L_02', rows: ['track', 'child'], family: 'percussion', part: 'cajon', role: null, position: 'in', channels: 2, color: '#aabbcc', folder: 'percussion', findings: ['clipped'], heard: { kind: 'drums', confidence: 0.8 } };
 const style = (rules: readonly Rule[], more: Partial<HouseStyle> = {}): HouseStyle => ({ ...DEFAULT_STYLE, ...more, rules });
 const rule = (name: string, when: Condition, then: Rule['then']): Rule => ({ name, on: true, when, then });
 
@@ -24,6 +24,8 @@ it.each<[Condition, boolean, string]>([
   [{ row: ['child'] }, true, 'stands in a folder'],
   [{ row: ['unnamed', 'bus'] }, false, 'has a name that says nothing or is a bus'],
   [{ finding: ['clipped'] }, true, 'has finding clipped'],
+  [{ heard: ['voice-like', 'drums'] }, true, 'sounds like voice like or drums'],
+  [{ heard: ['bass'] }, false, 'sounds like bass'],
   [{ all: [] }, true, 'always'],
   [{ any: [] }, false, 'never'],
   [{ not: { part: ['kick'] } }, true, 'not (part is kick)'],
@@ -126,7 +128,7 @@ it('junk of the house says nothing', () => {
 it('a rule for tracks by channel count and findings', () => {
   const s = received(['Pad', 'Bass']);
   const h = style([rule('Stereo far', { all: [{ channels: [2] }, { finding: ['quiet'] }] }, { color: '#0a0b0c' })]);
-  const { rows, hits } = proposeSort(s, h, { factsOf: (t) => ({ channels: t.id === 't0' ? 2 : 1, findings: ['quiet'] }) });
+  const { rows, hits } = proposeSort(s, h, { factsOf: (t) => ({ channels: t.id === 't0' ? 2 : 1, findings: ['quiet'], heard: null }) });
   expect(hits.get('Stereo far')).toEqual(['t0']);
   expect(rows.find((r) => r.trackId === 't0')?.fields.color).toBe('#0a0b0c');
   expect(isTrack(s.nodes.t0)).toBe(true);

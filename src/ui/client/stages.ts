@@ -49,6 +49,9 @@ export interface Lens {
   readonly trackIds: ReadonlySet<string>;
 }
 
+/** Key of the lens that shows only summed folders. */
+export const SUMS_LENS = 'sums';
+
 /** The lenses of a session: everything, each of the house style that shows something, and what to check; always from the whole session. */
 export function lensesOf(view: SessionView): Lens[] {
   const { session, style } = view;
@@ -57,8 +60,10 @@ export function lensesOf(view: SessionView): Lens[] {
   const lens = (key: string, name: string, list: readonly { readonly id: string }[]): Omit<Lens, 'digit'> => ({ key, name, count: list.length, trackIds: new Set(list.map((t) => t.id)) });
   const kinds = style.lenses.map((l) => lens(l.key, l.name, tracksMeeting(session, l.when, facts))).filter((l) => l.count > 0);
   const doubts = doubtfulTracks(view);
+  const summed = Object.values(session.nodes).filter((n) => n.kind === 'folder' && n.busId !== null);
   return [
     ...[lens('all', 'Everything', tracks), ...kinds].map((l, i) => ({ ...l, digit: i < 9 ? String(i + 1) : null })),
+    ...(summed.length > 0 ? [{ ...lens(SUMS_LENS, 'Sums only', []), count: summed.length, digit: null }] : []),
     ...(doubts.length > 0 ? [{ ...lens('doubts', 'To check', doubts), digit: '0' }] : []),
   ];
 }

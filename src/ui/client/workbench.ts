@@ -8,15 +8,27 @@ export interface Workbench {
   /** The row that arrows move from and the right panel shows. */
   readonly current: string | null;
   readonly folded: ReadonlySet<string>;
-  /** Key of the lens in force. */
-  readonly lens: string;
+  /** Keys of the lenses in force, together; none = everything. */
+  readonly lenses: ReadonlySet<string>;
+  /** Words a row's names must have. */
+  readonly filter: string;
 }
 
 /** The workbench of this page. */
-export const workbench = createStore<Workbench>(() => ({ selected: new Set(), current: null, folded: new Set(), lens: 'all' }));
+export const workbench = createStore<Workbench>(() => ({ selected: new Set(), current: null, folded: new Set(), lenses: new Set(), filter: '' }));
 
 /** A part of the workbench. */
 export const useWorkbench = <T,>(select: (w: Workbench) => T): T => useStore(workbench, select);
 
 /** Selects one row alone. */
 export const selectOnly = (id: string | null): void => workbench.setState({ current: id, selected: new Set(id === null ? [] : [id]) });
+
+/** Switches to one lens, or adds it to those in force and takes it out again. */
+export function chooseLens(key: string, add: boolean): void {
+  const { lenses } = workbench.getState();
+  if (key === 'all') return workbench.setState({ lenses: new Set(), filter: '' });
+  const next = new Set(add ? lenses : []);
+  if (add && lenses.has(key)) next.delete(key);
+  else next.add(key);
+  workbench.setState({ lenses: next });
+}

@@ -3,7 +3,7 @@ import { useRouter } from 'next/navigation';
 import { useMemo } from 'react';
 import { leastCertain, type TempoReading } from '@/core/tempo';
 import { useShortcuts, type Shortcut } from '@/ui/kit';
-import { selectOnly, useSessionStore, workbench, doubtfulTracks, lensesOf } from '@/ui/client';
+import { selectOnly, useSessionStore, workbench, chooseLens, doubtfulTracks, lensesOf } from '@/ui/client';
 import { LISTEN_KEYS, playWhereItPlays, usePlayer } from '@/ui/listening';
 
 /** How much is heard before a doubtful place. */
@@ -31,7 +31,7 @@ export function GlobalKeys() {
       if (doubts.length === 0) return;
       const at = doubts.findIndex((t) => t.id === workbench.getState().current);
       const next = doubts[(at + 1) % doubts.length];
-      workbench.setState({ lens: 'all' });
+      chooseLens('all', false);
       if (next) selectOnly(next.id);
       router.push(`${base}/sort`);
     };
@@ -51,7 +51,16 @@ export function GlobalKeys() {
         shift: true,
         run: () => {
           const lens = lensesOf(store.getState().view).find((l) => l.digit === digit);
-          if (lens) workbench.setState({ lens: lens.key });
+          if (lens) chooseLens(lens.key, false);
+        },
+      })),
+      ...Array.from('1234567890', (digit): Shortcut => ({
+        code: `Digit${digit}`,
+        shift: true,
+        alt: true,
+        run: () => {
+          const lens = lensesOf(store.getState().view).find((l) => l.digit === digit);
+          if (lens) chooseLens(lens.key, true);
         },
       })),
     ];

@@ -1,14 +1,18 @@
 'use client';
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
-import { useMemo } from 'react';
-import { Kbd } from '@/ui/kit';
-import { useSession, useSessionStore, useWorkbench, workbench, lensesOf, stageStates } from '@/ui/client';
+import { useMemo, useRef } from 'react';
+import { Kbd, useShortcuts } from '@/ui/kit';
+import { useSession, useSessionStore, useWorkbench, workbench, chooseLens, lensesOf, stageStates } from '@/ui/client';
 
 /** The stages with what is open in each, and the lenses over the sheet. */
 export function Rail() {
   const view = useSession((s) => s.view);
-  const lens = useWorkbench((w) => w.lens);
+  const chosen = useWorkbench((w) => w.lenses);
+  const filter = useWorkbench((w) => w.filter);
+  const search = useRef<HTMLInputElement>(null);
+  const isHere = (key: string): boolean => (key === 'all' ? chosen.size === 0 && filter === '' : chosen.has(key));
+  useShortcuts(useMemo(() => [{ key: '/', run: () => search.current?.focus() }], []));
   const path = usePathname();
   const stages = useMemo(() => stageStates(view), [view]);
   const lenses = useMemo(() => lensesOf(view), [view]);
@@ -30,10 +34,11 @@ export function Rail() {
       {path.endsWith('/sort') && lenses.length > 1 && (
         <>
           <h2 className="fm-rail-head">Lenses</h2>
+          <input ref={search} className="form-control form-control-sm fm-filter" type="search" placeholder="words in names  /" aria-label="Show only rows whose names have these words" value={filter} onChange={(e) => workbench.setState({ filter: e.target.value })} onKeyDown={(e) => { if (e.key === 'Escape') { workbench.setState({ filter: '' }); e.currentTarget.blur(); } if (e.key === 'Enter') e.currentTarget.blur(); }} />
           <ul className="fm-lenses">
             {lenses.map((l) => (
               <li key={l.key}>
-                <button type="button" className={`fm-lens ${lens === l.key ? 'is-here' : ''}`} aria-pressed={lens === l.key} onClick={() => workbench.setState({ lens: l.key })}>
+                <button type="button" className={`fm-lens ${isHere(l.key) ? 'is-here' : ''}`} aria-pressed={isHere(l.key)} title={l.key === 'all' ? undefined : 'Ctrl: together with the others'} onClick={(e) => chooseLens(l.key, e.ctrlKey || e.metaKey)}>
                   {l.digit === null ? <span className="fm-lens-keyless" /> : <Kbd>{`⇧${l.digit}`}</Kbd>}
                   <span className="fm-lens-name">{l.name}</span>
                   <span className="fm-lens-count">{l.count}</span>

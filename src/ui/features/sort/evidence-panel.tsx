@@ -1,9 +1,10 @@
 'use client';
 import { Form } from 'react-bootstrap';
+import type { HeardAs } from '@/core/analysis';
 import { FAMILIES, type Family, partsOf } from '@/core/naming';
 import { isFolder, isTrack, repitch, tracksUnder, type Edit, type Folder, type Track, type TrackFields } from '@/core/session';
 import { type NoteFacts, pitchName } from '@/core/time';
-import { busId, type HouseStyle, proposalEdits, type SortProposal, type SortRow, treeOf } from '@/core/style';
+import { busId, familiesHeard, type HouseStyle, proposalEdits, type SortProposal, type SortRow, treeOf } from '@/core/style';
 import { useSession, useSessionStore, useWorkbench } from '@/ui/client';
 import { formatDb, formatRate, formatRepitch, Kbd, Pictogram, useShortcuts } from '@/ui/kit';
 import { usePlayer, WhereItPlays } from '@/ui/listening';
@@ -37,6 +38,12 @@ function familyEdit(track: Track, family: Family, { style, busIds }: { readonly 
   };
 }
 
+const USUAL: readonly Family[] = ['guitars', 'keys', 'percussion', 'lead-vocal', 'effects', 'reference'];
+const MOST_CHOICES = 6;
+
+/** Families the digits choose: the proposed, those it may be by ear, the commonest. */
+const choicesFor = (row: SortRow | null, heard: HeardAs | null): readonly Family[] => [...new Set<Family>([...(row && row.family !== 'unknown' ? [row.family] : []), ...familiesHeard(heard), ...USUAL])].slice(0, MOST_CHOICES);
+
 function OneTrack({ track, row, proposal }: { readonly track: Track; readonly row: SortRow | null; readonly proposal: SortProposal }) {
   const store = useSessionStore();
   const { session, style, recordings } = useSession((s) => s.view);
@@ -45,8 +52,7 @@ function OneTrack({ track, row, proposal }: { readonly track: Track; readonly ro
   const change = (label: string, fields: Partial<TrackFields>, ...hand: (keyof TrackFields)[]): void => commit(label, [{ kind: 'track.change', id: track.id, fields: { ...fields, byHand: withHand(track, ...hand) } }]);
   const by = { style, busIds: new Set(session.busOrder) };
   const kind = shownKind(track, row);
-  // What the digits choose: what is proposed, then the commonest families it might be.
-  const choices: readonly Family[] = [...new Set<Family>([...(row && row.family !== 'unknown' ? [row.family] : []), 'guitars', 'keys', 'percussion', 'lead-vocal', 'effects', 'reference'])].slice(0, 6);
+  const choices = choicesFor(row, recording?.heard?.as ?? null);
   const take = (family: Family): void =>
     row && row.family === family && hasChanges(row)
       ? commit(`Accept ${row.name}`, [...proposalEdits(session, style, proposal, new Set([track.id])), { kind: 'track.change', id: track.id, fields: { confidence: 1, byHand: withHand(track, 'family') } }])

@@ -14,19 +14,19 @@ export function tracksBelow(session: SessionState, id: string): Track[] {
   });
 }
 
-/** Rows of the sheet under a lens; a folder is shown when something in it is. */
-export function sheetRows(session: SessionState, proposal: SortProposal, view: { readonly folded: ReadonlySet<string>; readonly lens: ReadonlySet<string> | null }): SheetRow[] {
+/** Rows of the sheet under a lens; a folder is shown when something in it is. `sumsOnly`: only summed folders, as if folded. */
+export function sheetRows(session: SessionState, proposal: SortProposal, view: { readonly folded: ReadonlySet<string>; readonly lens: ReadonlySet<string> | null; readonly sumsOnly?: boolean }): SheetRow[] {
   const proposals = new Map(proposal.rows.map((r) => [r.trackId, r]));
   return listRows(session, view.folded).flatMap((row): SheetRow[] => {
     const place = { id: row.node.id, depth: row.depth, parentId: row.parentId, index: row.index };
     if (isFolder(row.node)) {
       const below = tracksBelow(session, row.node.id);
       const shown = view.lens ? below.filter((t) => view.lens?.has(t.id)) : below;
-      if (view.lens && shown.length === 0) return [];
+      if ((view.lens && shown.length === 0) || (view.sumsOnly && row.node.busId === null)) return [];
       const bus = row.node.busId === null ? null : session.buses[row.node.busId];
-      return [{ kind: 'folder', ...place, folder: row.node, count: below.length, folded: view.folded.has(row.node.id), recordingIds: below.map((t) => t.recordingId), busName: bus?.name ?? null }];
+      return [{ kind: 'folder', ...place, folder: row.node, count: below.length, folded: view.sumsOnly === true || view.folded.has(row.node.id), recordingIds: below.map((t) => t.recordingId), busName: bus?.name ?? null }];
     }
-    if (view.lens && !view.lens.has(row.node.id)) return [];
+    if (view.sumsOnly || (view.lens && !view.lens.has(row.node.id))) return [];
     const found = proposals.get(row.node.id) ?? null;
     return [{ kind: 'track', ...place, track: row.node, proposal: found, changes: found !== null && hasChanges(found) }];
   });

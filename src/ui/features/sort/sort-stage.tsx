@@ -1,5 +1,5 @@
 'use client';
-import { useMemo, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { Dropdown } from 'react-bootstrap';
 import { tracksInOrder, tracksUnder, type Edit } from '@/core/session';
 import { proposalEdits, type SortRow } from '@/core/style';
@@ -11,6 +11,7 @@ import { lensTracks } from './lens-tracks';
 import { moveEdits, newFolderEdits, removeEdits } from './moves';
 import { hasChanges, sheetRows } from './rows';
 import { NamesDialog } from './names-dialog';
+import { QuickAssign } from './quick-assign';
 import { Sheet } from './sheet';
 
 /** The sheet with what the house style proposes for every track. */
@@ -20,16 +21,20 @@ export function SortStage() {
   const view = useSession((s) => s.view);
   const { session, style, id: sessionId } = view;
   const folded = useWorkbench((w) => w.folded);
-  const lens = useWorkbench((w) => w.lens);
+  const lenses = useWorkbench((w) => w.lenses);
+  const filter = useWorkbench((w) => w.filter);
   const current = useWorkbench((w) => w.current);
   const selected = useWorkbench((w) => w.selected);
   const [untouched, setTicks] = useState<ReadonlyMap<string, boolean>>(new Map());
   const [editing, setEditing] = useState<string | null>(null);
   const [renaming, setRenaming] = useState(false);
   const [overHand, setOverHand] = useState(false);
+  const [quick, setQuick] = useState(false);
+  const endQuick = useCallback(() => setQuick(false), []);
   const proposal = useMemo(() => (overHand ? proposalWith(view, view.style, true) : proposalOf(view)), [view, overHand]);
   const overwritten = proposal.rows.filter((r) => r.overwrites.length > 0 && hasChanges(r));
-  const rows = useMemo(() => sheetRows(session, proposal, { folded, lens: lensTracks(view, lens) }), [view, session, proposal, folded, lens]);
+  const shown = useMemo(() => lensTracks(view, lenses, filter), [view, lenses, filter]);
+  const rows = useMemo(() => sheetRows(session, proposal, { folded, lens: shown.trackIds, sumsOnly: shown.sumsOnly }), [session, proposal, folded, shown]);
   const open = proposal.rows.filter(hasChanges);
   const certain = new Set(open.filter((r) => r.group === 'certain').map((r) => r.trackId));
   const isTicked = (id: string): boolean => untouched.get(id) ?? certain.has(id);
@@ -79,6 +84,7 @@ export function SortStage() {
       { key: 'arrowleft', run: () => fold(true) }, { key: 'arrowright', run: () => fold(false) },
       { key: 'enter', run: () => { if (current) setEditing(current); } },
       { key: 'r', run: () => setRenaming(true) },
+      { key: 'q', run: () => setQuick(!quick && doubtful + unmatched > 0) },
       { key: 'enter', mod: true, run: apply },
       { key: 'y', run: () => {
         const found = proposal.rows.find((r) => r.trackId === current);
@@ -94,12 +100,12 @@ export function SortStage() {
       } },
       { key: 'a', mod: true, run: () => workbench.setState({ selected: new Set(rows.filter((r) => r.kind === 'track').map((r) => r.id)) }) },
       { key: 'delete', run: remove }, { key: 'backspace', run: remove },
-      { key: 'escape', run: () => selectOnly(null) },
+      ...(quick ? [] : [{ key: 'escape', run: () => selectOnly(null) }]),
     ];
   })();
   useShortcuts(shortcuts);
 
-  if (rows.length === 0 && lens === 'all')
+  if (tracksInOrder(session).length === 0)
     return (
       <section className="fm-pane" aria-label="Sort">
         <header className="fm-stage-head"><h1>Sort</h1></header>
@@ -123,6 +129,7 @@ export function SortStage() {
               <Dropdown.Item onClick={() => store.getState().commit('New folder', newFolderEdits(session, [...selected]))} disabled={selectedTracks.length === 0}>New folder from selection</Dropdown.Item>
               <Dropdown.Item onClick={() => workbench.setState({ folded: new Set(Object.values(session.nodes).filter((n) => n.kind === 'folder').map((n) => n.id)) })}>Fold all</Dropdown.Item>
               <Dropdown.Item onClick={() => workbench.setState({ folded: new Set() })}>Unfold all</Dropdown.Item>
+              <Dropdown.Item onClick={() => workbench.setState({ folded: new Set(Object.values(session.nodes).filter((n) => n.kind === 'folder' && !folded.has(n.id)).map((n) => n.id)) })}>Swap open and folded</Dropdown.Item>
               <Dropdown.Item onClick={() => setTicks(new Map(open.map((r) => [r.trackId, true])))} disabled={open.length === 0}>Tick every proposal</Dropdown.Item>
               <Dropdown.Item onClick={() => setTicks(new Map(open.map((r) => [r.trackId, false])))} disabled={open.length === 0}>Untick every proposal</Dropdown.Item>
               <Dropdown.Divider />
@@ -130,10 +137,13 @@ export function SortStage() {
               <Dropdown.Item onClick={remove} disabled={selected.size === 0}>Remove selected; folders are taken apart</Dropdown.Item>
             </Dropdown.Menu>
           </Dropdown>
-          <span className="fm-keyed">Next to check <Kbd>N</Kbd></span>
+          {doubtful + unmatched > 0 && <button type="button" className={`fm-quiet ${quick ? 'is-on' : ''}`} aria-pressed={quick} title="Hear the doubtful tracks one after the other; a digit says what each is" onClick={() => setQuick(!quick)}>Quick assign <Kbd>Q</Kbd></button>}
+          <span className="fm-keyed">Next <Kbd>N</Kbd></span>
           <button type="button" className="fm-main-button" disabled={ticked.length === 0} onClick={apply}>{open.length === 0 ? 'Nothing to apply' : `Apply ${ticked.length} of ${open.length}`} <Kbd>Ctrl ⏎</Kbd></button>
         </header>
+        {quick && <QuickAssign onEnd={endQuick} />}
         {overHand && <p className="fm-over-hand" role="status"><b>{overwritten.length}</b> {overwritten.length === 1 ? 'track that was' : 'tracks that were'} set by hand would be overwritten{overwritten.length > 0 ? `: ${overwrittenText(overwritten)}` : ''}. Names and colours of folders too. <button type="button" className="fm-link" onClick={() => setOverHand(false)}>Keep them</button></p>}
+        {shown.missed.length > 0 && <p className="fm-over-hand" role="status">Not shown here, though of the same family: {someNames(shown.missed.map((t) => t.name))}.</p>}
         <Sheet rows={rows} isTicked={isTicked} onTick={(id, on) => setTicks(new Map(untouched).set(id, on))} editing={editing} onEdit={setEditing} />
       </div>
       <EvidencePanel proposal={proposal} />
@@ -143,6 +153,9 @@ export function SortStage() {
 }
 
 const MOST_NAMED = 4;
+/** A few names, and how many more. */
+const someNames = (names: readonly string[]): string => `${names.slice(0, MOST_NAMED).join(', ')}${names.length > MOST_NAMED ? ` and ${names.length - MOST_NAMED} more` : ''}`;
+
 const FIELD_WORDS: Readonly<Record<string, string>> = { busId: 'bus', place: 'place', color: 'colour', muted: 'mute' };
 
 /** Which tracks lose what was set by hand, in words. */

@@ -1,4 +1,5 @@
 'use client';
+import { HEARD_KINDS } from '@/core/analysis';
 import { FINDING_CODES, findingTitle } from '@/core/findings';
 import { FAMILIES } from '@/core/naming';
 import { type Condition, DEEPEST_CONDITION, type HouseStyle, patternOf, ROW_KINDS, type TESTS } from '@/core/style';
@@ -7,7 +8,7 @@ import { asNoun, changedAt, Choice, listed, RowKeys, Several, TextField } from '
 type Kind = (typeof TESTS)[number] | 'all' | 'any' | 'not';
 
 const KINDS: readonly (readonly [Kind, string])[] = [
-  ['nameHas', 'name has'], ['nameIs', 'name is'], ['nameMatches', 'name matches pattern'], ['family', 'family is'], ['part', 'part is'], ['role', 'role is'], ['position', 'position is'], ['channels', 'channels'], ['color', 'colour is'], ['folder', 'goes in folder'], ['row', 'row is'], ['finding', 'has finding'],
+  ['nameHas', 'name has'], ['nameIs', 'name is'], ['nameMatches', 'name matches pattern'], ['family', 'family is'], ['part', 'part is'], ['role', 'role is'], ['position', 'position is'], ['channels', 'channels'], ['color', 'colour is'], ['folder', 'goes in folder'], ['row', 'row is'], ['finding', 'has finding'], ['heard', 'sounds like'],
   ['all', 'all of these'], ['any', 'any of these'], ['not', 'not'],
 ];
 
@@ -17,7 +18,7 @@ const kindOf = (c: Condition): Kind => KINDS.map(([k]) => k).find((k) => k in c)
 function ofKind(kind: Kind, was: Condition): Condition {
   if (kind === 'all' || kind === 'any') return { [kind]: 'all' in was ? was.all : 'any' in was ? was.any : 'not' in was ? [was.not] : [was] } as unknown as Condition;
   if (kind === 'not') return { not: 'not' in was ? was.not : was };
-  const starts: Readonly<Record<(typeof TESTS)[number], Condition>> = { nameHas: { nameHas: [] }, nameIs: { nameIs: [] }, nameMatches: { nameMatches: '.' }, family: { family: [] }, part: { part: [] }, role: { role: [] }, position: { position: [] }, channels: { channels: [2] }, color: { color: [] }, folder: { folder: [] }, row: { row: ['track'] }, finding: { finding: [] } };
+  const starts: Readonly<Record<(typeof TESTS)[number], Condition>> = { nameHas: { nameHas: [] }, nameIs: { nameIs: [] }, nameMatches: { nameMatches: '.' }, family: { family: [] }, part: { part: [] }, role: { role: [] }, position: { position: [] }, channels: { channels: [2] }, color: { color: [] }, folder: { folder: [] }, row: { row: ['track'] }, finding: { finding: [] }, heard: { heard: ['drums'] } };
   return starts[kind];
 }
 
@@ -73,6 +74,7 @@ function Values({ value, style, onChange, of }: Omit<Props, 'depth'>) {
   if ('row' in value) return <Several label={of} value={value.row} of={ROW_KINDS} onChoose={(row) => onChange({ row })} />;
   if ('folder' in value) return <Several label={of} value={value.folder} of={style.folders.map((f) => f.key)} onChoose={(folder) => onChange({ folder })} />;
   if ('finding' in value) return <Several label={of} value={value.finding.map((c) => c)} of={FINDING_CODES} onChoose={(finding) => onChange({ finding })} none={findingTitle(FINDING_CODES[0])} />;
+  if ('heard' in value) return <Several label={of} value={value.heard} of={HEARD_KINDS} onChoose={(heard) => onChange({ heard })} />;
   if ('nameMatches' in value) return <TextField label={`${of}: pattern`} hidden mono className="flex-grow-1" value={value.nameMatches} onKeep={(text) => (text === '' || patternOf(text) === null ? 'not a pattern: RE2 knows no look-around and no back references' : onChange({ nameMatches: text }))} />;
   if ('channels' in value) return <TextField label={`${of}: channels`} hidden value={value.channels.join(', ')} onKeep={(text) => { const n = number(text); return typeof n === 'string' ? n : onChange({ channels: n }); }} />;
   if ('color' in value) return <TextField label={`${of}: colours`} hidden mono value={value.color.join(', ')} placeholder="#8a6cb4" onKeep={(text) => (listed(text).every((c) => /^#[0-9a-f]{6}$/i.test(c)) ? onChange({ color: listed(text).map((c) => c.toLowerCase()) }) : 'colours like #8a6cb4, with commas between')} />;

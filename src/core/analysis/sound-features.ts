@@ -1,0 +1,107 @@
+import { percentile } from '../dsp';
+import { type OnsetCurves, ONSETS_PER_SECOND } from './onsets';
+import { SKETCH_BANDS, SKETCH_PER_SECOND, sketchHz, sketchTotals, type SoundSketch } from './sketch';
+
+/** Frames this far below the loudest are no sound of the source. */
+const ACTIVE_DB = 32;
+/** Fewer frames with sound say nothing: a second. */
+const LEAST_FRAMES = SKETCH_PER_SECOND;
+const MOST_BELOW_DB = 60;
+const bandAbove = (hz: number): number => Array.from({ length: SKETCH_BANDS }, (_, b) => sketchHz(b)).findIndex((f) => f > hz);
+const [LOW_TO, HIGH_FROM] = [bandAbove(180), bandAbove(4000)];
+
+const stats = (values: Float32Array): number[] => [percentile(values, 0.2), percentile(values, 0.5), percentile(values, 0.8)];
+
+/**
+ * What a recording sounds like in figures that hold whatever its level and length: middle and spread of its spectrum, shares of lows and highs, its shape by
+ * band, how much each band moves, attacks (how many, how sharp, how regular) and how it dies away after them. Robust statistics over the frames with sound.
+ * Null when there is too little of it.
+ */
+export function soundFeatures(onsets: OnsetCurves, sketch: SoundSketch): Float64Array | null {
+  const totals = sketchTotals(sketch);
+  const loud = percentile(totals, 0.98);
+  const active: number[] = [];
+  for (let n = 0; n < sketch.frames; n++) if ((totals[n] as number) > loud - ACTIVE_DB) active.push(n);
+  if (active.length < LEAST_FRAMES || loud < -100) return null;
+  return Float64Array.from([...spectrumFeatures(sketch, totals, active), ...motionFeatures(sketch, totals, active), ...attackFeatures(onsets, totals, loud)]);
+}
+
+function spectrumFeatures(sketch: SoundSketch, totals: Float32Array, active: readonly number[]): number[] {
+  const center = new Float32Array(active.length);
+  const spread = new Float32Array(active.length);
+  const low = new Float32Array(active.length);
+  const high = new Float32Array(active.length);
+  const peak = new Float32Array(active.length);
+  const shape = Array.from({ length: SKETCH_BANDS }, () => new Float32Array(active.length));
+  active.forEach((n, i) => {
+    let [sum, mean, square, lows, highs, top] = [0, 0, 0, 0, 0, 0];
+    for (let b = 0; b < SKETCH_BANDS; b++) {
+      const step = sketch.levels[n * SKETCH_BANDS + b] as number;
+      const p = step === 0 ? 0 : 10 ** (step / 20);
+      sum += p;
+      mean += b * p;
+      square += b * b * p;
+      if (b < LOW_TO) lows += p;
+      if (b >= HIGH_FROM) highs += p;
+      top = Math.max(top, p);
+      (shape[b] as Float32Array)[i] = Math.max(-MOST_BELOW_DB, step / 2 - 120 - (totals[n] as number));
+    }
+    mean /= sum;
+    center[i] = mean;
+    spread[i] = Math.sqrt(Math.max(0, square / sum - mean * mean));
+    low[i] = lows / sum;
+    high[i] = highs / sum;
+    peak[i] = top / sum;
+  });
+  return [...stats(center), ...stats(spread), ...stats(low), ...stats(high), ...stats(peak), ...shape.map((s) => percentile(s, 0.5) / 10)];
+}
+
+/** How much the whole and each band change from frame to frame, and over a second. */
+function motionFeatures(sketch: SoundSketch, totals: Float32Array, active: readonly number[]): number[] {
+  const pairs = active.filter((n, i) => i > 0 && active[i - 1] === n - 1);
+  const step = Float32Array.from(pairs, (n) => (totals[n] as number) - (totals[n - 1] as number));
+  const flux = Float32Array.from(pairs, (n) => {
+    let sum = 0;
+    for (let b = 0; b < SKETCH_BANDS; b++) {
+      const [now, was] = [sketch.levels[n * SKETCH_BANDS + b] as number, sketch.levels[(n - 1) * SKETCH_BANDS + b] as number];
+      // Bands far below the loudest are noise.
+      if (Math.max(now, was) / 2 - 120 > (totals[n] as number) - 30) sum += Math.abs(now - was) / 2;
+    }
+    return sum / SKETCH_BANDS;
+  });
+  const top = Float32Array.from(active, (n) => {
+    let best = 0;
+    for (let b = 1; b < SKETCH_BANDS; b++) if ((sketch.levels[n * SKETCH_BANDS + b] as number) > (sketch.levels[n * SKETCH_BANDS + best] as number)) best = b;
+    return best;
+  });
+  const moves = top.filter((b, i) => i > 0 && b !== top[i - 1]).length / top.length;
+  const level = Float32Array.from(active, (n) => totals[n] as number);
+  return [...stats(step), percentile(step, 0.95) / 4, percentile(step, 0.05) / 4, ...stats(flux), percentile(flux, 0.95) / 4, moves * 4, (percentile(top, 0.9) - percentile(top, 0.1)) / 4, (percentile(level, 0.95) - percentile(level, 0.3)) / 10, (active.length / sketch.frames) * 2];
+}
+
+/** Attacks: how often, how sharp against what lies between, in which range, how even; and the fall after each. */
+function attackFeatures({ low, mid, high }: OnsetCurves, totals: Float32Array, loud: number): number[] {
+  const sum = low.map((v, i) => v + (mid[i] as number) + (high[i] as number));
+  const strong = percentile(sum, 0.995);
+  const places: number[] = [];
+  const reach = Math.round(0.06 * ONSETS_PER_SECOND);
+  for (let i = 1; i < sum.length - 1; i++) {
+    const v = sum[i] as number;
+    if (v < 0.35 * strong || v < (sum[i - 1] as number) || v < (sum[i + 1] as number)) continue;
+    const last = places.at(-1);
+    if (last !== undefined && i - last < reach) {
+      if (v > (sum[last] as number)) places[places.length - 1] = i;
+    } else places.push(i);
+  }
+  const seconds = sum.length / ONSETS_PER_SECOND;
+  const at = (list: Float32Array): Float32Array => Float32Array.from(places, (i) => list[i] as number);
+  const fall = (from: number, to: number): Float32Array => Float32Array.from(places, (i) => {
+    const frame = Math.round((i / ONSETS_PER_SECOND) * SKETCH_PER_SECOND);
+    const [a, b] = [totals[Math.min(totals.length - 1, frame + from)] as number, totals[Math.min(totals.length - 1, frame + to)] as number];
+    return Math.max(-MOST_BELOW_DB, Math.min(20, Math.max(b, loud - MOST_BELOW_DB) - a)) / 10;
+  });
+  const gaps = Float32Array.from(places.slice(1), (p, i) => (p - (places[i] as number)) / ONSETS_PER_SECOND);
+  const even = gaps.length < 3 ? 1 : (percentile(gaps, 0.75) - percentile(gaps, 0.25)) / Math.max(0.05, percentile(gaps, 0.5));
+  const share = (list: Float32Array): number => { const v = at(list); return v.reduce((s, x) => s + x, 0) / Math.max(1e-9, at(sum).reduce((s, x) => s + x, 0)); };
+  return [Math.min(8, places.length / seconds) / 2, Math.log10(strong + 1e-3), Math.log10((percentile(sum, 0.5) + 1e-3) / (strong + 1e-3)), Math.log10((percentile(sum, 0.9) + 1e-3) / (strong + 1e-3)), share(low), share(high), Math.min(3, even), ...stats(fall(1, 4)), ...stats(fall(1, 9)), ...stats(fall(2, 16))];
+}
