@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createWavWriter, readSoundBlocks, readSoundHeader } from '@/core/audio';
 import { proposeSort, DEFAULT_STYLE, newTrack, proposalEdits } from '@/core/style';
-import { applyEdits, emptySession, ROOT } from '@/core/session';
+import { applyEdits, emptySession, ROOT, type SessionState } from '@/core/session';
 import { createRandom } from '@/core/units';
 import { fileSink, fileSource, inspectFile, listenToFile } from '@/engine';
 import { scoreLabelled } from '../tests/support/labelled';
@@ -114,17 +114,24 @@ function printScore(of: string, { rows, recall, falseAlarms }: Pick<ReturnType<t
 
 /** Proposing and applying the house style to 300 tracks, beside copying the same session as JSON. */
 async function benchSort(): Promise<void> {
+  // Fresh names each time: what was read before is remembered.
   const words = ['Kick', 'Sn top', 'Gtr L', 'LV', 'BV', 'Vln', 'Pno', 'Bass DI', 'Tamb', 'Sax', 'rec'];
-  const made = applyEdits(emptySession('300'), Array.from({ length: 300 }, (_, i) => ({ kind: 'track.add', track: newTrack(`t${i}`, `${words[i % words.length]} ${i}_03.wav`, { dualMono: false }, DEFAULT_STYLE), parentId: ROOT, index: i }) as const));
-  if (!made.ok) throw new Error(made.code);
-  const { session } = made;
+  let take = 0;
+  const sessionOf = (): SessionState => {
+    take++;
+    const made = applyEdits(emptySession('300'), Array.from({ length: 300 }, (_, i) => ({ kind: 'track.add', track: newTrack(`t${i}`, `${words[i % words.length]} ${i}_${take}x.wav`, { dualMono: false }, DEFAULT_STYLE), parentId: ROOT, index: i }) as const));
+    if (!made.ok) throw new Error(made.code);
+    return made.session;
+  };
+  let session = sessionOf();
   const run = async (): Promise<void> => {
     const proposal = proposeSort(session, DEFAULT_STYLE);
     if (!applyEdits(session, proposalEdits(session, DEFAULT_STYLE, proposal, new Set(proposal.rows.map((r) => r.trackId)))).ok) throw new Error('refused');
   };
   const copy = async (): Promise<void> => { JSON.parse(JSON.stringify(session)); };
-  await run();
-  const [own, reference] = [middle([(await timed(run)).wall, (await timed(run)).wall, (await timed(run)).wall]), middle([(await timed(copy)).wall, (await timed(copy)).wall, (await timed(copy)).wall])];
+  const fresh = async (): Promise<number> => { session = sessionOf(); return (await timed(run)).wall; };
+  await fresh();
+  const [own, reference] = [middle([await fresh(), await fresh(), await fresh()]), middle([(await timed(copy)).wall, (await timed(copy)).wall, (await timed(copy)).wall])];
   console.log(`sort · 300 tracks proposed and applied in ${(own * 1000).toFixed(0)} ms beside ${(reference * 1000).toFixed(1)} ms to copy the session as JSON`);
 }
 

@@ -3,10 +3,10 @@ import { type Meaning, SIDES, WORDS } from './words';
 
 /** What the other names of the delivery say. */
 export interface NameContext {
-  /** Other names as lower-case words joined by spaces. */
-  readonly neighbours: readonly string[];
-  readonly neighbourFamilies: ReadonlySet<Family>;
-  readonly neighbourParts: ReadonlySet<string>;
+  /** Whether another name, as lower-case words joined by spaces, has the pattern. */
+  readonly someNeighbour: (pattern: RegExp) => boolean;
+  readonly neighbourFamilies: Pick<ReadonlySet<Family>, 'has'>;
+  readonly neighbourParts: Pick<ReadonlySet<string>, 'has'>;
   /** Words of the house and the delivery. */
   readonly own: ReadonlyMap<string, Meaning>;
 }
@@ -38,7 +38,7 @@ const as = (p: Place, meaning: Meaning | null, why: string, length = 1): Resolve
   rule: { kind: 'rule', text: p.words.slice(p.at, p.at + length).join(' '), means: why },
 });
 
-const hasNeighbour = (p: Place, pattern: RegExp): boolean => p.neighbours.some((n) => pattern.test(n));
+const hasNeighbour = (p: Place, pattern: RegExp): boolean => p.someNeighbour(pattern);
 
 /**
  * The words of the trade that mean different things in different company (common practice, no source).

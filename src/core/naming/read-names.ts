@@ -52,14 +52,16 @@ function readAll(names: readonly string[], given: readonly OwnWord[], junk: read
   const own: OwnWords = new Map(given.map((w) => [w.text, w]));
   const tokens = wordsOf(names, own, junk);
   const texts = tokens.map((t) => t.map((x) => x.text).join(' '));
-  const first = tokens.map((t, i) => findHits(t, contextOf(texts, [], i, own)));
+  const alone = contextsOf(texts, [], own);
+  const first = tokens.map((t, i) => findHits(t, alone(i)));
   const clear = first.map((hits) => hits.filter((h) => !h.rule && (h.meaning.sure ?? 1) >= 0.85));
   const voices = first.map((hits) => hits.some((h) => h.meaning.part === 'vocal' && h.meaning.family !== 'reference'));
   const voiceCount = voices.filter(Boolean).length;
   const headings = headingsOf(first);
+  const together = contextsOf(texts, clear, own);
   return names.map((input, i) => {
     const words = tokens[i] as Token[];
-    return conclude(input, words, findHits(words, contextOf(texts, clear, i, own)), { headings, otherVoices: voiceCount > (voices[i] ? 1 : 0) });
+    return conclude(input, words, findHits(words, together(i)), { headings, otherVoices: voiceCount > (voices[i] ? 1 : 0) });
   });
 }
 
@@ -101,18 +103,28 @@ function splitGlued(token: Token, own: OwnWords): Token[] {
   return [token];
 }
 
+/** How many names have each thing, so that what the others have is told without looking at each again. */
+class Shared<T> {
+  readonly #sets: readonly ReadonlySet<T>[];
+  readonly #counts = new Map<T, number>();
+
+  constructor(sets: readonly ReadonlySet<T>[]) {
+    this.#sets = sets;
+    for (const set of sets) for (const x of set) this.#counts.set(x, (this.#counts.get(x) ?? 0) + 1);
+  }
+
+  /** What names other than this one have. */
+  besides(self: number): { readonly has: (x: T) => boolean } {
+    const own = this.#sets[self];
+    return { has: (x) => (this.#counts.get(x) ?? 0) > (own?.has(x) ? 1 : 0) };
+  }
+}
+
 /** What the other names say: their texts, and what their clear words mean. */
-function contextOf(texts: readonly string[], clear: readonly (readonly Hit[])[], self: number, own: OwnWords): NameContext {
-  const families = new Set<Family>();
-  const parts = new Set<string>();
-  clear.forEach((hits, i) => {
-    if (i !== self)
-      for (const h of hits) {
-        families.add(h.meaning.family);
-        parts.add(h.meaning.part ?? '');
-      }
-  });
-  return { neighbours: texts.filter((_, i) => i !== self), neighbourFamilies: families, neighbourParts: parts, own };
+function contextsOf(texts: readonly string[], clear: readonly (readonly Hit[])[], own: OwnWords): (self: number) => NameContext {
+  const families = new Shared(clear.map((hits) => new Set(hits.map((h) => h.meaning.family))));
+  const parts = new Shared(clear.map((hits) => new Set(hits.map((h) => h.meaning.part ?? ''))));
+  return (self) => ({ someNeighbour: (pattern) => texts.some((t, i) => i !== self && pattern.test(t)), neighbourFamilies: families.besides(self), neighbourParts: parts.besides(self), own });
 }
 
 function findHits(tokens: readonly Token[], context: NameContext): Hit[] {

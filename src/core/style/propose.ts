@@ -59,6 +59,8 @@ export interface ProposeOptions {
   readonly overHand?: boolean;
 }
 
+/** 2 before 10. */
+const collator = new Intl.Collator('en', { numeric: true });
 const DOUBTFUL_BELOW = 0.7;
 /** A rule of the house leaves no doubt. */
 const RULED = 0.95;
@@ -155,7 +157,6 @@ const pick = ({ family, part, role, position, side, number }: Said): Said => ({ 
 
 /** Names by template or rule; of equal ones the first by received name is 1, so that the order of arrival does not count. */
 function namesOf(style: HouseStyle, drafts: readonly Draft[]): string[] {
-  const collator = new Intl.Collator('en', { numeric: true });
   const order = drafts.map((_, i) => i).sort((a, b) => collator.compare(stripExtension((drafts[a] as Draft).track.receivedName), stripExtension((drafts[b] as Draft).track.receivedName)) || a - b);
   const named = (d: Draft, number: number | null): string => {
     const { result } = d.ruled;
@@ -233,11 +234,11 @@ function compare(style: HouseStyle, tree: FolderTree, a: Placed, b: Placed): num
     tree.rankOf(a.rule) - tree.rankOf(b.rule) ||
     family(a) - family(b) ||
     rank(style.partOrder, a.said.part) - rank(style.partOrder, b.said.part) ||
-    (a.said.part ?? '').localeCompare(b.said.part ?? '', 'en') ||
+    collator.compare(a.said.part ?? '', b.said.part ?? '') ||
     rank(style.positionOrder, placeOf(a.said)) - rank(style.positionOrder, placeOf(b.said)) ||
     (a.said.number ?? 0) - (b.said.number ?? 0) ||
     rank(['left', 'right'], a.said.side) - rank(['left', 'right'], b.said.side) ||
-    a.name.localeCompare(b.name, 'en', { numeric: true }) ||
-    a.track.receivedName.localeCompare(b.track.receivedName, 'en', { numeric: true })
+    collator.compare(a.name, b.name) ||
+    collator.compare(a.track.receivedName, b.track.receivedName)
   );
 }
