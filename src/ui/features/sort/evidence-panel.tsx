@@ -2,13 +2,14 @@
 import { Form } from 'react-bootstrap';
 import type { HeardAs } from '@/core/analysis';
 import { FAMILIES, type Family, partsOf } from '@/core/naming';
-import { isFolder, isTrack, repitch, tracksUnder, type Edit, type Folder, type Track, type TrackFields } from '@/core/session';
+import { isFolder, isTrack, repitch, ROOT, tracksUnder, type Edit, type Folder, type Track, type TrackFields } from '@/core/session';
 import { type NoteFacts, pitchName } from '@/core/time';
 import { busId, familiesHeard, type HouseStyle, proposalEdits, type SortProposal, type SortRow, treeOf } from '@/core/style';
 import { useSession, useSessionStore, useWorkbench } from '@/ui/client';
 import { formatDb, formatRate, formatRepitch, Kbd, Pictogram, useShortcuts } from '@/ui/kit';
 import { usePlayer, WhereItPlays } from '@/ui/listening';
 import { LearnOffer, RememberedWords } from './learn-offer';
+import { intoEdits } from './moves';
 import { handName, hasChanges, kindText, shownKind } from './rows';
 
 /** The selected track: why it is what it is, and every part of it to change by hand. */
@@ -189,6 +190,7 @@ function ManyEditor({ tracks }: { readonly tracks: readonly Track[] }) {
   return (
     <>
       <Form.Group className="fm-field" controlId="many-family"><Form.Label>Family of all</Form.Label><Form.Select size="sm" value="" onChange={(e) => all('Set family of', (t) => familyEdit(t, e.target.value as Family, by))}><option value="" disabled>choose</option>{FAMILIES.map((f) => <option key={f} value={f}>{f.replaceAll('-', ' ')}</option>)}</Form.Select></Form.Group>
+      <Form.Group className="fm-field" controlId="many-folder"><Form.Label>Folder of all</Form.Label><Form.Select size="sm" value="" onChange={(e) => void store.getState().commit(`Move ${tracks.length} tracks`, intoEdits(session, tracks.map((t) => t.id), e.target.value))}><option value="" disabled>choose</option><option value={ROOT}>the top level</option>{Object.values(session.nodes).filter(isFolder).map((f) => <option key={f.id} value={f.id}>{f.name}</option>)}</Form.Select></Form.Group>
       <Form.Group className="fm-field" controlId="many-colour"><Form.Label>Colour of all</Form.Label><Form.Control type="color" size="sm" defaultValue={tracks[0]?.color ?? '#888888'} onBlur={(e) => { if (tracks.some((t) => t.color !== e.target.value)) all('Colour', (t) => ({ kind: 'track.change', id: t.id, fields: { color: e.target.value, byHand: withHand(t, 'color') } })); }} /></Form.Group>
       <div className="d-flex gap-2 mt-2 flex-wrap">
         <button type="button" className="fm-button" onClick={() => all('Mute', (t) => ({ kind: 'track.change', id: t.id, fields: { muted: true, byHand: withHand(t, 'muted') } }))}>Mute</button>

@@ -1,7 +1,7 @@
 import { applyEdits, emptySession, listRows, ROOT, type Edit, type SessionState } from '@/core/session';
 import { DEFAULT_STYLE, newTrack } from '@/core/style';
 import { createRandom } from '@/core/units';
-import { dropEdits, moveEdits, newFolderEdits, removeEdits } from './moves';
+import { copyNameEdits, dropEdits, emptyFolderEdits, intoEdits, moveEdits, nestEdits, newFolderEdits, removeEdits } from './moves';
 
 const apply = (s: SessionState, edits: readonly Edit[]): SessionState => {
   const outcome = applyEdits(s, edits);
@@ -52,4 +52,30 @@ it('any drop keeps every row once (seed 31)', () => {
     s = apply(s, moveEdits(s, ids, random() < 0.5 ? 1 : -1));
     expect(listRows(s).map((r) => r.node.id).sort()).toEqual([...all].sort());
   }
+});
+it('goes into the folder before it and out again, as deep as they stand', () => {
+  const inside = apply(start, nestEdits(start, ['d', 'e'], true));
+  expect(shape(inside)).toBe('F(a b G(c) d e)');
+  expect(shape(apply(inside, nestEdits(inside, ['d'], true)))).toBe('F(a b G(c d) e)');
+  expect(shape(apply(inside, nestEdits(inside, ['d', 'e'], false)))).toBe('F(a b G(c)) d e');
+  expect(nestEdits(start, ['a'], true)).toEqual([]);
+  expect(nestEdits(start, ['d'], false)).toEqual([]);
+  expect(intoEdits(start, ['F'], 'G')).toEqual([]);
+});
+it('what a person puts in a folder feeds its sum and stays there', () => {
+  const s = apply(start, [{ kind: 'bus.add', bus: { id: 'low', name: 'Low', color: null, outputBusId: null }, index: 0 }, { kind: 'folder.change', id: 'F', fields: { busId: 'low' } }]);
+  // G has no sum of its own: the one around it counts.
+  expect(apply(s, intoEdits(s, ['d'], 'G')).nodes.d).toMatchObject({ busId: 'low', byHand: ['place', 'busId'] });
+  const within = apply(s, moveEdits(s, ['a'], 1));
+  expect(within.nodes.a).toMatchObject({ busId: null, byHand: ['place'] });
+  const back = apply(s, intoEdits(s, ['d'], 'F'));
+  expect(apply(back, intoEdits(back, ['d'], ROOT)).nodes.d).toMatchObject({ busId: null });
+});
+it('takes away folders without tracks, copies a name down', () => {
+  const s = apply(start, [folder('H', ROOT, 0), folder('I', 'H', 0)]);
+  expect(shape(apply(s, emptyFolderEdits(s)))).toBe('F(a b G(c)) d e');
+  expect(emptyFolderEdits(start)).toEqual([]);
+  const named = apply(start, [{ kind: 'track.change', id: 'a', fields: { name: 'Frog 3' } }]);
+  const copied = apply(named, copyNameEdits(named, ['e', 'a', 'c']));
+  expect(['a', 'c', 'e'].map((id) => copied.nodes[id]?.name)).toEqual(['Frog 3', 'Frog 4', 'Frog 5']);
 });

@@ -5,9 +5,24 @@ const placeOf = (session: SessionState, id: string): { parentId: string; index: 
   return null;
 };
 
-/** What a person has placed stays there when the house style is applied. */
-const byHand = (session: SessionState, ids: readonly string[]): Edit[] =>
-  ids.flatMap((id): Edit[] => { const t = session.nodes[id]; return isTrack(t) && !t.byHand.includes('place') ? [{ kind: 'track.change', id, fields: { byHand: [...t.byHand, 'place'] } }] : []; });
+/** The sum that what stands in a folder feeds: its own, or that of a folder around it; null = the mix bus. */
+function sumOf(session: SessionState, parentId: string): string | null {
+  for (let at = parentId; at !== ROOT; at = placeOf(session, at)?.parentId ?? ROOT) {
+    const node = session.nodes[at];
+    if (isFolder(node) && node.busId !== null) return node.busId;
+  }
+  return null;
+}
+
+/** What a person has placed stays there when the house style is applied, and feeds the sum of the folder it came to. */
+const byHand = (session: SessionState, ids: readonly string[], parentId: string | null = null): Edit[] =>
+  ids.flatMap((id): Edit[] => {
+    const t = session.nodes[id];
+    if (!isTrack(t)) return [];
+    const moves = parentId !== null && placeOf(session, id)?.parentId !== parentId;
+    const hand = [...new Set([...t.byHand, 'place', ...(moves ? ['busId'] : [])])];
+    return hand.length === t.byHand.length && !moves ? [] : [{ kind: 'track.change', id, fields: { ...(moves ? { busId: sumOf(session, parentId) } : {}), byHand: hand } }];
+  });
 
 /** Selected rows one place up or down among their siblings, as a block; those at the edge stay. */
 export function moveEdits(session: SessionState, ids: readonly string[], by: -1 | 1): Edit[] {
@@ -48,7 +63,7 @@ export function dropEdits(session: SessionState, ids: readonly string[], target:
     lifted = [...lifted.slice(0, index), id, ...lifted.slice(index)];
     edits.push({ kind: 'node.place', id, parentId, index });
   }
-  return [...edits, ...byHand(session, order)];
+  return [...edits, ...byHand(session, order, parentId)];
 }
 
 /** A new folder around the selected tracks, where the first of them stands. */
@@ -87,4 +102,43 @@ export function removeEdits(session: SessionState, ids: readonly string[]): Edit
 function applyAll(session: SessionState, edits: readonly Edit[]): SessionState {
   const outcome = applyEdits(session, edits);
   return outcome.ok ? outcome.session : session;
+}
+
+/** Rows put at the end of a folder, or of the top level. */
+export function intoEdits(session: SessionState, ids: readonly string[], parentId: string): Edit[] {
+  const last = (session.children[parentId] ?? []).filter((id) => !ids.includes(id)).length;
+  const order = listRows(session).map((r) => r.node.id).filter((id) => ids.includes(id) && id !== parentId);
+  for (let at: string = parentId; at !== ROOT; at = placeOf(session, at)?.parentId ?? ROOT) if (order.includes(at)) return [];
+  return [...order.map((id, i): Edit => ({ kind: 'node.place', id, parentId, index: last + i })), ...byHand(session, order, parentId)];
+}
+
+/** Selected rows of one level into the folder that stands before them, or out of theirs to behind it. */
+export function nestEdits(session: SessionState, ids: readonly string[], deeper: boolean): Edit[] {
+  const order = listRows(session).map((r) => r.node.id).filter((id) => ids.includes(id));
+  const first = order[0] === undefined ? null : placeOf(session, order[0]);
+  if (!first) return [];
+  const level = order.filter((id) => placeOf(session, id)?.parentId === first.parentId);
+  const siblings = session.children[first.parentId] ?? [];
+  if (deeper) {
+    const before = siblings.slice(0, first.index).findLast((id) => isFolder(session.nodes[id]) && !ids.includes(id));
+    return before === undefined ? [] : intoEdits(session, level, before);
+  }
+  const outer = first.parentId === ROOT ? null : placeOf(session, first.parentId);
+  if (!outer) return [];
+  return [...level.map((id, i): Edit => ({ kind: 'node.place', id, parentId: outer.parentId, index: outer.index + 1 + i })), ...byHand(session, level, outer.parentId)];
+}
+
+/** Takes away folders without any track in them, however deep. */
+export function emptyFolderEdits(session: SessionState): Edit[] {
+  const holds = (id: string): boolean => (session.children[id] ?? []).some((child) => isTrack(session.nodes[child]) || holds(child));
+  return listRows(session).reverse().flatMap((r): Edit[] => (isFolder(r.node) && !holds(r.node.id) ? [{ kind: 'folder.remove', id: r.node.id }] : []));
+}
+
+/** The name of the first selected track for all of them, numbered. */
+export function copyNameEdits(session: SessionState, ids: readonly string[]): Edit[] {
+  const [first, ...rest] = listRows(session).flatMap((r) => (isTrack(r.node) && ids.includes(r.node.id) ? [r.node] : []));
+  if (!first) return [];
+  const stem = first.name.replace(/ \d+$/, '');
+  const from = Number(/ (\d+)$/.exec(first.name)?.[1] ?? 1);
+  return rest.map((t, i): Edit => ({ kind: 'track.change', id: t.id, fields: { name: `${stem} ${from + 1 + i}`, byHand: [...new Set([...t.byHand, 'name'])] } }));
 }

@@ -8,7 +8,7 @@ import { Kbd, useShortcuts, type Shortcut } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
 import { EvidencePanel } from './evidence-panel';
 import { lensTracks } from './lens-tracks';
-import { moveEdits, newFolderEdits, removeEdits } from './moves';
+import { copyNameEdits, emptyFolderEdits, moveEdits, nestEdits, newFolderEdits, removeEdits } from './moves';
 import { hasChanges, sheetRows } from './rows';
 import { NamesDialog } from './names-dialog';
 import { QuickAssign } from './quick-assign';
@@ -77,10 +77,15 @@ export function SortStage() {
       const edits = moveEdits(session, [...selected], by);
       if (edits.length > 0) store.getState().commit(selected.size > 1 ? `Move ${selected.size} rows` : 'Move a row', edits);
     };
+    const nest = (deeper: boolean): void => {
+      const edits = nestEdits(session, [...selected], deeper);
+      if (edits.length > 0) store.getState().commit(deeper ? 'Move into a folder' : 'Move out of a folder', edits);
+    };
     return [
       { key: 'arrowdown', run: () => step(1, false), shift: false }, { key: 'arrowup', run: () => step(-1, false), shift: false },
       { key: 'arrowdown', run: () => step(1, true), shift: true }, { key: 'arrowup', run: () => step(-1, true), shift: true },
       { key: 'arrowdown', alt: true, run: () => shift(1) }, { key: 'arrowup', alt: true, run: () => shift(-1) },
+      { key: 'arrowright', alt: true, run: () => nest(true) }, { key: 'arrowleft', alt: true, run: () => nest(false) },
       { key: 'arrowleft', run: () => fold(true) }, { key: 'arrowright', run: () => fold(false) },
       { key: 'enter', run: () => { if (current) setEditing(current); } },
       { key: 'r', run: () => setRenaming(true) },
@@ -127,6 +132,8 @@ export function SortStage() {
             <Dropdown.Menu>
               <Dropdown.Item onClick={() => setRenaming(true)}>Names of many <Kbd>R</Kbd></Dropdown.Item>
               <Dropdown.Item onClick={() => store.getState().commit('New folder', newFolderEdits(session, [...selected]))} disabled={selectedTracks.length === 0}>New folder from selection</Dropdown.Item>
+              <Dropdown.Item onClick={() => store.getState().commit('Copy a name down', copyNameEdits(session, selectedTracks.map((t) => t.id)))} disabled={selectedTracks.length < 2}>Copy the first name to all selected, numbered</Dropdown.Item>
+              <Dropdown.Item onClick={() => store.getState().commit('Remove empty folders', emptyFolderEdits(session))} disabled={emptyFolderEdits(session).length === 0}>Remove empty folders</Dropdown.Item>
               <Dropdown.Item onClick={() => workbench.setState({ folded: new Set(Object.values(session.nodes).filter((n) => n.kind === 'folder').map((n) => n.id)) })}>Fold all</Dropdown.Item>
               <Dropdown.Item onClick={() => workbench.setState({ folded: new Set() })}>Unfold all</Dropdown.Item>
               <Dropdown.Item onClick={() => workbench.setState({ folded: new Set(Object.values(session.nodes).filter((n) => n.kind === 'folder' && !folded.has(n.id)).map((n) => n.id)) })}>Swap open and folded</Dropdown.Item>
