@@ -14,5 +14,5 @@ buildNode();
 buildPages();
 const only = process.argv[2];
 let status = 0;
-for (const [name, file] of [['core', 'dist/bench.mjs'], ['conform', 'dist/bench-conform.mjs'], ['memory', 'bench/memory.mjs'], ['player', 'bench/player.mjs'], ['page', 'bench/page.mjs']]) if (only === undefined || only === name) status ||= spawnSync('node', [join(ROOT, file)], { cwd: ROOT, stdio: 'inherit' }).status ?? 1;
+for (const [name, file] of [['core', 'dist/bench.mjs'], ['conform', 'dist/bench-conform.mjs'], ['memory', 'bench/memory.mjs'], ['player', 'bench/player.mjs'], ['page', 'bench/page.mjs'], ['sheet', 'bench/sheet.mjs']]) if (only === undefined || only === name) status ||= spawnSync('node', [join(ROOT, file)], { cwd: ROOT, stdio: 'inherit' }).status ?? 1;
 process.exit(status);

@@ -1,6 +1,6 @@
 import { isAmbiguous, resolveAmbiguous, type NameContext } from './ambiguous';
 import { describeReading } from './describe-reading';
-import type { Evidence, Family, NameReading, OwnWord, Position, Side } from './reading';
+import type { Evidence, NameReading, OwnWord, Position, Side } from './reading';
 import { sharedPrefixLength, tokenise, type Token } from './tokens';
 import { JUNK, LONGEST_PHRASE, type Meaning, POSITIONS, ROLES, SIDES, SONG_PARTS, TREATMENTS, WORDS } from './words';
 
