@@ -69,6 +69,17 @@ it('sends edits one after the other, each on the revision before', async () => {
   expect(server.posts.map((p) => (p.body as { baseRevision: number }).baseRevision)).toEqual([3, 4]);
 });
 
+it('what is done right after an undo comes after it, on the revision it led to', async () => {
+  state().commit('a', describeAs('a'));
+  await waitFor(() => expect(state().view.revision).toBe(4));
+  state().undo();
+  state().commit('b', describeAs('b'));
+  state().commit('c', describeAs('c'));
+  await waitFor(() => expect(state().view.revision).toBe(7));
+  expect(server.posts.map((p) => [p.path.split('/').at(-1), (p.body as { baseRevision?: number }).baseRevision])).toEqual([['edits', 3], ['undo', undefined], ['edits', 5], ['edits', 6]]);
+  expect(state()).toMatchObject({ stale: null, fault: null });
+});
+
 it('refuses an edit that does not fit, without asking the server', () => {
   expect(state().commit('x', [{ kind: 'folder.remove', id: 'nowhere' }])).toBe(false);
   expect(state().fault?.code).toBe('edit.unknown_id');

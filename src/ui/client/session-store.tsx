@@ -39,6 +39,8 @@ export interface SessionStore {
 function createSessionStore(first: SessionView): StoreApi<SessionStore> {
   let queue: Promise<void> = Promise.resolve();
   let pending = 0;
+  /** Undo and redo on their way: what is done meanwhile comes after them. */
+  let stepping = 0;
   /** An edit done here was refused there: what this page holds is no state the server ever had. */
   let diverged = false;
   const base = `/api/sessions/${first.id}`;
@@ -63,6 +65,7 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
       });
     };
     const step = (action: 'undo' | 'redo'): void => {
+      stepping++;
       queue = queue.then(async () => {
         try {
           await api(`${base}/${action}`, 'POST');
@@ -70,6 +73,7 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
           set({ fault: faultOf(cause) });
         }
         await get().refresh();
+        stepping--;
       });
     };
     return {
@@ -79,6 +83,10 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
       online: true,
       commit(label, edits) {
         if (edits.length === 0) return true;
+        if (stepping > 0) {
+          queue = queue.then(() => void get().commit(label, edits));
+          return true;
+        }
         const outcome = applyEdits(get().view.session, edits);
         if (!outcome.ok) {
           set({ fault: { code: outcome.code } });
