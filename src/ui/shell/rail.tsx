@@ -34,7 +34,7 @@ export function Rail() {
       {path.endsWith('/sort') && lenses.length > 1 && (
         <>
           <h2 className="fm-rail-head">Lenses</h2>
-          <input ref={search} className="form-control form-control-sm fm-filter" type="search" placeholder="words in names  /" aria-label="Show only rows whose names have these words" value={filter} onChange={(e) => workbench.setState({ filter: e.target.value })} onKeyDown={(e) => { if (e.key === 'Escape') { workbench.setState({ filter: '' }); e.currentTarget.blur(); } if (e.key === 'Enter') e.currentTarget.blur(); }} />
+          <input ref={search} className="form-control form-control-sm fm-filter" type="search" placeholder="name, family  /" aria-label="Show only rows whose names, family or part have these words" value={filter} onChange={(e) => workbench.setState({ filter: e.target.value })} onKeyDown={(e) => { if (e.key === 'Escape') { workbench.setState({ filter: '' }); e.currentTarget.blur(); } if (e.key === 'Enter') e.currentTarget.blur(); }} />
           <ul className="fm-lenses">
             {lenses.map((l) => (
               <li key={l.key}>
