@@ -61,7 +61,7 @@ export function useStyleDraft(id: string, kept: HouseStyle): StyleDraft {
   const isChanged = useMemo(() => JSON.stringify(state.now) !== JSON.stringify(kept), [state.now, kept]);
   useEffect(() => {
     if (isChanged) window.sessionStorage.setItem(key, JSON.stringify(state.now));
-    else if (state.past.length > 0) window.sessionStorage.removeItem(key);
+    else if (state.past.length + state.future.length > 0) window.sessionStorage.removeItem(key);
   }, [key, isChanged, state]);
   const issues = useMemo(() => {
     const parsed = parseHouseStyle(state.now);
