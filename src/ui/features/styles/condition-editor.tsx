@@ -1,6 +1,6 @@
 'use client';
 import { HEARD_KINDS } from '@/core/analysis';
-import { FINDING_CODES, findingTitle } from '@/core/findings';
+import { FINDING_CODES } from '@/core/findings';
 import { FAMILIES } from '@/core/naming';
 import { type Condition, DEEPEST_CONDITION, type HouseStyle, patternOf, ROW_KINDS, type TESTS } from '@/core/style';
 import { asNoun, changedAt, Choice, listed, RowKeys, Several, TextField } from './fields';
@@ -73,7 +73,7 @@ function Values({ value, style, onChange, of }: Omit<Props, 'depth'>) {
   if ('family' in value) return <Several label={of} value={value.family} of={FAMILIES} onChoose={(family) => onChange({ family })} />;
   if ('row' in value) return <Several label={of} value={value.row} of={ROW_KINDS} onChoose={(row) => onChange({ row })} />;
   if ('folder' in value) return <Several label={of} value={value.folder} of={style.folders.map((f) => f.key)} onChoose={(folder) => onChange({ folder })} />;
-  if ('finding' in value) return <Several label={of} value={value.finding.map((c) => c)} of={FINDING_CODES} onChoose={(finding) => onChange({ finding })} none={findingTitle(FINDING_CODES[0])} />;
+  if ('finding' in value) return <Several label={of} value={value.finding} of={FINDING_CODES} onChoose={(finding) => onChange({ finding })} />;
   if ('heard' in value) return <Several label={of} value={value.heard} of={HEARD_KINDS} onChoose={(heard) => onChange({ heard })} />;
   if ('nameMatches' in value) return <TextField label={`${of}: pattern`} hidden mono className="flex-grow-1" value={value.nameMatches} onKeep={(text) => (text === '' || patternOf(text) === null ? 'not a pattern: RE2 knows no look-around and no back references' : onChange({ nameMatches: text }))} />;
   if ('channels' in value) return <TextField label={`${of}: channels`} hidden value={value.channels.join(', ')} onKeep={(text) => { const n = number(text); return typeof n === 'string' ? n : onChange({ channels: n }); }} />;
