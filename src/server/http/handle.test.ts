@@ -42,7 +42,7 @@ describe('a body', () => {
   });
   it('is refused when it is no JSON, too large, or empty', async () => {
     expect(await read('{')).toEqual([400, { fault: { code: 'request.invalid', issues: ['not readable as JSON'] } }]);
-    expect(await read(' '.repeat((8 << 20) + 1))).toEqual([400, { fault: { code: 'request.invalid', issues: ['too large'] } }]);
+    expect(await read(' '.repeat((12 << 20) + 1))).toEqual([400, { fault: { code: 'request.invalid', issues: ['too large'] } }]);
     expect((await read(''))[0]).toBe(400);
   });
 });
