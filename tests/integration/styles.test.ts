@@ -75,6 +75,11 @@ it('sessions follow a version, whatever comes after; the package and undo follow
   expect((await list()).some((s) => s.id === styleId)).toBe(false);
   await call(`/api/sessions/${id}/undo`, 'POST');
   expect((await viewOf(id)).style).toMatchObject({ name: 'Slipway house', version: 1 });
+  // It can still be looked at, and changing it brings it back.
+  const removed = await get(styleId);
+  expect(removed).toMatchObject({ version: 2, name: 'Slipway house' });
+  expect((await save(styleId, 2, removed.style)).value.version).toBe(3);
+  expect((await list()).some((s) => s.id === styleId)).toBe(true);
   const { rows, replayed } = await verifyReplay(id);
   expect(replayed).toEqual(rows);
 });

@@ -73,14 +73,7 @@ export const NO_FACTS: TrackFacts = { channels: null, findings: [], heard: null 
 export const wordsFor = (session: SessionState, style: HouseStyle): readonly OwnWord[] => (session.words.length === 0 ? style.words : [...style.words, ...session.words]);
 
 /** What a track is after names and rules, before its name, colour and place. */
-interface Said {
-  readonly family: Family;
-  readonly part: string | null;
-  readonly role: string | null;
-  readonly position: string | null;
-  readonly side: string | null;
-  readonly number: number | null;
-}
+type Said = Pick<TrackFields, 'family' | 'part' | 'role' | 'position' | 'side' | 'number'>;
 
 interface Draft {
   readonly track: Track;

@@ -47,11 +47,11 @@ export async function mustHaveStyle(ref: StyleRef, transaction?: Transaction): P
   if ((await StyleVersionModel.count({ where: { styleId: ref.id, version: ref.version }, transaction })) === 0) throw new RequestFault({ code: 'style.not_found' });
 }
 
-/** All house styles with their versions and the sessions that use them; the default first, then by name. */
-export async function listStyles(): Promise<StyleListItem[]> {
+/** All house styles with their versions and the sessions that use them; the default first, then by name. `removed`: also those taken out of the lists. */
+export async function listStyles(removed = false): Promise<StyleListItem[]> {
   db();
   const [heads, versions, sessions] = await Promise.all([
-    StyleModel.findAll({ where: { removedAt: null } }), StyleVersionModel.findAll({ attributes: ['styleId', 'version', 'note', 'madeAt'], order: [['version', 'DESC']] }),
+    StyleModel.findAll(removed ? {} : { where: { removedAt: null } }), StyleVersionModel.findAll({ attributes: ['styleId', 'version', 'note', 'madeAt'], order: [['version', 'DESC']] }),
     SessionModel.findAll({ attributes: ['id', 'name', 'styleId', 'styleVersion'], order: [['name', 'ASC']] }),
   ]);
   return heads
@@ -65,7 +65,7 @@ export async function listStyles(): Promise<StyleListItem[]> {
 async function head(id: string, transaction?: Transaction): Promise<StyleModel> {
   db();
   const found = isUuid(id) ? await StyleModel.findByPk(id, { transaction, ...(transaction ? { lock: transaction.LOCK.UPDATE } : {}) }) : null;
-  if (!found || found.removedAt !== null) throw new RequestFault({ code: 'style.not_found' });
+  if (!found) throw new RequestFault({ code: 'style.not_found' });
   return found;
 }
 
@@ -81,7 +81,7 @@ async function versionOf(id: string, version: number | null, transaction?: Trans
 export async function viewStyle(id: string, version: number | null = null): Promise<StyleView> {
   const found = await head(id);
   const row = await versionOf(id, version);
-  const item = (await listStyles()).find((s) => s.id === id) as StyleListItem;
+  const item = (await listStyles(true)).find((s) => s.id === id) as StyleListItem;
   return { ...item, version: row.version, style: toStyle(row, found.name) };
 }
 
@@ -119,7 +119,8 @@ export async function saveStyle(id: string, base: number, body: unknown, note: s
     const version = base + 1;
     const { style } = parsed.value;
     await StyleVersionModel.create({ styleId: id, version, body: { ...style, version }, note }, { transaction });
-    if (found.name !== style.name) await found.update({ name: style.name }, { transaction });
+    // One that was removed, and that a session follows again, is back in the lists.
+    await found.update({ name: style.name, removedAt: null }, { transaction });
     return version;
   });
 }
@@ -129,7 +130,7 @@ export async function makeDefault(id: string): Promise<void> {
   await db().transaction(async (transaction) => {
     const found = await head(id, transaction);
     await StyleModel.update({ isDefault: false }, { where: { isDefault: true }, transaction });
-    await found.update({ isDefault: true }, { transaction });
+    await found.update({ isDefault: true, removedAt: null }, { transaction });
   });
 }
 

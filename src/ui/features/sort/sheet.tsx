@@ -1,7 +1,7 @@
 'use client';
 import { DndContext, PointerSensor, useDroppable, useDraggable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { memo, useEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
+import { memo, useCallback, useEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
 import { tracksUnder } from '@/core/session';
 import { createSongMap } from '@/core/time';
 import { selectOnly, usePeaks, useSession, useSessionStore, useWorkbench, workbench, songSeconds } from '@/ui/client';
@@ -16,6 +16,18 @@ const ROW_HEIGHT = 28;
 /** Widths of the columns before and after the waveform, px; the waveform takes the rest. */
 const BEFORE_WAVE = 30 + 10 + 26 + 232 + 150;
 const AFTER_WAVE = 62 + 30;
+
+type Peaks = NonNullable<Parameters<typeof Waveform>[0]['peaks']>;
+const timed = new WeakMap<object, Peaks>();
+
+/** Peaks with their rate: the same object for the same peaks. */
+function peaksAt(own: Omit<Peaks, 'sampleRateHz'>, sampleRateHz: number): Peaks {
+  const known = timed.get(own);
+  if (known?.sampleRateHz === sampleRateHz) return known;
+  const made = { ...own, sampleRateHz };
+  timed.set(own, made);
+  return made;
+}
 
 interface SheetProps {
   readonly rows: readonly SheetRow[];
@@ -33,6 +45,7 @@ export function Sheet({ rows, isTicked, onTick, editing, onEdit }: SheetProps) {
   const current = useWorkbench((w) => w.current);
   const selected = useWorkbench((w) => w.selected);
   const { width } = useElementSize(scroller);
+  const byId = useMemo(() => new Map(recordings.map((r) => [r.id, r])), [recordings]);
   const length = Math.max(1, songSeconds(session, recordings));
   // Its functions stay here: nothing memoised depends on them.
   // eslint-disable-next-line react-hooks/incompatible-library
@@ -50,17 +63,19 @@ export function Sheet({ rows, isTicked, onTick, editing, onEdit }: SheetProps) {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [current]);
 
-  const select = (event: MouseEvent, id: string): void => {
+  // The same function while it is scrolled: rows that stay in sight are not drawn again.
+  const select = useCallback((event: MouseEvent, id: string): void => {
+    const { current: last, selected: chosen } = workbench.getState();
     const at = rows.findIndex((r) => r.id === id);
-    const from = rows.findIndex((r) => r.id === current);
+    const from = rows.findIndex((r) => r.id === last);
     if (event.shiftKey && from >= 0) workbench.setState({ selected: new Set(rows.slice(Math.min(at, from), Math.max(at, from) + 1).map((r) => r.id)) });
     else if (event.ctrlKey || event.metaKey) {
-      const next = new Set(selected);
+      const next = new Set(chosen);
       if (next.has(id)) next.delete(id);
       else next.add(id);
       workbench.setState({ selected: next, current: id });
     } else selectOnly(id);
-  };
+  }, [rows]);
   const onDragEnd = ({ active, over }: DragEndEvent): void => {
     setDragged(0);
     if (!over || over.id === active.id) return;
@@ -83,7 +98,7 @@ export function Sheet({ rows, isTicked, onTick, editing, onEdit }: SheetProps) {
             {items.map((item) => {
               const row = rows[item.index];
               if (!row) return null;
-              const recording = row.kind === 'track' ? recordings.find((r) => r.id === row.track.recordingId) : undefined;
+              const recording = row.kind === 'track' ? byId.get(row.track.recordingId) : undefined;
               const own = row.kind === 'track' ? peaks.get(row.track.recordingId) : undefined;
               return (
                 <Row
@@ -92,7 +107,7 @@ export function Sheet({ rows, isTicked, onTick, editing, onEdit }: SheetProps) {
                   top={item.start}
                   waveWidth={waveWidth}
                   length={length}
-                  peaks={own && recording?.passingHz ? { ...own, sampleRateHz: recording.passingHz } : null}
+                  peaks={own && recording?.passingHz ? peaksAt(own, recording.passingHz) : null}
                   peakDb={recording?.facts ? formatDb(recording.facts.peakDbfs) : ''}
                   silent={recording?.inPlace != null && recording.inPlace.state !== 'there'}
                   isCurrent={current === row.id}

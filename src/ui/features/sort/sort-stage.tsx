@@ -30,6 +30,7 @@ export function SortStage() {
   const [renaming, setRenaming] = useState(false);
   const [overHand, setOverHand] = useState(false);
   const [quick, setQuick] = useState(false);
+  const tick = useCallback((id: string, on: boolean) => setTicks((now) => new Map(now).set(id, on)), []);
   const endQuick = useCallback(() => setQuick(false), []);
   const proposal = useMemo(() => (overHand ? proposalWith(view, view.style, true) : proposalOf(view)), [view, overHand]);
   const overwritten = proposal.rows.filter((r) => r.overwrites.length > 0 && hasChanges(r));
@@ -151,7 +152,7 @@ export function SortStage() {
         {quick && <QuickAssign onEnd={endQuick} />}
         {overHand && <p className="fm-over-hand" role="status"><b>{overwritten.length}</b> {overwritten.length === 1 ? 'track that was' : 'tracks that were'} set by hand would be overwritten{overwritten.length > 0 ? `: ${overwrittenText(overwritten)}` : ''}. Names and colours of folders too. <button type="button" className="fm-link" onClick={() => setOverHand(false)}>Keep them</button></p>}
         {shown.missed.length > 0 && <p className="fm-over-hand" role="status">Not shown here, though of the same family: {someNames(shown.missed.map((t) => t.name))}.</p>}
-        <Sheet rows={rows} isTicked={isTicked} onTick={(id, on) => setTicks(new Map(untouched).set(id, on))} editing={editing} onEdit={setEditing} />
+        <Sheet rows={rows} isTicked={isTicked} onTick={tick} editing={editing} onEdit={setEditing} />
       </div>
       <EvidencePanel proposal={proposal} />
       {renaming && <NamesDialog tracks={naming} names={naming.map((t) => shownName(t.id, t.name))} onHide={() => setRenaming(false)} />}
