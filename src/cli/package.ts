@@ -141,7 +141,7 @@ async function build(delivery: Delivery, style: HouseStyle, work: string): Promi
   const { built, checks: verified } = await runTask(
     'package',
     {
-      plan: planned.value, session, sourcePaths, noteSources: delivery.notes.sources, playedMap: session.map, played: null, outDir: work, version: VERSION,
+      plan: planned.value, session, sourcePaths, noteSources: delivery.notes.sources, playedMap: session.map, played: null, outDir: work, style, version: VERSION,
       note: {
         day: new Date().toISOString().slice(0, 10), number: 1, checks, refused: delivery.refused, converted, repitched: [],
         conformed: null, holdsPlayed: false,

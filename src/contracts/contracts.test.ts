@@ -13,7 +13,8 @@ describe('edits from a page', () => {
     const good: Record<string, object> = {
       'session.describe': { name: 'n' }, 'session.rate': { sampleRateHz: 48_000 }, 'track.remove': { id: 'a' }, 'track.change': { id: 'a', fields: { name: 'n', pan: -1, color: '#aabbcc', evidence: [] } },
       'folder.add': { folder: { kind: 'folder', id: 'f', name: 'F', color: null, busId: null }, parentId: 'root', index: 0 }, 'folder.remove': { id: 'f' }, 'folder.change': { id: 'f', fields: { busId: null } }, 'node.place': { id: 'a', parentId: 'root', index: 3 },
-      'bus.add': { bus: { id: 'b', name: 'B', color: null, outputBusId: null }, index: 0 }, 'bus.remove': { id: 'b' }, 'bus.change': { id: 'b', fields: { name: 'C' } },
+      'bus.add': { bus: { id: 'b', name: 'B', color: null, outputBusId: null }, index: 0 }, 'bus.remove': { id: 'b' }, 'bus.change': { id: 'b', fields: { name: 'C', sends: [{ busId: 'r', gainDb: -6, pan: null, before: false }] } },
+      'groups.set': { groups: [{ id: 'g', name: 'Kit', trackIds: ['a', 'b'], on: true, gainDb: 0, byHand: true }] },
       'map.replace': { map: { schemaVersion: 1, points: [{ quarters: 0, seconds: 0 }, { quarters: 1, seconds: 1 }], meters: [{ bar: 1, numerator: 4, denominator: 4 }] }, facts: { steady: false, bpm: null, foundBy: null, pulses: [] } },
       'timekeepers.choose': { trackIds: null },
       'track.replace': { id: 't1', recordingId: '3a5f45eb-2f1b-4bef-8b7d-35f0337509f3', receivedName: 'Vox v2.wav' },

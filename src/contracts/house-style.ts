@@ -2,7 +2,7 @@ import * as yup from 'yup';
 import { HEARD_KINDS } from '@/core/analysis';
 import { FINDING_CODES } from '@/core/findings';
 import { FAMILIES, type Family } from '@/core/naming';
-import { type Condition, DEEPEST_CONDITION, DEFAULT_STYLE, type FolderRule, type HouseStyle, type LensRule, patternOf, ROW_KINDS, SHADES, TEMPLATE, TESTS } from '@/core/style';
+import { type Condition, DEEPEST_CONDITION, DEFAULT_STYLE, type FolderRule, type HouseStyle, type LensRule, MORE_PICTURES, patternOf, type Picture, ROW_KINDS, SHADES, TEMPLATE, TESTS } from '@/core/style';
 import { err, ok, type Result } from '@/core/units';
 import { schemaJson } from './schema-json';
 
@@ -109,6 +109,8 @@ export const houseStyleSchema = yup.object({
   })).max(500).test(unique((r) => r.name, 'name')),
   colors: perFamily(color),
   partColors: table(NOUN, color.required(), 500),
+  rowColors: yup.object({ return: color, 'mix-bus': color, section: color }),
+  pictures: table(NOUN, yup.string<Picture>().oneOf([...FAMILIES, ...MORE_PICTURES]).required(), 500),
   folders: yup.array(yup.object({
     key: key.required(), name: yup.string().trim().min(1).max(60).required(), families: families.default([]), when: condition.default(null), parent: key.nullable().default(null),
     bus: yup.string().trim().min(1).max(60).nullable().default(null), atLeast: yup.number().integer().min(1).max(99).default(1), color: color.nullable().default(null), shades: yup.string().oneOf([...SHADES]).default('own'),
@@ -120,12 +122,19 @@ export const houseStyleSchema = yup.object({
   maxFileNameLength: yup.number().integer().min(8).max(64),
   muted: families,
   lenses: yup.array(yup.object({ key: key.required(), name: yup.string().trim().min(1).max(40).required(), when: condition.nonNullable().required() })).max(60).test(unique((l) => l.key, 'key')),
+  returns: yup.array(yup.object({ key: key.required(), name: yup.string().trim().min(1).max(60).required(), color: color.nullable().default(null), into: key.nullable().default(null) })).max(40).test(unique((r) => r.key, 'key')),
+  sends: yup.array(yup.object({ from: yup.string().oneOf(['tracks', 'sums']).default('tracks'), when: condition.nonNullable().required(), to: key.required(), gainDb: yup.number().min(-60).max(12).default(0), pan: yup.number().min(-1).max(1).nullable().default(null), before: yup.boolean().default(false) })).max(200),
+  groups: yup.array(yup.object({ key: key.required(), name: yup.string().trim().min(1).max(60).required(), when: condition.nonNullable().required() })).max(60).test(unique((g) => g.key, 'key')),
+  atImport: yup.string().oneOf(['nothing', 'certain']),
   leadInBars: yup.number().integer().min(1).max(8),
 }).test('folders', function (style) {
   const folders = (style.folders ?? DEFAULT_STYLE.folders) as readonly FolderRule[];
   const known = new Set(folders.map((f) => f.key));
   for (const [i, f] of folders.entries()) if (f.parent && (!known.has(f.parent) || ringFrom(folders, f))) return this.createError({ path: `folders[${i}].parent`, message: `folders[${i}].parent: ${known.has(f.parent) ? 'a folder cannot stand in itself' : `there is no folder ${f.parent}`}` });
   for (const [i, r] of (style.rules ?? []).entries()) if (r.then.folder && !known.has(r.then.folder)) return this.createError({ path: `rules[${i}].then.folder`, message: `rules[${i}].then.folder: there is no folder ${r.then.folder}` });
+  const returns = new Set((style.returns ?? []).map((r) => r.key));
+  for (const [i, r] of (style.returns ?? []).entries()) if (r.into && !known.has(r.into)) return this.createError({ path: `returns[${i}].into`, message: `returns[${i}].into: there is no folder ${r.into}` });
+  for (const [i, s] of (style.sends ?? []).entries()) if (!returns.has(s.to)) return this.createError({ path: `sends[${i}].to`, message: `sends[${i}].to: there is no return ${s.to}` });
   return true;
 });
 
@@ -154,7 +163,7 @@ function withLists(value: unknown): unknown {
   if (typeof value !== 'object' || value === null || Array.isArray(value)) return value;
   const whens = (list: unknown): unknown => (Array.isArray(list) ? list.map((x: unknown) => (typeof x === 'object' && x !== null && 'when' in x ? { ...x, when: asLists(x.when) } : x)) : list);
   const out: Record<string, unknown> = { ...value };
-  for (const k of ['rules', 'folders', 'lenses']) if (k in out) out[k] = whens(out[k]);
+  for (const k of ['rules', 'folders', 'lenses', 'sends', 'groups']) if (k in out) out[k] = whens(out[k]);
   return out;
 }
 
@@ -164,7 +173,7 @@ export function parseHouseStyle(value: unknown): Result<{ readonly style: HouseS
     const given = houseStyleSchema.validateSync(withLists(value), { abortEarly: false, strict: true });
     const cast = houseStyleSchema.cast(given) as Partial<HouseStyle>;
     const lenses: readonly LensRule[] | undefined = cast.lenses ?? cast.folders?.map(({ key: k, name, families: list, when }) => ({ key: k, name, when: when && list.length > 0 ? { any: [{ family: list }, when] } : (when ?? { family: list }) }));
-    const style: HouseStyle = { ...DEFAULT_STYLE, ...cast, names: { ...DEFAULT_STYLE.names, ...cast.names }, colors: { ...DEFAULT_STYLE.colors, ...cast.colors }, fileWords: { ...DEFAULT_STYLE.fileWords, ...cast.fileWords }, lenses: lenses ?? DEFAULT_STYLE.lenses };
+    const style: HouseStyle = { ...DEFAULT_STYLE, ...cast, names: { ...DEFAULT_STYLE.names, ...cast.names }, colors: { ...DEFAULT_STYLE.colors, ...cast.colors }, rowColors: { ...DEFAULT_STYLE.rowColors, ...cast.rowColors }, fileWords: { ...DEFAULT_STYLE.fileWords, ...cast.fileWords }, lenses: lenses ?? DEFAULT_STYLE.lenses };
     return ok({ style, unknown: unknownPaths(value, houseStyleSchema.describe(), '') });
   } catch (cause) {
     if (cause instanceof yup.ValidationError) return err({ issues: (cause.inner.length > 0 ? cause.inner : [cause]).map((e) => ({ path: e.path ?? '', message: e.message })) });

@@ -22,6 +22,11 @@ export type NewSession = yup.InferType<typeof newSessionSchema>;
 
 const evidence = yup.array(yup.object({ kind: yup.string().oneOf(['word', 'rule', 'neighbour', 'sound']).required(), text: text(400).defined(), means: text(400).defined() }).noUnknown()).max(60);
 
+const decibels = yup.number().min(-120).max(24);
+const sends = yup.array(yup.object({ busId: id, gainDb: decibels.required(), pan: yup.number().min(-1).max(1).nullable().defined(), before: yup.boolean().required() }).noUnknown()).max(40);
+
+const byHand = yup.array(text(40).required()).max(30);
+
 const trackFields = yup.object({
   name: text(200).trim().min(1),
   family: yup.string().oneOf([...FAMILIES]),
@@ -32,7 +37,8 @@ const trackFields = yup.object({
   number: yup.number().integer().min(0).max(9999).nullable(),
   color,
   busId: text(64).nullable(),
-  gainDb: yup.number().min(-120).max(24),
+  sends,
+  gainDb: decibels,
   pan: yup.number().min(-1).max(1),
   muted: yup.boolean(),
   startFrames: yup.number().integer().min(-(2 ** 40)).max(2 ** 40),
@@ -42,7 +48,7 @@ const trackFields = yup.object({
   tiedTo: yup.string().oneOf(['bars', 'time']),
   confidence: yup.number().min(0).max(1),
   evidence,
-  byHand: yup.array(text(40).required()).max(30),
+  byHand,
 }).noUnknown();
 
 const bpm = yup.number().min(20).max(400).required();
@@ -66,9 +72,10 @@ const fields: { readonly [kind: string]: yup.ObjectSchema<object> } = {
   'folder.remove': yup.object({ id }),
   'folder.change': yup.object({ id, fields: yup.object({ name: text(120).trim().min(1), color, busId: text(64).nullable() }).noUnknown().required() }),
   'node.place': yup.object({ id, parentId: id, index }),
-  'bus.add': yup.object({ bus: yup.object({ id, name: text(120).trim().min(1).required(), color: color.defined(), outputBusId: text(64).nullable().defined() }).noUnknown(), index }),
+  'bus.add': yup.object({ bus: yup.object({ id, name: text(120).trim().min(1).required(), color: color.defined(), kind: yup.string().oneOf(['sum', 'return']).default('sum'), outputBusId: text(64).nullable().defined(), sends: sends.default([]), byHand: byHand.default([]) }).noUnknown(), index }),
   'bus.remove': yup.object({ id }),
-  'bus.change': yup.object({ id, fields: yup.object({ name: text(120).trim().min(1), color, outputBusId: text(64).nullable() }).noUnknown().required() }),
+  'bus.change': yup.object({ id, fields: yup.object({ name: text(120).trim().min(1), color, outputBusId: text(64).nullable(), sends, byHand }).noUnknown().required() }),
+  'groups.set': yup.object({ groups: yup.array(yup.object({ id, name: text(120).trim().min(1).required(), trackIds: yup.array(id).max(2000).defined(), on: yup.boolean().required(), gainDb: decibels.required(), byHand: yup.boolean().required() }).noUnknown()).max(200).defined() }),
   'map.replace': yup.object({
     map: mapFileSchema.nullable().defined().default(null),
     facts: yup.object({

@@ -6,6 +6,7 @@ import { createWavWriter, readSoundBlocks, readSoundHeader } from '@/core/audio'
 import { BAG_DECLARATION, bagInfo, coverNote, type CoverNoteFacts, manifestText, markersCsv, notesMidi, type PackagePlan, type PlannedFile, projectMetadataXml, projectXml, tempoMidi, tracksCsv } from '@/core/delivery';
 import { placeBlocks, renderClick, shapeBlocks } from '@/core/render';
 import type { SessionState } from '@/core/session';
+import type { HouseStyle } from '@/core/style';
 import { type MidiNoteTrack, type MidiSong, readMidiSong, type SongMapFile } from '@/core/time';
 import type { ProgressSink } from '@/core/units';
 import { fileSink, fileSource } from './files';
@@ -33,6 +34,8 @@ export interface PackageInput extends PackagePart {
   /** What was played, beside the conformed recordings; null = only one of the two. */
   readonly played: PackagePart | null;
   readonly note: CoverNoteFacts;
+  /** For the colours of what is no track. */
+  readonly style: HouseStyle;
   /** Folder that will hold the package's own folder; must exist. */
   readonly outDir: string;
   /** Version of this program, for the project file. */
@@ -82,7 +85,7 @@ export async function buildPackage(input: PackageInput, progress?: ProgressSink)
     ...notes,
     ...parts.flatMap(papers),
     ['data/session/cover-note.html', coverNote(plan, session, input.note)],
-    ['data/session/session.dawproject', await zipOf({ 'project.xml': projectXml(plan, session, input.version, songs), 'metadata.xml': projectMetadataXml(session) })],
+    ['data/session/session.dawproject', await zipOf({ 'project.xml': projectXml(plan, session, input.style, input.version, songs), 'metadata.xml': projectMetadataXml(session) })],
   ];
   for (const [path, content] of texts) written.push(await writeSmall(root, path, content));
   const octets = written.reduce((n, f) => n + f.sizeBytes, 0);

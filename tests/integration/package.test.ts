@@ -3,8 +3,8 @@ import { appendFileSync, copyFileSync, cpSync, existsSync, mkdirSync, mkdtempSyn
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { planPackage, type PackagePlan } from '@/core/delivery';
-import { applyEdits, emptySession, ROOT, type SessionState } from '@/core/session';
-import { DEFAULT_STYLE, newTrack, proposalEdits, proposeSort } from '@/core/style';
+import { applyEdits, emptySession, ROOT, type SessionState, soundTracks } from '@/core/session';
+import { DEFAULT_STYLE, type HouseStyle, newTrack, proposalEdits, proposeSort } from '@/core/style';
 import { createRandom } from '@/core/units';
 import { runTask, verifyPackage, type PackageCheck } from '@/engine';
 import { fernmoss, ROOT as CHECKOUT, run } from '../support/programs';
@@ -23,6 +23,8 @@ for (let q = 1; q <= 80; q++) points.push({ quarters: q, seconds: (points.at(-1)
 const DOWNBEATS = [0, 4, 8, 12, 16, 18, 22, 26, 30, 34, 38, 42, 46, 50, 54, 58, 62, 66, 70, 74, 78];
 const secondsOf = (q: number): number => points[q]?.seconds ?? NaN;
 
+/** With a return and what is sent to it, by tracks and by a sum. */
+const STYLE: HouseStyle = { ...DEFAULT_STYLE, returns: [{ key: 'room', name: 'Room', color: null, into: null }], sends: [{ from: 'sums', when: { all: [] }, to: 'room', gainDb: -9, pan: 0, before: false }, { from: 'tracks', when: { family: ['drums'] }, to: 'room', gainDb: -6, pan: null, before: true }] };
 let session: SessionState;
 let plan: PackagePlan;
 let root: string;
@@ -34,18 +36,18 @@ beforeAll(async () => {
   for (const [name, channels] of Object.entries(audio)) sourcePaths[`t-${name[0]}`] = await writeWav(join(folder, name), channels, { bitDepth: name.startsWith('OH') ? 16 : name.startsWith('LV') ? 32 : 24 });
   const arrived = applyEdits(emptySession('Lanterns & “Slip”', 'Nine <9>', 'notes'), [
     { kind: 'session.rate', sampleRateHz: RATE },
-    ...Object.keys(audio).map((name, index) => ({ kind: 'track.add', track: newTrack(`t-${name[0]}`, name, { dualMono: false }, DEFAULT_STYLE), parentId: ROOT, index }) as const),
+    ...Object.keys(audio).map((name, index) => ({ kind: 'track.add', track: newTrack(`t-${name[0]}`, name, { dualMono: false }, STYLE), parentId: ROOT, index }) as const),
     { kind: 'map.replace', map: { schemaVersion: 1, points, meters: [{ bar: 1, numerator: 4, denominator: 4 }, { bar: 5, numerator: 2, denominator: 4 }, { bar: 6, numerator: 4, denominator: 4 }] }, facts: { steady: false, bpm: null, foundBy: null, pulses: [] } },
   ]);
   if (!arrived.ok) throw new Error(arrived.code);
-  const proposal = proposeSort(arrived.session, DEFAULT_STYLE);
-  const sorted = applyEdits(arrived.session, proposalEdits(arrived.session, DEFAULT_STYLE, proposal, new Set(proposal.rows.map((r) => r.trackId))));
+  const proposal = proposeSort(arrived.session, STYLE);
+  const sorted = applyEdits(arrived.session, proposalEdits(arrived.session, STYLE, proposal, new Set(proposal.rows.map((r) => r.trackId))));
   if (!sorted.ok) throw new Error(sorted.code);
   session = sorted.session;
-  const planned = planPackage(session, Object.entries(audio).map(([name, channels]) => ({ trackId: `t-${name[0]}`, channels: channels.length, lengthFrames: channels[0]?.length ?? 0 })), DEFAULT_STYLE, 'Nine_Slip_v1');
+  const planned = planPackage(session, Object.entries(audio).map(([name, channels]) => ({ trackId: `t-${name[0]}`, channels: channels.length, lengthFrames: channels[0]?.length ?? 0 })), STYLE, 'Nine_Slip_v1');
   if (!planned.ok) throw new Error(planned.error.code);
   plan = planned.value;
-  const done = await runTask('package', { plan, session, sourcePaths, noteSources: {}, playedMap: session.map, played: null, outDir: folder, version: '0.1.0', note: { day: '2026-11-25', number: 1, checks: [], history: ['Apply house style'], refused: [{ name: 'x.txt', reason: 'no <audio>' }], converted: [], repitched: [], conformed: null, holdsPlayed: false } }, { threadPath });
+  const done = await runTask('package', { plan, session, sourcePaths, noteSources: {}, playedMap: session.map, played: null, outDir: folder, style: STYLE, version: '0.1.0', note: { day: '2026-11-25', number: 1, checks: [], history: ['Apply house style'], refused: [{ name: 'x.txt', reason: 'no <audio>' }], converted: [], repitched: [], conformed: null, holdsPlayed: false } }, { threadPath });
   root = done.built.root;
   checks = done.checks;
 }, 60_000);
@@ -123,7 +125,15 @@ it('the project file is valid against the schema, with no dangling reference and
   const count = (path: string): number => Number(run('xmllint', ['--xpath', `count(${path})`, xml]));
   expect(count('//@destination[not(.=//@id)]|//@track[not(.=//@id)]|//@parameter[not(.=//@id)]')).toBe(0);
   expect(count('//Clip')).toBe(4);
-  expect(count('//Track[@contentType="tracks"]/Channel[@role="submix"]')).toBe(session.busOrder.length);
+  const sums = session.busOrder.filter((id) => session.buses[id]?.kind === 'sum').length;
+  const drums = soundTracks(session).filter((t) => t.family === 'drums').length;
+  expect(count('//Track[@contentType="tracks"]/Channel[@role="submix"]')).toBe(sums);
+  expect(drums * sums).toBeGreaterThan(0);
+  expect(count('//Channel[@role="effect"]')).toBe(1);
+  expect(count('//Channel[@role="regular"]/Sends/Send[@type="pre"][@destination=//Channel[@role="effect"]/@id]')).toBe(drums);
+  expect(count('//Channel[@role="submix"]/Sends/Send[@type="post"][Pan/@value="0.5"]')).toBe(sums);
+  // −6 dB is half of the sound pressure: 0.501.
+  expect(count('//Send[@type="pre"]/Volume[@value > 0.5011 and @value < 0.5013]')).toBe(drums);
   expect(count('//Channel[@role="master"]')).toBe(1);
   expect(count('//RealPoint')).toBe(plan.anchors.length - 1);
   for (const m of readFileSync(xml, 'utf8').matchAll(/<File path="([^"]+)"/g)) expect(existsSync(join(root, 'data/session', m[1] as string))).toBe(true);

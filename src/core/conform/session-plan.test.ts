@@ -3,7 +3,7 @@ import { asConformed, asHeard, conformedFacts, heardWarp, outlookOf, planConform
 
 const track = (id: string, more: Partial<Track>): Edit => ({
   kind: 'track.add', parentId: ROOT, index: 99,
-  track: { kind: 'track', id, recordingId: `r${id}`, receivedName: `${id}.wav`, startFrames: 0, name: id, family: 'unknown', part: null, role: null, position: null, side: null, number: null, color: null, busId: null, gainDb: 0, pan: 0, muted: false, inverted: false, monoFrom: null, keepsSamples: false, tiedTo: null, confidence: 1, evidence: [], byHand: [], ...more },
+  track: { kind: 'track', id, recordingId: `r${id}`, receivedName: `${id}.wav`, startFrames: 0, name: id, family: 'unknown', part: null, role: null, position: null, side: null, number: null, color: null, busId: null, sends: [], gainDb: 0, pan: 0, muted: false, inverted: false, monoFrom: null, keepsSamples: false, tiedTo: null, confidence: 1, evidence: [], byHand: [], ...more },
 });
 
 /** Four bars whose second half is five per cent slower, with a count of half a second before. */

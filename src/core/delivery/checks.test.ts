@@ -25,7 +25,7 @@ const state = (checks: readonly SessionCheck[], code: SessionCheck['code']): str
 describe('checks before building', () => {
   it('all hold for a clean session', () => {
     const s = session([map(0.9)]);
-    expect(checkSession(s, planOf(s), CLEAN).map((c) => c.state)).toEqual(['good', 'good', 'good', 'good', 'good', 'good']);
+    expect(checkSession(s, planOf(s), CLEAN).map((c) => c.state)).toEqual(['good', 'good', 'good', 'good', 'good', 'good', 'good']);
   });
   it('stop while something is arriving, and when there is nothing', () => {
     const s = session();

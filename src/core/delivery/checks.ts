@@ -1,9 +1,9 @@
-import { tracksInOrder, type SessionState } from '../session';
+import { routingNotes, tracksInOrder, type SessionState } from '../session';
 import type { PackagePlan } from './plan';
 
 /** One thing the mixer can rely on, or should know. */
 export interface SessionCheck {
-  readonly code: 'common-start' | 'same-shape' | 'names' | 'tempo' | 'sorted' | 'levels' | 'duplicates' | 'all-arrived';
+  readonly code: 'common-start' | 'same-shape' | 'names' | 'tempo' | 'sorted' | 'levels' | 'routing' | 'duplicates' | 'all-arrived';
   /** `good`, `look` (worth a decision) or `stop` (nothing can be built). */
   readonly state: 'good' | 'look' | 'stop';
   readonly title: string;
@@ -45,8 +45,19 @@ export function checkSession(session: SessionState, plan: PackagePlan | null, fa
   const open = tracks.filter((t) => t.confidence < 0.7 && !t.byHand.includes('family'));
   if (open.length > 0) add('sorted', 'look', 'Tracks nobody is sure of', open.slice(0, 4).map((t) => t.name).join(', '), `${open.length}`);
   else add('sorted', 'good', 'Every track has its family', 'by a clear name or by hand', `${tracks.length}`);
+  addRouting(session, add);
   if (facts.clippedTracks.length > 0) add('levels', 'look', 'Clipped recordings', facts.clippedTracks.slice(0, 4).join(', '), `${facts.clippedTracks.length}`);
   else add('levels', 'good', 'Nothing clips', 'no run of samples at full scale in any recording');
   if (facts.duplicateTracks.length > 0) add('duplicates', 'look', 'The same recording twice', facts.duplicateTracks.slice(0, 4).join(', '), `${facts.duplicateTracks.length}`);
   return checks;
+}
+
+function addRouting(session: SessionState, add: (code: SessionCheck['code'], state: SessionCheck['state'], title: string, detail: string, figure?: string) => void): void {
+  const notes = routingNotes(session);
+  const names = (ids: readonly string[]): string => ids.slice(0, 4).map((id) => session.nodes[id]?.name ?? session.buses[id]?.name ?? '').join(', ');
+  const unheard = notes.filter((n) => n.code === 'track-unheard' || n.code === 'bus-unheard').map((n) => n.id);
+  const past = notes.filter((n) => n.code === 'past-sum').map((n) => n.id);
+  if (unheard.length > 0) add('routing', 'look', 'Not routed to the mix bus', names(unheard), `${unheard.length}`);
+  if (past.length > 0) add('routing', 'look', 'Routed past the sum of their folder', names(past), `${past.length}`);
+  if (unheard.length + past.length === 0) add('routing', 'good', 'Everything reaches the mix bus', session.busOrder.length === 0 ? 'no sums between' : `by ${session.busOrder.length} ${session.busOrder.length === 1 ? 'bus' : 'buses'}, all empty of processing`, `${tracksInOrder(session).length}`);
 }

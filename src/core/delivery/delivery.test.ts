@@ -1,10 +1,10 @@
-import { applyEdits, emptySession, ROOT, type Edit, type SessionState, type Track } from '../session';
+import { applyEdits, emptySession, NOWHERE, ROOT, type Edit, type SessionState, type Track } from '../session';
 import { DEFAULT_STYLE, fileNameFor } from '../style';
 import { readMidi } from '../time';
 import { createRandom } from '../units';
-import { manifestText, markersCsv, parseManifest, planPackage, projectXml, tempoMidi, tracksCsv } from './index';
+import { checkSession, manifestText, markersCsv, parseManifest, planPackage, projectXml, tempoMidi, tracksCsv } from './index';
 
-const track = (id: string, name: string, family: Track['family'] = 'drums'): Track => ({ kind: 'track', id, recordingId: id, receivedName: `${name}.wav`, startFrames: 0, name, family, part: null, role: null, position: null, side: null, number: null, color: '#336699', busId: null, gainDb: -3, pan: 0.5, muted: false, inverted: false, monoFrom: null, keepsSamples: false, tiedTo: null, confidence: 1, evidence: [], byHand: [] });
+const track = (id: string, name: string, family: Track['family'] = 'drums'): Track => ({ kind: 'track', id, recordingId: id, receivedName: `${name}.wav`, startFrames: 0, name, family, part: null, role: null, position: null, side: null, number: null, color: '#336699', busId: null, sends: [], gainDb: -3, pan: 0.5, muted: false, inverted: false, monoFrom: null, keepsSamples: false, tiedTo: null, confidence: 1, evidence: [], byHand: [] });
 
 function session(edits: readonly Edit[] = []): SessionState {
   const made = applyEdits(emptySession('A & B', 'The <Nine>'), [
@@ -50,7 +50,7 @@ it('hands markers over at the music they name: on bars with a map, in seconds wi
   const plain = plan(session([MARKED]));
   expect(plain.markers).toEqual([{ quarters: null, seconds: 0, text: 'Talk' }, { quarters: null, seconds: 30, text: 'Chorus, "big"' }]);
   expect(markersCsv(plain)).toContain('1,Talk,0,0,');
-  expect(projectXml(plain, session([MARKED]), '0.1.0')).toMatch(/<Markers id="\w+" timeUnit="seconds"><Marker time="0" name="Talk"\/><Marker time="30"/);
+  expect(projectXml(plain, session([MARKED]), DEFAULT_STYLE, '0.1.0')).toMatch(/<Markers id="\w+" timeUnit="seconds"><Marker time="0" name="Talk" color="#6f7fb0"\/><Marker time="30"/);
 });
 
 describe('package time', () => {
@@ -124,9 +124,31 @@ it('reads back the manifest it writes, odd paths included (RFC 8493 §2.1.3)', (
 
 it('writes project XML with escaped text and no dangling id', () => {
   const s = session([talkMap(2)]);
-  const xml = projectXml(plan(s), s, '0.1.0');
+  const xml = projectXml(plan(s), s, DEFAULT_STYLE, '0.1.0');
   expect(xml).toContain('name="Kick &quot;In&quot;"');
   const ids = [...xml.matchAll(/\sid="([^"]+)"/g)].map((m) => m[1]);
   expect(new Set(ids).size).toBe(ids.length);
   for (const m of xml.matchAll(/\s(?:destination|track|parameter)="([^"]+)"/g)) expect(ids).toContain(m[1]);
+});
+
+it('hands over sends, returns, levels of groups, and what goes nowhere', () => {
+  const s = session([
+    { kind: 'bus.add', bus: { id: 'room', name: 'Room', color: '#445566', kind: 'return', outputBusId: null }, index: 1 },
+    { kind: 'track.change', id: 'k', fields: { sends: [{ busId: 'room', gainDb: 0, pan: null, before: true }] } },
+    { kind: 'track.change', id: 'm', fields: { busId: NOWHERE } },
+    { kind: 'bus.change', id: 'b', fields: { sends: [{ busId: 'room', gainDb: -20, pan: -1, before: false }] } },
+    { kind: 'groups.set', groups: [{ id: 'g', name: 'Kit', trackIds: ['k', 'm'], on: true, gainDb: -3, byHand: true }] },
+  ]);
+  const xml = projectXml(plan(s), s, DEFAULT_STYLE, '0.1.0');
+  const id = /<Track id="\w+" name="Room" contentType="audio" color="#445566" loaded="true"><Channel id="(\w+)" role="effect"/.exec(xml)?.[1];
+  // The track's own pan, 0.5 to the right, is 0.75 of the way; 0 dB is 1.
+  expect(xml).toMatch(new RegExp(`<Send id="\\w+" destination="${id}" type="pre"><Pan id="\\w+" value="0.75"[^>]*/><Volume id="\\w+" value="1"`));
+  expect(xml).toMatch(new RegExp(`<Send id="\\w+" destination="${id}" type="post"><Pan id="\\w+" value="0"[^>]*/><Volume id="\\w+" value="0.1"`));
+  expect(xml).toMatch(/name="Rough Mix"[^>]*><Channel id="\w+" role="regular" audioChannels="2" solo="false">/);
+  // −3 dB of its own and −3 dB of its group.
+  expect(xml).toContain(`value="${Number((10 ** (-6 / 20)).toFixed(9))}" unit="linear"`);
+  const [kick, mix] = tracksCsv(plan(s), s).split('\r\n').slice(1) as [string, string];
+  expect(kick).toContain(',-6,0.5,false,"Room 0 dB before the level",'.replace(/"/g, ''));
+  expect(mix).toContain(',nowhere,');
+  expect(checkSession(s, plan(s), { failedRecordings: 0, arrivingRecordings: 0, clippedTracks: [], duplicateTracks: [] }).filter((c) => c.code === 'routing')).toMatchObject([{ state: 'look', title: 'Not routed to the mix bus', detail: 'Rough Mix', figure: '1' }]);
 });

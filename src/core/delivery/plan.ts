@@ -1,5 +1,5 @@
 import type { Shape } from '../render';
-import { isTrack, type Marker, noteTracks, pathOf, soundTracks, type SessionState, type Track } from '../session';
+import { isTrack, type Marker, NOWHERE, noteTracks, pathOf, soundTracks, type SessionState, type Track } from '../session';
 import { fileNameFor, type HouseStyle } from '../style';
 import { createSongMap, pulseQuarters, type SongMap } from '../time';
 import { err, ok, type Result } from '../units';
@@ -197,7 +197,7 @@ function planFiles(session: SessionState, tracks: readonly Track[], sources: Rea
 /** Folder path and bus name of a track, for lists. */
 export function routingOf(session: SessionState, trackId: string): { readonly folder: string; readonly bus: string } {
   const track = session.nodes[trackId];
-  return { folder: pathOf(session, trackId).join(' / '), bus: isTrack(track) && track.busId !== null ? (session.buses[track.busId]?.name ?? '') : '' };
+  return { folder: pathOf(session, trackId).join(' / '), bus: isTrack(track) && track.busId !== null ? (track.busId === NOWHERE ? 'nowhere' : (session.buses[track.busId]?.name ?? '')) : '' };
 }
 
 /** Bytes a package takes on the disk, to within its papers: the sound, and a megabyte for all else. */

@@ -1,4 +1,5 @@
-import { type Bus, isFolder, isTrack, listRows, ROOT, type SessionState } from '../session';
+import { type Bus, isFolder, isTrack, levelDb, listRows, NOWHERE, ROOT, type Send, type SessionState } from '../session';
+import { type HouseStyle, rowColor } from '../style';
 import type { MidiSong } from '../time';
 import { dbToGain, roundTo } from '../units';
 import { type PackagePlan, PPQ } from './plan';
@@ -16,12 +17,13 @@ const number = (x: number): string => String(roundTo(x, 9));
 
 /**
  * `project.xml` of the open exchange container: folders, tracks, buses, levels, pans, tempo, meters, markers, clips at their places.
- * A folder with a sum bus carries that bus as its own channel; other buses stand after the tracks.
+ * A folder with a sum bus carries that bus as its own channel; other buses and the returns stand after the tracks. Levels hold
+ * those of groups, for which the format has no members; what goes nowhere has no destination.
  * `notes`: the files of notes of the plan, by track, as they are handed over; counted in quarters where there is a map.
  * Audio lies beside the container (`external`), lanes count in seconds: the safest reading for recorded takes.
  * Source: DAWproject 1.0 (open specification), element order as in the subset schema of docs/project-subset.xsd.
  */
-export function projectXml(plan: PackagePlan, session: SessionState, version: string, notes: ReadonlyMap<string, MidiSong> = new Map()): string {
+export function projectXml(plan: PackagePlan, session: SessionState, style: HouseStyle, version: string, notes: ReadonlyMap<string, MidiSong> = new Map()): string {
   const id = idMaker();
   const tempoId = id();
   const meterId = id();
@@ -29,12 +31,15 @@ export function projectXml(plan: PackagePlan, session: SessionState, version: st
   const busIds = new Map(session.busOrder.map((b) => [b, id()]));
   const trackIds = new Map(Object.keys(session.nodes).map((n) => [n, id()]));
   const fileOf = new Map(plan.files.map((f) => [f.trackId, f]));
-  const destination = (busId: string | null): string => (busId === null ? mixId : (busIds.get(busId) ?? mixId));
+  const destination = (busId: string | null): string | null => (busId === null ? mixId : busId === NOWHERE ? null : (busIds.get(busId) ?? mixId));
   const color = (c: string | null): string => (c === null ? '' : ` color="${c}"`);
-  const channel = (own: string, c: { role: string; channels: number; to: string | null; muted: boolean; pan: number; gainDb: number }): string =>
-    `<Channel id="${own}" role="${c.role}" audioChannels="${c.channels}"${c.to === null ? '' : ` destination="${c.to}"`} solo="false"><Mute id="${id()}" value="${c.muted}" name="Mute"/><Pan id="${id()}" value="${number((c.pan + 1) / 2)}" unit="normalized" min="0" max="1" name="Pan"/><Volume id="${id()}" value="${number(Math.min(2, dbToGain(c.gainDb)))}" unit="linear" min="0" max="2" name="Volume"/></Channel>`;
+  const pan = (value: number): string => `<Pan id="${id()}" value="${number((value + 1) / 2)}" unit="normalized" min="0" max="1" name="Pan"/>`;
+  const volume = (db: number): string => `<Volume id="${id()}" value="${number(Math.min(2, dbToGain(db)))}" unit="linear" min="0" max="2" name="Volume"/>`;
+  const sendXml = (own: number, s: Send): string => `<Send id="${id()}" destination="${busIds.get(s.busId) ?? ''}" type="${s.before ? 'pre' : 'post'}">${pan(s.pan ?? own)}${volume(s.gainDb)}</Send>`;
+  const channel = (own: string, c: { role: string; channels: number; to: string | null; muted: boolean; pan: number; gainDb: number; sends?: readonly Send[] }): string =>
+    `<Channel id="${own}" role="${c.role}" audioChannels="${c.channels}"${c.to === null ? '' : ` destination="${c.to}"`} solo="false"><Mute id="${id()}" value="${c.muted}" name="Mute"/>${pan(c.pan)}${c.sends && c.sends.length > 0 ? `<Sends>${c.sends.map((s) => sendXml(c.pan, s)).join('')}</Sends>` : ''}${volume(c.gainDb)}</Channel>`;
 
-  const busChannel = (bus: Bus): string => channel(busIds.get(bus.id) ?? '', { role: 'submix', channels: 2, to: destination(bus.outputBusId), muted: false, pan: 0, gainDb: 0 });
+  const busChannel = (bus: Bus): string => channel(busIds.get(bus.id) ?? '', { role: bus.kind === 'return' ? 'effect' : 'submix', channels: 2, to: destination(bus.outputBusId), muted: false, pan: 0, gainDb: 0, sends: bus.sends });
   /** Bus → the folder that sums into it; the first, if several do. */
   const folderOf = new Map([...listRows(session)].reverse().flatMap(({ node }) => (isFolder(node) && node.busId !== null ? [[node.busId, node.id] as const] : [])));
 
@@ -48,9 +53,9 @@ export function projectXml(plan: PackagePlan, session: SessionState, version: st
           return `<Track id="${own}" name="${xmlText(node.name)}" contentType="tracks"${color(node.color)} loaded="true">${bus ? busChannel(bus) : ''}${structure(nodeId)}</Track>`;
         }
         const file = fileOf.get(nodeId);
-        if (isTrack(node) && notes.has(nodeId)) return `<Track id="${own}" name="${xmlText(node.name)}" contentType="notes"${color(node.color)} comment="${xmlText(`received as ${node.receivedName}`)}" loaded="true">${channel(id(), { role: 'regular', channels: 2, to: destination(node.busId), muted: node.muted, pan: node.pan, gainDb: node.gainDb })}</Track>`;
+        if (isTrack(node) && notes.has(nodeId)) return `<Track id="${own}" name="${xmlText(node.name)}" contentType="notes"${color(node.color)} comment="${xmlText(`received as ${node.receivedName}`)}" loaded="true">${channel(id(), { role: 'regular', channels: 2, to: destination(node.busId), muted: node.muted, pan: node.pan, gainDb: levelDb(session, node), sends: node.sends })}</Track>`;
         if (!isTrack(node) || !file) return '';
-        return `<Track id="${own}" name="${xmlText(node.name)}" contentType="audio"${color(node.color)} comment="${xmlText(`received as ${node.receivedName}`)}" loaded="true">${channel(id(), { role: 'regular', channels: file.channels, to: destination(node.busId), muted: node.muted, pan: node.pan, gainDb: node.gainDb })}</Track>`;
+        return `<Track id="${own}" name="${xmlText(node.name)}" contentType="audio"${color(node.color)} comment="${xmlText(`received as ${node.receivedName}`)}" loaded="true">${channel(id(), { role: 'regular', channels: file.channels, to: destination(node.busId), muted: node.muted, pan: node.pan, gainDb: levelDb(session, node), sends: node.sends })}</Track>`;
       })
       .join('\n');
   const buses = session.busOrder
@@ -60,7 +65,7 @@ export function projectXml(plan: PackagePlan, session: SessionState, version: st
       return bus ? `<Track id="${id()}" name="${xmlText(bus.name)}" contentType="audio"${color(bus.color)} loaded="true">${busChannel(bus)}</Track>` : '';
     })
     .join('\n');
-  const mix = `<Track id="${id()}" name="Mix bus" contentType="audio" loaded="true">${channel(mixId, { role: 'master', channels: 2, to: null, muted: false, pan: 0, gainDb: 0 })}</Track>`;
+  const mix = `<Track id="${id()}" name="Mix bus" contentType="audio" color="${rowColor(style, 'mix-bus', 'Mix bus')}" loaded="true">${channel(mixId, { role: 'master', channels: 2, to: null, muted: false, pan: 0, gainDb: 0 })}</Track>`;
   const duration = plan.lengthFrames / plan.sampleRateHz;
   const lanes = plan.files
     .map((f) => {
@@ -85,7 +90,7 @@ ${mix}
 <Arrangement id="${id()}">
 ${plan.meters.length > 0 ? `<TimeSignatureAutomation id="${id()}" timeUnit="beats"><Target parameter="${meterId}"/>${plan.meters.map((m) => `<TimeSignaturePoint time="${number(m.quarters)}" numerator="${m.numerator}" denominator="${m.denominator}"/>`).join('')}</TimeSignatureAutomation>` : ''}
 ${plan.anchors.length > 1 ? `<TempoAutomation id="${id()}" timeUnit="beats" unit="bpm"><Target parameter="${tempoId}"/>${tempoSteps(plan).map((t) => `<RealPoint time="${number(t.quarters)}" value="${number(t.bpm)}" interpolation="hold"/>`).join('')}</TempoAutomation>` : ''}
-${plan.markers.length > 0 ? `<Markers id="${id()}" timeUnit="${plan.anchors.length > 1 ? 'beats' : 'seconds'}">${plan.markers.map((m) => `<Marker time="${number(m.quarters ?? m.seconds)}" name="${xmlText(m.text)}"/>`).join('')}</Markers>` : ''}
+${plan.markers.length > 0 ? `<Markers id="${id()}" timeUnit="${plan.anchors.length > 1 ? 'beats' : 'seconds'}">${plan.markers.map((m) => `<Marker time="${number(m.quarters ?? m.seconds)}" name="${xmlText(m.text)}" color="${rowColor(style, 'section', m.text)}"/>`).join('')}</Markers>` : ''}
 <Lanes id="${id()}" timeUnit="seconds">
 ${lanes}
 ${noteLanes}

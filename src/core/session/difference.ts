@@ -1,5 +1,5 @@
 import { applyEdit, type Edit } from './edits';
-import { type Bus, isFolder, isTrack, ROOT, type SessionState, type TrackFields, TRACK_FIELDS } from './state';
+import { type Bus, BUS_FIELDS, isFolder, isTrack, ROOT, type SessionState, type TrackFields, TRACK_FIELDS } from './state';
 
 /** The database gives keys back in another order than they came. */
 const inOrder = (_key: string, value: unknown): unknown => (value !== null && typeof value === 'object' && !Array.isArray(value) ? Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1))) : value);
@@ -36,6 +36,7 @@ export function difference(from: SessionState, to: SessionState): Edit[] {
   changeBuses(course, to);
   placeNodes(course, to);
   removeRest(course, to);
+  if (!same(from.groups, to.groups)) course.take({ kind: 'groups.set', groups: to.groups });
   if (!same(from.map, to.map) || !same(from.mapFacts, to.mapFacts)) course.take({ kind: 'map.replace', map: to.map, facts: to.mapFacts });
   if (!same(from.timekeepers, to.timekeepers)) course.take({ kind: 'timekeepers.choose', trackIds: to.timekeepers });
   if (!same(from.words, to.words)) course.take({ kind: 'words.set', words: to.words });
@@ -45,17 +46,20 @@ export function difference(from: SessionState, to: SessionState): Edit[] {
   return course.edits;
 }
 
+/** A bus that goes straight to the mix bus. */
+const UNROUTED = { outputBusId: null, sends: [] } as const;
+
 function addBuses(course: Course, to: SessionState): void {
   const { buses, busOrder } = course.at;
   // No edit moves a bus: in another order they are all taken out, for which nothing may refer to them.
   if (!same(busOrder.filter((id) => to.buses[id]), to.busOrder.filter((id) => buses[id]))) {
-    for (const node of Object.values(course.at.nodes)) if (node.busId !== null) course.take({ kind: node.kind === 'track' ? 'track.change' : 'folder.change', id: node.id, fields: { busId: null } });
-    for (const id of busOrder) course.take({ kind: 'bus.change', id, fields: { outputBusId: null } });
+    for (const node of Object.values(course.at.nodes)) if (node.busId !== null || (node.kind === 'track' && node.sends.length > 0)) course.take({ kind: node.kind === 'track' ? 'track.change' : 'folder.change', id: node.id, fields: { busId: null, ...(node.kind === 'track' && node.sends.length > 0 ? { sends: [] } : {}) } });
+    for (const id of busOrder) course.take({ kind: 'bus.change', id, fields: UNROUTED });
     for (const id of busOrder) course.take({ kind: 'bus.remove', id });
   }
   to.busOrder.forEach((id, i) => {
     if (course.at.buses[id]) return;
-    course.take({ kind: 'bus.add', bus: { ...(to.buses[id] as Bus), outputBusId: null }, index: i === 0 ? 0 : course.at.busOrder.indexOf(to.busOrder[i - 1] as string) + 1 });
+    course.take({ kind: 'bus.add', bus: { ...(to.buses[id] as Bus), ...UNROUTED }, index: i === 0 ? 0 : course.at.busOrder.indexOf(to.busOrder[i - 1] as string) + 1 });
   });
 }
 
@@ -86,9 +90,9 @@ function changeNodes(course: Course, to: SessionState): void {
 
 function changeBuses(course: Course, to: SessionState): void {
   // All ways that change are opened first: no bus ever runs into itself on the way.
-  for (const { id, outputBusId } of Object.values(course.at.buses)) if (outputBusId !== null && outputBusId !== to.buses[id]?.outputBusId) course.take({ kind: 'bus.change', id, fields: { outputBusId: null } });
+  for (const bus of Object.values(course.at.buses)) if (changed<Bus, keyof Bus>(bus, to.buses[bus.id] ?? { ...bus, ...UNROUTED }, ['outputBusId', 'sends'])) course.take({ kind: 'bus.change', id: bus.id, fields: UNROUTED });
   for (const bus of Object.values(to.buses)) {
-    const fields = changed(course.at.buses[bus.id] as Bus, bus, ['name', 'color', 'outputBusId']);
+    const fields = changed<Bus, (typeof BUS_FIELDS)[number]>(course.at.buses[bus.id] as Bus, bus, BUS_FIELDS);
     if (fields) course.take({ kind: 'bus.change', id: bus.id, fields });
   }
 }
@@ -109,7 +113,7 @@ function removeNode(course: Course, id: string): void {
 function removeRest(course: Course, to: SessionState): void {
   for (const id of Object.keys(course.at.nodes)) if (!to.nodes[id]) removeNode(course, id);
   const extra = course.at.busOrder.filter((id) => !to.buses[id]);
-  for (const id of extra) if (course.at.buses[id]?.outputBusId) course.take({ kind: 'bus.change', id, fields: { outputBusId: null } });
+  for (const id of extra) course.take({ kind: 'bus.change', id, fields: UNROUTED });
   for (const id of extra) course.take({ kind: 'bus.remove', id });
 }
 
@@ -134,6 +138,8 @@ export interface EditSummary {
   readonly markers: number | null;
   /** The same of words. */
   readonly words: number | null;
+  /** Groups, what is in them, or their levels. */
+  readonly groups: boolean;
   /** Another house style, or another version of it. */
   readonly style: boolean;
 }
@@ -154,6 +160,7 @@ export function summarizeEdits(from: SessionState, edits: readonly Edit[]): Edit
     rate: count('session.rate') > 0, described: count('session.describe') > 0, map: map ? (map.map ? 'set' : 'removed') : null, conform: conform ? (conform.conform ? 'set' : 'removed') : null,
     markers: edits.findLast((e) => e.kind === 'markers.set')?.markers.length ?? null,
     words: edits.findLast((e) => e.kind === 'words.set')?.words.length ?? null,
+    groups: count('groups.set') > 0,
     style: count('style.use') > 0,
   };
 }

@@ -1,13 +1,14 @@
 import { plainTrack, randomEdit } from '../../../tests/support/random-edits';
 import { createRandom } from '../units';
-import { applyEdit, applyEdits, emptySession, listRows, redoable, ROOT, undoable, type Edit, type LogEntry, type SessionState } from './index';
+import { applyEdit, applyEdits, emptySession, hasLoop, listRows, NOWHERE, redoable, ROOT, undoable, type Edit, type LogEntry, type SessionState, type Track } from './index';
 
 /** Every node stands in exactly one place, and every routing leads somewhere. */
 function assertSound(s: SessionState): void {
   const placed = Object.values(s.children).flat();
   expect([...placed].sort()).toEqual(Object.keys(s.nodes).sort());
   expect(listRows(s)).toHaveLength(placed.length);
-  for (const n of Object.values(s.nodes)) if (n.busId !== null) expect(s.buses[n.busId]).toBeDefined();
+  for (const n of Object.values(s.nodes)) if (n.busId !== null && n.busId !== NOWHERE) expect(s.buses[n.busId]).toBeDefined();
+  for (const b of Object.values(s.buses)) expect(hasLoop(s.buses, b.id)).toBe(false);
   expect([...s.busOrder].sort()).toEqual(Object.keys(s.buses).sort());
 }
 
@@ -65,6 +66,14 @@ describe('edits', () => {
     if (!made.ok) throw new Error(made.code);
     expect(applyEdit(made.session, { kind: 'node.place', id: 'f', parentId: 'g', index: 0 })).toMatchObject({ ok: false, code: 'edit.into_itself' });
     expect(applyEdit(made.session, { kind: 'bus.change', id: 'a', fields: { outputBusId: 'b' } })).toMatchObject({ ok: false, code: 'edit.into_itself' });
+    // The same over a send.
+    expect(applyEdit(made.session, { kind: 'bus.change', id: 'a', fields: { sends: [{ busId: 'b', gainDb: -6, pan: null, before: false }] } })).toMatchObject({ ok: false, code: 'edit.into_itself', id: 'a' });
+    expect(applyEdit(made.session, { kind: 'bus.change', id: 'a', fields: { sends: [{ busId: 'a', gainDb: 0, pan: null, before: false }] } })).toMatchObject({ ok: false, code: 'edit.into_itself' });
+  });
+  it('reads buses and tracks of a log from before there were sends', () => {
+    const { sends: _sends, ...old } = plainTrack('t');
+    const made = applyEdits(emptySession('S'), [{ kind: 'bus.add', bus: { id: 'a', name: 'A', color: null, outputBusId: null }, index: 0 }, { kind: 'track.add', track: old as Track, parentId: ROOT, index: 0 }]);
+    expect(made.ok && [made.session.buses['a']?.kind, made.session.buses['a']?.sends, (made.session.nodes['t'] as Track).sends]).toEqual(['sum', [], []]);
   });
 });
 

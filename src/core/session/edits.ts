@@ -1,6 +1,7 @@
 import type { OwnWord } from '../naming';
 import { songMapFromFile, type SongMapFile } from '../time';
-import { isFolder, isTrack, LATER_TRACK_FIELDS, ROOT, TRACK_FIELDS, type Bus, type ConformSettings, type Folder, type MapFacts, type Marker, type SessionState, type StyleRef, type Track, type TrackFields } from './state';
+import { hasLoop, routedTo } from './routing';
+import { BUS_FIELDS, isFolder, isTrack, LATER_BUS_FIELDS, LATER_TRACK_FIELDS, NOWHERE, ROOT, TRACK_FIELDS, type Bus, type ConformSettings, type Folder, type Group, type MapFacts, type Marker, type SessionState, type StyleRef, type Track, type TrackFields } from './state';
 
 /** Edit kind → what it carries. Every edit is plain JSON and has an inverse. */
 export interface EditMap {
@@ -15,9 +16,11 @@ export interface EditMap {
   'folder.remove': { readonly id: string };
   'folder.change': { readonly id: string; readonly fields: Partial<Pick<Folder, 'name' | 'color' | 'busId'>> };
   'node.place': { readonly id: string; readonly parentId: string; readonly index: number };
-  'bus.add': { readonly bus: Bus; readonly index: number };
+  'bus.add': { readonly bus: Omit<Bus, keyof typeof LATER_BUS_FIELDS> & Partial<Bus>; readonly index: number };
   'bus.remove': { readonly id: string };
-  'bus.change': { readonly id: string; readonly fields: Partial<Pick<Bus, 'name' | 'color' | 'outputBusId'>> };
+  'bus.change': { readonly id: string; readonly fields: Partial<Pick<Bus, (typeof BUS_FIELDS)[number]>> };
+  /** All groups at once. */
+  'groups.set': { readonly groups: readonly Group[] };
   'map.replace': { readonly map: SongMapFile | null; readonly facts: MapFacts | null };
   'timekeepers.choose': { readonly trackIds: readonly string[] | null };
   /** All words of the delivery at once. */
@@ -69,6 +72,14 @@ const lift = (s: SessionState, id: string, parentId: string): Readonly<Record<st
 /** The values that the given fields had before. */
 const former = <T extends object, F extends Partial<T>>(node: T, fields: F): F => Object.fromEntries(Object.keys(fields).map((k) => [k, node[k as keyof T]])) as F;
 
+/** The first bus that is asked for and not there, and a bus sent to twice; null = all fit. */
+function routeFault(s: SessionState, { to, sends }: { readonly to?: string | null; readonly sends?: Track['sends'] }): Outcome | null {
+  const missing = [...(to === undefined || to === null || to === NOWHERE ? [] : [to]), ...(sends ?? []).map((x) => x.busId)].find((id) => !s.buses[id]);
+  if (missing !== undefined) return fault('edit.unknown_id', missing);
+  const twice = sends?.find((x, i) => sends.findIndex((o) => o.busId === x.busId) !== i);
+  return twice ? fault('edit.id_taken', twice.busId) : null;
+}
+
 const isParent = (s: SessionState, id: string): boolean => id === ROOT || isFolder(s.nodes[id]);
 
 function insideOf(s: SessionState, id: string, ancestor: string): boolean {
@@ -100,7 +111,8 @@ const HANDLERS: { readonly [K in EditKind]: Handler<K> } = {
   'track.change': (s, { id, fields }) => {
     const track = s.nodes[id];
     if (!isTrack(track)) return fault('edit.unknown_id', id);
-    if (fields.busId && !s.buses[fields.busId]) return fault('edit.unknown_id', fields.busId);
+    const unfit = routeFault(s, { to: fields.busId, sends: fields.sends });
+    if (unfit) return unfit;
     const known = Object.fromEntries(Object.entries(fields).filter(([k]) => (TRACK_FIELDS as readonly string[]).includes(k))) as Partial<TrackFields>;
     return done({ ...s, nodes: { ...s.nodes, [id]: { ...track, ...known } } }, { kind: 'track.change', id, fields: former(track as TrackFields, known) });
   },
@@ -139,26 +151,31 @@ const HANDLERS: { readonly [K in EditKind]: Handler<K> } = {
     const lifted = lift(s, id, place.parentId);
     return done({ ...s, children: { ...lifted, [parentId]: insert(lifted[parentId] ?? [], index, id) } }, { kind: 'node.place', id, ...place });
   },
-  'bus.add': (s, { bus, index }) => {
-    if (s.buses[bus.id]) return fault('edit.id_taken', bus.id);
-    if (bus.outputBusId && !s.buses[bus.outputBusId]) return fault('edit.unknown_id', bus.outputBusId);
+  'bus.add': (s, { bus: given, index }) => {
+    const bus: Bus = { ...LATER_BUS_FIELDS, ...given };
+    if (s.buses[bus.id] || bus.id === NOWHERE) return fault('edit.id_taken', bus.id);
+    const unfit = routeFault(s, { to: bus.outputBusId, sends: bus.sends });
+    if (unfit) return unfit;
     return done({ ...s, buses: { ...s.buses, [bus.id]: bus }, busOrder: insert(s.busOrder, index, bus.id) }, { kind: 'bus.remove', id: bus.id });
   },
   'bus.remove': (s, { id }) => {
     const bus = s.buses[id];
     if (!bus) return fault('edit.unknown_id', id);
-    const used = Object.values(s.nodes).some((n) => n.busId === id) || Object.values(s.buses).some((b) => b.outputBusId === id);
-    if (used) return fault('edit.in_use', id);
+    if (routedTo(s).has(id)) return fault('edit.in_use', id);
     return done({ ...s, buses: without(s.buses, id), busOrder: s.busOrder.filter((x) => x !== id) }, { kind: 'bus.add', bus, index: s.busOrder.indexOf(id) });
   },
   'bus.change': (s, { id, fields }) => {
     const bus = s.buses[id];
     if (!bus) return fault('edit.unknown_id', id);
-    for (let at = fields.outputBusId ?? null; at !== null; at = s.buses[at]?.outputBusId ?? null) {
-      if (at === id) return fault('edit.into_itself', id);
-      if (!s.buses[at]) return fault('edit.unknown_id', at);
-    }
-    return done({ ...s, buses: { ...s.buses, [id]: { ...bus, ...fields } } }, { kind: 'bus.change', id, fields: former(bus, fields) });
+    const unfit = routeFault(s, { to: fields.outputBusId, sends: fields.sends });
+    if (unfit) return unfit;
+    const buses = { ...s.buses, [id]: { ...bus, ...fields } };
+    if (hasLoop(buses, id)) return fault('edit.into_itself', id);
+    return done({ ...s, buses }, { kind: 'bus.change', id, fields: former(bus, fields) });
+  },
+  'groups.set': (s, { groups }) => {
+    const twice = groups.find((g, i) => groups.findIndex((o) => o.id === g.id) !== i);
+    return twice ? fault('edit.id_taken', twice.id) : done({ ...s, groups }, { kind: 'groups.set', groups: s.groups });
   },
   'map.replace': (s, { map, facts }) => map !== null && !songMapFromFile(map).ok ? fault('map.invalid', 'map') : done({ ...s, map, mapFacts: facts }, { kind: 'map.replace', map: s.map, facts: s.mapFacts }),
   // Ids of tracks that went meanwhile are kept and do nothing: a choice taken back must always fit.

@@ -1,6 +1,8 @@
-export { type BarRange, BLOCK_LENGTHS, type BlockLength, type Bus, CONFORM_METHODS, type ConformMethod, type ConformSettings, emptySession, type Folder, isFolder, isTrack, type MapFacts, type Marker, ROOT, type SessionState, type StyleRef, type Track, type TrackFields, TRACK_FIELDS, type Treatment } from './state';
+export { type BarRange, BLOCK_LENGTHS, type BlockLength, type Bus, BUS_FIELDS, CONFORM_METHODS, type ConformMethod, type ConformSettings, emptySession, type Folder, type Group, isFolder, isTrack, type MapFacts, type Marker, NOWHERE, ROOT, type Send, type SessionState, type StyleRef, type Track, type TrackFields, TRACK_FIELDS, type Treatment } from './state';
 export { applyEdit, applyEdits, type Edit, type EditFault, type EditKind, EDIT_KINDS, type EditMap } from './edits';
-export { listRows, noteTracks, pathOf, type SessionRow, soundTracks, tracksInOrder, tracksUnder, unusedBuses } from './views';
+export { listRows, noteTracks, pathOf, type SessionRow, soundTracks, tracksInOrder, tracksUnder } from './views';
+export { hasLoop, reachesMix, routedTo, type RoutingNote, routingNotes, sumsByFolder } from './routing';
+export { groupsOf, levelDb, membersOf, withGroups } from './groups';
 export { keepSamplesEdits, keptRecordings, majorityRate, passingRate, rateEdits, repitch } from './rate';
 export { difference, type EditSummary, summarizeEdits } from './difference';
 export { redoable, stateAt, undoable, type LogEntry } from './history';

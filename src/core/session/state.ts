@@ -4,6 +4,21 @@ import type { SongMapFile } from '../time';
 /** Key of the top level in {@link SessionState.children}. */
 export const ROOT = 'root';
 
+/** In the place of a bus: not routed on; only sends, if any, carry it further. */
+export const NOWHERE = 'nowhere';
+
+/** What goes to a bus beside the way of the track, or of the sum, itself. */
+export interface Send {
+  /** A return. */
+  readonly busId: string;
+  /** dB. */
+  readonly gainDb: number;
+  /** −1 left … 1 right; null = that of what sends. */
+  readonly pan: number | null;
+  /** Taken before the level of what sends, or after it. */
+  readonly before: boolean;
+}
+
 /** What a person or the house style can set on a track. */
 export interface TrackFields {
   /** Name in the session. */
@@ -16,8 +31,10 @@ export interface TrackFields {
   readonly number: number | null;
   /** `#rrggbb`; null = not coloured yet. */
   readonly color: string | null;
-  /** Bus it is routed to; null = the mix bus. */
+  /** Bus it is routed to; null = the mix bus; or {@link NOWHERE}. */
   readonly busId: string | null;
+  /** One to a bus at most. */
+  readonly sends: readonly Send[];
   /** dB; default 0. */
   readonly gainDb: number;
   /** −1 left … 1 right; default 0. */
@@ -41,10 +58,10 @@ export interface TrackFields {
 }
 
 /** Names of all fields that `track.change` may set. */
-export const TRACK_FIELDS = ['name', 'family', 'part', 'role', 'position', 'side', 'number', 'color', 'busId', 'gainDb', 'pan', 'muted', 'startFrames', 'inverted', 'monoFrom', 'keepsSamples', 'tiedTo', 'confidence', 'evidence', 'byHand'] as const satisfies readonly (keyof TrackFields)[];
+export const TRACK_FIELDS = ['name', 'family', 'part', 'role', 'position', 'side', 'number', 'color', 'busId', 'sends', 'gainDb', 'pan', 'muted', 'startFrames', 'inverted', 'monoFrom', 'keepsSamples', 'tiedTo', 'confidence', 'evidence', 'byHand'] as const satisfies readonly (keyof TrackFields)[];
 
 /** What tracks were before these fields were known: logs written then read as if it had stood there. */
-export const LATER_TRACK_FIELDS = { inverted: false, monoFrom: null, keepsSamples: false, tiedTo: null } as const satisfies Partial<TrackFields>;
+export const LATER_TRACK_FIELDS = { sends: [], inverted: false, monoFrom: null, keepsSamples: false, tiedTo: null } as const satisfies Partial<TrackFields>;
 
 /** One recording, or the notes of a file, in its place. */
 export interface Track extends TrackFields {
@@ -65,13 +82,39 @@ export interface Folder {
   readonly busId: string | null;
 }
 
-/** A sum. */
+/** A sum, or a return. */
 export interface Bus {
   readonly id: string;
   readonly name: string;
   readonly color: string | null;
-  /** Where it goes; null = the mix bus. */
+  /** A sum takes what is routed to it, a return what is sent. */
+  readonly kind: 'sum' | 'return';
+  /** Where it goes; null = the mix bus; or {@link NOWHERE}. */
   readonly outputBusId: string | null;
+  /** One to a bus at most. */
+  readonly sends: readonly Send[];
+  /** Fields set by a person; the house style leaves them alone. */
+  readonly byHand: readonly string[];
+}
+
+/** What can be set on a bus. */
+export const BUS_FIELDS = ['name', 'color', 'outputBusId', 'sends', 'byHand'] as const satisfies readonly (keyof Bus)[];
+
+/** What buses were before these fields were known. */
+export const LATER_BUS_FIELDS = { kind: 'sum', sends: [], byHand: [] } as const satisfies Partial<Bus>;
+
+/** Tracks that are edited as one. */
+export interface Group {
+  readonly id: string;
+  readonly name: string;
+  /** Those of tracks that went are kept and do nothing. */
+  readonly trackIds: readonly string[];
+  /** Put aside, its tracks are edited one by one; its level holds. */
+  readonly on: boolean;
+  /** Added to the level of each, without routing it anywhere, dB. */
+  readonly gainDb: number;
+  /** Made or changed by a person: the house style leaves it alone. */
+  readonly byHand: boolean;
 }
 
 /** What was found with a map. */
@@ -147,6 +190,7 @@ export interface SessionState {
   readonly children: Readonly<Record<string, readonly string[]>>;
   readonly buses: Readonly<Record<string, Bus>>;
   readonly busOrder: readonly string[];
+  readonly groups: readonly Group[];
   /** Accepted tempo map; null = none yet. */
   readonly map: SongMapFile | null;
   readonly mapFacts: MapFacts | null;
@@ -164,7 +208,7 @@ export interface SessionState {
 
 /** A session with nothing in it. */
 export const emptySession = (name: string, artist = '', notes = ''): SessionState => ({
-  name, artist, notes, sampleRateHz: null, nodes: {}, children: { [ROOT]: [] }, buses: {}, busOrder: [], map: null, mapFacts: null, timekeepers: null, words: [], style: null, markers: [], conform: null,
+  name, artist, notes, sampleRateHz: null, nodes: {}, children: { [ROOT]: [] }, buses: {}, busOrder: [], groups: [], map: null, mapFacts: null, timekeepers: null, words: [], style: null, markers: [], conform: null,
 });
 
 /** Whether a node is a track. */

@@ -1,8 +1,8 @@
-import { applyEdits, emptySession, listRows, pathOf, ROOT, tracksInOrder, tracksUnder, unusedBuses, type Edit, type SessionState, type Track } from './index';
+import { applyEdits, emptySession, listRows, pathOf, ROOT, tracksInOrder, tracksUnder, type Edit, type SessionState, type Track } from './index';
 
 const track = (id: string, busId: string | null = null): Track => ({
   kind: 'track', id, recordingId: id, receivedName: id, startFrames: 0, name: id, family: 'unknown', part: null, role: null, position: null, side: null,
-  number: null, color: null, busId, gainDb: 0, pan: 0, muted: false, inverted: false, monoFrom: null, keepsSamples: false, tiedTo: null, confidence: 0, evidence: [], byHand: [],
+  number: null, color: null, busId, sends: [], gainDb: 0, pan: 0, muted: false, inverted: false, monoFrom: null, keepsSamples: false, tiedTo: null, confidence: 0, evidence: [], byHand: [],
 });
 const folder = (id: string, busId: string | null, parentId: string, index: number): Edit => ({ kind: 'folder.add', folder: { kind: 'folder', id, name: id.toUpperCase(), color: null, busId }, parentId, index });
 const bus = (id: string, outputBusId: string | null, index: number): Edit => ({ kind: 'bus.add', bus: { id, name: id, color: null, outputBusId }, index });
@@ -41,10 +41,6 @@ it('gives tracks in order and the folders they lie in', () => {
   expect(pathOf(session, 'nobody')).toEqual([]);
 });
 
-it('knows the buses nothing is routed to', () => {
-  expect(unusedBuses(session)).toEqual(['idle']);
-});
-
 describe('edits that do not fit', () => {
   const fault = (edit: Edit): string => {
     const outcome = applyEdits(session, [edit]);
@@ -61,7 +57,9 @@ describe('edits that do not fit', () => {
     ['edit.in_use', { kind: 'bus.remove', id: 'drums' }],
     ['edit.in_use', { kind: 'bus.remove', id: 'all' }],
     ['edit.into_itself', { kind: 'bus.change', id: 'all', fields: { outputBusId: 'drums' } }],
-    ['edit.unknown_id', { kind: 'track.change', id: 'kick', fields: { busId: 'nowhere' } }],
+    ['edit.unknown_id', { kind: 'track.change', id: 'kick', fields: { busId: 'other' } }],
+    ['edit.unknown_id', { kind: 'track.change', id: 'kick', fields: { sends: [{ busId: 'other', gainDb: 0, pan: null, before: false }] } }],
+    ['edit.id_taken', { kind: 'track.change', id: 'kick', fields: { sends: [{ busId: 'idle', gainDb: 0, pan: null, before: false }, { busId: 'idle', gainDb: -6, pan: null, before: true }] } }],
     ['edit.unknown_id', { kind: 'folder.change', id: 'kit', fields: { busId: 'nowhere' } }],
     ['fits', { kind: 'bus.remove', id: 'idle' }],
     ['fits', { kind: 'node.place', id: 'kick', parentId: ROOT, index: 99 }],

@@ -48,8 +48,3 @@ export function pathOf(session: SessionState, id: string): string[] {
   return [...pathOf(session, parent), folder?.name ?? ''];
 }
 
-/** Buses nothing is routed to. */
-export function unusedBuses(session: SessionState): string[] {
-  const used = new Set([...Object.values(session.nodes).map((n) => n.busId), ...Object.values(session.buses).map((b) => b.outputBusId)]);
-  return session.busOrder.filter((id) => !used.has(id));
-}

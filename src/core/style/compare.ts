@@ -1,10 +1,10 @@
 import { describeReading } from '../naming';
 import { conditionText } from './conditions';
-import type { FolderRule, HouseStyle, Rule } from './house-style';
+import type { FolderRule, HouseStyle, ReturnRule, Rule, SendRule } from './house-style';
 import { resultText } from './rules';
 
 /** Parts of a house style as people see them. */
-export const STYLE_PARTS = ['words', 'names', 'rules', 'colours', 'order', 'folders', 'lenses', 'delivery'] as const;
+export const STYLE_PARTS = ['words', 'names', 'rules', 'colours', 'order', 'folders', 'routing', 'lenses', 'delivery'] as const;
 
 /** One of {@link STYLE_PARTS}. */
 export type StylePart = (typeof STYLE_PARTS)[number];
@@ -30,6 +30,9 @@ function entries<T>(before: Readonly<Record<string, T>>, after: Readonly<Record<
 
 const keyed = <T>(list: readonly T[], key: (x: T) => string): Record<string, T> => Object.fromEntries(list.map((x) => [key(x), x]));
 
+/** Return → all that is sent to it, in words. */
+const sendLists = (style: HouseStyle): Record<string, string> => Object.fromEntries([...new Set(style.sends.map((s) => s.to))].map((to) => [to, style.sends.filter((s) => s.to === to).map(sendText).join('; ')]));
+
 /** Whether what both lists hold stands in another order. */
 function reordered(a: readonly string[], b: readonly string[]): boolean {
   const common = new Set(a.filter((x) => b.includes(x)));
@@ -39,6 +42,11 @@ function reordered(a: readonly string[], b: readonly string[]): boolean {
 const ruleText = (r: Rule): string => `when ${conditionText(r.when)}, then ${resultText(r.then) || 'nothing'}${r.on ? '' : ' (off)'}`;
 const folderText = (f: FolderRule): string =>
   [`“${f.name}”`, f.families.length > 0 ? `for ${f.families.map(plain).join(', ')}` : '', f.when ? `when ${conditionText(f.when)}` : '', f.parent ? `in ${plain(f.parent)}` : '', f.bus === null ? 'not summed' : `sum ${f.bus}`, f.atLeast > 1 ? `from ${f.atLeast} tracks on` : '', f.color ? `coloured ${f.color}` : '', f.shades === 'own' ? '' : `shades: ${f.shades}`].filter((x) => x !== '').join(', ');
+
+const returnText = (r: ReturnRule): string => [`“${r.name}”`, r.into ? `into the sum of ${plain(r.into)}` : 'into the mix bus', r.color ? `coloured ${r.color}` : ''].filter((x) => x !== '').join(', ');
+
+/** A send in plain words. */
+export const sendText = (s: SendRule): string => `${s.from} when ${conditionText(s.when)}: ${s.gainDb} dB ${s.before ? 'before' : 'after'} the level${s.pan === null ? '' : `, pan ${Math.round(s.pan * 100)}`}`;
 
 /** What leads from one style to the other, in the order of the parts. */
 export function compareStyles(a: HouseStyle, b: HouseStyle): StyleDifference[] {
@@ -52,10 +60,14 @@ export function compareStyles(a: HouseStyle, b: HouseStyle): StyleDifference[] {
       ...entries(a.names.words, b.names.words, (v) => (v === '' ? 'left out' : `written “${v}”`)),
       ...entries({ letters: a.names.case, numbers: a.names.numbers, 'longest name': String(a.names.longest), 'not allowed': a.names.forbidden }, { letters: b.names.case, numbers: b.names.numbers, 'longest name': String(b.names.longest), 'not allowed': b.names.forbidden }, (v) => plain(v) || 'nothing'),
     ],
-    rules: [...entries(keyed(a.rules, (r) => r.name), keyed(b.rules, (r) => r.name), ruleText, (k) => `“${k}”`), ...(reordered(a.rules.map((r) => r.name), b.rules.map((r) => r.name)) ? ['rules run in another order'] : [])],
-    colours: [...entries(a.colors, b.colors, said), ...entries(a.partColors, b.partColors, said)],
+    rules: [...(a.atImport === b.atImport ? [] : [`by itself at import: ${a.atImport} → ${b.atImport}`]), ...entries(keyed(a.rules, (r) => r.name), keyed(b.rules, (r) => r.name), ruleText, (k) => `“${k}”`), ...(reordered(a.rules.map((r) => r.name), b.rules.map((r) => r.name)) ? ['rules run in another order'] : [])],
+    colours: [...entries(a.colors, b.colors, said), ...entries(a.partColors, b.partColors, said), ...entries(a.rowColors, b.rowColors, said), ...entries(a.pictures, b.pictures, plain, (k) => `drawing of ${plain(k)}`)],
     order: [...(same(a.partOrder, b.partOrder) ? [] : ['parts stand in another order']), ...(same(a.positionOrder, b.positionOrder) ? [] : ['positions stand in another order'])],
     folders: [...entries(keyed(a.folders, (f) => f.key), keyed(b.folders, (f) => f.key), folderText), ...(reordered(a.folders.map((f) => f.key), b.folders.map((f) => f.key)) ? ['folders stand in another order'] : []), ...(same(a.muted, b.muted) ? [] : [`arrive muted: ${a.muted.map(plain).join(', ') || 'none'} → ${b.muted.map(plain).join(', ') || 'none'}`])],
+    routing: [
+      ...entries(keyed(a.returns, (r) => r.key), keyed(b.returns, (r) => r.key), returnText), ...entries(sendLists(a), sendLists(b), (v) => v, (k) => `sends to ${plain(k)}`),
+      ...entries(keyed(a.groups, (g) => g.key), keyed(b.groups, (g) => g.key), (g) => `group “${g.name}” of what meets: ${conditionText(g.when)}`),
+    ],
     lenses: [...entries(keyed(a.lenses, (l) => l.key), keyed(b.lenses, (l) => l.key), (l) => `“${l.name}” shows what meets: ${conditionText(l.when)}`), ...(reordered(a.lenses.map((l) => l.key), b.lenses.map((l) => l.key)) ? ['lenses stand in another order'] : [])],
     delivery: [...entries(a.fileWords, b.fileWords, said, (k) => `word for ${plain(k)} in file names`), ...entries({ 'between words of file names': a.fileJoin || 'nothing', 'longest file name': String(a.maxFileNameLength), 'bars before the first downbeat': String(a.leadInBars) }, { 'between words of file names': b.fileJoin || 'nothing', 'longest file name': String(b.maxFileNameLength), 'bars before the first downbeat': String(b.leadInBars) }, said)],
   };

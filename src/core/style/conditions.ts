@@ -4,7 +4,7 @@ import { type Family, tokenise } from '../naming';
 import { HEARD_FROM } from './heard';
 
 /** What a row of the session is. */
-export const ROW_KINDS = ['track', 'notes', 'folder', 'bus', 'child', 'unnamed'] as const;
+export const ROW_KINDS = ['track', 'notes', 'folder', 'bus', 'return', 'mix-bus', 'section', 'child', 'unnamed'] as const;
 
 /** One of {@link ROW_KINDS}: a `child` stands in a folder, an `unnamed` track's name says nothing. */
 export type RowKind = (typeof ROW_KINDS)[number];
@@ -116,7 +116,7 @@ function meetsFact(c: Exclude<Condition, { readonly all: unknown } | { readonly 
 
 const plain = (slug: string | number): string => String(slug).replaceAll('-', ' ');
 const either = (list: readonly (string | number)[], quote = false): string => list.map((x) => (quote ? `“${x}”` : plain(x))).join(' or ');
-const ROW_WORDS: Readonly<Record<RowKind, string>> = { track: 'is a track', notes: 'is a track of notes', folder: 'is a folder', bus: 'is a bus', child: 'stands in a folder', unnamed: 'has a name that says nothing' };
+const ROW_WORDS: Readonly<Record<RowKind, string>> = { track: 'is a track', notes: 'is a track of notes', folder: 'is a folder', bus: 'is a bus', return: 'is a return', 'mix-bus': 'is the mix bus', section: 'is a section', child: 'stands in a folder', unnamed: 'has a name that says nothing' };
 
 /** A condition in plain words. */
 export function conditionText(c: Condition, inner = false): string {

@@ -1,6 +1,7 @@
 import type { Family } from '../naming';
-import { meets, type Subject } from './conditions';
+import { meets, type RowKind, type Subject } from './conditions';
 import type { FolderRule, HouseStyle } from './house-style';
+import { runRules } from './rules';
 
 /** Id of the folder a rule makes in a session. */
 export const folderId = (key: string): string => `folder-${key}`;
@@ -114,4 +115,13 @@ export function treeOf(style: HouseStyle): FolderTree {
   const known = trees.get(style) ?? new FolderTree(style);
   trees.set(style, known);
   return known;
+}
+
+/** Colour of a folder, and of its sum: a rule's, its own, that of its first family. */
+export function folderColor(style: HouseStyle, rule: FolderRule, row: 'folder' | 'bus'): string {
+  const color = rule.color ?? (rule.families[0] === undefined ? style.colors.unknown : style.colors[rule.families[0]]);
+  if (style.rules.length === 0) return color;
+  const subject = { name: row === 'bus' ? (rule.bus ?? rule.name) : rule.name, rows: [row, ...(rule.parent === null ? [] : (['child'] as const))] as RowKind[], family: rule.families[0] ?? null, part: null, role: null, position: null, channels: null, color: color.toLowerCase(), findings: [], heard: null };
+  const aboutRows = style.rules.filter((r) => r.then.color !== undefined);
+  return runRules(aboutRows, subject, () => rule.key).result.color ?? color;
 }

@@ -51,6 +51,46 @@ export interface Rule {
   readonly then: RuleResult;
 }
 
+/** A return of the mixer's session; it is made where something is sent to it, and arrives empty. */
+export interface ReturnRule {
+  /** Stable key, `[a-z][a-z0-9-]*`. */
+  readonly key: string;
+  readonly name: string;
+  /** Its own colour; null = that of returns. */
+  readonly color: string | null;
+  /** Key of the folder whose sum it feeds; null = the mix bus. */
+  readonly into: string | null;
+}
+
+/** A send there is from the start. */
+export interface SendRule {
+  /** Whether tracks send, or sums. */
+  readonly from: 'tracks' | 'sums';
+  /** Which of them. */
+  readonly when: Condition;
+  /** Key of a return. */
+  readonly to: string;
+  /** dB. */
+  readonly gainDb: number;
+  /** −1 left … 1 right; null = that of what sends. */
+  readonly pan: number | null;
+  /** Before the level of what sends, or after it. */
+  readonly before: boolean;
+}
+
+/** Tracks that are edited as one from the start, if there are at least two. */
+export interface GroupRule {
+  readonly key: string;
+  readonly name: string;
+  readonly when: Condition;
+}
+
+/** Small drawings there are, besides those named like the families. */
+export const MORE_PICTURES = ['kick', 'snare', 'cymbal', 'piano', 'organ', 'note', 'return', 'mix-bus', 'section'] as const;
+
+/** Name of a small drawing. */
+export type Picture = Family | (typeof MORE_PICTURES)[number];
+
 /** A filter over the sheet. */
 export interface LensRule {
   readonly key: string;
@@ -72,6 +112,10 @@ export interface HouseStyle {
   readonly colors: Readonly<Record<Family, string>>;
   /** Part → colour `#rrggbb`; goes before the family's. */
   readonly partColors: Readonly<Record<string, string>>;
+  /** Colours of rows that are no tracks. */
+  readonly rowColors: { readonly return: string; readonly 'mix-bus': string; readonly section: string };
+  /** Family or part → its drawing; what is not named has that of its family. */
+  readonly pictures: Readonly<Record<string, Picture>>;
   /** Folders in the order of the session. */
   readonly folders: readonly FolderRule[];
   /** Order of parts within a folder; parts not named come after, by name. */
@@ -87,6 +131,13 @@ export interface HouseStyle {
   /** Families that arrive muted. */
   readonly muted: readonly Family[];
   readonly lenses: readonly LensRule[];
+  /** In order. */
+  readonly returns: readonly ReturnRule[];
+  /** Of several to one return the first that is met holds. */
+  readonly sends: readonly SendRule[];
+  readonly groups: readonly GroupRule[];
+  /** What applies by itself once all that was sent has arrived: nothing, or what is certain. */
+  readonly atImport: 'nothing' | 'certain';
   /** Whole bars before the first downbeat in a package. */
   readonly leadInBars: number;
 }
@@ -124,6 +175,8 @@ export const DEFAULT_STYLE: HouseStyle = {
     winds: '#b08837', 'lead-vocal': '#b74732', 'backing-vocal': '#c47287', effects: '#656c6e', unknown: '#8c8877', reference: '#8a9089', click: '#6a716b',
   },
   partColors: {},
+  rowColors: { return: '#4f8f86', 'mix-bus': '#6a7680', section: '#6f7fb0' },
+  pictures: { kick: 'kick', snare: 'snare', hihat: 'cymbal', cymbal: 'cymbal', ride: 'cymbal', overhead: 'cymbal', piano: 'piano', organ: 'organ' },
   folders: FOLDERS,
   partOrder: ['kick', 'snare', 'hihat', 'tom', 'ride', 'cymbal', 'overhead', 'room', 'kit', 'loop', 'electric-bass', 'double-bass', 'synth-bass', 'acoustic-guitar', 'guitar', 'electric-guitar', 'banjo', 'mandolin', 'piano', 'electric-piano', 'organ', 'accordion', 'concertina', 'keys', 'violin', 'viola', 'cello', 'trumpet', 'horn', 'trombone', 'tuba', 'vocal', 'choir', 'mix', 'guide', 'talkback', 'click'],
   positionOrder: ['in', 'out', 'sub', 'trigger', 'top', 'bottom', 'side', 'rack', 'high', 'mid', 'low', 'floor', 'close', 'near', 'far', 'di', 'amp', 'mic'],
@@ -132,5 +185,9 @@ export const DEFAULT_STYLE: HouseStyle = {
   maxFileNameLength: 31,
   muted: ['reference', 'click'],
   lenses: FOLDERS.map(({ key, name, families }) => ({ key, name, when: { family: families } })),
+  returns: [],
+  sends: [],
+  groups: [{ key: 'kit', name: 'Kit', when: { all: [{ family: ['drums'] }, { row: ['track'] }, { not: { part: ['loop'] } }] } }],
+  atImport: 'nothing',
   leadInBars: 2,
 };

@@ -7,7 +7,7 @@ export function newTrack(recordingId: string, receivedName: string, content: { r
   const name = toSafeText(stripExtension(receivedName.split(/[\\/]/).at(-1) ?? ''), 120) || 'Unnamed';
   return {
     kind: 'track', id: recordingId, recordingId, receivedName, startFrames: 0, name, family: 'unknown', part: null, role: null, position: null, side: null, number: null,
-    color: style.colors.unknown, busId: null, gainDb: 0, pan: 0, muted: false, inverted: false, monoFrom: null, keepsSamples: false, tiedTo: content.tiedTo ?? null, confidence: 0, byHand: [],
+    color: style.colors.unknown, busId: null, sends: [], gainDb: 0, pan: 0, muted: false, inverted: false, monoFrom: null, keepsSamples: false, tiedTo: content.tiedTo ?? null, confidence: 0, byHand: [],
     evidence: content.dualMono ? [{ kind: 'sound', text: 'left = right', means: 'a stereo file that is really mono' }] : [],
   };
 }

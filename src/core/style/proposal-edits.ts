@@ -1,16 +1,18 @@
-import { difference, isFolder, isTrack, ROOT, type Bus, type Edit, type Folder, type SessionState, type Track } from '../session';
-import { busId, folderId, type FolderTree, isStyleFolder, treeOf } from './folders';
+import { difference, type Group, isFolder, isTrack, ROOT, routedTo, type Edit, type Folder, type SessionState, type Track } from '../session';
+import { busId, folderColor, folderId, type FolderTree, isStyleFolder, treeOf } from './folders';
 import type { FolderRule, HouseStyle } from './house-style';
-import { folderColor, type SortProposal, type SortRow } from './propose';
+import type { SortProposal, SortRow } from './propose';
+import { groupId, isStyleGroup, isStyleReturn, styledBuses } from './routing';
 
 /**
- * The edits that carry out the ticked rows: buses and folders where missing, fields, places; what the style made and is
- * empty then goes. Rows not ticked keep their fields and stay where they are, after the sorted ones.
+ * The edits that carry out the ticked rows: sums, returns and folders where missing, fields, places, groups; what the style
+ * made and is empty then goes. Rows not ticked keep their fields and stay where they are, after the sorted ones. What the
+ * style says of sums that are there holds with any ticked row, and without one.
  */
 export function proposalEdits(session: SessionState, style: HouseStyle, proposal: SortProposal, tickedTrackIds: ReadonlySet<string>): Edit[] {
   const ticked = proposal.rows.filter((r) => tickedTrackIds.has(r.trackId) && isTrack(session.nodes[r.trackId]));
-  if (ticked.length === 0) return [];
-  return difference(session, withoutEmpty(session, placed(described(session, style, ticked, proposal.overHand), style, proposal, ticked)));
+  if (ticked.length === 0 && proposal.sums.length === 0) return [];
+  return difference(session, withoutUnsent(session, withoutEmpty(session, placed(grouped(described(session, style, proposal, ticked), style, proposal, ticked), style, proposal, ticked))));
 }
 
 /** The folders of a style that tracks go into, with all those stand in. */
@@ -19,10 +21,9 @@ function foldersFor(tree: FolderTree, rows: readonly SortRow[]): Set<FolderRule>
 }
 
 /** Buses and folders that are missing, where sums go, and the fields of tracks; over what was set by hand, names and colours of folders and sums too. */
-function described(session: SessionState, style: HouseStyle, ticked: readonly SortRow[], overHand: boolean): SessionState {
+function described(session: SessionState, style: HouseStyle, proposal: SortProposal, ticked: readonly SortRow[]): SessionState {
+  const { overHand } = proposal;
   const tree = treeOf(style);
-  const buses: Record<string, Bus> = { ...session.buses };
-  const busOrder = [...session.busOrder];
   const nodes: Record<string, Track | Folder> = { ...session.nodes };
   const children: Record<string, readonly string[]> = { ...session.children };
   const wanted = foldersFor(tree, ticked);
@@ -30,13 +31,6 @@ function described(session: SessionState, style: HouseStyle, ticked: readonly So
   const sums = new Set([...wanted, ...ticked.flatMap((r) => { const f = tree.get(r.folderKey); return f ? tree.pathOf(f) : []; })]);
   for (const rule of style.folders) {
     const sum = tree.busOf(rule);
-    if (rule.bus !== null && sums.has(rule)) {
-      const id = busId(rule.key);
-      const above = tree.busOf(tree.parentOf(rule));
-      const there = overHand ? undefined : buses[id];
-      if (!buses[id]) busOrder.push(id);
-      buses[id] = { id, name: there?.name ?? rule.bus, color: there ? there.color : folderColor(style, rule, 'bus'), outputBusId: above === null ? null : busId(above) };
-    }
     if (!wanted.has(rule)) continue;
     const id = folderId(rule.key);
     const there = nodes[id];
@@ -47,7 +41,32 @@ function described(session: SessionState, style: HouseStyle, ticked: readonly So
     children[ROOT] = [...(children[ROOT] ?? []), id];
   }
   for (const row of ticked) nodes[row.trackId] = { ...(nodes[row.trackId] as Track), ...row.fields };
-  return { ...session, nodes, children, buses, busOrder };
+  return { ...session, nodes, children, ...styledBuses({ ...session, nodes }, style, { sums, overHand }) };
+}
+
+/** Groups of the style with the ticked tracks that belong in; those a person made or changed stay. */
+function grouped(session: SessionState, style: HouseStyle, proposal: SortProposal, ticked: readonly SortRow[]): SessionState {
+  if (!ticked.some((r) => r.regroups)) return session;
+  const isTicked = new Set(ticked.map((r) => r.trackId));
+  const present = new Map(session.groups.map((g) => [g.id, g]));
+  const isOurs = (id: string): boolean => isStyleGroup(id) && (proposal.overHand || !present.get(id)?.byHand);
+  const ours = style.groups.filter((g) => isOurs(groupId(g.key))).flatMap(({ key, name }): Group[] => {
+    const id = groupId(key);
+    const there = present.get(id);
+    const members = proposal.rows.filter((r) => (isTicked.has(r.trackId) ? r.groups.includes(id) : there?.trackIds.includes(r.trackId))).map((r) => r.trackId);
+    if (members.length < 2) return [];
+    const isSame = there?.trackIds.length === members.length && members.every((m) => there.trackIds.includes(m));
+    return [{ id, name: there && !proposal.overHand ? there.name : name, trackIds: isSame && there ? there.trackIds : members, on: there?.on ?? true, gainDb: there?.gainDb ?? 0, byHand: false }];
+  });
+  return { ...session, groups: [...ours, ...session.groups.filter((g) => !isOurs(g.id))] };
+}
+
+/** Without the returns of styles that this has left without anything sent to them. */
+function withoutUnsent(before: SessionState, session: SessionState): SessionState {
+  const was = routedTo(before);
+  const is = routedTo(session);
+  const gone = new Set(session.busOrder.filter((id) => isStyleReturn(id) && session.buses[id]?.byHand.length === 0 && was.has(id) && !is.has(id)));
+  return gone.size === 0 ? session : { ...session, buses: Object.fromEntries(Object.entries(session.buses).filter(([id]) => !gone.has(id))), busOrder: session.busOrder.filter((id) => !gone.has(id)) };
 }
 
 /** Folders of the style in its order, ticked tracks in their folders; all else keeps its order, after what the style has placed. */
@@ -93,7 +112,7 @@ function withoutEmpty(before: SessionState, session: SessionState): SessionState
   if (gone.length === 0) return { ...session, nodes, children };
   const buses = { ...session.buses };
   for (let freed = true; freed; ) {
-    const used = new Set([...Object.values(nodes).map((n) => n.busId), ...Object.values(buses).map((b) => b.outputBusId)]);
+    const used = routedTo({ nodes, buses });
     const free = gone.map((id) => before.nodes[id]?.busId ?? null).concat(Object.keys(buses).filter((id) => id.startsWith('bus-'))).filter((id): id is string => id !== null && buses[id] !== undefined && !used.has(id));
     freed = free.length > 0;
     for (const id of free) delete buses[id];

@@ -2,8 +2,9 @@ import { type Evidence, type Family, type NameReading, type OwnWord, readNames, 
 import type { HeardAs } from '../analysis';
 import { ROOT, tracksInOrder, type SessionState, type Track, type TrackFields } from '../session';
 import { shadeOf } from './colors';
-import type { RowKind, Subject } from './conditions';
-import { busId, folderId, type FolderTree, treeOf } from './folders';
+import { meets, type RowKind, type Subject } from './conditions';
+import { busId, folderColor, folderId, type FolderTree, treeOf } from './folders';
+import { changedSums, groupId, isStyleGroup, isStyleReturn, sendsFor } from './routing';
 import { withHeard } from './heard';
 import type { FolderRule, HouseStyle } from './house-style';
 import { numberEqual, numberText, sessionName, tidyName } from './names';
@@ -28,6 +29,10 @@ export interface SortRow {
   readonly moves: boolean;
   /** A person put it where it is: it stays there. */
   readonly stays: boolean;
+  /** Ids of the groups of the style it would be in. */
+  readonly groups: readonly string[];
+  /** True when it would come into a group of the style, or go out of one. */
+  readonly regroups: boolean;
   /** Fields set by hand that would be overwritten. */
   readonly overwrites: readonly string[];
 }
@@ -36,6 +41,8 @@ export interface SortRow {
 export interface SortProposal {
   /** In the order the style would put the tracks. */
   readonly rows: readonly SortRow[];
+  /** Ids of sums of the session that the style wants to go or to send elsewhere. */
+  readonly sums: readonly string[];
   /** Rule → tracks it met. */
   readonly hits: ReadonlyMap<string, readonly string[]>;
   /** Made also over what was set by hand. */
@@ -65,7 +72,7 @@ const DOUBTFUL_BELOW = 0.7;
 /** A rule of the house leaves no doubt. */
 const RULED = 0.95;
 /** What the style decides, unless a person has; `place` stands for folder and order. */
-const DECIDED: readonly string[] = ['name', 'family', 'part', 'role', 'position', 'side', 'number', 'color', 'busId', 'pan', 'muted', 'place'];
+const DECIDED: readonly string[] = ['name', 'family', 'part', 'role', 'position', 'side', 'number', 'color', 'busId', 'sends', 'pan', 'muted', 'place'];
 /** Nothing but the name is known. */
 export const NO_FACTS: TrackFacts = { channels: null, findings: [], heard: null };
 
@@ -104,6 +111,7 @@ export function proposeSort(session: SessionState, style: HouseStyle, options: P
   const placed = (t: Track): boolean => !t.byHand.includes('place') || options.overHand === true;
   const before = new Map(tracks.filter(placed).map((t, i) => [t.id, i]));
   const after = new Map(wanted.filter((d) => placed(d.track)).map((d, i) => [d.track.id, i]));
+  const grouped = groupsFor(session, style, wanted, options.overHand === true);
   const hits = new Map<string, string[]>();
   for (const d of wanted) for (const name of d.ruled.hits) hits.set(name, [...(hits.get(name) ?? []), d.track.id]);
   return {
@@ -113,11 +121,12 @@ export function proposeSort(session: SessionState, style: HouseStyle, options: P
       return {
         trackId: d.track.id,
         group: isSure ? 'certain' : d.wanted.family === 'unknown' ? 'unmatched' : d.confidence < DOUBTFUL_BELOW ? 'doubtful' : 'certain',
-        confidence: d.wanted.confidence, evidence: d.evidence, fields: changed(d.track, d.wanted), family: d.wanted.family, name: d.wanted.name, folderKey: d.rule?.key ?? null, stays,
+        confidence: d.wanted.confidence, evidence: d.evidence, fields: changed(d.track, d.wanted), family: d.wanted.family, name: d.wanted.name, folderKey: d.rule?.key ?? null, stays, groups: grouped.wantedBy(d.track.id), regroups: grouped.isChanged(d.track.id),
         moves: !stays && (before.get(d.track.id) !== after.get(d.track.id) || parents.get(d.track.id) !== (d.rule ? folderId(d.rule.key) : ROOT)),
         overwrites: options.overHand ? d.track.byHand.filter((f) => DECIDED.includes(f)) : [],
       };
     }),
+    sums: changedSums(session, style, options.overHand === true),
     hits,
     overHand: options.overHand === true,
   };
@@ -178,6 +187,7 @@ function wantedTrack(d: Placed, color: string, { tree, style, overHand }: { read
     ...(kept('family') ? {} : { part: said.part, role: said.role, position: said.position, side: said.side, number: said.number }),
     color: kept('color') ? track.color : color,
     busId: kept('busId') ? track.busId : sum === null ? null : busId(sum),
+    sends: kept('sends') || style.sends.length + track.sends.length === 0 ? track.sends : [...track.sends.filter((x) => !isStyleReturn(x.busId)), ...sendsFor(style, 'tracks', wantedSubject(d, color))],
     pan: kept('pan') ? track.pan : (result.pan ?? (said.side === 'left' ? -1 : said.side === 'right' ? 1 : 0)),
     muted: kept('muted') ? track.muted : (result.muted ?? style.muted.includes(said.family)),
     confidence: d.confidence,
@@ -186,13 +196,25 @@ function wantedTrack(d: Placed, color: string, { tree, style, overHand }: { read
   };
 }
 
-/** Colour of a folder, and of its sum: a rule's, its own, that of its first family. */
-export function folderColor(style: HouseStyle, rule: FolderRule, row: 'folder' | 'bus'): string {
-  const color = rule.color ?? (rule.families[0] === undefined ? style.colors.unknown : style.colors[rule.families[0]]);
-  if (style.rules.length === 0) return color;
-  const subject = { name: row === 'bus' ? (rule.bus ?? rule.name) : rule.name, rows: [row, ...(rule.parent === null ? [] : (['child'] as const))] as RowKind[], family: rule.families[0] ?? null, part: null, role: null, position: null, channels: null, color: color.toLowerCase(), findings: [], heard: null };
-  const aboutRows = style.rules.filter((r) => r.then.color !== undefined);
-  return runRules(aboutRows, subject, () => rule.key).result.color ?? color;
+/** A track as conditions see it once it is named and placed. */
+const wantedSubject = (d: Placed, color: string | null): Subject => ({
+  ...d.ruled.subject, name: d.name, family: d.said.family, part: d.said.part, role: d.said.role, position: d.said.position, color: color?.toLowerCase() ?? null, folder: d.rule?.key ?? null, rows: rowsOf(d.track, d.rule !== null, d.said.family === 'unknown'),
+});
+
+/** Which tracks the groups of the style take, and which of them that changes; groups a person has changed are left alone. */
+function groupsFor(session: SessionState, style: HouseStyle, sorted: readonly (Placed & { readonly wanted: Track })[], overHand: boolean): { readonly wantedBy: (id: string) => string[]; readonly isChanged: (id: string) => boolean } {
+  const wanted = new Map<string, ReadonlySet<string>>();
+  for (const { key, when } of style.groups) {
+    const there = session.groups.find((g) => g.id === groupId(key));
+    if (there?.byHand && !overHand) continue;
+    const ids = sorted.filter((d) => meets(when, wantedSubject(d, d.wanted.color))).map((d) => d.track.id);
+    wanted.set(groupId(key), new Set(ids.length < 2 ? [] : ids));
+  }
+  for (const g of session.groups) if (isStyleGroup(g.id) && (!g.byHand || overHand) && !wanted.has(g.id)) wanted.set(g.id, new Set());
+  return {
+    wantedBy: (id) => [...wanted].flatMap(([group, ids]) => (ids.has(id) ? [group] : [])),
+    isChanged: (id) => [...wanted].some(([group, ids]) => ids.has(id) !== (session.groups.find((g) => g.id === group)?.trackIds.includes(id) ?? false)),
+  };
 }
 
 function colorsOf(style: HouseStyle, tree: FolderTree, sorted: readonly Placed[]): string[] {

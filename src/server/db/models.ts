@@ -87,7 +87,32 @@ export class BusModel extends Model<InferAttributes<BusModel>, InferCreationAttr
   declare position: number;
   declare name: string;
   declare color: string | null;
+  declare kind: CreationOptional<string>;
   declare outputBusId: string | null;
+  declare byHand: CreationOptional<Json>;
+}
+
+/** What a track or a bus sends to a return. */
+export class SendModel extends Model<InferAttributes<SendModel>, InferCreationAttributes<SendModel>> {
+  declare sessionId: string;
+  declare fromId: string;
+  declare position: number;
+  declare busId: string;
+  declare gainDb: number;
+  declare pan: number | null;
+  declare beforeLevel: boolean;
+}
+
+/** Tracks that are edited as one. */
+export class GroupModel extends Model<InferAttributes<GroupModel>, InferCreationAttributes<GroupModel>> {
+  declare sessionId: string;
+  declare id: string;
+  declare position: number;
+  declare name: string;
+  declare trackIds: Json;
+  declare isOn: boolean;
+  declare gainDb: number;
+  declare byHand: boolean;
 }
 
 /** A folder row. */
@@ -294,7 +319,9 @@ export function initModels(sequelize: Sequelize): void {
     },
     options('recording', 'recordings'),
   );
-  BusModel.init({ sessionId: uuidKey(), id: key(), position: int, name: str, color: str, outputBusId: str }, options('bus', 'buses'));
+  BusModel.init({ sessionId: uuidKey(), id: key(), position: int, name: str, color: str, kind: { type: str, defaultValue: 'sum' }, outputBusId: str, byHand: { type: DataTypes.JSONB, defaultValue: [] } }, options('bus', 'buses'));
+  SendModel.init({ sessionId: uuidKey(), fromId: key(), busId: key(), position: int, gainDb: DataTypes.DOUBLE, pan: DataTypes.DOUBLE, beforeLevel: DataTypes.BOOLEAN }, options('send', 'sends'));
+  GroupModel.init({ sessionId: uuidKey(), id: key(), position: int, name: str, trackIds: DataTypes.JSONB, isOn: DataTypes.BOOLEAN, gainDb: DataTypes.DOUBLE, byHand: DataTypes.BOOLEAN }, options('trackGroup', 'track_groups'));
   FolderModel.init({ sessionId: uuidKey(), id: key(), parentId: str, position: int, name: str, color: str, busId: str }, options('folder', 'folders'));
   TrackModel.init(
     {

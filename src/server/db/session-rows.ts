@@ -1,8 +1,8 @@
 import type { Transaction } from 'sequelize';
 import type { Family } from '@/core/naming';
-import { type ConformSettings, emptySession, isFolder, ROOT, type Bus, type Folder, type MapFacts, type SessionState, type Track } from '@/core/session';
+import { type ConformSettings, emptySession, isFolder, isTrack, ROOT, type Bus, type Folder, type MapFacts, type Send, type SessionState, type Track } from '@/core/session';
 import { isUuid } from './ids';
-import { BusModel, FolderModel, MarkerModel, MeterModel, SessionModel, TempoMapModel, TempoPointModel, TrackModel } from './models';
+import { BusModel, FolderModel, GroupModel, MarkerModel, MeterModel, SendModel, SessionModel, TempoMapModel, TempoPointModel, TrackModel } from './models';
 
 /** Builds the state of a session from its rows; null when there is no such session. With `lock`, no one else can change it meanwhile. */
 export async function loadSession(id: string, transaction?: Transaction, lock = false): Promise<{ revision: number; session: SessionState } | null> {
@@ -12,6 +12,8 @@ export async function loadSession(id: string, transaction?: Transaction, lock = 
   const where = { sessionId: id };
   // One after the other: in a transaction they share one connection, which would only queue them.
   const buses = await BusModel.findAll({ where, order: [['position', 'ASC']], transaction });
+  const sends = sendsBySource(await SendModel.findAll({ where, order: [['fromId', 'ASC'], ['position', 'ASC']], transaction }));
+  const groups = await GroupModel.findAll({ where, order: [['position', 'ASC']], transaction });
   const folders = await FolderModel.findAll({ where, order: [['id', 'ASC']], transaction });
   const tracks = await TrackModel.findAll({ where, order: [['id', 'ASC']], transaction });
   const map = await TempoMapModel.findOne({ where, transaction });
@@ -20,7 +22,7 @@ export async function loadSession(id: string, transaction?: Transaction, lock = 
   const markers = await MarkerModel.findAll({ where, order: [['seconds', 'ASC'], ['id', 'ASC']], transaction });
   const nodes: Record<string, Track | Folder> = {};
   for (const f of folders) nodes[f.id] = { kind: 'folder', id: f.id, name: f.name, color: f.color, busId: f.busId };
-  for (const t of tracks) nodes[t.id] = toTrack(t);
+  for (const t of tracks) nodes[t.id] = toTrack(t, sends.get(t.id) ?? []);
   const children: Record<string, string[]> = { [ROOT]: [] };
   for (const f of folders) children[f.id] = [];
   for (const row of [...folders, ...tracks].sort((a, b) => a.position - b.position)) children[row.parentId]?.push(row.id);
@@ -31,8 +33,9 @@ export async function loadSession(id: string, transaction?: Transaction, lock = 
       sampleRateHz: head.sampleRateHz,
       nodes,
       children,
-      buses: Object.fromEntries(buses.map((b) => [b.id, { id: b.id, name: b.name, color: b.color, outputBusId: b.outputBusId } satisfies Bus])),
+      buses: Object.fromEntries(buses.map((b) => [b.id, { id: b.id, name: b.name, color: b.color, kind: b.kind as Bus['kind'], outputBusId: b.outputBusId, sends: sends.get(b.id) ?? [], byHand: b.byHand as string[] } satisfies Bus])),
       busOrder: buses.map((b) => b.id),
+      groups: groups.map((g) => ({ id: g.id, name: g.name, trackIds: g.trackIds as string[], on: g.isOn, gainDb: g.gainDb, byHand: g.byHand })),
       map: map && points.length > 0 ? { schemaVersion: 1, points: points.map((p) => ({ quarters: p.quarters, seconds: p.seconds })), meters: meters.map((m) => ({ bar: m.bar, numerator: m.numerator, denominator: m.denominator })) } : null,
       mapFacts: (map?.facts as MapFacts | null | undefined) ?? null,
       timekeepers: (head.timekeepers as string[] | null) ?? null,
@@ -44,10 +47,16 @@ export async function loadSession(id: string, transaction?: Transaction, lock = 
   };
 }
 
-function toTrack(t: TrackModel): Track {
+function sendsBySource(rows: readonly SendModel[]): ReadonlyMap<string, readonly Send[]> {
+  const sends = new Map<string, Send[]>();
+  for (const r of rows) sends.set(r.fromId, [...(sends.get(r.fromId) ?? []), { busId: r.busId, gainDb: r.gainDb, pan: r.pan, before: r.beforeLevel }]);
+  return sends;
+}
+
+function toTrack(t: TrackModel, sends: readonly Send[]): Track {
   return {
     kind: 'track', id: t.id, recordingId: t.recordingId, receivedName: t.receivedName, startFrames: Number(t.startFrames), name: t.name, family: t.family as Family, part: t.part, role: t.role, position: t.place, side: t.side, number: t.number,
-    color: t.color, busId: t.busId, gainDb: t.gainDb, pan: t.pan, muted: t.muted, inverted: t.inverted, monoFrom: t.monoFrom as Track['monoFrom'], keepsSamples: t.keepsSamples, tiedTo: t.tiedTo as Track['tiedTo'], confidence: t.confidence, evidence: t.evidence as Track['evidence'], byHand: t.byHand as string[],
+    color: t.color, busId: t.busId, sends, gainDb: t.gainDb, pan: t.pan, muted: t.muted, inverted: t.inverted, monoFrom: t.monoFrom as Track['monoFrom'], keepsSamples: t.keepsSamples, tiedTo: t.tiedTo as Track['tiedTo'], confidence: t.confidence, evidence: t.evidence as Track['evidence'], byHand: t.byHand as string[],
   };
 }
 
@@ -59,6 +68,8 @@ export async function saveSession(id: string, before: SessionState, after: Sessi
   );
   await saveBuses(id, before, after, transaction);
   await saveNodes(id, before, after, transaction);
+  await saveSends(id, before, after, transaction);
+  if (before.groups !== after.groups) await saveGroups(id, after, transaction);
   if (before.markers !== after.markers) await saveMarkers(id, after, transaction);
   if (before.map !== after.map || before.mapFacts !== after.mapFacts) await saveMap(id, after, transaction);
 }
@@ -66,7 +77,27 @@ export async function saveSession(id: string, before: SessionState, after: Sessi
 async function saveBuses(sessionId: string, before: SessionState, after: SessionState, transaction: Transaction): Promise<void> {
   if (before.buses === after.buses && before.busOrder === after.busOrder) return;
   await BusModel.destroy({ where: { sessionId }, transaction });
-  await BusModel.bulkCreate(after.busOrder.map((id, position) => ({ ...(after.buses[id] as Bus), sessionId, position })), { transaction });
+  await BusModel.bulkCreate(after.busOrder.map((id, position) => {
+    const { sends: _sends, ...bus } = after.buses[id] as Bus;
+    return { ...bus, sessionId, position };
+  }), { transaction });
+}
+
+/** Only of what sends otherwise than before. */
+async function saveSends(sessionId: string, before: SessionState, after: SessionState, transaction: Transaction): Promise<void> {
+  if (before.nodes === after.nodes && before.buses === after.buses) return;
+  const sendsOf = (s: SessionState): Map<string, readonly Send[]> => new Map([...Object.values(s.nodes).filter(isTrack), ...Object.values(s.buses)].map((x) => [x.id, x.sends]));
+  const was = sendsOf(before);
+  const is = sendsOf(after);
+  const dirty = [...new Set([...was.keys(), ...is.keys()])].filter((id) => was.get(id) !== is.get(id) && (was.get(id) ?? []).length + (is.get(id) ?? []).length > 0);
+  if (dirty.length === 0) return;
+  await SendModel.destroy({ where: { sessionId, fromId: dirty }, transaction });
+  await SendModel.bulkCreate(dirty.flatMap((fromId) => (is.get(fromId) ?? []).map((x, position) => ({ sessionId, fromId, busId: x.busId, position, gainDb: x.gainDb, pan: x.pan, beforeLevel: x.before }))), { transaction });
+}
+
+async function saveGroups(sessionId: string, { groups }: SessionState, transaction: Transaction): Promise<void> {
+  await GroupModel.destroy({ where: { sessionId }, transaction });
+  await GroupModel.bulkCreate(groups.map((g, position) => ({ sessionId, id: g.id, position, name: g.name, trackIds: g.trackIds, isOn: g.on, gainDb: g.gainDb, byHand: g.byHand })), { transaction });
 }
 
 async function saveNodes(sessionId: string, before: SessionState, after: SessionState, transaction: Transaction): Promise<void> {
@@ -85,7 +116,7 @@ async function saveNodes(sessionId: string, before: SessionState, after: Session
     return { parentId, position: Number(position) };
   };
   const folders = dirty.filter(isFolder).map((f) => ({ sessionId, id: f.id, name: f.name, color: f.color, busId: f.busId, ...place(f.id) }));
-  const tracks = dirty.filter((n): n is Track => n.kind === 'track').map(({ kind: _kind, position: micPlace, ...t }) => ({ ...t, sessionId, place: micPlace, ...place(t.id) }));
+  const tracks = dirty.filter((n): n is Track => n.kind === 'track').map(({ kind: _kind, sends: _sends, position: micPlace, ...t }) => ({ ...t, sessionId, place: micPlace, ...place(t.id) }));
   if (folders.length > 0) await FolderModel.bulkCreate(folders, { transaction, updateOnDuplicate: ['parentId', 'position', 'name', 'color', 'busId'] });
   if (tracks.length > 0) {
     const columns = Object.keys(tracks[0] as object).filter((k) => !['sessionId', 'id'].includes(k)) as (keyof (typeof tracks)[number])[];

@@ -1,6 +1,6 @@
 export { formatBytes, formatDb, formatDuration, formatPercent, formatRate, formatRepitch } from './numbers';
 export { Kbd } from './kbd';
-export { Pictogram } from './pictogram';
+export { Pictogram, pictureOf } from './pictogram';
 export { cssColor, Waveform, type WaveformProps } from './waveform';
 export { deviceRatio, drawWaveform, freshCanvas, peakLevelFor, type PeakView, type WavePaint } from './draw-waveform';
 export { LEVEL_SCALES, levelHeight, type LevelScale, setLevelScale, useLevelScale } from './level-scale';

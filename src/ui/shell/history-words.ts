@@ -21,6 +21,7 @@ export function summaryLines(s: EditSummary): string[] {
     s.conform === 'removed' ? 'conforming is off: the recordings are heard as played' : s.conform === 'set' ? 'other settings of conforming hold' : '',
     s.words === null ? '' : s.words === 0 ? 'the words of the delivery go' : `${many(s.words, 'word of the delivery holds', 'words of the delivery hold')}`,
     s.markers === null ? '' : s.markers === 0 ? 'the markers go' : `${many(s.markers, 'marker holds', 'markers hold')}`,
+    s.groups ? 'the groups change' : '',
     s.style ? 'another house style, or another version of it, holds' : '',
     s.rate ? 'the sample rate of the session changes' : '',
     s.described ? 'name, artist or notes of the song change' : '',

@@ -23,7 +23,7 @@ export function PlayerBridge() {
     const tracks = tracksInOrder(session).flatMap((t) => {
       const r = byId.get(t.recordingId);
       if (r?.state !== 'ready' || r.sessionFrames === null || r.channels === null) return [];
-      const strip = sessionStrip(t, r.channels);
+      const strip = sessionStrip(session, t, r.channels);
       if (!warp) return [{ ...strip, sound: sessionSound(t, `recordings/${r.id}`), lengthFrames: r.sessionFrames, startFrames: t.startFrames }];
       // What is not conformed yet stays silent: out of time it would only mislead.
       const sound = conformed.get(t.id);

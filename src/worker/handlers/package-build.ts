@@ -45,7 +45,7 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
       'package',
       {
         plan: planned.value, session, sourcePaths: await pathsFor(blobs), ...(await notesOf(loaded.session, recordings)), outDir,
-        played, version: VERSION,
+        played, style, version: VERSION,
         note: {
           conformed: conforms ? conformedFacts(loaded.session) : null,
           holdsPlayed: contents === 'both',

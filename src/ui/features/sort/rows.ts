@@ -33,7 +33,7 @@ export function sheetRows(session: SessionState, proposal: SortProposal, view: {
 }
 
 /** Whether a proposal would change anything a person sees (its reasons alone do not count). */
-export const hasChanges = (row: SortRow): boolean => row.moves || Object.keys(row.fields).some((k) => !['evidence', 'confidence'].includes(k));
+export const hasChanges = (row: SortRow): boolean => row.moves || row.regroups || Object.keys(row.fields).some((k) => !['evidence', 'confidence'].includes(k));
 
 /** Family and part in plain words. */
 export function kindText(t: { readonly family: string; readonly part: string | null }): string {

@@ -5,7 +5,7 @@ import { memo, useCallback, useEffect, useMemo, useRef, useState, type MouseEven
 import { tracksUnder } from '@/core/session';
 import { createSongMap } from '@/core/time';
 import { selectOnly, usePeaks, useSession, useSessionStore, useWorkbench, workbench, songSeconds } from '@/ui/client';
-import { deviceRatio, formatDb, peakLevelFor, Pictogram, useElementSize, Waveform } from '@/ui/kit';
+import { deviceRatio, formatDb, peakLevelFor, Pictogram, pictureOf, useElementSize, Waveform } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { NotesPicture } from '@/ui/notes';
 import { dropEdits } from './moves';
@@ -224,6 +224,7 @@ function TrackCells({ row, waveWidth, length, peaks, peakDb, silent, ticked, onT
   const soloed = usePlayerState((s) => s.soloIds.has(row.id));
   const { track, proposal } = row;
   const unknownColor = useSession((s) => s.view.style.colors.unknown);
+  const picture = useSession((s) => pictureOf(s.view.style, proposal && hasChanges(proposal) ? { ...track, ...proposal.fields } : track));
   const startSeconds = useSession((s) => track.startFrames / (s.view.session.sampleRateHz ?? 48_000));
   // What is proposed is shown in its place; what came stands beside it in grey.
   const shown = proposal && hasChanges(proposal) ? { ...track, ...proposal.fields } : track;
@@ -236,7 +237,7 @@ function TrackCells({ row, waveWidth, length, peaks, peakDb, silent, ticked, onT
         {ticked !== null && <input type="checkbox" className="form-check-input" checked={ticked} aria-label={`Apply the proposal for ${track.receivedName}`} onClick={(e) => e.stopPropagation()} onChange={(e) => onTick(row.id, e.target.checked)} />}
       </span>
       <span className="fm-cell-color" aria-hidden="true" style={{ background: shown.color ?? 'transparent' }} />
-      <span className="fm-cell-icon" role="gridcell" {...drag} title="Drag to move"><Pictogram of={shown.family} /></span>
+      <span className="fm-cell-icon" role="gridcell" {...drag} title="Drag to move"><Pictogram of={picture} /></span>
       <span className="fm-cell-name" role="gridcell" style={{ paddingLeft: row.depth * 12 }}>
         {isEditing ? (
           <NameEditor id={row.id} value={track.name} kind="track" nextId={nextId} onEdit={onEdit} />

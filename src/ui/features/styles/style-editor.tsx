@@ -14,6 +14,7 @@ import { FoldersPart } from './parts/folders-part';
 import { LensesPart } from './parts/lenses-part';
 import { DeliveryPart, NamesPart } from './parts/names-part';
 import { OrderPart } from './parts/order-part';
+import { RoutingPart } from './parts/routing-part';
 import type { PartProps } from './parts/part';
 import { RulesPart } from './parts/rules-part';
 import { WordsPart } from './parts/words-part';
@@ -23,7 +24,7 @@ import { TextField } from './fields';
 import { useStyleDraft } from './use-style-draft';
 
 const PARTS: readonly (readonly [StylePart, string, (props: PartProps) => ReactNode])[] = [
-  ['words', 'Words', WordsPart], ['names', 'Names', NamesPart], ['rules', 'Rules', RulesPart], ['colours', 'Colours', ColorsPart], ['order', 'Order', OrderPart], ['folders', 'Folders, sums', FoldersPart], ['lenses', 'Lenses', LensesPart], ['delivery', 'Delivered files', DeliveryPart],
+  ['words', 'Words', WordsPart], ['names', 'Names', NamesPart], ['rules', 'Rules', RulesPart], ['colours', 'Colours', ColorsPart], ['order', 'Order', OrderPart], ['folders', 'Folders, sums', FoldersPart], ['routing', 'Returns, groups', RoutingPart], ['lenses', 'Lenses', LensesPart], ['delivery', 'Delivered files', DeliveryPart],
 ];
 
 /** The part an address names. */

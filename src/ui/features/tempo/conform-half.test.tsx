@@ -11,7 +11,7 @@ import { ConformHalf } from './conform-half';
 const PULSES = Array.from({ length: 33 }, (_, i) => 1 + 0.55 * i + 0.02 * Math.sin(i / 3));
 const track = (id: string, name: string, family: Track['family'], part: string): Edit => ({
   kind: 'track.add', parentId: ROOT, index: 99,
-  track: { kind: 'track', id, recordingId: `r-${id}`, receivedName: `${name}.wav`, startFrames: 0, name, family, part, role: null, position: null, side: null, number: null, color: null, busId: null, gainDb: 0, pan: 0, muted: false, inverted: false, monoFrom: null, keepsSamples: false, tiedTo: null, confidence: 1, evidence: [], byHand: [] },
+  track: { kind: 'track', id, recordingId: `r-${id}`, receivedName: `${name}.wav`, startFrames: 0, name, family, part, role: null, position: null, side: null, number: null, color: null, busId: null, sends: [], gainDb: 0, pan: 0, muted: false, inverted: false, monoFrom: null, keepsSamples: false, tiedTo: null, confidence: 1, evidence: [], byHand: [] },
 });
 const recording = (id: string): SessionView['recordings'][number] => ({ id: `r-${id}`, receivedName: id, sizeBytes: 1, state: 'ready', fault: null, sha256: 'a', sampleRateHz: 48_000, channels: 1, encoding: 's24', bitDepth: 24, lengthFrames: 960_000, facts: null, truePeakDbtp: null, heard: null, container: 'wav', lossy: false, channelIndex: null, metadata: NO_METADATA, warnings: [], sameAs: null, convertedToHz: null, sessionFrames: 960_000, inPlace: null, notes: null, passingHz: 48_000, listened: true });
 

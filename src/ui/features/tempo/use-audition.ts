@@ -57,8 +57,8 @@ export function useAudition(draft: ConformDraft): Audition {
       const r = recordingOf(t);
       const sound = sounds.get(t.id);
       if (!r || r.channels === null || r.sessionFrames === null || (conformed && !sound)) return [];
-      const strip = { ...sessionStrip(t, r.channels), muted: false };
-      return [conformed && sound ? { ...strip, gainDb: t.gainDb + sound.matchDb, sound: sessionSound(t, `conformed/${sound.key}`), lengthFrames: sound.lengthFrames, startFrames: h.view.startFrames } : { ...strip, sound: sessionSound(t, `recordings/${r.id}`), lengthFrames: r.sessionFrames, startFrames: t.startFrames }];
+      const strip = { ...sessionStrip(session, t, r.channels), muted: false };
+      return [conformed && sound ? { ...strip, gainDb: strip.gainDb + sound.matchDb, sound: sessionSound(t, `conformed/${sound.key}`), lengthFrames: sound.lengthFrames, startFrames: h.view.startFrames } : { ...strip, sound: sessionSound(t, `recordings/${r.id}`), lengthFrames: r.sessionFrames, startFrames: t.startFrames }];
     });
     const warp = plan?.warp ?? null;
     void player.tryOut({ tracks, time: conformed && warp ? { toHeard: warp.toConformed, toPlayed: warp.toPlayed } : null, fromSeconds: h.from, toSeconds: Math.min(h.to, warp ? warp.toPlayed((h.view.startFrames + Math.max(0, ...h.view.tracks.map((t) => t.lengthFrames))) / rate) : h.to) });

@@ -1,15 +1,24 @@
 'use client';
 import { FAMILIES, type Family } from '@/core/naming';
-import { type ColorDoubt, doubtsOfColors, spreadColors } from '@/core/style';
+import { type ColorDoubt, doubtsOfColors, type HouseStyle, MORE_PICTURES, type Picture, spreadColors } from '@/core/style';
 import { Pictogram } from '@/ui/kit';
 import { ColorField } from '../color-field';
-import { asNoun, RowKeys, TextField } from '../fields';
+import { asNoun, Choice, RowKeys, TextField } from '../fields';
 import type { PartProps } from './part';
 
 /** Not told apart by hue: what makes no music of its own. */
 const GREY: ReadonlySet<Family> = new Set(['effects', 'unknown', 'reference', 'click']);
 const SIGHT_WORDS = { all: '', deuter: ' to those who see green weakly', prot: ' to those who see red weakly', trit: ' to those who see blue weakly' } as const;
 const name = (key: string): string => key.replaceAll('-', ' ');
+
+const ROWS = [['return', 'returns'], ['mix-bus', 'the mix bus'], ['section', 'sections']] as const;
+const PICTURES: readonly Picture[] = [...FAMILIES, ...MORE_PICTURES];
+const withPicture = (style: HouseStyle, of: string, picture: Picture | null): HouseStyle['pictures'] => ({ ...Object.fromEntries(Object.entries(style.pictures).filter(([k]) => k !== of)), ...(picture === null ? {} : { [of]: picture }) });
+
+/** The drawing of a family or part, and the choice of another. */
+function Drawing({ label, value, onChoose }: { readonly label: string; readonly value: Picture; readonly onChoose: (picture: Picture) => void }) {
+  return <span className="fm-drawing"><Pictogram of={value} /><Choice label={`Drawing of ${label}`} hidden value={value} of={PICTURES.map((p) => [p, name(p)] as const)} onChoose={onChoose} /></span>;
+}
 
 function doubtText(d: ColorDoubt): string {
   return d.kind === 'contrast' ? `stands out too little from the ${d.ground === 'paper' ? 'light' : 'dark'} ground (${d.ratio.toFixed(1)} : 1, wanted 3 : 1)` : `looks like ${name(d.other)}${SIGHT_WORDS[d.sight]}`;
@@ -33,8 +42,20 @@ export function ColorsPart({ style, change }: PartProps) {
         <tbody>
           {order.map((f) => {
             const own = doubts.filter((d) => d.key === f);
-            return <tr key={f}><td><Pictogram of={f} /> {name(f)}</td><td><ColorField label={`Colour of ${name(f)}`} value={style.colors[f]} onKeep={(color) => change({ colors: { ...style.colors, [f]: color } })} /></td><td>{own.length === 0 ? <span className="fm-good"><i className="bi bi-check-lg" aria-hidden="true" /> clear</span> : own.map((d) => <div key={doubtText(d)} className={d.kind === 'contrast' ? 'fm-attention' : undefined}>{doubtText(d)}</div>)}</td></tr>;
+            return <tr key={f}><td><Drawing label={name(f)} value={style.pictures[f] ?? f} onChoose={(p) => change({ pictures: withPicture(style, f, p === f ? null : p) })} /> {name(f)}</td><td><ColorField label={`Colour of ${name(f)}`} value={style.colors[f]} onKeep={(color) => change({ colors: { ...style.colors, [f]: color } })} /></td><td>{own.length === 0 ? <span className="fm-good"><i className="bi bi-check-lg" aria-hidden="true" /> clear</span> : own.map((d) => <div key={doubtText(d)} className={d.kind === 'contrast' ? 'fm-attention' : undefined}>{doubtText(d)}</div>)}</td></tr>;
           })}
+        </tbody>
+      </table>
+      <h3>Rows that are no tracks</h3>
+      <p className="fm-faint">A rule can give one of them a colour of its own: <q>row is a section, name has chorus</q>.</p>
+      <table className="fm-table fm-editing">
+        <tbody>{ROWS.map(([row, label]) => <tr key={row}><td>{label}</td><td><ColorField label={`Colour of ${label}`} value={style.rowColors[row]} onKeep={(c) => change({ rowColors: { ...style.rowColors, [row]: c } })} /></td></tr>)}</tbody>
+      </table>
+      <h3>Drawings of single parts</h3>
+      <table className="fm-table fm-editing">
+        <tbody>
+          {Object.entries(style.pictures).filter(([of]) => !(FAMILIES as readonly string[]).includes(of)).map(([of, picture]) => <tr key={of}><td><Drawing label={name(of)} value={picture} onChoose={(p) => change({ pictures: withPicture(style, of, p) })} /> {name(of)}</td><td className="text-end"><RowKeys name={`Drawing of ${name(of)}`} index={0} count={1} onRemove={() => change({ pictures: withPicture(style, of, null) })} /></td></tr>)}
+          <tr><td colSpan={2}><TextField key={Object.keys(style.pictures).length} label="Drawing of another part" hidden value="" placeholder="another part: shaker" className="fm-narrow" list={style.partOrder} onKeep={(t) => { const part = asNoun(t); if (part !== '' && style.pictures[part] === undefined) change({ pictures: withPicture(style, part, 'note') }); }} /></td></tr>
         </tbody>
       </table>
       <h3>Colours of single parts</h3>

@@ -19,6 +19,7 @@ export function RulesPart({ style, change, hits, counted }: PartProps) {
   };
   return (
     <>
+      <Choice className="fm-narrow mb-3" label="Once all that was sent has arrived, the house style" value={style.atImport} of={[['nothing', 'only proposes'], ['certain', 'applies by itself what is certain']]} onChoose={(atImport) => change({ atImport })} />
       <p className="fm-faint">Rules run from top to bottom, each on what those above it left. What a person sets by hand is kept. The counts are of {counted}.</p>
       <ol className="fm-rules">
         {rules.map((r, i) => (
