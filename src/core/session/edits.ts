@@ -1,7 +1,7 @@
 import type { OwnWord } from '../naming';
 import { songMapFromFile, type SongMapFile } from '../time';
 import { hasLoop, routedTo } from './routing';
-import { BUS_FIELDS, isFolder, isTrack, LATER_BUS_FIELDS, LATER_TRACK_FIELDS, NOWHERE, ROOT, TRACK_FIELDS, type Bus, type ConformSettings, type Folder, type Group, type MapFacts, type Marker, type SessionState, type StyleRef, type Track, type TrackFields } from './state';
+import { type BUS_FIELDS, isFolder, isTrack, LATER_BUS_FIELDS, LATER_TRACK_FIELDS, NOWHERE, ROOT, TRACK_FIELDS, type Bus, type ConformSettings, type Folder, type Group, type MapFacts, type Marker, type SessionState, type StyleRef, type Track, type TrackFields } from './state';
 
 /** Edit kind → what it carries. Every edit is plain JSON and has an inverse. */
 export interface EditMap {

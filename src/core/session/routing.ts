@@ -56,7 +56,8 @@ export function sumsByFolder(session: SessionState): ReadonlyMap<string, string 
 /** Something about the routing that a person should know. */
 export type RoutingNote =
   /** No way leads from it to the mix bus. */
-  | { readonly code: 'track-unheard' | 'bus-unheard'; readonly id: string }
+  | { readonly code: 'track-unheard'; readonly id: string }
+  | { readonly code: 'bus-unheard'; readonly id: string }
   /** It stands in a folder with a sum and goes past it. */
   | { readonly code: 'past-sum'; readonly id: string; readonly sumId: string }
   /** Nothing comes to it. */

@@ -1,5 +1,5 @@
 import { createRandom } from '../units';
-import { DEFAULT_STYLE, doubtsOfColors, hexOf, lchOf, readableColor, shadeOf, spreadColors } from './index';
+import { DEFAULT_STYLE, doubtsOfColors, freeColor, hexOf, lchOf, readableColor, shadeOf, spreadColors } from './index';
 
 // Björn Ottosson, "A perceptual color space for image processing" (2020): sRGB red, lime, blue in OKLCH, hue in degrees; figures from memory.
 it.each([['#ff0000', 0.628, 0.2577, 29.23], ['#00ff00', 0.8664, 0.2948, 142.5], ['#0000ff', 0.452, 0.3132, 264.05], ['#ffffff', 1, 0, 0]])('%s', (hex, l, c, h) => {
@@ -45,4 +45,13 @@ it('the colours we begin with, their steps, and hues spread over any number are 
 it('moves a colour no further than it takes to stand out', () => {
   expect(readableColor('#71995f')).toBe('#71995f');
   for (const hex of ['#ffffff', '#000000', '#ffee00', '#00008b']) expect(doubtsOfColors([{ key: 'a', color: readableColor(hex) }])).toEqual([]);
+});
+
+it('a free colour is none that is taken, and one after the other they are told apart by eyes that see all hues', () => {
+  const taken: string[] = [];
+  for (let i = 0; i < 12; i++) taken.push(freeColor([null, ...taken]));
+  expect(new Set(taken).size).toBe(12);
+  const pairs = taken.flatMap((a, i) => taken.slice(i + 1).map((b) => { const [x, y] = [lchOf(a), lchOf(b)]; return Math.hypot(x.lightness - y.lightness, x.chroma - y.chroma, 2 * Math.sqrt(x.chroma * y.chroma) * Math.sin(((x.hue - y.hue) * Math.PI) / 360)); }));
+  // 0.02 in OKLab is what an eye just tells apart side by side (own reading of its papers, from memory).
+  expect(Math.min(...pairs)).toBeGreaterThan(0.05);
 });

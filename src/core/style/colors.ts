@@ -46,6 +46,19 @@ export function readableColor(hex: string): string {
 /** Colours for so many neighbours: hues spread evenly from violet on, by turns darker and lighter so that those who see few hues tell neighbours apart too. */
 export const spreadColors = (count: number): string[] => Array.from({ length: count }, (_, i) => readableColor(hexOf({ lightness: i % 2 ? 0.64 : 0.52, chroma: i % 2 ? 0.11 : 0.14, hue: 310 + (i * 360) / Math.max(1, count) })));
 
+const FREE_CHOICES = 24;
+
+/** A colour as far as can be from those taken; of equally far ones the first along the spectrum. */
+export function freeColor(taken: readonly (string | null)[]): string {
+  const place = (hex: string): readonly [number, number, number] => {
+    const { lightness, chroma, hue } = lchOf(hex);
+    return [lightness, chroma * Math.cos((hue * Math.PI) / 180), chroma * Math.sin((hue * Math.PI) / 180)];
+  };
+  const others = taken.filter((c) => c !== null).map(place);
+  const distance = (hex: string): number => Math.min(1, ...others.map((o) => Math.hypot(...place(hex).map((x, i) => x - (o[i] as number)))));
+  return spreadColors(FREE_CHOICES).reduce((best, c) => (distance(c) > distance(best) + 1e-9 ? c : best));
+}
+
 /** As far as both grounds allow. */
 const STEPS_LIGHTNESS = 0.1;
 const STEPS_MIDDLE = 0.588;

@@ -10,18 +10,20 @@ export interface Workbench {
   readonly folded: ReadonlySet<string>;
   /** Keys of the lenses in force, together; none = everything. */
   readonly lenses: ReadonlySet<string>;
+  /** What is changed is changed on one track of a group alone, until another is chosen. */
+  readonly alone: boolean;
   /** Words a row's names must have. */
   readonly filter: string;
 }
 
 /** The workbench of this page. */
-export const workbench = createStore<Workbench>(() => ({ selected: new Set(), current: null, folded: new Set(), lenses: new Set(), filter: '' }));
+export const workbench = createStore<Workbench>(() => ({ selected: new Set(), current: null, folded: new Set(), lenses: new Set(), alone: false, filter: '' }));
 
 /** A part of the workbench. */
 export const useWorkbench = <T,>(select: (w: Workbench) => T): T => useStore(workbench, select);
 
 /** Selects one row alone. */
-export const selectOnly = (id: string | null): void => workbench.setState({ current: id, selected: new Set(id === null ? [] : [id]) });
+export const selectOnly = (id: string | null): void => workbench.setState({ current: id, selected: new Set(id === null ? [] : [id]), alone: false });
 
 /** Switches to one lens, or adds it to those in force and takes it out again. */
 export function chooseLens(key: string, add: boolean): void {

@@ -3,7 +3,7 @@ import { useEffect, useMemo, useRef, type KeyboardEvent, type PointerEvent } fro
 import { tracksInOrder } from '@/core/session';
 import { leastCertain } from '@/core/tempo';
 import { createSongMap, formatBarPulse, formatClock } from '@/core/time';
-import { cssColor, peakLevelFor, useElementSize, useTheme } from '@/ui/kit';
+import { cssColor, peakLevelFor, sumShape, useElementSize, useTheme } from '@/ui/kit';
 import { useSession, usePeaks, songSeconds } from '@/ui/client';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 
@@ -39,23 +39,11 @@ export function Songline() {
     canvas.current.height = HEIGHT * ratio;
     context.scale(ratio, ratio);
     context.clearRect(0, 0, width, HEIGHT);
-    const shape = new Float32Array(width);
-    for (const r of heard) {
-      const p = peaks.get(r.id);
-      if (!p || r.passingHz === null) continue;
-      const perPixel = ((length / width) * r.passingHz) / p.framesPerEntry;
-      const skip = (r.startSeconds * r.passingHz) / p.framesPerEntry;
-      for (let x = 0; x < width; x++) {
-        let top = 0;
-        const first = Math.floor(x * perPixel - skip);
-        for (let e = Math.max(0, first); e < Math.max(first + 1, Math.floor((x + 1) * perPixel - skip)) && 2 * e < p.minMax.length; e++) top = Math.max(top, (p.minMax[2 * e + 1] as number) - (p.minMax[2 * e] as number));
-        shape[x] = (shape[x] as number) + (top / 65536) ** 2;
-      }
-    }
-    const most = Math.max(1e-6, ...shape);
+    const shape = sumShape(heard.flatMap((r) => { const p = peaks.get(r.id); return p && r.passingHz !== null ? [{ peaks: { ...p, sampleRateHz: r.passingHz }, startSeconds: r.startSeconds }] : []; }), Math.floor(width), length);
+    const most = Math.max(1e-3, ...shape);
     context.fillStyle = cssColor('--fm-wave-sum');
     shape.forEach((v, x) => {
-      const h = Math.sqrt(v / most) * (HEIGHT - 26);
+      const h = (v / most) * (HEIGHT - 26);
       context.fillRect(x, 10 + (HEIGHT - 14 - h) / 2, 1, Math.max(1, h));
     });
     if (map) drawMap(context, map, { width, length, line: cssColor('--fm-lake'), faint: cssColor('--fm-lines'), text: cssColor('--fm-muted') });

@@ -5,12 +5,18 @@ import { FAMILIES, type Family, partsOf } from '@/core/naming';
 import { isFolder, isTrack, repitch, ROOT, tracksUnder, type Edit, type Folder, type Track, type TrackFields } from '@/core/session';
 import { type NoteFacts, pitchName } from '@/core/time';
 import { busId, familiesHeard, type HouseStyle, proposalEdits, type SortProposal, type SortRow, treeOf } from '@/core/style';
-import { useSession, useSessionStore, useWorkbench } from '@/ui/client';
-import { formatDb, formatRate, formatRepitch, Kbd, Pictogram, useShortcuts } from '@/ui/kit';
+import { selectOnly, useSession, useSessionStore, useWorkbench } from '@/ui/client';
+import { formatDb, formatRate, formatRepitch, Kbd, Pictogram, pictureOf, useShortcuts } from '@/ui/kit';
 import { usePlayer, WhereItPlays } from '@/ui/listening';
+import { NumberField, useGroupedCommit, WayField } from './fields';
+import { GroupLine } from './group-line';
 import { LearnOffer, RememberedWords } from './learn-offer';
+import { COLOR_BY, type ColorBy, colorEdits } from './color-edits';
 import { intoEdits } from './moves';
+import { BusPanel } from './bus-panel';
+import { newGroupEdits, ownSumEdits, sumFolderEdits } from './routing-edits';
 import { handName, hasChanges, kindText, shownKind } from './rows';
+import { SendsEditor } from './sends-editor';
 
 /** The selected track: why it is what it is, and every part of it to change by hand. */
 export function EvidencePanel({ proposal }: { readonly proposal: SortProposal }) {
@@ -20,6 +26,8 @@ export function EvidencePanel({ proposal }: { readonly proposal: SortProposal })
   const tracks = [...selected].map((id) => session.nodes[id]).filter(isTrack);
   const track = current === null ? undefined : session.nodes[current];
   if (tracks.length > 1) return <aside className="fm-panel" aria-label="Selected tracks"><h2>{tracks.length} tracks</h2><ManyEditor tracks={tracks} /></aside>;
+  const bus = current === null ? undefined : session.buses[current];
+  if (bus) return <aside className="fm-panel" aria-label="Bus"><BusPanel key={bus.id} bus={bus} /></aside>;
   if (isFolder(track)) return <aside className="fm-panel" aria-label="Folder"><OneFolder key={track.id} folder={track} /></aside>;
   if (!isTrack(track)) return <aside className="fm-panel" aria-label="Details"><h2>What is this track?</h2><p className="fm-faint">Choose a row to see why it was named so, and to change it. <Kbd>N</Kbd> walks to the next one to check.</p><RememberedWords /></aside>;
   return <aside className="fm-panel" aria-label="Details"><OneTrack key={track.id} track={track} row={proposal.rows.find((r) => r.trackId === track.id) ?? null} proposal={proposal} /></aside>;
@@ -46,10 +54,9 @@ const MOST_CHOICES = 6;
 const choicesFor = (row: SortRow | null, heard: HeardAs | null): readonly Family[] => [...new Set<Family>([...(row && row.family !== 'unknown' ? [row.family] : []), ...familiesHeard(heard), ...USUAL])].slice(0, MOST_CHOICES);
 
 function OneTrack({ track, row, proposal }: { readonly track: Track; readonly row: SortRow | null; readonly proposal: SortProposal }) {
-  const store = useSessionStore();
   const { session, style, recordings } = useSession((s) => s.view);
   const recording = recordings.find((r) => r.id === track.recordingId);
-  const commit = (label: string, edits: readonly Edit[]): void => void store.getState().commit(label, edits);
+  const commit = useGroupedCommit();
   const change = (label: string, fields: Partial<TrackFields>, ...hand: (keyof TrackFields)[]): void => commit(label, [{ kind: 'track.change', id: track.id, fields: { ...fields, byHand: withHand(track, ...hand) } }]);
   const by = { style, busIds: new Set(session.busOrder) };
   const kind = shownKind(track, row);
@@ -74,7 +81,7 @@ function OneTrack({ track, row, proposal }: { readonly track: Track; readonly ro
       <div className="fm-choices" role="group" aria-label="Family">
         {choices.map((family, i) => (
           <button key={family} type="button" className={`fm-choice ${track.family === family ? 'is-here' : ''}`} onClick={() => take(family)}>
-            <Kbd>{String(i + 1)}</Kbd> <Pictogram of={family} /> <span className="flex-grow-1">{row?.family === family ? row.name : family.replaceAll('-', ' ')}</span>
+            <Kbd>{String(i + 1)}</Kbd> <Pictogram of={pictureOf(style, { family, part: null })} /> <span className="flex-grow-1">{row?.family === family ? row.name : family.replaceAll('-', ' ')}</span>
             {row?.family === family && <span className="fm-mono">{row.confidence.toFixed(2)}</span>}
           </button>
         ))}
@@ -82,8 +89,10 @@ function OneTrack({ track, row, proposal }: { readonly track: Track; readonly ro
       <Form.Group className="fm-field" controlId="family"><Form.Label>Family</Form.Label><Form.Select size="sm" value={track.family} onChange={(e) => take(e.target.value as Family)}>{FAMILIES.map((f) => <option key={f} value={f}>{f.replaceAll('-', ' ')}</option>)}</Form.Select></Form.Group>
       <PartField key={`${kind.family} ${kind.part}`} kind={kind} onKeep={(part) => commit('Say what it is', partEdits(track, kind.family, part, by))} />
       <LearnOffer track={track} />
-      <Form.Group className="fm-field" controlId="bus"><Form.Label>Routed to</Form.Label><Form.Select size="sm" value={track.busId ?? ''} onChange={(e) => change('Route to a bus', { busId: e.target.value || null }, 'busId')}><option value="">mix bus</option>{session.busOrder.map((id) => <option key={id} value={id}>{session.buses[id]?.name} bus</option>)}</Form.Select></Form.Group>
+      <WayField label="Routed to" value={track.busId} onChoose={(busId) => change('Route to a bus', { busId }, 'busId')} />
+      <SendsEditor ownerId={track.id} sends={track.sends} ownPan={track.pan} onKeep={(label, sends, before = []) => commit(label, [...before, { kind: 'track.change', id: track.id, fields: { sends, byHand: withHand(track, 'sends') } }])} />
       <Form.Group className="fm-field" controlId="colour"><Form.Label>Colour</Form.Label><Form.Control key={track.color} type="color" size="sm" defaultValue={track.color ?? '#888888'} onBlur={(e) => { if (e.target.value !== track.color) change('Colour by hand', { color: e.target.value }, 'color'); }} /></Form.Group>
+      <GroupLine track={track} />
       <div className="d-flex gap-2">
         <NumberField label="Gain, dB" value={track.gainDb} min={-60} max={12} step={0.5} onKeep={(gainDb) => change('Gain', { gainDb }, 'gainDb')} />
         <NumberField label="Pan, −100 … 100" value={Math.round(track.pan * 100)} min={-100} max={100} step={5} onKeep={(pan) => change('Pan', { pan: pan / 100 }, 'pan')} />
@@ -156,29 +165,30 @@ function NoteFields({ track, notes, change }: { readonly track: Track; readonly 
 
 function OneFolder({ folder }: { readonly folder: Folder }) {
   const player = usePlayer();
+  const store = useSessionStore();
   const session = useSession((s) => s.view.session);
   const tracks = tracksUnder(session, [folder.id]);
   const ids = new Set(tracks.map((t) => t.id));
   return (
     <>
       <h2>{folder.name}</h2>
-      <p className="fm-faint">{tracks.length} track{tracks.length === 1 ? '' : 's'}, {folder.busId ? `summed on the ${session.buses[folder.busId]?.name ?? ''} bus` : 'not summed'}.</p>
+      <p className="fm-faint">{tracks.length} track{tracks.length === 1 ? '' : 's'}.</p>
       <div className="d-flex gap-2 my-2">
         <button type="button" className="fm-button" onClick={() => { player.setSolo(ids); void player.play(); }}><i className="bi bi-headphones" aria-hidden="true" /> Listen alone <Kbd>S</Kbd></button>
         <button type="button" className="fm-quiet" onClick={() => { player.setSolo(new Set()); player.stop(); }}>All again</button>
       </div>
+      <Form.Group className="fm-field" controlId="folder-sum">
+        <Form.Label>Summed on</Form.Label>
+        <Form.Select size="sm" value={folder.busId ?? ''} onChange={(e) => void store.getState().commit('Sum a folder', e.target.value === 'new' ? ownSumEdits(session, folder) : sumFolderEdits(session, folder, e.target.value || null))}>
+          <option value="">none of its own</option>
+          {session.busOrder.filter((id) => session.buses[id]?.kind === 'sum').map((id) => <option key={id} value={id}>{session.buses[id]?.name} bus</option>)}
+          <option value="new">a new bus of its own</option>
+        </Form.Select>
+      </Form.Group>
+      {folder.busId !== null && session.buses[folder.busId] && <button type="button" className="fm-link" onClick={() => selectOnly(folder.busId)}>Open the {session.buses[folder.busId]?.name} bus</button>}
       <h3>All its tracks</h3>
       <ManyEditor tracks={tracks} />
     </>
-  );
-}
-
-function NumberField({ label, value, min, max, step, onKeep }: { readonly label: string; readonly value: number; readonly min: number; readonly max: number; readonly step: number; readonly onKeep: (value: number) => void }) {
-  return (
-    <Form.Group className="fm-field flex-grow-1" controlId={label}>
-      <Form.Label>{label}</Form.Label>
-      <Form.Control key={value} size="sm" type="number" defaultValue={value} min={min} max={max} step={step} onKeyDown={(e) => { if (e.key === 'Enter') e.currentTarget.blur(); }} onBlur={(e) => { const next = Math.max(min, Math.min(max, Number(e.target.value))); if (Number.isFinite(next) && next !== value) onKeep(next); }} />
-    </Form.Group>
   );
 }
 
@@ -191,10 +201,14 @@ function ManyEditor({ tracks }: { readonly tracks: readonly Track[] }) {
     <>
       <Form.Group className="fm-field" controlId="many-family"><Form.Label>Family of all</Form.Label><Form.Select size="sm" value="" onChange={(e) => all('Set family of', (t) => familyEdit(t, e.target.value as Family, by))}><option value="" disabled>choose</option>{FAMILIES.map((f) => <option key={f} value={f}>{f.replaceAll('-', ' ')}</option>)}</Form.Select></Form.Group>
       <Form.Group className="fm-field" controlId="many-folder"><Form.Label>Folder of all</Form.Label><Form.Select size="sm" value="" onChange={(e) => void store.getState().commit(`Move ${tracks.length} tracks`, intoEdits(session, tracks.map((t) => t.id), e.target.value))}><option value="" disabled>choose</option><option value={ROOT}>the top level</option>{Object.values(session.nodes).filter(isFolder).map((f) => <option key={f.id} value={f.id}>{f.name}</option>)}</Form.Select></Form.Group>
-      <Form.Group className="fm-field" controlId="many-colour"><Form.Label>Colour of all</Form.Label><Form.Control type="color" size="sm" defaultValue={tracks[0]?.color ?? '#888888'} onBlur={(e) => { if (tracks.some((t) => t.color !== e.target.value)) all('Colour', (t) => ({ kind: 'track.change', id: t.id, fields: { color: e.target.value, byHand: withHand(t, 'color') } })); }} /></Form.Group>
+      <div className="fm-field d-flex gap-2 align-items-end">
+        <Form.Group className="flex-grow-1" controlId="many-colour-by"><Form.Label>Colour of all</Form.Label><Form.Select size="sm" value="" onChange={(e) => void store.getState().commit(`Colour ${tracks.length} tracks`, colorEdits(session, style, tracks, e.target.value as ColorBy))}><option value="" disabled>choose, or at the right by hand</option>{COLOR_BY.map(([by, label]) => <option key={by} value={by}>{label}</option>)}</Form.Select></Form.Group>
+        <Form.Control aria-label="Colour of all by hand" type="color" size="sm" defaultValue={tracks[0]?.color ?? '#888888'} onBlur={(e) => { if (tracks.some((t) => t.color !== e.target.value)) all('Colour', (t) => ({ kind: 'track.change', id: t.id, fields: { color: e.target.value, byHand: withHand(t, 'color') } })); }} />
+      </div>
       <div className="d-flex gap-2 mt-2 flex-wrap">
         <button type="button" className="fm-button" onClick={() => all('Mute', (t) => ({ kind: 'track.change', id: t.id, fields: { muted: true, byHand: withHand(t, 'muted') } }))}>Mute</button>
         <button type="button" className="fm-button" onClick={() => all('Unmute', (t) => ({ kind: 'track.change', id: t.id, fields: { muted: false, byHand: withHand(t, 'muted') } }))}>Unmute</button>
+        <button type="button" className="fm-button" disabled={tracks.length < 2} onClick={() => store.getState().commit('New group', newGroupEdits(session, tracks.map((t) => t.id)))}>Edit as one group</button>
         <button type="button" className="fm-button" onClick={() => all('Neutral level and pan of', (t) => ({ kind: 'track.change', id: t.id, fields: { gainDb: 0, pan: 0, byHand: withHand(t, 'gainDb', 'pan') } }))}>Level and pan neutral</button>
       </div>
     </>

@@ -3,7 +3,7 @@ import { type HouseStyle, sessionName, type SortProposal, type SortRow } from '@
 
 /** A row of the sheet, ready to draw. */
 export type SheetRow =
-  | { readonly kind: 'folder'; readonly id: string; readonly folder: Folder; readonly depth: number; readonly parentId: string; readonly index: number; readonly count: number; readonly folded: boolean; readonly recordingIds: readonly string[]; readonly busName: string | null }
+  | { readonly kind: 'folder'; readonly id: string; readonly folder: Folder; readonly depth: number; readonly parentId: string; readonly index: number; readonly count: number; readonly folded: boolean; readonly busName: string | null }
   | { readonly kind: 'track'; readonly id: string; readonly track: Track; readonly depth: number; readonly parentId: string; readonly index: number; readonly proposal: SortRow | null; readonly changes: boolean };
 
 /** All tracks below a node. */
@@ -24,7 +24,7 @@ export function sheetRows(session: SessionState, proposal: SortProposal, view: {
       const shown = view.lens ? below.filter((t) => view.lens?.has(t.id)) : below;
       if ((view.lens && shown.length === 0) || (view.sumsOnly && row.node.busId === null)) return [];
       const bus = row.node.busId === null ? null : session.buses[row.node.busId];
-      return [{ kind: 'folder', ...place, folder: row.node, count: below.length, folded: view.sumsOnly === true || view.folded.has(row.node.id), recordingIds: below.map((t) => t.recordingId), busName: bus?.name ?? null }];
+      return [{ kind: 'folder', ...place, folder: row.node, count: below.length, folded: view.sumsOnly === true || view.folded.has(row.node.id), busName: bus?.name ?? null }];
     }
     if (view.sumsOnly || (view.lens && !view.lens.has(row.node.id))) return [];
     const found = proposals.get(row.node.id) ?? null;

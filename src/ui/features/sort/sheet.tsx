@@ -5,7 +5,7 @@ import { memo, useCallback, useEffect, useMemo, useRef, useState, type MouseEven
 import { tracksUnder } from '@/core/session';
 import { createSongMap } from '@/core/time';
 import { selectOnly, usePeaks, useSession, useSessionStore, useWorkbench, workbench, songSeconds } from '@/ui/client';
-import { deviceRatio, formatDb, peakLevelFor, Pictogram, pictureOf, useElementSize, Waveform } from '@/ui/kit';
+import { deviceRatio, formatDb, peakLevelFor, Pictogram, pictureOf, type Sounding, SummedWaveform, useElementSize, Waveform } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { NotesPicture } from '@/ui/notes';
 import { dropEdits } from './moves';
@@ -51,7 +51,7 @@ export function Sheet({ rows, isTicked, onTick, editing, onEdit }: SheetProps) {
   // eslint-disable-next-line react-hooks/incompatible-library
   const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => scroller.current, estimateSize: () => ROW_HEIGHT, overscan: 12 });
   const items = virtual.getVirtualItems();
-  const seen = useMemo(() => items.flatMap((i) => { const r = rows[i.index]; return r?.kind === 'track' ? [r.track.recordingId] : r?.folded ? r.recordingIds : []; }), [items, rows]);
+  const seen = useMemo(() => items.flatMap((i) => { const r = rows[i.index]; return r?.kind === 'track' ? [r.track.recordingId] : []; }), [items, rows]);
   const peaks = usePeaks(seen, peakLevelFor((length * (session.sampleRateHz ?? 48_000)) / (Math.max(60, width - BEFORE_WAVE - AFTER_WAVE) * deviceRatio())));
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
   const [dragged, setDragged] = useState<number>(0);
@@ -189,7 +189,21 @@ const Row = memo(function Row(props: RowProps) {
 
 type DragProps = Record<string, unknown> & { readonly ref: (element: HTMLElement | null) => void };
 
-function FolderCells({ row, isEditing, onEdit, nextId, drag }: RowProps & { readonly row: Extract<SheetRow, { kind: 'folder' }>; readonly drag: DragProps }) {
+/** What a folded folder holds, summed; muted tracks are left out. */
+function FolderWave({ row, width, length }: { readonly row: Extract<SheetRow, { kind: 'folder' }>; readonly width: number; readonly length: number }) {
+  const { session, recordings } = useSession((s) => s.view);
+  const unknownColor = useSession((s) => s.view.style.colors.unknown);
+  const rate = session.sampleRateHz ?? 48_000;
+  const heard = useMemo(() => {
+    const byId = new Map(recordings.map((r) => [r.id, r]));
+    return tracksUnder(session, [row.id]).flatMap((t) => { const r = byId.get(t.recordingId); return t.muted || !r?.passingHz ? [] : [{ id: r.id, sampleRateHz: r.passingHz, startSeconds: t.startFrames / rate }]; });
+  }, [session, recordings, row.id, rate]);
+  const peaks = usePeaks(useMemo(() => heard.map((h) => h.id), [heard]), peakLevelFor((length * rate) / (width * deviceRatio())));
+  const sources = useMemo(() => heard.flatMap((h): Sounding[] => { const own = peaks.get(h.id); return own ? [{ peaks: peaksAt(own, h.sampleRateHz), startSeconds: h.startSeconds }] : []; }), [heard, peaks]);
+  return <SummedWaveform sources={sources} width={width} height={ROW_HEIGHT - 4} length={length} color={row.folder.color ?? unknownColor} />;
+}
+
+function FolderCells({ row, waveWidth, length, isEditing, onEdit, nextId, drag }: RowProps & { readonly row: Extract<SheetRow, { kind: 'folder' }>; readonly drag: DragProps }) {
   const player = usePlayer();
   const store = useSessionStore();
   const inside = (): ReadonlySet<string> => new Set(tracksUnder(store.getState().view.session, [row.id]).map((t) => t.id));
@@ -213,7 +227,8 @@ function FolderCells({ row, isEditing, onEdit, nextId, drag }: RowProps & { read
         {isEditing ? <NameEditor id={row.id} value={row.folder.name} kind="folder" nextId={nextId} onEdit={onEdit} /> : <><b>{row.folder.name}</b> <span className="fm-faint">{row.count}</span></>}
       </span>
       <span className="fm-cell-kind fm-faint" role="gridcell">{row.busName ? `→ ${row.busName} bus` : 'not summed'}</span>
-      <span className="fm-cell-fill fm-faint" role="gridcell">{row.folded ? `${row.count} folded` : ''}</span>
+      {row.folded ? <span className="fm-cell-wave" role="gridcell" title={`${row.count} folded, together`} onClick={(e) => { const box = e.currentTarget.getBoundingClientRect(); player.seek(((e.clientX - box.left) / box.width) * length); }}><FolderWave row={row} width={waveWidth} length={length} /></span> : <span className="fm-cell-fill" role="gridcell" />}
+      {row.folded && <span className="fm-cell-level" role="gridcell" />}
       <span className="fm-cell-mark" role="gridcell"><button type="button" className={`fm-fold ${soloed ? 'fm-lake' : ''}`} aria-pressed={soloed} aria-label={`Listen to ${row.folder.name} alone`} title={soloed ? 'Heard alone; again: all' : 'Listen to this folder alone (S)'} onClick={(e) => { e.stopPropagation(); player.toggleSolo(inside()); }}><i className="bi bi-headphones" aria-hidden="true" /></button></span>
     </>
   );

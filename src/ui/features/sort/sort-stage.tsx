@@ -7,17 +7,23 @@ import { proposalOf, proposalWith, selectOnly, useSession, useSessionStore, useW
 import { Kbd, useShortcuts, type Shortcut } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
 import { EvidencePanel } from './evidence-panel';
+import { useGroupedCommit } from './fields';
+import { selectGroup } from './group-line';
 import { lensTracks } from './lens-tracks';
 import { copyNameEdits, emptyFolderEdits, moveEdits, nestEdits, newFolderEdits, removeEdits } from './moves';
 import { hasChanges, sheetRows } from './rows';
 import { NamesDialog } from './names-dialog';
 import { QuickAssign } from './quick-assign';
+import { RoutingPane } from './routing-pane';
+import { newGroupEdits } from './routing-edits';
+import { trackNotes } from './routing-rows';
 import { Sheet } from './sheet';
 
 /** The sheet with what the house style proposes for every track. */
-export function SortStage() {
+export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' }) {
   const store = useSessionStore();
   const player = usePlayer();
+  const commitGrouped = useGroupedCommit();
   const view = useSession((s) => s.view);
   const { session, style, id: sessionId } = view;
   const folded = useWorkbench((w) => w.folded);
@@ -30,6 +36,7 @@ export function SortStage() {
   const [renaming, setRenaming] = useState(false);
   const [overHand, setOverHand] = useState(false);
   const [quick, setQuick] = useState(false);
+  const [shownView, setView] = useState(openAt);
   const tick = useCallback((id: string, on: boolean) => setTicks((now) => new Map(now).set(id, on)), []);
   const endQuick = useCallback(() => setQuick(false), []);
   const proposal = useMemo(() => (overHand ? proposalWith(view, view.style, true) : proposalOf(view)), [view, overHand]);
@@ -41,12 +48,14 @@ export function SortStage() {
   const isTicked = (id: string): boolean => untouched.get(id) ?? certain.has(id);
   const ticked = open.filter((r) => isTicked(r.trackId));
   const count = (group: string): number => proposal.rows.filter((r) => r.group === group && !(session.nodes[r.trackId] as { byHand?: readonly string[] } | undefined)?.byHand?.includes('family')).length;
+  const astray = useMemo(() => trackNotes(session).length, [session]);
   const doubtful = count('doubtful');
   const unmatched = count('unmatched');
 
+  const canApply = ticked.length > 0 || proposal.sums.length > 0;
   const apply = (): void => {
-    if (ticked.length === 0) return;
-    store.getState().commit(`Apply house style to ${ticked.length}`, proposalEdits(session, style, proposal, new Set(ticked.map((r) => r.trackId))));
+    if (!canApply) return;
+    store.getState().commit(ticked.length > 0 ? `Apply house style to ${ticked.length}` : 'Apply house style to the sums', proposalEdits(session, style, proposal, new Set(ticked.map((r) => r.trackId))));
     setTicks(new Map());
     setOverHand(false);
   };
@@ -59,6 +68,11 @@ export function SortStage() {
   const selectedTracks = tracksUnder(session, selected);
   const naming = selectedTracks.length > 0 ? selectedTracks : tracksInOrder(session);
   const shownName = (id: string, name: string): string => proposal.rows.find((r) => r.trackId === id)?.name ?? name;
+
+  const show = (to: 'tracks' | 'routing'): void => {
+    setView(to);
+    window.history.replaceState(null, '', to === 'routing' ? '?view=routing' : window.location.pathname);
+  };
 
   const shortcuts = ((): Shortcut[] => {
     const step = (by: number, extend: boolean): void => {
@@ -90,6 +104,9 @@ export function SortStage() {
       { key: 'arrowleft', run: () => fold(true) }, { key: 'arrowright', run: () => fold(false) },
       { key: 'enter', run: () => { if (current) setEditing(current); } },
       { key: 'r', run: () => setRenaming(true) },
+      { key: 'b', run: () => show(shownView === 'routing' ? 'tracks' : 'routing') },
+      { key: 't', run: () => selectGroup(session, current) },
+      { key: 'a', run: () => workbench.setState({ alone: !workbench.getState().alone }) },
       { key: 'q', run: () => setQuick(!quick && doubtful + unmatched > 0) },
       { key: 'enter', mod: true, run: apply },
       { key: 'y', run: () => {
@@ -102,7 +119,7 @@ export function SortStage() {
       { key: 's', run: () => player.toggleSolo(new Set(selectedTracks.map((t) => t.id))) },
       { key: 'm', run: () => {
         const on = selectedTracks.some((t) => !t.muted);
-        store.getState().commit(on ? 'Mute' : 'Unmute', selectedTracks.map((t) => ({ kind: 'track.change', id: t.id, fields: { muted: on, byHand: [...new Set([...t.byHand, 'muted'])] } })));
+        commitGrouped(on ? 'Mute' : 'Unmute', selectedTracks.map((t) => ({ kind: 'track.change', id: t.id, fields: { muted: on, byHand: [...new Set([...t.byHand, 'muted'])] } })));
       } },
       { key: 'a', mod: true, run: () => workbench.setState({ selected: new Set(rows.filter((r) => r.kind === 'track').map((r) => r.id)) }) },
       { key: 'delete', run: remove }, { key: 'backspace', run: remove },
@@ -123,16 +140,17 @@ export function SortStage() {
       <div className="fm-pane">
         <header className="fm-stage-head">
           <h1>Sort</h1>
-          <span><b>{proposal.rows.length}</b> tracks</span>
-          <span><b>{proposal.rows.length - doubtful - unmatched}</b> certain</span>
-          {doubtful > 0 && <span className="fm-attention"><b>{doubtful}</b> to check</span>}
-          {unmatched > 0 && <span className="fm-attention"><b>{unmatched}</b> no rule</span>}
+          <div className="fm-views" role="group" aria-label="View">{VIEWS.map(([key, label]) => <button key={key} type="button" className={`fm-quiet ${shownView === key ? 'is-on' : ''}`} aria-pressed={shownView === key} onClick={() => show(key)}>{label}{key === 'routing' && astray > 0 ? <span className="fm-attention"> {astray}</span> : null}</button>)} <Kbd>B</Kbd></div>
+          {doubtful + unmatched === 0 ? <span>all <b>{proposal.rows.length}</b> certain</span> : (
+            <span className="fm-attention">{[doubtful > 0 ? `${doubtful} to check` : '', unmatched > 0 ? `${unmatched} no rule` : ''].filter(Boolean).join(', ')} <Kbd>N</Kbd></span>
+          )}
           <span className="fm-top-spring" />
           <Dropdown>
             <Dropdown.Toggle as="button" type="button" className="fm-quiet">Rows</Dropdown.Toggle>
             <Dropdown.Menu>
               <Dropdown.Item onClick={() => setRenaming(true)}>Names of many <Kbd>R</Kbd></Dropdown.Item>
               <Dropdown.Item onClick={() => store.getState().commit('New folder', newFolderEdits(session, [...selected]))} disabled={selectedTracks.length === 0}>New folder from selection</Dropdown.Item>
+              <Dropdown.Item onClick={() => store.getState().commit('New group', newGroupEdits(session, selectedTracks.map((t) => t.id)))} disabled={selectedTracks.length < 2}>Edit selected as one group</Dropdown.Item>
               <Dropdown.Item onClick={() => store.getState().commit('Copy a name down', copyNameEdits(session, selectedTracks.map((t) => t.id)))} disabled={selectedTracks.length < 2}>Copy the first name to all selected, numbered</Dropdown.Item>
               <Dropdown.Item onClick={() => store.getState().commit('Remove empty folders', emptyFolderEdits(session))} disabled={emptyFolderEdits(session).length === 0}>Remove empty folders</Dropdown.Item>
               <Dropdown.Item onClick={() => workbench.setState({ folded: new Set(Object.values(session.nodes).filter((n) => n.kind === 'folder').map((n) => n.id)) })}>Fold all</Dropdown.Item>
@@ -146,19 +164,20 @@ export function SortStage() {
             </Dropdown.Menu>
           </Dropdown>
           {doubtful + unmatched > 0 && <button type="button" className={`fm-quiet ${quick ? 'is-on' : ''}`} aria-pressed={quick} title="Hear the doubtful tracks one after the other; a digit says what each is" onClick={() => setQuick(!quick)}>Quick assign <Kbd>Q</Kbd></button>}
-          <span className="fm-keyed">Next <Kbd>N</Kbd></span>
-          <button type="button" className="fm-main-button" disabled={ticked.length === 0} onClick={apply}>{open.length === 0 ? 'Nothing to apply' : `Apply ${ticked.length} of ${open.length}`} <Kbd>Ctrl ⏎</Kbd></button>
+          <button type="button" className="fm-main-button" disabled={!canApply} onClick={apply}>{open.length === 0 ? (canApply ? `Apply to ${proposal.sums.length} ${proposal.sums.length === 1 ? 'sum' : 'sums'}` : 'Nothing to apply') : `Apply ${ticked.length} of ${open.length}`} <Kbd>Ctrl ⏎</Kbd></button>
         </header>
         {quick && <QuickAssign onEnd={endQuick} />}
         {overHand && <p className="fm-over-hand" role="status"><b>{overwritten.length}</b> {overwritten.length === 1 ? 'track that was' : 'tracks that were'} set by hand would be overwritten{overwritten.length > 0 ? `: ${overwrittenText(overwritten)}` : ''}. Names and colours of folders too. <button type="button" className="fm-link" onClick={() => setOverHand(false)}>Keep them</button></p>}
         {shown.missed.length > 0 && <p className="fm-over-hand" role="status">Not shown here, though of the same family: {someNames(shown.missed.map((t) => t.name))}.</p>}
-        <Sheet rows={rows} isTicked={isTicked} onTick={tick} editing={editing} onEdit={setEditing} />
+        {shownView === 'routing' ? <RoutingPane /> : <Sheet rows={rows} isTicked={isTicked} onTick={tick} editing={editing} onEdit={setEditing} />}
       </div>
       <EvidencePanel proposal={proposal} />
       {renaming && <NamesDialog tracks={naming} names={naming.map((t) => shownName(t.id, t.name))} onHide={() => setRenaming(false)} />}
     </section>
   );
 }
+
+const VIEWS = [['tracks', 'Tracks'], ['routing', 'Routing']] as const;
 
 const MOST_NAMED = 4;
 /** A few names, and how many more. */

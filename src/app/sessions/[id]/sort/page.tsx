@@ -1,5 +1,6 @@
 import { SortStage } from '@/ui/features/sort';
 
-export default function Page() {
-  return <SortStage />;
+export default async function Page({ searchParams }: { readonly searchParams: Promise<Record<string, string | string[] | undefined>> }) {
+  const { view } = await searchParams;
+  return <SortStage openAt={view === 'routing' ? 'routing' : 'tracks'} />;
 }
