@@ -5,6 +5,12 @@ type Texts = Readonly<Record<string, (f: Record<string, unknown>) => string>>;
 const megabytes = (bytes: unknown): string => (Number(bytes) >= 1e9 ? `${(Number(bytes) / 1e9).toFixed(1)} GB` : `${Math.ceil(Number(bytes) / 1e6)} MB`);
 const bits = (f: Record<string, unknown>): string => (f.codec === 'pcm' ? `${String(f.bits)}-bit samples` : `“${String(f.codec)}”`);
 
+/** Why two tracks are no pair. */
+const PAIR_TEXTS: Readonly<Record<string, string>> = {
+  same: 'A pair is two tracks: select two.', notes: 'Notes cannot be joined to one stereo sound.', 'not-ready': 'Wait until both recordings are ready.', channels: 'Both sides of a pair must be mono; make a stereo track mono first, in the right panel.',
+  rate: 'The two were recorded at different sample rates. Pan them left and right instead.', level: 'The two are set to different levels. Set both to the same first, or pan them left and right instead.', stereo: 'Only a stereo sound can be split.',
+};
+
 /** What happened, what it means, what to do. */
 const TEXTS: Texts = {
   'file.empty': () => 'The file is empty (0 bytes). Ask the sender for it again.',
@@ -35,6 +41,7 @@ const TEXTS: Texts = {
   'folder.not_there': (f) => `The folder ${String(f.path ?? '')} is not there. Choose another, or connect its disk.`,
   'folder.not_writable': (f) => `Nothing can be written to ${String(f.path ?? 'this folder')}: ${String(f.reason ?? 'not permitted')}. The package itself is good; choose another folder or download it.`,
   'delivery.folder_taken': (f) => `${String(f.path ?? 'A folder of this name')} is there already and is not this package. It was left as it is; choose another folder.`,
+  'pair.unlike': (f) => PAIR_TEXTS[String(f.what)] ?? 'These two tracks cannot be joined.',
   'style.not_found': () => 'This house style does not exist any more, or not in this version.',
   'style.not_readable': (f) => `This file is no house style that can be read: ${Array.isArray(f.issues) ? f.issues.slice(0, 5).join('; ') : 'it does not fit'}. Nothing was taken in.`,
   'style.stale': (f) => `This house style was changed elsewhere meanwhile: version ${String(f.version ?? '')} is there now. Nothing was overwritten; compare the two, or keep yours as a style of its own.`,

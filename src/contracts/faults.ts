@@ -4,7 +4,7 @@ export const FAULT_CODES = [
   'sound.truncated', 'sound.size_missing', 'sound.second_data_ignored', 'sound.damaged', 'decoder.missing', 'decoder.failed', 'decoder.too_long', 'midi.broken', 'midi.too_large', 'archive.broken', 'archive.too_much', 'archive.empty', 'upload.broken_off', 'upload.too_large', 'upload.too_many', 'store.disk_full',
   'session.not_found', 'session.stale_revision', 'edit.unknown_id', 'edit.id_taken', 'edit.not_empty', 'edit.in_use', 'edit.into_itself', 'history.nothing_to_undo', 'history.nothing_to_redo',
   'request.invalid', 'request.foreign_origin', 'request.not_found', 'tempo.no_timekeepers', 'tempo.nothing_found', 'tempo.not_analysed', 'delivery.no_tracks', 'delivery.not_ready', 'delivery.check_failed',
-  'style.not_found', 'style.not_readable', 'style.stale', 'style.in_use', 'job.cancelled', 'map.invalid', 'tempo.no_map', 'conform.not_ready', 'store.no_room', 'store.database_away', 'session.busy', 'folder.not_allowed', 'folder.no_recordings', 'folder.not_there', 'folder.not_writable', 'delivery.folder_taken', 'internal',
+  'pair.unlike', 'style.not_found', 'style.not_readable', 'style.stale', 'style.in_use', 'job.cancelled', 'map.invalid', 'tempo.no_map', 'conform.not_ready', 'store.no_room', 'store.database_away', 'session.busy', 'folder.not_allowed', 'folder.no_recordings', 'folder.not_there', 'folder.not_writable', 'delivery.folder_taken', 'internal',
 ] as const;
 
 /** One of {@link FAULT_CODES}. */

@@ -213,5 +213,11 @@ export interface SaveStyle {
   readonly note: string;
 }
 
+/** Two tracks to be joined, or one to be split. */
+export const pairRequestSchema = yup.object({ join: yup.array(id).length(2).default(undefined), split: yup.string().matches(/^[A-Za-z0-9_-]{1,64}$/, '${path} is not an id') }).noUnknown().test('one', 'give two tracks to join, or one to split', (v) => (v.join === undefined) !== (v.split === undefined));
+
+/** What {@link pairRequestSchema} yields. */
+export type PairRequest = yup.InferType<typeof pairRequestSchema>;
+
 /** An allowed folder to write a package to. */
 export const copyRequestSchema = yup.object({ folder: path.required() }).noUnknown();

@@ -66,7 +66,7 @@ export interface RecordingView {
 }
 
 /** Kinds of job. */
-export type JobKind = 'recording.arrive' | 'recording.listen' | 'recording.convert' | 'session.relate' | 'places.find' | 'places.copy-in' | 'tempo.detect' | 'conform.render' | 'conform.audition' | 'package.build' | 'package.copy' | 'demo.make';
+export type JobKind = 'recording.arrive' | 'recording.listen' | 'recording.convert' | 'pair.join' | 'session.relate' | 'places.find' | 'places.copy-in' | 'tempo.detect' | 'conform.render' | 'conform.audition' | 'package.build' | 'package.copy' | 'demo.make';
 
 /** A job as the page sees it. */
 export interface JobView {
@@ -123,7 +123,7 @@ export interface HistoryView {
   readonly steps: readonly {
     readonly revision: number;
     readonly label: string;
-    readonly author: 'person' | 'intake' | 'demo';
+    readonly author: 'person' | 'intake' | 'demo' | 'style';
     readonly action: 'do' | 'undo' | 'redo';
     readonly at: string;
     /** A recording came in: no way back takes it away. */

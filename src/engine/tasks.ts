@@ -11,6 +11,7 @@ import { type ConformedGroup, conformGroup, type ConformGroupInput } from './con
 import { copyPackage, type CopyInput, type CopyOutcome } from './copy-package';
 import { type AcrossInput, type HeardAcross, heardAcross } from './heard-across';
 import { fileSink, fileSource, hashFile } from './files';
+import { type JoinInput, joinPair } from './join-pair';
 import { findTwins, type TwinCandidate } from './find-twins';
 import { inspectFile, type Inspection } from './inspect-file';
 import { type Listening, listenToFile } from './listen-file';
@@ -40,6 +41,8 @@ export interface TaskMap {
   hash: { takes: { readonly path: string }; gives: string };
   /** Every channel of a file as a file; gives their names. */
   split: { takes: { readonly path: string; readonly outPaths: readonly string[] }; gives: Result<readonly string[], SoundFault> };
+  /** Two channels as one stereo file. */
+  join: { takes: JoinInput; gives: Result<{ readonly lengthFrames: number }, SoundFault> };
   /** The first file leads; one relation for each of the others. */
   relate: { takes: { readonly paths: readonly string[] }; gives: readonly (MicRelation | null)[] };
   /** Files that hold one take; `skip` as {@link findTwins} has it. */
@@ -67,6 +70,7 @@ export const TASKS: Tasks = {
   listen: ({ path, truePeak }, progress) => listenToFile(path, { truePeak }, progress),
   hash: ({ path }) => hashFile(path),
   split: ({ path, outPaths }, progress) => splitChannels(path, outPaths, progress),
+  join: (input, progress) => joinPair(input, progress),
   relate: ({ paths }) => relateMicFiles(paths),
   twins: ({ files, skip }, progress) => findTwins(files, new Set(skip), progress),
   async across(input, progress) {

@@ -5,6 +5,6 @@ export { type ClaimSource, metadataFromTags, NO_METADATA, type SaidText, type So
 export { readSoundMetadata } from './metadata';
 export { readMp4Tempo } from './mp4-tempo';
 export { channelName } from './channel-names';
-export { decodeInterleaved, littleEncoding, readSoundBlocks, takeChannel } from './samples';
+export { decodeInterleaved, interleaveTwo, littleEncoding, readSoundBlocks, takeChannel } from './samples';
 export { createRawWavWriter, createWavWriter, type WavWriter } from './wav-writer';
 export { decodePart, soundHead, soundParts, type SoundPart } from './sound-parts';

@@ -123,5 +123,16 @@ export function takeChannel(bytes: Uint8Array, encoding: SampleEncoding, channel
   return out;
 }
 
+/** Two channels of little-endian bytes, of equal length, as interleaved ones, bit for bit. */
+export function interleaveTwo(left: Uint8Array, right: Uint8Array, sampleBytesEach: number): Uint8Array {
+  const out = new Uint8Array(left.length + right.length);
+  for (let p = 0, q = 0; p < left.length; p += sampleBytesEach, q += 2 * sampleBytesEach)
+    for (let b = 0; b < sampleBytesEach; b++) {
+      out[q + b] = left[p + b] as number;
+      out[q + sampleBytesEach + b] = right[p + b] as number;
+    }
+  return out;
+}
+
 /** The encoding of what {@link takeChannel} gives. */
 export const littleEncoding = (encoding: SampleEncoding): SampleEncoding => (encoding === 's8' ? 'u8' : (encoding.replace('be', '') as SampleEncoding));

@@ -2,6 +2,7 @@ export { type BarRange, BLOCK_LENGTHS, type BlockLength, type Bus, BUS_FIELDS, C
 export { applyEdit, applyEdits, type Edit, type EditFault, type EditKind, EDIT_KINDS, type EditMap } from './edits';
 export { listRows, noteTracks, pathOf, type SessionRow, soundTracks, tracksInOrder, tracksUnder } from './views';
 export { hasLoop, reachesMix, routedTo, type RoutingNote, routingNotes, sumsByFolder } from './routing';
+export { canSplit, commonName, type JoinedSide, joinEdits, leftFirst, type PairFault, pairFault, sidesOf, splitEdits } from './pairs';
 export { groupsOf, levelDb, membersOf, withGroups } from './groups';
 export { keepSamplesEdits, keptRecordings, majorityRate, passingRate, rateEdits, repitch } from './rate';
 export { difference, type EditSummary, summarizeEdits } from './difference';

@@ -2,7 +2,7 @@ export { DEFAULT_STYLE, type FolderRule, type GroupRule, type HouseStyle, type L
 export { type Condition, conditionText, DEEPEST_CONDITION, meets, patternOf, ROW_KINDS, type RowKind, type Subject, TESTS } from './conditions';
 export { resultText } from './rules';
 export { familiesHeard, withHeard } from './heard';
-export { NO_FACTS, proposeSort, type ProposeOptions, type SortProposal, type SortRow, type TrackFacts, wordsFor } from './propose';
+export { changesSomething, NO_FACTS, proposeSort, type ProposeOptions, type SortProposal, type SortRow, type TrackFacts, wordsFor } from './propose';
 export { proposalEdits } from './proposal-edits';
 export { groupId, returnId, rowColor } from './routing';
 export { busId, folderColor, folderId, FolderTree, treeOf } from './folders';

@@ -37,6 +37,9 @@ export interface SortRow {
   readonly overwrites: readonly string[];
 }
 
+/** Whether a proposal would change anything a person sees (its reasons alone do not count). */
+export const changesSomething = (row: SortRow): boolean => row.moves || row.regroups || Object.keys(row.fields).some((k) => !['evidence', 'confidence'].includes(k));
+
 /** A proposal for a whole session. */
 export interface SortProposal {
   /** In the order the style would put the tracks. */

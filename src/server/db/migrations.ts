@@ -166,11 +166,12 @@ export const MIGRATIONS: readonly Migration[] = [
     },
   },
   {
-    name: '0007-sends-and-groups',
+    name: '0007-sends-groups-pairs',
     async up(q) {
       const run = (sql: string) => q.sequelize.query(sql);
       await run("alter table buses add column kind text not null default 'sum', add column by_hand jsonb not null default '[]'");
       await run("alter table buses add constraint buses_kind check (kind in ('sum','return'))");
+      await run('alter table recordings add column made_from jsonb');
       const name = { type: DataTypes.STRING(64), primaryKey: true };
       await q.createTable('sends', fresh({ session_id: { ...session, primaryKey: true }, from_id: name, bus_id: name, position: integer, gain_db: real, pan: { type: DataTypes.DOUBLE }, before_level: { type: DataTypes.BOOLEAN, allowNull: false } }));
       await run('alter table sends add constraint sends_pan check (pan between -1 and 1)');
@@ -179,6 +180,7 @@ export const MIGRATIONS: readonly Migration[] = [
     async down(q) {
       await q.dropTable('track_groups');
       await q.dropTable('sends');
+      await q.sequelize.query('alter table recordings drop column made_from');
       await q.sequelize.query('alter table buses drop constraint buses_kind, drop column kind, drop column by_hand');
     },
   },

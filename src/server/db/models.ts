@@ -77,6 +77,8 @@ export class RecordingModel extends Model<InferAttributes<RecordingModel>, Infer
   declare convertedRateHz: CreationOptional<number | null>;
   /** The copy holds the samples as they are, only said to be at another rate. */
   declare convertedKept: CreationOptional<boolean>;
+  /** Both sides of what was joined of two; null = received. */
+  declare madeFrom: CreationOptional<Json>;
   declare createdAt: CreationOptional<Date>;
 }
 
@@ -315,7 +317,7 @@ export function initModels(sequelize: Sequelize): void {
   RecordingModel.init(
     {
       id: uuidKey(), sessionId: DataTypes.UUID, receivedName: str, sizeBytes: DataTypes.BIGINT, state: str, fault: DataTypes.JSONB, sha256: { type: str, field: 'sha256' }, originalSha256: { type: str, field: 'original_sha256' }, container: str, codec: str, lossy: { type: DataTypes.BOOLEAN, defaultValue: false }, channelIndex: int, metadata: DataTypes.JSONB, sourcePath: str, sampleRateHz: int, channels: int, encoding: str, bitDepth: int, lengthFrames: DataTypes.BIGINT,
-      header: DataTypes.JSONB, facts: DataTypes.JSONB, notes: DataTypes.JSONB, truePeakDbtp: DataTypes.DOUBLE, peaksSha256: { type: str, field: 'peaks_sha256' }, onsetsSha256: { type: str, field: 'onsets_sha256' }, sketchSha256: { type: str, field: 'sketch_sha256' }, heard: DataTypes.JSONB, convertedSha256: { type: str, field: 'converted_sha256' }, convertedRateHz: int, convertedKept: { type: DataTypes.BOOLEAN, defaultValue: false }, createdAt: created(),
+      header: DataTypes.JSONB, facts: DataTypes.JSONB, notes: DataTypes.JSONB, truePeakDbtp: DataTypes.DOUBLE, peaksSha256: { type: str, field: 'peaks_sha256' }, onsetsSha256: { type: str, field: 'onsets_sha256' }, sketchSha256: { type: str, field: 'sketch_sha256' }, heard: DataTypes.JSONB, convertedSha256: { type: str, field: 'converted_sha256' }, convertedRateHz: int, convertedKept: { type: DataTypes.BOOLEAN, defaultValue: false }, madeFrom: DataTypes.JSONB, createdAt: created(),
     },
     options('recording', 'recordings'),
   );

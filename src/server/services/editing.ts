@@ -10,7 +10,7 @@ import { mustHaveStyle } from './styles';
 /** Who did it and what it is called in the history. */
 export interface EditMeta {
   readonly label: string;
-  readonly author: 'person' | 'intake' | 'demo';
+  readonly author: 'person' | 'intake' | 'demo' | 'style';
   /** Default true; arrivals are passed by when undoing. */
   readonly undoable?: boolean;
 }

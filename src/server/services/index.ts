@@ -4,7 +4,9 @@ export { archiveRoom, cancelJob, receive, receivedName, receiveInto, serveUpload
 export { dismissRecording, enqueueConversions, enqueueListening, retryRecording } from './recordings';
 export { readNotes, readPeaks, readSound } from './listening';
 export { blobAtRate, enqueueConforming, isWanted, type RenderRequest, renderRequests, resumeConforming, startAudition, viewAudition } from './conform';
+export { sortByItself } from './self-sort';
 export { startDetection } from './tempo';
+export { type JoinablePair, joinablePair, splitTrack, startJoin } from './pairs';
 export { sessionEvents } from './events';
 export { enqueueCopy, packageStream, startCopy, startHandover } from './handovers';
 export { packageDir } from './package-dir';

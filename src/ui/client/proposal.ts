@@ -1,6 +1,5 @@
-import type { SessionView } from '@/contracts';
-import type { Track } from '@/core/session';
-import { type HouseStyle, proposeSort, type SortProposal, type TrackFacts } from '@/core/style';
+import { asksMore, type SessionView, trackFactsOf } from '@/contracts';
+import { type HouseStyle, proposeSort, type SortProposal } from '@/core/style';
 import { findingsOf } from './findings';
 
 interface Known {
@@ -12,15 +11,7 @@ interface Known {
 const known = new WeakMap<object, Known>();
 
 /** What is known of the tracks of a session besides their names, for conditions. */
-export function trackFacts(view: SessionView): (track: Track) => TrackFacts {
-  const recordings = new Map(view.recordings.map((r) => [r.id, r]));
-  const codes = new Map<string, string[]>();
-  for (const f of findingsOf(view).open) for (const part of f.files) for (const id of [part.id, part.other]) if (id !== null) codes.set(id, [...(codes.get(id) ?? []), f.code]);
-  return (track) => ({ channels: recordings.get(track.recordingId)?.channels ?? null, findings: codes.get(track.recordingId) ?? [], heard: recordings.get(track.recordingId)?.heard?.as ?? null });
-}
-
-/** A style that asks for no more than names, of recordings not heard yet, need not know more. */
-const asksMore = (view: SessionView, style: HouseStyle): boolean => style.rules.length > 0 || style.folders.some((f) => f.when !== null) || view.recordings.some((r) => r.heard?.as);
+export const trackFacts = (view: SessionView): ReturnType<typeof trackFactsOf> => trackFactsOf(view, findingsOf(view).open);
 
 /** What a style would propose for a session; `overHand`: also over what was set by hand. */
 export const proposalWith = (view: SessionView, style: HouseStyle, overHand = false): SortProposal => proposeSort(view.session, style, { overHand, ...(asksMore(view, style) ? { factsOf: trackFacts(view) } : {}) });

@@ -15,7 +15,7 @@ interface Place {
 }
 
 const time = (iso: string): string => new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
-const by = { person: '', intake: ' · Intake', demo: ' · demo' } as const;
+const by = { person: '', intake: ' · Intake', demo: ' · demo', style: ' · by itself' } as const;
 const verb = { do: '', undo: 'Undo: ', redo: 'Again: ' } as const;
 
 /** All there is to go back to: checkpoints first, then every step, the state as received last. */

@@ -5,7 +5,7 @@ import { formatPercent } from '@/ui/kit';
 import { useSession, useSessionStore } from '@/ui/client';
 
 const WORDS: Readonly<Record<JobKind, string>> = {
-  'recording.arrive': 'Taking in', 'recording.listen': 'Listening to', 'recording.convert': 'Converting', 'session.relate': 'Looking at', 'places.find': 'Looking for', 'places.copy-in': 'Copying in', 'tempo.detect': 'Finding the tempo of', 'conform.render': 'Conforming', 'conform.audition': 'Rendering a few bars of', 'package.build': 'Building the package of', 'package.copy': 'Writing package', 'demo.make': 'Playing the demo',
+  'recording.arrive': 'Taking in', 'recording.listen': 'Listening to', 'recording.convert': 'Converting', 'pair.join': 'Joining', 'session.relate': 'Looking at', 'places.find': 'Looking for', 'places.copy-in': 'Copying in', 'tempo.detect': 'Finding the tempo of', 'conform.render': 'Conforming', 'conform.audition': 'Rendering a few bars of', 'package.build': 'Building the package of', 'package.copy': 'Writing package', 'demo.make': 'Playing the demo',
 };
 
 /** What is being worked on, with progress and cancel. */

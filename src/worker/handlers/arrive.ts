@@ -9,7 +9,7 @@ import { MOST_MIDI_BYTES, noteFacts, readMidiSong } from '@/core/time';
 import { Cancelled } from '@/core/units';
 import { kindOfFile, type OpenedSound, openSound, pieceName, runTask, type SoundPiece, type TaskMap, unpackArchive } from '@/engine';
 import { readConfig } from '@/server/config';
-import { BlobModel, HandoverModel, isDatabaseAway, loadSession, RecordingModel } from '@/server/db';
+import { BlobModel, HandoverModel, isDatabaseAway, loadSession, RecordingModel, uuidOf } from '@/server/db';
 import { enqueue, type JobContext, type JobHandler } from '@/server/jobs';
 import { applyToSession, archiveRoom, enqueueConversions, keepingBlobs, keepInPlace, lookOf, receiveInto, receivedName, styleOf, uploadPath } from '@/server/services';
 import { blobStore } from '@/server/storage';
@@ -181,11 +181,8 @@ async function takeNotes(row: RecordingModel, { path, inPlace = false }: Arrival
   return {};
 }
 
-/** A name-based UUID, so that a repeated job finds its own rows: of the file it comes out of, and its number there. */
-function pieceId(parentId: string, index: number): string {
-  const h = createHash('sha256').update(`${parentId}/${index}`).digest('hex');
-  return `${h.slice(0, 8)}-${h.slice(8, 12)}-8${h.slice(13, 16)}-8${h.slice(17, 20)}-${h.slice(20, 32)}`;
-}
+/** Of the file it comes out of, and its number there. */
+const pieceId = (parentId: string, index: number): string => uuidOf(`${parentId}/${index}`);
 
 /** An archive gives way to the files in it; damaged ones are listed as such. */
 async function takeApart(row: RecordingModel, { path, depth = 0 }: Arrival, { progress, cancel }: JobContext): Promise<Outcome> {

@@ -4,6 +4,7 @@ import { arrive } from './arrive';
 import { conformAudition, conformRender } from './conform';
 import { convert } from './convert';
 import { detect } from './detect';
+import { join } from './join';
 import { listen } from './listen';
 import { makeDemo } from './make-demo';
 import { packageBuild } from './package-build';
@@ -16,6 +17,7 @@ export const HANDLERS: Readonly<Record<JobKind, JobHandler>> = {
   'recording.arrive': arrive,
   'recording.listen': listen,
   'recording.convert': convert,
+  'pair.join': join,
   'session.relate': relate,
   'places.find': findPlaces,
   'places.copy-in': copyIn,

@@ -1,5 +1,4 @@
 import { fork } from 'node:child_process';
-import { createHash } from 'node:crypto';
 import { copyFile, mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { isTrack, tracksInOrder, type SessionState } from '@/core/session';
@@ -7,7 +6,7 @@ import { proposalEdits, proposeSort } from '@/core/style';
 import { acceptEdit, adjustReading, type TempoReading } from '@/core/tempo';
 import { Cancelled, throwIfCancelled, type CancelSignal } from '@/core/units';
 import { readConfig } from '@/server/config';
-import { db, HandoverModel, JobModel, loadSession, RecordingModel, SessionModel } from '@/server/db';
+import { db, HandoverModel, JobModel, loadSession, RecordingModel, SessionModel, uuidOf } from '@/server/db';
 import { enqueue, type JobHandler } from '@/server/jobs';
 import { applyToSession, createSession, receive, startDetection, startHandover, styleOf } from '@/server/services';
 import { blobStore } from '@/server/storage';
@@ -60,8 +59,7 @@ async function generate(folder: string, progress: (share: number) => void, cance
 
 /** Gives a copy of a file to a session, under an id that a repetition finds again. */
 async function hand(sessionId: string, folder: string, name: string): Promise<void> {
-  const hex = createHash('sha256').update(`${sessionId}/${name}`).digest('hex');
-  const id = `${hex.slice(0, 8)}-${hex.slice(8, 12)}-4${hex.slice(13, 16)}-8${hex.slice(17, 20)}-${hex.slice(20, 32)}`;
+  const id = uuidOf(`${sessionId}/${name}`);
   if (await RecordingModel.findByPk(id)) return;
   const path = await blobStore().temporaryPath();
   await copyFile(join(folder, name), path);

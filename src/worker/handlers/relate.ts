@@ -6,7 +6,7 @@ import { pairName, runTask } from '@/engine';
 import { readConfig } from '@/server/config';
 import { loadSession, RecordingModel, RelationModel } from '@/server/db';
 import type { JobContext, JobHandler } from '@/server/jobs';
-import type { RelationFacts } from '@/server/services';
+import { type RelationFacts, sortByItself } from '@/server/services';
 import { soundPaths } from '../sound-paths';
 
 type Row = RecordingModel & { sha256: string; peaksSha256: string };
@@ -33,6 +33,7 @@ export const relate: JobHandler = async (job) => {
   await look.twins(rows);
   job.progress(0.8);
   await look.across(loaded.session, rows, sources);
+  await sortByItself(sessionId);
   return {};
 };
 

@@ -4,10 +4,11 @@ import type { HeardAs } from '@/core/analysis';
 import { FAMILIES, type Family, partsOf } from '@/core/naming';
 import { isFolder, isTrack, repitch, ROOT, tracksUnder, type Edit, type Folder, type Track, type TrackFields } from '@/core/session';
 import { type NoteFacts, pitchName } from '@/core/time';
-import { busId, familiesHeard, type HouseStyle, proposalEdits, type SortProposal, type SortRow, treeOf } from '@/core/style';
+import { busId, changesSomething, familiesHeard, type HouseStyle, proposalEdits, type SortProposal, type SortRow, treeOf } from '@/core/style';
 import { selectOnly, useSession, useSessionStore, useWorkbench } from '@/ui/client';
 import { formatDb, formatRate, formatRepitch, Kbd, Pictogram, pictureOf, useShortcuts } from '@/ui/kit';
 import { usePlayer, WhereItPlays } from '@/ui/listening';
+import { JoinOffer, SplitOffer } from './pair-offers';
 import { NumberField, useGroupedCommit, WayField } from './fields';
 import { GroupLine } from './group-line';
 import { LearnOffer, RememberedWords } from './learn-offer';
@@ -15,7 +16,7 @@ import { COLOR_BY, type ColorBy, colorEdits } from './color-edits';
 import { intoEdits } from './moves';
 import { BusPanel } from './bus-panel';
 import { newGroupEdits, ownSumEdits, sumFolderEdits } from './routing-edits';
-import { handName, hasChanges, kindText, shownKind } from './rows';
+import { handName, kindText, shownKind } from './rows';
 import { SendsEditor } from './sends-editor';
 
 /** The selected track: why it is what it is, and every part of it to change by hand. */
@@ -25,7 +26,7 @@ export function EvidencePanel({ proposal }: { readonly proposal: SortProposal })
   const selected = useWorkbench((w) => w.selected);
   const tracks = [...selected].map((id) => session.nodes[id]).filter(isTrack);
   const track = current === null ? undefined : session.nodes[current];
-  if (tracks.length > 1) return <aside className="fm-panel" aria-label="Selected tracks"><h2>{tracks.length} tracks</h2><ManyEditor tracks={tracks} /></aside>;
+  if (tracks.length > 1) return <aside className="fm-panel" aria-label="Selected tracks"><h2>{tracks.length} tracks</h2>{tracks.length === 2 && <JoinOffer tracks={tracks} />}<ManyEditor tracks={tracks} /></aside>;
   const bus = current === null ? undefined : session.buses[current];
   if (bus) return <aside className="fm-panel" aria-label="Bus"><BusPanel key={bus.id} bus={bus} /></aside>;
   if (isFolder(track)) return <aside className="fm-panel" aria-label="Folder"><OneFolder key={track.id} folder={track} /></aside>;
@@ -62,7 +63,7 @@ function OneTrack({ track, row, proposal }: { readonly track: Track; readonly ro
   const kind = shownKind(track, row);
   const choices = choicesFor(row, recording?.heard?.as ?? null);
   const take = (family: Family): void =>
-    row && row.family === family && hasChanges(row)
+    row && row.family === family && changesSomething(row)
       ? commit(`Accept ${row.name}`, [...proposalEdits(session, style, proposal, new Set([track.id])), { kind: 'track.change', id: track.id, fields: { confidence: 1, byHand: withHand(track, 'family') } }])
       : commit(`Call it ${family.replaceAll('-', ' ')}`, [familyEdit(track, family, by)]);
   useShortcuts(choices.map((family, i) => ({ key: String(i + 1), run: () => take(family) })));
@@ -138,6 +139,7 @@ function SoundFields({ track, channels, recordedHz, change }: { readonly track: 
       {(channels === 2 || track.monoFrom !== null) && <Form.Group className="fm-field" controlId="mono-from"><Form.Label>Channels</Form.Label><Form.Select size="sm" value={track.monoFrom ?? ''} onChange={(e) => change('Channels', { monoFrom: (e.target.value || null) as Track['monoFrom'] }, 'monoFrom')}><option value="">stereo, as recorded</option><option value="left">mono, from the left</option><option value="right">mono, from the right</option></Form.Select></Form.Group>}
       {recordedHz !== null && sessionHz !== null && recordedHz !== sessionHz && <Form.Check id="keeps-samples" label={`Samples kept: ${formatRepitch(repitch(recordedHz, sessionHz))}`} checked={track.keepsSamples} onChange={(e) => change(e.target.checked ? 'Keep the samples' : 'Convert', { keepsSamples: e.target.checked }, 'keepsSamples')} />}
       <BeginField track={track} change={change} />
+      <SplitOffer track={track} />
     </>
   );
 }

@@ -1,5 +1,5 @@
 import { isFolder, isTrack, listRows, type Folder, type SessionState, type Track } from '@/core/session';
-import { type HouseStyle, sessionName, type SortProposal, type SortRow } from '@/core/style';
+import { changesSomething, type HouseStyle, sessionName, type SortProposal, type SortRow } from '@/core/style';
 
 /** A row of the sheet, ready to draw. */
 export type SheetRow =
@@ -28,12 +28,9 @@ export function sheetRows(session: SessionState, proposal: SortProposal, view: {
     }
     if (view.sumsOnly || (view.lens && !view.lens.has(row.node.id))) return [];
     const found = proposals.get(row.node.id) ?? null;
-    return [{ kind: 'track', ...place, track: row.node, proposal: found, changes: found !== null && hasChanges(found) }];
+    return [{ kind: 'track', ...place, track: row.node, proposal: found, changes: found !== null && changesSomething(found) }];
   });
 }
-
-/** Whether a proposal would change anything a person sees (its reasons alone do not count). */
-export const hasChanges = (row: SortRow): boolean => row.moves || row.regroups || Object.keys(row.fields).some((k) => !['evidence', 'confidence'].includes(k));
 
 /** Family and part in plain words. */
 export function kindText(t: { readonly family: string; readonly part: string | null }): string {

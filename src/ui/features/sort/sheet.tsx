@@ -3,6 +3,7 @@ import { DndContext, PointerSensor, useDroppable, useDraggable, useSensor, useSe
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useCallback, useEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
 import { tracksUnder } from '@/core/session';
+import { changesSomething } from '@/core/style';
 import { createSongMap } from '@/core/time';
 import { selectOnly, usePeaks, useSession, useSessionStore, useWorkbench, workbench, songSeconds } from '@/ui/client';
 import { deviceRatio, formatDb, peakLevelFor, Pictogram, pictureOf, type Sounding, SummedWaveform, useElementSize, Waveform } from '@/ui/kit';
@@ -10,7 +11,7 @@ import { usePlayer, usePlayerState } from '@/ui/listening';
 import { NotesPicture } from '@/ui/notes';
 import { dropEdits } from './moves';
 import { NameEditor } from './name-editor';
-import { hasChanges, kindText, type SheetRow } from './rows';
+import { kindText, type SheetRow } from './rows';
 
 const ROW_HEIGHT = 28;
 /** Widths of the columns before and after the waveform, px; the waveform takes the rest. */
@@ -239,10 +240,10 @@ function TrackCells({ row, waveWidth, length, peaks, peakDb, silent, ticked, onT
   const soloed = usePlayerState((s) => s.soloIds.has(row.id));
   const { track, proposal } = row;
   const unknownColor = useSession((s) => s.view.style.colors.unknown);
-  const picture = useSession((s) => pictureOf(s.view.style, proposal && hasChanges(proposal) ? { ...track, ...proposal.fields } : track));
+  const picture = useSession((s) => pictureOf(s.view.style, proposal && changesSomething(proposal) ? { ...track, ...proposal.fields } : track));
   const startSeconds = useSession((s) => track.startFrames / (s.view.session.sampleRateHz ?? 48_000));
   // What is proposed is shown in its place; what came stands beside it in grey.
-  const shown = proposal && hasChanges(proposal) ? { ...track, ...proposal.fields } : track;
+  const shown = proposal && changesSomething(proposal) ? { ...track, ...proposal.fields } : track;
   const sure = proposal?.group ?? 'certain';
   const drawn = track.muted ? 'rgba(128,128,120,0.45)' : (shown.color ?? unknownColor);
   const settled = track.byHand.includes('family') || track.confidence >= 0.7;

@@ -2,7 +2,7 @@
 import { useCallback, useMemo, useState } from 'react';
 import { Dropdown } from 'react-bootstrap';
 import { tracksInOrder, tracksUnder, type Edit } from '@/core/session';
-import { proposalEdits, type SortRow } from '@/core/style';
+import { changesSomething, proposalEdits, type SortRow } from '@/core/style';
 import { proposalOf, proposalWith, selectOnly, useSession, useSessionStore, useWorkbench, workbench } from '@/ui/client';
 import { Kbd, useShortcuts, type Shortcut } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
@@ -11,7 +11,7 @@ import { useGroupedCommit } from './fields';
 import { selectGroup } from './group-line';
 import { lensTracks } from './lens-tracks';
 import { copyNameEdits, emptyFolderEdits, moveEdits, nestEdits, newFolderEdits, removeEdits } from './moves';
-import { hasChanges, sheetRows } from './rows';
+import { sheetRows } from './rows';
 import { NamesDialog } from './names-dialog';
 import { QuickAssign } from './quick-assign';
 import { RoutingPane } from './routing-pane';
@@ -40,10 +40,10 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
   const tick = useCallback((id: string, on: boolean) => setTicks((now) => new Map(now).set(id, on)), []);
   const endQuick = useCallback(() => setQuick(false), []);
   const proposal = useMemo(() => (overHand ? proposalWith(view, view.style, true) : proposalOf(view)), [view, overHand]);
-  const overwritten = proposal.rows.filter((r) => r.overwrites.length > 0 && hasChanges(r));
+  const overwritten = proposal.rows.filter((r) => r.overwrites.length > 0 && changesSomething(r));
   const shown = useMemo(() => lensTracks(view, lenses, filter), [view, lenses, filter]);
   const rows = useMemo(() => sheetRows(session, proposal, { folded, lens: shown.trackIds, sumsOnly: shown.sumsOnly }), [session, proposal, folded, shown]);
-  const open = proposal.rows.filter(hasChanges);
+  const open = proposal.rows.filter(changesSomething);
   const certain = new Set(open.filter((r) => r.group === 'certain').map((r) => r.trackId));
   const isTicked = (id: string): boolean => untouched.get(id) ?? certain.has(id);
   const ticked = open.filter((r) => isTicked(r.trackId));
@@ -112,7 +112,7 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
       { key: 'y', run: () => {
         const found = proposal.rows.find((r) => r.trackId === current);
         if (!found || !current) return;
-        const edits: Edit[] = hasChanges(found) ? proposalEdits(session, style, proposal, new Set([current])) : [];
+        const edits: Edit[] = changesSomething(found) ? proposalEdits(session, style, proposal, new Set([current])) : [];
         edits.push({ kind: 'track.change', id: current, fields: { confidence: 1, byHand: [...new Set([...((session.nodes[current] as { byHand?: string[] }).byHand ?? []), 'family'])] } });
         store.getState().commit(`Accept ${found.name}`, edits);
       } },
