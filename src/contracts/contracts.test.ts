@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { applyEdits, EDIT_KINDS, emptySession } from '@/core/session';
-import { detectRequestSchema, editRequestSchema, FAULT_CODES, faultText, newSessionSchema, VERSION } from './index';
+import { detectRequestSchema, editRequestSchema, FAULT_CODES, faultText, newSessionSchema, peaksRequestSchema, VERSION } from './index';
 
 const valid = (edits: readonly unknown[]): boolean => editRequestSchema.isValidSync({ baseRevision: 0, label: 'x', edits }, { strict: true });
 
@@ -68,4 +68,10 @@ it('has words for every fault, without code names in them', () => {
     expect(text.length).toBeGreaterThan(8);
     expect(text).not.toContain(code);
   }
+});
+
+// RFC 9562 §A.6 gives 2489E9AD-2EE2-8E00-8EC9-32D5F69181C0 as an example of version 8; PostgreSQL writes small letters.
+it.each(['2489e9ad-2ee2-8e00-8ec9-32d5f69181c0', '3a5f45eb-2f1b-4bef-8b7d-35f0337509f3'])('ids made from a name are ids like others (%s)', (id) => {
+  expect(peaksRequestSchema.isValidSync({ recordings: [id], framesPerEntry: 256 })).toBe(true);
+  expect(peaksRequestSchema.isValidSync({ recordings: [`${id}0`], framesPerEntry: 256 })).toBe(false);
 });

@@ -2,6 +2,7 @@ import * as yup from 'yup';
 import { ownWordSchema } from './house-style';
 import { FAMILIES } from '@/core/naming';
 import { type BarRange, BLOCK_LENGTHS, CONFORM_METHODS, EDIT_KINDS, type Edit, type Treatment } from '@/core/session';
+import { uuid } from './uuid';
 import { mapFileSchema } from './map-file';
 
 const text = (max: number) => yup.string().max(max);
@@ -67,7 +68,7 @@ const fields: { readonly [kind: string]: yup.ObjectSchema<object> } = {
   'session.rate': yup.object({ sampleRateHz: yup.number().integer().min(8000).max(384_000).required() }),
   'track.remove': yup.object({ id }),
   'track.change': yup.object({ id, fields: trackFields.required() }),
-  'track.replace': yup.object({ id, recordingId: yup.string().uuid().required(), receivedName: text(200).required() }),
+  'track.replace': yup.object({ id, recordingId: uuid(), receivedName: text(200).required() }),
   'folder.add': yup.object({ folder: yup.object({ kind: yup.string().oneOf(['folder']).required(), id, name: text(120).trim().min(1).required(), color: color.defined(), busId: text(64).nullable().defined() }).noUnknown(), parentId: id, index }),
   'folder.remove': yup.object({ id }),
   'folder.change': yup.object({ id, fields: yup.object({ name: text(120).trim().min(1), color, busId: text(64).nullable() }).noUnknown().required() }),
@@ -87,7 +88,7 @@ const fields: { readonly [kind: string]: yup.ObjectSchema<object> } = {
   }),
   'timekeepers.choose': yup.object({ trackIds: yup.array(id).max(2000).nullable().defined() }),
   'words.set': yup.object({ words: yup.array(ownWordSchema).max(2000).defined() }),
-  'style.use': yup.object({ style: yup.object({ id: yup.string().uuid().required(), version: yup.number().integer().min(1).required() }).noUnknown().nullable().defined().default(null) }),
+  'style.use': yup.object({ style: yup.object({ id: uuid(), version: yup.number().integer().min(1).required() }).noUnknown().nullable().defined().default(null) }),
   'markers.set': yup.object({ markers: yup.array(yup.object({ id, name: text(120).trim().min(1).required(), seconds: yup.number().min(-86_400).max(86_400).required() }).noUnknown()).max(2000).defined() }),
   'conform.set': yup.object({ conform: yup.object({ bpm, treatments, keep, heard: yup.string().oneOf(['played', 'conformed']).required() }).noUnknown().nullable().defined().default(null) }),
 };
@@ -196,7 +197,7 @@ export const findRequestSchema = yup.object({ folder: path.nullable().default(nu
 /** A new house style: the text of a file, or a copy of one that is there. */
 export const newStyleSchema = yup.object({
   text: yup.string().max(11 << 20),
-  copyOf: yup.object({ id: yup.string().uuid().required(), version: yup.number().integer().min(1).nullable().default(null) }).noUnknown().default(undefined),
+  copyOf: yup.object({ id: uuid(), version: yup.number().integer().min(1).nullable().default(null) }).noUnknown().default(undefined),
   name: text(80).trim().min(1),
 }).noUnknown().test('one', 'give a file or a style to copy', (v) => (v.text !== undefined) !== (v.copyOf !== undefined));
 

@@ -1,4 +1,5 @@
 import * as yup from 'yup';
+import { uuid } from './uuid';
 
 /** Frames of one piece, at most. */
 export const MAX_SOUND_FRAMES = 1 << 20;
@@ -26,6 +27,6 @@ export const MAX_PEAKS = 256;
 
 /** Waveforms of many recordings at one resolution: the coarsest kept that has at least an entry for so many frames. */
 export const peaksRequestSchema = yup.object({
-  recordings: yup.array(yup.string().uuid().required()).min(1).max(MAX_PEAKS).required(),
+  recordings: yup.array(uuid()).min(1).max(MAX_PEAKS).required(),
   framesPerEntry: yup.number().integer().min(1).max(1 << 24).required(),
 }).noUnknown();

@@ -4,7 +4,7 @@ export { resultText } from './rules';
 export { familiesHeard, withHeard } from './heard';
 export { changesSomething, NO_FACTS, proposeSort, type ProposeOptions, type SortProposal, type SortRow, type TrackFacts, wordsFor } from './propose';
 export { proposalEdits } from './proposal-edits';
-export { groupId, returnId, rowColor } from './routing';
+export { groupId, nameOfReturn, returnId, rowColor } from './routing';
 export { busId, folderColor, folderId, FolderTree, treeOf } from './folders';
 export { NAME_FIELDS, type NameRules, numberEqual, numberText, sessionName, TEMPLATE, tidyName } from './names';
 export { type ColorDoubt, doubtsOfColors, freeColor, hexOf, type Lch, lchOf, readableColor, type Shades, SHADES, shadeOf, spreadColors } from './colors';

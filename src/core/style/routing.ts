@@ -24,6 +24,9 @@ export function rowColor(style: HouseStyle, row: keyof HouseStyle['rowColors'], 
   return about.length === 0 ? color : (runRules(about, plainRow(row, name, color), () => null).result.color ?? color);
 }
 
+/** Name of the return of a style that has this id in sessions; null = it has none. */
+export const nameOfReturn = (style: HouseStyle, busId: string): string | null => style.returns.find((r) => returnId(r.key) === busId)?.name ?? null;
+
 /** Where a track or a sum sends from the start: to each return what the first rule says that it meets. */
 export function sendsFor(style: HouseStyle, from: 'tracks' | 'sums', subject: Subject): Send[] {
   const sends = new Map<string, Send>();

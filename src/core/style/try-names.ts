@@ -5,6 +5,7 @@ import { treeOf } from './folders';
 import type { HouseStyle } from './house-style';
 import { newTrack } from './new-track';
 import { proposeSort } from './propose';
+import { nameOfReturn } from './routing';
 
 /** What a style makes of one name. */
 export interface TriedName extends Pick<NameReading, 'input' | 'part' | 'role' | 'number' | 'take' | 'confidence'> {
@@ -19,6 +20,8 @@ export interface TriedName extends Pick<NameReading, 'input' | 'part' | 'role' |
   readonly color: string;
   /** Names of the folders it lies in, outermost first. */
   readonly folders: readonly string[];
+  /** Names of the returns it sends to from the start. */
+  readonly sends: readonly string[];
   /** Rules that met it, in order. */
   readonly rules: readonly string[];
 }
@@ -41,7 +44,7 @@ export function tryNames(names: readonly string[], style: HouseStyle): TriedName
     const folder = tree.get(row.folderKey);
     return [{
       input, family: t.family, part: t.part, role: t.role, position: t.position, side: t.side, number: t.number, take: readings[i]?.take ?? null, confidence: t.confidence, evidence: t.evidence, name: t.name,
-      fileName: fileNameFor(style, t), color: t.color ?? style.colors.unknown, folders: folder ? tree.pathOf(folder).map((f) => f.name) : [], rules: [...hits].flatMap(([rule, ids]) => (ids.includes(id) ? [rule] : [])),
+      fileName: fileNameFor(style, t), color: t.color ?? style.colors.unknown, folders: folder ? tree.pathOf(folder).map((f) => f.name) : [], sends: t.sends.flatMap((s) => nameOfReturn(style, s.busId) ?? []), rules: [...hits].flatMap(([rule, ids]) => (ids.includes(id) ? [rule] : [])),
     }];
   });
 }

@@ -39,7 +39,7 @@ export function SendsEditor({ ownerId, sends, ownPan, onKeep }: Props) {
           <button type="button" className="fm-quiet" aria-label={`No more to ${nameOf(s)}`} title="Send no more" onClick={() => onKeep('Send no more', sends.filter((x) => x !== s))}><i className="bi bi-x-lg" aria-hidden="true" /></button>
           <div className="fm-send-fields">
             <NumberField label="Level, dB" value={s.gainDb} min={-60} max={12} step={0.5} onKeep={(gainDb) => change(s, { gainDb })} />
-            <Form.Group controlId={`taken-${s.busId}`}><Form.Label>Taken</Form.Label><Form.Select size="sm" value={s.before ? 'before' : 'after'} onChange={(e) => change(s, { before: e.target.value === 'before' })}><option value="after">after level</option><option value="before">before it</option></Form.Select></Form.Group>
+            <Form.Group controlId={`taken-${s.busId}`}><Form.Label>Taken</Form.Label><Form.Select size="sm" value={s.before ? 'before' : 'after'} onChange={(e) => change(s, { before: e.target.value === 'before' })}><option value="after">after it</option><option value="before">before it</option></Form.Select></Form.Group>
             <PanField id={`pan-${s.busId}`} value={s.pan} ownPan={ownPan} onKeep={(pan) => change(s, { pan }, 'Pan of a send')} />
           </div>
         </div>

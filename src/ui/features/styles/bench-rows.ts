@@ -1,7 +1,7 @@
 import type { SessionView } from '@/contracts';
 import type { Family } from '@/core/naming';
 import { isTrack } from '@/core/session';
-import { type HouseStyle, treeOf, tryNames } from '@/core/style';
+import { type HouseStyle, nameOfReturn, treeOf, tryNames } from '@/core/style';
 import { proposalWith } from '@/ui/client';
 
 /** What a style makes of one name or track. */
@@ -14,6 +14,8 @@ export interface BenchRow {
   /** Folders from the outermost, as one text. */
   readonly folder: string;
   readonly rules: readonly string[];
+  /** Returns it sends to from the start. */
+  readonly sends: readonly string[];
   readonly isDoubtful: boolean;
 }
 
@@ -26,7 +28,7 @@ const DOUBTFUL_BELOW = 0.7;
 export function benchRows(style: HouseStyle, material: BenchMaterial): { readonly rows: readonly BenchRow[]; readonly hits: ReadonlyMap<string, readonly string[]> } {
   const hits = new Map<string, string[]>();
   if ('names' in material) {
-    const rows = tryNames(material.names, style).map((t): BenchRow => ({ input: t.input, name: t.name, family: t.family, part: t.part, color: t.color, folder: t.folders.join(' / '), rules: t.rules, isDoubtful: t.confidence < DOUBTFUL_BELOW }));
+    const rows = tryNames(material.names, style).map((t): BenchRow => ({ input: t.input, name: t.name, family: t.family, part: t.part, color: t.color, folder: t.folders.join(' / '), rules: t.rules, sends: t.sends, isDoubtful: t.confidence < DOUBTFUL_BELOW }));
     rows.forEach((r, i) => { for (const rule of r.rules) hits.set(rule, [...(hits.get(rule) ?? []), String(i)]); });
     return { rows, hits };
   }
@@ -38,7 +40,7 @@ export function benchRows(style: HouseStyle, material: BenchMaterial): { readonl
   const rows = proposal.rows.flatMap((r): BenchRow[] => {
     const track = view.session.nodes[r.trackId];
     const folder = tree.get(r.folderKey);
-    return isTrack(track) ? [{ input: track.receivedName, name: r.name, family: r.family, part: r.fields.part === undefined ? track.part : r.fields.part, color: r.fields.color ?? track.color ?? style.colors.unknown, folder: folder ? tree.pathOf(folder).map((f) => f.name).join(' / ') : '', rules: rulesOf.get(r.trackId) ?? [], isDoubtful: r.group !== 'certain' }] : [];
+    return isTrack(track) ? [{ input: track.receivedName, name: r.name, family: r.family, part: r.fields.part === undefined ? track.part : r.fields.part, color: r.fields.color ?? track.color ?? style.colors.unknown, folder: folder ? tree.pathOf(folder).map((f) => f.name).join(' / ') : '', rules: rulesOf.get(r.trackId) ?? [], sends: (r.fields.sends ?? track.sends).flatMap((s) => nameOfReturn(style, s.busId) ?? view.session.buses[s.busId]?.name ?? []), isDoubtful: r.group !== 'certain' }] : [];
   });
   return { rows, hits: proposal.hits };
 }
@@ -48,6 +50,6 @@ export function rowChanges(before: BenchRow | undefined, after: BenchRow): strin
   if (!before) return [];
   return [
     before.name === after.name ? '' : `was ${before.name}`, before.family === after.family && before.part === after.part ? '' : `was ${before.family.replaceAll('-', ' ')}${before.part ? ` · ${before.part.replaceAll('-', ' ')}` : ''}`,
-    before.folder === after.folder ? '' : `was in ${before.folder || 'no folder'}`, before.color === after.color ? '' : 'another colour',
+    before.folder === after.folder ? '' : `was in ${before.folder || 'no folder'}`, before.color === after.color ? '' : 'another colour', before.sends.join() === after.sends.join() ? '' : after.sends.length === 0 ? 'sends nothing more' : `sends to ${after.sends.join(', ')}`,
   ].filter((x) => x !== '');
 }

@@ -24,7 +24,7 @@ import { TextField } from './fields';
 import { useStyleDraft } from './use-style-draft';
 
 const PARTS: readonly (readonly [StylePart, string, (props: PartProps) => ReactNode])[] = [
-  ['words', 'Words', WordsPart], ['names', 'Names', NamesPart], ['rules', 'Rules', RulesPart], ['colours', 'Colours', ColorsPart], ['order', 'Order', OrderPart], ['folders', 'Folders, sums', FoldersPart], ['routing', 'Returns, groups', RoutingPart], ['lenses', 'Lenses', LensesPart], ['delivery', 'Delivered files', DeliveryPart],
+  ['words', 'Words', WordsPart], ['names', 'Names', NamesPart], ['rules', 'Rules', RulesPart], ['colours', 'Colours', ColorsPart], ['order', 'Order', OrderPart], ['folders', 'Folders, sums', FoldersPart], ['routing', 'Routing', RoutingPart], ['lenses', 'Lenses', LensesPart], ['delivery', 'Delivered files', DeliveryPart],
 ];
 
 /** The part an address names. */

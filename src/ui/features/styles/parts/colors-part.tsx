@@ -38,11 +38,11 @@ export function ColorsPart({ style, change }: PartProps) {
     <>
       <div className="d-flex align-items-center gap-3 mb-2"><p className="fm-faint mb-0">Folders take the colour of their first family, tracks that of their part or family; “Folders, sums” can shade them.</p><button type="button" className="fm-button" onClick={spread}>Spread the hues evenly</button></div>
       <table className="fm-table fm-editing">
-        <thead><tr><th>Family</th><th>Colour</th><th>Seen by the eye</th></tr></thead>
+        <thead><tr><th>Family</th><th>Drawing</th><th>Colour</th><th>Seen by the eye</th></tr></thead>
         <tbody>
           {order.map((f) => {
             const own = doubts.filter((d) => d.key === f);
-            return <tr key={f}><td><Drawing label={name(f)} value={style.pictures[f] ?? f} onChoose={(p) => change({ pictures: withPicture(style, f, p === f ? null : p) })} /> {name(f)}</td><td><ColorField label={`Colour of ${name(f)}`} value={style.colors[f]} onKeep={(color) => change({ colors: { ...style.colors, [f]: color } })} /></td><td>{own.length === 0 ? <span className="fm-good"><i className="bi bi-check-lg" aria-hidden="true" /> clear</span> : own.map((d) => <div key={doubtText(d)} className={d.kind === 'contrast' ? 'fm-attention' : undefined}>{doubtText(d)}</div>)}</td></tr>;
+            return <tr key={f}><td>{name(f)}</td><td><Drawing label={name(f)} value={style.pictures[f] ?? f} onChoose={(p) => change({ pictures: withPicture(style, f, p === f ? null : p) })} /></td><td><ColorField label={`Colour of ${name(f)}`} value={style.colors[f]} onKeep={(color) => change({ colors: { ...style.colors, [f]: color } })} /></td><td>{own.length === 0 ? <span className="fm-good"><i className="bi bi-check-lg" aria-hidden="true" /> clear</span> : own.map((d) => <div key={doubtText(d)} className={d.kind === 'contrast' ? 'fm-attention' : undefined}>{doubtText(d)}</div>)}</td></tr>;
           })}
         </tbody>
       </table>
@@ -54,8 +54,8 @@ export function ColorsPart({ style, change }: PartProps) {
       <h3>Drawings of single parts</h3>
       <table className="fm-table fm-editing">
         <tbody>
-          {Object.entries(style.pictures).filter(([of]) => !(FAMILIES as readonly string[]).includes(of)).map(([of, picture]) => <tr key={of}><td><Drawing label={name(of)} value={picture} onChoose={(p) => change({ pictures: withPicture(style, of, p) })} /> {name(of)}</td><td className="text-end"><RowKeys name={`Drawing of ${name(of)}`} index={0} count={1} onRemove={() => change({ pictures: withPicture(style, of, null) })} /></td></tr>)}
-          <tr><td colSpan={2}><TextField key={Object.keys(style.pictures).length} label="Drawing of another part" hidden value="" placeholder="another part: shaker" className="fm-narrow" list={style.partOrder} onKeep={(t) => { const part = asNoun(t); if (part !== '' && style.pictures[part] === undefined) change({ pictures: withPicture(style, part, 'note') }); }} /></td></tr>
+          {Object.entries(style.pictures).filter(([of]) => !(FAMILIES as readonly string[]).includes(of)).sort(([a], [b]) => (a < b ? -1 : 1)).map(([of, picture]) => <tr key={of}><td>{name(of)}</td><td><Drawing label={name(of)} value={picture} onChoose={(p) => change({ pictures: withPicture(style, of, p) })} /></td><td className="text-end"><RowKeys name={`Drawing of ${name(of)}`} index={0} count={1} onRemove={() => change({ pictures: withPicture(style, of, null) })} /></td></tr>)}
+          <tr><td colSpan={3}><TextField key={Object.keys(style.pictures).length} label="Drawing of another part" hidden value="" placeholder="another part: shaker" className="fm-narrow" list={style.partOrder} onKeep={(t) => { const part = asNoun(t); if (part !== '' && style.pictures[part] === undefined) change({ pictures: withPicture(style, part, 'note') }); }} /></td></tr>
         </tbody>
       </table>
       <h3>Colours of single parts</h3>

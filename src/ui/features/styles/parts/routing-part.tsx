@@ -49,7 +49,7 @@ const freeName = (stem: string, list: readonly { readonly name: string }[]): str
   return n === 1 ? stem : `${stem} ${n}`;
 };
 
-const levelText = (s: SendRule): string => `${s.gainDb} dB, ${s.before ? 'before' : 'after'} the level${s.pan === null ? '' : `, pan ${Math.round(s.pan * 100)}`}`;
+const levelText = (s: SendRule): string => `${String(s.gainDb).replace('-', '−')} dB, ${s.before ? 'before' : 'after'} the level${s.pan === null ? '' : `, pan ${Math.round(s.pan * 100)}`}`;
 
 function Sends({ style, change }: PartProps) {
   const [open, setOpen] = useState<number | null>(null);
