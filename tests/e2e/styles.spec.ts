@@ -176,16 +176,26 @@ for (const theme of ['light', 'dark'] as const)
     await page.keyboard.press('Control+Enter');
     await expect(page.getByRole('gridcell', { name: '→ Drums bus' })).toBeVisible();
     expect(await seriousFindings(page)).toEqual([]);
+    await page.getByRole('row', { name: /Kick/ }).click();
+    await page.getByLabel('Send to').selectOption('new');
+    await expect(page.getByLabel('Level, dB')).toBeVisible();
+    expect(await seriousFindings(page)).toEqual([]);
+    await page.getByRole('button', { name: 'Routing', exact: true }).click();
+    await page.getByRole('button', { name: 'Drums bus' }).click();
+    await expect(page.getByRole('table', { name: 'Groups' })).toBeVisible();
+    expect(await seriousFindings(page)).toEqual([]);
+    await page.getByRole('button', { name: 'Tracks', exact: true }).click();
     await page.keyboard.press('r');
     await expect(page.getByRole('dialog')).toBeVisible();
     await page.waitForTimeout(400);
     expect(await seriousFindings(page)).toEqual([]);
     await page.goto('/styles');
     expect(await seriousFindings(page)).toEqual([]);
-    for (const part of ['words', 'names', 'rules', 'colours', 'order', 'folders', 'lenses', 'delivery', 'history']) {
+    for (const part of ['words', 'names', 'rules', 'colours', 'order', 'folders', 'routing', 'lenses', 'delivery', 'history']) {
       await page.goto(`/styles/${styleId}?session=${id}&part=${part}`);
       if (part === 'rules') await page.getByRole('button', { name: 'New rule' }).click();
       if (part === 'folders') await page.getByRole('button', { name: /^Drums [a-z]/ }).click();
+      if (part === 'routing') for (const name of ['New return', 'New send', 'New group']) await page.getByRole('button', { name }).click();
       if (part === 'lenses') await page.getByRole('button', { name: /^Drums [a-z]/ }).click();
       await expect(page.getByRole('main')).toBeVisible();
       expect({ part, found: await seriousFindings(page) }).toEqual({ part, found: [] });

@@ -12,6 +12,8 @@ class FakeServer {
   view: SessionView = { id: 's', revision: 3, session: emptySession('Slip'), recordings: [], jobs: [], handovers: [], conform: null, tempo: null, undoLabel: null, redoLabel: null, relations: NO_RELATIONS, style: DEFAULT_STYLE, styleNewest: null, dismissals: [], freeBytes: 1e12 };
   readonly posts: { path: string; body: unknown }[] = [];
   next: { status: number; value: unknown } | 'offline' | null = null;
+  /** Holds back the answers to questions, as they were when asked. */
+  hold: Promise<void> | null = null;
 
   async answer(path: string, options: { method?: string; body?: string } = {}): Promise<{ ok: boolean; status: number; json: () => Promise<unknown> }> {
     const reply = (status: number, value: unknown) => ({ ok: status < 400, status, json: async () => JSON.parse(JSON.stringify(value)) as unknown });
@@ -26,7 +28,9 @@ class FakeServer {
       if (outcome.ok) this.view = { ...this.view, session: outcome.session, revision: this.view.revision + 1, undoLabel: body.label ?? null };
       return reply(200, { revision: this.view.revision });
     }
-    return next ? reply(next.status, next.value) : reply(200, this.view);
+    const answer = next ? reply(next.status, next.value) : reply(200, this.view);
+    await this.hold;
+    return answer;
   }
 }
 
@@ -67,6 +71,20 @@ it('sends edits one after the other, each on the revision before', async () => {
   state().commit('b', describeAs('b'));
   await waitFor(() => expect(state().view.revision).toBe(5));
   expect(server.posts.map((p) => (p.body as { baseRevision: number }).baseRevision)).toEqual([3, 4]);
+});
+
+it('an answer that was on its way while an edit was made does not take it back', async () => {
+  let letGo = (): void => undefined;
+  server.hold = new Promise((done) => { letGo = done; });
+  const asked = state().refresh();
+  state().commit('a', describeAs('a'));
+  await waitFor(() => expect(state().view.revision).toBe(4));
+  letGo();
+  await asked;
+  expect([state().view.revision, state().view.session.notes]).toEqual([4, 'a']);
+  state().commit('b', describeAs('b'));
+  await waitFor(() => expect(state().view.revision).toBe(5));
+  expect(state().stale).toBeNull();
 });
 
 it('what is done right after an undo comes after it, on the revision it led to', async () => {

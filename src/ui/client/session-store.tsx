@@ -105,7 +105,8 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
           const fresh = await api<SessionView>(base);
           // The same revision is the same session: keeping its object spares the page all that depends on it.
           const before = get().view;
-          if (pending > 0) return;
+          // Asked before the last edit was taken: what came of it is to be asked for again, and the edit tells us so.
+          if (pending > 0 || fresh.revision < before.revision) return;
           const { session, ...rest } = fresh;
           set({ view: { ...shared(before, rest), session: fresh.revision === before.revision && !diverged ? before.session : session }, online: true });
           diverged = false;
