@@ -15,17 +15,17 @@ export interface Example {
   readonly source: string;
 }
 
-function featuresOf(sound: Float32Array): Float64Array | null {
+function featuresOf(...channels: readonly Float32Array[]): Float64Array | null {
   const analysis = new OnsetAnalysis(RATE);
-  analysis.push([sound]);
-  return soundFeatures(analysis.finish(), analysis.sketch());
+  analysis.push(channels);
+  return soundFeatures(analysis.finish(), analysis.sketch(), analysis.pitchWidth());
 }
 
 const BATCH = 100;
 const HEADER = 44;
 
-/** Every phrase played on a sound font, mono. */
-function* played(font: string, list: readonly Phrase[]): Generator<{ readonly phrase: Phrase; readonly sound: Float32Array }> {
+/** Every phrase played on a sound font: both channels, and their mean. */
+function* played(font: string, list: readonly Phrase[]): Generator<{ readonly phrase: Phrase; readonly sound: Float32Array; readonly both: readonly [Float32Array, Float32Array] }> {
   const folder = mkdtempSync(join(tmpdir(), 'fernmoss-heard-'));
   try {
     for (let from = 0; from < list.length; from += BATCH) {
@@ -39,9 +39,9 @@ function* played(font: string, list: readonly Phrase[]): Generator<{ readonly ph
         const at = HEADER + i * SLOT_SECONDS * RATE * 4;
         if (at + bytes.length > fstatSync(file).size) break;
         readSync(file, bytes, 0, bytes.length, at);
-        const sound = new Float32Array(PHRASE_SECONDS * RATE);
-        for (let k = 0; k < sound.length; k++) sound[k] = (bytes.readInt16LE(k * 4) + bytes.readInt16LE(k * 4 + 2)) / 65_536;
-        yield { phrase, sound };
+        const side = (at: number): Float32Array => Float32Array.from({ length: PHRASE_SECONDS * RATE }, (_, k) => bytes.readInt16LE(k * 4 + at) / 32_768);
+        const both = [side(0), side(2)] as const;
+        yield { phrase, sound: both[0].map((x, k) => (x + (both[1][k] as number)) / 2), both };
       }
       closeSync(file);
     }
@@ -57,10 +57,11 @@ export function fontExamples(font: string, seed: number, per: number, more: numb
   let other: Float32Array = new Float32Array(RATE).map(() => random() - 0.5);
   // Neighbours bleed into each other: another order, so that they are of other kinds.
   const list = phrases(seed, per).map((p) => [random(), p] as const).sort((a, b) => a[0] - b[0]).map(([, p]) => p);
-  for (const { phrase, sound } of played(font, list)) {
+  for (const { phrase, sound, both } of played(font, list)) {
     const source = `${phrase.isDrums ? 'kit' : 'program'} ${phrase.program}`;
     for (let k = 0; k <= more; k++) {
-      const features = featuresOf(k === 0 ? sound : asRecorded(sound, other, random));
+      // A microphone makes mono of most; now and then a sound comes in stereo as it is made.
+      const features = k > 0 ? featuresOf(asRecorded(sound, other, random)) : random() < 0.5 ? featuresOf(sound) : featuresOf(...both);
       if (features) out.push({ kind: phrase.kind, features, source: k === 0 ? source : `${source}, as recorded` });
     }
     other = sound;

@@ -36,5 +36,5 @@ export async function listenToFile(path: string, options: { readonly truePeak: b
 export function listened(analysis: OnsetAnalysis): Omit<Listening, 'truePeakDbtp'> {
   const onsets = analysis.finish();
   const sketch = analysis.sketch();
-  return { onsets, sketch, heard: heardFacts(onsets, sketch) };
+  return { onsets, sketch, heard: heardFacts(onsets, sketch, analysis.pitchWidth()) };
 }

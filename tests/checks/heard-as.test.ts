@@ -23,7 +23,7 @@ it('says nothing of silence, of a moment, and the same at any level', () => {
   const hear = (sound: Float32Array) => {
     const pass = new OnsetAnalysis(RATE);
     pass.push([sound]);
-    return heardAs(pass.finish(), pass.sketch());
+    return heardAs(pass.finish(), pass.sketch(), pass.pitchWidth());
   };
   expect(hear(new Float32Array(RATE * 3))).toBeNull();
   expect(hear(madeSound('drums', 0.5, createRandom(3)))).toBeNull();

@@ -213,7 +213,7 @@ function listen(channels: readonly Float32Array[]): HeardFile['heard'] {
   const pass = new OnsetAnalysis(RATE);
   pass.push(channels);
   const onsets = pass.finish();
-  return heardFacts(onsets, pass.sketch());
+  return heardFacts(onsets, pass.sketch(), pass.pitchWidth());
 }
 
 /** Right, missed and false findings of each code over the set. */

@@ -1,5 +1,6 @@
 import { HEARD_MODEL } from './heard-model';
 import { type OnsetCurves } from './onsets';
+import { type PitchWidth } from './pitch-width';
 import { type SoundSketch } from './sketch';
 import { soundFeatures } from './sound-features';
 
@@ -49,8 +50,8 @@ export function heardOdds(model: HeardModel, features: ArrayLike<number>): numbe
 }
 
 /** What a recording sounds like; null when there is too little of it. */
-export function heardAs(onsets: OnsetCurves, sketch: SoundSketch): HeardAs | null {
-  const features = soundFeatures(onsets, sketch);
+export function heardAs(onsets: OnsetCurves, sketch: SoundSketch, pitch: PitchWidth): HeardAs | null {
+  const features = soundFeatures(onsets, sketch, pitch);
   if (!features) return null;
   const odds = heardOdds(HEARD_MODEL, features);
   const confidence = Math.max(...odds);

@@ -1,5 +1,6 @@
 import { Fft, hannWindow, percentile } from '../dsp';
 import { growing } from '../units';
+import { type PitchWidth, PitchWidthAnalysis } from './pitch-width';
 import { SKETCH_BANDS, SKETCH_PER_SECOND, SketchBuilder, type SoundSketch } from './sketch';
 
 /** Onset values a second. */
@@ -28,7 +29,7 @@ const GAMMA = 1000;
 const floats = () => growing((n) => new Float32Array(n));
 
 /**
- * Band-wise log spectral flux of a stream, mono sum, and a sketch of it by the way. Rates are averaged down to 22–24 kHz first: attacks lose nothing by it (measured on the made sessions), the pass half its time.
+ * Band-wise log spectral flux of a stream, mono sum, and by the way a sketch of it, its pitch and its width. Rates are averaged down to 22–24 kHz first: attacks lose nothing by it (measured on the made sessions), the pass half its time.
  * Source: log-compressed flux after Klapuri et al. 2006 / Grosche & Müller 2011, from memory; bands and lag own.
  */
 export class OnsetAnalysis {
@@ -52,8 +53,10 @@ export class OnsetAnalysis {
   private base: number;
   private next = 0;
   private carry = new Float32Array(0);
+  private readonly pitched: PitchWidthAnalysis;
 
   constructor(sampleRateHz: number) {
+    this.pitched = new PitchWidthAnalysis(sampleRateHz);
     this.decimate = Math.max(1, Math.floor(sampleRateHz / 22_050));
     this.rateHz = sampleRateHz / this.decimate;
     const top = Math.min(TOP_EDGE_HZ, this.rateHz / 2);
@@ -70,6 +73,7 @@ export class OnsetAnalysis {
 
   /** Takes the next planar frames; nothing of them is kept. */
   push(channels: readonly Float32Array[]): void {
+    this.pitched.push(channels);
     const frames = channels[0]?.length ?? 0;
     const held = this.carry.length;
     const mono = new Float32Array(held + frames);
@@ -89,6 +93,11 @@ export class OnsetAnalysis {
   finish(): OnsetCurves {
     this.take(new Float32Array(WINDOW / 2), true);
     return { low: this.curves.low.toArray(), mid: this.curves.mid.toArray(), high: this.curves.high.toArray() };
+  }
+
+  /** Pitch and stereo width, after {@link finish}. */
+  pitchWidth(): PitchWidth {
+    return this.pitched.finish();
   }
 
   /** The sketch, after {@link finish}. */

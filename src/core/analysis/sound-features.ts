@@ -1,5 +1,6 @@
 import { percentile } from '../dsp';
 import { type OnsetCurves, ONSETS_PER_SECOND } from './onsets';
+import { PITCHES_PER_SECOND, type PitchWidth } from './pitch-width';
 import { SKETCH_BANDS, SKETCH_PER_SECOND, sketchHz, sketchTotals, type SoundSketch } from './sketch';
 
 /** Frames this far below the loudest are no sound of the source. */
@@ -14,16 +15,17 @@ const stats = (values: Float32Array): number[] => [percentile(values, 0.2), perc
 
 /**
  * What a recording sounds like in figures that hold whatever its level and length: middle and spread of its spectrum, shares of lows and highs, its shape by
- * band, how much each band moves, attacks (how many, how sharp, how regular) and how it dies away after them. Robust statistics over the frames with sound.
+ * band, how much each band moves, attacks (how many, how sharp, how regular), how it dies away after them, pitch (how much of it is pitched, where, how far it
+ * ranges, how steady) and stereo width. Robust statistics over the frames with sound.
  * Null when there is too little of it.
  */
-export function soundFeatures(onsets: OnsetCurves, sketch: SoundSketch): Float64Array | null {
+export function soundFeatures(onsets: OnsetCurves, sketch: SoundSketch, pitch: PitchWidth): Float64Array | null {
   const totals = sketchTotals(sketch);
   const loud = percentile(totals, 0.98);
   const active: number[] = [];
   for (let n = 0; n < sketch.frames; n++) if ((totals[n] as number) > loud - ACTIVE_DB) active.push(n);
   if (active.length < LEAST_FRAMES || loud < -100) return null;
-  return Float64Array.from([...spectrumFeatures(sketch, totals, active), ...motionFeatures(sketch, totals, active), ...attackFeatures(onsets, totals, loud)]);
+  return Float64Array.from([...spectrumFeatures(sketch, totals, active), ...motionFeatures(sketch, totals, active), ...attackFeatures(onsets, totals, loud), ...pitchFeatures(pitch, new Set(active.map((n) => Math.floor((n / SKETCH_PER_SECOND) * PITCHES_PER_SECOND))))]);
 }
 
 function spectrumFeatures(sketch: SoundSketch, totals: Float32Array, active: readonly number[]): number[] {
@@ -104,4 +106,27 @@ function attackFeatures({ low, mid, high }: OnsetCurves, totals: Float32Array, l
   const even = gaps.length < 3 ? 1 : (percentile(gaps, 0.75) - percentile(gaps, 0.25)) / Math.max(0.05, percentile(gaps, 0.5));
   const share = (list: Float32Array): number => { const v = at(list); return v.reduce((s, x) => s + x, 0) / Math.max(1e-9, at(sum).reduce((s, x) => s + x, 0)); };
   return [Math.min(8, places.length / seconds) / 2, Math.log10(strong + 1e-3), Math.log10((percentile(sum, 0.5) + 1e-3) / (strong + 1e-3)), Math.log10((percentile(sum, 0.9) + 1e-3) / (strong + 1e-3)), share(low), share(high), Math.min(3, even), ...stats(fall(1, 4)), ...stats(fall(1, 9)), ...stats(fall(2, 16))];
+}
+
+/** Fewer tenths of a second with a pitch say nothing of how it moves. */
+const LEAST_PITCHED = 5;
+const semitones = (hz: number): number => 12 * Math.log2(hz / 55);
+/** Closer than this one note is held. */
+const HELD_SEMITONES = 0.2;
+
+/** How clear pitches are, where they lie, how far they range, how steady one is after the other; and how wide the sound is. */
+function pitchFeatures({ pitchHz, clarity, side }: PitchWidth, active: ReadonlySet<number>): number[] {
+  const at = [...active].filter((n) => n < pitchHz.length).sort((a, b) => a - b);
+  if (at.length === 0) return [0, 0, 0, 0, 0, 0, 0, 0, 0, 0];
+  const of = (list: Float32Array): Float32Array => Float32Array.from(at, (n) => list[n] as number);
+  const pitched = at.filter((n) => (pitchHz[n] as number) > 0);
+  const notes = Float32Array.from(pitched, (n) => semitones(pitchHz[n] as number));
+  const steps = Float32Array.from(pitched.flatMap((n, i) => (i > 0 && pitched[i - 1] === n - 1 ? [Math.min(24, Math.abs((notes[i] as number) - (notes[i - 1] as number)))] : [])));
+  const isEnough = notes.length >= LEAST_PITCHED;
+  const steady = steps.length === 0 ? 0 : steps.filter((d) => d < HELD_SEMITONES).length / steps.length;
+  return [
+    (2 * pitched.length) / at.length, percentile(of(clarity), 0.2) * 2, percentile(of(clarity), 0.5) * 2, percentile(of(clarity), 0.8) * 2,
+    isEnough ? percentile(notes, 0.5) / 12 : 0, isEnough ? (percentile(notes, 0.9) - percentile(notes, 0.1)) / 12 : 0, steady * 2, isEnough && steps.length > 0 ? percentile(steps, 0.75) / 4 : 0,
+    percentile(of(side), 0.5) * 4, percentile(of(side), 0.9) * 4,
+  ];
 }

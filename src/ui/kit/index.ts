@@ -6,6 +6,7 @@ export { deviceRatio, drawWaveform, freshCanvas, peakLevelFor, type PeakView, ty
 export { type Sounding, sumShape } from './sum-shape';
 export { SummedWaveform } from './summed-waveform';
 export { LEVEL_SCALES, levelHeight, type LevelScale, setLevelScale, useLevelScale } from './level-scale';
+export { type KeptChoice, keptChoice } from './kept-choice';
 export { useElementSize } from './use-element-size';
 export { useTheme, ThemeSwitch } from './theme-switch';
 export { setSingleKeys, singleKeysOn, useShortcuts, type Shortcut } from './shortcuts';

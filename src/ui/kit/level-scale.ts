@@ -1,5 +1,5 @@
 'use client';
-import { useSyncExternalStore } from 'react';
+import { keptChoice } from './kept-choice';
 
 /** How levels become heights: quiet ones lifted so that their shape can be read (the root of the proportion), in proportion, or in dB from −60 dBFS up. */
 export type LevelScale = 'lifted' | 'linear' | 'db';
@@ -7,9 +7,7 @@ export type LevelScale = 'lifted' | 'linear' | 'db';
 /** All scales. */
 export const LEVEL_SCALES = ['lifted', 'linear', 'db'] as const satisfies readonly LevelScale[];
 
-const KEY = 'fernmoss-level-scale';
 const FLOOR_DB = -60;
-const listeners = new Set<() => void>();
 
 /** Height of a level, both as a share; `size` 1 = full scale, what is beyond stays at the top. */
 export function levelHeight(size: number, scale: LevelScale): number {
@@ -18,21 +16,10 @@ export function levelHeight(size: number, scale: LevelScale): number {
   return size <= 0 ? 0 : Math.max(0, Math.min(1, 1 - (20 * Math.log10(size)) / FLOOR_DB));
 }
 
-/** Asked by every waveform on the page: the browser's store is read once. */
-let current: LevelScale | null = null;
-const read = (): LevelScale => (current ??= LEVEL_SCALES.find((s) => s === window.localStorage.getItem(KEY)) ?? 'lifted');
-
-function subscribe(listener: () => void): () => void {
-  listeners.add(listener);
-  return () => listeners.delete(listener);
-}
+const kept = keptChoice('fernmoss-level-scale', LEVEL_SCALES);
 
 /** Chooses the scale of all waveforms, for this browser. */
-export function setLevelScale(scale: LevelScale): void {
-  current = scale;
-  window.localStorage.setItem(KEY, scale);
-  listeners.forEach((l) => l());
-}
+export const setLevelScale = kept.set;
 
 /** The scale in force. */
-export const useLevelScale = (): LevelScale => useSyncExternalStore(subscribe, read, () => 'lifted');
+export const useLevelScale = kept.use;

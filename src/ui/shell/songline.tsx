@@ -2,6 +2,7 @@
 import { useEffect, useMemo, useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import { tracksInOrder } from '@/core/session';
 import { leastCertain } from '@/core/tempo';
+import { rowColor } from '@/core/style';
 import { createSongMap, formatBarPulse, formatClock } from '@/core/time';
 import { cssColor, peakLevelFor, sumShape, useElementSize, useTheme } from '@/ui/kit';
 import { useSession, usePeaks, songSeconds } from '@/ui/client';
@@ -11,7 +12,7 @@ const HEIGHT = 72;
 
 /** The song end to end: summed waveform, tempo line, bars, doubts as ticks, play position. Click to go there, drag to repeat a stretch. */
 export function Songline() {
-  const { session, recordings } = useSession((s) => s.view);
+  const { session, recordings, style } = useSession((s) => s.view);
   const player = usePlayer();
   const box = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -88,7 +89,7 @@ export function Songline() {
       }}
     >
       <canvas ref={canvas} style={{ width, height: HEIGHT }} aria-hidden="true" />
-      {session.markers.map((m, i) => <span key={m.id} className="fm-marker" data-seconds={m.seconds} style={{ left: `${(m.seconds / length) * 100}%`, maxWidth: `${(((session.markers[i + 1]?.seconds ?? length) - m.seconds) / length) * 100}%` }} title={`${m.name} · ${map ? formatBarPulse(map, m.seconds) : formatClock(m.seconds, 1)}`}>{m.name}</span>)}
+      {session.markers.map((m, i) => <span key={m.id} className="fm-marker" data-seconds={m.seconds} style={{ borderColor: rowColor(style, 'section', m.name), left: `${(m.seconds / length) * 100}%`, maxWidth: `${(((session.markers[i + 1]?.seconds ?? length) - m.seconds) / length) * 100}%` }} title={`${m.name} · ${map ? formatBarPulse(map, m.seconds) : formatClock(m.seconds, 1)}`}>{m.name}</span>)}
       {map && doubts.map((d) => <span key={d.seconds} className="fm-doubt" style={{ left: `${(d.seconds / length) * 100}%` }} title={`${formatBarPulse(map, d.seconds)}: the grid is uncertain here (${d.confidence.toFixed(2)})`} />)}
       {loop && <div className="fm-loop" style={{ left: `${(loop.startFrames / rate / length) * 100}%`, width: `${((loop.endFrames - loop.startFrames) / rate / length) * 100}%` }} title="Repeated stretch: click anywhere to play on" />}
       <div className="fm-playhead" style={{ left: `${Math.min(100, (position / length) * 100)}%` }} />

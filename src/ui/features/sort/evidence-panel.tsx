@@ -44,7 +44,7 @@ function familyEdit(track: Track, family: Family, { style, busIds }: { readonly 
   const name = track.byHand.includes('name') ? null : handName(style, family, track.part);
   return {
     kind: 'track.change', id: track.id,
-    fields: { family, confidence: 1, byHand: withHand(track, 'family'), ...(track.byHand.includes('color') ? {} : { color: style.colors[family] }), busId: bus, muted: style.muted.includes(family), ...(name === null ? {} : { name }) },
+    fields: { family, confidence: 1, byHand: withHand(track, 'family'), ...(track.byHand.includes('color') ? {} : { color: style.colors[family] }), ...(track.byHand.includes('busId') ? {} : { busId: bus }), ...(track.byHand.includes('muted') ? {} : { muted: style.muted.includes(family) }), ...(name === null ? {} : { name }) },
   };
 }
 

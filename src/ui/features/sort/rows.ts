@@ -32,6 +32,26 @@ export function sheetRows(session: SessionState, proposal: SortProposal, view: {
   });
 }
 
+/** How rows are sorted for looking only. */
+export interface SortedBy {
+  readonly by: 'name' | 'kind' | 'peak';
+  readonly down: boolean;
+}
+
+const collator = new Intl.Collator('en', { numeric: true });
+
+/** Tracks alone, without their folders, sorted to be looked at; `peakOf` in dBFS, null = none. */
+export function sortedRows(rows: readonly SheetRow[], { by, down }: SortedBy, peakOf: (track: Track) => number | null): SheetRow[] {
+  const tracks = rows.flatMap((r) => (r.kind === 'track' ? [{ ...r, depth: 0 }] : []));
+  const name = (r: (typeof tracks)[number]): string => r.proposal?.name ?? r.track.name;
+  const compare = (a: (typeof tracks)[number], b: (typeof tracks)[number]): number => {
+    if (by === 'peak') return (peakOf(b.track) ?? -Infinity) - (peakOf(a.track) ?? -Infinity) || 0;
+    return by === 'kind' ? collator.compare(kindText(shownKind(a.track, a.proposal)), kindText(shownKind(b.track, b.proposal))) : collator.compare(name(a), name(b));
+  };
+  const order = [...tracks].sort((a, b) => compare(a, b) || collator.compare(name(a), name(b)));
+  return down ? order.reverse() : order;
+}
+
 /** Family and part in plain words. */
 export function kindText(t: { readonly family: string; readonly part: string | null }): string {
   const part = t.part === null ? null : t.part.replaceAll('-', ' ');

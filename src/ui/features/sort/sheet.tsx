@@ -11,9 +11,9 @@ import { usePlayer, usePlayerState } from '@/ui/listening';
 import { NotesPicture } from '@/ui/notes';
 import { dropEdits } from './moves';
 import { NameEditor } from './name-editor';
-import { kindText, type SheetRow } from './rows';
+import { ROW_HEIGHTS, useRowHeight } from './row-height';
+import { kindText, type SheetRow, type SortedBy } from './rows';
 
-const ROW_HEIGHT = 28;
 /** Widths of the columns before and after the waveform, px; the waveform takes the rest. */
 const BEFORE_WAVE = 30 + 10 + 26 + 232 + 150;
 const AFTER_WAVE = 62 + 30;
@@ -31,6 +31,9 @@ function peaksAt(own: Omit<Peaks, 'sampleRateHz'>, sampleRateHz: number): Peaks 
 }
 
 interface SheetProps {
+  /** Sorted for looking only; null = the order of the session. */
+  readonly sorted: SortedBy | null;
+  readonly onSort: (by: SortedBy | null) => void;
   readonly rows: readonly SheetRow[];
   readonly isTicked: (id: string) => boolean;
   readonly onTick: (id: string, on: boolean) => void;
@@ -39,7 +42,7 @@ interface SheetProps {
 }
 
 /** The dense table of all tracks; only rows in sight are drawn. */
-export function Sheet({ rows, isTicked, onTick, editing, onEdit }: SheetProps) {
+export function Sheet({ rows, sorted, onSort, isTicked, onTick, editing, onEdit }: SheetProps) {
   const scroller = useRef<HTMLDivElement>(null);
   const store = useSessionStore();
   const { session, recordings } = useSession((s) => s.view);
@@ -48,9 +51,11 @@ export function Sheet({ rows, isTicked, onTick, editing, onEdit }: SheetProps) {
   const { width } = useElementSize(scroller);
   const byId = useMemo(() => new Map(recordings.map((r) => [r.id, r])), [recordings]);
   const length = Math.max(1, songSeconds(session, recordings));
+  const height = ROW_HEIGHTS[useRowHeight()];
   // Its functions stay here: nothing memoised depends on them.
   // eslint-disable-next-line react-hooks/incompatible-library
-  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => scroller.current, estimateSize: () => ROW_HEIGHT, overscan: 12 });
+  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => scroller.current, estimateSize: () => height, overscan: 12 });
+  useEffect(() => virtual.measure(), [virtual, height]);
   const items = virtual.getVirtualItems();
   const seen = useMemo(() => items.flatMap((i) => { const r = rows[i.index]; return r?.kind === 'track' ? [r.track.recordingId] : []; }), [items, rows]);
   const peaks = usePeaks(seen, peakLevelFor((length * (session.sampleRateHz ?? 48_000)) / (Math.max(60, width - BEFORE_WAVE - AFTER_WAVE) * deviceRatio())));
@@ -79,7 +84,8 @@ export function Sheet({ rows, isTicked, onTick, editing, onEdit }: SheetProps) {
   }, [rows]);
   const onDragEnd = ({ active, over }: DragEndEvent): void => {
     setDragged(0);
-    if (!over || over.id === active.id) return;
+    // Only where rows stand as they are is there a place to put one.
+    if (sorted !== null || !over || over.id === active.id) return;
     const ids = selected.has(String(active.id)) ? [...selected] : [String(active.id)];
     const target = rows.find((r) => r.id === over.id);
     if (!target) return;
@@ -89,9 +95,9 @@ export function Sheet({ rows, isTicked, onTick, editing, onEdit }: SheetProps) {
   const waveWidth = Math.max(60, width - BEFORE_WAVE - AFTER_WAVE);
   return (
     <>
-      <div className="fm-sheet-head" aria-hidden="true">
-        <span style={{ width: 66 }} /><span style={{ width: 232 }}>Name · as received</span><span style={{ width: 150 }}>Family · part</span>
-        <Ruler width={waveWidth} length={length} /><span className="num" style={{ width: 62 }}>Peak</span>
+      <div className="fm-sheet-head">
+        <span style={{ width: 66 }} /><span style={{ width: 232 }}><Header by="name" label="Name · as received" sorted={sorted} onSort={onSort} /></span><span style={{ width: 150 }}><Header by="kind" label="Family · part" sorted={sorted} onSort={onSort} /></span>
+        <Ruler width={waveWidth} length={length} /><span className="num" style={{ width: 62 }}><Header by="peak" label="Peak" sorted={sorted} onSort={onSort} /></span>
       </div>
       <div ref={scroller} className="fm-scroll fm-sheet">
         <DndContext id="sheet" sensors={sensors} onDragStart={({ active }) => setDragged(selected.has(String(active.id)) ? selected.size : 1)} onDragEnd={onDragEnd} onDragCancel={() => setDragged(0)}>
@@ -106,6 +112,7 @@ export function Sheet({ rows, isTicked, onTick, editing, onEdit }: SheetProps) {
                   key={row.id}
                   row={row}
                   top={item.start}
+                  height={height}
                   waveWidth={waveWidth}
                   length={length}
                   peaks={own && recording?.passingHz ? peaksAt(own, recording.passingHz) : null}
@@ -128,6 +135,16 @@ export function Sheet({ rows, isTicked, onTick, editing, onEdit }: SheetProps) {
       </div>
       <div className="visually-hidden" aria-live="assertive">{dragged > 0 ? `moving ${dragged}` : ''}</div>
     </>
+  );
+}
+
+/** Sorts what is looked at; once more turns it round, a third time is the order of the session again. */
+function Header({ by, label, sorted, onSort }: { readonly by: SortedBy['by']; readonly label: string } & Pick<SheetProps, 'sorted' | 'onSort'>) {
+  const here = sorted?.by === by ? sorted : null;
+  return (
+    <button type="button" className="fm-head-button" aria-label={`${label}: ${here === null ? 'sort by it, to look at' : here.down ? 'the order of the session again' : 'turn round'}`} onClick={() => onSort(here === null ? { by, down: false } : here.down ? null : { by, down: true })}>
+      {label} {here && <i className={`bi ${here.down ? 'bi-arrow-down' : 'bi-arrow-up'}`} aria-hidden="true" />}
+    </button>
   );
 }
 
@@ -157,6 +174,7 @@ function Playhead({ left, width, length }: { readonly left: number; readonly wid
 interface RowProps {
   readonly row: SheetRow;
   readonly top: number;
+  readonly height: number;
   readonly waveWidth: number;
   readonly length: number;
   readonly peaks: Parameters<typeof Waveform>[0]['peaks'];
@@ -176,13 +194,13 @@ interface RowProps {
 
 // Rows are placed by `top`, not by a transform: the drag sensor leaves transforms out when it measures where rows lie.
 const Row = memo(function Row(props: RowProps) {
-  const { row, top, isCurrent, isSelected } = props;
+  const { row, top, height, isCurrent, isSelected } = props;
   const { setNodeRef: dropRef, isOver } = useDroppable({ id: row.id });
   const { setNodeRef: dragRef, listeners, attributes, isDragging } = useDraggable({ id: row.id });
   const { role: _role, tabIndex: _tab, ...drag } = attributes;
-  const classes = ['fm-row', row.kind === 'folder' ? 'is-folder' : '', isSelected ? 'is-selected' : '', isCurrent ? 'is-current' : '', isOver && !isDragging ? (row.kind === 'folder' ? 'is-target' : 'is-before') : '', isDragging ? 'is-dragging' : ''];
+  const classes = ['fm-row', height > ROW_HEIGHTS.low ? 'is-high' : '', row.kind === 'folder' ? 'is-folder' : '', isSelected ? 'is-selected' : '', isCurrent ? 'is-current' : '', isOver && !isDragging ? (row.kind === 'folder' ? 'is-target' : 'is-before') : '', isDragging ? 'is-dragging' : ''];
   return (
-    <div ref={dropRef} className={classes.filter(Boolean).join(' ')} style={{ top, height: ROW_HEIGHT }} role="row" aria-selected={isSelected} onClick={(e) => props.onSelect(e, row.id)} onDoubleClick={() => props.onEdit(row.id)}>
+    <div ref={dropRef} className={classes.filter(Boolean).join(' ')} style={{ top, height }} role="row" aria-selected={isSelected} onClick={(e) => props.onSelect(e, row.id)} onDoubleClick={() => props.onEdit(row.id)}>
       {row.kind === 'folder' ? <FolderCells {...props} row={row} drag={{ ref: dragRef, ...listeners, ...drag }} /> : <TrackCells {...props} row={row} drag={{ ref: dragRef, ...listeners, ...drag }} />}
     </div>
   );
@@ -191,7 +209,7 @@ const Row = memo(function Row(props: RowProps) {
 type DragProps = Record<string, unknown> & { readonly ref: (element: HTMLElement | null) => void };
 
 /** What a folded folder holds, summed; muted tracks are left out. */
-function FolderWave({ row, width, length }: { readonly row: Extract<SheetRow, { kind: 'folder' }>; readonly width: number; readonly length: number }) {
+function FolderWave({ row, width, height, length }: { readonly row: Extract<SheetRow, { kind: 'folder' }>; readonly width: number; readonly height: number; readonly length: number }) {
   const { session, recordings } = useSession((s) => s.view);
   const unknownColor = useSession((s) => s.view.style.colors.unknown);
   const rate = session.sampleRateHz ?? 48_000;
@@ -201,10 +219,10 @@ function FolderWave({ row, width, length }: { readonly row: Extract<SheetRow, { 
   }, [session, recordings, row.id, rate]);
   const peaks = usePeaks(useMemo(() => heard.map((h) => h.id), [heard]), peakLevelFor((length * rate) / (width * deviceRatio())));
   const sources = useMemo(() => heard.flatMap((h): Sounding[] => { const own = peaks.get(h.id); return own ? [{ peaks: peaksAt(own, h.sampleRateHz), startSeconds: h.startSeconds }] : []; }), [heard, peaks]);
-  return <SummedWaveform sources={sources} width={width} height={ROW_HEIGHT - 4} length={length} color={row.folder.color ?? unknownColor} />;
+  return <SummedWaveform sources={sources} width={width} height={height} length={length} color={row.folder.color ?? unknownColor} />;
 }
 
-function FolderCells({ row, waveWidth, length, isEditing, onEdit, nextId, drag }: RowProps & { readonly row: Extract<SheetRow, { kind: 'folder' }>; readonly drag: DragProps }) {
+function FolderCells({ row, waveWidth, height, length, isEditing, onEdit, nextId, drag }: RowProps & { readonly row: Extract<SheetRow, { kind: 'folder' }>; readonly drag: DragProps }) {
   const player = usePlayer();
   const store = useSessionStore();
   const inside = (): ReadonlySet<string> => new Set(tracksUnder(store.getState().view.session, [row.id]).map((t) => t.id));
@@ -228,14 +246,14 @@ function FolderCells({ row, waveWidth, length, isEditing, onEdit, nextId, drag }
         {isEditing ? <NameEditor id={row.id} value={row.folder.name} kind="folder" nextId={nextId} onEdit={onEdit} /> : <><b>{row.folder.name}</b> <span className="fm-faint">{row.count}</span></>}
       </span>
       <span className="fm-cell-kind fm-faint" role="gridcell">{row.busName ? `→ ${row.busName} bus` : 'not summed'}</span>
-      {row.folded ? <span className="fm-cell-wave" role="gridcell" title={`${row.count} folded, together`} onClick={(e) => { const box = e.currentTarget.getBoundingClientRect(); player.seek(((e.clientX - box.left) / box.width) * length); }}><FolderWave row={row} width={waveWidth} length={length} /></span> : <span className="fm-cell-fill" role="gridcell" />}
+      {row.folded ? <span className="fm-cell-wave" role="gridcell" title={`${row.count} folded, together`} onClick={(e) => { const box = e.currentTarget.getBoundingClientRect(); player.seek(((e.clientX - box.left) / box.width) * length); }}><FolderWave row={row} width={waveWidth} height={height - 4} length={length} /></span> : <span className="fm-cell-fill" role="gridcell" />}
       {row.folded && <span className="fm-cell-level" role="gridcell" />}
       <span className="fm-cell-mark" role="gridcell"><button type="button" className={`fm-fold ${soloed ? 'fm-lake' : ''}`} aria-pressed={soloed} aria-label={`Listen to ${row.folder.name} alone`} title={soloed ? 'Heard alone; again: all' : 'Listen to this folder alone (S)'} onClick={(e) => { e.stopPropagation(); player.toggleSolo(inside()); }}><i className="bi bi-headphones" aria-hidden="true" /></button></span>
     </>
   );
 }
 
-function TrackCells({ row, waveWidth, length, peaks, peakDb, silent, ticked, onTick, isEditing, onEdit, nextId, drag }: RowProps & { readonly row: Extract<SheetRow, { kind: 'track' }>; readonly drag: DragProps }) {
+function TrackCells({ row, waveWidth, height, length, peaks, peakDb, silent, ticked, onTick, isEditing, onEdit, nextId, drag }: RowProps & { readonly row: Extract<SheetRow, { kind: 'track' }>; readonly drag: DragProps }) {
   const player = usePlayer();
   const soloed = usePlayerState((s) => s.soloIds.has(row.id));
   const { track, proposal } = row;
@@ -258,12 +276,12 @@ function TrackCells({ row, waveWidth, length, peaks, peakDb, silent, ticked, onT
         {isEditing ? (
           <NameEditor id={row.id} value={track.name} kind="track" nextId={nextId} onEdit={onEdit} />
         ) : (
-          <><b className={sure === 'unmatched' && !settled ? 'fm-attention' : undefined}>{shown.name}</b> <span className="fm-mono fm-faint" title={track.receivedName}>{track.receivedName}</span></>
+          <><b className={sure === 'unmatched' && !settled ? 'fm-attention' : undefined}>{shown.name}</b> <span className="fm-mono fm-faint fm-received-name" title={track.receivedName}>{track.receivedName}</span></>
         )}
       </span>
       <span className="fm-cell-kind" role="gridcell" title={kindText(shown)}>{kindText(shown)}</span>
       <span className="fm-cell-wave" role="gridcell" onClick={(e) => { const box = e.currentTarget.getBoundingClientRect(); player.seek(((e.clientX - box.left) / box.width) * length); }}>
-        {track.tiedTo ? <NotesPicture track={track} width={waveWidth} height={ROW_HEIGHT - 4} fromSeconds={0} toSeconds={length} color={drawn} /> : <Waveform peaks={peaks} width={waveWidth} height={ROW_HEIGHT - 4} fromSeconds={-startSeconds} toSeconds={length - startSeconds} color={drawn} />}
+        {track.tiedTo ? <NotesPicture track={track} width={waveWidth} height={height - 4} fromSeconds={0} toSeconds={length} color={drawn} /> : <Waveform peaks={peaks} width={waveWidth} height={height - 4} fromSeconds={-startSeconds} toSeconds={length - startSeconds} color={drawn} />}
       </span>
       <span className="fm-cell-level num" role="gridcell">{track.tiedTo ? <span className="fm-faint">notes</span> : peakDb}</span>
       <span className="fm-cell-mark" role="gridcell">

@@ -11,7 +11,8 @@ import { useGroupedCommit } from './fields';
 import { selectGroup } from './group-line';
 import { lensTracks } from './lens-tracks';
 import { copyNameEdits, emptyFolderEdits, moveEdits, nestEdits, newFolderEdits, removeEdits } from './moves';
-import { sheetRows } from './rows';
+import { type RowHeight, setRowHeight, stepRowHeight, useRowHeight } from './row-height';
+import { sheetRows, type SortedBy, sortedRows } from './rows';
 import { NamesDialog } from './names-dialog';
 import { QuickAssign } from './quick-assign';
 import { RoutingPane } from './routing-pane';
@@ -42,7 +43,14 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
   const proposal = useMemo(() => (overHand ? proposalWith(view, view.style, true) : proposalOf(view)), [view, overHand]);
   const overwritten = proposal.rows.filter((r) => r.overwrites.length > 0 && changesSomething(r));
   const shown = useMemo(() => lensTracks(view, lenses, filter), [view, lenses, filter]);
-  const rows = useMemo(() => sheetRows(session, proposal, { folded, lens: shown.trackIds, sumsOnly: shown.sumsOnly }), [session, proposal, folded, shown]);
+  const [sorted, setSorted] = useState<SortedBy | null>(null);
+  const rowHeight = useRowHeight();
+  const rows = useMemo(() => {
+    const all = sheetRows(session, proposal, { folded: sorted ? NOTHING_FOLDED : folded, lens: shown.trackIds, sumsOnly: shown.sumsOnly });
+    if (!sorted) return all;
+    const peaks = new Map(view.recordings.map((r) => [r.id, r.facts?.peakDbfs ?? null]));
+    return sortedRows(all, sorted, (t) => peaks.get(t.recordingId) ?? null);
+  }, [session, proposal, folded, shown, sorted, view.recordings]);
   const open = proposal.rows.filter(changesSomething);
   const certain = new Set(open.filter((r) => r.group === 'certain').map((r) => r.trackId));
   const isTicked = (id: string): boolean => untouched.get(id) ?? certain.has(id);
@@ -89,10 +97,12 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
       workbench.setState({ folded: next });
     };
     const shift = (by: -1 | 1): void => {
+      if (sorted) return;
       const edits = moveEdits(session, [...selected], by);
       if (edits.length > 0) store.getState().commit(selected.size > 1 ? `Move ${selected.size} rows` : 'Move a row', edits);
     };
     const nest = (deeper: boolean): void => {
+      if (sorted) return;
       const edits = nestEdits(session, [...selected], deeper);
       if (edits.length > 0) store.getState().commit(deeper ? 'Move into a folder' : 'Move out of a folder', edits);
     };
@@ -104,6 +114,7 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
       { key: 'arrowleft', run: () => fold(true) }, { key: 'arrowright', run: () => fold(false) },
       { key: 'enter', run: () => { if (current) setEditing(current); } },
       { key: 'r', run: () => setRenaming(true) },
+      { key: ',', run: () => stepRowHeight(rowHeight, -1) }, { key: '.', run: () => stepRowHeight(rowHeight, 1) },
       { key: 'b', run: () => show(shownView === 'routing' ? 'tracks' : 'routing') },
       { key: 't', run: () => selectGroup(session, current) },
       { key: 'a', run: () => workbench.setState({ alone: !workbench.getState().alone }) },
@@ -159,6 +170,8 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
               <Dropdown.Item onClick={() => setTicks(new Map(open.map((r) => [r.trackId, true])))} disabled={open.length === 0}>Tick every proposal</Dropdown.Item>
               <Dropdown.Item onClick={() => setTicks(new Map(open.map((r) => [r.trackId, false])))} disabled={open.length === 0}>Untick every proposal</Dropdown.Item>
               <Dropdown.Divider />
+              {ROW_LABELS.map(([height, label]) => <Dropdown.Item key={height} active={height === rowHeight} onClick={() => setRowHeight(height)}>{label}</Dropdown.Item>)}
+              <Dropdown.Divider />
               <Dropdown.Item onClick={() => { setOverHand(!overHand); setTicks(new Map()); }}>{overHand ? 'Keep what was set by hand' : 'Propose also over what was set by hand'}</Dropdown.Item>
               <Dropdown.Item onClick={remove} disabled={selected.size === 0}>Remove selected; folders are taken apart</Dropdown.Item>
             </Dropdown.Menu>
@@ -168,8 +181,9 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
         </header>
         {quick && <QuickAssign onEnd={endQuick} />}
         {overHand && <p className="fm-over-hand" role="status"><b>{overwritten.length}</b> {overwritten.length === 1 ? 'track that was' : 'tracks that were'} set by hand would be overwritten{overwritten.length > 0 ? `: ${overwrittenText(overwritten)}` : ''}. Names and colours of folders too. <button type="button" className="fm-link" onClick={() => setOverHand(false)}>Keep them</button></p>}
+        {sorted && shownView === 'tracks' && <p className="fm-over-hand" role="status">Sorted to look at: the order of the session stays. <button type="button" className="fm-link" onClick={() => setSorted(null)}>Back to it</button></p>}
         {shown.missed.length > 0 && <p className="fm-over-hand" role="status">Not shown here, though of the same family: {someNames(shown.missed.map((t) => t.name))}.</p>}
-        {shownView === 'routing' ? <RoutingPane /> : <Sheet rows={rows} isTicked={isTicked} onTick={tick} editing={editing} onEdit={setEditing} />}
+        {shownView === 'routing' ? <RoutingPane /> : <Sheet rows={rows} sorted={sorted} onSort={setSorted} isTicked={isTicked} onTick={tick} editing={editing} onEdit={setEditing} />}
       </div>
       <EvidencePanel proposal={proposal} />
       {renaming && <NamesDialog tracks={naming} names={naming.map((t) => shownName(t.id, t.name))} onHide={() => setRenaming(false)} />}
@@ -177,6 +191,8 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
   );
 }
 
+const NOTHING_FOLDED: ReadonlySet<string> = new Set();
+const ROW_LABELS: readonly (readonly [RowHeight, string])[] = [['low', 'Low rows'], ['middle', 'Higher rows'], ['tall', 'Tall rows']];
 const VIEWS = [['tracks', 'Tracks'], ['routing', 'Routing']] as const;
 
 const MOST_NAMED = 4;
