@@ -53,6 +53,24 @@ test('the whole stage by keys alone: walk, settle, apply, rename on and on, move
   await press('ArrowRight');
   await expect(page.getByRole('row', { name: /Boom/ })).toBeVisible();
 
+  // Rows taller and lower; sorted to look at, which moves nothing.
+  const height = async (): Promise<number | undefined> => (await page.getByRole('row', { name: /Boom/ }).boundingBox())?.height;
+  for (const [key, px] of [['.', 40], ['.', 64], ['.', 64], [',', 40], [',', 28]] as const) {
+    await press(key);
+    await expect.poll(height).toBe(px);
+  }
+  const before = await outline();
+  const shownRow = (n: number) => page.getByRole('grid').getByRole('row').nth(n);
+  await page.getByRole('button', { name: /^Name · as received: sort/ }).press('Enter');
+  await expect(shownRow(0)).toContainText('Bass');
+  await expect(page.getByRole('grid').getByRole('row')).toHaveCount(8);
+  await page.getByRole('button', { name: /^Name · as received: turn round/ }).press('Enter');
+  await expect(shownRow(7)).toContainText('Bass');
+  await press('Alt+ArrowUp');
+  await page.getByRole('button', { name: /^Name · as received: the order/ }).press('Enter');
+  await expect(shownRow(0)).toContainText('Drums');
+  expect(await outline()).toBe(before);
+
   // Only some; several selected, muted, taken out; all of it back.
   await press('/');
   await page.keyboard.type('gtr');
