@@ -82,7 +82,7 @@ function OneTrack({ track, row, proposal }: { readonly track: Track; readonly ro
       <div className="fm-choices" role="group" aria-label="Family">
         {choices.map((family, i) => (
           <button key={family} type="button" className={`fm-choice ${track.family === family ? 'is-here' : ''}`} onClick={() => take(family)}>
-            <Kbd>{String(i + 1)}</Kbd> <Pictogram of={pictureOf(style, { family, part: null })} /> <span className="flex-grow-1">{row?.family === family ? row.name : family.replaceAll('-', ' ')}</span>
+            <Kbd>{String(i + 1)}</Kbd> <Pictogram of={pictureOf(style, { family, part: row?.family === family ? kind.part : null })} /> <span className="flex-grow-1">{row?.family === family ? row.name : family.replaceAll('-', ' ')}</span>
             {row?.family === family && <span className="fm-mono">{row.confidence.toFixed(2)}</span>}
           </button>
         ))}
