@@ -9,7 +9,7 @@ import { until } from '../support/server';
 import { answers, atRest, type World } from './world';
 
 /** Jobs may end so when what they worked for was taken away or changed meanwhile, or a recording came in between a handover's request and its build; nothing else may fail. */
-const HARMLESS = new Set(['job.cancelled', 'session.not_found', 'request.not_found', 'delivery.folder_taken', 'tempo.nothing_found', 'tempo.no_timekeepers', 'tempo.not_analysed', 'conform.not_ready', 'delivery.not_ready']);
+const HARMLESS = new Set(['job.cancelled', 'session.not_found', 'request.not_found', 'delivery.folder_taken', 'tempo.nothing_found', 'tempo.no_timekeepers', 'tempo.not_analysed', 'conform.not_ready', 'delivery.not_ready', 'pair.unlike']);
 
 /** What does not hold; empty = nothing was lost. */
 export async function checkWorld(world: World): Promise<string[]> {

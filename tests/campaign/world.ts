@@ -94,6 +94,23 @@ export const ACTIVITIES: Readonly<Record<string, (world: World, random: Random) 
         return track ? [{ kind: 'track.change', id: track.id, fields: { gainDb: Math.round(random() * 12) - 6, name: `${track.name.slice(0, 12)}${Math.floor(random() * 10)}`.slice(0, 20) } }] : [];
       });
   },
+  async route(world, random) {
+    await step(world, 'route', ({ session }) => {
+      const tracks = tracksInOrder(session).slice(0, 4);
+      const made: Edit[] = session.buses['return-own-1'] ? [] : [{ kind: 'bus.add', bus: { id: 'return-own-1', name: 'Room', color: null, kind: 'return', outputBusId: null }, index: session.busOrder.length }];
+      return [...made, ...tracks.map((t): Edit => ({ kind: 'track.change', id: t.id, fields: { sends: random() < 0.3 ? [] : [{ busId: 'return-own-1', gainDb: -Math.ceil(random() * 20), pan: null, before: random() < 0.5 }] } })), { kind: 'groups.set', groups: [{ id: 'group-own-1', name: `Round ${world.round}`, trackIds: tracks.map((t) => t.id), on: random() < 0.5, gainDb: -1, byHand: true }] }];
+    });
+  },
+  async pairs(world, random) {
+    const { session, recordings } = await view(world.sessionId);
+    const channels = (t: { readonly recordingId: string }): number | null => recordings.find((r) => r.id === t.recordingId && r.state === 'ready')?.channels ?? null;
+    const stereo = tracksInOrder(session).find((t) => channels(t) === 2 && t.monoFrom === null);
+    if (stereo && random() < 0.5) return void (await patiently(() => call(`/api/sessions/${world.sessionId}/pairs`, 'POST', { split: stereo.id }), 'a pair to be split'));
+    const [a, b] = tracksInOrder(session).filter((t) => channels(t) === 1).slice(-2);
+    if (!a || !b) return;
+    await step(world, 'level a pair', (now) => [a, b].filter((t) => now.session.nodes[t.id]).map((t): Edit => ({ kind: 'track.change', id: t.id, fields: { gainDb: 0 } })));
+    await patiently(() => call(`/api/sessions/${world.sessionId}/pairs`, 'POST', { join: [a.id, b.id] }), 'a pair to be joined');
+  },
   async undo(world) {
     for (const action of ['undo', 'undo', 'redo']) await patiently(() => call(`/api/sessions/${world.sessionId}/${action}`, 'POST'), action);
   },

@@ -9,7 +9,7 @@ test('two windows on one session follow each other; a stale step asks', async ({
   const other = await context.newPage();
   for (const p of [page, other]) {
     await p.goto(`/sessions/${id}/sort`);
-    await expect(p.getByText('2 tracks')).toBeVisible();
+    await expect(p.getByRole('button', { name: /Apply 2 of 2/ })).toBeVisible();
   }
   await page.getByRole('button', { name: /Apply 2 of 2/ }).click();
   await expect(other.getByText('Nothing to apply')).toBeVisible();
