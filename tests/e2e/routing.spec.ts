@@ -82,6 +82,12 @@ test('a group moves together in proportion, one of it alone for a moment, and ha
   await expect(panel.getByLabel('This one alone')).toBeChecked();
   await level('-6');
   await expect.poll(levels).toBe('Kick 0, Snare -6, Hat 0');
+  // What a track is, is its own: a reference arrives muted, the rest of the kit does not.
+  await page.getByRole('row', { name: /Hat/ }).click();
+  await panel.getByLabel('Family').and(page.locator('select')).selectOption('reference');
+  await expect.poll(async () => (await tracks(id)).filter((t) => t.muted).map((t) => t.receivedName)).toEqual(['Hat.wav']);
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await tracks(id)).filter((t) => t.muted)).toEqual([]);
   // Another track: together again.
   await page.getByRole('row', { name: /Kick/ }).click();
   await expect(panel.getByLabel('This one alone')).not.toBeChecked();

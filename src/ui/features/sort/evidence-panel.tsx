@@ -4,11 +4,12 @@ import type { HeardAs } from '@/core/analysis';
 import { FAMILIES, type Family, partsOf } from '@/core/naming';
 import { isFolder, isTrack, repitch, ROOT, tracksUnder, type Edit, type Folder, type Track, type TrackFields } from '@/core/session';
 import { type NoteFacts, pitchName } from '@/core/time';
-import { busId, changesSomething, familiesHeard, type HouseStyle, proposalEdits, type SortProposal, type SortRow, treeOf } from '@/core/style';
+import { changesSomething, familiesHeard, proposalEdits, type SortProposal, type SortRow } from '@/core/style';
 import { selectOnly, useSession, useSessionStore, useWorkbench } from '@/ui/client';
 import { formatDb, formatRate, formatRepitch, Kbd, Pictogram, pictureOf, useShortcuts } from '@/ui/kit';
 import { usePlayer, WhereItPlays } from '@/ui/listening';
 import { JoinOffer, SplitOffer } from './pair-offers';
+import { familyEdit, partEdits, withHand } from './family-edits';
 import { NumberField, useGroupedCommit, WayField } from './fields';
 import { GroupLine } from './group-line';
 import { LearnOffer, RememberedWords } from './learn-offer';
@@ -16,7 +17,7 @@ import { COLOR_BY, type ColorBy, colorEdits } from './color-edits';
 import { intoEdits } from './moves';
 import { BusPanel } from './bus-panel';
 import { newGroupEdits, ownSumEdits, sumFolderEdits } from './routing-edits';
-import { handName, kindText, shownKind } from './rows';
+import { kindText, shownKind } from './rows';
 import { SendsEditor } from './sends-editor';
 
 /** The selected track: why it is what it is, and every part of it to change by hand. */
@@ -34,20 +35,6 @@ export function EvidencePanel({ proposal }: { readonly proposal: SortProposal })
   return <aside className="fm-panel" aria-label="Details"><OneTrack key={track.id} track={track} row={proposal.rows.find((r) => r.trackId === track.id) ?? null} proposal={proposal} /></aside>;
 }
 
-const withHand = (track: Track, ...fields: (keyof TrackFields)[]): readonly string[] => [...new Set([...track.byHand, ...fields])];
-
-/** Family by hand brings what follows from it: colour, bus, mute, and a certain verdict. */
-function familyEdit(track: Track, family: Family, { style, busIds }: { readonly style: HouseStyle; readonly busIds: ReadonlySet<string> }): Edit {
-  const tree = treeOf(style);
-  const sum = tree.busOf(style.folders.find((f) => f.families.includes(family)) ?? null);
-  const bus = sum !== null && busIds.has(busId(sum)) ? busId(sum) : null;
-  const name = track.byHand.includes('name') ? null : handName(style, family, track.part);
-  return {
-    kind: 'track.change', id: track.id,
-    fields: { family, confidence: 1, byHand: withHand(track, 'family'), ...(track.byHand.includes('color') ? {} : { color: style.colors[family] }), ...(track.byHand.includes('busId') ? {} : { busId: bus }), ...(track.byHand.includes('muted') ? {} : { muted: style.muted.includes(family) }), ...(name === null ? {} : { name }) },
-  };
-}
-
 const USUAL: readonly Family[] = ['guitars', 'keys', 'percussion', 'lead-vocal', 'effects', 'reference'];
 const MOST_CHOICES = 6;
 
@@ -57,8 +44,11 @@ const choicesFor = (row: SortRow | null, heard: HeardAs | null): readonly Family
 function OneTrack({ track, row, proposal }: { readonly track: Track; readonly row: SortRow | null; readonly proposal: SortProposal }) {
   const { session, style, recordings } = useSession((s) => s.view);
   const recording = recordings.find((r) => r.id === track.recordingId);
-  const commit = useGroupedCommit();
-  const change = (label: string, fields: Partial<TrackFields>, ...hand: (keyof TrackFields)[]): void => commit(label, [{ kind: 'track.change', id: track.id, fields: { ...fields, byHand: withHand(track, ...hand) } }]);
+  const store = useSessionStore();
+  const commit = (label: string, edits: readonly Edit[]): void => void store.getState().commit(label, edits);
+  // What a track is, is its own; its level, pan, mute and begin go with its groups.
+  const together = useGroupedCommit();
+  const change = (label: string, fields: Partial<TrackFields>, ...hand: (keyof TrackFields)[]): void => together(label, [{ kind: 'track.change', id: track.id, fields: { ...fields, byHand: withHand(track, ...hand) } }]);
   const by = { style, busIds: new Set(session.busOrder) };
   const kind = shownKind(track, row);
   const choices = choicesFor(row, recording?.heard?.as ?? null);
@@ -104,12 +94,6 @@ function OneTrack({ track, row, proposal }: { readonly track: Track; readonly ro
       {track.byHand.length > 0 && <button type="button" className="fm-quiet mt-2" onClick={() => commit('Let the house style decide', [{ kind: 'track.change', id: track.id, fields: { byHand: [], confidence: 0 } }])}>Let the house style decide again</button>}
     </>
   );
-}
-
-/** A part by hand confirms the family, with all that follows from it, and brings its name unless there is one by hand. */
-function partEdits(track: Track, family: Family, part: string | null, by: Parameters<typeof familyEdit>[2]): Edit[] {
-  const name = track.byHand.includes('name') ? null : handName(by.style, family, part);
-  return [familyEdit(track, family, by), { kind: 'track.change', id: track.id, fields: { part, ...(name === null ? {} : { name }), byHand: withHand(track, 'family', 'part') } }];
 }
 
 /** What makes the sound: one of the known, or a noun of one's own. */
@@ -198,6 +182,8 @@ function ManyEditor({ tracks }: { readonly tracks: readonly Track[] }) {
   const store = useSessionStore();
   const { session, style } = useSession((s) => s.view);
   const by = { style, busIds: new Set(session.busOrder) };
+  const together = useGroupedCommit();
+  const mute = (muted: boolean): void => together(`${muted ? 'Mute' : 'Unmute'} ${tracks.length} tracks`, tracks.map((t) => ({ kind: 'track.change', id: t.id, fields: { muted, byHand: withHand(t, 'muted') } })));
   const all = (label: string, make: (t: Track) => Edit): void => void store.getState().commit(`${label} ${tracks.length} tracks`, tracks.map(make));
   return (
     <>
@@ -208,8 +194,8 @@ function ManyEditor({ tracks }: { readonly tracks: readonly Track[] }) {
         <Form.Control aria-label="Colour of all by hand" type="color" size="sm" defaultValue={tracks[0]?.color ?? '#888888'} onBlur={(e) => { if (tracks.some((t) => t.color !== e.target.value)) all('Colour', (t) => ({ kind: 'track.change', id: t.id, fields: { color: e.target.value, byHand: withHand(t, 'color') } })); }} />
       </div>
       <div className="d-flex gap-2 mt-2 flex-wrap">
-        <button type="button" className="fm-button" onClick={() => all('Mute', (t) => ({ kind: 'track.change', id: t.id, fields: { muted: true, byHand: withHand(t, 'muted') } }))}>Mute</button>
-        <button type="button" className="fm-button" onClick={() => all('Unmute', (t) => ({ kind: 'track.change', id: t.id, fields: { muted: false, byHand: withHand(t, 'muted') } }))}>Unmute</button>
+        <button type="button" className="fm-button" onClick={() => mute(true)}>Mute</button>
+        <button type="button" className="fm-button" onClick={() => mute(false)}>Unmute</button>
         <button type="button" className="fm-button" disabled={tracks.length < 2} onClick={() => store.getState().commit('New group', newGroupEdits(session, tracks.map((t) => t.id)))}>Edit as one group</button>
         <button type="button" className="fm-button" onClick={() => all('Neutral level and pan of', (t) => ({ kind: 'track.change', id: t.id, fields: { gainDb: 0, pan: 0, byHand: withHand(t, 'gainDb', 'pan') } }))}>Level and pan neutral</button>
       </div>

@@ -1,0 +1,31 @@
+import type { Family } from '@/core/naming';
+import type { Edit, Track, TrackFields } from '@/core/session';
+import { busId, type HouseStyle, treeOf } from '@/core/style';
+import { handName } from './rows';
+
+/** What a choice by hand needs to know: the style, and the sums that are there. */
+interface By {
+  readonly style: HouseStyle;
+  readonly busIds: ReadonlySet<string>;
+}
+
+/** Fields set by hand, with these among them. */
+export const withHand = (track: Track, ...fields: (keyof TrackFields)[]): readonly string[] => [...new Set([...track.byHand, ...fields])];
+
+/** Family by hand brings what follows from it, but for what was set by hand: colour, bus, mute; and a certain verdict. */
+export function familyEdit(track: Track, family: Family, { style, busIds }: By): Edit {
+  const tree = treeOf(style);
+  const sum = tree.busOf(style.folders.find((f) => f.families.includes(family)) ?? null);
+  const bus = sum !== null && busIds.has(busId(sum)) ? busId(sum) : null;
+  const name = track.byHand.includes('name') ? null : handName(style, family, track.part);
+  return {
+    kind: 'track.change', id: track.id,
+    fields: { family, confidence: 1, byHand: withHand(track, 'family'), ...(track.byHand.includes('color') ? {} : { color: style.colors[family] }), ...(track.byHand.includes('busId') ? {} : { busId: bus }), ...(track.byHand.includes('muted') ? {} : { muted: style.muted.includes(family) }), ...(name === null ? {} : { name }) },
+  };
+}
+
+/** A part by hand confirms the family, with all that follows from it, and brings its name unless there is one by hand. */
+export function partEdits(track: Track, family: Family, part: string | null, by: By): Edit[] {
+  const name = track.byHand.includes('name') ? null : handName(by.style, family, part);
+  return [familyEdit(track, family, by), { kind: 'track.change', id: track.id, fields: { part, ...(name === null ? {} : { name }), byHand: withHand(track, 'family', 'part') } }];
+}
