@@ -1,5 +1,6 @@
 import { createRandom, type Random } from '../../src/core/units';
 import type { HeardKind } from '../../src/core/analysis';
+import { type MidiEvent, midiOf, TICKS_PER_SECOND } from '../midi';
 
 /** One example: what it is and how it is played on a sound font. */
 export interface Phrase {
@@ -68,12 +69,9 @@ function beats(members: readonly number[], random: Random): Phrase['notes'] {
   return notes;
 }
 
-const varint = (n: number): number[] => (n < 0x80 ? [n] : [...varint(Math.floor(n / 128)).map((b) => b | 0x80), n & 0x7f]);
-const TICKS_PER_SECOND = 960;
-
-/** All phrases one after the other as one Standard MIDI File (120 a minute, 480 ticks a quarter). */
+/** All phrases one after the other as one Standard MIDI File. */
 export function phrasesMidi(list: readonly Phrase[]): Uint8Array {
-  const events: { tick: number; order: number; bytes: number[] }[] = [];
+  const events: MidiEvent[] = [];
   list.forEach((p, slot) => {
     const channel = p.isDrums ? 9 : 0;
     const start = slot * SLOT_SECONDS;
@@ -86,15 +84,5 @@ export function phrasesMidi(list: readonly Phrase[]): Uint8Array {
     // What still rings is not heard in the next.
     events.push({ tick: tick(SLOT_SECONDS - 0.5), order: 0, bytes: [0xb0 | channel, 120, 0] });
   });
-  events.sort((a, b) => a.tick - b.tick || a.order - b.order);
-  const body: number[] = [];
-  let last = 0;
-  for (const e of events) {
-    for (const b of varint(e.tick - last)) body.push(b);
-    for (const b of e.bytes) body.push(b);
-    last = e.tick;
-  }
-  body.push(...varint(TICKS_PER_SECOND), 0xff, 0x2f, 0);
-  const u32 = (n: number): number[] => [(n >>> 24) & 255, (n >>> 16) & 255, (n >>> 8) & 255, n & 255];
-  return Uint8Array.from([...Buffer.from('MThd'), ...u32(6), 0, 0, 0, 1, 480 >> 8, 480 & 255, ...Buffer.from('MTrk'), ...u32(body.length), ...body]);
+  return midiOf(events, TICKS_PER_SECOND);
 }

@@ -163,7 +163,7 @@ export function asRecorded(sound: Float32Array, other: Float32Array, random: Ran
 }
 
 /** Four combs and two all-passes (after Schroeder 1962, from memory). */
-function room(x: Float32Array, seconds: number, wet: number): void {
+export function room(x: Float32Array, seconds: number, wet: number): void {
   const combs = [1687, 1601, 2053, 2251].map((n) => ({ line: new Float32Array(n), at: 0, gain: 10 ** ((-3 * n) / (seconds * RATE)) }));
   const passes = [347, 113].map((n) => ({ line: new Float32Array(n), at: 0 }));
   for (let i = 0; i < x.length; i++) {

@@ -1,11 +1,11 @@
-import { type HeardFacts, heardFacts, OnsetAnalysis, type OnsetCurves, type SoundSketch, TruePeakMeter } from '@/core/analysis';
+import { type HeardFacts, heardFacts, type HeardRhythm, OnsetAnalysis, type SoundSketch, TruePeakMeter } from '@/core/analysis';
 import { readSoundBlocks, readSoundHeader, type SoundFault } from '@/core/audio';
 import { err, ok, type ProgressSink, type Result } from '@/core/units';
 import { fileSource } from './files';
 
 /** What the listening pass gives. */
 export interface Listening {
-  readonly onsets: OnsetCurves;
+  readonly onsets: HeardRhythm;
   readonly sketch: SoundSketch;
   readonly heard: HeardFacts;
   /** dBTP; null unless asked for. */

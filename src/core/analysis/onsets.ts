@@ -1,5 +1,7 @@
 import { Fft, hannWindow, percentile } from '../dsp';
 import { growing } from '../units';
+import { AROUND_SECONDS, type Attacks, attacksOf, beginOf, isAttack } from './attacks';
+import { CHROMA_PER_SECOND, HarmonyAnalysis, PITCH_CLASSES } from './harmony';
 import { type PitchWidth, PitchWidthAnalysis } from './pitch-width';
 import { SKETCH_BANDS, SKETCH_PER_SECOND, SketchBuilder, type SoundSketch } from './sketch';
 
@@ -14,6 +16,13 @@ export interface OnsetCurves {
   readonly mid: Float32Array;
   /** Above 2.5 kHz. */
   readonly high: Float32Array;
+}
+
+/** All that the detection of tempo and bars asks of a recording. */
+export interface HeardRhythm extends OnsetCurves {
+  readonly attacks: Attacks;
+  /** Pitch classes, see {@link HarmonyAnalysis}; empty for recordings heard before they were kept. */
+  readonly chroma: Float32Array;
 }
 
 /** 21 ms at 24 kHz. */
@@ -52,13 +61,21 @@ export class OnsetAnalysis {
   private pending: Float32Array;
   private base: number;
   private next = 0;
+  /** Sum of the newest entry of the curves. */
+  private rise = 0;
   private carry = new Float32Array(0);
   private readonly pitched: PitchWidthAnalysis;
+  private readonly harmony: HarmonyAnalysis;
+  private readonly begins: number[] = [];
+  /** Entries of the curves that are attacks. */
+  private readonly found: number[] = [];
+  private readonly recent = [0, 0];
 
   constructor(sampleRateHz: number) {
     this.pitched = new PitchWidthAnalysis(sampleRateHz);
     this.decimate = Math.max(1, Math.floor(sampleRateHz / 22_050));
     this.rateHz = sampleRateHz / this.decimate;
+    this.harmony = new HarmonyAnalysis(this.rateHz);
     const top = Math.min(TOP_EDGE_HZ, this.rateHz / 2);
     const edges = Array.from({ length: BANDS + 1 }, (_, i) => Math.round((LOW_EDGE_HZ * (top / LOW_EDGE_HZ) ** (i / BANDS) * WINDOW) / this.rateHz));
     this.ranges = edges.slice(0, BANDS).map((edge, b) => {
@@ -89,10 +106,12 @@ export class OnsetAnalysis {
     this.take(this.decimate === 1 ? mono : averaged(mono, this.decimate, whole));
   }
 
-  /** The curves after the last block. */
-  finish(): OnsetCurves {
+  /** Curves, attacks and harmony after the last block. */
+  finish(): HeardRhythm {
     this.take(new Float32Array(WINDOW / 2), true);
-    return { low: this.curves.low.toArray(), mid: this.curves.mid.toArray(), high: this.curves.high.toArray() };
+    const curves = { low: this.curves.low.toArray(), mid: this.curves.mid.toArray(), high: this.curves.high.toArray() };
+    const strengths = (curve: Float32Array): Float32Array => Float32Array.from(this.found, (n) => curve[n] as number);
+    return { ...curves, attacks: { seconds: Float64Array.from(this.begins), low: strengths(curves.low), mid: strengths(curves.mid), high: strengths(curves.high) }, chroma: this.harmony.finish() };
   }
 
   /** Pitch and stereo width, after {@link finish}. */
@@ -106,6 +125,7 @@ export class OnsetAnalysis {
   }
 
   private take(samples: Float32Array, last = false): void {
+    if (!last) this.harmony.push(samples);
     const joined = new Float32Array(this.pending.length + samples.length);
     joined.set(this.pending);
     joined.set(samples, this.pending.length);
@@ -118,12 +138,30 @@ export class OnsetAnalysis {
       if (!both && !last) break;
       this.transform(joined, startOf(this.next) - this.base, both ? second - this.base : null);
       this.collect(1);
-      if (both) this.collect(-1);
+      this.findAttack(this.next, joined);
+      if (both) {
+        this.collect(-1);
+        this.findAttack(this.next + 1, joined);
+      }
       this.next += both ? 2 : 1;
     }
-    const keep = Math.round((this.next * this.rateHz) / ONSETS_PER_SECOND) - WINDOW / 2 - this.base;
-    this.pending = joined.slice(Math.min(keep, joined.length));
-    this.base += Math.min(keep, joined.length);
+    const keep = Math.round((this.next * this.rateHz) / ONSETS_PER_SECOND - AROUND_SECONDS.before * this.rateHz) - WINDOW / 2 - this.base;
+    this.pending = joined.slice(Math.max(0, Math.min(keep, joined.length)));
+    this.base += Math.max(0, Math.min(keep, joined.length));
+  }
+
+  /** Looks whether the entry before `n` was an attack, now that what follows is known, and finds where it begins. */
+  private findAttack(n: number, joined: Float32Array): void {
+    const { recent } = this;
+    const here = this.rise;
+    if (n > 0 && isAttack(recent[0] as number, recent[1] as number, here)) {
+      this.found.push(n - 1);
+      // The rise between n − LAG and n belongs to the moment between them.
+      const peak = Math.round(((n - 1 - LAG / 2) * this.rateHz) / ONSETS_PER_SECOND) - this.base;
+      this.begins.push(Math.max(0, (this.base + beginOf(joined, peak, this.rateHz)) / this.rateHz));
+    }
+    recent[0] = recent[1] as number;
+    recent[1] = here;
   }
 
   private transform(samples: Float32Array, first: number, second: number | null): void {
@@ -161,7 +199,7 @@ export class OnsetAnalysis {
         else if (b < this.split[1]) mid += d;
         else high += d;
       }
-    // The rise between n − LAG and n belongs to the moment between them.
+    this.rise = low + mid + high;
     this.curves.low.push(low);
     this.curves.mid.push(mid);
     this.curves.high.push(high);
@@ -184,18 +222,36 @@ function averaged(mono: Float32Array, by: number, count: number): Float32Array {
   return out;
 }
 
-/** Curves of a recording that begins later (or, negative, earlier) than the song: moved by whole entries; played at another speed, drawn out or together. */
-export function moveOnsets(curves: OnsetCurves, seconds: number, speed = 1): OnsetCurves {
-  const by = Math.round(seconds * ONSETS_PER_SECOND);
-  if (speed !== 1) return moveOnsets({ low: atSpeed(curves.low, speed), mid: atSpeed(curves.mid, speed), high: atSpeed(curves.high, speed) }, seconds);
-  if (by === 0) return curves;
-  const move = (x: Float32Array): Float32Array => {
+/** What was heard of a recording that begins later (or, negative, earlier) than the song: curves moved by whole entries, attacks exactly; played at another speed, drawn out or together. */
+export function moveOnsets(heard: HeardRhythm, seconds: number, speed = 1): HeardRhythm {
+  if (seconds === 0 && speed === 1) return heard;
+  const move = (x: Float32Array, by: number): Float32Array => {
     if (by < 0) return x.slice(-by);
     const out = new Float32Array(x.length + by);
     out.set(x, by);
     return out;
   };
-  return { low: move(curves.low), mid: move(curves.mid), high: move(curves.high) };
+  const curve = (x: Float32Array): Float32Array => move(speed === 1 ? x : atSpeed(x, speed), Math.round(seconds * ONSETS_PER_SECOND));
+  const { attacks } = heard;
+  const moved = attacks.seconds.map((t) => t / speed + seconds);
+  const from = moved.findIndex((t) => t >= 0);
+  const keep = <T extends Float32Array | Float64Array>(x: T): T => x.slice(from < 0 ? x.length : from) as T;
+  return {
+    low: curve(heard.low), mid: curve(heard.mid), high: curve(heard.high),
+    attacks: { seconds: keep(moved), low: keep(attacks.low), mid: keep(attacks.mid), high: keep(attacks.high) },
+    chroma: moveChroma(heard.chroma, seconds, speed),
+  };
+}
+
+/** Entry by entry the nearest there was; an octave and more of speed leaves the classes wrong, and where they change right. */
+function moveChroma(chroma: Float32Array, seconds: number, speed: number): Float32Array {
+  const entries = chroma.length / PITCH_CLASSES;
+  const out = new Float32Array(Math.max(0, Math.round(entries / speed + seconds * CHROMA_PER_SECOND)) * PITCH_CLASSES);
+  for (let n = 0; n < out.length / PITCH_CLASSES; n++) {
+    const from = Math.round((n - seconds * CHROMA_PER_SECOND) * speed);
+    if (from >= 0 && from < entries) out.set(chroma.subarray(from * PITCH_CLASSES, (from + 1) * PITCH_CLASSES), n * PITCH_CLASSES);
+  }
+  return out;
 }
 
 /** An entry is the strongest rise of what falls into its time: no attack is lost between two. */
@@ -210,23 +266,46 @@ function atSpeed(x: Float32Array, speed: number): Float32Array {
   return out;
 }
 
-/** Curves as a blob: u32 count, then low, mid, high as float32, little-endian. */
-export function encodeOnsets(curves: OnsetCurves): Uint8Array {
-  const n = curves.low.length;
-  const bytes = new Uint8Array(4 + 12 * n);
+/**
+ * What was heard as a blob, little-endian: u32 count, then low, mid, high as float32; then u32 count of attacks, their seconds
+ * as float64, low, mid, high as float32; then u32 count of chroma values and these as float32.
+ */
+export function encodeOnsets(heard: HeardRhythm): Uint8Array {
+  const { attacks, chroma } = heard;
+  const [n, a] = [heard.low.length, attacks.seconds.length];
+  const bytes = new Uint8Array(4 + 12 * n + 4 + 20 * a + 4 + 4 * chroma.length);
   const v = new DataView(bytes.buffer);
-  v.setUint32(0, n, true);
-  [curves.low, curves.mid, curves.high].forEach((curve, c) => curve.forEach((x, i) => v.setFloat32(4 + 4 * (c * n + i), x, true)));
+  let at = 0;
+  const count = (x: number): void => { v.setUint32(at, x, true); at += 4; };
+  const floats = (x: Float32Array): void => x.forEach((y) => { v.setFloat32(at, y, true); at += 4; });
+  count(n);
+  [heard.low, heard.mid, heard.high].forEach(floats);
+  count(a);
+  attacks.seconds.forEach((t) => { v.setFloat64(at, t, true); at += 8; });
+  [attacks.low, attacks.mid, attacks.high].forEach(floats);
+  count(chroma.length);
+  floats(chroma);
   return bytes;
 }
 
-/** Curves from a blob; throws RangeError when it is not one. */
-export function readOnsets(bytes: Uint8Array): OnsetCurves {
+/** What was heard, from a blob; one from before attacks were kept has those of its curves. Throws RangeError when it is none. */
+export function readOnsets(bytes: Uint8Array): HeardRhythm {
   const v = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  const n = bytes.length >= 4 ? v.getUint32(0, true) : -1;
-  if (bytes.length !== 4 + 12 * n) throw new RangeError('not an onset blob');
-  const part = (c: number): Float32Array => Float32Array.from({ length: n }, (_, i) => v.getFloat32(4 + 4 * (c * n + i), true));
-  return { low: part(0), mid: part(1), high: part(2) };
+  let at = 0;
+  const room = (size: number): void => { if (at + size > bytes.length) throw new RangeError('not an onset blob'); };
+  const count = (): number => { room(4); at += 4; return v.getUint32(at - 4, true); };
+  const floats = (n: number): Float32Array => { room(4 * n); at += 4 * n; return Float32Array.from({ length: n }, (_, i) => v.getFloat32(at - 4 * n + 4 * i, true)); };
+  const n = count();
+  const curves = { low: floats(n), mid: floats(n), high: floats(n) };
+  if (at === bytes.length) return { ...curves, attacks: attacksOf(curves, ONSETS_PER_SECOND), chroma: new Float32Array(0) };
+  const a = count();
+  room(8 * a);
+  const seconds = Float64Array.from({ length: a }, (_, i) => v.getFloat64(at + 8 * i, true));
+  at += 8 * a;
+  const attacks = { seconds, low: floats(a), mid: floats(a), high: floats(a) };
+  const chroma = floats(count());
+  if (at !== bytes.length) throw new RangeError('not an onset blob');
+  return { ...curves, attacks, chroma };
 }
 
 /** Attacks weaker than this share of a track's strong ones are its decay. */

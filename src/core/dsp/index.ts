@@ -3,4 +3,4 @@ export { correlationOf, crossSpectrum, type Spectrum } from './cross-spectrum';
 export { hannWindow, kaiserWindow } from './windows';
 export { Biquad, type BiquadCoefficients, highPass, kWeighting } from './biquad';
 export { createResampler, type Resampler } from './resampler';
-export { median, pearson, percentile } from './statistics';
+export { logGamma, median, pearson, percentile } from './statistics';

@@ -5,74 +5,73 @@ export const PATH_PER_SECOND = 100;
 const BEAT_SHARE = 16;
 /** Resistance to tempo change from one beat to the next (source: 100; lower follows free players better). */
 const INERTIA = 60;
+/** Steps of period farther than this in one beat are never worth the change. */
+const REACH = 12;
 
 /**
- * The most likely sequence of beats under a period that may change at each beat: Viterbi over (period, phase).
+ * The most likely sequence of beats under a period that may change at each beat.
  * `activation` 0–1 at {@link PATH_PER_SECOND}; periods in frames, inclusive. Returns beat frames and the path's mean log likelihood a frame.
- * Source: S. Böck, F. Krebs, G. Widmer, ISMIR 2015, state space and transitions (from memory). Cost: frames × Σ periods.
+ * Source: state space, transitions and observation of S. Böck, F. Krebs, G. Widmer, ISMIR 2015 (from memory); since only beats
+ * choose, it is solved from beat to beat with running sums in between. Cost: frames × periods × {@link REACH}.
  */
 export function findBeatPath(activation: Float32Array, shortest: number, longest: number): { readonly frames: number[]; readonly score: number } {
-  const periods = Array.from({ length: longest - shortest + 1 }, (_, i) => shortest + i);
-  const first: number[] = [];
-  let states = 0;
-  for (const p of periods) {
-    first.push(states);
-    states += p;
-  }
+  const count = longest - shortest + 1;
   const frames = activation.length;
-  // Only arrivals at phase 0 choose a predecessor; all other states just advance.
-  const arrivals = Array.from({ length: periods.length }, () => new Int16Array(frames));
-  let now = new Float64Array(states);
-  let next = new Float64Array(states);
-  const change = periods.map((to) => periods.map((from) => -INERTIA * Math.abs(to / from - 1)));
-  const onFrames = periods.map((p) => Math.max(1, Math.round(p / BEAT_SHARE)));
-  const reach = 12; // periods farther away are never worth the change
-  const nearest = periods.map((_, k) => Math.max(0, k - reach));
-  const farthest = periods.map((_, k) => Math.min(periods.length - 1, k + reach));
-  const likely = Float64Array.from(activation, (x) => Math.min(0.97, Math.max(0.003, x)));
-  const onBeat = likely.map((x) => Math.log(x));
-  const offBeat = likely.map((x) => Math.log((1 - x) / (BEAT_SHARE - 1)));
+  const onSum = new Float64Array(frames + 1);
+  const offSum = new Float64Array(frames + 1);
   for (let f = 0; f < frames; f++) {
-    const on = onBeat[f] as number;
-    const off = offBeat[f] as number;
-    for (let k = 0; k < periods.length; k++) {
-      const period = periods[k] as number;
-      const start = first[k] as number;
-      const lastOn = onFrames[k] as number;
-      const costs = change[k] as number[];
-      let best = -Infinity;
-      let from = k;
-      if (f > 0)
-        for (let j = nearest[k] as number; j <= (farthest[k] as number); j++) {
-          const value = (now[(first[j] as number) + (periods[j] as number) - 1] as number) + (costs[j] as number);
-          if (value > best) {
-            best = value;
-            from = j;
-          }
-        }
-      else best = 0;
-      (arrivals[k] as Int16Array)[f] = from;
-      next[start] = best + on;
-      for (let s = 1; s < period; s++) next[start + s] = (f > 0 ? (now[start + s - 1] as number) : 0) + (s < lastOn ? on : off);
+    const x = Math.min(0.97, Math.max(0.003, activation[f] as number));
+    onSum[f + 1] = (onSum[f] as number) + Math.log(x);
+    offSum[f + 1] = (offSum[f] as number) + Math.log((1 - x) / (BEAT_SHARE - 1));
+  }
+  const change = Float64Array.from({ length: count * count }, (_, i) => -INERTIA * Math.abs((shortest + (i % count)) / (shortest + Math.floor(i / count)) - 1));
+  /** From a beat at `f` to just before the next, `period` later, or to the end. */
+  const stretch = (f: number, period: number): number => {
+    const on = Math.min(frames, f + Math.max(1, Math.round(period / BEAT_SHARE)));
+    return (onSum[on] as number) - (onSum[f] as number) + (offSum[Math.min(frames, f + period)] as number) - (offSum[on] as number);
+  };
+  // Best value of a beat at a frame with the period that follows it; only the last `longest` frames are needed again.
+  const ring = longest + 1;
+  const values = new Float64Array(ring * count).fill(-Infinity);
+  const from = new Int16Array(frames * count);
+  const arriving = new Float64Array(count);
+  let best = -Infinity;
+  let last = { frame: 0, k: 0 };
+  for (let f = 0; f < frames; f++) {
+    for (let j = 0; j < count; j++) {
+      const start = f - shortest - j;
+      arriving[j] = start < 0 ? -Infinity : (values[(start % ring) * count + j] as number) + stretch(start, shortest + j);
     }
-    [now, next] = [next, now];
+    const here = (f % ring) * count;
+    for (let k = 0; k < count; k++) {
+      // A first beat may lie anywhere in the first period.
+      let value = f < shortest + k ? (offSum[f] as number) : -Infinity;
+      let came = -1;
+      for (let j = Math.max(0, k - REACH); j <= Math.min(count - 1, k + REACH); j++) {
+        const v = (arriving[j] as number) + (change[j * count + k] as number);
+        if (v > value) {
+          value = v;
+          came = j;
+        }
+      }
+      values[here + k] = value;
+      from[f * count + k] = came;
+      if (f + shortest + k >= frames) {
+        const end = value + stretch(f, shortest + k);
+        if (end > best) {
+          best = end;
+          last = { frame: f, k };
+        }
+      }
+    }
   }
-  return trace(now, first, periods, arrivals, frames);
-}
-
-function trace(last: Float64Array, first: readonly number[], periods: readonly number[], arrivals: readonly Int16Array[], frames: number): { frames: number[]; score: number } {
-  let best = 0;
-  for (let s = 1; s < last.length; s++) if ((last[s] as number) > (last[best] as number)) best = s;
-  let k = first.findIndex((f, i) => best >= f && best < f + (periods[i] as number));
-  let phase = best - (first[k] as number);
   const beats: number[] = [];
-  for (let f = frames - 1; f >= 0; ) {
-    const at = f - phase;
-    if (at < 0) break;
-    beats.push(at);
-    k = (arrivals[k] as Int16Array)[at] as number;
-    phase = (periods[k] as number) - 1;
-    f = at - 1;
+  for (let { frame, k } = last; ; ) {
+    beats.push(frame);
+    const j = from[frame * count + k] as number;
+    if (j < 0 || frame === 0) break;
+    frame -= shortest + j;
+    k = j;
   }
-  return { frames: beats.reverse(), score: (last[best] as number) / Math.max(1, frames) };
+  return { frames: beats.reverse(), score: best / Math.max(1, frames) };
 }

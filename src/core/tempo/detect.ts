@@ -1,10 +1,11 @@
-import { ONSETS_PER_SECOND } from '../analysis';
-import { median, percentile } from '../dsp';
+import { percentile } from '../dsp';
 import { err, ok, type ProgressSink, type Result } from '../units';
-import { findBars } from './bars';
+import { type BarReading, EVEN_STRUCTURES, readBars, UNEVEN_STRUCTURES } from './bar-readings';
 import { findBeatPath, PATH_PER_SECOND } from './beat-path';
-import type { TempoReading, TempoTrack } from './reading';
-import { refineBeats, fitSteady, smoothBeats, trimBeats } from './refine';
+import { toConsensus } from './clock';
+import type { TempoReading, TempoTrack, TimekeeperChoice } from './reading';
+import { fitSteady, smoothBeats, trimBeats } from './refine';
+import { type Role, type Stream, streamsOf } from './streams';
 import { chooseTimekeepers, trackNovelty } from './timekeepers';
 
 /** Why no tempo was found. */
@@ -12,13 +13,15 @@ export interface TempoFault {
   readonly code: 'tempo.no_timekeepers' | 'tempo.nothing_found';
 }
 
-const SLOWEST_BPM = 50;
+const SLOWEST_BPM = 44;
 const FASTEST_BPM = 220;
-/** Where people feel the pulse; log-normal (centre and width own, in the range of the literature on preferred tempo). */
-const PULSE_CENTRE_BPM = 115;
-const PULSE_WIDTH = 0.42;
+/** Eighths of uneven bars, a minute. */
+const FASTEST_UNIT = 340;
 /** A song's tempo stays within this factor of its middle. */
 const WANDER = 1.22;
+
+/** How much hits of a role say about where pulses are (own). */
+const PULSE_WEIGHT: Readonly<Record<Role, number>> = { kick: 1, snare: 1, hat: 0.55, crash: 0.4, percussion: 0.6, bass: 0.5, chords: 0.45, line: 0.08, harmony: 0.25, click: 3 };
 
 /**
  * Finds pulses, bars and steadiness over several tracks as one performance.
@@ -28,66 +31,91 @@ export function detectTempo(tracks: readonly TempoTrack[], options: { readonly t
   const novelties = tracks.map(trackNovelty);
   const choices = chooseTimekeepers(tracks, novelties, options.timekeepers);
   if (!choices.some((c) => c.chosen)) return err({ code: 'tempo.no_timekeepers' });
-  options.progress?.(0.2);
-  const raw = weigh(novelties, choices.map((c) => c.weight));
-  const combined = levelled(raw);
-  const activation = toPathRate(combined);
+  options.progress?.(0.1);
+  const speaks = choices.map((c) => (c.reason === 'silent' || c.reason === 'duplicate' ? 0 : 1));
+  const all = streamsOf(tracks, speaks);
+  const keeping = options.timekeepers ? streamsOf(tracks, choices.map((c) => (c.chosen ? 1 : 0))) : all;
+  const raw = weighStreams(keeping);
+  const activation = levelled(raw, PATH_PER_SECOND);
   const candidates = periodCandidates(activation);
   if (candidates.length === 0) return err({ code: 'tempo.nothing_found' });
-  const rated = candidates.map((period, i) => {
-    const path = findBeatPath(activation, Math.max(20, Math.floor(period / WANDER)), Math.ceil(period * WANDER));
-    options.progress?.(0.2 + (0.6 * (i + 1)) / candidates.length);
-    return { period, path, score: rateLevel(activation, path.frames) };
-  });
-  rated.sort((a, b) => b.score - a.score);
-  const best = rated[0] as (typeof rated)[number];
-  const rough = trimBeats(best.path.frames.map((f) => f / PATH_PER_SECOND), raw);
-  if (rough.length < 8) return err({ code: 'tempo.nothing_found' });
-  const refined = refineBeats(rough, combined);
-  const steady = fitSteady(refined);
-  const beats = steady ? steady.beats : smoothBeats(refined);
-  const bars = findBars(tracks, novelties, beats);
-  const confidence = rateBeats(beats, refined, combined);
-  options.progress?.(1);
-  const others = rated.slice(1).map((r) => ({ ratio: best.period / r.period, share: Math.exp(6 * (r.score - best.score)) }));
-  const near = (ratio: number): number => Math.max(0, ...others.filter((o) => Math.abs(o.ratio / ratio - 1) < 0.15).map((o) => o.share)) * 0.5;
-  const alternatives = [
-    { reading: 'double' as const, confidence: near(2) },
-    { reading: 'half' as const, confidence: near(0.5) },
-    { reading: 'beat-later' as const, confidence: 1 - bars.confidence },
-  ];
-  const doubt = Math.min(0.9, alternatives.reduce((a, x) => a + x.confidence, 0));
-  return ok({
-    beats,
-    confidence,
-    firstDownbeat: bars.firstDownbeat,
-    barLengths: bars.barLengths,
-    steady: steady !== null,
-    bpm: steady?.bpm ?? null,
-    gridOffsetSeconds: steady ? (beats[0] as number) : null,
-    timekeepers: choices,
-    alternatives: [{ reading: 'as-found', confidence: 1 - doubt }, ...alternatives.sort((a, b) => b.confidence - a.confidence)],
-  });
+  const rated = candidates.flatMap((period, i) => {
+    const { frames } = findBeatPath(activation, Math.max(12, Math.floor(period / WANDER)), Math.ceil(period * WANDER));
+    options.progress?.(0.1 + (0.7 * (i + 1)) / candidates.length);
+    const path = trimBeats(frames.map((f) => f / PATH_PER_SECOND), raw);
+    if (path.length < 8) return [];
+    const { beats } = toConsensus(path, all);
+    const bpm = (60 * (path.length - 1)) / ((path.at(-1) as number) - (path[0] as number));
+    const structures = [...(bpm >= SLOWEST_BPM && bpm <= FASTEST_BPM ? EVEN_STRUCTURES : []), ...(bpm > 150 ? UNEVEN_STRUCTURES : [])];
+    return readBars(beats, all, structures).map((reading) => ({ path: beats, period, ...reading }));
+  }).sort((a, b) => b.score - a.score);
+  const best = rated[0];
+  if (!best) return err({ code: 'tempo.nothing_found' });
+  return ok(finish(tracks, choices, all, raw, rated, best));
 }
 
-/** Weighted sum of the tracks' curves. */
-function weigh(novelties: readonly Float32Array[], weights: readonly number[]): Float32Array {
-  const length = Math.max(0, ...novelties.map((n) => n.length));
-  const sum = new Float32Array(length);
-  novelties.forEach((novelty, t) => {
-    const w = weights[t] as number;
-    if (w > 0) for (let i = 0; i < novelty.length; i++) sum[i] = (sum[i] as number) + w * (novelty[i] as number);
-  });
+type Rated = BarReading & { readonly path: readonly number[]; readonly period: number };
+
+/** Moments of the pulses of a reading. */
+function pulsesOf({ path, structure, offset }: Rated): { readonly beats: number[]; readonly firstDownbeat: number } {
+  const at = (x: number): number | null => {
+    const i = Math.max(0, Math.min(path.length - 2, Math.floor(x)));
+    const f = x - i;
+    return x < -0.01 || x > path.length - 0.99 ? null : (path[i] as number) + f * ((path[i + 1] as number) - (path[i] as number));
+  };
+  const units = structure.pulses.reduce((a, p) => a + p, 0);
+  const beats: number[] = [];
+  let firstDownbeat = -1;
+  const start = offset - units * Math.ceil(offset / units + 1);
+  for (let bar = start; bar < path.length; bar += units) {
+    let x = bar;
+    structure.pulses.forEach((length, i) => {
+      const t = at(x);
+      if (t !== null) {
+        if (i === 0 && firstDownbeat < 0) firstDownbeat = beats.length;
+        beats.push(t);
+      }
+      x += length;
+    });
+  }
+  return { beats, firstDownbeat: Math.max(0, firstDownbeat) };
+}
+
+function finish(tracks: readonly TempoTrack[], timekeepers: readonly TimekeeperChoice[], streams: readonly Stream[], raw: Float32Array, rated: readonly Rated[], best: Rated): TempoReading {
+  const { beats: rough, firstDownbeat } = pulsesOf(best);
+  if (process.env.DEBUG_TEMPO) for (const r of rated.slice(0, 8)) console.log(`   ${r.structure.name} ${(6000 / r.period).toFixed(1)} offset ${r.offset.toFixed(2)} score ${r.score.toFixed(1)} margin ${r.margin.toFixed(1)}`);
+  const curve = levelled(raw, PATH_PER_SECOND);
+  const refined = toConsensus(rough, streams, 3).beats;
+  const steady = fitSteady(refined);
+  const beats = steady ? steady.beats : refined;
+  const confidence = beats.map(() => 0.9);
+  return {
+    beats, confidence, firstDownbeat, barLengths: [{ bar: 1, pulses: best.structure.pulses.length }],
+    steady: steady !== null, bpm: steady?.bpm ?? null, gridOffsetSeconds: steady ? (beats[0] as number) : null, timekeepers, alternatives: [],
+  };
+}
+
+/** All streams as one curve at {@link PATH_PER_SECOND}. */
+function weighStreams(streams: readonly Stream[]): Float32Array {
+  const end = Math.max(0, ...streams.map((s) => s.seconds.at(-1) ?? 0));
+  const sum = new Float32Array(Math.ceil((end + 1) * PATH_PER_SECOND));
+  for (const { role, seconds, strength } of streams) {
+    const w = PULSE_WEIGHT[role];
+    seconds.forEach((t, i) => {
+      const x = t * PATH_PER_SECOND;
+      for (let f = Math.max(0, Math.floor(x) - 1); f <= Math.floor(x) + 2; f++) sum[f] = (sum[f] as number) + w * (strength[i] as number) ** 1.5 * Math.max(0, 1 - Math.abs(f - x) / 2);
+    });
+  }
   return sum;
 }
 
 /** The curve with quiet passages raised, so that they count as much; 0–1. */
-function levelled(sum: Float32Array): Float32Array {
+function levelled(sum: Float32Array, perSecond: number): Float32Array {
   const { length } = sum;
-  const span = 6 * ONSETS_PER_SECOND;
+  const span = 6 * perSecond;
   const overall = percentile(sum.filter((x) => x > 0.01), 0.97) || 1;
   const level: number[] = [];
-  for (let s = 0; s < length; s += span / 2) level.push(Math.max(0.25 * overall, percentile(sum.subarray(Math.max(0, s - span / 2), Math.min(length, s + span / 2)), 0.985)));
+  for (let s = 0; s < length; s += span / 2) level.push(Math.max(0.25 * overall, percentile(sum.subarray(Math.max(0, s - span / 2), Math.min(length, s + span / 2)), 0.96)));
   return sum.map((x, i) => {
     const at = i / (span / 2);
     const a = level[Math.floor(at)] as number;
@@ -96,21 +124,10 @@ function levelled(sum: Float32Array): Float32Array {
   });
 }
 
-/** Half the rate, the larger of neighbours, so that no attack is lost. */
-function toPathRate(curve: Float32Array): Float32Array {
-  const ratio = ONSETS_PER_SECOND / PATH_PER_SECOND;
-  return Float32Array.from({ length: Math.floor(curve.length / ratio) }, (_, i) => Math.max(curve[ratio * i] as number, curve[ratio * i + 1] as number));
-}
-
-const pulsePrior = (periodFrames: number): number => {
-  const bpm = (60 * PATH_PER_SECOND) / periodFrames;
-  return Math.exp(-0.5 * (Math.log(bpm / PULSE_CENTRE_BPM) / PULSE_WIDTH) ** 2);
-};
-
-/** Up to five periods (frames) worth trying: peaks of the summed local autocorrelation, and their halves and doubles. */
+/** Up to eight periods (frames) worth trying: peaks of the autocorrelation under the preferred pulse, and what stands to them in simple ratios. */
 function periodCandidates(activation: Float32Array): number[] {
   const longest = Math.floor((60 * PATH_PER_SECOND) / SLOWEST_BPM);
-  const shortest = Math.floor((60 * PATH_PER_SECOND) / FASTEST_BPM);
+  const shortest = Math.floor((60 * PATH_PER_SECOND) / FASTEST_UNIT);
   const reach = 4 * longest;
   const mean = activation.reduce((a, b) => a + b, 0) / Math.max(1, activation.length);
   const acf = new Float64Array(reach + 1);
@@ -127,47 +144,13 @@ function periodCandidates(activation: Float32Array): number[] {
     return best;
   };
   const scored: { period: number; score: number }[] = [];
-  for (let p = shortest; p <= longest; p++) scored.push({ period: p, score: (around(p) + around(2 * p) + 0.7 * around(3 * p) + around(4 * p)) * pulsePrior(p) });
+  for (let p = shortest; p <= longest; p++) scored.push({ period: p, score: (around(p) + around(2 * p) + 0.7 * around(3 * p) + around(4 * p)) * Math.exp(-0.5 * (Math.log((60 * PATH_PER_SECOND) / p / 120) / 0.7) ** 2) });
   const peaks = scored.filter((s, i) => s.score > 0 && s.score >= (scored[i - 1]?.score ?? -Infinity) && s.score > (scored[i + 1]?.score ?? -Infinity)).sort((a, b) => b.score - a.score);
   const list: number[] = [];
   const add = (p: number): void => {
     if (p >= shortest && p <= longest && !list.some((q) => Math.abs(q / p - 1) < 0.06)) list.push(p);
   };
   for (const { period } of peaks.slice(0, 3)) add(period);
-  for (const period of [...list]) [0.5, 2].forEach((r) => add(Math.round(period * r)));
-  return list.slice(0, 6);
-}
-
-/** How well a beat path explains the attacks at its level: strength on the beats against between, times the preferred pulse. */
-function rateLevel(activation: Float32Array, frames: readonly number[]): number {
-  if (frames.length < 8) return -Infinity;
-  const at = (f: number): number => {
-    let best = 0;
-    for (let k = Math.round(f) - 2; k <= Math.round(f) + 2; k++) best = Math.max(best, activation[k] ?? 0);
-    return best;
-  };
-  const period = median(frames.slice(1).map((f, i) => f - (frames[i] as number)));
-  let on = 0;
-  let quarters = 0;
-  frames.forEach((f) => {
-    on += at(f);
-    quarters += at(f + period / 4) + at(f + (3 * period) / 4);
-  });
-  on /= frames.length;
-  quarters /= 2 * frames.length;
-  return on - 0.25 * quarters + 0.5 * pulsePrior(period);
-}
-
-/** Confidence of each pulse: an attack is there and it lies where the music around expects it. */
-function rateBeats(beats: readonly number[], heard: readonly number[], curve: Float32Array): number[] {
-  return beats.map((t, i) => {
-    const centre = Math.round(t * ONSETS_PER_SECOND);
-    let peak = 0;
-    for (let k = centre - 8; k <= centre + 8; k++) peak = Math.max(peak, curve[k] ?? 0);
-    const apart = Math.abs((heard[i] ?? t) - t);
-    let around = 0;
-    let n = 0;
-    for (let k = Math.max(0, i - 4); k <= Math.min(beats.length - 1, i + 4); k++, n++) around += Math.exp(-((((heard[k] as number) - (beats[k] as number)) / 0.02) ** 2));
-    return Math.max(0.05, Math.min(0.98, 0.25 + 0.25 * Math.min(1, peak * 1.5) * Math.exp(-((apart / 0.03) ** 2)) + 0.55 * (around / n)));
-  });
+  for (const period of [...list]) [0.5, 2, 3, 1 / 3, 1.5, 2 / 3].forEach((r) => add(Math.round(period * r)));
+  return list.slice(0, 9);
 }

@@ -3,3 +3,4 @@ export { type TempoReading, type TempoTrack, type TimekeeperChoice } from './rea
 export { acceptEdit, acceptedReading, mapEdit } from './accept';
 export { leastCertain } from './doubts';
 export { adjustReading, type Adjustment, readingMeters, readingToMap } from './adjust';
+export { describeReading } from './describe';

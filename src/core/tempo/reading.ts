@@ -1,4 +1,4 @@
-import type { OnsetCurves } from '../analysis';
+import type { HeardRhythm } from '../analysis';
 import type { Family } from '../naming';
 
 /** A track as the detection sees it; all tracks share one zero. */
@@ -6,7 +6,7 @@ export interface TempoTrack {
   readonly id: string;
   readonly family: Family;
   readonly part: string | null;
-  readonly curves: OnsetCurves;
+  readonly curves: HeardRhythm;
 }
 
 /** Whether a track keeps the time, and why. */

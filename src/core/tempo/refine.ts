@@ -1,5 +1,6 @@
 import { ONSETS_PER_SECOND } from '../analysis';
 import { percentile } from '../dsp';
+import { PATH_PER_SECOND } from './beat-path';
 
 const SEARCH_SECONDS = 0.04;
 
@@ -12,9 +13,9 @@ const PLAYED = 0.3;
  */
 export function trimBeats(beats: readonly number[], curve: Float32Array): number[] {
   const strengths = beats.map((t) => {
-    const centre = Math.round(t * ONSETS_PER_SECOND);
+    const centre = Math.round(t * PATH_PER_SECOND);
     let peak = 0;
-    for (let k = centre - 8; k <= centre + 8; k++) peak = Math.max(peak, curve[k] ?? 0);
+    for (let k = centre - 4; k <= centre + 4; k++) peak = Math.max(peak, curve[k] ?? 0);
     return peak;
   });
   const usual = percentile(strengths, 0.6);

@@ -1,0 +1,79 @@
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { basename, join } from 'node:path';
+import { encodeOnsets, type HeardRhythm, OnsetAnalysis, readOnsets } from '../../src/core/analysis';
+import { isSoundFileName, readNames } from '../../src/core/naming';
+import type { TempoTrack } from '../../src/core/tempo';
+import { listenToFile } from '../../src/engine';
+import { compose, type Truth } from './compose';
+import { GENRES } from './genres';
+import { FONTS, RATE, render } from './render';
+
+/** A session as the detection gets it, and what is true of it. */
+export interface BenchSession {
+  readonly name: string;
+  readonly truth: Truth;
+  readonly tracks: readonly TempoTrack[];
+}
+
+const pad = (n: number): string => String(n).padStart(2, '0');
+
+function named(files: readonly string[], heard: readonly HeardRhythm[]): TempoTrack[] {
+  return readNames(files.map((f) => basename(f))).map((name, i) => ({ id: files[i] as string, family: name.family, part: name.part, curves: heard[i] as HeardRhythm }));
+}
+
+/** What was heard, from the cache or by listening. */
+async function cached(cache: string, key: string, listen: () => Promise<HeardRhythm>): Promise<HeardRhythm> {
+  const path = join(cache, createHash('sha256').update(key).digest('hex').slice(0, 24));
+  if (existsSync(path)) return readOnsets(readFileSync(path));
+  const heard = await listen();
+  writeFileSync(path, encodeOnsets(heard));
+  return heard;
+}
+
+/** The sessions of our own making, one a genre, or those named; `round` gives others of the same genres. Rendered once into `cache`. */
+export async function* ownSessions(cache: string, round: number, only: readonly string[] | null): AsyncGenerator<BenchSession> {
+  mkdirSync(cache, { recursive: true });
+  for (const [k, genre] of GENRES.entries()) {
+    if (only && !only.includes(genre.name)) continue;
+    const seed = 100 * round + k + 1;
+    const session = compose(genre, seed);
+    const list = join(cache, `own-${genre.name}-${round}.json`);
+    let files = existsSync(list) ? (JSON.parse(readFileSync(list, 'utf8')) as string[]) : null;
+    const key = (file: string): string => `own ${genre.name} ${seed} ${file}`;
+    if (!files) {
+      const recordings = render(session, FONTS[(k + round) % FONTS.length] as string, seed);
+      for (const { file, samples } of recordings) {
+        await cached(cache, key(file), async () => {
+          const analysis = new OnsetAnalysis(RATE);
+          for (let i = 0; i < samples.length; i += RATE) analysis.push([samples.subarray(i, i + RATE)]);
+          return analysis.finish();
+        });
+      }
+      files = recordings.map((r) => r.file);
+      writeFileSync(list, JSON.stringify(files));
+    }
+    const heard = [];
+    for (const file of files) heard.push(await cached(cache, key(file), () => Promise.reject(new Error(`${file} is not in ${cache}; remove the folder`))));
+    yield { name: `${pad(k + 1)} ${genre.name}`, truth: session.truth, tracks: named(files, heard) };
+  }
+}
+
+/** Sessions that lie in folders, each with its `truth.json`. */
+export async function* folderSessions(root: string, cache: string, only: readonly string[] | null): AsyncGenerator<BenchSession> {
+  mkdirSync(cache, { recursive: true });
+  for (const folder of readdirSync(root).sort()) {
+    const path = join(root, folder, 'truth.json');
+    if (!existsSync(path) || (only && !only.some((o) => folder.startsWith(o)))) continue;
+    const truth = JSON.parse(readFileSync(path, 'utf8')) as Truth;
+    const files = readdirSync(join(root, folder)).filter(isSoundFileName).sort().map((f) => join(root, folder, f));
+    const heard = [];
+    for (const file of files)
+      heard.push(await cached(cache, `${file} ${statSync(file).size}`, async () => {
+        const listening = await listenToFile(file, { truePeak: false });
+        if (!listening.ok) throw new Error(`${file}: ${listening.error.code}`);
+        return listening.value.onsets;
+      }));
+    yield { name: folder, truth, tracks: named(files, heard) };
+  }
+}

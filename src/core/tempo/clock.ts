@@ -1,0 +1,134 @@
+import { median } from '../dsp';
+import type { Role, Stream } from './streams';
+
+/** A moment heard for a pulse and how uncertain it is, seconds; `spread` Infinity where nothing was heard. */
+export interface Heard { readonly seconds: number; readonly spread: number }
+
+/** Assumed spread of players before it is known, s. */
+const USUAL_SPREAD = 0.012;
+/** How much the length of a pulse may change from one to the next, share of it: tried, the likeliest is taken. */
+const SWAY = [0.0003, 0.001, 0.003, 0.008, 0.02] as const;
+
+/**
+ * The band's clock: the likeliest moments of pulses whose length changes slowly, given what was heard around each.
+ * A local linear trend, filtered and smoothed (Kalman 1960; Rauch, Tung & Striebel 1965; from memory); how slowly is chosen by
+ * likelihood, moments far off are weighted down. `start` = length of the first pulse, s.
+ */
+export function estimateClock(heard: readonly Heard[], start: number): number[] {
+  if (heard.length < 3) return heard.map((h) => h.seconds);
+  let weights = heard.map(() => 1);
+  let best = smoothed(heard, weights, SWAY[2], start);
+  for (let round = 0; round < 3; round++) {
+    best = SWAY.map((sway) => smoothed(heard, weights, sway, start)).reduce((a, b) => (b.likelihood > a.likelihood ? b : a));
+    const off = heard.map((h, i) => (Number.isFinite(h.spread) ? Math.abs(h.seconds - (best.seconds[i] as number)) / h.spread : NaN));
+    const scale = Math.max(0.3, 1.5 * median(off.filter((x) => !Number.isNaN(x))));
+    weights = off.map((x) => (Number.isNaN(x) ? 1 : 1 / (1 + (x / (2.5 * scale)) ** 2)));
+  }
+  return best.seconds;
+}
+
+function smoothed(heard: readonly Heard[], weights: readonly number[], sway: number, start: number): { readonly seconds: number[]; readonly likelihood: number } {
+  const n = heard.length;
+  const first = heard.findIndex((h) => Number.isFinite(h.spread));
+  if (first < 0) return { seconds: heard.map((h) => h.seconds), likelihood: 0 };
+  // State: moment and length; covariance a, b, c of [[a, b], [b, c]].
+  let [t, p] = [(heard[first] as Heard).seconds - first * start, start];
+  let [a, b, c] = [1, 0, (0.1 * start) ** 2];
+  const past: { t: number; p: number; a: number; b: number; c: number; tp: number; ap: number; bp: number; cp: number }[] = [];
+  let likelihood = 0;
+  for (let i = 0; i < n; i++) {
+    if (i > 0) {
+      t += p;
+      [a, b, c] = [a + 2 * b + c, b + c, c + (sway * start) ** 2];
+      a += (0.2 * sway * start) ** 2;
+    }
+    const [tp, ap, bp, cp] = [t, a, b, c];
+    const h = heard[i] as Heard;
+    if (Number.isFinite(h.spread)) {
+      const r = h.spread ** 2 / (weights[i] as number);
+      const s = a + r;
+      const e = h.seconds - t;
+      if (i > first) likelihood -= 0.5 * (Math.log(s) + (e * e) / s);
+      const [k1, k2] = [a / s, b / s];
+      t += k1 * e;
+      p += k2 * e;
+      [a, b, c] = [a - k1 * a, b - k1 * b, c - k2 * b];
+    }
+    past.push({ t, p, a, b, c, tp, ap, bp, cp });
+  }
+  const seconds = new Array<number>(n);
+  let [st, sp] = [t, p];
+  seconds[n - 1] = st;
+  for (let i = n - 2; i >= 0; i--) {
+    const x = past[i] as (typeof past)[number];
+    const next = past[i + 1] as (typeof past)[number];
+    // Gain = P Fᵀ (P⁻ of the next)⁻¹ with F = [[1, 1], [0, 1]].
+    const det = next.ap * next.cp - next.bp * next.bp;
+    const [m11, m12, m21, m22] = [x.a + x.b, x.b, x.b + x.c, x.c];
+    const g = (u: number, v: number): readonly [number, number] => [(u * next.cp - v * next.bp) / det, (v * next.ap - u * next.bp) / det];
+    const [g11, g12] = g(m11, m12);
+    const [g21, g22] = g(m21, m22);
+    const [dt, dp] = [st - next.tp, sp - (x.p)];
+    st = x.t + g11 * dt + g12 * dp;
+    sp = x.p + g21 * dt + g22 * dp;
+    seconds[i] = st;
+  }
+  return { seconds, likelihood };
+}
+
+/** How far from a pulse its hits may lie: seconds, and share of the pulse. */
+const NEAR_SECONDS = 0.07;
+const NEAR_SHARE = 0.16;
+
+/** How a role stands to the pulse: seconds late in the middle, and spread. */
+export interface Leaning { readonly role: Role; readonly late: number; readonly spread: number; readonly hits: number }
+
+/** Who strikes rather than swells: their middle is the pulse. */
+const STRIKES: ReadonlySet<Role> = new Set(['kick', 'snare', 'hat', 'percussion', 'click', 'crash']);
+
+interface Near { readonly pulse: number; readonly seconds: number; readonly strength: number }
+
+function nearHits(beats: readonly number[], stream: Stream): Near[] {
+  const out: Near[] = [];
+  let i = 0;
+  stream.seconds.forEach((t, k) => {
+    while (i + 1 < beats.length && Math.abs((beats[i + 1] as number) - t) <= Math.abs((beats[i] as number) - t)) i++;
+    const length = i + 1 < beats.length ? (beats[i + 1] as number) - (beats[i] as number) : (beats[i] as number) - (beats[i - 1] as number);
+    if (Math.abs(t - (beats[i] as number)) <= Math.min(NEAR_SECONDS, NEAR_SHARE * length)) out.push({ pulse: i, seconds: t, strength: stream.strength[k] as number });
+  });
+  return out;
+}
+
+/** Moves pulses to where the players have them together: what each role leans is taken out first, then the clock is estimated. */
+export function toConsensus(beats: readonly number[], streams: readonly Stream[], rounds = 2): { readonly beats: number[]; readonly heard: readonly Heard[]; readonly leanings: readonly Leaning[] } {
+  let at = [...beats];
+  let heard: Heard[] = [];
+  let leanings: Leaning[] = [];
+  const useful = streams.filter((s) => s.role !== 'harmony' && s.role !== 'line');
+  for (let round = 0; round < rounds; round++) {
+    const near = useful.map((s) => nearHits(at, s));
+    leanings = useful.map(({ role }, r) => {
+      const off = (near[r] as Near[]).map((h) => h.seconds - (at[h.pulse] as number));
+      const late = off.length > 3 ? median(off) : 0;
+      const spread = off.length > 3 ? Math.max(0.0005, 1.4826 * median(off.map((x) => Math.abs(x - late)))) : USUAL_SPREAD;
+      return { role, late, spread, hits: off.length };
+    });
+    // The pulse itself is where those who strike are on average, the surest most.
+    const anchors = leanings.filter((l) => l.hits > 8 && STRIKES.has(l.role));
+    const zero = (anchors.length > 0 ? anchors : leanings).reduce((sum, l) => ({ w: sum.w + l.hits / (l.spread ** 2 + 1e-5), x: sum.x + (l.late * l.hits) / (l.spread ** 2 + 1e-5) }), { w: 1e-9, x: 0 });
+    const middle = zero.x / zero.w;
+    const sums = at.map(() => ({ w: 0, x: 0 }));
+    near.forEach((hits, r) => {
+      const { late, spread } = leanings[r] as Leaning;
+      for (const h of hits) {
+        const w = h.strength / (spread ** 2 + 4e-6);
+        const sum = sums[h.pulse] as { w: number; x: number };
+        sum.w += w;
+        sum.x += w * (h.seconds - late + middle);
+      }
+    });
+    heard = sums.map(({ w, x }, i) => (w > 0 ? { seconds: x / w, spread: Math.sqrt(1 / w) } : { seconds: at[i] as number, spread: Infinity }));
+    at = estimateClock(heard, median(at.slice(1).map((t, i) => t - (at[i] as number))));
+  }
+  return { beats: at, heard, leanings };
+}
