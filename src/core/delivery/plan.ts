@@ -1,7 +1,7 @@
 import type { Shape } from '../render';
 import { isTrack, type Marker, NOWHERE, noteTracks, pathOf, soundTracks, type SessionState, type Track } from '../session';
 import { fileNameFor, type HouseStyle } from '../style';
-import { createSongMap, pulseQuarters, type SongMap } from '../time';
+import { createSongMap, pulseLengths, type SongMap } from '../time';
 import { err, ok, type Result } from '../units';
 
 /** Audio of a track at the session rate. */
@@ -149,12 +149,15 @@ function planTime(map: SongMap, time: { padFrames: number; leadInBars: number },
   const anchors = [{ quarters: 0, seconds: 0 }, ...unique.map((q) => ({ quarters: q + lead, seconds: secondsOf(q) }))].filter((a, i) => i === 0 || a.quarters > 0);
   const beats: { seconds: number; quarters: number; bar: number; accent: boolean }[] = [];
   const quarterSeconds = secondsOf(0) / Math.max(1, lead);
-  for (let q = 0; q < lead - 1e-9; q += pulseQuarters(first)) beats.push({ seconds: q * quarterSeconds, quarters: q, bar: Math.floor((q * first.denominator) / 4 / first.numerator) + 1, accent: Math.abs((q * first.denominator) / 4 % first.numerator) < 1e-9 });
+  for (let q = 0, bar = 1; q < lead - 1e-9; bar++)
+    pulseLengths(first).forEach((length, i) => {
+      if (q < lead - 1e-9) beats.push({ seconds: q * quarterSeconds, quarters: q, bar, accent: i === 0 });
+      q += length;
+    });
   for (let bar = 1; ; bar++) {
     const from = meters.barToQuarters(bar);
-    const to = meters.barToQuarters(bar + 1);
     if (secondsOf(from) >= lengthSeconds || bar > 20_000) break;
-    for (let q = from; q < to - 1e-9; q += pulseQuarters(meters.meterAt(bar))) if (secondsOf(q) < lengthSeconds) beats.push({ seconds: secondsOf(q), quarters: q + lead, bar: bar + time.leadInBars, accent: q === from });
+    for (const q of meters.pulsesIn(bar)) if (secondsOf(q) < lengthSeconds) beats.push({ seconds: secondsOf(q), quarters: q + lead, bar: bar + time.leadInBars, accent: q === from });
   }
   // Before the first downbeat the lead-in's own tempo holds.
   const placeOf = (seconds: number): number => Math.max(0, Math.round((seconds < secondsOf(0) ? seconds / quarterSeconds : tempo.toQuarters(seconds - pad) + lead) * PPQ) / PPQ);

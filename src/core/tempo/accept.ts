@@ -1,5 +1,5 @@
 import type { Edit, SessionState } from '../session';
-import { createSongMap, pulseQuarters, type SongMapFile, songMapToFile } from '../time';
+import { createMeterMap, createSongMap, type Meter, type SongMapFile, songMapToFile } from '../time';
 import { readingToMap } from './adjust';
 import type { TempoReading } from './reading';
 
@@ -19,7 +19,7 @@ export function mapEdit(file: SongMapFile, endSeconds: number): Edit {
   const pulses: { seconds: number; confidence: number }[] = [];
   const end = Math.max(endSeconds, tempo.toSeconds(meters.barToQuarters(2)));
   for (let bar = 1; pulses.length < MOST_PULSES && tempo.toSeconds(meters.barToQuarters(bar)) <= end; bar++)
-    for (let q = meters.barToQuarters(bar); q < meters.barToQuarters(bar + 1) - 1e-6; q += pulseQuarters(meters.meterAt(bar))) if (tempo.toSeconds(q) <= end && pulses.length < MOST_PULSES) pulses.push({ seconds: tempo.toSeconds(q), confidence: 1 });
+    for (const q of meters.pulsesIn(bar)) if (tempo.toSeconds(q) <= end && pulses.length < MOST_PULSES) pulses.push({ seconds: tempo.toSeconds(q), confidence: 1 });
   let [shortest, longest] = [Infinity, 0];
   pulses.slice(1).forEach((p, i) => {
     const gap = p.seconds - (pulses[i] as { seconds: number }).seconds;
@@ -30,6 +30,15 @@ export function mapEdit(file: SongMapFile, endSeconds: number): Edit {
   return { kind: 'map.replace', map: file, facts: { steady, bpm: steady ? 60 / shortest : null, foundBy: null, pulses } };
 }
 
+/** How many pulses lie from a place to the downbeat of bar 1; negative when it lies behind. */
+function pulsesBefore(meters: readonly Meter[], quarters: number): number {
+  const map = createMeterMap(meters);
+  let count = 0;
+  for (let bar = 1; map.barToQuarters(bar) < quarters - 1e-6; bar++) count -= map.pulsesIn(bar).filter((q) => q < quarters - 1e-6).length;
+  for (let bar = 0; map.barToQuarters(bar + 1) > quarters + 1e-6; bar--) count += map.pulsesIn(bar).filter((q) => q >= quarters - 1e-6).length;
+  return count;
+}
+
 /** The accepted map as a reading again, so that it can be corrected further; timekeepers and alternatives are those of `found`. Null without a map. */
 export function acceptedReading(session: SessionState, found: TempoReading | null): TempoReading | null {
   const { map, mapFacts } = session;
@@ -38,8 +47,8 @@ export function acceptedReading(session: SessionState, found: TempoReading | nul
   return {
     beats: mapFacts.pulses.map((p) => p.seconds),
     confidence: mapFacts.pulses.map((p) => p.confidence),
-    firstDownbeat: -first.quarters,
-    barLengths: map.meters.map((m) => ({ bar: m.bar, pulses: m.numerator })),
+    firstDownbeat: pulsesBefore(map.meters, first.quarters),
+    meters: map.meters,
     steady: mapFacts.steady,
     bpm: mapFacts.bpm,
     gridOffsetSeconds: mapFacts.steady ? (mapFacts.pulses[0]?.seconds ?? null) : null,

@@ -48,7 +48,9 @@ const DENSITY: Readonly<Record<Role, Readonly<Record<Place, number>>>> = {
 /** How much a role says about bars; what several players share must not count as often as it is heard (own). */
 export const ROLE_WEIGHT: Readonly<Record<Role, number>> = { kick: 0.8, snare: 0.8, hat: 0.4, crash: 0.7, percussion: 0.4, bass: 0.7, chords: 0.4, line: 0.12, harmony: 1, click: 1 };
 /** How many hits the expectation within a pulse is worth against what the song itself shows. */
-const PRIOR_HITS = 14;
+const PRIOR_HITS = Number(process.env.A1 ?? 40);
+/** The same for how near to the grid. */
+const DEVIATION_HITS = 10;
 /** {@link SPREAD_SECONDS} in bins. */
 const REACH_BINS = 2;
 
@@ -76,7 +78,7 @@ export function placeOn(path: readonly number[], streams: readonly Stream[]): Pl
 }
 
 /** Hits are spread over ± this time before they are counted: as exact for slow pulses as for fast ones. */
-const SPREAD_SECONDS = 0.04;
+const SPREAD_SECONDS = 0.02;
 
 /** Bins of one unit of a path: as wide at every tempo, or readings could not be compared. */
 export const binsPerUnit = (periodSeconds: number): number => Math.max(4, Math.round(periodSeconds / (SPREAD_SECONDS / 2)));
@@ -100,24 +102,6 @@ export function folded(placed: Placed, units: number, bins: number, reach: numbe
   return out;
 }
 
-/** Expected share of a role's hits in each bin of a pulse. */
-function expectedInPulse(role: Role, divides: 1 | 2 | 3, bins: number): Float64Array {
-  const d = DENSITY[role];
-  const out = new Float64Array(bins).fill(d.between);
-  const raise = (bin: number, value: number): void => spread(bin, REACH_BINS, (b, share) => {
-    const i = ((b % bins) + bins) % bins;
-    out[i] = Math.max(out[i] as number, value * share * REACH_BINS);
-  });
-  if (divides === 3) for (const k of [1, 2]) raise((k * bins) / 3, d.third);
-  else {
-    if (divides === 2) for (const k of [1, 3]) raise((k * bins) / 4, d.quarter);
-    raise(bins / 2, d.half);
-  }
-  raise(0, (d.downbeat + d.middle + 2 * d.backbeat) / 4);
-  const total = out.reduce((a, x) => a + x, 0);
-  return out.map((x) => x / total);
-}
-
 /** Log likelihood of counts (Dirichlet-multinomial, `prior` sums to 1 and is worth `hits`) against an even spread. */
 function gain(counts: ArrayLike<number>, prior: ArrayLike<number>, hits: number): number {
   let total = 0;
@@ -132,11 +116,21 @@ function gain(counts: ArrayLike<number>, prior: ArrayLike<number>, hits: number)
   return total === 0 ? 0 : logGamma(hits) - logGamma(hits + total) + sum + total * Math.log(counts.length);
 }
 
-/** How much better hits are explained by where in a pulse they lie than by an even spread. */
-function pulseGain(placed: readonly Placed[], divides: 1 | 2 | 3, shift: number, bins: number): number {
+/** How much better hits are explained by lying near the parts of a pulse, and by which part, than by an even spread. */
+function pulseGain(placed: readonly Placed[], divides: 1 | 2 | 3, parts: number, shift: number, bins: number): number {
+  const size = Math.max(2, Math.round(bins / parts));
+  const near = new Float64Array(size).fill(0.15);
+  spread(0, REACH_BINS, (b, share) => { const i = ((b % size) + size) % size; near[i] = Math.max(near[i] as number, 4 * share * REACH_BINS); });
+  const total = near.reduce((a, x) => a + x, 0);
   return placed.reduce((a, p) => {
-    const moved = { ...p, at: p.at.map((x) => x - shift) };
-    return a + ROLE_WEIGHT[p.role] * gain(folded(moved, 1, bins, REACH_BINS), expectedInPulse(p.role, divides, bins), PRIOR_HITS);
+    const d = DENSITY[p.role];
+    const pulse = (d.downbeat + d.middle + 2 * d.backbeat) / 4;
+    const expected = divides === 3 ? [pulse, d.third, d.third] : divides === 2 ? [pulse, d.quarter, d.half, d.quarter] : [pulse, d.half];
+    const all = expected.reduce((x, y) => x + y, 0);
+    const byPart = new Float64Array(parts);
+    p.at.forEach((x, i) => { const k = Math.round((x - shift) * parts); const part = ((k % parts) + parts) % parts; byPart[part] = (byPart[part] as number) + (p.strength[i] as number); });
+    const deviations = folded({ ...p, at: p.at.map((x) => (x - shift) * parts) }, 1, size, REACH_BINS);
+    return a + ROLE_WEIGHT[p.role] * (gain(deviations, near.map((x) => x / total), DEVIATION_HITS) + gain(byPart, expected.map((x) => x / all), PRIOR_HITS));
   }, 0);
 }
 
@@ -153,19 +147,23 @@ function cellsOf(placed: Placed, parts: number, units: number, shift: number): F
   return cells;
 }
 
+/** Expected share of a role's hits at each place of a bar, by part of the pulse (0 = the pulse itself). */
+export function barExpectation(role: Role, places: readonly (Place | null)[], part: number): number[] {
+  const density = places.map((p) => (p === null ? DENSITY[role].half : DENSITY[role][p]));
+  const total = density.reduce((a, x) => a + x, 0);
+  // What lies between pulses says less about which pulse it is: its expectation is nearly even.
+  return density.map((x) => (part === 0 ? x / total : 0.3 * (x / total) + 0.7 / places.length));
+}
+
 /** How many hits the expectation of a bar is worth. */
-const BAR_PRIOR_HITS = 6;
+const BAR_PRIOR_HITS = Number(process.env.A2 ?? 20);
 
 /** How much better hits are explained by which unit of the bar they lie in, given where in the unit. `offset` = whole units. */
 function barGain(role: Role, cells: readonly Float64Array[], places: readonly (Place | null)[], offset: number): number {
   const units = places.length;
-  const density = places.map((p) => (p === null ? DENSITY[role].half : DENSITY[role][p]));
-  const total = density.reduce((a, x) => a + x, 0);
   return cells.reduce((a, cell, part) => {
     const turned = Array.from({ length: units }, (_, u) => cell[(u + offset) % units] as number);
-    // What lies between pulses says less about which pulse it is: its expectation is nearly even.
-    const prior = density.map((x) => (part === 0 ? x / total : 0.3 * (x / total) + 0.7 / units));
-    return a + gain(turned, prior, BAR_PRIOR_HITS);
+    return a + gain(turned, barExpectation(role, places, part), BAR_PRIOR_HITS);
   }, 0);
 }
 
@@ -184,10 +182,11 @@ export interface BarReading {
 const SHIFTS: Readonly<Record<2 | 3, readonly number[]>> = { 2: [0, 0.5], 3: [0, 1 / 3, 2 / 3] };
 
 /** Where people feel the pulse: log-normal around the centre (own, in the range of the literature on preferred tempo). */
-const PULSE_CENTRE_BPM = { 2: 112, 3: 92 } as const;
+const PULSE_CENTRE_BPM = 112;
+const COMPOUND_CENTRE_BPM = 84;
 const PULSE_WIDTH = 0.42;
-const TEMPO_WEIGHT = 14;
-export const tempoPrior = (bpm: number, divides: 2 | 3): number => -TEMPO_WEIGHT * 0.5 * (Math.log(bpm / PULSE_CENTRE_BPM[divides]) / PULSE_WIDTH) ** 2;
+const TEMPO_WEIGHT = Number(process.env.TW ?? 14);
+const tempoPrior = (bpm: number, structure: Structure): number => -TEMPO_WEIGHT * 0.5 * (Math.log(bpm / (structure.denominator === 8 && structure.divides === 3 ? COMPOUND_CENTRE_BPM : PULSE_CENTRE_BPM)) / PULSE_WIDTH) ** 2;
 
 /** Every reading of a path worth comparing, best first: each structure with its best downbeat. */
 export function readBars(path: readonly number[], streams: readonly Stream[], structures: readonly Structure[]): BarReading[] {
@@ -200,14 +199,14 @@ export function readBars(path: readonly number[], streams: readonly Stream[], st
     const units = places.length;
     const parts = isUneven ? 2 : structure.divides === 3 ? 3 : 4;
     return (isUneven ? [0] : SHIFTS[structure.divides]).map((shift) => {
-      const within = pulseGain(placed, isUneven ? 1 : structure.divides, shift, bins);
+      const within = pulseGain(placed, isUneven ? 1 : structure.divides, parts, shift, bins);
       const evidence = (expectation: readonly (Place | null)[], offset: number): number => placed.reduce((a, p) => a + ROLE_WEIGHT[p.role] * barGain(p.role, cellsOf(p, parts, expectation.length, shift), expectation, offset), 0);
       const tries = Array.from({ length: units }, (_, offset) => ({ offset, value: evidence(places, offset) })).sort((a, b) => b.value - a.value);
       const best = tries[0] as { offset: number; value: number };
       // A song that repeats every half bar must not pay for the bar being longer.
       const half = units % 2 === 0 && units > 2 ? Math.max(...[0, 1].map((offset) => evidence(places.slice(0, units / 2).map((p) => (p === 'downbeat' ? 'middle' : p)), offset))) : -Infinity;
       const bpm = isUneven ? 30 / period : 60 / period;
-      return { structure, offset: best.offset + shift, score: within + Math.max(best.value, half) + structure.prior + tempoPrior(bpm, structure.divides), margin: best.value - (tries[1]?.value ?? best.value) };
+      return { structure, offset: best.offset + shift, score: within + Math.max(best.value, half) + structure.prior + tempoPrior(bpm, structure), margin: best.value - (tries[1]?.value ?? best.value) };
     });
   });
   return readings.sort((a, b) => b.score - a.score);

@@ -12,14 +12,14 @@ const SWAY = [0.0003, 0.001, 0.003, 0.008, 0.02] as const;
 /**
  * The band's clock: the likeliest moments of pulses whose length changes slowly, given what was heard around each.
  * A local linear trend, filtered and smoothed (Kalman 1960; Rauch, Tung & Striebel 1965; from memory); how slowly is chosen by
- * likelihood, moments far off are weighted down. `start` = length of the first pulse, s.
+ * likelihood, moments far off are weighted down. `start` = length of the first pulse, s; `lengths` = how long each is against it (uneven bars).
  */
-export function estimateClock(heard: readonly Heard[], start: number): number[] {
+export function estimateClock(heard: readonly Heard[], start: number, lengths: readonly number[] | null = null): number[] {
   if (heard.length < 3) return heard.map((h) => h.seconds);
   let weights = heard.map(() => 1);
-  let best = smoothed(heard, weights, SWAY[2], start);
+  let best = smoothed(heard, weights, SWAY[2], start, lengths);
   for (let round = 0; round < 3; round++) {
-    best = SWAY.map((sway) => smoothed(heard, weights, sway, start)).reduce((a, b) => (b.likelihood > a.likelihood ? b : a));
+    best = SWAY.map((sway) => smoothed(heard, weights, sway, start, lengths)).reduce((a, b) => (b.likelihood > a.likelihood ? b : a));
     const off = heard.map((h, i) => (Number.isFinite(h.spread) ? Math.abs(h.seconds - (best.seconds[i] as number)) / h.spread : NaN));
     const scale = Math.max(0.3, 1.5 * median(off.filter((x) => !Number.isNaN(x))));
     weights = off.map((x) => (Number.isNaN(x) ? 1 : 1 / (1 + (x / (2.5 * scale)) ** 2)));
@@ -27,19 +27,23 @@ export function estimateClock(heard: readonly Heard[], start: number): number[] 
   return best.seconds;
 }
 
-function smoothed(heard: readonly Heard[], weights: readonly number[], sway: number, start: number): { readonly seconds: number[]; readonly likelihood: number } {
+function smoothed(heard: readonly Heard[], weights: readonly number[], sway: number, start: number, lengths: readonly number[] | null): { readonly seconds: number[]; readonly likelihood: number } {
   const n = heard.length;
   const first = heard.findIndex((h) => Number.isFinite(h.spread));
   if (first < 0) return { seconds: heard.map((h) => h.seconds), likelihood: 0 };
   // State: moment and length; covariance a, b, c of [[a, b], [b, c]].
-  let [t, p] = [(heard[first] as Heard).seconds - first * start, start];
+  const stepOf = (i: number): number => lengths?.[i] ?? 1;
+  let before = 0;
+  for (let i = 0; i < first; i++) before += stepOf(i);
+  let [t, p] = [(heard[first] as Heard).seconds - before * start, start];
   let [a, b, c] = [1, 0, (0.1 * start) ** 2];
   const past: { t: number; p: number; a: number; b: number; c: number; tp: number; ap: number; bp: number; cp: number }[] = [];
   let likelihood = 0;
   for (let i = 0; i < n; i++) {
     if (i > 0) {
-      t += p;
-      [a, b, c] = [a + 2 * b + c, b + c, c + (sway * start) ** 2];
+      const k = stepOf(i - 1);
+      t += k * p;
+      [a, b, c] = [a + 2 * k * b + k * k * c, b + k * c, c + (sway * start) ** 2];
       a += (0.2 * sway * start) ** 2;
     }
     const [tp, ap, bp, cp] = [t, a, b, c];
@@ -62,9 +66,10 @@ function smoothed(heard: readonly Heard[], weights: readonly number[], sway: num
   for (let i = n - 2; i >= 0; i--) {
     const x = past[i] as (typeof past)[number];
     const next = past[i + 1] as (typeof past)[number];
-    // Gain = P Fᵀ (P⁻ of the next)⁻¹ with F = [[1, 1], [0, 1]].
+    // Gain = P Fᵀ (P⁻ of the next)⁻¹ with F = [[1, k], [0, 1]].
+    const k = stepOf(i);
     const det = next.ap * next.cp - next.bp * next.bp;
-    const [m11, m12, m21, m22] = [x.a + x.b, x.b, x.b + x.c, x.c];
+    const [m11, m12, m21, m22] = [x.a + k * x.b, x.b, x.b + k * x.c, x.c];
     const g = (u: number, v: number): readonly [number, number] => [(u * next.cp - v * next.bp) / det, (v * next.ap - u * next.bp) / det];
     const [g11, g12] = g(m11, m12);
     const [g21, g22] = g(m21, m22);
@@ -100,7 +105,7 @@ function nearHits(beats: readonly number[], stream: Stream): Near[] {
 }
 
 /** Moves pulses to where the players have them together: what each role leans is taken out first, then the clock is estimated. */
-export function toConsensus(beats: readonly number[], streams: readonly Stream[], rounds = 2): { readonly beats: number[]; readonly heard: readonly Heard[]; readonly leanings: readonly Leaning[] } {
+export function toConsensus(beats: readonly number[], streams: readonly Stream[], rounds = 2, lengths: readonly number[] | null = null): { readonly beats: number[]; readonly heard: readonly Heard[]; readonly leanings: readonly Leaning[] } {
   let at = [...beats];
   let heard: Heard[] = [];
   let leanings: Leaning[] = [];
@@ -128,7 +133,7 @@ export function toConsensus(beats: readonly number[], streams: readonly Stream[]
       }
     });
     heard = sums.map(({ w, x }, i) => (w > 0 ? { seconds: x / w, spread: Math.sqrt(1 / w) } : { seconds: at[i] as number, spread: Infinity }));
-    at = estimateClock(heard, median(at.slice(1).map((t, i) => t - (at[i] as number))));
+    at = estimateClock(heard, median(at.slice(1).map((t, i) => (t - (at[i] as number)) / (lengths?.[i] ?? 1))), lengths);
   }
   return { beats: at, heard, leanings };
 }

@@ -1,12 +1,13 @@
-import { tempoSegments } from '../time';
+import { type Meter, pulseQuarters, tempoSegments } from '../time';
 import { roundTo } from '../units';
-import { readingMeters, readingToMap } from './adjust';
+import { readingToMap } from './adjust';
 import type { TempoReading } from './reading';
 
 /** A reading in the words of the command line's contract (`tempo --json`). */
 export function describeReading(reading: TempoReading) {
   const map = readingToMap(reading);
   const last = reading.beats.at(-1) ?? 0;
+  const perPulse = pulseQuarters(reading.meters[0] as Meter);
   const downbeats: number[] = [];
   for (let bar = 1; ; bar++) {
     const t = map.tempo.toSeconds(map.meters.barToQuarters(bar));
@@ -17,8 +18,8 @@ export function describeReading(reading: TempoReading) {
   return {
     beats: reading.beats.map(seconds),
     downbeats: downbeats.map(seconds),
-    meters: readingMeters(reading).map((m) => ({ time: seconds(map.tempo.toSeconds(map.meters.barToQuarters(m.bar))), numerator: m.numerator, denominator: m.denominator })),
-    tempoSegments: tempoSegments(map.tempo).map((s) => ({ time: seconds(s.time), bpm: roundTo(s.bpm, 6) })),
+    meters: reading.meters.map((m) => ({ time: seconds(map.tempo.toSeconds(map.meters.barToQuarters(m.bar))), numerator: m.numerator, denominator: m.denominator })),
+    tempoSegments: tempoSegments(map.tempo).map((s) => ({ time: seconds(s.time), bpm: roundTo(s.bpm / perPulse, 6) })),
     steady: reading.steady,
     bpm: reading.bpm === null ? null : roundTo(reading.bpm, 6),
     gridOffsetSeconds: reading.gridOffsetSeconds === null ? null : seconds(reading.gridOffsetSeconds),

@@ -1,10 +1,15 @@
 import { percentile } from '../dsp';
 import { err, ok, type ProgressSink, type Result } from '../units';
 import { type BarReading, EVEN_STRUCTURES, readBars, UNEVEN_STRUCTURES } from './bar-readings';
+import { type Meter, pulseQuarters } from '../time';
+import { pulsePlaces } from './adjust';
+import { layBars } from './bar-path';
 import { findBeatPath, PATH_PER_SECOND } from './beat-path';
-import { toConsensus } from './clock';
+import { type Heard, toConsensus } from './clock';
+import { constantGrid } from './constant-grid';
 import type { TempoReading, TempoTrack, TimekeeperChoice } from './reading';
-import { fitSteady, smoothBeats, trimBeats } from './refine';
+import { trimBeats } from './refine';
+import { fitGrid, rounded } from './steady';
 import { type Role, type Stream, streamsOf } from './streams';
 import { chooseTimekeepers, trackNovelty } from './timekeepers';
 
@@ -40,23 +45,37 @@ export function detectTempo(tracks: readonly TempoTrack[], options: { readonly t
   const candidates = periodCandidates(activation);
   if (candidates.length === 0) return err({ code: 'tempo.nothing_found' });
   const rated = candidates.flatMap((period, i) => {
-    const { frames } = findBeatPath(activation, Math.max(12, Math.floor(period / WANDER)), Math.ceil(period * WANDER));
-    options.progress?.(0.1 + (0.7 * (i + 1)) / candidates.length);
-    const path = trimBeats(frames.map((f) => f / PATH_PER_SECOND), raw);
-    if (path.length < 8) return [];
-    const { beats } = toConsensus(path, all);
-    const bpm = (60 * (path.length - 1)) / ((path.at(-1) as number) - (path[0] as number));
-    const structures = [...(bpm >= SLOWEST_BPM && bpm <= FASTEST_BPM ? EVEN_STRUCTURES : []), ...(bpm > 150 ? UNEVEN_STRUCTURES : [])];
-    return readBars(beats, all, structures).map((reading) => ({ path: beats, period, ...reading }));
+    options.progress?.(0.1 + (0.7 * i) / candidates.length);
+    return pathsNear(period, i < 2, activation, raw, keeping).flatMap((rough) => {
+      if (rough.length < FEWEST_PULSES) return [];
+      const { beats } = toConsensus(rough, keeping);
+      const bpm = (60 * (beats.length - 1)) / ((beats.at(-1) as number) - (beats[0] as number));
+      const structures = [...(bpm >= SLOWEST_BPM && bpm <= FASTEST_BPM ? EVEN_STRUCTURES : []), ...(bpm > 150 ? UNEVEN_STRUCTURES : [])];
+      return readBars(beats, all, structures).map((reading) => ({ ...reading, path: beats }));
+    });
   }).sort((a, b) => b.score - a.score);
   const best = rated[0];
   if (!best) return err({ code: 'tempo.nothing_found' });
-  return ok(finish(tracks, choices, all, raw, rated, best));
+  return ok(finish(choices, all, keeping, raw, rated, best));
 }
 
-type Rated = BarReading & { readonly path: readonly number[]; readonly period: number };
+const FEWEST_PULSES = 8;
+/** Some songs speed up or slow down by half. */
+const WIDE_WANDER = 1.6;
 
-/** Moments of the pulses of a reading. */
+/** Ways through the song near a period (frames): with the tempo free around it, at one tempo, and for the likeliest ones with the tempo free in a wide range. */
+function pathsNear(period: number, wide: boolean, activation: Float32Array, raw: Float32Array, keeping: readonly Stream[]): number[][] {
+  const within = (wander: number): number[] => trimBeats(findBeatPath(activation, Math.max(12, Math.floor(period / wander)), Math.ceil(period * wander)).frames.map((f) => f / PATH_PER_SECOND), raw);
+  const free = within(WANDER);
+  const [from, to] = [free[0], free.at(-1)];
+  if (from === undefined || to === undefined || free.length < FEWEST_PULSES) return [];
+  const mean = (to - from) / (free.length - 1);
+  return [free, constantGrid(keeping, (s) => PULSE_WEIGHT[s.role], mean, from - mean / 4, to + mean / 4), ...(wide ? [within(WIDE_WANDER)] : [])];
+}
+
+type Rated = BarReading & { readonly path: readonly number[] };
+
+/** Moments of the pulses of a reading, and which of them is the first downbeat. */
 function pulsesOf({ path, structure, offset }: Rated): { readonly beats: number[]; readonly firstDownbeat: number } {
   const at = (x: number): number | null => {
     const i = Math.max(0, Math.min(path.length - 2, Math.floor(x)));
@@ -66,8 +85,7 @@ function pulsesOf({ path, structure, offset }: Rated): { readonly beats: number[
   const units = structure.pulses.reduce((a, p) => a + p, 0);
   const beats: number[] = [];
   let firstDownbeat = -1;
-  const start = offset - units * Math.ceil(offset / units + 1);
-  for (let bar = start; bar < path.length; bar += units) {
+  for (let bar = offset - units * Math.ceil(offset / units + 1); bar < path.length; bar += units) {
     let x = bar;
     structure.pulses.forEach((length, i) => {
       const t = at(x);
@@ -81,18 +99,60 @@ function pulsesOf({ path, structure, offset }: Rated): { readonly beats: number[
   return { beats, firstDownbeat: Math.max(0, firstDownbeat) };
 }
 
-function finish(tracks: readonly TempoTrack[], timekeepers: readonly TimekeeperChoice[], streams: readonly Stream[], raw: Float32Array, rated: readonly Rated[], best: Rated): TempoReading {
-  const { beats: rough, firstDownbeat } = pulsesOf(best);
-  if (process.env.DEBUG_TEMPO) for (const r of rated.slice(0, 8)) console.log(`   ${r.structure.name} ${(6000 / r.period).toFixed(1)} offset ${r.offset.toFixed(2)} score ${r.score.toFixed(1)} margin ${r.margin.toFixed(1)}`);
-  const curve = levelled(raw, PATH_PER_SECOND);
-  const refined = toConsensus(rough, streams, 3).beats;
-  const steady = fitSteady(refined);
-  const beats = steady ? steady.beats : refined;
-  const confidence = beats.map(() => 0.9);
+/** From the best reading: bars, the band's clock, whether it is steady, and how sure each pulse is. */
+function finish(timekeepers: readonly TimekeeperChoice[], all: readonly Stream[], keeping: readonly Stream[], raw: Float32Array, rated: readonly Rated[], best: Rated): TempoReading {
+  if (process.env.DEBUG_TEMPO) for (const r of rated.slice(0, 8)) console.log(`   ${r.structure.name} ${(60 * (r.path.length - 1) / (r.path.at(-1)! - r.path[0]!)).toFixed(1)} offset ${r.offset.toFixed(2)} score ${r.score.toFixed(1)} margin ${r.margin.toFixed(1)}`);
+  const { beats: rough, firstDownbeat: first } = pulsesOf(best);
+  const { structure } = best;
+  const isUneven = structure.pulses.some((p) => p !== structure.pulses[0]);
+  const n = structure.pulses.length;
+  const found = toConsensus(rough, keeping, 3, isUneven ? rough.map((_, i) => structure.pulses[(((i - first) % n) + n) % n] as number) : null);
+  const meter = { bar: 1, numerator: structure.numerator, denominator: structure.denominator, ...(isUneven ? { groups: structure.pulses } : {}) };
+  const bars = isUneven ? { firstDownbeat: first, meters: [meter], sure: rough.map(() => 1) } : layBars(found.beats, all, best, first, EVEN_STRUCTURES.filter((s) => s !== structure && s.denominator === structure.denominator && s.divides === structure.divides && !s.halfTime && !structure.halfTime && s.pulses.length !== structure.pulses.length && (s.pulses.length === 3 || s.pulses.length === 4)));
+  const places = pulsePlaces({ beats: found.beats, firstDownbeat: bars.firstDownbeat, meters: bars.meters });
+  const perPulse = pulseQuarters(bars.meters[0] as Meter);
+  const fitted = fitGrid(places, found.heard, found.beats);
+  const grid = fitted && rounded(fitted, perPulse, ((places[0] as number) + (places.at(-1) as number)) / 2);
+  const beats = grid ? places.map((q) => grid.offsetSeconds + q * grid.quarterSeconds) : found.beats;
+  // Another level or phase would make every pulse wrong: what speaks for the one taken holds for all of them.
+  const rival = rated.find((r) => !sameLevel(r, best));
+  const level = rival ? 1 / (1 + Math.exp((rival.score - best.score) / LEVEL_SCALE)) : 0.99;
+  const local = rateBeats(beats, found.heard);
+  const confidence = beats.map((_, i) => Math.max(0.05, Math.min(0.98, level * (local[i] as number))));
   return {
-    beats, confidence, firstDownbeat, barLengths: [{ bar: 1, pulses: best.structure.pulses.length }],
-    steady: steady !== null, bpm: steady?.bpm ?? null, gridOffsetSeconds: steady ? (beats[0] as number) : null, timekeepers, alternatives: [],
+    beats, confidence, firstDownbeat: bars.firstDownbeat, meters: bars.meters, steady: grid !== null, bpm: grid ? 60 / (grid.quarterSeconds * perPulse) : null, gridOffsetSeconds: grid ? (beats[0] as number) : null,
+    timekeepers, alternatives: alternativesOf(rated, best, level),
   };
+}
+
+/** Scores this far apart are about 3 : 1 (own, from sessions of our own making). */
+const LEVEL_SCALE = 12;
+
+const periodOf = ({ path, structure }: Rated): number => (((path.at(-1) as number) - (path[0] as number)) / (path.length - 1)) * (structure.pulses.some((p) => p !== structure.pulses[0]) ? 2 : 1);
+const sameLevel = (a: Rated, b: Rated): boolean => {
+  if (Math.abs(periodOf(a) / periodOf(b) - 1) > 0.06) return false;
+  const [x, y] = [pulsesOf(a).beats, pulsesOf(b).beats];
+  const middle = y[Math.floor(y.length / 2)] as number;
+  return Math.min(...x.map((t) => Math.abs(t - middle))) < 0.25 * periodOf(b);
+};
+
+function alternativesOf(rated: readonly Rated[], best: Rated, level: number): TempoReading['alternatives'] {
+  const near = (ratio: number): number => {
+    const other = rated.find((r) => Math.abs(periodOf(best) / periodOf(r) / ratio - 1) < 0.12);
+    return other ? 1 / (1 + Math.exp((best.score - other.score) / LEVEL_SCALE)) : 0;
+  };
+  const others = [{ reading: 'double' as const, confidence: near(2) }, { reading: 'half' as const, confidence: near(0.5) }, { reading: 'beat-later' as const, confidence: 1 / (1 + Math.exp(best.margin / 3)) }];
+  return [{ reading: 'as-found', confidence: level }, ...others.sort((a, b) => b.confidence - a.confidence)];
+}
+
+/** How sure each pulse is by itself: something was heard there and around it, where it was expected. */
+function rateBeats(beats: readonly number[], heard: readonly Heard[]): number[] {
+  const fits = beats.map((t, i) => { const h = heard[i] as Heard; return Number.isFinite(h.spread) ? Math.exp(-(((h.seconds - t) / 0.03) ** 2)) : 0.4; });
+  const reach = 4;
+  return fits.map((own, i) => {
+    const around = fits.slice(Math.max(0, i - reach), i + reach + 1);
+    return 0.3 + 0.12 * own + 0.58 * (around.reduce((a, x) => a + x, 0) / around.length);
+  });
 }
 
 /** All streams as one curve at {@link PATH_PER_SECOND}. */

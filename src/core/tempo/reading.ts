@@ -1,5 +1,6 @@
 import type { HeardRhythm } from '../analysis';
 import type { Family } from '../naming';
+import type { Meter } from '../time';
 
 /** A track as the detection sees it; all tracks share one zero. */
 export interface TempoTrack {
@@ -25,10 +26,10 @@ export interface TempoReading {
   readonly beats: readonly number[];
   /** 0–1, one a pulse. */
   readonly confidence: readonly number[];
-  /** Index of the pulse that opens bar 1. */
+  /** Index of the pulse that opens bar 1; past the last one for a song that ends before. */
   readonly firstDownbeat: number;
-  /** Bars from bar 1 on: pulses in each, where it differs from the bar before. */
-  readonly barLengths: readonly { readonly bar: number; readonly pulses: number }[];
+  /** From bar 1 on. */
+  readonly meters: readonly Meter[];
   /** True only if one tempo holds throughout. */
   readonly steady: boolean;
   /** Pulses a minute; null unless steady. */

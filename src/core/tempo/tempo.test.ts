@@ -117,7 +117,7 @@ describe('timekeepers', () => {
 });
 
 describe('corrections by ear', () => {
-  const reading: TempoReading = { beats: Array.from({ length: 24 }, (_, i) => i * 0.5), confidence: new Array<number>(24).fill(0.9), firstDownbeat: 2, barLengths: [{ bar: 1, pulses: 4 }], steady: true, bpm: 120, gridOffsetSeconds: 0, timekeepers: [], alternatives: [] };
+  const reading: TempoReading = { beats: Array.from({ length: 24 }, (_, i) => i * 0.5), confidence: new Array<number>(24).fill(0.9), firstDownbeat: 2, meters: [{ bar: 1, numerator: 4, denominator: 4 }], steady: true, bpm: 120, gridOffsetSeconds: 0, timekeepers: [], alternatives: [] };
   it('doubles and halves back to the same', () => {
     const twice = adjustReading(reading, { kind: 'double' });
     expect(twice).toMatchObject({ bpm: 240, firstDownbeat: 4 });
@@ -131,14 +131,14 @@ describe('corrections by ear', () => {
   });
   it('puts a short bar where a person hears it', () => {
     const short = adjustReading(reading, { kind: 'bar-line-at', seconds: 4 }); // pulse 8: two pulses into bar 2
-    expect(short.barLengths).toEqual([{ bar: 1, pulses: 4 }, { bar: 2, pulses: 2 }, { bar: 3, pulses: 4 }]);
+    expect(short.meters).toEqual([{ bar: 1, numerator: 4, denominator: 4 }, { bar: 2, numerator: 2, denominator: 4 }, { bar: 3, numerator: 4, denominator: 4 }]);
     expect(readingToMap(short).meters.barToQuarters(3)).toBe(6);
-    expect(adjustReading(short, { kind: 'bar-line-at', seconds: 4 }).barLengths).toEqual(short.barLengths);
+    expect(adjustReading(short, { kind: 'bar-line-at', seconds: 4 }).meters).toEqual(short.meters);
   });
 });
 
 describe('accepting', () => {
-  const reading: TempoReading = { beats: Array.from({ length: 24 }, (_, i) => 0.3 + i * 0.5 + 0.01 * Math.sin(i)), confidence: Array.from({ length: 24 }, (_, i) => 0.5 + i / 60), firstDownbeat: 2, barLengths: [{ bar: 1, pulses: 4 }, { bar: 3, pulses: 2 }, { bar: 4, pulses: 4 }], steady: false, bpm: null, gridOffsetSeconds: null, timekeepers: [], alternatives: [] };
+  const reading: TempoReading = { beats: Array.from({ length: 24 }, (_, i) => 0.3 + i * 0.5 + 0.01 * Math.sin(i)), confidence: Array.from({ length: 24 }, (_, i) => 0.5 + i / 60), firstDownbeat: 2, meters: [{ bar: 1, numerator: 4, denominator: 4 }, { bar: 3, numerator: 2, denominator: 4 }, { bar: 4, numerator: 4, denominator: 4 }], steady: false, bpm: null, gridOffsetSeconds: null, timekeepers: [], alternatives: [] };
   it.each([reading, { ...reading, beats: reading.beats.map((_, i) => 0.3 + i * 0.5), steady: true, bpm: 120, gridOffsetSeconds: 0.3 }])('keeps all of a reading, so that it can be corrected further ($steady)', (given) => {
     const made = applyEdits(emptySession('x'), [acceptEdit(given, 'job')]);
     if (!made.ok) throw new Error(made.code);

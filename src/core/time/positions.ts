@@ -1,10 +1,11 @@
-import { pulseQuarters } from './meter-map';
 import type { SongMap } from './song-map';
 
 /** A moment as people read it: bar.pulse, both from 1 (`17.2`). */
 export function formatBarPulse(map: SongMap, seconds: number): string {
   const { bar, quartersInBar } = map.meters.toBar(map.tempo.toQuarters(seconds));
-  return `${String(bar).replace('-', '−')}.${Math.floor(quartersInBar / pulseQuarters(map.meters.meterAt(bar)) + 1e-6) + 1}`;
+  const start = map.meters.barToQuarters(bar);
+  const pulse = map.meters.pulsesIn(bar).findLastIndex((q) => q - start <= quartersInBar + 1e-6);
+  return `${String(bar).replace('-', '−')}.${pulse + 1}`;
 }
 
 /** Seconds as m:ss.mmm; `decimals` 0–3 places. */

@@ -184,4 +184,9 @@ export const MIGRATIONS: readonly Migration[] = [
       await q.sequelize.query('alter table buses drop constraint buses_kind, drop column kind, drop column by_hand');
     },
   },
+  {
+    name: '0008-meter-groups',
+    up: (q) => q.sequelize.query('alter table meters add column groups jsonb').then(() => undefined),
+    down: (q) => q.sequelize.query('alter table meters drop column groups').then(() => undefined),
+  },
 ];

@@ -36,7 +36,7 @@ export async function loadSession(id: string, transaction?: Transaction, lock = 
       buses: Object.fromEntries(buses.map((b) => [b.id, { id: b.id, name: b.name, color: b.color, kind: b.kind as Bus['kind'], outputBusId: b.outputBusId, sends: sends.get(b.id) ?? [], byHand: b.byHand as string[] } satisfies Bus])),
       busOrder: buses.map((b) => b.id),
       groups: groups.map((g) => ({ id: g.id, name: g.name, trackIds: g.trackIds as string[], on: g.isOn, gainDb: g.gainDb, byHand: g.byHand })),
-      map: map && points.length > 0 ? { schemaVersion: 1, points: points.map((p) => ({ quarters: p.quarters, seconds: p.seconds })), meters: meters.map((m) => ({ bar: m.bar, numerator: m.numerator, denominator: m.denominator })) } : null,
+      map: map && points.length > 0 ? { schemaVersion: 1, points: points.map((p) => ({ quarters: p.quarters, seconds: p.seconds })), meters: meters.map((m) => ({ bar: m.bar, numerator: m.numerator, denominator: m.denominator, ...(m.groups ? { groups: m.groups as number[] } : {}) })) } : null,
       mapFacts: (map?.facts as MapFacts | null | undefined) ?? null,
       timekeepers: (head.timekeepers as string[] | null) ?? null,
       words: (head.words as SessionState['words'] | null) ?? [],
@@ -134,5 +134,5 @@ async function saveMap(sessionId: string, after: SessionState, transaction: Tran
   if (!after.map) return;
   await TempoMapModel.create({ sessionId, facts: after.mapFacts }, { transaction });
   await TempoPointModel.bulkCreate(after.map.points.map((p, index) => ({ sessionId, index, ...p })), { transaction });
-  await MeterModel.bulkCreate(after.map.meters.map((m) => ({ sessionId, ...m })), { transaction });
+  await MeterModel.bulkCreate(after.map.meters.map((m) => ({ sessionId, groups: null, ...m })), { transaction });
 }

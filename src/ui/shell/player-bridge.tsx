@@ -2,7 +2,7 @@
 import { useEffect, useRef } from 'react';
 import { heardWarp } from '@/core/conform';
 import { type SessionState, tracksInOrder } from '@/core/session';
-import { createSongMap, pulseQuarters } from '@/core/time';
+import { createSongMap } from '@/core/time';
 import { shared, songSeconds, useSession } from '@/ui/client';
 import { sessionSound, sessionStrip, usePlayer } from '@/ui/listening';
 
@@ -49,13 +49,10 @@ export function PlayerBridge() {
     const seconds: number[] = [];
     const accents: boolean[] = [];
     for (let bar = 1; map.tempo.toSeconds(map.meters.barToQuarters(bar)) < end && bar < 5000; bar++) {
-      const from = map.meters.barToQuarters(bar);
-      const to = map.meters.barToQuarters(bar + 1);
-      const step = pulseQuarters(map.meters.meterAt(bar));
-      for (let q = from; q < to - 1e-6; q += step) {
+      map.meters.pulsesIn(bar).forEach((q, i) => {
         seconds.push(map.tempo.toSeconds(q));
-        accents.push(q === from);
-      }
+        accents.push(i === 0);
+      });
     }
     player.setClicks(seconds, accents);
   }, [player, session, recordings]);

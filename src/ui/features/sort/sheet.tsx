@@ -1,5 +1,5 @@
 'use client';
-import { DndContext, PointerSensor, useDroppable, useDraggable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
+import { DndContext, type DragMoveEvent, PointerSensor, useDraggable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useCallback, useEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
 import { tracksUnder } from '@/core/session';
@@ -61,6 +61,8 @@ export function Sheet({ rows, sorted, onSort, isTicked, onTick, editing, onEdit 
   const peaks = usePeaks(seen, peakLevelFor((length * (session.sampleRateHz ?? 48_000)) / (Math.max(60, width - BEFORE_WAVE - AFTER_WAVE) * deviceRatio())));
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
   const [dragged, setDragged] = useState<number>(0);
+  const [over, setOver] = useState<string | null>(null);
+  const grabbedAt = useRef(0);
 
   useEffect(() => {
     const at = rows.findIndex((r) => r.id === current);
@@ -82,13 +84,22 @@ export function Sheet({ rows, sorted, onSort, isTicked, onTick, editing, onEdit 
       workbench.setState({ selected: next, current: id });
     } else selectOnly(id);
   }, [rows]);
-  const onDragEnd = ({ active, over }: DragEndEvent): void => {
+  /** The row under the pointer. Rows are all as high: none needs to be a target of its own, which would cost a drawing of all for each that scrolls into sight. */
+  const rowUnder = ({ activatorEvent, delta }: DragMoveEvent): SheetRow | null => {
+    const box = scroller.current?.getBoundingClientRect();
+    if (!box || !(activatorEvent instanceof PointerEvent)) return null;
+    const y = activatorEvent.clientY - box.top + grabbedAt.current + delta.y;
+    const inside = y - (scroller.current?.scrollTop ?? 0);
+    return inside < 0 || inside > box.height ? null : (rows[Math.floor(y / height)] ?? null);
+  };
+  const onDragEnd = (event: DragEndEvent): void => {
+    const { active } = event;
+    const target = rowUnder(event);
     setDragged(0);
+    setOver(null);
     // Only where rows stand as they are is there a place to put one.
-    if (sorted !== null || !over || over.id === active.id) return;
+    if (sorted !== null || !target || target.id === active.id) return;
     const ids = selected.has(String(active.id)) ? [...selected] : [String(active.id)];
-    const target = rows.find((r) => r.id === over.id);
-    if (!target) return;
     const edits = dropEdits(session, ids, { id: target.id, into: target.kind === 'folder' });
     if (edits.length > 0) store.getState().commit(ids.length > 1 ? `Move ${ids.length} rows` : 'Move a row', edits);
   };
@@ -100,7 +111,7 @@ export function Sheet({ rows, sorted, onSort, isTicked, onTick, editing, onEdit 
         <Ruler width={waveWidth} length={length} /><span className="num" style={{ width: 62 }}><Header by="peak" label="Peak" sorted={sorted} onSort={onSort} /></span>
       </div>
       <div ref={scroller} className="fm-scroll fm-sheet">
-        <DndContext id="sheet" sensors={sensors} onDragStart={({ active }) => setDragged(selected.has(String(active.id)) ? selected.size : 1)} onDragEnd={onDragEnd} onDragCancel={() => setDragged(0)}>
+        <DndContext id="sheet" sensors={sensors} onDragStart={({ active }) => { grabbedAt.current = scroller.current?.scrollTop ?? 0; setDragged(selected.has(String(active.id)) ? selected.size : 1); }} onDragMove={(e) => setOver(rowUnder(e)?.id ?? null)} onDragEnd={onDragEnd} onDragCancel={() => { setDragged(0); setOver(null); }}>
           <div role="grid" aria-rowcount={rows.length} aria-label="Tracks" aria-multiselectable="true" style={{ height: virtual.getTotalSize(), position: 'relative' }}>
             {items.map((item) => {
               const row = rows[item.index];
@@ -120,6 +131,7 @@ export function Sheet({ rows, sorted, onSort, isTicked, onTick, editing, onEdit 
                   silent={recording?.inPlace != null && recording.inPlace.state !== 'there'}
                   isCurrent={current === row.id}
                   isSelected={selected.has(row.id)}
+                  isOver={over === row.id}
                   ticked={row.kind === 'track' && row.changes ? isTicked(row.id) : null}
                   onTick={onTick}
                   onSelect={select}
@@ -183,6 +195,8 @@ interface RowProps {
   readonly silent: boolean;
   readonly isCurrent: boolean;
   readonly isSelected: boolean;
+  /** What is dragged would land here. */
+  readonly isOver: boolean;
   /** Null = nothing is proposed. */
   readonly ticked: boolean | null;
   readonly onTick: (id: string, on: boolean) => void;
@@ -194,13 +208,12 @@ interface RowProps {
 
 // Rows are placed by `top`, not by a transform: the drag sensor leaves transforms out when it measures where rows lie.
 const Row = memo(function Row(props: RowProps) {
-  const { row, top, height, isCurrent, isSelected } = props;
-  const { setNodeRef: dropRef, isOver } = useDroppable({ id: row.id });
+  const { row, top, height, isCurrent, isSelected, isOver } = props;
   const { setNodeRef: dragRef, listeners, attributes, isDragging } = useDraggable({ id: row.id });
   const { role: _role, tabIndex: _tab, ...drag } = attributes;
   const classes = ['fm-row', height > ROW_HEIGHTS.low ? 'is-high' : '', row.kind === 'folder' ? 'is-folder' : '', isSelected ? 'is-selected' : '', isCurrent ? 'is-current' : '', isOver && !isDragging ? (row.kind === 'folder' ? 'is-target' : 'is-before') : '', isDragging ? 'is-dragging' : ''];
   return (
-    <div ref={dropRef} className={classes.filter(Boolean).join(' ')} style={{ top, height }} role="row" aria-selected={isSelected} onClick={(e) => props.onSelect(e, row.id)} onDoubleClick={() => props.onEdit(row.id)}>
+    <div className={classes.filter(Boolean).join(' ')} style={{ top, height }} role="row" aria-selected={isSelected} onClick={(e) => props.onSelect(e, row.id)} onDoubleClick={() => props.onEdit(row.id)}>
       {row.kind === 'folder' ? <FolderCells {...props} row={row} drag={{ ref: dragRef, ...listeners, ...drag }} /> : <TrackCells {...props} row={row} drag={{ ref: dragRef, ...listeners, ...drag }} />}
     </div>
   );

@@ -4,7 +4,7 @@ import { doubtfulPlaces, gridLines, tempoCurve, tempoModel } from './tempo-model
 const reading: TempoReading = {
   beats: Array.from({ length: 16 }, (_, i) => 1 + i * 0.5),
   confidence: Array.from({ length: 16 }, (_, i) => (i === 9 ? 0.3 : 0.9)),
-  firstDownbeat: 1, barLengths: [{ bar: 1, pulses: 4 }, { bar: 2, pulses: 2 }, { bar: 3, pulses: 4 }], steady: false, bpm: null, gridOffsetSeconds: null, timekeepers: [], alternatives: [],
+  firstDownbeat: 1, meters: [{ bar: 1, numerator: 4, denominator: 4 }, { bar: 2, numerator: 2, denominator: 4 }, { bar: 3, numerator: 4, denominator: 4 }], steady: false, bpm: null, gridOffsetSeconds: null, timekeepers: [], alternatives: [],
 };
 const model = tempoModel(reading);
 

@@ -36,7 +36,7 @@ export function gridLines(map: SongMap, fromSeconds: number, toSeconds: number):
   for (let bar = first; bar < first + 2000; bar++) {
     const start = map.meters.barToQuarters(bar);
     if (map.tempo.toSeconds(start) > toSeconds) break;
-    for (let q = start; q < map.meters.barToQuarters(bar + 1) - 1e-6; q++) {
+    for (const q of map.meters.pulsesIn(bar)) {
       const seconds = map.tempo.toSeconds(q);
       if (seconds >= fromSeconds && seconds <= toSeconds) lines.push({ seconds, bar: q === start ? bar : null });
     }

@@ -1,6 +1,7 @@
 'use client';
 import { soundTracks } from '@/core/session';
 import type { Adjustment, TempoReading, TimekeeperChoice } from '@/core/tempo';
+import type { Meter } from '@/core/time';
 import { useSession, useSessionStore } from '@/ui/client';
 import { Kbd, useShortcuts } from '@/ui/kit';
 import { midiFileName, MidiOffer } from '@/ui/notes';
@@ -16,6 +17,9 @@ const READINGS: readonly { readonly change: Adjustment; readonly text: string; r
   { change: { kind: 'beat-later' }, text: 'Bars one beat later', name: 'beat-later' },
   { change: { kind: 'beat-earlier' }, text: 'Bars one beat earlier', name: null },
 ];
+
+const METERS = ['2/4', '3/4', '4/4', '5/4', '6/4', '7/4', '5/8', '6/8', '7/8', '9/8', '12/8'];
+const meterText = (m: Meter | undefined): string => (m ? `${m.numerator}/${m.denominator}` : '4/4');
 
 /** Which tracks keep the time, other readings of the beat, and the places to listen to. */
 export function TempoPanel({ reading, doubts, adjusted, onAdjust, onReset }: { readonly reading: TempoReading | null; readonly doubts: readonly { readonly seconds: number; readonly confidence: number; readonly place: string }[]; readonly adjusted: boolean; readonly onAdjust: (change: Adjustment) => void; readonly onReset: () => void }) {
@@ -64,7 +68,7 @@ export function TempoPanel({ reading, doubts, adjusted, onAdjust, onReset }: { r
             })}
             <button type="button" className="fm-choice" onClick={() => onAdjust({ kind: 'downbeat-at', seconds: player.state.getState().positionSeconds })}><span className="flex-grow-1">Bar 1 begins where I am</span></button>
             <button type="button" className="fm-choice" onClick={() => onAdjust({ kind: 'bar-line-at', seconds: player.state.getState().positionSeconds })}><span className="flex-grow-1">A bar ends where I am (a short bar)</span></button>
-            <label className="fm-choice"><span className="flex-grow-1">Beats in a bar</span><select className="form-select form-select-sm w-auto" aria-label="Beats in a bar" value={reading.barLengths[0]?.pulses ?? 4} onChange={(e) => onAdjust({ kind: 'bar-length', pulses: Number(e.target.value) })}>{[2, 3, 4, 5, 6, 7].map((n) => <option key={n} value={n}>{n}</option>)}</select></label>
+            <label className="fm-choice"><span className="flex-grow-1">Meter</span><select className="form-select form-select-sm w-auto" aria-label="Meter" value={meterText(reading.meters[0])} onChange={(e) => { const [numerator = 4, denominator = 4] = e.target.value.split('/').map(Number); onAdjust({ kind: 'meter', numerator, denominator }); }}>{[...new Set([meterText(reading.meters[0]), ...METERS])].map((m) => <option key={m} value={m}>{m}</option>)}</select></label>
           </div>
           {adjusted && <button type="button" className="fm-quiet" onClick={onReset}>Take the corrections back</button>}
         </>
