@@ -1,11 +1,18 @@
-import { ownSessions } from './tempo/features';
+import { ownSessions, folderSessions } from './tempo/features';
 import { streamsOf } from '../src/core/tempo/streams';
 import { readBars, EVEN_STRUCTURES } from '../src/core/tempo/bar-readings';
-import { toConsensus } from '../src/core/tempo/clock';
-for await (const s of ownSessions('/tmp/tempo-cache', 1, ['shuffle'])) {
+const [set, name, ...which] = process.argv.slice(2);
+const it = set === 'own' ? ownSessions('/tmp/tempo-cache', 1, [name!]) : folderSessions('/tmp/tb', '/tmp/tempo-cache', [name!]);
+for await (const s of it) {
   const streams = streamsOf(s.tracks, s.tracks.map(() => 1));
   const b = s.truth.beats;
-  const third: number[] = [];
-  for (let i = 0; i + 2 < b.length; i += 2) for (let k = 0; k < 3; k++) { const x = i + k * 2 / 3; const j = Math.floor(x); third.push(b[j]! + (x - j) * (b[j + 1]! - b[j]!)); }
-  for (const st of streams) console.log(st.role, st.seconds.length, st.strength.slice(20,40).map((x)=>x.toFixed(1)).join(' '), readBars(b, [st], EVEN_STRUCTURES).filter((r) => ['6/8', '4/4 swung'].includes(r.structure.name)).map((r) => `${r.structure.name} ${r.offset} ${(r.score).toFixed(1)}`).join('; '), readBars(third, [st], EVEN_STRUCTURES).filter((r) => ['3/4'].includes(r.structure.name)).map((r) => `${r.structure.name} ${r.offset} ${(r.score).toFixed(1)}`).join('; '));
+  const at = (x: number) => { const j = Math.min(b.length - 2, Math.floor(x)); return b[j]! + (x - j) * (b[j + 1]! - b[j]!); };
+  const lattice = (step: number) => { const out: number[] = []; for (let x = 0; x <= b.length - 1; x += step) out.push(at(x)); return out; };
+  for (const r of [0.5, 2 / 3, 1, 2]) {
+    const path = lattice(r);
+    for (const st of EVEN_STRUCTURES.filter((q) => which.includes(q.name))) {
+      const all = readBars(path, streams, [st])[0]!;
+      console.log(`step ${r.toFixed(2)} ${st.name.padEnd(14)} ${all.score.toFixed(1).padStart(7)} off ${all.offset.toFixed(2)} | ` + streams.map((q) => `${q.role} ${q.seconds.length} ${(globalThis as any).parts?.(path, q, st, all.offset) ?? ''}`).join(' | '));
+    }
+  }
 }

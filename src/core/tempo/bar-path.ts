@@ -34,7 +34,7 @@ export function layBars(pulses: readonly number[], streams: readonly Stream[], r
   const parts = reading.structure.divides === 3 ? 3 : 4;
   const hits = placed.map((p) => byPulse(p, pulses.length, parts));
   const structures = [reading.structure, ...others];
-  let lanes: Lane[] = [];
+  const lanes: Lane[] = [];
   let count = 0;
   for (const structure of structures) {
     lanes.push({ structure, places: structure.pulses.length, first: count });
@@ -43,11 +43,11 @@ export function layBars(pulses: readonly number[], streams: readonly Stream[], r
   let states = Int16Array.from(pulses, (_, i) => (((i - first) % reading.structure.pulses.length) + reading.structure.pulses.length) % reading.structure.pulses.length);
   let values: Float64Array[] = [];
   for (let round = 0; round < 3; round++) {
-    const tables = lanes.map((lane) => placed.map((p, r) => learned(lane, p, hits[r] as readonly Float32Array[], states, parts)));
+    // First by what is usual: bars counted through a change would blur what they teach.
+    const tables = lanes.map((lane) => placed.map((p, r) => learned(lane, p, hits[r] as readonly Float32Array[], round === 0 ? null : states, parts)));
     values = pulses.map((_, i) => evidenceAt(i, lanes, tables, placed, hits, count));
     states = bestWay(values, lanes, count) as typeof states;
   }
-  lanes = [...lanes];
   return readOff(states, lanes, values);
 }
 
@@ -65,12 +65,12 @@ function byPulse(placed: Placed, pulses: number, parts: number): Float32Array[] 
 }
 
 /** Log of how much likelier a hit is at each place than on the whole, by part; from where the meter was found and what is expected. */
-function learned(lane: Lane, placed: Placed, hits: readonly Float32Array[], states: Int16Array, parts: number): Float64Array[] {
-  const bars = states.reduce((n, s) => n + (s === lane.first ? 1 : 0), 0);
+function learned(lane: Lane, placed: Placed, hits: readonly Float32Array[], states: Int16Array | null, parts: number): Float64Array[] {
+  const bars = (states ?? []).reduce((n, s) => n + (s === lane.first ? 1 : 0), 0);
   return Array.from({ length: parts }, (_, part) => {
     const prior = barExpectation(placed.role, lane.structure.places, part);
     const counts = Float64Array.from(prior, (p) => EXPECTED_HITS * p);
-    if (bars >= FEWEST_BARS)
+    if (states && bars >= FEWEST_BARS)
       states.forEach((s, i) => {
         const place = s - lane.first;
         if (place >= 0 && place < lane.places) counts[place] = (counts[place] as number) + ((hits[part] as Float32Array)[i] as number);

@@ -48,11 +48,7 @@ const DENSITY: Readonly<Record<Role, Readonly<Record<Place, number>>>> = {
 /** How much a role says about bars; what several players share must not count as often as it is heard (own). */
 export const ROLE_WEIGHT: Readonly<Record<Role, number>> = { kick: 0.8, snare: 0.8, hat: 0.4, crash: 0.7, percussion: 0.4, bass: 0.7, chords: 0.4, line: 0.12, harmony: 1, click: 1 };
 /** How many hits the expectation within a pulse is worth against what the song itself shows. */
-const PRIOR_HITS = Number(process.env.A1 ?? 40);
-/** The same for how near to the grid. */
-const DEVIATION_HITS = 10;
-/** {@link SPREAD_SECONDS} in bins. */
-const REACH_BINS = 2;
+const PRIOR_HITS = 250;
 
 /** Hits of a role in units of the path (pulse n = n), with their strengths. */
 export interface Placed { readonly role: Role; readonly at: Float64Array; readonly strength: Float32Array }
@@ -77,29 +73,26 @@ export function placeOn(path: readonly number[], streams: readonly Stream[]): Pl
   });
 }
 
-/** Hits are spread over ± this time before they are counted: as exact for slow pulses as for fast ones. */
-const SPREAD_SECONDS = 0.02;
+/** Bins of deviations from the grid, s. */
+const BIN_SECONDS = 0.002;
+/** How exactly a role plays (s), and what share of its hits belongs to the grid at all: tried, the likeliest is taken. */
+const SPREADS = [0.006, 0.012, 0.022] as const;
+const SHARES = [0.15, 0.3, 0.5, 0.7, 0.85, 0.96] as const;
 
-/** Bins of one unit of a path: as wide at every tempo, or readings could not be compared. */
-export const binsPerUnit = (periodSeconds: number): number => Math.max(4, Math.round(periodSeconds / (SPREAD_SECONDS / 2)));
-
-/** A triangle of area 1 over ± `reach` bins around `x`, called back bin by bin. */
-function spread(x: number, reach: number, take: (bin: number, share: number) => void): void {
-  for (let b = Math.ceil(x - reach); b <= Math.floor(x + reach); b++) take(b, (1 - Math.abs(b - x) / reach) / reach);
-}
-
-/** Strength of hits in each bin of a cycle of `units`. */
-export function folded(placed: Placed, units: number, bins: number, reach: number): Float64Array {
-  const size = units * bins;
-  const out = new Float64Array(size);
-  placed.at.forEach((x, i) => {
-    const s = placed.strength[i] as number;
-    spread(x * bins, reach, (b, share) => {
-      const at = ((b % size) + size) % size;
-      out[at] = (out[at] as number) + s * share;
-    });
-  });
-  return out;
+/** How much likelier hits are as lying around a grid of cells than anywhere, natural logarithm. `deviations` s, weighted by strength; `cell` = from one place of the grid to the next, s. */
+function gridGain(deviations: Float64Array, strength: Float32Array, cell: number): number {
+  const bins = new Float64Array(Math.ceil(cell / 2 / BIN_SECONDS) + 1);
+  deviations.forEach((d, i) => { const b = Math.min(bins.length - 1, Math.round(Math.abs(d) / BIN_SECONDS)); bins[b] = (bins[b] as number) + (strength[i] as number); });
+  let best = 0;
+  for (const spread of SPREADS) {
+    const kernel = Float64Array.from(bins, (_, b) => (cell * Math.exp(-0.5 * ((b * BIN_SECONDS) / spread) ** 2)) / (spread * Math.sqrt(2 * Math.PI)));
+    for (const share of SHARES) {
+      let sum = 0;
+      for (let b = 0; b < bins.length; b++) if ((bins[b] as number) > 0) sum += (bins[b] as number) * Math.log(1 - share + share * (kernel[b] as number));
+      if (sum > best) best = sum;
+    }
+  }
+  return best;
 }
 
 /** Log likelihood of counts (Dirichlet-multinomial, `prior` sums to 1 and is worth `hits`) against an even spread. */
@@ -116,21 +109,31 @@ function gain(counts: ArrayLike<number>, prior: ArrayLike<number>, hits: number)
   return total === 0 ? 0 : logGamma(hits) - logGamma(hits + total) + sum + total * Math.log(counts.length);
 }
 
+/** Logarithm of a sum of exponentials. */
+function likeliest(values: readonly number[]): number {
+  const top = Math.max(...values);
+  return top + Math.log(values.reduce((a, v) => a + Math.exp(v - top), 0));
+}
+
+/** Ways to divide a pulse that players keep to through a song, each with how common it is: a song without sixteenths must not pay for that. */
+function divisionsOf(role: Role, divides: 1 | 2 | 3): readonly { readonly share: readonly number[]; readonly prior: number }[] {
+  const d = DENSITY[role];
+  const pulse = (d.downbeat + d.middle + 2 * d.backbeat) / 4;
+  const rest = d.between;
+  const ways: readonly (readonly [readonly number[], number])[] =
+    divides === 3 ? [[[pulse, rest, rest], -1], [[pulse, rest, d.third], -0.5], [[pulse, d.third, d.third], -0.5]]
+    : divides === 2 ? [[[pulse, rest, rest, rest], -0.5], [[pulse, rest, d.half, rest], 0], [[pulse, 0.7 * d.half, d.half, 0.7 * d.half], -1], [[rest * 2, rest, d.half, rest], role === 'kick' || role === 'snare' ? -15 : -4]]
+    : [[[pulse, rest], 0], [[pulse, d.half], -0.5]];
+  return ways.map(([densities, prior]) => { const all = densities.reduce((a, x) => a + x, 0); return { share: densities.map((x) => x / all), prior }; });
+}
+
 /** How much better hits are explained by lying near the parts of a pulse, and by which part, than by an even spread. */
-function pulseGain(placed: readonly Placed[], divides: 1 | 2 | 3, parts: number, shift: number, bins: number): number {
-  const size = Math.max(2, Math.round(bins / parts));
-  const near = new Float64Array(size).fill(0.15);
-  spread(0, REACH_BINS, (b, share) => { const i = ((b % size) + size) % size; near[i] = Math.max(near[i] as number, 4 * share * REACH_BINS); });
-  const total = near.reduce((a, x) => a + x, 0);
+function pulseGain(placed: readonly Placed[], divides: 1 | 2 | 3, parts: number, shift: number, periodSeconds: number): number {
   return placed.reduce((a, p) => {
-    const d = DENSITY[p.role];
-    const pulse = (d.downbeat + d.middle + 2 * d.backbeat) / 4;
-    const expected = divides === 3 ? [pulse, d.third, d.third] : divides === 2 ? [pulse, d.quarter, d.half, d.quarter] : [pulse, d.half];
-    const all = expected.reduce((x, y) => x + y, 0);
     const byPart = new Float64Array(parts);
     p.at.forEach((x, i) => { const k = Math.round((x - shift) * parts); const part = ((k % parts) + parts) % parts; byPart[part] = (byPart[part] as number) + (p.strength[i] as number); });
-    const deviations = folded({ ...p, at: p.at.map((x) => (x - shift) * parts) }, 1, size, REACH_BINS);
-    return a + ROLE_WEIGHT[p.role] * (gain(deviations, near.map((x) => x / total), DEVIATION_HITS) + gain(byPart, expected.map((x) => x / all), PRIOR_HITS));
+    const deviations = p.at.map((x) => { const k = (x - shift) * parts; return ((k - Math.round(k)) * periodSeconds) / parts; });
+    return a + ROLE_WEIGHT[p.role] * (gridGain(deviations, p.strength, periodSeconds / parts) + likeliest(divisionsOf(p.role, divides).map(({ share, prior }) => gain(byPart, share, PRIOR_HITS) + prior)));
   }, 0);
 }
 
@@ -156,14 +159,15 @@ export function barExpectation(role: Role, places: readonly (Place | null)[], pa
 }
 
 /** How many hits the expectation of a bar is worth. */
-const BAR_PRIOR_HITS = Number(process.env.A2 ?? 20);
+const BAR_PRIOR_HITS = 120;
 
 /** How much better hits are explained by which unit of the bar they lie in, given where in the unit. `offset` = whole units. */
 function barGain(role: Role, cells: readonly Float64Array[], places: readonly (Place | null)[], offset: number): number {
   const units = places.length;
   return cells.reduce((a, cell, part) => {
     const turned = Array.from({ length: units }, (_, u) => cell[(u + offset) % units] as number);
-    return a + gain(turned, barExpectation(role, places, part), BAR_PRIOR_HITS);
+    // Some play every pulse alike (a kick on all four): that says nothing about the bar, and must not count against it.
+    return a + likeliest([gain(turned, barExpectation(role, places, part), BAR_PRIOR_HITS), gain(turned, new Array<number>(units).fill(1 / units), BAR_PRIOR_HITS) - 1.5]);
   }, 0);
 }
 
@@ -185,13 +189,12 @@ const SHIFTS: Readonly<Record<2 | 3, readonly number[]>> = { 2: [0, 0.5], 3: [0,
 const PULSE_CENTRE_BPM = 112;
 const COMPOUND_CENTRE_BPM = 84;
 const PULSE_WIDTH = 0.42;
-const TEMPO_WEIGHT = Number(process.env.TW ?? 14);
+const TEMPO_WEIGHT = 14;
 const tempoPrior = (bpm: number, structure: Structure): number => -TEMPO_WEIGHT * 0.5 * (Math.log(bpm / (structure.denominator === 8 && structure.divides === 3 ? COMPOUND_CENTRE_BPM : PULSE_CENTRE_BPM)) / PULSE_WIDTH) ** 2;
 
 /** Every reading of a path worth comparing, best first: each structure with its best downbeat. */
 export function readBars(path: readonly number[], streams: readonly Stream[], structures: readonly Structure[]): BarReading[] {
   const period = ((path.at(-1) as number) - (path[0] as number)) / (path.length - 1);
-  const bins = binsPerUnit(period);
   const placed = placeOn(path, streams);
   const readings = structures.flatMap((structure) => {
     const isUneven = structure.pulses.some((p) => p !== structure.pulses[0]);
@@ -199,7 +202,7 @@ export function readBars(path: readonly number[], streams: readonly Stream[], st
     const units = places.length;
     const parts = isUneven ? 2 : structure.divides === 3 ? 3 : 4;
     return (isUneven ? [0] : SHIFTS[structure.divides]).map((shift) => {
-      const within = pulseGain(placed, isUneven ? 1 : structure.divides, parts, shift, bins);
+      const within = pulseGain(placed, isUneven ? 1 : structure.divides, parts, shift, period);
       const evidence = (expectation: readonly (Place | null)[], offset: number): number => placed.reduce((a, p) => a + ROLE_WEIGHT[p.role] * barGain(p.role, cellsOf(p, parts, expectation.length, shift), expectation, offset), 0);
       const tries = Array.from({ length: units }, (_, offset) => ({ offset, value: evidence(places, offset) })).sort((a, b) => b.value - a.value);
       const best = tries[0] as { offset: number; value: number };
@@ -211,3 +214,15 @@ export function readBars(path: readonly number[], streams: readonly Stream[], st
   });
   return readings.sort((a, b) => b.score - a.score);
 }
+
+(globalThis as any).parts = (path: number[], stream: Stream, structure: Structure, offset: number) => {
+  const period = ((path.at(-1) as number) - (path[0] as number)) / (path.length - 1);
+  const placed = placeOn(path, [stream]);
+  const parts = structure.divides === 3 ? 3 : 4;
+  const shift = offset - Math.floor(offset + 1e-6);
+  const within = pulseGain(placed, structure.divides, parts, shift, period);
+  const unit = ROLE_WEIGHT[stream.role] * barGain(stream.role, cellsOf(placed[0]!, parts, structure.places.length, shift), structure.places, Math.floor(offset + 1e-6));
+  const p = structure.places;
+  const half = p.length > 2 && p.length % 2 === 0 ? ROLE_WEIGHT[stream.role] * Math.max(...[0, 1].map((o) => barGain(stream.role, cellsOf(placed[0]!, parts, p.length / 2, shift), p.slice(0, p.length / 2).map((x) => (x === 'downbeat' ? 'middle' : x)), o))) : NaN;
+  return `w ${within.toFixed(0)} u ${unit.toFixed(0)} h ${half.toFixed(0)}`;
+};

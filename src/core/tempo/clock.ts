@@ -88,8 +88,8 @@ const NEAR_SHARE = 0.16;
 /** How a role stands to the pulse: seconds late in the middle, and spread. */
 export interface Leaning { readonly role: Role; readonly late: number; readonly spread: number; readonly hits: number }
 
-/** Who strikes rather than swells: their middle is the pulse. */
-const STRIKES: ReadonlySet<Role> = new Set(['kick', 'snare', 'hat', 'percussion', 'click', 'crash']);
+/** How much a role says about where the band has the pulse; what swells says it less than what strikes. */
+const ANCHORS: Readonly<Partial<Record<Role, number>>> = { click: 4, kick: 1, snare: 1, hat: 0.8, percussion: 0.6, bass: 0.35, chords: 0.35 };
 
 interface Near { readonly pulse: number; readonly seconds: number; readonly strength: number }
 
@@ -118,9 +118,11 @@ export function toConsensus(beats: readonly number[], streams: readonly Stream[]
       const spread = off.length > 3 ? Math.max(0.0005, 1.4826 * median(off.map((x) => Math.abs(x - late)))) : USUAL_SPREAD;
       return { role, late, spread, hits: off.length };
     });
-    // The pulse itself is where those who strike are on average, the surest most.
-    const anchors = leanings.filter((l) => l.hits > 8 && STRIKES.has(l.role));
-    const zero = (anchors.length > 0 ? anchors : leanings).reduce((sum, l) => ({ w: sum.w + l.hits / (l.spread ** 2 + 1e-5), x: sum.x + (l.late * l.hits) / (l.spread ** 2 + 1e-5) }), { w: 1e-9, x: 0 });
+    // The pulse itself is where the players are on average, the surest most.
+    const zero = leanings.reduce((sum, l) => {
+      const w = ((ANCHORS[l.role] ?? 0) * l.hits) / (l.spread ** 2 + 1e-5);
+      return { w: sum.w + w, x: sum.x + w * l.late };
+    }, { w: 1e-9, x: 0 });
     const middle = zero.x / zero.w;
     const sums = at.map(() => ({ w: 0, x: 0 }));
     near.forEach((hits, r) => {

@@ -46,12 +46,12 @@ export function detectTempo(tracks: readonly TempoTrack[], options: { readonly t
   if (candidates.length === 0) return err({ code: 'tempo.nothing_found' });
   const rated = candidates.flatMap((period, i) => {
     options.progress?.(0.1 + (0.7 * i) / candidates.length);
-    return pathsNear(period, i < 2, activation, raw, keeping).flatMap((rough) => {
+    return pathsNear(period, i < 2, activation, raw, keeping).flatMap(({ moments, cost }) => (moments.length < FEWEST_PULSES ? [] : relatives(toConsensus(moments, keeping).beats).map((path) => ({ path, cost })))).flatMap(({ path: rough, cost }) => {
       if (rough.length < FEWEST_PULSES) return [];
-      const { beats } = toConsensus(rough, keeping);
+      const { beats } = toConsensus(rough, keeping, 1);
       const bpm = (60 * (beats.length - 1)) / ((beats.at(-1) as number) - (beats[0] as number));
       const structures = [...(bpm >= SLOWEST_BPM && bpm <= FASTEST_BPM ? EVEN_STRUCTURES : []), ...(bpm > 150 ? UNEVEN_STRUCTURES : [])];
-      return readBars(beats, all, structures).map((reading) => ({ ...reading, path: beats }));
+      return readBars(beats, all, structures).map((reading) => ({ ...reading, path: beats, score: reading.score - cost }));
     });
   }).sort((a, b) => b.score - a.score);
   const best = rated[0];
@@ -63,14 +63,26 @@ const FEWEST_PULSES = 8;
 /** Some songs speed up or slow down by half. */
 const WIDE_WANDER = 1.6;
 
+/** What a free tempo must gain over one tempo, and one free in a wide range (own, in log evidence). */
+const FREE_COST = 15;
+const WIDE_COST = 40;
+
 /** Ways through the song near a period (frames): with the tempo free around it, at one tempo, and for the likeliest ones with the tempo free in a wide range. */
-function pathsNear(period: number, wide: boolean, activation: Float32Array, raw: Float32Array, keeping: readonly Stream[]): number[][] {
+function pathsNear(period: number, wide: boolean, activation: Float32Array, raw: Float32Array, keeping: readonly Stream[]): { readonly moments: readonly number[]; readonly cost: number }[] {
   const within = (wander: number): number[] => trimBeats(findBeatPath(activation, Math.max(12, Math.floor(period / wander)), Math.ceil(period * wander)).frames.map((f) => f / PATH_PER_SECOND), raw);
   const free = within(WANDER);
   const [from, to] = [free[0], free.at(-1)];
   if (from === undefined || to === undefined || free.length < FEWEST_PULSES) return [];
   const mean = (to - from) / (free.length - 1);
-  return [free, constantGrid(keeping, (s) => PULSE_WEIGHT[s.role], mean, from - mean / 4, to + mean / 4), ...(wide ? [within(WIDE_WANDER)] : [])];
+  return [{ moments: free, cost: FREE_COST }, { moments: constantGrid(keeping, (s) => PULSE_WEIGHT[s.role], mean, from - mean / 4, to + mean / 4), cost: 0 }, ...(wide ? [{ moments: within(WIDE_WANDER), cost: WIDE_COST }] : [])];
+}
+
+/** A path and those at other levels that follow from it: what one level tracks through a break another may lose. */
+function relatives(path: readonly number[]): number[][] {
+  const at = (x: number): number => { const i = Math.min(path.length - 2, Math.floor(x)); return (path[i] as number) + (x - i) * ((path[i + 1] as number) - (path[i] as number)); };
+  const bpm = (60 * (path.length - 1)) / ((path.at(-1) as number) - (path[0] as number));
+  const every = (step: number, from = 0): number[] => Array.from({ length: Math.floor((path.length - 1 - from) / step + 1e-9) + 1 }, (_, k) => at(from + k * step));
+  return [[...path], ...[0.5, 2, 2 / 3].filter((step) => bpm / step >= SLOWEST_BPM && bpm / step <= FASTEST_BPM).flatMap((step) => (step === 2 ? [every(2), every(2, 1)] : [every(step)]))];
 }
 
 type Rated = BarReading & { readonly path: readonly number[] };
@@ -163,7 +175,7 @@ function weighStreams(streams: readonly Stream[]): Float32Array {
     const w = PULSE_WEIGHT[role];
     seconds.forEach((t, i) => {
       const x = t * PATH_PER_SECOND;
-      for (let f = Math.max(0, Math.floor(x) - 1); f <= Math.floor(x) + 2; f++) sum[f] = (sum[f] as number) + w * (strength[i] as number) ** 1.5 * Math.max(0, 1 - Math.abs(f - x) / 2);
+      for (let f = Math.max(0, Math.floor(x) - 1); f <= Math.floor(x) + 2; f++) sum[f] = (sum[f] as number) + w * (strength[i] as number) ** 0.7 * Math.max(0, 1 - Math.abs(f - x) / 2);
     });
   }
   return sum;

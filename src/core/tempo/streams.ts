@@ -14,6 +14,10 @@ export interface Stream {
 
 /** Hits weaker than this share of a track's strong ones are bleed or decay (own). */
 const BLEED = 0.34;
+/** Strings and held sounds flicker more. */
+const FLICKER = 0.5;
+/** Rises are logarithmic: the power brings accents out again (own, from sessions of our own making). */
+const ACCENT = 2.5;
 /** Nobody strikes one instrument faster than this. */
 const APART_SECONDS = 0.055;
 /** Two microphones of one source, or two players together, are one hit. */
@@ -56,13 +60,13 @@ function listensOf(track: TempoTrack): readonly Listens[] {
 const HARMONIC: ReadonlySet<string> = new Set(['bass', 'guitars', 'keys', 'synths', 'strings', 'brass', 'winds', 'unknown']);
 
 /** Hits of a track for one role: those that stand out of its own, with their strength against the strong ones. */
-export function hitsOf(track: TempoTrack, bands: Readonly<Record<Band, number>>): { seconds: number[]; strength: number[] } {
+export function hitsOf(track: TempoTrack, bands: Readonly<Record<Band, number>>, least = BLEED): { seconds: number[]; strength: number[] } {
   const { seconds, low, mid, high } = track.curves.attacks;
   const raw = Array.from(seconds, (_, i) => Math.max(0, bands.low * (low[i] as number) + bands.mid * (mid[i] as number) + bands.high * (high[i] as number)));
   const audible = raw.filter((x) => x > 0.5);
   if (audible.length === 0) return { seconds: [], strength: [] };
   const top = percentile(audible, 0.98);
-  const strong = percentile(audible.filter((x) => x >= 0.4 * top), 0.7);
+  const strong = percentile(audible.filter((x) => x >= 0.4 * top), 0.88);
   // Low strings flicker at their own pitch: of attacks close together only the strongest is one.
   const rules = (i: number): boolean => {
     const x = raw[i] as number;
@@ -71,8 +75,8 @@ export function hitsOf(track: TempoTrack, bands: Readonly<Record<Band, number>>)
     for (let k = i + 1; k < raw.length && (seconds[k] as number) - t < APART_SECONDS; k++) if ((raw[k] as number) > x) return false;
     return true;
   };
-  const kept = raw.map((_, i) => i).filter((i) => (raw[i] as number) > 0.5 && (raw[i] as number) >= BLEED * strong && rules(i));
-  return { seconds: kept.map((i) => seconds[i] as number), strength: kept.map((i) => Math.min(1, (raw[i] as number) / strong)) };
+  const kept = raw.map((_, i) => i).filter((i) => (raw[i] as number) > 0.5 && (raw[i] as number) >= least * strong && rules(i));
+  return { seconds: kept.map((i) => seconds[i] as number), strength: kept.map((i) => Math.min(1, (raw[i] as number) / strong) ** ACCENT) };
 }
 
 /** All hits by role, over the tracks that say something; `weights` by track (0 = leave out). */
@@ -89,7 +93,7 @@ export function streamsOf(tracks: readonly TempoTrack[], weights: readonly numbe
     for (const { role, bands } of listensOf(track)) {
       // Where a piece has its own microphone, the distant ones only blur it.
       if (track.part === 'overhead' && ((role === 'kick' && close.has('kick')) || (role === 'snare' && close.has('snare')) || (role === 'hat' && close.has('hihat')))) continue;
-      put(role, hitsOf(track, bands));
+      put(role, hitsOf(track, bands, HARMONIC.has(track.family) || role === 'line' ? FLICKER : BLEED));
     }
     if (HARMONIC.has(track.family)) put('harmony', changesOf(track));
   });
@@ -116,6 +120,8 @@ function merged(role: Role, list: { t: number; s: number }[]): Stream {
   return { role, seconds, strength };
 }
 
+/** Chords change no faster than this. */
+const CHANGE_APART_SECONDS = 0.25;
 /** How far before and after an attack the classes of pitch are compared, entries of the chroma. */
 const COMPARED = 4;
 
@@ -123,8 +129,9 @@ const COMPARED = 4;
 function changesOf(track: TempoTrack): { seconds: number[]; strength: number[] } {
   const { chroma } = track.curves;
   const entries = chroma.length / PITCH_CLASSES;
-  const hits = hitsOf(track, all);
+  const hits = hitsOf(track, all, FLICKER);
   const out = { seconds: [] as number[], strength: [] as number[] };
+  const found: { readonly t: number; readonly change: number }[] = [];
   if (entries === 0) return out;
   const sumOf = (from: number, to: number): number[] => {
     const v = new Array<number>(PITCH_CLASSES).fill(0);
@@ -140,11 +147,15 @@ function changesOf(track: TempoTrack): { seconds: number[]; strength: number[] }
     const [a, b] = [size(before), size(after)];
     if (b < 1e-5) return;
     const alike = a < 1e-5 ? 0.5 : before.reduce((s, x, c) => s + x * (after[c] as number), 0) / (a * b);
-    const change = Math.max(0, 1 - alike);
-    if (change > 0.12) {
-      out.seconds.push(t);
-      out.strength.push(Math.min(1, change / 0.6));
-    }
+    found.push({ t, change: Math.max(0, 1 - alike) });
+  });
+  // A change is seen from the attacks around it too: only where it is largest is it one.
+  found.forEach(({ t, change }, i) => {
+    if (change < 0.15) return;
+    for (let k = i - 1; k >= 0 && t - (found[k] as { t: number }).t < CHANGE_APART_SECONDS; k--) if ((found[k] as { change: number }).change >= change) return;
+    for (let k = i + 1; k < found.length && (found[k] as { t: number }).t - t < CHANGE_APART_SECONDS; k++) if ((found[k] as { change: number }).change > change) return;
+    out.seconds.push(t);
+    out.strength.push(Math.min(1, change / 0.6));
   });
   return out;
 }
