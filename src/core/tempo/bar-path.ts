@@ -66,7 +66,7 @@ function byPulse(placed: Placed, pulses: number, parts: number): Float32Array[] 
 
 /** Log of how much likelier a hit is at each place than on the whole, by part; from where the meter was found and what is expected. */
 function learned(lane: Lane, placed: Placed, hits: readonly Float32Array[], states: Int16Array | null, parts: number): Float64Array[] {
-  const bars = (states ?? []).reduce((n, s) => n + (s === lane.first ? 1 : 0), 0);
+  const bars = states ? states.filter((s) => s === lane.first).length : 0;
   return Array.from({ length: parts }, (_, part) => {
     const prior = barExpectation(placed.role, lane.structure.places, part);
     const counts = Float64Array.from(prior, (p) => EXPECTED_HITS * p);

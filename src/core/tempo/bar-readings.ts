@@ -192,37 +192,40 @@ const PULSE_WIDTH = 0.42;
 const TEMPO_WEIGHT = 14;
 const tempoPrior = (bpm: number, structure: Structure): number => -TEMPO_WEIGHT * 0.5 * (Math.log(bpm / (structure.denominator === 8 && structure.divides === 3 ? COMPOUND_CENTRE_BPM : PULSE_CENTRE_BPM)) / PULSE_WIDTH) ** 2;
 
+/** What is computed once for a path, by what it depends on. */
+function memo<T>(make: (...key: number[]) => T): (...key: number[]) => T {
+  const known = new Map<string, T>();
+  return (...key) => {
+    const name = key.join();
+    const found = known.get(name);
+    if (found !== undefined) return found;
+    const made = make(...key);
+    known.set(name, made);
+    return made;
+  };
+}
+
 /** Every reading of a path worth comparing, best first: each structure with its best downbeat. */
 export function readBars(path: readonly number[], streams: readonly Stream[], structures: readonly Structure[]): BarReading[] {
   const period = ((path.at(-1) as number) - (path[0] as number)) / (path.length - 1);
   const placed = placeOn(path, streams);
+  const within = memo((divides, parts, shift) => pulseGain(placed, divides as 1 | 2 | 3, parts as number, shift as number, period));
+  const cells = memo((parts, units, shift) => placed.map((p) => cellsOf(p, parts as number, units as number, shift as number)));
   const readings = structures.flatMap((structure) => {
     const isUneven = structure.pulses.some((p) => p !== structure.pulses[0]);
     const places = structure.pulses.flatMap((length, p) => [structure.places[p] as Place, ...Array.from({ length: length - 1 }, () => null)]);
     const units = places.length;
     const parts = isUneven ? 2 : structure.divides === 3 ? 3 : 4;
     return (isUneven ? [0] : SHIFTS[structure.divides]).map((shift) => {
-      const within = pulseGain(placed, isUneven ? 1 : structure.divides, parts, shift, period);
-      const evidence = (expectation: readonly (Place | null)[], offset: number): number => placed.reduce((a, p) => a + ROLE_WEIGHT[p.role] * barGain(p.role, cellsOf(p, parts, expectation.length, shift), expectation, offset), 0);
+      const evidence = (expectation: readonly (Place | null)[], offset: number): number => placed.reduce((a, p, r) => a + ROLE_WEIGHT[p.role] * barGain(p.role, cells(parts, expectation.length, shift)[r] as Float64Array[], expectation, offset), 0);
       const tries = Array.from({ length: units }, (_, offset) => ({ offset, value: evidence(places, offset) })).sort((a, b) => b.value - a.value);
       const best = tries[0] as { offset: number; value: number };
       // A song that repeats every half bar must not pay for the bar being longer.
       const half = units % 2 === 0 && units > 2 ? Math.max(...[0, 1].map((offset) => evidence(places.slice(0, units / 2).map((p) => (p === 'downbeat' ? 'middle' : p)), offset))) : -Infinity;
       const bpm = isUneven ? 30 / period : 60 / period;
-      return { structure, offset: best.offset + shift, score: within + Math.max(best.value, half) + structure.prior + tempoPrior(bpm, structure), margin: best.value - (tries[1]?.value ?? best.value) };
+      const score = within(isUneven ? 1 : structure.divides, parts, shift) + Math.max(best.value, half) + structure.prior + tempoPrior(bpm, structure);
+      return { structure, offset: best.offset + shift, score, margin: best.value - (tries[1]?.value ?? best.value) };
     });
   });
   return readings.sort((a, b) => b.score - a.score);
 }
-
-(globalThis as any).parts = (path: number[], stream: Stream, structure: Structure, offset: number) => {
-  const period = ((path.at(-1) as number) - (path[0] as number)) / (path.length - 1);
-  const placed = placeOn(path, [stream]);
-  const parts = structure.divides === 3 ? 3 : 4;
-  const shift = offset - Math.floor(offset + 1e-6);
-  const within = pulseGain(placed, structure.divides, parts, shift, period);
-  const unit = ROLE_WEIGHT[stream.role] * barGain(stream.role, cellsOf(placed[0]!, parts, structure.places.length, shift), structure.places, Math.floor(offset + 1e-6));
-  const p = structure.places;
-  const half = p.length > 2 && p.length % 2 === 0 ? ROLE_WEIGHT[stream.role] * Math.max(...[0, 1].map((o) => barGain(stream.role, cellsOf(placed[0]!, parts, p.length / 2, shift), p.slice(0, p.length / 2).map((x) => (x === 'downbeat' ? 'middle' : x)), o))) : NaN;
-  return `w ${within.toFixed(0)} u ${unit.toFixed(0)} h ${half.toFixed(0)}`;
-};

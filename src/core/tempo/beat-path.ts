@@ -5,14 +5,14 @@ export const PATH_PER_SECOND = 100;
 const BEAT_SHARE = 16;
 /** Resistance to tempo change from one beat to the next (source: 100; lower follows free players better). */
 const INERTIA = 60;
-/** Steps of period farther than this in one beat are never worth the change. */
-const REACH = 12;
+/** A larger change of period in one beat, share of it, is never worth its cost. */
+const REACH = 0.1;
 
 /**
  * The most likely sequence of beats under a period that may change at each beat.
  * `activation` 0–1 at {@link PATH_PER_SECOND}; periods in frames, inclusive. Returns beat frames and the path's mean log likelihood a frame.
  * Source: state space, transitions and observation of S. Böck, F. Krebs, G. Widmer, ISMIR 2015 (from memory); since only beats
- * choose, it is solved from beat to beat with running sums in between. Cost: frames × periods × {@link REACH}.
+ * choose, it is solved from beat to beat with running sums in between. Cost: frames × periods × periods within {@link REACH}.
  */
 export function findBeatPath(activation: Float32Array, shortest: number, longest: number): { readonly frames: number[]; readonly score: number } {
   const count = longest - shortest + 1;
@@ -47,7 +47,8 @@ export function findBeatPath(activation: Float32Array, shortest: number, longest
       // A first beat may lie anywhere in the first period.
       let value = f < shortest + k ? (offSum[f] as number) : -Infinity;
       let came = -1;
-      for (let j = Math.max(0, k - REACH); j <= Math.min(count - 1, k + REACH); j++) {
+      const reach = Math.max(2, Math.round(REACH * (shortest + k)));
+      for (let j = Math.max(0, k - reach); j <= Math.min(count - 1, k + reach); j++) {
         const v = (arriving[j] as number) + (change[j * count + k] as number);
         if (v > value) {
           value = v;

@@ -2,6 +2,7 @@ import type { Stream } from './streams';
 
 /** How far around a first guess the tempo is looked for. */
 const AROUND = 0.03;
+const MOST_HITS = 2500;
 
 /**
  * The one tempo near a period at which hits line up best over the whole song, as moments from `from` to `to`; for sessions
@@ -13,17 +14,29 @@ export function constantGrid(streams: readonly Stream[], weight: (stream: Stream
   const weights: number[] = [];
   for (const s of streams) s.seconds.forEach((t, i) => { if (t >= from && t <= to) { seconds.push(t); weights.push(weight(s) * (s.strength[i] as number)); } });
   const span = Math.max(1, to - from);
-  const line = (hz: number): { readonly size: number; readonly phase: number } => {
-    let [re, im] = [0, 0];
-    seconds.forEach((t, i) => {
-      const a = 2 * Math.PI * hz * t;
-      re += (weights[i] as number) * Math.cos(a);
-      im += (weights[i] as number) * Math.sin(a);
-    });
-    return { size: Math.hypot(re, im), phase: Math.atan2(im, re) };
+  // The strongest say enough, and the search goes over them many times.
+  const faintest = weights.length > MOST_HITS ? ([...weights].sort((a, b) => b - a)[MOST_HITS] as number) : 0;
+  const kept = weights.flatMap((w, i) => (w >= faintest ? [i] : []));
+  const [at, size] = [Float64Array.from(kept, (i) => seconds[i] as number), Float64Array.from(kept, (i) => weights[i] as number)];
+  /** The spectrum at a frequency and at its double, real and imaginary. */
+  const lines = (hz: number): readonly [number, number, number, number] => {
+    let [re, im, re2, im2] = [0, 0, 0, 0];
+    for (let i = 0; i < at.length; i++) {
+      const a = 2 * Math.PI * hz * (at[i] as number);
+      const w = size[i] as number;
+      const [c, s] = [Math.cos(a), Math.sin(a)];
+      re += w * c;
+      im += w * s;
+      re2 += w * (c * c - s * s);
+      im2 += w * 2 * s * c;
+    }
+    return [re, im, re2, im2];
   };
   const centre = 1 / periodSeconds;
-  const score = (hz: number): number => line(hz).size + 0.7 * line(2 * hz).size;
+  const score = (hz: number): number => {
+    const [re, im, re2, im2] = lines(hz);
+    return Math.hypot(re, im) + 0.7 * Math.hypot(re2, im2);
+  };
   let best = centre;
   let top = -1;
   const step = 0.3 / span;
@@ -32,8 +45,8 @@ export function constantGrid(streams: readonly Stream[], weight: (stream: Stream
     if (s > top) [top, best] = [s, hz];
   }
   for (let fine = step / 2; fine > step / 200; fine /= 2) for (const hz of [best - fine, best + fine]) { const s = score(hz); if (s > top) [top, best] = [s, hz]; }
-  const [one, two] = [line(best), line(2 * best)];
-  const phase = one.size >= 0.5 * two.size ? one.phase / (2 * Math.PI * best) : two.phase / (4 * Math.PI * best);
+  const [re, im, re2, im2] = lines(best);
+  const phase = Math.hypot(re, im) >= 0.5 * Math.hypot(re2, im2) ? Math.atan2(im, re) / (2 * Math.PI * best) : Math.atan2(im2, re2) / (4 * Math.PI * best);
   const period = 1 / best;
   const out: number[] = [];
   for (let k = Math.ceil((from - phase) / period); phase + k * period <= to; k++) out.push(phase + k * period);

@@ -44,11 +44,14 @@ export function detectTempo(tracks: readonly TempoTrack[], options: { readonly t
   const activation = levelled(raw, PATH_PER_SECOND);
   const candidates = periodCandidates(activation);
   if (candidates.length === 0) return err({ code: 'tempo.nothing_found' });
+  const taken: (readonly number[])[] = [];
   const rated = candidates.flatMap((period, i) => {
     options.progress?.(0.1 + (0.7 * i) / candidates.length);
     return pathsNear(period, i < 2, activation, raw, keeping).flatMap(({ moments, cost }) => (moments.length < FEWEST_PULSES ? [] : relatives(toConsensus(moments, keeping).beats).map((path) => ({ path, cost })))).flatMap(({ path: rough, cost }) => {
       if (rough.length < FEWEST_PULSES) return [];
       const { beats } = toConsensus(rough, keeping, 1);
+      if (taken.some((other) => isSamePath(other, beats))) return [];
+      taken.push(beats);
       const bpm = (60 * (beats.length - 1)) / ((beats.at(-1) as number) - (beats[0] as number));
       const structures = [...(bpm >= SLOWEST_BPM && bpm <= FASTEST_BPM ? EVEN_STRUCTURES : []), ...(bpm > 150 ? UNEVEN_STRUCTURES : [])];
       return readBars(beats, all, structures).map((reading) => ({ ...reading, path: beats, score: reading.score - cost }));
@@ -75,6 +78,13 @@ function pathsNear(period: number, wide: boolean, activation: Float32Array, raw:
   if (from === undefined || to === undefined || free.length < FEWEST_PULSES) return [];
   const mean = (to - from) / (free.length - 1);
   return [{ moments: free, cost: FREE_COST }, { moments: constantGrid(keeping, (s) => PULSE_WEIGHT[s.role], mean, from - mean / 4, to + mean / 4), cost: 0 }, ...(wide ? [{ moments: within(WIDE_WANDER), cost: WIDE_COST }] : [])];
+}
+
+/** Whether two ways through the song have the same pulses all along. */
+function isSamePath(a: readonly number[], b: readonly number[]): boolean {
+  if (a.length !== b.length) return false;
+  const near = 0.03 * (((a.at(-1) as number) - (a[0] as number)) / (a.length - 1));
+  return a.every((t, i) => Math.abs(t - (b[i] as number)) < near);
 }
 
 /** A path and those at other levels that follow from it: what one level tracks through a break another may lose. */
