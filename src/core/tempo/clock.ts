@@ -83,59 +83,75 @@ function smoothed(heard: readonly Heard[], weights: readonly number[], sway: num
 
 /** How far from a pulse its hits may lie: seconds, and share of the pulse. */
 const NEAR_SECONDS = 0.07;
-const NEAR_SHARE = 0.16;
+const NEAR_SHARE = 0.2;
 
-/** How a role stands to the pulse: seconds late in the middle, and spread. */
-export interface Leaning { readonly role: Role; readonly late: number; readonly spread: number; readonly hits: number }
+/** How a role stands to a part of the pulse (0 = the pulse itself): seconds late in the middle, and spread. */
+export interface Leaning { readonly role: Role; readonly part: number; readonly late: number; readonly spread: number; readonly hits: number }
 
 /** How much a role says about where the band has the pulse; what swells says it less than what strikes. */
 const ANCHORS: Readonly<Partial<Record<Role, number>>> = { click: 4, kick: 1, snare: 1, hat: 0.8, percussion: 0.6, bass: 0.35, chords: 0.35 };
 
-interface Near { readonly pulse: number; readonly seconds: number; readonly strength: number }
+interface Near { readonly place: number; readonly seconds: number; readonly strength: number }
 
-function nearHits(beats: readonly number[], stream: Stream): Near[] {
+function nearHits(lattice: readonly number[], stream: Stream): Near[] {
   const out: Near[] = [];
   let i = 0;
   stream.seconds.forEach((t, k) => {
-    while (i + 1 < beats.length && Math.abs((beats[i + 1] as number) - t) <= Math.abs((beats[i] as number) - t)) i++;
-    const length = i + 1 < beats.length ? (beats[i + 1] as number) - (beats[i] as number) : (beats[i] as number) - (beats[i - 1] as number);
-    if (Math.abs(t - (beats[i] as number)) <= Math.min(NEAR_SECONDS, NEAR_SHARE * length)) out.push({ pulse: i, seconds: t, strength: stream.strength[k] as number });
+    while (i + 1 < lattice.length && Math.abs((lattice[i + 1] as number) - t) <= Math.abs((lattice[i] as number) - t)) i++;
+    const length = i + 1 < lattice.length ? (lattice[i + 1] as number) - (lattice[i] as number) : (lattice[i] as number) - (lattice[i - 1] as number);
+    if (Math.abs(t - (lattice[i] as number)) <= Math.min(NEAR_SECONDS, NEAR_SHARE * length)) out.push({ place: i, seconds: t, strength: stream.strength[k] as number });
   });
   return out;
 }
 
+/** What {@link toConsensus} may be told. */
+interface ConsensusOptions {
+  readonly rounds?: number;
+  /** How long each pulse is against others (uneven bars); null = all alike. */
+  readonly lengths?: readonly number[] | null;
+  /** Into how many a pulse is divided by those who play: their hits between pulses count too, each part with its own leaning, as swing has it. */
+  readonly parts?: number;
+}
+
 /** Moves pulses to where the players have them together: what each role leans is taken out first, then the clock is estimated. */
-export function toConsensus(beats: readonly number[], streams: readonly Stream[], rounds = 2, lengths: readonly number[] | null = null): { readonly beats: number[]; readonly heard: readonly Heard[]; readonly leanings: readonly Leaning[] } {
-  let at = [...beats];
+export function toConsensus(beats: readonly number[], streams: readonly Stream[], { rounds = 2, lengths = null, parts = 1 }: ConsensusOptions = {}): { readonly beats: number[]; readonly heard: readonly Heard[]; readonly leanings: readonly Leaning[] } {
+  let at = divided(beats, parts);
+  const steps = lengths && parts === 1 ? lengths : null;
   let heard: Heard[] = [];
   let leanings: Leaning[] = [];
   const useful = streams.filter((s) => s.role !== 'harmony' && s.role !== 'line');
   for (let round = 0; round < rounds; round++) {
     const near = useful.map((s) => nearHits(at, s));
-    leanings = useful.map(({ role }, r) => {
-      const off = (near[r] as Near[]).map((h) => h.seconds - (at[h.pulse] as number));
+    leanings = useful.flatMap(({ role }, r) => Array.from({ length: parts }, (_, part) => {
+      const off = (near[r] as Near[]).filter((h) => h.place % parts === part).map((h) => h.seconds - (at[h.place] as number));
       const late = off.length > 3 ? median(off) : 0;
       const spread = off.length > 3 ? Math.max(0.0005, 1.4826 * median(off.map((x) => Math.abs(x - late)))) : USUAL_SPREAD;
-      return { role, late, spread, hits: off.length };
-    });
+      return { role, part, late, spread, hits: off.length };
+    }));
     // The pulse itself is where the players are on average, the surest most.
-    const zero = leanings.reduce((sum, l) => {
+    const zero = leanings.filter((l) => l.part === 0).reduce((sum, l) => {
       const w = ((ANCHORS[l.role] ?? 0) * l.hits) / (l.spread ** 2 + 1e-5);
       return { w: sum.w + w, x: sum.x + w * l.late };
     }, { w: 1e-9, x: 0 });
     const middle = zero.x / zero.w;
     const sums = at.map(() => ({ w: 0, x: 0 }));
     near.forEach((hits, r) => {
-      const { late, spread } = leanings[r] as Leaning;
       for (const h of hits) {
+        const { late, spread } = leanings[r * parts + (h.place % parts)] as Leaning;
         const w = h.strength / (spread ** 2 + 4e-6);
-        const sum = sums[h.pulse] as { w: number; x: number };
+        const sum = sums[h.place] as { w: number; x: number };
         sum.w += w;
         sum.x += w * (h.seconds - late + middle);
       }
     });
     heard = sums.map(({ w, x }, i) => (w > 0 ? { seconds: x / w, spread: Math.sqrt(1 / w) } : { seconds: at[i] as number, spread: Infinity }));
-    at = estimateClock(heard, median(at.slice(1).map((t, i) => (t - (at[i] as number)) / (lengths?.[i] ?? 1))), lengths);
+    at = estimateClock(heard, median(at.slice(1).map((t, i) => (t - (at[i] as number)) / (steps?.[i] ?? 1))), steps);
   }
-  return { beats: at, heard, leanings };
+  const onPulse = <T>(list: readonly T[]): T[] => list.filter((_, i) => i % parts === 0);
+  return { beats: onPulse(at), heard: onPulse(heard), leanings };
+}
+
+/** Pulses with the parts between them. */
+function divided(beats: readonly number[], parts: number): number[] {
+  return beats.flatMap((t, i) => (i + 1 < beats.length ? Array.from({ length: parts }, (_, k) => t + (((beats[i + 1] as number) - t) * k) / parts) : [t]));
 }

@@ -49,7 +49,7 @@ export function detectTempo(tracks: readonly TempoTrack[], options: { readonly t
     options.progress?.(0.1 + (0.7 * i) / candidates.length);
     return pathsNear(period, i < 2, activation, raw, keeping).flatMap(({ moments, cost }) => (moments.length < FEWEST_PULSES ? [] : relatives(toConsensus(moments, keeping).beats).map((path) => ({ path, cost })))).flatMap(({ path: rough, cost }) => {
       if (rough.length < FEWEST_PULSES) return [];
-      const { beats } = toConsensus(rough, keeping, 1);
+      const { beats } = toConsensus(rough, keeping, { rounds: 1 });
       if (taken.some((other) => isSamePath(other, beats))) return [];
       taken.push(beats);
       const bpm = (60 * (beats.length - 1)) / ((beats.at(-1) as number) - (beats[0] as number));
@@ -128,7 +128,7 @@ function finish(timekeepers: readonly TimekeeperChoice[], all: readonly Stream[]
   const { structure } = best;
   const isUneven = structure.pulses.some((p) => p !== structure.pulses[0]);
   const n = structure.pulses.length;
-  const found = toConsensus(rough, keeping, 3, isUneven ? rough.map((_, i) => structure.pulses[(((i - first) % n) + n) % n] as number) : null);
+  const found = toConsensus(rough, keeping, isUneven ? { rounds: 3, lengths: rough.map((_, i) => structure.pulses[(((i - first) % n) + n) % n] as number) } : { rounds: 3, parts: structure.divides });
   const meter = { bar: 1, numerator: structure.numerator, denominator: structure.denominator, ...(isUneven ? { groups: structure.pulses } : {}) };
   const bars = isUneven ? { firstDownbeat: first, meters: [meter], sure: rough.map(() => 1) } : layBars(found.beats, all, best, first, EVEN_STRUCTURES.filter((s) => s !== structure && s.denominator === structure.denominator && s.divides === structure.divides && !s.halfTime && !structure.halfTime && s.pulses.length !== structure.pulses.length && (s.pulses.length === 3 || s.pulses.length === 4)));
   const places = pulsePlaces({ beats: found.beats, firstDownbeat: bars.firstDownbeat, meters: bars.meters });
