@@ -138,7 +138,8 @@ function finish(timekeepers: readonly TimekeeperChoice[], all: readonly Stream[]
   const beats = grid ? places.map((q) => grid.offsetSeconds + q * grid.quarterSeconds) : found.beats;
   // Another level or phase would make every pulse wrong: what speaks for the one taken holds for all of them.
   const rival = rated.find((r) => !sameLevel(r, best));
-  const level = rival ? 1 / (1 + Math.exp((rival.score - best.score) / LEVEL_SCALE)) : 0.99;
+  if (process.env.DEBUG_TEMPO && rival) console.log(`   GAP ${(best.score - rival.score).toFixed(1)} of ${best.score.toFixed(0)} rival ${rival.structure.name} ${(60 / periodOf(rival)).toFixed(1)}`);
+  const level = (rival ? 1 / (1 + Math.exp((rival.score - best.score) / LEVEL_SCALE)) : 0.99) * (1 - Math.exp(-Math.max(0, best.score) / LITTLE_EVIDENCE));
   const local = rateBeats(beats, found.heard);
   const confidence = beats.map((_, i) => Math.max(0.05, Math.min(0.98, level * (local[i] as number))));
   return {
@@ -148,7 +149,9 @@ function finish(timekeepers: readonly TimekeeperChoice[], all: readonly Stream[]
 }
 
 /** Scores this far apart are about 3 : 1 (own, from sessions of our own making). */
-const LEVEL_SCALE = 12;
+const LEVEL_SCALE = 5;
+/** A song with little more evidence than this is read with doubt, however far the next reading is. */
+const LITTLE_EVIDENCE = 75;
 
 const periodOf = ({ path, structure }: Rated): number => (((path.at(-1) as number) - (path[0] as number)) / (path.length - 1)) * (structure.pulses.some((p) => p !== structure.pulses[0]) ? 2 : 1);
 const sameLevel = (a: Rated, b: Rated): boolean => {
