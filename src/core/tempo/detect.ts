@@ -44,22 +44,31 @@ export function detectTempo(tracks: readonly TempoTrack[], options: { readonly t
   const activation = levelled(raw, PATH_PER_SECOND);
   const candidates = periodCandidates(activation);
   if (candidates.length === 0) return err({ code: 'tempo.nothing_found' });
+  const ways: { path: number[]; readonly cost: number }[] = [];
+  candidates.forEach((period, i) => {
+    options.progress?.(0.1 + (0.6 * i) / candidates.length);
+    for (const { moments, cost } of pathsNear(period, i < 2, activation, raw, keeping)) {
+      if (moments.length < FEWEST_PULSES) continue;
+      for (const path of relatives(toConsensus(moments, keeping).beats)) if (path.length >= FEWEST_PULSES) ways.push({ path: toConsensus(path, keeping, { rounds: 1 }).beats, cost });
+    }
+  });
+  if (ways.length === 0) return err({ code: 'tempo.nothing_found' });
+  options.progress?.(0.7);
+  // Readings are compared by the same hits: every way goes from the first to the last.
+  const [from, to] = [Math.min(...ways.map((w) => w.path[0] as number)), Math.max(...ways.map((w) => w.path.at(-1) as number))];
   const taken: (readonly number[])[] = [];
-  const rated = candidates.flatMap((period, i) => {
-    options.progress?.(0.1 + (0.7 * i) / candidates.length);
-    return pathsNear(period, i < 2, activation, raw, keeping).flatMap(({ moments, cost }) => (moments.length < FEWEST_PULSES ? [] : relatives(toConsensus(moments, keeping).beats).map((path) => ({ path, cost })))).flatMap(({ path: rough, cost }) => {
-      if (rough.length < FEWEST_PULSES) return [];
-      const { beats } = toConsensus(rough, keeping, { rounds: 1 });
-      if (taken.some((other) => isSamePath(other, beats))) return [];
-      taken.push(beats);
-      const bpm = (60 * (beats.length - 1)) / ((beats.at(-1) as number) - (beats[0] as number));
-      const structures = [...(bpm >= SLOWEST_BPM && bpm <= FASTEST_BPM ? EVEN_STRUCTURES : []), ...(bpm > 150 ? UNEVEN_STRUCTURES : [])];
-      return readBars(beats, all, structures).map((reading) => ({ ...reading, path: beats, score: reading.score - cost }));
-    });
+  const rated = ways.flatMap(({ path, cost }): Rated[] => {
+    const whole = extended(path, from, to);
+    if (taken.some((other) => isSamePath(other, whole))) return [];
+    taken.push(whole);
+    const bpm = (60 * (whole.length - 1)) / ((whole.at(-1) as number) - (whole[0] as number));
+    const structures = [...(bpm >= SLOWEST_BPM && bpm <= FASTEST_BPM ? EVEN_STRUCTURES : []), ...(bpm > 150 ? UNEVEN_STRUCTURES : [])];
+    return readBars(whole, all, structures).map((reading) => ({ ...reading, path: whole, score: reading.score - cost }));
   }).sort((a, b) => b.score - a.score);
   const best = rated[0];
   if (!best) return err({ code: 'tempo.nothing_found' });
-  return ok(finish(choices, all, keeping, raw, rated, best));
+  const reading = finish(choices, all, keeping, raw, rated, best);
+  return reading ? ok(reading) : err({ code: 'tempo.nothing_found' });
 }
 
 const FEWEST_PULSES = 8;
@@ -78,6 +87,17 @@ function pathsNear(period: number, wide: boolean, activation: Float32Array, raw:
   if (from === undefined || to === undefined || free.length < FEWEST_PULSES) return [];
   const mean = (to - from) / (free.length - 1);
   return [{ moments: free, cost: FREE_COST }, { moments: constantGrid(keeping, (s) => PULSE_WEIGHT[s.role], mean, from - mean / 4, to + mean / 4), cost: 0 }, ...(wide ? [{ moments: within(WIDE_WANDER), cost: WIDE_COST }] : [])];
+}
+
+/** A path drawn out to a span at the tempo of its ends. */
+function extended(path: readonly number[], from: number, to: number): number[] {
+  const edge = Math.min(4, path.length - 1);
+  const [first, last] = [path[0] as number, path.at(-1) as number];
+  const before = ((path[edge] as number) - first) / edge;
+  const after = (last - (path[path.length - 1 - edge] as number)) / edge;
+  const lead = Math.max(0, Math.floor((first - from) / before + 0.3));
+  const tail = Math.max(0, Math.floor((to - last) / after + 0.3));
+  return [...Array.from({ length: lead }, (_, i) => first - (lead - i) * before), ...path, ...Array.from({ length: tail }, (_, i) => last + (i + 1) * after)];
 }
 
 /** Whether two ways through the song have the same pulses all along. */
@@ -121,11 +141,14 @@ function pulsesOf({ path, structure, offset }: Rated): { readonly beats: number[
   return { beats, firstDownbeat: Math.max(0, firstDownbeat) };
 }
 
-/** From the best reading: bars, the band's clock, whether it is steady, and how sure each pulse is. */
-function finish(timekeepers: readonly TimekeeperChoice[], all: readonly Stream[], keeping: readonly Stream[], raw: Float32Array, rated: readonly Rated[], best: Rated): TempoReading {
-  if (process.env.DEBUG_TEMPO) for (const r of rated.slice(0, 8)) console.log(`   ${r.structure.name} ${(60 * (r.path.length - 1) / (r.path.at(-1)! - r.path[0]!)).toFixed(1)} offset ${r.offset.toFixed(2)} score ${r.score.toFixed(1)} margin ${r.margin.toFixed(1)}`);
-  const { beats: rough, firstDownbeat: first } = pulsesOf(best);
+/** From the best reading: bars, the band's clock, whether it is steady, and how sure each pulse is. Null when it is no pulse after all. */
+function finish(timekeepers: readonly TimekeeperChoice[], all: readonly Stream[], keeping: readonly Stream[], raw: Float32Array, rated: readonly Rated[], best: Rated): TempoReading | null {
   const { structure } = best;
+  const { beats: whole, firstDownbeat } = pulsesOf(best);
+  const rough = trimBeats(whole, raw);
+  if (rough.length < FEWEST_PULSES) return null;
+  const dropped = whole.indexOf(rough[0] as number);
+  const first = (((firstDownbeat - dropped) % structure.pulses.length) + structure.pulses.length) % structure.pulses.length;
   const isUneven = structure.pulses.some((p) => p !== structure.pulses[0]);
   const n = structure.pulses.length;
   const found = toConsensus(rough, keeping, isUneven ? { rounds: 3, lengths: rough.map((_, i) => structure.pulses[(((i - first) % n) + n) % n] as number) } : { rounds: 3, parts: structure.divides });
@@ -138,9 +161,10 @@ function finish(timekeepers: readonly TimekeeperChoice[], all: readonly Stream[]
   const beats = grid ? places.map((q) => grid.offsetSeconds + q * grid.quarterSeconds) : found.beats;
   // Another level or phase would make every pulse wrong: what speaks for the one taken holds for all of them.
   const rival = rated.find((r) => !sameLevel(r, best));
-  if (process.env.DEBUG_TEMPO && rival) console.log(`   GAP ${(best.score - rival.score).toFixed(1)} of ${best.score.toFixed(0)} rival ${rival.structure.name} ${(60 / periodOf(rival)).toFixed(1)}`);
   const level = (rival ? 1 / (1 + Math.exp((rival.score - best.score) / LEVEL_SCALE)) : 0.99) * (1 - Math.exp(-Math.max(0, best.score) / LITTLE_EVIDENCE));
   const local = rateBeats(beats, found.heard);
+  // A path found in talk, noise or chance hits bends to them and still misses: pulses that are there are hit.
+  if (level < FAINTEST_LEVEL || local.reduce((a, x) => a + x, 0) / local.length < FAINTEST_FIT) return null;
   const confidence = beats.map((_, i) => Math.max(0.05, Math.min(0.98, level * (local[i] as number))));
   return {
     beats, confidence, firstDownbeat: bars.firstDownbeat, meters: bars.meters, steady: grid !== null, bpm: grid ? 60 / (grid.quarterSeconds * perPulse) : null, gridOffsetSeconds: grid ? (beats[0] as number) : null,
@@ -150,6 +174,9 @@ function finish(timekeepers: readonly TimekeeperChoice[], all: readonly Stream[]
 
 /** Scores this far apart are about 3 : 1 (own, from sessions of our own making). */
 const LEVEL_SCALE = 5;
+/** Below these nothing is said to be a pulse (own: chance hits, talk and noise stay under 0.82, sessions above 0.85). */
+const FAINTEST_FIT = 0.83;
+const FAINTEST_LEVEL = 0.2;
 /** A song with little more evidence than this is read with doubt, however far the next reading is. */
 const LITTLE_EVIDENCE = 75;
 

@@ -1,13 +1,13 @@
-import { OnsetAnalysis, type OnsetCurves } from '../analysis';
+import { type HeardRhythm, OnsetAnalysis } from '../analysis';
 import type { Family } from '../naming';
 import { applyEdits, emptySession } from '../session';
 import { createRandom } from '../units';
-import { acceptEdit, acceptedReading, adjustReading, detectTempo, leastCertain, mapEdit, readingMeters, readingToMap, type TempoReading, type TempoTrack } from './index';
+import { acceptEdit, acceptedReading, adjustReading, detectTempo, leastCertain, mapEdit, readingToMap, type TempoReading, type TempoTrack } from './index';
 
 const RATE = 16_000; // enough for attacks, and quick
 
 /** Onset curves of struck noise and tones at given moments, with a little noise beneath. */
-function struck(moments: readonly { readonly at: number; readonly hz: number; readonly gain: number }[], seconds: number, seed: number): OnsetCurves {
+function struck(moments: readonly { readonly at: number; readonly hz: number; readonly gain: number }[], seconds: number, seed: number): HeardRhythm {
   const random = createRandom(seed);
   const samples = Float32Array.from({ length: seconds * RATE }, () => (random() - 0.5) * 0.0005);
   const length = 0.12 * RATE;
@@ -65,11 +65,11 @@ describe('a band to a click', () => {
     expect(Math.abs((reading.bpm ?? 0) - bpm)).toBeLessThan(0.03);
     expect(fMeasure(truth, reading.beats)).toBeGreaterThan(0.97);
     expect(Math.abs((reading.beats[reading.firstDownbeat] ?? 0) - 1.3)).toBeLessThan(0.02);
-    expect(readingMeters(reading)[0]).toMatchObject({ bar: 1, numerator: 4 });
+    expect(reading.meters[0]).toMatchObject({ bar: 1, numerator: 4 });
   });
   it('hears three in a bar', () => {
     const reading = found(band(steadyBeats(96, 72), { loosenessMs: 6, seed: 6, perBar: 3 }));
-    expect(readingMeters(reading)[0]).toMatchObject({ numerator: 3 });
+    expect(reading.meters[0]).toMatchObject({ numerator: 3 });
   });
 });
 
