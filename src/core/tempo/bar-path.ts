@@ -13,10 +13,10 @@ export interface Bars {
 }
 
 /** Cost of one bar of another length: half a bar is the usual one (own, in log evidence). */
-const HALF_BAR_COST = 14;
-const ODD_BAR_COST = 22;
+const HALF_BAR_COST = 5;
+const ODD_BAR_COST = 14;
 /** Cost of going on in another meter. */
-const CHANGE_COST = 18;
+const CHANGE_COST = 13;
 /** How many hits the expectation is worth against what the song shows. */
 const EXPECTED_HITS = 12;
 /** A meter needs so many bars of its own to be learnt. */
