@@ -16,7 +16,7 @@ export interface Bars {
 const HALF_BAR_COST = 5;
 const ODD_BAR_COST = 14;
 /** Cost of going on in another meter. */
-const CHANGE_COST = 13;
+const CHANGE_COST = 10;
 /** How many hits the expectation is worth against what the song shows. */
 const EXPECTED_HITS = 12;
 /** A meter needs so many bars of its own to be learnt. */
@@ -48,7 +48,9 @@ export function layBars(pulses: readonly number[], streams: readonly Stream[], r
     values = pulses.map((_, i) => evidenceAt(i, lanes, tables, placed, hits, count));
     states = bestWay(values, lanes, count) as typeof states;
   }
-  return readOff(states, lanes, values);
+  const bars = readOff(states, lanes, values);
+  // A bar or two in another meter at the end of a ritardando are none.
+  return others.length > 0 && hasShortPassage(states, lanes) ? layBars(pulses, streams, reading, first, []) : bars;
 }
 
 /** Strength of a role's hits by part of a pulse, for each pulse. */
@@ -123,6 +125,16 @@ function bestWay(values: readonly Float64Array[], lanes: readonly Lane[], count:
   states[values.length - 1] = now.indexOf(Math.max(...now));
   for (let i = values.length - 1; i > 0; i--) states[i - 1] = (back[i - 1] as Int16Array)[states[i] as number] as number;
   return states;
+}
+
+/** Whether some passage of another meter has fewer bars than {@link FEWEST_BARS}. */
+function hasShortPassage(states: Int16Array, lanes: readonly Lane[]): boolean {
+  const starts = [...states].filter((s) => lanes.some((l) => l.first === s));
+  let run = 0;
+  return starts.some((s, i) => {
+    run = s === starts[i - 1] ? run + 1 : 1;
+    return s !== lanes[0]?.first && starts[i + 1] !== s && run < FEWEST_BARS;
+  });
 }
 
 function readOff(states: Int16Array, lanes: readonly Lane[], values: readonly Float64Array[]): Bars {
