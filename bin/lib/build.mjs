@@ -22,7 +22,7 @@ function stamp(parts) {
   return hash.digest('hex');
 }
 
-const NODE_ENTRIES = { 'web.mjs': 'src/server/web.ts', 'worker.mjs': 'src/worker/main.ts', 'compute.mjs': 'src/engine/compute-thread.ts', 'fernmoss.mjs': 'src/cli/main.ts', 'demo.mjs': 'demo/main.ts', 'bench.mjs': 'bench/main.ts', 'bench-conform.mjs': 'bench/conform.ts', 'train-heard.mjs': 'bench/heard/main.ts', 'campaign.mjs': 'tests/campaign/main.ts' };
+const NODE_ENTRIES = { 'web.mjs': 'src/server/web.ts', 'worker.mjs': 'src/worker/main.ts', 'compute.mjs': 'src/engine/compute-thread.ts', 'fernmoss.mjs': 'src/cli/main.ts', 'demo.mjs': 'demo/main.ts', 'bench.mjs': 'bench/main.ts', 'bench-conform.mjs': 'bench/conform.ts', 'bench-tempo.mjs': 'bench/tempo/main.ts', 'train-heard.mjs': 'bench/heard/main.ts', 'campaign.mjs': 'tests/campaign/main.ts' };
 const PAGE_ENTRIES = { 'mixer.worklet.js': 'src/ui/listening/mixer.worklet.ts', 'feeder.worker.js': 'src/ui/listening/feeder.worker.ts' };
 
 function stale(name, parts) {

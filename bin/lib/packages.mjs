@@ -46,6 +46,8 @@ const CHECKS = {
   mediainfo: () => has('mediainfo'),
   'libimage-exiftool-perl': () => has('exiftool'),
   flac: () => has('metaflac'),
+  'python3-mir-eval': () => spawnSync('/usr/bin/python3', ['-c', 'import mir_eval']).status === 0,
+  'aubio-tools': () => spawnSync('aubiotrack', ['-h']).error === undefined,
   'python3-mido': () => spawnSync('/usr/bin/python3', ['-c', 'import mido']).status === 0,
 };
 

@@ -1,5 +1,7 @@
 import type { OnsetCurves } from './onsets';
 
+const { abs, max, min, round } = Math;
+
 /** The attacks of a recording, in order: when each begins, and how strong the rise is in the three ranges of {@link OnsetCurves}. */
 export interface Attacks {
   /** Seconds; the moment the sound reaches a quarter of its attack's peak. */
@@ -28,13 +30,13 @@ export const AROUND_SECONDS = { before: BEFORE_SECONDS + 0.012, after: ATTACK_TO
  * `samples` mono, `peak` = index of the curve's peak. Falls back on `peak` when nothing stands out.
  */
 export function beginOf(samples: Float32Array, peak: number, rateHz: number): number {
-  const from = Math.max(1, Math.round(peak - AROUND_SECONDS.before * rateHz));
-  const attack = Math.max(from, Math.round(peak + ATTACK_FROM_SECONDS * rateHz));
-  const to = Math.min(samples.length - 1, Math.round(peak + ATTACK_TO_SECONDS * rateHz));
+  const from = max(1, round(peak - AROUND_SECONDS.before * rateHz));
+  const attack = max(from, round(peak + ATTACK_FROM_SECONDS * rateHz));
+  const to = min(samples.length - 1, round(peak + ATTACK_TO_SECONDS * rateHz));
   let [before, beforeSlope, top, topSlope] = [0, 0, 0, 0];
   for (let i = from; i <= to; i++) {
-    const x = Math.abs(samples[i] as number);
-    const d = Math.abs((samples[i] as number) - (samples[i - 1] as number));
+    const x = abs(samples[i] as number);
+    const d = abs((samples[i] as number) - (samples[i - 1] as number));
     if (i < attack) {
       if (x > before) before = x;
       if (d > beforeSlope) beforeSlope = d;
@@ -48,7 +50,7 @@ export function beginOf(samples: Float32Array, peak: number, rateHz: number): nu
   if (height <= 1.2 * floor) return peak;
   const threshold = floor + BEGUN * (height - floor);
   for (let i = attack; i <= to; i++) {
-    const x = usesSlope ? Math.abs((samples[i] as number) - (samples[i - 1] as number)) : Math.abs(samples[i] as number);
+    const x = usesSlope ? abs((samples[i] as number) - (samples[i - 1] as number)) : abs(samples[i] as number);
     if (x >= threshold) return i;
   }
   return peak;
@@ -66,7 +68,7 @@ export function attacksOf({ low, mid, high }: OnsetCurves, perSecond: number): A
   for (let i = 1; i + 1 < low.length; i++) if (isAttack(at(i - 1), at(i), at(i + 1))) found.push(i);
   const seconds = Float64Array.from(found, (i) => {
     const bend = at(i - 1) - 2 * at(i) + at(i + 1);
-    return (i + (bend < 0 ? Math.max(-0.5, Math.min(0.5, (0.5 * (at(i - 1) - at(i + 1))) / bend)) : 0)) / perSecond;
+    return (i + (bend < 0 ? max(-0.5, min(0.5, (0.5 * (at(i - 1) - at(i + 1))) / bend)) : 0)) / perSecond;
   });
   const take = (curve: Float32Array): Float32Array => Float32Array.from(found, (i) => curve[i] as number);
   return { seconds, low: take(low), mid: take(mid), high: take(high) };

@@ -1,5 +1,5 @@
 import { createRandom } from '../units';
-import { correlationOf, createResampler, crossSpectrum, Fft, median, pearson, percentile } from './index';
+import { correlationOf, createResampler, crossSpectrum, Fft, logGamma, median, pearson, percentile } from './index';
 
 const { sin, cos, PI } = Math;
 
@@ -97,4 +97,14 @@ it('percentile lies between neighbours', () => {
   expect(median([3, 1, 2])).toBe(2);
   expect(percentile([0, 10], 0.25)).toBe(2.5);
   expect(percentile([], 0.5)).toBeNaN();
+});
+
+it('log gamma gives factorials and the half-way values known from tables', () => {
+  let factorial = 1;
+  for (let n = 1; n <= 20; n++) {
+    expect(logGamma(n)).toBeCloseTo(Math.log(factorial), 10);
+    factorial *= n;
+  }
+  expect(logGamma(0.5)).toBeCloseTo(Math.log(Math.sqrt(Math.PI)), 10);
+  expect(logGamma(1e-3)).toBeCloseTo(6.907178885383853, 8); // by the series −ln x − γx + π²x²/12
 });

@@ -3,6 +3,8 @@ import { shortened } from './adjust';
 import { type BarReading, barExpectation, type Placed, placeOn, ROLE_WEIGHT, type Structure } from './bar-readings';
 import type { Stream } from './streams';
 
+const { exp, floor, log, max, round } = Math;
+
 /** Bars laid on pulses. */
 export interface Bars {
   /** Index of the pulse that opens bar 1. */
@@ -57,8 +59,8 @@ export function layBars(pulses: readonly number[], streams: readonly Stream[], r
 function byPulse(placed: Placed, pulses: number, parts: number): Float32Array[] {
   const out = Array.from({ length: parts }, () => new Float32Array(pulses));
   placed.at.forEach((x, i) => {
-    const k = Math.round(x * parts);
-    const pulse = Math.floor(k / parts);
+    const k = round(x * parts);
+    const pulse = floor(k / parts);
     if (pulse < 0 || pulse >= pulses) return;
     const cell = out[((k % parts) + parts) % parts] as Float32Array;
     cell[pulse] = (cell[pulse] as number) + (placed.strength[i] as number);
@@ -78,7 +80,7 @@ function learned(lane: Lane, placed: Placed, hits: readonly Float32Array[], stat
         if (place >= 0 && place < lane.places) counts[place] = (counts[place] as number) + ((hits[part] as Float32Array)[i] as number);
       });
     const total = counts.reduce((a, x) => a + x, 0);
-    return counts.map((x) => Math.log((x / total) * lane.places));
+    return counts.map((x) => log((x / total) * lane.places));
   });
 }
 
@@ -122,7 +124,7 @@ function bestWay(values: readonly Float64Array[], lanes: readonly Lane[], count:
     back.push(from);
   }
   const states = new Int16Array(values.length);
-  states[values.length - 1] = now.indexOf(Math.max(...now));
+  states[values.length - 1] = now.indexOf(max(...now));
   for (let i = values.length - 1; i > 0; i--) states[i - 1] = (back[i - 1] as Int16Array)[states[i] as number] as number;
   return states;
 }
@@ -158,13 +160,13 @@ function readOff(states: Int16Array, lanes: readonly Lane[], values: readonly Fl
     const lane = laneOf(states[i] as number);
     const own = v[states[i] as number] as number;
     let rival = -Infinity;
-    for (let k = 0; k < lane.places; k++) if (lane.first + k !== states[i]) rival = Math.max(rival, v[lane.first + k] as number);
+    for (let k = 0; k < lane.places; k++) if (lane.first + k !== states[i]) rival = max(rival, v[lane.first + k] as number);
     return own - rival;
   });
   const span = 8;
   const sure = lead.map((_, i) => {
-    const around = lead.slice(Math.max(0, i - span), i + span + 1);
-    return 1 / (1 + Math.exp(-around.reduce((a, x) => a + x, 0) / 6));
+    const around = lead.slice(max(0, i - span), i + span + 1);
+    return 1 / (1 + exp(-around.reduce((a, x) => a + x, 0) / 6));
   });
   return { firstDownbeat: starts[0] ?? 0, meters, sure };
 }

@@ -1,6 +1,8 @@
 import { logGamma } from '../dsp';
 import type { Role, Stream } from './streams';
 
+const { PI, abs, ceil, exp, floor, log, max, min, round, sqrt } = Math;
+
 /** Where in a bar a hit can lie, by how the bar is built. */
 type Place = 'downbeat' | 'middle' | 'backbeat' | 'pulse' | 'half' | 'quarter' | 'third' | 'between';
 
@@ -80,15 +82,15 @@ const SPREADS = [0.006, 0.012, 0.022] as const;
 const SHARES = [0.15, 0.3, 0.5, 0.7, 0.85, 0.96] as const;
 
 /** How much likelier hits are as lying around a grid of cells than anywhere, natural logarithm. `deviations` s, weighted by strength; `cell` = from one place of the grid to the next, s. */
-function gridGain(deviations: Float64Array, strength: Float32Array, cell: number): number {
-  const bins = new Float64Array(Math.ceil(cell / 2 / BIN_SECONDS) + 1);
-  deviations.forEach((d, i) => { const b = Math.min(bins.length - 1, Math.round(Math.abs(d) / BIN_SECONDS)); bins[b] = (bins[b] as number) + (strength[i] as number); });
+export function gridGain(deviations: Float64Array, strength: Float32Array, cell: number): number {
+  const bins = new Float64Array(ceil(cell / 2 / BIN_SECONDS) + 1);
+  deviations.forEach((d, i) => { const b = min(bins.length - 1, round(abs(d) / BIN_SECONDS)); bins[b] = (bins[b] as number) + (strength[i] as number); });
   let best = 0;
   for (const spread of SPREADS) {
-    const kernel = Float64Array.from(bins, (_, b) => (cell * Math.exp(-0.5 * ((b * BIN_SECONDS) / spread) ** 2)) / (spread * Math.sqrt(2 * Math.PI)));
+    const kernel = Float64Array.from(bins, (_, b) => (cell * exp(-0.5 * ((b * BIN_SECONDS) / spread) ** 2)) / (spread * sqrt(2 * PI)));
     for (const share of SHARES) {
       let sum = 0;
-      for (let b = 0; b < bins.length; b++) if ((bins[b] as number) > 0) sum += (bins[b] as number) * Math.log(1 - share + share * (kernel[b] as number));
+      for (let b = 0; b < bins.length; b++) if ((bins[b] as number) > 0) sum += (bins[b] as number) * log(1 - share + share * (kernel[b] as number));
       if (sum > best) best = sum;
     }
   }
@@ -106,13 +108,13 @@ function gain(counts: ArrayLike<number>, prior: ArrayLike<number>, hits: number)
     const a = hits * (prior[b] as number);
     sum += logGamma(a + c) - logGamma(a);
   }
-  return total === 0 ? 0 : logGamma(hits) - logGamma(hits + total) + sum + total * Math.log(counts.length);
+  return total === 0 ? 0 : logGamma(hits) - logGamma(hits + total) + sum + total * log(counts.length);
 }
 
 /** Logarithm of a sum of exponentials. */
 function likeliest(values: readonly number[]): number {
-  const top = Math.max(...values);
-  return top + Math.log(values.reduce((a, v) => a + Math.exp(v - top), 0));
+  const top = max(...values);
+  return top + log(values.reduce((a, v) => a + exp(v - top), 0));
 }
 
 /** Ways to divide a pulse that players keep to through a song, each with how common it is: a song without sixteenths must not pay for that. */
@@ -131,8 +133,8 @@ function divisionsOf(role: Role, divides: 1 | 2 | 3): readonly { readonly share:
 function pulseGain(placed: readonly Placed[], divides: 1 | 2 | 3, parts: number, shift: number, periodSeconds: number): number {
   return placed.reduce((a, p) => {
     const byPart = new Float64Array(parts);
-    p.at.forEach((x, i) => { const k = Math.round((x - shift) * parts); const part = ((k % parts) + parts) % parts; byPart[part] = (byPart[part] as number) + (p.strength[i] as number); });
-    const deviations = p.at.map((x) => { const k = (x - shift) * parts; return ((k - Math.round(k)) * periodSeconds) / parts; });
+    p.at.forEach((x, i) => { const k = round((x - shift) * parts); const part = ((k % parts) + parts) % parts; byPart[part] = (byPart[part] as number) + (p.strength[i] as number); });
+    const deviations = p.at.map((x) => { const k = (x - shift) * parts; return ((k - round(k)) * periodSeconds) / parts; });
     return a + ROLE_WEIGHT[p.role] * (gridGain(deviations, p.strength, periodSeconds / parts) + likeliest(divisionsOf(p.role, divides).map(({ share, prior }) => gain(byPart, share, PRIOR_HITS) + prior)));
   }, 0);
 }
@@ -141,9 +143,9 @@ function pulseGain(placed: readonly Placed[], divides: 1 | 2 | 3, parts: number,
 function cellsOf(placed: Placed, parts: number, units: number, shift: number): Float64Array[] {
   const cells = Array.from({ length: parts }, () => new Float64Array(units));
   placed.at.forEach((x, i) => {
-    const k = Math.round((x - shift) * parts);
+    const k = round((x - shift) * parts);
     const part = ((k % parts) + parts) % parts;
-    const unit = (((Math.floor(k / parts)) % units) + units) % units;
+    const unit = (((floor(k / parts)) % units) + units) % units;
     const cell = cells[part] as Float64Array;
     cell[unit] = (cell[unit] as number) + (placed.strength[i] as number);
   });
@@ -190,7 +192,7 @@ const PULSE_CENTRE_BPM = 112;
 const COMPOUND_CENTRE_BPM = 84;
 const PULSE_WIDTH = 0.42;
 const TEMPO_WEIGHT = 14;
-const tempoPrior = (bpm: number, structure: Structure): number => -TEMPO_WEIGHT * 0.5 * (Math.log(bpm / (structure.denominator === 8 && structure.divides === 3 ? COMPOUND_CENTRE_BPM : PULSE_CENTRE_BPM)) / PULSE_WIDTH) ** 2;
+const tempoPrior = (bpm: number, structure: Structure): number => -TEMPO_WEIGHT * 0.5 * (log(bpm / (structure.denominator === 8 && structure.divides === 3 ? COMPOUND_CENTRE_BPM : PULSE_CENTRE_BPM)) / PULSE_WIDTH) ** 2;
 
 /** What is computed once for a path, by what it depends on. */
 function memo<T>(make: (...key: number[]) => T): (...key: number[]) => T {
@@ -221,9 +223,9 @@ export function readBars(path: readonly number[], streams: readonly Stream[], st
       const tries = Array.from({ length: units }, (_, offset) => ({ offset, value: evidence(places, offset) })).sort((a, b) => b.value - a.value);
       const best = tries[0] as { offset: number; value: number };
       // A song that repeats every half bar must not pay for the bar being longer.
-      const half = units % 2 === 0 && units > 2 ? Math.max(...[0, 1].map((offset) => evidence(places.slice(0, units / 2).map((p) => (p === 'downbeat' ? 'middle' : p)), offset))) : -Infinity;
+      const half = units % 2 === 0 && units > 2 ? max(...[0, 1].map((offset) => evidence(places.slice(0, units / 2).map((p) => (p === 'downbeat' ? 'middle' : p)), offset))) : -Infinity;
       const bpm = isUneven ? 30 / period : 60 / period;
-      const score = within(isUneven ? 1 : structure.divides, parts, shift) + Math.max(best.value, half) + structure.prior + tempoPrior(bpm, structure);
+      const score = within(isUneven ? 1 : structure.divides, parts, shift) + max(best.value, half) + structure.prior + tempoPrior(bpm, structure);
       return { structure, offset: best.offset + shift, score, margin: best.value - (tries[1]?.value ?? best.value) };
     });
   });

@@ -1,3 +1,5 @@
+
+const { abs, floor, log, max, min, round } = Math;
 /** Frames a second of the path search. */
 export const PATH_PER_SECOND = 100;
 
@@ -20,15 +22,15 @@ export function findBeatPath(activation: Float32Array, shortest: number, longest
   const onSum = new Float64Array(frames + 1);
   const offSum = new Float64Array(frames + 1);
   for (let f = 0; f < frames; f++) {
-    const x = Math.min(0.97, Math.max(0.003, activation[f] as number));
-    onSum[f + 1] = (onSum[f] as number) + Math.log(x);
-    offSum[f + 1] = (offSum[f] as number) + Math.log((1 - x) / (BEAT_SHARE - 1));
+    const x = min(0.97, max(0.003, activation[f] as number));
+    onSum[f + 1] = (onSum[f] as number) + log(x);
+    offSum[f + 1] = (offSum[f] as number) + log((1 - x) / (BEAT_SHARE - 1));
   }
-  const change = Float64Array.from({ length: count * count }, (_, i) => -INERTIA * Math.abs((shortest + (i % count)) / (shortest + Math.floor(i / count)) - 1));
+  const change = Float64Array.from({ length: count * count }, (_, i) => -INERTIA * abs((shortest + (i % count)) / (shortest + floor(i / count)) - 1));
   /** From a beat at `f` to just before the next, `period` later, or to the end. */
   const stretch = (f: number, period: number): number => {
-    const on = Math.min(frames, f + Math.max(1, Math.round(period / BEAT_SHARE)));
-    return (onSum[on] as number) - (onSum[f] as number) + (offSum[Math.min(frames, f + period)] as number) - (offSum[on] as number);
+    const on = min(frames, f + max(1, round(period / BEAT_SHARE)));
+    return (onSum[on] as number) - (onSum[f] as number) + (offSum[min(frames, f + period)] as number) - (offSum[on] as number);
   };
   // Best value of a beat at a frame with the period that follows it; only the last `longest` frames are needed again.
   const ring = longest + 1;
@@ -47,8 +49,8 @@ export function findBeatPath(activation: Float32Array, shortest: number, longest
       // A first beat may lie anywhere in the first period.
       let value = f < shortest + k ? (offSum[f] as number) : -Infinity;
       let came = -1;
-      const reach = Math.max(2, Math.round(REACH * (shortest + k)));
-      for (let j = Math.max(0, k - reach); j <= Math.min(count - 1, k + reach); j++) {
+      const reach = max(2, round(REACH * (shortest + k)));
+      for (let j = max(0, k - reach); j <= min(count - 1, k + reach); j++) {
         const v = (arriving[j] as number) + (change[j * count + k] as number);
         if (v > value) {
           value = v;
@@ -74,5 +76,5 @@ export function findBeatPath(activation: Float32Array, shortest: number, longest
     frame -= shortest + j;
     k = j;
   }
-  return { frames: beats.reverse(), score: best / Math.max(1, frames) };
+  return { frames: beats.reverse(), score: best / max(1, frames) };
 }

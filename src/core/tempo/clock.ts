@@ -1,6 +1,8 @@
 import { median } from '../dsp';
 import type { Role, Stream } from './streams';
 
+const { abs, log, max, min, sqrt } = Math;
+
 /** A moment heard for a pulse and how uncertain it is, seconds; `spread` Infinity where nothing was heard. */
 export interface Heard { readonly seconds: number; readonly spread: number }
 
@@ -20,8 +22,8 @@ export function estimateClock(heard: readonly Heard[], start: number, lengths: r
   let best = smoothed(heard, weights, SWAY[2], start, lengths);
   for (let round = 0; round < 3; round++) {
     best = SWAY.map((sway) => smoothed(heard, weights, sway, start, lengths)).reduce((a, b) => (b.likelihood > a.likelihood ? b : a));
-    const off = heard.map((h, i) => (Number.isFinite(h.spread) ? Math.abs(h.seconds - (best.seconds[i] as number)) / h.spread : NaN));
-    const scale = Math.max(0.3, 1.5 * median(off.filter((x) => !Number.isNaN(x))));
+    const off = heard.map((h, i) => (Number.isFinite(h.spread) ? abs(h.seconds - (best.seconds[i] as number)) / h.spread : NaN));
+    const scale = max(0.3, 1.5 * median(off.filter((x) => !Number.isNaN(x))));
     weights = off.map((x) => (Number.isNaN(x) ? 1 : 1 / (1 + (x / (2.5 * scale)) ** 2)));
   }
   return best.seconds;
@@ -52,7 +54,7 @@ function smoothed(heard: readonly Heard[], weights: readonly number[], sway: num
       const r = h.spread ** 2 / (weights[i] as number);
       const s = a + r;
       const e = h.seconds - t;
-      if (i > first) likelihood -= 0.5 * (Math.log(s) + (e * e) / s);
+      if (i > first) likelihood -= 0.5 * (log(s) + (e * e) / s);
       const [k1, k2] = [a / s, b / s];
       t += k1 * e;
       p += k2 * e;
@@ -97,9 +99,9 @@ function nearHits(lattice: readonly number[], stream: Stream): Near[] {
   const out: Near[] = [];
   let i = 0;
   stream.seconds.forEach((t, k) => {
-    while (i + 1 < lattice.length && Math.abs((lattice[i + 1] as number) - t) <= Math.abs((lattice[i] as number) - t)) i++;
+    while (i + 1 < lattice.length && abs((lattice[i + 1] as number) - t) <= abs((lattice[i] as number) - t)) i++;
     const length = i + 1 < lattice.length ? (lattice[i + 1] as number) - (lattice[i] as number) : (lattice[i] as number) - (lattice[i - 1] as number);
-    if (Math.abs(t - (lattice[i] as number)) <= Math.min(NEAR_SECONDS, NEAR_SHARE * length)) out.push({ place: i, seconds: t, strength: stream.strength[k] as number });
+    if (abs(t - (lattice[i] as number)) <= min(NEAR_SECONDS, NEAR_SHARE * length)) out.push({ place: i, seconds: t, strength: stream.strength[k] as number });
   });
   return out;
 }
@@ -125,7 +127,7 @@ export function toConsensus(beats: readonly number[], streams: readonly Stream[]
     leanings = useful.flatMap(({ role }, r) => Array.from({ length: parts }, (_, part) => {
       const off = (near[r] as Near[]).filter((h) => h.place % parts === part).map((h) => h.seconds - (at[h.place] as number));
       const late = off.length > 3 ? median(off) : 0;
-      const spread = off.length > 3 ? Math.max(0.0005, 1.4826 * median(off.map((x) => Math.abs(x - late)))) : USUAL_SPREAD;
+      const spread = off.length > 3 ? max(0.0005, 1.4826 * median(off.map((x) => abs(x - late)))) : USUAL_SPREAD;
       return { role, part, late, spread, hits: off.length };
     }));
     // The pulse itself is where the players are on average, the surest most.
@@ -144,7 +146,7 @@ export function toConsensus(beats: readonly number[], streams: readonly Stream[]
         sum.x += w * (h.seconds - late + middle);
       }
     });
-    heard = sums.map(({ w, x }, i) => (w > 0 ? { seconds: x / w, spread: Math.sqrt(1 / w) } : { seconds: at[i] as number, spread: Infinity }));
+    heard = sums.map(({ w, x }, i) => (w > 0 ? { seconds: x / w, spread: sqrt(1 / w) } : { seconds: at[i] as number, spread: Infinity }));
     at = estimateClock(heard, median(at.slice(1).map((t, i) => (t - (at[i] as number)) / (steps?.[i] ?? 1))), steps);
   }
   const onPulse = <T>(list: readonly T[]): T[] => list.filter((_, i) => i % parts === 0);

@@ -1,5 +1,7 @@
 import type { Stream } from './streams';
 
+const { PI, atan2, ceil, cos, hypot, max, sin } = Math;
+
 /** How far around a first guess the tempo is looked for. */
 const AROUND = 0.03;
 const MOST_HITS = 2500;
@@ -13,7 +15,7 @@ export function constantGrid(streams: readonly Stream[], weight: (stream: Stream
   const seconds: number[] = [];
   const weights: number[] = [];
   for (const s of streams) s.seconds.forEach((t, i) => { if (t >= from && t <= to) { seconds.push(t); weights.push(weight(s) * (s.strength[i] as number)); } });
-  const span = Math.max(1, to - from);
+  const span = max(1, to - from);
   // The strongest say enough, and the search goes over them many times.
   const faintest = weights.length > MOST_HITS ? ([...weights].sort((a, b) => b - a)[MOST_HITS] as number) : 0;
   const kept = weights.flatMap((w, i) => (w >= faintest ? [i] : []));
@@ -22,9 +24,9 @@ export function constantGrid(streams: readonly Stream[], weight: (stream: Stream
   const lines = (hz: number): readonly [number, number, number, number] => {
     let [re, im, re2, im2] = [0, 0, 0, 0];
     for (let i = 0; i < at.length; i++) {
-      const a = 2 * Math.PI * hz * (at[i] as number);
+      const a = 2 * PI * hz * (at[i] as number);
       const w = size[i] as number;
-      const [c, s] = [Math.cos(a), Math.sin(a)];
+      const [c, s] = [cos(a), sin(a)];
       re += w * c;
       im += w * s;
       re2 += w * (c * c - s * s);
@@ -35,7 +37,7 @@ export function constantGrid(streams: readonly Stream[], weight: (stream: Stream
   const centre = 1 / periodSeconds;
   const score = (hz: number): number => {
     const [re, im, re2, im2] = lines(hz);
-    return Math.hypot(re, im) + 0.7 * Math.hypot(re2, im2);
+    return hypot(re, im) + 0.7 * hypot(re2, im2);
   };
   let best = centre;
   let top = -1;
@@ -46,9 +48,9 @@ export function constantGrid(streams: readonly Stream[], weight: (stream: Stream
   }
   for (let fine = step / 2; fine > step / 200; fine /= 2) for (const hz of [best - fine, best + fine]) { const s = score(hz); if (s > top) [top, best] = [s, hz]; }
   const [re, im, re2, im2] = lines(best);
-  const phase = Math.hypot(re, im) >= 0.5 * Math.hypot(re2, im2) ? Math.atan2(im, re) / (2 * Math.PI * best) : Math.atan2(im2, re2) / (4 * Math.PI * best);
+  const phase = hypot(re, im) >= 0.5 * hypot(re2, im2) ? atan2(im, re) / (2 * PI * best) : atan2(im2, re2) / (4 * PI * best);
   const period = 1 / best;
   const out: number[] = [];
-  for (let k = Math.ceil((from - phase) / period); phase + k * period <= to; k++) out.push(phase + k * period);
+  for (let k = ceil((from - phase) / period); phase + k * period <= to; k++) out.push(phase + k * period);
   return out;
 }

@@ -1,6 +1,8 @@
 import { median, percentile } from '../dsp';
 import type { Heard } from './clock';
 
+const { abs, max, min, round, sqrt } = Math;
+
 /** One tempo for a whole song. */
 export interface SteadyGrid {
   /** Moment of quarter 0 of the places given. */
@@ -30,18 +32,18 @@ export function fitGrid(places: readonly number[], heard: readonly Heard[], cloc
   let line = { offset: 0, slope: 1 };
   for (let round = 0; round < 4; round++) {
     line = weightedLine(at.map((i) => places[i] as number), at.map((i) => (heard[i] as Heard).seconds), weights);
-    const off = at.map((i) => Math.abs((heard[i] as Heard).seconds - line.offset - line.slope * (places[i] as number)));
-    const scale = Math.max(0.0004, 1.4826 * median(off));
+    const off = at.map((i) => abs((heard[i] as Heard).seconds - line.offset - line.slope * (places[i] as number)));
+    const scale = max(0.0004, 1.4826 * median(off));
     weights = off.map((x, k) => 1 / (1 + (x / (2 * scale)) ** 2) / ((heard[at[k] as number] as Heard).spread ** 2 + scale ** 2));
   }
   const away = clock.map((t, i) => t - line.offset - line.slope * (places[i] as number));
   const slow: number[] = [];
   for (let i = 0; i + SPAN / 2 <= away.length; i += SPAN / 4) slow.push(median(away.slice(i, i + SPAN)));
-  if (Math.max(...slow.map(Math.abs)) > WANDER_SECONDS || percentile(away.map(Math.abs), 0.97) > 1.5 * WANDER_SECONDS) return null;
+  if (max(...slow.map(abs)) > WANDER_SECONDS || percentile(away.map(abs), 0.97) > 1.5 * WANDER_SECONDS) return null;
   // Spans stand for independent looks; players' wandering makes neighbours alike.
-  const spread = Math.sqrt(slow.reduce((a, x) => a + x * x, 0) / slow.length) + 1e-6;
+  const spread = sqrt(slow.reduce((a, x) => a + x * x, 0) / slow.length) + 1e-6;
   const reach = (places.at(-1) as number) - (places[0] as number);
-  return { offsetSeconds: line.offset, quarterSeconds: line.slope, error: (spread * Math.sqrt(12)) / (reach * Math.sqrt(Math.max(3, slow.length / 4))) };
+  return { offsetSeconds: line.offset, quarterSeconds: line.slope, error: (spread * sqrt(12)) / (reach * sqrt(max(3, slow.length / 4))) };
 }
 
 function weightedLine(x: readonly number[], y: readonly number[], w: readonly number[]): { readonly offset: number; readonly slope: number } {
@@ -59,9 +61,9 @@ function weightedLine(x: readonly number[], y: readonly number[], w: readonly nu
 /** The grid at a round tempo when that fits as well, turned around its middle. `perPulse` = quarters of a pulse, `middle` = quarter in mid-song. */
 export function rounded(grid: SteadyGrid, perPulse: number, middle: number): SteadyGrid {
   const bpm = 60 / (grid.quarterSeconds * perPulse);
-  const round = Math.round(bpm / ROUND_TO) * ROUND_TO;
+  const even = round(bpm / ROUND_TO) * ROUND_TO;
   const error = (bpm * grid.error) / grid.quarterSeconds;
-  if (Math.abs(bpm - round) > Math.max(0.0005, Math.min(0.03, 2.5 * error))) return grid;
-  const quarterSeconds = 60 / (round * perPulse);
+  if (abs(bpm - even) > max(0.0005, min(0.03, 2.5 * error))) return grid;
+  const quarterSeconds = 60 / (even * perPulse);
   return { ...grid, quarterSeconds, offsetSeconds: grid.offsetSeconds + middle * (grid.quarterSeconds - quarterSeconds) };
 }

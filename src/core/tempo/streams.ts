@@ -2,6 +2,8 @@ import { CHROMA_PER_SECOND, PITCH_CLASSES } from '../analysis';
 import { percentile } from '../dsp';
 import type { TempoTrack } from './reading';
 
+const { max, min, round, sqrt } = Math;
+
 /** What a hit says about the bar: who plays it. `harmony` are attacks at which the chord or bass note changes. */
 export type Role = 'kick' | 'snare' | 'hat' | 'crash' | 'percussion' | 'bass' | 'chords' | 'line' | 'harmony' | 'click';
 
@@ -62,7 +64,7 @@ const HARMONIC: ReadonlySet<string> = new Set(['bass', 'guitars', 'keys', 'synth
 /** Hits of a track for one role: those that stand out of its own, with their strength against the strong ones. */
 export function hitsOf(track: TempoTrack, bands: Readonly<Record<Band, number>>, least = BLEED): { seconds: number[]; strength: number[] } {
   const { seconds, low, mid, high } = track.curves.attacks;
-  const raw = Array.from(seconds, (_, i) => Math.max(0, bands.low * (low[i] as number) + bands.mid * (mid[i] as number) + bands.high * (high[i] as number)));
+  const raw = Array.from(seconds, (_, i) => max(0, bands.low * (low[i] as number) + bands.mid * (mid[i] as number) + bands.high * (high[i] as number)));
   const audible = raw.filter((x) => x > 0.5);
   if (audible.length === 0) return { seconds: [], strength: [] };
   const top = percentile(audible, 0.98);
@@ -76,7 +78,7 @@ export function hitsOf(track: TempoTrack, bands: Readonly<Record<Band, number>>,
     return true;
   };
   const kept = raw.map((_, i) => i).filter((i) => (raw[i] as number) > 0.5 && (raw[i] as number) >= least * strong && rules(i));
-  return { seconds: kept.map((i) => seconds[i] as number), strength: kept.map((i) => Math.min(1, (raw[i] as number) / strong) ** ACCENT) };
+  return { seconds: kept.map((i) => seconds[i] as number), strength: kept.map((i) => min(1, (raw[i] as number) / strong) ** ACCENT) };
 }
 
 /** All hits by role, over the tracks that say something; `weights` by track (0 = leave out). */
@@ -112,7 +114,7 @@ function merged(role: Role, list: { t: number; s: number }[]): Stream {
       const { t, s } = list[i] as { t: number; s: number };
       sum += s * t;
       weight += s;
-      top = Math.max(top, s);
+      top = max(top, s);
     }
     seconds.push(sum / weight);
     strength.push(top);
@@ -135,19 +137,19 @@ function changesOf(track: TempoTrack): { seconds: number[]; strength: number[] }
   if (entries === 0) return out;
   const sumOf = (from: number, to: number): number[] => {
     const v = new Array<number>(PITCH_CLASSES).fill(0);
-    for (let n = Math.max(0, from); n <= Math.min(entries - 1, to); n++) for (let c = 0; c < PITCH_CLASSES; c++) v[c] = (v[c] as number) + (chroma[n * PITCH_CLASSES + c] as number);
+    for (let n = max(0, from); n <= min(entries - 1, to); n++) for (let c = 0; c < PITCH_CLASSES; c++) v[c] = (v[c] as number) + (chroma[n * PITCH_CLASSES + c] as number);
     return v;
   };
   hits.seconds.forEach((t) => {
     const at = t * CHROMA_PER_SECOND;
     // The windows of 0.35 s begin to mix two chords before and after: one entry is left out on each side.
-    const before = sumOf(Math.round(at) - 1 - COMPARED, Math.round(at) - 2);
-    const after = sumOf(Math.round(at) + 2, Math.round(at) + 1 + COMPARED);
-    const size = (v: readonly number[]): number => Math.sqrt(v.reduce((a, x) => a + x * x, 0));
+    const before = sumOf(round(at) - 1 - COMPARED, round(at) - 2);
+    const after = sumOf(round(at) + 2, round(at) + 1 + COMPARED);
+    const size = (v: readonly number[]): number => sqrt(v.reduce((a, x) => a + x * x, 0));
     const [a, b] = [size(before), size(after)];
     if (b < 1e-5) return;
     const alike = a < 1e-5 ? 0.5 : before.reduce((s, x, c) => s + x * (after[c] as number), 0) / (a * b);
-    found.push({ t, change: Math.max(0, 1 - alike) });
+    found.push({ t, change: max(0, 1 - alike) });
   });
   // A change is seen from the attacks around it too: only where it is largest is it one.
   found.forEach(({ t, change }, i) => {
@@ -155,7 +157,7 @@ function changesOf(track: TempoTrack): { seconds: number[]; strength: number[] }
     for (let k = i - 1; k >= 0 && t - (found[k] as { t: number }).t < CHANGE_APART_SECONDS; k--) if ((found[k] as { change: number }).change >= change) return;
     for (let k = i + 1; k < found.length && (found[k] as { t: number }).t - t < CHANGE_APART_SECONDS; k++) if ((found[k] as { change: number }).change > change) return;
     out.seconds.push(t);
-    out.strength.push(Math.min(1, change / 0.6));
+    out.strength.push(min(1, change / 0.6));
   });
   return out;
 }

@@ -110,6 +110,24 @@ describe('timekeepers', () => {
     const result = detectTempo(tracks, { timekeepers: ['hat'] });
     expect(result.ok && result.value.timekeepers.filter((t) => t.chosen).map((t) => t.id)).toEqual(['hat']);
   });
+  it('finds no pulse in noise, chance hits or a single one: never a made-up tempo', () => {
+    const noise = (() => { const random = createRandom(31); const analysis = new OnsetAnalysis(RATE); analysis.push([Float32Array.from({ length: 20 * RATE }, () => 0.3 * (random() - 0.5))]); return analysis.finish(); })();
+    const chance = (seed: number): HeardRhythm => {
+      const random = createRandom(seed);
+      const hits: { at: number; hz: number; gain: number }[] = [];
+      for (let t = 0.5; t < 24; t += 0.15 - 0.6 * Math.log(1 - random())) hits.push({ at: t, hz: [60, 220, 5000][Math.floor(3 * random())] as number, gain: 0.2 + 0.6 * random() });
+      return struck(hits, 25, seed);
+    };
+    const inputs: readonly (readonly [Family, HeardRhythm])[] = [['unknown', noise], ['drums', chance(33)], ['drums', struck([{ at: 3, hz: 60, gain: 0.7 }], 20, 35)]];
+    for (const [family, curves] of inputs) {
+      const result = detectTempo([{ id: 'x', family, part: null, curves }]);
+      expect(result.ok ? `${family}: ${result.value.beats.length} pulses` : result.error.code).toMatch(/^tempo\./);
+    }
+  });
+  it('reads 20 seconds of a band', () => {
+    const truth = steadyBeats(100, 32);
+    expect(fMeasure(truth, found(band(truth, { loosenessMs: 6, seed: 36 })).beats)).toBeGreaterThan(0.95);
+  });
   it('says so when nothing can keep the time', () => {
     expect(detectTempo([{ id: 'x', family: 'drums', part: 'kick', curves: struck([], 30, 1) }])).toEqual({ ok: false, error: { code: 'tempo.no_timekeepers' } });
     expect(detectTempo([])).toEqual({ ok: false, error: { code: 'tempo.no_timekeepers' } });

@@ -3,6 +3,8 @@ import { percentile } from '../dsp';
 import type { Family } from '../naming';
 import type { TempoTrack, TimekeeperChoice } from './reading';
 
+const { max, min } = Math;
+
 /** How far a family is trusted to keep the time (common practice, no source). */
 const FAMILY_TRUST: Readonly<Record<Family, number>> = {
   drums: 0.8, percussion: 0.75, bass: 0.35, guitars: 0.35, keys: 0.35, synths: 0.15, strings: 0.1, brass: 0.15, winds: 0.1, 'lead-vocal': 0.06, 'backing-vocal': 0.04, effects: 0, unknown: 0.2, reference: 0, click: 1.2,
@@ -25,7 +27,7 @@ export function trackNovelty(track: TempoTrack): Float32Array {
   if (top < FAINTEST_ATTACK) return new Float32Array(sum.length);
   const strong = percentile(peaks.filter((p) => p >= 0.35 * top), 0.6);
   // Squaring sets attacks apart from ripple.
-  return sum.map((x) => Math.min(1.5, x / strong) ** 2);
+  return sum.map((x) => min(1.5, x / strong) ** 2);
 }
 
 /** Share of the song (2 s windows) in which the track attacks at all. */
@@ -35,7 +37,7 @@ function coverage(novelty: Float32Array): number {
   let windows = 0;
   for (let s = 0; s + window <= novelty.length; s += window, windows++) {
     let peak = 0;
-    for (let i = s; i < s + window; i++) peak = Math.max(peak, novelty[i] as number);
+    for (let i = s; i < s + window; i++) peak = max(peak, novelty[i] as number);
     if (peak > 0.3) active++;
   }
   return windows === 0 ? 0 : active / windows;
@@ -56,9 +58,9 @@ function regularity(novelty: Float32Array): number {
     for (let lag = ONSETS_PER_SECOND / 4; lag <= 1.2 * ONSETS_PER_SECOND; lag += 2) {
       let sum = 0;
       for (let i = s; i < s + window; i++) sum += ((novelty[i] as number) - mean) * (((novelty[i + lag] as number) + (novelty[i + lag + 1] as number) + (novelty[i + lag - 1] as number)) / 1.6 - mean);
-      best = Math.max(best, sum / energy);
+      best = max(best, sum / energy);
     }
-    values.push(Math.min(1, best));
+    values.push(min(1, best));
   }
   return values.length === 0 ? 0 : percentile(values, 0.5);
 }
@@ -83,8 +85,8 @@ export function chooseTimekeepers(tracks: readonly TempoTrack[], novelties: read
   });
   if (fixed) {
     const chosen = rated.filter((r) => fixed.includes(r.track.id) && r.reason !== 'silent');
-    const total = chosen.reduce((a, r) => a + Math.max(r.weight, 0.1), 0);
-    return rated.map((r) => ({ id: r.track.id, chosen: chosen.includes(r), weight: chosen.includes(r) ? Math.max(r.weight, 0.1) / total : 0, reason: chosen.includes(r) ? 'chosen' : r.reason }));
+    const total = chosen.reduce((a, r) => a + max(r.weight, 0.1), 0);
+    return rated.map((r) => ({ id: r.track.id, chosen: chosen.includes(r), weight: chosen.includes(r) ? max(r.weight, 0.1) / total : 0, reason: chosen.includes(r) ? 'chosen' : r.reason }));
   }
   const order = [...rated].sort((a, b) => b.weight - a.weight);
   const best = order[0]?.weight ?? 0;

@@ -1,5 +1,5 @@
 import { createRandom } from '../units';
-import { createMeterMap, pulseQuarters, type Meter } from './index';
+import { createMeterMap, pulseLengths, pulseQuarters, type Meter } from './index';
 
 const map = createMeterMap([
   { bar: 1, numerator: 4, denominator: 4 },
@@ -55,4 +55,26 @@ it('refuses what cannot be', () => {
   expect(() => createMeterMap([{ bar: 1, numerator: 0, denominator: 4 }])).toThrow(RangeError);
   expect(() => createMeterMap([{ bar: 1, numerator: 4, denominator: 5 }])).toThrow(RangeError);
   expect(() => createMeterMap([{ bar: 2, numerator: 4, denominator: 4 }, { bar: 2, numerator: 3, denominator: 4 }])).toThrow(RangeError);
+});
+
+it('knows the pulses of a bar: dotted quarters, uneven groups, quarters (worked by hand)', () => {
+  const pulses = (numerator: number, denominator: number, groups?: readonly number[]) => pulseLengths({ bar: 1, numerator, denominator, ...(groups ? { groups } : {}) });
+  expect(pulses(4, 4)).toEqual([1, 1, 1, 1]);
+  expect(pulses(6, 8)).toEqual([1.5, 1.5]);
+  expect(pulses(12, 8)).toEqual([1.5, 1.5, 1.5, 1.5]);
+  expect(pulses(7, 8)).toEqual([1, 1, 1.5]);
+  expect(pulses(7, 8, [3, 2, 2])).toEqual([1.5, 1, 1]);
+  expect(pulses(5, 8)).toEqual([1.5, 1]);
+  expect(pulses(2, 2)).toEqual([1, 1, 1, 1]);
+  expect(pulses(5, 16)).toEqual([1, 0.25]);
+  expect(pulses(3, 8)).toEqual([1.5]);
+  expect(pulses(1, 8)).toEqual([0.5]);
+  const map = createMeterMap([{ bar: 1, numerator: 7, denominator: 8, groups: [3, 2, 2] }, { bar: 3, numerator: 4, denominator: 4 }]);
+  expect(map.pulsesIn(2)).toEqual([3.5, 5, 6]);
+  expect(map.pulsesIn(3)).toEqual([7, 8, 9, 10]);
+  expect(() => createMeterMap([{ bar: 1, numerator: 7, denominator: 8, groups: [3, 3] }])).toThrow(RangeError);
+});
+
+it('pulses of any meter fill its bar', () => {
+  for (const denominator of [1, 2, 4, 8, 16, 32]) for (let numerator = 1; numerator <= 32; numerator++) expect(pulseLengths({ bar: 1, numerator, denominator }).reduce((a, q) => a + q, 0)).toBeCloseTo((numerator * 4) / denominator, 9);
 });

@@ -1,0 +1,37 @@
+import { everySeconds, madeStreams } from '../../../tests/support/made-streams';
+import { layBars } from './bar-path';
+import { type BarReading, EVEN_STRUCTURES } from './bar-readings';
+import type { Role } from './streams';
+
+const FOUR: BarReading = { structure: EVEN_STRUCTURES[0] as BarReading['structure'], offset: 0, score: 0, margin: 0 };
+const THREE = EVEN_STRUCTURES.filter((s) => s.name === '3/4');
+const IN_FOUR: Partial<Record<Role, string>> = { kick: 'X...X...', snare: '..X...X.', hat: 'xxxxxxxx', bass: 'X...x...', harmony: 'X.......' };
+const IN_TWO: Partial<Record<Role, string>> = { kick: 'X...', snare: '..X.', hat: 'xxxx', bass: 'X...', harmony: 'X...' };
+const IN_THREE: Partial<Record<Role, string>> = { kick: 'X.....', snare: '..x.x.', hat: 'x.x.x.', bass: 'X.....', harmony: 'X.....' };
+
+/** Bars of so many pulses of half a second, and all their pulses. */
+function song(lengths: readonly number[]) {
+  const lines = lengths.reduce((all, n) => [...all, (all.at(-1) as number) + 0.5 * n], [1]);
+  const streams = madeStreams(lines, (bar) => (lengths[bar] === 2 ? IN_TWO : lengths[bar] === 3 ? IN_THREE : IN_FOUR), 6, 21);
+  return { streams, pulses: everySeconds(1, 0.5, lengths.reduce((a, n) => a + n, 0)) };
+}
+const fours = (n: number): number[] => new Array<number>(n).fill(4);
+
+it('finds single half bars, and none where there are none', () => {
+  const { streams, pulses } = song([...fours(9), 2, ...fours(11), 2, ...fours(8)]);
+  expect(layBars(pulses, streams, FOUR, 0, THREE).meters).toEqual([{ bar: 1, numerator: 4, denominator: 4 }, { bar: 10, numerator: 2, denominator: 4 }, { bar: 11, numerator: 4, denominator: 4 }, { bar: 22, numerator: 2, denominator: 4 }, { bar: 23, numerator: 4, denominator: 4 }]);
+  const plain = song(fours(30));
+  expect(layBars(plain.pulses, plain.streams, FOUR, 0, THREE).meters).toEqual([{ bar: 1, numerator: 4, denominator: 4 }]);
+});
+
+it('finds a passage in another meter, but not one of a bar or two', () => {
+  const { streams, pulses } = song([...fours(12), ...new Array<number>(8).fill(3), ...fours(12)]);
+  expect(layBars(pulses, streams, FOUR, 0, THREE).meters).toEqual([{ bar: 1, numerator: 4, denominator: 4 }, { bar: 13, numerator: 3, denominator: 4 }, { bar: 21, numerator: 4, denominator: 4 }]);
+  const short = song([...fours(20), 3, 3]);
+  expect(layBars(short.pulses, short.streams, FOUR, 0, THREE).meters.slice(0, 1)).toEqual([{ bar: 1, numerator: 4, denominator: 4 }]);
+});
+
+it('begins with the bar the song begins with when it was told another', () => {
+  const { streams, pulses } = song(fours(24));
+  expect(layBars(pulses, streams, FOUR, 2, []).firstDownbeat).toBe(0);
+});
