@@ -1,5 +1,5 @@
 export { detectTempo, type TempoFault } from './detect';
-export { type TempoReading, type TempoTrack, type TimekeeperChoice } from './reading';
+export { storedReading, type TempoReading, type TempoTrack, type TimekeeperChoice } from './reading';
 export { acceptEdit, acceptedReading, mapEdit } from './accept';
 export { leastCertain } from './doubts';
 export { adjustReading, type Adjustment, pulsePlaces, readingToMap } from './adjust';

@@ -40,3 +40,11 @@ export interface TempoReading {
   /** Other ways to read it, most likely first; the given one is the first. */
   readonly alternatives: readonly { readonly reading: 'as-found' | 'double' | 'half' | 'beat-later'; readonly confidence: number }[];
 }
+
+/** A stored reading as readings are now: the first versions said how many quarters a bar has instead of its meter. */
+export function storedReading(stored: unknown): TempoReading {
+  const reading = stored as TempoReading & { readonly barLengths?: readonly { readonly bar: number; readonly pulses: number }[] };
+  if (!reading.barLengths) return reading;
+  const { barLengths, ...rest } = reading;
+  return { ...rest, meters: barLengths.map(({ bar, pulses }) => ({ bar, numerator: pulses, denominator: 4 })) };
+}

@@ -2,7 +2,7 @@ import { type HeardRhythm, OnsetAnalysis } from '../analysis';
 import type { Family } from '../naming';
 import { applyEdits, emptySession } from '../session';
 import { createRandom } from '../units';
-import { acceptEdit, acceptedReading, adjustReading, detectTempo, leastCertain, mapEdit, readingToMap, type TempoReading, type TempoTrack } from './index';
+import { acceptEdit, acceptedReading, adjustReading, detectTempo, leastCertain, mapEdit, readingToMap, storedReading, type TempoReading, type TempoTrack } from './index';
 
 const RATE = 16_000; // enough for attacks, and quick
 
@@ -157,6 +157,11 @@ describe('corrections by ear', () => {
 
 describe('accepting', () => {
   const reading: TempoReading = { beats: Array.from({ length: 24 }, (_, i) => 0.3 + i * 0.5 + 0.01 * Math.sin(i)), confidence: Array.from({ length: 24 }, (_, i) => 0.5 + i / 60), firstDownbeat: 2, meters: [{ bar: 1, numerator: 4, denominator: 4 }, { bar: 3, numerator: 2, denominator: 4 }, { bar: 4, numerator: 4, denominator: 4 }], steady: false, bpm: null, gridOffsetSeconds: null, timekeepers: [], alternatives: [] };
+  it('reads what the first versions stored', () => {
+    const { meters: _, ...before } = reading;
+    expect(storedReading({ ...before, barLengths: [{ bar: 1, pulses: 3 }, { bar: 9, pulses: 2 }] })).toEqual({ ...before, meters: [{ bar: 1, numerator: 3, denominator: 4 }, { bar: 9, numerator: 2, denominator: 4 }] });
+    expect(storedReading(reading)).toBe(reading);
+  });
   it.each([reading, { ...reading, beats: reading.beats.map((_, i) => 0.3 + i * 0.5), steady: true, bpm: 120, gridOffsetSeconds: 0.3 }])('keeps all of a reading, so that it can be corrected further ($steady)', (given) => {
     const made = applyEdits(emptySession('x'), [acceptEdit(given, 'job')]);
     if (!made.ok) throw new Error(made.code);

@@ -6,6 +6,7 @@ import type { HandoverView, JobKind, JobView, NewSession, RecordingView, Session
 import { completeFacts } from '@/core/analysis';
 import { NO_METADATA, type SoundHeader, type SoundMetadata } from '@/core/audio';
 import { keptRecordings, passingRate, redoable, undoable } from '@/core/session';
+import { storedReading } from '@/core/tempo';
 import { readConfig } from '../config';
 import { db, HandoverModel, isUuid, JobModel, loadSession, RecordingModel, SessionModel } from '../db';
 import { RequestFault } from '../http';
@@ -75,7 +76,7 @@ export async function viewSession(id: string): Promise<SessionView> {
     jobs: jobs.map(toJobView),
     handovers: handovers.map(toHandoverView),
     conform: await viewConform(id, loaded.session, recordings),
-    tempo: tempo?.result ? { jobId: tempo.id, result: tempo.result } : null,
+    tempo: tempo?.result ? { jobId: tempo.id, result: storedReading(tempo.result) } : null,
     relations: await viewRelations(id, recordings),
     dismissals: await viewDismissals(id),
     undoLabel: labelOf(undoable(log)),
