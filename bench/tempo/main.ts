@@ -114,6 +114,7 @@ try {
       if (!existsSync(session.tracks[0]?.id ?? '')) continue;
       for (const [which, files] of [['whole', session.tracks.map((t) => t.id)], ['keepers', (d.reading?.timekeepers ?? []).filter((t) => t.chosen).map((t) => t.id)]] as const) {
         const path = join(folder, 'sum.wav');
+        rmSync(path, { force: true });
         await writeSum(files, path);
         const beats = referenceBeats(path);
         const from = (session.truth.beats[0] as number) - 0.3;

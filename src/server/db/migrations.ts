@@ -186,7 +186,11 @@ export const MIGRATIONS: readonly Migration[] = [
   },
   {
     name: '0008-meter-groups',
-    up: (q) => q.sequelize.query('alter table meters add column groups jsonb').then(() => undefined),
+    async up(q) {
+      await q.sequelize.query('alter table meters add column groups jsonb');
+      // What was heard before holds no attacks and no harmony: the next detection listens again.
+      await q.sequelize.query('update recordings set onsets_sha256 = null');
+    },
     down: (q) => q.sequelize.query('alter table meters drop column groups').then(() => undefined),
   },
 ];
