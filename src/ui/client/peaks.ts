@@ -46,12 +46,25 @@ async function fetchWishes(framesPerEntry: number): Promise<void> {
       .then(async (r) => (r.ok ? decodePeakParts(new Uint8Array(await r.arrayBuffer())) : []), () => []);
     part.forEach((w, i) => w.done(levels[i] ?? null));
     // What came is shown at once, all of a request together. Promises of the wishes settle first.
-    setTimeout(tell);
+    tellSoon();
   }
 }
 
 const listeners = new Set<() => void>();
 let arrived = 0;
+
+/** While many come in, all that asks is drawn again so often and no more, ms. */
+const TELL_EVERY_MS = 50;
+let told = false;
+
+function tellSoon(): void {
+  if (told) return;
+  told = true;
+  setTimeout(() => {
+    told = false;
+    tell();
+  }, TELL_EVERY_MS);
+}
 
 function tell(): void {
   arrived += 1;

@@ -1,5 +1,6 @@
 'use client';
 import { useEffect, useRef } from 'react';
+import { drawSoon } from './draw-soon';
 import { deviceRatio, drawWaveform, freshCanvas, type PeakView } from './draw-waveform';
 import { useLevelScale } from './level-scale';
 import { useTheme } from './theme-switch';
@@ -19,9 +20,14 @@ export function Waveform({ peaks, width, height, fromSeconds, toSeconds, color }
   const ref = useRef<HTMLCanvasElement>(null);
   const { theme } = useTheme();
   const scale = useLevelScale();
+  const isBlank = useRef(true);
   useEffect(() => {
-    const context = freshCanvas(ref.current, width, height);
-    if (peaks && context) drawWaveform(context, peaks, { x: 0, y: 0, width, height }, { fromSeconds, toSeconds }, { color, scale, clip: cssColor('--fm-clay'), pixel: 1 / deviceRatio() });
+    if (!peaks && isBlank.current) return undefined;
+    return drawSoon(() => {
+      const context = freshCanvas(ref.current, width, height);
+      isBlank.current = !peaks;
+      if (peaks && context) drawWaveform(context, peaks, { x: 0, y: 0, width, height }, { fromSeconds, toSeconds }, { color, scale, clip: cssColor('--fm-clay'), pixel: 1 / deviceRatio() });
+    });
   }, [peaks, width, height, fromSeconds, toSeconds, color, theme, scale]);
   return <canvas ref={ref} style={{ width, height, display: 'block' }} aria-hidden="true" />;
 }
