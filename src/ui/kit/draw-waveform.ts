@@ -82,8 +82,13 @@ export function freshCanvas(canvas: HTMLCanvasElement | null, width: number, hei
   const context = width > 0 ? canvas?.getContext('2d') : null;
   if (!canvas || !context) return null;
   const ratio = deviceRatio();
-  canvas.width = Math.round(width * ratio);
-  canvas.height = Math.round(height * ratio);
+  const [w, h] = [Math.round(width * ratio), Math.round(height * ratio)];
+  // Another size makes it anew; what is as large is only wiped.
+  if (canvas.width === w && canvas.height === h) context.reset();
+  else {
+    canvas.width = w;
+    canvas.height = h;
+  }
   context.scale(ratio, ratio);
   return context;
 }

@@ -22,11 +22,13 @@ export function Waveform({ peaks, width, height, fromSeconds, toSeconds, color }
   const scale = useLevelScale();
   const isBlank = useRef(true);
   useEffect(() => {
-    if (!peaks && isBlank.current) return undefined;
+    if (!isBlank.current) freshCanvas(ref.current, width, height);
+    isBlank.current = true;
+    if (!peaks) return undefined;
     return drawSoon(() => {
       const context = freshCanvas(ref.current, width, height);
-      isBlank.current = !peaks;
-      if (peaks && context) drawWaveform(context, peaks, { x: 0, y: 0, width, height }, { fromSeconds, toSeconds }, { color, scale, clip: cssColor('--fm-clay'), pixel: 1 / deviceRatio() });
+      isBlank.current = false;
+      if (context) drawWaveform(context, peaks, { x: 0, y: 0, width, height }, { fromSeconds, toSeconds }, { color, scale, clip: cssColor('--fm-clay'), pixel: 1 / deviceRatio() });
     });
   }, [peaks, width, height, fromSeconds, toSeconds, color, theme, scale]);
   return <canvas ref={ref} style={{ width, height, display: 'block' }} aria-hidden="true" />;
