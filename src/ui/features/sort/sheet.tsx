@@ -51,7 +51,7 @@ export function Sheet({ rows, sorted, onSort, isTicked, onTick, editing, onEdit 
   const { session, recordings } = useSession((s) => s.view);
   const current = useWorkbench((w) => w.current);
   const selected = useWorkbench((w) => w.selected);
-  const { width, height: inSight } = useElementSize(scroller);
+  const { width } = useElementSize(scroller);
   const byId = useMemo(() => new Map(recordings.map((r) => [r.id, r])), [recordings]);
   const length = Math.max(1, songSeconds(session, recordings));
   const height = ROW_HEIGHTS[useRowHeight()];
@@ -60,8 +60,6 @@ export function Sheet({ rows, sorted, onSort, isTicked, onTick, editing, onEdit 
   const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => scroller.current, estimateSize: () => height, overscan: OVERSCAN });
   useEffect(() => virtual.measure(), [virtual, height]);
   const items = virtual.getVirtualItems();
-  // Rows that scroll out of sight are given to those that come in, with their canvases: made anew they leave so much behind that collecting it holds up a picture.
-  const pool = Math.ceil(inSight / height) + 2 * OVERSCAN + 2;
   const seen = useMemo(() => items.flatMap((i) => { const r = rows[i.index]; return r?.kind === 'track' ? [r.track.recordingId] : []; }), [items, rows]);
   const peaks = usePeaks(seen, peakLevelFor((length * (session.sampleRateHz ?? 48_000)) / (Math.max(60, width - BEFORE_WAVE - AFTER_WAVE) * deviceRatio())));
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
@@ -125,7 +123,7 @@ export function Sheet({ rows, sorted, onSort, isTicked, onTick, editing, onEdit 
               const own = row.kind === 'track' ? peaks.get(row.track.recordingId) : undefined;
               return (
                 <Row
-                  key={item.index % pool}
+                  key={row.id}
                   row={row}
                   top={item.start}
                   height={height}
@@ -261,7 +259,7 @@ function FolderCells({ row, waveWidth, height, length, isEditing, onEdit, nextId
       <span className="fm-cell-color" aria-hidden="true" style={{ background: row.folder.color ?? 'transparent' }} />
       <span className="fm-cell-icon" role="gridcell" {...drag} title="Drag to move"><Pictogram of="folder" /></span>
       <span className="fm-cell-name" role="gridcell" style={{ paddingLeft: row.depth * 12 }}>
-        {isEditing ? <NameEditor key={row.id} id={row.id} value={row.folder.name} kind="folder" nextId={nextId} onEdit={onEdit} /> : <><b>{row.folder.name}</b> <span className="fm-faint">{row.count}</span></>}
+        {isEditing ? <NameEditor id={row.id} value={row.folder.name} kind="folder" nextId={nextId} onEdit={onEdit} /> : <><b>{row.folder.name}</b> <span className="fm-faint">{row.count}</span></>}
       </span>
       <span className="fm-cell-kind fm-faint" role="gridcell">{row.busName ? `→ ${row.busName} bus` : 'not summed'}</span>
       {row.folded ? <span className="fm-cell-wave" role="gridcell" title={`${row.count} folded, together`} onClick={(e) => { const box = e.currentTarget.getBoundingClientRect(); player.seek(((e.clientX - box.left) / box.width) * length); }}><FolderWave row={row} width={waveWidth} height={height - 4} length={length} /></span> : <span className="fm-cell-fill" role="gridcell" />}
@@ -292,7 +290,7 @@ function TrackCells({ row, waveWidth, height, length, peaks, peakDb, silent, tic
       <span className="fm-cell-icon" role="gridcell" {...drag} title="Drag to move"><Pictogram of={picture} /></span>
       <span className="fm-cell-name" role="gridcell" style={{ paddingLeft: row.depth * 12 }}>
         {isEditing ? (
-          <NameEditor key={row.id} id={row.id} value={track.name} kind="track" nextId={nextId} onEdit={onEdit} />
+          <NameEditor id={row.id} value={track.name} kind="track" nextId={nextId} onEdit={onEdit} />
         ) : (
           <><b className={sure === 'unmatched' && !settled ? 'fm-attention' : undefined}>{shown.name}</b> <span className="fm-mono fm-faint fm-received-name" title={track.receivedName}>{track.receivedName}</span></>
         )}
