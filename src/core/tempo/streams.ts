@@ -61,6 +61,9 @@ function listensOf(track: TempoTrack): readonly Listens[] {
 
 const HARMONIC: ReadonlySet<string> = new Set(['bass', 'guitars', 'keys', 'synths', 'strings', 'brass', 'winds', 'unknown']);
 
+/** How clearly those begin who swell into a note rather than strike it (common practice, no source). */
+const SWELLS: Readonly<Partial<Record<TempoTrack['family'], number>>> = { synths: 0.5, strings: 0.35, brass: 0.6, winds: 0.5 };
+
 /** Hits of a track for one role: those that stand out of its own, with their strength against the strong ones. */
 export function hitsOf(track: TempoTrack, bands: Readonly<Record<Band, number>>, least = BLEED): { seconds: number[]; strength: number[] } {
   const { seconds, low, mid, high } = track.curves.attacks;
@@ -95,7 +98,9 @@ export function streamsOf(tracks: readonly TempoTrack[], weights: readonly numbe
     for (const { role, bands } of listensOf(track)) {
       // Where a piece has its own microphone, the distant ones only blur it.
       if (track.part === 'overhead' && ((role === 'kick' && close.has('kick')) || (role === 'snare' && close.has('snare')) || (role === 'hat' && close.has('hihat')))) continue;
-      put(role, hitsOf(track, bands, HARMONIC.has(track.family) || role === 'line' ? FLICKER : BLEED));
+      const hits = hitsOf(track, bands, HARMONIC.has(track.family) || role === 'line' ? FLICKER : BLEED);
+      const clear = SWELLS[track.family] ?? 1;
+      put(role, { ...hits, strength: hits.strength.map((x) => clear * x) });
     }
     if (HARMONIC.has(track.family)) put('harmony', changesOf(track));
   });
