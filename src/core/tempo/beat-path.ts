@@ -28,9 +28,11 @@ export function findBeatPath(activation: Float32Array, shortest: number, longest
   }
   const change = Float64Array.from({ length: count * count }, (_, i) => -INERTIA * abs((shortest + (i % count)) / (shortest + floor(i / count)) - 1));
   /** From a beat at `f` to just before the next, `period` later, or to the end. */
-  const stretch = (f: number, period: number): number => {
-    const on = min(frames, f + max(1, round(period / BEAT_SHARE)));
-    return (onSum[on] as number) - (onSum[f] as number) + (offSum[min(frames, f + period)] as number) - (offSum[on] as number);
+  const onFrames = Int32Array.from({ length: count }, (_, j) => max(1, round((shortest + j) / BEAT_SHARE)));
+  const reaches = Int32Array.from({ length: count }, (_, k) => max(2, round(REACH * (shortest + k))));
+  const stretch = (f: number, j: number): number => {
+    const on = min(frames, f + (onFrames[j] as number));
+    return (onSum[on] as number) - (onSum[f] as number) + (offSum[min(frames, f + shortest + j)] as number) - (offSum[on] as number);
   };
   // Best value of a beat at a frame with the period that follows it; only the last `longest` frames are needed again.
   const ring = longest + 1;
@@ -42,14 +44,14 @@ export function findBeatPath(activation: Float32Array, shortest: number, longest
   for (let f = 0; f < frames; f++) {
     for (let j = 0; j < count; j++) {
       const start = f - shortest - j;
-      arriving[j] = start < 0 ? -Infinity : (values[(start % ring) * count + j] as number) + stretch(start, shortest + j);
+      arriving[j] = start < 0 ? -Infinity : (values[(start % ring) * count + j] as number) + stretch(start, j);
     }
     const here = (f % ring) * count;
     for (let k = 0; k < count; k++) {
       // A first beat may lie anywhere in the first period.
       let value = f < shortest + k ? (offSum[f] as number) : -Infinity;
       let came = -1;
-      const reach = max(2, round(REACH * (shortest + k)));
+      const reach = reaches[k] as number;
       for (let j = max(0, k - reach); j <= min(count - 1, k + reach); j++) {
         const v = (arriving[j] as number) + (change[j * count + k] as number);
         if (v > value) {
@@ -60,7 +62,7 @@ export function findBeatPath(activation: Float32Array, shortest: number, longest
       values[here + k] = value;
       from[f * count + k] = came;
       if (f + shortest + k >= frames) {
-        const end = value + stretch(f, shortest + k);
+        const end = value + stretch(f, k);
         if (end > best) {
           best = end;
           last = { frame: f, k };

@@ -236,7 +236,9 @@ function levelled(sum: Float32Array, perSecond: number): Float32Array {
   });
 }
 
-/** Up to eight periods (frames) worth trying: peaks of the autocorrelation under the preferred pulse, and what stands to them in simple ratios. */
+const MOST_CANDIDATES = 6;
+
+/** A few periods (frames) worth trying: peaks of the autocorrelation under the preferred pulse, and what stands to them in simple ratios. */
 function periodCandidates(activation: Float32Array): number[] {
   const longest = Math.floor((60 * PATH_PER_SECOND) / SLOWEST_BPM);
   const shortest = Math.floor((60 * PATH_PER_SECOND) / FASTEST_UNIT);
@@ -264,5 +266,5 @@ function periodCandidates(activation: Float32Array): number[] {
   };
   for (const { period } of peaks.slice(0, 3)) add(period);
   for (const period of [...list]) [0.5, 2, 3, 1 / 3, 1.5, 2 / 3].forEach((r) => add(Math.round(period * r)));
-  return list.slice(0, 9);
+  return list.slice(0, MOST_CANDIDATES);
 }

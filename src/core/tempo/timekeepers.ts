@@ -47,17 +47,24 @@ function coverage(novelty: Float32Array): number {
 function regularity(novelty: Float32Array): number {
   const window = 8 * ONSETS_PER_SECOND;
   const values: number[] = [];
+  // Players are not exact: an attack meets those beside it too.
+  const wide = Float32Array.from(novelty, (x, i) => ((novelty[i - 1] ?? 0) + x + (novelty[i + 1] ?? 0)) / 1.6);
+  const own = new Float64Array(window);
   for (let s = 0; s + 2 * window <= novelty.length; s += window) {
     let mean = 0;
     for (let i = s; i < s + window; i++) mean += novelty[i] as number;
     mean /= window;
     let energy = 0;
-    for (let i = s; i < s + window; i++) energy += ((novelty[i] as number) - mean) ** 2;
+    for (let i = 0; i < window; i++) {
+      const d = (novelty[s + i] as number) - mean;
+      own[i] = d;
+      energy += d * d;
+    }
     if (energy < 1e-3) continue;
     let best = 0;
-    for (let lag = ONSETS_PER_SECOND / 4; lag <= 1.2 * ONSETS_PER_SECOND; lag += 2) {
+    for (let lag = ONSETS_PER_SECOND / 4; lag <= 1.2 * ONSETS_PER_SECOND; lag += 3) {
       let sum = 0;
-      for (let i = s; i < s + window; i++) sum += ((novelty[i] as number) - mean) * (((novelty[i + lag] as number) + (novelty[i + lag + 1] as number) + (novelty[i + lag - 1] as number)) / 1.6 - mean);
+      for (let i = 0; i < window; i++) sum += (own[i] as number) * ((wide[s + i + lag] as number) - mean);
       best = max(best, sum / energy);
     }
     values.push(min(1, best));
