@@ -63,11 +63,13 @@ function continuity(truth: readonly number[], estimate: readonly number[]): numb
     let near = 0;
     truth.forEach((r, k) => { if (Math.abs(r - t) < Math.abs((truth[near] as number) - t)) near = k; });
     if (used.has(near)) return;
-    used.add(near);
     const first = m === 0 || near === 0;
     const gap = (x: readonly number[], k: number, ahead: boolean): number => (ahead && k + 1 < x.length ? (x[k + 1] as number) - (x[k] as number) : (x[k] as number) - (x[k - 1] as number));
     const interval = gap(truth, near, first);
-    if (Math.abs(((truth[near] as number) - t) / interval) < CONTINUITY && Math.abs(1 - gap(estimate, m, first) / interval) < CONTINUITY) right++;
+    if (Math.abs(((truth[near] as number) - t) / interval) < CONTINUITY && Math.abs(1 - gap(estimate, m, first) / interval) < CONTINUITY) {
+      used.add(near);
+      right++;
+    }
   });
   return right / Math.max(truth.length, estimate.length);
 }
