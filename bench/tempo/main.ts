@@ -99,8 +99,7 @@ function grown(session: BenchSession): TempoTrack[] {
   return Array.from({ length: 24 }, (_, i) => { const t = session.tracks[i % session.tracks.length] as TempoTrack; return { ...t, id: `${t.id} ${i}`, curves: moveOnsets(longer(t.curves), 0.001 * Math.floor(i / session.tracks.length)) }; });
 }
 
-const folder = mkdtempSync(join(tmpdir(), 'fernmoss-tempo-bench-'));
-try {
+async function benchSessions(folder: string): Promise<void> {
   const sets: (readonly [string, AsyncGenerator<BenchSession>])[] = ROUNDS.map((r) => [`own, round ${r}`, ownSessions(CACHE, r, ONLY)]);
   if (FOLDER !== null && existsSync(FOLDER)) sets.push([FOLDER, folderSessions(FOLDER, CACHE, ONLY)]);
   const all: Done[] = [];
@@ -127,10 +126,22 @@ try {
     if (reference.whole.length > 0) console.log(`tempo · ${name}: a general-purpose tracker (aubiotrack) F ${mean(reference.whole)} on the whole sum, ${mean(reference.keepers)} on the chosen timekeepers`);
   }
   console.log(`tempo · ${againstMirEval(all)}`);
-  const longest = all.reduce((a, b) => (b.session.tracks.length > a.session.tracks.length ? b : a));
-  const tracks = grown(longest.session);
+  // In a process of its own: this one holds what was heard of all sessions.
+  spawnSync(process.execPath, [process.argv[1] as string, 'grown'], { stdio: 'inherit' });
+}
+
+/** Time and memory of the detection alone. */
+async function benchSize(): Promise<void> {
+  const first = await ownSessions(CACHE, ROUNDS[0] ?? 1, ['sixteenths']).next();
+  if (first.done) return;
+  const tracks = grown(first.value);
   const times = [0, 1, 2].map(() => { const begin = process.hrtime.bigint(); detectTempo(tracks); return Number(process.hrtime.bigint() - begin) / 1e9; }).sort((a, b) => a - b);
   console.log(`tempo · 24 tracks × 4 min from stored features: ${(times[1] as number).toFixed(2)} s (goal ≤ 3), this process at most ${(process.resourceUsage().maxRSS / 1024).toFixed(0)} MB (goal ≤ 400)`);
+}
+
+const folder = mkdtempSync(join(tmpdir(), 'fernmoss-tempo-bench-'));
+try {
+  await (process.argv[2] === 'grown' ? benchSize() : benchSessions(folder));
 } finally {
   rmSync(folder, { recursive: true, force: true });
   if (process.env.FERNMOSS_TEMPO_CACHE === undefined) writeFileSync(join(CACHE, 'README'), 'What Fernmoss heard of the sessions of its tempo bench; may be removed.\n');

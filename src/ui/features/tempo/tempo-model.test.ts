@@ -9,14 +9,19 @@ const reading: TempoReading = {
 const model = tempoModel(reading);
 
 it('draws the local tempo of each pulse', () => {
-  const curve = tempoCurve(model.pulses);
+  const curve = tempoCurve(model);
   expect(curve).toHaveLength(15);
   for (const c of curve) {
     expect(c.bpm).toBeCloseTo(120, 9);
     expect(c.smooth).toBeCloseTo(120, 9);
   }
   expect(curve[9]?.confidence).toBe(0.3);
-  expect(tempoCurve([])).toEqual([]);
+});
+
+it('an even seven in a row of two, two and three is one tempo', () => {
+  const beats = Array.from({ length: 12 }, (_, i) => 0.21 * (7 * Math.floor(i / 3) + 2 * (i % 3)));
+  const seven = tempoModel({ ...reading, beats, confidence: beats.map(() => 0.9), firstDownbeat: 0, meters: [{ bar: 1, numerator: 7, denominator: 8, groups: [2, 2, 3] }] });
+  for (const c of tempoCurve(seven)) expect(c.bpm).toBeCloseTo(60 / (0.21 * (7 / 3)), 9);
 });
 
 it('sets bar lines where the bars are, short ones too', () => {

@@ -1,6 +1,6 @@
 import type { MapFacts } from '@/core/session';
-import { leastCertain, readingToMap, type TempoReading } from '@/core/tempo';
-import { formatBarPulse, type SongMap } from '@/core/time';
+import { leastCertain, pulsePlaces, readingToMap, type TempoReading } from '@/core/tempo';
+import { formatBarPulse, type Meter, pulseQuarters, type SongMap } from '@/core/time';
 
 /** What the stage draws: a map and how sure each pulse of it is. */
 export interface TempoModel {
@@ -16,9 +16,11 @@ export const tempoModel = (reading: TempoReading): TempoModel => ({
   pulses: reading.beats.map((seconds, i) => ({ seconds, confidence: reading.confidence[i] ?? 0 })),
 });
 
-/** Local tempo after each pulse, pulses a minute, and its mean over a bar. */
-export function tempoCurve(pulses: MapFacts['pulses']): { readonly seconds: number; readonly bpm: number; readonly smooth: number; readonly confidence: number }[] {
-  const raw = pulses.slice(0, -1).map((p, i) => 60 / ((pulses[i + 1] as { seconds: number }).seconds - p.seconds));
+/** Local tempo after each pulse, in pulses of the usual length a minute (uneven bars do not jump), and its mean over a bar. */
+export function tempoCurve({ reading, pulses }: TempoModel): { readonly seconds: number; readonly bpm: number; readonly smooth: number; readonly confidence: number }[] {
+  const places = pulsePlaces(reading);
+  const usual = pulseQuarters(reading.meters[0] as Meter);
+  const raw = pulses.slice(0, -1).map((p, i) => ((60 / usual) * ((places[i + 1] as number) - (places[i] as number))) / ((pulses[i + 1] as { seconds: number }).seconds - p.seconds));
   return raw.map((bpm, i) => {
     const around = raw.slice(Math.max(0, i - 2), i + 3);
     return { seconds: (pulses[i] as { seconds: number }).seconds, bpm, smooth: around.reduce((a, b) => a + b, 0) / around.length, confidence: (pulses[i] as { confidence: number }).confidence };

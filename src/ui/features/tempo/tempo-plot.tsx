@@ -12,7 +12,7 @@ export function TempoPlot({ model, length, window, onSeek }: { readonly model: T
   const box = useRef<HTMLDivElement>(null);
   const { width } = useElementSize(box);
   const position = usePlayerState((s) => s.positionSeconds);
-  const curve = useMemo(() => tempoCurve(model.pulses), [model]);
+  const curve = useMemo(() => tempoCurve(model), [model]);
   if (curve.length === 0) return <div ref={box} />;
   const sorted = curve.map((c) => c.smooth).sort((a, b) => a - b);
   const low = Math.floor(((sorted[Math.floor(sorted.length * 0.02)] as number) - 3) / 2) * 2;
