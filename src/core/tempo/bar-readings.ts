@@ -142,13 +142,14 @@ function pulseGain(placed: readonly Placed[], divides: 1 | 2 | 3, parts: number,
 /** Strength of hits by part of a pulse (the pulse itself first) and unit of the cycle: `cells[part][unit]`. */
 function cellsOf(placed: Placed, parts: number, units: number, shift: number): Float64Array[] {
   const cells = Array.from({ length: parts }, () => new Float64Array(units));
-  placed.at.forEach((x, i) => {
-    const k = round((x - shift) * parts);
+  const { at, strength } = placed;
+  for (let i = 0; i < at.length; i++) {
+    const k = round(((at[i] as number) - shift) * parts);
     const part = ((k % parts) + parts) % parts;
-    const unit = (((floor(k / parts)) % units) + units) % units;
+    const unit = ((floor(k / parts) % units) + units) % units;
     const cell = cells[part] as Float64Array;
-    cell[unit] = (cell[unit] as number) + (placed.strength[i] as number);
-  });
+    cell[unit] = (cell[unit] as number) + (strength[i] as number);
+  }
   return cells;
 }
 

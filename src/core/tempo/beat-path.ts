@@ -26,7 +26,8 @@ export function findBeatPath(activation: Float32Array, shortest: number, longest
     onSum[f + 1] = (onSum[f] as number) + log(x);
     offSum[f + 1] = (offSum[f] as number) + log((1 - x) / (BEAT_SHARE - 1));
   }
-  const change = Float64Array.from({ length: count * count }, (_, i) => -INERTIA * abs((shortest + (i % count)) / (shortest + floor(i / count)) - 1));
+  /** Cost of going from period j to k, at k × count + j. */
+  const change = Float64Array.from({ length: count * count }, (_, i) => -INERTIA * abs((shortest + floor(i / count)) / (shortest + (i % count)) - 1));
   /** From a beat at `f` to just before the next, `period` later, or to the end. */
   const onFrames = Int32Array.from({ length: count }, (_, j) => max(1, round((shortest + j) / BEAT_SHARE)));
   const reaches = Int32Array.from({ length: count }, (_, k) => max(2, round(REACH * (shortest + k))));
@@ -52,8 +53,10 @@ export function findBeatPath(activation: Float32Array, shortest: number, longest
       let value = f < shortest + k ? (offSum[f] as number) : -Infinity;
       let came = -1;
       const reach = reaches[k] as number;
-      for (let j = max(0, k - reach); j <= min(count - 1, k + reach); j++) {
-        const v = (arriving[j] as number) + (change[j * count + k] as number);
+      const row = k * count;
+      const to = min(count - 1, k + reach);
+      for (let j = max(0, k - reach); j <= to; j++) {
+        const v = (arriving[j] as number) + (change[row + j] as number);
         if (v > value) {
           value = v;
           came = j;
