@@ -8,7 +8,7 @@ import { findBeatPath, PATH_PER_SECOND } from './beat-path';
 import { type Heard, toConsensus } from './clock';
 import { constantGrid } from './constant-grid';
 import type { TempoReading, TempoTrack, TimekeeperChoice } from './reading';
-import { trimBeats } from './refine';
+import { trimBeats } from './trim';
 import { fitGrid, rounded } from './steady';
 import { type Role, type Stream, streamsOf } from './streams';
 import { chooseTimekeepers, trackNovelty } from './timekeepers';
