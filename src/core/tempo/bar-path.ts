@@ -3,15 +3,13 @@ import { shortened } from './adjust';
 import { type BarReading, barExpectation, type Placed, placeOn, ROLE_WEIGHT, type Structure } from './bar-readings';
 import type { Stream } from './streams';
 
-const { exp, floor, log, max, round } = Math;
+const { floor, log, max, round } = Math;
 
 /** Bars laid on pulses. */
 export interface Bars {
   /** Index of the pulse that opens bar 1. */
   readonly firstDownbeat: number;
   readonly meters: readonly Meter[];
-  /** For each pulse how sure its place in the bar is against the next best, 0–1. */
-  readonly sure: readonly number[];
 }
 
 /** Cost of one bar of another length: half a bar is the usual one (own, in log evidence). */
@@ -43,14 +41,13 @@ export function layBars(pulses: readonly number[], streams: readonly Stream[], r
     count += structure.pulses.length;
   }
   let states = Int16Array.from(pulses, (_, i) => (((i - first) % reading.structure.pulses.length) + reading.structure.pulses.length) % reading.structure.pulses.length);
-  let values: Float64Array[] = [];
   for (let round = 0; round < 3; round++) {
     // First by what is usual: bars counted through a change would blur what they teach.
     const tables = lanes.map((lane) => placed.map((p, r) => learned(lane, p, hits[r] as readonly Float32Array[], round === 0 ? null : states, parts)));
-    values = pulses.map((_, i) => evidenceAt(i, lanes, tables, placed, hits, count));
+    const values = pulses.map((_, i) => evidenceAt(i, lanes, tables, placed, hits, count));
     states = bestWay(values, lanes, count) as typeof states;
   }
-  const bars = readOff(states, lanes, values);
+  const bars = readOff(states, lanes);
   // A bar or two in another meter at the end of a ritardando are none.
   return others.length > 0 && hasShortPassage(states, lanes) ? layBars(pulses, streams, reading, first, []) : bars;
 }
@@ -139,7 +136,7 @@ function hasShortPassage(states: Int16Array, lanes: readonly Lane[]): boolean {
   });
 }
 
-function readOff(states: Int16Array, lanes: readonly Lane[], values: readonly Float64Array[]): Bars {
+function readOff(states: Int16Array, lanes: readonly Lane[]): Bars {
   const laneOf = (s: number): Lane => lanes.findLast((l) => s >= l.first) as Lane;
   const starts: number[] = [];
   states.forEach((s, i) => { if (s === laneOf(s).first) starts.push(i); });
@@ -155,18 +152,5 @@ function readOff(states: Int16Array, lanes: readonly Lane[], values: readonly Fl
     if (before?.numerator !== meter.numerator || before.denominator !== meter.denominator) meters.push(meter);
   });
   if (meters.length === 0) meters.push({ ...meterOf(lanes[0] as Lane), bar: 1 });
-  // How far the bar's own place is ahead, heard over the two bars around.
-  const lead = values.map((v, i) => {
-    const lane = laneOf(states[i] as number);
-    const own = v[states[i] as number] as number;
-    let rival = -Infinity;
-    for (let k = 0; k < lane.places; k++) if (lane.first + k !== states[i]) rival = max(rival, v[lane.first + k] as number);
-    return own - rival;
-  });
-  const span = 8;
-  const sure = lead.map((_, i) => {
-    const around = lead.slice(max(0, i - span), i + span + 1);
-    return 1 / (1 + exp(-around.reduce((a, x) => a + x, 0) / 6));
-  });
-  return { firstDownbeat: starts[0] ?? 0, meters, sure };
+  return { firstDownbeat: starts[0] ?? 0, meters };
 }

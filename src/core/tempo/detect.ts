@@ -153,7 +153,7 @@ function finish(timekeepers: readonly TimekeeperChoice[], all: readonly Stream[]
   const n = structure.pulses.length;
   const found = toConsensus(rough, keeping, isUneven ? { rounds: 3, lengths: rough.map((_, i) => structure.pulses[(((i - first) % n) + n) % n] as number) } : { rounds: 3, parts: structure.divides });
   const meter = { bar: 1, numerator: structure.numerator, denominator: structure.denominator, ...(isUneven ? { groups: structure.pulses } : {}) };
-  const bars = isUneven ? { firstDownbeat: first, meters: [meter], sure: rough.map(() => 1) } : layBars(found.beats, all, best, first, EVEN_STRUCTURES.filter((s) => s !== structure && s.denominator === structure.denominator && s.divides === structure.divides && !s.halfTime && !structure.halfTime && s.pulses.length !== structure.pulses.length && (s.pulses.length === 3 || s.pulses.length === 4)));
+  const bars = isUneven ? { firstDownbeat: first, meters: [meter] } : layBars(found.beats, all, best, first, EVEN_STRUCTURES.filter((s) => s !== structure && s.denominator === structure.denominator && s.divides === structure.divides && !s.halfTime && !structure.halfTime && s.pulses.length !== structure.pulses.length && (s.pulses.length === 3 || s.pulses.length === 4)));
   const places = pulsePlaces({ beats: found.beats, firstDownbeat: bars.firstDownbeat, meters: bars.meters });
   const perPulse = pulseQuarters(bars.meters[0] as Meter);
   const fitted = fitGrid(places, found.heard, found.beats);

@@ -42,7 +42,7 @@ export function TempoPanel({ reading, doubts, adjusted, onAdjust, onReset }: { r
   return (
     <aside className="fm-panel" aria-label="Timekeepers and readings">
       <h2>Timekeepers</h2>
-      <p className="fm-faint mb-1">Their attacks decide the grid.{session.timekeepers ? ' Chosen by hand.' : ''}</p>
+      <p className="fm-faint mb-1">{session.timekeepers ? 'Chosen by hand: their attacks alone decide the grid.' : 'They keep the time best; what else strikes helps. Tick your own to decide it.'}</p>
       <div className="fm-keepers">
         {order.map((t) => {
           const info = found.get(t.id);
