@@ -29,7 +29,7 @@ interface Known {
   readonly envelope: Float32Array;
 }
 
-/** Pairs of files that hold one take, at whatever level and polarity: what is left after the best fit is at most −60 dB. Files of other rates or channels are not compared. `skip` names pairs already looked at. */
+/** Pairs of files that hold one take, at whatever level and polarity: what is left after the best fit is at most −60 dB. Files of other rates or channels are not compared. Of many that hold the same each is named once, against the first of them. `skip` names pairs already found. */
 export async function findTwins(candidates: readonly TwinCandidate[], skip: ReadonlySet<string>, progress?: ProgressSink): Promise<Twin[]> {
   const known: Known[] = [];
   // One file is open at a time, and two while they are compared: there may be thousands.
@@ -45,11 +45,17 @@ export async function findTwins(candidates: readonly TwinCandidate[], skip: Read
     }
   }
   const twins: Twin[] = [];
+  // A thousand copies of one take are a thousand comparisons, not half a million.
+  const placed = new Set<string>();
   for (const [i, a] of known.entries()) {
+    if (placed.has(a.candidate.id)) continue;
     for (const b of known.slice(i + 1)) {
-      if (skip.has(pairName(a.candidate.id, b.candidate.id)) || !isLikely(a, b)) continue;
-      const twin = await compare(a, b);
+      const { id } = b.candidate;
+      if (placed.has(id)) continue;
+      const isFound = skip.has(pairName(a.candidate.id, id));
+      const twin = isFound || !isLikely(a, b) ? null : await compare(a, b);
       if (twin) twins.push(twin);
+      if (twin || isFound) placed.add(id);
     }
     progress?.((i + 1) / known.length);
   }
