@@ -37,3 +37,10 @@ it('hits by chance are worth little more than nothing', () => {
   // By hand: a normal spread of about 7 ms in cells of 200 ms gains ln(0.2 / (0.007 · √(2πe))) = 1.93 a hit.
   expect(gridGain(near, strength, 0.2) / 1000).toBeGreaterThan(1.6);
 });
+
+it('of two levels that fit alike the one whose bar is as long as a chord is likelier', () => {
+  const streams = madeStreams(everySeconds(2, 3.4, 25), () => ({ chords: 'xxxxxxxx', harmony: 'X.......' }), 6, 13);
+  const best = (unit: number) => readBars(everySeconds(2, unit, Math.floor((24 * 3.4) / unit)), streams, EVEN_STRUCTURES)[0];
+  const [slow, fast] = [best(0.85), best(0.425)];
+  expect(slow?.score).toBeGreaterThan((fast?.score ?? 0) + 3);
+});

@@ -174,6 +174,25 @@ function barGain(role: Role, cells: readonly Float64Array[], places: readonly (P
   }, 0);
 }
 
+/** Strength from which a change of chord counts as one. */
+const CLEAR_CHANGE = 0.35;
+/** How much for and against a reading it is that a chord lasts less than a bar, a bar, two, more (own; that most last a bar or half of one is common practice, no source). */
+const CHORD_LASTS = [0, 0.55, -0.55, -0.8] as const;
+
+/** What the lengths of chords say about a bar of so many units. */
+function chordLengthGain(placed: readonly Placed[], units: number): number {
+  const harmony = placed.find((p) => p.role === 'harmony');
+  if (!harmony) return 0;
+  let [sum, before] = [0, NaN];
+  harmony.at.forEach((x, i) => {
+    if ((harmony.strength[i] as number) < CLEAR_CHANGE) return;
+    const bars = (x - before) / units;
+    if (bars > 0) sum += CHORD_LASTS[bars < 0.75 ? 0 : bars < 1.5 ? 1 : bars < 3 ? 2 : 3] as number;
+    before = x;
+  });
+  return sum;
+}
+
 /** A structure laid on a path, and how well it explains the hits. */
 export interface BarReading {
   readonly structure: Structure;
@@ -192,7 +211,7 @@ const SHIFTS: Readonly<Record<2 | 3, readonly number[]>> = { 2: [0, 0.5], 3: [0,
 const PULSE_CENTRE_BPM = 112;
 const COMPOUND_CENTRE_BPM = 84;
 const PULSE_WIDTH = 0.42;
-const TEMPO_WEIGHT = 14;
+const TEMPO_WEIGHT = 12;
 const tempoPrior = (bpm: number, structure: Structure): number => -TEMPO_WEIGHT * 0.5 * (log(bpm / (structure.denominator === 8 && structure.divides === 3 ? COMPOUND_CENTRE_BPM : PULSE_CENTRE_BPM)) / PULSE_WIDTH) ** 2;
 
 /** What is computed once for a path, by what it depends on. */
@@ -226,7 +245,7 @@ export function readBars(path: readonly number[], streams: readonly Stream[], st
       // A song that repeats every half bar must not pay for the bar being longer.
       const half = units % 2 === 0 && units > 2 ? max(...[0, 1].map((offset) => evidence(places.slice(0, units / 2).map((p) => (p === 'downbeat' ? 'middle' : p)), offset))) : -Infinity;
       const bpm = isUneven ? 30 / period : 60 / period;
-      const score = within(isUneven ? 1 : structure.divides, parts, shift) + max(best.value, half) + structure.prior + tempoPrior(bpm, structure);
+      const score = chordLengthGain(placed, units) + within(isUneven ? 1 : structure.divides, parts, shift) + max(best.value, half) + structure.prior + tempoPrior(bpm, structure);
       return { structure, offset: best.offset + shift, score, margin: best.value - (tries[1]?.value ?? best.value) };
     });
   });

@@ -8,7 +8,7 @@ import { findBeatPath, PATH_PER_SECOND } from './beat-path';
 import { type Heard, toConsensus } from './clock';
 import { constantGrid } from './constant-grid';
 import type { TempoReading, TempoTrack, TimekeeperChoice } from './reading';
-import { trimBeats } from './trim';
+import { quietEnds, trimBeats } from './trim';
 import { fitGrid, rounded } from './steady';
 import { type Role, type Stream, streamsOf } from './streams';
 import { chooseTimekeepers, trackNovelty } from './timekeepers';
@@ -26,7 +26,7 @@ const FASTEST_UNIT = 340;
 const WANDER = 1.22;
 
 /** How much hits of a role say about where pulses are (own). */
-const PULSE_WEIGHT: Readonly<Record<Role, number>> = { kick: 1, snare: 1, hat: 0.55, crash: 0.4, percussion: 0.6, bass: 0.5, chords: 0.45, line: 0.08, harmony: 0.25, click: 3 };
+const PULSE_WEIGHT: Readonly<Record<Role, number>> = { kick: 1, snare: 1, hat: 0.55, crash: 0.4, percussion: 0.6, bass: 0.5, chords: 0.45, line: 0.08, harmony: 1, click: 3 };
 
 /**
  * Finds pulses, bars and steadiness over several tracks as one performance.
@@ -67,7 +67,8 @@ export function detectTempo(tracks: readonly TempoTrack[], options: { readonly t
   }).sort((a, b) => b.score - a.score);
   const best = rated[0];
   if (!best) return err({ code: 'tempo.nothing_found' });
-  const reading = finish(choices, all, keeping, raw, rated, best);
+  const slowed = withTail(best, activation, keeping, all, to);
+  const reading = finish(choices, all, keeping, raw, slowed ? [slowed, ...rated] : rated, slowed ?? best);
   return reading ? ok(reading) : err({ code: 'tempo.nothing_found' });
 }
 
@@ -87,6 +88,31 @@ function pathsNear(period: number, wide: boolean, activation: Float32Array, raw:
   if (from === undefined || to === undefined || free.length < FEWEST_PULSES) return [];
   const mean = (to - from) / (free.length - 1);
   return [{ moments: free, cost: FREE_COST }, { moments: constantGrid(keeping, (s) => PULSE_WEIGHT[s.role], mean, from - mean / 4, to + mean / 4), cost: 0 }, ...(wide ? [{ moments: within(WIDE_WANDER), cost: WIDE_COST }] : [])];
+}
+
+/** Pulses at the end that may slow down much more than any song wanders, and what that must gain (own, in log evidence). */
+const TAIL_PULSES = 16;
+const TAIL_SLOWEST = 1.9;
+const TAIL_COST = 3;
+
+/** The reading with an end that slows down, where that explains what is heard there better; null where it does not. */
+function withTail(best: Rated, activation: Float32Array, keeping: readonly Stream[], all: readonly Stream[], to: number): Rated | null {
+  const { path } = best;
+  if (path.length < 3 * TAIL_PULSES) return null;
+  const at = path.length - TAIL_PULSES;
+  const period = PATH_PER_SECOND * ((path[at] as number) - (path[at - TAIL_PULSES] as number)) / TAIL_PULSES;
+  const from = Math.max(0, Math.round((path[at - 2] as number) * PATH_PER_SECOND));
+  const end = Math.min(activation.length, Math.round((to + period / PATH_PER_SECOND) * PATH_PER_SECOND));
+  const { frames } = findBeatPath(activation.subarray(from, end), Math.max(12, Math.floor(0.85 * period)), Math.ceil(TAIL_SLOWEST * period));
+  const tail = frames.map((f) => (from + f) / PATH_PER_SECOND);
+  const join = path.findIndex((t, i) => i >= at - 2 && tail.some((x) => Math.abs(x - t) < 0.05));
+  if (join < 0) return null;
+  const rest = tail.filter((t) => t > (path[join] as number) + (0.5 * period) / PATH_PER_SECOND);
+  const whole = extended(toConsensus([...path.slice(0, join + 1), ...rest], keeping, { rounds: 1 }).beats, path[0] as number, to);
+  const again = readBars(whole, all, [best.structure]).find((r) => r.offset % 1 === best.offset % 1);
+  if (!again) return null;
+  const before = readBars(path, all, [best.structure]).find((r) => r.offset % 1 === best.offset % 1);
+  return before && again.score - TAIL_COST > before.score ? { ...again, path: whole, score: best.score } : null;
 }
 
 /** A path drawn out to a span at the tempo of its ends. */
@@ -145,11 +171,13 @@ function pulsesOf({ path, structure, offset }: Rated): { readonly beats: number[
 function finish(timekeepers: readonly TimekeeperChoice[], all: readonly Stream[], keeping: readonly Stream[], raw: Float32Array, rated: readonly Rated[], best: Rated): TempoReading | null {
   const { structure } = best;
   const { beats: whole, firstDownbeat } = pulsesOf(best);
-  const rough = trimBeats(whole, raw);
-  if (rough.length < FEWEST_PULSES) return null;
-  const dropped = whole.indexOf(rough[0] as number);
-  const first = (((firstDownbeat - dropped) % structure.pulses.length) + structure.pulses.length) % structure.pulses.length;
+  const trimmed = trimBeats(whole, raw);
+  if (trimmed.length < FEWEST_PULSES) return null;
   const isUneven = structure.pulses.some((p) => p !== structure.pulses[0]);
+  const quiet = isUneven ? { before: [], after: [] } : quietEnds(trimmed, keeping, structure.divides);
+  const rough = [...quiet.before, ...trimmed, ...quiet.after];
+  const dropped = whole.indexOf(trimmed[0] as number) - quiet.before.length;
+  const first = (((firstDownbeat - dropped) % structure.pulses.length) + structure.pulses.length) % structure.pulses.length;
   const n = structure.pulses.length;
   const found = toConsensus(rough, keeping, isUneven ? { rounds: 3, lengths: rough.map((_, i) => structure.pulses[(((i - first) % n) + n) % n] as number) } : { rounds: 3, parts: structure.divides });
   const meter = { bar: 1, numerator: structure.numerator, denominator: structure.denominator, ...(isUneven ? { groups: structure.pulses } : {}) };
@@ -207,12 +235,15 @@ function rateBeats(beats: readonly number[], heard: readonly Heard[]): number[] 
   });
 }
 
+/** How much those who swell say about where pulses are, against those who strike. */
+const SWELLS_WEIGHT = 0.3;
+
 /** All streams as one curve at {@link PATH_PER_SECOND}. */
 function weighStreams(streams: readonly Stream[]): Float32Array {
   const end = Math.max(0, ...streams.map((s) => s.seconds.at(-1) ?? 0));
   const sum = new Float32Array(Math.ceil((end + 1) * PATH_PER_SECOND));
-  for (const { role, seconds, strength } of streams) {
-    const w = PULSE_WEIGHT[role];
+  for (const { role, seconds, strength, swells } of streams) {
+    const w = (swells ? SWELLS_WEIGHT : 1) * PULSE_WEIGHT[role];
     seconds.forEach((t, i) => {
       const x = t * PATH_PER_SECOND;
       for (let f = Math.max(0, Math.floor(x) - 1); f <= Math.floor(x) + 2; f++) sum[f] = (sum[f] as number) + w * (strength[i] as number) ** 0.7 * Math.max(0, 1 - Math.abs(f - x) / 2);

@@ -8,10 +8,10 @@ type Sound = (i: number, random: () => number) => number;
 const LOW: Sound = (i) => 0.6 * Math.exp(-i / (0.06 * RATE)) * Math.sin((2 * Math.PI * 60 * i) / RATE) + (i < 0.004 * RATE ? 0.1 : 0);
 const HISS: Sound = (i, random) => 0.3 * Math.exp(-i / (0.02 * RATE)) * (random() - 0.5);
 
-function heard(hits: readonly (readonly [number, Sound, number])[], seconds = 8): HeardRhythm {
+function heard(hits: readonly (readonly [number, Sound, number])[], seconds = 8, ring = 0.3): HeardRhythm {
   const random = createRandom(2);
   const x = Float32Array.from({ length: seconds * RATE }, () => 0.0002 * (random() - 0.5));
-  for (const [at, sound, gain] of hits) for (let i = 0; i < 0.3 * RATE && Math.round(at * RATE) + i < x.length; i++) x[Math.round(at * RATE) + i] = (x[Math.round(at * RATE) + i] as number) + gain * sound(i, random);
+  for (const [at, sound, gain] of hits) for (let i = 0; i < ring * RATE && Math.round(at * RATE) + i < x.length; i++) x[Math.round(at * RATE) + i] = (x[Math.round(at * RATE) + i] as number) + gain * sound(i, random);
   const analysis = new OnsetAnalysis(RATE);
   analysis.push([x]);
   return analysis.finish();
@@ -54,4 +54,20 @@ it('sees where the harmony changes', () => {
   // The attack before sees a change coming, but less of it.
   const strongest = (changes?.seconds ?? []).filter((_, i) => (changes?.strength[i] ?? 0) > 0.9);
   expect(strongest.length).toBe(3);
+});
+
+it('a broken chord is one chord, and what swells blurs nothing', () => {
+  const note = (hz: number): Sound => (i) => 0.3 * Math.exp(-i / (0.5 * RATE)) * Math.sin((2 * Math.PI * hz * i) / RATE);
+  const swell = (hz: number): Sound => (i) => 0.1 * Math.min(1, i / (0.3 * RATE)) * Math.sin((2 * Math.PI * hz * i) / RATE);
+  const [c, f] = [[131, 262, 330, 392], [175, 262, 349, 440]];
+  // Eight notes a bar of 2.4 s, a new chord each bar; the strings come a moment after.
+  const notes = Array.from({ length: 40 }, (_, i) => [0.5 + 0.3 * i, note(((Math.floor(i / 8) % 2 === 0 ? c : f) as number[])[i % 4] as number), 1] as const);
+  const strings = Array.from({ length: 5 }, (_, bar) => [0.62 + 2.4 * bar, swell(bar % 2 === 0 ? 523 : 698), 1] as const);
+  const made = (id: string, family: TempoTrack['family'], hits: Parameters<typeof heard>[0]): TempoTrack => ({ id, family, part: null, curves: heard(hits, 14, 1.2) });
+  const streams = streamsOf([made('p', 'keys', notes), made('s', 'strings', strings)], [1, 1]);
+  const changes = streams.find((s) => s.role === 'harmony');
+  const clear = (changes?.seconds ?? []).filter((t, i) => t > 1 && t < 12 && (changes?.strength[i] ?? 0) > 0.35);
+  expect(clear.length).toBe(4);
+  clear.forEach((t, i) => expect(Math.abs(t - (2.9 + 2.4 * i))).toBeLessThan(0.03));
+  expect(streams.filter((s) => s.role === 'chords').map((s) => s.swells)).toEqual([false, true]);
 });

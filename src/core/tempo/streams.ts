@@ -2,7 +2,7 @@ import { CHROMA_PER_SECOND, PITCH_CLASSES } from '../analysis';
 import { percentile } from '../dsp';
 import type { TempoTrack } from './reading';
 
-const { max, min, round, sqrt } = Math;
+const { abs, max, min, round, sqrt } = Math;
 
 /** What a hit says about the bar: who plays it. `harmony` are attacks at which the chord or bass note changes. */
 export type Role = 'kick' | 'snare' | 'hat' | 'crash' | 'percussion' | 'bass' | 'chords' | 'line' | 'harmony' | 'click';
@@ -12,6 +12,8 @@ export interface Stream {
   readonly role: Role;
   readonly seconds: readonly number[];
   readonly strength: readonly number[];
+  /** They swell into their notes rather than strike them: what was heard of them flickers. */
+  readonly swells: boolean;
 }
 
 /** Hits weaker than this share of a track's strong ones are bleed or decay (own). */
@@ -61,6 +63,7 @@ function listensOf(track: TempoTrack): readonly Listens[] {
 
 const HARMONIC: ReadonlySet<string> = new Set(['bass', 'guitars', 'keys', 'synths', 'strings', 'brass', 'winds', 'unknown']);
 
+const SWELLING = ' swelling';
 /** How clearly those begin who swell into a note rather than strike it (common practice, no source). */
 const SWELLS: Readonly<Partial<Record<TempoTrack['family'], number>>> = { synths: 0.5, strings: 0.35, brass: 0.6, winds: 0.5 };
 
@@ -86,8 +89,8 @@ export function hitsOf(track: TempoTrack, bands: Readonly<Record<Band, number>>,
 
 /** All hits by role, over the tracks that say something; `weights` by track (0 = leave out). */
 export function streamsOf(tracks: readonly TempoTrack[], weights: readonly number[]): Stream[] {
-  const byRole = new Map<Role, { t: number; s: number }[]>();
-  const put = (role: Role, hits: { seconds: number[]; strength: number[] }): void => {
+  const byRole = new Map<string, { t: number; s: number }[]>();
+  const put = (role: string, hits: { seconds: number[]; strength: number[] }): void => {
     const list = byRole.get(role) ?? [];
     hits.seconds.forEach((t, i) => list.push({ t, s: hits.strength[i] as number }));
     byRole.set(role, list);
@@ -100,15 +103,16 @@ export function streamsOf(tracks: readonly TempoTrack[], weights: readonly numbe
       if (track.part === 'overhead' && ((role === 'kick' && close.has('kick')) || (role === 'snare' && close.has('snare')) || (role === 'hat' && close.has('hihat')))) continue;
       const hits = hitsOf(track, bands, HARMONIC.has(track.family) || role === 'line' ? FLICKER : BLEED);
       const clear = SWELLS[track.family] ?? 1;
-      put(role, { ...hits, strength: hits.strength.map((x) => clear * x) });
+      put(clear < 1 ? role + SWELLING : role, { ...hits, strength: hits.strength.map((x) => clear * x) });
     }
-    if (HARMONIC.has(track.family)) put('harmony', changesOf(track));
   });
-  return [...byRole].map(([role, list]) => merged(role, list)).filter((s) => s.seconds.length > 0);
+  const harmonic = tracks.filter((t, i) => (weights[i] as number) > 0 && HARMONIC.has(t.family));
+  byRole.set('harmony', changesOf(harmonic));
+  return [...byRole].map(([name, list]) => ({ ...merged(list), role: name.split(' ')[0] as Role, swells: name.endsWith(SWELLING) })).filter((s) => s.seconds.length > 0);
 }
 
 /** Hits of several tracks as those of one: near ones count once, with the strongest. */
-function merged(role: Role, list: { t: number; s: number }[]): Stream {
+function merged(list: { t: number; s: number }[]): Pick<Stream, 'seconds' | 'strength'> {
   list.sort((a, b) => a.t - b.t);
   const seconds: number[] = [];
   const strength: number[] = [];
@@ -124,45 +128,59 @@ function merged(role: Role, list: { t: number; s: number }[]): Stream {
     seconds.push(sum / weight);
     strength.push(top);
   }
-  return { role, seconds, strength };
+  return { seconds, strength };
 }
 
-/** Chords change no faster than this. */
-const CHANGE_APART_SECONDS = 0.25;
-/** How far before and after an attack the classes of pitch are compared, entries of the chroma. */
-const COMPARED = 4;
+/** Chords change no faster than this; a far larger change is seen from further. */
+const CHANGE_APART_SECONDS = 0.45;
+const SHADOW_SECONDS = 1;
+const SHADOW_TIMES = 1.5;
+/** How far before and after an attack the classes of pitch are compared, entries of the chroma: notes of a broken chord change what is near, a new chord changes both. */
+const NEAR = 4;
+const FAR = 12;
 
-/** Attacks of a track at which its notes change, with how much they do. */
-function changesOf(track: TempoTrack): { seconds: number[]; strength: number[] } {
-  const { chroma } = track.curves;
+/** Attacks at which the chord changes, heard over all that play chords or basses together, with how much it does. */
+function changesOf(tracks: readonly TempoTrack[]): { t: number; s: number }[] {
+  const chroma = sumOfChroma(tracks);
   const entries = chroma.length / PITCH_CLASSES;
-  const hits = hitsOf(track, all, FLICKER);
-  const out = { seconds: [] as number[], strength: [] as number[] };
-  const found: { readonly t: number; readonly change: number }[] = [];
-  if (entries === 0) return out;
-  const sumOf = (from: number, to: number): number[] => {
-    const v = new Array<number>(PITCH_CLASSES).fill(0);
-    for (let n = max(0, from); n <= min(entries - 1, to); n++) for (let c = 0; c < PITCH_CLASSES; c++) v[c] = (v[c] as number) + (chroma[n * PITCH_CLASSES + c] as number);
-    return v;
-  };
-  hits.seconds.forEach((t) => {
-    const at = t * CHROMA_PER_SECOND;
+  if (entries === 0) return [];
+  const attacks = merged(tracks.flatMap((track) => { const hits = hitsOf(track, all, FLICKER); return hits.seconds.map((t, i) => ({ t, s: (SWELLS[track.family] ?? 1) * (hits.strength[i] as number) })); }));
+  // Sums from the start: any stretch is a difference of two.
+  const sums = new Float64Array((entries + 1) * PITCH_CLASSES);
+  for (let k = 0; k < chroma.length; k++) sums[k + PITCH_CLASSES] = (sums[k] as number) + (chroma[k] as number);
+  const change = (at: number, reach: number): number => {
     // The windows of 0.35 s begin to mix two chords before and after: one entry is left out on each side.
-    const before = sumOf(round(at) - 1 - COMPARED, round(at) - 2);
-    const after = sumOf(round(at) + 2, round(at) + 1 + COMPARED);
-    const size = (v: readonly number[]): number => sqrt(v.reduce((a, x) => a + x * x, 0));
-    const [a, b] = [size(before), size(after)];
-    if (b < 1e-5) return;
-    const alike = a < 1e-5 ? 0.5 : before.reduce((s, x, c) => s + x * (after[c] as number), 0) / (a * b);
-    found.push({ t, change: max(0, 1 - alike) });
-  });
+    const [a0, a1, b0, b1] = [at - 1 - reach, at - 1, at + 2, at + 2 + reach].map((n) => PITCH_CLASSES * max(0, min(entries, n))) as [number, number, number, number];
+    let [aa, bb, ab] = [0, 0, 0];
+    for (let c = 0; c < PITCH_CLASSES; c++) {
+      const a = (sums[a1 + c] as number) - (sums[a0 + c] as number);
+      const b = (sums[b1 + c] as number) - (sums[b0 + c] as number);
+      aa += a * a; bb += b * b; ab += a * b;
+    }
+    return bb < 1e-9 ? 0 : aa < 1e-9 ? 0.5 : max(0, 1 - ab / sqrt(aa * bb));
+  };
+  const found = attacks.seconds.map((t, i) => { const at = round(t * CHROMA_PER_SECOND); const far = change(at, FAR); return { t, near: change(at, NEAR), far, rank: far * (0.4 + 0.6 * (attacks.strength[i] as number)) }; });
   // A change is seen from the attacks around it too: only where it is largest is it one.
-  found.forEach(({ t, change }, i) => {
-    if (change < 0.15) return;
-    for (let k = i - 1; k >= 0 && t - (found[k] as { t: number }).t < CHANGE_APART_SECONDS; k--) if ((found[k] as { change: number }).change >= change) return;
-    for (let k = i + 1; k < found.length && (found[k] as { t: number }).t - t < CHANGE_APART_SECONDS; k++) if ((found[k] as { change: number }).change > change) return;
-    out.seconds.push(t);
-    out.strength.push(min(1, change / 0.6));
+  return found.flatMap(({ t, near, far, rank }, i) => {
+    if (far < 0.15) return [];
+    const isBelow = (k: number, even: boolean): boolean => {
+      const other = found[k] as { t: number; rank: number };
+      return abs(other.t - t) < CHANGE_APART_SECONDS ? other.rank > rank || (even && other.rank === rank) : other.rank > SHADOW_TIMES * rank;
+    };
+    for (let k = i - 1; k >= 0 && t - (found[k] as { t: number }).t < SHADOW_SECONDS; k--) if (isBelow(k, true)) return [];
+    for (let k = i + 1; k < found.length && (found[k] as { t: number }).t - t < SHADOW_SECONDS; k++) if (isBelow(k, false)) return [];
+    return [{ t, s: min(1, min(near, far) / 0.6) }];
   });
+}
+
+/** Pitch classes of all together, each track at its own level. */
+function sumOfChroma(tracks: readonly TempoTrack[]): Float32Array {
+  const out = new Float32Array(max(0, ...tracks.map((t) => t.curves.chroma.length)));
+  for (const { curves: { chroma } } of tracks) {
+    let sum = 0;
+    for (let k = 0; k < chroma.length; k++) sum += (chroma[k] as number) ** 2;
+    const scale = sum > 0 ? 1 / sqrt(sum / chroma.length) : 0;
+    for (let k = 0; k < chroma.length; k++) out[k] = (out[k] as number) + scale * (chroma[k] as number);
+  }
   return out;
 }

@@ -79,6 +79,12 @@ describe('a band without a click', () => {
     for (let i = 0; i < 80; i++) beats.push((beats.at(-1) as number) + 60 / (103 * (1 + swing * Math.sin(i / 11))));
     return beats;
   };
+  it('follows an end that slows down to less than two thirds', () => {
+    const beats = [2];
+    for (let i = 0; i < 90; i++) beats.push((beats.at(-1) as number) + (60 / 104) / (i < 78 ? 1 : 1 - 0.38 * ((i - 78) / 11) ** 1.5));
+    const reading = found(band(beats, { loosenessMs: 8, seed: 9 }));
+    expect(fMeasure(beats.slice(-12), reading.beats.filter((t) => t > (beats.at(-12) as number) - 0.2))).toBeGreaterThan(0.9);
+  });
   it.each([0.01, 0.04])('follows a tempo that wanders by %d and never calls it steady', (swing) => {
     const truth = wander(swing);
     const reading = found(band(truth, { loosenessMs: 8, seed: 7 }));
