@@ -76,7 +76,7 @@ export interface WarpRange {
 export function warpBetween(from: SongMap, to: SongMap, range: WarpRange): Warp {
   const [startQuarters, endQuarters] = [from.tempo.toQuarters(range.startSeconds), from.tempo.toQuarters(range.endSeconds)];
   if (!(startQuarters < endQuarters)) throw new RangeError('nothing lies between the start and the end of the range');
-  const inside = [...from.tempo.points, ...to.tempo.points].map((p) => p.quarters).filter((q) => q > startQuarters && q < endQuarters);
+  const inside = [...from.tempo.corners(), ...to.tempo.corners()].filter((q) => q > startQuarters && q < endQuarters);
   const quarters = [startQuarters, ...new Set(inside.sort((a, b) => a - b)), endQuarters];
   const pegs = quarters.map((q) => ({ played: from.tempo.toSeconds(q), conformed: to.tempo.toSeconds(q) }));
   // Rounding can bring two places together that differ in the last bit only; one of them says it all.
@@ -92,7 +92,7 @@ export function steadyMap(from: SongMap, bpm: number, anchorSeconds: number, kee
   const quarterSeconds = 60 / (bpm * pulseQuarters(from.meters.meterAt(1)));
   const kept = keep.map((k) => ({ from: from.meters.barToQuarters(k.fromBar), to: from.meters.barToQuarters(k.toBar + 1) }));
   const inKept = (q: number): boolean => kept.some((k) => q >= k.from && q < k.to);
-  const places = [...new Set([anchor, ...kept.flatMap((k) => [k.from, k.to, ...from.tempo.points.map((p) => p.quarters).filter((q) => q > k.from && q < k.to)])])].sort((a, b) => a - b);
+  const places = [...new Set([anchor, ...kept.flatMap((k) => [k.from, k.to, ...from.tempo.corners().filter((q) => q > k.from && q < k.to)])])].sort((a, b) => a - b);
   const quarters = [...places, (places.at(-1) as number) + 1];
   let seconds = 0;
   const points = quarters.map((q, i) => {

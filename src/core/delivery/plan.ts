@@ -137,7 +137,7 @@ function planTime(map: SongMap, time: { padFrames: number; leadInBars: number },
   const lengthSeconds = lengthFrames / rate;
   const secondsOf = (q: number): number => tempo.toSeconds(q) + pad;
   const lastQuarter = Math.max(1, Math.ceil(tempo.toQuarters(lengthSeconds - pad)));
-  const own = tempo.points.map((p) => p.quarters).filter((q) => q > 0 && q < lastQuarter);
+  const own = tempo.corners().filter((q) => q > 0 && q < lastQuarter);
   const places = [0, ...own, lastQuarter];
   const dense = places.flatMap((q, i) => {
     const next = places[i + 1];

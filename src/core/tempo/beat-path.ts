@@ -8,7 +8,7 @@ const BEAT_SHARE = 16;
 /** Resistance to tempo change from one beat to the next (source: 100; lower follows free players better). */
 const INERTIA = 60;
 /** A larger change of period in one beat, share of it, is never worth its cost. */
-const REACH = 0.1;
+const REACH = 0.07;
 
 /**
  * The most likely sequence of beats under a period that may change at each beat.

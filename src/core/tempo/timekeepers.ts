@@ -43,14 +43,14 @@ function coverage(novelty: Float32Array): number {
   return windows === 0 ? 0 : active / windows;
 }
 
-/** Highest normalised autocorrelation between 0.25 and 1.2 s over 8 s windows, median; 0–1. */
+/** Highest normalised autocorrelation between 0.25 and 1.2 s over every other 8 s, median; 0–1. */
 function regularity(novelty: Float32Array): number {
   const window = 8 * ONSETS_PER_SECOND;
   const values: number[] = [];
   // Players are not exact: an attack meets those beside it too.
   const wide = Float32Array.from(novelty, (x, i) => ((novelty[i - 1] ?? 0) + x + (novelty[i + 1] ?? 0)) / 1.6);
   const own = new Float64Array(window);
-  for (let s = 0; s + 2 * window <= novelty.length; s += window) {
+  for (let s = 0; s + 2 * window <= novelty.length; s += 2 * window) {
     let mean = 0;
     for (let i = s; i < s + window; i++) mean += novelty[i] as number;
     mean /= window;

@@ -77,7 +77,7 @@ export function songMapToMidi(map: SongMap, endSeconds: number): Uint8Array {
   const bar = meters.barToQuarters(2);
   const lead = start === 0 ? 0 : bar * Math.max(1, Math.round(start / (tempo.toSeconds(bar) - start)));
   const last = Math.max(1, Math.ceil(tempo.toQuarters(endSeconds)));
-  const places = [0, ...tempo.points.map((p) => Math.round(p.quarters * PPQ) / PPQ).filter((q) => q > 0 && q < last), last];
+  const places = [0, ...tempo.corners().map((q) => Math.round(q * PPQ) / PPQ).filter((q) => q > 0 && q < last), last];
   const anchors = [...new Set(places)].map((q) => ({ quarters: q + lead, seconds: tempo.toSeconds(q) }));
   return writeMidi({
     name: 'Tempo map', ppq: PPQ,

@@ -36,7 +36,7 @@ export function MidiOffer({ recording }: { readonly recording: RecordingView }) 
 
 function tempoText(file: NonNullable<NotesView['map']>): string {
   const { tempo } = createSongMap(file.points, file.meters);
-  const bpm = tempo.points.slice(0, -1).map((p) => tempo.tempoAt(p.quarters));
+  const bpm = tempo.corners().slice(0, -1).map(tempo.tempoAt);
   // Not spread into a call: a file may hold a tempo for every tick.
   const low = bpm.reduce((m, x) => Math.min(m, x), Infinity);
   const high = bpm.reduce((m, x) => Math.max(m, x), 0);

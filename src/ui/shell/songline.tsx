@@ -3,7 +3,7 @@ import { useEffect, useMemo, useRef, type KeyboardEvent, type PointerEvent } fro
 import { tracksInOrder } from '@/core/session';
 import { leastCertain } from '@/core/tempo';
 import { rowColor } from '@/core/style';
-import { createSongMap, formatBarPulse, formatClock } from '@/core/time';
+import { createSongMap, formatBarPulse, formatClock, tempoSegments } from '@/core/time';
 import { cssColor, peakLevelFor, sumShape, useElementSize, useTheme } from '@/ui/kit';
 import { useSession, usePeaks, songSeconds } from '@/ui/client';
 import { usePlayer, usePlayerState } from '@/ui/listening';
@@ -123,7 +123,7 @@ function drawMap(context: CanvasRenderingContext2D, map: ReturnType<typeof creat
     context.fillStyle = paint.text;
     context.fillText(String(i + 1), at + 3, 10);
   });
-  const tempi = map.tempo.points.slice(0, -1).map((p) => ({ at: p.seconds, bpm: map.tempo.tempoAt(p.quarters) }));
+  const tempi = tempoSegments(map.tempo);
   const low = Math.min(...tempi.map((t) => t.bpm)) - 2;
   const high = Math.max(...tempi.map((t) => t.bpm)) + 2;
   context.strokeStyle = paint.line;
@@ -131,8 +131,8 @@ function drawMap(context: CanvasRenderingContext2D, map: ReturnType<typeof creat
   context.beginPath();
   tempi.forEach((t, i) => {
     const y = HEIGHT - 6 - ((t.bpm - low) / (high - low)) * (HEIGHT - 24);
-    if (i === 0) context.moveTo(x(t.at), y);
-    else context.lineTo(x(t.at), y);
+    if (i === 0) context.moveTo(x(t.time), y);
+    else context.lineTo(x(t.time), y);
   });
   if (tempi.length === 1) context.lineTo(paint.width, HEIGHT / 2);
   context.stroke();

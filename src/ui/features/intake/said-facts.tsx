@@ -43,7 +43,7 @@ const AGREES = 0.005;
 function besideMap(bpm: number, file: SongMapFile | null): string {
   if (!file) return '';
   const { tempo } = createSongMap(file.points, file.meters);
-  const tempi = tempo.points.slice(0, -1).map((p) => tempo.tempoAt(p.quarters)).sort((a, b) => a - b);
+  const tempi = tempo.corners().slice(0, -1).map(tempo.tempoAt).sort((a, b) => a - b);
   const middle = tempi[Math.floor(tempi.length / 2)] ?? 0;
   const factor = [1, 2, 0.5].find((k) => Math.abs(bpm * k - middle) <= AGREES * middle);
   return factor === 1 ? ', as in the map' : factor === undefined ? `; the map has ${middle.toFixed(1)}` : ', half or double of the map';

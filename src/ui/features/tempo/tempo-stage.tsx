@@ -105,7 +105,7 @@ function NoTempoYet({ hasTracks, unheard }: { readonly hasTracks: boolean; reado
 
 function TempoFacts({ model }: { readonly model: TempoModel }) {
   const { reading, map, pulses } = model;
-  const tempi = map.tempo.points.slice(0, -1).map((p) => map.tempo.tempoAt(p.quarters)).sort((a, b) => a - b);
+  const tempi = map.tempo.corners().slice(0, -1).map(map.tempo.tempoAt).sort((a, b) => a - b);
   const low = tempi[Math.floor(tempi.length * 0.03)] ?? 0;
   const high = tempi[Math.floor(tempi.length * 0.97)] ?? 0;
   const last = pulses.at(-1)?.seconds ?? map.tempo.points.at(-1)?.seconds ?? 0;

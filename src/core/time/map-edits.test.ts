@@ -1,0 +1,108 @@
+import { createRandom } from '../units';
+import { createTempoMap, fewestPoints, moveGrid, movePoint, oneTempo, pointsAtBars, removePoints, scaleTempo, setPointTempo, setRamp, type SongMapFile, splitAt, type TempoPoint } from './index';
+
+const file = (points: readonly TempoPoint[]): SongMapFile => ({ schemaVersion: 1, points, meters: [{ bar: 1, numerator: 4, denominator: 4 }] });
+/** 120 for two bars, 60 for one, then 100. */
+const written = file([{ quarters: 0, seconds: 1 }, { quarters: 8, seconds: 5 }, { quarters: 12, seconds: 9 }, { quarters: 22, seconds: 15 }]);
+const mapOf = (f: SongMapFile) => createTempoMap(f.points);
+
+describe('ramps, by hand', () => {
+  // From 120 to 60 over 8 quarters: ∫ dq / b = 8 · ln(1/2) / (1 − 2) quarters a second = 8 ln 2 = 5.545177 s (instead of 4).
+  const ramped = setRamp(written, 0, true);
+  const map = mapOf(ramped);
+  it('take the time of the integral, and what follows comes later', () => {
+    expect(map.toSeconds(8)).toBeCloseTo(1 + 8 * Math.LN2, 9);
+    expect(map.toSeconds(12)).toBeCloseTo(5 + 8 * Math.LN2, 9);
+    expect([map.tempoAt(0), map.tempoAt(4), map.tempoAt(8)].map((x) => Number(x.toFixed(9)))).toEqual([120, 90, 60]);
+    // Half of the quarters: 8 · ln(4/3) = 2.301457 s.
+    expect(map.toSeconds(4)).toBeCloseTo(1 + 8 * Math.log(4 / 3), 9);
+  });
+  it('are bent by a point inside, which changes nothing at first', () => {
+    const bent = splitAt(ramped, 2);
+    expect(bent.points.map((p) => p.quarters)).toEqual([0, 2, 8, 12, 22]);
+    for (let q = -2; q < 24; q += 0.37) expect(mapOf(bent).toSeconds(q)).toBeCloseTo(map.toSeconds(q), 9);
+    const lower = mapOf(setPointTempo(bent, 1, 70));
+    expect([lower.tempoAt(0), lower.tempoAt(2), lower.tempoAt(8)].map((x) => Number(x.toFixed(6)))).toEqual([120, 70, 60]);
+    expect(lower.toSeconds(2)).toBeCloseTo(1 + (120 * Math.log(7 / 12)) / (70 - 120), 9);
+  });
+  it('go back to a jump', () => {
+    expect(mapOf(setRamp(ramped, 0, false)).toSeconds(22)).toBeCloseTo(15, 9);
+  });
+  it('are straight lines between corners, to 0.2 ms', () => {
+    const straight = createTempoMap(map.corners().map((quarters) => ({ quarters, seconds: map.toSeconds(quarters) })));
+    for (let q = 0; q <= 22; q += 0.0137) expect(Math.abs(straight.toSeconds(q) - map.toSeconds(q))).toBeLessThan(0.0002);
+    expect(map.corners().length).toBeLessThan(100);
+  });
+});
+
+it('maps with ramps are inverse to 1 ns over ten hours (seed 12)', () => {
+  const random = createRandom(12);
+  const points: TempoPoint[] = [{ quarters: -8, seconds: 0.5, ramp: 2 }];
+  while ((points.at(-1)?.seconds ?? 0) < 36_000) {
+    const last = points.at(-1) as TempoPoint;
+    points.push({ quarters: last.quarters + 0.25 + random() * 8, seconds: last.seconds + 0.05 + random() * 6, ...(random() < 0.6 ? { ramp: 0.3 + 2 * random() } : {}) });
+  }
+  const map = createTempoMap(points);
+  let before = -Infinity;
+  for (let i = 0; i < 20_000; i++) {
+    const seconds = random() * 36_010 - 5;
+    expect(Math.abs(map.toSeconds(map.toQuarters(seconds)) - seconds)).toBeLessThan(1e-9);
+  }
+  for (let q = -10; q < 40; q += 0.01) {
+    expect(map.toSeconds(q)).toBeGreaterThan(before);
+    before = map.toSeconds(q);
+  }
+});
+
+it('values, moments and stretches are changed, and what follows comes along', () => {
+  expect(setPointTempo(written, 1, 120).points.map((p) => p.seconds)).toEqual([1, 5, 7, 13]);
+  expect(movePoint(written, 1, 4.5).points.map((p) => p.seconds)).toEqual([1, 4.5, 9, 15]);
+  expect(scaleTempo(written, 4, 8, 2).points.map((p) => p.seconds)).toEqual([1, 3, 4, 8, 14]);
+  expect(removePoints(written, 8, 12).points.map((p) => p.quarters)).toEqual([0, 22]);
+  expect(mapOf(oneTempo(written, 100)).toSeconds(50)).toBeCloseTo(31, 9);
+  expect(moveGrid(written, -0.25).points[0]?.seconds).toBe(0.75);
+});
+it('what no map can be is refused in words', () => {
+  expect(() => movePoint(written, 1, 9.5)).toThrow('does not come after');
+  expect(() => movePoint(written, 9, 1)).toThrow('there is no point 9');
+  expect(() => setPointTempo(written, 0, 0)).toThrow('above 0');
+  expect(() => setRamp(written, 2, true)).toThrow('no other tempo');
+  expect(() => removePoints(written, 0, 12)).toThrow('two points must stay');
+  expect(() => createTempoMap([{ quarters: 0, seconds: 0, ramp: 0 }, { quarters: 1, seconds: 1 }])).toThrow('impossible');
+});
+
+describe('as few points as keep the pulses', () => {
+  const made = (seed: number, count: number, wander: number): SongMapFile => {
+    const random = createRandom(seed);
+    const points = [{ quarters: 0, seconds: 2 }];
+    for (let q = 1; q < count; q++) points.push({ quarters: q, seconds: (points.at(-1) as TempoPoint).seconds + 0.5 + wander * (random() - 0.5) });
+    return file(points);
+  };
+  /** The plain way: every choice of points, fewest first. */
+  function plain(f: SongMapFile, tolerance: number): number {
+    const n = f.points.length;
+    let best = n;
+    for (let mask = 0; mask < 1 << (n - 2); mask++) {
+      const kept = f.points.filter((_, i) => i === 0 || i === n - 1 || (mask >> (i - 1)) & 1);
+      if (kept.length >= best) continue;
+      const map = createTempoMap(kept);
+      if (f.points.every((p) => Math.abs(map.toSeconds(p.quarters) - p.seconds) <= tolerance + 1e-12)) best = kept.length;
+    }
+    return best;
+  }
+  it('stay within the tolerance and are no more than needed (seeds 1–30)', () => {
+    for (let seed = 1; seed <= 30; seed++) {
+      const f = made(seed, 11, 0.03);
+      const few = fewestPoints(f, 0.005);
+      f.points.forEach((p) => expect(Math.abs(mapOf(few).toSeconds(p.quarters) - p.seconds)).toBeLessThan(0.005 + 1e-9));
+      expect(few.points.length).toBe(plain(f, 0.005));
+    }
+  });
+  it('a steady song needs two, a jump one more', () => {
+    expect(fewestPoints(made(1, 600, 0), 0.005).points.length).toBe(2);
+    expect(fewestPoints(file([...made(1, 300, 0).points, ...made(1, 300, 0).points.map((p) => ({ quarters: p.quarters + 300, seconds: p.quarters * 0.6 + 152 }))]), 0.001).points.length).toBe(3);
+  });
+  it('or those at bar lines only', () => {
+    expect(pointsAtBars(made(2, 18, 0.02)).points.map((p) => p.quarters)).toEqual([0, 4, 8, 12, 16, 17]);
+  });
+});

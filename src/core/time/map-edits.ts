@@ -1,0 +1,137 @@
+import { createMeterMap } from './meter-map';
+import type { SongMapFile } from './song-map';
+import { createTempoMap, type TempoPoint } from './tempo-map';
+
+/*
+ * A map written by hand: each of these gives a new one. Points are named by their index, places by quarters from the first
+ * downbeat, tempi are quarters a minute. All throw RangeError, with the reason in words, for what no map can be.
+ */
+
+const withPoints = (file: SongMapFile, points: readonly TempoPoint[]): SongMapFile => ({ ...file, points: createTempoMap(points).points });
+
+function pointAt(file: SongMapFile, index: number): TempoPoint {
+  const point = file.points[index];
+  if (!point) throw new RangeError(`there is no point ${index}`);
+  return point;
+}
+
+/** Time over so many quarters while the tempo goes evenly from one to another. */
+const secondsBetween = (quarters: number, from: number, to: number): number => (Math.abs(to / from - 1) < 1e-9 ? (60 * quarters) / from : (60 * quarters * Math.log(to / from)) / (to - from));
+
+/** Other tempi from some points to their next ones, by index; all that follows comes earlier or later. */
+function withTempi(file: SongMapFile, tempi: ReadonlyMap<number, { readonly from: number; readonly to: number }>): SongMapFile {
+  let later = 0;
+  return withPoints(file, file.points.map((p, i): TempoPoint => {
+    const moved = { ...p, seconds: p.seconds + later };
+    const [next, own] = [file.points[i + 1], tempi.get(i)];
+    if (!next || !own) return moved;
+    const across = next.quarters - p.quarters;
+    later += secondsBetween(across, own.from, own.to) - (next.seconds - p.seconds);
+    return { quarters: p.quarters, seconds: moved.seconds, ramp: own.to / own.from };
+  }));
+}
+
+/** The point sounds at another moment; its neighbours stay. */
+export function movePoint(file: SongMapFile, index: number, seconds: number): SongMapFile {
+  const point = pointAt(file, index);
+  return withPoints(file, file.points.map((p, i) => (i === index ? { ...point, seconds } : p)));
+}
+
+/** The point has another tempo, up to the next one; ramps from it and to it go on to meet it. All that follows comes earlier or later. */
+export function setPointTempo(file: SongMapFile, index: number, bpm: number): SongMapFile {
+  if (!(bpm > 0)) throw new RangeError('a tempo must be above 0');
+  const [point, before] = [pointAt(file, index), file.points[index - 1]];
+  pointAt(file, index + 1);
+  const { tempoAt } = createTempoMap(file.points);
+  const tempi = new Map([[index, { from: bpm, to: point.ramp === undefined ? bpm : tempoAt(point.quarters) * point.ramp }]]);
+  if (before?.ramp !== undefined) tempi.set(index - 1, { from: tempoAt(before.quarters), to: bpm });
+  return withTempi(file, tempi);
+}
+
+/** From the point the tempo goes evenly to that of the next one instead of jumping there, or holds again. All that follows comes earlier or later. */
+export function setRamp(file: SongMapFile, index: number, on: boolean): SongMapFile {
+  const [point, next] = [pointAt(file, index), pointAt(file, index + 1)];
+  if (on && index + 2 >= file.points.length) throw new RangeError('after the last point there is no other tempo to go to');
+  const { tempoAt } = createTempoMap(file.points);
+  const from = tempoAt(point.quarters);
+  return withTempi(file, new Map([[index, { from, to: on ? tempoAt(next.quarters) : from }]]));
+}
+
+/** A point more where the map already goes: nothing sounds elsewhere; within a ramp there are two then. */
+export function splitAt(file: SongMapFile, quarters: number): SongMapFile {
+  const map = createTempoMap(file.points);
+  if (file.points.some((p) => Math.abs(p.quarters - quarters) < 1e-9)) return file;
+  const i = file.points.findLastIndex((p) => p.quarters < quarters);
+  const seconds = map.toSeconds(quarters);
+  if (i < 0) return withPoints(file, [{ quarters, seconds }, ...file.points]);
+  const before = file.points[i] as TempoPoint;
+  if (before.ramp === undefined) return withPoints(file, [...file.points.slice(0, i + 1), { quarters, seconds }, ...file.points.slice(i + 1)]);
+  const first = map.tempoAt(quarters) / map.tempoAt(before.quarters);
+  return withPoints(file, [...file.points.slice(0, i), { ...before, ramp: first }, { quarters, seconds, ramp: before.ramp / first }, ...file.points.slice(i + 1)]);
+}
+
+/** Without the points from one place to another, both included; two always stay. */
+export function removePoints(file: SongMapFile, fromQuarters: number, toQuarters: number): SongMapFile {
+  const kept = file.points.filter((p) => p.quarters < fromQuarters - 1e-9 || p.quarters > toQuarters + 1e-9);
+  if (kept.length < 2) throw new RangeError('two points must stay');
+  return withPoints(file, kept);
+}
+
+/** From one place to another so many times as fast; all that follows comes earlier or later. */
+export function scaleTempo(file: SongMapFile, fromQuarters: number, toQuarters: number, factor: number): SongMapFile {
+  if (!(factor > 0 && fromQuarters < toQuarters)) throw new RangeError('a stretch of the song and a factor above 0 are needed');
+  const split = splitAt(splitAt(file, fromQuarters), toQuarters);
+  const at = split.points.findIndex((p) => Math.abs(p.quarters - fromQuarters) < 1e-9);
+  const to = split.points.findIndex((p) => Math.abs(p.quarters - toQuarters) < 1e-9);
+  const [a, b] = [split.points[at] as TempoPoint, split.points[to] as TempoPoint];
+  const less = (b.seconds - a.seconds) * (1 - 1 / factor);
+  return withPoints(file, split.points.map((p, i) => (i <= at ? p : i <= to ? { ...p, seconds: a.seconds + (p.seconds - a.seconds) / factor } : { ...p, seconds: p.seconds - less })));
+}
+
+/** One tempo for all; the first downbeat stays where it is. */
+export function oneTempo(file: SongMapFile, bpm: number): SongMapFile {
+  if (!(bpm > 0)) throw new RangeError('a tempo must be above 0');
+  const seconds = createTempoMap(file.points).toSeconds(0);
+  return withPoints(file, [{ quarters: 0, seconds }, { quarters: 1, seconds: seconds + 60 / bpm }]);
+}
+
+/** The whole grid sounds later (or earlier: negative); the material stays. */
+export const moveGrid = (file: SongMapFile, seconds: number): SongMapFile => withPoints(file, file.points.map((p) => ({ ...p, seconds: p.seconds + seconds })));
+
+/** Only the points at bar lines, and the first and the last. */
+export function pointsAtBars(file: SongMapFile): SongMapFile {
+  const meters = createMeterMap(file.meters);
+  return withPoints(file, file.points.filter((p, i) => i === 0 || i === file.points.length - 1 || meters.toBar(p.quarters).quartersInBar < 1e-6));
+}
+
+/** As few of the points as keep each of them within `tolerance` seconds of where it was; between those that stay the tempo holds. */
+export function fewestPoints(file: SongMapFile, tolerance: number): SongMapFile {
+  const map = createTempoMap(file.points);
+  const points = map.corners().map((quarters): TempoPoint => ({ quarters, seconds: map.toSeconds(quarters) }));
+  const count = points.length;
+  // Fewest segments to each point: straight lines from a point reach as far as all between lie within the tolerance.
+  const steps = new Array<number>(count).fill(Infinity);
+  const from = new Array<number>(count).fill(0);
+  steps[0] = 0;
+  for (let i = 0; i + 1 < count; i++) {
+    const a = points[i] as TempoPoint;
+    let [low, high] = [0, Infinity];
+    for (let k = i + 1; k < count && low <= high; k++) {
+      const b = points[k] as TempoPoint;
+      const across = b.quarters - a.quarters;
+      const slope = (b.seconds - a.seconds) / across;
+      if (slope >= low && slope <= high && (steps[i] as number) + 1 < (steps[k] as number)) {
+        steps[k] = (steps[i] as number) + 1;
+        from[k] = i;
+      }
+      low = Math.max(low, (b.seconds - a.seconds - tolerance) / across);
+      high = Math.min(high, (b.seconds - a.seconds + tolerance) / across);
+    }
+  }
+  const kept: TempoPoint[] = [];
+  for (let k = count - 1; ; k = from[k] as number) {
+    kept.unshift(points[k] as TempoPoint);
+    if (k === 0) break;
+  }
+  return withPoints(file, kept);
+}
