@@ -1,7 +1,7 @@
 import * as yup from 'yup';
 import { ownWordSchema } from './house-style';
 import { FAMILIES } from '@/core/naming';
-import { type BarRange, BLOCK_LENGTHS, CONFORM_METHODS, EDIT_KINDS, type Edit, type Treatment } from '@/core/session';
+import { type BarRange, BLOCK_LENGTHS, CONFORM_METHODS, EDIT_KINDS, type Edit, MOST_KEPT_MAPS, type Treatment } from '@/core/session';
 import { uuid } from './uuid';
 import { mapFileSchema } from './map-file';
 
@@ -25,6 +25,15 @@ const evidence = yup.array(yup.object({ kind: yup.string().oneOf(['word', 'rule'
 
 const decibels = yup.number().min(-120).max(24);
 const sends = yup.array(yup.object({ busId: id, gainDb: decibels.required(), pan: yup.number().min(-1).max(1).nullable().defined(), before: yup.boolean().required() }).noUnknown()).max(40);
+
+const seconds = yup.number().min(-86_400).max(86_400).required();
+const mapFacts = yup.object({
+  steady: yup.boolean().required(),
+  bpm: yup.number().min(10).max(500).nullable().defined(),
+  foundBy: text(64).nullable().defined().default(null),
+  pulses: yup.array(yup.object({ seconds, confidence: yup.number().min(0).max(1).required(), pinned: yup.boolean() }).noUnknown()).max(100_000).required(),
+  checked: yup.array(yup.object({ seconds, right: yup.boolean().required() }).noUnknown()).max(1000),
+}).noUnknown();
 
 const byHand = yup.array(text(40).required()).max(30);
 
@@ -77,15 +86,8 @@ const fields: { readonly [kind: string]: yup.ObjectSchema<object> } = {
   'bus.remove': yup.object({ id }),
   'bus.change': yup.object({ id, fields: yup.object({ name: text(120).trim().min(1), color, outputBusId: text(64).nullable(), sends, byHand }).noUnknown().required() }),
   'groups.set': yup.object({ groups: yup.array(yup.object({ id, name: text(120).trim().min(1).required(), trackIds: yup.array(id).max(2000).defined(), on: yup.boolean().required(), gainDb: decibels.required(), byHand: yup.boolean().required() }).noUnknown()).max(200).defined() }),
-  'map.replace': yup.object({
-    map: mapFileSchema.nullable().defined().default(null),
-    facts: yup.object({
-      steady: yup.boolean().required(),
-      bpm: yup.number().min(10).max(500).nullable().defined(),
-      foundBy: text(64).nullable().defined().default(null),
-      pulses: yup.array(yup.object({ seconds: yup.number().required(), confidence: yup.number().min(0).max(1).required() }).noUnknown()).max(100_000).required(),
-    }).noUnknown().nullable().defined().default(null),
-  }),
+  'map.replace': yup.object({ map: mapFileSchema.nullable().defined().default(null), facts: mapFacts.nullable().defined().default(null) }),
+  'maps.keep': yup.object({ maps: yup.array(yup.object({ id, name: text(120).trim().min(1).required(), map: mapFileSchema.required(), facts: mapFacts.nullable().defined().default(null) }).noUnknown()).max(MOST_KEPT_MAPS).defined() }),
   'timekeepers.choose': yup.object({ trackIds: yup.array(id).max(2000).nullable().defined() }),
   'words.set': yup.object({ words: yup.array(ownWordSchema).max(2000).defined() }),
   'style.use': yup.object({ style: yup.object({ id: uuid(), version: yup.number().integer().min(1).required() }).noUnknown().nullable().defined().default(null) }),

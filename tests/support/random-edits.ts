@@ -9,7 +9,7 @@ const randomConform = (random: Random, id: string): Edit => ({ kind: 'conform.se
 
 const randomMarkers = (random: Random, n: number): Edit => ({ kind: 'markers.set', markers: Array.from({ length: n % 4 }, (_, i) => ({ id: `m${Math.floor(6 * random())}-${i}`, name: `place ${n}`, seconds: Math.floor(5 * random()) })) });
 /** To some buses, each at most once; a bus may be its own or lead back. */
-const randomSends = (random: Random, s: SessionState): Send[] => s.busOrder.filter(() => random() < 0.3).map((busId) => ({ busId, gainDb: -Math.floor(random() * 20), pan: random() < 0.5 ? null : 0.5, before: random() < 0.5 }));
+const randomSends = (random: Random, s: SessionState): Send[] => s.busOrder.filter(() => random() < 0.3).map((busId) => ({ busId, gainDb: 0 - Math.floor(random() * 20), pan: random() < 0.5 ? null : 0.5, before: random() < 0.5 }));
 const randomGroups = (random: Random, s: SessionState, n: number): Edit => ({ kind: 'groups.set', groups: Array.from({ length: n % 3 }, (_, i) => ({ id: `g${(n + i) % 4}`, name: `G ${n}`, trackIds: someTracks(random, s) ?? ['gone'], on: random() < 0.7, gainDb: 3 * i, byHand: random() < 0.5 })) });
 const someTracks = (random: Random, s: SessionState): string[] | null => (random() < 0.3 ? null : Object.keys(s.nodes).filter((i) => s.nodes[i]?.kind === 'track' && random() < 0.4));
 
@@ -38,6 +38,7 @@ export function randomEdit(random: Random, s: SessionState): Edit {
     'bus.change': () => ({ kind: 'bus.change', id: busId ?? 'b0', fields: { outputBusId: s.busOrder.length > 0 ? pick(s.busOrder) : null, ...(random() < 0.5 ? { sends: randomSends(random, s) } : {}) } }),
     'groups.set': () => randomGroups(random, s, n),
     'map.replace': () => randomMap(random, n),
+    'maps.keep': () => ({ kind: 'maps.keep', maps: Array.from({ length: n % 3 }, (_, i) => ({ id: `k${i}`, name: `map ${n}`, map: { schemaVersion: 1, points: [{ quarters: 0, seconds: n, ramp: 1.5 }, { quarters: 4, seconds: n + 2 }], meters: [{ bar: 1, numerator: 4, denominator: 4 }] }, facts: null })) }),
     'words.set': () => ({ kind: 'words.set', words: n % 3 === 0 ? [] : [{ text: `word${n}`, family: 'percussion', part: 'udu' }] }),
     'style.use': () => ({ kind: 'style.use', style: n % 4 === 0 ? null : { id: `00000000-0000-4000-8000-00000000000${n % 10}`, version: 1 + (n % 3) } }),
     'markers.set': () => randomMarkers(random, n),

@@ -38,6 +38,7 @@ export function difference(from: SessionState, to: SessionState): Edit[] {
   removeRest(course, to);
   if (!same(from.groups, to.groups)) course.take({ kind: 'groups.set', groups: to.groups });
   if (!same(from.map, to.map) || !same(from.mapFacts, to.mapFacts)) course.take({ kind: 'map.replace', map: to.map, facts: to.mapFacts });
+  if (!same(from.keptMaps, to.keptMaps)) course.take({ kind: 'maps.keep', maps: to.keptMaps });
   if (!same(from.timekeepers, to.timekeepers)) course.take({ kind: 'timekeepers.choose', trackIds: to.timekeepers });
   if (!same(from.words, to.words)) course.take({ kind: 'words.set', words: to.words });
   if (!same(from.style, to.style)) course.take({ kind: 'style.use', style: to.style });
@@ -133,6 +134,8 @@ export interface EditSummary {
   readonly rate: boolean;
   readonly described: boolean;
   readonly map: 'set' | 'removed' | null;
+  /** How many maps are put by after it; null = untouched. */
+  readonly keptMaps: number | null;
   readonly conform: 'set' | 'removed' | null;
   /** How many hold after it; null = untouched. */
   readonly markers: number | null;
@@ -158,6 +161,7 @@ export function summarizeEdits(from: SessionState, edits: readonly Edit[]): Edit
     renamed, changed: ids('track.change', 'track.replace', 'folder.change').size, moved: [...ids('node.place')].filter((id) => from.nodes[id]).length,
     tracksAdded: count('track.add'), tracksRemoved: count('track.remove'), foldersAdded: count('folder.add'), foldersRemoved: count('folder.remove'), busesAdded: count('bus.add'), busesRemoved: count('bus.remove'),
     rate: count('session.rate') > 0, described: count('session.describe') > 0, map: map ? (map.map ? 'set' : 'removed') : null, conform: conform ? (conform.conform ? 'set' : 'removed') : null,
+    keptMaps: edits.findLast((e) => e.kind === 'maps.keep')?.maps.length ?? null,
     markers: edits.findLast((e) => e.kind === 'markers.set')?.markers.length ?? null,
     words: edits.findLast((e) => e.kind === 'words.set')?.words.length ?? null,
     groups: count('groups.set') > 0,

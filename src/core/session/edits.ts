@@ -1,7 +1,7 @@
 import type { OwnWord } from '../naming';
 import { songMapFromFile, type SongMapFile } from '../time';
 import { hasLoop, routedTo } from './routing';
-import { type BUS_FIELDS, isFolder, isTrack, LATER_BUS_FIELDS, LATER_TRACK_FIELDS, NOWHERE, ROOT, TRACK_FIELDS, type Bus, type ConformSettings, type Folder, type Group, type MapFacts, type Marker, type SessionState, type StyleRef, type Track, type TrackFields } from './state';
+import { type BUS_FIELDS, isFolder, isTrack, LATER_BUS_FIELDS, LATER_TRACK_FIELDS, NOWHERE, ROOT, TRACK_FIELDS, type Bus, type ConformSettings, type Folder, type Group, type KeptMap, type MapFacts, type Marker, type SessionState, type StyleRef, type Track, type TrackFields } from './state';
 
 /** Edit kind → what it carries. Every edit is plain JSON and has an inverse. */
 export interface EditMap {
@@ -22,6 +22,8 @@ export interface EditMap {
   /** All groups at once. */
   'groups.set': { readonly groups: readonly Group[] };
   'map.replace': { readonly map: SongMapFile | null; readonly facts: MapFacts | null };
+  /** All maps put by at once. */
+  'maps.keep': { readonly maps: readonly KeptMap[] };
   'timekeepers.choose': { readonly trackIds: readonly string[] | null };
   /** All words of the delivery at once. */
   'words.set': { readonly words: readonly OwnWord[] };
@@ -178,6 +180,12 @@ const HANDLERS: { readonly [K in EditKind]: Handler<K> } = {
     return twice ? fault('edit.id_taken', twice.id) : done({ ...s, groups }, { kind: 'groups.set', groups: s.groups });
   },
   'map.replace': (s, { map, facts }) => map !== null && !songMapFromFile(map).ok ? fault('map.invalid', 'map') : done({ ...s, map, mapFacts: facts }, { kind: 'map.replace', map: s.map, facts: s.mapFacts }),
+  'maps.keep': (s, { maps }) => {
+    const twice = maps.find((m, i) => maps.findIndex((o) => o.id === m.id) !== i);
+    if (twice) return fault('edit.id_taken', twice.id);
+    const broken = maps.find((m) => !songMapFromFile(m.map).ok);
+    return broken ? fault('map.invalid', broken.id) : done({ ...s, keptMaps: maps }, { kind: 'maps.keep', maps: s.keptMaps });
+  },
   // Ids of tracks that went meanwhile are kept and do nothing: a choice taken back must always fit.
   'timekeepers.choose': (s, { trackIds }) => done({ ...s, timekeepers: trackIds }, { kind: 'timekeepers.choose', trackIds: s.timekeepers }),
   'words.set': (s, { words }) => done({ ...s, words }, { kind: 'words.set', words: s.words }),

@@ -1,4 +1,4 @@
-export { type BarRange, BLOCK_LENGTHS, type BlockLength, type Bus, BUS_FIELDS, CONFORM_METHODS, type ConformMethod, type ConformSettings, emptySession, type Folder, type Group, isFolder, isTrack, type MapFacts, type Marker, NOWHERE, ROOT, type Send, type SessionState, type StyleRef, type Track, type TrackFields, TRACK_FIELDS, type Treatment } from './state';
+export { type BarRange, BLOCK_LENGTHS, type BlockLength, type Bus, BUS_FIELDS, CONFORM_METHODS, type ConformMethod, type ConformSettings, emptySession, type Folder, type Group, isFolder, isTrack, type KeptMap, type MapFacts, type MapPulse, type Marker, MOST_KEPT_MAPS, NOWHERE, ROOT, type Send, type SessionState, type StyleRef, type Track, type TrackFields, TRACK_FIELDS, type Treatment } from './state';
 export { applyEdit, applyEdits, type Edit, type EditFault, type EditKind, EDIT_KINDS, type EditMap } from './edits';
 export { listRows, noteTracks, pathOf, type SessionRow, soundTracks, tracksInOrder, tracksUnder } from './views';
 export { hasLoop, reachesMix, routedTo, type RoutingNote, routingNotes, sumsByFolder } from './routing';

@@ -125,9 +125,31 @@ export interface MapFacts {
   readonly bpm: number | null;
   /** Job of the detection it came from; null = made otherwise. */
   readonly foundBy: string | null;
-  /** Confidence of each pulse, 0–1, with its time in seconds. */
-  readonly pulses: readonly { readonly seconds: number; readonly confidence: number }[];
+  /** As measured or set by hand, whatever points the map makes of them. */
+  readonly pulses: readonly MapPulse[];
+  /** Places somebody listened to, and whether the click was right there. */
+  readonly checked?: readonly { readonly seconds: number; readonly right: boolean }[] | undefined;
 }
+
+/** A pulse of a map. */
+export interface MapPulse {
+  readonly seconds: number;
+  /** 0–1. */
+  readonly confidence: number;
+  /** Set by hand: nothing moves it. */
+  readonly pinned?: boolean | undefined;
+}
+
+/** A map put by, to go back to. */
+export interface KeptMap {
+  readonly id: string;
+  readonly name: string;
+  readonly map: SongMapFile;
+  readonly facts: MapFacts | null;
+}
+
+/** More maps than anybody compares. */
+export const MOST_KEPT_MAPS = 12;
 
 /** How material follows a new tempo: cut and moved, held by a phase vocoder, moved without stretching, or tied to time (it stays where it is). */
 export type ConformMethod = 'slices' | 'held' | 'none' | 'still';
@@ -194,6 +216,7 @@ export interface SessionState {
   /** Accepted tempo map; null = none yet. */
   readonly map: SongMapFile | null;
   readonly mapFacts: MapFacts | null;
+  readonly keptMaps: readonly KeptMap[];
   /** Track ids chosen to keep the time; null = let the detection choose. */
   readonly timekeepers: readonly string[] | null;
   /** What words of names mean in this delivery; they go before those of the house style. */
@@ -208,7 +231,7 @@ export interface SessionState {
 
 /** A session with nothing in it. */
 export const emptySession = (name: string, artist = '', notes = ''): SessionState => ({
-  name, artist, notes, sampleRateHz: null, nodes: {}, children: { [ROOT]: [] }, buses: {}, busOrder: [], groups: [], map: null, mapFacts: null, timekeepers: null, words: [], style: null, markers: [], conform: null,
+  name, artist, notes, sampleRateHz: null, nodes: {}, children: { [ROOT]: [] }, buses: {}, busOrder: [], groups: [], map: null, mapFacts: null, keptMaps: [], timekeepers: null, words: [], style: null, markers: [], conform: null,
 });
 
 /** Whether a node is a track. */

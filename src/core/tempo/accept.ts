@@ -7,7 +7,7 @@ import type { TempoReading } from './reading';
 export const acceptEdit = (reading: TempoReading, foundBy: string | null): Edit => ({
   kind: 'map.replace',
   map: songMapToFile(readingToMap(reading)),
-  facts: { steady: reading.steady, bpm: reading.bpm, foundBy, pulses: reading.beats.map((seconds, i) => ({ seconds, confidence: reading.confidence[i] ?? 0 })) },
+  facts: { steady: reading.steady, bpm: reading.bpm, foundBy, pulses: reading.beats.map((seconds, i) => ({ seconds, confidence: reading.confidence[i] ?? 0, ...(reading.pinned?.[i] ? { pinned: true } : {}) })), ...(reading.checked ? { checked: reading.checked } : {}) },
 });
 
 /** As many as an edit takes: days of music. */
@@ -47,6 +47,8 @@ export function acceptedReading(session: SessionState, found: TempoReading | nul
   return {
     beats: mapFacts.pulses.map((p) => p.seconds),
     confidence: mapFacts.pulses.map((p) => p.confidence),
+    ...(mapFacts.pulses.some((p) => p.pinned) ? { pinned: mapFacts.pulses.map((p) => p.pinned === true) } : {}),
+    ...(mapFacts.checked ? { checked: mapFacts.checked } : {}),
     firstDownbeat: pulsesBefore(map.meters, first.quarters),
     meters: map.meters,
     steady: mapFacts.steady,

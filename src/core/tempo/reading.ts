@@ -1,5 +1,6 @@
 import type { HeardRhythm } from '../analysis';
 import type { Family } from '../naming';
+import type { MapFacts } from '../session';
 import type { Meter } from '../time';
 
 /** A track as the detection sees it; all tracks share one zero. */
@@ -26,6 +27,10 @@ export interface TempoReading {
   readonly beats: readonly number[];
   /** 0–1, one a pulse. */
   readonly confidence: readonly number[];
+  /** Set by hand, one a pulse; missing = none. */
+  readonly pinned?: readonly boolean[] | undefined;
+  /** Places somebody listened to. */
+  readonly checked?: MapFacts['checked'];
   /** Index of the pulse that opens bar 1; past the last one for a song that ends before. */
   readonly firstDownbeat: number;
   /** From bar 1 on. */

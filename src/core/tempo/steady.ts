@@ -17,6 +17,9 @@ const WANDER_SECONDS = 0.03;
 /** Pulses over which players' single deviations cancel. */
 const SPAN = 16;
 const FEWEST_PULSES = 32;
+/** Pulses heard so many times less exactly than usual are left out, while those that stay are most of the song. */
+const LOOSE = 5;
+const MOSTLY = 0.6;
 /** Half a BPM and whole ones are what people dial in. */
 const ROUND_TO = 0.5;
 
@@ -36,7 +39,10 @@ export function fitGrid(places: readonly number[], heard: readonly Heard[], cloc
     const scale = max(0.0004, 1.4826 * median(off));
     weights = off.map((x, k) => 1 / (1 + (x / (2 * scale)) ** 2) / ((heard[at[k] as number] as Heard).spread ** 2 + scale ** 2));
   }
-  const away = clock.map((t, i) => t - line.offset - line.slope * (places[i] as number));
+  // Where only loose players go on (a break), the clock follows them; whether there is one grid is said by those who keep it.
+  const usual = median(at.map((i) => (heard[i] as Heard).spread));
+  const firm = at.filter((i) => (heard[i] as Heard).spread <= LOOSE * usual);
+  const away = (firm.length > MOSTLY * clock.length ? firm : clock.map((_, i) => i)).map((i) => (clock[i] as number) - line.offset - line.slope * (places[i] as number));
   const slow: number[] = [];
   for (let i = 0; i + SPAN / 2 <= away.length; i += SPAN / 4) slow.push(median(away.slice(i, i + SPAN)));
   if (max(...slow.map(abs)) > WANDER_SECONDS || percentile(away.map(abs), 0.97) > 1.5 * WANDER_SECONDS) return null;

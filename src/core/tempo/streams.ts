@@ -159,7 +159,7 @@ function changesOf(tracks: readonly TempoTrack[]): { t: number; s: number }[] {
     }
     return bb < 1e-9 ? 0 : aa < 1e-9 ? 0.5 : max(0, 1 - ab / sqrt(aa * bb));
   };
-  const found = attacks.seconds.map((t, i) => { const at = round(t * CHROMA_PER_SECOND); const far = change(at, FAR); return { t, near: change(at, NEAR), far, rank: far * (0.4 + 0.6 * (attacks.strength[i] as number)) }; });
+  const found = attacks.seconds.map((t, i) => { const at = round(t * CHROMA_PER_SECOND); const far = change(at, FAR); return { t, near: change(at, NEAR), far, rank: far * (0.65 + 0.35 * (attacks.strength[i] as number)) }; });
   // A change is seen from the attacks around it too: only where it is largest is it one.
   return found.flatMap(({ t, near, far, rank }, i) => {
     if (far < 0.15) return [];

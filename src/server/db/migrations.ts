@@ -193,4 +193,15 @@ export const MIGRATIONS: readonly Migration[] = [
     },
     down: (q) => q.sequelize.query('alter table meters drop column groups').then(() => undefined),
   },
+  {
+    name: '0009-ramps-kept-maps',
+    async up(q) {
+      await q.sequelize.query('alter table tempo_points add column ramp double precision check (ramp between 0.05 and 20)');
+      await q.sequelize.query("alter table sessions add column kept_maps jsonb not null default '[]'");
+    },
+    async down(q) {
+      await q.sequelize.query('alter table tempo_points drop column ramp');
+      await q.sequelize.query('alter table sessions drop column kept_maps');
+    },
+  },
 ];

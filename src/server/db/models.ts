@@ -20,6 +20,7 @@ export class SessionModel extends Model<InferAttributes<SessionModel>, InferCrea
   declare styleId: CreationOptional<string | null>;
   declare styleVersion: CreationOptional<number | null>;
   declare conform: CreationOptional<Json>;
+  declare keptMaps: CreationOptional<Json>;
   declare createdAt: CreationOptional<Date>;
   declare updatedAt: CreationOptional<Date>;
 }
@@ -170,6 +171,7 @@ export class TempoPointModel extends Model<InferAttributes<TempoPointModel>, Inf
   declare index: number;
   declare quarters: number;
   declare seconds: number;
+  declare ramp: CreationOptional<number | null>;
 }
 
 /** One meter of a map. */
@@ -312,7 +314,7 @@ const intKey = () => ({ type: DataTypes.INTEGER, primaryKey: true }) as const;
 /** Binds all models to a connection. Names are explicit: class names are minified in production builds. */
 export function initModels(sequelize: Sequelize): void {
   const options = (modelName: string, tableName: string) => ({ sequelize, modelName, tableName, underscored: true, timestamps: false });
-  SessionModel.init({ id: uuidKey(), name: str, artist: str, notes: str, project: { type: str, defaultValue: '' }, words: { type: DataTypes.JSONB, defaultValue: [] }, styleId: DataTypes.UUID, styleVersion: int, sampleRateHz: int, revision: int, timekeepers: DataTypes.JSONB, conform: DataTypes.JSONB, createdAt: created(), updatedAt: created() }, options('session', 'sessions'));
+  SessionModel.init({ id: uuidKey(), name: str, artist: str, notes: str, project: { type: str, defaultValue: '' }, words: { type: DataTypes.JSONB, defaultValue: [] }, styleId: DataTypes.UUID, styleVersion: int, sampleRateHz: int, revision: int, timekeepers: DataTypes.JSONB, conform: DataTypes.JSONB, keptMaps: { type: DataTypes.JSONB, defaultValue: [] }, createdAt: created(), updatedAt: created() }, options('session', 'sessions'));
   BlobModel.init({ sha256: key(), sizeBytes: DataTypes.BIGINT }, options('blob', 'blobs'));
   InPlaceFileModel.init({ sha256: key(), path: str, sizeBytes: DataTypes.BIGINT, modifiedMs: DataTypes.BIGINT }, options('inPlaceFile', 'in_place_files'));
   RecordingModel.init(
@@ -335,7 +337,7 @@ export function initModels(sequelize: Sequelize): void {
   );
   TempoMapModel.init({ sessionId: uuidKey(), facts: DataTypes.JSONB }, options('tempoMap', 'tempo_maps'));
   MarkerModel.init({ sessionId: uuidKey(), id: key(), name: str, seconds: DataTypes.DOUBLE }, options('marker', 'markers'));
-  TempoPointModel.init({ sessionId: uuidKey(), index: intKey(), quarters: DataTypes.DOUBLE, seconds: DataTypes.DOUBLE }, options('tempoPoint', 'tempo_points'));
+  TempoPointModel.init({ sessionId: uuidKey(), index: intKey(), quarters: DataTypes.DOUBLE, seconds: DataTypes.DOUBLE, ramp: DataTypes.DOUBLE }, options('tempoPoint', 'tempo_points'));
   MeterModel.init({ sessionId: uuidKey(), bar: intKey(), numerator: int, denominator: int, groups: DataTypes.JSONB }, options('meter', 'meters'));
   EditModel.init({ sessionId: uuidKey(), revision: intKey(), action: str, ofRevision: int, undoable: DataTypes.BOOLEAN, label: str, author: str, edits: DataTypes.JSONB, inverse: DataTypes.JSONB, madeAt: created() }, options('edit', 'edits'));
   JobModel.init({ id: uuidKey(), kind: str, sessionId: DataTypes.UUID, subject: str, payload: DataTypes.JSONB, state: str, progress: DataTypes.DOUBLE, cancelRequested: DataTypes.BOOLEAN, result: DataTypes.JSONB, fault: DataTypes.JSONB, createdAt: created(), startedAt: DataTypes.DATE, finishedAt: DataTypes.DATE }, options('job', 'jobs'));

@@ -1,6 +1,6 @@
 import type { Transaction } from 'sequelize';
 import type { Family } from '@/core/naming';
-import { type ConformSettings, emptySession, isFolder, isTrack, ROOT, type Bus, type Folder, type MapFacts, type Send, type SessionState, type Track } from '@/core/session';
+import { type ConformSettings, emptySession, isFolder, isTrack, ROOT, type Bus, type Folder, type KeptMap, type MapFacts, type Send, type SessionState, type Track } from '@/core/session';
 import { isUuid } from './ids';
 import { BusModel, FolderModel, GroupModel, MarkerModel, MeterModel, SendModel, SessionModel, TempoMapModel, TempoPointModel, TrackModel } from './models';
 
@@ -36,8 +36,9 @@ export async function loadSession(id: string, transaction?: Transaction, lock = 
       buses: Object.fromEntries(buses.map((b) => [b.id, { id: b.id, name: b.name, color: b.color, kind: b.kind as Bus['kind'], outputBusId: b.outputBusId, sends: sends.get(b.id) ?? [], byHand: b.byHand as string[] } satisfies Bus])),
       busOrder: buses.map((b) => b.id),
       groups: groups.map((g) => ({ id: g.id, name: g.name, trackIds: g.trackIds as string[], on: g.isOn, gainDb: g.gainDb, byHand: g.byHand })),
-      map: map && points.length > 0 ? { schemaVersion: 1, points: points.map((p) => ({ quarters: p.quarters, seconds: p.seconds })), meters: meters.map((m) => ({ bar: m.bar, numerator: m.numerator, denominator: m.denominator, ...(m.groups ? { groups: m.groups as number[] } : {}) })) } : null,
+      map: map && points.length > 0 ? { schemaVersion: 1, points: points.map((p) => ({ quarters: p.quarters, seconds: p.seconds, ...(p.ramp === null ? {} : { ramp: p.ramp }) })), meters: meters.map((m) => ({ bar: m.bar, numerator: m.numerator, denominator: m.denominator, ...(m.groups ? { groups: m.groups as number[] } : {}) })) } : null,
       mapFacts: (map?.facts as MapFacts | null | undefined) ?? null,
+      keptMaps: head.keptMaps as KeptMap[],
       timekeepers: (head.timekeepers as string[] | null) ?? null,
       words: (head.words as SessionState['words'] | null) ?? [],
       style: head.styleId === null || head.styleVersion === null ? null : { id: head.styleId, version: head.styleVersion },
@@ -63,7 +64,7 @@ function toTrack(t: TrackModel, sends: readonly Send[]): Track {
 /** Writes what differs between two states of a session, and its new revision. */
 export async function saveSession(id: string, before: SessionState, after: SessionState, revision: number, transaction: Transaction): Promise<void> {
   await SessionModel.update(
-    { name: after.name, artist: after.artist, notes: after.notes, sampleRateHz: after.sampleRateHz, timekeepers: after.timekeepers, words: after.words, styleId: after.style?.id ?? null, styleVersion: after.style?.version ?? null, conform: after.conform, revision, updatedAt: new Date() },
+    { name: after.name, artist: after.artist, notes: after.notes, sampleRateHz: after.sampleRateHz, timekeepers: after.timekeepers, words: after.words, keptMaps: after.keptMaps, styleId: after.style?.id ?? null, styleVersion: after.style?.version ?? null, conform: after.conform, revision, updatedAt: new Date() },
     { where: { id }, transaction },
   );
   await saveBuses(id, before, after, transaction);
@@ -133,6 +134,6 @@ async function saveMap(sessionId: string, after: SessionState, transaction: Tran
   for (const model of [TempoPointModel, MeterModel, TempoMapModel]) await (model as typeof MeterModel).destroy({ where: { sessionId }, transaction });
   if (!after.map) return;
   await TempoMapModel.create({ sessionId, facts: after.mapFacts }, { transaction });
-  await TempoPointModel.bulkCreate(after.map.points.map((p, index) => ({ sessionId, index, ...p })), { transaction });
+  await TempoPointModel.bulkCreate(after.map.points.map((p, index) => ({ sessionId, index, ramp: null, ...p })), { transaction });
   await MeterModel.bulkCreate(after.map.meters.map((m) => ({ sessionId, groups: null, ...m })), { transaction });
 }

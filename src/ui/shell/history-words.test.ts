@@ -1,7 +1,7 @@
 import type { EditSummary } from '@/core/session';
 import { summaryLines } from './history-words';
 
-const nothing: EditSummary = { renamed: [], changed: 0, moved: 0, tracksAdded: 0, tracksRemoved: 0, foldersAdded: 0, foldersRemoved: 0, busesAdded: 0, busesRemoved: 0, rate: false, described: false, map: null, conform: null, markers: null, words: null, groups: false, style: false };
+const nothing: EditSummary = { renamed: [], changed: 0, moved: 0, tracksAdded: 0, tracksRemoved: 0, foldersAdded: 0, foldersRemoved: 0, busesAdded: 0, busesRemoved: 0, rate: false, described: false, map: null, keptMaps: null, conform: null, markers: null, words: null, groups: false, style: false };
 
 it('says what will happen, in one line each, and nothing else', () => {
   expect(summaryLines(nothing)).toEqual([]);
@@ -12,6 +12,9 @@ it('says what will happen, in one line each, and nothing else', () => {
     'the tempo map goes',
     'conforming is off: the recordings are heard as played',
   ]);
+});
+it('counts maps put by', () => {
+  expect([summaryLines({ ...nothing, keptMaps: 0 }), summaryLines({ ...nothing, keptMaps: 1 })]).toEqual([['the maps put by go'], ['1 map is put by']]);
 });
 it('counts markers', () => {
   expect([summaryLines({ ...nothing, markers: 0 }), summaryLines({ ...nothing, markers: 3 })]).toEqual([['the markers go'], ['3 markers hold']]);

@@ -18,6 +18,7 @@ export function summaryLines(s: EditSummary): string[] {
     s.busesAdded > 0 ? `${many(s.busesAdded, 'bus comes', 'buses come')} back` : '',
     s.busesRemoved > 0 ? `${many(s.busesRemoved, 'bus goes', 'buses go')}` : '',
     s.map === 'removed' ? 'the tempo map goes' : s.map === 'set' ? 'another tempo map holds' : '',
+    s.keptMaps === null ? '' : s.keptMaps === 0 ? 'the maps put by go' : `${many(s.keptMaps, 'map is put by', 'maps are put by')}`,
     s.conform === 'removed' ? 'conforming is off: the recordings are heard as played' : s.conform === 'set' ? 'other settings of conforming hold' : '',
     s.words === null ? '' : s.words === 0 ? 'the words of the delivery go' : `${many(s.words, 'word of the delivery holds', 'words of the delivery hold')}`,
     s.markers === null ? '' : s.markers === 0 ? 'the markers go' : `${many(s.markers, 'marker holds', 'markers hold')}`,
