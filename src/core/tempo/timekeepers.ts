@@ -19,7 +19,8 @@ const FAINTEST_ATTACK = 1;
 /** One curve of attacks per track, its own strong attacks at 1. */
 export function trackNovelty(track: TempoTrack): Float32Array {
   const { low, mid, high } = track.curves;
-  const sum = Float32Array.from(low, (x, i) => x + (mid[i] as number) + (high[i] as number));
+  const sum = new Float32Array(low.length);
+  for (let i = 0; i < sum.length; i++) sum[i] = (low[i] as number) + (mid[i] as number) + (high[i] as number);
   const peaks: number[] = [];
   for (let i = 1; i + 1 < sum.length; i++) if ((sum[i] as number) > (sum[i - 1] as number) && (sum[i] as number) >= (sum[i + 1] as number)) peaks.push(sum[i] as number);
   // Between the attacks of a sparse track lie thousands of ripples: only what comes near the highest counts as an attack.
@@ -27,7 +28,11 @@ export function trackNovelty(track: TempoTrack): Float32Array {
   if (top < FAINTEST_ATTACK) return new Float32Array(sum.length);
   const strong = percentile(peaks.filter((p) => p >= 0.35 * top), 0.6);
   // Squaring sets attacks apart from ripple.
-  return sum.map((x) => min(1.5, x / strong) ** 2);
+  for (let i = 0; i < sum.length; i++) {
+    const x = min(1.5, (sum[i] as number) / strong);
+    sum[i] = x * x;
+  }
+  return sum;
 }
 
 /** Share of the song (2 s windows) in which the track attacks at all. */
@@ -48,7 +53,8 @@ function regularity(novelty: Float32Array): number {
   const window = 8 * ONSETS_PER_SECOND;
   const values: number[] = [];
   // Players are not exact: an attack meets those beside it too.
-  const wide = Float32Array.from(novelty, (x, i) => ((novelty[i - 1] ?? 0) + x + (novelty[i + 1] ?? 0)) / 1.6);
+  const wide = new Float32Array(novelty.length);
+  for (let i = 1; i + 1 < wide.length; i++) wide[i] = ((novelty[i - 1] as number) + (novelty[i] as number) + (novelty[i + 1] as number)) / 1.6;
   const own = new Float64Array(window);
   for (let s = 0; s + 2 * window <= novelty.length; s += 2 * window) {
     let mean = 0;
