@@ -201,6 +201,15 @@ export interface AuditionView {
   readonly fault: Fault | null;
 }
 
+/** What a track strikes. */
+export interface PlayedHits {
+  readonly trackId: string;
+  /** Rising, from the session's common zero. */
+  readonly seconds: readonly number[];
+  /** 0–1, one a hit. */
+  readonly strength: readonly number[];
+}
+
 /** A session in the list. */
 export interface SessionListItem {
   readonly id: string;

@@ -1,6 +1,6 @@
-import type { Edit, SessionState } from '../session';
+import type { Edit, MapFacts, SessionState } from '../session';
 import { createMeterMap, createSongMap, type Meter, type SongMapFile, songMapToFile } from '../time';
-import { readingToMap } from './adjust';
+import { pulsePlaces, readingToMap } from './adjust';
 import type { TempoReading } from './reading';
 
 /** The edit that makes a reading the session's map; `foundBy` = job of the detection, null when there was none. */
@@ -20,6 +20,32 @@ export function mapEdit(file: SongMapFile, endSeconds: number): Edit {
   const end = Math.max(endSeconds, tempo.toSeconds(meters.barToQuarters(2)));
   for (let bar = 1; pulses.length < MOST_PULSES && tempo.toSeconds(meters.barToQuarters(bar)) <= end; bar++)
     for (const q of meters.pulsesIn(bar)) if (tempo.toSeconds(q) <= end && pulses.length < MOST_PULSES) pulses.push({ seconds: tempo.toSeconds(q), confidence: 1 });
+  return { kind: 'map.replace', map: file, facts: { ...steadiness(pulses), foundBy: null, pulses } };
+}
+
+/** What of an old pulse a new one so near to it takes over, s. */
+const SAME_SECONDS = 0.03;
+
+/** The edit that makes a map written by hand the session's. Its pulses go as far in the music as those of `before`; where they sound as they did, they are as sure, elsewhere they are given. */
+export function writtenEdit(file: SongMapFile, before: TempoReading, foundBy: string | null): Edit {
+  const { tempo, meters } = createSongMap(file.points, file.meters);
+  const places = pulsePlaces(before);
+  const [from, to] = [places[0] ?? 0, places.at(-1) ?? 0];
+  const pulses: MapFacts['pulses'][number][] = [];
+  let near = 0;
+  for (let bar = meters.toBar(from).bar; pulses.length < MOST_PULSES && meters.barToQuarters(bar) <= to + 1e-6; bar++)
+    for (const q of meters.pulsesIn(bar)) {
+      if (q < from - 1e-6 || q > to + 1e-6) continue;
+      const seconds = tempo.toSeconds(q);
+      while (near + 1 < before.beats.length && Math.abs((before.beats[near + 1] as number) - seconds) <= Math.abs((before.beats[near] as number) - seconds)) near++;
+      const isSame = Math.abs((before.beats[near] ?? Infinity) - seconds) < SAME_SECONDS;
+      pulses.push({ seconds, confidence: isSame ? (before.confidence[near] ?? 1) : 1, ...(isSame && before.pinned?.[near] ? { pinned: true } : {}) });
+    }
+  return { kind: 'map.replace', map: file, facts: { ...steadiness(pulses), foundBy, pulses, ...(before.checked ? { checked: before.checked } : {}) } };
+}
+
+/** Whether pulses are as long as each other, and how many a minute. */
+function steadiness(pulses: readonly { readonly seconds: number }[]): Pick<MapFacts, 'steady' | 'bpm'> {
   let [shortest, longest] = [Infinity, 0];
   pulses.slice(1).forEach((p, i) => {
     const gap = p.seconds - (pulses[i] as { seconds: number }).seconds;
@@ -27,15 +53,18 @@ export function mapEdit(file: SongMapFile, endSeconds: number): Edit {
     longest = Math.max(longest, gap);
   });
   const steady = longest - shortest < 1e-5;
-  return { kind: 'map.replace', map: file, facts: { steady, bpm: steady ? 60 / shortest : null, foundBy: null, pulses } };
+  return { steady, bpm: steady ? 60 / shortest : null };
 }
+
+/** How far a pulse that was measured may lie from the place its map gives it, quarters. */
+const OFF_QUARTERS = 0.2;
 
 /** How many pulses lie from a place to the downbeat of bar 1; negative when it lies behind. */
 function pulsesBefore(meters: readonly Meter[], quarters: number): number {
   const map = createMeterMap(meters);
   let count = 0;
-  for (let bar = 1; map.barToQuarters(bar) < quarters - 1e-6; bar++) count -= map.pulsesIn(bar).filter((q) => q < quarters - 1e-6).length;
-  for (let bar = 0; map.barToQuarters(bar + 1) > quarters + 1e-6; bar--) count += map.pulsesIn(bar).filter((q) => q >= quarters - 1e-6).length;
+  for (let bar = 1; map.barToQuarters(bar) < quarters - OFF_QUARTERS; bar++) count -= map.pulsesIn(bar).filter((q) => q < quarters - OFF_QUARTERS).length;
+  for (let bar = 0; map.barToQuarters(bar + 1) > quarters + OFF_QUARTERS; bar--) count += map.pulsesIn(bar).filter((q) => q >= quarters - OFF_QUARTERS).length;
   return count;
 }
 
@@ -43,13 +72,13 @@ function pulsesBefore(meters: readonly Meter[], quarters: number): number {
 export function acceptedReading(session: SessionState, found: TempoReading | null): TempoReading | null {
   const { map, mapFacts } = session;
   if (!map || !mapFacts || mapFacts.pulses.length === 0) return null;
-  const first = map.points[0] as { quarters: number };
+  const first = createSongMap(map.points, map.meters).tempo.toQuarters((mapFacts.pulses[0] as { seconds: number }).seconds);
   return {
     beats: mapFacts.pulses.map((p) => p.seconds),
     confidence: mapFacts.pulses.map((p) => p.confidence),
     ...(mapFacts.pulses.some((p) => p.pinned) ? { pinned: mapFacts.pulses.map((p) => p.pinned === true) } : {}),
     ...(mapFacts.checked ? { checked: mapFacts.checked } : {}),
-    firstDownbeat: pulsesBefore(map.meters, first.quarters),
+    firstDownbeat: pulsesBefore(map.meters, first),
     meters: map.meters,
     steady: mapFacts.steady,
     bpm: mapFacts.bpm,

@@ -87,6 +87,12 @@ export function hitsOf(track: TempoTrack, bands: Readonly<Record<Band, number>>,
   return { seconds: kept.map((i) => seconds[i] as number), strength: kept.map((i) => min(1, (raw[i] as number) / strong) ** ACCENT) };
 }
 
+/** All that a track is heard to strike, whatever it is listened to for; strengths 0–1. Empty for what says nothing about time. */
+export function playedHits(track: TempoTrack): Pick<Stream, 'seconds' | 'strength'> {
+  const least = HARMONIC.has(track.family) ? FLICKER : BLEED;
+  return merged(listensOf(track).flatMap(({ bands }) => { const hits = hitsOf(track, bands, least); return hits.seconds.map((t, i) => ({ t, s: hits.strength[i] as number })); }));
+}
+
 /** All hits by role, over the tracks that say something; `weights` by track (0 = leave out). */
 export function streamsOf(tracks: readonly TempoTrack[], weights: readonly number[]): Stream[] {
   const byRole = new Map<string, { t: number; s: number }[]>();

@@ -184,7 +184,7 @@ describe('accepting', () => {
 it('names the least certain places, apart from each other, in order of time', () => {
   const pulses = Array.from({ length: 60 }, (_, i) => ({ seconds: i * 0.5, confidence: i === 20 ? 0.2 : i === 21 ? 0.3 : i === 50 ? 0.4 : i === 4 ? 0.7 : 0.9 }));
   expect(leastCertain(pulses).map((p) => p.seconds)).toEqual([2, 10, 25]);
-  expect(leastCertain(pulses, 1).map((p) => p.seconds)).toEqual([10]);
+  expect(leastCertain(pulses, { most: 1 }).map((p) => p.seconds)).toEqual([10]);
   expect(leastCertain([])).toEqual([]);
 });
 

@@ -1,7 +1,14 @@
-import { isTrack } from '@/core/session';
-import { db, isUuid, loadSession } from '../db';
+import { readFile } from 'node:fs/promises';
+import type { PlayedHits } from '@/contracts';
+import { moveOnsets, readOnsets } from '@/core/analysis';
+import { type Family, readNames } from '@/core/naming';
+import { isTrack, passingRate, type SessionState, soundTracks } from '@/core/session';
+import { playedHits } from '@/core/tempo';
+import { roundTo } from '@/core/units';
+import { db, isUuid, loadSession, RecordingModel } from '../db';
 import { RequestFault } from '../http';
 import { enqueue } from '../jobs';
+import { blobStore } from '../storage';
 import { enqueueListening } from './recordings';
 
 /** Starts a detection over a session's timekeepers; null lets it choose. Returns the job's id. */
@@ -16,4 +23,36 @@ export async function startDetection(sessionId: string, timekeepers: readonly st
     if (timekeepers?.length === 0) throw new RequestFault({ code: 'tempo.no_timekeepers' });
     return enqueue({ kind: 'tempo.detect', sessionId, subject: loaded.session.name, payload: { sessionId, timekeepers } }, transaction);
   });
+}
+
+/** A track with what was heard of it. */
+interface HeardTrack { readonly id: string; readonly family: Family; readonly part: string | null; readonly onsetsPath: string; readonly startSeconds: number; readonly speed: number }
+
+/** The tracks of a session that were listened to, as the detection wants them, and how many were not. */
+export async function heardTracks(sessionId: string, session: SessionState): Promise<{ readonly heard: HeardTrack[]; readonly missing: number }> {
+  const recordings = new Map((await RecordingModel.findAll({ where: { sessionId } })).map((r) => [r.id, r]));
+  const store = blobStore();
+  const tracks = soundTracks(session);
+  const names = readNames(tracks.map((t) => t.receivedName), session.words);
+  const heard = tracks.flatMap((track, i) => {
+    const recording = recordings.get(track.recordingId);
+    const onsets = recording?.onsetsSha256;
+    // A track nobody has sorted yet still says by its name what it probably is.
+    const kind = track.family === 'unknown' ? (names[i] as (typeof names)[number]) : track;
+    return onsets ? [{ id: track.id, family: kind.family, part: kind.part, onsetsPath: store.pathOf(onsets), startSeconds: track.startFrames / (session.sampleRateHz ?? 48_000), speed: recording?.sampleRateHz ? passingRate(track, recording.sampleRateHz, session.sampleRateHz) / recording.sampleRateHz : 1 }] : [];
+  });
+  return { heard, missing: tracks.length - heard.length };
+}
+
+/** What each track that was listened to strikes, in the session's time. */
+export async function viewHits(sessionId: string): Promise<PlayedHits[]> {
+  const loaded = isUuid(sessionId) ? await loadSession(sessionId) : null;
+  if (!loaded) throw new RequestFault({ code: 'session.not_found' });
+  const found: PlayedHits[] = [];
+  // One after the other: a few milliseconds each, and requests get their turn in between.
+  for (const { onsetsPath, startSeconds, speed, ...track } of (await heardTracks(sessionId, loaded.session)).heard) {
+    const hits = playedHits({ ...track, curves: moveOnsets(readOnsets(await readFile(onsetsPath)), startSeconds, speed) });
+    found.push({ trackId: track.id, seconds: hits.seconds.map((t) => roundTo(t, 4)), strength: hits.strength.map((x) => roundTo(x, 2)) });
+  }
+  return found;
 }

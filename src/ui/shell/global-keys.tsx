@@ -22,7 +22,7 @@ export function GlobalKeys() {
       const { session } = store.getState().view;
       // At Tempo the doubts are places of the map: walk through them, round and round.
       if (window.location.pathname.endsWith('/tempo')) {
-        const places = leastCertain(session.mapFacts?.pulses ?? (store.getState().view.tempo ? pulsesOf(store.getState().view.tempo?.result as TempoReading) : []));
+        const places = leastCertain(session.mapFacts?.pulses ?? (store.getState().view.tempo ? pulsesOf(store.getState().view.tempo?.result as TempoReading) : []), { checked: session.mapFacts?.checked });
         const now = player.state.getState().positionSeconds;
         const next = places.find((p) => p.seconds - LEAD_SECONDS > now + 0.01) ?? places[0];
         if (next) return player.seek(Math.max(0, next.seconds - LEAD_SECONDS));

@@ -1,3 +1,4 @@
+import type { PlayedHits } from '@/contracts';
 import type { MapFacts } from '@/core/session';
 import { leastCertain, pulsePlaces, readingToMap, type TempoReading } from '@/core/tempo';
 import { formatBarPulse, type Meter, pulseQuarters, type SongMap } from '@/core/time';
@@ -27,9 +28,42 @@ export function tempoCurve({ reading, pulses }: TempoModel): { readonly seconds:
   });
 }
 
+/** A place of a map worth a listen. */
+export interface DoubtfulPlace { readonly seconds: number; readonly confidence: number; readonly place: string }
+
 /** The least certain places of a map, named as people read them. */
-export const doubtfulPlaces = (model: TempoModel): { readonly seconds: number; readonly confidence: number; readonly place: string }[] =>
-  leastCertain(model.pulses).map((p) => ({ ...p, place: formatBarPulse(model.map, p.seconds + 0.01) }));
+export const doubtfulPlaces = (model: TempoModel): DoubtfulPlace[] =>
+  leastCertain(model.pulses, { checked: model.reading.checked ?? [] }).map((p) => ({ ...p, place: formatBarPulse(model.map, p.seconds + 0.01) }));
+
+/** A hit beside a pulse. */
+export interface NearHit { readonly trackId: string; /** s; negative = before the pulse. */ readonly late: number; readonly strength: number }
+
+/** The nearest hit of each track within a quarter of the pulse to both sides, nearest first. */
+export function hitsNear(pulses: TempoModel['pulses'], pulse: number, hits: Iterable<PlayedHits>): NearHit[] {
+  const at = pulses[pulse]?.seconds;
+  if (at === undefined) return [];
+  const reach = 0.25 * Math.min((pulses[pulse + 1]?.seconds ?? Infinity) - at, at - (pulses[pulse - 1]?.seconds ?? -Infinity), 2);
+  return [...hits].flatMap(({ trackId, seconds, strength }): NearHit[] => {
+    const from = seconds.findIndex((t) => t >= at - reach);
+    let best = -1;
+    for (let i = from; i >= 0 && i < seconds.length && (seconds[i] as number) <= at + reach; i++) if (best < 0 || Math.abs((seconds[i] as number) - at) < Math.abs((seconds[best] as number) - at)) best = i;
+    return best < 0 ? [] : [{ trackId, late: (seconds[best] as number) - at, strength: strength[best] ?? 0 }];
+  }).sort((a, b) => Math.abs(a.late) - Math.abs(b.late));
+}
+
+/** A distance in time with its sign. */
+export const formatMs = (seconds: number): string => `${seconds < 0 ? '−' : '+'}${Math.abs(1000 * seconds).toFixed(Math.abs(seconds) < 0.00995 ? 1 : 0)} ms`;
+
+/** Index of the pulse nearest to a moment; 0 for none. */
+export function nearestPulse(pulses: TempoModel['pulses'], seconds: number): number {
+  let [low, high] = [0, pulses.length - 1];
+  while (high - low > 1) {
+    const mid = (low + high) >> 1;
+    if ((pulses[mid] as { seconds: number }).seconds <= seconds) low = mid;
+    else high = mid;
+  }
+  return high > 0 && Math.abs((pulses[high] as { seconds: number }).seconds - seconds) < Math.abs((pulses[low] as { seconds: number }).seconds - seconds) ? high : Math.max(0, low);
+}
 
 /** Bar and pulse lines within a stretch of time. */
 export function gridLines(map: SongMap, fromSeconds: number, toSeconds: number): { readonly seconds: number; readonly bar: number | null }[] {

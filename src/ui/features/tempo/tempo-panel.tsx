@@ -1,38 +1,32 @@
 'use client';
+import { useState } from 'react';
+import type { PlayedHits } from '@/contracts';
 import { soundTracks } from '@/core/session';
-import type { Adjustment, TempoReading, TimekeeperChoice } from '@/core/tempo';
-import type { Meter } from '@/core/time';
-import { useSession, useSessionStore } from '@/ui/client';
-import { Kbd, useShortcuts } from '@/ui/kit';
-import { midiFileName, MidiOffer } from '@/ui/notes';
+import { useSession } from '@/ui/client';
 import { usePlayer } from '@/ui/listening';
+import { FoundPart } from './found-part';
+import { PointsPart } from './points-part';
+import { PulsePart } from './pulse-part';
+import { SpotCheck } from './spot-check';
+import { type DoubtfulPlace, hitsNear } from './tempo-model';
+import { TimingPart } from './timing-part';
+import type { TempoDraft } from './use-tempo-draft';
 
-const REASONS: Readonly<Record<TimekeeperChoice['reason'], string>> = {
-  click: 'a click', steady: 'steady', clear: 'clear attacks', chosen: 'chosen by hand', unclear: 'less clear than others', sparse: 'plays too seldom', silent: 'silent', 'not-rhythmic': 'does not keep the time', duplicate: 'the same recording again',
-};
+/** Parts of the panel. */
+export type TempoPart = 'found' | 'pulse' | 'timing' | 'points';
+const PARTS: readonly { readonly part: TempoPart; readonly name: string }[] = [{ part: 'found', name: 'Found' }, { part: 'pulse', name: 'Pulse' }, { part: 'timing', name: 'Timing' }, { part: 'points', name: 'Points' }];
 
-const READINGS: readonly { readonly change: Adjustment; readonly text: string; readonly name: TempoReading['alternatives'][number]['reading'] | null }[] = [
-  { change: { kind: 'double' }, text: 'Twice as fast', name: 'double' },
-  { change: { kind: 'half' }, text: 'Half as fast', name: 'half' },
-  { change: { kind: 'beat-later' }, text: 'Bars one beat later', name: 'beat-later' },
-  { change: { kind: 'beat-earlier' }, text: 'Bars one beat earlier', name: null },
-];
-
-const METERS = ['2/4', '3/4', '4/4', '5/4', '6/4', '7/4', '5/8', '6/8', '7/8', '9/8', '12/8'];
-const meterText = (m: Meter | undefined): string => (m ? `${m.numerator}/${m.denominator}` : '4/4');
-
-/** Which tracks keep the time, other readings of the beat, and the places to listen to. */
-export function TempoPanel({ reading, doubts, adjusted, onAdjust, onReset }: { readonly reading: TempoReading | null; readonly doubts: readonly { readonly seconds: number; readonly confidence: number; readonly place: string }[]; readonly adjusted: boolean; readonly onAdjust: (change: Adjustment) => void; readonly onReset: () => void }) {
-  const store = useSessionStore();
+/** What was found, the pulse in hand, how players stand to the grid, and the map as written. */
+export function TempoPanel({ draft, doubts, hits, hand, divided, onDivided, part, onPart, onStep }: {
+  readonly draft: TempoDraft; readonly doubts: readonly DoubtfulPlace[]; readonly hits: ReadonlyMap<string, PlayedHits>; readonly hand: number; readonly divided: number; readonly onDivided: (parts: number) => void;
+  readonly part: TempoPart; readonly onPart: (part: TempoPart) => void; readonly onStep: (by: 1 | -1) => void;
+}) {
   const player = usePlayer();
   const session = useSession((s) => s.view.session);
-  const tracks = soundTracks(session);
-  const found = new Map((reading?.timekeepers ?? []).map((t) => [t.id, t]));
-  const isChosen = (id: string): boolean => session.timekeepers?.includes(id) ?? found.get(id)?.chosen ?? false;
-  const chosenIds = tracks.filter((t) => isChosen(t.id)).map((t) => t.id);
-  const choose = (id: string, on: boolean): void => void store.getState().commit('Choose timekeepers', [{ kind: 'timekeepers.choose', trackIds: on ? [...chosenIds, id] : chosenIds.filter((x) => x !== id) }]);
-  const order = [...tracks].sort((a, b) => Number(isChosen(b.id)) - Number(isChosen(a.id)) || (found.get(b.id)?.weight ?? 0) - (found.get(a.id)?.weight ?? 0));
-  useShortcuts(reading ? READINGS.map((r, i) => ({ key: String(i + 1), run: () => onAdjust(r.change) })) : []);
+  const [checking, setChecking] = useState(false);
+  const { model } = draft;
+  const found = new Map((model?.reading.timekeepers ?? []).map((t) => [t.id, t]));
+  const chosenIds = soundTracks(session).filter((t) => session.timekeepers?.includes(t.id) ?? found.get(t.id)?.chosen ?? false).map((t) => t.id);
   const listen = (ids: readonly string[], at: number): void => {
     player.setSolo(new Set(ids));
     player.seek(Math.max(0, at));
@@ -40,66 +34,12 @@ export function TempoPanel({ reading, doubts, adjusted, onAdjust, onReset }: { r
     void player.play();
   };
   return (
-    <aside className="fm-panel" aria-label="Timekeepers and readings">
-      <h2>Timekeepers</h2>
-      <p className="fm-faint mb-1">{session.timekeepers ? 'Chosen by hand: their attacks alone decide the grid.' : 'They keep the time best; what else strikes helps. Tick your own to decide it.'}</p>
-      <div className="fm-keepers">
-        {order.map((t) => {
-          const info = found.get(t.id);
-          return (
-            <label key={t.id} className={`fm-keeper ${isChosen(t.id) ? '' : 'fm-faint'}`}>
-              <input type="checkbox" className="form-check-input" checked={isChosen(t.id)} onChange={(e) => choose(t.id, e.target.checked)} />
-              <span className="fm-keeper-name"><b>{t.name}</b> {info ? REASONS[info.reason] : ''}</span>
-              <span className="num">{info && info.weight > 0 ? info.weight.toFixed(2) : '–'}</span>
-            </label>
-          );
-        })}
-      </div>
-      {session.timekeepers && <button type="button" className="fm-quiet" onClick={() => store.getState().commit('Let it choose timekeepers', [{ kind: 'timekeepers.choose', trackIds: null }])}>Let it choose again</button>}
-      {session.timekeepers && reading && <p className="fm-faint mb-0">“Find again” uses your choice.</p>}
-      <MidiFiles />
-      {reading && (
-        <>
-          <h3>Other readings</h3>
-          <div className="fm-choices">
-            {READINGS.map((r, i) => {
-              const other = reading.alternatives.find((a) => a.reading === r.name);
-              return <button key={r.text} type="button" className="fm-choice" onClick={() => onAdjust(r.change)}><Kbd>{String(i + 1)}</Kbd><span className="flex-grow-1">{r.text}</span>{other && !adjusted && <span className="fm-mono">{other.confidence.toFixed(2)}</span>}</button>;
-            })}
-            <button type="button" className="fm-choice" onClick={() => onAdjust({ kind: 'downbeat-at', seconds: player.state.getState().positionSeconds })}><span className="flex-grow-1">Bar 1 begins where I am</span></button>
-            <button type="button" className="fm-choice" onClick={() => onAdjust({ kind: 'bar-line-at', seconds: player.state.getState().positionSeconds })}><span className="flex-grow-1">A bar ends where I am (a short bar)</span></button>
-            <label className="fm-choice"><span className="flex-grow-1">Meter</span><select className="form-select form-select-sm w-auto" aria-label="Meter" value={meterText(reading.meters[0])} onChange={(e) => { const [numerator = 4, denominator = 4] = e.target.value.split('/').map(Number); onAdjust({ kind: 'meter', numerator, denominator }); }}>{[...new Set([meterText(reading.meters[0]), ...METERS])].map((m) => <option key={m} value={m}>{m}</option>)}</select></label>
-          </div>
-          {adjusted && <button type="button" className="fm-quiet" onClick={onReset}>Take the corrections back</button>}
-        </>
-      )}
-      {doubts.length > 0 && (
-        <>
-          <h3>Least certain places</h3>
-          <div className="fm-choices">
-            {doubts.map((d) => <button key={d.seconds} type="button" className="fm-choice" onClick={() => listen(chosenIds, d.seconds - 2)}><i className="bi bi-exclamation-triangle fm-attention" aria-hidden="true" /><span className="fm-mono">{d.place}</span><span className="flex-grow-1">listen here</span><span className="fm-mono">{d.confidence.toFixed(2)}</span></button>)}
-          </div>
-        </>
-      )}
-      {reading && (
-        <div className="d-flex gap-2 mt-3 flex-wrap">
-          <button type="button" className="fm-button" onClick={() => listen(chosenIds, player.state.getState().positionSeconds)}>Timekeepers alone</button>
-          <button type="button" className="fm-button" onClick={() => listen([], player.state.getState().positionSeconds)}>Everything</button>
-        </div>
-      )}
+    <aside className="fm-panel" aria-label="Details of the tempo">
+      <div className="fm-halves fm-panel-parts" role="group" aria-label="Parts of this panel">{PARTS.map((p) => <button key={p.part} type="button" aria-pressed={part === p.part} onClick={() => onPart(p.part)}>{p.name}</button>)}</div>
+      {part === 'found' && (checking && model ? <SpotCheck draft={draft} model={model} onEnd={() => setChecking(false)} /> : <FoundPart draft={draft} doubts={doubts} listen={listen} chosenIds={chosenIds} onCheck={() => { player.setSolo(new Set(chosenIds)); setChecking(true); }} />)}
+      {part === 'pulse' && <PulsePart draft={draft} hand={hand} near={model ? hitsNear(model.pulses, hand, hits.values()) : []} onStep={onStep} />}
+      {part === 'timing' && <TimingPart model={model} hits={hits} parts={divided} onParts={onDivided} />}
+      {part === 'points' && <PointsPart draft={draft} />}
     </aside>
-  );
-}
-
-/** MIDI files that came in, with the maps they bring. */
-function MidiFiles() {
-  const recordings = useSession((s) => s.view.recordings);
-  const files = [...new Map(recordings.flatMap((r) => (r.container === 'midi' && r.state === 'ready' && r.metadata.tempoClaims.length > 0 ? [[r.sha256, r] as const] : []))).values()];
-  if (files.length === 0) return null;
-  return (
-    <>
-      <h3>Brought by MIDI files</h3>
-      {files.map((r) => <div key={r.id}><p className="fm-mono fm-break mb-0">{midiFileName(r)}</p><MidiOffer recording={r} /></div>)}
-    </>
   );
 }

@@ -4,13 +4,14 @@ import { type ReactNode, useMemo, useState } from 'react';
 import { ProgressBar } from 'react-bootstrap';
 import { faultText } from '@/contracts';
 import { tracksInOrder, type Track } from '@/core/session';
-import { useSession, useSessionStore, songSeconds } from '@/ui/client';
+import { formatBarPulse } from '@/core/time';
+import { useHits, useSession, useSessionStore, songSeconds } from '@/ui/client';
 import { formatPercent, Kbd, useShortcuts } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { ConformHalf } from './conform-half';
 import { TempoPlot } from './tempo-plot';
-import { TempoPanel } from './tempo-panel';
-import { doubtfulPlaces, type TempoModel } from './tempo-model';
+import { TempoPanel, type TempoPart } from './tempo-panel';
+import { doubtfulPlaces, formatMs, nearestPulse, type TempoModel } from './tempo-model';
 import { TimekeeperLanes } from './timekeeper-lanes';
 import { useTempoDraft } from './use-tempo-draft';
 
@@ -55,12 +56,33 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
     return keepers.flatMap((id) => tracks.filter((t) => t.id === id));
   }, [session, found]);
 
+  const hits = useHits();
+  const [part, setPart] = useState<TempoPart>('found');
+  const [divided, setDivided] = useState(2);
+  // While something plays the pulse in hand stays: it is read and worked on.
+  const isPlaying = usePlayerState((s) => s.status === 'playing');
+  const atPosition = model ? nearestPulse(model.pulses, position) : 0;
+  const [kept, setKept] = useState(0);
+  const hand = isPlaying ? Math.min(kept, (model?.pulses.length ?? 1) - 1) : atPosition;
+  if (!isPlaying && kept !== atPosition) setKept(atPosition);
+  const take = (pulse: number): void => {
+    const to = model?.pulses[Math.max(0, Math.min(model.pulses.length - 1, pulse))];
+    if (!to) return;
+    setKept(Math.max(0, pulse));
+    player.seek(Math.max(0, to.seconds));
+    if (part === 'found') setPart('pulse');
+  };
+  const move = (pulse: number, seconds: number): void => {
+    const from = model?.pulses[pulse]?.seconds;
+    if (model && from !== undefined) draft.correct(`Pulse ${formatBarPulse(model.map, from + 0.002)} ${formatMs(seconds - from)}`, { kind: 'move', pulse, seconds });
+  };
   const detect = (): void => void store.getState().call(`/api/sessions/${view.id}/tempo`, { timekeepers: session.timekeepers });
   useShortcuts([
     { key: 'enter', mod: true, run: draft.accept },
     { key: '+', run: () => setSpan(Math.max(NEAREST_SECONDS, span / 1.5)) }, { key: '=', run: () => setSpan(Math.max(NEAREST_SECONDS, span / 1.5)) },
     { key: '-', run: () => setSpan(Math.min(length, span * 1.5)) },
-    { key: 'arrowright', run: () => player.seek(Math.min(length, position + span / 4)) }, { key: 'arrowleft', run: () => player.seek(position - span / 4) },
+    { key: ',', run: () => take(hand - 1) }, { key: '.', run: () => take(hand + 1) },
+    { key: 'arrowright', shift: false, run: () => player.seek(Math.min(length, position + span / 4)) }, { key: 'arrowleft', shift: false, run: () => player.seek(position - span / 4) },
   ]);
   const noTracks = Object.keys(session.nodes).length === 0;
   const doubts = model ? doubtfulPlaces(model) : [];
@@ -83,13 +105,13 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
         {model ? (
           <>
             <TempoPlot model={model} length={length} window={{ from, to: from + span }} onSeek={(s) => player.seek(s)} />
-            <TimekeeperLanes model={model} tracks={chosen} window={{ from, to: from + span }} onSeek={(s) => player.seek(s)} />
+            <TimekeeperLanes model={model} tracks={chosen} hits={hits} divided={divided} window={{ from, to: from + span }} hand={hand} onHand={take} onMove={move} onSeek={(s) => player.seek(s)} />
           </>
         ) : (
           <NoTempoYet hasTracks={!noTracks} unheard={unheard} />
         )}
       </div>
-      <TempoPanel reading={model?.reading ?? null} doubts={doubts} adjusted={draft.isAdjusted} onAdjust={draft.adjust} onReset={draft.reset} />
+      <TempoPanel draft={draft} doubts={doubts} hits={hits} hand={hand} divided={divided} onDivided={setDivided} part={part} onPart={setPart} onStep={(by) => take(hand + by)} />
     </section>
   );
 }

@@ -1,17 +1,27 @@
 'use client';
-import { useEffect, useMemo, useRef } from 'react';
+import { type PointerEvent as Pointing, useEffect, useMemo, useRef, useState } from 'react';
+import type { PlayedHits } from '@/contracts';
 import type { Track } from '@/core/session';
+import { deviationsOf } from '@/core/tempo';
 import { cssColor, drawWaveform, useElementSize, useLevelScale, useTheme } from '@/ui/kit';
 import { usePeaks, useSession } from '@/ui/client';
 import { usePlayerState } from '@/ui/listening';
-import { gridLines, type TempoModel } from './tempo-model';
+import { drawHits, drawPulses } from './draw-lanes';
+import { gridLines, nearestPulse, type TempoModel } from './tempo-model';
 
 const LABEL = 150;
-const HEAD = 24;
+const HEAD = 38;
+/** Upper part of the head: bar numbers; below them the pulses to take hold of. */
+const NUMBERS = 20;
+/** How near a pulse is taken hold of, px. */
+const GRIP = 9;
 const FINE_FRAMES = 256;
 
-/** Waveforms of the timekeepers under the grid: does each line stand on a hit? */
-export function TimekeeperLanes({ model, tracks, window, onSeek }: { readonly model: TempoModel; readonly tracks: readonly Track[]; readonly window: { readonly from: number; readonly to: number }; readonly onSeek: (seconds: number) => void }) {
+/** Waveforms of the timekeepers under the grid: does each line stand on a hit? Pulses are taken hold of in the strip above them. */
+export function TimekeeperLanes({ model, tracks, hits, divided, window, hand, onHand, onMove, onSeek }: {
+  readonly model: TempoModel; readonly tracks: readonly Track[]; readonly hits: ReadonlyMap<string, PlayedHits>; readonly divided: number; readonly window: { readonly from: number; readonly to: number };
+  readonly hand: number; readonly onHand: (pulse: number) => void; readonly onMove: (pulse: number, seconds: number) => void; readonly onSeek: (seconds: number) => void;
+}) {
   const box = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const { width, height } = useElementSize(box);
@@ -25,6 +35,24 @@ export function TimekeeperLanes({ model, tracks, window, onSeek }: { readonly mo
   const position = usePlayerState((s) => s.positionSeconds);
   const laneHeight = shown.length > 0 ? Math.max(30, Math.min(64, Math.floor((height - HEAD - 8) / shown.length))) : 0;
   const wide = Math.max(1, width - LABEL);
+  const [drag, setDrag] = useState<{ readonly pulse: number; readonly seconds: number; readonly moved: boolean } | null>(null);
+  const deviations = useMemo(() => new Map([...hits].map(([id, h]) => [id, deviationsOf(model.map, h.seconds, divided)])), [hits, model, divided]);
+  const secondsAt = (e: Pointing<HTMLElement>): number => { const r = e.currentTarget.getBoundingClientRect(); return window.from + ((e.clientX - r.left) / r.width) * (window.to - window.from); };
+  const grip = (e: Pointing<HTMLElement>): void => {
+    const seconds = secondsAt(e);
+    const pulse = nearestPulse(model.pulses, seconds);
+    const off = Math.abs((model.pulses[pulse]?.seconds ?? Infinity) - seconds) * (wide / (window.to - window.from));
+    if (off > GRIP) return onSeek(Math.max(0, seconds));
+    e.currentTarget.setPointerCapture(e.pointerId);
+    setDrag({ pulse, seconds: model.pulses[pulse]?.seconds ?? seconds, moved: false });
+  };
+  const pull = (e: Pointing<HTMLElement>): void => { if (drag) setDrag({ ...drag, seconds: secondsAt(e), moved: drag.moved || Math.abs(secondsAt(e) - drag.seconds) * (wide / (window.to - window.from)) > 2 }); };
+  const release = (): void => {
+    if (!drag) return;
+    if (drag.moved) onMove(drag.pulse, drag.seconds);
+    else onHand(drag.pulse);
+    setDrag(null);
+  };
 
   useEffect(() => {
     const context = canvas.current?.getContext('2d');
@@ -46,22 +74,25 @@ export function TimekeeperLanes({ model, tracks, window, onSeek }: { readonly mo
     });
     const lines = gridLines(model.map, window.from, window.to);
     const crowded = lines.length > wide / 10;
+    shown.forEach((t, i) => drawHits(context, deviations.get(t.id) ?? [], { x, from: window.from, to: window.to, bottom: HEAD + (i + 1) * laneHeight - 1, written: laneHeight >= 34 }));
     context.font = '600 13px "Atkinson Hyperlegible Mono Variable", monospace';
     for (const line of lines) {
       if (crowded && line.bar === null) continue;
       context.fillStyle = line.bar !== null ? cssColor('--fm-ink') : cssColor('--fm-muted');
       context.globalAlpha = line.bar !== null ? 0.9 : 0.45;
-      context.fillRect(Math.round(x(line.seconds)), line.bar !== null ? 0 : HEAD, 1, tall);
+      context.fillRect(Math.round(x(line.seconds)), line.bar !== null ? 0 : NUMBERS + 6, 1, tall);
       context.globalAlpha = 1;
-      if (line.bar !== null) context.fillText(String(line.bar), x(line.seconds) + 5, 16);
+      if (line.bar !== null) context.fillText(String(line.bar), x(line.seconds) + 5, 15);
     }
-  }, [model, shown, peaks, recordings, songRate, window.from, window.to, wide, laneHeight, theme, scale, unknownColor]);
+    if (!crowded) drawPulses(context, model.pulses, { x, from: window.from, to: window.to, middle: NUMBERS + 10, hand, drag, tall });
+  }, [model, shown, peaks, recordings, songRate, window.from, window.to, wide, laneHeight, theme, scale, unknownColor, deviations, hand, drag]);
 
   const now = ((position - window.from) / (window.to - window.from)) * wide;
   return (
     <div ref={box} className="fm-lanes">
       {shown.map((t, i) => <div key={t.id} className="fm-lane-label" style={{ top: HEAD + i * laneHeight, height: laneHeight, width: LABEL }} title={t.receivedName}><b>{t.name}</b></div>)}
       <canvas ref={canvas} style={{ position: 'absolute', left: LABEL, top: 0, width: wide, height: HEAD + shown.length * laneHeight }} aria-label="Waveforms of the timekeepers with beat lines" onClick={(e) => { const r = e.currentTarget.getBoundingClientRect(); onSeek(window.from + ((e.clientX - r.left) / r.width) * (window.to - window.from)); }} />
+      <div className="fm-pulse-strip" style={{ left: LABEL, width: wide, top: 0, height: HEAD }} title="Drag a pulse to move it; click one to take it in hand" onPointerDown={grip} onPointerMove={pull} onPointerUp={release} onPointerCancel={() => setDrag(null)} />
       {now >= 0 && now <= wide && <div className="fm-playhead" style={{ left: LABEL + now }} />}
       {shown.length === 0 && <p className="fm-faint p-3">No timekeepers are chosen.</p>}
     </div>

@@ -1,9 +1,11 @@
 import { useMemo, useState } from 'react';
-import { acceptEdit, acceptedReading, adjustReading, type Adjustment, type TempoReading } from '@/core/tempo';
+import type { Edit } from '@/core/session';
+import { acceptEdit, acceptedReading, adjustReading, type Adjustment, type TempoReading, writtenEdit } from '@/core/tempo';
+import { createSongMap, type SongMapFile, songMapToFile } from '@/core/time';
 import { useSession, useSessionStore } from '@/ui/client';
 import { tempoModel, type TempoModel } from './tempo-model';
 
-/** The map in hand: a new detection or the accepted map, with corrections by ear on top. */
+/** The map in hand: a new detection, or the session's map. Whatever is done to it makes it the session's, as one step that can be undone. */
 export interface TempoDraft {
   /** Null before anything was found. */
   readonly model: TempoModel | null;
@@ -13,37 +15,55 @@ export interface TempoDraft {
   readonly isAccepted: boolean;
   /** A newer detection is shown instead of the accepted map. */
   readonly isNewer: boolean;
-  readonly isAdjusted: boolean;
-  adjust(change: Adjustment): void;
-  /** Takes the corrections back. */
-  reset(): void;
-  /** Makes it the session's map. */
+  /** Why the last thing asked for could not be done; null = it could. */
+  readonly problem: string | null;
+  /** Corrects pulses and bars. */
+  correct(label: string, change: Adjustment): void;
+  /** Changes the map as written. */
+  write(label: string, change: (file: SongMapFile) => SongMapFile): void;
+  /** The same pulses, said by other points. */
+  thin(label: string, change: (file: SongMapFile) => SongMapFile): void;
+  /** Notes that a place was listened to. */
+  check(seconds: number, right: boolean): void;
   accept(): void;
   /** Puts the newer detection aside. */
   keepAccepted(): void;
 }
 
-const NONE: readonly Adjustment[] = [];
-
 /** The draft of this session's tempo. */
 export function useTempoDraft(): TempoDraft {
   const store = useSessionStore();
   const { session, tempo } = useSession((s) => s.view);
-  const [draft, setDraft] = useState<{ readonly jobId: string; readonly adjustments: readonly Adjustment[] }>({ jobId: '', adjustments: NONE });
   const [putAside, setPutAside] = useState<string | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
   const jobId = tempo?.jobId ?? '';
   const found = tempo ? (tempo.result as TempoReading) : null;
   const accepted = useMemo(() => acceptedReading(session, found), [session, found]);
   const isNew = found !== null && (accepted === null || (session.mapFacts?.foundBy !== jobId && putAside !== jobId));
-  const base = isNew ? found : accepted;
-  const adjustments = draft.jobId === jobId ? draft.adjustments : NONE;
-  const model = useMemo(() => (base ? tempoModel(adjustments.reduce(adjustReading, base)) : null), [base, adjustments]);
-  const isAccepted = !isNew && accepted !== null && adjustments.length === 0;
-  const reset = (): void => setDraft({ jobId, adjustments: NONE });
+  const reading = isNew ? found : accepted;
+  const file = isNew ? null : session.map;
+  const model = useMemo(() => (reading ? { ...tempoModel(reading), ...(file ? { map: createSongMap(file.points, file.meters) } : {}) } : null), [reading, file]);
+  const foundBy = isNew ? jobId : (session.mapFacts?.foundBy ?? null);
+
+  /** Does what is possible; what is not is said in words. */
+  const tryOut = (label: string, make: (reading: TempoReading, model: TempoModel) => Edit): void => {
+    if (!model) return;
+    try {
+      const edit = make(model.reading, model);
+      setProblem(null);
+      store.getState().commit(label, [edit]);
+    } catch (cause) {
+      if (!(cause instanceof RangeError)) throw cause;
+      setProblem(cause.message);
+    }
+  };
   return {
-    model, found, isAccepted, isNewer: isNew && accepted !== null, isAdjusted: adjustments.length > 0, reset,
-    adjust: (change) => setDraft({ jobId, adjustments: [...adjustments, change] }),
-    accept: () => { if (model && !isAccepted && store.getState().commit('Accept the tempo map', [acceptEdit(model.reading, tempo?.jobId ?? null)])) reset(); },
-    keepAccepted: () => { setPutAside(jobId); reset(); },
+    model, found, problem, isAccepted: !isNew && accepted !== null, isNewer: isNew && accepted !== null,
+    correct: (label, change) => tryOut(label, (r) => acceptEdit(adjustReading(r, change), foundBy)),
+    write: (label, change) => tryOut(label, (r, m) => writtenEdit(change(songMapToFile(m.map)), r, foundBy)),
+    thin: (label, change) => tryOut(label, (r, m) => { const edit = acceptEdit(r, foundBy); return edit.kind === 'map.replace' ? { ...edit, map: change(songMapToFile(m.map)) } : edit; }),
+    check: (seconds, right) => tryOut(right ? 'The click is right there' : 'The click is wrong there', (r, m) => { const edit = acceptEdit({ ...r, checked: [...(r.checked ?? []).filter((c) => Math.abs(c.seconds - seconds) > 1), { seconds, right }] }, foundBy); return edit.kind === 'map.replace' ? { ...edit, map: songMapToFile(m.map) } : edit; }),
+    accept: () => { if (isNew) tryOut('Accept the tempo map', (r) => acceptEdit(r, foundBy)); },
+    keepAccepted: () => setPutAside(jobId),
   };
 }

@@ -1,0 +1,97 @@
+'use client';
+import { soundTracks } from '@/core/session';
+import type { Adjustment, TempoReading, TimekeeperChoice } from '@/core/tempo';
+import { useSession, useSessionStore } from '@/ui/client';
+import { Kbd, useShortcuts } from '@/ui/kit';
+import { midiFileName, MidiOffer } from '@/ui/notes';
+import { usePlayer } from '@/ui/listening';
+import { MeterOptions, meterText } from './meter-options';
+import type { DoubtfulPlace } from './tempo-model';
+import type { TempoDraft } from './use-tempo-draft';
+
+const REASONS: Readonly<Record<TimekeeperChoice['reason'], string>> = {
+  click: 'a click', steady: 'steady', clear: 'clear attacks', chosen: 'chosen by hand', unclear: 'less clear than others', sparse: 'plays too seldom', silent: 'silent', 'not-rhythmic': 'does not keep the time', duplicate: 'the same recording again',
+};
+
+const READINGS: readonly { readonly change: Adjustment; readonly text: string; readonly name: TempoReading['alternatives'][number]['reading'] | null }[] = [
+  { change: { kind: 'double' }, text: 'Twice as fast', name: 'double' },
+  { change: { kind: 'half' }, text: 'Half as fast', name: 'half' },
+  { change: { kind: 'beat-later' }, text: 'Bars one beat later', name: 'beat-later' },
+  { change: { kind: 'beat-earlier' }, text: 'Bars one beat earlier', name: null },
+];
+
+/** Which tracks keep the time, other readings of the beat, and the places to listen to. */
+export function FoundPart({ draft, doubts, listen, chosenIds, onCheck }: { readonly draft: TempoDraft; readonly doubts: readonly DoubtfulPlace[]; readonly listen: (ids: readonly string[], at: number) => void; readonly chosenIds: readonly string[]; readonly onCheck: () => void }) {
+  const reading = draft.model?.reading ?? null;
+  const store = useSessionStore();
+  const player = usePlayer();
+  const session = useSession((s) => s.view.session);
+  const tracks = soundTracks(session);
+  const found = new Map((reading?.timekeepers ?? []).map((t) => [t.id, t]));
+  const isChosen = (id: string): boolean => session.timekeepers?.includes(id) ?? found.get(id)?.chosen ?? false;
+  const choose = (id: string, on: boolean): void => { const now = tracks.filter((t) => isChosen(t.id)).map((t) => t.id); store.getState().commit('Choose timekeepers', [{ kind: 'timekeepers.choose', trackIds: on ? [...now, id] : now.filter((x) => x !== id) }]); };
+  const order = [...tracks].sort((a, b) => Number(isChosen(b.id)) - Number(isChosen(a.id)) || (found.get(b.id)?.weight ?? 0) - (found.get(a.id)?.weight ?? 0));
+  useShortcuts(reading ? READINGS.map((r, i) => ({ key: String(i + 1), run: () => draft.correct(r.text, r.change) })) : []);
+  return (
+    <>
+      <h2>Timekeepers</h2>
+      <p className="fm-faint mb-1">{session.timekeepers ? 'Chosen by hand: their attacks alone decide the grid.' : 'They keep the time best; what else strikes helps. Tick your own to decide it.'}</p>
+      <div className="fm-keepers">
+        {order.map((t) => {
+          const info = found.get(t.id);
+          return (
+            <label key={t.id} className={`fm-keeper ${isChosen(t.id) ? '' : 'fm-faint'}`}>
+              <input type="checkbox" className="form-check-input" checked={isChosen(t.id)} onChange={(e) => choose(t.id, e.target.checked)} />
+              <span className="fm-keeper-name"><b>{t.name}</b> {info ? REASONS[info.reason] : ''}</span>
+              <span className="num">{info && info.weight > 0 ? info.weight.toFixed(2) : '–'}</span>
+            </label>
+          );
+        })}
+      </div>
+      {session.timekeepers && <button type="button" className="fm-quiet" onClick={() => store.getState().commit('Let it choose timekeepers', [{ kind: 'timekeepers.choose', trackIds: null }])}>Let it choose again</button>}
+      {session.timekeepers && reading && <p className="fm-faint mb-0">“Find again” uses your choice.</p>}
+      <MidiFiles />
+      {reading && (
+        <>
+          <h3>Other readings</h3>
+          <div className="fm-choices">
+            {READINGS.map((r, i) => {
+              const other = reading.alternatives.find((a) => a.reading === r.name);
+              return <button key={r.text} type="button" className="fm-choice" onClick={() => draft.correct(r.text, r.change)}><Kbd>{String(i + 1)}</Kbd><span className="flex-grow-1">{r.text}</span>{other && <span className="fm-mono">{other.confidence.toFixed(2)}</span>}</button>;
+            })}
+            <label className="fm-choice"><span className="flex-grow-1">Meter</span><select className="form-select form-select-sm w-auto" aria-label="Meter" value={meterText(reading.meters[0])} onChange={(e) => { const [numerator = 4, denominator = 4] = e.target.value.split('/').map(Number); draft.correct(`Meter ${numerator}/${denominator}`, { kind: 'meter', numerator, denominator }); }}><MeterOptions also={reading.meters[0]} /></select></label>
+          </div>
+        </>
+      )}
+      {reading && (
+        <>
+          <h3>{doubts.length > 0 ? 'Least certain places' : 'Checking'}</h3>
+          <div className="fm-choices">
+            {doubts.map((d) => <button key={d.seconds} type="button" className="fm-choice" onClick={() => listen(chosenIds, d.seconds - 2)}><i className="bi bi-exclamation-triangle fm-attention" aria-hidden="true" /><span className="fm-mono">{d.place}</span><span className="flex-grow-1">{reading.checked?.some((c) => !c.right && Math.abs(c.seconds - d.seconds) < 4) ? 'found wrong' : 'listen here'}</span><span className="fm-mono">{d.confidence.toFixed(2)}</span></button>)}
+            <button type="button" className="fm-choice" onClick={onCheck}><i className="bi bi-headphones" aria-hidden="true" /><span className="flex-grow-1">Spot check: six places, two bars each</span></button>
+          </div>
+          {(reading.checked?.length ?? 0) > 0 && <p className="fm-faint mb-0">Listened to so far: {reading.checked?.filter((c) => c.right).length} right, {reading.checked?.filter((c) => !c.right).length} wrong.</p>}
+        </>
+      )}
+      {reading && (
+        <div className="d-flex gap-2 mt-3 flex-wrap">
+          <button type="button" className="fm-button" onClick={() => listen(chosenIds, player.state.getState().positionSeconds)}>Timekeepers alone</button>
+          <button type="button" className="fm-button" onClick={() => listen([], player.state.getState().positionSeconds)}>Everything</button>
+        </div>
+      )}
+    </>
+  );
+}
+
+/** MIDI files that came in, with the maps they bring. */
+function MidiFiles() {
+  const recordings = useSession((s) => s.view.recordings);
+  const files = [...new Map(recordings.flatMap((r) => (r.container === 'midi' && r.state === 'ready' && r.metadata.tempoClaims.length > 0 ? [[r.sha256, r] as const] : []))).values()];
+  if (files.length === 0) return null;
+  return (
+    <>
+      <h3>Brought by MIDI files</h3>
+      {files.map((r) => <div key={r.id}><p className="fm-mono fm-break mb-0">{midiFileName(r)}</p><MidiOffer recording={r} /></div>)}
+    </>
+  );
+}

@@ -1,0 +1,162 @@
+'use client';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useMemo, useRef, useState } from 'react';
+import { type KeptMap, MOST_KEPT_MAPS } from '@/core/session';
+import { fewestPoints, formatBarPulse, formatClock, moveGrid, movePoint, oneTempo, pointsAtBars, pulseQuarters, type Meter, removePoints, scaleTempo, setPointTempo, setRamp, splitAt, type SongMapFile } from '@/core/time';
+import { useSession, useSessionStore } from '@/ui/client';
+import { usePlayer, usePlayerState } from '@/ui/listening';
+import { parseClock } from './pulse-part';
+import type { TempoModel } from './tempo-model';
+import type { TempoDraft } from './use-tempo-draft';
+
+const ROW_HEIGHT = 30;
+const TOLERANCE_MS = 5;
+
+/** The map as written: its points, ways to write others, and maps put by. */
+export function PointsPart({ draft }: { readonly draft: TempoDraft }) {
+  const { model } = draft;
+  if (!model) return <p className="fm-faint">No map yet. Find the tempo, or take the map of a MIDI file.</p>;
+  return (
+    <>
+      <h2>Points of the map</h2>
+      <Density draft={draft} model={model} />
+      <PointTable draft={draft} model={model} />
+      {draft.problem && <p className="fm-attention" role="alert">Not done: {draft.problem}.</p>}
+      <Rewriting draft={draft} model={model} />
+      <KeptMaps />
+    </>
+  );
+}
+
+/** How many points say it. */
+function Density({ draft, model }: { readonly draft: TempoDraft; readonly model: TempoModel }) {
+  const [tolerance, setTolerance] = useState(String(TOLERANCE_MS));
+  const count = model.map.tempo.points.length;
+  const few = (): void => {
+    const ms = Number(tolerance.replace(',', '.'));
+    if (ms > 0) draft.thin(`As few points as stay within ${ms} ms`, (file) => fewestPoints(file, ms / 1000));
+  };
+  const measured = (): SongMapFile['points'] => model.pulses.map((p) => ({ quarters: Math.round(model.map.tempo.toQuarters(p.seconds) * 960) / 960, seconds: p.seconds }));
+  return (
+    <div className="mb-2">
+      <p className="mb-1"><span className="num">{count}</span> {count === 1 ? 'point' : 'points'}{model.reading.steady ? ': one tempo needs no more than two' : ''}</p>
+      {!model.reading.steady && (
+        <div className="d-flex gap-2 flex-wrap align-items-center">
+          <button type="button" className="fm-button" onClick={() => draft.thin('A point at every pulse', (file) => ({ ...file, points: measured() }))}>Every pulse</button>
+          <button type="button" className="fm-button" onClick={() => draft.thin('A point at every bar', (file) => pointsAtBars({ ...file, points: measured() }))}>Every bar</button>
+          <button type="button" className="fm-button" onClick={few}>As few as stay within</button>
+          <label className="d-inline-flex align-items-center gap-1"><input className="form-control form-control-sm fm-narrow" inputMode="decimal" aria-label="Tolerance in milliseconds" value={tolerance} onChange={(e) => setTolerance(e.target.value)} onKeyDown={(e) => { if (e.key === 'Enter') few(); }} /> ms</label>
+        </div>
+      )}
+    </div>
+  );
+}
+
+function PointTable({ draft, model }: { readonly draft: TempoDraft; readonly model: TempoModel }) {
+  const box = useRef<HTMLDivElement>(null);
+  const player = usePlayer();
+  const position = usePlayerState((s) => Math.round(s.positionSeconds * 10) / 10);
+  const { tempo } = model.map;
+  const { points } = tempo;
+  // Its functions stay here: nothing memoised depends on them.
+  // eslint-disable-next-line react-hooks/incompatible-library
+  const rows = useVirtualizer({ count: points.length, getScrollElement: () => box.current, estimateSize: () => ROW_HEIGHT, overscan: 8 });
+  const here = points.findLastIndex((p) => p.seconds <= position + 0.001);
+  const perPulse = pulseQuarters(model.reading.meters[0] as Meter);
+  return (
+    <>
+      <div className="fm-points-head" aria-hidden="true"><span>Place</span><span>At</span><span>Tempo</span><span>To the next</span></div>
+      <div ref={box} className="fm-points" role="table" aria-label="Points of the map" aria-rowcount={points.length}>
+        <div style={{ height: rows.getTotalSize(), position: 'relative' }} role="rowgroup">
+          {rows.getVirtualItems().map(({ index, start }) => {
+            const p = points[index] as (typeof points)[number];
+            const place = formatBarPulse(model.map, p.seconds + 0.0005);
+            const isLast = index === points.length - 1;
+            return (
+              <div key={p.quarters} role="row" aria-rowindex={index + 1} className={`fm-point ${index === here ? 'is-here' : ''}`} style={{ transform: `translateY(${start}px)`, height: ROW_HEIGHT }}>
+                <span role="cell"><button type="button" className="fm-unfold fm-mono" title="Go there" onClick={() => player.seek(Math.max(0, p.seconds))}>{place}</button></span>
+                <span role="cell"><Field label={`Moment of ${place}`} value={formatClock(p.seconds, 3)} onTake={(text) => { const s = parseClock(text); if (s !== null) draft.write(`Point ${place} to ${formatClock(s, 3)}`, (file) => movePoint(file, index, s)); }} /></span>
+                <span role="cell">{isLast ? <span className="fm-mono fm-faint">as before</span> : <Field label={`Tempo from ${place}`} value={(tempo.tempoAt(p.quarters) / perPulse).toFixed(3)} onTake={(text) => { const bpm = Number(text.replace(',', '.')); if (bpm > 0) draft.write(`${bpm} from ${place}`, (file) => setPointTempo(file, index, bpm * perPulse)); }} />}</span>
+                <span role="cell">{index + 2 < points.length && <button type="button" className="fm-quiet" aria-pressed={p.ramp !== undefined} title="Whether the tempo holds to the next point or goes there evenly" onClick={() => draft.write(p.ramp === undefined ? `Ramp from ${place}` : `Jump after ${place}`, (file) => setRamp(file, index, p.ramp === undefined))}>{p.ramp === undefined ? 'jump' : 'ramp'}</button>}</span>
+                <span role="cell">{points.length > 2 && <button type="button" className="fm-quiet" aria-label={`Remove point ${place}`} onClick={() => draft.write(`Remove point ${place}`, (file) => removePoints(file, p.quarters, p.quarters))}><i className="bi bi-x-lg" aria-hidden="true" /></button>}</span>
+              </div>
+            );
+          })}
+        </div>
+      </div>
+      <button type="button" className="fm-button mt-1" title="Nothing sounds elsewhere by it; a ramp can be bent there" onClick={() => draft.write('A point more', (file) => splitAt(file, Math.round(tempo.toQuarters(player.state.getState().positionSeconds) * 4) / 4))}>A point where I am</button>
+    </>
+  );
+}
+
+/** A value that is taken with Enter or on leaving, and given up with Escape. */
+function Field({ label, value, onTake }: { readonly label: string; readonly value: string; readonly onTake: (text: string) => void }) {
+  const [text, setText] = useState<string | null>(null);
+  const take = (): void => { if (text !== null && text !== value) onTake(text); setText(null); };
+  return <input className="form-control form-control-sm fm-mono" aria-label={label} value={text ?? value} onChange={(e) => setText(e.target.value)} onFocus={(e) => e.target.select()} onBlur={take} onKeyDown={(e) => { if (e.key === 'Enter') take(); if (e.key === 'Escape') setText(null); }} />;
+}
+
+/** Changes of more than one point. */
+function Rewriting({ draft, model }: { readonly draft: TempoDraft; readonly model: TempoModel }) {
+  const player = usePlayer();
+  const songRate = useSession((s) => s.view.session.sampleRateHz) ?? 48_000;
+  const perPulse = pulseQuarters(model.reading.meters[0] as Meter);
+  const [bpm, setBpm] = useState('');
+  const [shift, setShift] = useState('');
+  const [percent, setPercent] = useState('');
+  const number = (text: string): number => Number(text.replace(',', '.').replace('−', '-'));
+  const { tempo } = model.map;
+  const mean = useMemo(() => { const [a, b] = [tempo.points[0], tempo.points.at(-1)]; return a && b ? (60 * (b.quarters - a.quarters)) / (b.seconds - a.seconds) / perPulse : 0; }, [tempo, perPulse]);
+  const scale = (): void => {
+    const factor = 1 + number(percent) / 100;
+    const { loop } = player.state.getState();
+    const rate = songRate;
+    const [from, to] = loop ? [tempo.toQuarters(loop.startFrames / rate), tempo.toQuarters(loop.endFrames / rate)] : [tempo.points[0]?.quarters ?? 0, tempo.points.at(-1)?.quarters ?? 0];
+    if (percent.trim() !== '' && Number.isFinite(factor)) draft.write(`Tempo ${percent} % ${loop ? 'within the loop' : 'throughout'}`, (file) => scaleTempo(file, Math.round(from * 4) / 4, Math.round(to * 4) / 4, factor));
+  };
+  return (
+    <>
+      <h3>Write it anew</h3>
+      <div className="fm-choices">
+        <form className="fm-choice" onSubmit={(e) => { e.preventDefault(); if (number(bpm) > 0) draft.write(`${number(bpm)} throughout`, (file) => oneTempo(file, number(bpm) * perPulse)); }}><span className="flex-grow-1">One tempo for all</span><input className="form-control form-control-sm fm-narrow fm-mono" inputMode="decimal" aria-label="One tempo for all" placeholder={mean.toFixed(1)} value={bpm} onChange={(e) => setBpm(e.target.value)} /><button type="submit" className="fm-button">Set</button></form>
+        <form className="fm-choice" title="The recordings stay, the grid moves" onSubmit={(e) => { e.preventDefault(); if (number(shift)) draft.write(`Grid ${shift} ms`, (file) => moveGrid(file, number(shift) / 1000)); }}><span className="flex-grow-1">Move the grid, ms</span><input className="form-control form-control-sm fm-narrow fm-mono" inputMode="decimal" aria-label="Move the grid by milliseconds" placeholder="+10" value={shift} onChange={(e) => setShift(e.target.value)} /><button type="submit" className="fm-button">Move</button></form>
+        <form className="fm-choice" title="Within the loop, or throughout when there is none" onSubmit={(e) => { e.preventDefault(); scale(); }}><span className="flex-grow-1">Faster by, % (in the loop)</span><input className="form-control form-control-sm fm-narrow fm-mono" inputMode="decimal" aria-label="Faster by percent" placeholder="+2" value={percent} onChange={(e) => setPercent(e.target.value)} /><button type="submit" className="fm-button">Scale</button></form>
+      </div>
+      <p className="fm-faint mb-1">What was played stays where it is; bars and click move. To move the playing, use Conform.</p>
+    </>
+  );
+}
+
+/** Maps put by, to compare and to go back to. */
+function KeptMaps() {
+  const store = useSessionStore();
+  const { map, mapFacts, keptMaps } = useSession((s) => s.view.session);
+  const [name, setName] = useState('');
+  const keep = (label: string, maps: readonly KeptMap[]): void => void store.getState().commit(label, [{ kind: 'maps.keep', maps }]);
+  const put = (): void => {
+    if (!map) return;
+    const own = name.trim() || `Map ${keptMaps.length + 1}`;
+    keep(`Put the map by as ${own}`, [...keptMaps, { id: crypto.randomUUID(), name: own, map, facts: mapFacts }]);
+    setName('');
+  };
+  return (
+    <>
+      <h3>Maps put by</h3>
+      {keptMaps.length === 0 ? <p className="fm-faint mb-1">None. Put the map by before you try another; it can be taken again at any time.</p> : (
+        <ul className="fm-near">
+          {keptMaps.map((k) => {
+            const isHere = JSON.stringify(k.map) === JSON.stringify(map);
+            return (
+              <li key={k.id}>
+                <span className="fm-keeper-name"><b>{k.name}</b> <span className="fm-faint">{k.facts?.steady && k.facts.bpm !== null ? `${k.facts.bpm.toFixed(2)} steady` : `${k.map.points.length} points`}</span></span>
+                {isHere ? <span className="fm-good"><i className="bi bi-check-lg" aria-hidden="true" /> in use</span> : <button type="button" className="fm-quiet" onClick={() => store.getState().commit(`Use the map ${k.name}`, [{ kind: 'map.replace', map: k.map, facts: k.facts }])}>use</button>}
+                <button type="button" className="fm-quiet" aria-label={`Forget ${k.name}`} onClick={() => keep(`Forget the map ${k.name}`, keptMaps.filter((m) => m.id !== k.id))}><i className="bi bi-x-lg" aria-hidden="true" /></button>
+              </li>
+            );
+          })}
+        </ul>
+      )}
+      {map && keptMaps.length < MOST_KEPT_MAPS && <form className="d-flex gap-2 mb-2" onSubmit={(e) => { e.preventDefault(); put(); }}><input className="form-control form-control-sm" aria-label="Name of the map" placeholder="Name, e.g. as played" maxLength={120} value={name} onChange={(e) => setName(e.target.value)} /><button type="submit" className="fm-button text-nowrap">Put this map by</button></form>}
+    </>
+  );
+}

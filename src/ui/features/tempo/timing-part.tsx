@@ -1,0 +1,52 @@
+'use client';
+import { useMemo, useState } from 'react';
+import { Bar, BarChart, CartesianGrid, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
+import type { PlayedHits } from '@/contracts';
+import { soundTracks } from '@/core/session';
+import { useSession } from '@/ui/client';
+import { histogramOf, timingRows } from './timing';
+import { formatMs, type TempoModel } from './tempo-model';
+
+/** How far hits lie from the grid, by instrument; `parts` = places a pulse is divided into. */
+export function TimingPart({ model, hits, parts, onParts }: { readonly model: TempoModel | null; readonly hits: ReadonlyMap<string, PlayedHits>; readonly parts: number; readonly onParts: (parts: number) => void }) {
+  const session = useSession((s) => s.view.session);
+  const [only, setOnly] = useState<string | null>(null);
+  const rows = useMemo(() => (model ? timingRows(model.map, soundTracks(session).flatMap((t) => { const own = hits.get(t.id); return own ? [{ id: t.id, name: t.name, seconds: own.seconds }] : []; }), parts) : []), [model, session, hits, parts]);
+  const bins = useMemo(() => histogramOf((only === null ? rows : rows.filter((r) => r.id === only)).flatMap((r) => r.deviations)), [rows, only]);
+  if (!model) return <p className="fm-faint">Find the tempo first: then it shows who plays before the beat and who after.</p>;
+  return (
+    <>
+      <h2>Timing</h2>
+      <label className="fm-field d-flex align-items-center gap-2"><span className="flex-grow-1">Hits against</span>
+        <select className="form-select form-select-sm w-auto" value={parts} onChange={(e) => onParts(Number(e.target.value))}>
+          <option value={1}>pulses</option><option value={2}>halves of pulses</option><option value={3}>thirds of pulses</option><option value={4}>quarters of pulses</option>
+        </select>
+      </label>
+      <div className="fm-histogram" role="img" aria-label={`How late hits are: ${bins.map((b) => `${b.ms} ms ${b.hits}`).filter((_, i) => (bins[i]?.hits ?? 0) > 0).join(', ')}`}>
+        <ResponsiveContainer width="100%" height={150}>
+          <BarChart data={bins} margin={{ top: 6, right: 4, bottom: 0, left: -24 }} barCategoryGap={1}>
+            <CartesianGrid vertical={false} stroke="var(--fm-lines)" />
+            <XAxis dataKey="ms" type="number" domain={[-50, 50]} ticks={[-40, -20, 0, 20, 40]} tick={{ fill: 'var(--fm-muted)', fontSize: 12 }} tickFormatter={(ms: number) => (ms > 0 ? `+${ms}` : String(ms).replace('-', '−'))} stroke="var(--fm-lines)" />
+            <YAxis tick={{ fill: 'var(--fm-muted)', fontSize: 12 }} allowDecimals={false} stroke="var(--fm-lines)" />
+            <ReferenceLine x={0} stroke="var(--fm-ink)" />
+            <Tooltip cursor={{ fill: 'var(--fm-sunk)' }} contentStyle={{ background: 'var(--bs-body-bg)', border: '1px solid var(--fm-lines)', fontSize: 13 }} labelFormatter={(ms) => `around ${formatMs(Number(ms) / 1000)}`} formatter={(n) => [String(n), 'hits']} />
+            <Bar dataKey="hits" fill="var(--fm-lake)" isAnimationActive={false} />
+          </BarChart>
+        </ResponsiveContainer>
+      </div>
+      <p className="fm-faint mb-1">Milliseconds before (−) and after (+) the grid{only === null ? ', all tracks' : `, ${rows.find((r) => r.id === only)?.name ?? ''} only`}.</p>
+      <table className="fm-timing">
+        <thead><tr><th scope="col">Track</th><th scope="col" className="num">middle</th><th scope="col" className="num">spread</th><th scope="col" className="num">hits</th></tr></thead>
+        <tbody>
+          {rows.map((r) => (
+            <tr key={r.id} className={only === r.id ? 'is-here' : ''}>
+              <th scope="row"><button type="button" className="fm-unfold" aria-pressed={only === r.id} title="Its hits alone in the picture" onClick={() => setOnly(only === r.id ? null : r.id)}>{r.name}</button></th>
+              <td className="num">{formatMs(r.late)}</td><td className="num">{(1000 * r.spread).toFixed(1)} ms</td><td className="num">{r.hits}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {rows.length === 0 && <p className="fm-faint">No track strikes near the grid.</p>}
+    </>
+  );
+}
