@@ -6,15 +6,42 @@ export interface ClickBeat {
   readonly accent: boolean;
 }
 
-const SECONDS = 0.03;
-const ACCENT_HZ = 1760;
-const PLAIN_HZ = 1175;
+/** How a click can sound, all made here: a short tone, struck wood, a dry tick. */
+export const CLICK_SOUNDS = ['tone', 'wood', 'tick'] as const;
+/** One of {@link CLICK_SOUNDS}. */
+export type ClickSound = (typeof CLICK_SOUNDS)[number];
+/** What a stroke stands for: a downbeat, a pulse, a part of a pulse. */
+export type ClickStroke = 'accent' | 'pulse' | 'part';
+
+/** A stroke is over after so long, s. */
+export const CLICK_SECONDS = 0.03;
+const LOUD: Readonly<Record<ClickStroke, number>> = { accent: 1, pulse: 0.7, part: 0.35 };
+const TONE_HZ: Readonly<Record<ClickStroke, number>> = { accent: 1760, pulse: 1175, part: 1175 };
+const WOOD_HZ: Readonly<Record<ClickStroke, number>> = { accent: 930, pulse: 690, part: 690 };
+/** Second mode of a free bar against its first (handbooks of acoustics, from memory). */
+const BAR_MODE = 2.756;
+const TICK_HZ = 16_000;
+
+/** A sample of a stroke, −1…1, `age` seconds after it begins. A cosine begins with its peak: the edge is the moment. */
+export function clickSample(sound: ClickSound, stroke: ClickStroke, age: number): number {
+  const fall = Math.exp((-6 * age) / CLICK_SECONDS);
+  if (sound === 'tone') return LOUD[stroke] * Math.cos(2 * Math.PI * TONE_HZ[stroke] * age) * fall;
+  if (sound === 'wood') {
+    const turn = 2 * Math.PI * WOOD_HZ[stroke] * age;
+    return LOUD[stroke] * (0.65 * Math.cos(turn) * fall + 0.35 * Math.cos(BAR_MODE * turn) * fall ** 2.5);
+  }
+  // The same noise each time, so that strokes and files are alike.
+  const n = Math.floor(age * TICK_HZ) + (stroke === 'accent' ? 977 : 0);
+  const noise = n % 977 === 0 ? 1 : ((Math.imul(n ^ (n >>> 5), 0x2c1b3c6d) >>> 8) & 0xffff) / 32768 - 1;
+  return LOUD[stroke] * noise * Math.exp((-age * 1000) / (stroke === 'accent' ? 5 : 2.5));
+}
+
 const PEAK = 0.5; // −6 dBFS
 const BLOCK = 65_536;
 
 /** The click as mono blocks covering `lengthFrames`; each stroke begins at its exact moment, between samples too. */
 export function* renderClick(beats: readonly ClickBeat[], sampleRateHz: number, lengthFrames: number): Generator<readonly Float32Array[]> {
-  const span = Math.ceil(SECONDS * sampleRateHz);
+  const span = Math.ceil(CLICK_SECONDS * sampleRateHz);
   let first = 0;
   for (let start = 0; start < lengthFrames; start += BLOCK) {
     const out = new Float32Array(Math.min(BLOCK, lengthFrames - start));
@@ -28,9 +55,7 @@ export function* renderClick(beats: readonly ClickBeat[], sampleRateHz: number, 
       }
       const from = Math.max(start, Math.ceil(begin));
       for (let i = from; i < Math.min(start + out.length, begin + span); i++) {
-        const age = (i - begin) / sampleRateHz;
-        // A cosine begins with its peak: the edge is the moment.
-        out[i - start] = (out[i - start] as number) + (beat.accent ? PEAK : PEAK * 0.7) * Math.cos(2 * Math.PI * (beat.accent ? ACCENT_HZ : PLAIN_HZ) * age) * Math.exp((-6 * age) / SECONDS);
+        out[i - start] = (out[i - start] as number) + PEAK * clickSample('tone', beat.accent ? 'accent' : 'pulse', (i - begin) / sampleRateHz);
       }
     }
     yield [out];

@@ -1,6 +1,6 @@
 import type { AudioBlock } from '../audio';
 import { createRandom } from '../units';
-import { placeBlocks, renderClick } from './index';
+import { CLICK_SECONDS, CLICK_SOUNDS, clickSample, placeBlocks, renderClick } from './index';
 
 /** A recording in blocks of odd sizes. */
 async function* blocksOf(samples: Float32Array, sizes: () => number): AsyncGenerator<AudioBlock> {
@@ -68,5 +68,17 @@ describe('renderClick', () => {
   });
   it('has nothing to say without beats', () => {
     expect(all([], 100).every((v) => v === 0)).toBe(true);
+  });
+});
+
+describe('sounds of the click', () => {
+  const peakOf = (sound: (typeof CLICK_SOUNDS)[number], stroke: 'accent' | 'pulse' | 'part'): number => Math.max(...Array.from({ length: 1440 }, (_, i) => Math.abs(clickSample(sound, stroke, i / 48_000))));
+  it.each(CLICK_SOUNDS)('%s: begins at its edge, never over full scale, gone at its end, parts below pulses below downbeats', (sound) => {
+    expect(Math.abs(clickSample(sound, 'accent', 0))).toBeCloseTo(1, 6);
+    expect(peakOf(sound, 'accent')).toBeLessThanOrEqual(1);
+    expect(peakOf(sound, 'pulse')).toBeLessThan(peakOf(sound, 'accent'));
+    expect(peakOf(sound, 'part')).toBeLessThan(peakOf(sound, 'pulse'));
+    expect(Math.abs(clickSample(sound, 'accent', CLICK_SECONDS))).toBeLessThan(0.01);
+    expect(clickSample(sound, 'pulse', 0.004)).toBe(clickSample(sound, 'pulse', 0.004));
   });
 });

@@ -181,10 +181,11 @@ describe('the meter', () => {
 it('clicks at the very frame, accents higher', () => {
   const m = mixer([1], () => 0);
   m.fillTo(ENOUGH);
-  m.send({ kind: 'click', frames: Float64Array.of(300, 4000), accents: Uint8Array.of(1, 0), gain: 0.5 });
+  m.send({ kind: 'click', frames: Float64Array.of(300, 4000), strokes: Uint8Array.of(2, 1), sound: 'tone', gain: 0.5 });
   m.begin();
   const out = m.pull(4);
-  expect(out.slice(0, 301).every((x) => x === 0)).toBe(true);
+  expect(out.slice(0, 300).every((x) => x === 0)).toBe(true);
+  expect(out[300]).toBeGreaterThan(0.4);
   expect(out.slice(301, 384).some((x) => Math.abs(x) > 0.1)).toBe(true);
 });
 

@@ -1,4 +1,5 @@
-import { CONTROL, FADE_FRAMES, framesToJump, type MixerMessage, type MixTrack, type SoundingMessage, songFrame, type StartMessage, type TracksMessage, turnFrames } from './transport';
+import { CLICK_SECONDS, clickSample } from '@/core/render';
+import { CONTROL, FADE_FRAMES, framesToJump, type MixerMessage, type MixTrack, type SoundingMessage, songFrame, type StartMessage, STROKES, type TracksMessage, turnFrames } from './transport';
 
 declare const sampleRate: number;
 declare class AudioWorkletProcessor {
@@ -8,7 +9,6 @@ declare function registerProcessor(name: string, processor: unknown): void;
 
 const SMOOTH = 0.01; // gain change a frame: full swing in about 2 ms
 const FADE = 1 / FADE_FRAMES;
-const CLICK_SECONDS = 0.03;
 /** After a gap so many frames must be there before it goes on, so that it does not stutter. */
 const RESUME_FRAMES = 4800;
 /** So long a start may take before it is called late: half a second. */
@@ -39,7 +39,7 @@ class Mixer extends AudioWorkletProcessor {
   private running = false;
   /** Frames of silence since this start was asked for. */
   private waited = 0;
-  private click: { frames: Float64Array; accents: Uint8Array; gain: number } = { frames: new Float64Array(0), accents: new Uint8Array(0), gain: 0 };
+  private click: Omit<Extract<MixerMessage, { kind: 'click' }>, 'kind'> = { frames: new Float64Array(0), strokes: new Uint8Array(0), sound: 'tone', gain: 0 };
 
   constructor() {
     super();
@@ -56,7 +56,7 @@ class Mixer extends AudioWorkletProcessor {
       this.next.start = null;
     } else if (message.kind === 'gains') this.target = { left: message.left, right: message.right };
     else if (message.kind === 'level') this.levelTarget = message.gain;
-    else this.click = { frames: message.frames, accents: message.accents, gain: message.gain };
+    else this.click = message;
     if (this.fade === 0) this.change();
   }
 
@@ -172,7 +172,7 @@ class Mixer extends AudioWorkletProcessor {
   }
 
   private addClick(): void {
-    const { frames, accents, gain } = this.click;
+    const { frames, strokes, sound, gain } = this.click;
     if (gain === 0 || frames.length === 0) return;
     const { left, right } = this.sum;
     const { startFrames, loop } = this.now;
@@ -193,11 +193,11 @@ class Mixer extends AudioWorkletProcessor {
       }
       for (let c = Math.max(0, low - 2); c < low; c++) {
         const from = frames[c] as number;
-        const hz = accents[c] ? 1760 : 1175;
+        const stroke = STROKES[strokes[c] ?? 1] ?? 'pulse';
         for (let k = 0; k < run; k++) {
           const age = begin + k - from;
           if (age < 0 || age >= length) continue;
-          const y = Math.min(1, (toJump - k) / turn) * gain * (accents[c] ? 1 : 0.7) * Math.sin((2 * Math.PI * hz * age) / sampleRate) * Math.exp((-6 * age) / length);
+          const y = Math.min(1, (toJump - k) / turn) * gain * clickSample(sound, stroke, age / sampleRate);
           left[i + k] = (left[i + k] as number) + y;
           right[i + k] = (right[i + k] as number) + y;
         }

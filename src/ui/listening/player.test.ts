@@ -57,7 +57,7 @@ describe('playing the session', () => {
   it('counts in played time while something conformed is heard: place, loop and click are turned over', async () => {
     const player = open();
     player.setTracks([track('a')], 48_000, HALF_SPEED);
-    player.setClicks([1, 2], [true, false]);
+    player.setClicks([1, 2], ['accent', 'pulse']);
     player.seek(2);
     player.setLoop({ fromSeconds: 2, toSeconds: 3 });
     await player.play();

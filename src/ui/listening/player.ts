@@ -1,6 +1,6 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import { stripGains } from '@/core/render';
-import { CONTROL, type FeederMessage, type Loop, type MixerMessage, ringFrames, type SoundingMessage, type StartMessage, type TracksMessage } from './transport';
+import { CLICK_SOUNDS, type ClickSound, type ClickStroke, stripGains } from '@/core/render';
+import { CONTROL, type FeederMessage, type Loop, type MixerMessage, ringFrames, type SoundingMessage, type StartMessage, STROKES, type TracksMessage } from './transport';
 
 /** A track to be heard. */
 export interface PlayerTrack {
@@ -23,6 +23,9 @@ export interface PlayerState {
   readonly positionSeconds: number;
   readonly soloIds: ReadonlySet<string>;
   readonly clickOn: boolean;
+  readonly clickSound: ClickSound;
+  /** Level of the click against its usual one, dB. */
+  readonly clickDb: number;
   /** Frames as played. */
   readonly loop: Loop | null;
   /** Seconds of silence because sound did not come in time, since play. */
@@ -59,6 +62,8 @@ export interface Trial {
   readonly toSeconds: number;
 }
 
+/** Peak of a downbeat of the click, linear. */
+const CLICK_GAIN = 0.4;
 /** How much quieter “dim” is, dB. */
 export const DIM_DB = -20;
 /** Silent for so long, the device is given back. */
@@ -74,7 +79,7 @@ interface DeviceStats { readonly playbackStats?: { readonly underrunDuration?: n
 
 /** Listening to a session: one worklet mixes, one worker feeds it. What is likely to be heard next is made ready while nothing plays. */
 export class Player {
-  readonly state: StoreApi<PlayerState> = createStore(() => ({ status: 'idle', positionSeconds: 0, soloIds: new Set<string>(), clickOn: false, loop: null, lateSeconds: 0, deviceSeconds: 0, peak: 0, highest: 0, overs: 0, levelDb: 0, dimmed: false, trying: false }));
+  readonly state: StoreApi<PlayerState> = createStore(() => ({ status: 'idle', positionSeconds: 0, soloIds: new Set<string>(), clickOn: false, clickSound: CLICK_SOUNDS[0], clickDb: 0, loop: null, lateSeconds: 0, deviceSeconds: 0, peak: 0, highest: 0, overs: 0, levelDb: 0, dimmed: false, trying: false }));
   private context: AudioContext | null = null;
   private device: Promise<void> | null = null;
   /** Someone asked to hear something and has not stopped it since. */
@@ -93,7 +98,7 @@ export class Player {
   private ready: StartMessage | null = null;
   private epoch = 0;
   private rateHz = 48_000;
-  private clicks: { readonly seconds: readonly number[]; readonly accents: readonly boolean[] } = { seconds: [], accents: [] };
+  private clicks: { readonly seconds: readonly number[]; readonly strokes: readonly ClickStroke[] } = { seconds: [], strokes: [] };
   private frame = 0;
   private settle: ReturnType<typeof setTimeout> | undefined;
   private rest: ReturnType<typeof setTimeout> | undefined;
@@ -139,9 +144,9 @@ export class Player {
     await this.play();
   }
 
-  /** Moments of the click, s as played, and which are accented. */
-  setClicks(seconds: readonly number[], accents: readonly boolean[]): void {
-    this.clicks = { seconds, accents };
+  /** Moments of the click, s as played, rising, and what each stands for. */
+  setClicks(seconds: readonly number[], strokes: readonly ClickStroke[]): void {
+    this.clicks = { seconds, strokes };
     this.sendClick();
   }
 
@@ -177,6 +182,17 @@ export class Player {
     this.makeReadySoon();
     clearTimeout(this.rest);
     this.rest = setTimeout(() => this.sleep(), REST_MS);
+  }
+
+  /** What is heard at a moment of the page's clock, s as played; null while nothing plays. Good to a few milliseconds. `atMs` as of `performance.now()` and event time stamps. */
+  heardAt(atMs: number): number | null {
+    const { context } = this;
+    if (!context || this.state.getState().status !== 'playing' || Atomics.load(this.control, CONTROL.mixerEpoch) !== this.epoch) return null;
+    const songSeconds = Atomics.load(this.control, CONTROL.songFrame) / this.rateHz;
+    const { contextTime = 0, performanceTime = 0 } = context.getOutputTimestamp();
+    // The mixer is ahead of the loudspeaker; where the browser does not say by how much, its own estimate must do.
+    const heardTime = performanceTime > 0 ? contextTime + (atMs - performanceTime) / 1000 : context.currentTime - (context.outputLatency || context.baseLatency || 0) + (atMs - performance.now()) / 1000;
+    return this.time.toPlayed(songSeconds + heardTime - context.currentTime);
   }
 
   /** Goes to a place, s; goes on playing from there if it was. */
@@ -222,6 +238,12 @@ export class Player {
   /** Click on or off. */
   toggleClick(): void {
     this.state.setState({ clickOn: !this.state.getState().clickOn });
+    this.sendClick();
+  }
+
+  /** How the click sounds, and how loud against its usual level, dB. */
+  setClickSound(clickSound: ClickSound, clickDb: number): void {
+    this.state.setState({ clickSound, clickDb });
     this.sendClick();
   }
 
@@ -406,8 +428,9 @@ export class Player {
   }
 
   private sendClick(): void {
-    const { seconds, accents } = this.clicks;
-    this.node?.port.postMessage({ kind: 'click', frames: Float64Array.from(seconds, (s) => this.time.toHeard(s) * this.rateHz), accents: Uint8Array.from(accents, Number), gain: this.state.getState().clickOn ? 0.4 : 0 } satisfies MixerMessage);
+    const { seconds, strokes } = this.clicks;
+    const { clickOn, clickSound, clickDb } = this.state.getState();
+    this.node?.port.postMessage({ kind: 'click', frames: Float64Array.from(seconds, (s) => this.time.toHeard(s) * this.rateHz), strokes: Uint8Array.from(strokes, (s) => STROKES.indexOf(s)), sound: clickSound, gain: clickOn ? CLICK_GAIN * 10 ** (clickDb / 20) : 0 } satisfies MixerMessage);
   }
 }
 

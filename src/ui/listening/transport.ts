@@ -1,3 +1,8 @@
+import type { ClickSound, ClickStroke } from '@/core/render';
+
+/** Strokes of the click by their number in messages. */
+export const STROKES = ['part', 'pulse', 'accent'] as const satisfies readonly ClickStroke[];
+
 /** A stretch to repeat, session frames, half-open. */
 export interface Loop {
   readonly startFrames: number;
@@ -70,7 +75,8 @@ export type MixerMessage =
   | { readonly kind: 'stop' }
   | { readonly kind: 'gains'; readonly left: Float32Array; readonly right: Float32Array }
   | { readonly kind: 'level'; readonly gain: number }
-  | { readonly kind: 'click'; readonly frames: Float64Array; readonly accents: Uint8Array; readonly gain: number };
+  /** `strokes` = index in {@link STROKES}, one a click. */
+  | { readonly kind: 'click'; readonly frames: Float64Array; readonly strokes: Uint8Array; readonly sound: ClickSound; readonly gain: number };
 
 /** What the page tells the feeder: with `ahead` it only makes ready, until told to go. */
 export type FeederMessage = TracksMessage | (StartMessage & { readonly ahead: boolean }) | { readonly kind: 'go' } | { readonly kind: 'stop' };

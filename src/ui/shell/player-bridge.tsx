@@ -4,7 +4,8 @@ import { heardWarp } from '@/core/conform';
 import { type SessionState, tracksInOrder } from '@/core/session';
 import { createSongMap } from '@/core/time';
 import { shared, songSeconds, useSession } from '@/ui/client';
-import { sessionSound, sessionStrip, usePlayer } from '@/ui/listening';
+import type { ClickStroke } from '@/core/render';
+import { clickParts, clickSound, sessionSound, sessionStrip, usePlayer } from '@/ui/listening';
 
 /** The page comes first, then what listening needs. */
 const WARM_MS = 400;
@@ -13,6 +14,9 @@ const WARM_MS = 400;
 export function PlayerBridge() {
   const player = usePlayer();
   const view = useSession((s) => s.view);
+  const sound = clickSound.use();
+  const parts = Number(clickParts.use());
+  useEffect(() => player.setClickSound(sound, player.state.getState().clickDb), [player, sound]);
   const { session, recordings, conform } = view;
   const sent = useRef<{ readonly session: SessionState; readonly tracks: readonly object[] } | null>(null);
   useEffect(() => {
@@ -47,14 +51,16 @@ export function PlayerBridge() {
     const map = createSongMap(session.map.points, session.map.meters);
     const end = songSeconds(session, recordings);
     const seconds: number[] = [];
-    const accents: boolean[] = [];
+    const strokes: ClickStroke[] = [];
     for (let bar = 1; map.tempo.toSeconds(map.meters.barToQuarters(bar)) < end && bar < 5000; bar++) {
-      map.meters.pulsesIn(bar).forEach((q, i) => {
-        seconds.push(map.tempo.toSeconds(q));
-        accents.push(i === 0);
-      });
+      const pulses = [...map.meters.pulsesIn(bar), map.meters.barToQuarters(bar + 1)];
+      for (let i = 0; i + 1 < pulses.length; i++)
+        for (let k = 0; k < parts; k++) {
+          seconds.push(map.tempo.toSeconds((pulses[i] as number) + (((pulses[i + 1] as number) - (pulses[i] as number)) * k) / parts));
+          strokes.push(k > 0 ? 'part' : i === 0 ? 'accent' : 'pulse');
+        }
     }
-    player.setClicks(seconds, accents);
-  }, [player, session, recordings]);
+    player.setClicks(seconds, strokes);
+  }, [player, session, recordings, parts]);
   return null;
 }

@@ -5,6 +5,7 @@ import { useSession, useSessionStore } from '@/ui/client';
 import { Kbd, useShortcuts } from '@/ui/kit';
 import { midiFileName, MidiOffer } from '@/ui/notes';
 import { usePlayer } from '@/ui/listening';
+import { ClickPart } from './click-part';
 import { MeterOptions, meterText } from './meter-options';
 import type { DoubtfulPlace } from './tempo-model';
 import type { TempoDraft } from './use-tempo-draft';
@@ -21,7 +22,7 @@ const READINGS: readonly { readonly change: Adjustment; readonly text: string; r
 ];
 
 /** Which tracks keep the time, other readings of the beat, and the places to listen to. */
-export function FoundPart({ draft, doubts, listen, chosenIds, onCheck }: { readonly draft: TempoDraft; readonly doubts: readonly DoubtfulPlace[]; readonly listen: (ids: readonly string[], at: number) => void; readonly chosenIds: readonly string[]; readonly onCheck: () => void }) {
+export function FoundPart({ draft, doubts, listen, chosenIds, onCheck, onTap, onCounter }: { readonly draft: TempoDraft; readonly doubts: readonly DoubtfulPlace[]; readonly listen: (ids: readonly string[], at: number) => void; readonly chosenIds: readonly string[]; readonly onCheck: () => void; readonly onTap: () => void; readonly onCounter: () => void }) {
   const reading = draft.model?.reading ?? null;
   const store = useSessionStore();
   const player = usePlayer();
@@ -51,6 +52,7 @@ export function FoundPart({ draft, doubts, listen, chosenIds, onCheck }: { reado
       {session.timekeepers && <button type="button" className="fm-quiet" onClick={() => store.getState().commit('Let it choose timekeepers', [{ kind: 'timekeepers.choose', trackIds: null }])}>Let it choose again</button>}
       {session.timekeepers && reading && <p className="fm-faint mb-0">“Find again” uses your choice.</p>}
       <MidiFiles />
+      <button type="button" className="fm-choice w-100" onClick={onTap}><i className="bi bi-hand-index" aria-hidden="true" /><span className="flex-grow-1">Tap it yourself</span></button>
       {reading && (
         <>
           <h3>Other readings</h3>
@@ -74,11 +76,12 @@ export function FoundPart({ draft, doubts, listen, chosenIds, onCheck }: { reado
         </>
       )}
       {reading && (
-        <div className="d-flex gap-2 mt-3 flex-wrap">
+        <div className="d-flex gap-2 mt-2 flex-wrap">
           <button type="button" className="fm-button" onClick={() => listen(chosenIds, player.state.getState().positionSeconds)}>Timekeepers alone</button>
           <button type="button" className="fm-button" onClick={() => listen([], player.state.getState().positionSeconds)}>Everything</button>
         </div>
       )}
+      {reading && <ClickPart onCounter={onCounter} />}
     </>
   );
 }

@@ -3,8 +3,9 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
 import { type KeptMap, MOST_KEPT_MAPS } from '@/core/session';
 import { fewestPoints, formatBarPulse, formatClock, moveGrid, movePoint, oneTempo, pointsAtBars, pulseQuarters, type Meter, removePoints, scaleTempo, setPointTempo, setRamp, splitAt, type SongMapFile } from '@/core/time';
-import { useSession, useSessionStore } from '@/ui/client';
+import { songSeconds, useSession, useSessionStore } from '@/ui/client';
 import { usePlayer, usePlayerState } from '@/ui/listening';
+import { meterOf, MeterOptions } from './meter-options';
 import { parseClock } from './pulse-part';
 import type { TempoModel } from './tempo-model';
 import type { TempoDraft } from './use-tempo-draft';
@@ -15,7 +16,7 @@ const TOLERANCE_MS = 5;
 /** The map as written: its points, ways to write others, and maps put by. */
 export function PointsPart({ draft }: { readonly draft: TempoDraft }) {
   const { model } = draft;
-  if (!model) return <p className="fm-faint">No map yet. Find the tempo, or take the map of a MIDI file.</p>;
+  if (!model) return <TypedTempo draft={draft} />;
   return (
     <>
       <h2>Points of the map</h2>
@@ -25,6 +26,34 @@ export function PointsPart({ draft }: { readonly draft: TempoDraft }) {
       <Rewriting draft={draft} model={model} />
       <KeptMaps />
     </>
+  );
+}
+
+/** A first map, typed: for what nobody can find or tap. */
+function TypedTempo({ draft }: { readonly draft: TempoDraft }) {
+  const player = usePlayer();
+  const { session, recordings } = useSession((s) => s.view);
+  const [bpm, setBpm] = useState('');
+  const [meter, setMeter] = useState('4/4');
+  const value = Number(bpm.replace(',', '.'));
+  const make = (): void => {
+    const from = player.state.getState().positionSeconds;
+    draft.take(`${value} from ${formatClock(from, 3)}`, () => {
+      const meters = [{ bar: 1, ...meterOf(meter) }];
+      const count = Math.min(50_000, Math.max(8, Math.floor(((songSeconds(session, recordings) - from) * value) / 60) + 1));
+      return { beats: Array.from({ length: count }, (_, i) => from + (60 * i) / value), confidence: new Array<number>(count).fill(1), firstDownbeat: 0, meters, steady: true, bpm: value, gridOffsetSeconds: from, timekeepers: [], alternatives: [] };
+    });
+  };
+  return (
+    <form onSubmit={(e) => { e.preventDefault(); if (value >= 20 && value <= 400) make(); }}>
+      <h2>No map yet</h2>
+      <p className="fm-faint">Find the tempo, tap it, take the map of a MIDI file, or type it: bar 1 then begins where you are.</p>
+      <div className="d-flex gap-2 align-items-center">
+        <input className="form-control form-control-sm fm-narrow fm-mono" inputMode="decimal" aria-label="Tempo, pulses a minute" placeholder="104" value={bpm} onChange={(e) => setBpm(e.target.value)} />
+        <select className="form-select form-select-sm w-auto" aria-label="Meter" value={meter} onChange={(e) => setMeter(e.target.value)}><MeterOptions also={undefined} /></select>
+        <button type="submit" className="fm-button" disabled={!(value >= 20 && value <= 400)}>Make the map</button>
+      </div>
+    </form>
   );
 }
 
@@ -65,7 +94,7 @@ function PointTable({ draft, model }: { readonly draft: TempoDraft; readonly mod
   const perPulse = pulseQuarters(model.reading.meters[0] as Meter);
   return (
     <>
-      <div className="fm-points-head" aria-hidden="true"><span>Place</span><span>At</span><span>Tempo</span><span>To the next</span></div>
+      <div className="fm-points-head" aria-hidden="true"><span>Place</span><span>At</span><span>Tempo</span><span>then</span></div>
       <div ref={box} className="fm-points" role="table" aria-label="Points of the map" aria-rowcount={points.length}>
         <div style={{ height: rows.getTotalSize(), position: 'relative' }} role="rowgroup">
           {rows.getVirtualItems().map(({ index, start }) => {

@@ -39,7 +39,7 @@ export function PulsePart({ draft, hand, near, onStep }: { readonly draft: Tempo
   const choose = (c: Choice): void => draft.correct(c.text.replace('here', `at ${place}`), c.change);
   useShortcuts(known ? [
     ...choices.map((c, i) => ({ key: String(i + 1), run: () => choose(c) })),
-    { key: 'k', run: () => draft.correct(isPinned ? `Let go of pulse ${place}` : `Pin pulse ${place}`, { kind: 'pin', pulse: hand, on: !isPinned }) },
+    { key: 'i', run: () => draft.correct(isPinned ? `Let go of pulse ${place}` : `Pin pulse ${place}`, { kind: 'pin', pulse: hand, on: !isPinned }) },
     { key: 'x', run: () => { if (nearest) move(seconds + nearest.late); } },
     { key: 'arrowright', shift: true, run: () => move(seconds + STEP_SECONDS) }, { key: 'arrowleft', shift: true, run: () => move(seconds - STEP_SECONDS) },
   ] : []);
@@ -57,13 +57,13 @@ export function PulsePart({ draft, hand, near, onStep }: { readonly draft: Tempo
         <button type="button" className="fm-button" aria-label="Pulse before" title="," onClick={() => onStep(-1)}><i className="bi bi-chevron-left" aria-hidden="true" /></button>
         <button type="button" className="fm-button" aria-label="Next pulse" title="." onClick={() => onStep(1)}><i className="bi bi-chevron-right" aria-hidden="true" /></button>
       </div>
-      <dl className="fm-facts">
+      <dl className="fm-facts-list">
         <div><dt>At</dt><dd><input className="form-control form-control-sm fm-mono" aria-label="Moment of the pulse" value={typed ?? formatClock(seconds, 3)} onChange={(e) => setTyped(e.target.value)} onFocus={(e) => e.target.select()} onBlur={take} onKeyDown={(e) => { if (e.key === 'Enter') take(); if (e.key === 'Escape') setTyped(null); }} /></dd></div>
         <div><dt>Tempo to the next</dt><dd className="fm-mono">{Number.isFinite(gap) ? (60 / gap).toFixed(2) : '–'}</dd></div>
         <div><dt>Sure</dt><dd>{isPinned ? 'set by hand' : <span className="fm-mono">{(reading.confidence[hand] ?? 0).toFixed(2)}</span>}</dd></div>
       </dl>
       <div className="d-flex gap-2 flex-wrap mb-2">
-        <button type="button" className="fm-button" aria-pressed={isPinned} onClick={() => draft.correct(isPinned ? `Let go of pulse ${place}` : `Pin pulse ${place}`, { kind: 'pin', pulse: hand, on: !isPinned })}>{isPinned ? 'Let it go' : 'Pin it'} <Kbd>K</Kbd></button>
+        <button type="button" className="fm-button" aria-pressed={isPinned} onClick={() => draft.correct(isPinned ? `Let go of pulse ${place}` : `Pin pulse ${place}`, { kind: 'pin', pulse: hand, on: !isPinned })}>{isPinned ? 'Let it go' : 'Pin it'} <Kbd>I</Kbd></button>
         <button type="button" className="fm-button" disabled={!nearest} onClick={() => { if (nearest) move(seconds + nearest.late); }}>To the nearest hit <Kbd>X</Kbd></button>
       </div>
       <p className="fm-faint mb-1">Drag it in the strip above the waveforms, or move it by 5 ms with <Kbd>Shift ←</Kbd> <Kbd>Shift →</Kbd>; its neighbours follow up to the pinned ones.</p>
@@ -71,7 +71,7 @@ export function PulsePart({ draft, hand, near, onStep }: { readonly draft: Tempo
       <h3>From here</h3>
       <div className="fm-choices">
         {choices.map((c, i) => <button key={c.text} type="button" className="fm-choice" title={c.title} onClick={() => choose(c)}><Kbd>{String(i + 1)}</Kbd><span className="flex-grow-1">{c.text}</span></button>)}
-        <label className="fm-choice"><span className="flex-grow-1">Meter from bar {bar}</span>
+        <label className="fm-choice"><span className="flex-grow-1 text-nowrap">Meter</span>
           <select className="form-select form-select-sm w-auto" aria-label={`Meter from bar ${bar}`} value={meterText(reading.meters.findLast((m) => m.bar <= bar))} onChange={(e) => draft.correct(`Meter ${e.target.value} from bar ${bar}`, { kind: 'meter-from', bar, bars: bars === 'on' ? null : Number(bars), ...meterOf(e.target.value) })}><MeterOptions also={reading.meters.findLast((m) => m.bar <= bar)} /></select>
           <select className="form-select form-select-sm w-auto" aria-label="For how many bars" value={bars} onChange={(e) => setBars(e.target.value)}><option value="on">on</option>{[1, 2, 4, 8].map((n) => <option key={n} value={n}>{n} {n === 1 ? 'bar' : 'bars'}</option>)}</select>
         </label>
@@ -79,7 +79,7 @@ export function PulsePart({ draft, hand, near, onStep }: { readonly draft: Tempo
       <h3>What strikes here</h3>
       {near.length === 0 ? <p className="fm-faint">Nothing within a quarter of a pulse.</p> : (
         <ul className="fm-near">
-          {near.slice(0, 10).map((h) => <li key={h.trackId}><span className="fm-keeper-name">{nodes[h.trackId]?.name ?? ''}</span><span className="fm-mono">{formatMs(h.late)}</span><button type="button" className="fm-quiet" onClick={() => move(seconds + h.late)}>move here</button></li>)}
+          {near.slice(0, 10).map((h) => <li key={h.trackId}><span className="fm-keeper-name">{nodes[h.trackId]?.name ?? ''}</span><span className="fm-mono">{formatMs(h.late)}</span><button type="button" className="fm-quiet" onClick={() => move(seconds + h.late)}>take it</button></li>)}
         </ul>
       )}
     </>

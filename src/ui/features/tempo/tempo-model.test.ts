@@ -1,5 +1,6 @@
 import type { TempoReading } from '@/core/tempo';
-import { doubtfulPlaces, gridLines, tempoCurve, tempoModel } from './tempo-model';
+import { parseClock } from './pulse-part';
+import { doubtfulPlaces, formatMs, gridLines, hitsNear, nearestPulse, tempoCurve, tempoModel } from './tempo-model';
 
 const reading: TempoReading = {
   beats: Array.from({ length: 16 }, (_, i) => 1 + i * 0.5),
@@ -33,4 +34,22 @@ it('sets bar lines where the bars are, short ones too', () => {
 
 it('names doubtful places by bar and pulse', () => {
   expect(doubtfulPlaces(model)).toEqual([{ seconds: 5.5, confidence: 0.3, place: '3.3' }]);
+});
+
+it('finds the pulse nearest to a moment', () => {
+  expect([0, 1.2, 1.26, 4.9, 99].map((t) => nearestPulse(model.pulses, t))).toEqual([0, 0, 1, 8, 15]);
+  expect(nearestPulse([], 3)).toBe(0);
+  for (let t = 0; t < 10; t += 0.07) {
+    const plain = model.pulses.reduce((a, p, i) => (Math.abs(p.seconds - t) < Math.abs((model.pulses[a]?.seconds ?? 0) - t) ? i : a), 0);
+    expect(nearestPulse(model.pulses, t)).toBe(plain);
+  }
+});
+it('names what strikes around a pulse, the nearest first', () => {
+  const hits = [{ trackId: 'a', seconds: [2.98, 3.02, 3.4], strength: [0.5, 1, 1] }, { trackId: 'b', seconds: [3.005], strength: [0.7] }, { trackId: 'c', seconds: [3.2], strength: [1] }];
+  expect(hitsNear(model.pulses, 4, hits).map((h) => [h.trackId, Number(h.late.toFixed(3))])).toEqual([['b', 0.005], ['a', -0.02]]);
+  expect(hitsNear(model.pulses, 99, hits)).toEqual([]);
+});
+it('writes distances and reads moments', () => {
+  expect([0.0042, -0.0123, 0].map(formatMs)).toEqual(['+4.2 ms', '−12 ms', '+0.0 ms']);
+  expect(['1:02.5', '62,5', ' 7 ', '', 'x', '1:2:3', '-4'].map(parseClock)).toEqual([62.5, 62.5, 7, null, null, null, null]);
 });

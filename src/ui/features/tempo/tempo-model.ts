@@ -14,7 +14,7 @@ export interface TempoModel {
 export const tempoModel = (reading: TempoReading): TempoModel => ({
   reading,
   map: readingToMap(reading),
-  pulses: reading.beats.map((seconds, i) => ({ seconds, confidence: reading.confidence[i] ?? 0 })),
+  pulses: reading.beats.map((seconds, i) => ({ seconds, confidence: reading.confidence[i] ?? 0, ...(reading.pinned?.[i] ? { pinned: true } : {}) })),
 });
 
 /** Local tempo after each pulse, in pulses of the usual length a minute (uneven bars do not jump), and its mean over a bar. */

@@ -4,15 +4,17 @@ import { type ReactNode, useMemo, useState } from 'react';
 import { ProgressBar } from 'react-bootstrap';
 import { faultText } from '@/contracts';
 import { tracksInOrder, type Track } from '@/core/session';
-import { formatBarPulse } from '@/core/time';
+import { formatBarPulse, type Meter, pulseQuarters, setPointTempo } from '@/core/time';
 import { useHits, useSession, useSessionStore, songSeconds } from '@/ui/client';
 import { formatPercent, Kbd, useShortcuts } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { ConformHalf } from './conform-half';
+import { LargeCounter } from './large-counter';
 import { TempoPlot } from './tempo-plot';
 import { TempoPanel, type TempoPart } from './tempo-panel';
-import { doubtfulPlaces, formatMs, nearestPulse, type TempoModel } from './tempo-model';
+import { doubtfulPlaces, formatMs, type TempoModel } from './tempo-model';
 import { TimekeeperLanes } from './timekeeper-lanes';
+import { usePulseInHand } from './use-pulse-in-hand';
 import { useTempoDraft } from './use-tempo-draft';
 
 const NEAREST_SECONDS = 1.5;
@@ -59,19 +61,8 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
   const hits = useHits();
   const [part, setPart] = useState<TempoPart>('found');
   const [divided, setDivided] = useState(2);
-  // While something plays the pulse in hand stays: it is read and worked on.
-  const isPlaying = usePlayerState((s) => s.status === 'playing');
-  const atPosition = model ? nearestPulse(model.pulses, position) : 0;
-  const [kept, setKept] = useState(0);
-  const hand = isPlaying ? Math.min(kept, (model?.pulses.length ?? 1) - 1) : atPosition;
-  if (!isPlaying && kept !== atPosition) setKept(atPosition);
-  const take = (pulse: number): void => {
-    const to = model?.pulses[Math.max(0, Math.min(model.pulses.length - 1, pulse))];
-    if (!to) return;
-    setKept(Math.max(0, pulse));
-    player.seek(Math.max(0, to.seconds));
-    if (part === 'found') setPart('pulse');
-  };
+  const [counting, setCounting] = useState(false);
+  const { hand, take } = usePulseInHand(model, position, () => { if (part === 'found') setPart('pulse'); });
   const move = (pulse: number, seconds: number): void => {
     const from = model?.pulses[pulse]?.seconds;
     if (model && from !== undefined) draft.correct(`Pulse ${formatBarPulse(model.map, from + 0.002)} ${formatMs(seconds - from)}`, { kind: 'move', pulse, seconds });
@@ -92,26 +83,27 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
         <header className="fm-stage-head">
           <h1>Tempo</h1>
           {tabs}
-          {model && <TempoFacts model={model} />}
+          {model && <TempoFacts model={model} isShort={draft.isNewer} />}
           {doubts.length > 0 && <span className="fm-attention"><b>{doubts.length}</b> to check</span>}
           <span className="fm-top-spring" />
           {isAccepted ? <span className="fm-good"><i className="bi bi-check-lg" aria-hidden="true" /> accepted</span> : null}
           <button type="button" className={model ? 'fm-button' : 'fm-main-button'} disabled={noTracks || job !== undefined || listening} onClick={detect}>{model ? 'Find again' : 'Find the tempo'}</button>
-          {draft.isNewer && <button type="button" className="fm-button" onClick={draft.keepAccepted}>Keep the old map</button>}
-          {model && <button type="button" className="fm-main-button" disabled={isAccepted} onClick={draft.accept}>Use this map <Kbd>Ctrl ⏎</Kbd></button>}
+          {draft.isNewer && <button type="button" className="fm-button" onClick={draft.keepAccepted}>Keep the old</button>}
+          {model && !isAccepted && <button type="button" className="fm-main-button" onClick={draft.accept}>Use this map <Kbd>Ctrl ⏎</Kbd></button>}
         </header>
         {job && <div className="fm-tempo-job" role="status"><span>Listening for the beat over all timekeepers · {formatPercent(job.progress)}</span><ProgressBar now={job.progress * 100} /><button type="button" className="fm-quiet" onClick={() => void store.getState().call(`/api/jobs/${job.id}/cancel`)}>Cancel</button></div>}
         {!job && lastFault && lastFault.code !== 'job.cancelled' && <p className="fm-attention px-3 py-2 mb-0">{faultText(lastFault)}</p>}
         {model ? (
           <>
-            <TempoPlot model={model} length={length} window={{ from, to: from + span }} onSeek={(s) => player.seek(s)} />
+            <TempoPlot model={model} length={length} window={{ from, to: from + span }} onSeek={(s) => player.seek(s)} onTempo={(index, bpm) => draft.write(`${bpm.toFixed(2)} from ${formatBarPulse(model.map, (model.map.tempo.points[index]?.seconds ?? 0) + 0.0005)}`, (file) => setPointTempo(file, index, bpm * pulseQuarters(model.reading.meters[0] as Meter)))} />
             <TimekeeperLanes model={model} tracks={chosen} hits={hits} divided={divided} window={{ from, to: from + span }} hand={hand} onHand={take} onMove={move} onSeek={(s) => player.seek(s)} />
           </>
         ) : (
           <NoTempoYet hasTracks={!noTracks} unheard={unheard} />
         )}
       </div>
-      <TempoPanel draft={draft} doubts={doubts} hits={hits} hand={hand} divided={divided} onDivided={setDivided} part={part} onPart={setPart} onStep={(by) => take(hand + by)} />
+      <TempoPanel draft={draft} doubts={doubts} hits={hits} hand={hand} divided={divided} onDivided={setDivided} part={part} onPart={setPart} onStep={(by) => take(hand + by)} onCounter={() => setCounting(true)} />
+      {counting && model && <LargeCounter model={model} onClose={() => setCounting(false)} />}
     </section>
   );
 }
@@ -125,7 +117,7 @@ function NoTempoYet({ hasTracks, unheard }: { readonly hasTracks: boolean; reado
   );
 }
 
-function TempoFacts({ model }: { readonly model: TempoModel }) {
+function TempoFacts({ model, isShort }: { readonly model: TempoModel; readonly isShort: boolean }) {
   const { reading, map, pulses } = model;
   const tempi = map.tempo.corners().slice(0, -1).map(map.tempo.tempoAt).sort((a, b) => a - b);
   const low = tempi[Math.floor(tempi.length * 0.03)] ?? 0;
@@ -134,7 +126,7 @@ function TempoFacts({ model }: { readonly model: TempoModel }) {
   return (
     <>
       {reading.steady && reading.bpm !== null ? <span><b>{reading.bpm.toFixed(2)}</b> steady</span> : <span><b>{low.toFixed(1)} – {high.toFixed(1)}</b> not steady</span>}
-      <span><b>{map.meters.toBar(map.tempo.toQuarters(last)).bar}</b> bars</span>
+      {!isShort && <span><b>{map.meters.toBar(map.tempo.toQuarters(last)).bar}</b> bars</span>}
     </>
   );
 }

@@ -8,11 +8,11 @@ import { histogramOf, timingRows } from './timing';
 import { formatMs, type TempoModel } from './tempo-model';
 
 /** How far hits lie from the grid, by instrument; `parts` = places a pulse is divided into. */
-export function TimingPart({ model, hits, parts, onParts }: { readonly model: TempoModel | null; readonly hits: ReadonlyMap<string, PlayedHits>; readonly parts: number; readonly onParts: (parts: number) => void }) {
+export function TimingPart({ model, hits, keepers, parts, onParts }: { readonly keepers: readonly string[]; readonly model: TempoModel | null; readonly hits: ReadonlyMap<string, PlayedHits>; readonly parts: number; readonly onParts: (parts: number) => void }) {
   const session = useSession((s) => s.view.session);
   const [only, setOnly] = useState<string | null>(null);
   const rows = useMemo(() => (model ? timingRows(model.map, soundTracks(session).flatMap((t) => { const own = hits.get(t.id); return own ? [{ id: t.id, name: t.name, seconds: own.seconds }] : []; }), parts) : []), [model, session, hits, parts]);
-  const bins = useMemo(() => histogramOf((only === null ? rows : rows.filter((r) => r.id === only)).flatMap((r) => r.deviations)), [rows, only]);
+  const bins = useMemo(() => histogramOf(rows.filter((r) => (only === null ? keepers.includes(r.id) : r.id === only)).flatMap((r) => r.deviations)), [rows, only, keepers]);
   if (!model) return <p className="fm-faint">Find the tempo first: then it shows who plays before the beat and who after.</p>;
   return (
     <>
@@ -34,14 +34,14 @@ export function TimingPart({ model, hits, parts, onParts }: { readonly model: Te
           </BarChart>
         </ResponsiveContainer>
       </div>
-      <p className="fm-faint mb-1">Milliseconds before (−) and after (+) the grid{only === null ? ', all tracks' : `, ${rows.find((r) => r.id === only)?.name ?? ''} only`}.</p>
+      <p className="fm-faint mb-1">Milliseconds before (−) and after (+) the grid{only === null ? ', timekeepers' : `, ${rows.find((r) => r.id === only)?.name ?? ''} only`}.</p>
       <table className="fm-timing">
-        <thead><tr><th scope="col">Track</th><th scope="col" className="num">middle</th><th scope="col" className="num">spread</th><th scope="col" className="num">hits</th></tr></thead>
+        <thead><tr><th scope="col">Track, ms</th><th scope="col" className="num">middle</th><th scope="col" className="num">spread</th><th scope="col" className="num">hits</th></tr></thead>
         <tbody>
           {rows.map((r) => (
             <tr key={r.id} className={only === r.id ? 'is-here' : ''}>
               <th scope="row"><button type="button" className="fm-unfold" aria-pressed={only === r.id} title="Its hits alone in the picture" onClick={() => setOnly(only === r.id ? null : r.id)}>{r.name}</button></th>
-              <td className="num">{formatMs(r.late)}</td><td className="num">{(1000 * r.spread).toFixed(1)} ms</td><td className="num">{r.hits}</td>
+              <td className="num">{formatMs(r.late).replace(' ms', '')}</td><td className="num">{(1000 * r.spread).toFixed(1)}</td><td className="num">{r.hits}</td>
             </tr>
           ))}
         </tbody>

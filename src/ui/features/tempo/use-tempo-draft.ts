@@ -23,6 +23,8 @@ export interface TempoDraft {
   write(label: string, change: (file: SongMapFile) => SongMapFile): void;
   /** The same pulses, said by other points. */
   thin(label: string, change: (file: SongMapFile) => SongMapFile): void;
+  /** Makes another reading the session's map: what was tapped or typed. */
+  take(label: string, make: () => TempoReading): void;
   /** Notes that a place was listened to. */
   check(seconds: number, right: boolean): void;
   accept(): void;
@@ -46,10 +48,9 @@ export function useTempoDraft(): TempoDraft {
   const foundBy = isNew ? jobId : (session.mapFacts?.foundBy ?? null);
 
   /** Does what is possible; what is not is said in words. */
-  const tryOut = (label: string, make: (reading: TempoReading, model: TempoModel) => Edit): void => {
-    if (!model) return;
+  const attempt = (label: string, make: () => Edit): void => {
     try {
-      const edit = make(model.reading, model);
+      const edit = make();
       setProblem(null);
       store.getState().commit(label, [edit]);
     } catch (cause) {
@@ -57,11 +58,14 @@ export function useTempoDraft(): TempoDraft {
       setProblem(cause.message);
     }
   };
+  const tryOut = (label: string, make: (reading: TempoReading, model: TempoModel) => Edit): void => { if (model) attempt(label, () => make(model.reading, model)); };
   return {
     model, found, problem, isAccepted: !isNew && accepted !== null, isNewer: isNew && accepted !== null,
     correct: (label, change) => tryOut(label, (r) => acceptEdit(adjustReading(r, change), foundBy)),
     write: (label, change) => tryOut(label, (r, m) => writtenEdit(change(songMapToFile(m.map)), r, foundBy)),
     thin: (label, change) => tryOut(label, (r, m) => { const edit = acceptEdit(r, foundBy); return edit.kind === 'map.replace' ? { ...edit, map: change(songMapToFile(m.map)) } : edit; }),
+    // Made with the newest detection known: that one does not come up again as news.
+    take: (label, make) => attempt(label, () => acceptEdit(make(), tempo?.jobId ?? null)),
     check: (seconds, right) => tryOut(right ? 'The click is right there' : 'The click is wrong there', (r, m) => { const edit = acceptEdit({ ...r, checked: [...(r.checked ?? []).filter((c) => Math.abs(c.seconds - seconds) > 1), { seconds, right }] }, foundBy); return edit.kind === 'map.replace' ? { ...edit, map: songMapToFile(m.map) } : edit; }),
     accept: () => { if (isNew) tryOut('Accept the tempo map', (r) => acceptEdit(r, foundBy)); },
     keepAccepted: () => setPutAside(jobId),

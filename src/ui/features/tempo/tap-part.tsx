@@ -1,0 +1,84 @@
+'use client';
+import { useEffect, useState } from 'react';
+import type { PlayedHits } from '@/contracts';
+import { readTaps, tapLength } from '@/core/tempo';
+import { Kbd, useShortcuts } from '@/ui/kit';
+import { usePlayer, usePlayerState } from '@/ui/listening';
+import { meterOf, MeterOptions } from './meter-options';
+import { TapLatency } from './tap-latency';
+import { formatMs } from './tempo-model';
+import type { TempoDraft } from './use-tempo-draft';
+
+type Each = Parameters<typeof tapLength>[0];
+const EACH: readonly { readonly each: Each; readonly text: string }[] = [{ each: 'pulse', text: 'a pulse' }, { each: 'half', text: 'half a pulse' }, { each: 'bar', text: 'a bar' }, { each: 'two bars', text: 'two bars' }];
+/** Where the measured latency is kept in this browser, ms. */
+const LATENCY_KEY = 'fernmoss.tap-latency';
+
+/** Tapping along with the song, by key, mouse or MIDI keyboard, and a map of it. */
+export function TapPart({ draft, hits, keepers, onEnd }: { readonly draft: TempoDraft; readonly hits: ReadonlyMap<string, PlayedHits>; readonly keepers: readonly string[]; readonly onEnd: () => void }) {
+  const player = usePlayer();
+  const isPlaying = usePlayerState((s) => s.status === 'playing');
+  const [taps, setTaps] = useState<readonly number[]>([]);
+  const [each, setEach] = useState<Each>('pulse');
+  const [meter, setMeter] = useState('4/4');
+  const [toHits, setToHits] = useState(true);
+  const [latencyMs, setLatencyMs] = useState(() => Number(window.localStorage.getItem(LATENCY_KEY) ?? 0) || 0);
+  const [measuring, setMeasuring] = useState(false);
+  const tap = (atMs: number): void => {
+    const heard = player.heardAt(atMs);
+    if (heard !== null) setTaps((before) => [...before, heard - latencyMs / 1000].sort((a, b) => a - b));
+  };
+  const midi = useMidiTaps(tap);
+  const last = taps.slice(-5);
+  const bpm = last.length > 1 ? (60 * (last.length - 1)) / ((last.at(-1) as number) - (last[0] as number)) : null;
+  const make = (): void => {
+    const near = toHits ? keepers.flatMap((id) => hits.get(id)?.seconds ?? []).sort((a, b) => a - b) : [];
+    draft.take(`Map of ${taps.length} taps`, () => readTaps({ taps, pulsesPerTap: tapLength(each, meterOf(meter)), meter: meterOf(meter), hits: near }));
+  };
+  useShortcuts(measuring ? [] : [{ key: 't', run: () => tap(performance.now()) }, { key: 'backspace', run: () => setTaps(taps.slice(0, -1)) }, { key: 'enter', mod: true, run: make }]);
+  if (measuring) return <TapLatency onDone={(ms) => { if (ms !== null) { setLatencyMs(ms); window.localStorage.setItem(LATENCY_KEY, String(ms)); } setMeasuring(false); }} />;
+  return (
+    <section aria-label="Tap along">
+      <h2>Tap along</h2>
+      <p className="fm-faint mb-1">Play the song with <Kbd>Space</Kbd> and tap <Kbd>T</Kbd>. The first tap is on the first beat of a bar; what you leave out is filled in.</p>
+      <label className="fm-field d-flex align-items-center gap-2"><span className="flex-grow-1">Each tap is</span><select className="form-select form-select-sm w-auto" value={each} onChange={(e) => setEach(e.target.value as Each)}>{EACH.map((x) => <option key={x.each} value={x.each}>{x.text}</option>)}</select></label>
+      <label className="fm-field d-flex align-items-center gap-2"><span className="flex-grow-1">Meter</span><select className="form-select form-select-sm w-auto" value={meter} onChange={(e) => setMeter(e.target.value)}><MeterOptions also={undefined} /></select></label>
+      <label className="fm-field d-flex align-items-center gap-2"><input type="checkbox" className="form-check-input" checked={toHits} onChange={(e) => setToHits(e.target.checked)} /><span>Draw taps to hits of the timekeepers</span></label>
+      <p className="fm-field mb-2">Your hands come <span className="fm-mono">{latencyMs === 0 ? '0 ms' : formatMs(latencyMs / 1000)}</span> after the sound. <button type="button" className="fm-quiet" onClick={() => { player.stop(); setMeasuring(true); }}>Measure it</button></p>
+      <button type="button" className="fm-tap" disabled={!isPlaying} onPointerDown={(e) => { e.preventDefault(); tap(performance.now()); }}>
+        <b className="fm-mono">{bpm === null ? '–' : bpm.toFixed(1)}</b>
+        <span role="status">{taps.length === 0 ? (isPlaying ? 'Tap here or press T' : 'Press Space to play, then tap') : `${taps.length} ${taps.length === 1 ? 'tap' : 'taps'}, a minute`}</span>
+      </button>
+      {midi.text !== '' && <p className="fm-faint mb-1">{midi.text}</p>}
+      <div className="d-flex gap-2 flex-wrap mt-2">
+        <button type="button" className="fm-main-button" disabled={taps.length < 4} onClick={make}>Make the map <Kbd>Ctrl ⏎</Kbd></button>
+        {taps.length > 0 && <button type="button" className="fm-button" onClick={() => setTaps([])}>Begin again</button>}
+        {midi.connect && <button type="button" className="fm-button" onClick={midi.connect}>Tap on a MIDI keyboard</button>}
+        <button type="button" className="fm-button" onClick={onEnd}>Back</button>
+      </div>
+      {draft.problem && <p className="fm-attention mt-2" role="alert">Not done: {draft.problem}.</p>}
+    </section>
+  );
+}
+
+/** Notes of a MIDI keyboard as taps, where the browser has Web MIDI; asked for only when wanted. */
+function useMidiTaps(tap: (atMs: number) => void): { readonly text: string; readonly connect: (() => void) | null } {
+  const [access, setAccess] = useState<MIDIAccess | null>(null);
+  const [text, setText] = useState('');
+  useEffect(() => {
+    if (!access) return;
+    const onMessage = (e: MIDIMessageEvent): void => {
+      const [status = 0, , velocity = 0] = e.data ?? [];
+      if ((status & 0xf0) === 0x90 && velocity > 0) tap(e.timeStamp);
+    };
+    const inputs = [...access.inputs.values()];
+    inputs.forEach((i) => { i.onmidimessage = onMessage; });
+    return () => inputs.forEach((i) => { i.onmidimessage = null; });
+  }, [access, tap]);
+  if (typeof navigator.requestMIDIAccess !== 'function') return { text, connect: null };
+  const connect = (): void => void navigator.requestMIDIAccess().then(
+    (got) => { setAccess(got); setText(got.inputs.size === 0 ? 'No MIDI keyboard is connected.' : `Every key of ${[...got.inputs.values()].map((i) => i.name ?? 'the keyboard').join(', ')} is a tap.`); },
+    () => setText('The browser does not let this page use MIDI. The key T works all the same.'),
+  );
+  return { text, connect: access ? null : connect };
+}

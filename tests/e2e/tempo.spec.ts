@@ -1,0 +1,143 @@
+import { expect, test } from '@playwright/test';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { basename, join } from 'node:path';
+import { newSession, settled, upload, viewOf } from '../support/server';
+import { SONG_BEATS, writeSongFiles } from '../support/song-files';
+
+const folder = mkdtempSync(join(tmpdir(), 'fernmoss-e2e-tempo-'));
+test.afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+test('a map is found, corrected pulse by pulse, written anew, put by, checked and tapped; all of it can be undone', async ({ page }) => {
+  const problems: string[] = [];
+  page.on('pageerror', (e) => problems.push(e.message));
+  page.on('console', (m) => { if (m.type() === 'error') problems.push(m.text()); });
+  const id = await newSession('Low Water, tempo');
+  for (const path of await writeSongFiles(folder)) await upload(id, basename(path), readFileSync(path));
+  await settled(id);
+  const session = async () => (await viewOf(id)).session;
+  const pulses = async () => (await session()).mapFacts?.pulses ?? [];
+  const panel = page.getByRole('complementary', { name: 'Details of the tempo' });
+  const part = (name: string) => panel.getByRole('button', { name, exact: true });
+
+  await test.step('without a map one can be typed', async () => {
+    await page.goto(`/sessions/${id}/tempo`);
+    await part('Points').click();
+    await panel.getByLabel('Tempo, pulses a minute').fill('90');
+    await page.keyboard.press('Enter');
+    await expect(page.getByText('90.00 steady')).toBeVisible();
+    await page.keyboard.press('Control+z');
+    await expect(page.getByText('No tempo yet.')).toBeVisible();
+  });
+
+  await test.step('found; a pulse is moved by keys, pinned, set by hand, and let go', async () => {
+    await page.getByRole('button', { name: 'Find the tempo' }).click();
+    await expect(page.getByText('104.00 steady')).toBeVisible({ timeout: 60_000 });
+    await page.keyboard.press('Control+Enter');
+    await expect(page.getByText('accepted', { exact: true })).toBeVisible();
+    // Steady: the first pulse moves the grid, a second one with a pin its tempo.
+    await expect.poll(async () => (await pulses()).length).toBeGreaterThan(40);
+    const before = (await pulses())[1]?.seconds ?? 0;
+    await part('Found').click();
+    // Taking a pulse in hand opens what can be done with it.
+    await page.keyboard.press('.');
+    await expect(panel.getByRole('heading', { name: 'Pulse 1.2' })).toBeVisible();
+    await page.keyboard.press('Shift+ArrowRight');
+    await expect.poll(async () => (await pulses())[1]?.seconds).toBeCloseTo(before + 0.005, 4);
+    await expect(page.getByText('104.00 steady')).toBeVisible();
+    expect((await pulses())[1]?.pinned).toBe(true);
+    await page.keyboard.press('Control+z');
+    await expect.poll(async () => (await pulses())[1]?.seconds).toBeCloseTo(before, 4);
+  });
+
+  await test.step('from bar 5 on twice as fast, and a moved pulse takes its neighbours along; what cannot be is said in words', async () => {
+    for (let i = 0; i < 15; i++) await page.keyboard.press('.');
+    await expect(panel.getByRole('heading', { name: 'Pulse 5.1' })).toBeVisible();
+    const count = (await pulses()).length;
+    await page.keyboard.press('3');
+    await expect.poll(async () => (await pulses()).length).toBeGreaterThan(1.5 * count);
+    await page.keyboard.press('Control+z');
+    await expect.poll(async () => (await pulses()).length).toBe(count);
+    await page.keyboard.press('5');
+    await expect.poll(async () => (await pulses()).length).toBe(count + 4);
+    await expect(page.getByText('not steady')).toBeVisible();
+    const at = panel.getByLabel('Moment of the pulse');
+    const [own, next] = [(await pulses())[16]?.seconds ?? 0, (await pulses())[17]?.seconds ?? 0];
+    await at.fill((own + 0.02).toFixed(3));
+    await at.press('Enter');
+    await expect.poll(async () => (await pulses())[16]?.pinned).toBe(true);
+    expect((await pulses())[17]?.seconds).toBeGreaterThan(next);
+    await at.fill('0:29.000');
+    await at.press('Enter');
+    await expect(panel.getByRole('alert')).toContainText('would come before');
+    await page.keyboard.press('Escape');
+  });
+
+  await test.step('players against the grid, in numbers', async () => {
+    await part('Timing').click();
+    await expect(panel.getByRole('img', { name: /^How late hits are/ })).toBeVisible();
+    await expect(panel.getByRole('rowheader', { name: /HH|Hat/ })).toBeVisible();
+  });
+
+  await test.step('put by; fewer points, a ramp, one tempo; taken again', async () => {
+    await part('Points').click();
+    await panel.getByLabel('Name of the map').fill('With the slip');
+    await page.keyboard.press('Enter');
+    await expect(panel.getByText('in use')).toBeVisible();
+    const points = (await session()).map?.points.length ?? 0;
+    await panel.getByRole('button', { name: 'As few as stay within' }).click();
+    await expect.poll(async () => (await session()).map?.points.length).toBeLessThan(points / 3);
+    await panel.getByRole('button', { name: 'jump' }).first().click();
+    await expect.poll(async () => (await session()).map?.points[0]?.ramp ?? 0).toBeGreaterThan(0);
+    await panel.getByLabel('One tempo for all').fill('99.5');
+    await page.keyboard.press('Enter');
+    await expect(page.getByText('99.50 steady')).toBeVisible();
+    await page.reload();
+    await expect(page.getByText('99.50 steady')).toBeVisible();
+    await part('Points').click();
+    await panel.getByRole('button', { name: 'use', exact: true }).click();
+    await expect.poll(async () => (await session()).map?.points.length).toBe(points);
+  });
+
+  await test.step('spot check: two bars at six places, with what was said', async () => {
+    await part('Found').click();
+    await panel.getByRole('button', { name: /^Spot check/ }).click();
+    await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
+    for (let i = 0; i < 6 && (await panel.getByRole('button', { name: 'It is right' }).isVisible()); i++) {
+      await page.keyboard.press(i === 1 ? '2' : '1');
+      await expect.poll(async () => (await session()).mapFacts?.checked?.length ?? 0).toBe(i + 1);
+    }
+    await expect(panel.getByText(/places are right/)).toBeVisible();
+    await panel.getByRole('button', { name: 'Done' }).click();
+  });
+
+  await test.step('tapped: the map follows the taps, drawn to what strikes', async () => {
+    await panel.getByRole('button', { name: 'Tap it yourself' }).click();
+    await page.keyboard.press('Control+Home');
+    await page.keyboard.press('Space');
+    await expect.poll(async () => Number(/(\d+)\.\d{3}/.exec((await page.getByLabel('Position', { exact: true }).textContent()) ?? '')?.[1] ?? 0), { timeout: 20_000 }).toBeGreaterThan(2);
+    for (let i = 0; i < 9; i++) {
+      await page.keyboard.press('t');
+      await page.waitForTimeout(577);
+    }
+    await page.keyboard.press('Space');
+    await expect(panel.getByText(/^9 taps/)).toBeVisible();
+    await page.keyboard.press('Control+Enter');
+    // Whatever the machine does to the moment of a key: taps become pulses in order, about as far apart as they were tapped.
+    await expect.poll(async () => (await pulses()).length, { timeout: 10_000 }).toBeLessThan(14);
+    const found = (await pulses()).map((p) => p.seconds);
+    const mean = ((found.at(-1) ?? 0) - (found[0] ?? 0)) / (found.length - 1);
+    expect(Math.abs(mean - ((SONG_BEATS[1] as number) - (SONG_BEATS[0] as number)))).toBeLessThan(0.12);
+    await page.keyboard.press('Control+z');
+    await expect.poll(async () => (await pulses()).length).toBeGreaterThan(20);
+  });
+
+  await test.step('a counter to be read from afar', async () => {
+    await panel.getByRole('button', { name: 'Back' }).click();
+    await panel.getByRole('button', { name: 'Large counter' }).click();
+    await expect(page.getByRole('dialog', { name: 'Large counter' })).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole('dialog', { name: 'Large counter' })).toBeHidden();
+  });
+  expect(problems).toEqual([]);
+});
