@@ -130,12 +130,11 @@ export interface DismissRequest {
   readonly note: string | null;
 }
 
-/** Start of a tempo detection; null = let it choose its timekeepers. */
-export const detectRequestSchema = yup.object({ timekeepers: yup.array(id).max(2000).nullable().default(null) }).noUnknown();
+/** Start of a tempo detection; null = let it choose its timekeepers. `between`: only from one pulse of the session's map to another, by index. */
+export const detectRequestSchema = yup.object({ timekeepers: yup.array(id).max(2000).nullable().default(null), between: yup.object({ from: index, to: index }).noUnknown().nullable().default(null) }).noUnknown();
 
 /** What {@link detectRequestSchema} yields. */
 export type DetectRequest = yup.InferType<typeof detectRequestSchema>;
-
 
 
 /** Tracks heard in an audition, at most: rendering is to take seconds. Few of them are voices of their own, see the page. */

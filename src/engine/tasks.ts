@@ -4,7 +4,7 @@ import { createWavWriter, readSoundBlocks, readSoundHeader, type SoundFault } fr
 import { createResampler } from '@/core/dsp';
 import type { Twin } from '@/core/findings';
 import type { Family } from '@/core/naming';
-import { detectTempo, type TempoFault, type TempoReading } from '@/core/tempo';
+import { detectBetween, detectTempo, type TempoFault, type TempoReading } from '@/core/tempo';
 import { err, ok, type ProgressSink, type Result } from '@/core/units';
 import { buildPackage, type BuiltPackage, type PackageInput } from './build-package';
 import { type ConformedGroup, conformGroup, type ConformGroupInput } from './conform-group';
@@ -34,7 +34,7 @@ export interface TaskMap {
   inspect: { takes: { readonly path: string; readonly truePeak: boolean; readonly listen: boolean }; gives: Result<Inspection, SoundFault> };
   convert: { takes: { readonly path: string; readonly outPath: string; readonly toHz: number; /** The samples stay as they are, only said to be at that rate. */ readonly keepSamples?: boolean }; gives: Result<MadeFile, SoundFault> };
   detect: {
-    takes: { readonly tracks: readonly { readonly id: string; readonly family: Family; readonly part: string | null; readonly onsetsPath: string; readonly startSeconds: number; /** Faster or slower than it was recorded. */ readonly speed: number }[]; readonly timekeepers: readonly string[] | null };
+    takes: { readonly tracks: readonly { readonly id: string; readonly family: Family; readonly part: string | null; readonly onsetsPath: string; readonly startSeconds: number; /** Faster or slower than it was recorded. */ readonly speed: number }[]; readonly timekeepers: readonly string[] | null; /** Only between two pulses of a reading; null = all. */ readonly within: { readonly reading: TempoReading; readonly from: number; readonly to: number } | null };
     gives: Result<TempoReading, TempoFault>;
   };
   listen: { takes: { readonly path: string; readonly truePeak: boolean }; gives: Result<Listening, SoundFault> };
@@ -63,9 +63,9 @@ type Tasks = { readonly [N in TaskName]: (payload: TaskMap[N]['takes'], progress
 export const TASKS: Tasks = {
   inspect: ({ path, truePeak, listen }, progress) => inspectFile(path, { truePeak, listen, progress }),
   convert: (input, progress) => convertRate(input, progress),
-  async detect({ tracks, timekeepers }, progress) {
+  async detect({ tracks, timekeepers, within }, progress) {
     const loaded = await Promise.all(tracks.map(async (t) => ({ id: t.id, family: t.family, part: t.part, curves: moveOnsets(readOnsets(await readFile(t.onsetsPath)), t.startSeconds, t.speed) })));
-    return detectTempo(loaded, { timekeepers, progress });
+    return within ? detectBetween(loaded, within.reading, within.from, within.to, timekeepers) : detectTempo(loaded, { timekeepers, progress });
   },
   listen: ({ path, truePeak }, progress) => listenToFile(path, { truePeak }, progress),
   hash: ({ path }) => hashFile(path),

@@ -112,7 +112,7 @@ test('from recordings to a verified package', async ({ page }) => {
   await test.step('tempo: found, doubled and taken back, accepted', async () => {
     await page.getByRole('button', { name: 'Find the tempo' }).click();
     await expect(page.getByText('104.00 steady')).toBeVisible({ timeout: 60_000 });
-    await page.keyboard.press('1');
+    await page.getByRole('button', { name: /Twice as fast/ }).click();
     await expect(page.getByText('208.00 steady')).toBeVisible();
     // A correction makes it the session's map; one undo brings back what was found.
     await expect(page.getByText('accepted', { exact: true })).toBeVisible();

@@ -119,3 +119,20 @@ it('whatever is corrected: pins hold, pulses rise, a map comes of it, and it sur
     now = next.beats.length < 12 ? reading() : next;
   }
 });
+
+describe('other readings', () => {
+  it('three for two and back, half a pulse later; the downbeat stays', () => {
+    const two = reading(41, 0.5, { firstDownbeat: 4, steady: true, bpm: 120, gridOffsetSeconds: 2 });
+    const faster = change(two, { kind: 'three-halves' });
+    expect(faster.bpm).toBeCloseTo(180, 9);
+    expect(faster.beats[faster.firstDownbeat]).toBeCloseTo(4, 9);
+    gaps(faster).forEach((g) => expect(g).toBeCloseTo(1 / 3, 9));
+    const slower = change(two, { kind: 'two-thirds' });
+    expect(slower.bpm).toBeCloseTo(80, 9);
+    expect(slower.beats[slower.firstDownbeat]).toBeCloseTo(4, 9);
+    gaps(slower).forEach((g) => expect(g).toBeCloseTo(0.75, 9));
+    const later = change(two, { kind: 'between' });
+    expect(later.beats[later.firstDownbeat]).toBeCloseTo(4.25, 9);
+    expect(later.confidence.length).toBe(later.beats.length);
+  });
+});

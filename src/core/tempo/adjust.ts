@@ -3,7 +3,7 @@ import type { TempoReading } from './reading';
 
 /** A correction by ear or eye. Pulses are named by their index, bars by their number. */
 export type Adjustment =
-  | { readonly kind: 'double' | 'half' | 'beat-later' | 'beat-earlier' }
+  | { readonly kind: 'double' | 'half' | 'three-halves' | 'two-thirds' | 'between' | 'beat-later' | 'beat-earlier' }
   | { readonly kind: 'downbeat-at' | 'bar-line-at'; readonly seconds: number }
   | { readonly kind: 'meter'; readonly numerator: number; readonly denominator: number }
   /** From a bar on, for so many bars (null = to the next change). */
@@ -23,6 +23,12 @@ export function adjustReading(reading: TempoReading, change: Adjustment): TempoR
       return { ...doubled(reading, 0), firstDownbeat: reading.firstDownbeat * 2, meters: reading.meters.slice(0, 1), steady: reading.steady, bpm: reading.bpm === null ? null : reading.bpm * 2, gridOffsetSeconds: reading.gridOffsetSeconds };
     case 'half':
       return { ...halved(reading, reading.firstDownbeat % 2), firstDownbeat: Math.floor(reading.firstDownbeat / 2), meters: reading.meters.slice(0, 1), steady: reading.steady, bpm: reading.bpm === null ? null : reading.bpm / 2, gridOffsetSeconds: reading.gridOffsetSeconds };
+    case 'three-halves':
+      return resampled(reading, 2 / 3);
+    case 'two-thirds':
+      return resampled(reading, 3 / 2);
+    case 'between':
+      return resampled(reading, 1, 0.5);
     case 'beat-later':
       return { ...reading, firstDownbeat: Math.min(beats.length - 1, reading.firstDownbeat + 1) };
     case 'beat-earlier':
@@ -56,6 +62,19 @@ export function adjustReading(reading: TempoReading, change: Adjustment): TempoR
 function withPins(reading: TempoReading, pin: (pinned: boolean, pulse: number) => boolean): TempoReading {
   const pinned = reading.beats.map((_, i) => pin(reading.pinned?.[i] ?? false, i));
   return { ...reading, pinned: pinned.some(Boolean) ? pinned : undefined };
+}
+
+/** Pulses at every `step` of the old ones, one of them `off` after the first downbeat; as steady as before. Pins go with their pulses. */
+function resampled(reading: TempoReading, step: number, off = 0): TempoReading {
+  const { beats, confidence, firstDownbeat } = reading;
+  const before = Math.floor((firstDownbeat + off) / step + 1e-9);
+  const start = firstDownbeat + off - before * step;
+  const at = (x: number): number => { const i = Math.min(beats.length - 2, Math.floor(x)); return (beats[i] as number) + (x - i) * ((beats[i + 1] as number) - (beats[i] as number)); };
+  const places = Array.from({ length: Math.floor((beats.length - 1 - start) / step + 1e-9) + 1 }, (_, k) => start + k * step);
+  return {
+    ...reading, beats: places.map(at), confidence: places.map((x) => Math.min(0.8, confidence[Math.round(x)] ?? 0)), pinned: undefined, firstDownbeat: before, meters: reading.meters.slice(0, 1),
+    bpm: reading.bpm === null ? null : reading.bpm / step, gridOffsetSeconds: reading.gridOffsetSeconds === null ? null : at(start),
+  };
 }
 
 /** Twice as many pulses from one on; the tempo is another there. */

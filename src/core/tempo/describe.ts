@@ -25,6 +25,6 @@ export function describeReading(reading: TempoReading) {
     gridOffsetSeconds: reading.gridOffsetSeconds === null ? null : seconds(reading.gridOffsetSeconds),
     confidence: reading.confidence.map((c) => roundTo(c, 3)),
     timekeepers: reading.timekeepers.map((t) => ({ file: t.id, chosen: t.chosen, weight: roundTo(t.weight, 4), reason: t.reason })),
-    alternatives: reading.alternatives.map((a) => ({ reading: a.reading, confidence: roundTo(a.confidence, 3) })),
+    alternatives: reading.alternatives.map((a) => ({ reading: a.reading, confidence: roundTo(a.confidence, 3), ...(a.meter ? { meter: `${a.meter.numerator}/${a.meter.denominator}` } : {}) })),
   };
 }

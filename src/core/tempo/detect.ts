@@ -7,7 +7,7 @@ import { layBars } from './bar-path';
 import { findBeatPath, PATH_PER_SECOND } from './beat-path';
 import { type Heard, toConsensus } from './clock';
 import { constantGrid } from './constant-grid';
-import type { TempoReading, TempoTrack, TimekeeperChoice } from './reading';
+import type { AlternativeReading, TempoReading, TempoTrack, TimekeeperChoice } from './reading';
 import { quietEnds, trimBeats } from './trim';
 import { fitGrid, rounded } from './steady';
 import { type Role, type Stream, streamsOf } from './streams';
@@ -216,17 +216,34 @@ const sameLevel = (a: Rated, b: Rated): boolean => {
   return Math.min(...x.map((t) => Math.abs(t - middle))) < 0.25 * periodOf(b);
 };
 
+/** How many other readings are worth saying. */
+const MOST_ALTERNATIVES = 4;
+const RATIOS = [['double', 2], ['half', 0.5], ['three-halves', 1.5], ['two-thirds', 2 / 3]] as const;
+
 function alternativesOf(rated: readonly Rated[], best: Rated, level: number): TempoReading['alternatives'] {
-  const near = (ratio: number): number => {
-    const other = rated.find((r) => Math.abs(periodOf(best) / periodOf(r) / ratio - 1) < 0.12);
-    return other ? 1 / (1 + Math.exp((best.score - other.score) / LEVEL_SCALE)) : 0;
+  const likely = (score: number): number => 1 / (1 + Math.exp((best.score - score) / LEVEL_SCALE));
+  /** What would have to be done to the best reading to come to another. */
+  const relation = (r: Rated): Omit<AlternativeReading, 'confidence'> | null => {
+    const ratio = periodOf(best) / periodOf(r);
+    const level = RATIOS.find(([, x]) => Math.abs(ratio / x - 1) < 0.08);
+    if (level) return { reading: level[0] };
+    if (Math.abs(ratio - 1) > 0.08) return null;
+    if (!sameLevel(r, best)) return { reading: 'between' };
+    const { numerator, denominator } = r.structure;
+    return numerator === best.structure.numerator && denominator === best.structure.denominator ? null : { reading: 'meter', meter: { numerator, denominator } };
   };
-  const others = [{ reading: 'double' as const, confidence: near(2) }, { reading: 'half' as const, confidence: near(0.5) }, { reading: 'beat-later' as const, confidence: 1 / (1 + Math.exp(best.margin / 3)) }];
-  return [{ reading: 'as-found', confidence: level }, ...others.sort((a, b) => b.confidence - a.confidence)];
+  const found = new Map<string, AlternativeReading>([['beat-later', { reading: 'beat-later', confidence: 1 / (1 + Math.exp(best.margin / 3)) }]]);
+  for (const r of rated) {
+    const way = r === best ? null : relation(r);
+    const name = way && `${way.reading} ${way.meter?.numerator ?? ''}/${way.meter?.denominator ?? ''}`;
+    // Best first: what comes later of the same kind is less likely.
+    if (way && name && !found.has(name)) found.set(name, { ...way, confidence: likely(r.score) });
+  }
+  return [{ reading: 'as-found', confidence: level }, ...[...found.values()].sort((a, b) => b.confidence - a.confidence).slice(0, MOST_ALTERNATIVES)];
 }
 
 /** How sure each pulse is by itself: something was heard there and around it, where it was expected. */
-function rateBeats(beats: readonly number[], heard: readonly Heard[]): number[] {
+export function rateBeats(beats: readonly number[], heard: readonly Heard[]): number[] {
   const fits = beats.map((t, i) => { const h = heard[i] as Heard; return Number.isFinite(h.spread) ? Math.exp(-(((h.seconds - t) / 0.03) ** 2)) : 0.4; });
   const reach = 4;
   return fits.map((own, i) => {
@@ -239,7 +256,7 @@ function rateBeats(beats: readonly number[], heard: readonly Heard[]): number[] 
 const SWELLS_WEIGHT = 0.3;
 
 /** All streams as one curve at {@link PATH_PER_SECOND}. */
-function weighStreams(streams: readonly Stream[]): Float32Array {
+export function weighStreams(streams: readonly Stream[]): Float32Array {
   const end = Math.max(0, ...streams.map((s) => s.seconds.at(-1) ?? 0));
   const sum = new Float32Array(Math.ceil((end + 1) * PATH_PER_SECOND));
   for (const { role, seconds, strength, swells } of streams) {
@@ -253,7 +270,7 @@ function weighStreams(streams: readonly Stream[]): Float32Array {
 }
 
 /** The curve with quiet passages raised, so that they count as much; 0–1. */
-function levelled(sum: Float32Array, perSecond: number): Float32Array {
+export function levelled(sum: Float32Array, perSecond: number): Float32Array {
   const { length } = sum;
   const span = 6 * perSecond;
   const overall = percentile(sum.filter((x) => x > 0.01), 0.97) || 1;

@@ -1,5 +1,6 @@
 export { detectTempo, type TempoFault } from './detect';
-export { storedReading, type TempoReading, type TempoTrack, type TimekeeperChoice } from './reading';
+export { detectBetween } from './detect-between';
+export { type AlternativeReading, storedReading, type TempoReading, type TempoTrack, type TimekeeperChoice } from './reading';
 export { acceptEdit, acceptedReading, mapEdit, writtenEdit } from './accept';
 export { type Deviation, deviationsOf, type Timing, timingOf } from './deviations';
 export { latencyOf, readTaps, tapLength, type Tapping } from './taps';

@@ -21,6 +21,13 @@ export interface TimekeeperChoice {
   readonly reason: 'click' | 'steady' | 'clear' | 'chosen' | 'unclear' | 'sparse' | 'silent' | 'not-rhythmic' | 'duplicate';
 }
 
+/** Another way to read a song, as what is to be done to the one given; `between` = half a pulse later, `meter` = the same pulses in bars of another meter. */
+export interface AlternativeReading {
+  readonly reading: 'as-found' | 'double' | 'half' | 'three-halves' | 'two-thirds' | 'between' | 'beat-later' | 'meter';
+  readonly confidence: number;
+  readonly meter?: Pick<Meter, 'numerator' | 'denominator'> | undefined;
+}
+
 /** One reading of the beat of a song. */
 export interface TempoReading {
   /** Pulses, seconds from the common zero, rising. */
@@ -43,7 +50,7 @@ export interface TempoReading {
   readonly gridOffsetSeconds: number | null;
   readonly timekeepers: readonly TimekeeperChoice[];
   /** Other ways to read it, most likely first; the given one is the first. */
-  readonly alternatives: readonly { readonly reading: 'as-found' | 'double' | 'half' | 'beat-later'; readonly confidence: number }[];
+  readonly alternatives: readonly AlternativeReading[];
 }
 
 /** A stored reading as readings are now: the first versions said how many quarters a bar has instead of its meter. */

@@ -2,7 +2,7 @@ import { type HeardRhythm, OnsetAnalysis } from '../analysis';
 import type { Family } from '../naming';
 import { applyEdits, emptySession } from '../session';
 import { createRandom } from '../units';
-import { acceptEdit, acceptedReading, adjustReading, detectTempo, leastCertain, mapEdit, readingToMap, storedReading, type TempoReading, type TempoTrack } from './index';
+import { acceptEdit, acceptedReading, adjustReading, detectBetween, detectTempo, leastCertain, mapEdit, readingToMap, storedReading, type TempoReading, type TempoTrack } from './index';
 
 const RATE = 16_000; // enough for attacks, and quick
 
@@ -199,5 +199,30 @@ describe('a map from elsewhere', () => {
   it('stays within what an edit can hold, however fast and long it is', () => {
     const edit = mapEdit({ schemaVersion: 1, points: [{ quarters: 0, seconds: 0 }, { quarters: 1000, seconds: 1 }], meters: [{ bar: 1, numerator: 4, denominator: 4 }] }, 10_000);
     expect(edit.kind === 'map.replace' && edit.facts?.pulses.length).toBe(100_000);
+  });
+});
+
+describe('found again between two pins', () => {
+  const beats = [2];
+  for (let i = 0; i < 63; i++) beats.push((beats.at(-1) as number) + 60 / (108 + 5 * Math.sin(i / 9)));
+  const tracks = band(beats, { loosenessMs: 6, seed: 31 });
+  const right: TempoReading = { beats, confidence: beats.map(() => 0.9), firstDownbeat: 0, meters: [{ bar: 1, numerator: 4, denominator: 4 }, { bar: 14, numerator: 4, denominator: 4 }], steady: false, bpm: null, gridOffsetSeconds: null, timekeepers: [], alternatives: [] };
+  const pinned = [16, 32].reduce((r, pulse) => adjustReading(r, { kind: 'pin', pulse, on: true }), right);
+
+  it('a bar too few is found, the rest stays, bars count on', () => {
+    const broken = adjustReading(pinned, { kind: 'bar-fewer', pulse: 20 });
+    const found = detectBetween(tracks, broken, 16, 28, null);
+    if (!found.ok) throw new Error(found.error.code);
+    expect(found.value.beats.length).toBe(64);
+    found.value.beats.forEach((t, i) => expect(Math.abs(t - (beats[i] as number))).toBeLessThan(0.012));
+    expect([found.value.beats[16], found.value.beats[32], found.value.beats[50]]).toEqual([beats[16], beats[32], beats[50]]);
+    expect(found.value.pinned?.flatMap((p, i) => (p ? [i] : []))).toEqual([16, 32]);
+    expect(found.value.meters.map((m) => m.bar)).toEqual(right.meters.map((m) => m.bar));
+  });
+  it('where nothing is heard pulses are spread evenly, and too little to look at is said', () => {
+    const silent = detectBetween([{ id: 'x', family: 'drums', part: 'kick', curves: struck([{ at: 1, hz: 60, gain: 0.8 }, { at: 1.5, hz: 60, gain: 0.8 }], 50, 1) }], pinned, 16, 32, null);
+    if (silent.ok) expect(silent.value.beats.length).toBeGreaterThan(58);
+    expect(detectBetween(tracks, pinned, 16, 17, null)).toMatchObject({ ok: false });
+    expect(detectBetween(tracks, pinned, 16, 99, null)).toMatchObject({ ok: false });
   });
 });

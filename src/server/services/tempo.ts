@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import type { PlayedHits } from '@/contracts';
+import type { DetectRequest, PlayedHits } from '@/contracts';
 import { moveOnsets, readOnsets } from '@/core/analysis';
 import { type Family, readNames } from '@/core/naming';
 import { isTrack, passingRate, type SessionState, soundTracks } from '@/core/session';
@@ -12,7 +12,7 @@ import { blobStore } from '../storage';
 import { enqueueListening } from './recordings';
 
 /** Starts a detection over a session's timekeepers; null lets it choose. Returns the job's id. */
-export async function startDetection(sessionId: string, timekeepers: readonly string[] | null): Promise<string> {
+export async function startDetection(sessionId: string, { timekeepers, between }: DetectRequest): Promise<string> {
   // A listening pass that was cancelled or failed is asked for again; the detection waits for it.
   const unheard = isUuid(sessionId) ? await db().transaction((transaction) => enqueueListening(sessionId, transaction)) : 0;
   if (unheard > 0) throw new RequestFault({ code: 'tempo.not_analysed', missing: unheard });
@@ -21,7 +21,8 @@ export async function startDetection(sessionId: string, timekeepers: readonly st
     if (!loaded) throw new RequestFault({ code: 'session.not_found' });
     if (!Object.values(loaded.session.nodes).some(isTrack)) throw new RequestFault({ code: 'delivery.no_tracks' });
     if (timekeepers?.length === 0) throw new RequestFault({ code: 'tempo.no_timekeepers' });
-    return enqueue({ kind: 'tempo.detect', sessionId, subject: loaded.session.name, payload: { sessionId, timekeepers } }, transaction);
+    if (between && !loaded.session.map) throw new RequestFault({ code: 'tempo.no_map' });
+    return enqueue({ kind: 'tempo.detect', sessionId, subject: loaded.session.name, payload: { sessionId, timekeepers, between } }, transaction);
   });
 }
 

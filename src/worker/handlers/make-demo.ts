@@ -93,7 +93,7 @@ async function carryThrough(id: string, cancel: CancelSignal): Promise<void> {
     if (confirmed.length > 0) await applyToSession(id, confirmed.map((t) => ({ kind: 'track.change', id: t.id, fields: { confidence: 1, byHand: [...t.byHand, 'family'] } })), person('Check the doubtful ones by ear'));
   }
   if (!(await sessionOf(id)).map) {
-    const jobId = await startDetection(id, null);
+    const jobId = await startDetection(id, { timekeepers: null, between: null });
     await until(cancel, async () => !['queued', 'running'].includes((await JobModel.findByPk(jobId))?.state ?? 'failed'));
     const raw = (await JobModel.findByPk(jobId))?.result as TempoReading | null;
     if (!raw) return;

@@ -1,6 +1,6 @@
 'use client';
 import { soundTracks } from '@/core/session';
-import type { Adjustment, TempoReading, TimekeeperChoice } from '@/core/tempo';
+import type { Adjustment, AlternativeReading, TempoReading, TimekeeperChoice } from '@/core/tempo';
 import { useSession, useSessionStore } from '@/ui/client';
 import { Kbd, useShortcuts } from '@/ui/kit';
 import { midiFileName, MidiOffer } from '@/ui/notes';
@@ -14,12 +14,21 @@ const REASONS: Readonly<Record<TimekeeperChoice['reason'], string>> = {
   click: 'a click', steady: 'steady', clear: 'clear attacks', chosen: 'chosen by hand', unclear: 'less clear than others', sparse: 'plays too seldom', silent: 'silent', 'not-rhythmic': 'does not keep the time', duplicate: 'the same recording again',
 };
 
-const READINGS: readonly { readonly change: Adjustment; readonly text: string; readonly name: TempoReading['alternatives'][number]['reading'] | null }[] = [
-  { change: { kind: 'double' }, text: 'Twice as fast', name: 'double' },
-  { change: { kind: 'half' }, text: 'Half as fast', name: 'half' },
-  { change: { kind: 'beat-later' }, text: 'Bars one beat later', name: 'beat-later' },
-  { change: { kind: 'beat-earlier' }, text: 'Bars one beat earlier', name: null },
-];
+interface Choice { readonly text: string; readonly change: Adjustment; readonly confidence: number | null }
+const TEXTS: Readonly<Record<Exclude<AlternativeReading['reading'], 'as-found' | 'meter'>, string>> = { double: 'Twice as fast', half: 'Half as fast', 'three-halves': 'Three for two: faster', 'two-thirds': 'Two for three: slower', between: 'Half a pulse later', 'beat-later': 'Bars one beat later' };
+/** Always at hand, however unlikely. */
+const USUAL = ['double', 'half', 'beat-later'] as const;
+
+/** Other readings, the likeliest first, then the usual ones and the way back. */
+function choicesOf(alternatives: TempoReading['alternatives']): Choice[] {
+  const found = alternatives.flatMap((a): Choice[] => {
+    if (a.reading === 'as-found') return [];
+    if (a.reading === 'meter') return a.meter ? [{ text: `Bars of ${meterText({ bar: 1, ...a.meter })}`, change: { kind: 'meter', ...a.meter }, confidence: a.confidence }] : [];
+    return [{ text: TEXTS[a.reading], change: { kind: a.reading }, confidence: a.confidence }];
+  });
+  const rest = USUAL.filter((u) => !found.some((f) => f.change.kind === u)).map((u): Choice => ({ text: TEXTS[u], change: { kind: u }, confidence: null }));
+  return [...found, ...rest, { text: 'Bars one beat earlier', change: { kind: 'beat-earlier' }, confidence: null }];
+}
 
 /** Which tracks keep the time, other readings of the beat, and the places to listen to. */
 export function FoundPart({ draft, doubts, listen, chosenIds, onCheck, onTap, onCounter }: { readonly draft: TempoDraft; readonly doubts: readonly DoubtfulPlace[]; readonly listen: (ids: readonly string[], at: number) => void; readonly chosenIds: readonly string[]; readonly onCheck: () => void; readonly onTap: () => void; readonly onCounter: () => void }) {
@@ -32,7 +41,8 @@ export function FoundPart({ draft, doubts, listen, chosenIds, onCheck, onTap, on
   const isChosen = (id: string): boolean => session.timekeepers?.includes(id) ?? found.get(id)?.chosen ?? false;
   const choose = (id: string, on: boolean): void => { const now = tracks.filter((t) => isChosen(t.id)).map((t) => t.id); store.getState().commit('Choose timekeepers', [{ kind: 'timekeepers.choose', trackIds: on ? [...now, id] : now.filter((x) => x !== id) }]); };
   const order = [...tracks].sort((a, b) => Number(isChosen(b.id)) - Number(isChosen(a.id)) || (found.get(b.id)?.weight ?? 0) - (found.get(a.id)?.weight ?? 0));
-  useShortcuts(reading ? READINGS.map((r, i) => ({ key: String(i + 1), run: () => draft.correct(r.text, r.change) })) : []);
+  const choices = reading ? choicesOf(reading.alternatives) : [];
+  useShortcuts(choices.map((r, i) => ({ key: String(i + 1), run: () => draft.correct(r.text, r.change) })));
   return (
     <>
       <h2>Timekeepers</h2>
@@ -57,10 +67,7 @@ export function FoundPart({ draft, doubts, listen, chosenIds, onCheck, onTap, on
         <>
           <h3>Other readings</h3>
           <div className="fm-choices">
-            {READINGS.map((r, i) => {
-              const other = reading.alternatives.find((a) => a.reading === r.name);
-              return <button key={r.text} type="button" className="fm-choice" onClick={() => draft.correct(r.text, r.change)}><Kbd>{String(i + 1)}</Kbd><span className="flex-grow-1">{r.text}</span>{other && <span className="fm-mono">{other.confidence.toFixed(2)}</span>}</button>;
-            })}
+            {choices.map((r, i) => <button key={r.text} type="button" className="fm-choice" onClick={() => draft.correct(r.text, r.change)}><Kbd>{String(i + 1)}</Kbd><span className="flex-grow-1">{r.text}</span>{r.confidence !== null && <span className="fm-mono">{r.confidence.toFixed(2)}</span>}</button>)}
             <label className="fm-choice"><span className="flex-grow-1">Meter</span><select className="form-select form-select-sm w-auto" aria-label="Meter" value={meterText(reading.meters[0])} onChange={(e) => { const [numerator = 4, denominator = 4] = e.target.value.split('/').map(Number); draft.correct(`Meter ${numerator}/${denominator}`, { kind: 'meter', numerator, denominator }); }}><MeterOptions also={reading.meters[0]} /></select></label>
           </div>
         </>

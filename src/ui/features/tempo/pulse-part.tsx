@@ -1,9 +1,9 @@
 'use client';
 import { useState } from 'react';
-import type { Adjustment } from '@/core/tempo';
+import type { Adjustment, TempoReading } from '@/core/tempo';
 import { barOfPulse } from '@/core/tempo';
 import { formatBarPulse, formatClock } from '@/core/time';
-import { useSession } from '@/ui/client';
+import { useSession, useSessionStore } from '@/ui/client';
 import { Kbd, useShortcuts } from '@/ui/kit';
 import { meterOf, MeterOptions, meterText } from './meter-options';
 import { formatMs, type NearHit } from './tempo-model';
@@ -17,6 +17,7 @@ interface Choice { readonly text: string; readonly change: Adjustment; readonly 
 /** The pulse at the play position: where it lies, what strikes around it, and everything that can be corrected from there. */
 export function PulsePart({ draft, hand, near, onStep }: { readonly draft: TempoDraft; readonly hand: number; readonly near: readonly NearHit[]; readonly onStep: (by: 1 | -1) => void }) {
   const nodes = useSession((s) => s.view.session.nodes);
+  const store = useSessionStore();
   const [typed, setTyped] = useState<string | null>(null);
   const [bars, setBars] = useState('on');
   const model = draft.model;
@@ -26,6 +27,11 @@ export function PulsePart({ draft, hand, near, onStep }: { readonly draft: Tempo
   const { bar } = reading ? barOfPulse(reading, hand) : { bar: 1 };
   const place = known ? formatBarPulse(model.map, seconds + 0.002) : '';
   const isPinned = reading?.pinned?.[hand] ?? false;
+  const findBetween = ({ beats, pinned }: TempoReading): void => {
+    const pins = beats.flatMap((_, i) => (pinned?.[i] ? [i] : []));
+    const between = { from: pins.findLast((i) => i <= hand) ?? 0, to: pins.find((i) => i > hand) ?? beats.length - 1 };
+    void store.getState().call(`/api/sessions/${store.getState().view.id}/tempo`, { timekeepers: store.getState().view.session.timekeepers, between });
+  };
   const move = (to: number): void => draft.correct(`Pulse ${place} ${formatMs(to - (seconds ?? 0))}`, { kind: 'move', pulse: hand, seconds: to });
   const nearest = [...near].sort((a, b) => Math.abs(a.late) * (1.5 - a.strength) - Math.abs(b.late) * (1.5 - b.strength))[0];
   const choices: readonly Choice[] = known ? [
@@ -76,6 +82,7 @@ export function PulsePart({ draft, hand, near, onStep }: { readonly draft: Tempo
           <select className="form-select form-select-sm w-auto" aria-label="For how many bars" value={bars} onChange={(e) => setBars(e.target.value)}><option value="on">on</option>{[1, 2, 4, 8].map((n) => <option key={n} value={n}>{n} {n === 1 ? 'bar' : 'bars'}</option>)}</select>
         </label>
       </div>
+      {draft.isAccepted && <button type="button" className="fm-choice w-100" title="Between the nearest pinned pulses to both sides, or the ends of the song; what was pinned stays" onClick={() => findBetween(reading)}><span className="flex-grow-1">Find again between the pins</span></button>}
       <h3>What strikes here</h3>
       {near.length === 0 ? <p className="fm-faint">Nothing within a quarter of a pulse.</p> : (
         <ul className="fm-near">

@@ -35,7 +35,7 @@ export function TempoPanel({ draft, doubts, hits, hand, divided, onDivided, part
     void player.play();
   };
   return (
-    <aside className="fm-panel" aria-label="Details of the tempo">
+    <aside key={part} className="fm-panel" aria-label="Details of the tempo">
       <div className="fm-halves fm-panel-parts" role="group" aria-label="Parts of this panel">{PARTS.map((p) => <button key={p.part} type="button" aria-pressed={part === p.part} onClick={() => onPart(p.part)}>{p.name}</button>)}</div>
       {part === 'found' && (mode === 'check' && model ? <SpotCheck draft={draft} model={model} onEnd={() => setMode('look')} /> : mode === 'tap' ? <TapPart draft={draft} hits={hits} keepers={chosenIds} onEnd={() => setMode('look')} /> : <FoundPart draft={draft} doubts={doubts} listen={listen} chosenIds={chosenIds} onCheck={() => { player.setSolo(new Set(chosenIds)); setMode('check'); }} onTap={() => setMode('tap')} onCounter={onCounter} />)}
       {part === 'pulse' && <PulsePart draft={draft} hand={hand} near={model ? hitsNear(model.pulses, hand, hits.values()) : []} onStep={onStep} />}

@@ -32,6 +32,9 @@ export interface TempoDraft {
   keepAccepted(): void;
 }
 
+/** The edit, with the map as it is. */
+const sameMap = (edit: Edit, { map }: TempoModel): Edit => (edit.kind === 'map.replace' ? { ...edit, map: songMapToFile(map) } : edit);
+
 /** The draft of this session's tempo. */
 export function useTempoDraft(): TempoDraft {
   const store = useSessionStore();
@@ -61,12 +64,13 @@ export function useTempoDraft(): TempoDraft {
   const tryOut = (label: string, make: (reading: TempoReading, model: TempoModel) => Edit): void => { if (model) attempt(label, () => make(model.reading, model)); };
   return {
     model, found, problem, isAccepted: !isNew && accepted !== null, isNewer: isNew && accepted !== null,
-    correct: (label, change) => tryOut(label, (r) => acceptEdit(adjustReading(r, change), foundBy)),
+    // A pin changes no pulse: the points of the map stay as they are.
+    correct: (label, change) => tryOut(label, (r, m) => (change.kind === 'pin' ? sameMap(acceptEdit(adjustReading(r, change), foundBy), m) : acceptEdit(adjustReading(r, change), foundBy))),
     write: (label, change) => tryOut(label, (r, m) => writtenEdit(change(songMapToFile(m.map)), r, foundBy)),
     thin: (label, change) => tryOut(label, (r, m) => { const edit = acceptEdit(r, foundBy); return edit.kind === 'map.replace' ? { ...edit, map: change(songMapToFile(m.map)) } : edit; }),
     // Made with the newest detection known: that one does not come up again as news.
     take: (label, make) => attempt(label, () => acceptEdit(make(), tempo?.jobId ?? null)),
-    check: (seconds, right) => tryOut(right ? 'The click is right there' : 'The click is wrong there', (r, m) => { const edit = acceptEdit({ ...r, checked: [...(r.checked ?? []).filter((c) => Math.abs(c.seconds - seconds) > 1), { seconds, right }] }, foundBy); return edit.kind === 'map.replace' ? { ...edit, map: songMapToFile(m.map) } : edit; }),
+    check: (seconds, right) => tryOut(right ? 'The click is right there' : 'The click is wrong there', (r, m) => sameMap(acceptEdit({ ...r, checked: [...(r.checked ?? []).filter((c) => Math.abs(c.seconds - seconds) > 1), { seconds, right }] }, foundBy), m)),
     accept: () => { if (isNew) tryOut('Accept the tempo map', (r) => acceptEdit(r, foundBy)); },
     keepAccepted: () => setPutAside(jobId),
   };
