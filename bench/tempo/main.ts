@@ -10,7 +10,7 @@ import { type BenchSession, folderSessions, ownSessions } from './features';
 import { continuities, type Estimate, fMeasure, type Score, score, summary } from './metrics';
 
 // Detection over sessions of our own making (FERNMOSS_TEMPO_ROUNDS=1,2 for others of the same genres) and those in
-// FERNMOSS_TEMPO_SESSIONS, beside a general-purpose tracker on the same sums; the figures checked against mir_eval.
+// FERNMOSS_TEMPO_SESSIONS, beside two general-purpose trackers on the same sums; the figures checked against mir_eval.
 const CACHE = process.env.FERNMOSS_TEMPO_CACHE ?? join(process.env.XDG_CACHE_HOME ?? join(homedir(), '.cache'), 'fernmoss-tempo');
 const ROUNDS = (process.env.FERNMOSS_TEMPO_ROUNDS ?? '1').split(',').map(Number);
 const FOLDER = process.env.FERNMOSS_TEMPO_SESSIONS ?? null;
@@ -63,6 +63,16 @@ function referenceBeats(path: string): number[] | null {
   return made.status === 0 ? made.stdout.split('\n').map(Number).filter((x) => x > 0) : null;
 }
 
+const SECOND = { name: 'essentia.js', version: '0.1.3' };
+
+/** Beats of a second one, fetched for this benchmark alone; null where it cannot be had. */
+function secondBeats(path: string): number[] | null {
+  const folder = join(CACHE, 'second');
+  if (!existsSync(join(folder, 'node_modules', SECOND.name))) spawnSync('npm', ['install', '--prefix', folder, '--no-save', '--no-audit', '--no-fund', `${SECOND.name}@${SECOND.version}`], { stdio: 'ignore' });
+  const made = spawnSync(process.execPath, ['bench/tempo/second-tracker.mjs', folder, path], { encoding: 'utf8', maxBuffer: 1 << 24 });
+  return made.status === 0 ? made.stdout.split('\n').map(Number).filter((x) => x > 0) : null;
+}
+
 const MIR_EVAL = `
 import json, sys, warnings
 warnings.filterwarnings('ignore')
@@ -105,7 +115,7 @@ async function benchSessions(folder: string): Promise<void> {
   const all: Done[] = [];
   for (const [name, sessions] of sets) {
     const done: Done[] = [];
-    const reference: { readonly whole: number[]; readonly keepers: number[] } = { whole: [], keepers: [] };
+    const reference = { whole: [[], []] as [number[], number[]], keepers: [[], []] as [number[], number[]] };
     for await (const session of sessions) {
       const d = detect(session);
       done.push(d);
@@ -115,15 +125,19 @@ async function benchSessions(folder: string): Promise<void> {
         const path = join(folder, 'sum.wav');
         rmSync(path, { force: true });
         await writeSum(files, path);
-        const beats = referenceBeats(path);
         const from = (session.truth.beats[0] as number) - 0.3;
-        if (beats) reference[which].push(fMeasure(session.truth.beats, beats.filter((t) => t > from && t < (session.truth.beats.at(-1) as number) + 0.3)));
+        [referenceBeats(path), secondBeats(path)].forEach((beats, i) => {
+          if (beats) reference[which][i as 0 | 1].push(fMeasure(session.truth.beats, beats.filter((t) => t > from && t < (session.truth.beats.at(-1) as number) + 0.3)));
+        });
       }
     }
     all.push(...done);
     console.log(`tempo · ${name}: ${summary(done.map((d) => d.score))}`);
     const mean = (x: readonly number[]): string => (x.reduce((a, b) => a + b, 0) / Math.max(1, x.length)).toFixed(3);
-    if (reference.whole.length > 0) console.log(`tempo · ${name}: a general-purpose tracker (aubiotrack) F ${mean(reference.whole)} on the whole sum, ${mean(reference.keepers)} on the chosen timekeepers`);
+    (['aubiotrack', SECOND.name] as const).forEach((tracker, i) => {
+      const [whole, keepers] = [reference.whole[i as 0 | 1], reference.keepers[i as 0 | 1]];
+      if (whole.length > 0) console.log(`tempo · ${name}: a general-purpose tracker (${tracker}) F ${mean(whole)} on the whole sum, ${mean(keepers)} on the chosen timekeepers`);
+    });
   }
   console.log(`tempo · ${againstMirEval(all)}`);
   // In a process of its own: this one holds what was heard of all sessions.
