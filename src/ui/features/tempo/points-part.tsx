@@ -7,6 +7,7 @@ import { songSeconds, useSession, useSessionStore } from '@/ui/client';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { meterOf, MeterOptions } from './meter-options';
 import { parseClock } from './pulse-part';
+import { TakenField } from './taken-field';
 import type { TempoModel } from './tempo-model';
 import type { TempoDraft } from './use-tempo-draft';
 
@@ -104,8 +105,8 @@ function PointTable({ draft, model }: { readonly draft: TempoDraft; readonly mod
             return (
               <div key={p.quarters} role="row" aria-rowindex={index + 1} className={`fm-point ${index === here ? 'is-here' : ''}`} style={{ transform: `translateY(${start}px)`, height: ROW_HEIGHT }}>
                 <span role="cell"><button type="button" className="fm-unfold fm-mono" title="Go there" onClick={() => player.seek(Math.max(0, p.seconds))}>{place}</button></span>
-                <span role="cell"><Field label={`Moment of ${place}`} value={formatClock(p.seconds, 3)} onTake={(text) => { const s = parseClock(text); if (s !== null) draft.write(`Point ${place} to ${formatClock(s, 3)}`, (file) => movePoint(file, index, s)); }} /></span>
-                <span role="cell">{isLast ? <span className="fm-mono fm-faint">as before</span> : <Field label={`Tempo from ${place}`} value={(tempo.tempoAt(p.quarters) / perPulse).toFixed(3)} onTake={(text) => { const bpm = Number(text.replace(',', '.')); if (bpm > 0) draft.write(`${bpm} from ${place}`, (file) => setPointTempo(file, index, bpm * perPulse)); }} />}</span>
+                <span role="cell"><TakenField label={`Moment of ${place}`} value={formatClock(p.seconds, 3)} onTake={(text) => { const s = parseClock(text); if (s !== null) draft.write(`Point ${place} to ${formatClock(s, 3)}`, (file) => movePoint(file, index, s)); }} /></span>
+                <span role="cell">{isLast ? <span className="fm-mono fm-faint">as before</span> : <TakenField label={`Tempo from ${place}`} value={(tempo.tempoAt(p.quarters) / perPulse).toFixed(3)} onTake={(text) => { const bpm = Number(text.replace(',', '.')); if (bpm > 0) draft.write(`${bpm} from ${place}`, (file) => setPointTempo(file, index, bpm * perPulse)); }} />}</span>
                 <span role="cell">{index + 2 < points.length && <button type="button" className="fm-quiet" aria-pressed={p.ramp !== undefined} title="Whether the tempo holds to the next point or goes there evenly" onClick={() => draft.write(p.ramp === undefined ? `Ramp from ${place}` : `Jump after ${place}`, (file) => setRamp(file, index, p.ramp === undefined))}>{p.ramp === undefined ? 'jump' : 'ramp'}</button>}</span>
                 <span role="cell">{points.length > 2 && <button type="button" className="fm-quiet" aria-label={`Remove point ${place}`} onClick={() => draft.write(`Remove point ${place}`, (file) => removePoints(file, p.quarters, p.quarters))}><i className="bi bi-x-lg" aria-hidden="true" /></button>}</span>
               </div>
@@ -116,13 +117,6 @@ function PointTable({ draft, model }: { readonly draft: TempoDraft; readonly mod
       <button type="button" className="fm-button mt-1" title="Nothing sounds elsewhere by it; a ramp can be bent there" onClick={() => draft.write('A point more', (file) => splitAt(file, Math.round(tempo.toQuarters(player.state.getState().positionSeconds) * 4) / 4))}>A point where I am</button>
     </>
   );
-}
-
-/** A value that is taken with Enter or on leaving, and given up with Escape. */
-function Field({ label, value, onTake }: { readonly label: string; readonly value: string; readonly onTake: (text: string) => void }) {
-  const [text, setText] = useState<string | null>(null);
-  const take = (): void => { if (text !== null && text !== value) onTake(text); setText(null); };
-  return <input className="form-control form-control-sm fm-mono" aria-label={label} value={text ?? value} onChange={(e) => setText(e.target.value)} onFocus={(e) => e.target.select()} onBlur={take} onKeyDown={(e) => { if (e.key === 'Enter') take(); if (e.key === 'Escape') setText(null); }} />;
 }
 
 /** Changes of more than one point. */

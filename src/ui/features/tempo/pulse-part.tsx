@@ -7,6 +7,7 @@ import { useSession, useSessionStore } from '@/ui/client';
 import { Kbd, useShortcuts } from '@/ui/kit';
 import { meterOf, MeterOptions, meterText } from './meter-options';
 import { formatMs, type NearHit } from './tempo-model';
+import { TakenField } from './taken-field';
 import type { TempoDraft } from './use-tempo-draft';
 
 /** How far the keys move a pulse, s. */
@@ -18,7 +19,6 @@ interface Choice { readonly text: string; readonly change: Adjustment; readonly 
 export function PulsePart({ draft, hand, near, onStep }: { readonly draft: TempoDraft; readonly hand: number; readonly near: readonly NearHit[]; readonly onStep: (by: 1 | -1) => void }) {
   const nodes = useSession((s) => s.view.session.nodes);
   const store = useSessionStore();
-  const [typed, setTyped] = useState<string | null>(null);
   const [bars, setBars] = useState('on');
   const model = draft.model;
   const reading = model?.reading;
@@ -51,10 +51,9 @@ export function PulsePart({ draft, hand, near, onStep }: { readonly draft: Tempo
   ] : []);
   if (!known) return <p className="fm-faint">Find the tempo first, or tap it; then each pulse can be corrected here.</p>;
   const gap = (reading.beats[hand + 1] ?? NaN) - seconds;
-  const take = (): void => {
-    const value = parseClock(typed ?? '');
+  const take = (text: string): void => {
+    const value = parseClock(text);
     if (value !== null && Math.abs(value - seconds) > 5e-5) move(value);
-    setTyped(null);
   };
   return (
     <>
@@ -64,7 +63,7 @@ export function PulsePart({ draft, hand, near, onStep }: { readonly draft: Tempo
         <button type="button" className="fm-button" aria-label="Next pulse" title="." onClick={() => onStep(1)}><i className="bi bi-chevron-right" aria-hidden="true" /></button>
       </div>
       <dl className="fm-facts-list">
-        <div><dt>At</dt><dd><input className="form-control form-control-sm fm-mono" aria-label="Moment of the pulse" value={typed ?? formatClock(seconds, 3)} onChange={(e) => setTyped(e.target.value)} onFocus={(e) => e.target.select()} onBlur={take} onKeyDown={(e) => { if (e.key === 'Enter') take(); if (e.key === 'Escape') setTyped(null); }} /></dd></div>
+        <div><dt>At</dt><dd><TakenField label="Moment of the pulse" value={formatClock(seconds, 3)} onTake={take} /></dd></div>
         <div><dt>Tempo to the next</dt><dd className="fm-mono">{Number.isFinite(gap) ? (60 / gap).toFixed(2) : '–'}</dd></div>
         <div><dt>Sure</dt><dd>{isPinned ? 'set by hand' : <span className="fm-mono">{(reading.confidence[hand] ?? 0).toFixed(2)}</span>}</dd></div>
       </dl>
