@@ -13,14 +13,14 @@ export const acceptEdit = (reading: TempoReading, foundBy: string | null): Edit 
 /** As many as an edit takes: days of music. */
 const MOST_PULSES = 100_000;
 
-/** The edit that makes a map from elsewhere (a MIDI file) the session's, with pulses to its end; they are given, not measured. */
-export function mapEdit(file: SongMapFile, endSeconds: number): Edit {
+/** The edit that makes a map from elsewhere (a MIDI file) the session's, with pulses to its end; they are given, not measured. `foundBy` = the newest detection, which it was preferred to. */
+export function mapEdit(file: SongMapFile, endSeconds: number, foundBy: string | null = null): Edit {
   const { tempo, meters } = createSongMap(file.points, file.meters);
   const pulses: { seconds: number; confidence: number }[] = [];
   const end = Math.max(endSeconds, tempo.toSeconds(meters.barToQuarters(2)));
   for (let bar = 1; pulses.length < MOST_PULSES && tempo.toSeconds(meters.barToQuarters(bar)) <= end; bar++)
     for (const q of meters.pulsesIn(bar)) if (tempo.toSeconds(q) <= end && pulses.length < MOST_PULSES) pulses.push({ seconds: tempo.toSeconds(q), confidence: 1 });
-  return { kind: 'map.replace', map: file, facts: { ...steadiness(pulses), foundBy: null, pulses } };
+  return { kind: 'map.replace', map: file, facts: { ...steadiness(pulses), foundBy, pulses } };
 }
 
 /** What of an old pulse a new one so near to it takes over, s. */

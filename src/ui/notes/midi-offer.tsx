@@ -12,13 +12,13 @@ export const midiFileName = ({ receivedName, notes }: RecordingView): string => 
 /** Tempo, meters and places a MIDI file brings; the map can be taken over, nothing is applied by itself. */
 export function MidiOffer({ recording }: { readonly recording: RecordingView }) {
   const store = useSessionStore();
-  const { session, recordings } = useSession((s) => s.view);
+  const { session, recordings, tempo } = useSession((s) => s.view);
   const view = useNotes(recording.id);
   if (!view) return null;
   const { map, markers } = view;
   const notesEnd = Math.max(0, ...recordings.map((r) => r.notes?.lastSeconds ?? 0));
   const end = Math.max(songSeconds(session, recordings), notesEnd, 4);
-  const take = (): void => { if (map) store.getState().commit(`Tempo map of ${midiFileName(recording)}`, [mapEdit(map, end)]); };
+  const take = (): void => { if (map) store.getState().commit(`Tempo map of ${midiFileName(recording)}`, [mapEdit(map, end, tempo?.jobId ?? null)]); };
   const isTaken = map !== null && JSON.stringify(session.map) === JSON.stringify(map);
   return (
     <>

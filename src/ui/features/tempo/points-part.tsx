@@ -6,6 +6,7 @@ import { fewestPoints, formatBarPulse, formatClock, moveGrid, movePoint, oneTemp
 import { songSeconds, useSession, useSessionStore } from '@/ui/client';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { meterOf, MeterOptions } from './meter-options';
+import { MapFiles } from './map-files';
 import { parseClock } from './pulse-part';
 import { TakenField } from './taken-field';
 import type { TempoModel } from './tempo-model';
@@ -26,6 +27,7 @@ export function PointsPart({ draft }: { readonly draft: TempoDraft }) {
       {draft.problem && <p className="fm-attention" role="alert">Not done: {draft.problem}.</p>}
       <Rewriting draft={draft} model={model} />
       <KeptMaps />
+      <MapFiles model={model} />
     </>
   );
 }
