@@ -14,7 +14,7 @@ const SIZE = 1 << 16;
 const ENOUGH = 20_000;
 
 /** A mixer with tracks whose rings hold `value(track, frame, channel)`. */
-function mixer(channels: readonly number[], value: (track: number, frame: number, channel: number) => number, start: { readonly startFrames?: number; readonly loop?: Loop | null; readonly base?: number } = {}) {
+function mixer(channels: readonly number[], value: (track: number, frame: number, channel: number) => number, start: { readonly startFrames?: number; readonly loop?: Loop | null; readonly base?: number; readonly countFrames?: number } = {}) {
   const control = new SharedArrayBuffer(CONTROL.words * 4);
   const watermarks = new SharedArrayBuffer(channels.length * 4);
   const base = start.base ?? 0;
@@ -35,7 +35,7 @@ function mixer(channels: readonly number[], value: (track: number, frame: number
   const marks = new Int32Array(watermarks);
   const fillTo = (frames: number): void => void marks.fill(base + frames);
   const begin = (epoch = 1): void => {
-    send({ kind: 'start', epoch, startFrames: start.startFrames ?? 0, loop: start.loop ?? null });
+    send({ kind: 'start', epoch, startFrames: start.startFrames ?? 0, loop: start.loop ?? null, countFrames: start.countFrames });
     Atomics.store(state, CONTROL.base, base);
     Atomics.store(state, CONTROL.feederEpoch, epoch);
   };
@@ -187,6 +187,20 @@ it('clicks at the very frame, accents higher', () => {
   expect(out.slice(0, 300).every((x) => x === 0)).toBe(true);
   expect(out[300]).toBeGreaterThan(0.4);
   expect(out.slice(301, 384).some((x) => Math.abs(x) > 0.1)).toBe(true);
+});
+
+it('is counted in: the click alone first, then the song from its very frame', () => {
+  const m = mixer([1], (_t, i) => 1e-4 * (i + 1), { countFrames: 1000 });
+  m.fillTo(ENOUGH);
+  m.send({ kind: 'click', frames: Float64Array.of(-1000, -500, 0), strokes: Uint8Array.of(2, 1, 2), sound: 'tone', gain: 0.5 });
+  m.begin();
+  // A thousand frames are eight whole blocks: 1024.
+  const out = m.pull(12);
+  expect(out.slice(0, 24).every((x) => x === 0)).toBe(true);
+  expect(out[524]).toBeGreaterThan(0.25);
+  m.send({ kind: 'click', frames: new Float64Array(0), strokes: new Uint8Array(0), sound: 'tone', gain: 0 });
+  const after = m.pull(2);
+  expect(after[0]).toBeCloseTo(1e-4 * (12 * 128 - 1024 + 1), 6);
 });
 
 it('rings keep their memory within bounds: long for few channels, short for many', () => {

@@ -7,6 +7,8 @@ declare class AudioWorkletProcessor {
 }
 declare function registerProcessor(name: string, processor: unknown): void;
 
+/** Frames the browser asks for at once (Web Audio API, render quantum). */
+const BLOCK = 128;
 const SMOOTH = 0.01; // gain change a frame: full swing in about 2 ms
 const FADE = 1 / FADE_FRAMES;
 /** After a gap so many frames must be there before it goes on, so that it does not stutter. */
@@ -37,6 +39,8 @@ class Mixer extends AudioWorkletProcessor {
   private base = 0;
   private streamed = 0;
   private running = false;
+  /** Nothing of this start has gone out yet. */
+  private fresh = false;
   /** Frames of silence since this start was asked for. */
   private waited = 0;
   private click: Omit<Extract<MixerMessage, { kind: 'click' }>, 'kind'> = { frames: new Float64Array(0), strokes: new Uint8Array(0), sound: 'tone', gain: 0 };
@@ -96,7 +100,8 @@ class Mixer extends AudioWorkletProcessor {
     const wanted = this.playing && !this.next.start && !this.next.tracks && ahead >= frames + (this.fade === 0 ? RESUME_FRAMES : 2 * FADE_FRAMES) ? 1 : 0;
     if (this.fade === 0 && wanted === 0) return this.wait(frames);
     this.mixInto(left, right, wanted);
-    if (this.streamed === 0) this.port.postMessage({ kind: 'sounding', epoch: this.now.epoch } satisfies SoundingMessage);
+    if (this.fresh) this.port.postMessage({ kind: 'sounding', epoch: this.now.epoch } satisfies SoundingMessage);
+    this.fresh = false;
     this.streamed += frames;
     Atomics.store(this.control, CONTROL.streamed, this.base + this.streamed);
     Atomics.store(this.control, CONTROL.songFrame, songFrame(this.now.startFrames, this.streamed, this.now.loop));
@@ -109,7 +114,9 @@ class Mixer extends AudioWorkletProcessor {
     if (Atomics.load(this.control, CONTROL.feederEpoch) !== this.now.epoch) return false;
     if (!this.running) {
       this.base = Atomics.load(this.control, CONTROL.base);
-      this.streamed = 0;
+      // Counted in, the stream begins below zero: the click is there, the tracks are not yet.
+      this.streamed = -Math.ceil((this.now.countFrames ?? 0) / BLOCK) * BLOCK;
+      this.fresh = true;
       this.running = true;
     }
     return true;
@@ -139,7 +146,7 @@ class Mixer extends AudioWorkletProcessor {
     if (this.sum.left.length !== frames) this.sum = { left: new Float64Array(frames), right: new Float64Array(frames) };
     this.sum.left.fill(0);
     this.sum.right.fill(0);
-    for (let t = 0; t < this.tracks.length; t++) this.addTrack(t);
+    if (this.streamed >= 0) for (let t = 0; t < this.tracks.length; t++) this.addTrack(t);
     this.addClick();
     for (let i = 0; i < frames; i++) {
       this.fade = wanted ? Math.min(1, this.fade + FADE) : Math.max(0, this.fade - FADE);

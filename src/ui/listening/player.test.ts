@@ -54,6 +54,24 @@ describe('playing the session', () => {
     await player.toggle();
     expect(player.state.getState()).toMatchObject({ status: 'idle', positionSeconds: 2.5 });
   });
+  it('is counted in where the click is on; a stop while it counts keeps the place, a jump while it plays does not count', async () => {
+    const player = open();
+    player.setTracks([track('a', { lengthFrames: 2_000_000 })], 48_000);
+    player.seek(10);
+    player.setCountIn(() => 2);
+    await player.play();
+    expect(last('start')?.countFrames).toBeUndefined();
+    player.stop();
+    player.toggleClick();
+    await player.play();
+    expect(last('start')).toMatchObject({ startFrames: 480_000, countFrames: 96_000 });
+    player.state.setState({ positionSeconds: 8.7 });
+    player.stop();
+    expect(player.state.getState().positionSeconds).toBe(10);
+    await player.play();
+    player.seek(20);
+    expect(last('start')?.countFrames).toBeUndefined();
+  });
   it('counts in played time while something conformed is heard: place, loop and click are turned over', async () => {
     const player = open();
     player.setTracks([track('a')], 48_000, HALF_SPEED);

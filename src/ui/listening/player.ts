@@ -98,6 +98,10 @@ export class Player {
   private ready: StartMessage | null = null;
   private epoch = 0;
   private rateHz = 48_000;
+  /** How long the click counts before a place, s as played; null = it does not. */
+  private countIn: ((playedSeconds: number) => number) | null = null;
+  /** Place that is counted in to; null while nothing is. */
+  private countedTo: number | null = null;
   private clicks: { readonly seconds: readonly number[]; readonly strokes: readonly ClickStroke[] } = { seconds: [], strokes: [] };
   private frame = 0;
   private settle: ReturnType<typeof setTimeout> | undefined;
@@ -120,7 +124,7 @@ export class Player {
     this.tracks = tracks;
     this.time = time;
     this.sendClick();
-    if (this.state.getState().status === 'playing' && nameOf(this.tracks) !== this.loaded?.name) void this.play();
+    if (this.state.getState().status === 'playing' && nameOf(this.tracks) !== this.loaded?.name) void this.play(false);
     else this.makeReadySoon();
   }
 
@@ -156,8 +160,8 @@ export class Player {
     else await this.play();
   }
 
-  /** Plays from the present place. */
-  async play(): Promise<void> {
+  /** Plays from the present place, counted in if that is wanted. */
+  async play(counted = true): Promise<void> {
     this.askedAt = performance.now();
     this.wanted = true;
     clearTimeout(this.rest);
@@ -168,7 +172,7 @@ export class Player {
     this.load();
     const isOpen = await this.openDevice().then(() => true, () => false);
     // Without the mixer's program (server away) the next key tries again; and who has stopped meanwhile wants silence.
-    if (isOpen && this.wanted) this.begin();
+    if (isOpen && this.wanted) this.begin(counted);
   }
 
   /** Stops; the place is kept. */
@@ -178,7 +182,10 @@ export class Player {
     this.feeder?.postMessage({ kind: 'stop' } satisfies FeederMessage);
     this.ready = null;
     cancelAnimationFrame(this.frame);
-    this.state.setState({ status: this.state.getState().status === 'unavailable' ? 'unavailable' : 'idle', peak: 0 });
+    const { status, positionSeconds } = this.state.getState();
+    // Stopped while it counted: the place is still the one counted to.
+    this.state.setState({ status: status === 'unavailable' ? 'unavailable' : 'idle', peak: 0, positionSeconds: Math.max(positionSeconds, this.countedTo ?? positionSeconds) });
+    this.countedTo = null;
     this.makeReadySoon();
     clearTimeout(this.rest);
     this.rest = setTimeout(() => this.sleep(), REST_MS);
@@ -219,7 +226,7 @@ export class Player {
   private moved(): void {
     if (this.state.getState().status === 'playing') {
       this.askedAt = performance.now();
-      this.begin();
+      this.begin(false);
     } else this.makeReadySoon();
   }
 
@@ -245,6 +252,11 @@ export class Player {
   setClickSound(clickSound: ClickSound, clickDb: number): void {
     this.state.setState({ clickSound, clickDb });
     this.sendClick();
+  }
+
+  /** Whether and how long the click counts before playing begins: seconds before a place, as played. */
+  setCountIn(countIn: ((playedSeconds: number) => number) | null): void {
+    this.countIn = countIn;
   }
 
   /** Much quieter, to talk over it; again = back. */
@@ -367,8 +379,11 @@ export class Player {
     return { kind: 'start', epoch: ++this.epoch, startFrames: heard(positionSeconds), loop: loop && { startFrames: heard(loop.startFrames / this.rateHz), endFrames: heard(loop.endFrames / this.rateHz) } };
   }
 
-  private begin(): void {
+  private begin(counted: boolean): void {
     clearTimeout(this.settle);
+    const { positionSeconds, clickOn, trying } = this.state.getState();
+    const count = counted && clickOn && !trying ? Math.max(0, this.countIn?.(positionSeconds) ?? 0) : 0;
+    this.countedTo = count > 0 ? positionSeconds : null;
     let start = this.startHere();
     if (this.ready && samePlace(this.ready, start)) {
       start = this.ready;
@@ -378,7 +393,8 @@ export class Player {
     this.ready = null;
     Atomics.store(this.control, CONTROL.late, 0);
     this.underrunBefore = this.underrun();
-    this.node?.port.postMessage(start satisfies MixerMessage);
+    const countFrames = Math.round((this.time.toHeard(positionSeconds) - this.time.toHeard(positionSeconds - count)) * this.rateHz);
+    this.node?.port.postMessage({ ...start, ...(countFrames > 0 ? { countFrames } : {}) } satisfies MixerMessage);
     this.state.setState({ status: 'playing', lateSeconds: 0, deviceSeconds: 0 });
     cancelAnimationFrame(this.frame);
     this.follow();

@@ -66,6 +66,8 @@ export interface StartMessage {
   readonly epoch: number;
   readonly startFrames: number;
   readonly loop: Loop | null;
+  /** The click alone for so many frames before (rounded up to whole blocks); missing = none. */
+  readonly countFrames?: number | undefined;
 }
 
 /** What the page tells the mixer. */

@@ -5,7 +5,7 @@ import { type SessionState, tracksInOrder } from '@/core/session';
 import { createSongMap } from '@/core/time';
 import { shared, songSeconds, useSession } from '@/ui/client';
 import type { ClickStroke } from '@/core/render';
-import { clickParts, clickSound, sessionSound, sessionStrip, usePlayer } from '@/ui/listening';
+import { clickBars, clickParts, clickSound, sessionSound, sessionStrip, usePlayer } from '@/ui/listening';
 
 /** The page comes first, then what listening needs. */
 const WARM_MS = 400;
@@ -16,6 +16,7 @@ export function PlayerBridge() {
   const view = useSession((s) => s.view);
   const sound = clickSound.use();
   const parts = Number(clickParts.use());
+  const countBars = Number(clickBars.use());
   useEffect(() => player.setClickSound(sound, player.state.getState().clickDb), [player, sound]);
   const { session, recordings, conform } = view;
   const sent = useRef<{ readonly session: SessionState; readonly tracks: readonly object[] } | null>(null);
@@ -46,13 +47,14 @@ export function PlayerBridge() {
   useEffect(() => {
     if (!session.map) {
       player.setClicks([], []);
+      player.setCountIn(null);
       return;
     }
     const map = createSongMap(session.map.points, session.map.meters);
     const end = songSeconds(session, recordings);
     const seconds: number[] = [];
     const strokes: ClickStroke[] = [];
-    for (let bar = 1; map.tempo.toSeconds(map.meters.barToQuarters(bar)) < end && bar < 5000; bar++) {
+    for (let bar = 1 - countBars; map.tempo.toSeconds(map.meters.barToQuarters(bar)) < end && bar < 5000; bar++) {
       const pulses = [...map.meters.pulsesIn(bar), map.meters.barToQuarters(bar + 1)];
       for (let i = 0; i + 1 < pulses.length; i++)
         for (let k = 0; k < parts; k++) {
@@ -61,6 +63,8 @@ export function PlayerBridge() {
         }
     }
     player.setClicks(seconds, strokes);
-  }, [player, session, recordings, parts]);
+    // From the beginning of a bar, so many whole ones before that of the place.
+    player.setCountIn(countBars === 0 ? null : (at) => at - map.tempo.toSeconds(map.meters.barToQuarters(map.meters.toBar(map.tempo.toQuarters(at)).bar - countBars)));
+  }, [player, session, recordings, parts, countBars]);
   return null;
 }

@@ -129,6 +129,7 @@ function Rewriting({ draft, model }: { readonly draft: TempoDraft; readonly mode
   const [bpm, setBpm] = useState('');
   const [shift, setShift] = useState('');
   const [percent, setPercent] = useState('');
+  const [first, setFirst] = useState('');
   const number = (text: string): number => Number(text.replace(',', '.').replace('−', '-'));
   const { tempo } = model.map;
   const mean = useMemo(() => { const [a, b] = [tempo.points[0], tempo.points.at(-1)]; return a && b ? (60 * (b.quarters - a.quarters)) / (b.seconds - a.seconds) / perPulse : 0; }, [tempo, perPulse]);
@@ -145,9 +146,10 @@ function Rewriting({ draft, model }: { readonly draft: TempoDraft; readonly mode
       <div className="fm-choices">
         <form className="fm-choice" onSubmit={(e) => { e.preventDefault(); if (number(bpm) > 0) draft.write(`${number(bpm)} throughout`, (file) => oneTempo(file, number(bpm) * perPulse)); }}><span className="flex-grow-1">One tempo for all</span><input className="form-control form-control-sm fm-narrow fm-mono" inputMode="decimal" aria-label="One tempo for all" placeholder={mean.toFixed(1)} value={bpm} onChange={(e) => setBpm(e.target.value)} /><button type="submit" className="fm-button">Set</button></form>
         <form className="fm-choice" title="The recordings stay, the grid moves" onSubmit={(e) => { e.preventDefault(); if (number(shift)) draft.write(`Grid ${shift} ms`, (file) => moveGrid(file, number(shift) / 1000)); }}><span className="flex-grow-1">Move the grid, ms</span><input className="form-control form-control-sm fm-narrow fm-mono" inputMode="decimal" aria-label="Move the grid by milliseconds" placeholder="+10" value={shift} onChange={(e) => setShift(e.target.value)} /><button type="submit" className="fm-button">Move</button></form>
+        <form className="fm-choice" title="All tracks and markers move with the grid, by whole frames; nothing moves relative to anything else" onSubmit={(e) => { e.preventDefault(); const to = parseClock(first); if (to !== null) draft.moveAll(`Everything so that bar 1 begins at ${formatClock(to, 3)}`, Math.round((to - tempo.toSeconds(0)) * songRate)); setFirst(''); }}><span className="flex-grow-1">Bar 1 at, all moves</span><input className="form-control form-control-sm fm-narrow fm-mono" aria-label="Bar 1 begins at, everything moves" placeholder={formatClock(tempo.toSeconds(0), 2)} value={first} onChange={(e) => setFirst(e.target.value)} /><button type="submit" className="fm-button">Move</button></form>
         <form className="fm-choice" title="Within the loop, or throughout when there is none" onSubmit={(e) => { e.preventDefault(); scale(); }}><span className="flex-grow-1">Faster by, % (in the loop)</span><input className="form-control form-control-sm fm-narrow fm-mono" inputMode="decimal" aria-label="Faster by percent" placeholder="+2" value={percent} onChange={(e) => setPercent(e.target.value)} /><button type="submit" className="fm-button">Scale</button></form>
       </div>
-      <p className="fm-faint mb-1">What was played stays where it is; bars and click move. To move the playing, use Conform.</p>
+      <p className="fm-faint mb-1">What was played stays where it is, but for the third; bars and click move. To stretch the playing, use Conform.</p>
     </>
   );
 }

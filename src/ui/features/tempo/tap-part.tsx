@@ -1,9 +1,12 @@
 'use client';
 import { useEffect, useState } from 'react';
 import type { PlayedHits } from '@/contracts';
+import { tracksInOrder } from '@/core/session';
 import { readTaps, tapLength } from '@/core/tempo';
+import { useSession } from '@/ui/client';
 import { Kbd, useShortcuts } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
+import { useNotes } from '@/ui/notes';
 import { meterOf, MeterOptions } from './meter-options';
 import { TapLatency } from './tap-latency';
 import { formatMs } from './tempo-model';
@@ -29,6 +32,16 @@ export function TapPart({ draft, hits, keepers, onEnd }: { readonly draft: Tempo
     if (heard !== null) setTaps((before) => [...before, heard - latencyMs / 1000].sort((a, b) => a - b));
   };
   const midi = useMidiTaps(tap);
+  const sources = useTapSources(hits);
+  const [sourceId, setSourceId] = useState('');
+  const source = sources.find((s) => s.id === sourceId);
+  const notes = useNotes(source?.notesOf ?? null);
+  const takeSource = (): void => {
+    if (!source) return;
+    // Both hands of a chord are one stroke.
+    const strokes = (source.notesOf === null ? (hits.get(source.id)?.seconds ?? []) : (notes?.notes ?? []).map((n) => n.seconds + source.startSeconds)).filter((t, i, all) => i === 0 || t - (all[i - 1] as number) > 0.03);
+    setTaps([...strokes]);
+  };
   const last = taps.slice(-5);
   const bpm = last.length > 1 ? (60 * (last.length - 1)) / ((last.at(-1) as number) - (last[0] as number)) : null;
   const make = (): void => {
@@ -49,6 +62,12 @@ export function TapPart({ draft, hits, keepers, onEnd }: { readonly draft: Tempo
         <b className="fm-mono">{bpm === null ? '–' : bpm.toFixed(1)}</b>
         <span role="status">{taps.length === 0 ? (isPlaying ? 'Tap here or press T' : 'Press Space to play, then tap') : `${taps.length} ${taps.length === 1 ? 'tap' : 'taps'}, a minute`}</span>
       </button>
+      {sources.length > 0 && (
+        <div className="d-flex gap-2 align-items-center mt-2">
+          <select className="form-select form-select-sm" aria-label="A track that taps" value={sourceId} onChange={(e) => setSourceId(e.target.value)}><option value="">or a track that plays it …</option>{sources.map((s) => <option key={s.id} value={s.id}>{s.name}</option>)}</select>
+          <button type="button" className="fm-button text-nowrap" disabled={!source} onClick={takeSource}>Its hits</button>
+        </div>
+      )}
       {midi.text !== '' && <p className="fm-faint mb-1">{midi.text}</p>}
       <div className="d-flex gap-2 flex-wrap mt-2">
         <button type="button" className="fm-main-button" disabled={taps.length < 4} onClick={make}>Make the map <Kbd>Ctrl ⏎</Kbd></button>
@@ -59,6 +78,15 @@ export function TapPart({ draft, hits, keepers, onEnd }: { readonly draft: Tempo
       {draft.problem && <p className="fm-attention mt-2" role="alert">Not done: {draft.problem}.</p>}
     </section>
   );
+}
+
+/** Tracks whose hits or notes can stand for taps: a click file, a part that plays every pulse. */
+function useTapSources(hits: ReadonlyMap<string, PlayedHits>): readonly { readonly id: string; readonly name: string; /** Recording of a note track; null = its hits count. */ readonly notesOf: string | null; readonly startSeconds: number }[] {
+  const { session, recordings } = useSession((s) => s.view);
+  return tracksInOrder(session).flatMap((t) => {
+    const isNotes = recordings.find((r) => r.id === t.recordingId)?.container === 'midi';
+    return isNotes || hits.has(t.id) ? [{ id: t.id, name: t.name, notesOf: isNotes ? t.recordingId : null, startSeconds: t.startFrames / (session.sampleRateHz ?? 48_000) }] : [];
+  });
 }
 
 /** Notes of a MIDI keyboard as taps, where the browser has Web MIDI; asked for only when wanted. */

@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react';
-import type { Edit } from '@/core/session';
+import { type Edit, tracksInOrder } from '@/core/session';
 import { acceptEdit, acceptedReading, adjustReading, type Adjustment, type TempoReading, writtenEdit } from '@/core/tempo';
-import { createSongMap, type SongMapFile, songMapToFile } from '@/core/time';
+import { createSongMap, moveGrid, type SongMapFile, songMapToFile } from '@/core/time';
 import { useSession, useSessionStore } from '@/ui/client';
 import { tempoModel, type TempoModel } from './tempo-model';
 
@@ -21,6 +21,8 @@ export interface TempoDraft {
   correct(label: string, change: Adjustment): void;
   /** Changes the map as written. */
   write(label: string, change: (file: SongMapFile) => SongMapFile): void;
+  /** Map and material together: all tracks begin so many whole frames later (earlier: negative). */
+  moveAll(label: string, frames: number): void;
   /** The same pulses, said by other points. */
   thin(label: string, change: (file: SongMapFile) => SongMapFile): void;
   /** Makes another reading the session's map: what was tapped or typed. */
@@ -67,6 +69,16 @@ export function useTempoDraft(): TempoDraft {
     // A pin changes no pulse: the points of the map stay as they are.
     correct: (label, change) => tryOut(label, (r, m) => (change.kind === 'pin' ? sameMap(acceptEdit(adjustReading(r, change), foundBy), m) : acceptEdit(adjustReading(r, change), foundBy))),
     write: (label, change) => tryOut(label, (r, m) => writtenEdit(change(songMapToFile(m.map)), r, foundBy)),
+    moveAll: (label, frames) => {
+      if (!model) return;
+      const by = frames / (session.sampleRateHz ?? 48_000);
+      const r = model.reading;
+      const moved = { ...r, beats: r.beats.map((t) => t + by), gridOffsetSeconds: r.gridOffsetSeconds === null ? null : r.gridOffsetSeconds + by, ...(r.checked ? { checked: r.checked.map((c) => ({ ...c, seconds: c.seconds + by })) } : {}) };
+      const edit = acceptEdit(moved, foundBy);
+      const map = edit.kind === 'map.replace' ? { ...edit, map: moveGrid(songMapToFile(model.map), by) } : edit;
+      const markers = session.markers.length > 0 ? [{ kind: 'markers.set', markers: session.markers.map((m) => ({ ...m, seconds: m.seconds + by })) } as const] : [];
+      store.getState().commit(label, [map, ...tracksInOrder(session).map((t): Edit => ({ kind: 'track.change', id: t.id, fields: { startFrames: t.startFrames + frames } })), ...markers]);
+    },
     thin: (label, change) => tryOut(label, (r, m) => { const edit = acceptEdit(r, foundBy); return edit.kind === 'map.replace' ? { ...edit, map: change(songMapToFile(m.map)) } : edit; }),
     // Made with the newest detection known: that one does not come up again as news.
     take: (label, make) => attempt(label, () => acceptEdit(make(), tempo?.jobId ?? null)),
