@@ -44,3 +44,10 @@ it('of two levels that fit alike the one whose bar is as long as a chord is like
   const [slow, fast] = [best(0.85), best(0.425)];
   expect(slow?.score).toBeGreaterThan((fast?.score ?? 0) + 3);
 });
+
+it('eighths on all thirds of the pulse are a compound meter, on the last third only they swing', () => {
+  const bar = { kick: 'X.....X.....', snare: '...X.....X..', bass: 'X.....X.....', harmony: 'X...........' };
+  const best = (hat: string): string | undefined => readBars(everySeconds(2, 0.6, 97), madeStreams(everySeconds(2, 2.4, 25), () => ({ ...bar, hat }), 7, 14), EVEN_STRUCTURES)[0]?.structure.name;
+  expect(best('xooxooxooxoo')).not.toBe('4/4 swung');
+  expect(best('x.xx.xx.xx.x')).toBe('4/4 swung');
+});

@@ -178,19 +178,34 @@ function barGain(role: Role, cells: readonly Float64Array[], places: readonly (P
 const CLEAR_CHANGE = 0.35;
 /** How much for and against a reading it is that a chord lasts less than a bar, a bar, two, more (own; that most last a bar or half of one is common practice, no source). */
 const CHORD_LASTS = [0, 0.55, -0.55, -0.8] as const;
+/** The same where a bar has two pulses only: two such bars are as long as one of others. */
+const CHORD_LASTS_SHORT = [0, 0.3, 0.3, -0.5] as const;
 
 /** What the lengths of chords say about a bar of so many units. */
 function chordLengthGain(placed: readonly Placed[], units: number): number {
+  const lasts = units <= 2 ? CHORD_LASTS_SHORT : CHORD_LASTS;
   const harmony = placed.find((p) => p.role === 'harmony');
   if (!harmony) return 0;
   let [sum, before] = [0, NaN];
   harmony.at.forEach((x, i) => {
     if ((harmony.strength[i] as number) < CLEAR_CHANGE) return;
     const bars = (x - before) / units;
-    if (bars > 0) sum += CHORD_LASTS[bars < 0.75 ? 0 : bars < 1.5 ? 1 : bars < 3 ? 2 : 3] as number;
+    if (bars > 0) sum += lasts[bars < 0.75 ? 0 : bars < 1.5 ? 1 : bars < 3 ? 2 : 3] as number;
     before = x;
   });
   return sum;
+}
+
+/** Share of the hits between pulses that lie in the first third, from which all eighths of a compound meter are played rather than swung ones, and how much it says (own; that swing leaves it out is common practice, no source). */
+const FILLED_SHARE = 0.22;
+const FILLED_WEIGHT = 40;
+const FILLED_MOST = 8;
+
+/** What speaks for a compound meter (6/8, 9/8, 12/8), and against swing, by which thirds of the pulse are played. */
+function filledGain(cells: readonly (readonly Float64Array[])[]): number {
+  const sum = (part: number): number => cells.reduce((a, c) => a + (c[part] as Float64Array).reduce((x, y) => x + y, 0), 0);
+  const [middle, last] = [sum(1), sum(2)];
+  return middle + last < 4 ? 0 : max(-FILLED_MOST, min(FILLED_MOST, FILLED_WEIGHT * (middle / (middle + last) - FILLED_SHARE)));
 }
 
 /** A structure laid on a path, and how well it explains the hits. */
@@ -245,7 +260,8 @@ export function readBars(path: readonly number[], streams: readonly Stream[], st
       // A song that repeats every half bar must not pay for the bar being longer.
       const half = units % 2 === 0 && units > 2 ? max(...[0, 1].map((offset) => evidence(places.slice(0, units / 2).map((p) => (p === 'downbeat' ? 'middle' : p)), offset))) : -Infinity;
       const bpm = isUneven ? 30 / period : 60 / period;
-      const score = chordLengthGain(placed, units) + within(isUneven ? 1 : structure.divides, parts, shift) + max(best.value, half) + structure.prior + tempoPrior(bpm, structure);
+      const filled = structure.divides === 3 ? filledGain(cells(parts, units, shift)) * (structure.denominator === 8 ? 1 : -1) : 0;
+      const score = filled + chordLengthGain(placed, units) + within(isUneven ? 1 : structure.divides, parts, shift) + max(best.value, half) + structure.prior + tempoPrior(bpm, structure);
       return { structure, offset: best.offset + shift, score, margin: best.value - (tries[1]?.value ?? best.value) };
     });
   });

@@ -225,8 +225,8 @@ function alternativesOf(rated: readonly Rated[], best: Rated, level: number): Te
   /** What would have to be done to the best reading to come to another. */
   const relation = (r: Rated): Omit<AlternativeReading, 'confidence'> | null => {
     const ratio = periodOf(best) / periodOf(r);
-    const level = RATIOS.find(([, x]) => Math.abs(ratio / x - 1) < 0.08);
-    if (level) return { reading: level[0] };
+    const simple = RATIOS.find(([, x]) => Math.abs(ratio / x - 1) < 0.08);
+    if (simple) return { reading: simple[0] };
     if (Math.abs(ratio - 1) > 0.08) return null;
     if (!sameLevel(r, best)) return { reading: 'between' };
     const { numerator, denominator } = r.structure;

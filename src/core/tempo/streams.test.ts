@@ -71,3 +71,7 @@ it('a broken chord is one chord, and what swells blurs nothing', () => {
   clear.forEach((t, i) => expect(Math.abs(t - (2.9 + 2.4 * i))).toBeLessThan(0.03));
   expect(streams.filter((s) => s.role === 'chords').map((s) => s.swells)).toEqual([false, true]);
 });
+
+it('who plays the bass is heard as one: a cello among strings', () => {
+  expect(streamsOf([track('c', 'strings', 'cello', kicks), track('v', 'strings', 'violin', kicks)], [1, 1]).map((s) => s.role).filter((r) => r !== 'harmony').sort()).toEqual(['bass', 'chords']);
+});

@@ -44,15 +44,19 @@ const PARTS: Readonly<Record<string, readonly Listens[]>> = {
   shaker: [{ role: 'percussion', bands: all }], tambourine: [{ role: 'percussion', bands: all }],
 };
 
+const BASS: Listens = { role: 'bass', bands: { low: 1, mid: 0.7, high: 0.2 } };
+/** Those of strings, brass and winds who play the bass (common practice, no source). */
+const DEEP: ReadonlySet<string> = new Set(['cello', 'tuba', 'bassoon']);
+
 /** What a track is listened to for; nothing = it says nothing about time. */
 function listensOf(track: TempoTrack): readonly Listens[] {
   const part = track.part !== null ? PARTS[track.part] : undefined;
   switch (track.family) {
     case 'drums': return part ?? [KICK, SNARE, HAT];
     case 'percussion': return part ?? [{ role: 'percussion', bands: all }];
-    case 'bass': return [{ role: 'bass', bands: { low: 1, mid: 0.7, high: 0.2 } }];
+    case 'bass': return [BASS];
     case 'guitars': case 'keys': case 'synths': return [{ role: 'chords', bands: all }];
-    case 'strings': case 'brass': case 'winds': return [{ role: 'chords', bands: all }];
+    case 'strings': case 'brass': case 'winds': return [DEEP.has(track.part ?? '') ? BASS : { role: 'chords', bands: all }];
     case 'lead-vocal': case 'backing-vocal': return [{ role: 'line', bands: all }];
     case 'click': return [{ role: 'click', bands: all }];
     // Nobody knows what it is: its ranges stand for those who would play there.
