@@ -3,6 +3,7 @@ export { detectBetween } from './detect-between';
 export { type AlternativeReading, storedReading, type TempoReading, type TempoTrack, type TimekeeperChoice } from './reading';
 export { acceptEdit, acceptedReading, mapEdit, writtenEdit } from './accept';
 export { type Deviation, deviationsOf, type Timing, timingOf } from './deviations';
+export { type Swing, swingOf } from './swing';
 export { latencyOf, readTaps, tapLength, type Tapping } from './taps';
 export { playedHits } from './streams';
 export { leastCertain } from './doubts';

@@ -88,6 +88,8 @@ function PointTable({ draft, model }: { readonly draft: TempoDraft; readonly mod
   const box = useRef<HTMLDivElement>(null);
   const player = usePlayer();
   const position = usePlayerState((s) => Math.round(s.positionSeconds * 10) / 10);
+  const loop = usePlayerState((s) => s.loop);
+  const songRate = useSession((s) => s.view.session.sampleRateHz) ?? 48_000;
   const { tempo } = model.map;
   const { points } = tempo;
   // Its functions stay here: nothing memoised depends on them.
@@ -117,6 +119,7 @@ function PointTable({ draft, model }: { readonly draft: TempoDraft; readonly mod
         </div>
       </div>
       <button type="button" className="fm-button mt-1" title="Nothing sounds elsewhere by it; a ramp can be bent there" onClick={() => draft.write('A point more', (file) => splitAt(file, Math.round(tempo.toQuarters(player.state.getState().positionSeconds) * 4) / 4))}>A point where I am</button>
+      {loop && <button type="button" className="fm-button mt-1 ms-1" onClick={() => draft.write('Remove the points in the loop', (file) => removePoints(file, tempo.toQuarters(loop.startFrames / songRate), tempo.toQuarters(loop.endFrames / songRate)))}>Remove those in the loop</button>}
     </>
   );
 }

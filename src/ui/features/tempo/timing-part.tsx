@@ -3,6 +3,7 @@ import { useMemo, useState } from 'react';
 import { Bar, BarChart, CartesianGrid, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import type { PlayedHits } from '@/contracts';
 import { soundTracks } from '@/core/session';
+import { swingOf } from '@/core/tempo';
 import { useSession } from '@/ui/client';
 import { histogramOf, timingRows } from './timing';
 import { formatMs, type TempoModel } from './tempo-model';
@@ -13,6 +14,7 @@ export function TimingPart({ model, hits, keepers, parts, onParts }: { readonly 
   const [only, setOnly] = useState<string | null>(null);
   const rows = useMemo(() => (model ? timingRows(model.map, soundTracks(session).flatMap((t) => { const own = hits.get(t.id); return own ? [{ id: t.id, name: t.name, seconds: own.seconds }] : []; }), parts) : []), [model, session, hits, parts]);
   const bins = useMemo(() => histogramOf(rows.filter((r) => (only === null ? keepers.includes(r.id) : r.id === only)).flatMap((r) => r.deviations)), [rows, only, keepers]);
+  const swing = useMemo(() => (model ? swingOf(model.map, (only === null ? keepers : [only]).flatMap((id) => hits.get(id)?.seconds ?? []).sort((a, b) => a - b), parts === 4 ? 2 : 1) : null), [model, hits, keepers, only, parts]);
   if (!model) return <p className="fm-faint">Find the tempo first: then it shows who plays before the beat and who after.</p>;
   return (
     <>
@@ -35,6 +37,7 @@ export function TimingPart({ model, hits, keepers, parts, onParts }: { readonly 
         </ResponsiveContainer>
       </div>
       <p className="fm-faint mb-1">Milliseconds before (−) and after (+) the grid{only === null ? ', timekeepers' : `, ${rows.find((r) => r.id === only)?.name ?? ''} only`}.</p>
+      {swing && <p className="mb-1">Off-beats at <b className="num">{(100 * swing.share).toFixed(0)} %</b> of the {parts === 4 ? 'half pulse' : 'pulse'}, <span className="num">{swing.ratio.toFixed(2)} : 1</span>: {swing.ratio < 1.12 ? 'straight' : swing.ratio < 1.75 ? 'swung lightly' : swing.ratio < 2.3 ? 'swung in triplets' : 'swung hard'} <span className="fm-faint">({swing.hits} hits)</span></p>}
       <table className="fm-timing">
         <thead><tr><th scope="col">Track, ms</th><th scope="col" className="num">middle</th><th scope="col" className="num">spread</th><th scope="col" className="num">hits</th></tr></thead>
         <tbody>
