@@ -6,7 +6,7 @@ import { Kbd, useShortcuts } from '@/ui/kit';
 import { midiFileName, MidiOffer } from '@/ui/notes';
 import { usePlayer } from '@/ui/listening';
 import { ClickPart } from './click-part';
-import { MeterOptions, meterText } from './meter-options';
+import { meterOf, MeterOptions, meterText } from './meter-options';
 import type { DoubtfulPlace } from './tempo-model';
 import type { TempoDraft } from './use-tempo-draft';
 
@@ -68,7 +68,7 @@ export function FoundPart({ draft, doubts, listen, chosenIds, onCheck, onTap, on
           <h3>Other readings</h3>
           <div className="fm-choices">
             {choices.map((r, i) => <button key={r.text} type="button" className="fm-choice" onClick={() => draft.correct(r.text, r.change)}><Kbd>{String(i + 1)}</Kbd><span className="flex-grow-1">{r.text}</span>{r.confidence !== null && <span className="fm-mono">{r.confidence.toFixed(2)}</span>}</button>)}
-            <label className="fm-choice"><span className="flex-grow-1">Meter</span><select className="form-select form-select-sm w-auto" aria-label="Meter" value={meterText(reading.meters[0])} onChange={(e) => { const [numerator = 4, denominator = 4] = e.target.value.split('/').map(Number); draft.correct(`Meter ${numerator}/${denominator}`, { kind: 'meter', numerator, denominator }); }}><MeterOptions also={reading.meters[0]} /></select></label>
+            <label className="fm-choice"><span className="flex-grow-1">Meter</span><select className="form-select form-select-sm w-auto" aria-label="Meter" value={meterText(reading.meters[0])} onChange={(e) => draft.correct(`Meter ${e.target.value}`, { kind: 'meter', ...meterOf(e.target.value) })}><MeterOptions also={reading.meters[0]} /></select></label>
           </div>
         </>
       )}
