@@ -18,7 +18,8 @@ export function drawHits(context: CanvasRenderingContext2D, deviations: readonly
     context.fillStyle = cssColor('--fm-clay');
     context.fillRect(Math.round(x(d.seconds)) - 0.5, bottom - 7, 1.5, 7);
     if (!written || to - from > WRITTEN_SECONDS || x(d.seconds) < free) continue;
-    const text = `${d.late < 0 ? '−' : '+'}${Math.abs(Math.round(1000 * d.late))}`;
+    const ms = Math.round(1000 * d.late);
+    const text = ms === 0 ? '0' : `${ms < 0 ? '−' : '+'}${Math.abs(ms)}`;
     context.fillStyle = cssColor('--fm-ink');
     context.fillText(text, x(d.seconds) + 4, bottom - 3);
     free = x(d.seconds) + 10 + context.measureText(text).width;

@@ -16,13 +16,15 @@ const REASONS: Readonly<Record<TimekeeperChoice['reason'], string>> = {
 
 interface Choice { readonly text: string; readonly change: Adjustment; readonly confidence: number | null }
 const TEXTS: Readonly<Record<Exclude<AlternativeReading['reading'], 'as-found' | 'meter'>, string>> = { double: 'Twice as fast', half: 'Half as fast', 'three-halves': 'Three for two: faster', 'two-thirds': 'Two for three: slower', between: 'Half a pulse later', 'beat-later': 'Bars one beat later' };
+/** Less likely ones are not worth a line. */
+const LEAST = 0.005;
 /** Always at hand, however unlikely. */
 const USUAL = ['double', 'half', 'beat-later'] as const;
 
 /** Other readings, the likeliest first, then the usual ones and the way back. */
 function choicesOf(alternatives: TempoReading['alternatives']): Choice[] {
   const found = alternatives.flatMap((a): Choice[] => {
-    if (a.reading === 'as-found') return [];
+    if (a.reading === 'as-found' || a.confidence < LEAST) return [];
     if (a.reading === 'meter') return a.meter ? [{ text: `Bars of ${meterText({ bar: 1, ...a.meter })}`, change: { kind: 'meter', ...a.meter }, confidence: a.confidence }] : [];
     return [{ text: TEXTS[a.reading], change: { kind: a.reading }, confidence: a.confidence }];
   });

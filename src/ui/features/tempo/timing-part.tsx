@@ -37,9 +37,9 @@ export function TimingPart({ model, hits, keepers, parts, onParts }: { readonly 
         </ResponsiveContainer>
       </div>
       <p className="fm-faint mb-1">Milliseconds before (−) and after (+) the grid{only === null ? ', timekeepers' : `, ${rows.find((r) => r.id === only)?.name ?? ''} only`}.</p>
-      {swing && <p className="mb-1">Off-beats at <b className="num">{(100 * swing.share).toFixed(0)} %</b> of the {parts === 4 ? 'half pulse' : 'pulse'}, <span className="num">{swing.ratio.toFixed(2)} : 1</span>: {swing.ratio < 1.12 ? 'straight' : swing.ratio < 1.75 ? 'swung lightly' : swing.ratio < 2.3 ? 'swung in triplets' : 'swung hard'} <span className="fm-faint">({swing.hits} hits)</span></p>}
+      {swing && <p className="mb-1">Off-beats at <b className="num">{(100 * swing.share).toFixed(0)} %</b> of the {parts === 4 ? 'half pulse' : 'pulse'}, <span className="num">{swing.ratio.toFixed(2)} : 1</span>, {swing.ratio < 1.12 ? 'straight' : swing.ratio < 1.75 ? 'swung lightly' : swing.ratio < 2.3 ? 'swung in triplets' : 'swung hard'} <span className="fm-faint">({swing.hits} hits)</span></p>}
       <table className="fm-timing">
-        <thead><tr><th scope="col">Track, ms</th><th scope="col" className="num">middle</th><th scope="col" className="num">spread</th><th scope="col" className="num">hits</th></tr></thead>
+        <thead><tr><th scope="col">Track, ms</th><th scope="col" className="num">late</th><th scope="col" className="num">spread</th><th scope="col" className="num">hits</th></tr></thead>
         <tbody>
           {rows.map((r) => (
             <tr key={r.id} className={only === r.id ? 'is-here' : ''}>
