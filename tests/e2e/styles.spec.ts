@@ -1,10 +1,10 @@
-import AxeBuilder from '@axe-core/playwright';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import { writeFileSync } from 'node:fs';
 import type { StyleListItem } from '@/contracts';
 import { tracksInOrder } from '@/core/session';
 import { tone, wavBytes } from '../support/recordings';
 import { call, newSession, settled, upload, viewOf } from '../support/server';
+import { seriousFindings } from '../support/accessible';
 
 async function filled(name: string, files: readonly string[]): Promise<string> {
   const id = await newSession(name);
@@ -159,11 +159,6 @@ test('two change one style: the second is told, and can keep its own apart', asy
   const made = (await call<StyleListItem[]>('/api/styles')).value.find((s) => s.name === 'Shared house, mine');
   expect((await call<{ style: { words: unknown[] } }>(`/api/styles/${made?.id}`)).value.style.words).toHaveLength(1);
 });
-
-async function seriousFindings(page: Page): Promise<string[]> {
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  return violations.filter((v) => v.impact === 'serious' || v.impact === 'critical').flatMap((v) => v.nodes.map((n) => `${v.id}: ${n.target.join(' ')}`));
-}
 
 for (const theme of ['light', 'dark'] as const)
   test(`nothing serious for those who hear or see the page otherwise: Sort and house styles, ${theme}`, async ({ page }) => {

@@ -2,6 +2,7 @@ import { expect, test } from '@playwright/test';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
+import { seriousFindings } from '../support/accessible';
 import { newSession, settled, upload, viewOf } from '../support/server';
 import { SONG_BEATS, writeSongFiles } from '../support/song-files';
 
@@ -53,6 +54,7 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
   await test.step('from bar 5 on twice as fast, and a moved pulse takes its neighbours along; what cannot be is said in words', async () => {
     for (let i = 0; i < 15; i++) await page.keyboard.press('.');
     await expect(panel.getByRole('heading', { name: 'Pulse 5.1' })).toBeVisible();
+    expect(await seriousFindings(page)).toEqual([]);
     const count = (await pulses()).length;
     await page.keyboard.press('3');
     await expect.poll(async () => (await pulses()).length).toBeGreaterThan(1.5 * count);
@@ -96,6 +98,7 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
     await part('Timing').click();
     await expect(panel.getByRole('img', { name: /^How late hits are/ })).toBeVisible();
     await expect(panel.getByRole('rowheader', { name: /HH|Hat/ })).toBeVisible();
+    expect(await seriousFindings(page)).toEqual([]);
   });
 
   await test.step('put by; fewer points, a ramp, one tempo; taken again', async () => {
@@ -104,6 +107,7 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
     await page.keyboard.press('Enter');
     await expect(panel.getByText('in use')).toBeVisible();
     const points = (await session()).map?.points.length ?? 0;
+    expect(await seriousFindings(page)).toEqual([]);
     await panel.getByRole('button', { name: 'As few as stay within' }).click();
     await expect.poll(async () => (await session()).map?.points.length).toBeLessThan(points / 3);
     await panel.getByRole('button', { name: 'jump' }).first().click();
@@ -121,6 +125,7 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
 
   await test.step('spot check: two bars at six places, with what was said', async () => {
     await part('Found').click();
+    expect(await seriousFindings(page)).toEqual([]);
     await panel.getByRole('button', { name: /^Spot check/ }).click();
     await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
     for (let i = 0; i < 6 && (await panel.getByRole('button', { name: 'It is right' }).isVisible()); i++) {
@@ -133,6 +138,7 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
 
   await test.step('tapped: the map follows the taps, drawn to what strikes', async () => {
     await panel.getByRole('button', { name: 'Tap it yourself' }).click();
+    expect(await seriousFindings(page)).toEqual([]);
     await page.keyboard.press('Control+Home');
     await page.keyboard.press('Space');
     await expect.poll(async () => Number(/(\d+)\.\d{3}/.exec((await page.getByLabel('Position', { exact: true }).textContent()) ?? '')?.[1] ?? 0), { timeout: 20_000 }).toBeGreaterThan(2);

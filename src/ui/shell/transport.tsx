@@ -44,6 +44,9 @@ const METER_DB = 60;
 /** Share of the meter a linear peak takes: 60 dB from end to end. */
 const meterShare = (peak: number): number => Math.max(0, Math.min(1, 1 + (20 * Math.log10(Math.max(peak, 1e-6))) / METER_DB));
 
+/** Frames over full scale, as far as anybody wants to count. */
+const oversText = (overs: number): string => `${overs > 9999 ? '>9999' : overs} over`;
+
 /** Output meter; opens level, highest peak and overs. */
 function Output() {
   const player = usePlayer();
@@ -53,9 +56,9 @@ function Output() {
   const levelDb = usePlayerState((s) => s.levelDb);
   return (
     <Dropdown align="end">
-      <Dropdown.Toggle as="button" type="button" className="fm-quiet fm-output" aria-label={overs > 0 ? `Output: ${overs} frames over full scale` : 'Output level'}>
+      <Dropdown.Toggle as="button" type="button" className="fm-quiet fm-output" aria-label={overs > 0 ? `Output: ${oversText(overs)} full scale, in frames` : 'Output level'}>
         <span className={`fm-level ${peak >= 1 ? 'is-over' : ''}`} aria-hidden="true"><span style={{ width: `${meterShare(peak) * 100}%` }} /></span>
-        {overs > 0 && <span className="fm-attention">{overs > 9999 ? '>9999' : overs} over</span>}
+        {overs > 0 && <span className="fm-attention">{oversText(overs)}</span>}
       </Dropdown.Toggle>
       <Dropdown.Menu className="fm-output-menu">
         <p className="mb-2"><b>Output.</b> Highest peak {highest > 0 ? `${formatDb(20 * Math.log10(highest))} dBFS` : 'not yet measured'}; {overs === 0 ? 'no frame over full scale' : <span className="fm-attention">{overs} frame{overs === 1 ? '' : 's'} over full scale</span>}.</p>
