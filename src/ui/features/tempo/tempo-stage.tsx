@@ -11,7 +11,7 @@ import { usePlayer, usePlayerState } from '@/ui/listening';
 import { ConformHalf } from './conform-half';
 import { LargeCounter } from './large-counter';
 import { TempoPlot } from './tempo-plot';
-import { TempoPanel, type TempoPart } from './tempo-panel';
+import { type FoundMode, TempoPanel, type TempoPart } from './tempo-panel';
 import { doubtfulPlaces, formatMs, type TempoModel } from './tempo-model';
 import { TimekeeperLanes } from './timekeeper-lanes';
 import { usePulseInHand } from './use-pulse-in-hand';
@@ -61,6 +61,7 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
   const hits = useHits();
   const [part, setPart] = useState<TempoPart>('found');
   const [divided, setDivided] = useState(2);
+  const [mode, setMode] = useState<FoundMode>('look');
   const [counting, setCounting] = useState(false);
   const { hand, take } = usePulseInHand(model, position, () => { if (part === 'found') setPart('pulse'); });
   const move = (pulse: number, seconds: number): void => {
@@ -69,7 +70,8 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
   };
   const detect = (): void => void store.getState().call(`/api/sessions/${view.id}/tempo`, { timekeepers: session.timekeepers });
   useShortcuts([
-    { key: 'enter', mod: true, run: draft.accept },
+    // While one taps, it makes the map of the taps.
+    ...(part === 'found' && mode === 'tap' ? [] : [{ key: 'enter', mod: true, run: draft.accept }]),
     { key: '+', run: () => setSpan(Math.max(NEAREST_SECONDS, span / 1.5)) }, { key: '=', run: () => setSpan(Math.max(NEAREST_SECONDS, span / 1.5)) },
     { key: '-', run: () => setSpan(Math.min(length, span * 1.5)) },
     { key: ',', run: () => take(hand - 1) }, { key: '.', run: () => take(hand + 1) },
@@ -102,7 +104,7 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
           <NoTempoYet hasTracks={!noTracks} unheard={unheard} />
         )}
       </div>
-      <TempoPanel draft={draft} doubts={doubts} hits={hits} hand={hand} divided={divided} onDivided={setDivided} part={part} onPart={setPart} onStep={(by) => take(hand + by)} onCounter={() => setCounting(true)} />
+      <TempoPanel draft={draft} doubts={doubts} hits={hits} hand={hand} divided={divided} onDivided={setDivided} part={part} onPart={setPart} mode={mode} onMode={setMode} onStep={(by) => take(hand + by)} onCounter={() => setCounting(true)} />
       {counting && model && <LargeCounter model={model} onClose={() => setCounting(false)} />}
     </section>
   );
