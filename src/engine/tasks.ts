@@ -4,8 +4,8 @@ import { createWavWriter, readSoundBlocks, readSoundHeader, type SoundFault } fr
 import { createResampler } from '@/core/dsp';
 import type { Twin } from '@/core/findings';
 import type { Family } from '@/core/naming';
-import { detectBetween, detectTempo, type TempoFault, type TempoReading } from '@/core/tempo';
-import { err, ok, type ProgressSink, type Result } from '@/core/units';
+import { detectBetween, detectTempo, playedHits, type TempoFault, type TempoReading, type TempoTrack } from '@/core/tempo';
+import { err, ok, type ProgressSink, type Result, roundTo } from '@/core/units';
 import { buildPackage, type BuiltPackage, type PackageInput } from './build-package';
 import { type ConformedGroup, conformGroup, type ConformGroupInput } from './conform-group';
 import { copyPackage, type CopyInput, type CopyOutcome } from './copy-package';
@@ -37,6 +37,8 @@ export interface TaskMap {
     takes: { readonly tracks: readonly { readonly id: string; readonly family: Family; readonly part: string | null; readonly onsetsPath: string; readonly startSeconds: number; /** Faster or slower than it was recorded. */ readonly speed: number }[]; readonly timekeepers: readonly string[] | null; /** Only between two pulses of a reading; null = all. */ readonly within: { readonly reading: TempoReading; readonly from: number; readonly to: number } | null };
     gives: Result<TempoReading, TempoFault>;
   };
+  /** What each track strikes, in the session's time. */
+  hits: { takes: { readonly tracks: TaskMap['detect']['takes']['tracks'] }; gives: readonly { readonly id: string; readonly seconds: readonly number[]; readonly strength: readonly number[] }[] };
   listen: { takes: { readonly path: string; readonly truePeak: boolean }; gives: Result<Listening, SoundFault> };
   hash: { takes: { readonly path: string }; gives: string };
   /** Every channel of a file as a file; gives their names. */
@@ -64,8 +66,17 @@ export const TASKS: Tasks = {
   inspect: ({ path, truePeak, listen }, progress) => inspectFile(path, { truePeak, listen, progress }),
   convert: (input, progress) => convertRate(input, progress),
   async detect({ tracks, timekeepers, within }, progress) {
-    const loaded = await Promise.all(tracks.map(async (t) => ({ id: t.id, family: t.family, part: t.part, curves: moveOnsets(readOnsets(await readFile(t.onsetsPath)), t.startSeconds, t.speed) })));
+    const loaded = await Promise.all(tracks.map(heardTrack));
     return within ? detectBetween(loaded, within.reading, within.from, within.to, timekeepers) : detectTempo(loaded, { timekeepers, progress });
+  },
+  async hits({ tracks }) {
+    const found = [];
+    // One after the other: of hundreds only one is in memory.
+    for (const track of tracks) {
+      const hits = playedHits(await heardTrack(track));
+      found.push({ id: track.id, seconds: hits.seconds.map((t) => roundTo(t, 4)), strength: hits.strength.map((x) => roundTo(x, 2)) });
+    }
+    return found;
   },
   listen: ({ path, truePeak }, progress) => listenToFile(path, { truePeak }, progress),
   hash: ({ path }) => hashFile(path),
@@ -89,6 +100,9 @@ export const TASKS: Tasks = {
     return { built, checks: await verifyPackage(built.root, input, (share) => progress(0.6 + 0.4 * share)) };
   },
 };
+
+/** A track with what was heard of it, moved to where it lies in the song. */
+const heardTrack = async (t: TaskMap['detect']['takes']['tracks'][number]): Promise<TempoTrack> => ({ id: t.id, family: t.family, part: t.part, curves: moveOnsets(readOnsets(await readFile(t.onsetsPath)), t.startSeconds, t.speed) });
 
 /** Writes a copy of a WAV file at another rate as 32 bit float; source see `createResampler`. */
 async function convertRate({ path, outPath, toHz, keepSamples = false }: TaskMap['convert']['takes'], progress: ProgressSink): Promise<Result<MadeFile, SoundFault>> {

@@ -1,10 +1,8 @@
-import { readFile } from 'node:fs/promises';
 import type { DetectRequest, PlayedHits } from '@/contracts';
-import { moveOnsets, readOnsets } from '@/core/analysis';
 import { type Family, readNames } from '@/core/naming';
 import { isTrack, passingRate, type SessionState, soundTracks } from '@/core/session';
-import { playedHits } from '@/core/tempo';
-import { roundTo } from '@/core/units';
+import { runTask } from '@/engine';
+import { readConfig } from '../config';
 import { db, isUuid, loadSession, RecordingModel } from '../db';
 import { RequestFault } from '../http';
 import { enqueue } from '../jobs';
@@ -49,11 +47,7 @@ export async function heardTracks(sessionId: string, session: SessionState): Pro
 export async function viewHits(sessionId: string): Promise<PlayedHits[]> {
   const loaded = isUuid(sessionId) ? await loadSession(sessionId) : null;
   if (!loaded) throw new RequestFault({ code: 'session.not_found' });
-  const found: PlayedHits[] = [];
-  // One after the other: a few milliseconds each, and requests get their turn in between.
-  for (const { onsetsPath, startSeconds, speed, ...track } of (await heardTracks(sessionId, loaded.session)).heard) {
-    const hits = playedHits({ ...track, curves: moveOnsets(readOnsets(await readFile(onsetsPath)), startSeconds, speed) });
-    found.push({ trackId: track.id, seconds: hits.seconds.map((t) => roundTo(t, 4)), strength: hits.strength.map((x) => roundTo(x, 2)) });
-  }
-  return found;
+  const { heard } = await heardTracks(sessionId, loaded.session);
+  const found = await runTask('hits', { tracks: heard }, { threadPath: readConfig().threadPath });
+  return found.map(({ id, ...hits }) => ({ trackId: id, ...hits }));
 }
