@@ -216,8 +216,9 @@ const sameLevel = (a: Rated, b: Rated): boolean => {
   return Math.min(...x.map((t) => Math.abs(t - middle))) < 0.25 * periodOf(b);
 };
 
-/** How many other readings are worth saying. */
+/** How many other readings are worth saying, and how far behind (about 1 in 400). */
 const MOST_ALTERNATIVES = 4;
+const FAR_BEHIND = 6 * LEVEL_SCALE;
 const RATIOS = [['double', 2], ['half', 0.5], ['three-halves', 1.5], ['two-thirds', 2 / 3]] as const;
 
 function alternativesOf(rated: readonly Rated[], best: Rated, level: number): TempoReading['alternatives'] {
@@ -234,6 +235,7 @@ function alternativesOf(rated: readonly Rated[], best: Rated, level: number): Te
   };
   const found = new Map<string, AlternativeReading>([['beat-later', { reading: 'beat-later', confidence: 1 / (1 + Math.exp(best.margin / 3)) }]]);
   for (const r of rated) {
+    if (best.score - r.score > FAR_BEHIND) break;
     const way = r === best ? null : relation(r);
     const name = way && `${way.reading} ${way.meter?.numerator ?? ''}/${way.meter?.denominator ?? ''}`;
     // Best first: what comes later of the same kind is less likely.
