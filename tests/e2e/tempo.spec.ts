@@ -103,6 +103,13 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
 
   await test.step('put by; fewer points, a ramp, one tempo; taken again', async () => {
     await part('Points').click();
+    // Files that are no map: said in words, and the map stays.
+    const before = (await session()).map;
+    for (const [name, bytes, why] of [['no-tempo.mid', Buffer.from('4d546864000000060001000103c04d54726b0000000400ff2f00', 'hex'), 'says no tempo'], ['torn.csv', Buffer.from('quarters,seconds\n0,1\n4,x'), 'line 3']] as const) {
+      await panel.getByLabel('A MIDI file or a table of points').setInputFiles({ name, mimeType: 'application/octet-stream', buffer: bytes });
+      await expect(panel.getByRole('alert')).toContainText(why);
+    }
+    expect((await session()).map).toEqual(before);
     await panel.getByLabel('Name of the map').fill('With the slip');
     await page.keyboard.press('Enter');
     await expect(panel.getByText('in use')).toBeVisible();

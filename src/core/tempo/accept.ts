@@ -7,8 +7,13 @@ import type { TempoReading } from './reading';
 export const acceptEdit = (reading: TempoReading, foundBy: string | null): Edit => ({
   kind: 'map.replace',
   map: songMapToFile(readingToMap(reading)),
-  facts: { steady: reading.steady, bpm: reading.bpm, foundBy, pulses: reading.beats.map((seconds, i) => ({ seconds, confidence: reading.confidence[i] ?? 0, ...(reading.pinned?.[i] ? { pinned: true } : {}) })), ...(reading.checked ? { checked: reading.checked } : {}) },
+  facts: { ...sayable(reading.steady, reading.bpm), foundBy, pulses: reading.beats.map((seconds, i) => ({ seconds, confidence: reading.confidence[i] ?? 0, ...(reading.pinned?.[i] ? { pinned: true } : {}) })), ...(reading.checked ? { checked: reading.checked } : {}) },
 });
+
+/** Tempi a session can be said to have, pulses a minute; with others a map holds all the same, but is not called steady. */
+const SLOWEST_SAID = 10;
+const FASTEST_SAID = 500;
+const sayable = (steady: boolean, bpm: number | null): Pick<MapFacts, 'steady' | 'bpm'> => (bpm !== null && (bpm < SLOWEST_SAID || bpm > FASTEST_SAID) ? { steady: false, bpm: null } : { steady, bpm });
 
 /** As many as an edit takes: days of music. */
 const MOST_PULSES = 100_000;
@@ -53,7 +58,7 @@ function steadiness(pulses: readonly { readonly seconds: number }[]): Pick<MapFa
     longest = Math.max(longest, gap);
   });
   const steady = longest - shortest < 1e-5;
-  return { steady, bpm: steady ? 60 / shortest : null };
+  return sayable(steady, steady ? 60 / shortest : null);
 }
 
 /** How far a pulse that was measured may lie from the place its map gives it, quarters. */

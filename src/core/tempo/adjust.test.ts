@@ -1,6 +1,6 @@
 import { emptySession, applyEdits } from '../session';
 import { createRandom } from '../units';
-import { acceptEdit, acceptedReading, adjustReading, type Adjustment, barOfPulse, readingToMap, type TempoReading } from './index';
+import { acceptEdit, acceptedReading, adjustReading, writtenEdit, type Adjustment, barOfPulse, readingToMap, type TempoReading } from './index';
 
 const reading = (count = 40, gap = 0.5, over: Partial<TempoReading> = {}): TempoReading => ({
   beats: Array.from({ length: count }, (_, i) => 2 + gap * i), confidence: new Array<number>(count).fill(0.9), firstDownbeat: 0, meters: [{ bar: 1, numerator: 4, denominator: 4 }],
@@ -135,4 +135,11 @@ describe('other readings', () => {
     expect(later.beats[later.firstDownbeat]).toBeCloseTo(4.25, 9);
     expect(later.confidence.length).toBe(later.beats.length);
   });
+});
+
+it('a tempo nobody can play is a map like others, but is not said to be the session’s', () => {
+  const fast = change(reading(40, 0.25, { steady: true, bpm: 240, gridOffsetSeconds: 2 }), { kind: 'double' }, { kind: 'double' });
+  expect(acceptEdit(fast, null)).toMatchObject({ facts: { steady: false, bpm: null } });
+  const slow = writtenEdit({ schemaVersion: 1, points: [{ quarters: 0, seconds: 0 }, { quarters: 1, seconds: 12 }], meters: [{ bar: 1, numerator: 4, denominator: 4 }] }, reading(8), null);
+  expect(slow).toMatchObject({ facts: { steady: false, bpm: null } });
 });

@@ -1,7 +1,7 @@
 'use client';
 import { useRef, useState } from 'react';
 import { mapEdit } from '@/core/tempo';
-import { mapFromCsv, mapToCsv, MOST_MIDI_BYTES, songMapFromMidi, songMapToFile, songMapToMidi } from '@/core/time';
+import { mapFromCsv, mapToCsv, MOST_MIDI_BYTES, readMidi, songMapFromMidi, songMapToFile, songMapToMidi } from '@/core/time';
 import { songSeconds, useSession, useSessionStore } from '@/ui/client';
 import type { TempoModel } from './tempo-model';
 
@@ -36,6 +36,9 @@ export function MapFiles({ model }: { readonly model: TempoModel }) {
     if (file.size > MOST_MIDI_BYTES) return setProblem(`${file.name} is larger than any tempo map`);
     const bytes = new Uint8Array(await file.arrayBuffer());
     const isMidi = bytes[0] === 0x4d && bytes[1] === 0x54;
+    // Without a tempo the standard's 120 would hold, which nobody has said.
+    const midi = isMidi ? readMidi(bytes) : null;
+    if (midi?.ok && midi.value.tempos.length === 0) return setProblem(`${file.name} says no tempo`);
     const read = isMidi ? songMapFromMidi(bytes) : mapFromCsv(new TextDecoder().decode(bytes), songMapToFile(model.map));
     if (!read.ok) return setProblem(`${file.name} is no tempo map: ${read.error.reason}${'line' in read.error && read.error.line !== null ? ` (line ${read.error.line})` : ''}`);
     setProblem(null);

@@ -7,9 +7,8 @@ import { songSeconds, useSession, useSessionStore } from '@/ui/client';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { meterOf, MeterOptions } from './meter-options';
 import { MapFiles } from './map-files';
-import { parseClock } from './pulse-part';
 import { TakenField } from './taken-field';
-import type { TempoModel } from './tempo-model';
+import { parseClock, type TempoModel } from './tempo-model';
 import type { TempoDraft } from './use-tempo-draft';
 
 const ROW_HEIGHT = 30;

@@ -6,7 +6,7 @@ import { formatBarPulse, formatClock } from '@/core/time';
 import { useSession, useSessionStore } from '@/ui/client';
 import { Kbd, useShortcuts } from '@/ui/kit';
 import { meterOf, MeterOptions, meterText } from './meter-options';
-import { formatMs, type NearHit } from './tempo-model';
+import { formatMs, type NearHit, parseClock } from './tempo-model';
 import { TakenField } from './taken-field';
 import type { TempoDraft } from './use-tempo-draft';
 
@@ -90,10 +90,4 @@ export function PulsePart({ draft, hand, near, onStep }: { readonly draft: Tempo
       )}
     </>
   );
-}
-
-/** Seconds of “m:ss.mmm” or plain seconds; null for anything else. */
-export function parseClock(text: string): number | null {
-  const hit = /^\s*(?:(\d{1,4}):)?(\d{1,5}(?:[.,]\d{1,6})?)\s*$/.exec(text);
-  return hit ? 60 * Number(hit[1] ?? 0) + Number((hit[2] as string).replace(',', '.')) : null;
 }

@@ -1,6 +1,5 @@
 import type { TempoReading } from '@/core/tempo';
-import { parseClock } from './pulse-part';
-import { doubtfulPlaces, formatMs, gridLines, hitsNear, nearestPulse, tempoCurve, tempoModel } from './tempo-model';
+import { doubtfulPlaces, formatMs, gridLines, hitsNear, nearestPulse, parseClock, tempoCurve, tempoModel } from './tempo-model';
 
 const reading: TempoReading = {
   beats: Array.from({ length: 16 }, (_, i) => 1 + i * 0.5),

@@ -54,6 +54,12 @@ export function hitsNear(pulses: TempoModel['pulses'], pulse: number, hits: Iter
 /** A distance in time with its sign. */
 export const formatMs = (seconds: number): string => `${seconds < 0 ? '−' : '+'}${Math.abs(1000 * seconds).toFixed(Math.abs(seconds) < 0.00995 ? 1 : 0)} ms`;
 
+/** Seconds of “m:ss.mmm” or plain seconds; null for anything else. */
+export function parseClock(text: string): number | null {
+  const hit = /^\s*(?:(\d{1,4}):)?(\d{1,5}(?:[.,]\d{1,6})?)\s*$/.exec(text);
+  return hit ? 60 * Number(hit[1] ?? 0) + Number((hit[2] as string).replace(',', '.')) : null;
+}
+
 /** Index of the pulse nearest to a moment; 0 for none. */
 export function nearestPulse(pulses: TempoModel['pulses'], seconds: number): number {
   let [low, high] = [0, pulses.length - 1];

@@ -114,7 +114,7 @@ function NoTempoYet({ hasTracks, unheard }: { readonly hasTracks: boolean; reado
   return (
     <div className="fm-empty">
       <p>{hasTracks ? 'No tempo yet.' : 'No recordings yet.'}</p>
-      <p className="fm-faint">{!hasTracks ? 'Add them at Intake; then the tempo can be found.' : unheard > 0 ? `Still listening to ${unheard} ${unheard === 1 ? 'recording' : 'recordings'}: a moment.` : 'The beat is found over several tracks together, as one performance. Which tracks keep the time is chosen by family and by what they play; you can choose yourself at the right.'}</p>
+      <p className="fm-faint">{!hasTracks ? 'Add them at Intake; then the tempo can be found.' : unheard > 0 ? `Still listening to ${unheard} ${unheard === 1 ? 'recording' : 'recordings'}: a moment.` : 'The beat is found over several tracks together, as one performance. Which tracks keep the time is chosen by family and by what they play; you can choose yourself at the right, tap it, or type a tempo under Points.'}</p>
     </div>
   );
 }
