@@ -78,6 +78,8 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
     await page.keyboard.press('Control+z');
     await page.keyboard.press('Control+z');
     await expect.poll(async () => (await pulses()).length).toBeLessThan(50);
+    // The page has both steps back, too: what it shows decides between pinning and letting go.
+    await expect(panel.getByRole('button', { name: /^Pin it/ })).toBeVisible();
     await expect(panel.getByRole('heading', { name: 'Pulse 5.1' })).toBeVisible();
     const right = (await pulses()).map((p) => p.seconds);
     await page.keyboard.press('i');

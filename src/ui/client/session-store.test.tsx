@@ -98,6 +98,15 @@ it('what is done right after an undo comes after it, on the revision it led to',
   expect(state()).toMatchObject({ stale: null, fault: null });
 });
 
+it('an edit made from the whole, right after an undo, is made from what the undo led to', async () => {
+  state().commit('a', describeAs('a'));
+  await waitFor(() => expect(state().view.revision).toBe(4));
+  state().undo();
+  server.view = { ...server.view, session: { ...server.view.session, notes: 'before' } };
+  state().commit('b', ({ session }) => describeAs(`${session.notes} and b`));
+  await waitFor(() => expect(server.view.session.notes).toBe('before and b'));
+});
+
 it('refuses an edit that does not fit, without asking the server', () => {
   expect(state().commit('x', [{ kind: 'folder.remove', id: 'nowhere' }])).toBe(false);
   expect(state().fault?.code).toBe('edit.unknown_id');

@@ -23,8 +23,8 @@ export interface SessionStore {
   readonly stale: StaleEdit | null;
   /** False while the server does not answer. */
   readonly online: boolean;
-  /** Does edits as one undo step; false if they do not fit. */
-  commit(label: string, edits: readonly Edit[]): boolean;
+  /** Does edits as one undo step; false if they do not fit. Edits that replace a whole are made from the session they meet: an undo may still be on its way. */
+  commit(label: string, edits: readonly Edit[] | ((view: SessionView) => readonly Edit[])): boolean;
   undo(): void;
   redo(): void;
   /** Fetches the truth again. */
@@ -81,12 +81,13 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
       fault: null,
       stale: null,
       online: true,
-      commit(label, edits) {
-        if (edits.length === 0) return true;
+      commit(label, wanted) {
         if (stepping > 0) {
-          queue = queue.then(() => void get().commit(label, edits));
+          queue = queue.then(() => void get().commit(label, wanted));
           return true;
         }
+        const edits = typeof wanted === 'function' ? wanted(get().view) : wanted;
+        if (edits.length === 0) return true;
         const outcome = applyEdits(get().view.session, edits);
         if (!outcome.ok) {
           set({ fault: { code: outcome.code } });

@@ -1,5 +1,6 @@
 import { useMemo, useState } from 'react';
-import { type Edit, tracksInOrder } from '@/core/session';
+import type { SessionView } from '@/contracts';
+import { type Edit, type SessionState, tracksInOrder } from '@/core/session';
 import { acceptEdit, acceptedReading, adjustReading, type Adjustment, type TempoReading, writtenEdit } from '@/core/tempo';
 import { createSongMap, moveGrid, type SongMapFile, songMapToFile } from '@/core/time';
 import { useSession, useSessionStore } from '@/ui/client';
@@ -34,8 +35,23 @@ export interface TempoDraft {
   keepAccepted(): void;
 }
 
+/** The edit with another map. */
+const withMap = (edit: Edit, map: SongMapFile): Edit => (edit.kind === 'map.replace' ? { ...edit, map } : edit);
+
 /** The edit, with the map as it is. */
-const sameMap = (edit: Edit, { map }: TempoModel): Edit => (edit.kind === 'map.replace' ? { ...edit, map: songMapToFile(map) } : edit);
+const sameMap = (edit: Edit, { map }: TempoModel): Edit => withMap(edit, songMapToFile(map));
+
+/** What is in hand: the newest detection, or the session's map. */
+function inHand({ session, tempo }: Pick<SessionView, 'session' | 'tempo'>, putAside: string | null) {
+  const jobId = tempo?.jobId ?? '';
+  const found = tempo ? (tempo.result as TempoReading) : null;
+  const accepted = acceptedReading(session, found);
+  const isNew = found !== null && (accepted === null || (session.mapFacts?.foundBy !== jobId && putAside !== jobId));
+  const reading = isNew ? found : accepted;
+  const file = isNew ? null : session.map;
+  const model: TempoModel | null = reading ? { ...tempoModel(reading), ...(file ? { map: createSongMap(file.points, file.meters) } : {}) } : null;
+  return { found, isNew, isAccepted: !isNew && accepted !== null, isNewer: isNew && accepted !== null, model, foundBy: isNew ? jobId : (session.mapFacts?.foundBy ?? null) };
+}
 
 /** The draft of this session's tempo. */
 export function useTempoDraft(): TempoDraft {
@@ -43,47 +59,42 @@ export function useTempoDraft(): TempoDraft {
   const { session, tempo } = useSession((s) => s.view);
   const [putAside, setPutAside] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
-  const jobId = tempo?.jobId ?? '';
-  const found = tempo ? (tempo.result as TempoReading) : null;
-  const accepted = useMemo(() => acceptedReading(session, found), [session, found]);
-  const isNew = found !== null && (accepted === null || (session.mapFacts?.foundBy !== jobId && putAside !== jobId));
-  const reading = isNew ? found : accepted;
-  const file = isNew ? null : session.map;
-  const model = useMemo(() => (reading ? { ...tempoModel(reading), ...(file ? { map: createSongMap(file.points, file.meters) } : {}) } : null), [reading, file]);
-  const foundBy = isNew ? jobId : (session.mapFacts?.foundBy ?? null);
+  const now = useMemo(() => inHand({ session, tempo }, putAside), [session, tempo, putAside]);
 
-  /** Does what is possible; what is not is said in words. */
-  const attempt = (label: string, make: () => Edit): void => {
-    try {
-      const edit = make();
-      setProblem(null);
-      store.getState().commit(label, [edit]);
-    } catch (cause) {
-      if (!(cause instanceof RangeError)) throw cause;
-      setProblem(cause.message);
-    }
+  /** Does what is possible, with the session as it is then; what is not is said in words. */
+  const attempt = (label: string, make: (view: SessionView) => readonly Edit[]): void => {
+    store.getState().commit(label, (view) => {
+      try {
+        const edits = make(view);
+        setProblem(null);
+        return edits;
+      } catch (cause) {
+        if (!(cause instanceof RangeError)) throw cause;
+        setProblem(cause.message);
+        return [];
+      }
+    });
   };
-  const tryOut = (label: string, make: (reading: TempoReading, model: TempoModel) => Edit): void => { if (model) attempt(label, () => make(model.reading, model)); };
+  const tryOut = (label: string, make: (reading: TempoReading, model: TempoModel, foundBy: string | null, session: SessionState) => readonly Edit[]): void => attempt(label, (view) => {
+    const { model, foundBy } = inHand(view, putAside);
+    return model ? make(model.reading, model, foundBy, view.session) : [];
+  });
   return {
-    model, found, problem, isAccepted: !isNew && accepted !== null, isNewer: isNew && accepted !== null,
+    ...now, problem,
     // A pin changes no pulse: the points of the map stay as they are.
-    correct: (label, change) => tryOut(label, (r, m) => (change.kind === 'pin' ? sameMap(acceptEdit(adjustReading(r, change), foundBy), m) : acceptEdit(adjustReading(r, change), foundBy))),
-    write: (label, change) => tryOut(label, (r, m) => writtenEdit(change(songMapToFile(m.map)), r, foundBy)),
-    moveAll: (label, frames) => {
-      if (!model) return;
-      const by = frames / (session.sampleRateHz ?? 48_000);
-      const r = model.reading;
+    correct: (label, change) => tryOut(label, (r, m, by) => [change.kind === 'pin' ? sameMap(acceptEdit(adjustReading(r, change), by), m) : acceptEdit(adjustReading(r, change), by)]),
+    write: (label, change) => tryOut(label, (r, m, by) => [writtenEdit(change(songMapToFile(m.map)), r, by)]),
+    moveAll: (label, frames) => tryOut(label, (r, m, foundBy, own) => {
+      const by = frames / (own.sampleRateHz ?? 48_000);
       const moved = { ...r, beats: r.beats.map((t) => t + by), gridOffsetSeconds: r.gridOffsetSeconds === null ? null : r.gridOffsetSeconds + by, ...(r.checked ? { checked: r.checked.map((c) => ({ ...c, seconds: c.seconds + by })) } : {}) };
-      const edit = acceptEdit(moved, foundBy);
-      const map = edit.kind === 'map.replace' ? { ...edit, map: moveGrid(songMapToFile(model.map), by) } : edit;
-      const markers = session.markers.length > 0 ? [{ kind: 'markers.set', markers: session.markers.map((m) => ({ ...m, seconds: m.seconds + by })) } as const] : [];
-      store.getState().commit(label, [map, ...tracksInOrder(session).map((t): Edit => ({ kind: 'track.change', id: t.id, fields: { startFrames: t.startFrames + frames } })), ...markers]);
-    },
-    thin: (label, change) => tryOut(label, (r, m) => { const edit = acceptEdit(r, foundBy); return edit.kind === 'map.replace' ? { ...edit, map: change(songMapToFile(m.map)) } : edit; }),
+      const markers = own.markers.length > 0 ? [{ kind: 'markers.set', markers: own.markers.map((m2) => ({ ...m2, seconds: m2.seconds + by })) } as const] : [];
+      return [withMap(acceptEdit(moved, foundBy), moveGrid(songMapToFile(m.map), by)), ...tracksInOrder(own).map((t): Edit => ({ kind: 'track.change', id: t.id, fields: { startFrames: t.startFrames + frames } })), ...markers];
+    }),
+    thin: (label, change) => tryOut(label, (r, m, by) => [withMap(acceptEdit(r, by), change(songMapToFile(m.map)))]),
     // Made with the newest detection known: that one does not come up again as news.
-    take: (label, make) => attempt(label, () => acceptEdit(make(), tempo?.jobId ?? null)),
-    check: (seconds, right) => tryOut(right ? 'The click is right there' : 'The click is wrong there', (r, m) => sameMap(acceptEdit({ ...r, checked: [...(r.checked ?? []).filter((c) => Math.abs(c.seconds - seconds) > 1), { seconds, right }] }, foundBy), m)),
-    accept: () => { if (isNew) tryOut('Accept the tempo map', (r) => acceptEdit(r, foundBy)); },
-    keepAccepted: () => setPutAside(jobId),
+    take: (label, make) => attempt(label, (view) => [acceptEdit(make(), view.tempo?.jobId ?? null)]),
+    check: (seconds, right) => tryOut(right ? 'The click is right there' : 'The click is wrong there', (r, m, by) => [sameMap(acceptEdit({ ...r, checked: [...(r.checked ?? []).filter((c) => Math.abs(c.seconds - seconds) > 1), { seconds, right }] }, by), m)]),
+    accept: () => { if (now.isNew) tryOut('Accept the tempo map', (r, _, by) => [acceptEdit(r, by)]); },
+    keepAccepted: () => setPutAside(tempo?.jobId ?? ''),
   };
 }
