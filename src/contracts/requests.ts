@@ -31,7 +31,7 @@ const mapFacts = yup.object({
   steady: yup.boolean().required(),
   bpm: yup.number().min(10).max(500).nullable().defined(),
   foundBy: text(64).nullable().defined().default(null),
-  pulses: yup.array(yup.object({ seconds, confidence: yup.number().min(0).max(1).required(), pinned: yup.boolean() }).noUnknown()).max(100_000).required(),
+  pulses: yup.array(yup.object({ seconds, confidence: yup.number().min(0).max(1).required(), begins: yup.number().min(0).max(1), pinned: yup.boolean() }).noUnknown()).max(100_000).required(),
   checked: yup.array(yup.object({ seconds, right: yup.boolean().required() }).noUnknown()).max(1000),
 }).noUnknown();
 

@@ -26,7 +26,7 @@ export function madeStreams(barLines: readonly number[], patterns: (bar: number)
   });
   return [...hits].map(([role, list]) => {
     list.sort((a, b) => a.t - b.t);
-    return { role, seconds: list.map((h) => h.t), strength: list.map((h) => h.s), swells: false };
+    return { role, seconds: list.map((h) => h.t), strength: list.map((h) => h.s), own: [], swells: false };
   });
 }
 

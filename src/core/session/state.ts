@@ -136,6 +136,8 @@ export interface MapPulse {
   readonly seconds: number;
   /** 0–1. */
   readonly confidence: number;
+  /** How sure a bar begins here, 0–1; missing = bars were set by hand. */
+  readonly begins?: number | undefined;
   /** Set by hand: nothing moves it. */
   readonly pinned?: boolean | undefined;
 }

@@ -1,5 +1,6 @@
 import type { Edit, MapFacts, SessionState } from '../session';
 import { createMeterMap, createSongMap, type Meter, type SongMapFile, songMapToFile } from '../time';
+import { roundTo } from '../units';
 import { pulsePlaces, readingToMap } from './adjust';
 import type { TempoReading } from './reading';
 
@@ -7,8 +8,12 @@ import type { TempoReading } from './reading';
 export const acceptEdit = (reading: TempoReading, foundBy: string | null): Edit => ({
   kind: 'map.replace',
   map: songMapToFile(readingToMap(reading)),
-  facts: { ...sayable(reading.steady, reading.bpm), foundBy, pulses: reading.beats.map((seconds, i) => ({ seconds, confidence: reading.confidence[i] ?? 0, ...(reading.pinned?.[i] ? { pinned: true } : {}) })), ...(reading.checked ? { checked: reading.checked } : {}) },
+  facts: { ...sayable(reading.steady, reading.bpm), foundBy, pulses: mapPulses(reading), ...(reading.checked ? { checked: reading.checked } : {}) },
 });
+
+/** The pulses of a reading as a map keeps them. */
+export const mapPulses = (reading: TempoReading): MapFacts['pulses'] =>
+  reading.beats.map((seconds, i) => ({ seconds, confidence: reading.confidence[i] ?? 0, ...(reading.begins ? { begins: roundTo(reading.begins[i] ?? 0, 4) } : {}), ...(reading.pinned?.[i] ? { pinned: true } : {}) }));
 
 /** Tempi a session can be said to have, pulses a minute; with others a map holds all the same, but is not called steady. */
 const SLOWEST_SAID = 10;
@@ -82,6 +87,7 @@ export function acceptedReading(session: SessionState, found: TempoReading | nul
     beats: mapFacts.pulses.map((p) => p.seconds),
     confidence: mapFacts.pulses.map((p) => p.confidence),
     ...(mapFacts.pulses.some((p) => p.pinned) ? { pinned: mapFacts.pulses.map((p) => p.pinned === true) } : {}),
+    ...(mapFacts.pulses.every((p) => p.begins !== undefined) ? { begins: mapFacts.pulses.map((p) => p.begins as number) } : {}),
     ...(mapFacts.checked ? { checked: mapFacts.checked } : {}),
     firstDownbeat: pulsesBefore(map.meters, first),
     meters: map.meters,

@@ -17,6 +17,12 @@ export type Adjustment =
 
 /** The reading after a correction. Throws RangeError, with the reason in words, for what cannot be. */
 export function adjustReading(reading: TempoReading, change: Adjustment): TempoReading {
+  const after = adjusted(reading, change);
+  // What was found about bars holds for the bars that were found.
+  return change.kind === 'move' || change.kind === 'pin' ? after : { ...after, begins: undefined };
+}
+
+function adjusted(reading: TempoReading, change: Adjustment): TempoReading {
   const { beats } = reading;
   switch (change.kind) {
     case 'double':
@@ -193,7 +199,8 @@ function nearestPulse(beats: readonly number[], seconds: number): number {
   return nearest;
 }
 
-const meterOf = (reading: Pick<TempoReading, 'meters'>, bar: number): Meter => reading.meters.findLast((m) => m.bar <= bar) ?? { bar: 1, numerator: 4, denominator: 4 };
+/** The meter of a bar. */
+export const meterOf = (reading: Pick<TempoReading, 'meters'>, bar: number): Meter => reading.meters.findLast((m) => m.bar <= bar) ?? { bar: 1, numerator: 4, denominator: 4 };
 
 /** A bar of the first pulses of another. */
 export function shortened(meter: Meter, pulses: number): Meter {

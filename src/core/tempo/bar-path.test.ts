@@ -1,5 +1,6 @@
 import { everySeconds, madeStreams } from '../../../tests/support/made-streams';
-import { layBars } from './bar-path';
+import { createRandom } from '../units';
+import { beginnings, eachStep, type Lane, layBars, OVERSURE } from './bar-path';
 import { type BarReading, EVEN_STRUCTURES } from './bar-readings';
 import type { Role } from './streams';
 
@@ -34,4 +35,34 @@ it('finds a passage in another meter, but not one of a bar or two', () => {
 it('begins with the bar the song begins with when it was told another', () => {
   const { streams, pulses } = song(fours(24));
   expect(layBars(pulses, streams, FOUR, 2, []).firstDownbeat).toBe(0);
+});
+
+it('says how sure a bar begins at each pulse: nearly sure where all say so, hardly where nothing tells one pulse from another', () => {
+  const { streams, pulses } = song(fours(24));
+  const { begins } = layBars(pulses, streams, FOUR, 0, []);
+  begins.forEach((p, i) => { if (i % 4 === 0) expect(p).toBeGreaterThan(0.9); else expect(p).toBeLessThan(0.15); });
+  const alike = madeStreams(Array.from({ length: 25 }, (_, i) => 1 + 2 * i), () => ({ hat: 'x.x.x.x.' }), 6, 5);
+  layBars(pulses, alike, FOUR, 0, []).begins.forEach((p) => expect(p).toBeLessThan(0.8));
+});
+
+it('sums over all ways through as plain counting of every one does', () => {
+  const random = createRandom(11);
+  const lanes: Lane[] = [{ structure: FOUR.structure, places: 4, first: 0 }, { structure: THREE[0] as Lane['structure'], places: 3, first: 4 }];
+  const several: { from: number; to: number; cost: number }[] = [];
+  eachStep(lanes, (from, to, cost) => several.push({ from, to, cost }));
+  const values = Array.from({ length: 5 }, () => Float64Array.from({ length: 7 }, () => 6 * random()));
+  const total = new Array<number>(5).fill(0);
+  let all = 0;
+  const walk = (way: readonly number[], weight: number): void => {
+    const at = way.length - 1;
+    const here = weight * Math.exp(((values[at] as Float64Array)[way[at] as number] as number) / OVERSURE);
+    if (way.length === values.length) {
+      all += here;
+      way.forEach((s, i) => { if (s === 0 || s === 4) total[i] = (total[i] as number) + here; });
+      return;
+    }
+    for (const { from, to, cost } of several) if (from === way[at]) walk([...way, to], here * Math.exp(-cost / OVERSURE));
+  };
+  for (let s = 0; s < 7; s++) walk([s], 1);
+  beginnings(values, lanes, 7).forEach((p, i) => expect(p).toBeCloseTo((total[i] as number) / all, 10));
 });

@@ -3,13 +3,15 @@ import { shortened } from './adjust';
 import { type BarReading, barExpectation, type Placed, placeOn, ROLE_WEIGHT, type Structure } from './bar-readings';
 import type { Stream } from './streams';
 
-const { floor, log, max, round } = Math;
+const { exp, floor, log, max, round } = Math;
 
 /** Bars laid on pulses. */
 export interface Bars {
   /** Index of the pulse that opens bar 1. */
   readonly firstDownbeat: number;
   readonly meters: readonly Meter[];
+  /** How sure a bar begins at each pulse, 0–1. */
+  readonly begins: readonly number[];
 }
 
 /** Cost of one bar of another length: half a bar is the usual one (own, in log evidence). */
@@ -22,7 +24,8 @@ const EXPECTED_HITS = 12;
 /** A meter needs so many bars of its own to be learnt. */
 const FEWEST_BARS = 4;
 
-interface Lane { readonly structure: Structure; readonly places: number; readonly first: number }
+/** Places of a bar of one structure, as states from `first` on. */
+export interface Lane { readonly structure: Structure; readonly places: number; readonly first: number }
 
 /**
  * Where bars begin, pulse by pulse: the likeliest way through (meter, place in the bar) given what each role plays there, with
@@ -40,14 +43,16 @@ export function layBars(pulses: readonly number[], streams: readonly Stream[], r
     lanes.push({ structure, places: structure.pulses.length, first: count });
     count += structure.pulses.length;
   }
+  let begins: readonly number[] = [];
   let states = Int16Array.from(pulses, (_, i) => (((i - first) % reading.structure.pulses.length) + reading.structure.pulses.length) % reading.structure.pulses.length);
   for (let round = 0; round < 3; round++) {
     // First by what is usual: bars counted through a change would blur what they teach.
     const tables = lanes.map((lane) => placed.map((p, r) => learned(lane, p, hits[r] as readonly Float32Array[], round === 0 ? null : states, parts)));
     const values = pulses.map((_, i) => evidenceAt(i, lanes, tables, placed, hits, count));
     states = bestWay(values, lanes, count) as typeof states;
+    begins = beginnings(values, lanes, count);
   }
-  const bars = readOff(states, lanes);
+  const bars = { ...readOff(states, lanes), begins };
   // A bar or two in another meter at the end of a ritardando are none.
   return others.length > 0 && hasShortPassage(states, lanes) ? layBars(pulses, streams, reading, first, []) : bars;
 }
@@ -102,20 +107,59 @@ function closing(lane: Lane, places: number): number {
   return lane.places % 2 === 0 && lane.places > 2 && places * 2 === lane.places ? HALF_BAR_COST : ODD_BAR_COST;
 }
 
+/** Offers every step from pulse to pulse with what it costs: on within a bar, or to the first place of a bar of any lane. */
+export function eachStep(lanes: readonly Lane[], offer: (from: number, to: number, cost: number) => void): void {
+  for (const lane of lanes) {
+    for (let place = 0; place < lane.places; place++) {
+      const s = lane.first + place;
+      if (place + 1 < lane.places) offer(s, s + 1, 0);
+      for (const other of lanes) offer(s, other.first, closing(lane, place + 1) + (other === lane ? 0 : CHANGE_COST));
+    }
+  }
+}
+
+/** Evidence counts many hits that are one habit of one player: it is this many times too sure of itself (own, from sessions of our own making). */
+export const OVERSURE = 2;
+
+/** How likely a bar begins at each pulse, over all ways through (forward and backward sums; Rabiner 1989, from memory). */
+export function beginnings(values: readonly Float64Array[], lanes: readonly Lane[], count: number): number[] {
+  const steps: { readonly from: number; readonly to: number; readonly weight: number }[] = [];
+  eachStep(lanes, (from, to, cost) => steps.push({ from, to, weight: exp(-cost / OVERSURE) }));
+  /** One pulse's evidence times what came in, summing to 1. */
+  const weighed = (incoming: Float64Array, value: Float64Array): Float64Array => {
+    const top = max(...value);
+    const out = incoming.map((x, s) => x * exp(((value[s] as number) - top) / OVERSURE));
+    const sum = out.reduce((a, x) => a + x, 0);
+    return out.map((x) => x / sum);
+  };
+  const pass = (states: Float64Array, isBack: boolean): Float64Array => {
+    const out = new Float64Array(count);
+    for (const { from, to, weight } of steps) { const [a, b] = isBack ? [to, from] : [from, to]; out[b] = (out[b] as number) + weight * (states[a] as number); }
+    return out;
+  };
+  const n = values.length;
+  const ahead: Float64Array[] = [];
+  for (let i = 0; i < n; i++) ahead.push(weighed(i === 0 ? new Float64Array(count).fill(1) : pass(ahead[i - 1] as Float64Array, false), values[i] as Float64Array));
+  const out = new Array<number>(n);
+  let behind = new Float64Array(count).fill(1);
+  for (let i = n - 1; i >= 0; i--) {
+    const both = behind.map((x, s) => x * ((ahead[i] as Float64Array)[s] as number));
+    out[i] = lanes.reduce((a, l) => a + (both[l.first] as number), 0) / both.reduce((a, x) => a + x, 0);
+    behind = pass(weighed(behind, values[i] as Float64Array), true) as typeof behind;
+  }
+  return out;
+}
+
 function bestWay(values: readonly Float64Array[], lanes: readonly Lane[], count: number): Int16Array {
   let now = Float64Array.from(values[0] as Float64Array);
   const back: Int16Array[] = [];
   for (let i = 1; i < values.length; i++) {
     const next = new Float64Array(count).fill(-Infinity);
     const from = new Int16Array(count);
-    const offer = (to: number, value: number, by: number): void => { if (value > (next[to] as number)) { next[to] = value; from[to] = by; } };
-    for (const lane of lanes) {
-      for (let place = 0; place < lane.places; place++) {
-        const s = lane.first + place;
-        if (place + 1 < lane.places) offer(s + 1, now[s] as number, s);
-        for (const other of lanes) offer(other.first, (now[s] as number) - closing(lane, place + 1) - (other === lane ? 0 : CHANGE_COST), s);
-      }
-    }
+    eachStep(lanes, (by, to, cost) => {
+      const value = (now[by] as number) - cost;
+      if (value > (next[to] as number)) { next[to] = value; from[to] = by; }
+    });
     for (let s = 0; s < count; s++) next[s] = (next[s] as number) + ((values[i] as Float64Array)[s] as number);
     now = next;
     back.push(from);
@@ -136,7 +180,7 @@ function hasShortPassage(states: Int16Array, lanes: readonly Lane[]): boolean {
   });
 }
 
-function readOff(states: Int16Array, lanes: readonly Lane[]): Bars {
+function readOff(states: Int16Array, lanes: readonly Lane[]): Omit<Bars, 'begins'> {
   const laneOf = (s: number): Lane => lanes.findLast((l) => s >= l.first) as Lane;
   const starts: number[] = [];
   states.forEach((s, i) => { if (s === laneOf(s).first) starts.push(i); });

@@ -1,6 +1,7 @@
 import { type Meter, pulseQuarters, tempoSegments } from '../time';
 import { roundTo } from '../units';
 import { readingToMap } from './adjust';
+import { barOpenings } from './doubts';
 import type { TempoReading } from './reading';
 
 /** A reading in the words of the command line's contract (`tempo --json`). */
@@ -24,6 +25,7 @@ export function describeReading(reading: TempoReading) {
     bpm: reading.bpm === null ? null : roundTo(reading.bpm, 6),
     gridOffsetSeconds: reading.gridOffsetSeconds === null ? null : seconds(reading.gridOffsetSeconds),
     confidence: reading.confidence.map((c) => roundTo(c, 3)),
+    barConfidence: reading.begins ? barOpenings(reading).map((i) => roundTo(reading.begins?.[i] ?? 0, 3)) : null,
     timekeepers: reading.timekeepers.map((t) => ({ file: t.id, chosen: t.chosen, weight: roundTo(t.weight, 4), reason: t.reason })),
     alternatives: reading.alternatives.map((a) => ({ reading: a.reading, confidence: roundTo(a.confidence, 3), ...(a.meter ? { meter: `${a.meter.numerator}/${a.meter.denominator}` } : {}) })),
   };

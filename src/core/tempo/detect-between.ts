@@ -13,6 +13,8 @@ import { chooseTimekeepers, trackNovelty } from './timekeepers';
 const WANDER = 1.45;
 /** Pulses on either side that say how fast it goes there. */
 const AROUND = 6;
+/** How sure a bar begins at a pulse that was not there before. */
+const UNKNOWN_BAR = 0.4;
 /** What a frame is worth where a pulse is said to be, and where none can be. */
 const SAID = 0.97;
 const NONE = 0.003;
@@ -45,6 +47,8 @@ export function detectBetween(tracks: readonly TempoTrack[], reading: TempoReadi
   const isSound = meters.every((m, i) => i === 0 || m.bar > (meters[i - 1] as { bar: number }).bar);
   return ok({
     ...reading, steady: false, bpm: null, gridOffsetSeconds: null, timekeepers: choices, meters: isSound ? meters : reading.meters,
+    // Bars that kept their pulses are as sure as they were.
+    begins: reading.begins && joined(reading.begins, more === 0 ? reading.begins.slice(from + 1, to) : inside.map(() => UNKNOWN_BAR)),
     beats: joined(beats, inside), confidence: joined(reading.confidence, sure), pinned: reading.pinned && joined(reading.pinned, inside.map(() => false)),
   });
 }

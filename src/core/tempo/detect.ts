@@ -9,9 +9,10 @@ import { type Heard, toConsensus } from './clock';
 import { constantGrid } from './constant-grid';
 import type { AlternativeReading, TempoReading, TempoTrack, TimekeeperChoice } from './reading';
 import { quietEnds, trimBeats } from './trim';
+import { sharesOf } from './shares';
 import { fitGrid, rounded } from './steady';
 import { type Role, type Stream, streamsOf } from './streams';
-import { chooseTimekeepers, trackNovelty } from './timekeepers';
+import { chooseTimekeepers, trackNovelty, withShares } from './timekeepers';
 
 /** Why no tempo was found. */
 export interface TempoFault {
@@ -179,9 +180,10 @@ function finish(timekeepers: readonly TimekeeperChoice[], all: readonly Stream[]
   const dropped = whole.indexOf(trimmed[0] as number) - quiet.before.length;
   const first = (((firstDownbeat - dropped) % structure.pulses.length) + structure.pulses.length) % structure.pulses.length;
   const n = structure.pulses.length;
+  const surer = 1 / (1 + Math.exp(-best.margin / DOWNBEAT_SCALE));
   const found = toConsensus(rough, keeping, isUneven ? { rounds: 3, lengths: rough.map((_, i) => structure.pulses[(((i - first) % n) + n) % n] as number) } : { rounds: 3, parts: structure.divides });
   const meter = { bar: 1, numerator: structure.numerator, denominator: structure.denominator, ...(isUneven ? { groups: structure.pulses } : {}) };
-  const bars = isUneven ? { firstDownbeat: first, meters: [meter] } : layBars(found.beats, all, best, first, EVEN_STRUCTURES.filter((s) => s !== structure && s.denominator === structure.denominator && s.divides === structure.divides && !s.halfTime && !structure.halfTime && s.pulses.length !== structure.pulses.length && (s.pulses.length === 3 || s.pulses.length === 4)));
+  const bars = isUneven ? { firstDownbeat: first, meters: [meter], begins: found.beats.map((_, i) => ((i - first) % n === 0 ? surer : (1 - surer) / (n - 1))) } : layBars(found.beats, all, best, first, EVEN_STRUCTURES.filter((s) => s !== structure && s.denominator === structure.denominator && s.divides === structure.divides && !s.halfTime && !structure.halfTime && s.pulses.length !== structure.pulses.length && (s.pulses.length === 3 || s.pulses.length === 4)));
   const places = pulsePlaces({ beats: found.beats, firstDownbeat: bars.firstDownbeat, meters: bars.meters });
   const perPulse = pulseQuarters(bars.meters[0] as Meter);
   const fitted = fitGrid(places, found.heard, found.beats);
@@ -194,12 +196,18 @@ function finish(timekeepers: readonly TimekeeperChoice[], all: readonly Stream[]
   // A path found in talk, noise or chance hits bends to them and still misses: pulses that are there are hit.
   if (level < FAINTEST_LEVEL || local.reduce((a, x) => a + x, 0) / local.length < FAINTEST_FIT) return null;
   const confidence = beats.map((_, i) => Math.max(0.05, Math.min(0.98, level * (local[i] as number))));
+  // Bars of another length would be wrong nearly everywhere.
+  const other = rated.find((r) => sameLevel(r, best) && r.structure.pulses.length !== structure.pulses.length);
+  const length = other ? 1 / (1 + Math.exp((other.score - best.score) / LEVEL_SCALE)) : 0.99;
+  const begins = bars.begins.map((p, i) => Math.min(0.98, p * length, confidence[i] as number));
   return {
-    beats, confidence, firstDownbeat: bars.firstDownbeat, meters: bars.meters, steady: grid !== null, bpm: grid ? 60 / (grid.quarterSeconds * perPulse) : null, gridOffsetSeconds: grid ? (beats[0] as number) : null,
-    timekeepers, alternatives: alternativesOf(rated, best, level),
+    beats, confidence, begins, firstDownbeat: bars.firstDownbeat, meters: bars.meters, steady: grid !== null, bpm: grid ? 60 / (grid.quarterSeconds * perPulse) : null, gridOffsetSeconds: grid ? (beats[0] as number) : null,
+    timekeepers: withShares(timekeepers, sharesOf(beats, keeping, timekeepers.length, saysOfPulse)), alternatives: alternativesOf(rated, best, level),
   };
 }
 
+/** How far apart downbeats must score to be about 3 : 1 (own). */
+const DOWNBEAT_SCALE = 3;
 /** Scores this far apart are about 3 : 1 (own, from sessions of our own making). */
 const LEVEL_SCALE = 5;
 /** Below these nothing is said to be a pulse (own: chance hits, talk and noise stay under 0.82, sessions above 0.85). */
@@ -233,7 +241,7 @@ function alternativesOf(rated: readonly Rated[], best: Rated, level: number): Te
     const { numerator, denominator } = r.structure;
     return numerator === best.structure.numerator && denominator === best.structure.denominator ? null : { reading: 'meter', meter: { numerator, denominator } };
   };
-  const found = new Map<string, AlternativeReading>([['beat-later', { reading: 'beat-later', confidence: 1 / (1 + Math.exp(best.margin / 3)) }]]);
+  const found = new Map<string, AlternativeReading>([['beat-later', { reading: 'beat-later', confidence: 1 / (1 + Math.exp(best.margin / DOWNBEAT_SCALE)) }]]);
   for (const r of rated) {
     if (best.score - r.score > FAR_BEHIND) break;
     const way = r === best ? null : relation(r);
@@ -257,15 +265,18 @@ export function rateBeats(beats: readonly number[], heard: readonly Heard[]): nu
 /** How much those who swell say about where pulses are, against those who strike. */
 const SWELLS_WEIGHT = 0.3;
 
+/** What a hit of a stream says about where pulses are. */
+const saysOfPulse = ({ role, swells }: Pick<Stream, 'role' | 'swells'>, strength: number): number => (swells ? SWELLS_WEIGHT : 1) * PULSE_WEIGHT[role] * strength ** 0.7;
+
 /** All streams as one curve at {@link PATH_PER_SECOND}. */
 export function weighStreams(streams: readonly Stream[]): Float32Array {
   const end = Math.max(0, ...streams.map((s) => s.seconds.at(-1) ?? 0));
   const sum = new Float32Array(Math.ceil((end + 1) * PATH_PER_SECOND));
   for (const { role, seconds, strength, swells } of streams) {
-    const w = (swells ? SWELLS_WEIGHT : 1) * PULSE_WEIGHT[role];
     seconds.forEach((t, i) => {
       const x = t * PATH_PER_SECOND;
-      for (let f = Math.max(0, Math.floor(x) - 1); f <= Math.floor(x) + 2; f++) sum[f] = (sum[f] as number) + w * (strength[i] as number) ** 0.7 * Math.max(0, 1 - Math.abs(f - x) / 2);
+      const value = saysOfPulse({ role, swells }, strength[i] as number);
+      for (let f = Math.max(0, Math.floor(x) - 1); f <= Math.floor(x) + 2; f++) sum[f] = (sum[f] as number) + value * Math.max(0, 1 - Math.abs(f - x) / 2);
     });
   }
   return sum;

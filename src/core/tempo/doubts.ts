@@ -1,4 +1,7 @@
 import type { MapFacts } from '../session';
+import { pulseLengths } from '../time';
+import { meterOf } from './adjust';
+import type { TempoReading } from './reading';
 
 /** A pulse and how sure it is, 0–1. */
 interface RatedPulse {
@@ -6,14 +9,36 @@ interface RatedPulse {
   readonly confidence: number;
 }
 
+/** A pulse or the bar line on it, as a place to listen to. */
+export interface RatedPlace extends RatedPulse { readonly isBarLine: boolean }
+
 const DOUBTFUL_BELOW = 0.75;
+/** Bar lines less sure than this are doubtful: of those a little surer, all but few are right. */
+const DOUBTFUL_BAR_BELOW = 0.5;
 const APART_SECONDS = 4;
 
+/** Indices of the pulses that open bars, from bar 1 on. */
+export function barOpenings(reading: Pick<TempoReading, 'beats' | 'firstDownbeat' | 'meters'>): number[] {
+  const out: number[] = [];
+  for (let bar = 1, at = reading.firstDownbeat; at < reading.beats.length; at += pulseLengths(meterOf(reading, bar)).length, bar++) out.push(at);
+  return out;
+}
+
+/** All pulses with how sure they are; where a bar line is doubtful, that counts if it is the less sure. */
+export function ratedPlaces(reading: TempoReading): RatedPlace[] {
+  const openings = new Set(reading.begins ? barOpenings(reading) : []);
+  return reading.beats.map((seconds, i) => {
+    const [confidence, begins] = [reading.confidence[i] ?? 0, reading.begins?.[i] ?? 1];
+    const isBarLine = openings.has(i) && begins < DOUBTFUL_BAR_BELOW && begins < confidence;
+    return { seconds, confidence: isBarLine ? begins : confidence, isBarLine };
+  });
+}
+
 /** The places of a map most worth a listen: least certain first chosen, none within four seconds of another or of one that was found right, at most `most`; in order of time. `below` = what counts as doubtful. */
-export function leastCertain(pulses: readonly RatedPulse[], { most = 5, below = DOUBTFUL_BELOW, checked = [] }: { readonly most?: number; readonly below?: number; readonly checked?: MapFacts['checked'] } = {}): RatedPulse[] {
-  const isRight = (p: RatedPulse): boolean => checked.some((c) => c.right && Math.abs(c.seconds - p.seconds) <= APART_SECONDS);
+export function leastCertain<T extends RatedPulse>(pulses: readonly T[], { most = 5, below = DOUBTFUL_BELOW, checked = [] }: { readonly most?: number; readonly below?: number; readonly checked?: MapFacts['checked'] } = {}): T[] {
+  const isRight = (p: T): boolean => checked.some((c) => c.right && Math.abs(c.seconds - p.seconds) <= APART_SECONDS);
   const sorted = pulses.filter((p) => p.confidence < below && !isRight(p)).sort((a, b) => a.confidence - b.confidence);
-  const kept: RatedPulse[] = [];
+  const kept: T[] = [];
   for (const p of sorted) if (kept.length < most && kept.every((k) => Math.abs(k.seconds - p.seconds) > APART_SECONDS)) kept.push(p);
   return kept.sort((a, b) => a.seconds - b.seconds);
 }

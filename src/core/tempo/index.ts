@@ -1,11 +1,11 @@
 export { detectTempo, type TempoFault } from './detect';
 export { detectBetween } from './detect-between';
 export { type AlternativeReading, storedReading, type TempoReading, type TempoTrack, type TimekeeperChoice } from './reading';
-export { acceptEdit, acceptedReading, mapEdit, writtenEdit } from './accept';
+export { acceptEdit, acceptedReading, mapEdit, mapPulses, writtenEdit } from './accept';
 export { type Deviation, deviationsOf, type Timing, timingOf } from './deviations';
 export { type Swing, swingOf } from './swing';
 export { latencyOf, readTaps, tapLength, type Tapping } from './taps';
 export { playedHits } from './streams';
-export { leastCertain } from './doubts';
+export { barOpenings, leastCertain, type RatedPlace, ratedPlaces } from './doubts';
 export { adjustReading, type Adjustment, barOfPulse, pulsePlaces, readingToMap } from './adjust';
 export { describeReading } from './describe';

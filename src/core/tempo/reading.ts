@@ -15,10 +15,10 @@ export interface TempoTrack {
 export interface TimekeeperChoice {
   readonly id: string;
   readonly chosen: boolean;
-  /** Share of the decision, 0–1; the chosen ones sum to 1. */
+  /** Share of what was heard at the pulses, 0–1; all sum to 1. */
   readonly weight: number;
   /** A reason code for people. */
-  readonly reason: 'click' | 'steady' | 'clear' | 'chosen' | 'unclear' | 'sparse' | 'silent' | 'not-rhythmic' | 'duplicate';
+  readonly reason: 'click' | 'steady' | 'clear' | 'chosen' | 'unclear' | 'between' | 'sparse' | 'silent' | 'not-rhythmic' | 'duplicate';
 }
 
 /** Another way to read a song, as what is to be done to the one given; `between` = half a pulse later, `meter` = the same pulses in bars of another meter. */
@@ -34,6 +34,8 @@ export interface TempoReading {
   readonly beats: readonly number[];
   /** 0–1, one a pulse. */
   readonly confidence: readonly number[];
+  /** How sure a bar begins at each pulse, 0–1; missing = bars were set by hand. */
+  readonly begins?: readonly number[] | undefined;
   /** Set by hand, one a pulse; missing = none. */
   readonly pinned?: readonly boolean[] | undefined;
   /** Places somebody listened to. */

@@ -14,7 +14,12 @@ export interface Stream {
   readonly strength: readonly number[];
   /** They swell into their notes rather than strike them: what was heard of them flickers. */
   readonly swells: boolean;
+  /** The hits of each player, in order. */
+  readonly own: readonly OwnHit[];
 }
+
+/** A hit of one track, s; `s` its strength, 0–1; `track` its index. */
+interface OwnHit { readonly t: number; readonly s: number; readonly track: number }
 
 /** Hits weaker than this share of a track's strong ones are bleed or decay (own). */
 const BLEED = 0.34;
@@ -25,7 +30,7 @@ const ACCENT = 2.5;
 /** Nobody strikes one instrument faster than this. */
 const APART_SECONDS = 0.055;
 /** Two microphones of one source, or two players together, are one hit. */
-const TOGETHER_SECONDS = 0.02;
+export const TOGETHER_SECONDS = 0.02;
 
 type Band = 'low' | 'mid' | 'high';
 interface Listens {
@@ -99,10 +104,10 @@ export function playedHits(track: TempoTrack): Pick<Stream, 'seconds' | 'strengt
 
 /** All hits by role, over the tracks that say something; `weights` by track (0 = leave out). */
 export function streamsOf(tracks: readonly TempoTrack[], weights: readonly number[]): Stream[] {
-  const byRole = new Map<string, { t: number; s: number }[]>();
-  const put = (role: string, hits: { seconds: number[]; strength: number[] }): void => {
+  const byRole = new Map<string, OwnHit[]>();
+  const put = (role: string, track: number, hits: { seconds: number[]; strength: number[] }): void => {
     const list = byRole.get(role) ?? [];
-    hits.seconds.forEach((t, i) => list.push({ t, s: hits.strength[i] as number }));
+    hits.seconds.forEach((t, i) => list.push({ t, s: hits.strength[i] as number, track }));
     byRole.set(role, list);
   };
   const close = new Set(tracks.filter((t, i) => (weights[i] as number) > 0 && t.family === 'drums').map((t) => t.part));
@@ -113,16 +118,15 @@ export function streamsOf(tracks: readonly TempoTrack[], weights: readonly numbe
       if (track.part === 'overhead' && ((role === 'kick' && close.has('kick')) || (role === 'snare' && close.has('snare')) || (role === 'hat' && close.has('hihat')))) continue;
       const hits = hitsOf(track, bands, HARMONIC.has(track.family) || role === 'line' ? FLICKER : BLEED);
       const clear = SWELLS[track.family] ?? 1;
-      put(clear < 1 ? role + SWELLING : role, { ...hits, strength: hits.strength.map((x) => clear * x) });
+      put(clear < 1 ? role + SWELLING : role, i, { ...hits, strength: hits.strength.map((x) => clear * x) });
     }
   });
-  const harmonic = tracks.filter((t, i) => (weights[i] as number) > 0 && HARMONIC.has(t.family));
-  byRole.set('harmony', changesOf(harmonic));
-  return [...byRole].map(([name, list]) => ({ ...merged(list), role: name.split(' ')[0] as Role, swells: name.endsWith(SWELLING) })).filter((s) => s.seconds.length > 0);
+  const streams = [...byRole].map(([name, list]) => ({ ...merged(list), own: list, role: name.split(' ')[0] as Role, swells: name.endsWith(SWELLING) }));
+  return [...streams, changesOf(tracks.map((t, i) => ((weights[i] as number) > 0 && HARMONIC.has(t.family) ? t : null)))].filter((s) => s.seconds.length > 0);
 }
 
 /** Hits of several tracks as those of one: near ones count once, with the strongest. */
-function merged(list: { t: number; s: number }[]): Pick<Stream, 'seconds' | 'strength'> {
+function merged<T extends { readonly t: number; readonly s: number }>(list: T[]): Pick<Stream, 'seconds' | 'strength'> {
   list.sort((a, b) => a.t - b.t);
   const seconds: number[] = [];
   const strength: number[] = [];
@@ -149,12 +153,16 @@ const SHADOW_TIMES = 1.5;
 const NEAR = 4;
 const FAR = 12;
 
-/** Attacks at which the chord changes, heard over all that play chords or basses together, with how much it does. */
-function changesOf(tracks: readonly TempoTrack[]): { t: number; s: number }[] {
-  const chroma = sumOfChroma(tracks);
+/** Attacks at which the chord changes, heard over all that play chords or basses together, with how much it does; null = a track that does not. */
+function changesOf(tracks: readonly (TempoTrack | null)[]): Stream {
+  const chroma = sumOfChroma(tracks.filter((t) => t !== null));
   const entries = chroma.length / PITCH_CLASSES;
-  if (entries === 0) return [];
-  const attacks = merged(tracks.flatMap((track) => { const hits = hitsOf(track, all, FLICKER); return hits.seconds.map((t, i) => ({ t, s: (SWELLS[track.family] ?? 1) * (hits.strength[i] as number) })); }));
+  const own = tracks.flatMap((track, k): OwnHit[] => {
+    if (!track) return [];
+    const hits = hitsOf(track, all, FLICKER);
+    return hits.seconds.map((t, i) => ({ t, s: (SWELLS[track.family] ?? 1) * (hits.strength[i] as number), track: k }));
+  });
+  const attacks = merged(own);
   // Sums from the start: any stretch is a difference of two.
   const sums = new Float64Array((entries + 1) * PITCH_CLASSES);
   for (let k = 0; k < chroma.length; k++) sums[k + PITCH_CLASSES] = (sums[k] as number) + (chroma[k] as number);
@@ -171,16 +179,17 @@ function changesOf(tracks: readonly TempoTrack[]): { t: number; s: number }[] {
   };
   const found = attacks.seconds.map((t, i) => { const at = round(t * CHROMA_PER_SECOND); const far = change(at, FAR); return { t, near: change(at, NEAR), far, rank: far * (0.65 + 0.35 * (attacks.strength[i] as number)) }; });
   // A change is seen from the attacks around it too: only where it is largest is it one.
-  return found.flatMap(({ t, near, far, rank }, i) => {
-    if (far < 0.15) return [];
+  const changes = found.filter(({ t, far, rank }, i) => {
+    if (far < 0.15) return false;
     const isBelow = (k: number, even: boolean): boolean => {
       const other = found[k] as { t: number; rank: number };
       return abs(other.t - t) < CHANGE_APART_SECONDS ? other.rank > rank || (even && other.rank === rank) : other.rank > SHADOW_TIMES * rank;
     };
-    for (let k = i - 1; k >= 0 && t - (found[k] as { t: number }).t < SHADOW_SECONDS; k--) if (isBelow(k, true)) return [];
-    for (let k = i + 1; k < found.length && (found[k] as { t: number }).t - t < SHADOW_SECONDS; k++) if (isBelow(k, false)) return [];
-    return [{ t, s: min(1, min(near, far) / 0.6) }];
+    for (let k = i - 1; k >= 0 && t - (found[k] as { t: number }).t < SHADOW_SECONDS; k--) if (isBelow(k, true)) return false;
+    for (let k = i + 1; k < found.length && (found[k] as { t: number }).t - t < SHADOW_SECONDS; k++) if (isBelow(k, false)) return false;
+    return true;
   });
+  return { ...merged(changes.map(({ t, near, far }) => ({ t, s: min(1, min(near, far) / 0.6) }))), role: 'harmony', swells: false, own };
 }
 
 /** Pitch classes of all together, each track at its own level. */

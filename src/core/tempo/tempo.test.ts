@@ -2,7 +2,8 @@ import { type HeardRhythm, OnsetAnalysis } from '../analysis';
 import type { Family } from '../naming';
 import { applyEdits, emptySession } from '../session';
 import { createRandom } from '../units';
-import { acceptEdit, acceptedReading, adjustReading, detectBetween, detectTempo, leastCertain, mapEdit, readingToMap, storedReading, type TempoReading, type TempoTrack } from './index';
+import { acceptEdit, acceptedReading, adjustReading, barOpenings, describeReading, detectBetween, detectTempo, leastCertain, mapEdit, ratedPlaces, readingToMap, storedReading, type TempoReading, type TempoTrack } from './index';
+import { withShares } from './timekeepers';
 
 const RATE = 16_000; // enough for attacks, and quick
 
@@ -109,7 +110,12 @@ describe('timekeepers', () => {
     expect(reason('again')).toMatchObject({ chosen: false, reason: 'duplicate' });
     expect(reason('empty')).toMatchObject({ chosen: false, reason: 'silent' });
     expect(reason('mix')?.chosen).toBe(false);
-    expect(reading.timekeepers.filter((t) => t.chosen).reduce((a, t) => a + t.weight, 0)).toBeCloseTo(1, 9);
+    expect(reading.timekeepers.reduce((a, t) => a + t.weight, 0)).toBeCloseTo(1, 9);
+  });
+  it('are told by their share in what is heard at the pulses: one between them keeps no time, one that says much does', () => {
+    const of = (id: string, chosen: boolean, reason: 'steady' | 'unclear' | 'not-rhythmic' | 'chosen') => ({ id, chosen, weight: 0, reason });
+    const made = withShares([of('kick', true, 'steady'), of('off-beats', true, 'steady'), of('piano', false, 'unclear'), of('cello', true, 'not-rhythmic'), of('voice', false, 'not-rhythmic'), of('hers', true, 'chosen')], [0.5, 0.01, 0.2, 0.25, 0.03, 0.01]);
+    expect(made.map((t) => [t.id, t.chosen, t.weight, t.reason])).toEqual([['kick', true, 0.5, 'steady'], ['off-beats', false, 0.01, 'between'], ['piano', true, 0.2, 'clear'], ['cello', true, 0.25, 'clear'], ['voice', false, 0.03, 'not-rhythmic'], ['hers', true, 0.01, 'chosen']]);
   });
   it('uses those a person chose', () => {
     const tracks = band(steadyBeats(110, 80), { loosenessMs: 5, seed: 9 });
@@ -161,8 +167,22 @@ describe('corrections by ear', () => {
   });
 });
 
+describe('bar lines', () => {
+  const reading: TempoReading = { beats: Array.from({ length: 12 }, (_, i) => 1 + i), confidence: new Array<number>(12).fill(0.9), begins: Array.from({ length: 12 }, (_, i) => (i === 2 ? 0.97 : i === 6 ? 0.3 : i === 10 ? 0.6 : 0.1)), firstDownbeat: 2, meters: [{ bar: 1, numerator: 4, denominator: 4 }], steady: true, bpm: 60, gridOffsetSeconds: 1, timekeepers: [], alternatives: [] };
+  it('are doubtful places of their own; between them it does not matter that no bar begins', () => {
+    expect(barOpenings(reading)).toEqual([2, 6, 10]);
+    expect(leastCertain(ratedPlaces(reading))).toEqual([{ seconds: 7, confidence: 0.3, isBarLine: true }]);
+    expect(describeReading(reading).barConfidence).toEqual([0.97, 0.3, 0.6]);
+  });
+  it('are no longer said to be found once they were set by hand; a moved pulse leaves them', () => {
+    expect(adjustReading(reading, { kind: 'move', pulse: 3, seconds: 4.01 }).begins).toBe(reading.begins);
+    expect(adjustReading(reading, { kind: 'beat-later' }).begins).toBeUndefined();
+    expect(describeReading(adjustReading(reading, { kind: 'beat-later' })).barConfidence).toBeNull();
+  });
+});
+
 describe('accepting', () => {
-  const reading: TempoReading = { beats: Array.from({ length: 24 }, (_, i) => 0.3 + i * 0.5 + 0.01 * Math.sin(i)), confidence: Array.from({ length: 24 }, (_, i) => 0.5 + i / 60), firstDownbeat: 2, meters: [{ bar: 1, numerator: 4, denominator: 4 }, { bar: 3, numerator: 2, denominator: 4 }, { bar: 4, numerator: 4, denominator: 4 }], steady: false, bpm: null, gridOffsetSeconds: null, timekeepers: [], alternatives: [] };
+  const reading: TempoReading = { beats: Array.from({ length: 24 }, (_, i) => 0.3 + i * 0.5 + 0.01 * Math.sin(i)), confidence: Array.from({ length: 24 }, (_, i) => 0.5 + i / 60), begins: Array.from({ length: 24 }, (_, i) => (i % 4 === 2 ? 0.9 : 0.05)), firstDownbeat: 2, meters: [{ bar: 1, numerator: 4, denominator: 4 }, { bar: 3, numerator: 2, denominator: 4 }, { bar: 4, numerator: 4, denominator: 4 }], steady: false, bpm: null, gridOffsetSeconds: null, timekeepers: [], alternatives: [] };
   it('reads what the first versions stored', () => {
     const { meters: _, ...before } = reading;
     expect(storedReading({ ...before, barLengths: [{ bar: 1, pulses: 3 }, { bar: 9, pulses: 2 }] })).toEqual({ ...before, meters: [{ bar: 1, numerator: 3, denominator: 4 }, { bar: 9, numerator: 2, denominator: 4 }] });

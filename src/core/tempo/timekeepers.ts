@@ -78,6 +78,21 @@ function regularity(novelty: Float32Array): number {
   return values.length === 0 ? 0 : percentile(values, 0.5);
 }
 
+/** Shares from which a track is a timekeeper whatever it plays, and below which it is none although it keeps to something. */
+const MUCH = 0.06;
+const LITTLE = 0.02;
+
+/** The choice, now that the pulses are known: each with its share in what was heard there. A person's own stays as it is. */
+export function withShares(choices: readonly TimekeeperChoice[], shares: readonly number[]): TimekeeperChoice[] {
+  return choices.map((c, i) => {
+    const weight = shares[i] as number;
+    if (c.reason === 'chosen' || c.reason === 'silent' || c.reason === 'duplicate') return { ...c, weight };
+    if (c.chosen && weight < LITTLE) return { ...c, weight, chosen: false, reason: 'between' };
+    const chosen = c.chosen || weight >= MUCH;
+    return { ...c, weight, chosen, reason: chosen && (!c.chosen || c.reason === 'not-rhythmic') ? 'clear' : c.reason };
+  });
+}
+
 /** Which tracks keep the time: by family and by what they play, or as a person chose. */
 export function chooseTimekeepers(tracks: readonly TempoTrack[], novelties: readonly Float32Array[], fixed: readonly string[] | null): TimekeeperChoice[] {
   const seen = new Map<string, string>();

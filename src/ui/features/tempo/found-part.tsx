@@ -11,7 +11,7 @@ import type { DoubtfulPlace } from './tempo-model';
 import type { TempoDraft } from './use-tempo-draft';
 
 const REASONS: Readonly<Record<TimekeeperChoice['reason'], string>> = {
-  click: 'a click', steady: 'steady', clear: 'clear attacks', chosen: 'chosen by hand', unclear: 'less clear than others', sparse: 'plays too seldom', silent: 'silent', 'not-rhythmic': 'does not keep the time', duplicate: 'the same recording again',
+  click: 'a click', steady: 'steady', clear: 'clear attacks', chosen: 'chosen by hand', unclear: 'less clear than others', between: 'plays between the pulses', sparse: 'plays too seldom', silent: 'silent', 'not-rhythmic': 'does not keep the time', duplicate: 'the same recording again',
 };
 
 interface Choice { readonly text: string; readonly change: Adjustment; readonly confidence: number | null }
@@ -48,7 +48,7 @@ export function FoundPart({ draft, doubts, listen, chosenIds, onCheck, onTap, on
   return (
     <>
       <h2>Timekeepers</h2>
-      <p className="fm-faint mb-1">{session.timekeepers ? 'Chosen by hand: their attacks alone decide the grid.' : 'They keep the time best; what else strikes helps. Tick your own to decide it.'}</p>
+      <p className="fm-faint mb-1">{session.timekeepers ? 'Chosen by hand: their attacks alone decide the grid.' : 'Each with its share in what is heard at the pulses. Tick your own, and they alone decide.'}</p>
       <div className="fm-keepers">
         {order.map((t) => {
           const info = found.get(t.id);
@@ -78,7 +78,7 @@ export function FoundPart({ draft, doubts, listen, chosenIds, onCheck, onTap, on
         <>
           <h3>{doubts.length > 0 ? 'Least certain places' : 'Checking'}</h3>
           <div className="fm-choices">
-            {doubts.map((d) => <button key={d.seconds} type="button" className="fm-choice" onClick={() => listen(chosenIds, d.seconds - 2)}><i className="bi bi-exclamation-triangle fm-attention" aria-hidden="true" /><span className="fm-mono">{d.place}</span><span className="flex-grow-1">{reading.checked?.some((c) => !c.right && Math.abs(c.seconds - d.seconds) < 4) ? 'found wrong' : 'listen here'}</span><span className="fm-mono">{d.confidence.toFixed(2)}</span></button>)}
+            {doubts.map((d) => <button key={d.seconds} type="button" className="fm-choice" onClick={() => listen(chosenIds, d.seconds - 2)}><i className="bi bi-exclamation-triangle fm-attention" aria-hidden="true" /><span className="fm-mono">{d.place}</span><span className="flex-grow-1">{reading.checked?.some((c) => !c.right && Math.abs(c.seconds - d.seconds) < 4) ? 'found wrong' : d.isBarLine ? 'does the bar begin here?' : 'listen here'}</span><span className="fm-mono">{d.confidence.toFixed(2)}</span></button>)}
             <button type="button" className="fm-choice" onClick={onCheck}><i className="bi bi-headphones" aria-hidden="true" /><span className="flex-grow-1">Spot check: six places, two bars each</span></button>
           </div>
           {(reading.checked?.length ?? 0) > 0 && <p className="fm-faint mb-0">Listened to so far: {reading.checked?.filter((c) => c.right).length} right, {reading.checked?.filter((c) => !c.right).length} wrong.</p>}

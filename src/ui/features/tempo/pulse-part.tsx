@@ -24,7 +24,7 @@ export function PulsePart({ draft, hand, near, onStep }: { readonly draft: Tempo
   const reading = model?.reading;
   const seconds = reading?.beats[hand];
   const known = model !== null && reading !== undefined && seconds !== undefined;
-  const { bar } = reading ? barOfPulse(reading, hand) : { bar: 1 };
+  const { bar, start } = reading ? barOfPulse(reading, hand) : { bar: 1, start: -1 };
   const place = known ? formatBarPulse(model.map, seconds + 0.002) : '';
   const isPinned = reading?.pinned?.[hand] ?? false;
   const findBetween = ({ beats, pinned }: TempoReading): void => {
@@ -66,6 +66,7 @@ export function PulsePart({ draft, hand, near, onStep }: { readonly draft: Tempo
         <div><dt>At</dt><dd><TakenField label="Moment of the pulse" value={formatClock(seconds, 3)} onTake={take} /></dd></div>
         <div><dt>Tempo to the next</dt><dd className="fm-mono">{Number.isFinite(gap) ? (60 / gap).toFixed(2) : '–'}</dd></div>
         <div><dt>Sure</dt><dd>{isPinned ? 'set by hand' : <span className="fm-mono">{(reading.confidence[hand] ?? 0).toFixed(2)}</span>}</dd></div>
+        {start === hand && <div><dt>Sure a bar begins</dt><dd>{reading.begins ? <span className="fm-mono">{(reading.begins[hand] ?? 0).toFixed(2)}</span> : 'set by hand'}</dd></div>}
       </dl>
       <div className="d-flex gap-2 flex-wrap mb-2">
         <button type="button" className="fm-button" aria-pressed={isPinned} onClick={() => draft.correct(isPinned ? `Let go of pulse ${place}` : `Pin pulse ${place}`, { kind: 'pin', pulse: hand, on: !isPinned })}>{isPinned ? 'Let it go' : 'Pin it'} <Kbd>I</Kbd></button>

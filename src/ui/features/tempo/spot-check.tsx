@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import { leastCertain } from '@/core/tempo';
+import { leastCertain, ratedPlaces } from '@/core/tempo';
 import { formatBarPulse } from '@/core/time';
 import { useSession } from '@/ui/client';
 import { Kbd, useShortcuts } from '@/ui/kit';
@@ -21,7 +21,7 @@ export function SpotCheck({ draft, model, onEnd }: { readonly draft: TempoDraft;
   const player = usePlayer();
   const hasMap = useSession((s) => s.view.session.map !== null);
   // What is asked stays asked, whatever the answers make of the map.
-  const [places] = useState(() => leastCertain(model.pulses, { most: PLACES, below: 1.01 }).map((p) => ({ ...p, ...twoBars(model, p.seconds), place: formatBarPulse(model.map, p.seconds + 0.002) })));
+  const [places] = useState(() => leastCertain(ratedPlaces(model.reading), { most: PLACES, below: 1.01 }).map((p) => ({ ...p, ...twoBars(model, p.seconds), place: formatBarPulse(model.map, p.seconds + 0.002) })));
   const [at, setAt] = useState(0);
   const [right, setRight] = useState(0);
   const first = useRef(true);
@@ -53,7 +53,7 @@ export function SpotCheck({ draft, model, onEnd }: { readonly draft: TempoDraft;
       {!hasMap && <p className="fm-faint">The click follows the map once it is used.</p>}
       {now ? (
         <>
-          <p role="status">Two bars around <b className="fm-mono">{now.place}</b>, place {at + 1} of {places.length}. Is the click on the beat?</p>
+          <p role="status">Two bars around <b className="fm-mono">{now.place}</b>, place {at + 1} of {places.length}. {now.isBarLine ? 'Does the bar begin where the click says so?' : 'Is the click on the beat?'}</p>
           <div className="fm-choices">
             <button type="button" className="fm-choice" onClick={() => say(true)}><Kbd>1</Kbd><span className="flex-grow-1">It is right</span></button>
             <button type="button" className="fm-choice" onClick={() => say(false)}><Kbd>2</Kbd><span className="flex-grow-1">It is wrong</span></button>

@@ -32,7 +32,7 @@ it('sets bar lines where the bars are, short ones too', () => {
 });
 
 it('names doubtful places by bar and pulse', () => {
-  expect(doubtfulPlaces(model)).toEqual([{ seconds: 5.5, confidence: 0.3, place: '3.3' }]);
+  expect(doubtfulPlaces(model)).toEqual([{ seconds: 5.5, confidence: 0.3, isBarLine: false, place: '3.3' }]);
 });
 
 it('finds the pulse nearest to a moment', () => {

@@ -1,6 +1,6 @@
 import type { PlayedHits } from '@/contracts';
 import type { MapFacts } from '@/core/session';
-import { leastCertain, pulsePlaces, readingToMap, type TempoReading } from '@/core/tempo';
+import { leastCertain, mapPulses, pulsePlaces, ratedPlaces, readingToMap, type TempoReading } from '@/core/tempo';
 import { formatBarPulse, type Meter, pulseQuarters, type SongMap } from '@/core/time';
 
 /** What the stage draws: a map and how sure each pulse of it is. */
@@ -14,7 +14,7 @@ export interface TempoModel {
 export const tempoModel = (reading: TempoReading): TempoModel => ({
   reading,
   map: readingToMap(reading),
-  pulses: reading.beats.map((seconds, i) => ({ seconds, confidence: reading.confidence[i] ?? 0, ...(reading.pinned?.[i] ? { pinned: true } : {}) })),
+  pulses: mapPulses(reading),
 });
 
 /** Local tempo after each pulse, in pulses of the usual length a minute (uneven bars do not jump), and its mean over a bar. */
@@ -29,11 +29,11 @@ export function tempoCurve({ reading, pulses }: TempoModel): { readonly seconds:
 }
 
 /** A place of a map worth a listen. */
-export interface DoubtfulPlace { readonly seconds: number; readonly confidence: number; readonly place: string }
+export interface DoubtfulPlace { readonly seconds: number; readonly confidence: number; readonly isBarLine: boolean; readonly place: string }
 
 /** The least certain places of a map, named as people read them. */
 export const doubtfulPlaces = (model: TempoModel): DoubtfulPlace[] =>
-  leastCertain(model.pulses, { checked: model.reading.checked ?? [] }).map((p) => ({ ...p, place: formatBarPulse(model.map, p.seconds + 0.01) }));
+  leastCertain(ratedPlaces(model.reading), { checked: model.reading.checked ?? [] }).map((p) => ({ ...p, place: formatBarPulse(model.map, p.seconds + 0.01) }));
 
 /** A hit beside a pulse. */
 export interface NearHit { readonly trackId: string; /** s; negative = before the pulse. */ readonly late: number; readonly strength: number }
