@@ -2,6 +2,7 @@ import * as yup from 'yup';
 import { HEARD_KINDS } from '@/core/analysis';
 import { FINDING_CODES } from '@/core/findings';
 import { FAMILIES, type Family } from '@/core/naming';
+import { CLICK_PARTS, CLICK_SOUNDS } from '@/core/time';
 import { type Condition, DEEPEST_CONDITION, DEFAULT_STYLE, type FolderRule, type HouseStyle, type LensRule, MORE_PICTURES, patternOf, type Picture, ROW_KINDS, SHADES, TEMPLATE, TESTS } from '@/core/style';
 import { err, ok, type Result } from '@/core/units';
 import { schemaJson } from './schema-json';
@@ -127,6 +128,7 @@ export const houseStyleSchema = yup.object({
   groups: yup.array(yup.object({ key: key.required(), name: yup.string().trim().min(1).max(60).required(), when: condition.nonNullable().required() })).max(60).test(unique((g) => g.key, 'key')),
   atImport: yup.string().oneOf(['nothing', 'certain']),
   leadInBars: yup.number().integer().min(1).max(8),
+  click: yup.object({ sound: yup.string().oneOf([...CLICK_SOUNDS]), parts: yup.number().oneOf([...CLICK_PARTS]) }),
 }).test('folders', function (style) {
   const folders = (style.folders ?? DEFAULT_STYLE.folders) as readonly FolderRule[];
   const known = new Set(folders.map((f) => f.key));
@@ -173,7 +175,7 @@ export function parseHouseStyle(value: unknown): Result<{ readonly style: HouseS
     const given = houseStyleSchema.validateSync(withLists(value), { abortEarly: false, strict: true });
     const cast = houseStyleSchema.cast(given) as Partial<HouseStyle>;
     const lenses: readonly LensRule[] | undefined = cast.lenses ?? cast.folders?.map(({ key: k, name, families: list, when }) => ({ key: k, name, when: when && list.length > 0 ? { any: [{ family: list }, when] } : (when ?? { family: list }) }));
-    const style: HouseStyle = { ...DEFAULT_STYLE, ...cast, names: { ...DEFAULT_STYLE.names, ...cast.names }, colors: { ...DEFAULT_STYLE.colors, ...cast.colors }, rowColors: { ...DEFAULT_STYLE.rowColors, ...cast.rowColors }, fileWords: { ...DEFAULT_STYLE.fileWords, ...cast.fileWords }, lenses: lenses ?? DEFAULT_STYLE.lenses };
+    const style: HouseStyle = { ...DEFAULT_STYLE, ...cast, names: { ...DEFAULT_STYLE.names, ...cast.names }, colors: { ...DEFAULT_STYLE.colors, ...cast.colors }, rowColors: { ...DEFAULT_STYLE.rowColors, ...cast.rowColors }, fileWords: { ...DEFAULT_STYLE.fileWords, ...cast.fileWords }, click: { ...DEFAULT_STYLE.click, ...cast.click }, lenses: lenses ?? DEFAULT_STYLE.lenses };
     return ok({ style, unknown: unknownPaths(value, houseStyleSchema.describe(), '') });
   } catch (cause) {
     if (cause instanceof yup.ValidationError) return err({ issues: (cause.inner.length > 0 ? cause.inner : [cause]).map((e) => ({ path: e.path ?? '', message: e.message })) });

@@ -2,6 +2,7 @@ import * as yup from 'yup';
 import { ownWordSchema } from './house-style';
 import { FAMILIES } from '@/core/naming';
 import { type BarRange, BLOCK_LENGTHS, CONFORM_METHODS, EDIT_KINDS, type Edit, MOST_KEPT_MAPS, type Treatment } from '@/core/session';
+import { CLICK_PARTS, CLICK_SOUNDS } from '@/core/time';
 import { uuid } from './uuid';
 import { mapFileSchema } from './map-file';
 
@@ -136,6 +137,18 @@ export const detectRequestSchema = yup.object({ timekeepers: yup.array(id).max(2
 /** What {@link detectRequestSchema} yields. */
 export type DetectRequest = yup.InferType<typeof detectRequestSchema>;
 
+
+/** How the click of a file sounds and counts, and what is heard beside it: nothing, all tracks, or one. */
+export const clickRequestSchema = yup.object({
+  sound: yup.string().oneOf([...CLICK_SOUNDS]).default('tone'),
+  parts: yup.number().oneOf([...CLICK_PARTS]).default(1),
+  bars: yup.number().integer().min(0).max(8).default(0),
+  level: yup.number().min(-60).max(12).default(0),
+  guide: yup.string().matches(/^[A-Za-z0-9_-]{1,64}$/).default('none'),
+}).noUnknown();
+
+/** A click file asked for. */
+export type ClickRequest = yup.InferType<typeof clickRequestSchema>;
 
 /** Tracks heard in an audition, at most: rendering is to take seconds. Few of them are voices of their own, see the page. */
 export const AUDITION_TRACKS = 24;

@@ -126,7 +126,7 @@ async function writeAudio(root: string, plan: PackagePlan, file: PlannedFile, so
   let clipped = 0;
   try {
     const writer = await createWavWriter(output.bytes, { sampleRateHz: plan.sampleRateHz, channels: file.channels, bitDepth: plan.bitDepth });
-    if (file.trackId === null) for (const block of renderClick(plan.beats, plan.sampleRateHz, plan.lengthFrames)) await writer.write(block);
+    if (file.trackId === null) for (const block of renderClick(plan.click.strokes, plan.sampleRateHz, plan.lengthFrames, plan.click)) await writer.write(block);
     else await copyTrack(sourcePath, plan, file, (block) => writer.write(block));
     clipped = (await writer.finish()).clippedSamples;
   } finally {

@@ -15,4 +15,5 @@ export { kindOfFile, type OpenedSound, type OpenFault, openSound, pieceName, typ
 export { type ArchiveFault, type UnpackedArchive, type UnpackedFile, unpackArchive } from './unpack-archive';
 export { type AcrossInput, heardAcross } from './heard-across';
 export { pairName, type TwinCandidate } from './find-twins';
+export { type GuideTrack } from './click-file';
 export { splitChannels } from './split-channels';

@@ -7,6 +7,7 @@ import type { Family } from '@/core/naming';
 import { detectBetween, detectTempo, playedHits, type TempoFault, type TempoReading, type TempoTrack } from '@/core/tempo';
 import { err, ok, type ProgressSink, type Result, roundTo } from '@/core/units';
 import { buildPackage, type BuiltPackage, type PackageInput } from './build-package';
+import { type ClickFileInput, writeClickFile } from './click-file';
 import { type ConformedGroup, conformGroup, type ConformGroupInput } from './conform-group';
 import { copyPackage, type CopyInput, type CopyOutcome } from './copy-package';
 import { type AcrossInput, type HeardAcross, heardAcross } from './heard-across';
@@ -51,6 +52,7 @@ export interface TaskMap {
   twins: { takes: { readonly files: readonly TwinCandidate[]; readonly skip: readonly string[] }; gives: readonly Twin[] };
   /** What recordings have to do with each other by their sketches; ids as given. */
   across: { takes: AcrossInput; gives: HeardAcross };
+  click: { takes: ClickFileInput; gives: Awaited<ReturnType<typeof writeClickFile>> };
   conform: { takes: ConformGroupInput; gives: ConformedGroup & { readonly made: readonly MadeFile[] } };
   copy: { takes: CopyInput; gives: CopyOutcome };
   package: { takes: PackageInput; gives: { readonly built: BuiltPackage; readonly checks: readonly PackageCheck[] } };
@@ -69,6 +71,7 @@ export const TASKS: Tasks = {
     const loaded = await Promise.all(tracks.map(heardTrack));
     return within ? detectBetween(loaded, within.reading, within.from, within.to, timekeepers) : detectTempo(loaded, { timekeepers, progress });
   },
+  click: (input, progress) => writeClickFile(input, progress),
   async hits({ tracks }) {
     const found = [];
     // One after the other: of hundreds only one is in memory.

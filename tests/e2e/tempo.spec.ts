@@ -169,8 +169,21 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
     await expect.poll(async () => (await pulses()).length).not.toBe(48);
   });
 
-  await test.step('a counter to be read from afar', async () => {
+  await test.step('the click as a file, a guide on its other side', async () => {
     await panel.getByRole('button', { name: 'Back' }).click();
+    await panel.getByLabel('Bars counted in').selectOption('2');
+    await panel.getByLabel('Guide', { exact: true }).selectOption({ label: 'HH_tk3' });
+    const [download] = await Promise.all([page.waitForEvent('download'), panel.getByRole('link', { name: 'Guide left, click right' }).click()]);
+    // Two bars of 4/4 at 104 are 4.615 s, the first downbeat comes after 2.5 s.
+    expect(download.suggestedFilename()).toBe('Low-Water-tempo_Guide-left-click-right_begins-2.115s-early.wav');
+    const bytes = readFileSync(await download.path());
+    expect([bytes.readUInt16LE(22), bytes.readUInt32LE(24)]).toEqual([2, 48_000]);
+    await panel.getByLabel('Bars counted in').selectOption('0');
+    const [alone] = await Promise.all([page.waitForEvent('download'), panel.getByRole('link', { name: 'The click alone' }).click()]);
+    expect(alone.suggestedFilename()).toBe('Low-Water-tempo_Click.wav');
+  });
+
+  await test.step('a counter to be read from afar', async () => {
     await panel.getByRole('button', { name: 'Large counter' }).click();
     await expect(page.getByRole('dialog', { name: 'Large counter' })).toBeVisible();
     await page.keyboard.press('Escape');

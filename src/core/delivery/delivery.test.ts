@@ -75,6 +75,9 @@ describe('package time', () => {
     const p = plan(session([{ kind: 'map.replace', map: { schemaVersion: 1, points: [{ quarters: 0, seconds: 0.5 }, { quarters: 100, seconds: 50.5 }], meters: [{ bar: 1, numerator: 3, denominator: 4 }] }, facts: null }]));
     expect(p.leadInBars).toBe(2);
     expect(p.padFrames).toBe(48_000 * 2.5);
+    // The click strikes every pulse; with two parts, half way to the next too, in the lead-in as behind it.
+    expect(p.click.strokes.map((s) => s.seconds)).toEqual(p.beats.map((b) => b.seconds));
+    expect(p.click.sound).toBe('tone');
     expect(p.beats.slice(0, 7).map((b) => [Number(b.seconds.toFixed(6)), b.accent])).toEqual([[0, true], [0.5, false], [1, false], [1.5, true], [2, false], [2.5, false], [3, true]]);
   });
   it('pads all files alike to one length', () => {

@@ -1,7 +1,7 @@
 import type { Shape } from '../render';
 import { isTrack, type Marker, NOWHERE, noteTracks, pathOf, soundTracks, type SessionState, type Track } from '../session';
 import { fileNameFor, type HouseStyle } from '../style';
-import { createSongMap, pulseLengths, type SongMap } from '../time';
+import { type ClickBeat, type ClickParts, type ClickSound, createSongMap, pulseLengths, type SongMap } from '../time';
 import { err, ok, type Result } from '../units';
 
 /** Audio of a track at the session rate. */
@@ -59,6 +59,8 @@ export interface PackagePlan {
   readonly meters: readonly { readonly quarters: number; readonly numerator: number; readonly denominator: number }[];
   /** Without a map they have no quarters. */
   readonly markers: readonly { readonly quarters: number | null; readonly seconds: number; readonly text: string }[];
+  /** What the click of it strikes, and how that sounds. */
+  readonly click: { readonly strokes: readonly ClickBeat[]; readonly sound: ClickSound };
   /** Every pulse to the end, with its downbeats. */
   readonly beats: readonly { readonly seconds: number; readonly quarters: number; readonly bar: number; readonly accent: boolean }[];
 }
@@ -112,7 +114,7 @@ export function planPackage(session: SessionState, sources: readonly PackageSour
     leadInBars: time.leadInBars,
     leadInQuarters: map ? leadQuarters(map, time.leadInBars) : 0,
     ...planFiles(session, tracks, byId, style, { padFrames: time.padFrames, click: map !== null, base }),
-    ...(map ? planTime(map, time, rate, lengthFrames, session.markers) : { anchors: [], meters: [], markers: session.markers.map((m) => ({ quarters: null, seconds: Math.max(0, m.seconds + time.padFrames / rate), text: m.name })), beats: [] }),
+    ...(map ? planTime(map, time, rate, lengthFrames, session.markers, style.click) : { click: { strokes: [], sound: style.click.sound }, anchors: [], meters: [], markers: session.markers.map((m) => ({ quarters: null, seconds: Math.max(0, m.seconds + time.padFrames / rate), text: m.name })), beats: [] }),
   });
 }
 
@@ -129,7 +131,7 @@ function leadQuarters(map: SongMap, bars: number): number {
   return (bars * numerator * 4) / denominator;
 }
 
-function planTime(map: SongMap, time: { padFrames: number; leadInBars: number }, rate: number, lengthFrames: number, named: readonly Marker[]): Pick<PackagePlan, 'anchors' | 'meters' | 'markers' | 'beats'> {
+function planTime(map: SongMap, time: { padFrames: number; leadInBars: number }, rate: number, lengthFrames: number, named: readonly Marker[], click: HouseStyle['click']): Pick<PackagePlan, 'anchors' | 'meters' | 'markers' | 'beats' | 'click'> {
   const { tempo, meters } = map;
   const first = meters.meterAt(1);
   const lead = leadQuarters(map, time.leadInBars);
@@ -166,7 +168,16 @@ function planTime(map: SongMap, time: { padFrames: number; leadInBars: number },
     meters: [{ quarters: 0, numerator: first.numerator, denominator: first.denominator }, ...meters.meters.slice(1).map((m) => ({ quarters: meters.barToQuarters(m.bar) + lead, numerator: m.numerator, denominator: m.denominator }))],
     markers: [{ quarters: lead, seconds: secondsOf(0), text: 'First downbeat' }, ...named.map(({ name, seconds }) => ({ quarters: placeOf(seconds + pad), seconds: Math.max(0, seconds + pad), text: name }))].sort((a, b) => a.quarters - b.quarters),
     beats,
+    click: { sound: click.sound, strokes: dividedBeats(beats, click.parts, (q) => (q < lead ? q * quarterSeconds : secondsOf(q - lead)), lengthSeconds) },
   };
+}
+
+/** Strokes of a click on beats, and on parts of the way from each to the next. */
+function dividedBeats(beats: PackagePlan['beats'], parts: ClickParts, secondsOf: (quarters: number) => number, endSeconds: number): ClickBeat[] {
+  return beats.flatMap(({ seconds, quarters, accent }, i) => {
+    const gap = (beats[i + 1]?.quarters ?? 2 * quarters - (beats[i - 1]?.quarters ?? quarters)) - quarters;
+    return Array.from({ length: parts }, (_, k): ClickBeat => (k === 0 ? { seconds, stroke: accent ? 'accent' : 'pulse' } : { seconds: secondsOf(quarters + (k * gap) / parts), stroke: 'part' })).filter((s) => s.seconds < endSeconds);
+  });
 }
 
 /** Gives out names, each once. */

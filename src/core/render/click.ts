@@ -1,17 +1,4 @@
-/** One stroke of the click. */
-export interface ClickBeat {
-  /** Moment in the file, s. */
-  readonly seconds: number;
-  /** Stronger and higher: a downbeat. */
-  readonly accent: boolean;
-}
-
-/** How a click can sound, all made here: a short tone, struck wood, a dry tick. */
-export const CLICK_SOUNDS = ['tone', 'wood', 'tick'] as const;
-/** One of {@link CLICK_SOUNDS}. */
-export type ClickSound = (typeof CLICK_SOUNDS)[number];
-/** What a stroke stands for: a downbeat, a pulse, a part of a pulse. */
-export type ClickStroke = 'accent' | 'pulse' | 'part';
+import type { ClickBeat, ClickSound, ClickStroke } from '../time';
 
 /** A stroke is over after so long, s. */
 export const CLICK_SECONDS = 0.03;
@@ -39,8 +26,9 @@ export function clickSample(sound: ClickSound, stroke: ClickStroke, age: number)
 const PEAK = 0.5; // −6 dBFS
 const BLOCK = 65_536;
 
-/** The click as mono blocks covering `lengthFrames`; each stroke begins at its exact moment, between samples too. */
-export function* renderClick(beats: readonly ClickBeat[], sampleRateHz: number, lengthFrames: number): Generator<readonly Float32Array[]> {
+/** The click as mono blocks covering `lengthFrames`; each stroke begins at its exact moment, between samples too. `gainDb` = against its usual level. */
+export function* renderClick(beats: readonly ClickBeat[], sampleRateHz: number, lengthFrames: number, { sound = 'tone', gainDb = 0 }: { readonly sound?: ClickSound; readonly gainDb?: number } = {}): Generator<readonly Float32Array[]> {
+  const peak = PEAK * 10 ** (gainDb / 20);
   const span = Math.ceil(CLICK_SECONDS * sampleRateHz);
   let first = 0;
   for (let start = 0; start < lengthFrames; start += BLOCK) {
@@ -55,7 +43,7 @@ export function* renderClick(beats: readonly ClickBeat[], sampleRateHz: number, 
       }
       const from = Math.max(start, Math.ceil(begin));
       for (let i = from; i < Math.min(start + out.length, begin + span); i++) {
-        out[i - start] = (out[i - start] as number) + PEAK * clickSample('tone', beat.accent ? 'accent' : 'pulse', (i - begin) / sampleRateHz);
+        out[i - start] = (out[i - start] as number) + peak * clickSample(sound, beat.stroke, (i - begin) / sampleRateHz);
       }
     }
     yield [out];

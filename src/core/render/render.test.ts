@@ -1,6 +1,7 @@
 import type { AudioBlock } from '../audio';
 import { createRandom } from '../units';
-import { CLICK_SECONDS, CLICK_SOUNDS, clickSample, placeBlocks, renderClick } from './index';
+import { CLICK_SOUNDS, type ClickBeat } from '../time';
+import { CLICK_SECONDS, clickSample, placeBlocks, renderClick } from './index';
 
 /** A recording in blocks of odd sizes. */
 async function* blocksOf(samples: Float32Array, sizes: () => number): AsyncGenerator<AudioBlock> {
@@ -38,7 +39,7 @@ describe('placeBlocks', () => {
 
 describe('renderClick', () => {
   const RATE = 48_000;
-  const all = (beats: readonly { seconds: number; accent: boolean }[], frames: number): Float32Array => {
+  const all = (beats: readonly ClickBeat[], frames: number): Float32Array => {
     const out = new Float32Array(frames);
     let at = 0;
     for (const [block] of renderClick(beats, RATE, frames)) {
@@ -49,20 +50,20 @@ describe('renderClick', () => {
     return out;
   };
   it('begins each stroke at its frame, silent before', () => {
-    const x = all([{ seconds: 0.5, accent: true }, { seconds: 1.25, accent: false }], 2 * RATE);
+    const x = all([{ seconds: 0.5, stroke: 'accent' }, { seconds: 1.25, stroke: 'pulse' }], 2 * RATE);
     expect(x.slice(0, 24_000).every((v) => v === 0)).toBe(true);
     expect(x[24_000]).toBeCloseTo(0.5, 6);
     expect(x[60_000]).toBeCloseTo(0.35, 6);
   });
   it('accents a downbeat: louder', () => {
-    const x = all([{ seconds: 0, accent: true }, { seconds: 0.5, accent: false }], RATE);
+    const x = all([{ seconds: 0, stroke: 'accent' }, { seconds: 0.5, stroke: 'pulse' }], RATE);
     const peak = (from: number): number => x.slice(from, from + 1000).reduce((a, v) => Math.max(a, Math.abs(v)), 0);
     expect(peak(0)).toBeGreaterThan(1.3 * peak(24_000));
   });
   it('is the same when a stroke crosses two blocks', () => {
     const seam = 65_536 / RATE;
-    const x = all([{ seconds: seam - 0.01, accent: false }], 70_000);
-    const y = all([{ seconds: 0.5, accent: false }], 70_000);
+    const x = all([{ seconds: seam - 0.01, stroke: 'pulse' }], 70_000);
+    const y = all([{ seconds: 0.5, stroke: 'pulse' }], 70_000);
     const from = Math.round((seam - 0.01) * RATE);
     for (let i = 0; i < 1400; i++) expect(x[from + i]).toBeCloseTo(y[24_000 + i] as number, 1);
   });

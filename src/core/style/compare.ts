@@ -3,6 +3,8 @@ import { conditionText } from './conditions';
 import type { FolderRule, HouseStyle, ReturnRule, Rule, SendRule } from './house-style';
 import { resultText } from './rules';
 
+const clickText = ({ click }: HouseStyle): string => `${click.sound}, ${click.parts === 1 ? 'pulses only' : `${click.parts} to a pulse`}`;
+
 /** Parts of a house style as people see them. */
 export const STYLE_PARTS = ['words', 'names', 'rules', 'colours', 'order', 'folders', 'routing', 'lenses', 'delivery'] as const;
 
@@ -69,7 +71,7 @@ export function compareStyles(a: HouseStyle, b: HouseStyle): StyleDifference[] {
       ...entries(keyed(a.groups, (g) => g.key), keyed(b.groups, (g) => g.key), (g) => `group “${g.name}” of what meets: ${conditionText(g.when)}`),
     ],
     lenses: [...entries(keyed(a.lenses, (l) => l.key), keyed(b.lenses, (l) => l.key), (l) => `“${l.name}” shows what meets: ${conditionText(l.when)}`), ...(reordered(a.lenses.map((l) => l.key), b.lenses.map((l) => l.key)) ? ['lenses stand in another order'] : [])],
-    delivery: [...entries(a.fileWords, b.fileWords, said, (k) => `word for ${plain(k)} in file names`), ...entries({ 'between words of file names': a.fileJoin || 'nothing', 'longest file name': String(a.maxFileNameLength), 'bars before the first downbeat': String(a.leadInBars) }, { 'between words of file names': b.fileJoin || 'nothing', 'longest file name': String(b.maxFileNameLength), 'bars before the first downbeat': String(b.leadInBars) }, said)],
+    delivery: [...entries(a.fileWords, b.fileWords, said, (k) => `word for ${plain(k)} in file names`), ...entries({ 'between words of file names': a.fileJoin || 'nothing', 'longest file name': String(a.maxFileNameLength), 'bars before the first downbeat': String(a.leadInBars), click: clickText(a) }, { 'between words of file names': b.fileJoin || 'nothing', 'longest file name': String(b.maxFileNameLength), 'bars before the first downbeat': String(b.leadInBars), click: clickText(b) }, said)],
   };
   return [...(a.name === b.name ? [] : [{ part: 'words' as const, text: `name: ${a.name} → ${b.name}` }]), ...STYLE_PARTS.flatMap((part) => lists[part].map((text) => ({ part, text })))];
 }

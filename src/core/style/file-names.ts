@@ -17,8 +17,10 @@ export function fileNameFor(style: HouseStyle, track: { readonly name: string; r
   return RESERVED.test(short) ? `${short}_` : short;
 }
 
+/** A text as a word of a file name: letters without accents, digits and hyphens; empty where nothing is left. */
+export const fileNameWord = (text: string): string => text.normalize('NFD').replace(/\p{M}/gu, '').replace(/[^A-Za-z0-9]+/g, '-').replace(/^-+|-+$/g, '').slice(0, 40);
+
 /** Name of a package's folder: `Artist_Song_v2`, only letters, digits, `-` and `_`. */
 export function packageFolderName(artist: string, name: string, number: number): string {
-  const plain = (text: string): string => text.normalize('NFD').replace(/\p{M}/gu, '').replace(/[^A-Za-z0-9]+/g, '-').replace(/^-+|-+$/g, '').slice(0, 40);
-  return [plain(artist), plain(name) || 'Song', `v${number}`].filter((x) => x !== '').join('_');
+  return [fileNameWord(artist), fileNameWord(name) || 'Song', `v${number}`].filter((x) => x !== '').join('_');
 }

@@ -1,4 +1,5 @@
 import type { Family, OwnWord } from '../naming';
+import type { ClickParts, ClickSound } from '../time';
 import type { Shades } from './colors';
 import type { Condition } from './conditions';
 import type { NameRules } from './names';
@@ -140,6 +141,8 @@ export interface HouseStyle {
   readonly atImport: 'nothing' | 'certain';
   /** Whole bars before the first downbeat in a package. */
   readonly leadInBars: number;
+  /** How the click of a package sounds, and into how many parts it divides each pulse. */
+  readonly click: { readonly sound: ClickSound; readonly parts: ClickParts };
 }
 
 const folder = (key: string, name: string, families: readonly Family[], bus: string | null = name): FolderRule => ({ key, name, families, when: null, parent: null, bus, atLeast: 1, color: null, shades: 'own' });
@@ -190,4 +193,5 @@ export const DEFAULT_STYLE: HouseStyle = {
   groups: [{ key: 'kit', name: 'Kit', when: { all: [{ family: ['drums'] }, { row: ['track'] }, { not: { part: ['loop'] } }] } }],
   atImport: 'nothing',
   leadInBars: 2,
+  click: { sound: 'tone', parts: 1 },
 };

@@ -9,7 +9,7 @@ export { busId, folderColor, folderId, FolderTree, treeOf } from './folders';
 export { NAME_FIELDS, type NameRules, numberEqual, numberText, sessionName, TEMPLATE, tidyName } from './names';
 export { type ColorDoubt, doubtsOfColors, freeColor, hexOf, type Lch, lchOf, readableColor, type Shades, SHADES, shadeOf, spreadColors } from './colors';
 export { newTrack } from './new-track';
-export { fileNameFor, packageFolderName } from './file-names';
+export { fileNameFor, fileNameWord, packageFolderName } from './file-names';
 export { type Lesson, lessonsOf, withWord } from './learn';
 export { type TriedName, tryNames } from './try-names';
 export { tracksMeeting } from './lenses';

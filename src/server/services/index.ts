@@ -5,6 +5,7 @@ export { dismissRecording, enqueueConversions, enqueueListening, retryRecording 
 export { readNotes, readPeaks, readSound } from './listening';
 export { blobAtRate, enqueueConforming, isWanted, type RenderRequest, renderRequests, resumeConforming, startAudition, viewAudition } from './conform';
 export { sortByItself } from './self-sort';
+export { makeClickFile } from './click-file';
 export { heardTracks, startDetection, viewHits } from './tempo';
 export { type JoinablePair, joinablePair, splitTrack, startJoin } from './pairs';
 export { sessionEvents } from './events';

@@ -1,5 +1,6 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import { CLICK_SOUNDS, type ClickSound, type ClickStroke, stripGains } from '@/core/render';
+import { stripGains } from '@/core/render';
+import { CLICK_SOUNDS, type ClickSound, type ClickStroke } from '@/core/time';
 import { CONTROL, type FeederMessage, type Loop, type MixerMessage, ringFrames, type SoundingMessage, type StartMessage, STROKES, type TracksMessage } from './transport';
 
 /** A track to be heard. */

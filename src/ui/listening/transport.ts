@@ -1,4 +1,4 @@
-import type { ClickSound, ClickStroke } from '@/core/render';
+import type { ClickSound, ClickStroke } from '@/core/time';
 
 /** Strokes of the click by their number in messages. */
 export const STROKES = ['part', 'pulse', 'accent'] as const satisfies readonly ClickStroke[];

@@ -2,9 +2,8 @@
 import { useEffect, useRef } from 'react';
 import { heardWarp } from '@/core/conform';
 import { type SessionState, tracksInOrder } from '@/core/session';
-import { createSongMap } from '@/core/time';
+import { type ClickParts, clickStrokes, createSongMap } from '@/core/time';
 import { shared, songSeconds, useSession } from '@/ui/client';
-import type { ClickStroke } from '@/core/render';
 import { clickBars, clickParts, clickSound, sessionSound, sessionStrip, usePlayer } from '@/ui/listening';
 
 /** The page comes first, then what listening needs. */
@@ -15,7 +14,7 @@ export function PlayerBridge() {
   const player = usePlayer();
   const view = useSession((s) => s.view);
   const sound = clickSound.use();
-  const parts = Number(clickParts.use());
+  const parts = Number(clickParts.use()) as ClickParts;
   const countBars = Number(clickBars.use());
   useEffect(() => player.setClickSound(sound, player.state.getState().clickDb), [player, sound]);
   const { session, recordings, conform } = view;
@@ -51,18 +50,8 @@ export function PlayerBridge() {
       return;
     }
     const map = createSongMap(session.map.points, session.map.meters);
-    const end = songSeconds(session, recordings);
-    const seconds: number[] = [];
-    const strokes: ClickStroke[] = [];
-    for (let bar = 1 - countBars; map.tempo.toSeconds(map.meters.barToQuarters(bar)) < end && bar < 5000; bar++) {
-      const pulses = [...map.meters.pulsesIn(bar), map.meters.barToQuarters(bar + 1)];
-      for (let i = 0; i + 1 < pulses.length; i++)
-        for (let k = 0; k < parts; k++) {
-          seconds.push(map.tempo.toSeconds((pulses[i] as number) + (((pulses[i + 1] as number) - (pulses[i] as number)) * k) / parts));
-          strokes.push(k > 0 ? 'part' : i === 0 ? 'accent' : 'pulse');
-        }
-    }
-    player.setClicks(seconds, strokes);
+    const strokes = clickStrokes(map, parts, 1 - countBars, songSeconds(session, recordings));
+    player.setClicks(strokes.map((c) => c.seconds), strokes.map((c) => c.stroke));
     // From the beginning of a bar, so many whole ones before that of the place.
     player.setCountIn(countBars === 0 ? null : (at) => at - map.tempo.toSeconds(map.meters.barToQuarters(map.meters.toBar(map.tempo.toQuarters(at)).bar - countBars)));
   }, [player, session, recordings, parts, countBars]);

@@ -3,7 +3,7 @@ import type { PackagePlan } from '@/core/delivery';
 import { PackageTree } from './package-tree';
 
 const plan = (change: Partial<PackagePlan> = {}): PackagePlan => ({
-  folderName: 'Slip_v1', base: 'data/', sampleRateHz: 48_000, bitDepth: 24, padFrames: 0, lengthFrames: 100, leadInBars: 2, leadInQuarters: 8, notes: [], meters: [], markers: [], beats: [],
+  folderName: 'Slip_v1', base: 'data/', sampleRateHz: 48_000, bitDepth: 24, padFrames: 0, lengthFrames: 100, leadInBars: 2, leadInQuarters: 8, notes: [], meters: [], markers: [], beats: [], click: { strokes: [], sound: 'tone' },
   anchors: [{ quarters: 0, seconds: 0 }, { quarters: 4, seconds: 2 }],
   files: [
     { path: 'data/audio/01_Drums_Kick.wav', trackId: 'k', name: 'Kick', channels: 1, startFrames: 0, inverted: false, fromChannel: null },

@@ -1,6 +1,8 @@
 'use client';
 import { FAMILIES, type Family } from '@/core/naming';
 import { NAME_FIELDS, type NameRules, TEMPLATE } from '@/core/style';
+import { CLICK_PARTS, CLICK_SOUNDS, type ClickParts } from '@/core/time';
+import { CLICK_PART_NAMES, CLICK_SOUND_NAMES } from '@/ui/listening';
 import { asNoun, Choice, RowKeys, TextField } from '../fields';
 import type { PartProps } from './part';
 
@@ -74,6 +76,8 @@ export function DeliveryPart({ style, change }: PartProps) {
         <Choice label="Between words" value={style.fileJoin} of={[['', 'nothing: KickIn'], ['_', 'underscore: Kick_In'], ['-', 'hyphen: Kick-In']]} onChoose={(fileJoin) => change({ fileJoin })} />
         <TextField label="Longest name, without extension" value={String(style.maxFileNameLength)} onKeep={(t) => whole(t, 8, 64, (n) => change({ maxFileNameLength: n }))} />
         <TextField label="Whole bars before the first downbeat" value={String(style.leadInBars)} onKeep={(t) => whole(t, 1, 8, (n) => change({ leadInBars: n }))} />
+        <Choice label="Sound of the click" value={style.click.sound} of={CLICK_SOUNDS.map((s) => [s, CLICK_SOUND_NAMES[s]])} onChoose={(sound) => change({ click: { ...style.click, sound } })} />
+        <Choice label="What the click counts" value={String(style.click.parts)} of={CLICK_PARTS.map((p) => [String(p), CLICK_PART_NAMES[p]])} onChoose={(p) => change({ click: { ...style.click, parts: Number(p) as ClickParts } })} />
       </div>
       <h3>The family’s word</h3>
       <div className="fm-fields">
