@@ -77,7 +77,9 @@ describe('package time', () => {
     expect(p.padFrames).toBe(48_000 * 2.5);
     // The click strikes every pulse; with two parts, half way to the next too, in the lead-in as behind it.
     expect(p.click.strokes.map((s) => s.seconds)).toEqual(p.beats.map((b) => b.seconds));
-    expect(p.click.sound).toBe('tone');
+    const divided = planPackage(session([{ kind: 'map.replace', map: { schemaVersion: 1, points: [{ quarters: 0, seconds: 0.5 }, { quarters: 100, seconds: 50.5 }], meters: [{ bar: 1, numerator: 3, denominator: 4 }] }, facts: null }]), sources, { ...DEFAULT_STYLE, click: { sound: 'wood', parts: 2 } }, 'Slip_v1');
+    expect(divided.ok && divided.value.click.sound).toBe('wood');
+    expect(divided.ok && divided.value.click.strokes.slice(0, 7).map((s) => `${s.stroke} ${Number(s.seconds.toFixed(6))}`)).toEqual(['accent 0', 'part 0.25', 'pulse 0.5', 'part 0.75', 'pulse 1', 'part 1.25', 'accent 1.5']);
     expect(p.beats.slice(0, 7).map((b) => [Number(b.seconds.toFixed(6)), b.accent])).toEqual([[0, true], [0.5, false], [1, false], [1.5, true], [2, false], [2.5, false], [3, true]]);
   });
   it('pads all files alike to one length', () => {
