@@ -13,13 +13,23 @@ export type Adjustment =
   | { readonly kind: 'pin'; readonly pulse: number; readonly on: boolean }
   | { readonly kind: 'double-from' | 'half-from'; readonly bar: number }
   /** One bar more or fewer between the pinned pulses around one (without pins: within its bar, or it and the next). */
-  | { readonly kind: 'bar-more' | 'bar-fewer'; readonly pulse: number };
+  | { readonly kind: 'bar-more' | 'bar-fewer'; readonly pulse: number }
+  /** The first bar is called by another number. */
+  | { readonly kind: 'number'; readonly number: number };
 
 /** The reading after a correction. Throws RangeError, with the reason in words, for what cannot be. */
 export function adjustReading(reading: TempoReading, change: Adjustment): TempoReading {
-  const after = adjusted(reading, change);
+  // What bars are called has nothing to do with where they lie.
+  const after = withNumber(adjusted(withNumber(reading), change), change.kind === 'number' ? change.number : reading.meters[0]?.number);
   // What was found about bars holds for the bars that were found.
-  return change.kind === 'move' || change.kind === 'pin' ? after : { ...after, begins: undefined };
+  return change.kind === 'move' || change.kind === 'pin' || change.kind === 'number' ? after : { ...after, begins: undefined };
+}
+
+/** The same reading; its first bar is called by a number. */
+function withNumber(reading: TempoReading, number = 1): TempoReading {
+  if (!Number.isInteger(number)) throw new RangeError('a bar number is a whole number');
+  const { number: before = 1, ...first } = meterOf(reading, 1);
+  return before === number ? reading : { ...reading, meters: [number === 1 ? first : { ...first, number }, ...reading.meters.slice(1)] };
 }
 
 function adjusted(reading: TempoReading, change: Adjustment): TempoReading {
@@ -58,6 +68,8 @@ function adjusted(reading: TempoReading, change: Adjustment): TempoReading {
       const meters = reading.meters.map((m) => (m.bar > change.bar ? { ...m, bar: change.bar + (isDouble ? 2 * (m.bar - change.bar) : Math.ceil((m.bar - change.bar) / 2)) } : m));
       return { ...(isDouble ? doubled(reading, start) : halved(reading, start, start)), meters: meters.filter((m, i) => m.bar !== meters[i + 1]?.bar) };
     }
+    case 'number':
+      return reading;
     case 'bar-more':
     case 'bar-fewer':
       return respaced(reading, change.pulse, change.kind === 'bar-more' ? 1 : -1);

@@ -167,6 +167,14 @@ describe('corrections by ear', () => {
   });
 });
 
+it('the number of the first bar outlives corrections, and one means none', () => {
+  const reading: TempoReading = { beats: Array.from({ length: 24 }, (_, i) => 1 + i / 2), confidence: new Array<number>(24).fill(0.9), firstDownbeat: 0, meters: [{ bar: 1, numerator: 4, denominator: 4 }], steady: true, bpm: 120, gridOffsetSeconds: 1, timekeepers: [], alternatives: [] };
+  const called = adjustReading(reading, { kind: 'number', number: 0 });
+  for (const change of [{ kind: 'meter', numerator: 3, denominator: 4 }, { kind: 'beat-later' }, { kind: 'meter-from', bar: 1, bars: 2, numerator: 2, denominator: 4 }, { kind: 'double' }, { kind: 'bar-line-at', seconds: 2 }] as const) expect(adjustReading(called, change).meters[0]?.number).toBe(0);
+  expect(adjustReading(called, { kind: 'number', number: 1 })).toEqual(reading);
+  expect(() => adjustReading(reading, { kind: 'number', number: 0.5 })).toThrow(RangeError);
+});
+
 describe('bar lines', () => {
   const reading: TempoReading = { beats: Array.from({ length: 12 }, (_, i) => 1 + i), confidence: new Array<number>(12).fill(0.9), begins: Array.from({ length: 12 }, (_, i) => (i === 2 ? 0.97 : i === 6 ? 0.3 : i === 10 ? 0.6 : 0.1)), firstDownbeat: 2, meters: [{ bar: 1, numerator: 4, denominator: 4 }], steady: true, bpm: 60, gridOffsetSeconds: 1, timekeepers: [], alternatives: [] };
   it('are doubtful places of their own; between them it does not matter that no bar begins', () => {

@@ -1,5 +1,5 @@
 import { createRandom } from '../units';
-import { createMeterMap, pulseLengths, pulseQuarters, type Meter } from './index';
+import { createMeterMap, createTempoMap, formatBarPulse, pulseLengths, pulseQuarters, type Meter } from './index';
 
 const map = createMeterMap([
   { bar: 1, numerator: 4, denominator: 4 },
@@ -73,6 +73,15 @@ it('knows the pulses of a bar: dotted quarters, uneven groups, quarters (worked 
   expect(map.pulsesIn(2)).toEqual([3.5, 5, 6]);
   expect(map.pulsesIn(3)).toEqual([7, 8, 9, 10]);
   expect(() => createMeterMap([{ bar: 1, numerator: 7, denominator: 8, groups: [3, 3] }])).toThrow(RangeError);
+});
+
+it('calls bars by the number the first is given, pickups below it', () => {
+  const map = createMeterMap([{ bar: 1, numerator: 4, denominator: 4, number: 5 }, { bar: 9, numerator: 3, denominator: 4 }]);
+  expect([-1, 0, 1, 2, 9].map(map.numberOf)).toEqual([3, 4, 5, 6, 13]);
+  expect(createMeterMap([{ bar: 1, numerator: 4, denominator: 4 }]).numberOf(0)).toBe(0);
+  expect(formatBarPulse({ tempo: createTempoMap([{ quarters: 0, seconds: 0 }, { quarters: 1, seconds: 0.5 }]), meters: map }, 2.5)).toBe('6.2');
+  expect(() => createMeterMap([{ bar: 1, numerator: 4, denominator: 4, number: 1.5 }])).toThrow(RangeError);
+  expect(() => createMeterMap([{ bar: 1, numerator: 4, denominator: 4 }, { bar: 3, numerator: 4, denominator: 4, number: 9 }])).toThrow(RangeError);
 });
 
 it('pulses of any meter fill its bar', () => {

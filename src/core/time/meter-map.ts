@@ -8,6 +8,8 @@ export interface Meter {
   readonly denominator: number;
   /** How the beats of a bar group to pulses, where that is not the usual way (7/8 as 3 + 2 + 2); sums to the numerator. */
   readonly groups?: readonly number[] | undefined;
+  /** What people call this bar, where that is another number; only the first meter has one, and all bars count on from it. */
+  readonly number?: number | undefined;
 }
 
 /** Where bars lie, in quarter notes. */
@@ -18,6 +20,8 @@ export interface MeterMap {
   barToQuarters(bar: number): number;
   /** The bar a place lies in and how far inside, in quarters. */
   toBar(quarters: number): { readonly bar: number; readonly quartersInBar: number };
+  /** What people call a bar. */
+  numberOf(bar: number): number;
   /** Meter of a bar. */
   meterAt(bar: number): Meter;
   /** Quarters at which the pulses of a bar begin. */
@@ -56,9 +60,11 @@ export function createMeterMap(meters: readonly Meter[]): MeterMap {
     if (!Number.isInteger(m.bar) || !Number.isInteger(m.numerator) || m.numerator < 1 || m.numerator > 64 || ![1, 2, 4, 8, 16, 32].includes(m.denominator))
       throw new RangeError(`meter ${i} is impossible: ${m.numerator}/${m.denominator} at bar ${m.bar}`);
     if (m.groups && (m.groups.some((g) => !Number.isInteger(g) || g < 1) || m.groups.reduce((a, g) => a + g, 0) !== m.numerator)) throw new RangeError(`meter ${i} is impossible: groups ${m.groups.join(' + ')} in ${m.numerator}/${m.denominator}`);
+    if (m.number !== undefined && (!Number.isInteger(m.number) || before)) throw new RangeError(`meter ${i} cannot be called bar ${m.number}`);
     if (before && m.bar <= before.bar) throw new RangeError(`meter ${i} does not come after meter ${i - 1}`);
     starts.push(before ? (starts[i - 1] as number) + (m.bar - before.bar) * barQuarters(before) : (m.bar - 1) * barQuarters(m));
   });
+  const called = meters[0]?.number === undefined ? 0 : meters[0].number - meters[0].bar;
   const indexFor = (test: (i: number) => boolean): number => {
     let i = 0;
     while (i + 1 < meters.length && test(i + 1)) i++;
@@ -73,6 +79,7 @@ export function createMeterMap(meters: readonly Meter[]): MeterMap {
   return {
     meters,
     barToQuarters,
+    numberOf: (bar) => bar + called,
     toBar(quarters) {
       // A place a rounding error before a bar line belongs to the bar it opens.
       const q = quarters + 1e-9;

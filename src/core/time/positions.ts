@@ -5,7 +5,7 @@ export function formatBarPulse(map: SongMap, seconds: number): string {
   const { bar, quartersInBar } = map.meters.toBar(map.tempo.toQuarters(seconds));
   const start = map.meters.barToQuarters(bar);
   const pulse = map.meters.pulsesIn(bar).findLastIndex((q) => q - start <= quartersInBar + 1e-6);
-  return `${String(bar).replace('-', '−')}.${pulse + 1}`;
+  return `${String(map.meters.numberOf(bar)).replace('-', '−')}.${pulse + 1}`;
 }
 
 /** Seconds as m:ss.mmm; `decimals` 0–3 places. */

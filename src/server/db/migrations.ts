@@ -204,4 +204,9 @@ export const MIGRATIONS: readonly Migration[] = [
       await q.sequelize.query('alter table sessions drop column kept_maps');
     },
   },
+  {
+    name: '0010-bar-numbers',
+    up: (q) => q.sequelize.query('alter table meters add column number integer').then(() => undefined),
+    down: (q) => q.sequelize.query('alter table meters drop column number').then(() => undefined),
+  },
 ];

@@ -181,6 +181,7 @@ export class MeterModel extends Model<InferAttributes<MeterModel>, InferCreation
   declare numerator: number;
   declare denominator: number;
   declare groups: Json | null;
+  declare number: number | null;
 }
 
 /** One line of the edit log. */
@@ -338,7 +339,7 @@ export function initModels(sequelize: Sequelize): void {
   TempoMapModel.init({ sessionId: uuidKey(), facts: DataTypes.JSONB }, options('tempoMap', 'tempo_maps'));
   MarkerModel.init({ sessionId: uuidKey(), id: key(), name: str, seconds: DataTypes.DOUBLE }, options('marker', 'markers'));
   TempoPointModel.init({ sessionId: uuidKey(), index: intKey(), quarters: DataTypes.DOUBLE, seconds: DataTypes.DOUBLE, ramp: DataTypes.DOUBLE }, options('tempoPoint', 'tempo_points'));
-  MeterModel.init({ sessionId: uuidKey(), bar: intKey(), numerator: int, denominator: int, groups: DataTypes.JSONB }, options('meter', 'meters'));
+  MeterModel.init({ sessionId: uuidKey(), bar: intKey(), numerator: int, denominator: int, groups: DataTypes.JSONB, number: int }, options('meter', 'meters'));
   EditModel.init({ sessionId: uuidKey(), revision: intKey(), action: str, ofRevision: int, undoable: DataTypes.BOOLEAN, label: str, author: str, edits: DataTypes.JSONB, inverse: DataTypes.JSONB, madeAt: created() }, options('edit', 'edits'));
   JobModel.init({ id: uuidKey(), kind: str, sessionId: DataTypes.UUID, subject: str, payload: DataTypes.JSONB, state: str, progress: DataTypes.DOUBLE, cancelRequested: DataTypes.BOOLEAN, result: DataTypes.JSONB, fault: DataTypes.JSONB, createdAt: created(), startedAt: DataTypes.DATE, finishedAt: DataTypes.DATE }, options('job', 'jobs'));
   StyleModel.init({ id: uuidKey(), name: str, isDefault: { type: DataTypes.BOOLEAN, defaultValue: false }, createdAt: created(), removedAt: DataTypes.DATE }, options('style', 'styles'));

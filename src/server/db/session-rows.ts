@@ -36,7 +36,7 @@ export async function loadSession(id: string, transaction?: Transaction, lock = 
       buses: Object.fromEntries(buses.map((b) => [b.id, { id: b.id, name: b.name, color: b.color, kind: b.kind as Bus['kind'], outputBusId: b.outputBusId, sends: sends.get(b.id) ?? [], byHand: b.byHand as string[] } satisfies Bus])),
       busOrder: buses.map((b) => b.id),
       groups: groups.map((g) => ({ id: g.id, name: g.name, trackIds: g.trackIds as string[], on: g.isOn, gainDb: g.gainDb, byHand: g.byHand })),
-      map: map && points.length > 0 ? { schemaVersion: 1, points: points.map((p) => ({ quarters: p.quarters, seconds: p.seconds, ...(p.ramp === null ? {} : { ramp: p.ramp }) })), meters: meters.map((m) => ({ bar: m.bar, numerator: m.numerator, denominator: m.denominator, ...(m.groups ? { groups: m.groups as number[] } : {}) })) } : null,
+      map: map && points.length > 0 ? { schemaVersion: 1, points: points.map((p) => ({ quarters: p.quarters, seconds: p.seconds, ...(p.ramp === null ? {} : { ramp: p.ramp }) })), meters: meters.map((m) => ({ bar: m.bar, numerator: m.numerator, denominator: m.denominator, ...(m.groups ? { groups: m.groups as number[] } : {}), ...(m.number === null ? {} : { number: m.number }) })) } : null,
       mapFacts: (map?.facts as MapFacts | null | undefined) ?? null,
       keptMaps: head.keptMaps as KeptMap[],
       timekeepers: (head.timekeepers as string[] | null) ?? null,
@@ -135,5 +135,5 @@ async function saveMap(sessionId: string, after: SessionState, transaction: Tran
   if (!after.map) return;
   await TempoMapModel.create({ sessionId, facts: after.mapFacts }, { transaction });
   await TempoPointModel.bulkCreate(after.map.points.map((p, index) => ({ sessionId, index, ramp: null, ...p })), { transaction });
-  await MeterModel.bulkCreate(after.map.meters.map((m) => ({ sessionId, groups: null, ...m })), { transaction });
+  await MeterModel.bulkCreate(after.map.meters.map((m) => ({ sessionId, groups: null, number: null, ...m })), { transaction });
 }

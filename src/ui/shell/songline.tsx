@@ -121,7 +121,7 @@ function drawMap(context: CanvasRenderingContext2D, map: ReturnType<typeof creat
     context.fillStyle = paint.faint;
     context.fillRect(Math.round(at), 0, 1, HEIGHT);
     context.fillStyle = paint.text;
-    context.fillText(String(i + 1), at + 3, 10);
+    context.fillText(String(map.meters.numberOf(i + 1)), at + 3, 10);
   });
   const tempi = tempoSegments(map.tempo);
   const low = Math.min(...tempi.map((t) => t.bpm)) - 2;

@@ -174,7 +174,7 @@ function Ruler({ width, length }: { readonly width: number; readonly length: num
     const map = createSongMap(file.points, file.meters);
     const bars = Math.max(1, map.meters.toBar(map.tempo.toQuarters(length)).bar);
     const step = [1, 2, 4, 8, 16, 32, 64].find((s) => (width * s) / bars > 48) ?? 128;
-    return Array.from({ length: Math.floor(bars / step) + 1 }, (_, i) => ({ at: map.tempo.toSeconds(map.meters.barToQuarters(1 + i * step)), text: String(1 + i * step) })).filter((m) => m.at < length);
+    return Array.from({ length: Math.floor(bars / step) + 1 }, (_, i) => ({ at: map.tempo.toSeconds(map.meters.barToQuarters(1 + i * step)), text: String(map.meters.numberOf(1 + i * step)) })).filter((m) => m.at < length);
   }, [file, width, length]);
   return <span className="fm-ruler" style={{ width }}>{marks.map((m) => <span key={m.text} style={{ left: (m.at / length) * width }}>{m.text}</span>)}</span>;
 }

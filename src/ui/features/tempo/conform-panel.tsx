@@ -78,14 +78,18 @@ function KeptBars({ draft }: { readonly draft: ConformDraft }) {
   const [from, setFrom] = useState('');
   const [to, setTo] = useState('');
   if (!plan) return null;
-  const barAt = (frames: number): number => Math.max(1, plan.played.meters.toBar(plan.played.tempo.toQuarters(frames / rate)).bar);
+  const { meters, tempo } = plan.played;
+  // People call bars by their own numbers; the settings count from the first downbeat.
+  const called = meters.numberOf;
+  const own = (number: number): number => number - (called(1) - 1);
+  const barAt = (frames: number): number => called(Math.max(1, meters.toBar(tempo.toQuarters(frames / rate)).bar));
   // The repeated stretch is what one has just listened to: it is offered.
   const offered = loop ? { fromBar: barAt(loop.startFrames + rate * 0.05), toBar: barAt(loop.endFrames - rate * 0.05) } : null;
   const [first, last] = [Number(from || offered?.fromBar || 0), Number(to || offered?.toBar || from || 0)];
-  const fits = Number.isInteger(first) && Number.isInteger(last) && first >= 1 && last >= first;
+  const fits = Number.isInteger(first) && Number.isInteger(last) && own(first) >= 1 && last >= first;
   const add = (): void => {
     if (!fits) return;
-    draft.setKeep([...keep, { fromBar: first, toBar: last }]);
+    draft.setKeep([...keep, { fromBar: own(first), toBar: own(last) }]);
     setFrom('');
     setTo('');
   };
@@ -94,7 +98,7 @@ function KeptBars({ draft }: { readonly draft: ConformDraft }) {
       <h3>Bars tied to time</h3>
       {keep.length === 0 && <p className="fm-faint mb-1">None: the whole song follows. Bars kept here stay as long as they were played; what comes after moves.</p>}
       {keep.map((k) => (
-        <p key={k.fromBar} className="d-flex align-items-center gap-2 mb-1"><span className="flex-grow-1">{k.fromBar === k.toBar ? `Bar ${k.fromBar} keeps its time` : `Bars ${k.fromBar}–${k.toBar} keep their time`}</span><button type="button" className="fm-quiet" onClick={() => draft.setKeep(keep.filter((o) => o !== k))} aria-label={`Let bars ${k.fromBar} to ${k.toBar} follow`}><i className="bi bi-x-lg" aria-hidden="true" /></button></p>
+        <p key={k.fromBar} className="d-flex align-items-center gap-2 mb-1"><span className="flex-grow-1">{k.fromBar === k.toBar ? `Bar ${called(k.fromBar)} keeps its time` : `Bars ${called(k.fromBar)}–${called(k.toBar)} keep their time`}</span><button type="button" className="fm-quiet" onClick={() => draft.setKeep(keep.filter((o) => o !== k))} aria-label={`Let bars ${called(k.fromBar)} to ${called(k.toBar)} follow`}><i className="bi bi-x-lg" aria-hidden="true" /></button></p>
       ))}
       <div className="fm-bars">
         <input className="form-control form-control-sm fm-mono" inputMode="numeric" aria-label="First bar tied to time" placeholder={offered ? String(offered.fromBar) : 'from'} value={from} onChange={(e) => setFrom(e.target.value)} />

@@ -25,6 +25,8 @@ export function PulsePart({ draft, hand, near, onStep }: { readonly draft: Tempo
   const seconds = reading?.beats[hand];
   const known = model !== null && reading !== undefined && seconds !== undefined;
   const { bar, start } = reading ? barOfPulse(reading, hand) : { bar: 1, start: -1 };
+  /** What people call the bar. */
+  const called = model?.map.meters.numberOf(bar) ?? bar;
   const place = known ? formatBarPulse(model.map, seconds + 0.002) : '';
   const isPinned = reading?.pinned?.[hand] ?? false;
   const findBetween = ({ beats, pinned }: TempoReading): void => {
@@ -36,9 +38,9 @@ export function PulsePart({ draft, hand, near, onStep }: { readonly draft: Tempo
   const nearest = [...near].sort((a, b) => Math.abs(a.late) * (1.5 - a.strength) - Math.abs(b.late) * (1.5 - b.strength))[0];
   const choices: readonly Choice[] = known ? [
     { text: 'A bar begins here', change: { kind: 'bar-line-at', seconds }, title: 'The bar before ends here, shorter than the others' },
-    { text: 'Bar 1 begins here', change: { kind: 'downbeat-at', seconds } },
-    { text: `Twice as fast from bar ${bar}`, change: { kind: 'double-from', bar } },
-    { text: `Half as fast from bar ${bar}`, change: { kind: 'half-from', bar } },
+    { text: `Bar ${model.map.meters.numberOf(1)} begins here`, change: { kind: 'downbeat-at', seconds } },
+    { text: `Twice as fast from bar ${called}`, change: { kind: 'double-from', bar } },
+    { text: `Half as fast from bar ${called}`, change: { kind: 'half-from', bar } },
     { text: 'One bar more around here', change: { kind: 'bar-more', pulse: hand }, title: 'Between the pinned pulses to both sides, or within this bar' },
     { text: 'One bar fewer around here', change: { kind: 'bar-fewer', pulse: hand }, title: 'Between the pinned pulses to both sides, or of this bar and the next' },
   ] : [];
@@ -78,7 +80,7 @@ export function PulsePart({ draft, hand, near, onStep }: { readonly draft: Tempo
       <div className="fm-choices">
         {choices.map((c, i) => <button key={c.text} type="button" className="fm-choice" title={c.title} onClick={() => choose(c)}><Kbd>{String(i + 1)}</Kbd><span className="flex-grow-1">{c.text}</span></button>)}
         <label className="fm-choice"><span className="flex-grow-1 text-nowrap">Meter</span>
-          <select className="form-select form-select-sm w-auto" aria-label={`Meter from bar ${bar}`} value={meterText(reading.meters.findLast((m) => m.bar <= bar))} onChange={(e) => draft.correct(`Meter ${e.target.value} from bar ${bar}`, { kind: 'meter-from', bar, bars: bars === 'on' ? null : Number(bars), ...meterOf(e.target.value) })}><MeterOptions also={reading.meters.findLast((m) => m.bar <= bar)} /></select>
+          <select className="form-select form-select-sm w-auto" aria-label={`Meter from bar ${called}`} value={meterText(reading.meters.findLast((m) => m.bar <= bar))} onChange={(e) => draft.correct(`Meter ${e.target.value} from bar ${called}`, { kind: 'meter-from', bar, bars: bars === 'on' ? null : Number(bars), ...meterOf(e.target.value) })}><MeterOptions also={reading.meters.findLast((m) => m.bar <= bar)} /></select>
           <select className="form-select form-select-sm w-auto" aria-label="For how many bars" value={bars} onChange={(e) => setBars(e.target.value)}><option value="on">on</option>{[1, 2, 4, 8].map((n) => <option key={n} value={n}>{n} {n === 1 ? 'bar' : 'bars'}</option>)}</select>
         </label>
       </div>

@@ -71,7 +71,7 @@ export function nearestPulse(pulses: TempoModel['pulses'], seconds: number): num
   return high > 0 && Math.abs((pulses[high] as { seconds: number }).seconds - seconds) < Math.abs((pulses[low] as { seconds: number }).seconds - seconds) ? high : Math.max(0, low);
 }
 
-/** Bar and pulse lines within a stretch of time. */
+/** Bar and pulse lines within a stretch of time; bars as people call them. */
 export function gridLines(map: SongMap, fromSeconds: number, toSeconds: number): { readonly seconds: number; readonly bar: number | null }[] {
   const first = Math.max(1, map.meters.toBar(map.tempo.toQuarters(fromSeconds)).bar);
   const lines: { seconds: number; bar: number | null }[] = [];
@@ -80,7 +80,7 @@ export function gridLines(map: SongMap, fromSeconds: number, toSeconds: number):
     if (map.tempo.toSeconds(start) > toSeconds) break;
     for (const q of map.meters.pulsesIn(bar)) {
       const seconds = map.tempo.toSeconds(q);
-      if (seconds >= fromSeconds && seconds <= toSeconds) lines.push({ seconds, bar: q === start ? bar : null });
+      if (seconds >= fromSeconds && seconds <= toSeconds) lines.push({ seconds, bar: q === start ? map.meters.numberOf(bar) : null });
     }
   }
   return lines;

@@ -94,7 +94,8 @@ export function useTempoDraft(): TempoDraft {
     // Made with the newest detection known: that one does not come up again as news.
     take: (label, make) => attempt(label, (view) => [acceptEdit(make(), view.tempo?.jobId ?? null)]),
     check: (seconds, right) => tryOut(right ? 'The click is right there' : 'The click is wrong there', (r, m, by) => [sameMap(acceptEdit({ ...r, checked: [...(r.checked ?? []).filter((c) => Math.abs(c.seconds - seconds) > 1), { seconds, right }] }, by), m)]),
-    accept: () => { if (now.isNew) tryOut('Accept the tempo map', (r, _, by) => [acceptEdit(r, by)]); },
+    // Bars go on being called as they were.
+    accept: () => { if (now.isNew) tryOut('Accept the tempo map', (r, _, by, { map }) => [acceptEdit(adjustReading(r, { kind: 'number', number: map?.meters[0]?.number ?? 1 }), by)]); },
     keepAccepted: () => setPutAside(tempo?.jobId ?? ''),
   };
 }
