@@ -6,7 +6,7 @@ import { formatBarPulse, formatClock } from '@/core/time';
 import { useSession, useSessionStore } from '@/ui/client';
 import { Kbd, useShortcuts } from '@/ui/kit';
 import { meterOf, MeterOptions, meterText } from './meter-options';
-import { formatMs, type NearHit, parseClock } from './tempo-model';
+import { formatMs, type NearHit, parseClock, type TempoModel } from './tempo-model';
 import { TakenField } from './taken-field';
 import type { TempoDraft } from './use-tempo-draft';
 
@@ -14,6 +14,8 @@ import type { TempoDraft } from './use-tempo-draft';
 const STEP_SECONDS = 0.005;
 
 interface Choice { readonly text: string; readonly change: Adjustment; readonly title?: string }
+
+const calledIn = (model: TempoModel | null, bar: number): number => model?.map.meters.numberOf(bar) ?? bar;
 
 /** The pulse at the play position: where it lies, what strikes around it, and everything that can be corrected from there. */
 export function PulsePart({ draft, hand, near, onStep }: { readonly draft: TempoDraft; readonly hand: number; readonly near: readonly NearHit[]; readonly onStep: (by: 1 | -1) => void }) {
@@ -26,7 +28,7 @@ export function PulsePart({ draft, hand, near, onStep }: { readonly draft: Tempo
   const known = model !== null && reading !== undefined && seconds !== undefined;
   const { bar, start } = reading ? barOfPulse(reading, hand) : { bar: 1, start: -1 };
   /** What people call the bar. */
-  const called = model?.map.meters.numberOf(bar) ?? bar;
+  const called = calledIn(model, bar);
   const place = known ? formatBarPulse(model.map, seconds + 0.002) : '';
   const isPinned = reading?.pinned?.[hand] ?? false;
   const findBetween = ({ beats, pinned }: TempoReading): void => {
