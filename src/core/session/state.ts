@@ -148,6 +148,8 @@ export interface KeptMap {
   readonly name: string;
   readonly map: SongMapFile;
   readonly facts: MapFacts | null;
+  /** How the song was played, as against what it might become; one at most is marked so. */
+  readonly played?: boolean | undefined;
 }
 
 /** More maps than anybody compares. */

@@ -1,5 +1,5 @@
 import { createRandom } from '../units';
-import { createTempoMap, fewestPoints, moveGrid, movePoint, oneTempo, pointsAtBars, removePoints, scaleTempo, setPointTempo, setRamp, type SongMapFile, splitAt, type TempoPoint } from './index';
+import { createTempoMap, fewestPoints, moveGrid, movePoint, oneTempo, pointsAtBars, removePoints, scaleTempo, setPointTempo, setRamp, shiftPoint, type SongMapFile, splitAt, type TempoPoint } from './index';
 
 const file = (points: readonly TempoPoint[]): SongMapFile => ({ schemaVersion: 1, points, meters: [{ bar: 1, numerator: 4, denominator: 4 }] });
 /** 120 for two bars, 60 for one, then 100. */
@@ -32,6 +32,25 @@ describe('ramps, by hand', () => {
     const straight = createTempoMap(map.corners().map((quarters) => ({ quarters, seconds: map.toSeconds(quarters) })));
     for (let q = 0; q <= 22; q += 0.0137) expect(Math.abs(straight.toSeconds(q) - map.toSeconds(q))).toBeLessThan(0.0002);
     expect(map.corners().length).toBeLessThan(100);
+  });
+});
+
+describe('a change at another place, by hand', () => {
+  it('keeps the tempi on both sides, and what follows comes earlier or later', () => {
+    // 120 up to quarter 10 instead of 8: 5 s; 60 for the two left: 2 s; so the third point comes a second earlier than 9 s.
+    const later = shiftPoint(written, 1, 10);
+    expect(later.points.map((p) => [p.quarters, Number(p.seconds.toFixed(9))])).toEqual([[0, 1], [10, 6], [12, 8], [22, 14]]);
+    expect([0, 9, 11, 13].map((q) => Number(mapOf(later).tempoAt(q).toFixed(9)))).toEqual([120, 120, 60, 100]);
+  });
+  it('keeps a ramp’s ends', () => {
+    // The ramp 120 to 60 over 4 quarters takes 4 ln 2 s; then 60 for 8 quarters, 8 s.
+    const short = mapOf(shiftPoint(setRamp(written, 0, true), 1, 4));
+    expect([short.tempoAt(0), short.tempoAt(4)].map((x) => Number(x.toFixed(9)))).toEqual([120, 60]);
+    expect(short.toSeconds(4)).toBeCloseTo(1 + 4 * Math.LN2, 9);
+    expect(short.toSeconds(12)).toBeCloseTo(1 + 4 * Math.LN2 + 8, 9);
+  });
+  it('cannot pass its neighbours, and the ends stay', () => {
+    for (const [i, q] of [[1, 0], [1, 12], [1, 13], [0, 2], [3, 20], [9, 1]] as const) expect(() => shiftPoint(written, i, q)).toThrow(RangeError);
   });
 });
 

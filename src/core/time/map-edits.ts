@@ -37,6 +37,18 @@ export function movePoint(file: SongMapFile, index: number, seconds: number): So
   return withPoints(file, file.points.map((p, i) => (i === index ? { ...point, seconds } : p)));
 }
 
+/** The tempo changes at another place instead: those on both sides stay as they are. All that follows comes earlier or later. */
+export function shiftPoint(file: SongMapFile, index: number, quarters: number): SongMapFile {
+  const [before, point, next] = [file.points[index - 1], pointAt(file, index), file.points[index + 1]];
+  if (!before || !next) throw new RangeError('the first point and the last stay where they are');
+  if (!(quarters > before.quarters && quarters < next.quarters)) throw new RangeError('it would come before the point before it, or after the one after');
+  const { tempoAt } = createTempoMap(file.points);
+  const span = (from: TempoPoint, across: number): number => secondsBetween(across, tempoAt(from.quarters), tempoAt(from.quarters) * (from.ramp ?? 1));
+  const seconds = before.seconds + span(before, quarters - before.quarters);
+  const later = seconds + span(point, next.quarters - quarters) - next.seconds;
+  return withPoints(file, file.points.map((p, i) => (i < index ? p : i === index ? { ...p, quarters, seconds } : { ...p, seconds: p.seconds + later })));
+}
+
 /** The point has another tempo, up to the next one; ramps from it and to it go on to meet it. All that follows comes earlier or later. */
 export function setPointTempo(file: SongMapFile, index: number, bpm: number): SongMapFile {
   if (!(bpm > 0)) throw new RangeError('a tempo must be above 0');

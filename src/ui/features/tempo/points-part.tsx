@@ -2,11 +2,12 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
 import { type KeptMap, MOST_KEPT_MAPS } from '@/core/session';
-import { fewestPoints, formatBarPulse, formatClock, moveGrid, movePoint, oneTempo, pointsAtBars, pulseQuarters, type Meter, removePoints, scaleTempo, setPointTempo, setRamp, splitAt, type SongMapFile } from '@/core/time';
+import { fewestPoints, formatBarPulse, formatClock, moveGrid, movePoint, oneTempo, pointsAtBars, pulseQuarters, type Meter, removePoints, scaleTempo, setPointTempo, setRamp, shiftPoint, snapQuarters, splitAt, type SongMapFile } from '@/core/time';
 import { songSeconds, useSession, useSessionStore } from '@/ui/client';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { meterOf, MeterOptions } from './meter-options';
 import { MapFiles } from './map-files';
+import { SnapChoice, useSnap } from './snap-choice';
 import { TakenField } from './taken-field';
 import { parseClock, type TempoModel } from './tempo-model';
 import type { TempoDraft } from './use-tempo-draft';
@@ -96,6 +97,11 @@ function PointTable({ draft, model }: { readonly draft: TempoDraft; readonly mod
   const rows = useVirtualizer({ count: points.length, getScrollElement: () => box.current, estimateSize: () => ROW_HEIGHT, overscan: 8 });
   const here = points.findLastIndex((p) => p.seconds <= position + 0.001);
   const perPulse = pulseQuarters(model.reading.meters[0] as Meter);
+  const snap = useSnap();
+  const placeOf = (index: number): string => formatBarPulse(model.map, (points[index]?.seconds ?? 0) + 0.0005);
+  const placeNow = (): number => snapQuarters(model.map.meters, tempo.toQuarters(player.state.getState().positionSeconds), snap);
+  /** The point nearest to where one is. */
+  const inner = points[here + 1] !== undefined && Math.abs((points[here + 1] as { seconds: number }).seconds - position) < Math.abs((points[here]?.seconds ?? -Infinity) - position) ? here + 1 : here;
   return (
     <>
       <div className="fm-points-head" aria-hidden="true"><span>Place</span><span>At</span><span>Tempo</span><span>then</span></div>
@@ -103,7 +109,7 @@ function PointTable({ draft, model }: { readonly draft: TempoDraft; readonly mod
         <div style={{ height: rows.getTotalSize(), position: 'relative' }} role="rowgroup">
           {rows.getVirtualItems().map(({ index, start }) => {
             const p = points[index] as (typeof points)[number];
-            const place = formatBarPulse(model.map, p.seconds + 0.0005);
+            const place = placeOf(index);
             const isLast = index === points.length - 1;
             return (
               <div key={p.quarters} role="row" aria-rowindex={index + 1} className={`fm-point ${index === here ? 'is-here' : ''}`} style={{ transform: `translateY(${start}px)`, height: ROW_HEIGHT }}>
@@ -117,8 +123,12 @@ function PointTable({ draft, model }: { readonly draft: TempoDraft; readonly mod
           })}
         </div>
       </div>
-      <button type="button" className="fm-button mt-1" title="Nothing sounds elsewhere by it; a ramp can be bent there" onClick={() => draft.write('A point more', (file) => splitAt(file, Math.round(tempo.toQuarters(player.state.getState().positionSeconds) * 4) / 4))}>A point where I am</button>
-      {loop && <button type="button" className="fm-button mt-1 ms-1" onClick={() => draft.write('Remove the points in the loop', (file) => removePoints(file, tempo.toQuarters(loop.startFrames / songRate), tempo.toQuarters(loop.endFrames / songRate)))}>Remove those in the loop</button>}
+      <SnapChoice />
+      <div className="d-flex gap-1 flex-wrap">
+        <button type="button" className="fm-button" title="Nothing sounds elsewhere by it; a ramp can be bent there" onClick={() => draft.write('A point more', (file) => splitAt(file, placeNow()))}>A point where I am</button>
+        {inner > 0 && inner < points.length - 1 && <button type="button" className="fm-button" title="The nearest point comes to where you are; the tempi on both sides stay" onClick={() => draft.write(`Point ${placeOf(inner)} to where I am`, (file) => shiftPoint(file, inner, placeNow()))}>Point {placeOf(inner)} to where I am</button>}
+        {loop && <button type="button" className="fm-button" onClick={() => draft.write('Remove the points in the loop', (file) => removePoints(file, tempo.toQuarters(loop.startFrames / songRate), tempo.toQuarters(loop.endFrames / songRate)))}>Remove those in the loop</button>}
+      </div>
     </>
   );
 }
@@ -133,6 +143,7 @@ function Rewriting({ draft, model }: { readonly draft: TempoDraft; readonly mode
   const [percent, setPercent] = useState('');
   const [first, setFirst] = useState('');
   const [called, setCalled] = useState('');
+  const snap = useSnap();
   const number = (text: string): number => Number(text.replace(',', '.').replace('−', '-'));
   const { tempo } = model.map;
   const mean = useMemo(() => { const [a, b] = [tempo.points[0], tempo.points.at(-1)]; return a && b ? (60 * (b.quarters - a.quarters)) / (b.seconds - a.seconds) / perPulse : 0; }, [tempo, perPulse]);
@@ -140,8 +151,9 @@ function Rewriting({ draft, model }: { readonly draft: TempoDraft; readonly mode
     const factor = 1 + number(percent) / 100;
     const { loop } = player.state.getState();
     const rate = songRate;
-    const [from, to] = loop ? [tempo.toQuarters(loop.startFrames / rate), tempo.toQuarters(loop.endFrames / rate)] : [tempo.points[0]?.quarters ?? 0, tempo.points.at(-1)?.quarters ?? 0];
-    if (percent.trim() !== '' && Number.isFinite(factor)) draft.write(`Tempo ${percent} % ${loop ? 'within the loop' : 'throughout'}`, (file) => scaleTempo(file, Math.round(from * 4) / 4, Math.round(to * 4) / 4, factor));
+    const at = (frames: number): number => snapQuarters(model.map.meters, tempo.toQuarters(frames / rate), snap);
+    const [from, to] = loop ? [at(loop.startFrames), at(loop.endFrames)] : [tempo.points[0]?.quarters ?? 0, tempo.points.at(-1)?.quarters ?? 0];
+    if (percent.trim() !== '' && Number.isFinite(factor)) draft.write(`Tempo ${percent} % ${loop ? 'within the loop' : 'throughout'}`, (file) => scaleTempo(file, from, to, factor));
   };
   return (
     <>
@@ -179,8 +191,9 @@ function KeptMaps() {
             const isHere = JSON.stringify(k.map) === JSON.stringify(map);
             return (
               <li key={k.id}>
-                <span className="fm-keeper-name"><b>{k.name}</b> <span className="fm-faint">{k.facts?.steady && k.facts.bpm !== null ? `${k.facts.bpm.toFixed(2)} steady` : `${k.map.points.length} points`}</span></span>
+                <span className="fm-keeper-name"><b>{k.name}</b> {k.played && <span className="fm-good">as played</span>} <span className="fm-faint">{k.facts?.steady && k.facts.bpm !== null ? `${k.facts.bpm.toFixed(2)} steady` : `${k.map.points.length} points`}</span></span>
                 {isHere ? <span className="fm-good"><i className="bi bi-check-lg" aria-hidden="true" /> in use</span> : <button type="button" className="fm-quiet" onClick={() => store.getState().commit(`Use the map ${k.name}`, [{ kind: 'map.replace', map: k.map, facts: k.facts }])}>use</button>}
+                <button type="button" className="fm-quiet" aria-pressed={k.played ?? false} aria-label={`${k.name} is how it was played`} title="How it was played: one map may be marked so" onClick={() => keep(k.played ? `${k.name} is no longer marked as played` : `${k.name} is how it was played`, keptMaps.map(({ played: _, ...m }) => (m.id === k.id && !k.played ? { ...m, played: true } : m)))}><i className={`bi ${k.played ? 'bi-person-fill-check' : 'bi-person-check'}`} aria-hidden="true" /></button>
                 <button type="button" className="fm-quiet" aria-label={`Forget ${k.name}`} onClick={() => keep(`Forget the map ${k.name}`, keptMaps.filter((m) => m.id !== k.id))}><i className="bi bi-x-lg" aria-hidden="true" /></button>
               </li>
             );

@@ -4,7 +4,7 @@ import { type ReactNode, useMemo, useState } from 'react';
 import { ProgressBar } from 'react-bootstrap';
 import { faultText } from '@/contracts';
 import { tracksInOrder, type Track } from '@/core/session';
-import { formatBarPulse, type Meter, pulseQuarters, setPointTempo } from '@/core/time';
+import { formatBarPulse, type Meter, pulseQuarters, setPointTempo, shiftPoint } from '@/core/time';
 import { useHits, useSession, useSessionStore, songSeconds } from '@/ui/client';
 import { formatPercent, Kbd, useShortcuts } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
@@ -97,7 +97,7 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
         {!job && lastFault && lastFault.code !== 'job.cancelled' && <p className="fm-attention px-3 py-2 mb-0">{faultText(lastFault)}</p>}
         {model ? (
           <>
-            <TempoPlot model={model} length={length} window={{ from, to: from + span }} onSeek={(s) => player.seek(s)} onTempo={(index, bpm) => draft.write(`${bpm.toFixed(2)} from ${formatBarPulse(model.map, (model.map.tempo.points[index]?.seconds ?? 0) + 0.0005)}`, (file) => setPointTempo(file, index, bpm * pulseQuarters(model.reading.meters[0] as Meter)))} />
+            <TempoPlot model={model} length={length} window={{ from, to: from + span }} onSeek={(s) => player.seek(s)} onTempo={(index, bpm) => draft.write(`${bpm.toFixed(2)} from ${pointPlace(model, index)}`, (file) => setPointTempo(file, index, bpm * pulseQuarters(model.reading.meters[0] as Meter)))} onPlace={(index, quarters) => draft.write(`The change at ${pointPlace(model, index)} comes at ${formatBarPulse(model.map, model.map.tempo.toSeconds(quarters) + 0.0005)}`, (file) => shiftPoint(file, index, quarters))} />
             <TimekeeperLanes model={model} tracks={chosen} hits={hits} divided={divided} window={{ from, to: from + span }} hand={hand} onHand={take} onMove={move} onSeek={(s) => player.seek(s)} />
           </>
         ) : (
@@ -109,6 +109,8 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
     </section>
   );
 }
+
+const pointPlace = ({ map }: TempoModel, index: number): string => formatBarPulse(map, (map.tempo.points[index]?.seconds ?? 0) + 0.0005);
 
 function NoTempoYet({ hasTracks, unheard }: { readonly hasTracks: boolean; readonly unheard: number }) {
   return (
