@@ -24,10 +24,12 @@ export function ClickPart({ onCounter }: { readonly onCounter: () => void }) {
       <div className="d-flex gap-1 mb-1">
         <select className="form-select form-select-sm" aria-label="Sound of the click" value={sound} onChange={(e) => clickSound.set(e.target.value as ClickSound)}>{CLICK_SOUNDS.map((s) => <option key={s} value={s}>{CLICK_SOUND_NAMES[s]}</option>)}</select>
         <select className="form-select form-select-sm" aria-label="What the click counts" value={parts} onChange={(e) => clickParts.set(e.target.value as typeof parts)}>{CLICK_PARTS.map((p) => <option key={p} value={p}>{CLICK_PART_NAMES[p]}</option>)}</select>
+      </div>
+      <div className="d-flex gap-1 mb-1">
         <select className="form-select form-select-sm" aria-label="Bars counted in" title="Bars the click counts before the song plays" value={bars} onChange={(e) => clickBars.set(e.target.value as typeof bars)}>{CLICK_BARS.map((b) => <option key={b} value={b}>{b === '0' ? 'no count-in' : b === '1' ? '1 bar in' : `${b} bars in`}</option>)}</select>
+        <button type="button" className="fm-button text-nowrap" onClick={onCounter}>Large counter</button>
       </div>
       <label className="d-flex align-items-center gap-2"><span className="text-nowrap">Level, <span className="num">{formatDb(clickDb)}</span> dB</span><Form.Range min={-30} max={6} step={1} value={clickDb} onChange={(e) => player.setClickSound(sound, Number(e.target.value))} /></label>
-      <button type="button" className="fm-button" onClick={onCounter}>Large counter</button>
       {session.map && (
         <>
           <h3>Click as a file</h3>

@@ -78,7 +78,7 @@ export function FoundPart({ draft, doubts, listen, chosenIds, onCheck, onTap, on
         <>
           <h3>{doubts.length > 0 ? 'Least certain places' : 'Checking'}</h3>
           <div className="fm-choices">
-            {doubts.map((d) => <button key={d.seconds} type="button" className="fm-choice" onClick={() => listen(chosenIds, d.seconds - 2)}><i className="bi bi-exclamation-triangle fm-attention" aria-hidden="true" /><span className="fm-mono">{d.place}</span><span className="flex-grow-1">{reading.checked?.some((c) => !c.right && Math.abs(c.seconds - d.seconds) < 4) ? 'found wrong' : d.isBarLine ? 'does the bar begin here?' : 'listen here'}</span><span className="fm-mono">{d.confidence.toFixed(2)}</span></button>)}
+            {doubts.map((d) => <button key={d.seconds} type="button" className="fm-choice" onClick={() => listen(chosenIds, d.seconds - 2)}><i className="bi bi-exclamation-triangle fm-attention" aria-hidden="true" /><span className="fm-mono">{d.place}</span><span className="flex-grow-1">{reading.checked?.some((c) => !c.right && Math.abs(c.seconds - d.seconds) < 4) ? 'found wrong' : d.isBarLine ? 'is this a bar line?' : 'listen here'}</span><span className="fm-mono">{d.confidence.toFixed(2)}</span></button>)}
             <button type="button" className="fm-choice" onClick={onCheck}><i className="bi bi-headphones" aria-hidden="true" /><span className="flex-grow-1">Spot check: six places, two bars each</span></button>
           </div>
           {(reading.checked?.length ?? 0) > 0 && <p className="fm-faint mb-0">Listened to so far: {reading.checked?.filter((c) => c.right).length} right, {reading.checked?.filter((c) => !c.right).length} wrong.</p>}

@@ -191,9 +191,9 @@ function KeptMaps() {
             const isHere = JSON.stringify(k.map) === JSON.stringify(map);
             return (
               <li key={k.id}>
-                <span className="fm-keeper-name"><b>{k.name}</b> {k.played && <span className="fm-good">as played</span>} <span className="fm-faint">{k.facts?.steady && k.facts.bpm !== null ? `${k.facts.bpm.toFixed(2)} steady` : `${k.map.points.length} points`}</span></span>
+                <span className="fm-keeper-name"><b>{k.name}</b> <span className="fm-faint">{k.facts?.steady && k.facts.bpm !== null ? `${k.facts.bpm.toFixed(2)} steady` : `${k.map.points.length} points`}</span></span>
                 {isHere ? <span className="fm-good"><i className="bi bi-check-lg" aria-hidden="true" /> in use</span> : <button type="button" className="fm-quiet" onClick={() => store.getState().commit(`Use the map ${k.name}`, [{ kind: 'map.replace', map: k.map, facts: k.facts }])}>use</button>}
-                <button type="button" className="fm-quiet" aria-pressed={k.played ?? false} aria-label={`${k.name} is how it was played`} title="How it was played: one map may be marked so" onClick={() => keep(k.played ? `${k.name} is no longer marked as played` : `${k.name} is how it was played`, keptMaps.map(({ played: _, ...m }) => (m.id === k.id && !k.played ? { ...m, played: true } : m)))}><i className={`bi ${k.played ? 'bi-person-fill-check' : 'bi-person-check'}`} aria-hidden="true" /></button>
+                <button type="button" className="fm-quiet" aria-pressed={k.played ?? false} aria-label={`${k.name} is how it was played`} title="How it was played: one map may be marked so" onClick={() => keep(k.played ? `${k.name} is no longer marked as played` : `${k.name} is how it was played`, keptMaps.map(({ played: _, ...m }) => (m.id === k.id && !k.played ? { ...m, played: true } : m)))}>{k.played ? <span className="fm-good text-nowrap">as played</span> : <i className="bi bi-person-check" aria-hidden="true" />}</button>
                 <button type="button" className="fm-quiet" aria-label={`Forget ${k.name}`} onClick={() => keep(`Forget the map ${k.name}`, keptMaps.filter((m) => m.id !== k.id))}><i className="bi bi-x-lg" aria-hidden="true" /></button>
               </li>
             );

@@ -65,7 +65,10 @@ export function TempoPlot({ model, length, window, onSeek, onTempo, onPlace }: {
     const way = drag.way ?? (Math.hypot(dx, dy) < DECIDED ? null : Math.abs(dx) > Math.abs(dy) && drag.point > 0 ? 'place' : 'tempo');
     const bpm = way === 'tempo' ? Math.max(10, drag.fromBpm + ((-dy / span) * (high - low)) * (e.shiftKey ? FINE : 1)) : drag.bpm;
     const own = tempo.points[drag.point]?.seconds ?? 0;
-    setDrag({ ...drag, way, bpm, quarters: way === 'place' ? snapQuarters(model.map.meters, tempo.toQuarters(e.shiftKey ? own + FINE * (secondsAt(px) - own) : secondsAt(px)), snap) : drag.quarters });
+    const quarters = way === 'place' ? snapQuarters(model.map.meters, tempo.toQuarters(e.shiftKey ? own + FINE * (secondsAt(px) - own) : secondsAt(px)), snap) : drag.quarters;
+    // It stays between its neighbours.
+    const isFree = quarters > (tempo.points[drag.point - 1]?.quarters ?? -Infinity) && quarters < (tempo.points[drag.point + 1]?.quarters ?? Infinity);
+    setDrag({ ...drag, way, bpm, quarters: isFree ? quarters : drag.quarters });
   };
   const release = (): void => {
     if (drag?.way === 'tempo' && Math.abs(drag.bpm - drag.fromBpm) > 0.01) onTempo(drag.point, drag.bpm);
