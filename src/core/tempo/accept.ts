@@ -83,18 +83,26 @@ export function acceptedReading(session: SessionState, found: TempoReading | nul
   const { map, mapFacts } = session;
   if (!map || !mapFacts || mapFacts.pulses.length === 0) return null;
   const first = createSongMap(map.points, map.meters).tempo.toQuarters((mapFacts.pulses[0] as { seconds: number }).seconds);
+  const firstDownbeat = pulsesBefore(map.meters, first);
   return {
     beats: mapFacts.pulses.map((p) => p.seconds),
     confidence: mapFacts.pulses.map((p) => p.confidence),
     ...(mapFacts.pulses.some((p) => p.pinned) ? { pinned: mapFacts.pulses.map((p) => p.pinned === true) } : {}),
     ...(mapFacts.pulses.every((p) => p.begins !== undefined) ? { begins: mapFacts.pulses.map((p) => p.begins as number) } : {}),
     ...(mapFacts.checked ? { checked: mapFacts.checked } : {}),
-    firstDownbeat: pulsesBefore(map.meters, first),
+    firstDownbeat,
     meters: map.meters,
     steady: mapFacts.steady,
     bpm: mapFacts.bpm,
     gridOffsetSeconds: mapFacts.steady ? (mapFacts.pulses[0]?.seconds ?? null) : null,
     timekeepers: found?.timekeepers ?? [],
-    alternatives: found?.alternatives ?? [],
+    // Corrected, the map is no longer what the others are alternatives to.
+    alternatives: found && firstDownbeat === found.firstDownbeat && isAsFound(mapFacts.pulses, map.meters, found) ? found.alternatives : [],
   };
+}
+
+/** Whether a map has the pulses and bars of a detection; single pulses may have been moved by hand. */
+function isAsFound(pulses: MapFacts['pulses'], meters: readonly Meter[], found: TempoReading): boolean {
+  const bars = (list: readonly Meter[]): string => list.map((m) => `${m.bar}:${m.numerator}/${m.denominator}`).join();
+  return pulses.length === found.beats.length && bars(meters) === bars(found.meters) && pulses.every((p, i) => p.pinned || Math.abs(p.seconds - (found.beats[i] as number)) < SAME_SECONDS);
 }

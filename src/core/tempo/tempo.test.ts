@@ -204,6 +204,14 @@ describe('accepting', () => {
     const more = adjustReading(acceptedReading(made.session, null) as TempoReading, { kind: 'beat-later' });
     expect(more.firstDownbeat).toBe(3);
   });
+  it('other readings are those of what was found, and none of what was corrected; a moved pulse does not matter', () => {
+    const found: TempoReading = { ...reading, alternatives: [{ reading: 'as-found', confidence: 0.9 }, { reading: 'half', confidence: 0.2 }] };
+    const alternativesAfter = (given: TempoReading): number | undefined => { const made = applyEdits(emptySession('x'), [acceptEdit(given, 'job')]); return made.ok ? acceptedReading(made.session, found)?.alternatives.length : undefined; };
+    expect(alternativesAfter(found)).toBe(2);
+    expect(alternativesAfter(adjustReading(found, { kind: 'move', pulse: 12, seconds: (found.beats[12] as number) + 0.06 }))).toBe(0);
+    expect(alternativesAfter(adjustReading(found, { kind: 'move', pulse: 12, seconds: (found.beats[12] as number) + 0.02 }))).toBe(2);
+    for (const change of [{ kind: 'beat-later' }, { kind: 'half' }, { kind: 'meter', numerator: 3, denominator: 4 }] as const) expect(alternativesAfter(adjustReading(found, change))).toBe(0);
+  });
   it('has nothing to give without a map', () => {
     expect(acceptedReading(emptySession('x'), reading)).toBeNull();
   });
