@@ -16,6 +16,7 @@ describe('edits from a page', () => {
       'bus.add': { bus: { id: 'b', name: 'B', color: null, outputBusId: null }, index: 0 }, 'bus.remove': { id: 'b' }, 'bus.change': { id: 'b', fields: { name: 'C', sends: [{ busId: 'r', gainDb: -6, pan: null, before: false }] } },
       'groups.set': { groups: [{ id: 'g', name: 'Kit', trackIds: ['a', 'b'], on: true, gainDb: 0, byHand: true }] },
       'map.replace': { map: { schemaVersion: 1, points: [{ quarters: 0, seconds: 0 }, { quarters: 1, seconds: 1 }], meters: [{ bar: 1, numerator: 4, denominator: 4, number: 0 }] }, facts: { steady: false, bpm: null, foundBy: null, pulses: [{ seconds: 0, confidence: 1, begins: 0.9 }] } },
+      'session.cut': { bars: 1 },
       'maps.keep': { maps: [{ id: 'm1', name: 'As found', map: { schemaVersion: 1, points: [{ quarters: 0, seconds: 0, ramp: 1.2 }, { quarters: 1, seconds: 1 }], meters: [{ bar: 1, numerator: 4, denominator: 4 }] }, facts: { steady: false, bpm: null, foundBy: null, pulses: [{ seconds: 0, confidence: 1, pinned: true }], checked: [{ seconds: 4, right: true }] }, played: true }] },
       'timekeepers.choose': { trackIds: null },
       'track.replace': { id: 't1', recordingId: '3a5f45eb-2f1b-4bef-8b7d-35f0337509f3', receivedName: 'Vox v2.wav' },

@@ -89,6 +89,7 @@ const fields: { readonly [kind: string]: yup.ObjectSchema<object> } = {
   'groups.set': yup.object({ groups: yup.array(yup.object({ id, name: text(120).trim().min(1).required(), trackIds: yup.array(id).max(2000).defined(), on: yup.boolean().required(), gainDb: decibels.required(), byHand: yup.boolean().required() }).noUnknown()).max(200).defined() }),
   'map.replace': yup.object({ map: mapFileSchema.nullable().defined().default(null), facts: mapFacts.nullable().defined().default(null) }),
   'maps.keep': yup.object({ maps: yup.array(yup.object({ id, name: text(120).trim().min(1).required(), map: mapFileSchema.required(), facts: mapFacts.nullable().defined().default(null), played: yup.boolean() }).noUnknown()).max(MOST_KEPT_MAPS).defined() }),
+  'session.cut': yup.object({ bars: yup.number().integer().min(0).max(16).nullable().defined() }),
   'timekeepers.choose': yup.object({ trackIds: yup.array(id).max(2000).nullable().defined() }),
   'words.set': yup.object({ words: yup.array(ownWordSchema).max(2000).defined() }),
   'style.use': yup.object({ style: yup.object({ id: uuid(), version: yup.number().integer().min(1).required() }).noUnknown().nullable().defined().default(null) }),

@@ -3,7 +3,7 @@ import { readdir, readFile } from 'node:fs/promises';
 import { join, relative } from 'node:path';
 import { fromBuffer, type Entry, type ZipFile } from 'yauzl';
 import { readSoundBlocks, readSoundHeader } from '@/core/audio';
-import { parseManifest, type PackagePlan, PLAYED_BASE, type PlannedFile } from '@/core/delivery';
+import { notesBefore, parseManifest, type PackagePlan, PLAYED_BASE, type PlannedFile } from '@/core/delivery';
 import { shapeBlocks } from '@/core/render';
 import { type MidiNote, readMidi, readMidiSong } from '@/core/time';
 import type { ProgressSink } from '@/core/units';
@@ -98,8 +98,9 @@ async function checkNotes(root: string, paths: readonly string[], expected: Pack
     const found = song.ok ? song.value.tracks.flatMap((t) => t.notes) : [];
     count += found.length;
     const planned = expected?.plan.notes.find((n) => n.path === path);
-    const wanted = expected && planned ? (await readNotes(expected, planned.trackId)).track.notes : found;
-    if (found.length === 0 || !sameNotes(found, wanted)) odd.push(path);
+    const source = expected && planned ? await readNotes(expected, planned.trackId) : null;
+    const wanted = source && expected && planned ? source.track.notes.slice(notesBefore(expected.plan, planned, source.song, source.track, expected.playedMap)) : found;
+    if ((!source && found.length === 0) || !sameNotes(found, wanted)) odd.push(path);
   }
   return [odd.length === 0, expected ? 'Every note is there, at its level and pitch' : 'The notes can be read', odd.length === 0 ? `${count} notes` : odd.slice(0, 3).join(', ')];
 }
@@ -181,9 +182,10 @@ async function sameAudio(madePath: string, sourcePath: string, file: PlannedFile
     const a = await readSoundHeader(made.bytes);
     const b = await readSoundHeader(source.bytes);
     if (!a.ok || !b.ok || a.value.channels !== (file.fromChannel === null ? b.value.channels : 1)) return false;
-    const range = { startFrames: file.startFrames, endFrames: file.startFrames + b.value.lengthFrames };
-    const blocks = readSoundBlocks(made.bytes, a.value, range);
-    for await (const want of shapeBlocks(readSoundBlocks(source.bytes, b.value), file)) {
+    // What was cut from the beginning is not looked for.
+    const cut = Math.max(0, -file.startFrames);
+    const blocks = readSoundBlocks(made.bytes, a.value, { startFrames: file.startFrames + cut, endFrames: file.startFrames + b.value.lengthFrames });
+    for await (const want of shapeBlocks(readSoundBlocks(source.bytes, b.value, { startFrames: cut }), file)) {
       const got = (await blocks.next()).value;
       if (!got) return false;
       for (const [c, samples] of want.channels.entries()) {

@@ -29,6 +29,7 @@ let session: SessionState;
 let plan: PackagePlan;
 let root: string;
 let checks: readonly PackageCheck[];
+let packageInput: Parameters<typeof runTask<'package'>>[1];
 
 beforeAll(async () => {
   const audio: Record<string, Float32Array[]> = { 'Kick in_01.wav': [impulses(DOWNBEATS.map(secondsOf), SECONDS)], 'OH.wav': [tone(440, SECONDS, 0.25), tone(441, SECONDS, 0.25)], 'LV.wav': [tone(220, SECONDS - 5, 0.3)], 'ROUGH MIX.wav': [tone(100, SECONDS, 0.2), tone(101, SECONDS, 0.2)] };
@@ -47,7 +48,8 @@ beforeAll(async () => {
   const planned = planPackage(session, Object.entries(audio).map(([name, channels]) => ({ trackId: `t-${name[0]}`, channels: channels.length, lengthFrames: channels[0]?.length ?? 0 })), STYLE, 'Nine_Slip_v1');
   if (!planned.ok) throw new Error(planned.error.code);
   plan = planned.value;
-  const done = await runTask('package', { plan, session, sourcePaths, noteSources: {}, playedMap: session.map, played: null, outDir: folder, style: STYLE, version: '0.1.0', note: { day: '2026-11-25', number: 1, checks: [], history: ['Apply house style'], refused: [{ name: 'x.txt', reason: 'no <audio>' }], converted: [], repitched: [], conformed: null, holdsPlayed: false } }, { threadPath });
+  packageInput = { plan, session, sourcePaths, noteSources: {}, playedMap: session.map, played: null, outDir: folder, style: STYLE, version: '0.1.0', note: { day: '2026-11-25', number: 1, checks: [], history: ['Apply house style'], refused: [{ name: 'x.txt', reason: 'no <audio>' }], converted: [], repitched: [], conformed: null, holdsPlayed: false } };
+  const done = await runTask('package', packageInput, { threadPath });
   root = done.built.root;
   checks = done.checks;
 }, 60_000);
@@ -58,6 +60,21 @@ it('passes its own reading back', () => {
   expect(checks.filter((c) => !c.pass)).toEqual([]);
   expect(checks.map((c) => c.code)).toEqual(['bag', 'complete', 'unchanged', 'audio-shape', 'audio-content', 'tempo', 'track-list', 'project']);
 });
+
+it('cut to one bar before the first downbeat: it passes its own reading back, and each sample is that of the recording', async () => {
+  const cut = { ...session, cutBars: 1 };
+  const planned = planPackage(cut, plan.files.flatMap((f) => (f.trackId === null ? [] : [{ trackId: f.trackId, channels: f.channels, lengthFrames: f.trackId === 't-L' ? RATE * (SECONDS - 5) : RATE * SECONDS }])), STYLE, 'Nine_Slip_v2');
+  if (!planned.ok) throw new Error(planned.error.code);
+  const done = await runTask('package', { ...packageInput, plan: planned.value, session: cut }, { threadPath });
+  expect(done.checks.filter((c) => !c.pass)).toEqual([]);
+  const { padFrames } = planned.value;
+  expect(padFrames).toBe(Math.round((secondsOf(4) - 2 * secondsOf(0)) * RATE));
+  const kick = planned.value.files.find((f) => f.trackId === 't-K');
+  // Read by libsndfile: the first impulse is a bar in, to the sample.
+  const sound = run('/usr/bin/python3', ['-c', "import sys, soundfile; x, r = soundfile.read(sys.argv[1]); print(len(x), int((abs(x) > 0.1).argmax()))", join(done.built.root, kick?.path ?? '')]).trim();
+  expect(sound).toBe(`${planned.value.lengthFrames} ${Math.round(secondsOf(0) * RATE) + padFrames}`);
+  expect(readFileSync(join(done.built.root, 'data/session/cover-note.html'), 'utf8')).toContain(`The first ${-padFrames} frames`);
+}, 60_000);
 
 it('an impulse at downbeat k lies at bar k of the MIDI file within 0.1 ms: sound read by ffmpeg, MIDI by mido', () => {
   const kick = plan.files.find((f) => f.name.startsWith('Kick'));

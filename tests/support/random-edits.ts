@@ -43,6 +43,7 @@ export function randomEdit(random: Random, s: SessionState): Edit {
     'style.use': () => ({ kind: 'style.use', style: n % 4 === 0 ? null : { id: `00000000-0000-4000-8000-00000000000${n % 10}`, version: 1 + (n % 3) } }),
     'markers.set': () => randomMarkers(random, n),
     'conform.set': () => randomConform(random, id),
+    'session.cut': () => ({ kind: 'session.cut', bars: random() < 0.3 ? null : n % 5 }),
     'timekeepers.choose': () => ({ kind: 'timekeepers.choose', trackIds: someTracks(random, s) }),
   };
   return edits[pick(EDIT_KINDS)]();

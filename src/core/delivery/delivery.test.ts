@@ -71,6 +71,27 @@ describe('package time', () => {
     expect(midi.value.toSeconds(0)).toBe(0);
     expect(midi.value.meters.map((m) => [m.tick / 960, m.numerator])).toEqual([[0, 4], [32, 2], [34, 4]]);
   });
+  it.each([0, 1, 2])('cut: %i whole bars lead to the first downbeat, what lies before is gone from everything alike', (bars) => {
+    const s = session([talkMap(2), { kind: 'session.cut', bars }]);
+    const p = plan(s);
+    const first = s.map?.points[0]?.seconds ?? NaN;
+    const bar = (s.map?.points[4]?.seconds ?? NaN) - first;
+    expect([p.leadInBars, p.leadInQuarters]).toEqual([bars, 4 * bars]);
+    expect(p.padFrames).toBe(Math.round((bars * bar - first) * 48_000));
+    expect(p.lengthFrames).toBe(p.padFrames + 48_000 * 61 + 7);
+    expect(p.files.filter((f) => f.trackId !== null).map((f) => f.startFrames)).toEqual([p.padFrames, p.padFrames]);
+    const midi = readMidi(tempoMidi(p));
+    if (!midi.ok) throw new Error(midi.error.code);
+    for (const k of [0, 1, 2, 3]) expect(Math.abs(midi.value.toSeconds((4 * k + 4 * bars) * 960) - (s.map?.points[4 * k]?.seconds ?? NaN) - p.padFrames / 48_000)).toBeLessThan(0.0001);
+    expect(p.beats[0]).toMatchObject({ quarters: 0, accent: true });
+    expect(Math.abs(p.beats[0]?.seconds ?? NaN)).toBeLessThan(1 / 48_000);
+    expect(checkSession(s, p, { arrivingRecordings: 0, failedRecordings: 0, clippedTracks: [], duplicateTracks: [] }).find((c) => c.code === 'common-start')?.detail).toContain(`${((first - bars * bar)).toFixed(2)} s before that are cut`);
+  });
+  it('a cut that would leave nothing is none, and without a map there is nothing to cut to', () => {
+    const late: Edit = { kind: 'map.replace', map: { schemaVersion: 1, points: [{ quarters: 0, seconds: 90 }, { quarters: 4, seconds: 92 }], meters: [{ bar: 1, numerator: 4, denominator: 4 }] }, facts: null };
+    expect(plan(session([late, { kind: 'session.cut', bars: 1 }])).padFrames).toBe(plan(session([late])).padFrames);
+    expect(plan(session([{ kind: 'session.cut', bars: 1 }])).padFrames).toBe(0);
+  });
   it('puts two lead-in bars before music that begins at once, the lead-in at the first bar’s tempo', () => {
     const p = plan(session([{ kind: 'map.replace', map: { schemaVersion: 1, points: [{ quarters: 0, seconds: 0.5 }, { quarters: 100, seconds: 50.5 }], meters: [{ bar: 1, numerator: 3, denominator: 4 }] }, facts: null }]));
     expect(p.leadInBars).toBe(2);

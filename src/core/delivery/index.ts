@@ -1,5 +1,5 @@
 export { packageBytes, PLAYED_BASE, type PackagePlan, type PackageSource, type PlannedFile, type PlannedNotes, planPackage } from './plan';
-export { notesMidi } from './notes-midi';
+export { notesBefore, notesMidi } from './notes-midi';
 export { tempoMidi } from './tempo-midi';
 export { tracksCsv, markersCsv } from './csv';
 export { projectXml, projectMetadataXml } from './project-xml';

@@ -2,19 +2,20 @@ import { emptySession, ROOT, applyEdits, type Edit, type SessionState } from '..
 import { DEFAULT_STYLE, newTrack } from '../style';
 import { createSongMap, type MidiSong, readMidiSong, type SongMapFile, writeMidi } from '../time';
 import { createRandom } from '../units';
-import { notesMidi, planPackage, type PackagePlan } from './index';
+import { notesBefore, notesMidi, planPackage, type PackagePlan } from './index';
 
 const RATE = 48_000;
 const SECONDS = 20;
 /** A performance: first downbeat at 0.7 s, tempo wandering. */
 const played: SongMapFile = { schemaVersion: 1, points: Array.from({ length: 40 }, (_, i) => ({ quarters: i, seconds: 0.7 + i * 0.5 + 0.02 * Math.sin(i) })), meters: [{ bar: 1, numerator: 4, denominator: 4 }] };
 
-function planOf(tiedTo: 'bars' | 'time', map: SongMapFile | null, startFrames = 0): { plan: PackagePlan; session: SessionState } {
+function planOf(tiedTo: 'bars' | 'time', map: SongMapFile | null, startFrames = 0, cutBars: number | null = null): { plan: PackagePlan; session: SessionState } {
   const edits: Edit[] = [
     { kind: 'session.rate', sampleRateHz: RATE },
     { kind: 'track.add', track: newTrack('s', 'Bass.wav', {}, DEFAULT_STYLE), parentId: ROOT, index: 0 },
     { kind: 'track.add', track: { ...newTrack('n', 'Song.mid/Bass', { tiedTo }, DEFAULT_STYLE), startFrames }, parentId: ROOT, index: 1 },
     ...(map ? [{ kind: 'map.replace', map, facts: null } as const] : []),
+    { kind: 'session.cut', bars: cutBars },
   ];
   const made = applyEdits(emptySession('Slip'), edits);
   if (!made.ok) throw new Error(made.code);
@@ -61,6 +62,24 @@ it('tied to bars, every note keeps its place from the first downbeat on', () => 
   expect(out.tracks[0]?.notes.map((n) => n.tick / 960 - plan.leadInQuarters)).toEqual(quarters);
   const { tempo } = createSongMap(played.points, played.meters);
   for (const [i, n] of (out.tracks[0]?.notes ?? []).entries()) expect(out.toSeconds(n.tick) - plan.padFrames / RATE).toBeCloseTo(tempo.toSeconds(quarters[i] as number), 4);
+});
+
+it.each([0, 1])('cut to %i bars before the first, notes that begin earlier go, with their ends, and the others keep their moments', (bars) => {
+  const map = { ...played, points: played.points.map((p) => ({ ...p, seconds: p.seconds + 4 })) };
+  const { plan } = planOf('time', map, 0, bars);
+  const quarters = [0, 1, 2.5, 3.9, 5, 7.75, 20];
+  const s = song(quarters);
+  const [file, track] = [plan.notes[0] as PackagePlan['notes'][number], s.tracks[0] as MidiSong['tracks'][number]];
+  const begins = -plan.padFrames / RATE;
+  const kept = track.notes.filter((n) => s.toSeconds(n.tick) >= begins);
+  expect(kept.length).toBeLessThan(quarters.length);
+  expect(notesBefore(plan, file, s, track, map)).toBe(quarters.length - kept.length);
+  const read = readMidiSong(notesMidi(plan, file, s, track, map));
+  if (!read.ok) throw new Error(read.error.code);
+  expect(read.value.tracks[0]?.notes.map((n) => n.pitch)).toEqual(kept.map((n) => n.pitch));
+  expect(read.value.tracks[0]?.events.length).toBe(2 * kept.length);
+  // Before the first downbeat the lead-in has one tempo, that of its first bar: within it they keep their distance to it.
+  for (const [i, n] of kept.entries()) expect(Math.abs(read.value.toSeconds(read.value.tracks[0]?.notes[i]?.tick ?? 0) - (s.toSeconds(n.tick) - begins))).toBeLessThan(HALF_TICK_SECONDS + 1e-5);
 });
 
 it('conformed, notes tied to time go to the bars where they were played', () => {

@@ -14,9 +14,35 @@ interface Placement {
  * `played` = the map of what was played: through it moments become bars, whatever tempo the package has. Without a map the file's own tempo stays.
  */
 export function notesMidi(plan: PackagePlan, file: PlannedNotes, song: MidiSong, track: MidiNoteTrack, played: SongMapFile | null): Uint8Array {
-  const { anchors, meters, toTick } = played && plan.anchors.length > 1 ? byMap(plan, file, song, played) : byOwnTempo(plan, file, song, track);
-  const events: MidiTrackPlan['events'] = track.events.map((e) => ({ ...e, tick: toTick(e.tick) }));
+  const { anchors, meters, toTick } = placement(plan, file, song, track, played);
+  const kept = plan.padFrames < 0 ? withoutNotes(track.events, (tick) => toTick(tick) < 0) : track.events;
+  const events: MidiTrackPlan['events'] = kept.map((e) => ({ ...e, tick: Math.max(0, toTick(e.tick)) }));
   return writeMidi({ name: plan.folderName, ppq: PPQ, anchors, meters, markers: markersInQuarters(plan), tracks: [{ name: file.name, events }] });
+}
+
+/** How many of a track's notes begin before what is handed over, and are cut with what sounds there. */
+export function notesBefore(plan: PackagePlan, file: PlannedNotes, song: MidiSong, track: MidiNoteTrack, played: SongMapFile | null): number {
+  const { toTick } = placement(plan, file, song, track, played);
+  return plan.padFrames < 0 ? track.notes.filter((n) => toTick(n.tick) < 0).length : 0;
+}
+
+const placement = (plan: PackagePlan, file: PlannedNotes, song: MidiSong, track: MidiNoteTrack, played: SongMapFile | null): Placement => (played && plan.anchors.length > 1 ? byMap(plan, file, song, played) : byOwnTempo(plan, file, song, track));
+
+/** Events without the notes that begin at some ticks; what else is set there stays. The first note off ends the first note on. */
+function withoutNotes(events: MidiNoteTrack['events'], isCut: (tick: number) => boolean): MidiNoteTrack['events'] {
+  const open = new Map<number, number>();
+  return events.filter(({ tick, status, meta, body }) => {
+    const kind = meta === null ? status & 0xf0 : 0;
+    if (kind !== 0x80 && kind !== 0x90) return true;
+    const key = ((status & 0x0f) << 7) | (body[0] ?? 0);
+    if (kind === 0x90 && (body[1] ?? 0) > 0) {
+      if (isCut(tick)) open.set(key, (open.get(key) ?? 0) + 1);
+      return !isCut(tick);
+    }
+    const left = open.get(key) ?? 0;
+    open.set(key, Math.max(0, left - 1));
+    return left === 0;
+  });
 }
 
 function byMap(plan: PackagePlan, file: PlannedNotes, song: MidiSong, played: SongMapFile): Placement {
@@ -27,10 +53,10 @@ function byMap(plan: PackagePlan, file: PlannedNotes, song: MidiSong, played: So
   const atMoment = (seconds: number): number => {
     const before = tempo.toSeconds(0) - seconds;
     // The bars of the lead-in have a length of their own: what sounds before the first downbeat keeps its distance to it.
-    return before > 0 ? (downbeat > 0 ? ((downbeat - before) * lead) / downbeat : 0) : tempo.toQuarters(seconds) + lead;
+    return before > 0 ? (downbeat > 0 ? ((downbeat - before) * lead) / downbeat : -before) : tempo.toQuarters(seconds) + lead;
   };
   const quarters = (tick: number): number => (file.tiedTo === 'bars' && song.ppq !== null ? tick / song.ppq + lead : atMoment(song.toSeconds(tick) + start));
-  return { anchors: plan.anchors, meters: plan.meters, toTick: (tick) => Math.max(0, Math.round(quarters(tick) * PPQ)) };
+  return { anchors: plan.anchors, meters: plan.meters, toTick: (tick) => Math.round(quarters(tick) * PPQ) };
 }
 
 /** Quarters a second of a file that counts in time: 120 a minute, the standard's default. */

@@ -43,7 +43,7 @@ export interface PackagePlan {
   readonly base: string;
   readonly sampleRateHz: number;
   readonly bitDepth: 24;
-  /** Silence put before everything, frames. */
+  /** Silence put before everything, frames; below 0 so much is cut from the beginning of everything instead. */
   readonly padFrames: number;
   /** Frames of every file. */
   readonly lengthFrames: number;
@@ -89,7 +89,7 @@ const ANCHOR_QUARTERS = 16;
 /**
  * Plans a package: common start, names, tempo in package time.
  * Rule: whole lead-in bars at the first bar's tempo precede the first downbeat; at least the style's, more when sound
- * lies before it; the silence is put before all files alike. Nothing is cut.
+ * lies before it; the silence is put before all files alike. Nothing is cut, unless the session says from which bar it is handed over.
  */
 export function planPackage(session: SessionState, sources: readonly PackageSource[], style: HouseStyle, folderName: string, base: string = MAIN_BASE): Result<PackagePlan, PlanFault> {
   const tracks = soundTracks(session);
@@ -102,8 +102,9 @@ export function planPackage(session: SessionState, sources: readonly PackageSour
   const end = Math.max(...tracks.map((t) => t.startFrames + (byId.get(t.id) as PackageSource).lengthFrames));
   // A track moved to before the common zero needs silence in front of all others.
   const before = Math.max(0, ...tracks.map((t) => -t.startFrames));
-  const time = map ? packageTime(map, rate, style.leadInBars, before) : { padFrames: before, leadInBars: 0 };
+  const time = map ? packageTime(map, rate, style.leadInBars, before, session.cutBars) : { padFrames: before, leadInBars: 0 };
   const lengthFrames = time.padFrames + end;
+  if (lengthFrames <= 0) return planPackage({ ...session, cutBars: null }, sources, style, folderName, base);
   return ok({
     folderName,
     base,
@@ -118,10 +119,11 @@ export function planPackage(session: SessionState, sources: readonly PackageSour
   });
 }
 
-function packageTime(map: SongMap, rate: number, wantedBars: number, beforeFrames: number): { padFrames: number; leadInBars: number } {
+function packageTime(map: SongMap, rate: number, wantedBars: number, beforeFrames: number, cutBars: number | null): { padFrames: number; leadInBars: number } {
   const firstDownbeat = map.tempo.toSeconds(0);
   const bar = map.tempo.toSeconds(map.meters.barToQuarters(2)) - firstDownbeat;
   // A hair of tolerance: sound that ends exactly on the bar line needs no further bar.
+  if (cutBars !== null) return { padFrames: Math.round((cutBars * bar - firstDownbeat) * rate), leadInBars: cutBars };
   const leadInBars = Math.max(wantedBars, Math.ceil((firstDownbeat + beforeFrames / rate) / bar - 1e-6));
   return { padFrames: Math.max(0, Math.round((leadInBars * bar - firstDownbeat) * rate)), leadInBars };
 }

@@ -39,6 +39,7 @@ export function difference(from: SessionState, to: SessionState): Edit[] {
   if (!same(from.groups, to.groups)) course.take({ kind: 'groups.set', groups: to.groups });
   if (!same(from.map, to.map) || !same(from.mapFacts, to.mapFacts)) course.take({ kind: 'map.replace', map: to.map, facts: to.mapFacts });
   if (!same(from.keptMaps, to.keptMaps)) course.take({ kind: 'maps.keep', maps: to.keptMaps });
+  if (from.cutBars !== to.cutBars) course.take({ kind: 'session.cut', bars: to.cutBars });
   if (!same(from.timekeepers, to.timekeepers)) course.take({ kind: 'timekeepers.choose', trackIds: to.timekeepers });
   if (!same(from.words, to.words)) course.take({ kind: 'words.set', words: to.words });
   if (!same(from.style, to.style)) course.take({ kind: 'style.use', style: to.style });
@@ -145,6 +146,8 @@ export interface EditSummary {
   readonly groups: boolean;
   /** Another house style, or another version of it. */
   readonly style: boolean;
+  /** Whether what is handed over begins elsewhere. */
+  readonly cut: boolean;
 }
 
 /** Counts what edits do to a session. */
@@ -166,5 +169,6 @@ export function summarizeEdits(from: SessionState, edits: readonly Edit[]): Edit
     words: edits.findLast((e) => e.kind === 'words.set')?.words.length ?? null,
     groups: count('groups.set') > 0,
     style: count('style.use') > 0,
+    cut: count('session.cut') > 0,
   };
 }

@@ -24,6 +24,7 @@ export interface EditMap {
   'map.replace': { readonly map: SongMapFile | null; readonly facts: MapFacts | null };
   /** All maps put by at once. */
   'maps.keep': { readonly maps: readonly KeptMap[] };
+  'session.cut': { readonly bars: number | null };
   'timekeepers.choose': { readonly trackIds: readonly string[] | null };
   /** All words of the delivery at once. */
   'words.set': { readonly words: readonly OwnWord[] };
@@ -187,6 +188,7 @@ const HANDLERS: { readonly [K in EditKind]: Handler<K> } = {
     return broken ? fault('map.invalid', broken.id) : done({ ...s, keptMaps: maps }, { kind: 'maps.keep', maps: s.keptMaps });
   },
   // Ids of tracks that went meanwhile are kept and do nothing: a choice taken back must always fit.
+  'session.cut': (s, { bars }) => done({ ...s, cutBars: bars }, { kind: 'session.cut', bars: s.cutBars }),
   'timekeepers.choose': (s, { trackIds }) => done({ ...s, timekeepers: trackIds }, { kind: 'timekeepers.choose', trackIds: s.timekeepers }),
   'words.set': (s, { words }) => done({ ...s, words }, { kind: 'words.set', words: s.words }),
   'style.use': (s, { style }) => done({ ...s, style }, { kind: 'style.use', style: s.style }),

@@ -223,6 +223,8 @@ export interface SessionState {
   readonly keptMaps: readonly KeptMap[];
   /** Track ids chosen to keep the time; null = let the detection choose. */
   readonly timekeepers: readonly string[] | null;
+  /** It is handed over from so many bars before the first downbeat, and what lies before is cut; null = from wherever sound begins. */
+  readonly cutBars: number | null;
   /** What words of names mean in this delivery; they go before those of the house style. */
   readonly words: readonly OwnWord[];
   /** Null = the style every house begins with. */
@@ -235,7 +237,7 @@ export interface SessionState {
 
 /** A session with nothing in it. */
 export const emptySession = (name: string, artist = '', notes = ''): SessionState => ({
-  name, artist, notes, sampleRateHz: null, nodes: {}, children: { [ROOT]: [] }, buses: {}, busOrder: [], groups: [], map: null, mapFacts: null, keptMaps: [], timekeepers: null, words: [], style: null, markers: [], conform: null,
+  name, artist, notes, sampleRateHz: null, nodes: {}, children: { [ROOT]: [] }, buses: {}, busOrder: [], groups: [], map: null, mapFacts: null, keptMaps: [], timekeepers: null, cutBars: null, words: [], style: null, markers: [], conform: null,
 });
 
 /** Whether a node is a track. */

@@ -14,6 +14,7 @@ export class SessionModel extends Model<InferAttributes<SessionModel>, InferCrea
   declare sampleRateHz: CreationOptional<number | null>;
   declare revision: CreationOptional<number>;
   declare timekeepers: CreationOptional<Json>;
+  declare cutBars: CreationOptional<number | null>;
   /** What words of names mean in this delivery. */
   declare words: CreationOptional<Json>;
   /** House style it follows; null = the one every house begins with. */
@@ -315,7 +316,7 @@ const intKey = () => ({ type: DataTypes.INTEGER, primaryKey: true }) as const;
 /** Binds all models to a connection. Names are explicit: class names are minified in production builds. */
 export function initModels(sequelize: Sequelize): void {
   const options = (modelName: string, tableName: string) => ({ sequelize, modelName, tableName, underscored: true, timestamps: false });
-  SessionModel.init({ id: uuidKey(), name: str, artist: str, notes: str, project: { type: str, defaultValue: '' }, words: { type: DataTypes.JSONB, defaultValue: [] }, styleId: DataTypes.UUID, styleVersion: int, sampleRateHz: int, revision: int, timekeepers: DataTypes.JSONB, conform: DataTypes.JSONB, keptMaps: { type: DataTypes.JSONB, defaultValue: [] }, createdAt: created(), updatedAt: created() }, options('session', 'sessions'));
+  SessionModel.init({ id: uuidKey(), name: str, artist: str, notes: str, project: { type: str, defaultValue: '' }, words: { type: DataTypes.JSONB, defaultValue: [] }, styleId: DataTypes.UUID, styleVersion: int, sampleRateHz: int, revision: int, timekeepers: DataTypes.JSONB, cutBars: int, conform: DataTypes.JSONB, keptMaps: { type: DataTypes.JSONB, defaultValue: [] }, createdAt: created(), updatedAt: created() }, options('session', 'sessions'));
   BlobModel.init({ sha256: key(), sizeBytes: DataTypes.BIGINT }, options('blob', 'blobs'));
   InPlaceFileModel.init({ sha256: key(), path: str, sizeBytes: DataTypes.BIGINT, modifiedMs: DataTypes.BIGINT }, options('inPlaceFile', 'in_place_files'));
   RecordingModel.init(

@@ -40,6 +40,7 @@ export async function loadSession(id: string, transaction?: Transaction, lock = 
       mapFacts: (map?.facts as MapFacts | null | undefined) ?? null,
       keptMaps: head.keptMaps as KeptMap[],
       timekeepers: (head.timekeepers as string[] | null) ?? null,
+      cutBars: head.cutBars,
       words: (head.words as SessionState['words'] | null) ?? [],
       style: head.styleId === null || head.styleVersion === null ? null : { id: head.styleId, version: head.styleVersion },
       markers: markers.map((m) => ({ id: m.id, name: m.name, seconds: m.seconds })),
@@ -64,7 +65,7 @@ function toTrack(t: TrackModel, sends: readonly Send[]): Track {
 /** Writes what differs between two states of a session, and its new revision. */
 export async function saveSession(id: string, before: SessionState, after: SessionState, revision: number, transaction: Transaction): Promise<void> {
   await SessionModel.update(
-    { name: after.name, artist: after.artist, notes: after.notes, sampleRateHz: after.sampleRateHz, timekeepers: after.timekeepers, words: after.words, keptMaps: after.keptMaps, styleId: after.style?.id ?? null, styleVersion: after.style?.version ?? null, conform: after.conform, revision, updatedAt: new Date() },
+    { name: after.name, artist: after.artist, notes: after.notes, sampleRateHz: after.sampleRateHz, timekeepers: after.timekeepers, cutBars: after.cutBars, words: after.words, keptMaps: after.keptMaps, styleId: after.style?.id ?? null, styleVersion: after.style?.version ?? null, conform: after.conform, revision, updatedAt: new Date() },
     { where: { id }, transaction },
   );
   await saveBuses(id, before, after, transaction);

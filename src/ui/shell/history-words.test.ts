@@ -1,7 +1,7 @@
 import type { EditSummary } from '@/core/session';
 import { summaryLines } from './history-words';
 
-const nothing: EditSummary = { renamed: [], changed: 0, moved: 0, tracksAdded: 0, tracksRemoved: 0, foldersAdded: 0, foldersRemoved: 0, busesAdded: 0, busesRemoved: 0, rate: false, described: false, map: null, keptMaps: null, conform: null, markers: null, words: null, groups: false, style: false };
+const nothing: EditSummary = { renamed: [], changed: 0, moved: 0, tracksAdded: 0, tracksRemoved: 0, foldersAdded: 0, foldersRemoved: 0, busesAdded: 0, busesRemoved: 0, rate: false, described: false, map: null, keptMaps: null, conform: null, markers: null, words: null, groups: false, style: false, cut: false };
 
 it('says what will happen, in one line each, and nothing else', () => {
   expect(summaryLines(nothing)).toEqual([]);

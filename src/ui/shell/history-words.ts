@@ -22,9 +22,6 @@ export function summaryLines(s: EditSummary): string[] {
     s.conform === 'removed' ? 'conforming is off: the recordings are heard as played' : s.conform === 'set' ? 'other settings of conforming hold' : '',
     s.words === null ? '' : s.words === 0 ? 'the words of the delivery go' : `${many(s.words, 'word of the delivery holds', 'words of the delivery hold')}`,
     s.markers === null ? '' : s.markers === 0 ? 'the markers go' : `${many(s.markers, 'marker holds', 'markers hold')}`,
-    s.groups ? 'the groups change' : '',
-    s.style ? 'another house style, or another version of it, holds' : '',
-    s.rate ? 'the sample rate of the session changes' : '',
-    s.described ? 'name, artist or notes of the song change' : '',
+    ...([[s.groups, 'the groups change'], [s.style, 'another house style, or another version of it, holds'], [s.cut, 'what is handed over begins elsewhere'], [s.rate, 'the sample rate of the session changes'], [s.described, 'name, artist or notes of the song change']] as const).map(([is, line]) => (is ? line : '')),
   ].filter((line) => line !== '');
 }

@@ -26,6 +26,7 @@ export function PointsPart({ draft }: { readonly draft: TempoDraft }) {
       <PointTable draft={draft} model={model} />
       {draft.problem && <p className="fm-attention" role="alert">Not done: {draft.problem}.</p>}
       <Rewriting draft={draft} model={model} />
+      <Before model={model} />
       <KeptMaps />
       <MapFiles model={model} />
     </>
@@ -166,6 +167,27 @@ function Rewriting({ draft, model }: { readonly draft: TempoDraft; readonly mode
         <form className="fm-choice" title="Within the loop, or throughout when there is none" onSubmit={(e) => { e.preventDefault(); scale(); }}><span className="flex-grow-1">Faster by, % (in the loop)</span><input className="form-control form-control-sm fm-narrow fm-mono" inputMode="decimal" aria-label="Faster by percent" placeholder="+2" value={percent} onChange={(e) => setPercent(e.target.value)} /><button type="submit" className="fm-button">Scale</button></form>
       </div>
       <p className="fm-faint mb-1">What was played stays where it is, but for the third; bars and click move. To stretch the playing, use Conform.</p>
+    </>
+  );
+}
+
+/** What becomes of the sound before the first bar when the song is handed over. */
+function Before({ model }: { readonly model: TempoModel }) {
+  const store = useSessionStore();
+  const { cutBars, map } = useSession((s) => s.view.session);
+  const { tempo, meters } = model.map;
+  const first = tempo.toSeconds(0);
+  const from = cutBars === null ? null : first - cutBars * (tempo.toSeconds(meters.barToQuarters(2)) - first);
+  if (!map) return null;
+  return (
+    <>
+      <h3>Before the first bar</h3>
+      <label className="d-flex align-items-center gap-2 mb-1"><span className="text-nowrap">When handed over</span>
+        <select className="form-select form-select-sm" value={cutBars ?? 'all'} onChange={(e) => { const bars = e.target.value === 'all' ? null : Number(e.target.value); store.getState().commit(bars === null ? 'Nothing is cut before the first bar' : `Cut what comes before the first bar${bars > 0 ? `, but ${bars === 1 ? 'one bar' : `${bars} bars`}` : ''}`, [{ kind: 'session.cut', bars }]); }}>
+          <option value="all">nothing is cut</option><option value={0}>cut up to the first bar</option><option value={1}>cut, but one bar to count in</option><option value={2}>cut, but two bars to count in</option>{cutBars !== null && cutBars > 2 && <option value={cutBars}>cut, but {cutBars} bars</option>}
+        </select>
+      </label>
+      {from !== null && <p className="fm-faint mb-1">{from > 0 ? `The first ${from.toFixed(2)} s of every recording, talk and noises, will not be in the package. Here they stay, and can be had back.` : 'There is no sound so early: silence leads up to the first bar.'}</p>}
     </>
   );
 }
