@@ -121,6 +121,16 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
     await expect.poll(async () => (await session()).map?.points.length).toBeLessThan(points / 3);
     await panel.getByRole('button', { name: 'jump' }).first().click();
     await expect.poll(async () => (await session()).map?.points[0]?.ramp ?? 0).toBeGreaterThan(0);
+    await panel.getByLabel('Number of the first bar').fill('5');
+    await page.keyboard.press('Enter');
+    await expect(panel.getByRole('button', { name: '5.1', exact: true })).toBeVisible();
+    await page.keyboard.press('Control+z');
+    await expect(panel.getByRole('button', { name: '1.1', exact: true })).toBeVisible();
+    await panel.getByLabel('When handed over').selectOption({ label: 'cut, but one bar to count in' });
+    await expect.poll(async () => (await session()).cutBars).toBe(1);
+    await expect(panel.getByText('will not be in the package')).toBeVisible();
+    await page.keyboard.press('Control+z');
+    await expect.poll(async () => (await session()).cutBars).toBeNull();
     await panel.getByLabel('One tempo for all').fill('99.5');
     await page.keyboard.press('Enter');
     // Seen at once; a reload may only come when it is kept.
@@ -177,7 +187,8 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
     // Two bars of 4/4 at 104 are 4.615 s, the first downbeat comes after 2.5 s.
     expect(download.suggestedFilename()).toBe('Low-Water-tempo_Guide-left-click-right_begins-2.115s-early.wav');
     const bytes = readFileSync(await download.path());
-    expect([bytes.readUInt16LE(22), bytes.readUInt32LE(24)]).toEqual([2, 48_000]);
+    const format = bytes.indexOf('fmt ') + 8;
+    expect([bytes.readUInt16LE(format + 2), bytes.readUInt32LE(format + 4), bytes.readUInt16LE(format + 14)]).toEqual([2, 48_000, 24]);
     await panel.getByLabel('Bars counted in').selectOption('0');
     const [alone] = await Promise.all([page.waitForEvent('download'), panel.getByRole('link', { name: 'The click alone' }).click()]);
     expect(alone.suggestedFilename()).toBe('Low-Water-tempo_Click.wav');

@@ -205,14 +205,13 @@ export const MIGRATIONS: readonly Migration[] = [
     },
   },
   {
-    name: '0010-bar-numbers-cut',
-    async up(q) {
-      await q.sequelize.query('alter table meters add column number integer');
-      await q.sequelize.query('alter table sessions add column cut_bars integer check (cut_bars between 0 and 16)');
-    },
-    async down(q) {
-      await q.sequelize.query('alter table meters drop column number');
-      await q.sequelize.query('alter table sessions drop column cut_bars');
-    },
+    name: '0010-bar-numbers',
+    up: (q) => q.sequelize.query('alter table meters add column number integer').then(() => undefined),
+    down: (q) => q.sequelize.query('alter table meters drop column number').then(() => undefined),
+  },
+  {
+    name: '0011-cut',
+    up: (q) => q.sequelize.query('alter table sessions add column cut_bars integer check (cut_bars between 0 and 16)').then(() => undefined),
+    down: (q) => q.sequelize.query('alter table sessions drop column cut_bars').then(() => undefined),
   },
 ];

@@ -40,7 +40,7 @@ export function ClickPart({ onCounter }: { readonly onCounter: () => void }) {
           </div>
           {tracks.length > 0 && (
             <label className="d-flex align-items-center gap-2 mt-1"><span className="text-nowrap">Guide</span>
-              <select className="form-select form-select-sm" value={guide} onChange={(e) => setGuide(e.target.value)}><option value="all">all that is heard</option>{tracks.map((t) => <option key={t.id} value={t.id}>{t.name}</option>)}</select>
+              <select className="form-select form-select-sm" aria-label="Guide" value={guide} onChange={(e) => setGuide(e.target.value)}><option value="all">all that is heard</option>{tracks.map((t) => <option key={t.id} value={t.id}>{t.name}</option>)}</select>
             </label>
           )}
         </>

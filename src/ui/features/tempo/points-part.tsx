@@ -183,7 +183,7 @@ function Before({ model }: { readonly model: TempoModel }) {
     <>
       <h3>Before the first bar</h3>
       <label className="d-flex align-items-center gap-2 mb-1"><span className="text-nowrap">When handed over</span>
-        <select className="form-select form-select-sm" value={cutBars ?? 'all'} onChange={(e) => { const bars = e.target.value === 'all' ? null : Number(e.target.value); store.getState().commit(bars === null ? 'Nothing is cut before the first bar' : `Cut what comes before the first bar${bars > 0 ? `, but ${bars === 1 ? 'one bar' : `${bars} bars`}` : ''}`, [{ kind: 'session.cut', bars }]); }}>
+        <select className="form-select form-select-sm" aria-label="When handed over" value={cutBars ?? 'all'} onChange={(e) => { const bars = e.target.value === 'all' ? null : Number(e.target.value); store.getState().commit(bars === null ? 'Nothing is cut before the first bar' : `Cut what comes before the first bar${bars > 0 ? `, but ${bars === 1 ? 'one bar' : `${bars} bars`}` : ''}`, [{ kind: 'session.cut', bars }]); }}>
           <option value="all">nothing is cut</option><option value={0}>cut up to the first bar</option><option value={1}>cut, but one bar to count in</option><option value={2}>cut, but two bars to count in</option>{cutBars !== null && cutBars > 2 && <option value={cutBars}>cut, but {cutBars} bars</option>}
         </select>
       </label>
