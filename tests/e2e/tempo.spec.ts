@@ -126,7 +126,7 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
     await expect(panel.getByRole('button', { name: '5.1', exact: true })).toBeVisible();
     await page.keyboard.press('Control+z');
     await expect(panel.getByRole('button', { name: '1.1', exact: true })).toBeVisible();
-    await panel.getByLabel('When handed over').selectOption({ label: 'cut, but one bar to count in' });
+    await panel.getByLabel('When handed over').selectOption({ label: 'cut, one bar stays' });
     await expect.poll(async () => (await session()).cutBars).toBe(1);
     await expect(panel.getByText('will not be in the package')).toBeVisible();
     await page.keyboard.press('Control+z');
@@ -138,7 +138,9 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
     await page.reload();
     await expect(page.getByText('99.50 steady')).toBeVisible();
     await part('Points').click();
-    await panel.getByRole('button', { name: 'use', exact: true }).click();
+    // What one tempo took the place of was put by as well.
+    await expect(panel.getByText('Before 99.5')).toBeVisible();
+    await panel.getByRole('button', { name: 'use', exact: true }).first().click();
     await expect.poll(async () => (await session()).map?.points.length).toBe(points);
   });
 

@@ -31,7 +31,7 @@ export function checkSession(session: SessionState, plan: PackagePlan | null, fa
     add('common-start', 'stop', 'Nothing to hand over yet', tracks.length === 0 ? 'Add recordings at Intake.' : 'Wait until all recordings are ready.');
     return checks;
   }
-  if (session.map) add('common-start', 'good', 'One start for all', `every file begins at 1.1, ${plan.leadInBars} bars before the first downbeat${plan.padFrames < 0 ? `; ${(-plan.padFrames / plan.sampleRateHz).toFixed(2)} s before that are cut` : ''}`, `${plan.files.length} files`);
+  if (session.map) add('common-start', 'good', 'One start for all', `every file begins at 1.1, ${plan.leadInBars === 0 ? 'at the first downbeat' : plan.leadInBars === 1 ? 'one bar before the first downbeat' : `${plan.leadInBars} bars before the first downbeat`}${plan.padFrames < 0 ? `; ${(-plan.padFrames / plan.sampleRateHz).toFixed(2)} s before that are cut` : ''}`, `${plan.files.length} files`);
   else add('common-start', 'good', 'One start for all', 'every file begins at the common zero', `${plan.files.length} files`);
   add('same-shape', 'good', 'Same length, rate, depth', `${plan.lengthFrames.toLocaleString('en')} frames · ${plan.sampleRateHz / 1000} kHz · ${plan.bitDepth}-bit`, `${plan.files.length} files`);
   const longest = Math.max(0, ...plan.files.map((f) => (f.path.split('/').at(-1) ?? '').length - 4));

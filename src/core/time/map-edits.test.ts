@@ -1,5 +1,5 @@
 import { createRandom } from '../units';
-import { createTempoMap, fewestPoints, moveGrid, movePoint, oneTempo, pointsAtBars, removePoints, scaleTempo, setPointTempo, setRamp, shiftPoint, type SongMapFile, splitAt, type TempoPoint } from './index';
+import { copyTempi, createTempoMap, fewestPoints, moveGrid, movePoint, oneTempo, pointsAtBars, removePoints, scaleTempo, setPointTempo, setRamp, shiftPoint, type SongMapFile, splitAt, type TempoPoint } from './index';
 
 const file = (points: readonly TempoPoint[]): SongMapFile => ({ schemaVersion: 1, points, meters: [{ bar: 1, numerator: 4, denominator: 4 }] });
 /** 120 for two bars, 60 for one, then 100. */
@@ -52,6 +52,35 @@ describe('a change at another place, by hand', () => {
   it('cannot pass its neighbours, and the ends stay', () => {
     for (const [i, q] of [[1, 0], [1, 12], [1, 13], [0, 2], [3, 20], [9, 1]] as const) expect(() => shiftPoint(written, i, q)).toThrow(RangeError);
   });
+});
+
+it('another map’s tempi hold within a stretch, what follows comes earlier or later; by hand', () => {
+  // Quarters 4 to 10 at 240 instead of 120 and 60: 1.5 s instead of 2 + 2 s.
+  const fast = file([{ quarters: 0, seconds: 7 }, { quarters: 100, seconds: 32 }]);
+  const made = mapOf(copyTempi(written, fast, 4, 10));
+  expect([0, 4, 10, 12, 22].map((q) => Number(made.toSeconds(q).toFixed(9)))).toEqual([1, 3, 4.5, 6.5, 12.5]);
+  expect([2, 5, 11, 13].map((q) => Number(made.tempoAt(q).toFixed(9)))).toEqual([120, 240, 60, 100]);
+  // Its ramps come along: 120 to 60 over 8 quarters take 8 ln 2 s, the first four of them 8 ln(4/3).
+  const ramped = mapOf(copyTempi(fast, setRamp(written, 0, true), 0, 4));
+  expect(ramped.toSeconds(4)).toBeCloseTo(7 + 8 * Math.log(4 / 3), 9);
+  expect([ramped.tempoAt(0), ramped.tempoAt(4 - 1e-9), ramped.tempoAt(4)].map((x) => Number(x.toFixed(3)))).toEqual([120, 90, 240]);
+  expect(() => copyTempi(written, fast, 4, 4)).toThrow(RangeError);
+});
+
+it('as few ramps as stay within a tolerance: a ritardando is one, and they are fewer than steps (seed 17)', () => {
+  // 120 going evenly to 80 over 32 quarters after 16 at 120, read off at every quarter.
+  const slowing = createTempoMap([{ quarters: 0, seconds: 0 }, { quarters: 16, seconds: 8, ramp: 2 / 3 }, { quarters: 48, seconds: 8 + (32 * 60 * Math.log(80 / 120)) / (80 - 120) }]);
+  const played = file(Array.from({ length: 49 }, (_, quarters) => ({ quarters, seconds: slowing.toSeconds(quarters) })));
+  expect(fewestPoints(played, 0.005, true).points.length).toBeLessThanOrEqual(5);
+  expect(fewestPoints(played, 0.005).points.length).toBeGreaterThan(6);
+  const random = createRandom(17);
+  let seconds = 0;
+  const wandering = file(Array.from({ length: 300 }, (_, quarters) => ({ quarters, seconds: (seconds += 0.5 + 0.04 * Math.sin(quarters / 17) + 0.003 * random()) })));
+  for (const tolerance of [0.002, 0.005, 0.02]) {
+    const few = fewestPoints(wandering, tolerance, true);
+    for (const p of wandering.points) expect(Math.abs(mapOf(few).toSeconds(p.quarters) - p.seconds)).toBeLessThanOrEqual(tolerance + 1e-9);
+    expect(few.points.length).toBeLessThanOrEqual(fewestPoints(wandering, tolerance).points.length);
+  }
 });
 
 it('maps with ramps are inverse to 1 ns over ten hours (seed 12)', () => {

@@ -116,10 +116,52 @@ export function pointsAtBars(file: SongMapFile): SongMapFile {
   return withPoints(file, file.points.filter((p, i) => i === 0 || i === file.points.length - 1 || meters.toBar(p.quarters).quartersInBar < 1e-6));
 }
 
-/** As few of the points as keep each of them within `tolerance` seconds of where it was; between those that stay the tempo holds. */
-export function fewestPoints(file: SongMapFile, tolerance: number): SongMapFile {
+/** As few of the points as keep each of them within `tolerance` seconds of where it was; between those that stay the tempo holds, or if wanted ramps. */
+export function fewestPoints(file: SongMapFile, tolerance: number, ramps = false): SongMapFile {
   const map = createTempoMap(file.points);
   const points = map.corners().map((quarters): TempoPoint => ({ quarters, seconds: map.toSeconds(quarters) }));
+  return withPoints(file, ramps ? fewestRamps(points, tolerance) : fewestSteps(points, tolerance));
+}
+
+/** Points that say the tempo at one of them, on either side. */
+const AROUND = 2;
+/** How many points a ramp may pass over: beyond that songs do not change evenly. */
+const FURTHEST = 96;
+
+/** Fewest ramps from point to point, each from the tempo around its beginning to that around its end. Cost: points × {@link FURTHEST}², less where ramps do not reach far. */
+function fewestRamps(points: readonly TempoPoint[], tolerance: number): TempoPoint[] {
+  const last = points.length - 1;
+  const tempi = points.map((_, i) => {
+    const [a, b] = [points[Math.max(0, i - AROUND)] as TempoPoint, points[Math.min(last, i + AROUND)] as TempoPoint];
+    return (b.quarters - a.quarters) / (b.seconds - a.seconds);
+  });
+  const rampOf = (i: number, k: number): number => Math.max(1 / STEEPEST_RAMP, Math.min(STEEPEST_RAMP, (tempi[k] as number) / (tempi[i] as number)));
+  const fits = (i: number, k: number): boolean => {
+    const { toSeconds } = createTempoMap([{ ...(points[i] as TempoPoint), ramp: rampOf(i, k) }, points[k] as TempoPoint]);
+    return points.slice(i + 1, k).every((p) => Math.abs(toSeconds(p.quarters) - p.seconds) <= tolerance);
+  };
+  const steps = new Array<number>(points.length).fill(Infinity);
+  const from = new Array<number>(points.length).fill(0);
+  steps[0] = 0;
+  for (let i = 0; i < last; i++) {
+    // One that does not fit may be followed by one that does: a few more are tried.
+    for (let [k, missed] = [i + 1, 0]; k <= Math.min(last, i + FURTHEST) && missed < 6; k++) {
+      if (!fits(i, k)) missed++;
+      else if ((steps[i] as number) + 1 < (steps[k] as number)) {
+        steps[k] = (steps[i] as number) + 1;
+        from[k] = i;
+      }
+    }
+  }
+  const kept: TempoPoint[] = [points[last] as TempoPoint];
+  for (let k = last; k > 0; k = from[k] as number) kept.unshift({ ...(points[from[k] as number] as TempoPoint), ramp: rampOf(from[k] as number, k) });
+  return kept;
+}
+
+/** A ramp changes the tempo at most so many times. */
+const STEEPEST_RAMP = 3;
+
+function fewestSteps(points: readonly TempoPoint[], tolerance: number): TempoPoint[] {
   const count = points.length;
   // Fewest segments to each point: straight lines from a point reach as far as all between lie within the tolerance.
   const steps = new Array<number>(count).fill(Infinity);
@@ -145,5 +187,20 @@ export function fewestPoints(file: SongMapFile, tolerance: number): SongMapFile 
     kept.unshift(points[k] as TempoPoint);
     if (k === 0) break;
   }
-  return withPoints(file, kept);
+  return kept;
+}
+
+/** From one place to another the tempi of another map instead; all that follows comes earlier or later. */
+export function copyTempi(file: SongMapFile, other: SongMapFile, fromQuarters: number, toQuarters: number): SongMapFile {
+  if (!(fromQuarters < toQuarters)) throw new RangeError('a stretch of the song is needed');
+  const own = splitAt(splitAt(file, fromQuarters), toQuarters).points;
+  const theirs = splitAt(splitAt(other, fromQuarters), toQuarters).points;
+  const isWithin = (p: TempoPoint): boolean => p.quarters >= fromQuarters - 1e-9 && p.quarters < toQuarters - 1e-9;
+  const at = (points: readonly TempoPoint[], quarters: number): number => createTempoMap(points).toSeconds(quarters);
+  const shift = at(own, fromQuarters) - at(theirs, fromQuarters);
+  const later = at(theirs, toQuarters) + shift - at(own, toQuarters);
+  return withPoints(file, [
+    ...own.filter((p) => p.quarters < fromQuarters - 1e-9), ...theirs.filter(isWithin).map((p) => ({ ...p, seconds: p.seconds + shift })),
+    ...own.filter((p) => p.quarters >= toQuarters - 1e-9).map((p) => ({ ...p, seconds: p.seconds + later })),
+  ]);
 }

@@ -1,8 +1,8 @@
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
-import { type KeptMap, MOST_KEPT_MAPS } from '@/core/session';
-import { fewestPoints, formatBarPulse, formatClock, moveGrid, movePoint, oneTempo, pointsAtBars, pulseQuarters, type Meter, removePoints, scaleTempo, setPointTempo, setRamp, shiftPoint, snapQuarters, splitAt, type SongMapFile } from '@/core/time';
+import { type Edit, type KeptMap, MOST_KEPT_MAPS } from '@/core/session';
+import { copyTempi, fewestPoints, formatBarPulse, formatClock, moveGrid, movePoint, oneTempo, pointsAtBars, pulseQuarters, type Meter, removePoints, scaleTempo, setPointTempo, setRamp, shiftPoint, snapQuarters, splitAt, type SongMapFile } from '@/core/time';
 import { songSeconds, useSession, useSessionStore } from '@/ui/client';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { meterOf, MeterOptions } from './meter-options';
@@ -27,7 +27,7 @@ export function PointsPart({ draft }: { readonly draft: TempoDraft }) {
       {draft.problem && <p className="fm-attention" role="alert">Not done: {draft.problem}.</p>}
       <Rewriting draft={draft} model={model} />
       <Before model={model} />
-      <KeptMaps />
+      <KeptMaps draft={draft} model={model} />
       <MapFiles model={model} />
     </>
   );
@@ -65,9 +65,10 @@ function TypedTempo({ draft }: { readonly draft: TempoDraft }) {
 function Density({ draft, model }: { readonly draft: TempoDraft; readonly model: TempoModel }) {
   const [tolerance, setTolerance] = useState(String(TOLERANCE_MS));
   const count = model.map.tempo.points.length;
+  const [ramps, setRamps] = useState(false);
   const few = (): void => {
     const ms = Number(tolerance.replace(',', '.'));
-    if (ms > 0) draft.thin(`As few points as stay within ${ms} ms`, (file) => fewestPoints(file, ms / 1000));
+    if (ms > 0) draft.thin(`As few ${ramps ? 'ramps' : 'points'} as stay within ${ms} ms`, (file) => fewestPoints({ ...file, points: measured() }, ms / 1000, ramps));
   };
   const measured = (): SongMapFile['points'] => model.pulses.map((p) => ({ quarters: Math.round(model.map.tempo.toQuarters(p.seconds) * 960) / 960, seconds: p.seconds }));
   return (
@@ -79,6 +80,7 @@ function Density({ draft, model }: { readonly draft: TempoDraft; readonly model:
           <button type="button" className="fm-button" onClick={() => draft.thin('A point at every bar', (file) => pointsAtBars({ ...file, points: measured() }))}>Every bar</button>
           <button type="button" className="fm-button" onClick={few}>As few as stay within</button>
           <label className="d-inline-flex align-items-center gap-1"><input className="form-control form-control-sm fm-narrow" inputMode="decimal" aria-label="Tolerance in milliseconds" value={tolerance} onChange={(e) => setTolerance(e.target.value)} onKeyDown={(e) => { if (e.key === 'Enter') few(); }} /> ms</label>
+          <label className="d-inline-flex align-items-center gap-1" title="Between the points the tempo goes evenly instead of in steps"><input type="checkbox" className="form-check-input mt-0" checked={ramps} onChange={(e) => setRamps(e.target.checked)} /> with ramps</label>
         </div>
       )}
     </div>
@@ -146,6 +148,9 @@ function Rewriting({ draft, model }: { readonly draft: TempoDraft; readonly mode
   const [called, setCalled] = useState('');
   const snap = useSnap();
   const number = (text: string): number => Number(text.replace(',', '.').replace('−', '-'));
+  const { map, mapFacts, keptMaps } = useSession((s) => s.view.session);
+  /** A played map is put by before one tempo takes its place, so that it can be had back at any time. */
+  const putBy = (): Edit[] => (!map || model.reading.steady || keptMaps.length >= MOST_KEPT_MAPS || keptMaps.some((k) => JSON.stringify(k.map) === JSON.stringify(map)) ? [] : [{ kind: 'maps.keep', maps: [...keptMaps, { id: crypto.randomUUID(), name: `Before ${number(bpm)}`, map, facts: mapFacts }] }]);
   const { tempo } = model.map;
   const mean = useMemo(() => { const [a, b] = [tempo.points[0], tempo.points.at(-1)]; return a && b ? (60 * (b.quarters - a.quarters)) / (b.seconds - a.seconds) / perPulse : 0; }, [tempo, perPulse]);
   const scale = (): void => {
@@ -160,7 +165,7 @@ function Rewriting({ draft, model }: { readonly draft: TempoDraft; readonly mode
     <>
       <h3>Write it anew</h3>
       <div className="fm-choices">
-        <form className="fm-choice" onSubmit={(e) => { e.preventDefault(); if (number(bpm) > 0) draft.write(`${number(bpm)} throughout`, (file) => oneTempo(file, number(bpm) * perPulse)); }}><span className="flex-grow-1">One tempo for all</span><input className="form-control form-control-sm fm-narrow fm-mono" inputMode="decimal" aria-label="One tempo for all" placeholder={mean.toFixed(1)} value={bpm} onChange={(e) => setBpm(e.target.value)} /><button type="submit" className="fm-button">Set</button></form>
+        <form className="fm-choice" onSubmit={(e) => { e.preventDefault(); if (number(bpm) > 0) draft.write(`${number(bpm)} throughout`, (file) => oneTempo(file, number(bpm) * perPulse), putBy()); }}><span className="flex-grow-1">One tempo for all</span><input className="form-control form-control-sm fm-narrow fm-mono" inputMode="decimal" aria-label="One tempo for all" placeholder={mean.toFixed(1)} value={bpm} onChange={(e) => setBpm(e.target.value)} /><button type="submit" className="fm-button">Set</button></form>
         <form className="fm-choice" title="The recordings stay, the grid moves" onSubmit={(e) => { e.preventDefault(); if (number(shift)) draft.write(`Grid ${shift} ms`, (file) => moveGrid(file, number(shift) / 1000)); }}><span className="flex-grow-1">Move the grid, ms</span><input className="form-control form-control-sm fm-narrow fm-mono" inputMode="decimal" aria-label="Move the grid by milliseconds" placeholder="+10" value={shift} onChange={(e) => setShift(e.target.value)} /><button type="submit" className="fm-button">Move</button></form>
         <form className="fm-choice" title="All tracks and markers move with the grid, by whole frames; nothing moves relative to anything else" onSubmit={(e) => { e.preventDefault(); const to = parseClock(first); if (to !== null) draft.moveAll(`Everything so that the first bar begins at ${formatClock(to, 3)}`, Math.round((to - tempo.toSeconds(0)) * songRate)); setFirst(''); }}><span className="flex-grow-1">First bar at, all moves</span><input className="form-control form-control-sm fm-narrow fm-mono" aria-label="First bar begins at, everything moves" placeholder={formatClock(tempo.toSeconds(0), 2)} value={first} onChange={(e) => setFirst(e.target.value)} /><button type="submit" className="fm-button">Move</button></form>
         <form className="fm-choice" title="What the bar of the first downbeat is called; bars before it count down from there, a pickup one less" onSubmit={(e) => { e.preventDefault(); if (Number.isInteger(number(called)) && called.trim() !== '') draft.correct(`The first bar is called ${number(called)}`, { kind: 'number', number: number(called) }); setCalled(''); }}><span className="flex-grow-1">Number of the first bar</span><input className="form-control form-control-sm fm-narrow fm-mono" inputMode="numeric" aria-label="Number of the first bar" placeholder={String(model.map.meters.numberOf(1))} value={called} onChange={(e) => setCalled(e.target.value)} /><button type="submit" className="fm-button">Set</button></form>
@@ -184,7 +189,7 @@ function Before({ model }: { readonly model: TempoModel }) {
       <h3>Before the first bar</h3>
       <label className="d-flex align-items-center gap-2 mb-1"><span className="text-nowrap">When handed over</span>
         <select className="form-select form-select-sm" aria-label="When handed over" value={cutBars ?? 'all'} onChange={(e) => { const bars = e.target.value === 'all' ? null : Number(e.target.value); store.getState().commit(bars === null ? 'Nothing is cut before the first bar' : `Cut what comes before the first bar${bars > 0 ? `, but ${bars === 1 ? 'one bar' : `${bars} bars`}` : ''}`, [{ kind: 'session.cut', bars }]); }}>
-          <option value="all">nothing is cut</option><option value={0}>cut up to the first bar</option><option value={1}>cut, but one bar to count in</option><option value={2}>cut, but two bars to count in</option>{cutBars !== null && cutBars > 2 && <option value={cutBars}>cut, but {cutBars} bars</option>}
+          <option value="all">nothing is cut</option><option value={0}>cut to the first bar</option><option value={1}>cut, one bar stays</option><option value={2}>cut, two bars stay</option>{cutBars !== null && cutBars > 2 && <option value={cutBars}>cut, {cutBars} bars stay</option>}
         </select>
       </label>
       {from !== null && <p className="fm-faint mb-1">{from > 0 ? `The first ${from.toFixed(2)} s of every recording, talk and noises, will not be in the package. Here they stay, and can be had back.` : 'There is no sound so early: silence leads up to the first bar.'}</p>}
@@ -193,11 +198,15 @@ function Before({ model }: { readonly model: TempoModel }) {
 }
 
 /** Maps put by, to compare and to go back to. */
-function KeptMaps() {
+function KeptMaps({ draft, model }: { readonly draft: TempoDraft; readonly model: TempoModel }) {
   const store = useSessionStore();
+  const loop = usePlayerState((l) => l.loop);
+  const songRate = useSession((l) => l.view.session.sampleRateHz) ?? 48_000;
+  const snap = useSnap();
   const { map, mapFacts, keptMaps } = useSession((s) => s.view.session);
   const [name, setName] = useState('');
   const keep = (label: string, maps: readonly KeptMap[]): void => void store.getState().commit(label, [{ kind: 'maps.keep', maps }]);
+  const placeOf = (frames: number): number => snapQuarters(model.map.meters, model.map.tempo.toQuarters(frames / songRate), snap);
   const put = (): void => {
     if (!map) return;
     const own = name.trim() || `Map ${keptMaps.length + 1}`;
@@ -215,6 +224,7 @@ function KeptMaps() {
               <li key={k.id}>
                 <span className="fm-keeper-name"><b>{k.name}</b> <span className="fm-faint">{k.facts?.steady && k.facts.bpm !== null ? `${k.facts.bpm.toFixed(2)} steady` : `${k.map.points.length} points`}</span></span>
                 {isHere ? <span className="fm-good"><i className="bi bi-check-lg" aria-hidden="true" /> in use</span> : <button type="button" className="fm-quiet" onClick={() => store.getState().commit(`Use the map ${k.name}`, [{ kind: 'map.replace', map: k.map, facts: k.facts }])}>use</button>}
+                {!isHere && loop && <button type="button" className="fm-quiet text-nowrap" title="Its tempi for the stretch that is repeated" onClick={() => draft.write(`The tempi of ${k.name} within the loop`, (file) => copyTempi(file, k.map, placeOf(loop.startFrames), placeOf(loop.endFrames)))}>in loop</button>}
                 <button type="button" className="fm-quiet" aria-pressed={k.played ?? false} aria-label={`${k.name} is how it was played`} title="How it was played: one map may be marked so" onClick={() => keep(k.played ? `${k.name} is no longer marked as played` : `${k.name} is how it was played`, keptMaps.map(({ played: _, ...m }) => (m.id === k.id && !k.played ? { ...m, played: true } : m)))}>{k.played ? <span className="fm-good text-nowrap">as played</span> : <i className="bi bi-person-check" aria-hidden="true" />}</button>
                 <button type="button" className="fm-quiet" aria-label={`Forget ${k.name}`} onClick={() => keep(`Forget the map ${k.name}`, keptMaps.filter((m) => m.id !== k.id))}><i className="bi bi-x-lg" aria-hidden="true" /></button>
               </li>

@@ -20,8 +20,8 @@ export interface TempoDraft {
   readonly problem: string | null;
   /** Corrects pulses and bars. */
   correct(label: string, change: Adjustment): void;
-  /** Changes the map as written. */
-  write(label: string, change: (file: SongMapFile) => SongMapFile): void;
+  /** Changes the map as written; `also` = edits of the same step. */
+  write(label: string, change: (file: SongMapFile) => SongMapFile, also?: readonly Edit[]): void;
   /** Map and material together: all tracks begin so many whole frames later (earlier: negative). */
   moveAll(label: string, frames: number): void;
   /** The same pulses, said by other points. */
@@ -83,7 +83,7 @@ export function useTempoDraft(): TempoDraft {
     ...now, problem,
     // A pin changes no pulse: the points of the map stay as they are.
     correct: (label, change) => tryOut(label, (r, m, by) => [change.kind === 'pin' ? sameMap(acceptEdit(adjustReading(r, change), by), m) : acceptEdit(adjustReading(r, change), by)]),
-    write: (label, change) => tryOut(label, (r, m, by) => [writtenEdit(change(songMapToFile(m.map)), r, by)]),
+    write: (label, change, also = []) => tryOut(label, (r, m, by) => [...also, writtenEdit(change(songMapToFile(m.map)), r, by)]),
     moveAll: (label, frames) => tryOut(label, (r, m, foundBy, own) => {
       const by = frames / (own.sampleRateHz ?? 48_000);
       const moved = { ...r, beats: r.beats.map((t) => t + by), gridOffsetSeconds: r.gridOffsetSeconds === null ? null : r.gridOffsetSeconds + by, ...(r.checked ? { checked: r.checked.map((c) => ({ ...c, seconds: c.seconds + by })) } : {}) };
