@@ -52,6 +52,19 @@ export const ROLE_WEIGHT: Readonly<Record<Role, number>> = { kick: 0.8, snare: 0
 /** How many hits the expectation within a pulse is worth against what the song itself shows. */
 const PRIOR_HITS = 250;
 
+/** What is computed once, by what it depends on. */
+function memo<K extends (string | number)[], T>(make: (...key: K) => T): (...key: K) => T {
+  const known = new Map<string, T>();
+  return (...key) => {
+    const name = key.join();
+    const found = known.get(name);
+    if (found !== undefined) return found;
+    const made = make(...key);
+    known.set(name, made);
+    return made;
+  };
+}
+
 /** Hits of a role in units of the path (pulse n = n), with their strengths. */
 export interface Placed { readonly role: Role; readonly at: Float64Array; readonly strength: Float32Array }
 
@@ -97,19 +110,29 @@ export function gridGain(deviations: Float64Array, strength: Float32Array, cell:
   return best;
 }
 
-/** Log likelihood of counts (Dirichlet-multinomial, `prior` sums to 1 and is worth `hits`) against an even spread. */
-function gain(counts: ArrayLike<number>, prior: ArrayLike<number>, hits: number): number {
+/** Shares of hits that are expected, worth so many, with the logarithms of the gamma function of each that are needed again and again. */
+interface Expected { readonly hits: number; readonly worth: Float64Array; readonly gammas: Float64Array; readonly all: number }
+function expected(shares: readonly number[], hits: number): Expected {
+  const worth = Float64Array.from(shares, (x) => hits * x);
+  return { hits, worth, gammas: worth.map(logGamma), all: logGamma(hits) };
+}
+
+/** Log likelihood of counts (Dirichlet-multinomial) against an even spread; the counts are read from the one at `from` on, round the end. */
+function gain(counts: ArrayLike<number>, { hits, worth, gammas, all }: Expected, from = 0): number {
+  const n = counts.length;
   let total = 0;
   let sum = 0;
-  for (let b = 0; b < counts.length; b++) {
-    const c = counts[b] as number;
+  for (let b = 0; b < n; b++) {
+    const c = counts[(b + from) % n] as number;
     if (c <= 0) continue;
     total += c;
-    const a = hits * (prior[b] as number);
-    sum += logGamma(a + c) - logGamma(a);
+    sum += logGamma((worth[b] as number) + c) - (gammas[b] as number);
   }
-  return total === 0 ? 0 : logGamma(hits) - logGamma(hits + total) + sum + total * log(counts.length);
+  return total === 0 ? 0 : all - logGamma(hits + total) + sum + total * log(n);
 }
+
+/** Logarithm of the sum of two exponentials. */
+const eitherOf = (a: number, b: number): number => max(a, b) + log(1 + exp(-abs(a - b)));
 
 /** Logarithm of a sum of exponentials. */
 function likeliest(values: readonly number[]): number {
@@ -118,7 +141,7 @@ function likeliest(values: readonly number[]): number {
 }
 
 /** Ways to divide a pulse that players keep to through a song, each with how common it is: a song without sixteenths must not pay for that. */
-function divisionsOf(role: Role, divides: 1 | 2 | 3): readonly { readonly share: readonly number[]; readonly prior: number }[] {
+const divisionsOf = memo((role: Role, divides: 1 | 2 | 3): readonly { readonly share: Expected; readonly prior: number }[] => {
   const d = DENSITY[role];
   const pulse = (d.downbeat + d.middle + 2 * d.backbeat) / 4;
   const rest = d.between;
@@ -126,8 +149,8 @@ function divisionsOf(role: Role, divides: 1 | 2 | 3): readonly { readonly share:
     divides === 3 ? [[[pulse, rest, rest], -1], [[pulse, rest, d.third], -0.5], [[pulse, d.third, d.third], -0.5]]
     : divides === 2 ? [[[pulse, rest, rest, rest], -0.5], [[pulse, rest, d.half, rest], 0], [[pulse, 0.7 * d.half, d.half, 0.7 * d.half], -1], [[rest * 2, rest, d.half, rest], role === 'kick' || role === 'snare' ? -15 : -4]]
     : [[[pulse, rest], 0], [[pulse, d.half], -0.5]];
-  return ways.map(([densities, prior]) => { const all = densities.reduce((a, x) => a + x, 0); return { share: densities.map((x) => x / all), prior }; });
-}
+  return ways.map(([densities, prior]) => { const all = densities.reduce((a, x) => a + x, 0); return { share: expected(densities.map((x) => x / all), PRIOR_HITS), prior }; });
+});
 
 /** How much better hits are explained by lying near the parts of a pulse, and by which part, than by an even spread. */
 function pulseGain(placed: readonly Placed[], divides: 1 | 2 | 3, parts: number, shift: number, periodSeconds: number): number {
@@ -135,7 +158,7 @@ function pulseGain(placed: readonly Placed[], divides: 1 | 2 | 3, parts: number,
     const byPart = new Float64Array(parts);
     p.at.forEach((x, i) => { const k = round((x - shift) * parts); const part = ((k % parts) + parts) % parts; byPart[part] = (byPart[part] as number) + (p.strength[i] as number); });
     const deviations = p.at.map((x) => { const k = (x - shift) * parts; return ((k - round(k)) * periodSeconds) / parts; });
-    return a + ROLE_WEIGHT[p.role] * (gridGain(deviations, p.strength, periodSeconds / parts) + likeliest(divisionsOf(p.role, divides).map(({ share, prior }) => gain(byPart, share, PRIOR_HITS) + prior)));
+    return a + ROLE_WEIGHT[p.role] * (gridGain(deviations, p.strength, periodSeconds / parts) + likeliest(divisionsOf(p.role, divides).map(({ share, prior }) => gain(byPart, share) + prior)));
   }, 0);
 }
 
@@ -164,14 +187,19 @@ export function barExpectation(role: Role, places: readonly (Place | null)[], pa
 /** How many hits the expectation of a bar is worth. */
 const BAR_PRIOR_HITS = 120;
 
-/** How much better hits are explained by which unit of the bar they lie in, given where in the unit. `offset` = whole units. */
-function barGain(role: Role, cells: readonly Float64Array[], places: readonly (Place | null)[], offset: number): number {
-  const units = places.length;
-  return cells.reduce((a, cell, part) => {
-    const turned = Array.from({ length: units }, (_, u) => cell[(u + offset) % units] as number);
-    // Some play every pulse alike (a kick on all four): that says nothing about the bar, and must not count against it.
-    return a + likeliest([gain(turned, barExpectation(role, places, part), BAR_PRIOR_HITS), gain(turned, new Array<number>(units).fill(1 / units), BAR_PRIOR_HITS) - 1.5]);
-  }, 0);
+/** What a role is expected to strike in a bar of these places (named by `/`), in a part of its pulses, each worth {@link BAR_PRIOR_HITS}; without a role, alike everywhere. */
+const expectedInBar = memo((role: Role | 'all', names: string, part: number): Expected => {
+  const places = names.split('/').map((p) => (p === '' ? null : (p as Place)));
+  return expected(role === 'all' ? places.map(() => 1 / places.length) : barExpectation(role, places, part), BAR_PRIOR_HITS);
+});
+
+/** How much better hits are explained by which unit of a bar they lie in, given where in the unit, with the downbeat at whole units `offset`; `cells` by role. */
+function barGains(placed: readonly Placed[], cells: readonly (readonly Float64Array[])[], places: readonly (Place | null)[]): (offset: number) => number {
+  const names = places.map((p) => p ?? '').join('/');
+  const alike = expectedInBar('all', names, 0);
+  const parts = placed.flatMap(({ role }, r) => (cells[r] as readonly Float64Array[]).map((cell, part) => ({ cell, weight: ROLE_WEIGHT[role], own: expectedInBar(role, names, part) })));
+  // Some play every pulse alike (a kick on all four): that says nothing about the bar, and must not count against it.
+  return (offset) => parts.reduce((a, { cell, weight, own }) => a + weight * eitherOf(gain(cell, own, offset), gain(cell, alike, offset) - 1.5), 0);
 }
 
 /** Strength from which a change of chord counts as one. */
@@ -229,36 +257,24 @@ const PULSE_WIDTH = 0.42;
 const TEMPO_WEIGHT = 12;
 const tempoPrior = (bpm: number, structure: Structure): number => -TEMPO_WEIGHT * 0.5 * (log(bpm / (structure.denominator === 8 && structure.divides === 3 ? COMPOUND_CENTRE_BPM : PULSE_CENTRE_BPM)) / PULSE_WIDTH) ** 2;
 
-/** What is computed once for a path, by what it depends on. */
-function memo<T>(make: (...key: number[]) => T): (...key: number[]) => T {
-  const known = new Map<string, T>();
-  return (...key) => {
-    const name = key.join();
-    const found = known.get(name);
-    if (found !== undefined) return found;
-    const made = make(...key);
-    known.set(name, made);
-    return made;
-  };
-}
-
 /** Every reading of a path worth comparing, best first: each structure with its best downbeat. */
 export function readBars(path: readonly number[], streams: readonly Stream[], structures: readonly Structure[]): BarReading[] {
   const period = ((path.at(-1) as number) - (path[0] as number)) / (path.length - 1);
   const placed = placeOn(path, streams);
-  const within = memo((divides, parts, shift) => pulseGain(placed, divides as 1 | 2 | 3, parts as number, shift as number, period));
-  const cells = memo((parts, units, shift) => placed.map((p) => cellsOf(p, parts as number, units as number, shift as number)));
+  const within = memo((divides: 1 | 2 | 3, parts: number, shift: number) => pulseGain(placed, divides, parts, shift, period));
+  const cells = memo((parts: number, units: number, shift: number) => placed.map((p) => cellsOf(p, parts, units, shift)));
   const readings = structures.flatMap((structure) => {
     const isUneven = structure.pulses.some((p) => p !== structure.pulses[0]);
     const places = structure.pulses.flatMap((length, p) => [structure.places[p] as Place, ...Array.from({ length: length - 1 }, () => null)]);
     const units = places.length;
     const parts = isUneven ? 2 : structure.divides === 3 ? 3 : 4;
     return (isUneven ? [0] : SHIFTS[structure.divides]).map((shift) => {
-      const evidence = (expectation: readonly (Place | null)[], offset: number): number => placed.reduce((a, p, r) => a + ROLE_WEIGHT[p.role] * barGain(p.role, cells(parts, expectation.length, shift)[r] as Float64Array[], expectation, offset), 0);
-      const tries = Array.from({ length: units }, (_, offset) => ({ offset, value: evidence(places, offset) })).sort((a, b) => b.value - a.value);
+      const evidence = (expectation: readonly (Place | null)[]): ((offset: number) => number) => barGains(placed, cells(parts, expectation.length, shift), expectation);
+      const own = evidence(places);
+      const tries = Array.from({ length: units }, (_, offset) => ({ offset, value: own(offset) })).sort((a, b) => b.value - a.value);
       const best = tries[0] as { offset: number; value: number };
       // A song that repeats every half bar must not pay for the bar being longer.
-      const half = units % 2 === 0 && units > 2 ? max(...[0, 1].map((offset) => evidence(places.slice(0, units / 2).map((p) => (p === 'downbeat' ? 'middle' : p)), offset))) : -Infinity;
+      const half = units % 2 === 0 && units > 2 ? max(...[0, 1].map(evidence(places.slice(0, units / 2).map((p) => (p === 'downbeat' ? 'middle' : p))))) : -Infinity;
       const bpm = isUneven ? 30 / period : 60 / period;
       const filled = structure.divides === 3 ? filledGain(cells(parts, units, shift)) * (structure.denominator === 8 ? 1 : -1) : 0;
       const score = filled + chordLengthGain(placed, units) + within(isUneven ? 1 : structure.divides, parts, shift) + max(best.value, half) + structure.prior + tempoPrior(bpm, structure);

@@ -28,49 +28,49 @@ export function findBeatPath(activation: Float32Array, shortest: number, longest
   }
   /** Cost of going from period j to k, at k × count + j. */
   const change = Float64Array.from({ length: count * count }, (_, i) => -INERTIA * abs((shortest + floor(i / count)) / (shortest + (i % count)) - 1));
-  /** From a beat at `f` to just before the next, `period` later, or to the end. */
+  /** How long a beat is on. */
   const onFrames = Int32Array.from({ length: count }, (_, j) => max(1, round((shortest + j) / BEAT_SHARE)));
   const reaches = Int32Array.from({ length: count }, (_, k) => max(2, round(REACH * (shortest + k))));
-  const stretch = (f: number, j: number): number => {
-    const on = min(frames, f + (onFrames[j] as number));
-    return (onSum[on] as number) - (onSum[f] as number) + (offSum[min(frames, f + shortest + j)] as number) - (offSum[on] as number);
-  };
-  // Best value of a beat at a frame with the period that follows it; only the last `longest` frames are needed again.
+  // What a beat with the period after it is worth, laid down where that period ends; only the next `longest` frames are ever ahead.
+  // All but the running sum up to there is known when the beat is: -onSum at the beat, + (onSum − offSum) where it stops being on.
   const ring = longest + 1;
-  const values = new Float64Array(ring * count).fill(-Infinity);
+  const ahead = new Float64Array(ring * count).fill(-Infinity);
   const from = new Int16Array(frames * count);
-  const arriving = new Float64Array(count);
   let best = -Infinity;
   let last = { frame: 0, k: 0 };
   for (let f = 0; f < frames; f++) {
-    for (let j = 0; j < count; j++) {
-      const start = f - shortest - j;
-      arriving[j] = start < 0 ? -Infinity : (values[(start % ring) * count + j] as number) + stretch(start, j);
-    }
+    const sum = offSum[f] as number;
     const here = (f % ring) * count;
     for (let k = 0; k < count; k++) {
-      // A first beat may lie anywhere in the first period.
-      let value = f < shortest + k ? (offSum[f] as number) : -Infinity;
-      let came = -1;
+      // To stay costs nothing: only what is worth more to begin with can be better.
+      let most = ahead[here + k] as number;
+      let came = most > -Infinity ? k : -1;
       const reach = reaches[k] as number;
       const row = k * count;
       const to = min(count - 1, k + reach);
       for (let j = max(0, k - reach); j <= to; j++) {
-        const v = (arriving[j] as number) + (change[row + j] as number);
-        if (v > value) {
-          value = v;
+        const worth = ahead[here + j] as number;
+        if (worth <= most) continue;
+        const v = worth + (change[row + j] as number);
+        if (v > most) {
+          most = v;
           came = j;
         }
       }
-      values[here + k] = value;
+      let value = most + sum;
+      // A first beat may lie anywhere in the first period.
+      if (f < shortest + k && !(value > sum)) { value = sum; came = -1; }
       from[f * count + k] = came;
+      const on = min(frames, f + (onFrames[k] as number));
+      const laid = value - (onSum[f] as number) + (onSum[on] as number) - (offSum[on] as number);
+      // The last period runs to the end.
       if (f + shortest + k >= frames) {
-        const end = value + stretch(f, k);
+        const end = laid + (offSum[frames] as number);
         if (end > best) {
           best = end;
           last = { frame: f, k };
         }
-      }
+      } else ahead[((f + shortest + k) % ring) * count + k] = laid;
     }
   }
   const beats: number[] = [];

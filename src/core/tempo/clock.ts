@@ -19,68 +19,87 @@ const SWAY = [0.0003, 0.001, 0.003, 0.008, 0.02] as const;
 export function estimateClock(heard: readonly Heard[], start: number, lengths: readonly number[] | null = null): number[] {
   if (heard.length < 3) return heard.map((h) => h.seconds);
   let weights = heard.map(() => 1);
-  let best = smoothed(heard, weights, SWAY[2], start, lengths);
+  let best = heard.map((h) => h.seconds);
+  // Two take turns: the likeliest way so far, and the one that is tried.
+  let [kept, tried] = [new Float64Array(KEPT * heard.length), new Float64Array(KEPT * heard.length)];
   for (let round = 0; round < 3; round++) {
-    best = SWAY.map((sway) => smoothed(heard, weights, sway, start, lengths)).reduce((a, b) => (b.likelihood > a.likelihood ? b : a));
-    const off = heard.map((h, i) => (Number.isFinite(h.spread) ? abs(h.seconds - (best.seconds[i] as number)) / h.spread : NaN));
+    let most = -Infinity;
+    for (const sway of SWAY) {
+      const likelihood = filtered(heard, weights, sway, start, lengths, tried);
+      if (likelihood === null) return best;
+      if (likelihood > most) {
+        most = likelihood;
+        [kept, tried] = [tried, kept];
+      }
+    }
+    best = smoothed(kept, heard.length, lengths);
+    const off = heard.map((h, i) => (Number.isFinite(h.spread) ? abs(h.seconds - (best[i] as number)) / h.spread : NaN));
     const scale = max(0.3, 1.5 * median(off.filter((x) => !Number.isNaN(x))));
     weights = off.map((x) => (Number.isNaN(x) ? 1 : 1 / (1 + (x / (2.5 * scale)) ** 2)));
   }
-  return best.seconds;
+  return best;
 }
 
-function smoothed(heard: readonly Heard[], weights: readonly number[], sway: number, start: number, lengths: readonly number[] | null): { readonly seconds: number[]; readonly likelihood: number } {
+/** Values a pulse of {@link filtered}: moment, length, covariance a, b, c of [[a, b], [b, c]] after what was heard; moment, a, b, c before. */
+const KEPT = 9;
+
+/** Forward: what is known of moment and length of each pulse from those up to it, and how likely all that was heard is. Null where nothing was. */
+function filtered(heard: readonly Heard[], weights: readonly number[], sway: number, start: number, lengths: readonly number[] | null, past: Float64Array): number | null {
   const n = heard.length;
   const first = heard.findIndex((h) => Number.isFinite(h.spread));
-  if (first < 0) return { seconds: heard.map((h) => h.seconds), likelihood: 0 };
-  // State: moment and length; covariance a, b, c of [[a, b], [b, c]].
-  const stepOf = (i: number): number => lengths?.[i] ?? 1;
+  if (first < 0) return null;
   let before = 0;
-  for (let i = 0; i < first; i++) before += stepOf(i);
-  let [t, p] = [(heard[first] as Heard).seconds - before * start, start];
-  let [a, b, c] = [1, 0, (0.1 * start) ** 2];
-  const past: { t: number; p: number; a: number; b: number; c: number; tp: number; ap: number; bp: number; cp: number }[] = [];
+  for (let i = 0; i < first; i++) before += lengths?.[i] ?? 1;
+  let [t, p, a, b, c] = [(heard[first] as Heard).seconds - before * start, start, 1, 0, (0.1 * start) ** 2];
+  const growth = (sway * start) ** 2;
+  const jitter = (0.2 * sway * start) ** 2;
   let likelihood = 0;
   for (let i = 0; i < n; i++) {
     if (i > 0) {
-      const k = stepOf(i - 1);
+      const k = lengths?.[i - 1] ?? 1;
       t += k * p;
-      [a, b, c] = [a + 2 * k * b + k * k * c, b + k * c, c + (sway * start) ** 2];
-      a += (0.2 * sway * start) ** 2;
+      a += 2 * k * b + k * k * c + jitter;
+      b += k * c;
+      c += growth;
     }
-    const [tp, ap, bp, cp] = [t, a, b, c];
+    const at = KEPT * i;
+    past[at + 5] = t; past[at + 6] = a; past[at + 7] = b; past[at + 8] = c;
     const h = heard[i] as Heard;
     if (Number.isFinite(h.spread)) {
-      const r = h.spread ** 2 / (weights[i] as number);
-      const s = a + r;
+      const s = a + h.spread ** 2 / (weights[i] as number);
       const e = h.seconds - t;
       if (i > first) likelihood -= 0.5 * (log(s) + (e * e) / s);
       const [k1, k2] = [a / s, b / s];
       t += k1 * e;
       p += k2 * e;
-      [a, b, c] = [a - k1 * a, b - k1 * b, c - k2 * b];
+      c -= k2 * b;
+      b -= k1 * b;
+      a -= k1 * a;
     }
-    past.push({ t, p, a, b, c, tp, ap, bp, cp });
+    past[at] = t; past[at + 1] = p; past[at + 2] = a; past[at + 3] = b; past[at + 4] = c;
   }
+  return likelihood;
+}
+
+/** Backward: the moments from those after each pulse too; `past` as {@link filtered} left it. */
+function smoothed(past: Float64Array, n: number, lengths: readonly number[] | null): number[] {
   const seconds = new Array<number>(n);
-  let [st, sp] = [t, p];
+  const of = (i: number, what: number): number => past[KEPT * i + what] as number;
+  let [st, sp] = [of(n - 1, 0), of(n - 1, 1)];
   seconds[n - 1] = st;
   for (let i = n - 2; i >= 0; i--) {
-    const x = past[i] as (typeof past)[number];
-    const next = past[i + 1] as (typeof past)[number];
     // Gain = P Fᵀ (P⁻ of the next)⁻¹ with F = [[1, k], [0, 1]].
-    const k = stepOf(i);
-    const det = next.ap * next.cp - next.bp * next.bp;
-    const [m11, m12, m21, m22] = [x.a + k * x.b, x.b, x.b + k * x.c, x.c];
-    const g = (u: number, v: number): readonly [number, number] => [(u * next.cp - v * next.bp) / det, (v * next.ap - u * next.bp) / det];
-    const [g11, g12] = g(m11, m12);
-    const [g21, g22] = g(m21, m22);
-    const [dt, dp] = [st - next.tp, sp - (x.p)];
-    st = x.t + g11 * dt + g12 * dp;
-    sp = x.p + g21 * dt + g22 * dp;
+    const k = lengths?.[i] ?? 1;
+    const [a, b, c] = [of(i, 2), of(i, 3), of(i, 4)];
+    const [na, nb, nc] = [of(i + 1, 6), of(i + 1, 7), of(i + 1, 8)];
+    const det = na * nc - nb * nb;
+    const [m11, m12, m21, m22] = [a + k * b, b, b + k * c, c];
+    const [dt, dp] = [st - of(i + 1, 5), sp - of(i, 1)];
+    st = of(i, 0) + ((m11 * nc - m12 * nb) * dt + (m12 * na - m11 * nb) * dp) / det;
+    sp = of(i, 1) + ((m21 * nc - m22 * nb) * dt + (m22 * na - m21 * nb) * dp) / det;
     seconds[i] = st;
   }
-  return { seconds, likelihood };
+  return seconds;
 }
 
 /** How far from a pulse its hits may lie: seconds, and share of the pulse. */
