@@ -33,6 +33,7 @@ const mapFacts = yup.object({
   bpm: yup.number().min(10).max(500).nullable().defined(),
   foundBy: text(64).nullable().defined().default(null),
   pulses: yup.array(yup.object({ seconds, confidence: yup.number().min(0).max(1).required(), begins: yup.number().min(0).max(1), pinned: yup.boolean() }).noUnknown()).max(100_000).required(),
+  endErrorSeconds: yup.number().min(0).max(60),
   checked: yup.array(yup.object({ seconds, right: yup.boolean().required() }).noUnknown()).max(1000),
 }).noUnknown();
 

@@ -123,6 +123,8 @@ export interface MapFacts {
   readonly steady: boolean;
   /** Pulses a minute; null unless steady. */
   readonly bpm: number | null;
+  /** How far off one tempo may be at the song's end, s; missing = not measured. */
+  readonly endErrorSeconds?: number | undefined;
   /** Job of the detection it came from; null = made otherwise. */
   readonly foundBy: string | null;
   /** As measured or set by hand, whatever points the map makes of them. */

@@ -8,7 +8,7 @@ import type { TempoReading } from './reading';
 export const acceptEdit = (reading: TempoReading, foundBy: string | null): Edit => ({
   kind: 'map.replace',
   map: songMapToFile(readingToMap(reading)),
-  facts: { ...sayable(reading.steady, reading.bpm), foundBy, pulses: mapPulses(reading), ...(reading.checked ? { checked: reading.checked } : {}) },
+  facts: { ...sayable(reading.steady, reading.bpm), ...(reading.endErrorSeconds === undefined ? {} : { endErrorSeconds: reading.endErrorSeconds }), foundBy, pulses: mapPulses(reading), ...(reading.checked ? { checked: reading.checked } : {}) },
 });
 
 /** The pulses of a reading as a map keeps them. */
@@ -94,6 +94,7 @@ export function acceptedReading(session: SessionState, found: TempoReading | nul
     meters: map.meters,
     steady: mapFacts.steady,
     bpm: mapFacts.bpm,
+    ...(mapFacts.endErrorSeconds === undefined ? {} : { endErrorSeconds: mapFacts.endErrorSeconds }),
     gridOffsetSeconds: mapFacts.steady ? (mapFacts.pulses[0]?.seconds ?? null) : null,
     timekeepers: found?.timekeepers ?? [],
     // Corrected, the map is no longer what the others are alternatives to.

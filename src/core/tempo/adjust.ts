@@ -21,8 +21,9 @@ export type Adjustment =
 export function adjustReading(reading: TempoReading, change: Adjustment): TempoReading {
   // What bars are called has nothing to do with where they lie.
   const after = withNumber(adjusted(withNumber(reading), change), change.kind === 'number' ? change.number : reading.meters[0]?.number);
-  // What was found about bars holds for the bars that were found.
-  return change.kind === 'move' || change.kind === 'pin' || change.kind === 'number' ? after : { ...after, begins: undefined };
+  // What was measured holds for the pulses it was measured of, what was found about bars for the bars that were found.
+  const measured = after.beats === reading.beats ? after : { ...after, endErrorSeconds: undefined };
+  return change.kind === 'move' || change.kind === 'pin' || change.kind === 'number' ? measured : { ...measured, begins: undefined };
 }
 
 /** The same reading; its first bar is called by a number. */

@@ -46,7 +46,7 @@ export function detectBetween(tracks: readonly TempoTrack[], reading: TempoReadi
   const meters = more % perBar === 0 ? reading.meters.map((m) => (m.bar > bar ? { ...m, bar: m.bar + more / perBar } : m)) : reading.meters;
   const isSound = meters.every((m, i) => i === 0 || m.bar > (meters[i - 1] as { bar: number }).bar);
   return ok({
-    ...reading, steady: false, bpm: null, gridOffsetSeconds: null, timekeepers: choices, meters: isSound ? meters : reading.meters,
+    ...reading, steady: false, bpm: null, gridOffsetSeconds: null, endErrorSeconds: undefined, timekeepers: choices, meters: isSound ? meters : reading.meters,
     // Bars that kept their pulses are as sure as they were.
     begins: reading.begins && joined(reading.begins, more === 0 ? reading.begins.slice(from + 1, to) : inside.map(() => UNKNOWN_BAR)),
     beats: joined(beats, inside), confidence: joined(reading.confidence, sure), pinned: reading.pinned && joined(reading.pinned, inside.map(() => false)),

@@ -187,7 +187,10 @@ function finish(timekeepers: readonly TimekeeperChoice[], all: readonly Stream[]
   const places = pulsePlaces({ beats: found.beats, firstDownbeat: bars.firstDownbeat, meters: bars.meters });
   const perPulse = pulseQuarters(bars.meters[0] as Meter);
   const fitted = fitGrid(places, found.heard, found.beats);
-  const grid = fitted && rounded(fitted, perPulse, ((places[0] as number) + (places.at(-1) as number)) / 2);
+  const middle = ((places[0] as number) + (places.at(-1) as number)) / 2;
+  const grid = fitted && rounded(fitted, perPulse, middle);
+  // The tempo as fitted is uncertain, and a round one is not quite it: both grow from the middle to the end.
+  const endErrorSeconds = fitted && grid ? Math.hypot(fitted.error, fitted.quarterSeconds - grid.quarterSeconds) * ((places.at(-1) as number) - middle) : undefined;
   const beats = grid ? places.map((q) => grid.offsetSeconds + q * grid.quarterSeconds) : found.beats;
   // Another level or phase would make every pulse wrong: what speaks for the one taken holds for all of them.
   const rival = rated.find((r) => !sameLevel(r, best));
@@ -201,7 +204,7 @@ function finish(timekeepers: readonly TimekeeperChoice[], all: readonly Stream[]
   const length = other ? 1 / (1 + Math.exp((other.score - best.score) / LEVEL_SCALE)) : 0.99;
   const begins = bars.begins.map((p, i) => Math.min(0.98, p * length, confidence[i] as number));
   return {
-    beats, confidence, begins, firstDownbeat: bars.firstDownbeat, meters: bars.meters, steady: grid !== null, bpm: grid ? 60 / (grid.quarterSeconds * perPulse) : null, gridOffsetSeconds: grid ? (beats[0] as number) : null,
+    beats, confidence, begins, firstDownbeat: bars.firstDownbeat, meters: bars.meters, steady: grid !== null, bpm: grid ? 60 / (grid.quarterSeconds * perPulse) : null, gridOffsetSeconds: grid ? (beats[0] as number) : null, ...(endErrorSeconds === undefined ? {} : { endErrorSeconds }),
     timekeepers: withShares(timekeepers, sharesOf(beats, keeping, timekeepers.length, saysOfPulse)), alternatives: alternativesOf(rated, best, level),
   };
 }

@@ -50,6 +50,8 @@ export interface TempoReading {
   readonly bpm: number | null;
   /** Moment of any pulse of the fitted grid; null unless steady. */
   readonly gridOffsetSeconds: number | null;
+  /** How far off the grid may be at the last pulse (one standard error), s; missing = not measured. */
+  readonly endErrorSeconds?: number | undefined;
   readonly timekeepers: readonly TimekeeperChoice[];
   /** Other ways to read it, most likely first; the given one is the first. */
   readonly alternatives: readonly AlternativeReading[];

@@ -63,6 +63,11 @@ describe('a band to a click', () => {
     const truth = steadyBeats(bpm, 80);
     const reading = found(band(truth, { loosenessMs: 8, seed: 5 }));
     expect(reading.steady).toBe(true);
+    // Players within some milliseconds over half a minute: an error at the end of the same size, and none is said of pulses set by hand.
+    expect(reading.endErrorSeconds).toBeGreaterThanOrEqual(0);
+    expect(reading.endErrorSeconds).toBeLessThan(0.015);
+    expect(adjustReading(reading, { kind: 'beat-later' }).endErrorSeconds).toBe(reading.endErrorSeconds);
+    expect(adjustReading(reading, { kind: 'move', pulse: 3, seconds: (reading.beats[3] as number) + 0.01 }).endErrorSeconds).toBeUndefined();
     expect(Math.abs((reading.bpm ?? 0) - bpm)).toBeLessThan(0.03);
     expect(fMeasure(truth, reading.beats)).toBeGreaterThan(0.97);
     expect(Math.abs((reading.beats[reading.firstDownbeat] ?? 0) - 1.3)).toBeLessThan(0.02);
@@ -196,7 +201,7 @@ describe('accepting', () => {
     expect(storedReading({ ...before, barLengths: [{ bar: 1, pulses: 3 }, { bar: 9, pulses: 2 }] })).toEqual({ ...before, meters: [{ bar: 1, numerator: 3, denominator: 4 }, { bar: 9, numerator: 2, denominator: 4 }] });
     expect(storedReading(reading)).toBe(reading);
   });
-  it.each([reading, { ...reading, beats: reading.beats.map((_, i) => 0.3 + i * 0.5), steady: true, bpm: 120, gridOffsetSeconds: 0.3 }])('keeps all of a reading, so that it can be corrected further ($steady)', (given) => {
+  it.each([reading, { ...reading, beats: reading.beats.map((_, i) => 0.3 + i * 0.5), steady: true, bpm: 120, gridOffsetSeconds: 0.3, endErrorSeconds: 0.002 }])('keeps all of a reading, so that it can be corrected further ($steady)', (given) => {
     const made = applyEdits(emptySession('x'), [acceptEdit(given, 'job')]);
     if (!made.ok) throw new Error(made.code);
     expect(acceptedReading(made.session, null)).toEqual(given);

@@ -10,4 +10,4 @@ export { chooseLens, selectOnly, useWorkbench, workbench, type Workbench } from 
 export { songSeconds } from './song-length';
 export { doubtfulTracks, type Lens, lensesOf, SUMS_LENS, type StageState, stageStates } from './stages';
 export { shared } from './shared';
-export { claimingTempo, tempoClaimKeys, tempoSetAside } from './tempo-claims';
+export { besideMap, claimingTempo, saidOf, saidWhere, tempoClaimKeys, tempoSetAside } from './tempo-claims';

@@ -1,5 +1,7 @@
 import type { RecordingView, SessionView } from '@/contracts';
+import { type SaidFact, saidFacts } from '@/core/findings';
 import { factsInName } from '@/core/naming';
+import { createSongMap, type SongMapFile } from '@/core/time';
 
 const key = (sha256: string): string => `tempo-claim ${sha256}`;
 
@@ -20,3 +22,24 @@ export function tempoSetAside(view: SessionView): readonly RecordingView[] {
 
 /** Names under which the claims of these recordings are put aside. */
 export const tempoClaimKeys = (recordings: readonly RecordingView[]): string[] => [...new Set(recordings.flatMap((r) => (r.sha256 === null ? [] : [key(r.sha256)])))];
+
+/** What names and files say of the song, without tempi that were set aside. */
+export function saidOf(view: SessionView): readonly SaidFact[] {
+  const aside = new Set(tempoSetAside(view).map((r) => r.id));
+  return saidFacts(view.recordings.filter((r) => r.state === 'ready').map((r) => ({ ...r, noTempo: aside.has(r.id) })));
+}
+
+/** Where it is said, in words. */
+export const saidWhere = ({ inNames, inFiles }: SaidFact): string => [inNames > 0 ? `in ${inNames} ${inNames === 1 ? 'name' : 'names'}` : '', inFiles > 0 ? `inside ${inFiles} ${inFiles === 1 ? 'file' : 'files'}` : ''].filter((t) => t !== '').join(', ');
+
+const AGREES = 0.005;
+
+/** How a claimed tempo stands beside the map, in words to go on with; half and double are the same claim, counted otherwise. Empty without a map. */
+export function besideMap(bpm: number, file: SongMapFile | null): string {
+  if (!file) return '';
+  const { tempo } = createSongMap(file.points, file.meters);
+  const tempi = tempo.corners().slice(0, -1).map(tempo.tempoAt).sort((a, b) => a - b);
+  const middle = tempi[Math.floor(tempi.length / 2)] ?? 0;
+  const factor = [1, 2, 0.5].find((k) => Math.abs(bpm * k - middle) <= AGREES * middle);
+  return factor === 1 ? ', as in the map' : factor === undefined ? `; the map has ${middle.toFixed(1)}` : ', half or double of the map';
+}

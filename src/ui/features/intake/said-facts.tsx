@@ -1,21 +1,18 @@
 'use client';
-import { type SaidFact, saidFacts } from '@/core/findings';
-import { createSongMap, type SongMapFile } from '@/core/time';
-import { claimingTempo, tempoClaimKeys, tempoSetAside, useSession, useSessionStore } from '@/ui/client';
+import type { SaidFact } from '@/core/findings';
+import { besideMap, claimingTempo, saidOf, saidWhere, tempoClaimKeys, tempoSetAside, useSession, useSessionStore } from '@/ui/client';
 import { formatRate } from '@/ui/kit';
 
 const NAMES: Readonly<Record<SaidFact['kind'], string>> = { title: 'Title', artist: 'Artist', tempo: 'Tempo', key: 'Key', meter: 'Meter', rate: 'Rate', depth: 'Depth' };
 const shown = ({ kind, value }: SaidFact): string => (kind === 'tempo' ? `${value} BPM` : kind === 'rate' ? `${formatRate(Number(value))} kHz` : kind === 'depth' ? `${value} bit` : value);
-const where = ({ inNames, inFiles }: SaidFact): string => [inNames > 0 ? `in ${inNames} ${inNames === 1 ? 'name' : 'names'}` : '', inFiles > 0 ? `inside ${inFiles} ${inFiles === 1 ? 'file' : 'files'}` : ''].filter((t) => t !== '').join(', ');
 
 /** What names and files say of the song; title and artist can be taken over, tempi set aside, the rest is there to compare. */
 export function SaidFacts() {
   const store = useSessionStore();
   const view = useSession((s) => s.view);
-  const { session, recordings } = view;
+  const { session } = view;
   const aside = tempoSetAside(view);
-  const without = new Set(aside.map((r) => r.id));
-  const facts = saidFacts(recordings.filter((r) => r.state === 'ready').map((r) => ({ ...r, noTempo: without.has(r.id) })));
+  const facts = saidOf(view);
   if (facts.length === 0 && aside.length === 0) return null;
   const take = (f: SaidFact): void => void store.getState().commit(f.kind === 'title' ? `Call it “${f.value}”` : `By “${f.value}”`, [{ kind: 'session.describe', ...(f.kind === 'title' ? { name: f.value.slice(0, 120) } : { artist: f.value.slice(0, 120) }) }]);
   const claiming = claimingTempo(view);
@@ -26,7 +23,7 @@ export function SaidFacts() {
         {facts.map((f) => (
           <div key={`${f.kind} ${f.value}`}>
             <dt>{NAMES[f.kind]}</dt>
-            <dd><b>{shown(f)}</b> <span className="fm-faint">{where(f)}{f.kind === 'tempo' ? besideMap(Number(f.value), session.map) : ''}</span>{((f.kind === 'title' && f.value !== session.name) || (f.kind === 'artist' && f.value !== session.artist)) && <> <button type="button" className="fm-place" onClick={() => take(f)}>take over</button></>}</dd>
+            <dd><b>{shown(f)}</b> <span className="fm-faint">{saidWhere(f)}{f.kind === 'tempo' ? besideMap(Number(f.value), session.map) : ''}</span>{((f.kind === 'title' && f.value !== session.name) || (f.kind === 'artist' && f.value !== session.artist)) && <> <button type="button" className="fm-place" onClick={() => take(f)}>take over</button></>}</dd>
           </div>
         ))}
       </dl>
@@ -35,16 +32,4 @@ export function SaidFacts() {
       {aside.length > 0 && <button type="button" className="fm-place" onClick={() => void store.getState().call(`/api/sessions/${view.id}/findings`, { keys: tempoClaimKeys(aside), note: null })}>take up the tempi of {aside.length} {aside.length === 1 ? 'file' : 'files'} again</button>}
     </>
   );
-}
-
-const AGREES = 0.005;
-
-/** How a claimed tempo stands beside what was found or accepted; half and double are the same claim, counted otherwise. */
-function besideMap(bpm: number, file: SongMapFile | null): string {
-  if (!file) return '';
-  const { tempo } = createSongMap(file.points, file.meters);
-  const tempi = tempo.corners().slice(0, -1).map(tempo.tempoAt).sort((a, b) => a - b);
-  const middle = tempi[Math.floor(tempi.length / 2)] ?? 0;
-  const factor = [1, 2, 0.5].find((k) => Math.abs(bpm * k - middle) <= AGREES * middle);
-  return factor === 1 ? ', as in the map' : factor === undefined ? `; the map has ${middle.toFixed(1)}` : ', half or double of the map';
 }

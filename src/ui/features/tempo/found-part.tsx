@@ -1,13 +1,15 @@
 'use client';
+import { useMemo } from 'react';
 import { soundTracks } from '@/core/session';
 import type { Adjustment, AlternativeReading, TempoReading, TimekeeperChoice } from '@/core/tempo';
-import { useSession, useSessionStore } from '@/ui/client';
+import { type SongMap, songMapToFile } from '@/core/time';
+import { besideMap, saidOf, saidWhere, useSession, useSessionStore } from '@/ui/client';
 import { Kbd, useShortcuts } from '@/ui/kit';
 import { midiFileName, MidiOffer } from '@/ui/notes';
 import { usePlayer } from '@/ui/listening';
 import { ClickPart } from './click-part';
 import { meterOf, MeterOptions, meterText } from './meter-options';
-import type { DoubtfulPlace } from './tempo-model';
+import { type DoubtfulPlace, formatMs } from './tempo-model';
 import type { TempoDraft } from './use-tempo-draft';
 
 const REASONS: Readonly<Record<TimekeeperChoice['reason'], string>> = {
@@ -63,6 +65,8 @@ export function FoundPart({ draft, doubts, listen, chosenIds, onCheck, onTap, on
       </div>
       {session.timekeepers && <button type="button" className="fm-quiet" onClick={() => store.getState().commit('Let it choose timekeepers', [{ kind: 'timekeepers.choose', trackIds: null }])}>Let it choose again</button>}
       {session.timekeepers && reading && <p className="fm-faint mb-0">“Find again” uses your choice.</p>}
+      <EndError reading={reading} />
+      <Claims map={draft.model?.map ?? null} />
       <MidiFiles />
       <button type="button" className="fm-choice w-100" onClick={onTap}><i className="bi bi-hand-index" aria-hidden="true" /><span className="flex-grow-1">Tap it yourself</span></button>
       {reading && (
@@ -93,6 +97,18 @@ export function FoundPart({ draft, doubts, listen, chosenIds, onCheck, onTap, on
       {reading && <ClickPart onCounter={onCounter} />}
     </>
   );
+}
+
+/** How well one tempo is known. */
+const EndError = ({ reading }: { readonly reading: TempoReading | null }) => (reading?.bpm == null || reading.endErrorSeconds === undefined ? null : <p className="fm-faint mb-1">One tempo, <span className="num">{reading.bpm.toFixed(2)}</span>: at the song’s end the grid may be {formatMs(reading.endErrorSeconds).slice(1)} off.</p>);
+
+/** Tempi that names and files claim, beside what was found: compared, never trusted. */
+function Claims({ map }: { readonly map: SongMap | null }) {
+  const view = useSession((s) => s.view);
+  const claims = useMemo(() => saidOf(view).filter((f) => f.kind === 'tempo'), [view]);
+  if (claims.length === 0) return null;
+  const file = map && songMapToFile(map);
+  return <ul className="fm-near">{claims.map((c) => <li key={c.value}><span className="fm-keeper-name"><b className="fm-mono">{c.value}</b> <span className="fm-faint">{saidWhere(c)}{besideMap(Number(c.value), file)}</span></span></li>)}</ul>;
 }
 
 /** MIDI files that came in, with the maps they bring. */
