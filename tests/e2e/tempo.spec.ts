@@ -121,9 +121,11 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
     await expect.poll(async () => (await session()).map?.points.length).toBeLessThan(points / 3);
     await panel.getByRole('button', { name: 'jump' }).first().click();
     await expect.poll(async () => (await session()).map?.points[0]?.ramp ?? 0).toBeGreaterThan(0);
+    const written = (await session()).map?.points.length;
     await panel.getByLabel('Number of the first bar').fill('5');
     await page.keyboard.press('Enter');
     await expect(panel.getByRole('button', { name: '5.1', exact: true })).toBeVisible();
+    expect((await session()).map?.points.length).toBe(written);
     await page.keyboard.press('Control+z');
     await expect(panel.getByRole('button', { name: '1.1', exact: true })).toBeVisible();
     await panel.getByLabel('When handed over').selectOption({ label: 'cut, one bar stays' });

@@ -205,12 +205,12 @@ function KeptMaps({ draft, model }: { readonly draft: TempoDraft; readonly model
   const snap = useSnap();
   const { map, mapFacts, keptMaps } = useSession((s) => s.view.session);
   const [name, setName] = useState('');
-  const keep = (label: string, maps: readonly KeptMap[]): void => void store.getState().commit(label, [{ kind: 'maps.keep', maps }]);
+  const keep = (label: string, change: (maps: readonly KeptMap[]) => readonly KeptMap[]): void => void store.getState().commit(label, ({ session }) => [{ kind: 'maps.keep', maps: change(session.keptMaps) }]);
   const placeOf = (frames: number): number => snapQuarters(model.map.meters, model.map.tempo.toQuarters(frames / songRate), snap);
   const put = (): void => {
     if (!map) return;
     const own = name.trim() || `Map ${keptMaps.length + 1}`;
-    keep(`Put the map by as ${own}`, [...keptMaps, { id: crypto.randomUUID(), name: own, map, facts: mapFacts }]);
+    keep(`Put the map by as ${own}`, (maps) => [...maps, { id: crypto.randomUUID(), name: own, map, facts: mapFacts }]);
     setName('');
   };
   return (
@@ -225,8 +225,8 @@ function KeptMaps({ draft, model }: { readonly draft: TempoDraft; readonly model
                 <span className="fm-keeper-name"><b>{k.name}</b> <span className="fm-faint">{k.facts?.steady && k.facts.bpm !== null ? `${k.facts.bpm.toFixed(2)} steady` : `${k.map.points.length} points`}</span></span>
                 {isHere ? <span className="fm-good"><i className="bi bi-check-lg" aria-hidden="true" /> in use</span> : <button type="button" className="fm-quiet" onClick={() => store.getState().commit(`Use the map ${k.name}`, [{ kind: 'map.replace', map: k.map, facts: k.facts }])}>use</button>}
                 {!isHere && loop && <button type="button" className="fm-quiet text-nowrap" title="Its tempi for the stretch that is repeated" onClick={() => draft.write(`The tempi of ${k.name} within the loop`, (file) => copyTempi(file, k.map, placeOf(loop.startFrames), placeOf(loop.endFrames)))}>in loop</button>}
-                <button type="button" className="fm-quiet" aria-pressed={k.played ?? false} aria-label={`${k.name} is how it was played`} title="How it was played: one map may be marked so" onClick={() => keep(k.played ? `${k.name} is no longer marked as played` : `${k.name} is how it was played`, keptMaps.map(({ played: _, ...m }) => (m.id === k.id && !k.played ? { ...m, played: true } : m)))}>{k.played ? <span className="fm-good text-nowrap">as played</span> : <i className="bi bi-person-check" aria-hidden="true" />}</button>
-                <button type="button" className="fm-quiet" aria-label={`Forget ${k.name}`} onClick={() => keep(`Forget the map ${k.name}`, keptMaps.filter((m) => m.id !== k.id))}><i className="bi bi-x-lg" aria-hidden="true" /></button>
+                <button type="button" className="fm-quiet" aria-pressed={k.played ?? false} aria-label={`${k.name} is how it was played`} title="How it was played: one map may be marked so" onClick={() => keep(k.played ? `${k.name} is no longer marked as played` : `${k.name} is how it was played`, (maps) => maps.map(({ played: _, ...m }) => (m.id === k.id && !k.played ? { ...m, played: true } : m)))}>{k.played ? <span className="fm-good text-nowrap">as played</span> : <i className="bi bi-person-check" aria-hidden="true" />}</button>
+                <button type="button" className="fm-quiet" aria-label={`Forget ${k.name}`} onClick={() => keep(`Forget the map ${k.name}`, (maps) => maps.filter((m) => m.id !== k.id))}><i className="bi bi-x-lg" aria-hidden="true" /></button>
               </li>
             );
           })}

@@ -81,8 +81,12 @@ export function useTempoDraft(): TempoDraft {
   });
   return {
     ...now, problem,
-    // A pin changes no pulse: the points of the map stay as they are.
-    correct: (label, change) => tryOut(label, (r, m, by) => [change.kind === 'pin' ? sameMap(acceptEdit(adjustReading(r, change), by), m) : acceptEdit(adjustReading(r, change), by)]),
+    correct: (label, change) => tryOut(label, (r, m, by) => {
+      const after = adjustReading(r, change);
+      const edit = acceptEdit(after, by);
+      // A pin or a number changes no pulse: the points of the map stay as they are.
+      return [change.kind === 'pin' || change.kind === 'number' ? withMap(edit, { ...songMapToFile(m.map), meters: after.meters }) : edit];
+    }),
     write: (label, change, also = []) => tryOut(label, (r, m, by) => [...also, writtenEdit(change(songMapToFile(m.map)), r, by)]),
     moveAll: (label, frames) => tryOut(label, (r, m, foundBy, own) => {
       const by = frames / (own.sampleRateHz ?? 48_000);
