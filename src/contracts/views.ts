@@ -227,6 +227,8 @@ export interface SessionListItem {
   readonly updatedAt: string;
   /** Jobs waiting or running, and how far the newest running one is (0–1). */
   readonly openJobs: number;
+  /** When the last job ended: what a session shows may have changed then without a step of its own. Null = none yet. */
+  readonly lastJobAt: string | null;
   readonly jobProgress: number | null;
 }
 

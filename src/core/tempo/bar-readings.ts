@@ -27,6 +27,8 @@ const FOUR: readonly Place[] = ['downbeat', 'backbeat', 'middle', 'backbeat'];
 /** Bars whose pulses are as long as each other, in the order they are tried. */
 export const EVEN_STRUCTURES: readonly Structure[] = [
   even('4/4', 4, 4, FOUR, 2, 0), even('4/4 half-time', 4, 4, ['downbeat', 'pulse', 'backbeat', 'pulse'], 2, -2.5, true), even('4/4 swung', 4, 4, FOUR, 3, -1.5),
+  // Expected to sound as half of a bar of four does: never likelier than that, but said where nothing tells the halves apart.
+  even('2/4', 2, 4, ['middle', 'backbeat'], 2, -8),
   even('3/4', 3, 4, ['downbeat', 'pulse', 'pulse'], 2, -3), even('6/8', 6, 8, ['downbeat', 'backbeat'], 3, -2.5), even('12/8', 12, 8, FOUR, 3, -3.5),
   even('9/8', 9, 8, ['downbeat', 'pulse', 'pulse'], 3, -6), even('5/4', 5, 4, ['downbeat', 'pulse', 'pulse', 'middle', 'pulse'], 2, -6), even('7/4', 7, 4, ['downbeat', 'pulse', 'pulse', 'pulse', 'middle', 'pulse', 'pulse'], 2, -9),
 ];
@@ -277,7 +279,7 @@ export function readBars(path: readonly number[], streams: readonly Stream[], st
       const half = units % 2 === 0 && units > 2 ? max(...[0, 1].map(evidence(places.slice(0, units / 2).map((p) => (p === 'downbeat' ? 'middle' : p))))) : -Infinity;
       const bpm = isUneven ? 30 / period : 60 / period;
       const filled = structure.divides === 3 ? filledGain(cells(parts, units, shift)) * (structure.denominator === 8 ? 1 : -1) : 0;
-      const score = filled + chordLengthGain(placed, units) + within(isUneven ? 1 : structure.divides, parts, shift) + max(best.value, half) + structure.prior + tempoPrior(bpm, structure);
+      const score = filled + chordLengthGain(placed, structure.numerator === 2 ? 2 * units : units) + within(isUneven ? 1 : structure.divides, parts, shift) + max(best.value, half) + structure.prior + tempoPrior(bpm, structure);
       return { structure, offset: best.offset + shift, score, margin: best.value - (tries[1]?.value ?? best.value) };
     });
   });

@@ -199,8 +199,8 @@ function finish(timekeepers: readonly TimekeeperChoice[], all: readonly Stream[]
   // A path found in talk, noise or chance hits bends to them and still misses: pulses that are there are hit.
   if (level < FAINTEST_LEVEL || local.reduce((a, x) => a + x, 0) / local.length < FAINTEST_FIT) return null;
   const confidence = beats.map((_, i) => Math.max(0.05, Math.min(0.98, level * (local[i] as number))));
-  // Bars of another length would be wrong nearly everywhere.
-  const other = rated.find((r) => sameLevel(r, best) && r.structure.pulses.length !== structure.pulses.length);
+  // Bars of another length would be wrong nearly everywhere, unless these are whole numbers of them.
+  const other = rated.find((r) => sameLevel(r, best) && structure.pulses.length % r.structure.pulses.length !== 0);
   const length = other ? 1 / (1 + Math.exp((other.score - best.score) / LEVEL_SCALE)) : 0.99;
   const begins = bars.begins.map((p, i) => Math.min(0.98, p * length, confidence[i] as number));
   return {

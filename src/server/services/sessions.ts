@@ -31,7 +31,7 @@ export async function createSession(input: Omit<NewSession, 'project'> & { reado
 
 /** All sessions, newest change first. */
 export async function listSessions(): Promise<SessionListItem[]> {
-  const rows = await db().query<{ id: string; name: string; artist: string; project: string; revision: number; updated_at: Date; track_count: string; recording_count: string; length_seconds: number | null; size_bytes: string | null; has_map: boolean; handover_count: string; open_jobs: string; job_progress: number | null }>(
+  const rows = await db().query<{ id: string; name: string; artist: string; project: string; revision: number; updated_at: Date; track_count: string; recording_count: string; length_seconds: number | null; size_bytes: string | null; has_map: boolean; handover_count: string; open_jobs: string; last_job_at: Date | null; job_progress: number | null }>(
     `select s.id, s.name, s.artist, s.project, s.revision, s.updated_at,
        (select count(*) from tracks t where t.session_id = s.id) track_count,
        (select count(*) from recordings r where r.session_id = s.id) recording_count,
@@ -40,6 +40,7 @@ export async function listSessions(): Promise<SessionListItem[]> {
        exists (select 1 from tempo_maps m where m.session_id = s.id) has_map,
        (select count(*) from handovers h where h.session_id = s.id and h.state = 'done') handover_count,
        (select count(*) from jobs j where j.session_id = s.id and j.state in ('queued','running')) open_jobs,
+       (select max(j.finished_at) from jobs j where j.session_id = s.id) last_job_at,
        (select j.progress from jobs j where j.session_id = s.id and j.state = 'running' order by j.started_at limit 1) job_progress
      from sessions s order by s.updated_at desc`,
     { type: QueryTypes.SELECT },
@@ -47,7 +48,7 @@ export async function listSessions(): Promise<SessionListItem[]> {
   return rows.map((r) => ({
     id: r.id, name: r.name, artist: r.artist, project: r.project, revision: r.revision, trackCount: Number(r.track_count), recordingCount: Number(r.recording_count), lengthSeconds: r.length_seconds ?? 0, sizeBytes: Number(r.size_bytes ?? 0),
     hasMap: r.has_map, handoverCount: Number(r.handover_count), updatedAt: r.updated_at.toISOString(),
-    openJobs: Number(r.open_jobs), jobProgress: r.job_progress,
+    openJobs: Number(r.open_jobs), lastJobAt: r.last_job_at?.toISOString() ?? null, jobProgress: r.job_progress,
   }));
 }
 

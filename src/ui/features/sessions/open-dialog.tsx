@@ -10,8 +10,8 @@ import { api, findingsOf, stageStates } from '@/ui/client';
 export function OpenDialog({ project, songs, onClose }: { readonly project: string; readonly songs: readonly SessionListItem[]; readonly onClose: () => void }) {
   const [views, setViews] = useState<readonly SessionView[]>([]);
   const seen = useRef(new Map<string, string>());
-  // What a song is now, as far as the list knows: while jobs are at work it goes on changing.
-  const now = JSON.stringify(songs.map((s) => [s.id, `${s.revision} ${s.openJobs} ${s.recordingCount}`]));
+  // What a song is now, as far as the list knows. Jobs change it too, and a short one is never seen at work.
+  const now = JSON.stringify(songs.map((s) => [s.id, `${s.revision} ${s.recordingCount} ${s.lastJobAt ?? ''}`]));
   useEffect(() => {
     let live = true;
     void (async () => {

@@ -9,7 +9,7 @@ const push = jest.fn();
 jest.mock('next/navigation', () => ({ useRouter: () => ({ push }) }));
 
 const item = (change: Partial<SessionListItem>): SessionListItem => ({
-  id: 's1', name: 'Low Water', project: '', artist: 'Nine', revision: 4, trackCount: 12, recordingCount: 12, lengthSeconds: 87, sizeBytes: 333_000_000, hasMap: true, handoverCount: 2, updatedAt: '2026-11-25T09:00:00.000Z', openJobs: 0, jobProgress: null, ...change,
+  id: 's1', name: 'Low Water', project: '', artist: 'Nine', revision: 4, trackCount: 12, recordingCount: 12, lengthSeconds: 87, sizeBytes: 333_000_000, hasMap: true, handoverCount: 2, updatedAt: '2026-11-25T09:00:00.000Z', openJobs: 0, lastJobAt: null, jobProgress: null, ...change,
 });
 const calls: { path: string; method: string; body: unknown }[] = [];
 let answer: (path: string, method: string) => { status: number; value: unknown };
@@ -87,4 +87,9 @@ it('keeps the songs of a project together, and lists what is open in them', asyn
   const dialog = await screen.findByRole('dialog');
   expect(await within(dialog).findAllByText('add files')).toHaveLength(2);
   expect(within(dialog).getByRole('link', { name: 'Slack Tide' })).toHaveAttribute('href', '/sessions/s2');
-});
+  // A job so short that the list never saw it at work has changed what is open: looked at again, and only there.
+  calls.length = 0;
+  answer = (path) => ({ status: 200, value: path === '/api/sessions' ? songs.map((s) => (s.id === 's2' ? { ...s, lastJobAt: '2026-11-25T09:01:00.000Z' } : s)) : { ...view, id: path.split('/').at(-1) } });
+  await waitFor(() => expect(calls.some((c) => c.path === '/api/sessions/s2')).toBe(true), { timeout: 9000 });
+  expect(calls.some((c) => c.path === '/api/sessions/s1')).toBe(false);
+}, 12_000);

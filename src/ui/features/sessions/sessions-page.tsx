@@ -19,7 +19,8 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
   const [sessions, setSessions] = useState(initial);
   const [making, setMaking] = useState(false);
   const [leaving, setLeaving] = useState<SessionListItem | null>(null);
-  const [opened, setOpened] = useState<Project | null>(null);
+  /** Name of the project whose open matters are shown. */
+  const [opened, setOpened] = useState<string | null>(null);
   const uploads = useStore(uploadsStore, (u) => u.items);
   const [measured, setMeasured] = useState<SessionListItem | null>(null);
   const [fault, setFault] = useState<Fault | null>(null);
@@ -60,7 +61,7 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
           <thead><tr><th>Song</th><th>Artist</th><th className="num">Tracks</th><th className="num">Length</th><th className="num">Size</th><th>Tempo</th><th>Handover</th><th>Last change</th><th><span className="visually-hidden">Delete</span></th></tr></thead>
           <tbody>
             {inProjects(sessions).map((s) => s.kind === 'project' ? (
-              <tr key={`project ${s.name}`} className="fm-project"><td colSpan={9}><b>{s.name}</b> <span className="fm-faint">{s.songs.length} {s.songs.length === 1 ? 'song' : 'songs'}</span> <button type="button" className="fm-button" onClick={() => setOpened(s)}>What is open</button></td></tr>
+              <tr key={`project ${s.name}`} className="fm-project"><td colSpan={9}><b>{s.name}</b> <span className="fm-faint">{s.songs.length} {s.songs.length === 1 ? 'song' : 'songs'}</span> <button type="button" className="fm-button" onClick={() => setOpened(s.name)}>What is open</button></td></tr>
             ) : (
               <tr key={s.id} className={s.project ? 'fm-of-project' : undefined}>
                 <td><Link href={`/sessions/${s.id}`} className="fm-strong-link">{s.name}</Link><Sending count={uploads.filter((u) => u.sessionId === s.id && ['waiting', 'sending', 'paused', 'failed'].includes(u.state)).length} />{s.openJobs > 0 && <div className="fm-note" role="status">{s.openJobs} {s.openJobs === 1 ? 'job' : 'jobs'} at work{s.jobProgress !== null ? ` · ${formatPercent(s.jobProgress)}` : ''}</div>}</td>
@@ -79,7 +80,7 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
       )}
       {making && <NewSessionDialog onClose={() => setMaking(false)} onMade={(id) => router.push(`/sessions/${id}/intake`)} />}
       {measured && <SpaceDialog session={measured} onClose={() => setMeasured(null)} onChanged={refresh} />}
-      {opened && <OpenDialog project={opened.name} songs={opened.songs} onClose={() => setOpened(null)} />}
+      {opened !== null && <OpenDialog project={opened} songs={songsOf(sessions, opened)} onClose={() => setOpened(null)} />}
       {leaving && (
         <Modal aria-labelledby="dialog-title" show onHide={() => setLeaving(null)} centered>
           <Modal.Header closeButton><Modal.Title as="h2" id="dialog-title">Delete “{leaving.name}”</Modal.Title></Modal.Header>
@@ -106,6 +107,8 @@ interface Project {
   readonly songs: readonly SessionListItem[];
 }
 
+const songsOf = (sessions: readonly SessionListItem[], project: string): SessionListItem[] => sessions.filter((s) => s.project === project).sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }));
+
 /** Sessions in order, those of a project together where the newest of them stands. */
 function inProjects(sessions: readonly SessionListItem[]): (Project | (SessionListItem & { readonly kind?: undefined }))[] {
   const rows: (Project | SessionListItem)[] = [];
@@ -114,7 +117,7 @@ function inProjects(sessions: readonly SessionListItem[]): (Project | (SessionLi
     if (s.project === '') rows.push(s);
     else if (!done.has(s.project)) {
       done.add(s.project);
-      const songs = sessions.filter((o) => o.project === s.project).sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }));
+      const songs = songsOf(sessions, s.project);
       rows.push({ kind: 'project', name: s.project, songs }, ...songs);
     }
   }
