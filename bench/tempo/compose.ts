@@ -137,6 +137,7 @@ function tempoCurve(genre: Genre, bars: readonly Bar[], total: number, random: R
     if (genre.behaviour === 'sections') factor += (lift[bar.section] ?? 0) + 0.0012 * f;
     if (genre.behaviour === 'speeding') factor *= (1 + 0.4 * Math.max(0, Math.min(1, (q - from) / (to - from)))) * (1 + 0.003 * f);
     if (bar.free) factor *= 0.84 + 0.14 * Math.sin(1.7 * q) * (0.5 + 0.5 * Math.abs(w));
+    if (genre.heldAfter === bar.section && bars[b + 1]?.section !== bar.section && q >= bar.at + bar.quarters - 1) factor /= 3;
     if (genre.slowsAtEnd && q > slowFrom) factor *= 1 - 0.35 * Math.min(1, (q - slowFrom) / (lastBar - slowFrom)) ** 1.5;
     return base * factor;
   });

@@ -7,6 +7,7 @@ import type { TempoTrack } from '../../src/core/tempo';
 import { listenToFile } from '../../src/engine';
 import { compose, type Truth } from './compose';
 import { GENRES } from './genres';
+import { MORE_GENRES } from './more-genres';
 import { FONTS, RATE, render } from './render';
 
 /** A session as the detection gets it, and what is true of it. */
@@ -31,10 +32,13 @@ async function cached(cache: string, key: string, listen: () => Promise<HeardRhy
   return heard;
 }
 
-/** The sessions of our own making, one a genre, or those named; `round` gives others of the same genres. Rendered once into `cache`. */
+/** From this round on sessions are of the second list of genres. */
+const MORE_FROM_ROUND = 4;
+
+/** The sessions of our own making, one a genre, or those named; `round` gives others of the same genres, from {@link MORE_FROM_ROUND} on of more. Rendered once into `cache`. */
 export async function* ownSessions(cache: string, round: number, only: readonly string[] | null): AsyncGenerator<BenchSession> {
   mkdirSync(cache, { recursive: true });
-  for (const [k, genre] of GENRES.entries()) {
+  for (const [k, genre] of (round < MORE_FROM_ROUND ? GENRES : MORE_GENRES).entries()) {
     if (only && !only.includes(genre.name)) continue;
     const seed = 100 * round + k + 1;
     const session = compose(genre, seed);

@@ -41,6 +41,8 @@ export interface Genre {
   readonly click?: boolean;
   readonly pickup?: boolean;
   readonly slowsAtEnd?: boolean;
+  /** The last quarter of this section is held three times as long. */
+  readonly heldAfter?: string;
   /** Bars at the start played freely. */
   readonly freeBars?: number;
   readonly countIn?: number;

@@ -29,12 +29,26 @@ export const EVEN_STRUCTURES: readonly Structure[] = [
   even('4/4', 4, 4, FOUR, 2, 0), even('4/4 half-time', 4, 4, ['downbeat', 'pulse', 'backbeat', 'pulse'], 2, -2.5, true), even('4/4 swung', 4, 4, FOUR, 3, -1.5),
   // Expected to sound as half of a bar of four does: never likelier than that, but said where nothing tells the halves apart.
   even('2/4', 2, 4, ['middle', 'backbeat'], 2, -8),
-  even('3/4', 3, 4, ['downbeat', 'pulse', 'pulse'], 2, -3), even('6/8', 6, 8, ['downbeat', 'backbeat'], 3, -2.5), even('12/8', 12, 8, FOUR, 3, -3.5),
+  even('3/4', 3, 4, ['downbeat', 'pulse', 'pulse'], 2, -3), even('3/4 swung', 3, 4, ['downbeat', 'pulse', 'pulse'], 3, -4.5), even('6/8', 6, 8, ['downbeat', 'backbeat'], 3, -2.5), even('12/8', 12, 8, FOUR, 3, -3.5),
   even('9/8', 9, 8, ['downbeat', 'pulse', 'pulse'], 3, -6), even('5/4', 5, 4, ['downbeat', 'pulse', 'pulse', 'middle', 'pulse'], 2, -6), even('7/4', 7, 4, ['downbeat', 'pulse', 'pulse', 'pulse', 'middle', 'pulse', 'pulse'], 2, -9),
 ];
 const uneven = (name: string, numerator: number, groups: readonly number[], prior: number): Structure => ({ name, numerator, denominator: 8, pulses: groups, places: groups.map((_, i) => (i === 0 ? 'downbeat' : 'pulse')), divides: 2, halfTime: false, prior });
+const even8 = (name: string, numerator: number, places: readonly Place[]): Structure => ({ name, numerator, denominator: 4, pulses: places.map(() => 2), places, divides: 2, halfTime: false, prior: 0 });
 /** Bars of eighths in uneven groups; their paths are those of the eighths. */
 export const UNEVEN_STRUCTURES: readonly Structure[] = [uneven('7/8', 7, [2, 2, 3], -5), uneven('7/8', 7, [3, 2, 2], -6), uneven('7/8', 7, [2, 3, 2], -7), uneven('5/8', 5, [3, 2], -7), uneven('5/8', 5, [2, 3], -7)];
+/** What single bars among uneven ones may be, counted in eighths as they are. */
+const EVEN_IN_EIGHTHS: readonly Structure[] = [even8('4/4', 4, FOUR), even8('3/4', 3, ['downbeat', 'pulse', 'pulse'])];
+export const OTHER_BARS: readonly Structure[] = [...EVEN_IN_EIGHTHS, even8('2/4', 2, ['middle', 'backbeat']), uneven('9/8', 9, [2, 2, 2, 3], 0), ...UNEVEN_STRUCTURES];
+/** Structures to read from a path of eighths: uneven ones, and even ones with single uneven bars among them. */
+export const IN_EIGHTHS: readonly Structure[] = [...UNEVEN_STRUCTURES, ...EVEN_IN_EIGHTHS];
+
+export const isUneven = ({ pulses }: Structure): boolean => pulses.some((p) => p !== pulses[0]);
+
+/** Whether a structure is read from a path of eighths rather than of pulses. */
+export const isInEighths = ({ pulses }: Structure): boolean => (pulses[0] as number) > 1;
+
+/** Place of each unit of a bar; null for those between pulses. */
+export const unitPlaces = ({ pulses, places }: Structure): (Place | null)[] => pulses.flatMap((length, p) => [places[p] as Place, ...Array.from({ length: length - 1 }, () => null)]);
 
 /** Expected density of hits at each place against an even spread, by role (common practice, no source; not fitted to the shared sessions). */
 const DENSITY: Readonly<Record<Role, Readonly<Record<Place, number>>>> = {
@@ -164,16 +178,17 @@ function pulseGain(placed: readonly Placed[], divides: 1 | 2 | 3, parts: number,
   }, 0);
 }
 
-/** Strength of hits by part of a pulse (the pulse itself first) and unit of the cycle: `cells[part][unit]`. */
-function cellsOf(placed: Placed, parts: number, units: number, shift: number): Float64Array[] {
+/** Strength of hits by part of a pulse (the pulse itself first) and unit of the cycle: `cells[part][unit]`. `placeOf` gives the unit of each one of the path where they do not go round; below 0 for those that do not count. */
+function cellsOf(placed: Placed, parts: number, units: number, shift: number, placeOf: ArrayLike<number> | null = null): Float64Array[] {
   const cells = Array.from({ length: parts }, () => new Float64Array(units));
   const { at, strength } = placed;
   for (let i = 0; i < at.length; i++) {
     const k = round(((at[i] as number) - shift) * parts);
     const part = ((k % parts) + parts) % parts;
-    const unit = ((floor(k / parts) % units) + units) % units;
+    const n = floor(k / parts);
+    const unit = placeOf ? (placeOf[max(0, n)] ?? -1) : ((n % units) + units) % units;
     const cell = cells[part] as Float64Array;
-    cell[unit] = (cell[unit] as number) + (strength[i] as number);
+    if (unit >= 0) cell[unit] = (cell[unit] as number) + (strength[i] as number);
   }
   return cells;
 }
@@ -247,6 +262,8 @@ export interface BarReading {
   readonly score: number;
   /** How far ahead of the same structure with another downbeat. */
   readonly margin: number;
+  /** Single bars of another length are among them. */
+  readonly hasOtherBars?: boolean;
 }
 
 /** Where pulses may lie against the path. */
@@ -266,22 +283,35 @@ export function readBars(path: readonly number[], streams: readonly Stream[], st
   const within = memo((divides: 1 | 2 | 3, parts: number, shift: number) => pulseGain(placed, divides, parts, shift, period));
   const cells = memo((parts: number, units: number, shift: number) => placed.map((p) => cellsOf(p, parts, units, shift)));
   const readings = structures.flatMap((structure) => {
-    const isUneven = structure.pulses.some((p) => p !== structure.pulses[0]);
-    const places = structure.pulses.flatMap((length, p) => [structure.places[p] as Place, ...Array.from({ length: length - 1 }, () => null)]);
+    const inEighths = isInEighths(structure);
+    const places = unitPlaces(structure);
     const units = places.length;
-    const parts = isUneven ? 2 : structure.divides === 3 ? 3 : 4;
-    return (isUneven ? [0] : SHIFTS[structure.divides]).map((shift) => {
+    const parts = inEighths ? 2 : structure.divides === 3 ? 3 : 4;
+    return (inEighths ? [0] : SHIFTS[structure.divides]).map((shift) => {
       const evidence = (expectation: readonly (Place | null)[]): ((offset: number) => number) => barGains(placed, cells(parts, expectation.length, shift), expectation);
       const own = evidence(places);
       const tries = Array.from({ length: units }, (_, offset) => ({ offset, value: own(offset) })).sort((a, b) => b.value - a.value);
       const best = tries[0] as { offset: number; value: number };
       // A song that repeats every half bar must not pay for the bar being longer.
       const half = units % 2 === 0 && units > 2 ? max(...[0, 1].map(evidence(places.slice(0, units / 2).map((p) => (p === 'downbeat' ? 'middle' : p))))) : -Infinity;
-      const bpm = isUneven ? 30 / period : 60 / period;
+      const bpm = inEighths ? 30 / period : 60 / period;
       const filled = structure.divides === 3 ? filledGain(cells(parts, units, shift)) * (structure.denominator === 8 ? 1 : -1) : 0;
-      const score = filled + chordLengthGain(placed, structure.numerator === 2 ? 2 * units : units) + within(isUneven ? 1 : structure.divides, parts, shift) + max(best.value, half) + structure.prior + tempoPrior(bpm, structure);
+      const score = filled + chordLengthGain(placed, structure.numerator === 2 ? 2 * units : units) + within(inEighths ? 1 : structure.divides, parts, shift) + max(best.value, half) + structure.prior + tempoPrior(bpm, structure);
       return { structure, offset: best.offset + shift, score, margin: best.value - (tries[1]?.value ?? best.value) };
     });
   });
   return readings.sort((a, b) => b.score - a.score);
+}
+
+/**
+ * What is gained where the bars of a reading in eighths do not go on alike: `placeOf` each unit of the path in its bar, below 0 in bars of
+ * another length. With it how far ahead of another downbeat.
+ */
+export function unevenGain(path: readonly number[], streams: readonly Stream[], { structure, offset }: Pick<BarReading, 'structure' | 'offset'>, placeOf: ArrayLike<number>): { readonly gain: number; readonly margin: number } {
+  const placed = placeOn(path, streams);
+  const places = unitPlaces(structure);
+  const evidence = (by: ArrayLike<number> | null): ((offset: number) => number) => barGains(placed, placed.map((p) => cellsOf(p, 2, places.length, 0, by)), places);
+  const own = evidence(placeOf);
+  const best = own(0);
+  return { gain: best - evidence(null)(offset), margin: best - max(...places.slice(1).map((_, i) => own(i + 1))) };
 }

@@ -1,9 +1,9 @@
 import { percentile } from '../dsp';
 import { err, ok, type ProgressSink, type Result } from '../units';
-import { type BarReading, EVEN_STRUCTURES, readBars, UNEVEN_STRUCTURES } from './bar-readings';
+import { type BarReading, EVEN_STRUCTURES, IN_EIGHTHS, isInEighths, isUneven, readBars, type Structure } from './bar-readings';
 import { type Meter, pulseQuarters } from '../time';
 import { pulsePlaces } from './adjust';
-import { layBars } from './bar-path';
+import { type Bars, barsOf, layBars, layUneven, withOtherBars } from './bar-path';
 import { findBeatPath, PATH_PER_SECOND } from './beat-path';
 import { type Heard, toConsensus } from './clock';
 import { constantGrid } from './constant-grid';
@@ -58,19 +58,45 @@ export function detectTempo(tracks: readonly TempoTrack[], options: { readonly t
   // Readings are compared by the same hits: every way goes from the first to the last.
   const [from, to] = [Math.min(...ways.map((w) => w.path[0] as number)), Math.max(...ways.map((w) => w.path.at(-1) as number))];
   const taken: (readonly number[])[] = [];
-  const rated = ways.flatMap(({ path, cost }): Rated[] => {
+  const periodic = ways.flatMap(({ path, cost }): Rated[] => {
     const whole = extended(path, from, to);
     if (taken.some((other) => isSamePath(other, whole))) return [];
     taken.push(whole);
     const bpm = (60 * (whole.length - 1)) / ((whole.at(-1) as number) - (whole[0] as number));
-    const structures = [...(bpm >= SLOWEST_BPM && bpm <= FASTEST_BPM ? EVEN_STRUCTURES : []), ...(bpm > 150 ? UNEVEN_STRUCTURES : [])];
+    const structures = [...(bpm >= SLOWEST_BPM && bpm <= FASTEST_BPM ? EVEN_STRUCTURES : []), ...(bpm > 150 ? IN_EIGHTHS : [])];
     return readBars(whole, all, structures).map((reading) => ({ ...reading, path: whole, score: reading.score - cost }));
   }).sort((a, b) => b.score - a.score);
-  const best = rated[0];
-  if (!best) return err({ code: 'tempo.nothing_found' });
-  const slowed = withTail(best, activation, keeping, all, to);
-  const reading = finish(choices, all, keeping, raw, slowed ? [slowed, ...rated] : rated, slowed ?? best);
-  return reading ? ok(reading) : err({ code: 'tempo.nothing_found' });
+  const looked = mayBeBroken(periodic);
+  const rated = periodic.flatMap((r): Rated[] => {
+    const broken = looked.includes(r) ? withOtherBars(r, r.path, all) : null;
+    // Even bars are read from their pulses, unless there are bars among them that these cannot hold.
+    return broken ? [broken] : isInEighths(r.structure) && !isUneven(r.structure) ? [] : [r];
+  }).sort((a, b) => b.score - a.score);
+  const failed: Rated[] = [];
+  for (const best of contenders(rated)) {
+    const slowed = withTail(best, activation, keeping, all, to);
+    const reading = finish(choices, all, keeping, raw, slowed ? [slowed, ...rated] : rated, slowed ?? best, failed);
+    if (reading) return ok(reading);
+    failed.push(best);
+  }
+  return err({ code: 'tempo.nothing_found' });
+}
+
+/** A pulse that nothing keeps to may come out ahead by bending to every hit: so far behind it others are tried, so many at most (own). */
+const HARDLY_BEHIND = 10;
+const MOST_CONTENDERS = 3;
+
+function contenders(rated: readonly Rated[]): readonly Rated[] {
+  const taken: Rated[] = [];
+  for (const r of rated) if (taken.length < MOST_CONTENDERS && r.score > (rated[0] as Rated).score - HARDLY_BEHIND && !taken.some((t) => sameLevel(r, t))) taken.push(r);
+  return taken;
+}
+
+/** Readings in eighths that bars of another length among them may lift: each structure where it does best, and even ones only where they fall behind what is read from pulses, as a phase lost and never found again makes them. */
+function mayBeBroken(rated: readonly Rated[]): readonly Rated[] {
+  const most = rated[0]?.score ?? 0;
+  const first = rated.filter((r, i) => isInEighths(r.structure) && rated.findIndex((other) => other.structure === r.structure) === i);
+  return first.filter((r) => r.score > most - MOST_GAINED && (isUneven(r.structure) || r.score < most - LEAST_LOST));
 }
 
 const FEWEST_PULSES = 8;
@@ -144,8 +170,8 @@ function relatives(path: readonly number[]): number[][] {
 
 type Rated = BarReading & { readonly path: readonly number[] };
 
-/** Moments of the pulses of a reading, and which of them is the first downbeat. */
-function pulsesOf({ path, structure, offset }: Rated): { readonly beats: number[]; readonly firstDownbeat: number } {
+/** Moments of the pulses of a reading. */
+function pulsesOf({ path, structure, offset }: Rated): number[] {
   const at = (x: number): number | null => {
     const i = Math.max(0, Math.min(path.length - 2, Math.floor(x)));
     const f = x - i;
@@ -153,37 +179,49 @@ function pulsesOf({ path, structure, offset }: Rated): { readonly beats: number[
   };
   const units = structure.pulses.reduce((a, p) => a + p, 0);
   const beats: number[] = [];
-  let firstDownbeat = -1;
   for (let bar = offset - units * Math.ceil(offset / units + 1); bar < path.length; bar += units) {
     let x = bar;
-    structure.pulses.forEach((length, i) => {
+    for (const length of structure.pulses) {
       const t = at(x);
-      if (t !== null) {
-        if (i === 0 && firstDownbeat < 0) firstDownbeat = beats.length;
-        beats.push(t);
-      }
+      if (t !== null) beats.push(t);
       x += length;
-    });
+    }
   }
-  return { beats, firstDownbeat: Math.max(0, firstDownbeat) };
+  return beats;
 }
 
-/** From the best reading: bars, the band's clock, whether it is steady, and how sure each pulse is. Null when it is no pulse after all. */
-function finish(timekeepers: readonly TimekeeperChoice[], all: readonly Stream[], keeping: readonly Stream[], raw: Float32Array, rated: readonly Rated[], best: Rated): TempoReading | null {
+/** The band's clock on a path, and the bars on it. */
+interface LaidBars { readonly found: ReturnType<typeof toConsensus>; readonly bars: Bars }
+
+function evenBars(best: Rated, all: readonly Stream[], keeping: readonly Stream[], raw: Float32Array): LaidBars | null {
   const { structure } = best;
-  const { beats: whole, firstDownbeat } = pulsesOf(best);
-  const trimmed = trimBeats(whole, raw);
+  const trimmed = trimBeats(pulsesOf(best), raw);
   if (trimmed.length < FEWEST_PULSES) return null;
-  const isUneven = structure.pulses.some((p) => p !== structure.pulses[0]);
-  const quiet = isUneven ? { before: [], after: [] } : quietEnds(trimmed, keeping, structure.divides);
-  const rough = [...quiet.before, ...trimmed, ...quiet.after];
-  const dropped = whole.indexOf(trimmed[0] as number) - quiet.before.length;
-  const first = (((firstDownbeat - dropped) % structure.pulses.length) + structure.pulses.length) % structure.pulses.length;
-  const n = structure.pulses.length;
-  const surer = 1 / (1 + Math.exp(-best.margin / DOWNBEAT_SCALE));
-  const found = toConsensus(rough, keeping, isUneven ? { rounds: 3, lengths: rough.map((_, i) => structure.pulses[(((i - first) % n) + n) % n] as number) } : { rounds: 3, parts: structure.divides });
-  const meter = { bar: 1, numerator: structure.numerator, denominator: structure.denominator, ...(isUneven ? { groups: structure.pulses } : {}) };
-  const bars = isUneven ? { firstDownbeat: first, meters: [meter], begins: found.beats.map((_, i) => ((i - first) % n === 0 ? surer : (1 - surer) / (n - 1))) } : layBars(found.beats, all, best, first, EVEN_STRUCTURES.filter((s) => s !== structure && s.denominator === structure.denominator && s.divides === structure.divides && !s.halfTime && !structure.halfTime && s.pulses.length !== structure.pulses.length && (s.pulses.length === 3 || s.pulses.length === 4)));
+  const quiet = quietEnds(trimmed, keeping, structure.divides);
+  const found = toConsensus([...quiet.before, ...trimmed, ...quiet.after], keeping, { rounds: 3, parts: structure.divides });
+  const mayHold = (s: Structure): boolean => s.denominator === structure.denominator && s.divides === structure.divides && !s.halfTime && !structure.halfTime && s.pulses.length !== structure.pulses.length && (s.pulses.length === 3 || s.pulses.length === 4);
+  return { found, bars: layBars(found.beats, all, best, EVEN_STRUCTURES.filter(mayHold)) };
+}
+
+function unevenBars(best: Rated, streams: readonly Stream[], keeping: readonly Stream[], raw: Float32Array): LaidBars | null {
+  const laid = layUneven(best.path, streams, best);
+  const trimmed = trimBeats(laid.map((p) => p.seconds), raw);
+  if (trimmed.length < FEWEST_PULSES) return null;
+  const from = laid.findIndex((p) => p.seconds === trimmed[0]);
+  const all = laid.slice(from, from + trimmed.length);
+  // A pickup is counted back in bars like the first.
+  const first = all.findIndex((p) => p.opensBar);
+  const kept = all.slice(0, first).every((p) => p.structure === all[first]?.structure) ? all : all.slice(first);
+  const found = toConsensus(kept.map((p) => p.seconds), keeping, { rounds: 3, lengths: kept.map((p) => p.units) });
+  return { found, bars: barsOf(kept) };
+}
+
+/** From the best reading: bars, the band's clock, whether it is steady, and how sure each pulse is. `failed`: readings ahead of it that were none. Null when it is no pulse after all. */
+function finish(timekeepers: readonly TimekeeperChoice[], all: readonly Stream[], keeping: readonly Stream[], raw: Float32Array, rated: readonly Rated[], best: Rated, failed: readonly Rated[]): TempoReading | null {
+  const { structure } = best;
+  const laid = isInEighths(structure) ? unevenBars(best, all, keeping, raw) : evenBars(best, all, keeping, raw);
+  if (!laid) return null;
+  const { found, bars } = laid;
   const places = pulsePlaces({ beats: found.beats, firstDownbeat: bars.firstDownbeat, meters: bars.meters });
   const perPulse = pulseQuarters(bars.meters[0] as Meter);
   const fitted = fitGrid(places, found.heard, found.beats);
@@ -193,8 +231,8 @@ function finish(timekeepers: readonly TimekeeperChoice[], all: readonly Stream[]
   const endErrorSeconds = fitted && grid ? Math.hypot(fitted.error, fitted.quarterSeconds - grid.quarterSeconds) * ((places.at(-1) as number) - middle) : undefined;
   const beats = grid ? places.map((q) => grid.offsetSeconds + q * grid.quarterSeconds) : found.beats;
   // Another level or phase would make every pulse wrong: what speaks for the one taken holds for all of them.
-  const rival = rated.find((r) => !sameLevel(r, best));
-  const level = (rival ? 1 / (1 + Math.exp((rival.score - best.score) / LEVEL_SCALE)) : 0.99) * (1 - Math.exp(-Math.max(0, best.score) / LITTLE_EVIDENCE));
+  const rival = rated.find((r) => ![best, ...failed].some((other) => sameLevel(r, other)));
+  const level = (failed.length > 0 ? SECOND_CHOICE : 1) * (rival ? 1 / (1 + Math.exp((rival.score - best.score) / LEVEL_SCALE)) : 0.99) * (1 - Math.exp(-Math.max(0, best.score) / LITTLE_EVIDENCE));
   const local = rateBeats(beats, found.heard);
   // A path found in talk, noise or chance hits bends to them and still misses: pulses that are there are hit.
   if (level < FAINTEST_LEVEL || local.reduce((a, x) => a + x, 0) / local.length < FAINTEST_FIT) return null;
@@ -216,13 +254,15 @@ const LEVEL_SCALE = 5;
 /** Below these nothing is said to be a pulse (own: chance hits, talk and noise stay under 0.82, sessions above 0.85). */
 const FAINTEST_FIT = 0.83;
 const FAINTEST_LEVEL = 0.2;
+/** How sure a reading is at most that others came ahead of, which then were none (own). */
+const SECOND_CHOICE = 0.6;
 /** A song with little more evidence than this is read with doubt, however far the next reading is. */
 const LITTLE_EVIDENCE = 75;
 
-const periodOf = ({ path, structure }: Rated): number => (((path.at(-1) as number) - (path[0] as number)) / (path.length - 1)) * (structure.pulses.some((p) => p !== structure.pulses[0]) ? 2 : 1);
+const periodOf = ({ path, structure }: Rated): number => (((path.at(-1) as number) - (path[0] as number)) / (path.length - 1)) * (isInEighths(structure) ? 2 : 1);
 const sameLevel = (a: Rated, b: Rated): boolean => {
   if (Math.abs(periodOf(a) / periodOf(b) - 1) > 0.06) return false;
-  const [x, y] = [pulsesOf(a).beats, pulsesOf(b).beats];
+  const [x, y] = [pulsesOf(a), pulsesOf(b)];
   const middle = y[Math.floor(y.length / 2)] as number;
   return Math.min(...x.map((t) => Math.abs(t - middle))) < 0.25 * periodOf(b);
 };
@@ -230,6 +270,10 @@ const sameLevel = (a: Rated, b: Rated): boolean => {
 /** How many other readings are worth saying, and how far behind (about 1 in 400). */
 const MOST_ALTERNATIVES = 4;
 const FAR_BEHIND = 6 * LEVEL_SCALE;
+/** What bars of another length may lift a reading by, at most (own): those further behind are not looked at for them. */
+const MOST_GAINED = 4 * FAR_BEHIND;
+/** A phase lost costs even bars at least so much (own). */
+const LEAST_LOST = 10;
 const RATIOS = [['double', 2], ['half', 0.5], ['three-halves', 1.5], ['two-thirds', 2 / 3]] as const;
 
 function alternativesOf(rated: readonly Rated[], best: Rated, level: number): TempoReading['alternatives'] {
