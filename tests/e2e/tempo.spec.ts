@@ -9,6 +9,9 @@ import { SONG_BEATS, writeSongFiles } from '../support/song-files';
 const folder = mkdtempSync(join(tmpdir(), 'fernmoss-e2e-tempo-'));
 test.afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
+/** Seconds of “m:ss.mmm”. */
+const secondsIn = (text: string): number => { const [minutes = '0', seconds = '0'] = text.split(':'); return 60 * Number(minutes) + Number(seconds); };
+
 test('a map is found, corrected pulse by pulse, written anew, put by, checked and tapped; all of it can be undone', async ({ page }) => {
   const problems: string[] = [];
   page.on('pageerror', (e) => problems.push(e.message));
@@ -171,6 +174,31 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
     }
     await page.keyboard.press('Space');
     await expect(panel.getByText(/^5 taps/)).toBeVisible();
+    // One of them in hand: by key, typed, dragged above the waveforms, taken away.
+    const moment = panel.getByLabel('Moment of the tap');
+    await page.keyboard.press(',');
+    await page.keyboard.press(',');
+    await expect(panel.getByText('Tap 4', { exact: true })).toBeVisible();
+    const before = await moment.inputValue();
+    await page.keyboard.press('Shift+ArrowRight');
+    await expect.poll(async () => secondsIn(await moment.inputValue()) - secondsIn(before)).toBeCloseTo(0.005, 4);
+    await moment.fill('0:06.250');
+    await moment.press('Enter');
+    await expect(panel.getByText('Tap 5', { exact: true })).toBeVisible();
+    await expect(moment).toHaveValue('0:06.250');
+    const strip = page.getByTitle('Drag a pulse or a tap to move it; click one to take it in hand');
+    const { x, y, width } = (await strip.boundingBox()) ?? { x: 0, y: 0, width: 0 };
+    // The tap in hand is at the play position, a quarter into the window unless that is at an end.
+    const playhead = (await page.locator('.fm-lanes .fm-playhead').boundingBox())?.x ?? 0;
+    expect(playhead).toBeGreaterThan(x);
+    await page.mouse.move(playhead + 1, y + 30);
+    await page.mouse.down();
+    await page.mouse.move(playhead + 1 + width / 20, y + 30, { steps: 4 });
+    await page.mouse.up();
+    await expect.poll(async () => secondsIn(await moment.inputValue())).toBeGreaterThan(6.4);
+    await page.keyboard.press('Delete');
+    await expect(panel.getByText(/^4 taps/)).toBeVisible();
+    expect(await seriousFindings(page)).toEqual([]);
     // How exactly keys come depends on the machine; a track that plays every pulse taps the same everywhere.
     await panel.getByRole('button', { name: 'Begin again' }).click();
     await panel.getByLabel('A track that taps').selectOption({ label: 'HH_tk3' });

@@ -6,7 +6,7 @@ import type { ConformSettings, Edit } from '@/core/session';
 import { createSongMap, songMapToFile, songMapToMidi } from '@/core/time';
 import { fernmoss, fernmossJson, run } from '../support/programs';
 import { impulses, tone, wavBytes, writeWav } from '../support/recordings';
-import { call, killAndWait, newSession, settled, soundOf, until, upload, viewOf } from '../support/server';
+import { BASE, call, killAndWait, newSession, settled, soundOf, until, upload, viewOf } from '../support/server';
 
 const RATE = 48_000;
 const BPM = 112;
@@ -137,6 +137,25 @@ describe('in a session', () => {
       }
       if (contents === 'both') expect((done.report as { checks: { title: string }[] }).checks.filter((c) => c.title.endsWith('(as played)'))).toHaveLength(4);
       expect(readFileSync(join(root, 'data/session/cover-note.html'), 'utf8').includes(`conformed to ${BPM} pulses a minute`)).toBe(contents !== 'played');
+    }
+  });
+
+  it('the click as a file is at what is heard, its guide too', async () => {
+    const kick = trackOf(await viewOf(id), 'Kick.wav');
+    const file = async (guide: string): Promise<{ readonly name: string; readonly samples: Float32Array }> => {
+      const response = await fetch(`${BASE}/api/sessions/${id}/click?${new URLSearchParams({ sound: 'wood', parts: '1', bars: '0', level: '0', guide }).toString()}`);
+      const path = join(folder, 'click.wav');
+      writeFileSync(path, Buffer.from(await response.arrayBuffer()));
+      return { name: /filename="([^"]+)"/.exec(response.headers.get('content-disposition') ?? '')?.[1] ?? '', samples: decoded(path) };
+    };
+    for (const [heard, beats, name] of [['conformed', target(BPM), 'Wandering_Click_conformed.wav'], ['played', BEATS, 'Wandering_Click.wav']] as const) {
+      await edit('Listen', [settings({ heard })]);
+      await conformed();
+      const click = await file('none');
+      expect(click.name).toBe(name);
+      const loudest = (from: number, to: number): number => click.samples.subarray(Math.round(from * RATE), Math.round(to * RATE)).reduce((m, x) => Math.max(m, Math.abs(x)), 0);
+      for (const t of beats.filter((x) => x < SECONDS - 1)) expect([loudest(t - 0.01, t - 0.001), loudest(t, t + 0.004)]).toEqual([expect.closeTo(0, 3), expect.closeTo(0.5, 0)]);
+      expect(worst((await file(kick)).samples, beats.filter((x) => x < SECONDS - 1))).toBeLessThanOrEqual(0.1);
     }
   });
 });

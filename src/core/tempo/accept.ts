@@ -84,6 +84,8 @@ export function acceptedReading(session: SessionState, found: TempoReading | nul
   if (!map || !mapFacts || mapFacts.pulses.length === 0) return null;
   const first = createSongMap(map.points, map.meters).tempo.toQuarters((mapFacts.pulses[0] as { seconds: number }).seconds);
   const firstDownbeat = pulsesBefore(map.meters, first);
+  // Corrected, the map is no longer what these belong to.
+  const asFound = found && firstDownbeat === found.firstDownbeat && isAsFound(mapFacts.pulses, map.meters, found) ? found : null;
   return {
     beats: mapFacts.pulses.map((p) => p.seconds),
     confidence: mapFacts.pulses.map((p) => p.confidence),
@@ -97,8 +99,8 @@ export function acceptedReading(session: SessionState, found: TempoReading | nul
     ...(mapFacts.endErrorSeconds === undefined ? {} : { endErrorSeconds: mapFacts.endErrorSeconds }),
     gridOffsetSeconds: mapFacts.steady ? (mapFacts.pulses[0]?.seconds ?? null) : null,
     timekeepers: found?.timekeepers ?? [],
-    // Corrected, the map is no longer what the others are alternatives to.
-    alternatives: found && firstDownbeat === found.firstDownbeat && isAsFound(mapFacts.pulses, map.meters, found) ? found.alternatives : [],
+    ...(asFound?.loose ? { loose: asFound.loose } : {}),
+    alternatives: asFound?.alternatives ?? [],
   };
 }
 

@@ -7,6 +7,7 @@ import { type Bars, barsOf, layBars, layUneven, withOtherBars } from './bar-path
 import { findBeatPath, PATH_PER_SECOND } from './beat-path';
 import { type Heard, toConsensus } from './clock';
 import { constantGrid } from './constant-grid';
+import { loosePassages } from './doubts';
 import type { AlternativeReading, TempoReading, TempoTrack, TimekeeperChoice } from './reading';
 import { quietEnds, trimBeats } from './trim';
 import { sharesOf } from './shares';
@@ -241,8 +242,11 @@ function finish(timekeepers: readonly TimekeeperChoice[], all: readonly Stream[]
   const other = rated.find((r) => sameLevel(r, best) && structure.pulses.length % r.structure.pulses.length !== 0);
   const length = other ? 1 / (1 + Math.exp((other.score - best.score) / LEVEL_SCALE)) : 0.99;
   const begins = bars.begins.map((p, i) => Math.min(0.98, p * length, confidence[i] as number));
+  const off = beats.map((t, i) => { const h = found.heard[i] as Heard; return Number.isFinite(h.spread) ? Math.abs(h.seconds - t) : NaN; });
+  // One tempo holds where nobody plays, too.
+  const loose = grid ? [] : loosePassages(beats, off);
   return {
-    beats, confidence, begins, firstDownbeat: bars.firstDownbeat, meters: bars.meters, steady: grid !== null, bpm: grid ? 60 / (grid.quarterSeconds * perPulse) : null, gridOffsetSeconds: grid ? (beats[0] as number) : null, ...(endErrorSeconds === undefined ? {} : { endErrorSeconds }),
+    beats, confidence, begins, ...(loose.length > 0 ? { loose } : {}), firstDownbeat: bars.firstDownbeat, meters: bars.meters, steady: grid !== null, bpm: grid ? 60 / (grid.quarterSeconds * perPulse) : null, gridOffsetSeconds: grid ? (beats[0] as number) : null, ...(endErrorSeconds === undefined ? {} : { endErrorSeconds }),
     timekeepers: withShares(timekeepers, sharesOf(beats, keeping, timekeepers.length, saysOfPulse)), alternatives: alternativesOf(rated, best, level),
   };
 }

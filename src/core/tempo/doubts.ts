@@ -1,7 +1,8 @@
+import { median } from '../dsp';
 import type { MapFacts } from '../session';
 import { pulseLengths } from '../time';
 import { meterOf } from './adjust';
-import type { TempoReading } from './reading';
+import type { Passage, TempoReading } from './reading';
 
 /** A pulse and how sure it is, 0–1. */
 interface RatedPulse {
@@ -32,6 +33,32 @@ export function ratedPlaces(reading: TempoReading): RatedPlace[] {
     const isBarLine = openings.has(i) && begins < DOUBTFUL_BAR_BELOW && begins < confidence;
     return { seconds, confidence: isBarLine ? begins : confidence, isBarLine };
   });
+}
+
+/** So many pulses around each are looked at together, and so many make a passage. */
+const LOOSE_REACH = 4;
+const FEWEST_LOOSE = 6;
+/** Hits so much farther from the pulses than is usual in the song, and so far at all, s, keep to nothing (own, from sessions of our own making). */
+const LOOSE_TIMES = 2.2;
+const LOOSE_SECONDS = 0.014;
+
+/** Where hardly anything keeps to the pulses, so that they are guesses: a free introduction, a break, an end held back. `off` = how far what was heard is from each pulse, s; NaN where nothing was. In order of time. */
+export function loosePassages(beats: readonly number[], off: readonly number[]): Passage[] {
+  const around = beats.map((_, i) => {
+    const heard = off.slice(Math.max(0, i - LOOSE_REACH), i + LOOSE_REACH + 1).filter((x) => !Number.isNaN(x));
+    return heard.length === 0 ? 0 : Math.sqrt(heard.reduce((a, x) => a + x * x, 0) / heard.length);
+  });
+  const least = Math.max(LOOSE_SECONDS, LOOSE_TIMES * median(around));
+  const out: Passage[] = [];
+  for (let from = 0; from < beats.length; from++) {
+    if ((around[from] as number) < least) continue;
+    let to = from;
+    // A few pulses that happen to be met do not part a passage.
+    for (let next = to + 1; next < beats.length && next <= to + LOOSE_REACH; next++) if ((around[next] as number) >= least) to = next;
+    if (to - from + 1 >= FEWEST_LOOSE) out.push({ from: beats[from] as number, to: beats[Math.min(beats.length - 1, to + 1)] as number });
+    from = to;
+  }
+  return out;
 }
 
 /** The places of a map most worth a listen: least certain first chosen, none within four seconds of another or of one that was found right, at most `most`; in order of time. `below` = what counts as doubtful. */

@@ -28,6 +28,9 @@ export interface AlternativeReading {
   readonly meter?: Pick<Meter, 'numerator' | 'denominator'> | undefined;
 }
 
+/** A stretch of the song, s. */
+export interface Passage { readonly from: number; readonly to: number }
+
 /** One reading of the beat of a song. */
 export interface TempoReading {
   /** Pulses, seconds from the common zero, rising. */
@@ -38,6 +41,8 @@ export interface TempoReading {
   readonly begins?: readonly number[] | undefined;
   /** Set by hand, one a pulse; missing = none. */
   readonly pinned?: readonly boolean[] | undefined;
+  /** Where hardly anything keeps to the pulses, so that they are guesses; missing = nowhere, or corrected since. */
+  readonly loose?: readonly Passage[] | undefined;
   /** Places somebody listened to. */
   readonly checked?: MapFacts['checked'];
   /** Index of the pulse that opens bar 1; past the last one for a song that ends before. */

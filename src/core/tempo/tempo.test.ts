@@ -209,9 +209,9 @@ describe('accepting', () => {
     const more = adjustReading(acceptedReading(made.session, null) as TempoReading, { kind: 'beat-later' });
     expect(more.firstDownbeat).toBe(3);
   });
-  it('other readings are those of what was found, and none of what was corrected; a moved pulse does not matter', () => {
-    const found: TempoReading = { ...reading, alternatives: [{ reading: 'as-found', confidence: 0.9 }, { reading: 'half', confidence: 0.2 }] };
-    const alternativesAfter = (given: TempoReading): number | undefined => { const made = applyEdits(emptySession('x'), [acceptEdit(given, 'job')]); return made.ok ? acceptedReading(made.session, found)?.alternatives.length : undefined; };
+  it('other readings and loose passages are those of what was found, and none of what was corrected; a moved pulse does not matter', () => {
+    const found: TempoReading = { ...reading, alternatives: [{ reading: 'as-found', confidence: 0.9 }, { reading: 'half', confidence: 0.2 }], loose: [{ from: 1, to: 5 }] };
+    const alternativesAfter = (given: TempoReading): number | undefined => { const made = applyEdits(emptySession('x'), [acceptEdit(given, 'job')]); const after = made.ok ? acceptedReading(made.session, found) : null; expect(after?.loose).toEqual(after?.alternatives.length === 0 ? undefined : found.loose); return after?.alternatives.length; };
     expect(alternativesAfter(found)).toBe(2);
     expect(alternativesAfter(adjustReading(found, { kind: 'move', pulse: 12, seconds: (found.beats[12] as number) + 0.06 }))).toBe(0);
     expect(alternativesAfter(adjustReading(found, { kind: 'move', pulse: 12, seconds: (found.beats[12] as number) + 0.02 }))).toBe(2);

@@ -5,6 +5,6 @@ export { type SnapFeel, type SnapGrid, snapPlaces, snapQuarters } from './snap';
 export { formatBarPulse, formatClock } from './positions';
 export { copyTempi, fewestPoints, moveGrid, movePoint, oneTempo, pointsAtBars, removePoints, scaleTempo, setPointTempo, setRamp, shiftPoint, splitAt } from './map-edits';
 export { type CsvFault, mapFromCsv, mapToCsv } from './map-csv';
-export { createSongMap, type SongMap, type SongMapFile, songMapFromFile, songMapFromMidi, songMapToFile, songMapToMidi } from './song-map';
+export { createSongMap, pulseTempi, type SongMap, type SongMapFile, songMapFromFile, songMapFromMidi, songMapToFile, songMapToMidi } from './song-map';
 export { MOST_MIDI_BYTES, type MidiNote, type MidiNoteTrack, type MidiSong, type MidiRead, noteFacts, type NoteFacts, pitchName, readMidi, readMidiSong } from './midi-song';
 export { type MidiPlan, type MidiTrackPlan, writeMidi } from './midi-file';

@@ -1,5 +1,5 @@
 import { err, ok, type Result } from '../units';
-import { createMeterMap, type Meter, type MeterMap } from './meter-map';
+import { createMeterMap, type Meter, type MeterMap, pulseQuarters } from './meter-map';
 import { writeMidi } from './midi-file';
 import { readMidi } from './midi-song';
 import { createTempoMap, type TempoMap, type TempoPoint } from './tempo-map';
@@ -33,6 +33,12 @@ export function songMapFromFile(file: SongMapFile): Result<SongMap, { readonly c
   } catch (cause) {
     return err({ code: 'map.invalid', reason: cause instanceof Error ? cause.message : 'unreadable' });
   }
+}
+
+/** Tempo after each corner of a map but the last, in pulses a minute as the first bar feels them (dotted quarters of 6/8), in order of time. */
+export function pulseTempi({ tempo, meters }: SongMap): number[] {
+  const perPulse = pulseQuarters(meters.meterAt(1));
+  return tempo.corners().slice(0, -1).map((q) => tempo.tempoAt(q) / perPulse);
 }
 
 const PPQ = 960;

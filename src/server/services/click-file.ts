@@ -1,7 +1,7 @@
-import { createReadStream } from 'node:fs';
-import { rm, stat } from 'node:fs/promises';
+import { open, rm } from 'node:fs/promises';
 import type { ClickRequest } from '@/contracts';
-import { levelDb, reachesMix, type SessionState, soundTracks } from '@/core/session';
+import { asHeard } from '@/core/conform';
+import { levelDb, reachesMix, type SessionState, soundTracks, type Track } from '@/core/session';
 import { fileNameWord } from '@/core/style';
 import { type ClickParts, clickStrokes, createSongMap } from '@/core/time';
 import { type GuideTrack, runTask } from '@/engine';
@@ -9,25 +9,28 @@ import { readConfig } from '../config';
 import { db, isUuid, loadSession, RecordingModel } from '../db';
 import { RequestFault } from '../http';
 import { blobStore } from '../storage';
-import { blobAtRate } from './conform';
+import { conformedSounds, playedSounds, type TrackSound } from './conform';
 import { pathsOf } from './in-place';
 
-/** The click of a session's map as a file, its guide beside it if wanted. It begins at the common zero, or so much before as the bars counted in need; its name says so. */
+/** The click of a session as it is heard (as played or conformed) as a file, its guide beside it if wanted. It begins at the common zero, or so much before as the bars counted in need; its name says so. */
 export async function makeClickFile(sessionId: string, { sound, parts, bars, level, guide }: ClickRequest): Promise<{ readonly stream: AsyncIterable<Uint8Array>; readonly sizeBytes: number; readonly fileName: string }> {
   db();
   const loaded = isUuid(sessionId) ? await loadSession(sessionId) : null;
   if (!loaded) throw new RequestFault({ code: 'session.not_found' });
-  const { session } = loaded;
+  const session = asHeard(loaded.session);
+  const isConformed = session !== loaded.session;
   if (!session.map) throw new RequestFault({ code: 'tempo.no_map' });
   const rate = session.sampleRateHz ?? 48_000;
   const recordings = await RecordingModel.findAll({ where: { sessionId } });
   const map = createSongMap(session.map.points, session.map.meters);
   const leadFrames = Math.max(0, Math.ceil(-map.tempo.toSeconds(map.meters.barToQuarters(1 - bars)) * rate - 1e-6));
   const lead = leadFrames / rate;
-  const sounding = recordings.map((r) => Number(r.lengthFrames) / (r.sampleRateHz ?? rate));
-  const ends = soundTracks(session).map((t) => { const r = recordings.findIndex((x) => x.id === t.recordingId); return t.startFrames / rate + (sounding[r] ?? 0); });
+  const sounds = isConformed ? await conformedSounds(sessionId, loaded.session, recordings) : playedSounds(session, recordings);
+  const ends = sounds.map((s) => ((session.nodes[s.trackId] as Track).startFrames + s.lengthFrames) / rate);
   const end = Math.max(map.tempo.toSeconds(map.meters.barToQuarters(2)), ...ends);
-  const tracks = guide === 'none' ? null : await guideTracks(session, recordings, guide, leadFrames);
+  const tracks = guide === 'none' ? null : await guideTracks(session, sounds, guide, leadFrames);
+  // Half of a sum would be taken for all of it.
+  if (tracks && isConformed && sounds.length < soundTracks(session).length) throw new RequestFault({ code: 'conform.not_ready' });
   if (tracks?.length === 0) throw new RequestFault({ code: 'delivery.not_ready', tracks: [] });
   const path = await blobStore().temporaryPath();
   try {
@@ -35,8 +38,11 @@ export async function makeClickFile(sessionId: string, { sound, parts, bars, lev
       outPath: path, sampleRateHz: rate, lengthFrames: Math.ceil(end * rate) + leadFrames, sound, gainDb: level, guide: tracks,
       strokes: clickStrokes(map, parts as ClickParts, 1 - bars, end).filter((s) => s.seconds + lead >= 0).map((s) => ({ ...s, seconds: s.seconds + lead })),
     }, { threadPath: readConfig().threadPath });
-    const { size } = await stat(path);
-    return { stream: once(path), sizeBytes: size, fileName: `${fileNameWord(session.name) || 'Song'}_${tracks ? 'Guide-left-click-right' : 'Click'}${leadFrames > 0 ? `_begins-${lead.toFixed(3)}s-early` : ''}.wav` };
+    // Gone from the folder at once, and from the disk when it was read or nobody wants the rest.
+    const file = await open(path);
+    await rm(path);
+    const { size } = await file.stat();
+    return { stream: file.createReadStream() as AsyncIterable<Uint8Array>, sizeBytes: size, fileName: `${fileNameWord(session.name) || 'Song'}_${tracks ? 'Guide-left-click-right' : 'Click'}${isConformed ? '_conformed' : ''}${leadFrames > 0 ? `_begins-${lead.toFixed(3)}s-early` : ''}.wav` };
   } catch (cause) {
     await rm(path, { force: true });
     throw cause;
@@ -44,13 +50,11 @@ export async function makeClickFile(sessionId: string, { sound, parts, bars, lev
 }
 
 /** What is heard of the guide: one track as it is, or all that reach the mix. */
-async function guideTracks(session: SessionState, recordings: readonly RecordingModel[], guide: string, leadFrames: number): Promise<GuideTrack[]> {
-  const byId = new Map(recordings.map((r) => [r.id, r]));
+async function guideTracks(session: SessionState, sounds: readonly TrackSound[], guide: string, leadFrames: number): Promise<GuideTrack[]> {
   const wanted = soundTracks(session).filter((t) => (guide === 'all' ? !t.muted && reachesMix(session, t.busId) : t.id === guide));
   const found = wanted.flatMap((track) => {
-    const recording = byId.get(track.recordingId);
-    const blob = blobAtRate(recording, session.sampleRateHz, track);
-    return blob ? [{ track, sha256: blob.sha256, channels: recording?.channels ?? 1 }] : [];
+    const sound = sounds.find((s) => s.trackId === track.id);
+    return sound ? [{ ...sound, track }] : [];
   });
   const paths = await pathsOf(found.map((f) => f.sha256));
   return found.flatMap(({ track, sha256, channels }): GuideTrack[] => {
@@ -58,13 +62,4 @@ async function guideTracks(session: SessionState, recordings: readonly Recording
     const isOne = track.monoFrom !== null;
     return path === undefined ? [] : [{ path, startFrames: track.startFrames + leadFrames, channels: isOne ? 1 : channels, gainDb: levelDb(session, track), pan: track.pan, inverted: track.inverted, fromChannel: isOne ? (track.monoFrom === 'left' ? 0 : 1) : null }];
   });
-}
-
-/** A file that goes when it was read, or when nobody wants the rest. */
-async function* once(path: string): AsyncGenerator<Uint8Array> {
-  try {
-    yield* createReadStream(path) as AsyncIterable<Uint8Array>;
-  } finally {
-    await rm(path, { force: true });
-  }
 }

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { Op, type Transaction } from 'sequelize';
 import type { AuditionRequest, AuditionView, ConformedTrackView, ConformView, Fault } from '@/contracts';
 import { attackRank, type ConformGroup, type ConformWish, type Peg, planConform } from '@/core/conform';
-import { isTrack, type SessionState, type Track } from '@/core/session';
+import { isTrack, type SessionState, soundTracks, type Track } from '@/core/session';
 import { ConformFileModel, db, isUuid, JobModel, loadSession, RecordingModel } from '../db';
 import { RequestFault } from '../http';
 import { enqueue } from '../jobs';
@@ -37,6 +37,27 @@ export function blobAtRate(r: RecordingModel | undefined, rateHz: number | null,
   if (r.sampleRateHz === rateHz) return { sha256: r.sha256, lengthFrames: Number(r.lengthFrames) };
   const converted = (r.header as { converted?: { lengthFrames: number } } | null)?.converted;
   return r.convertedRateHz === rateHz && r.convertedKept === keepsSamples && r.convertedSha256 && converted ? { sha256: r.convertedSha256, lengthFrames: converted.lengthFrames } : null;
+}
+
+/** What a track sounds from: a file at the session's rate, by the hash of its bytes. */
+export interface TrackSound { readonly trackId: string; readonly sha256: string; readonly channels: number; readonly lengthFrames: number }
+
+/** The tracks' recordings; those whose sound is not there yet are left out. */
+export function playedSounds(session: SessionState, recordings: readonly RecordingModel[]): TrackSound[] {
+  const byId = new Map(recordings.map((r) => [r.id, r]));
+  return soundTracks(session).flatMap((track): TrackSound[] => {
+    const recording = byId.get(track.recordingId);
+    const blob = blobAtRate(recording, session.sampleRateHz, track);
+    return blob && recording?.channels != null ? [{ trackId: track.id, sha256: blob.sha256, channels: recording.channels, lengthFrames: blob.lengthFrames }] : [];
+  });
+}
+
+/** The same as conformed by the session's settings. */
+export async function conformedSounds(sessionId: string, session: SessionState, recordings: readonly RecordingModel[]): Promise<TrackSound[]> {
+  if (!session.conform) return [];
+  const requests = renderRequests(session, recordings, session.conform);
+  const present = await presentKeys(sessionId, keysOf(requests));
+  return requests.flatMap((r) => r.sources.flatMap(({ trackId, key }): TrackSound[] => { const row = present.get(key); return row ? [{ trackId, sha256: row.sha256, channels: row.channels, lengthFrames: Number(row.lengthFrames) }] : []; }));
 }
 
 /** The groups that these settings ask for; members whose sound is not there yet are left out. With `only`, just these tracks. */

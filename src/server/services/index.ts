@@ -3,7 +3,7 @@ export { applyToSession, redoSession, undoSession, verifyReplay } from './editin
 export { archiveRoom, cancelJob, receive, receivedName, receiveInto, serveUpload, settleUploads, uploadPath } from './uploads';
 export { dismissRecording, enqueueConversions, enqueueListening, retryRecording } from './recordings';
 export { readNotes, readPeaks, readSound } from './listening';
-export { blobAtRate, enqueueConforming, isWanted, type RenderRequest, renderRequests, resumeConforming, startAudition, viewAudition } from './conform';
+export { blobAtRate, conformedSounds, enqueueConforming, playedSounds, type TrackSound, isWanted, type RenderRequest, renderRequests, resumeConforming, startAudition, viewAudition } from './conform';
 export { sortByItself } from './self-sort';
 export { makeClickFile } from './click-file';
 export { heardTracks, startDetection, viewHits } from './tempo';

@@ -10,6 +10,9 @@ it('sets a claimed tempo beside the map: the same, counted otherwise, another, o
   expect(besideMap(208, at(104))).toBe(', half or double of the map');
   expect(besideMap(120, at(104))).toBe('; the map has 104.0');
   expect(besideMap(120, null)).toBe('');
+  // 90 quarters a minute are 60 dotted ones: names say either, files the quarters.
+  const inSix = { ...at(90), meters: [{ bar: 1, numerator: 6, denominator: 8 }] };
+  expect([60, 90, 100].map((bpm) => besideMap(bpm, inSix))).toEqual([', as in the map', ', as in the map', '; the map has 60.0']);
 });
 
 it('says where it stands', () => {

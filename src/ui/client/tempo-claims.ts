@@ -1,7 +1,7 @@
 import type { RecordingView, SessionView } from '@/contracts';
 import { type SaidFact, saidFacts } from '@/core/findings';
 import { factsInName } from '@/core/naming';
-import { createSongMap, type SongMapFile } from '@/core/time';
+import { createSongMap, pulseQuarters, pulseTempi, type SongMapFile } from '@/core/time';
 
 const key = (sha256: string): string => `tempo-claim ${sha256}`;
 
@@ -37,9 +37,11 @@ const AGREES = 0.005;
 /** How a claimed tempo stands beside the map, in words to go on with; half and double are the same claim, counted otherwise. Empty without a map. */
 export function besideMap(bpm: number, file: SongMapFile | null): string {
   if (!file) return '';
-  const { tempo } = createSongMap(file.points, file.meters);
-  const tempi = tempo.corners().slice(0, -1).map(tempo.tempoAt).sort((a, b) => a - b);
+  const map = createSongMap(file.points, file.meters);
+  const tempi = pulseTempi(map).sort((a, b) => a - b);
   const middle = tempi[Math.floor(tempi.length / 2)] ?? 0;
-  const factor = [1, 2, 0.5].find((k) => Math.abs(bpm * k - middle) <= AGREES * middle);
+  // Files count quarters, also where a pulse is not one.
+  const inQuarters = middle * pulseQuarters(map.meters.meterAt(1));
+  const factor = [1, 2, 0.5].find((k) => [middle, inQuarters].some((tempo) => Math.abs(bpm * k - tempo) <= AGREES * tempo));
   return factor === 1 ? ', as in the map' : factor === undefined ? `; the map has ${middle.toFixed(1)}` : ', half or double of the map';
 }

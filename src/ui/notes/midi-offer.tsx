@@ -1,7 +1,7 @@
 'use client';
 import type { RecordingView, NotesView } from '@/contracts';
 import { mapEdit } from '@/core/tempo';
-import { createSongMap } from '@/core/time';
+import { createSongMap, pulseTempi } from '@/core/time';
 import { songSeconds, useSession, useSessionStore } from '@/ui/client';
 import { PlacesOffer } from './places-offer';
 import { useNotes } from './use-notes';
@@ -35,8 +35,7 @@ export function MidiOffer({ recording }: { readonly recording: RecordingView }) 
 }
 
 function tempoText(file: NonNullable<NotesView['map']>): string {
-  const { tempo } = createSongMap(file.points, file.meters);
-  const bpm = tempo.corners().slice(0, -1).map(tempo.tempoAt);
+  const bpm = pulseTempi(createSongMap(file.points, file.meters));
   // Not spread into a call: a file may hold a tempo for every tick.
   const low = bpm.reduce((m, x) => Math.min(m, x), Infinity);
   const high = bpm.reduce((m, x) => Math.max(m, x), 0);

@@ -1,7 +1,7 @@
 'use client';
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
-import { formatClock } from '@/core/time';
+import { formatClock, pulseQuarters, type SongMapFile } from '@/core/time';
 import { FernMark, formatRate, ThemeSwitch, useShortcuts } from '@/ui/kit';
 import { asHeard, heardWarp } from '@/core/conform';
 import { useSession, useSessionStore, songSeconds } from '@/ui/client';
@@ -46,7 +46,7 @@ function Facts() {
   const played = songSeconds(view.session, recordings);
   const length = warp ? warp.toConformed(played) : played;
   const depths = [...new Set(recordings.map((r) => r.bitDepth).filter((d) => d !== null))];
-  const tempo = session.mapFacts?.bpm ?? (session.map ? averageTempo(session.map.points) : null);
+  const tempo = session.mapFacts?.bpm ?? (session.map ? averageTempo(session.map) : null);
   return (
     <div className="fm-facts">
       {rate !== null && <span><b>{formatRate(rate)}</b> kHz</span>}
@@ -57,9 +57,10 @@ function Facts() {
   );
 }
 
-const averageTempo = (points: readonly { readonly quarters: number; readonly seconds: number }[]): number | null => {
-  const [a, b] = [points[0], points.at(-1)];
-  return a && b && b.seconds > a.seconds ? (60 * (b.quarters - a.quarters)) / (b.seconds - a.seconds) : null;
+/** Pulses a minute over the whole map. */
+const averageTempo = ({ points, meters }: SongMapFile): number | null => {
+  const [a, b, first] = [points[0], points.at(-1), meters[0]];
+  return a && b && first && b.seconds > a.seconds ? (60 * (b.quarters - a.quarters)) / (b.seconds - a.seconds) / pulseQuarters(first) : null;
 };
 
 function History() {

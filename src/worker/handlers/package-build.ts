@@ -7,10 +7,10 @@ import { isTrack, noteTracks, repitch, soundTracks, type SessionState } from '@/
 import type { HouseStyle } from '@/core/style';
 import { type PackagePart, runTask } from '@/engine';
 import { readConfig } from '@/server/config';
-import { ConformFileModel, db, EditModel, HandoverModel, isDatabaseAway, loadSession, RecordingModel } from '@/server/db';
+import { db, EditModel, HandoverModel, isDatabaseAway, loadSession, RecordingModel } from '@/server/db';
 import { RequestFault } from '@/server/http';
 import type { JobHandler } from '@/server/jobs';
-import { blobAtRate, enqueueCopy, packageDir, renderRequests, styleOf } from '@/server/services';
+import { conformedSounds, enqueueCopy, packageDir, playedSounds, styleOf, type TrackSound } from '@/server/services';
 import { soundPaths } from '../sound-paths';
 
 /** Writes a package, reads it back, compares it with its plan; only then it is called done. */
@@ -29,7 +29,7 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
   if (!loaded) return fail({ code: 'session.not_found' });
   const session = conforms ? asConformed(loaded.session) : loaded.session;
   const recordings = await RecordingModel.findAll({ where: { sessionId: row.sessionId } });
-  const { sources, blobs } = conforms ? await conformedSources(row.sessionId, loaded.session, recordings) : playedSources(session, recordings);
+  const { sources, blobs } = sourcesOf(conforms ? await conformedSounds(row.sessionId, loaded.session, recordings) : playedSounds(session, recordings));
   if (conforms && sources.length < soundTracks(session).length) return fail({ code: 'conform.not_ready' });
   const style = await styleOf(session);
   const planned = planPackage(session, sources, style, row.folderName);
@@ -89,23 +89,12 @@ function otherRates(session: SessionState, recordings: readonly RecordingModel[]
 }
 
 interface Sources {
-  readonly sources: PackageSource[];
+  readonly sources: readonly PackageSource[];
   /** Hash of each track's sound. */
-  readonly blobs: Record<string, string>;
+  readonly blobs: Readonly<Record<string, string>>;
 }
 
-function playedSources(session: SessionState, recordings: readonly RecordingModel[]): Sources {
-  const byId = new Map(recordings.map((r) => [r.id, r]));
-  const out: Sources = { sources: [], blobs: {} };
-  for (const track of soundTracks(session)) {
-    const recording = byId.get(track.recordingId);
-    const blob = blobAtRate(recording, session.sampleRateHz, track);
-    if (!blob || recording?.channels == null) continue;
-    out.sources.push({ trackId: track.id, channels: recording.channels, lengthFrames: blob.lengthFrames });
-    out.blobs[track.id] = blob.sha256;
-  }
-  return out;
-}
+const sourcesOf = (sounds: readonly TrackSound[]): Sources => ({ sources: sounds.map(({ trackId, channels, lengthFrames }) => ({ trackId, channels, lengthFrames })), blobs: Object.fromEntries(sounds.map((s) => [s.trackId, s.sha256])) });
 
 const pathsFor = async (blobs: Readonly<Record<string, string>>): Promise<Record<string, string>> => {
   const pathOf = await soundPaths(Object.values(blobs));
@@ -121,24 +110,10 @@ async function notesOf(session: SessionState, recordings: readonly RecordingMode
 
 /** What lies beside the conformed recordings. The same recordings made those, so it can be planned. */
 async function playedPart(session: SessionState, recordings: readonly RecordingModel[], style: HouseStyle, folderName: string): Promise<PackagePart> {
-  const { sources, blobs } = playedSources(session, recordings);
+  const { sources, blobs } = sourcesOf(playedSounds(session, recordings));
   const planned = planPackage(session, sources, style, folderName, PLAYED_BASE);
   if (!planned.ok) throw new Error(`what was played cannot be planned: ${planned.error.code}`);
   return { plan: planned.value, session, sourcePaths: await pathsFor(blobs), ...(await notesOf(session, recordings)) };
-}
-
-async function conformedSources(sessionId: string, session: SessionState, recordings: readonly RecordingModel[]): Promise<Sources> {
-  const out: Sources = { sources: [], blobs: {} };
-  if (!session.conform) return out;
-  const wanted = renderRequests(session, recordings, session.conform).flatMap((r) => r.sources);
-  const rows = new Map((await ConformFileModel.findAll({ where: { sessionId, key: wanted.map((s) => s.key) } })).map((r) => [r.key, r]));
-  for (const { trackId, key } of wanted) {
-    const row = rows.get(key);
-    if (!row) continue;
-    out.sources.push({ trackId, channels: row.channels, lengthFrames: Number(row.lengthFrames) });
-    out.blobs[trackId] = row.sha256;
-  }
-  return out;
 }
 
 function checkFacts(session: SessionState, recordings: readonly RecordingModel[]) {

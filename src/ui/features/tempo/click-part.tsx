@@ -33,7 +33,7 @@ export function ClickPart({ onCounter }: { readonly onCounter: () => void }) {
       {session.map && (
         <>
           <h3>Click as a file</h3>
-          <p className="fm-faint mb-1">As set above, at the recordings as played. With too little room for the count-in it begins earlier, and its name says by how much.</p>
+          <p className="fm-faint mb-1">As set above, at the recordings {session.conform?.heard === 'conformed' ? 'as conformed, which is what you hear' : 'as played'}. With too little room for the count-in it begins earlier, and its name says by how much.</p>
           <div className="fm-choices">
             <a className="fm-choice" href={fileOf('none')} download><i className="bi bi-download" aria-hidden="true" /><span className="flex-grow-1">The click alone</span></a>
             {tracks.length > 0 && <a className="fm-choice" href={fileOf(guide)} download><i className="bi bi-download" aria-hidden="true" /><span className="flex-grow-1">Guide left, click right</span></a>}

@@ -1,4 +1,3 @@
-import type { Deviation } from '@/core/tempo';
 import { cssColor } from '@/ui/kit';
 import { nearestPulse, type TempoModel } from './tempo-model';
 
@@ -8,8 +7,8 @@ const WRITTEN_SECONDS = 5;
 
 interface View { /** Pixels of a moment. */ readonly x: (seconds: number) => number; readonly from: number; readonly to: number }
 
-/** Marks the hits of a lane at its foot, with how many milliseconds they are off where there is room. */
-export function drawHits(context: CanvasRenderingContext2D, deviations: readonly Deviation[], { x, from, to, bottom, written }: View & { readonly bottom: number; readonly written: boolean }): void {
+/** Marks the hits of a lane at its foot, with how many milliseconds they are off where there is room; `late` s, null without a grid. */
+export function drawHits(context: CanvasRenderingContext2D, deviations: readonly { readonly seconds: number; readonly late: number | null }[], { x, from, to, bottom, written }: View & { readonly bottom: number; readonly written: boolean }): void {
   if (to - from > MARKED_SECONDS) return;
   context.font = '12px "Atkinson Hyperlegible Mono Variable", monospace';
   let free = -Infinity;
@@ -17,7 +16,7 @@ export function drawHits(context: CanvasRenderingContext2D, deviations: readonly
     if (d.seconds < from || d.seconds > to) continue;
     context.fillStyle = cssColor('--fm-clay');
     context.fillRect(Math.round(x(d.seconds)) - 0.5, bottom - 7, 1.5, 7);
-    if (!written || to - from > WRITTEN_SECONDS || x(d.seconds) < free) continue;
+    if (!written || d.late === null || to - from > WRITTEN_SECONDS || x(d.seconds) < free) continue;
     const ms = Math.round(1000 * d.late);
     const text = ms === 0 ? '0' : `${ms < 0 ? '−' : '+'}${Math.abs(ms)}`;
     context.fillStyle = cssColor('--fm-ink');

@@ -2,7 +2,7 @@
 import { useMemo } from 'react';
 import { soundTracks } from '@/core/session';
 import type { Adjustment, AlternativeReading, TempoReading, TimekeeperChoice } from '@/core/tempo';
-import { type SongMap, songMapToFile } from '@/core/time';
+import { formatClock, type SongMap, songMapToFile } from '@/core/time';
 import { besideMap, saidOf, saidWhere, useSession, useSessionStore } from '@/ui/client';
 import { Kbd, useShortcuts } from '@/ui/kit';
 import { midiFileName, MidiOffer } from '@/ui/notes';
@@ -86,6 +86,13 @@ export function FoundPart({ draft, doubts, listen, chosenIds, onCheck, onTap, on
             <button type="button" className="fm-choice" onClick={onCheck}><i className="bi bi-headphones" aria-hidden="true" /><span className="flex-grow-1">Spot check: six places, two bars each</span></button>
           </div>
           {(reading.checked?.length ?? 0) > 0 && <p className="fm-faint mb-0">Listened to so far: {reading.checked?.filter((c) => c.right).length} right, {reading.checked?.filter((c) => !c.right).length} wrong.</p>}
+        </>
+      )}
+      {reading?.loose && (
+        <>
+          <h3>Hardly kept to the pulse</h3>
+          <p className="fm-faint mb-1">Played freely, or too little to hear: the pulses there are guesses.</p>
+          <div className="fm-choices">{reading.loose.map((p) => <button key={p.from} type="button" className="fm-choice" onClick={() => listen([], p.from)}><i className="bi bi-play" aria-hidden="true" /><span className="fm-mono flex-grow-1">{formatClock(p.from, 0)} – {formatClock(p.to, 0)}</span></button>)}</div>
         </>
       )}
       {reading && (

@@ -3,25 +3,29 @@ import { useEffect, useState } from 'react';
 import type { PlayedHits } from '@/contracts';
 import { tracksInOrder } from '@/core/session';
 import { readTaps, tapLength } from '@/core/tempo';
+import { formatClock } from '@/core/time';
 import { useSession } from '@/ui/client';
 import { Kbd, useShortcuts } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { useNotes } from '@/ui/notes';
 import { meterOf, MeterOptions } from './meter-options';
 import { TapLatency } from './tap-latency';
-import { formatMs } from './tempo-model';
+import { TakenField } from './taken-field';
+import { formatMs, parseClock } from './tempo-model';
+import type { Taps } from './use-taps';
 import type { TempoDraft } from './use-tempo-draft';
 
 type Each = Parameters<typeof tapLength>[0];
 const EACH: readonly { readonly each: Each; readonly text: string }[] = [{ each: 'pulse', text: 'a pulse' }, { each: 'half', text: 'half a pulse' }, { each: 'bar', text: 'a bar' }, { each: 'two bars', text: 'two bars' }];
 /** Where the measured latency is kept in this browser, ms. */
 const LATENCY_KEY = 'fernmoss.tap-latency';
+/** How far the keys move a tap, s. */
+const STEP_SECONDS = 0.005;
 
 /** Tapping along with the song, by key, mouse or MIDI keyboard, and a map of it. */
-export function TapPart({ draft, hits, keepers, onEnd }: { readonly draft: TempoDraft; readonly hits: ReadonlyMap<string, PlayedHits>; readonly keepers: readonly string[]; readonly onEnd: () => void }) {
+export function TapPart({ draft, taps, hits, keepers, onEnd }: { readonly draft: TempoDraft; readonly taps: Taps; readonly hits: ReadonlyMap<string, PlayedHits>; readonly keepers: readonly string[]; readonly onEnd: () => void }) {
   const player = usePlayer();
   const isPlaying = usePlayerState((s) => s.status === 'playing');
-  const [taps, setTaps] = useState<readonly number[]>([]);
   const [each, setEach] = useState<Each>('pulse');
   const [meter, setMeter] = useState('4/4');
   const [toHits, setToHits] = useState(true);
@@ -29,7 +33,7 @@ export function TapPart({ draft, hits, keepers, onEnd }: { readonly draft: Tempo
   const [measuring, setMeasuring] = useState(false);
   const tap = (atMs: number): void => {
     const heard = player.heardAt(atMs);
-    if (heard !== null) setTaps((before) => [...before, heard - latencyMs / 1000].sort((a, b) => a - b));
+    if (heard !== null) taps.add(heard - latencyMs / 1000);
   };
   const midi = useMidiTaps(tap);
   const sources = useTapSources(hits);
@@ -40,15 +44,19 @@ export function TapPart({ draft, hits, keepers, onEnd }: { readonly draft: Tempo
     if (!source) return;
     // Both hands of a chord are one stroke.
     const strokes = (source.notesOf === null ? (hits.get(source.id)?.seconds ?? []) : (notes?.notes ?? []).map((n) => n.seconds + source.startSeconds)).filter((t, i, all) => i === 0 || t - (all[i - 1] as number) > 0.03);
-    setTaps([...strokes]);
+    taps.set(strokes);
   };
-  const last = taps.slice(-5);
+  const last = taps.seconds.slice(-5);
   const bpm = last.length > 1 ? (60 * (last.length - 1)) / ((last.at(-1) as number) - (last[0] as number)) : null;
+  const count = taps.seconds.length;
+  const held = taps.seconds[taps.hand];
+  const nudge = (by: number): void => { if (held !== undefined) taps.move(taps.hand, held + by); };
   const make = (): void => {
     const near = toHits ? keepers.flatMap((id) => hits.get(id)?.seconds ?? []).sort((a, b) => a - b) : [];
-    draft.take(`Map of ${taps.length} taps`, () => readTaps({ taps, pulsesPerTap: tapLength(each, meterOf(meter)), meter: meterOf(meter), hits: near }));
+    draft.take(`Map of ${count} taps`, () => readTaps({ taps: taps.seconds, pulsesPerTap: tapLength(each, meterOf(meter)), meter: meterOf(meter), hits: near }));
   };
-  useShortcuts(measuring ? [] : [{ key: 't', run: () => tap(performance.now()) }, { key: 'backspace', run: () => setTaps(taps.slice(0, -1)) }, { key: 'enter', mod: true, run: make }]);
+  useShortcuts(measuring ? [] : [{ key: 't', run: () => tap(performance.now()) }, { key: 'backspace', run: () => taps.set(taps.seconds.slice(0, -1)) }, { key: 'enter', mod: true, run: make },
+    ...(held === undefined ? [] : [{ key: 'arrowright', shift: true, run: () => nudge(STEP_SECONDS) }, { key: 'arrowleft', shift: true, run: () => nudge(-STEP_SECONDS) }, { key: 'delete', run: () => taps.remove(taps.hand) }])]);
   if (measuring) return <TapLatency onDone={(ms) => { if (ms !== null) { setLatencyMs(ms); window.localStorage.setItem(LATENCY_KEY, String(ms)); } setMeasuring(false); }} />;
   return (
     <section aria-label="Tap along">
@@ -60,7 +68,7 @@ export function TapPart({ draft, hits, keepers, onEnd }: { readonly draft: Tempo
       <p className="fm-field mb-2">Your hands come <span className="fm-mono">{latencyMs === 0 ? '0 ms' : formatMs(latencyMs / 1000)}</span> after the sound. <button type="button" className="fm-quiet" onClick={() => { player.stop(); setMeasuring(true); }}>Measure it</button></p>
       <button type="button" className="fm-tap" disabled={!isPlaying} onPointerDown={(e) => { e.preventDefault(); tap(performance.now()); }}>
         <b className="fm-mono">{bpm === null ? '–' : bpm.toFixed(1)}</b>
-        <span role="status">{taps.length === 0 ? (isPlaying ? 'Tap here or press T' : 'Press Space to play, then tap') : `${taps.length} ${taps.length === 1 ? 'tap' : 'taps'}, a minute`}</span>
+        <span role="status">{count === 0 ? (isPlaying ? 'Tap here or press T' : 'Press Space to play, then tap') : `${count} ${count === 1 ? 'tap' : 'taps'}, a minute`}</span>
       </button>
       {sources.length > 0 && (
         <div className="d-flex gap-2 align-items-center mt-2">
@@ -68,10 +76,26 @@ export function TapPart({ draft, hits, keepers, onEnd }: { readonly draft: Tempo
           <button type="button" className="fm-button text-nowrap" disabled={!source} onClick={takeSource}>Its hits</button>
         </div>
       )}
+      {count > 0 && (
+        <div className="fm-field mt-2" role="group" aria-label="Single taps">
+          <div className="d-flex gap-2 align-items-center mb-1">
+            <span className="flex-grow-1">{held === undefined ? 'Move single taps' : <>Tap <span className="fm-mono">{taps.hand + 1}</span></>}</span>
+            <button type="button" className="fm-button" aria-label="Tap before" title="," onClick={() => taps.step(-1)}><i className="bi bi-chevron-left" aria-hidden="true" /></button>
+            <button type="button" className="fm-button" aria-label="Next tap" title="." onClick={() => taps.step(1)}><i className="bi bi-chevron-right" aria-hidden="true" /></button>
+          </div>
+          {held !== undefined && (
+            <div className="d-flex gap-2 align-items-center mb-1">
+              <TakenField label="Moment of the tap" value={formatClock(held, 3)} onTake={(text) => { const at = parseClock(text); if (at !== null) taps.move(taps.hand, at); }} />
+              <button type="button" className="fm-button text-nowrap" title="Delete" onClick={() => taps.remove(taps.hand)}>Remove it</button>
+            </div>
+          )}
+          <p className="fm-faint mb-0">Drag them above the waveforms, or <Kbd>,</Kbd> <Kbd>.</Kbd> takes one in hand and <Kbd>Shift ←</Kbd> <Kbd>Shift →</Kbd> moves it by 5 ms.</p>
+        </div>
+      )}
       {midi.text !== '' && <p className="fm-faint mb-1">{midi.text}</p>}
       <div className="d-flex gap-2 flex-wrap mt-2">
-        <button type="button" className="fm-main-button" disabled={taps.length < 4} onClick={make}>Make the map <Kbd>Ctrl ⏎</Kbd></button>
-        {taps.length > 0 && <button type="button" className="fm-button" onClick={() => setTaps([])}>Begin again</button>}
+        <button type="button" className="fm-main-button" disabled={count < 4} onClick={make}>Make the map <Kbd>Ctrl ⏎</Kbd></button>
+        {count > 0 && <button type="button" className="fm-button" onClick={() => taps.set([])}>Begin again</button>}
         {midi.connect && <button type="button" className="fm-button" onClick={midi.connect}>Tap on a MIDI keyboard</button>}
         <button type="button" className="fm-button" onClick={onEnd}>Back</button>
       </div>

@@ -3,8 +3,9 @@ import { usePathname, useRouter, useSearchParams } from 'next/navigation';
 import { type ReactNode, useMemo, useState } from 'react';
 import { ProgressBar } from 'react-bootstrap';
 import { faultText } from '@/contracts';
-import { tracksInOrder, type Track } from '@/core/session';
-import { formatBarPulse, type Meter, pulseQuarters, setPointTempo, shiftPoint } from '@/core/time';
+import { type SessionState, soundTracks, tracksInOrder, type Track } from '@/core/session';
+import type { TimekeeperChoice } from '@/core/tempo';
+import { formatBarPulse, type Meter, pulseQuarters, pulseTempi, setPointTempo, shiftPoint } from '@/core/time';
 import { useHits, useSession, useSessionStore, songSeconds } from '@/ui/client';
 import { formatPercent, Kbd, useShortcuts } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
@@ -15,6 +16,7 @@ import { type FoundMode, TempoPanel, type TempoPart } from './tempo-panel';
 import { doubtfulPlaces, formatMs, type TempoModel } from './tempo-model';
 import { TimekeeperLanes } from './timekeeper-lanes';
 import { usePulseInHand } from './use-pulse-in-hand';
+import { useTaps } from './use-taps';
 import { useTempoDraft } from './use-tempo-draft';
 
 const NEAREST_SECONDS = 1.5;
@@ -52,31 +54,32 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
   const length = Math.max(1, songSeconds(session, recordings));
   const position = usePlayerState((s) => Math.round(s.positionSeconds * 30) / 30);
   const from = Math.max(0, Math.min(length - span, position - span * 0.25));
-  const chosen: readonly Track[] = useMemo(() => {
-    const tracks = tracksInOrder(session);
-    const keepers = session.timekeepers ?? (found?.timekeepers ?? []).filter((t) => t.chosen).sort((a, b) => b.weight - a.weight).map((t) => t.id);
-    return keepers.flatMap((id) => tracks.filter((t) => t.id === id));
-  }, [session, found]);
+  const chosen = useMemo(() => keepersOf(session, found?.timekeepers ?? null), [session, found]);
 
   const hits = useHits();
   const [part, setPart] = useState<TempoPart>('found');
   const [divided, setDivided] = useState(2);
   const [mode, setMode] = useState<FoundMode>('look');
   const [counting, setCounting] = useState(false);
+  const taps = useTaps();
+  const tapping = part === 'found' && mode === 'tap' && taps.seconds.length > 0;
   const { hand, take } = usePulseInHand(model, position, () => { if (part === 'found') setPart('pulse'); });
   const move = (pulse: number, seconds: number): void => {
     const from = model?.pulses[pulse]?.seconds;
     if (model && from !== undefined) draft.correct(`Pulse ${formatBarPulse(model.map, from + 0.002)} ${formatMs(seconds - from)}`, { kind: 'move', pulse, seconds });
   };
+  /** What is taken hold of: pulses, or taps that are no map yet. */
+  const grips = tapping ? taps : { marks: model?.pulses ?? [], hand, take, move, step: (by: 1 | -1) => take(hand + by) };
   const detect = (): void => void store.getState().call(`/api/sessions/${view.id}/tempo`, { timekeepers: session.timekeepers });
   useShortcuts([
     // While one taps, it makes the map of the taps.
     ...(part === 'found' && mode === 'tap' ? [] : [{ key: 'enter', mod: true, run: draft.accept }]),
     { key: '+', run: () => setSpan(Math.max(NEAREST_SECONDS, span / 1.5)) }, { key: '=', run: () => setSpan(Math.max(NEAREST_SECONDS, span / 1.5)) },
     { key: '-', run: () => setSpan(Math.min(length, span * 1.5)) },
-    { key: ',', run: () => take(hand - 1) }, { key: '.', run: () => take(hand + 1) },
+    { key: ',', run: () => grips.step(-1) }, { key: '.', run: () => grips.step(1) },
     { key: 'arrowright', shift: false, run: () => player.seek(Math.min(length, position + span / 4)) }, { key: 'arrowleft', shift: false, run: () => player.seek(position - span / 4) },
   ]);
+  const lanes = <TimekeeperLanes model={model} tracks={chosen} hits={hits} divided={divided} window={{ from, to: from + span }} marks={grips.marks} hand={grips.hand} onHand={grips.take} onMove={grips.move} onSeek={(s) => player.seek(s)} />;
   const noTracks = Object.keys(session.nodes).length === 0;
   const doubts = model ? doubtfulPlaces(model) : [];
   return (
@@ -98,16 +101,24 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
         {model ? (
           <>
             <TempoPlot model={model} length={length} window={{ from, to: from + span }} onSeek={(s) => player.seek(s)} onTempo={(index, bpm) => draft.write(`${bpm.toFixed(2)} from ${pointPlace(model, index)}`, (file) => setPointTempo(file, index, bpm * pulseQuarters(model.reading.meters[0] as Meter)))} onPlace={(index, quarters) => draft.write(`The change at ${pointPlace(model, index)} comes at ${formatBarPulse(model.map, model.map.tempo.toSeconds(quarters) + 0.0005)}`, (file) => shiftPoint(file, index, quarters))} />
-            <TimekeeperLanes model={model} tracks={chosen} hits={hits} divided={divided} window={{ from, to: from + span }} hand={hand} onHand={take} onMove={move} onSeek={(s) => player.seek(s)} />
+            {lanes}
           </>
-        ) : (
+        ) : tapping ? lanes : (
           <NoTempoYet hasTracks={!noTracks} unheard={unheard} />
         )}
       </div>
-      <TempoPanel draft={draft} doubts={doubts} hits={hits} hand={hand} divided={divided} onDivided={setDivided} part={part} onPart={setPart} mode={mode} onMode={setMode} onStep={(by) => take(hand + by)} onCounter={() => setCounting(true)} />
+      <TempoPanel draft={draft} taps={taps} doubts={doubts} hits={hits} hand={hand} divided={divided} onDivided={setDivided} part={part} onPart={setPart} mode={mode} onMode={setMode} onStep={(by) => take(hand + by)} onCounter={() => setCounting(true)} />
       {counting && model && <LargeCounter model={model} onClose={() => setCounting(false)} />}
     </section>
   );
+}
+
+/** Tracks that keep the time, those that say most first; before anything was found all, to tap by. */
+function keepersOf(session: SessionState, found: readonly TimekeeperChoice[] | null): readonly Track[] {
+  if (!session.timekeepers && !found) return soundTracks(session);
+  const tracks = tracksInOrder(session);
+  const ids = session.timekeepers ?? (found ?? []).filter((t) => t.chosen).sort((a, b) => b.weight - a.weight).map((t) => t.id);
+  return ids.flatMap((id) => tracks.filter((t) => t.id === id));
 }
 
 const pointPlace = ({ map }: TempoModel, index: number): string => formatBarPulse(map, (map.tempo.points[index]?.seconds ?? 0) + 0.0005);
@@ -123,7 +134,7 @@ function NoTempoYet({ hasTracks, unheard }: { readonly hasTracks: boolean; reado
 
 function TempoFacts({ model, isShort }: { readonly model: TempoModel; readonly isShort: boolean }) {
   const { reading, map, pulses } = model;
-  const tempi = map.tempo.corners().slice(0, -1).map(map.tempo.tempoAt).sort((a, b) => a - b);
+  const tempi = pulseTempi(map).sort((a, b) => a - b);
   const low = tempi[Math.floor(tempi.length * 0.03)] ?? 0;
   const high = tempi[Math.floor(tempi.length * 0.97)] ?? 0;
   const last = pulses.at(-1)?.seconds ?? map.tempo.points.at(-1)?.seconds ?? 0;

@@ -18,9 +18,9 @@ const GRIP = 9;
 const FINE_FRAMES = 256;
 
 /** Waveforms of the timekeepers under the grid: does each line stand on a hit? Pulses are taken hold of in the strip above them. */
-export function TimekeeperLanes({ model, tracks, hits, divided, window, hand, onHand, onMove, onSeek }: {
-  readonly model: TempoModel; readonly tracks: readonly Track[]; readonly hits: ReadonlyMap<string, PlayedHits>; readonly divided: number; readonly window: { readonly from: number; readonly to: number };
-  readonly hand: number; readonly onHand: (pulse: number) => void; readonly onMove: (pulse: number, seconds: number) => void; readonly onSeek: (seconds: number) => void;
+export function TimekeeperLanes({ model, marks, tracks, hits, divided, window, hand, onHand, onMove, onSeek }: {
+  readonly model: TempoModel | null; /** What is taken hold of: the pulses, or taps that are no map yet. */ readonly marks: TempoModel['pulses']; readonly tracks: readonly Track[]; readonly hits: ReadonlyMap<string, PlayedHits>; readonly divided: number; readonly window: { readonly from: number; readonly to: number };
+  readonly hand: number; readonly onHand: (mark: number) => void; readonly onMove: (mark: number, seconds: number) => void; readonly onSeek: (seconds: number) => void;
 }) {
   const box = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -36,15 +36,15 @@ export function TimekeeperLanes({ model, tracks, hits, divided, window, hand, on
   const laneHeight = shown.length > 0 ? Math.max(30, Math.min(64, Math.floor((height - HEAD - 8) / shown.length))) : 0;
   const wide = Math.max(1, width - LABEL);
   const [drag, setDrag] = useState<{ readonly pulse: number; readonly seconds: number; readonly moved: boolean } | null>(null);
-  const deviations = useMemo(() => new Map([...hits].map(([id, h]) => [id, deviationsOf(model.map, h.seconds, divided)])), [hits, model, divided]);
+  const deviations = useMemo(() => new Map([...hits].map(([id, h]) => [id, model ? deviationsOf(model.map, h.seconds, divided) : h.seconds.map((seconds) => ({ seconds, late: null }))])), [hits, model, divided]);
   const secondsAt = (e: Pointing<HTMLElement>): number => { const r = e.currentTarget.getBoundingClientRect(); return window.from + ((e.clientX - r.left) / r.width) * (window.to - window.from); };
   const grip = (e: Pointing<HTMLElement>): void => {
     const seconds = secondsAt(e);
-    const pulse = nearestPulse(model.pulses, seconds);
-    const off = Math.abs((model.pulses[pulse]?.seconds ?? Infinity) - seconds) * (wide / (window.to - window.from));
+    const pulse = nearestPulse(marks, seconds);
+    const off = Math.abs((marks[pulse]?.seconds ?? Infinity) - seconds) * (wide / (window.to - window.from));
     if (off > GRIP) return onSeek(Math.max(0, seconds));
     e.currentTarget.setPointerCapture(e.pointerId);
-    setDrag({ pulse, seconds: model.pulses[pulse]?.seconds ?? seconds, moved: false });
+    setDrag({ pulse, seconds: marks[pulse]?.seconds ?? seconds, moved: false });
   };
   const pull = (e: Pointing<HTMLElement>): void => { if (drag) setDrag({ ...drag, seconds: secondsAt(e), moved: drag.moved || Math.abs(secondsAt(e) - drag.seconds) * (wide / (window.to - window.from)) > 2 }); };
   const release = (): void => {
@@ -72,7 +72,7 @@ export function TimekeeperLanes({ model, tracks, hits, divided, window, hand, on
       context.fillRect(0, top + laneHeight - 1, wide, 1);
       if (own && rate) drawWaveform(context, { ...own, sampleRateHz: rate }, { x: 0, y: top + 2, width: wide, height: laneHeight - 4 }, { fromSeconds: window.from - t.startFrames / songRate, toSeconds: window.to - t.startFrames / songRate }, { color: t.color ?? unknownColor, scale, clip: cssColor('--fm-clay'), pixel: 1 / ratio });
     });
-    const lines = gridLines(model.map, window.from, window.to);
+    const lines = model ? gridLines(model.map, window.from, window.to) : [];
     const crowded = lines.length > wide / 10;
     shown.forEach((t, i) => drawHits(context, deviations.get(t.id) ?? [], { x, from: window.from, to: window.to, bottom: HEAD + (i + 1) * laneHeight - 1, written: laneHeight >= 34 }));
     context.font = '600 13px "Atkinson Hyperlegible Mono Variable", monospace';
@@ -84,15 +84,15 @@ export function TimekeeperLanes({ model, tracks, hits, divided, window, hand, on
       context.globalAlpha = 1;
       if (line.bar !== null) context.fillText(String(line.bar), x(line.seconds) + 5, 15);
     }
-    if (!crowded) drawPulses(context, model.pulses, { x, from: window.from, to: window.to, middle: NUMBERS + 10, hand, drag, tall });
-  }, [model, shown, peaks, recordings, songRate, window.from, window.to, wide, laneHeight, theme, scale, unknownColor, deviations, hand, drag]);
+    if (!crowded) drawPulses(context, marks, { x, from: window.from, to: window.to, middle: NUMBERS + 10, hand, drag, tall });
+  }, [model, marks, shown, peaks, recordings, songRate, window.from, window.to, wide, laneHeight, theme, scale, unknownColor, deviations, hand, drag]);
 
   const now = ((position - window.from) / (window.to - window.from)) * wide;
   return (
     <div ref={box} className="fm-lanes">
       {shown.map((t, i) => <div key={t.id} className="fm-lane-label" style={{ top: HEAD + i * laneHeight, height: laneHeight, width: LABEL }} title={t.receivedName}><b>{t.name}</b></div>)}
       <canvas ref={canvas} style={{ position: 'absolute', left: LABEL, top: 0, width: wide, height: HEAD + shown.length * laneHeight }} aria-label="Waveforms of the timekeepers with beat lines" onClick={(e) => { const r = e.currentTarget.getBoundingClientRect(); onSeek(window.from + ((e.clientX - r.left) / r.width) * (window.to - window.from)); }} />
-      <div className="fm-pulse-strip" style={{ left: LABEL, width: wide, top: 0, height: HEAD }} title="Drag a pulse to move it; click one to take it in hand" onPointerDown={grip} onPointerMove={pull} onPointerUp={release} onPointerCancel={() => setDrag(null)} />
+      <div className="fm-pulse-strip" style={{ left: LABEL, width: wide, top: 0, height: HEAD }} title="Drag a pulse or a tap to move it; click one to take it in hand" onPointerDown={grip} onPointerMove={pull} onPointerUp={release} onPointerCancel={() => setDrag(null)} />
       {now >= 0 && now <= wide && <div className="fm-playhead" style={{ left: LABEL + now }} />}
       {shown.length === 0 && <p className="fm-faint p-3">No timekeepers are chosen.</p>}
     </div>
