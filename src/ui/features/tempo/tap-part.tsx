@@ -50,7 +50,12 @@ export function TapPart({ draft, taps, hits, keepers, onEnd }: { readonly draft:
   const bpm = last.length > 1 ? (60 * (last.length - 1)) / ((last.at(-1) as number) - (last[0] as number)) : null;
   const count = taps.seconds.length;
   const held = taps.seconds[taps.hand];
-  const nudge = (by: number): void => { if (held !== undefined) taps.move(taps.hand, held + by); };
+  /** Moves the tap in hand; the view goes with it. */
+  const moveTo = (at: number): void => {
+    taps.move(taps.hand, at);
+    if (!isPlaying) player.seek(Math.max(0, at));
+  };
+  const nudge = (by: number): void => { if (held !== undefined) moveTo(held + by); };
   const make = (): void => {
     const near = toHits ? keepers.flatMap((id) => hits.get(id)?.seconds ?? []).sort((a, b) => a - b) : [];
     draft.take(`Map of ${count} taps`, () => readTaps({ taps: taps.seconds, pulsesPerTap: tapLength(each, meterOf(meter)), meter: meterOf(meter), hits: near }));
@@ -85,7 +90,7 @@ export function TapPart({ draft, taps, hits, keepers, onEnd }: { readonly draft:
           </div>
           {held !== undefined && (
             <div className="d-flex gap-2 align-items-center mb-1">
-              <TakenField label="Moment of the tap" value={formatClock(held, 3)} onTake={(text) => { const at = parseClock(text); if (at !== null) taps.move(taps.hand, at); }} />
+              <TakenField label="Moment of the tap" value={formatClock(held, 3)} onTake={(text) => { const at = parseClock(text); if (at !== null) moveTo(at); }} />
               <button type="button" className="fm-button text-nowrap" title="Delete" onClick={() => taps.remove(taps.hand)}>Remove it</button>
             </div>
           )}

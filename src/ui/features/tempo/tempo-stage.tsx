@@ -2,7 +2,7 @@
 import { usePathname, useRouter, useSearchParams } from 'next/navigation';
 import { type ReactNode, useMemo, useState } from 'react';
 import { ProgressBar } from 'react-bootstrap';
-import { faultText } from '@/contracts';
+import { faultText, type JobView } from '@/contracts';
 import { type SessionState, soundTracks, tracksInOrder, type Track } from '@/core/session';
 import type { TimekeeperChoice } from '@/core/tempo';
 import { formatBarPulse, type Meter, pulseQuarters, pulseTempi, setPointTempo, shiftPoint } from '@/core/time';
@@ -48,7 +48,6 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
   const { model, found, isAccepted } = draft;
   const [span, setSpan] = useState(9);
   const job = jobs.find((j) => j.kind === 'tempo.detect' && (j.state === 'running' || j.state === 'queued'));
-  const lastFault = jobs.find((j) => j.kind === 'tempo.detect')?.fault ?? null;
   const unheard = recordings.filter((r) => r.state === 'ready' && !r.listened).length;
   const listening = unheard > 0 && jobs.some((j) => j.kind === 'recording.listen' && (j.state === 'running' || j.state === 'queued'));
   const length = Math.max(1, songSeconds(session, recordings));
@@ -96,8 +95,7 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
           {draft.isNewer && <button type="button" className="fm-button" onClick={draft.keepAccepted}>Keep the old</button>}
           {model && !isAccepted && <button type="button" className="fm-main-button" onClick={draft.accept}>Use this map <Kbd>Ctrl ⏎</Kbd></button>}
         </header>
-        {job && <div className="fm-tempo-job" role="status"><span>Listening for the beat over all timekeepers · {formatPercent(job.progress)}</span><ProgressBar now={job.progress * 100} /><button type="button" className="fm-quiet" onClick={() => void store.getState().call(`/api/jobs/${job.id}/cancel`)}>Cancel</button></div>}
-        {!job && lastFault && lastFault.code !== 'job.cancelled' && <p className="fm-attention px-3 py-2 mb-0">{faultText(lastFault)}</p>}
+        <Detection job={job} />
         {model ? (
           <>
             <TempoPlot model={model} length={length} window={{ from, to: from + span }} onSeek={(s) => player.seek(s)} onTempo={(index, bpm) => draft.write(`${bpm.toFixed(2)} from ${pointPlace(model, index)}`, (file) => setPointTempo(file, index, bpm * pulseQuarters(model.reading.meters[0] as Meter)))} onPlace={(index, quarters) => draft.write(`The change at ${pointPlace(model, index)} comes at ${formatBarPulse(model.map, model.map.tempo.toSeconds(quarters) + 0.0005)}`, (file) => shiftPoint(file, index, quarters))} />
@@ -111,6 +109,14 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
       {counting && model && <LargeCounter model={model} onClose={() => setCounting(false)} />}
     </section>
   );
+}
+
+/** How far the search for the tempo is, or why there is nothing to see of it. */
+function Detection({ job }: { readonly job: JobView | undefined }) {
+  const store = useSessionStore();
+  const fault = useSession((s) => s.view.jobs.find((j) => j.kind === 'tempo.detect')?.fault ?? null);
+  if (job) return <div className="fm-tempo-job" role="status"><span>Listening for the beat over all timekeepers · {formatPercent(job.progress)}</span><ProgressBar now={job.progress * 100} /><button type="button" className="fm-quiet" onClick={() => void store.getState().call(`/api/jobs/${job.id}/cancel`)}>Cancel</button></div>;
+  return fault && fault.code !== 'job.cancelled' ? <p className="fm-attention px-3 py-2 mb-0">{faultText(fault)}</p> : null;
 }
 
 /** Tracks that keep the time, those that say most first; before anything was found all, to tap by. */
