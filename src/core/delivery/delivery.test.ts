@@ -119,6 +119,8 @@ it('names every file once, orders them, keeps references apart', () => {
   const s = session([{ kind: 'track.add', track: track('k2', 'kick in'), parentId: ROOT, index: 9 }, talkMap(1)]);
   const planned = planPackage(s, [...sources, { trackId: 'k2', channels: 1, lengthFrames: 10 }], DEFAULT_STYLE, 'v1');
   expect(planned.ok && planned.value.files.map((f) => f.path)).toEqual(['data/audio/01_Drums_KickIn.wav', 'data/reference/Ref_RoughMix_as-received.wav', 'data/audio/02_Drums_KickIn_2.wav', 'data/reference/Click_with-count-in.wav']);
+  // Handed over from the first downbeat on, nothing is counted in.
+  expect(plan({ ...session([talkMap(1)]), cutBars: 0 }).files.at(-1)).toMatchObject({ path: 'data/reference/Click.wav', name: 'Click' });
 });
 
 it('refuses to plan what is not there', () => {

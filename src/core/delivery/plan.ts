@@ -114,7 +114,7 @@ export function planPackage(session: SessionState, sources: readonly PackageSour
     lengthFrames,
     leadInBars: time.leadInBars,
     leadInQuarters: map ? leadQuarters(map, time.leadInBars) : 0,
-    ...planFiles(session, tracks, byId, style, { padFrames: time.padFrames, click: map !== null, base }),
+    ...planFiles(session, tracks, byId, style, { padFrames: time.padFrames, click: map === null ? null : time.leadInBars > 0 ? COUNTED_CLICK : PLAIN_CLICK, base }),
     ...(map ? planTime(map, time, rate, lengthFrames, session.markers, style.click) : { click: { strokes: [], sound: style.click.sound }, anchors: [], meters: [], markers: session.markers.map((m) => ({ quarters: null, seconds: Math.max(0, m.seconds + time.padFrames / rate), text: m.name })), beats: [] }),
   });
 }
@@ -194,7 +194,11 @@ function uniqueNames(): (stem: string) => string {
   };
 }
 
-function planFiles(session: SessionState, tracks: readonly Track[], sources: ReadonlyMap<string, PackageSource>, style: HouseStyle, options: { padFrames: number; click: boolean; base: string }): Pick<PackagePlan, 'files' | 'notes'> {
+const COUNTED_CLICK = { file: 'Click_with-count-in.wav', name: 'Click with count-in' };
+/** Handed over from a bar on without any before it. */
+const PLAIN_CLICK = { file: 'Click.wav', name: 'Click' };
+
+function planFiles(session: SessionState, tracks: readonly Track[], sources: ReadonlyMap<string, PackageSource>, style: HouseStyle, options: { padFrames: number; click: typeof PLAIN_CLICK | null; base: string }): Pick<PackagePlan, 'files' | 'notes'> {
   const unique = uniqueNames();
   const digits = Math.max(2, String(tracks.length).length);
   let order = 0;
@@ -204,7 +208,7 @@ function planFiles(session: SessionState, tracks: readonly Track[], sources: Rea
     const name = reference ? unique(`${stem}_as-received`) : `${String(++order).padStart(digits, '0')}_${unique(stem)}`;
     return { path: `${options.base}${reference ? 'reference' : 'audio'}/${name}.wav`, trackId: t.id, name: t.name, channels: t.monoFrom === null ? (sources.get(t.id) as PackageSource).channels : 1, startFrames: options.padFrames + t.startFrames, inverted: t.inverted, fromChannel: t.monoFrom === null ? null : t.monoFrom === 'left' ? 0 : 1 };
   });
-  if (options.click) files.push({ path: `${options.base}reference/Click_with-count-in.wav`, trackId: null, name: 'Click with count-in', channels: 1, startFrames: 0, inverted: false, fromChannel: null });
+  if (options.click) files.push({ path: `${options.base}reference/${options.click.file}`, trackId: null, name: options.click.name, channels: 1, startFrames: 0, inverted: false, fromChannel: null });
   const uniqueNotes = uniqueNames();
   const notes = noteTracks(session).map((t): PlannedNotes => ({ path: `${options.base}notes/${uniqueNotes(fileNameFor(style, t))}.mid`, trackId: t.id, name: t.name, tiedTo: t.tiedTo ?? 'time', startFrames: t.startFrames }));
   return { files, notes };

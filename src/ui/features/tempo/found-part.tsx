@@ -106,8 +106,11 @@ export function FoundPart({ draft, doubts, listen, chosenIds, onCheck, onTap, on
   );
 }
 
+/** What one tempo may be off is not said more finely, s. */
+const LEAST_OFF = 1e-4;
+
 /** How well one tempo is known. */
-const EndError = ({ reading }: { readonly reading: TempoReading | null }) => (reading?.bpm == null || reading.endErrorSeconds === undefined ? null : <p className="fm-faint mb-1">One tempo, <span className="num">{reading.bpm.toFixed(2)}</span>: at the song’s end the grid may be {formatMs(reading.endErrorSeconds).slice(1)} off.</p>);
+const EndError = ({ reading }: { readonly reading: TempoReading | null }) => (reading?.bpm == null || reading.endErrorSeconds === undefined ? null : <p className="fm-faint mb-1">One tempo, <span className="num">{reading.bpm.toFixed(2)}</span>: at the song’s end the grid may be {reading.endErrorSeconds < LEAST_OFF ? 'less than 0.1 ms' : formatMs(reading.endErrorSeconds).slice(1)} off.</p>);
 
 /** Tempi that names and files claim, beside what was found: compared, never trusted. */
 function Claims({ map }: { readonly map: SongMap | null }) {
