@@ -8,7 +8,7 @@ const mapOf = (f: SongMapFile) => createTempoMap(f.points);
 
 describe('ramps, by hand', () => {
   // From 120 to 60 over 8 quarters: ∫ dq / b = 8 · ln(1/2) / (1 − 2) quarters a second = 8 ln 2 = 5.545177 s (instead of 4).
-  const ramped = setRamp(written, 0, true);
+  const ramped = setRamp(written, 0, true, 'tempi');
   const map = mapOf(ramped);
   it('take the time of the integral, and what follows comes later', () => {
     expect(map.toSeconds(8)).toBeCloseTo(1 + 8 * Math.LN2, 9);
@@ -26,7 +26,20 @@ describe('ramps, by hand', () => {
     expect(lower.toSeconds(2)).toBeCloseTo(1 + (120 * Math.log(7 / 12)) / (70 - 120), 9);
   });
   it('go back to a jump', () => {
-    expect(mapOf(setRamp(ramped, 0, false)).toSeconds(22)).toBeCloseTo(15, 9);
+    expect(mapOf(setRamp(ramped, 0, false, 'tempi')).toSeconds(22)).toBeCloseTo(15, 9);
+  });
+  it('can leave all moments where they are: then they begin with another tempo', () => {
+    // 8 quarters in 4 s are 120 on the whole; to end at 60 it begins at b with 8 · ln(60/b) / (60 − b) minutes = 4 s, b = 210.8 (by trial, by hand).
+    const kept = setRamp(written, 0, true, 'moments');
+    expect(kept.points.map((p) => p.seconds)).toEqual(written.points.map((p) => p.seconds));
+    const { tempoAt } = mapOf(kept);
+    expect(tempoAt(0) * (kept.points[0]?.ramp ?? 0)).toBeCloseTo(60, 6);
+    expect(tempoAt(0)).toBeCloseTo(210.8, 0);
+    expect((60 * 8 * Math.log(60 / tempoAt(0))) / (60 - tempoAt(0))).toBeCloseTo(4, 6);
+    expect([tempoAt(8), tempoAt(12)].map((x) => Number(x.toFixed(6)))).toEqual([60, 100]);
+    expect(setRamp(kept, 0, false, 'moments')).toEqual(written);
+    // 8 quarters in 0.5 s cannot come down evenly to 60.
+    expect(() => setRamp(file([{ quarters: 0, seconds: 0 }, { quarters: 8, seconds: 0.5 }, { quarters: 12, seconds: 4.5 }]), 0, true, 'moments')).toThrow('too far away');
   });
   it('are straight lines between corners, to 0.2 ms', () => {
     const straight = createTempoMap(map.corners().map((quarters) => ({ quarters, seconds: map.toSeconds(quarters) })));
@@ -44,7 +57,7 @@ describe('a change at another place, by hand', () => {
   });
   it('keeps a ramp’s ends', () => {
     // The ramp 120 to 60 over 4 quarters takes 4 ln 2 s; then 60 for 8 quarters, 8 s.
-    const short = mapOf(shiftPoint(setRamp(written, 0, true), 1, 4));
+    const short = mapOf(shiftPoint(setRamp(written, 0, true, 'tempi'), 1, 4));
     expect([short.tempoAt(0), short.tempoAt(4)].map((x) => Number(x.toFixed(9)))).toEqual([120, 60]);
     expect(short.toSeconds(4)).toBeCloseTo(1 + 4 * Math.LN2, 9);
     expect(short.toSeconds(12)).toBeCloseTo(1 + 4 * Math.LN2 + 8, 9);
@@ -61,7 +74,7 @@ it('another map’s tempi hold within a stretch, what follows comes earlier or l
   expect([0, 4, 10, 12, 22].map((q) => Number(made.toSeconds(q).toFixed(9)))).toEqual([1, 3, 4.5, 6.5, 12.5]);
   expect([2, 5, 11, 13].map((q) => Number(made.tempoAt(q).toFixed(9)))).toEqual([120, 240, 60, 100]);
   // Its ramps come along: 120 to 60 over 8 quarters take 8 ln 2 s, the first four of them 8 ln(4/3).
-  const ramped = mapOf(copyTempi(fast, setRamp(written, 0, true), 0, 4));
+  const ramped = mapOf(copyTempi(fast, setRamp(written, 0, true, 'tempi'), 0, 4));
   expect(ramped.toSeconds(4)).toBeCloseTo(7 + 8 * Math.log(4 / 3), 9);
   expect([ramped.tempoAt(0), ramped.tempoAt(4 - 1e-9), ramped.tempoAt(4)].map((x) => Number(x.toFixed(3)))).toEqual([120, 90, 240]);
   expect(() => copyTempi(written, fast, 4, 4)).toThrow(RangeError);
@@ -114,7 +127,7 @@ it('what no map can be is refused in words', () => {
   expect(() => movePoint(written, 1, 9.5)).toThrow('does not come after');
   expect(() => movePoint(written, 9, 1)).toThrow('there is no point 9');
   expect(() => setPointTempo(written, 0, 0)).toThrow('above 0');
-  expect(() => setRamp(written, 2, true)).toThrow('no other tempo');
+  expect(() => setRamp(written, 2, true, 'tempi')).toThrow('no other tempo');
   expect(() => removePoints(written, 0, 12)).toThrow('two points must stay');
   expect(() => createTempoMap([{ quarters: 0, seconds: 0, ramp: 0 }, { quarters: 1, seconds: 1 }])).toThrow('impossible');
 });

@@ -1,6 +1,6 @@
 import { createMeterMap } from './meter-map';
 import type { SongMapFile } from './song-map';
-import { createTempoMap, type TempoPoint } from './tempo-map';
+import { createTempoMap, STEEPEST, type TempoPoint } from './tempo-map';
 
 /*
  * A map written by hand: each of these gives a new one. Points are named by their index, places by quarters from the first
@@ -60,13 +60,41 @@ export function setPointTempo(file: SongMapFile, index: number, bpm: number): So
   return withTempi(file, tempi);
 }
 
-/** From the point the tempo goes evenly to that of the next one instead of jumping there, or holds again. All that follows comes earlier or later. */
-export function setRamp(file: SongMapFile, index: number, on: boolean): SongMapFile {
+/** What stays where a ramp is put in or taken away: the moments of all points, or the tempo it begins with. */
+export const RAMP_KEEPS = ['moments', 'tempi'] as const;
+/** One of {@link RAMP_KEEPS}. */
+export type RampKeeps = (typeof RAMP_KEEPS)[number];
+
+/**
+ * From the point the tempo goes evenly to that of the next one instead of jumping there, or holds again. With `tempi` all that follows
+ * comes earlier or later; with `moments` nothing does, so that the ramp begins faster or slower than the tempo it takes the place of.
+ */
+export function setRamp(file: SongMapFile, index: number, on: boolean, keeps: RampKeeps): SongMapFile {
   const [point, next] = [pointAt(file, index), pointAt(file, index + 1)];
   if (on && index + 2 >= file.points.length) throw new RangeError('after the last point there is no other tempo to go to');
   const { tempoAt } = createTempoMap(file.points);
+  if (keeps === 'moments') {
+    const ramp = on ? rampTo(tempoAt(next.quarters), next.quarters - point.quarters, next.seconds - point.seconds) : undefined;
+    return withPoints(file, file.points.map((p, i) => (i === index ? { quarters: p.quarters, seconds: p.seconds, ...(ramp === undefined ? {} : { ramp }) } : p)));
+  }
   const from = tempoAt(point.quarters);
   return withTempi(file, new Map([[index, { from, to: on ? tempoAt(next.quarters) : from }]]));
+}
+
+/**
+ * How many times as fast a ramp over so many quarters and seconds becomes that ends at a tempo, quarters a minute. With `r` times it begins
+ * at `60 · quarters · ln r / ((r − 1) · seconds)`, the integral of a tempo even over quarters; its end rises with `r`.
+ */
+function rampTo(bpm: number, quarters: number, seconds: number): number {
+  const endOf = (r: number): number => (60 * quarters * (Math.abs(r - 1) < 1e-9 ? 1 : (r * Math.log(r)) / (r - 1))) / seconds;
+  let [low, high] = [1 / STEEPEST, STEEPEST];
+  if (bpm < endOf(low) || bpm > endOf(high)) throw new RangeError('the next tempo is too far away to be reached evenly in that time');
+  for (let i = 0; i < 60; i++) {
+    const middle = Math.sqrt(low * high);
+    if (endOf(middle) < bpm) low = middle;
+    else high = middle;
+  }
+  return Math.sqrt(low * high);
 }
 
 /** A point more where the map already goes: nothing sounds elsewhere; within a ramp there are two then. */

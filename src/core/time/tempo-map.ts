@@ -23,7 +23,7 @@ export interface TempoMap {
 }
 
 /** A ramp's tempo may change by this factor at most, either way: steeper ones are slips of a hand. */
-const STEEPEST = 20;
+export const STEEPEST = 20;
 /** How far straight lines may stray from a ramp, s. */
 const STRAIGHT_SECONDS = 0.0002;
 const MOST_CORNERS = 1000;

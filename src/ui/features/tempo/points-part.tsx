@@ -2,8 +2,9 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
 import { type Edit, type KeptMap, MOST_KEPT_MAPS } from '@/core/session';
-import { copyTempi, fewestPoints, formatBarPulse, formatClock, moveGrid, movePoint, oneTempo, pointsAtBars, pulseQuarters, type Meter, removePoints, scaleTempo, setPointTempo, setRamp, shiftPoint, snapQuarters, splitAt, type SongMapFile } from '@/core/time';
+import { copyTempi, fewestPoints, formatBarPulse, formatClock, moveGrid, movePoint, oneTempo, pointsAtBars, pulseQuarters, RAMP_KEEPS, type RampKeeps, type Meter, removePoints, scaleTempo, setPointTempo, setRamp, shiftPoint, snapQuarters, splitAt, type SongMapFile } from '@/core/time';
 import { songSeconds, useSession, useSessionStore } from '@/ui/client';
+import { keptChoice } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { meterOf, MeterOptions } from './meter-options';
 import { MapFiles } from './map-files';
@@ -101,6 +102,7 @@ function PointTable({ draft, model }: { readonly draft: TempoDraft; readonly mod
   const here = points.findLastIndex((p) => p.seconds <= position + 0.001);
   const perPulse = pulseQuarters(model.reading.meters[0] as Meter);
   const snap = useSnap();
+  const keeps = rampKeeps.use();
   const placeOf = (index: number): string => formatBarPulse(model.map, (points[index]?.seconds ?? 0) + 0.0005);
   const placeNow = (): number => snapQuarters(model.map.meters, tempo.toQuarters(player.state.getState().positionSeconds), snap);
   /** The point nearest to where one is. */
@@ -119,7 +121,7 @@ function PointTable({ draft, model }: { readonly draft: TempoDraft; readonly mod
                 <span role="cell"><button type="button" className="fm-unfold fm-mono" title="Go there" onClick={() => player.seek(Math.max(0, p.seconds))}>{place}</button></span>
                 <span role="cell"><TakenField label={`Moment of ${place}`} value={formatClock(p.seconds, 3)} onTake={(text) => { const s = parseClock(text); if (s !== null) draft.write(`Point ${place} to ${formatClock(s, 3)}`, (file) => movePoint(file, index, s)); }} /></span>
                 <span role="cell">{isLast ? <span className="fm-mono fm-faint">as before</span> : <TakenField label={`Tempo from ${place}`} value={(tempo.tempoAt(p.quarters) / perPulse).toFixed(3)} onTake={(text) => { const bpm = Number(text.replace(',', '.')); if (bpm > 0) draft.write(`${bpm} from ${place}`, (file) => setPointTempo(file, index, bpm * perPulse)); }} />}</span>
-                <span role="cell">{index + 2 < points.length && <button type="button" className="fm-quiet" aria-pressed={p.ramp !== undefined} title="Whether the tempo holds to the next point or goes there evenly" onClick={() => draft.write(p.ramp === undefined ? `Ramp from ${place}` : `Jump after ${place}`, (file) => setRamp(file, index, p.ramp === undefined))}>{p.ramp === undefined ? 'jump' : 'ramp'}</button>}</span>
+                <span role="cell">{index + 2 < points.length && <button type="button" className="fm-quiet" aria-pressed={p.ramp !== undefined} title="Whether the tempo holds to the next point or goes there evenly" onClick={() => draft.write(p.ramp === undefined ? `Ramp from ${place}` : `Jump after ${place}`, (file) => setRamp(file, index, p.ramp === undefined, keeps))}>{p.ramp === undefined ? 'jump' : 'ramp'}</button>}</span>
                 <span role="cell">{points.length > 2 && <button type="button" className="fm-quiet" aria-label={`Remove point ${place}`} onClick={() => draft.write(`Remove point ${place}`, (file) => removePoints(file, p.quarters, p.quarters))}><i className="bi bi-x-lg" aria-hidden="true" /></button>}</span>
               </div>
             );
@@ -127,12 +129,27 @@ function PointTable({ draft, model }: { readonly draft: TempoDraft; readonly mod
         </div>
       </div>
       <SnapChoice />
+      <RampChoice />
       <div className="d-flex gap-1 flex-wrap">
         <button type="button" className="fm-button" title="Nothing sounds elsewhere by it; a ramp can be bent there" onClick={() => draft.write('A point more', (file) => splitAt(file, placeNow()))}>A point where I am</button>
         {inner > 0 && inner < points.length - 1 && <button type="button" className="fm-button" title="The nearest point comes to where you are; the tempi on both sides stay" onClick={() => draft.write(`Point ${placeOf(inner)} to where I am`, (file) => shiftPoint(file, inner, placeNow()))}>Point {placeOf(inner)} to where I am</button>}
         {loop && <button type="button" className="fm-button" onClick={() => draft.write('Remove the points in the loop', (file) => removePoints(file, tempo.toQuarters(loop.startFrames / songRate), tempo.toQuarters(loop.endFrames / songRate)))}>Remove those in the loop</button>}
       </div>
     </>
+  );
+}
+
+const RAMP_TEXTS: Readonly<Record<RampKeeps, string>> = { moments: 'all moments', tempi: 'the tempi' };
+/** Kept in this browser. */
+const rampKeeps = keptChoice<RampKeeps>('fernmoss.ramp-keeps', [...RAMP_KEEPS]);
+
+/** What a ramp put in or taken away leaves as it is. */
+function RampChoice() {
+  const keeps = rampKeeps.use();
+  return (
+    <label className="d-flex align-items-center gap-2 mb-1" title="All moments: bars stay where they are, the ramp begins with another tempo. The tempi: what follows comes earlier or later"><span className="text-nowrap">A ramp keeps</span>
+      <select className="form-select form-select-sm w-auto" aria-label="A ramp keeps" value={keeps} onChange={(e) => rampKeeps.set(e.target.value as RampKeeps)}>{RAMP_KEEPS.map((k) => <option key={k} value={k}>{RAMP_TEXTS[k]}</option>)}</select>
+    </label>
   );
 }
 
