@@ -103,11 +103,16 @@ describe('playing the session', () => {
     expect((last('gains')?.left as Float32Array)[0]).toBeCloseTo(0, 6);
     expect((last('gains')?.right as Float32Array)[0]).toBeCloseTo(10 ** (-6 / 20), 5);
   });
-  it('solo is heard even when muted, and silences the rest', () => {
+  it('solo is heard even when muted, and silences the rest; of something without sound it silences nobody', async () => {
     const player = open();
     player.setTracks([track('a'), track('b', { muted: true })], 48_000);
+    await player.play();
+    const audible = (): boolean[] => [...(last('gains')?.left as Float32Array)].map((g) => g > 0);
+    expect(audible()).toEqual([true, false]);
     player.setSolo(new Set(['b']));
-    expect(player.state.getState().soloIds).toEqual(new Set(['b']));
+    expect(audible()).toEqual([false, true]);
+    player.setSolo(new Set(['notes']));
+    expect(audible()).toEqual([true, false]);
   });
 });
 

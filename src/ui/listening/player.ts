@@ -427,11 +427,13 @@ export class Player {
 
   private sendGains(): void {
     const { soloIds } = this.state.getState();
+    // What has no sound (a track of notes) alone silences nobody.
+    const isSolo = this.tracks.some((t) => soloIds.has(t.id));
     const left = new Float32Array(this.tracks.length);
     const right = new Float32Array(this.tracks.length);
     this.tracks.forEach((t, i) => {
       // A solo is heard even when muted: that is how a rough mix or click is checked.
-      if (soloIds.size > 0 ? !soloIds.has(t.id) : t.muted) return;
+      if (isSolo ? !soloIds.has(t.id) : t.muted) return;
       const gains = stripGains(t);
       left[i] = gains.left;
       right[i] = gains.right;
