@@ -50,9 +50,9 @@ function Facts() {
   return (
     <div className="fm-facts">
       {rate !== null && <span><b>{formatRate(rate)}</b> kHz</span>}
-      {depths.length > 0 && <span><b>{depths.length === 1 ? depths[0] : 'mixed'}</b>{depths.length === 1 ? '-bit' : ' depths'}</span>}
       {tempo !== null && <span><b>{tempo.toFixed(1)}</b> {warp ? 'conformed' : session.mapFacts?.steady ? 'steady' : 'as played'}</span>}
       {length > 0 && <span><b>{formatClock(length, 0)}</b></span>}
+      {depths.length > 0 && <span><b>{depths.length === 1 ? depths[0] : 'mixed'}</b>{depths.length === 1 ? '-bit' : ' depths'}</span>}
     </div>
   );
 }
