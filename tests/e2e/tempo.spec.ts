@@ -122,8 +122,18 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
     expect(await seriousFindings(page)).toEqual([]);
     await panel.getByRole('button', { name: 'As few as stay within' }).click();
     await expect.poll(async () => (await session()).map?.points.length).toBeLessThan(points / 3);
+    // A ramp keeps all moments, or the tempi if one wants: then what follows comes at other times.
+    const moments = async (): Promise<number[]> => ((await session()).map?.points ?? []).map((p) => p.seconds);
+    const asThinned = await moments();
     await panel.getByRole('button', { name: 'jump' }).first().click();
     await expect.poll(async () => (await session()).map?.points[0]?.ramp ?? 0).toBeGreaterThan(0);
+    expect(await moments()).toEqual(asThinned);
+    await page.keyboard.press('Control+z');
+    await expect.poll(async () => (await session()).map?.points[0]?.ramp ?? 0).toBe(0);
+    await panel.getByLabel('A ramp keeps').selectOption({ label: 'the tempi' });
+    await panel.getByRole('button', { name: 'jump' }).first().click();
+    await expect.poll(async () => (await session()).map?.points[0]?.ramp ?? 0).toBeGreaterThan(0);
+    expect(await moments()).not.toEqual(asThinned);
     const written = (await session()).map?.points.length;
     await panel.getByLabel('Number of the first bar').fill('5');
     await page.keyboard.press('Enter');
