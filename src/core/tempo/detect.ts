@@ -140,7 +140,7 @@ function withTail(best: Rated, activation: Float32Array, keeping: readonly Strea
   const again = readBars(whole, all, [best.structure]).find((r) => r.offset % 1 === best.offset % 1);
   if (!again) return null;
   const before = readBars(path, all, [best.structure]).find((r) => r.offset % 1 === best.offset % 1);
-  return before && again.score - TAIL_COST > before.score ? { ...again, path: whole, score: best.score } : null;
+  return before && again.score - TAIL_COST > before.score ? { ...best, offset: again.offset, path: whole } : null;
 }
 
 /** A path drawn out to a span at the tempo of its ends. */
