@@ -9,7 +9,7 @@ import { fileSink, fileSource } from '@/engine';
 import { type BenchSession, folderSessions, ownSessions } from './features';
 import { continuities, type Estimate, fMeasure, type Score, score, summary } from './metrics';
 
-// Detection over sessions of our own making (FERNMOSS_TEMPO_ROUNDS=1,2 for others of the same genres) and those in
+// Detection over sessions of our own making (FERNMOSS_TEMPO_ROUNDS=1,2 for others of the same genres, from 4 on of those the detection was not made with) and those in
 // FERNMOSS_TEMPO_SESSIONS, beside two general-purpose trackers on the same sums; the figures checked against mir_eval.
 const CACHE = process.env.FERNMOSS_TEMPO_CACHE ?? join(process.env.XDG_CACHE_HOME ?? join(homedir(), '.cache'), 'fernmoss-tempo');
 const ROUNDS = (process.env.FERNMOSS_TEMPO_ROUNDS ?? '1').split(',').map(Number);

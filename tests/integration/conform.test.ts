@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { AuditionView, SessionView } from '@/contracts';
 import type { ConformSettings, Edit } from '@/core/session';
-import { createSongMap, songMapToFile, songMapToMidi } from '@/core/time';
+import { createSongMap, songMapToFile, songMapToMidi, writeMidi } from '@/core/time';
 import { fernmoss, fernmossJson, run } from '../support/programs';
 import { impulses, tone, wavBytes, writeWav } from '../support/recordings';
 import { BASE, call, killAndWait, newSession, settled, soundOf, until, upload, viewOf } from '../support/server';
@@ -58,6 +58,8 @@ describe('in a session', () => {
     id = await newSession('Wandering');
     for (const name of ['Kick.wav', 'Snare.wav', 'Bass DI.wav', 'LV.wav']) await upload(id, name, await wavBytes([impulses(BEATS, SECONDS)]));
     await upload(id, 'Room.wav', await wavBytes([tone(300, SECONDS, 0.1), tone(301, SECONDS, 0.1)]));
+    // Nothing is rendered of notes: all is conformed without them.
+    await upload(id, 'Keys.mid', Buffer.from(writeMidi({ name: 'Keys', ppq: 960, anchors: [{ quarters: 0, seconds: 0 }, { quarters: 8, seconds: 4 }], meters: [], markers: [], tracks: [{ name: 'Keys', events: [{ tick: 0, status: 0x90, meta: null, body: Uint8Array.of(60, 90) }, { tick: 480, status: 0x80, meta: null, body: Uint8Array.of(60, 0) }] }] })));
     const view = await settled(id);
     const families = { 'Kick.wav': ['drums', 'kick'], 'Snare.wav': ['drums', 'snare'], 'Bass DI.wav': ['bass', 'electric-bass'], 'LV.wav': ['lead-vocal', 'vocal'], 'Room.wav': ['drums', 'room'] } as const;
     await edit('Families', Object.entries(families).map(([name, [family, part]]) => ({ kind: 'track.change', id: trackOf(view, name), fields: { family, part } })));
@@ -135,7 +137,7 @@ describe('in a session', () => {
         const kick = readdirSync(join(root, base, 'audio')).find((f) => f.includes('Kick')) ?? '';
         expect(worst(decoded(join(root, base, 'audio', kick)), beats.map((t) => t + timing.padFrames / RATE))).toBeLessThanOrEqual(0.1);
       }
-      if (contents === 'both') expect((done.report as { checks: { title: string }[] }).checks.filter((c) => c.title.endsWith('(as played)'))).toHaveLength(4);
+      if (contents === 'both') expect((done.report as { checks: { title: string }[] }).checks.filter((c) => c.title.endsWith('(as played)'))).toHaveLength(5);
       expect(readFileSync(join(root, 'data/session/cover-note.html'), 'utf8').includes(`conformed to ${BPM} pulses a minute`)).toBe(contents !== 'played');
     }
   });

@@ -1,6 +1,6 @@
 import { everySeconds, madeStreams } from '../../../tests/support/made-streams';
 import { createRandom } from '../units';
-import { barsOf, beginnings, eachStep, type Lane, layBars, layUneven, OVERSURE, withOtherBars } from './bar-path';
+import { barsOf, beginnings, eachStep, type Lane, layBars, layEighths, OVERSURE, withOtherBars } from './bar-path';
 import { type BarReading, EVEN_STRUCTURES, IN_EIGHTHS, readBars } from './bar-readings';
 import type { Role } from './streams';
 
@@ -82,7 +82,7 @@ it('finds single bars of four and three among bars of seven', () => {
   const { streams, units, reading } = inEighths([...sevens(9), 8, ...sevens(8), 6, ...sevens(9)], '7/8');
   const whole = withOtherBars(reading, units, streams) as BarReading;
   expect(whole.score).toBeGreaterThan(reading.score);
-  const laid = layUneven(units, streams, whole);
+  const laid = layEighths(units, streams, whole);
   const seven = { numerator: 7, denominator: 8, groups: [2, 2, 3] };
   expect(barsOf(laid)).toMatchObject({ firstDownbeat: 0, meters: [{ bar: 1, ...seven }, { bar: 10, numerator: 4, denominator: 4 }, { bar: 11, ...seven }, { bar: 19, numerator: 3, denominator: 4 }, { bar: 20, ...seven }] });
   // Pulses by hand: three a bar of seven (2 + 2 + 3), four of four, three of three.
@@ -93,7 +93,7 @@ it('finds single bars of four and three among bars of seven', () => {
 it('finds single bars of seven eighths among bars of four, and says nothing where there are none', () => {
   const { streams, units, reading } = inEighths([...eights(8), 7, ...eights(9), 7, ...eights(8)], '4/4');
   const whole = withOtherBars(reading, units, streams) as BarReading;
-  expect(barsOf(layUneven(units, streams, whole)).meters.map((m) => `${m.bar} ${m.numerator}/${m.denominator}`)).toEqual(['1 4/4', '9 7/8', '10 4/4', '19 7/8', '20 4/4']);
+  expect(barsOf(layEighths(units, streams, whole)).meters.map((m) => `${m.bar} ${m.numerator}/${m.denominator}`)).toEqual(['1 4/4', '9 7/8', '10 4/4', '19 7/8', '20 4/4']);
   for (const [lengths, name] of [[eights(26), '4/4'], [sevens(26), '7/8']] as const) {
     const plain = inEighths(lengths, name);
     expect(withOtherBars(plain.reading, plain.units, plain.streams)).toBeNull();

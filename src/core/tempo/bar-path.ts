@@ -1,6 +1,6 @@
 import type { Meter } from '../time';
 import { shortened } from './adjust';
-import { type BarReading, barExpectation, isUneven, OTHER_BARS, type Placed, placeOn, ROLE_WEIGHT, type Structure, unevenGain, unitPlaces } from './bar-readings';
+import { type BarReading, barExpectation, isUneven, OTHER_BARS, type Placed, placeOn, ROLE_WEIGHT, type Structure, otherBarsGain, unitPlaces } from './bar-readings';
 import type { Stream } from './streams';
 
 const { exp, floor, log, max, round } = Math;
@@ -38,8 +38,8 @@ export function layBars(pulses: readonly number[], streams: readonly Stream[], r
   return others.length > 0 && hasShortPassage(way) ? layBars(pulses, streams, reading, []) : readOff(way);
 }
 
-/** A pulse of uneven bars. */
-export interface UnevenPulse {
+/** A pulse of bars that are counted in eighths. */
+export interface LaidPulse {
   readonly seconds: number;
   /** How long it is, in units of the path. */
   readonly units: number;
@@ -50,11 +50,11 @@ export interface UnevenPulse {
   readonly structure: Structure;
 }
 
-/** The same for uneven bars, from the `units` (eighths) their pulses are counted in; single bars of another number of units at a cost. */
-export function layUneven(units: readonly number[], streams: readonly Stream[], { structure, hasOtherBars }: Pick<BarReading, 'structure' | 'hasOtherBars'>): UnevenPulse[] {
-  const way = hasOtherBars ? unevenWay(units, streams, structure) : likeliestWay(units, streams, [structure], 2);
+/** The same from `units` (eighths) instead of pulses, for uneven bars and even ones with uneven ones among them; single bars of another number of units at a cost. */
+export function layEighths(units: readonly number[], streams: readonly Stream[], { structure, hasOtherBars }: Pick<BarReading, 'structure' | 'hasOtherBars'>): LaidPulse[] {
+  const way = hasOtherBars ? wayInEighths(units, streams, structure) : likeliestWay(units, streams, [structure], 2);
   const begins = beginnings(way);
-  return units.flatMap((seconds, i): UnevenPulse[] => {
+  return units.flatMap((seconds, i): LaidPulse[] => {
     const state = way.states[i] as number;
     const lane = laneOf(way, state);
     let at = 0;
@@ -69,18 +69,18 @@ const UNEVEN_BAR_COST = 20;
 
 /** A reading in eighths judged with the bars of another length among them; null without any that are worth it (among even bars: with an odd number of eighths). */
 export function withOtherBars<R extends BarReading>(reading: R, units: readonly number[], streams: readonly Stream[]): R | null {
-  const { states, lanes } = unevenWay(units, streams, reading.structure);
+  const { states, lanes } = wayInEighths(units, streams, reading.structure);
   const [own] = lanes as [Lane];
   const isOwn = (s: number): boolean => s < own.first + own.places;
   const others = [...states].flatMap((s) => (isOwn(s) ? [] : lanes.filter((l) => l.first === s)));
   const isWorth = isUneven(reading.structure) ? others.length > 0 : others.some((l) => l.places % 2 === 1);
   if (!isWorth) return null;
   const cost = others.length * (isUneven(reading.structure) ? OTHER_BAR_COST : UNEVEN_BAR_COST);
-  const { gain, margin } = unevenGain(units, streams, reading, states.map((s) => (isOwn(s) ? s - own.first : -1)));
+  const { gain, margin } = otherBarsGain(units, streams, reading, states.map((s) => (isOwn(s) ? s - own.first : -1)));
   return gain > cost ? { ...reading, score: reading.score + gain - cost, margin, hasOtherBars: true } : null;
 }
 
-function unevenWay(units: readonly number[], streams: readonly Stream[], structure: Structure): Way {
+function wayInEighths(units: readonly number[], streams: readonly Stream[], structure: Structure): Way {
   const length = unitPlaces(structure).length;
   const others = OTHER_BARS.filter((s) => unitPlaces(s).length !== length);
   return likeliestWay(units, streams, [structure, ...others], 2, true);
@@ -255,8 +255,8 @@ function readOff(way: Way): Bars {
   return { firstDownbeat: starts[0] ?? 0, meters: whereTheyChange(meters.length > 0 ? meters : [meterOf((way.lanes[0] as Lane).structure)]), begins: beginnings(way) };
 }
 
-/** Bars of uneven pulses; those before the first bar line belong to a bar like it. */
-export function barsOf(pulses: readonly UnevenPulse[]): Bars {
+/** Bars of such pulses; those before the first bar line belong to a bar like it. */
+export function barsOf(pulses: readonly LaidPulse[]): Bars {
   const opening = pulses.filter((p) => p.opensBar).map((p) => meterOf(p.structure));
   return { firstDownbeat: Math.max(0, pulses.findIndex((p) => p.opensBar)), meters: whereTheyChange(opening), begins: pulses.map((p) => p.begins) };
 }

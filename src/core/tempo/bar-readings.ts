@@ -307,7 +307,7 @@ export function readBars(path: readonly number[], streams: readonly Stream[], st
  * What is gained where the bars of a reading in eighths do not go on alike: `placeOf` each unit of the path in its bar, below 0 in bars of
  * another length. With it how far ahead of another downbeat.
  */
-export function unevenGain(path: readonly number[], streams: readonly Stream[], { structure, offset }: Pick<BarReading, 'structure' | 'offset'>, placeOf: ArrayLike<number>): { readonly gain: number; readonly margin: number } {
+export function otherBarsGain(path: readonly number[], streams: readonly Stream[], { structure, offset }: Pick<BarReading, 'structure' | 'offset'>, placeOf: ArrayLike<number>): { readonly gain: number; readonly margin: number } {
   const placed = placeOn(path, streams);
   const places = unitPlaces(structure);
   const evidence = (by: ArrayLike<number> | null): ((offset: number) => number) => barGains(placed, placed.map((p) => cellsOf(p, 2, places.length, 0, by)), places);

@@ -3,7 +3,7 @@ import { err, ok, type ProgressSink, type Result } from '../units';
 import { type BarReading, EVEN_STRUCTURES, IN_EIGHTHS, isInEighths, isUneven, readBars, type Structure } from './bar-readings';
 import { type Meter, pulseQuarters } from '../time';
 import { pulsePlaces } from './adjust';
-import { type Bars, barsOf, layBars, layUneven, withOtherBars } from './bar-path';
+import { type Bars, barsOf, layBars, layEighths, withOtherBars } from './bar-path';
 import { findBeatPath, PATH_PER_SECOND } from './beat-path';
 import { type Heard, toConsensus } from './clock';
 import { constantGrid } from './constant-grid';
@@ -194,7 +194,7 @@ function pulsesOf({ path, structure, offset }: Rated): number[] {
 /** The band's clock on a path, and the bars on it. */
 interface LaidBars { readonly found: ReturnType<typeof toConsensus>; readonly bars: Bars }
 
-function evenBars(best: Rated, all: readonly Stream[], keeping: readonly Stream[], raw: Float32Array): LaidBars | null {
+function barsOfPulses(best: Rated, all: readonly Stream[], keeping: readonly Stream[], raw: Float32Array): LaidBars | null {
   const { structure } = best;
   const trimmed = trimBeats(pulsesOf(best), raw);
   if (trimmed.length < FEWEST_PULSES) return null;
@@ -204,8 +204,8 @@ function evenBars(best: Rated, all: readonly Stream[], keeping: readonly Stream[
   return { found, bars: layBars(found.beats, all, best, EVEN_STRUCTURES.filter(mayHold)) };
 }
 
-function unevenBars(best: Rated, streams: readonly Stream[], keeping: readonly Stream[], raw: Float32Array): LaidBars | null {
-  const laid = layUneven(best.path, streams, best);
+function barsInEighths(best: Rated, streams: readonly Stream[], keeping: readonly Stream[], raw: Float32Array): LaidBars | null {
+  const laid = layEighths(best.path, streams, best);
   const trimmed = trimBeats(laid.map((p) => p.seconds), raw);
   if (trimmed.length < FEWEST_PULSES) return null;
   const from = laid.findIndex((p) => p.seconds === trimmed[0]);
@@ -220,7 +220,7 @@ function unevenBars(best: Rated, streams: readonly Stream[], keeping: readonly S
 /** From the best reading: bars, the band's clock, whether it is steady, and how sure each pulse is. `failed`: readings ahead of it that were none. Null when it is no pulse after all. */
 function finish(timekeepers: readonly TimekeeperChoice[], all: readonly Stream[], keeping: readonly Stream[], raw: Float32Array, rated: readonly Rated[], best: Rated, failed: readonly Rated[]): TempoReading | null {
   const { structure } = best;
-  const laid = isInEighths(structure) ? unevenBars(best, all, keeping, raw) : evenBars(best, all, keeping, raw);
+  const laid = isInEighths(structure) ? barsInEighths(best, all, keeping, raw) : barsOfPulses(best, all, keeping, raw);
   if (!laid) return null;
   const { found, bars } = laid;
   const places = pulsePlaces({ beats: found.beats, firstDownbeat: bars.firstDownbeat, meters: bars.meters });

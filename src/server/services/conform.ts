@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { Op, type Transaction } from 'sequelize';
 import type { AuditionRequest, AuditionView, ConformedTrackView, ConformView, Fault } from '@/contracts';
 import { attackRank, type ConformGroup, type ConformWish, type Peg, planConform } from '@/core/conform';
-import { isTrack, type SessionState, soundTracks, type Track } from '@/core/session';
+import { type SessionState, soundTracks, type Track } from '@/core/session';
 import { ConformFileModel, db, isUuid, JobModel, loadSession, RecordingModel } from '../db';
 import { RequestFault } from '../http';
 import { enqueue } from '../jobs';
@@ -138,7 +138,8 @@ export async function viewConform(sessionId: string, session: SessionState, reco
   const present = await presentKeys(sessionId, keysOf(requests));
   return {
     ready: requests.flatMap((r) => r.sources.flatMap((s) => { const row = present.get(s.key); return row ? [trackView(s.trackId, row)] : []; })),
-    wanted: Object.values(session.nodes).filter(isTrack).length,
+    // Notes follow the map by themselves: there is nothing to render of them.
+    wanted: soundTracks(session).length,
   };
 }
 

@@ -14,9 +14,11 @@ export function ClickPart({ onCounter }: { readonly onCounter: () => void }) {
   const parts = clickParts.use();
   const bars = clickBars.use();
   const clickDb = usePlayerState((s) => s.clickDb);
-  const { id, session } = useSession((s) => s.view);
+  const { id, session, conform } = useSession((s) => s.view);
   const [guide, setGuide] = useState('all');
   const tracks = soundTracks(session);
+  /** A link cannot say why it gives nothing. */
+  const missing = session.conform?.heard === 'conformed' && conform ? conform.wanted - conform.ready.length : 0;
   const fileOf = (beside: string): string => `/api/sessions/${id}/click?${new URLSearchParams({ sound, parts, bars, level: String(clickDb), guide: beside }).toString()}`;
   return (
     <>
@@ -36,7 +38,7 @@ export function ClickPart({ onCounter }: { readonly onCounter: () => void }) {
           <p className="fm-faint mb-1">As set above, at the recordings {session.conform?.heard === 'conformed' ? 'as conformed, which is what you hear' : 'as played'}. With too little room for the count-in it begins earlier, and its name says by how much.</p>
           <div className="fm-choices">
             <a className="fm-choice" href={fileOf('none')} download><i className="bi bi-download" aria-hidden="true" /><span className="flex-grow-1">The click alone</span></a>
-            {tracks.length > 0 && <a className="fm-choice" href={fileOf(guide)} download><i className="bi bi-download" aria-hidden="true" /><span className="flex-grow-1">Guide left, click right</span></a>}
+            {missing > 0 ? <p className="fm-attention mb-0">For a guide beside it {missing === 1 ? 'one track is' : `${missing} tracks are`} not conformed yet.</p> : tracks.length > 0 && <a className="fm-choice" href={fileOf(guide)} download><i className="bi bi-download" aria-hidden="true" /><span className="flex-grow-1">Guide left, click right</span></a>}
           </div>
           {tracks.length > 0 && (
             <label className="d-flex align-items-center gap-2 mt-1"><span className="text-nowrap">Guide</span>
