@@ -1,5 +1,19 @@
 // The one direction of dependencies (docs/architecture.md). tests/checks/dependency-rule.test.ts plants faults to prove it bites.
-const domains = ['units', 'dsp', 'audio', 'time', 'analysis', 'naming', 'findings', 'session', 'style', 'tempo', 'conform', 'render', 'delivery'];
+const domains = [
+  'units',
+  'dsp',
+  'audio',
+  'time',
+  'analysis',
+  'naming',
+  'findings',
+  'session',
+  'style',
+  'tempo',
+  'conform',
+  'render',
+  'delivery',
+];
 const upward = domains.map((domain, i) => ({
   name: `core-order-${domain}`,
   severity: 'error',
@@ -18,10 +32,30 @@ const PURE = '^node_modules/(re2js|culori|@types/culori)/';
 module.exports = {
   forbidden: [
     ...upward,
-    { name: 'core-known-domain', severity: 'error', from: { path: '^src/' }, to: { path: '^src/core/', pathNot: `^src/core/(${domains.join('|')})/` } },
-    { name: 'core-pure', severity: 'error', from: { path: '^src/core/', pathNot: '\\.test\\.ts$' }, to: { pathNot: ['^src/core/', PURE] } },
-    { name: 'core-through-index', severity: 'error', from: { path: '^src/core/([^/]+)/' }, to: { path: '^src/core/[^/]+/', pathNot: ['^src/core/$1/', '^src/core/[^/]+/index\\.ts$'] } },
-    { name: 'core-from-outside-through-index', severity: 'error', from: { path: '^src/(?!core/)' }, to: { path: '^src/core/', pathNot: '^src/core/[^/]+/index\\.ts$' } },
+    {
+      name: 'core-known-domain',
+      severity: 'error',
+      from: { path: '^src/' },
+      to: { path: '^src/core/', pathNot: `^src/core/(${domains.join('|')})/` },
+    },
+    {
+      name: 'core-pure',
+      severity: 'error',
+      from: { path: '^src/core/', pathNot: '\\.test\\.ts$' },
+      to: { pathNot: ['^src/core/', PURE] },
+    },
+    {
+      name: 'core-through-index',
+      severity: 'error',
+      from: { path: '^src/core/([^/]+)/' },
+      to: { path: '^src/core/[^/]+/', pathNot: ['^src/core/$1/', '^src/core/[^/]+/index\\.ts$'] },
+    },
+    {
+      name: 'core-from-outside-through-index',
+      severity: 'error',
+      from: { path: '^src/(?!core/)' },
+      to: { path: '^src/core/', pathNot: '^src/core/[^/]+/index\\.ts$' },
+    },
     layer('contracts', '^src/contracts/', '^src/(core|contracts)/'),
     layer('engine', '^src/engine/', '^src/(core|contracts|engine)/'),
     layer('server', '^src/server/', '^src/(core|contracts|engine|server)/'),
@@ -29,10 +63,35 @@ module.exports = {
     layer('cli', '^src/cli/', '^src/(core|contracts|engine|cli)/'),
     layer('ui', '^src/ui/', '^src/(core|contracts|ui)/'),
     layer('app', '^src/app/', '^src/(contracts|server/services|server/http|ui|app)/'),
-    { name: 'db-only-from-server', severity: 'error', from: { pathNot: '^src/(server|worker)/' }, to: { path: '^src/server/db/' } },
-    { name: 'features-apart', severity: 'error', from: { path: '^src/ui/features/([^/]+)/' }, to: { path: '^src/ui/features/', pathNot: '^src/ui/features/$1/' } },
-    { name: 'kit-below-features', severity: 'error', from: { path: '^src/ui/(kit|client|close-look|folders|listening|notes)/' }, to: { path: '^src/ui/(features|shell)/' } },
-    { name: 'no-value-cycles', severity: 'error', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
+    {
+      name: 'db-only-from-server',
+      severity: 'error',
+      from: { pathNot: '^src/(server|worker)/' },
+      to: { path: '^src/server/db/' },
+    },
+    {
+      name: 'features-apart',
+      severity: 'error',
+      from: { path: '^src/ui/features/([^/]+)/' },
+      to: { path: '^src/ui/features/', pathNot: '^src/ui/features/$1/' },
+    },
+    {
+      name: 'kit-below-features',
+      severity: 'error',
+      from: { path: '^src/ui/(kit|client|close-look|folders|listening|notes)/' },
+      to: { path: '^src/ui/(features|shell)/' },
+    },
+    {
+      name: 'no-value-cycles',
+      severity: 'error',
+      from: {},
+      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+    },
   ],
-  options: { doNotFollow: { path: 'node_modules' }, tsConfig: { fileName: 'tsconfig.json' }, tsPreCompilationDeps: true, exclude: { path: '\\.css$' } },
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    tsConfig: { fileName: 'tsconfig.json' },
+    tsPreCompilationDeps: true,
+    exclude: { path: '\\.css$' },
+  },
 };

@@ -1,14 +1,46 @@
 const base = {
-  transform: { '^.+\\.(t|j|mj)sx?$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript', tsx: true }, target: 'es2022', transform: { react: { runtime: 'automatic' } } } }] },
+  transform: {
+    '^.+\\.(t|j|mj)sx?$': [
+      '@swc/jest',
+      {
+        jsc: {
+          parser: { syntax: 'typescript', tsx: true },
+          target: 'es2022',
+          transform: { react: { runtime: 'automatic' } },
+        },
+      },
+    ],
+  },
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1', '\\.css$': '<rootDir>/tests/support/empty.ts' },
   transformIgnorePatterns: ['/node_modules/(?!(@tanstack|tus-js-client|@tus|srvx)/)'],
   modulePathIgnorePatterns: ['<rootDir>/.next/', '<rootDir>/dist/', '<rootDir>/var/'],
 };
 const config = {
   projects: [
-    { ...base, displayName: 'unit', testEnvironment: 'node', testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/demo/**/*.test.ts', '<rootDir>/tests/checks/**/*.test.ts'] },
-    { ...base, displayName: 'ui', testEnvironment: 'jsdom', setupFilesAfterEnv: ['<rootDir>/tests/support/jest-dom.ts'], testMatch: ['<rootDir>/src/**/*.test.tsx'] },
-    { ...base, displayName: 'integration', testEnvironment: 'node', setupFilesAfterEnv: ['<rootDir>/tests/support/long-tests.ts'], testMatch: ['<rootDir>/tests/integration/**/*.test.ts'] },
+    {
+      ...base,
+      displayName: 'unit',
+      testEnvironment: 'node',
+      testMatch: [
+        '<rootDir>/src/**/*.test.ts',
+        '<rootDir>/demo/**/*.test.ts',
+        '<rootDir>/tests/checks/**/*.test.ts',
+      ],
+    },
+    {
+      ...base,
+      displayName: 'ui',
+      testEnvironment: 'jsdom',
+      setupFilesAfterEnv: ['<rootDir>/tests/support/jest-dom.ts'],
+      testMatch: ['<rootDir>/src/**/*.test.tsx'],
+    },
+    {
+      ...base,
+      displayName: 'integration',
+      testEnvironment: 'node',
+      setupFilesAfterEnv: ['<rootDir>/tests/support/long-tests.ts'],
+      testMatch: ['<rootDir>/tests/integration/**/*.test.ts'],
+    },
   ],
 };
 export default config;

@@ -8,12 +8,23 @@ const BIG_BYTES = Number(process.env.FERNMOSS_BENCH_BYTES ?? 2e9);
 
 const services = await startTestServices();
 const { call, send, settled } = client(services.env.FERNMOSS_URL);
-const rssMb = (pid) => { try { return Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))[1]) / 1024; } catch { return 0; } };
+const rssMb = (pid) => {
+  try {
+    return Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))[1]) / 1024;
+  } catch {
+    return 0;
+  }
+};
 const peaks = { web: 0, worker: 0 };
 const idle = {};
-const watch = setInterval(() => { for (const name of ['web', 'worker']) peaks[name] = Math.max(peaks[name], rssMb(services.pids()[name])); }, 100);
+const watch = setInterval(() => {
+  for (const name of ['web', 'worker']) peaks[name] = Math.max(peaks[name], rssMb(services.pids()[name]));
+}, 100);
 const report = (what) => {
-  for (const name of ['web', 'worker']) console.log(`memory · ${what} · ${name}: peak ${peaks[name].toFixed(0)} MB resident beside ${idle[name].toFixed(0)} MB idle (goal < ${GOALS[name]})${peaks[name] < GOALS[name] ? '' : '  OVER'}`);
+  for (const name of ['web', 'worker'])
+    console.log(
+      `memory · ${what} · ${name}: peak ${peaks[name].toFixed(0)} MB resident beside ${idle[name].toFixed(0)} MB idle (goal < ${GOALS[name]})${peaks[name] < GOALS[name] ? '' : '  OVER'}`,
+    );
   peaks.web = peaks.worker = 0;
 };
 try {
@@ -22,9 +33,12 @@ try {
   const { id } = await call('/api/sessions', { name: 'Big' });
   const clock = Date.now();
   await send(id, 'Kick.wav', BIG_BYTES);
-  console.log(`memory · ${(BIG_BYTES / 1e9).toFixed(1)} GB sent in ${((Date.now() - clock) / 1000).toFixed(0)} s`);
+  console.log(
+    `memory · ${(BIG_BYTES / 1e9).toFixed(1)} GB sent in ${((Date.now() - clock) / 1000).toFixed(0)} s`,
+  );
   const view = await settled(id);
-  if (view.recordings[0].state !== 'ready' || !view.recordings[0].listened) throw new Error(JSON.stringify(view.recordings[0].fault));
+  if (view.recordings[0].state !== 'ready' || !view.recordings[0].listened)
+    throw new Error(JSON.stringify(view.recordings[0].fault));
   report(`import of ${(BIG_BYTES / 1e9).toFixed(1)} GB`);
   await call(`/api/sessions/${id}/handovers`, {});
   const done = await settled(id);

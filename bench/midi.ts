@@ -8,7 +8,8 @@ export interface MidiEvent {
 /** Ticks a second of the files made here: 120 a minute, 15,360 a quarter. */
 export const TICKS_PER_SECOND = 30_720;
 
-const varint = (n: number): number[] => (n < 0x80 ? [n] : [...varint(Math.floor(n / 128)).map((b) => b | 0x80), n & 0x7f]);
+const varint = (n: number): number[] =>
+  n < 0x80 ? [n] : [...varint(Math.floor(n / 128)).map((b) => b | 0x80), n & 0x7f];
 
 /** A Standard MIDI File of one track; sorts `events`. `tail` = ticks after the last. */
 export function midiOf(events: MidiEvent[], tail: number): Uint8Array {
@@ -23,5 +24,17 @@ export function midiOf(events: MidiEvent[], tail: number): Uint8Array {
   body.push(...varint(tail), 0xff, 0x2f, 0);
   const u32 = (n: number): number[] => [(n >>> 24) & 255, (n >>> 16) & 255, (n >>> 8) & 255, n & 255];
   const ppq = TICKS_PER_SECOND / 2;
-  return Uint8Array.from([...Buffer.from('MThd'), ...u32(6), 0, 0, 0, 1, ppq >> 8, ppq & 255, ...Buffer.from('MTrk'), ...u32(body.length), ...body]);
+  return Uint8Array.from([
+    ...Buffer.from('MThd'),
+    ...u32(6),
+    0,
+    0,
+    0,
+    1,
+    ppq >> 8,
+    ppq & 255,
+    ...Buffer.from('MTrk'),
+    ...u32(body.length),
+    ...body,
+  ]);
 }

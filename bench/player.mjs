@@ -13,18 +13,28 @@ const base = services.env.FERNMOSS_URL;
 const { call, send, settled } = client(base);
 const wait = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 const median = (x) => [...x].sort((a, b) => a - b)[Math.floor(x.length / 2)];
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--no-first-run', '--disable-background-networking'] });
-const show = (times) => `median ${median(times).toFixed(0)} ms, worst ${Math.max(...times).toFixed(0)} ms of ${times.length}`;
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--no-first-run', '--disable-background-networking'],
+});
+const show = (times) =>
+  `median ${median(times).toFixed(0)} ms, worst ${Math.max(...times).toFixed(0)} ms of ${times.length}`;
 
 try {
   for (const count of COUNTS) {
     const { id } = await call('/api/sessions', { name: `${count} tracks` });
-    for (let i = 0; i < count; i += 8) await Promise.all(Array.from({ length: Math.min(8, count - i) }, (_, k) => send(id, `T ${count} ${i + k}.wav`, (SECONDS + 6) * 144_000 + 44)));
+    for (let i = 0; i < count; i += 8)
+      await Promise.all(
+        Array.from({ length: Math.min(8, count - i) }, (_, k) =>
+          send(id, `T ${count} ${i + k}.wav`, (SECONDS + 6) * 144_000 + 44),
+        ),
+      );
     await settled(id);
     const page = await browser.newPage();
     await page.goto(`${base}/sessions/${id}/sort`);
     await page.getByText(`${count} tracks`).first().waitFor();
-    const starts = () => page.evaluate(() => performance.getEntriesByName('listening: start').map((e) => e.duration));
+    const starts = () =>
+      page.evaluate(() => performance.getEntriesByName('listening: start').map((e) => e.duration));
     // The first key of all opens the sound device as well.
     await wait(1500);
     await page.keyboard.press('Space');
@@ -50,7 +60,9 @@ try {
     }
     const jumps = (await starts()).slice(before);
     await page.keyboard.press('Space');
-    console.log(`player · ${count} tracks · first key: ${first.map((x) => x.toFixed(0)).join(', ')} ms; key to sound: ${show(again)} (goal ≤ ${GOAL_MS}); jump to sound: ${show(jumps)}${Math.max(...again) <= GOAL_MS ? '' : '  OVER'}`);
+    console.log(
+      `player · ${count} tracks · first key: ${first.map((x) => x.toFixed(0)).join(', ')} ms; key to sound: ${show(again)} (goal ≤ ${GOAL_MS}); jump to sound: ${show(jumps)}${Math.max(...again) <= GOAL_MS ? '' : '  OVER'}`,
+    );
     await page.keyboard.press('Control+Home');
     await wait(1500);
     await page.keyboard.press('Space');
@@ -60,12 +72,17 @@ try {
     const figure = (text, what) => Number(new RegExp(what).exec(text ?? '')?.[1] ?? 0);
     while (performance.now() - clock < SECONDS * 1000) {
       await wait(1000);
-      const text = await page.locator('.fm-transport [role=status]').getAttribute('title', { timeout: 50 }).catch(() => null);
+      const text = await page
+        .locator('.fm-transport [role=status]')
+        .getAttribute('title', { timeout: 50 })
+        .catch(() => null);
       late = Math.max(late, figure(text, 'came ([\\d.]+) s'));
       device = Math.max(device, figure(text, 'play for ([\\d.]+) s'));
     }
     const position = await line.getAttribute('aria-valuenow');
-    console.log(`player · ${count} tracks · ${SECONDS} s played: ${late.toFixed(2)} s starved (goal 0), device left without sound by the machine ${device.toFixed(2)} s; reached ${position} s${late > 0 ? '  OVER' : ''}`);
+    console.log(
+      `player · ${count} tracks · ${SECONDS} s played: ${late.toFixed(2)} s starved (goal 0), device left without sound by the machine ${device.toFixed(2)} s; reached ${position} s${late > 0 ? '  OVER' : ''}`,
+    );
     await page.close();
   }
 } finally {

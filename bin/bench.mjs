@@ -9,10 +9,31 @@ import { ROOT } from './lib/say.mjs';
 ensureNpmPackages();
 ensureDebianPackages(['postgresql', 'ffmpeg']);
 // Only references and sounds of the benchmark; without them those figures are left out.
-ensureDebianPackages(['chromium', 'rubberband-cli', 'fluidsynth', 'fluid-soundfont-gm', 'musescore-general-soundfont', 'python3-mir-eval', 'aubio-tools'], { optional: true });
+ensureDebianPackages(
+  [
+    'chromium',
+    'rubberband-cli',
+    'fluidsynth',
+    'fluid-soundfont-gm',
+    'musescore-general-soundfont',
+    'python3-mir-eval',
+    'aubio-tools',
+  ],
+  { optional: true },
+);
 buildNode();
 buildPages();
 const only = process.argv[2];
 let status = 0;
-for (const [name, file] of [['core', 'dist/bench.mjs'], ['conform', 'dist/bench-conform.mjs'], ['tempo', 'dist/bench-tempo.mjs'], ['memory', 'bench/memory.mjs'], ['player', 'bench/player.mjs'], ['page', 'bench/page.mjs'], ['sheet', 'bench/sheet.mjs']]) if (only === undefined || only === name) status ||= spawnSync('node', [join(ROOT, file)], { cwd: ROOT, stdio: 'inherit' }).status ?? 1;
+for (const [name, file] of [
+  ['core', 'dist/bench.mjs'],
+  ['conform', 'dist/bench-conform.mjs'],
+  ['tempo', 'dist/bench-tempo.mjs'],
+  ['memory', 'bench/memory.mjs'],
+  ['player', 'bench/player.mjs'],
+  ['page', 'bench/page.mjs'],
+  ['sheet', 'bench/sheet.mjs'],
+])
+  if (only === undefined || only === name)
+    status ||= spawnSync('node', [join(ROOT, file)], { cwd: ROOT, stdio: 'inherit' }).status ?? 1;
 process.exit(status);

@@ -13,7 +13,11 @@ buildNode();
 buildPages();
 const services = await startTestServices();
 // This process stays free meanwhile, to start again what is killed.
-const child = spawn('node', [join(ROOT, 'dist', 'campaign.mjs'), ...process.argv.slice(2)], { cwd: ROOT, stdio: 'inherit', env: { ...process.env, ...services.env } });
+const child = spawn('node', [join(ROOT, 'dist', 'campaign.mjs'), ...process.argv.slice(2)], {
+  cwd: ROOT,
+  stdio: 'inherit',
+  env: { ...process.env, ...services.env },
+});
 const status = await new Promise((resolve) => child.once('exit', resolve));
 await services.stop();
 process.exit(status ?? 1);

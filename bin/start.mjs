@@ -9,7 +9,8 @@ import { giveUp, ROOT, say } from './lib/say.mjs';
 import { serve } from './lib/serve.mjs';
 
 const [major, minor] = process.versions.node.split('.').map(Number);
-if (major < 20 || (major === 20 && minor < 19)) giveUp(`needs Node 20.19 or newer; this is ${process.version}`);
+if (major < 20 || (major === 20 && minor < 19))
+  giveUp(`needs Node 20.19 or newer; this is ${process.version}`);
 
 const dataDir = resolve(process.env.FERNMOSS_DATA ?? join(ROOT, 'var', 'data'));
 mkdirSync(dataDir, { recursive: true });
@@ -25,7 +26,10 @@ if (existsSync(lock)) {
   } catch {
     alive = false;
   }
-  if (alive) giveUp(`already running on ${dataDir} (process ${other}); stop it first, or set FERNMOSS_DATA to another folder`);
+  if (alive)
+    giveUp(
+      `already running on ${dataDir} (process ${other}); stop it first, or set FERNMOSS_DATA to another folder`,
+    );
 }
 writeFileSync(lock, String(process.pid));
 
@@ -47,7 +51,9 @@ process.on('SIGTERM', () => void stop(0));
 try {
   ensureNpmPackages();
   ensureDebianPackages(['postgresql', 'ffmpeg']);
-  const demo = process.env.FERNMOSS_DEMO !== 'off' && ensureDebianPackages(['fluidsynth', 'fluid-soundfont-gm'], { optional: true });
+  const demo =
+    process.env.FERNMOSS_DEMO !== 'off' &&
+    ensureDebianPackages(['fluidsynth', 'fluid-soundfont-gm'], { optional: true });
   buildNode();
   buildPages();
   say('starting the database');

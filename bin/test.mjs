@@ -8,14 +8,30 @@ import { ROOT, say } from './lib/say.mjs';
 import { startTestServices } from './lib/test-services.mjs';
 
 ensureNpmPackages();
-ensureDebianPackages(['postgresql', 'ffmpeg', 'chromium', 'libxml2-utils', 'sndfile-programs', 'python3-mido', 'mediainfo', 'libimage-exiftool-perl', 'flac', 'fluidsynth', 'musescore-general-soundfont']);
+ensureDebianPackages([
+  'postgresql',
+  'ffmpeg',
+  'chromium',
+  'libxml2-utils',
+  'sndfile-programs',
+  'python3-mido',
+  'mediainfo',
+  'libimage-exiftool-perl',
+  'flac',
+  'fluidsynth',
+  'musescore-general-soundfont',
+]);
 
 const failed = [];
 /** Runs a tool to its end; this process stays free meanwhile, to start services again that a test has killed. */
 async function step(name, tool, args, env = {}) {
   say(name);
   const begin = Date.now();
-  const child = spawn(join(ROOT, 'node_modules', '.bin', tool), args, { cwd: ROOT, stdio: 'inherit', env: { ...process.env, ...env } });
+  const child = spawn(join(ROOT, 'node_modules', '.bin', tool), args, {
+    cwd: ROOT,
+    stdio: 'inherit',
+    env: { ...process.env, ...env },
+  });
   const status = await new Promise((resolve) => {
     child.once('error', () => resolve(1));
     child.once('exit', resolve);
@@ -29,6 +45,7 @@ buildNode();
 buildPages();
 await step('types', 'tsc', ['--noEmit']);
 await step('types of core, without page or server', 'tsc', ['--noEmit', '-p', 'tsconfig.core.json']);
+await step('formatting', 'prettier', ['--check', '--log-level', 'warn', '.']);
 await step('lint', 'eslint', ['.', '--max-warnings', '0']);
 await step('dependency rule', 'depcruise', ['--config', '.dependency-cruiser.cjs', 'src']);
 await step('unit tests', 'jest', ['--selectProjects', 'unit', 'ui']);
@@ -36,7 +53,12 @@ await step('unit tests', 'jest', ['--selectProjects', 'unit', 'ui']);
 let services;
 try {
   services = await startTestServices();
-  await step('integration tests', 'jest', ['--selectProjects', 'integration', '--runInBand', '--forceExit'], services.env);
+  await step(
+    'integration tests',
+    'jest',
+    ['--selectProjects', 'integration', '--runInBand', '--forceExit'],
+    services.env,
+  );
   await step('end-to-end tests', 'playwright', ['test'], services.env);
 } catch (error) {
   console.error(error);

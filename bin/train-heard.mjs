@@ -9,4 +9,7 @@ import { ROOT } from './lib/say.mjs';
 ensureNpmPackages();
 ensureDebianPackages(['fluidsynth', 'fluid-soundfont-gm', 'musescore-general-soundfont']);
 buildNode();
-process.exit(spawnSync('node', [join(ROOT, 'dist', 'train-heard.mjs'), '--write'], { cwd: ROOT, stdio: 'inherit' }).status ?? 1);
+process.exit(
+  spawnSync('node', [join(ROOT, 'dist', 'train-heard.mjs'), '--write'], { cwd: ROOT, stdio: 'inherit' })
+    .status ?? 1,
+);

@@ -9,7 +9,25 @@ import { playNotes } from './synth';
 
 const RATE = 48_000;
 /** General MIDI programs, counted from 0. */
-const PROGRAMS: Readonly<Record<Part, number | 'kit'>> = { kick: 'kit', snare: 'kit', hat: 'kit', tomHigh: 'kit', tomFloor: 'kit', cymbal: 'kit', handDrum: 'kit', bass: 32, banjo: 105, guitar: 25, concertina: 21, fiddle: 110, hornHigh: 60, hornLow: 60, lead: 53, backingHigh: 52, backingLow: 52 };
+const PROGRAMS: Readonly<Record<Part, number | 'kit'>> = {
+  kick: 'kit',
+  snare: 'kit',
+  hat: 'kit',
+  tomHigh: 'kit',
+  tomFloor: 'kit',
+  cymbal: 'kit',
+  handDrum: 'kit',
+  bass: 32,
+  banjo: 105,
+  guitar: 25,
+  concertina: 21,
+  fiddle: 110,
+  hornHigh: 60,
+  hornLow: 60,
+  lead: 53,
+  backingHigh: 52,
+  backingLow: 52,
+};
 
 /** Writes the 25 recordings into a folder; `progress` 0–1. Same version, same bytes. */
 export async function generateDemo(folder: string, progress: (share: number) => void): Promise<void> {
@@ -43,36 +61,131 @@ interface Recording {
 }
 
 function placeMicrophones(h: Record<Part, Float32Array>, frames: number): Recording[] {
-  const mic = (pickups: readonly Pickup[], noiseSeed: number): Float32Array => hear([...pickups, { from: roomNoise(frames, RATE, noiseSeed, 0.0006), gain: 1 }], frames, RATE);
+  const mic = (pickups: readonly Pickup[], noiseSeed: number): Float32Array =>
+    hear([...pickups, { from: roomNoise(frames, RATE, noiseSeed, 0.0006), gain: 1 }], frames, RATE);
   const p = (from: Float32Array, gain: number, delayMs = 0): Pickup => ({ from, gain, delayMs });
-  const kit = hear([p(h.kick, 0.9), p(h.snare, 0.9), p(h.hat, 0.6), p(h.tomHigh, 0.9), p(h.tomFloor, 0.9), p(h.cymbal, 0.8)], frames, RATE);
-  const band = hear([p(h.bass, 0.5), p(h.banjo, 0.4), p(h.guitar, 0.4), p(h.concertina, 0.4), p(h.fiddle, 0.35), p(h.hornHigh, 0.5), p(h.hornLow, 0.5), p(h.lead, 0.4)], frames, RATE);
+  const kit = hear(
+    [p(h.kick, 0.9), p(h.snare, 0.9), p(h.hat, 0.6), p(h.tomHigh, 0.9), p(h.tomFloor, 0.9), p(h.cymbal, 0.8)],
+    frames,
+    RATE,
+  );
+  const band = hear(
+    [
+      p(h.bass, 0.5),
+      p(h.banjo, 0.4),
+      p(h.guitar, 0.4),
+      p(h.concertina, 0.4),
+      p(h.fiddle, 0.35),
+      p(h.hornHigh, 0.5),
+      p(h.hornLow, 0.5),
+      p(h.lead, 0.4),
+    ],
+    frames,
+    RATE,
+  );
   const said = talk(frames, RATE, 7, 0.6, 3.9);
   const shedLeft = room(hear([p(kit, 1), p(band, 0.6)], frames, RATE), RATE, 11);
   const shedRight = room(hear([p(kit, 1, 1.1), p(band, 0.6, 0.7)], frames, RATE), RATE, 12);
   const bleed = (seed: number): Pickup[] => [p(seed % 2 ? shedLeft : shedRight, 0.05, 9), p(said, 0.08, 6)];
-  const kitMic = (own: readonly Pickup[], seed: number): Float32Array => mic([...own, p(kit, 0.06, 2.5), p(shedLeft, 0.04, 8), p(said, 0.12, 7)], seed);
+  const kitMic = (own: readonly Pickup[], seed: number): Float32Array =>
+    mic([...own, p(kit, 0.06, 2.5), p(shedLeft, 0.04, 8), p(said, 0.12, 7)], seed);
   const voice = (from: Float32Array, seed: number): Float32Array => mic([p(from, 1.3), ...bleed(seed)], seed);
-  const mixLeft = hear([p(kit, 0.7), p(h.handDrum, 0.3), p(h.bass, 0.8), p(h.banjo, 0.5), p(h.guitar, 0.3), p(h.concertina, 0.45), p(h.fiddle, 0.4), p(h.hornHigh, 0.3), p(h.hornLow, 0.5), p(h.lead, 0.8), p(h.backingHigh, 0.4), p(h.backingLow, 0.2), p(shedLeft, 0.25), p(said, 0.2)], frames, RATE);
-  const mixRight = hear([p(kit, 0.7), p(h.handDrum, 0.5), p(h.bass, 0.8), p(h.banjo, 0.25), p(h.guitar, 0.55), p(h.concertina, 0.35), p(h.fiddle, 0.5), p(h.hornHigh, 0.5), p(h.hornLow, 0.3), p(h.lead, 0.8), p(h.backingHigh, 0.2), p(h.backingLow, 0.4), p(shedRight, 0.25), p(said, 0.2)], frames, RATE);
+  const mixLeft = hear(
+    [
+      p(kit, 0.7),
+      p(h.handDrum, 0.3),
+      p(h.bass, 0.8),
+      p(h.banjo, 0.5),
+      p(h.guitar, 0.3),
+      p(h.concertina, 0.45),
+      p(h.fiddle, 0.4),
+      p(h.hornHigh, 0.3),
+      p(h.hornLow, 0.5),
+      p(h.lead, 0.8),
+      p(h.backingHigh, 0.4),
+      p(h.backingLow, 0.2),
+      p(shedLeft, 0.25),
+      p(said, 0.2),
+    ],
+    frames,
+    RATE,
+  );
+  const mixRight = hear(
+    [
+      p(kit, 0.7),
+      p(h.handDrum, 0.5),
+      p(h.bass, 0.8),
+      p(h.banjo, 0.25),
+      p(h.guitar, 0.55),
+      p(h.concertina, 0.35),
+      p(h.fiddle, 0.5),
+      p(h.hornHigh, 0.5),
+      p(h.hornLow, 0.3),
+      p(h.lead, 0.8),
+      p(h.backingHigh, 0.2),
+      p(h.backingLow, 0.4),
+      p(shedRight, 0.25),
+      p(said, 0.2),
+    ],
+    frames,
+    RATE,
+  );
   const tune = voice(h.fiddle, 41);
   return [
     // The first engineer numbers takes, the second describes, the third abbreviates.
     { name: 'KICK in_03.wav', channels: [kitMic([p(h.kick, 1.8), p(h.snare, 0.1, 1.5)], 21)], bitDepth: 24 },
-    { name: 'kck OUT_03.wav', channels: [kitMic([p(h.kick, 1.3, 1.2), p(h.snare, 0.15, 2)], 22)], bitDepth: 24 },
-    { name: 'Sn top (57)_03.wav', channels: [kitMic([p(h.snare, 1.7), p(h.hat, 0.22, 1.1), p(h.kick, 0.12, 1.6)], 23)], bitDepth: 24 },
-    { name: 'SN btm_03.wav', channels: [kitMic([p(h.snare, -1.2, 0.4), p(h.kick, 0.16, 1.6)], 24)], bitDepth: 24 },
+    {
+      name: 'kck OUT_03.wav',
+      channels: [kitMic([p(h.kick, 1.3, 1.2), p(h.snare, 0.15, 2)], 22)],
+      bitDepth: 24,
+    },
+    {
+      name: 'Sn top (57)_03.wav',
+      channels: [kitMic([p(h.snare, 1.7), p(h.hat, 0.22, 1.1), p(h.kick, 0.12, 1.6)], 23)],
+      bitDepth: 24,
+    },
+    {
+      name: 'SN btm_03.wav',
+      channels: [kitMic([p(h.snare, -1.2, 0.4), p(h.kick, 0.16, 1.6)], 24)],
+      bitDepth: 24,
+    },
     { name: 'HH_tk3.wav', channels: [kitMic([p(h.hat, 1.8), p(h.snare, 0.25, 1.2)], 25)], bitDepth: 24 },
     { name: 'Tom 1_03.wav', channels: [kitMic([p(h.tomHigh, 1.6), p(h.snare, 0.2, 1.3)], 26)], bitDepth: 24 },
-    { name: 'Floor tom_03.wav', channels: [kitMic([p(h.tomFloor, 1.6), p(h.kick, 0.2, 1.5)], 27)], bitDepth: 24 },
-    { name: 'OH_L_03.wav', channels: [mic([p(kit, 0.8, 3), p(h.hat, 0.4, 2.6), p(shedLeft, 0.2, 4), p(said, 0.15, 8)], 28)], bitDepth: 24 },
-    { name: 'OH_R_03.wav', channels: [mic([p(kit, 0.8, 3.1), p(h.tomFloor, 0.3, 2.8), p(shedRight, 0.2, 4), p(said, 0.15, 9)], 29)], bitDepth: 24 },
-    { name: 'room pair shed_03.wav', channels: [mic([p(shedLeft, 0.8, 9), p(kit, 0.25, 9), p(said, 0.3, 4)], 30), mic([p(shedRight, 0.8, 10), p(kit, 0.25, 10), p(said, 0.25, 5)], 31)], bitDepth: 24 },
+    {
+      name: 'Floor tom_03.wav',
+      channels: [kitMic([p(h.tomFloor, 1.6), p(h.kick, 0.2, 1.5)], 27)],
+      bitDepth: 24,
+    },
+    {
+      name: 'OH_L_03.wav',
+      channels: [mic([p(kit, 0.8, 3), p(h.hat, 0.4, 2.6), p(shedLeft, 0.2, 4), p(said, 0.15, 8)], 28)],
+      bitDepth: 24,
+    },
+    {
+      name: 'OH_R_03.wav',
+      channels: [
+        mic([p(kit, 0.8, 3.1), p(h.tomFloor, 0.3, 2.8), p(shedRight, 0.2, 4), p(said, 0.15, 9)], 29),
+      ],
+      bitDepth: 24,
+    },
+    {
+      name: 'room pair shed_03.wav',
+      channels: [
+        mic([p(shedLeft, 0.8, 9), p(kit, 0.25, 9), p(said, 0.3, 4)], 30),
+        mic([p(shedRight, 0.8, 10), p(kit, 0.25, 10), p(said, 0.25, 5)], 31),
+      ],
+      bitDepth: 24,
+    },
     { name: 'hand drum dub2.wav', channels: [mic([p(h.handDrum, 1.5), ...bleed(32)], 32)], bitDepth: 24 },
     { name: 'DB di bright.wav', channels: [hear([p(h.bass, 1.6)], frames, RATE)], bitDepth: 24 },
     { name: 'upright_47.wav', channels: [mic([p(h.bass, 1.2, 1.4), ...bleed(33)], 33)], bitDepth: 24 },
     { name: 'rec0011 t2.wav', channels: [mic([p(h.banjo, 1.4), ...bleed(34)], 34)], bitDepth: 24 },
-    { name: 'AcGtr strum.wav', channels: [mic([p(h.guitar, 1.3), ...bleed(35)], 35)], bitDepth: 24, rateHz: 44_100 },
+    {
+      name: 'AcGtr strum.wav',
+      channels: [mic([p(h.guitar, 1.3), ...bleed(35)], 35)],
+      bitDepth: 24,
+      rateHz: 44_100,
+    },
     { name: 'cncrtna l.wav', channels: [mic([p(h.concertina, 1.2), ...bleed(36)], 36)], bitDepth: 24 },
     { name: 'cncrtna r.wav', channels: [mic([p(h.concertina, 0.9, 0.6), ...bleed(37)], 37)], bitDepth: 24 },
     { name: 'fiddle tune B.wav', channels: [tune, tune], bitDepth: 24 },
@@ -94,7 +207,11 @@ async function writeRecording(path: string, recording: Recording): Promise<void>
   await rm(path, { force: true });
   const file = await fileSink(path);
   try {
-    const writer = await createWavWriter(file.bytes, { sampleRateHz: rate, channels: level.length, bitDepth: recording.bitDepth });
+    const writer = await createWavWriter(file.bytes, {
+      sampleRateHz: rate,
+      channels: level.length,
+      bitDepth: recording.bitDepth,
+    });
     if (rate === RATE) await writer.write(level);
     else {
       const resampler = createResampler(RATE, rate, level.length);

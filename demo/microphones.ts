@@ -57,10 +57,16 @@ export function roomNoise(frames: number, rateHz: number, seed: number, level: n
 }
 
 /** Someone talking before the song: voiced syllables with moving formants, no words. */
-export function talk(frames: number, rateHz: number, seed: number, fromSeconds: number, toSeconds: number): Float32Array {
+export function talk(
+  frames: number,
+  rateHz: number,
+  seed: number,
+  fromSeconds: number,
+  toSeconds: number,
+): Float32Array {
   const random = createRandom(seed);
   const out = new Float32Array(frames);
-  for (let at = fromSeconds; at < toSeconds; ) {
+  for (let at = fromSeconds; at < toSeconds;) {
     const length = 0.1 + random() * 0.16;
     const pitch = 105 + random() * 45;
     const formants = [350 + random() * 450, 1000 + random() * 900];

@@ -9,7 +9,24 @@ export interface Note {
 }
 
 /** Instruments of the score. */
-export type Part = 'kick' | 'snare' | 'hat' | 'tomHigh' | 'tomFloor' | 'cymbal' | 'handDrum' | 'bass' | 'banjo' | 'guitar' | 'concertina' | 'fiddle' | 'hornHigh' | 'hornLow' | 'lead' | 'backingHigh' | 'backingLow';
+export type Part =
+  | 'kick'
+  | 'snare'
+  | 'hat'
+  | 'tomHigh'
+  | 'tomFloor'
+  | 'cymbal'
+  | 'handDrum'
+  | 'bass'
+  | 'banjo'
+  | 'guitar'
+  | 'concertina'
+  | 'fiddle'
+  | 'hornHigh'
+  | 'hornLow'
+  | 'lead'
+  | 'backingHigh'
+  | 'backingLow';
 
 /** The whole song as notes, with where its beats truly are. */
 export interface Score {
@@ -31,11 +48,22 @@ const FORM = [
   ...section('refrain', ['F', 'C', 'Gm', 'Dm', 'Bb', 'C', 'A', 'Dm']),
 ] as const;
 
-function section(kind: 'verse' | 'refrain', chords: readonly string[]): { kind: string; chord: string; beats: number }[] {
+function section(
+  kind: 'verse' | 'refrain',
+  chords: readonly string[],
+): { kind: string; chord: string; beats: number }[] {
   return chords.map((chord) => ({ kind, chord, beats: 4 }));
 }
 
-const CHORDS: Readonly<Record<string, readonly [number, number, number]>> = { Dm: [2, 5, 9], F: [5, 9, 0], C: [0, 4, 7], Gm: [7, 10, 2], Bb: [10, 2, 5], Am: [9, 0, 4], A: [9, 1, 4] };
+const CHORDS: Readonly<Record<string, readonly [number, number, number]>> = {
+  Dm: [2, 5, 9],
+  F: [5, 9, 0],
+  C: [0, 4, 7],
+  Gm: [7, 10, 2],
+  Bb: [10, 2, 5],
+  Am: [9, 0, 4],
+  A: [9, 1, 4],
+};
 const SCALE = [2, 4, 5, 7, 9, 10, 0];
 
 /** Writes the song; all chance comes from the seed. */
@@ -64,7 +92,25 @@ export function writeScore(seed = 4610): Score {
   return { parts, beats, downbeats, lengthSeconds: at + 6.5 };
 }
 
-const PARTS: readonly Part[] = ['kick', 'snare', 'hat', 'tomHigh', 'tomFloor', 'cymbal', 'handDrum', 'bass', 'banjo', 'guitar', 'concertina', 'fiddle', 'hornHigh', 'hornLow', 'lead', 'backingHigh', 'backingLow'];
+const PARTS: readonly Part[] = [
+  'kick',
+  'snare',
+  'hat',
+  'tomHigh',
+  'tomFloor',
+  'cymbal',
+  'handDrum',
+  'bass',
+  'banjo',
+  'guitar',
+  'concertina',
+  'fiddle',
+  'hornHigh',
+  'hornLow',
+  'lead',
+  'backingHigh',
+  'backingLow',
+];
 
 /** The nine of them, bar by bar. */
 class Players {
@@ -83,9 +129,21 @@ class Players {
     return a + (b - a) * (beat - i);
   }
 
-  private play(part: Part, beat: number, lengthBeats: number, pitch: number, velocity: number, looseness = 0.006): void {
+  private play(
+    part: Part,
+    beat: number,
+    lengthBeats: number,
+    pitch: number,
+    velocity: number,
+    looseness = 0.006,
+  ): void {
     const seconds = this.time(beat) + (this.random() + this.random() - 1) * 1.7 * looseness;
-    this.parts[part].push({ seconds, lengthSeconds: Math.max(0.06, this.time(beat + lengthBeats) - this.time(beat) - 0.02), pitch, velocity: Math.max(20, Math.min(124, Math.round(velocity + (this.random() - 0.5) * 14))) });
+    this.parts[part].push({
+      seconds,
+      lengthSeconds: Math.max(0.06, this.time(beat + lengthBeats) - this.time(beat) - 0.02),
+      pitch,
+      velocity: Math.max(20, Math.min(124, Math.round(velocity + (this.random() - 0.5) * 14))),
+    });
   }
 
   bar(bar: { kind: string; chord: string; beats: number }, start: number, lastOfSection: boolean): void {
@@ -101,7 +159,17 @@ class Players {
     for (let e = 0; e < bar.beats * 2; e++) {
       const tone = [root, third, fifth, third][e % 4] as number;
       this.play('banjo', start + e / 2, 0.5, 60 + tone, e % 2 === 0 ? 96 : 78);
-      if (e % 2 === 0 || refrain) chord.forEach((p, k) => this.play('guitar', start + e / 2 + k * 0.012, 0.45, 50 + ((p + 12 - 2) % 12) + (k === 0 ? 0 : 2), e % 4 === 0 ? 92 : 68, 0.004));
+      if (e % 2 === 0 || refrain)
+        chord.forEach((p, k) =>
+          this.play(
+            'guitar',
+            start + e / 2 + k * 0.012,
+            0.45,
+            50 + ((p + 12 - 2) % 12) + (k === 0 ? 0 : 2),
+            e % 4 === 0 ? 92 : 68,
+            0.004,
+          ),
+        );
     }
     chord.forEach((p) => this.play('concertina', start, bar.beats, 60 + p, refrain ? 84 : 66, 0.014));
     this.tune(bar, start, chord, refrain);
@@ -113,22 +181,44 @@ class Players {
       else this.play('snare', start + b, 0.3, 38, 106, 0.004);
       if (refrain && b === 2) this.play('kick', start + b + 0.5, 0.3, 36, 84, 0.005);
       const fill = lastOfSection && b === count - 1;
-      for (const half of [0, 0.5]) if (!fill) this.play('hat', start + b + half + (half > 0 ? 0.03 : 0), 0.2, b % 2 === 1 && half > 0 && refrain ? 46 : 42, half === 0 ? 88 : 66, 0.005);
-      if (fill) [0, 0.25, 0.5, 0.75].forEach((q, k) => this.play(k < 2 ? 'tomHigh' : 'tomFloor', start + b + q, 0.4, k < 2 ? 48 : 43, 96 + 4 * k, 0.005));
-      for (const q of [0, 0.5, 0.75]) this.play('handDrum', start + b + q, 0.25, q === 0 ? 64 : 63, q === 0 ? 92 : 70, 0.008);
+      for (const half of [0, 0.5])
+        if (!fill)
+          this.play(
+            'hat',
+            start + b + half + (half > 0 ? 0.03 : 0),
+            0.2,
+            b % 2 === 1 && half > 0 && refrain ? 46 : 42,
+            half === 0 ? 88 : 66,
+            0.005,
+          );
+      if (fill)
+        [0, 0.25, 0.5, 0.75].forEach((q, k) =>
+          this.play(k < 2 ? 'tomHigh' : 'tomFloor', start + b + q, 0.4, k < 2 ? 48 : 43, 96 + 4 * k, 0.005),
+        );
+      for (const q of [0, 0.5, 0.75])
+        this.play('handDrum', start + b + q, 0.25, q === 0 ? 64 : 63, q === 0 ? 92 : 70, 0.008);
     }
     if (refrain && this.random() < 0.3) this.play('cymbal', start, 2, 49, 98, 0.004);
   }
 
-  private tune(bar: { kind: string; beats: number }, start: number, chord: readonly [number, number, number], refrain: boolean): void {
+  private tune(
+    bar: { kind: string; beats: number },
+    start: number,
+    chord: readonly [number, number, number],
+    refrain: boolean,
+  ): void {
     const [root, third, fifth] = chord;
-    for (let b = 0; b < bar.beats; ) {
+    for (let b = 0; b < bar.beats;) {
       const length = this.random() < 0.45 ? 0.5 : this.random() < 0.6 ? 1 : 2;
       const span = Math.min(length, bar.beats - b);
-      this.melody = b === 0 ? nearest(this.melody, chord) : Math.max(0, Math.min(11, this.melody + Math.round((this.random() - 0.5) * 3.4)));
+      this.melody =
+        b === 0
+          ? nearest(this.melody, chord)
+          : Math.max(0, Math.min(11, this.melody + Math.round((this.random() - 0.5) * 3.4)));
       const pitch = 62 + scaleStep(this.melody);
       this.play('fiddle', start + b, span, pitch + 12, 88, 0.012);
-      if (bar.kind !== 'turn' && this.random() < 0.86) this.play('lead', start + b + 0.04, span, pitch, 96, 0.016);
+      if (bar.kind !== 'turn' && this.random() < 0.86)
+        this.play('lead', start + b + 0.04, span, pitch, 96, 0.016);
       if (refrain && span >= 1) {
         this.play('backingHigh', start + b, span, pitch + 4, 74, 0.018);
         this.play('backingLow', start + b, span, pitch - 5, 72, 0.02);
@@ -147,14 +237,31 @@ class Players {
     this.play('kick', beat, 0.5, 36, 112);
     this.play('cymbal', beat, 6, 49, 104);
     this.play('bass', beat, 8, 38, 100);
-    const all: readonly (readonly [Part, number])[] = [['banjo', 62], ['banjo', 69], ['guitar', 50], ['guitar', 57], ['guitar', 62], ['concertina', 62], ['concertina', 65], ['concertina', 69], ['fiddle', 74], ['hornHigh', 65], ['hornLow', 50], ['lead', 69], ['backingHigh', 74], ['backingLow', 65]];
+    const all: readonly (readonly [Part, number])[] = [
+      ['banjo', 62],
+      ['banjo', 69],
+      ['guitar', 50],
+      ['guitar', 57],
+      ['guitar', 62],
+      ['concertina', 62],
+      ['concertina', 65],
+      ['concertina', 69],
+      ['fiddle', 74],
+      ['hornHigh', 65],
+      ['hornLow', 50],
+      ['lead', 69],
+      ['backingHigh', 74],
+      ['backingLow', 65],
+    ];
     for (const [part, pitch] of all) this.play(part, beat, 7, pitch, 90, 0.02);
   }
 }
 
-const scaleStep = (degree: number): number => (SCALE[degree % 7] as number) - 2 + (SCALE[degree % 7] === 0 ? 12 : 0) + 12 * Math.floor(degree / 7);
+const scaleStep = (degree: number): number =>
+  (SCALE[degree % 7] as number) - 2 + (SCALE[degree % 7] === 0 ? 12 : 0) + 12 * Math.floor(degree / 7);
 
 function nearest(degree: number, chord: readonly number[]): number {
-  for (const d of [0, 1, -1, 2, -2]) if (degree + d >= 0 && chord.includes((scaleStep(degree + d) + 2) % 12)) return degree + d;
+  for (const d of [0, 1, -1, 2, -2])
+    if (degree + d >= 0 && chord.includes((scaleStep(degree + d) + 2) % 12)) return degree + d;
   return degree;
 }

@@ -9,16 +9,47 @@ const FONT = '/usr/share/sounds/sf2/FluidR3_GM.sf2';
 const TICKS_PER_SECOND = 2000; // 1000 ticks a quarter at 120
 
 /** Plays notes through one General MIDI program (or the kit); mono at `rateHz`, `frames` long. Throws if the synthesiser fails. */
-export async function playNotes(notes: readonly Note[], program: number | 'kit', rateHz: number, frames: number, folder: string): Promise<Float32Array> {
-  const stem = join(folder, `part-${typeof program === 'number' ? program : 'kit'}-${notes[0]?.pitch ?? 0}-${notes.length}`);
+export async function playNotes(
+  notes: readonly Note[],
+  program: number | 'kit',
+  rateHz: number,
+  frames: number,
+  folder: string,
+): Promise<Float32Array> {
+  const stem = join(
+    folder,
+    `part-${typeof program === 'number' ? program : 'kit'}-${notes[0]?.pitch ?? 0}-${notes.length}`,
+  );
   await writeFile(`${stem}.mid`, noteFile(notes, program));
-  await run('fluidsynth', ['-ni', '-q', '-R', '0', '-C', '0', '-g', '0.6', '-r', String(rateHz), '-O', 'float', '-T', 'wav', '-F', `${stem}.wav`, FONT, `${stem}.mid`]);
+  await run('fluidsynth', [
+    '-ni',
+    '-q',
+    '-R',
+    '0',
+    '-C',
+    '0',
+    '-g',
+    '0.6',
+    '-r',
+    String(rateHz),
+    '-O',
+    'float',
+    '-T',
+    'wav',
+    '-F',
+    `${stem}.wav`,
+    FONT,
+    `${stem}.mid`,
+  ]);
   const source = bytesSource(await readFile(`${stem}.wav`));
   const header = await readSoundHeader(source);
   if (!header.ok) throw new Error(`the synthesiser wrote no audio: ${header.error.code}`);
   const out = new Float32Array(frames);
   for await (const block of readSoundBlocks(source, header.value))
-    for (const channel of block.channels) for (let i = 0; i < channel.length && block.startFrames + i < frames; i++) out[block.startFrames + i] = (out[block.startFrames + i] as number) + (channel[i] as number) / block.channels.length;
+    for (const channel of block.channels)
+      for (let i = 0; i < channel.length && block.startFrames + i < frames; i++)
+        out[block.startFrames + i] =
+          (out[block.startFrames + i] as number) + (channel[i] as number) / block.channels.length;
   await rm(`${stem}.mid`);
   await rm(`${stem}.wav`);
   return out;
@@ -29,8 +60,16 @@ function noteFile(notes: readonly Note[], program: number | 'kit'): Uint8Array {
   const events: { tick: number; order: number; bytes: number[] }[] = [];
   if (program !== 'kit') events.push({ tick: 0, order: 0, bytes: [0xc0 | channel, program] });
   for (const n of notes) {
-    events.push({ tick: Math.round(n.seconds * TICKS_PER_SECOND), order: 2, bytes: [0x90 | channel, n.pitch, n.velocity] });
-    events.push({ tick: Math.round((n.seconds + n.lengthSeconds) * TICKS_PER_SECOND), order: 1, bytes: [0x80 | channel, n.pitch, 0] });
+    events.push({
+      tick: Math.round(n.seconds * TICKS_PER_SECOND),
+      order: 2,
+      bytes: [0x90 | channel, n.pitch, n.velocity],
+    });
+    events.push({
+      tick: Math.round((n.seconds + n.lengthSeconds) * TICKS_PER_SECOND),
+      order: 1,
+      bytes: [0x80 | channel, n.pitch, 0],
+    });
   }
   events.sort((a, b) => a.tick - b.tick || a.order - b.order);
   const body: number[] = [];
@@ -46,7 +85,31 @@ function noteFile(notes: readonly Note[], program: number | 'kit'): Uint8Array {
   }
   body.push(0, 0xff, 0x2f, 0);
   const size = body.length;
-  return Uint8Array.from([0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 0x03, 0xe8, 0x4d, 0x54, 0x72, 0x6b, size >>> 24, (size >> 16) & 255, (size >> 8) & 255, size & 255, ...body]);
+  return Uint8Array.from([
+    0x4d,
+    0x54,
+    0x68,
+    0x64,
+    0,
+    0,
+    0,
+    6,
+    0,
+    0,
+    0,
+    1,
+    0x03,
+    0xe8,
+    0x4d,
+    0x54,
+    0x72,
+    0x6b,
+    size >>> 24,
+    (size >> 16) & 255,
+    (size >> 8) & 255,
+    size & 255,
+    ...body,
+  ]);
 }
 
 function run(command: string, args: readonly string[]): Promise<void> {

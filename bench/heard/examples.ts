@@ -25,13 +25,41 @@ const BATCH = 100;
 const HEADER = 44;
 
 /** Every phrase played on a sound font: both channels, and their mean. */
-function* played(font: string, list: readonly Phrase[]): Generator<{ readonly phrase: Phrase; readonly sound: Float32Array; readonly both: readonly [Float32Array, Float32Array] }> {
+function* played(
+  font: string,
+  list: readonly Phrase[],
+): Generator<{
+  readonly phrase: Phrase;
+  readonly sound: Float32Array;
+  readonly both: readonly [Float32Array, Float32Array];
+}> {
   const folder = mkdtempSync(join(tmpdir(), 'fernmoss-heard-'));
   try {
     for (let from = 0; from < list.length; from += BATCH) {
       const part = list.slice(from, from + BATCH);
       writeFileSync(join(folder, 'p.mid'), phrasesMidi(part));
-      const made = spawnSync('fluidsynth', ['-ni', '-q', '-R', '0', '-C', '0', '-g', '0.5', '-r', String(RATE), '-O', 's16', '-F', join(folder, 'p.wav'), font, join(folder, 'p.mid')], { encoding: 'utf8' });
+      const made = spawnSync(
+        'fluidsynth',
+        [
+          '-ni',
+          '-q',
+          '-R',
+          '0',
+          '-C',
+          '0',
+          '-g',
+          '0.5',
+          '-r',
+          String(RATE),
+          '-O',
+          's16',
+          '-F',
+          join(folder, 'p.wav'),
+          font,
+          join(folder, 'p.mid'),
+        ],
+        { encoding: 'utf8' },
+      );
       if (made.status !== 0) throw new Error(`fluidsynth: ${made.stderr}`);
       const file = openSync(join(folder, 'p.wav'), 'r');
       const bytes = Buffer.alloc(PHRASE_SECONDS * RATE * 4);
@@ -39,7 +67,11 @@ function* played(font: string, list: readonly Phrase[]): Generator<{ readonly ph
         const at = HEADER + i * SLOT_SECONDS * RATE * 4;
         if (at + bytes.length > fstatSync(file).size) break;
         readSync(file, bytes, 0, bytes.length, at);
-        const side = (at: number): Float32Array => Float32Array.from({ length: PHRASE_SECONDS * RATE }, (_, k) => bytes.readInt16LE(k * 4 + at) / 32_768);
+        const side = (at: number): Float32Array =>
+          Float32Array.from(
+            { length: PHRASE_SECONDS * RATE },
+            (_, k) => bytes.readInt16LE(k * 4 + at) / 32_768,
+          );
         const both = [side(0), side(2)] as const;
         yield { phrase, sound: both[0].map((x, k) => (x + (both[1][k] as number)) / 2), both };
       }
@@ -56,13 +88,22 @@ export function fontExamples(font: string, seed: number, per: number, more: numb
   const out: Example[] = [];
   let other: Float32Array = new Float32Array(RATE).map(() => random() - 0.5);
   // Neighbours bleed into each other: another order, so that they are of other kinds.
-  const list = phrases(seed, per).map((p) => [random(), p] as const).sort((a, b) => a[0] - b[0]).map(([, p]) => p);
+  const list = phrases(seed, per)
+    .map((p) => [random(), p] as const)
+    .sort((a, b) => a[0] - b[0])
+    .map(([, p]) => p);
   for (const { phrase, sound, both } of played(font, list)) {
     const source = `${phrase.isDrums ? 'kit' : 'program'} ${phrase.program}`;
     for (let k = 0; k <= more; k++) {
       // A microphone makes mono of most; now and then a sound comes in stereo as it is made.
-      const features = k > 0 ? featuresOf(asRecorded(sound, other, random)) : random() < 0.5 ? featuresOf(sound) : featuresOf(...both);
-      if (features) out.push({ kind: phrase.kind, features, source: k === 0 ? source : `${source}, as recorded` });
+      const features =
+        k > 0
+          ? featuresOf(asRecorded(sound, other, random))
+          : random() < 0.5
+            ? featuresOf(sound)
+            : featuresOf(...both);
+      if (features)
+        out.push({ kind: phrase.kind, features, source: k === 0 ? source : `${source}, as recorded` });
     }
     other = sound;
   }

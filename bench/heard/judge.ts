@@ -29,7 +29,13 @@ export function judge(model: HeardModel, examples: readonly Example[]): Judgemen
   }
   const sure = table.reduce((s, row) => s + row.slice(0, -1).reduce((a, b) => a + b, 0), 0);
   const right = table.reduce((s, row, k) => s + (row[k] as number), 0);
-  return { count: examples.length, sure, right: sure === 0 ? 0 : right / sure, rightOfAll: all / Math.max(1, examples.length), table };
+  return {
+    count: examples.length,
+    sure,
+    right: sure === 0 ? 0 : right / sure,
+    rightOfAll: all / Math.max(1, examples.length),
+    table,
+  };
 }
 
 const percent = (x: number): string => `${(100 * x).toFixed(1)} %`;
@@ -37,5 +43,11 @@ const percent = (x: number): string => `${(100 * x).toFixed(1)} %`;
 /** A confusion table as Markdown. */
 export function confusionMarkdown(j: Judgement): string {
   const head = `| is \\ heard as | ${HEARD_KINDS.join(' | ')} | not said |`;
-  return [`${j.count} examples: right ${percent(j.right)} where it is said (confidence from 0.7), not said ${percent(1 - j.sure / Math.max(1, j.count))}; right ${percent(j.rightOfAll)} of all if it always had to say.`, '', head, `|${'---|'.repeat(HEARD_KINDS.length + 2)}`, ...HEARD_KINDS.map((k, i) => `| ${k} | ${(j.table[i] as readonly number[]).join(' | ')} |`)].join('\n');
+  return [
+    `${j.count} examples: right ${percent(j.right)} where it is said (confidence from 0.7), not said ${percent(1 - j.sure / Math.max(1, j.count))}; right ${percent(j.rightOfAll)} of all if it always had to say.`,
+    '',
+    head,
+    `|${'---|'.repeat(HEARD_KINDS.length + 2)}`,
+    ...HEARD_KINDS.map((k, i) => `| ${k} | ${(j.table[i] as readonly number[]).join(' | ')} |`),
+  ].join('\n');
 }

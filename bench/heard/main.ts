@@ -20,9 +20,22 @@ const onTest = judge(model, test);
 const report = `# What is heard\n\nMade by \`npm run train:heard\`: trained on \`fluid-soundfont-gm\` and on sounds this project synthesises, clean and as they might be recorded (bleed, room, compression, noise); tested on \`musescore-general-soundfont\`, never used in training, other phrases.\n\n## A font never heard before\n\n${confusionMarkdown(onTest)}\n\n## The font of the training, other phrases\n\n${confusionMarkdown(judge(model, held))}\n`;
 console.log(report);
 const wrong = new Map<string, number>();
-for (const e of test) { const j = judge(model, [e]); if (j.sure === 1 && j.right === 0) wrong.set(`${e.kind} ${e.source}`, (wrong.get(`${e.kind} ${e.source}`) ?? 0) + 1); }
-console.log([...wrong].sort((a, b) => b[1] - a[1]).slice(0, 25).map(([k, n]) => `${n} ${k}`).join('\n'));
+for (const e of test) {
+  const j = judge(model, [e]);
+  if (j.sure === 1 && j.right === 0)
+    wrong.set(`${e.kind} ${e.source}`, (wrong.get(`${e.kind} ${e.source}`) ?? 0) + 1);
+}
+console.log(
+  [...wrong]
+    .sort((a, b) => b[1] - a[1])
+    .slice(0, 25)
+    .map(([k, n]) => `${n} ${k}`)
+    .join('\n'),
+);
 if (process.argv.includes('--write')) {
-  writeFileSync('src/core/analysis/heard-model.ts', `import type { HeardModel } from './heard-as';\n\n/** Made by \`npm run train:heard\`; see docs/what-is-heard.md. */\nexport const HEARD_MODEL: HeardModel = ${JSON.stringify(model)};\n`);
+  writeFileSync(
+    'src/core/analysis/heard-model.ts',
+    `import type { HeardModel } from './heard-as';\n\n/** Made by \`npm run train:heard\`; see docs/what-is-heard.md. */\nexport const HEARD_MODEL: HeardModel = ${JSON.stringify(model)};\n`,
+  );
   writeFileSync('docs/what-is-heard.md', report);
 }

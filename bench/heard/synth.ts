@@ -7,7 +7,15 @@ export const RATE = 48_000;
 const noise = (random: Random): number => 2 * random() - 1;
 
 /** Formants of sung vowels, Hz, of a man's voice; after published tables (Peterson & Barney 1952), from memory and rounded. */
-const VOWELS: readonly (readonly number[])[] = [[730, 1090, 2440], [270, 2290, 3010], [300, 870, 2240], [530, 1840, 2480], [570, 840, 2410], [660, 1720, 2410], [490, 1350, 1690]];
+const VOWELS: readonly (readonly number[])[] = [
+  [730, 1090, 2440],
+  [270, 2290, 3010],
+  [300, 870, 2240],
+  [530, 1840, 2480],
+  [570, 840, 2410],
+  [660, 1720, 2410],
+  [490, 1350, 1690],
+];
 
 /** A two-pole resonance at unit peak. */
 function resonator(hz: number, widthHz: number): (x: number) => number {
@@ -31,11 +39,17 @@ function voice(seconds: number, random: Random): Float32Array {
   let phase = 0;
   let previous = 0;
   let glide = base;
-  for (let at = 0; at < out.length; ) {
+  for (let at = 0; at < out.length;) {
     const length = Math.floor((spoken ? 0.12 + 0.2 * random() : 0.25 + 1.2 * random()) * RATE);
-    if (random() < 0.15) { at += Math.floor(length * (0.3 + random())); continue; }
+    if (random() < 0.15) {
+      at += Math.floor(length * (0.3 + random()));
+      continue;
+    }
     const vowel = (VOWELS[Math.floor(random() * VOWELS.length)] as readonly number[]).map((f) => f * high);
-    const formants = [...vowel, 3500 * high, 4500 * high].map((hz, k) => ({ run: resonator(hz, 60 + 40 * k), level: [1, 0.5, 0.3, 0.2, 0.1][k] as number }));
+    const formants = [...vowel, 3500 * high, 4500 * high].map((hz, k) => ({
+      run: resonator(hz, 60 + 40 * k),
+      level: [1, 0.5, 0.3, 0.2, 0.1][k] as number,
+    }));
     const target = base * 2 ** ([0, 2, 4, 5, 7, 9, -3, -5][Math.floor(random() * 8)]! / 12);
     const hiss = resonator(4500 + 2500 * random(), 1800);
     const consonant = random() < 0.6 ? Math.floor(0.07 * RATE * (0.5 + random())) : 0;
@@ -43,11 +57,20 @@ function voice(seconds: number, random: Random): Float32Array {
     for (let k = 0; k < length && at + k < out.length; k++) {
       const t = k / RATE;
       glide += (target - glide) * 0.0006;
-      const hz = glide * (1 + depth * Math.sin(2 * Math.PI * 5.4 * t) * Math.min(1, t / 0.3)) * (spoken ? 1 - 0.2 * t : 1) * (1 + 0.004 * noise(random));
+      const hz =
+        glide *
+        (1 + depth * Math.sin(2 * Math.PI * 5.4 * t) * Math.min(1, t / 0.3)) *
+        (spoken ? 1 - 0.2 * t : 1) *
+        (1 + 0.004 * noise(random));
       phase += hz / RATE;
       if (phase >= 1) phase -= 1;
       // Rosenberg's pulse (1971), from memory: rise, fall, closed; the ear hears its slope.
-      const open = phase < 0.4 ? 0.5 * (1 - Math.cos((Math.PI * phase) / 0.4)) : phase < 0.56 ? Math.cos((Math.PI * (phase - 0.4)) / 0.32) : 0;
+      const open =
+        phase < 0.4
+          ? 0.5 * (1 - Math.cos((Math.PI * phase) / 0.4))
+          : phase < 0.56
+            ? Math.cos((Math.PI * (phase - 0.4)) / 0.32)
+            : 0;
       const slope = open - previous;
       previous = open;
       const env = Math.min(1, t / 0.03) * Math.min(1, (length - k) / (0.06 * RATE));
@@ -62,7 +85,15 @@ function voice(seconds: number, random: Random): Float32Array {
 }
 
 /** A plucked string (Karplus & Strong 1983), from memory. */
-function string(out: Float32Array, at: number, hz: number, length: number, bright: number, random: Random, gain: number): void {
+function string(
+  out: Float32Array,
+  at: number,
+  hz: number,
+  length: number,
+  bright: number,
+  random: Random,
+  gain: number,
+): void {
   const period = Math.max(2, Math.round(RATE / hz));
   const line = Float32Array.from({ length: period }, () => noise(random));
   for (let k = 0, i = 0; k < length && at + k < out.length; k++, i = (i + 1) % period) {
@@ -80,7 +111,16 @@ function plucked(seconds: number, random: Random, low: boolean): Float32Array {
   const bright = low ? 0.35 + 0.15 * random() : 0.5 + 0.3 * random();
   for (let t = 0.1; t < seconds - 0.2; t += pulse * (random() < 0.3 ? 2 : 1)) {
     if (random() < 0.1) continue;
-    for (const step of !low && random() < 0.4 ? [0, 4, 7] : [0]) string(out, Math.floor(t * RATE), base * 2 ** ((Math.floor(random() * 5) * 2 + step) / 12), Math.floor((low ? 0.8 : 1.6) * pulse * RATE * 1.5), bright, random, low ? 0.5 : 0.25);
+    for (const step of !low && random() < 0.4 ? [0, 4, 7] : [0])
+      string(
+        out,
+        Math.floor(t * RATE),
+        base * 2 ** ((Math.floor(random() * 5) * 2 + step) / 12),
+        Math.floor((low ? 0.8 : 1.6) * pulse * RATE * 1.5),
+        bright,
+        random,
+        low ? 0.5 : 0.25,
+      );
   }
   return out;
 }
@@ -92,7 +132,7 @@ function held(seconds: number, random: Random): Float32Array {
   const partials = 4 + Math.floor(14 * random());
   const tilt = 0.7 + random();
   const breath = 0.02 * random();
-  for (let t = 0.1; t < seconds - 0.3; ) {
+  for (let t = 0.1; t < seconds - 0.3;) {
     const length = Math.min(seconds - t, 0.5 + 2.5 * random());
     const hz = base * 2 ** ((Math.floor(random() * 6) * 2) / 12);
     for (const step of random() < 0.5 ? [0, 4, 7] : [0]) {
@@ -131,7 +171,13 @@ function drums(seconds: number, random: Random): Float32Array {
       const s = k / RATE;
       const env = Math.exp(-s / decay);
       if (env < 1e-4) break;
-      out[at + k] = (out[at + k] as number) + level * env * Math.min(1, k / 20) * ((tone > 0 ? 0.6 * Math.sin(2 * Math.PI * tone * s * (1 + 0.6 * Math.exp(-s / 0.03))) : 0) + snap * body(noise(random)));
+      out[at + k] =
+        (out[at + k] as number) +
+        level *
+          env *
+          Math.min(1, k / 20) *
+          ((tone > 0 ? 0.6 * Math.sin(2 * Math.PI * tone * s * (1 + 0.6 * Math.exp(-s / 0.03))) : 0) +
+            snap * body(noise(random)));
     }
   }
   return out;
@@ -152,19 +198,24 @@ export function asRecorded(sound: Float32Array, other: Float32Array, random: Ran
   const own = rms(out);
   if (random() < 0.5) {
     const bleed = (own / rms(other)) * 10 ** (-(14 + 20 * random()) / 20);
-    for (let i = 0; i < out.length; i++) out[i] = (out[i] as number) + bleed * (other[i % other.length] as number);
+    for (let i = 0; i < out.length; i++)
+      out[i] = (out[i] as number) + bleed * (other[i % other.length] as number);
   }
   if (random() < 0.5) room(out, 0.15 + 0.9 * random(), 0.05 + 0.25 * random());
   if (random() < 0.4) compress(out, 3 * own);
   const floor = own * 10 ** (-(45 + 30 * random()) / 20);
-  const level = 10 ** (-(3 + 20 * random()) / 20) / (out.reduce((m, v) => Math.max(m, Math.abs(v)), 1e-9));
+  const level = 10 ** (-(3 + 20 * random()) / 20) / out.reduce((m, v) => Math.max(m, Math.abs(v)), 1e-9);
   for (let i = 0; i < out.length; i++) out[i] = level * ((out[i] as number) + floor * noise(random));
   return out;
 }
 
 /** Four combs and two all-passes (after Schroeder 1962, from memory). */
 export function room(x: Float32Array, seconds: number, wet: number): void {
-  const combs = [1687, 1601, 2053, 2251].map((n) => ({ line: new Float32Array(n), at: 0, gain: 10 ** ((-3 * n) / (seconds * RATE)) }));
+  const combs = [1687, 1601, 2053, 2251].map((n) => ({
+    line: new Float32Array(n),
+    at: 0,
+    gain: 10 ** ((-3 * n) / (seconds * RATE)),
+  }));
   const passes = [347, 113].map((n) => ({ line: new Float32Array(n), at: 0 }));
   for (let i = 0; i < x.length; i++) {
     const dry = x[i] as number;

@@ -17,44 +17,103 @@ export function train(examples: readonly Example[], seed: number): HeardModel {
   const width = examples[0]?.features.length ?? 0;
   const columns = Array.from({ length: width }, (_, i) => examples.map((e) => e.features[i] as number));
   const mean = columns.map((c) => c.reduce((s, v) => s + v, 0) / c.length);
-  const scale = columns.map((c, i) => Math.sqrt(c.reduce((s, v) => s + (v - (mean[i] as number)) ** 2, 0) / c.length) + 1e-6);
-  const inputs = examples.map((e) => Float64Array.from(e.features, (v, i) => Math.max(-4, Math.min(4, (v - (mean[i] as number)) / (scale[i] as number)))));
+  const scale = columns.map(
+    (c, i) => Math.sqrt(c.reduce((s, v) => s + (v - (mean[i] as number)) ** 2, 0) / c.length) + 1e-6,
+  );
+  const inputs = examples.map((e) =>
+    Float64Array.from(e.features, (v, i) =>
+      Math.max(-4, Math.min(4, (v - (mean[i] as number)) / (scale[i] as number))),
+    ),
+  );
   const counts = HEARD_KINDS.map((k) => examples.filter((e) => e.kind === k).length);
-  const weights = examples.map((e) => examples.length / HEARD_KINDS.length / (counts[HEARD_KINDS.indexOf(e.kind)] as number));
+  const weights = examples.map(
+    (e) => examples.length / HEARD_KINDS.length / (counts[HEARD_KINDS.indexOf(e.kind)] as number),
+  );
   const round = (rows: number[][]): number[][] => rows.map((r) => r.map((v) => Math.round(v * 1000) / 1000));
-  return { mean: mean.map((v) => Math.round(v * 1e4) / 1e4), scale: scale.map((v) => Math.round(v * 1e4) / 1e4), nets: Array.from({ length: NETS }, () => { const n = one(inputs, examples, weights, width, random); return { hidden: round(n.hidden), out: round(n.out) }; }) };
+  return {
+    mean: mean.map((v) => Math.round(v * 1e4) / 1e4),
+    scale: scale.map((v) => Math.round(v * 1e4) / 1e4),
+    nets: Array.from({ length: NETS }, () => {
+      const n = one(inputs, examples, weights, width, random);
+      return { hidden: round(n.hidden), out: round(n.out) };
+    }),
+  };
 }
 
-function one(inputs: readonly Float64Array[], examples: readonly Example[], weights: readonly number[], width: number, random: () => number): { hidden: number[][]; out: number[][] } {
-  const init = (rows: number, columns: number): number[][] => Array.from({ length: rows }, () => [...Array.from({ length: columns }, () => ((random() * 2 - 1) * 1.2) / Math.sqrt(columns)), 0]);
+function one(
+  inputs: readonly Float64Array[],
+  examples: readonly Example[],
+  weights: readonly number[],
+  width: number,
+  random: () => number,
+): { hidden: number[][]; out: number[][] } {
+  const init = (rows: number, columns: number): number[][] =>
+    Array.from({ length: rows }, () => [
+      ...Array.from({ length: columns }, () => ((random() * 2 - 1) * 1.2) / Math.sqrt(columns)),
+      0,
+    ]);
   const layers = [init(HIDDEN, width), init(HEARD_KINDS.length, HIDDEN)] as const;
   const zeros = () => layers.map((l) => l.map((r) => new Float64Array(r.length)));
   const [m, v] = [zeros(), zeros()];
   let t = 0;
   const order = inputs.map((_, i) => i);
   for (let epoch = 0; epoch < EPOCHS; epoch++) {
-    for (let i = order.length - 1; i > 0; i--) { const j = Math.floor(random() * (i + 1)); [order[i], order[j]] = [order[j] as number, order[i] as number]; }
+    for (let i = order.length - 1; i > 0; i--) {
+      const j = Math.floor(random() * (i + 1));
+      [order[i], order[j]] = [order[j] as number, order[i] as number];
+    }
     const rate = RATE * (1 - epoch / EPOCHS);
     for (let from = 0; from < order.length; from += BATCH) {
       const g = zeros();
-      for (const at of order.slice(from, from + BATCH)) gradient(layers, g, inputs[at] as Float64Array, HEARD_KINDS.indexOf((examples[at] as Example).kind), (weights[at] as number) / BATCH, random);
+      for (const at of order.slice(from, from + BATCH))
+        gradient(
+          layers,
+          g,
+          inputs[at] as Float64Array,
+          HEARD_KINDS.indexOf((examples[at] as Example).kind),
+          (weights[at] as number) / BATCH,
+          random,
+        );
       t++;
-      layers.forEach((layer, l) => layer.forEach((row, r) => row.forEach((w, c) => {
-        const gr = g[l]![r]![c] as number;
-        const mm = (m[l]![r]![c] = 0.9 * (m[l]![r]![c] as number) + 0.1 * gr);
-        const vv = (v[l]![r]![c] = 0.999 * (v[l]![r]![c] as number) + 0.001 * gr * gr);
-        row[c] = w - rate * (mm / (1 - 0.9 ** t) / (Math.sqrt(vv / (1 - 0.999 ** t)) + 1e-8) + (c < row.length - 1 ? DECAY * w : 0));
-      })));
+      layers.forEach((layer, l) =>
+        layer.forEach((row, r) =>
+          row.forEach((w, c) => {
+            const gr = g[l]![r]![c] as number;
+            const mm = (m[l]![r]![c] = 0.9 * (m[l]![r]![c] as number) + 0.1 * gr);
+            const vv = (v[l]![r]![c] = 0.999 * (v[l]![r]![c] as number) + 0.001 * gr * gr);
+            row[c] =
+              w -
+              rate *
+                (mm / (1 - 0.9 ** t) / (Math.sqrt(vv / (1 - 0.999 ** t)) + 1e-8) +
+                  (c < row.length - 1 ? DECAY * w : 0));
+          }),
+        ),
+      );
     }
   }
   return { hidden: layers[0], out: layers[1] };
 }
 
 /** Adds one example's gradient; inputs are shaken a little, so that no single figure decides. */
-function gradient(layers: readonly [number[][], number[][]], g: Float64Array[][], given: Float64Array, kind: number, weight: number, random: () => number): void {
+function gradient(
+  layers: readonly [number[][], number[][]],
+  g: Float64Array[][],
+  given: Float64Array,
+  kind: number,
+  weight: number,
+  random: () => number,
+): void {
   const x = given.map((v) => (random() < 0.08 ? 0 : v + 0.25 * (random() + random() - 1)));
-  const hidden = layers[0].map((row) => { let s = row[row.length - 1] as number; for (let i = 0; i < x.length; i++) s += (row[i] as number) * (x[i] as number); return Math.tanh(s); });
-  const raw = layers[1].map((row) => { let s = row[row.length - 1] as number; for (let i = 0; i < hidden.length; i++) s += (row[i] as number) * (hidden[i] as number); return s; });
+  const hidden = layers[0].map((row) => {
+    let s = row[row.length - 1] as number;
+    for (let i = 0; i < x.length; i++) s += (row[i] as number) * (x[i] as number);
+    return Math.tanh(s);
+  });
+  const raw = layers[1].map((row) => {
+    let s = row[row.length - 1] as number;
+    for (let i = 0; i < hidden.length; i++) s += (row[i] as number) * (hidden[i] as number);
+    return s;
+  });
   const most = Math.max(...raw);
   const powers = raw.map((v) => Math.exp(v - most));
   const sum = powers.reduce((s, v) => s + v, 0);
@@ -63,7 +122,10 @@ function gradient(layers: readonly [number[][], number[][]], g: Float64Array[][]
     const error = (p / sum - (k === kind ? 1 - SOFTEN : SOFTEN / (powers.length - 1))) * weight;
     const row = layers[1][k] as number[];
     const gr = g[1]![k] as Float64Array;
-    hidden.forEach((h, i) => { gr[i] = (gr[i] as number) + error * h; back[i] = (back[i] as number) + error * (row[i] as number); });
+    hidden.forEach((h, i) => {
+      gr[i] = (gr[i] as number) + error * h;
+      back[i] = (back[i] as number) + error * (row[i] as number);
+    });
     gr[hidden.length] = (gr[hidden.length] as number) + error;
   });
   hidden.forEach((h, j) => {

@@ -2,7 +2,12 @@ import { createRandom, type Random } from '../../src/core/units';
 import type { Genre, MadePart } from './genres';
 
 /** A note as it sounds: seconds, MIDI key, velocity. */
-export interface MadeNote { readonly at: number; readonly length: number; readonly key: number; readonly velocity: number }
+export interface MadeNote {
+  readonly at: number;
+  readonly length: number;
+  readonly key: number;
+  readonly velocity: number;
+}
 
 /** What one instrument plays. */
 export interface MadeTrack {
@@ -43,14 +48,34 @@ export interface MadeSession {
   readonly seconds: number;
 }
 
-interface Bar { readonly section: string; readonly at: number; readonly quarters: number; readonly meter: readonly [number, number]; readonly pulses: readonly number[]; readonly free: boolean; readonly first: boolean; readonly root: number }
+interface Bar {
+  readonly section: string;
+  readonly at: number;
+  readonly quarters: number;
+  readonly meter: readonly [number, number];
+  readonly pulses: readonly number[];
+  readonly free: boolean;
+  readonly first: boolean;
+  readonly root: number;
+}
 
 /** General MIDI percussion keys (the standard's table). */
-const PIECES: Readonly<Record<string, number>> = { kick: 36, rim: 37, snare: 38, clap: 39, tom: 45, hat: 42, crash: 49, ride: 51, tambourine: 54 };
+const PIECES: Readonly<Record<string, number>> = {
+  kick: 36,
+  rim: 37,
+  snare: 38,
+  clap: 39,
+  tom: 45,
+  hat: 42,
+  crash: 49,
+  ride: 51,
+  tambourine: 54,
+};
 const STRENGTH: Readonly<Record<string, number>> = { X: 112, x: 88, o: 52 };
 const STEP = 1 / 12;
 
-const normal = (random: Random): number => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
+const normal = (random: Random): number =>
+  Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
 const pick = <T>(random: Random, list: readonly T[]): T => list[Math.floor(random() * list.length)] as T;
 
 /** One session of a genre; the same for the same seed. */
@@ -61,7 +86,8 @@ export function compose(genre: Genre, seed: number): MadeSession {
   const tempo = tempoCurve(genre, bars, total, random);
   const countIn = genre.countIn ?? 0;
   const beatQuarters = genre.pulses[0] as number;
-  const start = 0.8 + 4 * random() + countIn * ((60 / (tempo[0] as number)) * beatQuarters) + (genre.pickup ? 1.5 : 0);
+  const start =
+    0.8 + 4 * random() + countIn * ((60 / (tempo[0] as number)) * beatQuarters) + (genre.pickup ? 1.5 : 0);
   const times = [start];
   tempo.forEach((q) => times.push((times.at(-1) as number) + (60 / q) * STEP));
   const timeOf = (quarters: number): number => {
@@ -70,37 +96,111 @@ export function compose(genre: Genre, seed: number): MadeSession {
     return (times[i] as number) + (quarters / STEP - i) * ((times[i + 1] as number) - (times[i] as number));
   };
   // All lean on each other: what they share wanders slowly.
-  const shared = wander(Math.ceil(total * 2) + 8, genre.behaviour === 'steady' ? 0.0045 : 0.002, 0.97, random);
+  const shared = wander(
+    Math.ceil(total * 2) + 8,
+    genre.behaviour === 'steady' ? 0.0045 : 0.002,
+    0.97,
+    random,
+  );
   const player = (spread: number, lean: number) => {
     const bias = (lean * normal(random)) / 1000;
-    const own = wander(shared.length, 0.6 * spread / 1000, 0.9, random);
+    const own = wander(shared.length, (0.6 * spread) / 1000, 0.9, random);
     return (quarters: number): number => {
       const i = Math.max(0, Math.min(shared.length - 1, Math.round(quarters * 2)));
-      return timeOf(quarters) + bias + (spread < 2 ? 0 : (shared[i] as number)) + (own[i] as number) + (0.8 * spread * normal(random)) / 1000;
+      return (
+        timeOf(quarters) +
+        bias +
+        (spread < 2 ? 0 : (shared[i] as number)) +
+        (own[i] as number) +
+        (0.8 * spread * normal(random)) / 1000
+      );
     };
   };
   const drummer = player(genre.spreadMs, genre.spreadMs < 2 ? 0 : 2);
   const kit = playKit(genre, bars, drummer, random);
   const count = Array.from({ length: countIn }, (_, i) => timeOf(-(countIn - i) * beatQuarters));
-  if (count.length > 0) (kit.find((k) => k.file === 'rim') ?? addPiece(kit, 'rim')).notes.push(...count.map((at) => ({ at, length: 0.1, key: PIECES.rim as number, velocity: 96 })));
-  const tracks = genre.parts.map((part) => ({ file: part.file, program: Math.max(0, part.program), isDrums: part.program < 0, notes: playPart(genre, part, bars, part.plays === 'line' ? player(22, 12) : part.program < 0 || genre.spreadMs < 2 ? player(genre.spreadMs * 1.2, 5) : player(12, 6), random) }));
+  if (count.length > 0)
+    (kit.find((k) => k.file === 'rim') ?? addPiece(kit, 'rim')).notes.push(
+      ...count.map((at) => ({ at, length: 0.1, key: PIECES.rim as number, velocity: 96 })),
+    );
+  const tracks = genre.parts.map((part) => ({
+    file: part.file,
+    program: Math.max(0, part.program),
+    isDrums: part.program < 0,
+    notes: playPart(
+      genre,
+      part,
+      bars,
+      part.plays === 'line'
+        ? player(22, 12)
+        : part.program < 0 || genre.spreadMs < 2
+          ? player(genre.spreadMs * 1.2, 5)
+          : player(12, 6),
+      random,
+    ),
+  }));
   const truth = truthOf(genre, bars, timeOf, tempo, count, kit);
-  return { genre, kit: kit.map((k) => ({ file: k.file, program: 0, isDrums: true, notes: k.notes.sort((a, b) => a.at - b.at) })), tracks, click: genre.click ? [...count.map((at) => ({ at, accent: false })), ...truth.beats.map((at) => ({ at, accent: truth.downbeats.includes(at) }))] : null, truth, seconds: truth.duration };
+  return {
+    genre,
+    kit: kit.map((k) => ({
+      file: k.file,
+      program: 0,
+      isDrums: true,
+      notes: k.notes.sort((a, b) => a.at - b.at),
+    })),
+    tracks,
+    click: genre.click
+      ? [
+          ...count.map((at) => ({ at, accent: false })),
+          ...truth.beats.map((at) => ({ at, accent: truth.downbeats.includes(at) })),
+        ]
+      : null,
+    truth,
+    seconds: truth.duration,
+  };
 }
 
 function wander(n: number, size: number, keep: number, random: Random): number[] {
   let x = normal(random);
-  return Array.from({ length: n }, () => { x = keep * x + Math.sqrt(1 - keep * keep) * normal(random); return size * x; });
+  return Array.from({ length: n }, () => {
+    x = keep * x + Math.sqrt(1 - keep * keep) * normal(random);
+    return size * x;
+  });
 }
 
 function layBars(genre: Genre, random: Random): Bar[] {
   const bars: Bar[] = [];
   const roots = new Map<string, number[]>();
   let at = 0;
-  const add = (section: string, meter: readonly [number, number], pulses: readonly number[], first: boolean, n: number): void => {
+  const add = (
+    section: string,
+    meter: readonly [number, number],
+    pulses: readonly number[],
+    first: boolean,
+    n: number,
+  ): void => {
     const quarters = (meter[0] * 4) / meter[1];
-    if (!roots.has(section)) roots.set(section, pick(random, [[0, 5, 9, 7], [9, 5, 0, 7], [0, 9, 5, 7], [2, 7, 0, 0], [0, 0, 5, 7]]));
-    bars.push({ section, at, quarters, meter, pulses, free: bars.length < (genre.freeBars ?? 0), first, root: section === 'end' ? 0 : (roots.get(section) as number[])[n % 4] as number });
+    if (!roots.has(section))
+      roots.set(
+        section,
+        pick(random, [
+          [0, 5, 9, 7],
+          [9, 5, 0, 7],
+          [0, 9, 5, 7],
+          [2, 7, 0, 0],
+          [0, 0, 5, 7],
+        ]),
+      );
+    bars.push({
+      section,
+      at,
+      quarters,
+      meter,
+      pulses,
+      free: bars.length < (genre.freeBars ?? 0),
+      first,
+      root: section === 'end' ? 0 : ((roots.get(section) as number[])[n % 4] as number),
+    });
     at += quarters;
   };
   for (const [section, count] of genre.form) {
@@ -116,7 +216,11 @@ function tempoCurve(genre: Genre, bars: readonly Bar[], total: number, random: R
   const even = genre.pulses.every((p) => p === genre.pulses[0]);
   const base = genre.bpm * (even ? (genre.pulses[0] as number) : 1);
   const steps = Math.ceil(total / STEP) + 1;
-  const barOf = (i: number): number => Math.max(0, bars.findLastIndex((b) => b.at <= i * STEP + 1e-9));
+  const barOf = (i: number): number =>
+    Math.max(
+      0,
+      bars.findLastIndex((b) => b.at <= i * STEP + 1e-9),
+    );
   const perBar = wander(bars.length + 1, 1, genre.behaviour === 'live' ? 0.85 : 0.96, random);
   const fine = wander(Math.ceil(total) + 2, 1, 0.6, random);
   const lift: Readonly<Record<string, number>> = { chorus: 0.024, bridge: -0.016, break: 0 };
@@ -133,12 +237,20 @@ function tempoCurve(genre: Genre, bars: readonly Bar[], total: number, random: R
     const f = fine[Math.floor(q)] as number;
     let factor = 1;
     if (genre.behaviour === 'drift') factor += 0.018 * Math.max(-2, Math.min(2, w)) + 0.002 * f;
-    if (genre.behaviour === 'live') factor += 0.022 * Math.max(-2, Math.min(2, w)) + 0.004 * f + (bar.section === 'chorus' ? 0.012 : 0);
+    if (genre.behaviour === 'live')
+      factor += 0.022 * Math.max(-2, Math.min(2, w)) + 0.004 * f + (bar.section === 'chorus' ? 0.012 : 0);
     if (genre.behaviour === 'sections') factor += (lift[bar.section] ?? 0) + 0.0012 * f;
-    if (genre.behaviour === 'speeding') factor *= (1 + 0.4 * Math.max(0, Math.min(1, (q - from) / (to - from)))) * (1 + 0.003 * f);
+    if (genre.behaviour === 'speeding')
+      factor *= (1 + 0.4 * Math.max(0, Math.min(1, (q - from) / (to - from)))) * (1 + 0.003 * f);
     if (bar.free) factor *= 0.84 + 0.14 * Math.sin(1.7 * q) * (0.5 + 0.5 * Math.abs(w));
-    if (genre.heldAfter === bar.section && bars[b + 1]?.section !== bar.section && q >= bar.at + bar.quarters - 1) factor /= 3;
-    if (genre.slowsAtEnd && q > slowFrom) factor *= 1 - 0.35 * Math.min(1, (q - slowFrom) / (lastBar - slowFrom)) ** 1.5;
+    if (
+      genre.heldAfter === bar.section &&
+      bars[b + 1]?.section !== bar.section &&
+      q >= bar.at + bar.quarters - 1
+    )
+      factor /= 3;
+    if (genre.slowsAtEnd && q > slowFrom)
+      factor *= 1 - 0.35 * Math.min(1, (q - slowFrom) / (lastBar - slowFrom)) ** 1.5;
     return base * factor;
   });
 }
@@ -152,12 +264,23 @@ function swung(genre: Genre, inBar: number): number {
 }
 
 /** Calls back for each step of a pattern that is played in a bar. */
-function eachStep(pattern: string, barQuarters: number, length: number, hit: (inBar: number, velocity: number) => void): void {
+function eachStep(
+  pattern: string,
+  barQuarters: number,
+  length: number,
+  hit: (inBar: number, velocity: number) => void,
+): void {
   const step = length / pattern.length;
-  [...pattern].forEach((c, i) => { const v = STRENGTH[c]; if (v !== undefined && i * step < barQuarters - 1e-6) hit(i * step, v); });
+  [...pattern].forEach((c, i) => {
+    const v = STRENGTH[c];
+    if (v !== undefined && i * step < barQuarters - 1e-6) hit(i * step, v);
+  });
 }
 
-interface Piece { readonly file: string; readonly notes: MadeNote[] }
+interface Piece {
+  readonly file: string;
+  readonly notes: MadeNote[];
+}
 function addPiece(kit: Piece[], file: string): Piece {
   const piece = { file, notes: [] };
   kit.push(piece);
@@ -168,31 +291,59 @@ function playKit(genre: Genre, bars: readonly Bar[], at: (q: number) => number, 
   const kit: Piece[] = [];
   if (Object.values(genre.kit).every((section) => Object.keys(section).length === 0)) return kit;
   const hit = (piece: string, quarters: number, velocity: number): void => {
-    (kit.find((k) => k.file === piece) ?? addPiece(kit, piece)).notes.push({ at: at(quarters), length: piece === 'crash' || piece === 'ride' ? 0.6 : 0.1, key: PIECES[piece] as number, velocity: Math.max(20, Math.min(127, velocity + 6 * normal(random))) });
+    (kit.find((k) => k.file === piece) ?? addPiece(kit, piece)).notes.push({
+      at: at(quarters),
+      length: piece === 'crash' || piece === 'ride' ? 0.6 : 0.1,
+      key: PIECES[piece] as number,
+      velocity: Math.max(20, Math.min(127, velocity + 6 * normal(random))),
+    });
   };
   bars.forEach((bar, b) => {
     const pieces = genre.kit[bar.section] ?? genre.kit.verse ?? {};
     const sectionEnds = bars[b + 1]?.section !== bar.section && bar.section !== 'end';
-    const fillFrom = sectionEnds && bar.quarters >= 3 && genre.spreadMs >= 2 && random() < 0.7 ? bar.quarters - (random() < 0.5 ? 1 : 2) : Infinity;
+    const fillFrom =
+      sectionEnds && bar.quarters >= 3 && genre.spreadMs >= 2 && random() < 0.7
+        ? bar.quarters - (random() < 0.5 ? 1 : 2)
+        : Infinity;
     for (const [piece, patterns] of Object.entries(pieces)) {
       const own = genre.otherMeter?.section === bar.section ? genre.otherMeter.meter : genre.meter;
-      eachStep(pick(random, patterns), bar.quarters, (own[0] * 4) / own[1], (inBar, v) => { if (inBar < fillFrom) hit(piece, bar.at + swung(genre, inBar), v); });
+      eachStep(pick(random, patterns), bar.quarters, (own[0] * 4) / own[1], (inBar, v) => {
+        if (inBar < fillFrom) hit(piece, bar.at + swung(genre, inBar), v);
+      });
     }
-    for (let q = fillFrom; q < bar.quarters - 1e-6; q += 0.25) if (random() < 0.8) hit(random() < 0.5 ? 'snare' : 'tom', bar.at + swung(genre, q), 80 + 25 * random());
-    if (bar.first && random() < 0.7 && genre.spreadMs >= 2 && Object.keys(pieces).length > 1) hit('crash', bar.at, 105);
+    for (let q = fillFrom; q < bar.quarters - 1e-6; q += 0.25)
+      if (random() < 0.8) hit(random() < 0.5 ? 'snare' : 'tom', bar.at + swung(genre, q), 80 + 25 * random());
+    if (bar.first && random() < 0.7 && genre.spreadMs >= 2 && Object.keys(pieces).length > 1)
+      hit('crash', bar.at, 105);
   });
   if (genre.pickup) for (const q of [-1, -0.5, -0.25]) hit('snare', q, 90);
   return kit;
 }
 
 const SCALE = [0, 2, 4, 7, 9];
-function playPart(genre: Genre, part: MadePart, bars: readonly Bar[], at: (q: number) => number, random: Random): MadeNote[] {
+function playPart(
+  genre: Genre,
+  part: MadePart,
+  bars: readonly Bar[],
+  at: (q: number) => number,
+  random: Random,
+): MadeNote[] {
   const notes: MadeNote[] = [];
-  const put = (quarters: number, length: number, key: number, velocity: number): void => { notes.push({ at: at(quarters), length: Math.max(0.06, (length * 60) / genre.bpm), key, velocity: Math.max(20, Math.min(127, velocity + 5 * normal(random))) }); };
+  const put = (quarters: number, length: number, key: number, velocity: number): void => {
+    notes.push({
+      at: at(quarters),
+      length: Math.max(0.06, (length * 60) / genre.bpm),
+      key,
+      velocity: Math.max(20, Math.min(127, velocity + 5 * normal(random))),
+    });
+  };
   if (part.plays === 'line') {
     let key = 67;
-    for (let q = bars[1]?.at ?? 0; q < (bars.at(-1) as Bar).at - 1; ) {
-      if (random() < 0.2) { q += pick(random, [1, 1.5, 2, 3]); continue; }
+    for (let q = bars[1]?.at ?? 0; q < (bars.at(-1) as Bar).at - 1;) {
+      if (random() < 0.2) {
+        q += pick(random, [1, 1.5, 2, 3]);
+        continue;
+      }
       const length = pick(random, [0.5, 0.5, 1, 1, 1.5, 2]);
       key = Math.max(57, Math.min(79, key + Math.floor(random() * 7) - 3));
       while (!SCALE.includes((key + 60) % 12)) key++;
@@ -211,7 +362,10 @@ function playPart(genre: Genre, part: MadePart, bars: readonly Bar[], at: (q: nu
       else if (part.program >= 0) chord.forEach((k) => put(bar.at, 4, k, 95));
       continue;
     }
-    if (part.plays === 'held') { if (!bar.free) chord.forEach((k) => put(bar.at, bar.quarters * 0.98, k, 74)); continue; }
+    if (part.plays === 'held') {
+      if (!bar.free) chord.forEach((k) => put(bar.at, bar.quarters * 0.98, k, 74));
+      continue;
+    }
     if (part.program < 0 && bar.section === 'break') continue;
     if (bar.free && part.plays !== 'broken') continue;
     let pattern = bySection.get(bar.section);
@@ -222,9 +376,12 @@ function playPart(genre: Genre, part: MadePart, bars: readonly Bar[], at: (q: nu
     eachStep(pattern, bar.quarters, length, (inBar, v) => {
       const q = bar.at + swung(genre, inBar);
       if (part.program < 0) put(q, 0.1, part.program === -63 ? pick(random, [62, 63, 64]) : -part.program, v);
-      else if (part.plays === 'bass') put(q, step * 1.6, inBar === 0 || random() < 0.8 ? root : root + pick(random, [5, 7, 12]), v);
-      else if (part.plays === 'walk') put(q, 0.9, inBar === 0 ? root : root + pick(random, [2, 4, 5, 7, 9, -3]), v);
-      else if (part.plays === 'broken') put(q, step * 1.3, (chord[[0, 1, 2, 1][n % 4] as number] as number) + (n === 0 ? -12 : 0), v);
+      else if (part.plays === 'bass')
+        put(q, step * 1.6, inBar === 0 || random() < 0.8 ? root : root + pick(random, [5, 7, 12]), v);
+      else if (part.plays === 'walk')
+        put(q, 0.9, inBar === 0 ? root : root + pick(random, [2, 4, 5, 7, 9, -3]), v);
+      else if (part.plays === 'broken')
+        put(q, step * 1.3, (chord[[0, 1, 2, 1][n % 4] as number] as number) + (n === 0 ? -12 : 0), v);
       else chord.forEach((k, c) => put(q + 0.004 * c, step * 1.5, k, v - 2 * c));
       n++;
     });
@@ -232,7 +389,14 @@ function playPart(genre: Genre, part: MadePart, bars: readonly Bar[], at: (q: nu
   return notes;
 }
 
-function truthOf(genre: Genre, bars: readonly Bar[], timeOf: (q: number) => number, tempo: readonly number[], countIn: readonly number[], kit: readonly Piece[]): Truth {
+function truthOf(
+  genre: Genre,
+  bars: readonly Bar[],
+  timeOf: (q: number) => number,
+  tempo: readonly number[],
+  countIn: readonly number[],
+  kit: readonly Piece[],
+): Truth {
   const beats: number[] = [];
   const downbeats: number[] = [];
   const slow: number[] = [];
@@ -244,14 +408,16 @@ function truthOf(genre: Genre, bars: readonly Bar[], timeOf: (q: number) => numb
     let q = bar.at;
     downbeats.push(timeOf(q));
     const last = meters.at(-1);
-    if (last?.num !== bar.meter[0] || last.den !== bar.meter[1]) meters.push({ time: timeOf(q), num: bar.meter[0], den: bar.meter[1] });
+    if (last?.num !== bar.meter[0] || last.den !== bar.meter[1])
+      meters.push({ time: timeOf(q), num: bar.meter[0], den: bar.meter[1] });
     for (const [i, p] of bar.pulses.entries()) {
       if (!ends || i === 0) beats.push(timeOf(q));
       if ((!ends || i === 0) && i % 2 === 0) slow.push(timeOf(q));
       q += p;
     }
     for (let e = 0; e < (ends ? 0.1 : bar.quarters); e += 0.5) eighths.push(timeOf(bar.at + e));
-    for (let e = 0; e < bar.quarters; e += 0.5) curve.push({ time: timeOf(bar.at + e), quarterBpm: tempo[Math.round((bar.at + e) / STEP)] as number });
+    for (let e = 0; e < bar.quarters; e += 0.5)
+      curve.push({ time: timeOf(bar.at + e), quarterBpm: tempo[Math.round((bar.at + e) / STEP)] as number });
   }
   const steady = genre.behaviour === 'steady' && !genre.slowsAtEnd && !genre.freeBars;
   const even = genre.pulses.every((p) => p === genre.pulses[0]);
@@ -259,9 +425,25 @@ function truthOf(genre: Genre, bars: readonly Bar[], timeOf: (q: number) => numb
   const unit = bars[0]?.pulses ?? [1];
   const quarterBpm = tempo[0] as number;
   return {
-    name: genre.name, beats, downbeats, meters, tempoCurve: curve, constant: steady, bpm: steady ? (even ? genre.bpm : quarterBpm / (unit.reduce((a, p) => a + p, 0) / unit.length)) : null,
-    quarterBpm: steady ? quarterBpm : null, gridOffset: steady ? (beats[0] as number) : null, beatUnitQuarters: unit.reduce((a, p) => a + p, 0) / unit.length,
-    rubato: free.length > 0 ? [[timeOf((free[0] as Bar).at), timeOf((free.at(-1) as Bar).at + (free.at(-1) as Bar).quarters)]] : [], countIn, altBeats: { slow, eighths },
-    drumHits: kit.filter((k) => ['kick', 'snare', 'clap'].includes(k.file)).flatMap((k) => k.notes.map((n) => [k.file, n.at] as const)), duration: timeOf((bars.at(-1) as Bar).at) + 5,
+    name: genre.name,
+    beats,
+    downbeats,
+    meters,
+    tempoCurve: curve,
+    constant: steady,
+    bpm: steady ? (even ? genre.bpm : quarterBpm / (unit.reduce((a, p) => a + p, 0) / unit.length)) : null,
+    quarterBpm: steady ? quarterBpm : null,
+    gridOffset: steady ? (beats[0] as number) : null,
+    beatUnitQuarters: unit.reduce((a, p) => a + p, 0) / unit.length,
+    rubato:
+      free.length > 0
+        ? [[timeOf((free[0] as Bar).at), timeOf((free.at(-1) as Bar).at + (free.at(-1) as Bar).quarters)]]
+        : [],
+    countIn,
+    altBeats: { slow, eighths },
+    drumHits: kit
+      .filter((k) => ['kick', 'snare', 'clap'].includes(k.file))
+      .flatMap((k) => k.notes.map((n) => [k.file, n.at] as const)),
+    duration: timeOf((bars.at(-1) as Bar).at) + 5,
   };
 }

@@ -20,7 +20,12 @@ export interface BenchSession {
 const pad = (n: number): string => String(n).padStart(2, '0');
 
 function named(files: readonly string[], heard: readonly HeardRhythm[]): TempoTrack[] {
-  return readNames(files.map((f) => basename(f))).map((name, i) => ({ id: files[i] as string, family: name.family, part: name.part, curves: heard[i] as HeardRhythm }));
+  return readNames(files.map((f) => basename(f))).map((name, i) => ({
+    id: files[i] as string,
+    family: name.family,
+    part: name.part,
+    curves: heard[i] as HeardRhythm,
+  }));
 }
 
 /** What was heard, from the cache or by listening. */
@@ -36,7 +41,11 @@ async function cached(cache: string, key: string, listen: () => Promise<HeardRhy
 const MORE_FROM_ROUND = 4;
 
 /** The sessions of our own making, one a genre, or those named; `round` gives others of the same genres, from {@link MORE_FROM_ROUND} on of more. Rendered once into `cache`. */
-export async function* ownSessions(cache: string, round: number, only: readonly string[] | null): AsyncGenerator<BenchSession> {
+export async function* ownSessions(
+  cache: string,
+  round: number,
+  only: readonly string[] | null,
+): AsyncGenerator<BenchSession> {
   mkdirSync(cache, { recursive: true });
   for (const [k, genre] of (round < MORE_FROM_ROUND ? GENRES : MORE_GENRES).entries()) {
     if (only && !only.includes(genre.name)) continue;
@@ -58,26 +67,40 @@ export async function* ownSessions(cache: string, round: number, only: readonly 
       writeFileSync(list, JSON.stringify(files));
     }
     const heard = [];
-    for (const file of files) heard.push(await cached(cache, key(file), () => Promise.reject(new Error(`${file} is not in ${cache}; remove the folder`))));
+    for (const file of files)
+      heard.push(
+        await cached(cache, key(file), () =>
+          Promise.reject(new Error(`${file} is not in ${cache}; remove the folder`)),
+        ),
+      );
     yield { name: `${pad(k + 1)} ${genre.name}`, truth: session.truth, tracks: named(files, heard) };
   }
 }
 
 /** Sessions that lie in folders, each with its `truth.json`. */
-export async function* folderSessions(root: string, cache: string, only: readonly string[] | null): AsyncGenerator<BenchSession> {
+export async function* folderSessions(
+  root: string,
+  cache: string,
+  only: readonly string[] | null,
+): AsyncGenerator<BenchSession> {
   mkdirSync(cache, { recursive: true });
   for (const folder of readdirSync(root).sort()) {
     const path = join(root, folder, 'truth.json');
     if (!existsSync(path) || (only && !only.some((o) => folder.startsWith(o)))) continue;
     const truth = JSON.parse(readFileSync(path, 'utf8')) as Truth;
-    const files = readdirSync(join(root, folder)).filter(isSoundFileName).sort().map((f) => join(root, folder, f));
+    const files = readdirSync(join(root, folder))
+      .filter(isSoundFileName)
+      .sort()
+      .map((f) => join(root, folder, f));
     const heard = [];
     for (const file of files)
-      heard.push(await cached(cache, `${file} ${statSync(file).size}`, async () => {
-        const listening = await listenToFile(file, { truePeak: false });
-        if (!listening.ok) throw new Error(`${file}: ${listening.error.code}`);
-        return listening.value.onsets;
-      }));
+      heard.push(
+        await cached(cache, `${file} ${statSync(file).size}`, async () => {
+          const listening = await listenToFile(file, { truePeak: false });
+          if (!listening.ok) throw new Error(`${file}: ${listening.error.code}`);
+          return listening.value.onsets;
+        }),
+      );
     yield { name: folder, truth, tracks: named(files, heard) };
   }
 }

@@ -9,27 +9,69 @@ import type { MadeNote, MadeSession, MadeTrack } from './compose';
 
 export const RATE = 48_000;
 /** Fonts of Debian's packages, taken in turn. */
-export const FONTS = ['/usr/share/sounds/sf2/FluidR3_GM.sf2', '/usr/share/sounds/sf3/MuseScore_General_Full.sf3'];
+export const FONTS = [
+  '/usr/share/sounds/sf2/FluidR3_GM.sf2',
+  '/usr/share/sounds/sf3/MuseScore_General_Full.sf3',
+];
 
 /** A recording of a made session, mono. */
-export interface MadeRecording { readonly file: string; readonly samples: Float32Array }
+export interface MadeRecording {
+  readonly file: string;
+  readonly samples: Float32Array;
+}
 
 /** Notes on a sound font, mono, from second 0. */
-function play(font: string, track: Pick<MadeTrack, 'program' | 'isDrums'>, notes: readonly MadeNote[], seconds: number): Float32Array {
+function play(
+  font: string,
+  track: Pick<MadeTrack, 'program' | 'isDrums'>,
+  notes: readonly MadeNote[],
+  seconds: number,
+): Float32Array {
   const channel = track.isDrums ? 9 : 0;
   const tick = (s: number): number => Math.max(0, Math.round(s * TICKS_PER_SECOND));
   const events: MidiEvent[] = [{ tick: 0, order: 0, bytes: [0xc0 | channel, track.program] }];
   for (const n of notes) {
-    events.push({ tick: tick(n.at), order: 2, bytes: [0x90 | channel, n.key, Math.max(1, Math.min(127, Math.round(n.velocity)))] });
+    events.push({
+      tick: tick(n.at),
+      order: 2,
+      bytes: [0x90 | channel, n.key, Math.max(1, Math.min(127, Math.round(n.velocity)))],
+    });
     events.push({ tick: tick(n.at + n.length), order: 1, bytes: [0x80 | channel, n.key, 64] });
   }
   const folder = mkdtempSync(join(tmpdir(), 'fernmoss-tempo-'));
   try {
     writeFileSync(join(folder, 'p.mid'), midiOf(events, 2 * TICKS_PER_SECOND));
-    const made = spawnSync('fluidsynth', ['-ni', '-q', '-R', '0', '-C', '0', '-g', '0.5', '-r', String(RATE), '-O', 's16', '-F', join(folder, 'p.wav'), '-o', 'synth.dynamic-sample-loading=1', font, join(folder, 'p.mid')], { encoding: 'utf8' });
+    const made = spawnSync(
+      'fluidsynth',
+      [
+        '-ni',
+        '-q',
+        '-R',
+        '0',
+        '-C',
+        '0',
+        '-g',
+        '0.5',
+        '-r',
+        String(RATE),
+        '-O',
+        's16',
+        '-F',
+        join(folder, 'p.wav'),
+        '-o',
+        'synth.dynamic-sample-loading=1',
+        font,
+        join(folder, 'p.mid'),
+      ],
+      { encoding: 'utf8' },
+    );
     if (made.status !== 0) throw new Error(`fluidsynth: ${made.stderr}`);
     const bytes = readFileSync(join(folder, 'p.wav'));
-    return Float32Array.from({ length: Math.round(seconds * RATE) }, (_, i) => (44 + 4 * i + 4 <= bytes.length ? (bytes.readInt16LE(44 + 4 * i) + bytes.readInt16LE(46 + 4 * i)) / 65_536 : 0));
+    return Float32Array.from({ length: Math.round(seconds * RATE) }, (_, i) =>
+      44 + 4 * i + 4 <= bytes.length
+        ? (bytes.readInt16LE(44 + 4 * i) + bytes.readInt16LE(46 + 4 * i)) / 65_536
+        : 0,
+    );
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }
@@ -38,18 +80,33 @@ function play(font: string, track: Pick<MadeTrack, 'program' | 'isDrums'>, notes
 /** Seconds from a note's message to a quarter of its attack's peak, by key: what is taken off, so that truth is what sounds. */
 function lags(font: string, track: MadeTrack): Map<number, number> {
   const keys = [...new Set(track.notes.map((n) => n.key))];
-  const x = play(font, track, keys.map((key, i) => ({ at: 0.5 + 2 * i, length: 0.4, key, velocity: 100 })), keys.length * 2 + 1);
-  return new Map(keys.map((key, i) => {
-    const part = x.subarray(Math.round((0.49 + 2 * i) * RATE), Math.round((0.62 + 2 * i) * RATE));
-    const top = part.reduce((m, v) => Math.max(m, Math.abs(v)), 0);
-    const at = part.findIndex((v) => Math.abs(v) >= 0.25 * top);
-    return [key, top < 1e-4 ? 0 : Math.max(0, Math.min(0.03, at / RATE - 0.01))];
-  }));
+  const x = play(
+    font,
+    track,
+    keys.map((key, i) => ({ at: 0.5 + 2 * i, length: 0.4, key, velocity: 100 })),
+    keys.length * 2 + 1,
+  );
+  return new Map(
+    keys.map((key, i) => {
+      const part = x.subarray(Math.round((0.49 + 2 * i) * RATE), Math.round((0.62 + 2 * i) * RATE));
+      const top = part.reduce((m, v) => Math.max(m, Math.abs(v)), 0);
+      const at = part.findIndex((v) => Math.abs(v) >= 0.25 * top);
+      return [key, top < 1e-4 ? 0 : Math.max(0, Math.min(0.03, at / RATE - 0.01))];
+    }),
+  );
 }
 
 function sound(font: string, track: MadeTrack, seconds: number): Float32Array {
   const late = lags(font, track);
-  return peakTo(play(font, track, track.notes.map((n) => ({ ...n, at: n.at - (late.get(n.key) ?? 0) })), seconds), 0.7);
+  return peakTo(
+    play(
+      font,
+      track,
+      track.notes.map((n) => ({ ...n, at: n.at - (late.get(n.key) ?? 0) })),
+      seconds,
+    ),
+    0.7,
+  );
 }
 
 function peakTo(x: Float32Array, level: number): Float32Array {
@@ -58,7 +115,10 @@ function peakTo(x: Float32Array, level: number): Float32Array {
 }
 
 /** Sums of parts, each with its gain and its way to the microphone. */
-function mixed(seconds: number, parts: readonly (readonly [Float32Array | undefined, number, number])[]): Float32Array {
+function mixed(
+  seconds: number,
+  parts: readonly (readonly [Float32Array | undefined, number, number])[],
+): Float32Array {
   const out = new Float32Array(Math.round(seconds * RATE));
   for (const [x, gain, delayMs] of parts) {
     if (!x) continue;
@@ -72,34 +132,105 @@ function mixed(seconds: number, parts: readonly (readonly [Float32Array | undefi
 export function render(session: MadeSession, font: string, seed: number): MadeRecording[] {
   const random = createRandom(seed);
   const { seconds, genre } = session;
-  const pieces = new Map(session.kit.filter((k) => k.notes.length > 0).map((k) => [k.file, sound(font, k, seconds)]));
+  const pieces = new Map(
+    session.kit.filter((k) => k.notes.length > 0).map((k) => [k.file, sound(font, k, seconds)]),
+  );
   const made = pieces.size > 0 ? microphones(genre.mics, pieces, seconds) : [];
-  for (const track of session.tracks) if (track.notes.length > 0) made.push({ file: track.file, samples: sound(font, track, seconds) });
+  for (const track of session.tracks)
+    if (track.notes.length > 0) made.push({ file: track.file, samples: sound(font, track, seconds) });
   if (session.click) made.push({ file: 'Click', samples: clickSound(session.click, seconds) });
-  return made.map(({ file, samples }) => ({ file: `${file}.wav`, samples: withFloor(peakTo(samples, 0.2 + 0.5 * random()), random) }));
+  return made.map(({ file, samples }) => ({
+    file: `${file}.wav`,
+    samples: withFloor(peakTo(samples, 0.2 + 0.5 * random()), random),
+  }));
 }
 
-function microphones(kind: MadeSession['genre']['mics'], pieces: ReadonlyMap<string, Float32Array>, seconds: number): MadeRecording[] {
+function microphones(
+  kind: MadeSession['genre']['mics'],
+  pieces: ReadonlyMap<string, Float32Array>,
+  seconds: number,
+): MadeRecording[] {
   const p = (name: string): Float32Array | undefined => pieces.get(name);
-  if (kind === 'machine') return [...pieces].map(([piece, samples]) => ({ file: piece[0]?.toUpperCase() + piece.slice(1), samples }));
-  const metal = [[p('hat'), 0.4, 3], [p('ride'), 0.7, 3], [p('crash'), 0.7, 3], [p('tambourine'), 0.5, 3]] as const;
-  const skins = [[p('snare'), 0.6, 3.2], [p('rim'), 0.5, 3.2], [p('clap'), 0.5, 3], [p('tom'), 0.5, 3]] as const;
+  if (kind === 'machine')
+    return [...pieces].map(([piece, samples]) => ({
+      file: piece[0]?.toUpperCase() + piece.slice(1),
+      samples,
+    }));
+  const metal = [
+    [p('hat'), 0.4, 3],
+    [p('ride'), 0.7, 3],
+    [p('crash'), 0.7, 3],
+    [p('tambourine'), 0.5, 3],
+  ] as const;
+  const skins = [
+    [p('snare'), 0.6, 3.2],
+    [p('rim'), 0.5, 3.2],
+    [p('clap'), 0.5, 3],
+    [p('tom'), 0.5, 3],
+  ] as const;
   const overhead = mixed(seconds, [...metal, ...skins, [p('kick'), 0.3, 3.5]]);
   if (kind === 'one') return [{ file: 'Drums', samples: overhead }];
-  const kick: MadeRecording = { file: 'Kick', samples: mixed(seconds, [[p('kick'), 1, 0], [p('snare'), 0.05, 1], [p('tom'), 0.05, 1], [p('hat'), 0.02, 1]]) };
+  const kick: MadeRecording = {
+    file: 'Kick',
+    samples: mixed(seconds, [
+      [p('kick'), 1, 0],
+      [p('snare'), 0.05, 1],
+      [p('tom'), 0.05, 1],
+      [p('hat'), 0.02, 1],
+    ]),
+  };
   if (kind === 'pair') return [kick, { file: 'Overheads', samples: overhead }];
   const space = overhead.slice();
   room(space, 0.5, 0.8);
-  const made: MadeRecording[] = [kick, { file: 'Overheads', samples: overhead }, { file: 'Room', samples: space }];
-  if (p('snare') ?? p('rim')) made.push({ file: 'Snare Top', samples: mixed(seconds, [[p('snare'), 1, 0], [p('rim'), 0.8, 0], [p('kick'), 0.04, 1], [p('hat'), 0.06, 0.7], [p('ride'), 0.03, 1]]) });
-  if (p('hat')) made.push({ file: 'HiHat', samples: mixed(seconds, [[p('hat'), 1, 0], [p('snare'), 0.2, 0.7], [p('ride'), 0.15, 1]]) });
-  if (p('tom')) made.push({ file: 'Tom', samples: mixed(seconds, [[p('tom'), 1, 0], [p('snare'), 0.06, 1], [p('kick'), 0.06, 1]]) });
+  const made: MadeRecording[] = [
+    kick,
+    { file: 'Overheads', samples: overhead },
+    { file: 'Room', samples: space },
+  ];
+  if (p('snare') ?? p('rim'))
+    made.push({
+      file: 'Snare Top',
+      samples: mixed(seconds, [
+        [p('snare'), 1, 0],
+        [p('rim'), 0.8, 0],
+        [p('kick'), 0.04, 1],
+        [p('hat'), 0.06, 0.7],
+        [p('ride'), 0.03, 1],
+      ]),
+    });
+  if (p('hat'))
+    made.push({
+      file: 'HiHat',
+      samples: mixed(seconds, [
+        [p('hat'), 1, 0],
+        [p('snare'), 0.2, 0.7],
+        [p('ride'), 0.15, 1],
+      ]),
+    });
+  if (p('tom'))
+    made.push({
+      file: 'Tom',
+      samples: mixed(seconds, [
+        [p('tom'), 1, 0],
+        [p('snare'), 0.06, 1],
+        [p('kick'), 0.06, 1],
+      ]),
+    });
   return made;
 }
 
 function clickSound(click: NonNullable<MadeSession['click']>, seconds: number): Float32Array {
   const out = new Float32Array(Math.round(seconds * RATE));
-  for (const { at, accent } of click) for (let i = 0; i < 0.025 * RATE; i++) { const k = Math.round(at * RATE) + i; if (k < out.length) out[k] = (out[k] as number) + (accent ? 0.7 : 0.45) * Math.sin((2 * Math.PI * (accent ? 1650 : 1100) * i) / RATE) * Math.exp(-i / (0.006 * RATE)); }
+  for (const { at, accent } of click)
+    for (let i = 0; i < 0.025 * RATE; i++) {
+      const k = Math.round(at * RATE) + i;
+      if (k < out.length)
+        out[k] =
+          (out[k] as number) +
+          (accent ? 0.7 : 0.45) *
+            Math.sin((2 * Math.PI * (accent ? 1650 : 1100) * i) / RATE) *
+            Math.exp(-i / (0.006 * RATE));
+    }
   return out;
 }
 

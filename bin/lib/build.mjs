@@ -17,28 +17,63 @@ function stamp(parts) {
   const hash = createHash('sha256').update(process.version);
   for (const part of parts) {
     const path = join(ROOT, part);
-    for (const file of statSync(path).isDirectory() ? files(path) : [path]) hash.update(file.slice(ROOT.length)).update(readFileSync(file));
+    for (const file of statSync(path).isDirectory() ? files(path) : [path])
+      hash.update(file.slice(ROOT.length)).update(readFileSync(file));
   }
   return hash.digest('hex');
 }
 
-const NODE_ENTRIES = { 'web.mjs': 'src/server/web.ts', 'worker.mjs': 'src/worker/main.ts', 'compute.mjs': 'src/engine/compute-thread.ts', 'fernmoss.mjs': 'src/cli/main.ts', 'demo.mjs': 'demo/main.ts', 'bench.mjs': 'bench/main.ts', 'bench-conform.mjs': 'bench/conform.ts', 'bench-tempo.mjs': 'bench/tempo/main.ts', 'train-heard.mjs': 'bench/heard/main.ts', 'campaign.mjs': 'tests/campaign/main.ts' };
-const PAGE_ENTRIES = { 'mixer.worklet.js': 'src/ui/listening/mixer.worklet.ts', 'feeder.worker.js': 'src/ui/listening/feeder.worker.ts' };
+const NODE_ENTRIES = {
+  'web.mjs': 'src/server/web.ts',
+  'worker.mjs': 'src/worker/main.ts',
+  'compute.mjs': 'src/engine/compute-thread.ts',
+  'fernmoss.mjs': 'src/cli/main.ts',
+  'demo.mjs': 'demo/main.ts',
+  'bench.mjs': 'bench/main.ts',
+  'bench-conform.mjs': 'bench/conform.ts',
+  'bench-tempo.mjs': 'bench/tempo/main.ts',
+  'train-heard.mjs': 'bench/heard/main.ts',
+  'campaign.mjs': 'tests/campaign/main.ts',
+};
+const PAGE_ENTRIES = {
+  'mixer.worklet.js': 'src/ui/listening/mixer.worklet.ts',
+  'feeder.worker.js': 'src/ui/listening/feeder.worker.ts',
+};
 
 function stale(name, parts) {
   mkdirSync(join(ROOT, 'dist'), { recursive: true });
   const path = join(ROOT, 'dist', `.${name}`);
   const now = stamp(parts);
-  return { is: !existsSync(path) || readFileSync(path, 'utf8') !== now, done: () => writeFileSync(path, now) };
+  return {
+    is: !existsSync(path) || readFileSync(path, 'utf8') !== now,
+    done: () => writeFileSync(path, now),
+  };
 }
 
 /** The node side: a second or two. */
 export function buildNode() {
-  const check = stale('node', ['src', 'demo', 'bench', 'tests/campaign', 'tests/support', 'package.json', 'tsconfig.json']);
+  const check = stale('node', [
+    'src',
+    'demo',
+    'bench',
+    'tests/campaign',
+    'tests/support',
+    'package.json',
+    'tsconfig.json',
+  ]);
   if (!check.is) return;
   say('building the workers');
   for (const [out, entry] of Object.entries(NODE_ENTRIES))
-    runTool('esbuild', [entry, '--bundle', '--platform=node', '--target=node20', '--format=esm', '--packages=external', '--log-level=warning', `--outfile=dist/${out}`]);
+    runTool('esbuild', [
+      entry,
+      '--bundle',
+      '--platform=node',
+      '--target=node20',
+      '--format=esm',
+      '--packages=external',
+      '--log-level=warning',
+      `--outfile=dist/${out}`,
+    ]);
   check.done();
 }
 
@@ -47,7 +82,18 @@ export function buildPages() {
   const check = stale('pages', ['src', 'package.json', 'tsconfig.json', 'next.config.ts']);
   if (!check.is && existsSync(join(ROOT, '.next', 'BUILD_ID'))) return;
   say('building the pages (about a minute)');
-  for (const [out, entry] of Object.entries(PAGE_ENTRIES)) runTool('esbuild', [entry, '--bundle', '--format=esm', '--target=es2022', '--log-level=warning', `--outfile=public/engine/${out}`]);
-  runTool('next', ['build'], { stdio: ['ignore', process.env.FERNMOSS_LOUD ? 'inherit' : 'ignore', 'inherit'], env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' } });
+  for (const [out, entry] of Object.entries(PAGE_ENTRIES))
+    runTool('esbuild', [
+      entry,
+      '--bundle',
+      '--format=esm',
+      '--target=es2022',
+      '--log-level=warning',
+      `--outfile=public/engine/${out}`,
+    ]);
+  runTool('next', ['build'], {
+    stdio: ['ignore', process.env.FERNMOSS_LOUD ? 'inherit' : 'ignore', 'inherit'],
+    env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' },
+  });
   check.done();
 }

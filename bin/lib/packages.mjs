@@ -9,10 +9,13 @@ const STAMP = join(ROOT, 'node_modules', '.fernmoss-lock');
 
 /** npm packages as the lock file names them; nothing to do when they are there already. */
 export function ensureNpmPackages() {
-  const wanted = createHash('sha256').update(readFileSync(join(ROOT, 'package-lock.json'))).digest('hex');
+  const wanted = createHash('sha256')
+    .update(readFileSync(join(ROOT, 'package-lock.json')))
+    .digest('hex');
   if (existsSync(STAMP) && readFileSync(STAMP, 'utf8') === wanted) return;
   say('installing npm packages (once, about a minute)');
-  const npm = (args) => spawnSync('npm', args, { cwd: ROOT, stdio: ['ignore', 'ignore', 'pipe'], encoding: 'utf8' });
+  const npm = (args) =>
+    spawnSync('npm', args, { cwd: ROOT, stdio: ['ignore', 'ignore', 'pipe'], encoding: 'utf8' });
   const flags = ['--no-audit', '--no-fund', '--include=dev'];
   let done = npm(['ci', ...flags]);
   // Some registries lack other platforms' optional packages; then `npm ci` refuses a good lock.
@@ -26,7 +29,9 @@ export function ensureNpmPackages() {
 export function postgresBin() {
   const base = '/usr/lib/postgresql';
   if (!existsSync(base)) return null;
-  const versions = readdirSync(base).filter((v) => existsSync(join(base, v, 'bin', 'postgres'))).sort((a, b) => Number(b) - Number(a));
+  const versions = readdirSync(base)
+    .filter((v) => existsSync(join(base, v, 'bin', 'postgres')))
+    .sort((a, b) => Number(b) - Number(a));
   return versions.length > 0 ? join(base, versions[0], 'bin') : null;
 }
 
@@ -55,11 +60,20 @@ const CHECKS = {
 export function ensureDebianPackages(names, { optional = false } = {}) {
   const missing = names.filter((name) => !CHECKS[name]());
   if (missing.length === 0) return true;
-  const prefix = process.getuid() === 0 ? [] : has('sudo') && spawnSync('sudo', ['-n', 'true']).status === 0 ? ['sudo', '-n'] : null;
+  const prefix =
+    process.getuid() === 0
+      ? []
+      : has('sudo') && spawnSync('sudo', ['-n', 'true']).status === 0
+        ? ['sudo', '-n']
+        : null;
   const command = `apt-get install --no-install-recommends ${missing.join(' ')}`;
   if (prefix && has('apt-get')) {
     say(`installing Debian packages: ${missing.join(', ')}`);
-    const run = (...args) => spawnSync([...prefix, ...args][0], [...prefix, ...args].slice(1), { stdio: ['ignore', 'ignore', 'pipe'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
+    const run = (...args) =>
+      spawnSync([...prefix, ...args][0], [...prefix, ...args].slice(1), {
+        stdio: ['ignore', 'ignore', 'pipe'],
+        env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+      });
     run('apt-get', 'update', '-qq');
     run('apt-get', 'install', '-y', '-qq', '--no-install-recommends', ...missing);
   }

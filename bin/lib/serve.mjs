@@ -13,7 +13,11 @@ function keepUp(name, file, env) {
   let restarts = [];
   const ready = new Promise((resolve, reject) => {
     const begin = () => {
-      child = fork(join(ROOT, 'dist', file), [], { cwd: ROOT, env, stdio: ['ignore', env.FERNMOSS_LOUD ? 'inherit' : 'ignore', 'inherit', 'ipc'] });
+      child = fork(join(ROOT, 'dist', file), [], {
+        cwd: ROOT,
+        env,
+        stdio: ['ignore', env.FERNMOSS_LOUD ? 'inherit' : 'ignore', 'inherit', 'ipc'],
+      });
       child.once('message', resolve);
       child.once('exit', (code, signal) => {
         if (stopping) return;
@@ -22,7 +26,9 @@ function keepUp(name, file, env) {
         // Only the first start can give up; what runs is never left dead.
         if (tooOften) reject(new Error(`${name} keeps stopping (${signal ?? code})`));
         restarts.push(Date.now());
-        say(`${name} stopped (${signal ?? code}); starting it again${tooOften ? ` in ${PAUSE_MS / 1000} s, as it keeps stopping` : ''}`);
+        say(
+          `${name} stopped (${signal ?? code}); starting it again${tooOften ? ` in ${PAUSE_MS / 1000} s, as it keeps stopping` : ''}`,
+        );
         setTimeout(begin, tooOften ? PAUSE_MS : 500);
       });
     };
@@ -48,7 +54,18 @@ function keepUp(name, file, env) {
 
 /** Web and worker on a database, a data folder and a port. */
 export async function serve({ databaseUrl, dataDir, port, demo, env = {} }) {
-  const all = { ...process.env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1', FERNMOSS_DATABASE_URL: databaseUrl, FERNMOSS_DATA: dataDir, FERNMOSS_ROOT: ROOT, FERNMOSS_THREAD: join(ROOT, 'dist', 'compute.mjs'), FERNMOSS_DEMO: demo ? 'on' : 'off', PORT: String(port), ...env };
+  const all = {
+    ...process.env,
+    NODE_ENV: 'production',
+    NEXT_TELEMETRY_DISABLED: '1',
+    FERNMOSS_DATABASE_URL: databaseUrl,
+    FERNMOSS_DATA: dataDir,
+    FERNMOSS_ROOT: ROOT,
+    FERNMOSS_THREAD: join(ROOT, 'dist', 'compute.mjs'),
+    FERNMOSS_DEMO: demo ? 'on' : 'off',
+    PORT: String(port),
+    ...env,
+  };
   const worker = keepUp('worker', 'worker.mjs', all);
   await worker.ready; // it brings the schema up to date before the page asks
   const web = keepUp('web', 'web.mjs', all);

@@ -14,11 +14,25 @@ export async function startTestServices() {
   chmodSync(dataDir, 0o755);
   const cluster = await startCluster(dataDir);
   const port = await freePort(4710);
-  const served = await serve({ databaseUrl: cluster.url, dataDir, port, demo: false, env: { FERNMOSS_FOLDERS: folders } });
+  const served = await serve({
+    databaseUrl: cluster.url,
+    dataDir,
+    port,
+    demo: false,
+    env: { FERNMOSS_FOLDERS: folders },
+  });
   return {
     /** Process ids of web and worker. */
     pids: () => ({ ...served.pids(), database: cluster.pid() }),
-    env: { FERNMOSS_DATABASE_URL: cluster.url, FERNMOSS_DATA: dataDir, FERNMOSS_THREAD: join(ROOT, 'dist', 'compute.mjs'), FERNMOSS_DEMO: 'off', FERNMOSS_FOLDERS: folders, FERNMOSS_CLUSTER: cluster.dir, FERNMOSS_URL: `http://127.0.0.1:${port}` },
+    env: {
+      FERNMOSS_DATABASE_URL: cluster.url,
+      FERNMOSS_DATA: dataDir,
+      FERNMOSS_THREAD: join(ROOT, 'dist', 'compute.mjs'),
+      FERNMOSS_DEMO: 'off',
+      FERNMOSS_FOLDERS: folders,
+      FERNMOSS_CLUSTER: cluster.dir,
+      FERNMOSS_URL: `http://127.0.0.1:${port}`,
+    },
     async stop() {
       await served.stop();
       removeCluster(cluster);

@@ -8,7 +8,11 @@ import type { Metadata } from 'next';
 import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
 
-export const metadata: Metadata = { title: 'Fernmoss', description: 'From the recordings of a song to a package for the mixer', icons: { icon: '/fern.svg' } };
+export const metadata: Metadata = {
+  title: 'Fernmoss',
+  description: 'From the recordings of a song to a package for the mixer',
+  icons: { icon: '/fern.svg' },
+};
 
 /** Sets the theme before the first paint, so that nothing flashes. */
 const THEME_SCRIPT = `document.documentElement.dataset.bsTheme=localStorage.getItem('fernmoss-theme')||(matchMedia('(prefers-color-scheme: dark)').matches?'dark':'light')`;

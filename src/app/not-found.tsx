@@ -5,7 +5,9 @@ export default function NotFound() {
     <div className="fm-empty">
       <p>This is not here any more.</p>
       <p className="fm-faint">The session was deleted, or the address is wrong.</p>
-      <Link className="fm-button" href="/">All sessions</Link>
+      <Link className="fm-button" href="/">
+        All sessions
+      </Link>
     </div>
   );
 }

@@ -7,7 +7,17 @@ const folder = mkdtempSync(join(tmpdir(), 'fernmoss-arguments-'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 it('parts words, flags and values, in any order', () => {
-  const args = readArguments(['a.wav', '--json', '--timekeeper', 'k.wav', 'b.wav', '--timekeeper', 's.wav', '--out', 'x']);
+  const args = readArguments([
+    'a.wav',
+    '--json',
+    '--timekeeper',
+    'k.wav',
+    'b.wav',
+    '--timekeeper',
+    's.wav',
+    '--out',
+    'x',
+  ]);
   expect(args.words).toEqual(['a.wav', 'b.wav']);
   expect(args.json).toBe(true);
   expect(args.all('timekeeper')).toEqual(['k.wav', 's.wav']);
@@ -25,9 +35,15 @@ it('refuses what it does not know, in words', () => {
 it('reads a house style and says all that does not fit', () => {
   const path = join(folder, 'style.yaml');
   writeFileSync(path, 'name: Saltmarsh\nleadInBars: 3\n');
-  expect(readArguments(['--style', path]).style).toMatchObject({ name: 'Saltmarsh', leadInBars: 3, maxFileNameLength: 31 });
+  expect(readArguments(['--style', path]).style).toMatchObject({
+    name: 'Saltmarsh',
+    leadInBars: 3,
+    maxFileNameLength: 31,
+  });
   writeFileSync(path, 'leadInBars: 99\nmaxFileNameLength: 2\n');
-  expect(() => readArguments(['--style', path])).toThrow(/leadInBars[\s\S]*maxFileNameLength|maxFileNameLength[\s\S]*leadInBars/);
+  expect(() => readArguments(['--style', path])).toThrow(
+    /leadInBars[\s\S]*maxFileNameLength|maxFileNameLength[\s\S]*leadInBars/,
+  );
 });
 
 it('prints JSON or a table with aligned columns', () => {
@@ -37,7 +53,11 @@ it('prints JSON or a table with aligned columns', () => {
     return true;
   });
   print(true, { a: null }, []);
-  print(false, null, [['name', 'n'], ['kick', 1], ['a long one', null]]);
+  print(false, null, [
+    ['name', 'n'],
+    ['kick', 1],
+    ['a long one', null],
+  ]);
   spy.mockRestore();
   expect(JSON.parse(written[0] as string)).toEqual({ a: null });
   expect(written.slice(1).join('')).toBe('name        n\nkick        1\na long one\n');

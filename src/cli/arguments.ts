@@ -58,8 +58,14 @@ function readStyle(path: string | null): HouseStyle {
     throw new CallFault(`cannot read the house style ${path}`);
   }
   const read = readStyleFile(text);
-  if (!read.ok) throw new CallFault(`the house style ${path} does not fit:\n  ${read.error.issues.map((i) => (i.line === null ? i.message : `line ${i.line}, column ${i.column}: ${i.message}`)).join('\n  ')}`);
-  if (read.value.unknown.length > 0) process.stderr.write(`the house style ${path} has what nothing here reads: ${read.value.unknown.join(', ')}\n`);
+  if (!read.ok)
+    throw new CallFault(
+      `the house style ${path} does not fit:\n  ${read.error.issues.map((i) => (i.line === null ? i.message : `line ${i.line}, column ${i.column}: ${i.message}`)).join('\n  ')}`,
+    );
+  if (read.value.unknown.length > 0)
+    process.stderr.write(
+      `the house style ${path} has what nothing here reads: ${read.value.unknown.join(', ')}\n`,
+    );
   return read.value.style;
 }
 
@@ -68,6 +74,12 @@ export function print(json: boolean, value: unknown, rows: readonly (readonly un
   if (json) process.stdout.write(`${JSON.stringify(value, null, 1)}\n`);
   else {
     const widths = (rows[0] ?? []).map((_, c) => Math.max(...rows.map((r) => String(r[c] ?? '').length)));
-    for (const row of rows) process.stdout.write(`${row.map((x, c) => String(x ?? '').padEnd(widths[c] ?? 0)).join('  ').trimEnd()}\n`);
+    for (const row of rows)
+      process.stdout.write(
+        `${row
+          .map((x, c) => String(x ?? '').padEnd(widths[c] ?? 0))
+          .join('  ')
+          .trimEnd()}\n`,
+      );
   }
 }

@@ -8,12 +8,20 @@ import { printDeliveryFindings } from './findings';
 import { threadPath } from './sound-files';
 
 /** The delivery as a whole: stereo pairs, files with the same bytes, microphones of one source, takes that come twice, what seems to be missing, and all that is noticed. `paths`: where each file's samples lie as WAV or AIFF; `sketches`: what was heard of it. */
-export async function describeDelivery(files: readonly HeardFile[], paths: ReadonlyMap<string, string>, sketches: ReadonlyMap<string, SoundSketch>): Promise<Record<string, unknown>> {
+export async function describeDelivery(
+  files: readonly HeardFile[],
+  paths: ReadonlyMap<string, string>,
+  sketches: ReadonlyMap<string, SoundSketch>,
+): Promise<Record<string, unknown>> {
   const readings = readNames(files.map((f) => basename(f.id)));
   const at = (i: number): HeardFile => files[i] as HeardFile;
-  const relate = (ids: readonly string[]) => runTask('relate', { paths: ids.map((id) => paths.get(id) ?? id) }, { threadPath: threadPath() });
+  const relate = (ids: readonly string[]) =>
+    runTask('relate', { paths: ids.map((id) => paths.get(id) ?? id) }, { threadPath: threadPath() });
   const pairs: PairFact[] = [];
-  for (const p of findPairs(readings, files.map((f) => (f.channels === 1 ? f.lengthFrames : NaN)))) {
+  for (const p of findPairs(
+    readings,
+    files.map((f) => (f.channels === 1 ? f.lengthFrames : NaN)),
+  )) {
     const [left, right] = [at(p.left).id, at(p.right).id];
     const [found = null] = await relate([left, right]);
     pairs.push({ left, right, ...pairFact(found) });
@@ -27,10 +35,22 @@ export async function describeDelivery(files: readonly HeardFile[], paths: Reado
     const found = await relate([leader, ...others].map((f) => f.id));
     others.forEach((other, i) => {
       const r = found[i];
-      if (r) mics.push({ other: other.id, leader: leader.id, delaySamples: roundTo(r.delaySamples, 1), polarity: r.polarity, confidence: roundTo(r.confidence, 2), correlation: roundTo(r.correlation, 3) });
+      if (r)
+        mics.push({
+          other: other.id,
+          leader: leader.id,
+          delaySamples: roundTo(r.delaySamples, 1),
+          polarity: r.polarity,
+          confidence: roundTo(r.confidence, 2),
+          correlation: roundTo(r.correlation, 3),
+        });
     });
   }
-  const twins = await runTask('twins', { files: files.map((f) => ({ id: f.id, path: paths.get(f.id) ?? f.id, peaksPath: null })), skip: [] }, { threadPath: threadPath() });
+  const twins = await runTask(
+    'twins',
+    { files: files.map((f) => ({ id: f.id, path: paths.get(f.id) ?? f.id, peaksPath: null })), skip: [] },
+    { threadPath: threadPath() },
+  );
   const usual = mostFrequent(files.map((f) => f.lengthFrames / f.sampleRateHz));
   return {
     pairs,
@@ -40,25 +60,46 @@ export async function describeDelivery(files: readonly HeardFile[], paths: Reado
     completeness: {
       missing: findGaps(readings).map((g) => ({ kind: g.kind, near: at(g.near).id, missing: g.missing })),
       usualLengthSeconds: usual === null ? null : roundTo(usual, 4),
-      otherLengths: files.flatMap((f) => (usual === null || Math.abs(f.lengthFrames / f.sampleRateHz - usual) < 0.001 ? [] : [{ file: f.id, lengthSeconds: roundTo(f.lengthFrames / f.sampleRateHz, 4) }])),
+      otherLengths: files.flatMap((f) =>
+        usual === null || Math.abs(f.lengthFrames / f.sampleRateHz - usual) < 0.001
+          ? []
+          : [{ file: f.id, lengthSeconds: roundTo(f.lengthFrames / f.sampleRateHz, 4) }],
+      ),
     },
-    findings: printDeliveryFindings(files, { twins, mics, pairs, mixes: mixesAmong(files, sketches), alikes: [] }),
+    findings: printDeliveryFindings(files, {
+      twins,
+      mics,
+      pairs,
+      mixes: mixesAmong(files, sketches),
+      alikes: [],
+    }),
   };
 }
 
 /** Files without a telling name, each as a mix of the others. */
-function mixesAmong(files: readonly HeardFile[], sketches: ReadonlyMap<string, SoundSketch>): readonly MixFact[] {
+function mixesAmong(
+  files: readonly HeardFile[],
+  sketches: ReadonlyMap<string, SoundSketch>,
+): readonly MixFact[] {
   const parts = files.flatMap(({ id, source: { family } }) => {
     const sketch = sketches.get(id);
-    return sketch && family !== 'reference' && family !== 'click' ? [{ id, sketch, startSeconds: 0, group: family === 'unknown' ? id : family }] : [];
+    return sketch && family !== 'reference' && family !== 'click'
+      ? [{ id, sketch, startSeconds: 0, group: family === 'unknown' ? id : family }]
+      : [];
   });
-  return heardAcross(parts, { candidates: files.filter((f) => f.source.family === 'unknown').map((f) => f.id), pairs: [] }).mixes;
+  return heardAcross(parts, {
+    candidates: files.filter((f) => f.source.family === 'unknown').map((f) => f.id),
+    pairs: [],
+  }).mixes;
 }
 
 /** The value met most often; null when none is met twice. */
 function mostFrequent(values: readonly number[]): number | null {
   const counts = new Map<number, number>();
   for (const v of values) counts.set(v, (counts.get(v) ?? 0) + 1);
-  const [value, count] = [...counts].reduce((best, entry) => (entry[1] > best[1] ? entry : best), [0, 1] as [number, number]);
+  const [value, count] = [...counts].reduce((best, entry) => (entry[1] > best[1] ? entry : best), [0, 1] as [
+    number,
+    number,
+  ]);
   return count > 1 ? value : null;
 }

@@ -1,5 +1,14 @@
 import { basename } from 'node:path';
-import { collectFindings, fileFindings, type Finding, findingDetail, findingMeans, findingTitle, type HeardFile, type Relations } from '@/core/findings';
+import {
+  collectFindings,
+  fileFindings,
+  type Finding,
+  findingDetail,
+  findingMeans,
+  findingTitle,
+  type HeardFile,
+  type Relations,
+} from '@/core/findings';
 import { readNames } from '@/core/naming';
 import type { InspectedSound } from './sound-files';
 
@@ -19,19 +28,49 @@ export function heardFiles(sounds: readonly InspectedSound[]): HeardFile[] {
     if (!outcome.ok || !source || sha256 === null) return [];
     const { header, facts, metadata, truePeakDbtp } = outcome.value;
     const complaint = about?.complaint ? [{ code: 'sound.damaged', reason: about.complaint } as const] : [];
-    return [{
-      id: file, receivedName: basename(file), settled: false, sha256, sampleRateHz: header.sampleRateHz, channels: header.channels, bitDepth: header.bitDepth, encoding: header.encoding, lengthFrames: header.lengthFrames, lossy: about?.lossy ?? false,
-      metadata: about?.metadata ?? metadata, warnings: [...header.warnings, ...complaint], facts, truePeakDbtp, heard: outcome.value.listening?.heard ?? null, source,
-    }];
+    return [
+      {
+        id: file,
+        receivedName: basename(file),
+        settled: false,
+        sha256,
+        sampleRateHz: header.sampleRateHz,
+        channels: header.channels,
+        bitDepth: header.bitDepth,
+        encoding: header.encoding,
+        lengthFrames: header.lengthFrames,
+        lossy: about?.lossy ?? false,
+        metadata: about?.metadata ?? metadata,
+        warnings: [...header.warnings, ...complaint],
+        facts,
+        truePeakDbtp,
+        heard: outcome.value.listening?.heard ?? null,
+        source,
+      },
+    ];
   });
 }
 
 /** What is noticed about one file alone. */
 export const printFileFindings = (file: HeardFile): PrintedFinding[] =>
-  fileFindings(file).flatMap((f) => f.files.map((p) => ({ ...p.figures, ...(p.places.length > 0 ? { places: p.places } : {}), code: f.code, severity: f.severity, text: words(f, findingDetail(f.code, p)) })));
+  fileFindings(file).flatMap((f) =>
+    f.files.map((p) => ({
+      ...p.figures,
+      ...(p.places.length > 0 ? { places: p.places } : {}),
+      code: f.code,
+      severity: f.severity,
+      text: words(f, findingDetail(f.code, p)),
+    })),
+  );
 
 /** What is noticed about a delivery, equal findings of many files as one. */
 export const printDeliveryFindings = (files: readonly HeardFile[], relations: Relations): PrintedFinding[] =>
-  collectFindings(files, relations).open.map((f) => ({ code: f.code, severity: f.severity, text: words(f, ''), files: f.files.map((p) => ({ file: p.id, other: p.other, ...p.figures })) }));
+  collectFindings(files, relations).open.map((f) => ({
+    code: f.code,
+    severity: f.severity,
+    text: words(f, ''),
+    files: f.files.map((p) => ({ file: p.id, other: p.other, ...p.figures })),
+  }));
 
-const words = (f: Finding, detail: string): string => `${findingTitle(f.code)}${detail ? ` (${detail})` : ''}. ${findingMeans(f.code)}`;
+const words = (f: Finding, detail: string): string =>
+  `${findingTitle(f.code)}${detail ? ` (${detail})` : ''}. ${findingMeans(f.code)}`;

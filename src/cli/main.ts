@@ -14,7 +14,14 @@ fernmoss package FOLDER --out FOLDER|FILE.zip   names, order, tempo map, click, 
 fernmoss verify PACKAGE                     every check of a package, folder or ZIP
 All take --json and --style FILE. Exit 0 done, 1 problems found, 2 wrong call.`;
 
-const COMMANDS: Readonly<Record<string, (args: ReturnType<typeof readArguments>) => Promise<number>>> = { names: commandNames, inspect: commandInspect, tempo: commandTempo, conform: commandConform, package: commandPackage, verify: commandVerify };
+const COMMANDS: Readonly<Record<string, (args: ReturnType<typeof readArguments>) => Promise<number>>> = {
+  names: commandNames,
+  inspect: commandInspect,
+  tempo: commandTempo,
+  conform: commandConform,
+  package: commandPackage,
+  verify: commandVerify,
+};
 
 /** Entry of the command line; see docs/cli.md. */
 async function main(): Promise<number> {
@@ -28,9 +35,13 @@ async function main(): Promise<number> {
 }
 
 main().then(
-  (status) => { process.exitCode = status; },
+  (status) => {
+    process.exitCode = status;
+  },
   (cause: unknown) => {
-    process.stderr.write(`${cause instanceof CallFault ? cause.message : cause instanceof Error ? (cause.stack ?? cause.message) : String(cause)}\n`);
+    process.stderr.write(
+      `${cause instanceof CallFault ? cause.message : cause instanceof Error ? (cause.stack ?? cause.message) : String(cause)}\n`,
+    );
     process.exitCode = cause instanceof CallFault ? 2 : 1;
   },
 );

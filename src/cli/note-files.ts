@@ -19,7 +19,9 @@ export function readNoteFiles(folder: string, style: HouseStyle): DeliveredNotes
   const edits: Edit[] = [];
   const sources: Record<string, { path: string; index: number }> = {};
   const refused: { name: string; reason: string }[] = [];
-  for (const name of readdirSync(folder).filter((f) => /\.midi?$/i.test(f)).sort()) {
+  for (const name of readdirSync(folder)
+    .filter((f) => /\.midi?$/i.test(f))
+    .sort()) {
     const path = join(folder, name);
     const song = statSync(path).size > MOST_MIDI_BYTES ? null : readMidiSong(readFileSync(path));
     if (!song?.ok) {
@@ -29,7 +31,17 @@ export function readNoteFiles(folder: string, style: HouseStyle): DeliveredNotes
     song.value.tracks.forEach((track, index) => {
       const id = `n${edits.length + 1}`;
       const { tempoSaid } = noteFacts(song.value, track);
-      edits.push({ kind: 'track.add', track: newTrack(id, `${basename(name)}/${(track.name || `track ${index + 1}`).replace(/[\\/]/g, '-')}`, { tiedTo: tempoSaid ? 'time' : 'bars' }, style), parentId: ROOT, index: Number.MAX_SAFE_INTEGER });
+      edits.push({
+        kind: 'track.add',
+        track: newTrack(
+          id,
+          `${basename(name)}/${(track.name || `track ${index + 1}`).replace(/[\\/]/g, '-')}`,
+          { tiedTo: tempoSaid ? 'time' : 'bars' },
+          style,
+        ),
+        parentId: ROOT,
+        index: Number.MAX_SAFE_INTEGER,
+      });
       sources[id] = { path, index };
     });
   }

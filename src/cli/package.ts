@@ -3,14 +3,35 @@ import { mkdir, mkdtemp, readdir, rename, rm, stat } from 'node:fs/promises';
 import { basename, dirname, join, resolve } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { faultText, VERSION } from '@/contracts';
-import { checkSession, type PackagePlan, type PackageSource, planPackage, type SessionCheck } from '@/core/delivery';
-import { applyEdits, emptySession, majorityRate, ROOT, soundTracks, type Edit, type SessionState } from '@/core/session';
+import {
+  checkSession,
+  type PackagePlan,
+  type PackageSource,
+  planPackage,
+  type SessionCheck,
+} from '@/core/delivery';
+import {
+  applyEdits,
+  emptySession,
+  majorityRate,
+  ROOT,
+  soundTracks,
+  type Edit,
+  type SessionState,
+} from '@/core/session';
 import { newTrack, packageFolderName, proposalEdits, proposeSort, type HouseStyle } from '@/core/style';
 import { acceptEdit, detectTempo, type TempoReading } from '@/core/tempo';
 import { runTask, zipFolder } from '@/engine';
 import { type Arguments, CallFault, print } from './arguments';
 import { type DeliveredNotes, readNoteFiles } from './note-files';
-import { type InspectedSound, type InspectOutcome, soundFiles, tempoTracks, threadPath, withSounds } from './sound-files';
+import {
+  type InspectedSound,
+  type InspectOutcome,
+  soundFiles,
+  tempoTracks,
+  threadPath,
+  withSounds,
+} from './sound-files';
 
 type Usable = Extract<InspectOutcome, { ok: true }>['value'];
 
@@ -18,7 +39,10 @@ type Usable = Extract<InspectOutcome, { ok: true }>['value'];
 interface Delivery {
   readonly session: SessionState;
   /** Track id → file and what was found in it. */
-  readonly heard: ReadonlyMap<string, { readonly file: string; readonly path: string; readonly value: Usable }>;
+  readonly heard: ReadonlyMap<
+    string,
+    { readonly file: string; readonly path: string; readonly value: Usable }
+  >;
   readonly notes: DeliveredNotes;
   readonly refused: readonly { readonly name: string; readonly reason: string }[];
   /** Null when nothing was found; then why. */
@@ -30,16 +54,26 @@ interface Delivery {
 export async function commandPackage(args: Arguments): Promise<number> {
   const out = args.one('out');
   const [folder, more] = args.words;
-  if (folder === undefined || more !== undefined || out === null) throw new CallFault('package needs one FOLDER and --out FOLDER or --out FILE.zip');
+  if (folder === undefined || more !== undefined || out === null)
+    throw new CallFault('package needs one FOLDER and --out FOLDER or --out FILE.zip');
   const target = resolve(out);
   await mustBeFree(target);
   const files = soundFiles([folder]);
-  return withSounds(files, { truePeak: false, listen: true, split: true }, (sounds) => packageSounds(args, target, readDelivery(basename(resolve(folder)), sounds, readNoteFiles(folder, args.style), args.style)));
+  return withSounds(files, { truePeak: false, listen: true, split: true }, (sounds) =>
+    packageSounds(
+      args,
+      target,
+      readDelivery(basename(resolve(folder)), sounds, readNoteFiles(folder, args.style), args.style),
+    ),
+  );
 }
 
 async function packageSounds(args: Arguments, target: string, delivery: Delivery): Promise<number> {
   if (delivery.heard.size === 0) {
-    print(args.json, { package: null, refused: delivery.refused, reason: 'no recording could be used' }, [['no recording could be used'], ...delivery.refused.map((r) => [r.name, r.reason])]);
+    print(args.json, { package: null, refused: delivery.refused, reason: 'no recording could be used' }, [
+      ['no recording could be used'],
+      ...delivery.refused.map((r) => [r.name, r.reason]),
+    ]);
     return 1;
   }
   await mkdir(dirname(target), { recursive: true });
@@ -49,7 +83,10 @@ async function packageSounds(args: Arguments, target: string, delivery: Delivery
     const { plan, checks, verified, root } = await build(delivery, args.style, work);
     if (/\.zip$/i.test(target)) {
       const half = join(work, 'package.zip');
-      await pipeline(await zipFolder(root, plan.folderName), createWriteStream(half, { flags: 'wx', flush: true }));
+      await pipeline(
+        await zipFolder(root, plan.folderName),
+        createWriteStream(half, { flags: 'wx', flush: true }),
+      );
       await rename(half, target);
     } else {
       await rm(target, { recursive: true, force: true }); // it is empty, or not there
@@ -59,12 +96,31 @@ async function packageSounds(args: Arguments, target: string, delivery: Delivery
       package: target,
       files: plan.files.map((f) => ({ path: f.path, name: f.name, channels: f.channels })),
       notes: plan.notes.map((f) => ({ path: f.path, name: f.name })),
-      refused: delivery.refused, sampleRateHz: plan.sampleRateHz, lengthFrames: plan.lengthFrames, padFrames: plan.padFrames, leadInBars: plan.leadInBars,
-      tempo: { found: delivery.reading !== null, steady: delivery.reading?.steady ?? false, bpm: delivery.reading?.bpm ?? null, reason: delivery.tempoFault },
-      checks, verified,
+      refused: delivery.refused,
+      sampleRateHz: plan.sampleRateHz,
+      lengthFrames: plan.lengthFrames,
+      padFrames: plan.padFrames,
+      leadInBars: plan.leadInBars,
+      tempo: {
+        found: delivery.reading !== null,
+        steady: delivery.reading?.steady ?? false,
+        bpm: delivery.reading?.bpm ?? null,
+        reason: delivery.tempoFault,
+      },
+      checks,
+      verified,
     };
-    print(args.json, value, [['package', target], ['files', plan.files.length], ['tempo', delivery.reading ? (delivery.reading.bpm ?? 'not steady') : delivery.tempoFault], ...delivery.refused.map((r) => [`not taken: ${r.name}`, r.reason]), ...checks.filter((c) => c.state !== 'good').map((c) => [`look: ${c.title}`, c.detail]), ...verified.map((c) => [c.pass ? 'holds' : 'FAILS', `${c.title}: ${c.figure}`])]);
-    return verified.every((c) => c.pass) && delivery.refused.length === 0 && delivery.reading !== null ? 0 : 1;
+    print(args.json, value, [
+      ['package', target],
+      ['files', plan.files.length],
+      ['tempo', delivery.reading ? (delivery.reading.bpm ?? 'not steady') : delivery.tempoFault],
+      ...delivery.refused.map((r) => [`not taken: ${r.name}`, r.reason]),
+      ...checks.filter((c) => c.state !== 'good').map((c) => [`look: ${c.title}`, c.detail]),
+      ...verified.map((c) => [c.pass ? 'holds' : 'FAILS', `${c.title}: ${c.figure}`]),
+    ]);
+    return verified.every((c) => c.pass) && delivery.refused.length === 0 && delivery.reading !== null
+      ? 0
+      : 1;
   } finally {
     await rm(work, { recursive: true, force: true });
   }
@@ -78,7 +134,12 @@ async function mustBeFree(target: string): Promise<void> {
 }
 
 /** Everything up to the plan: looks at all files, notes too, sorts them by the house style, finds the tempo. */
-function readDelivery(name: string, sounds: readonly InspectedSound[], notes: DeliveredNotes, style: HouseStyle): Delivery {
+function readDelivery(
+  name: string,
+  sounds: readonly InspectedSound[],
+  notes: DeliveredNotes,
+  style: HouseStyle,
+): Delivery {
   const heard = new Map<string, { file: string; path: string; value: Usable }>();
   const refused: { name: string; reason: string }[] = [...notes.refused];
   sounds.forEach(({ file, path, outcome }, i) => {
@@ -87,17 +148,39 @@ function readDelivery(name: string, sounds: readonly InspectedSound[], notes: De
   });
   const usable = [...heard];
   const arrivals: Edit[] = [
-    { kind: 'session.rate', sampleRateHz: majorityRate(usable.map(([, h]) => h.value.header.sampleRateHz), null) },
-    ...usable.map(([id, h], index): Edit => ({ kind: 'track.add', track: newTrack(id, basename(h.file), h.value.facts, style), parentId: ROOT, index })),
+    {
+      kind: 'session.rate',
+      sampleRateHz: majorityRate(
+        usable.map(([, h]) => h.value.header.sampleRateHz),
+        null,
+      ),
+    },
+    ...usable.map(([id, h], index): Edit => ({
+      kind: 'track.add',
+      track: newTrack(id, basename(h.file), h.value.facts, style),
+      parentId: ROOT,
+      index,
+    })),
     ...notes.edits,
   ];
   let session = apply(emptySession(name), arrivals);
   const proposal = proposeSort(session, style);
-  session = apply(session, proposalEdits(session, style, proposal, new Set(proposal.rows.map((r) => r.trackId))));
+  session = apply(
+    session,
+    proposalEdits(session, style, proposal, new Set(proposal.rows.map((r) => r.trackId))),
+  );
   const found = detectTempo(tempoTracks(sounds));
-  if (!found.ok) return { session, heard, notes, refused, reading: null, tempoFault: faultText({ ...found.error }) };
+  if (!found.ok)
+    return { session, heard, notes, refused, reading: null, tempoFault: faultText({ ...found.error }) };
   const reading = found.value;
-  return { session: apply(session, [acceptEdit(reading, null)]), heard, notes, refused, reading, tempoFault: null };
+  return {
+    session: apply(session, [acceptEdit(reading, null)]),
+    heard,
+    notes,
+    refused,
+    reading,
+    tempoFault: null,
+  };
 }
 
 function apply(session: SessionState, edits: readonly Edit[]): SessionState {
@@ -106,7 +189,21 @@ function apply(session: SessionState, edits: readonly Edit[]): SessionState {
   return outcome.session;
 }
 
-async function build(delivery: Delivery, style: HouseStyle, work: string): Promise<{ plan: PackagePlan; checks: SessionCheck[]; verified: readonly { readonly code: string; readonly pass: boolean; readonly title: string; readonly figure: string }[]; root: string }> {
+async function build(
+  delivery: Delivery,
+  style: HouseStyle,
+  work: string,
+): Promise<{
+  plan: PackagePlan;
+  checks: SessionCheck[];
+  verified: readonly {
+    readonly code: string;
+    readonly pass: boolean;
+    readonly title: string;
+    readonly figure: string;
+  }[];
+  root: string;
+}> {
   const { session, heard } = delivery;
   const rate = session.sampleRateHz as number;
   const sources: PackageSource[] = [];
@@ -132,20 +229,49 @@ async function build(delivery: Delivery, style: HouseStyle, work: string): Promi
   if (!planned.ok) throw new Error(faultText({ ...planned.error }));
   const nameOf = (id: string): string => session.nodes[id]?.name ?? id;
   const bySha = new Map<string, string>();
-  const duplicateTracks = [...heard].filter(([id, h]) => { const again = bySha.has(h.value.sha256); bySha.set(h.value.sha256, id); return again; }).map(([id]) => nameOf(id));
+  const duplicateTracks = [...heard]
+    .filter(([id, h]) => {
+      const again = bySha.has(h.value.sha256);
+      bySha.set(h.value.sha256, id);
+      return again;
+    })
+    .map(([id]) => nameOf(id));
   const checks = checkSession(session, planned.value, {
-    failedRecordings: delivery.refused.length, arrivingRecordings: 0, duplicateTracks,
+    failedRecordings: delivery.refused.length,
+    arrivingRecordings: 0,
+    duplicateTracks,
     clippedTracks: [...heard].filter(([, h]) => h.value.facts.clippedRuns > 0).map(([id]) => nameOf(id)),
   });
   process.stderr.write('writing the package and reading it back\n');
   const { built, checks: verified } = await runTask(
     'package',
     {
-      plan: planned.value, session, sourcePaths, noteSources: delivery.notes.sources, playedMap: session.map, played: null, outDir: work, style, version: VERSION,
+      plan: planned.value,
+      session,
+      sourcePaths,
+      noteSources: delivery.notes.sources,
+      playedMap: session.map,
+      played: null,
+      outDir: work,
+      style,
+      version: VERSION,
       note: {
-        day: new Date().toISOString().slice(0, 10), number: 1, checks, refused: delivery.refused, converted, repitched: [],
-        conformed: null, holdsPlayed: false,
-        history: [`Named, coloured, ordered and grouped by the house style “${style.name}”`, ...(delivery.reading ? [`Tempo found over ${delivery.reading.timekeepers.filter((t) => t.chosen).length} timekeepers; not checked by ear`] : [])],
+        day: new Date().toISOString().slice(0, 10),
+        number: 1,
+        checks,
+        refused: delivery.refused,
+        converted,
+        repitched: [],
+        conformed: null,
+        holdsPlayed: false,
+        history: [
+          `Named, coloured, ordered and grouped by the house style “${style.name}”`,
+          ...(delivery.reading
+            ? [
+                `Tempo found over ${delivery.reading.timekeepers.filter((t) => t.chosen).length} timekeepers; not checked by ear`,
+              ]
+            : []),
+        ],
       },
     },
     { threadPath: threadPath() },

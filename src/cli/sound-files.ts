@@ -4,11 +4,21 @@ import { availableParallelism, tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import { isSoundFileName, readNames } from '@/core/naming';
 import type { TempoTrack } from '@/core/tempo';
-import { type OpenedSound, type OpenFault, openSound, pieceName, runTask, type SoundPiece, type TaskMap } from '@/engine';
+import {
+  type OpenedSound,
+  type OpenFault,
+  openSound,
+  pieceName,
+  runTask,
+  type SoundPiece,
+  type TaskMap,
+} from '@/engine';
 import { CallFault } from './arguments';
 
 /** What the passes over a sound found, or why it cannot be used. */
-export type InspectOutcome = TaskMap['inspect']['gives'] | { readonly ok: false; readonly error: OpenFault | { readonly code: 'file.unreadable' } };
+export type InspectOutcome =
+  | TaskMap['inspect']['gives']
+  | { readonly ok: false; readonly error: OpenFault | { readonly code: 'file.unreadable' } };
 
 /** A sound out of one of the files of a call. */
 export interface InspectedSound {
@@ -26,7 +36,12 @@ export interface InspectedSound {
 export function soundFiles(words: readonly string[]): string[] {
   const files = words.flatMap((word) => {
     try {
-      return statSync(word).isDirectory() ? readdirSync(word).filter(isSoundFileName).sort().map((f) => join(word, f)) : [word];
+      return statSync(word).isDirectory()
+        ? readdirSync(word)
+            .filter(isSoundFileName)
+            .sort()
+            .map((f) => join(word, f))
+        : [word];
     } catch {
       throw new CallFault(`cannot find ${word}`);
     }
@@ -44,7 +59,11 @@ export interface InspectAllOptions {
 }
 
 /** Opens and looks at every file, as many at a time as there are processors; results in the order given. Decoded copies are there until `work` is done. */
-export async function withSounds<T>(files: readonly string[], options: InspectAllOptions, work: (sounds: readonly InspectedSound[]) => Promise<T>): Promise<T> {
+export async function withSounds<T>(
+  files: readonly string[],
+  options: InspectAllOptions,
+  work: (sounds: readonly InspectedSound[]) => Promise<T>,
+): Promise<T> {
   const folder = await mkdtemp(join(tmpdir(), 'fernmoss-sounds-'));
   try {
     let made = 0;
@@ -58,16 +77,39 @@ export async function withSounds<T>(files: readonly string[], options: InspectAl
   }
 }
 
-async function inspectOne(file: string, options: InspectAllOptions, temporaryPath: () => Promise<string>): Promise<InspectedSound[]> {
-  const unreadable = (): InspectedSound[] => [{ file, path: file, about: null, sha256: null, outcome: { ok: false, error: { code: 'file.unreadable' } } }];
+async function inspectOne(
+  file: string,
+  options: InspectAllOptions,
+  temporaryPath: () => Promise<string>,
+): Promise<InspectedSound[]> {
+  const unreadable = (): InspectedSound[] => [
+    {
+      file,
+      path: file,
+      about: null,
+      sha256: null,
+      outcome: { ok: false, error: { code: 'file.unreadable' } },
+    },
+  ];
   try {
     const opened = await openSound(file, { temporaryPath, threadPath: threadPath(), split: options.split });
     if (!opened.ok) return [{ file, path: file, about: null, sha256: null, outcome: opened }];
     const { pieces, ...about } = opened.value;
-    const sha256 = about.made.length > 0 ? await runTask('hash', { path: file }, { threadPath: threadPath() }) : null;
+    const sha256 =
+      about.made.length > 0 ? await runTask('hash', { path: file }, { threadPath: threadPath() }) : null;
     const look = async (piece: SoundPiece): Promise<InspectedSound> => {
-      const outcome = await runTask('inspect', { path: piece.path, truePeak: options.truePeak, listen: options.listen }, { threadPath: threadPath() });
-      return { file: pieceName(file, piece), path: piece.path, about, sha256: sha256 ?? (outcome.ok ? outcome.value.sha256 : null), outcome };
+      const outcome = await runTask(
+        'inspect',
+        { path: piece.path, truePeak: options.truePeak, listen: options.listen },
+        { threadPath: threadPath() },
+      );
+      return {
+        file: pieceName(file, piece),
+        path: piece.path,
+        about,
+        sha256: sha256 ?? (outcome.ok ? outcome.value.sha256 : null),
+        outcome,
+      };
     };
     const sounds: InspectedSound[] = [];
     for (const piece of pieces) sounds.push(await look(piece));
@@ -95,6 +137,8 @@ export function tempoTracks(sounds: readonly InspectedSound[]): TempoTrack[] {
   const names = readNames(sounds.map((s) => basename(s.file)));
   return sounds.flatMap(({ file, outcome }, i) => {
     const name = names[i];
-    return outcome.ok && outcome.value.listening && name ? [{ id: file, family: name.family, part: name.part, curves: outcome.value.listening.onsets }] : [];
+    return outcome.ok && outcome.value.listening && name
+      ? [{ id: file, family: name.family, part: name.part, curves: outcome.value.listening.onsets }]
+      : [];
   });
 }

@@ -8,17 +8,30 @@ import { type Arguments, CallFault, print } from './arguments';
 /** `verify`: every check of a package, with pass or fail and its figure. */
 export async function commandVerify(args: Arguments): Promise<number> {
   const [path, more] = args.words;
-  if (path === undefined || more !== undefined) throw new CallFault('verify needs one package, a folder or a ZIP');
+  if (path === undefined || more !== undefined)
+    throw new CallFault('verify needs one package, a folder or a ZIP');
   if (!existsSync(path)) throw new CallFault(`cannot find ${path}`);
   const work = await mkdtemp(join(tmpdir(), 'fernmoss-verify-'));
   try {
     const root = statSync(path).isDirectory() ? await rootOf(resolve(path)) : await unzipPackage(path, work);
     const checks = await verifyPackage(root);
-    print(args.json, { package: resolve(path), pass: checks.every((c) => c.pass), checks }, checks.map((c) => [c.pass ? 'holds' : 'FAILS', c.code, c.title, c.figure]));
+    print(
+      args.json,
+      { package: resolve(path), pass: checks.every((c) => c.pass), checks },
+      checks.map((c) => [c.pass ? 'holds' : 'FAILS', c.code, c.title, c.figure]),
+    );
     return checks.every((c) => c.pass) ? 0 : 1;
   } catch (cause) {
     if (!(cause instanceof NotAPackage)) throw cause;
-    print(args.json, { package: resolve(path), pass: false, checks: [{ code: 'complete', pass: false, title: 'It is a package', figure: cause.message }] }, [['FAILS', cause.message]]);
+    print(
+      args.json,
+      {
+        package: resolve(path),
+        pass: false,
+        checks: [{ code: 'complete', pass: false, title: 'It is a package', figure: cause.message }],
+      },
+      [['FAILS', cause.message]],
+    );
     return 1;
   } finally {
     await rm(work, { recursive: true, force: true });

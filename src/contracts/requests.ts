@@ -1,77 +1,157 @@
 import * as yup from 'yup';
 import { ownWordSchema } from './house-style';
 import { FAMILIES } from '@/core/naming';
-import { type BarRange, BLOCK_LENGTHS, CONFORM_METHODS, EDIT_KINDS, type Edit, MOST_KEPT_MAPS, type Treatment } from '@/core/session';
+import {
+  type BarRange,
+  BLOCK_LENGTHS,
+  CONFORM_METHODS,
+  EDIT_KINDS,
+  type Edit,
+  MOST_KEPT_MAPS,
+  type Treatment,
+} from '@/core/session';
 import { CLICK_PARTS, CLICK_SOUNDS } from '@/core/time';
 import { uuid } from './uuid';
 import { mapFileSchema } from './map-file';
 
 const text = (max: number) => yup.string().max(max);
-const id = yup.string().matches(/^[A-Za-z0-9_-]{1,64}$/, '${path} is not an id').required();
-const color = yup.string().matches(/^#[0-9a-f]{6}$/i).nullable();
+const id = yup
+  .string()
+  .matches(/^[A-Za-z0-9_-]{1,64}$/, '${path} is not an id')
+  .required();
+const color = yup
+  .string()
+  .matches(/^#[0-9a-f]{6}$/i)
+  .nullable();
 const index = yup.number().integer().min(0).required();
 
 /** A new session. */
-export const newSessionSchema = yup.object({
-  name: text(120).trim().min(1, 'Give the song a name').required('Give the song a name'),
-  artist: text(120).trim().default(''),
-  notes: text(4000).trim().default(''),
-  project: text(120).trim().default(''),
-}).noUnknown();
+export const newSessionSchema = yup
+  .object({
+    name: text(120).trim().min(1, 'Give the song a name').required('Give the song a name'),
+    artist: text(120).trim().default(''),
+    notes: text(4000).trim().default(''),
+    project: text(120).trim().default(''),
+  })
+  .noUnknown();
 
 /** What {@link newSessionSchema} yields. */
 export type NewSession = yup.InferType<typeof newSessionSchema>;
 
-const evidence = yup.array(yup.object({ kind: yup.string().oneOf(['word', 'rule', 'neighbour', 'sound']).required(), text: text(400).defined(), means: text(400).defined() }).noUnknown()).max(60);
+const evidence = yup
+  .array(
+    yup
+      .object({
+        kind: yup.string().oneOf(['word', 'rule', 'neighbour', 'sound']).required(),
+        text: text(400).defined(),
+        means: text(400).defined(),
+      })
+      .noUnknown(),
+  )
+  .max(60);
 
 const decibels = yup.number().min(-120).max(24);
-const sends = yup.array(yup.object({ busId: id, gainDb: decibels.required(), pan: yup.number().min(-1).max(1).nullable().defined(), before: yup.boolean().required() }).noUnknown()).max(40);
+const sends = yup
+  .array(
+    yup
+      .object({
+        busId: id,
+        gainDb: decibels.required(),
+        pan: yup.number().min(-1).max(1).nullable().defined(),
+        before: yup.boolean().required(),
+      })
+      .noUnknown(),
+  )
+  .max(40);
 
 const seconds = yup.number().min(-86_400).max(86_400).required();
-const mapFacts = yup.object({
-  steady: yup.boolean().required(),
-  bpm: yup.number().min(10).max(500).nullable().defined(),
-  foundBy: text(64).nullable().defined().default(null),
-  pulses: yup.array(yup.object({ seconds, confidence: yup.number().min(0).max(1).required(), begins: yup.number().min(0).max(1), pinned: yup.boolean() }).noUnknown()).max(100_000).required(),
-  endErrorSeconds: yup.number().min(0).max(60),
-  checked: yup.array(yup.object({ seconds, right: yup.boolean().required() }).noUnknown()).max(1000),
-}).noUnknown();
+const mapFacts = yup
+  .object({
+    steady: yup.boolean().required(),
+    bpm: yup.number().min(10).max(500).nullable().defined(),
+    foundBy: text(64).nullable().defined().default(null),
+    pulses: yup
+      .array(
+        yup
+          .object({
+            seconds,
+            confidence: yup.number().min(0).max(1).required(),
+            begins: yup.number().min(0).max(1),
+            pinned: yup.boolean(),
+          })
+          .noUnknown(),
+      )
+      .max(100_000)
+      .required(),
+    endErrorSeconds: yup.number().min(0).max(60),
+    checked: yup.array(yup.object({ seconds, right: yup.boolean().required() }).noUnknown()).max(1000),
+  })
+  .noUnknown();
 
 const byHand = yup.array(text(40).required()).max(30);
 
-const trackFields = yup.object({
-  name: text(200).trim().min(1),
-  family: yup.string().oneOf([...FAMILIES]),
-  part: text(60).nullable(),
-  role: text(60).nullable(),
-  position: text(60).nullable(),
-  side: text(60).nullable(),
-  number: yup.number().integer().min(0).max(9999).nullable(),
-  color,
-  busId: text(64).nullable(),
-  sends,
-  gainDb: decibels,
-  pan: yup.number().min(-1).max(1),
-  muted: yup.boolean(),
-  startFrames: yup.number().integer().min(-(2 ** 40)).max(2 ** 40),
-  inverted: yup.boolean(),
-  monoFrom: yup.string().oneOf(['left', 'right']).nullable(),
-  keepsSamples: yup.boolean(),
-  tiedTo: yup.string().oneOf(['bars', 'time']),
-  confidence: yup.number().min(0).max(1),
-  evidence,
-  byHand,
-}).noUnknown();
+const trackFields = yup
+  .object({
+    name: text(200).trim().min(1),
+    family: yup.string().oneOf([...FAMILIES]),
+    part: text(60).nullable(),
+    role: text(60).nullable(),
+    position: text(60).nullable(),
+    side: text(60).nullable(),
+    number: yup.number().integer().min(0).max(9999).nullable(),
+    color,
+    busId: text(64).nullable(),
+    sends,
+    gainDb: decibels,
+    pan: yup.number().min(-1).max(1),
+    muted: yup.boolean(),
+    startFrames: yup
+      .number()
+      .integer()
+      .min(-(2 ** 40))
+      .max(2 ** 40),
+    inverted: yup.boolean(),
+    monoFrom: yup.string().oneOf(['left', 'right']).nullable(),
+    keepsSamples: yup.boolean(),
+    tiedTo: yup.string().oneOf(['bars', 'time']),
+    confidence: yup.number().min(0).max(1),
+    evidence,
+    byHand,
+  })
+  .noUnknown();
 
 const bpm = yup.number().min(20).max(400).required();
 /** Bars; missing stays missing, so that a setting reads back as it was written. */
 const bar = yup.number().integer().min(1).max(100_000).required();
-const keep = yup.array(yup.object({ fromBar: bar, toBar: bar.min(yup.ref('fromBar'), 'a range ends before it begins') }).noUnknown()).max(200);
-const treatment = yup.object({ method: yup.string().oneOf([...CONFORM_METHODS]).required(), block: yup.string().oneOf([...BLOCK_LENGTHS]).required() }).noUnknown();
+const keep = yup
+  .array(
+    yup
+      .object({ fromBar: bar, toBar: bar.min(yup.ref('fromBar'), 'a range ends before it begins') })
+      .noUnknown(),
+  )
+  .max(200);
+const treatment = yup
+  .object({
+    method: yup
+      .string()
+      .oneOf([...CONFORM_METHODS])
+      .required(),
+    block: yup
+      .string()
+      .oneOf([...BLOCK_LENGTHS])
+      .required(),
+  })
+  .noUnknown();
 /** Track ids with their treatments: the names are data, so each is checked as one. */
 const treatments = yup.lazy((value: unknown) => {
   const keys = typeof value === 'object' && value !== null ? Object.keys(value) : [];
-  return yup.object(Object.fromEntries(keys.slice(0, 2000).map((k) => [k, treatment.required()]))).noUnknown().test('ids', '${path} has names that are no ids', () => keys.every((k) => /^[A-Za-z0-9_-]{1,64}$/.test(k))).required();
+  return yup
+    .object(Object.fromEntries(keys.slice(0, 2000).map((k) => [k, treatment.required()])))
+    .noUnknown()
+    .test('ids', '${path} has names that are no ids', () =>
+      keys.every((k) => /^[A-Za-z0-9_-]{1,64}$/.test(k)),
+    )
+    .required();
 });
 
 const fields: { readonly [kind: string]: yup.ObjectSchema<object> } = {
@@ -80,22 +160,120 @@ const fields: { readonly [kind: string]: yup.ObjectSchema<object> } = {
   'track.remove': yup.object({ id }),
   'track.change': yup.object({ id, fields: trackFields.required() }),
   'track.replace': yup.object({ id, recordingId: uuid(), receivedName: text(200).required() }),
-  'folder.add': yup.object({ folder: yup.object({ kind: yup.string().oneOf(['folder']).required(), id, name: text(120).trim().min(1).required(), color: color.defined(), busId: text(64).nullable().defined() }).noUnknown(), parentId: id, index }),
+  'folder.add': yup.object({
+    folder: yup
+      .object({
+        kind: yup.string().oneOf(['folder']).required(),
+        id,
+        name: text(120).trim().min(1).required(),
+        color: color.defined(),
+        busId: text(64).nullable().defined(),
+      })
+      .noUnknown(),
+    parentId: id,
+    index,
+  }),
   'folder.remove': yup.object({ id }),
-  'folder.change': yup.object({ id, fields: yup.object({ name: text(120).trim().min(1), color, busId: text(64).nullable() }).noUnknown().required() }),
+  'folder.change': yup.object({
+    id,
+    fields: yup
+      .object({ name: text(120).trim().min(1), color, busId: text(64).nullable() })
+      .noUnknown()
+      .required(),
+  }),
   'node.place': yup.object({ id, parentId: id, index }),
-  'bus.add': yup.object({ bus: yup.object({ id, name: text(120).trim().min(1).required(), color: color.defined(), kind: yup.string().oneOf(['sum', 'return']).default('sum'), outputBusId: text(64).nullable().defined(), sends: sends.default([]), byHand: byHand.default([]) }).noUnknown(), index }),
+  'bus.add': yup.object({
+    bus: yup
+      .object({
+        id,
+        name: text(120).trim().min(1).required(),
+        color: color.defined(),
+        kind: yup.string().oneOf(['sum', 'return']).default('sum'),
+        outputBusId: text(64).nullable().defined(),
+        sends: sends.default([]),
+        byHand: byHand.default([]),
+      })
+      .noUnknown(),
+    index,
+  }),
   'bus.remove': yup.object({ id }),
-  'bus.change': yup.object({ id, fields: yup.object({ name: text(120).trim().min(1), color, outputBusId: text(64).nullable(), sends, byHand }).noUnknown().required() }),
-  'groups.set': yup.object({ groups: yup.array(yup.object({ id, name: text(120).trim().min(1).required(), trackIds: yup.array(id).max(2000).defined(), on: yup.boolean().required(), gainDb: decibels.required(), byHand: yup.boolean().required() }).noUnknown()).max(200).defined() }),
-  'map.replace': yup.object({ map: mapFileSchema.nullable().defined().default(null), facts: mapFacts.nullable().defined().default(null) }),
-  'maps.keep': yup.object({ maps: yup.array(yup.object({ id, name: text(120).trim().min(1).required(), map: mapFileSchema.required(), facts: mapFacts.nullable().defined().default(null), played: yup.boolean() }).noUnknown()).max(MOST_KEPT_MAPS).defined() }),
+  'bus.change': yup.object({
+    id,
+    fields: yup
+      .object({ name: text(120).trim().min(1), color, outputBusId: text(64).nullable(), sends, byHand })
+      .noUnknown()
+      .required(),
+  }),
+  'groups.set': yup.object({
+    groups: yup
+      .array(
+        yup
+          .object({
+            id,
+            name: text(120).trim().min(1).required(),
+            trackIds: yup.array(id).max(2000).defined(),
+            on: yup.boolean().required(),
+            gainDb: decibels.required(),
+            byHand: yup.boolean().required(),
+          })
+          .noUnknown(),
+      )
+      .max(200)
+      .defined(),
+  }),
+  'map.replace': yup.object({
+    map: mapFileSchema.nullable().defined().default(null),
+    facts: mapFacts.nullable().defined().default(null),
+  }),
+  'maps.keep': yup.object({
+    maps: yup
+      .array(
+        yup
+          .object({
+            id,
+            name: text(120).trim().min(1).required(),
+            map: mapFileSchema.required(),
+            facts: mapFacts.nullable().defined().default(null),
+            played: yup.boolean(),
+          })
+          .noUnknown(),
+      )
+      .max(MOST_KEPT_MAPS)
+      .defined(),
+  }),
   'session.cut': yup.object({ bars: yup.number().integer().min(0).max(16).nullable().defined() }),
   'timekeepers.choose': yup.object({ trackIds: yup.array(id).max(2000).nullable().defined() }),
   'words.set': yup.object({ words: yup.array(ownWordSchema).max(2000).defined() }),
-  'style.use': yup.object({ style: yup.object({ id: uuid(), version: yup.number().integer().min(1).required() }).noUnknown().nullable().defined().default(null) }),
-  'markers.set': yup.object({ markers: yup.array(yup.object({ id, name: text(120).trim().min(1).required(), seconds: yup.number().min(-86_400).max(86_400).required() }).noUnknown()).max(2000).defined() }),
-  'conform.set': yup.object({ conform: yup.object({ bpm, treatments, keep, heard: yup.string().oneOf(['played', 'conformed']).required() }).noUnknown().nullable().defined().default(null) }),
+  'style.use': yup.object({
+    style: yup
+      .object({ id: uuid(), version: yup.number().integer().min(1).required() })
+      .noUnknown()
+      .nullable()
+      .defined()
+      .default(null),
+  }),
+  'markers.set': yup.object({
+    markers: yup
+      .array(
+        yup
+          .object({
+            id,
+            name: text(120).trim().min(1).required(),
+            seconds: yup.number().min(-86_400).max(86_400).required(),
+          })
+          .noUnknown(),
+      )
+      .max(2000)
+      .defined(),
+  }),
+  'conform.set': yup.object({
+    conform: yup
+      .object({ bpm, treatments, keep, heard: yup.string().oneOf(['played', 'conformed']).required() })
+      .noUnknown()
+      .nullable()
+      .defined()
+      .default(null),
+  }),
 };
 
 /** Kinds a page may send; tracks are added by arriving recordings only. */
@@ -103,16 +281,26 @@ const PAGE_KINDS = EDIT_KINDS.filter((k) => k !== 'track.add');
 
 const edit = yup.lazy((value: unknown) => {
   const kind = (value as { kind?: unknown } | null)?.kind;
-  const schema = typeof kind === 'string' && (PAGE_KINDS as readonly string[]).includes(kind) ? fields[kind] : undefined;
-  return (schema ?? yup.object()).shape({ kind: yup.string().oneOf([...PAGE_KINDS]).required() }).noUnknown();
+  const schema =
+    typeof kind === 'string' && (PAGE_KINDS as readonly string[]).includes(kind) ? fields[kind] : undefined;
+  return (schema ?? yup.object())
+    .shape({
+      kind: yup
+        .string()
+        .oneOf([...PAGE_KINDS])
+        .required(),
+    })
+    .noUnknown();
 });
 
 /** Edits the page wants done, as one undo step. */
-export const editRequestSchema = yup.object({
-  baseRevision: yup.number().integer().min(0).required(),
-  label: text(120).trim().min(1).required(),
-  edits: yup.array(edit).min(1).max(5000).required(),
-}).noUnknown();
+export const editRequestSchema = yup
+  .object({
+    baseRevision: yup.number().integer().min(0).required(),
+    label: text(120).trim().min(1).required(),
+    edits: yup.array(edit).min(1).max(5000).required(),
+  })
+  .noUnknown();
 
 /** What {@link editRequestSchema} yields. */
 export interface EditRequest {
@@ -122,10 +310,21 @@ export interface EditRequest {
 }
 
 /** Puts findings aside with a note (may be empty), or takes them up again (null). */
-export const dismissRequestSchema = yup.object({
-  keys: yup.array(yup.string().matches(/^[a-z-]{2,40}( [0-9a-f]{64}){1,2}$/, 'not the key of a finding').required()).min(1).max(2000).required(),
-  note: text(400).trim().nullable().defined(),
-}).noUnknown();
+export const dismissRequestSchema = yup
+  .object({
+    keys: yup
+      .array(
+        yup
+          .string()
+          .matches(/^[a-z-]{2,40}( [0-9a-f]{64}){1,2}$/, 'not the key of a finding')
+          .required(),
+      )
+      .min(1)
+      .max(2000)
+      .required(),
+    note: text(400).trim().nullable().defined(),
+  })
+  .noUnknown();
 
 /** What {@link dismissRequestSchema} yields. */
 export interface DismissRequest {
@@ -134,20 +333,35 @@ export interface DismissRequest {
 }
 
 /** Start of a tempo detection; null = let it choose its timekeepers. `between`: only from one pulse of the session's map to another, by index. */
-export const detectRequestSchema = yup.object({ timekeepers: yup.array(id).max(2000).nullable().default(null), between: yup.object({ from: index, to: index }).noUnknown().nullable().default(null) }).noUnknown();
+export const detectRequestSchema = yup
+  .object({
+    timekeepers: yup.array(id).max(2000).nullable().default(null),
+    between: yup.object({ from: index, to: index }).noUnknown().nullable().default(null),
+  })
+  .noUnknown();
 
 /** What {@link detectRequestSchema} yields. */
 export type DetectRequest = yup.InferType<typeof detectRequestSchema>;
 
-
 /** How the click of a file sounds and counts, and what is heard beside it: nothing, all tracks, or one. */
-export const clickRequestSchema = yup.object({
-  sound: yup.string().oneOf([...CLICK_SOUNDS]).default('tone'),
-  parts: yup.number().oneOf([...CLICK_PARTS]).default(1),
-  bars: yup.number().integer().min(0).max(8).default(0),
-  level: yup.number().min(-60).max(12).default(0),
-  guide: yup.string().matches(/^[A-Za-z0-9_-]{1,64}$/).default('none'),
-}).noUnknown();
+export const clickRequestSchema = yup
+  .object({
+    sound: yup
+      .string()
+      .oneOf([...CLICK_SOUNDS])
+      .default('tone'),
+    parts: yup
+      .number()
+      .oneOf([...CLICK_PARTS])
+      .default(1),
+    bars: yup.number().integer().min(0).max(8).default(0),
+    level: yup.number().min(-60).max(12).default(0),
+    guide: yup
+      .string()
+      .matches(/^[A-Za-z0-9_-]{1,64}$/)
+      .default('none'),
+  })
+  .noUnknown();
 
 /** A click file asked for. */
 export type ClickRequest = yup.InferType<typeof clickRequestSchema>;
@@ -156,12 +370,16 @@ export type ClickRequest = yup.InferType<typeof clickRequestSchema>;
 export const AUDITION_TRACKS = 24;
 
 /** A part of the song to be heard at another tempo before anything is decided. Seconds of the conformed song. */
-export const auditionRequestSchema = yup.object({
-  bpm, treatments, keep,
-  fromSeconds: yup.number().min(0).max(36_000).required(),
-  toSeconds: yup.number().moreThan(yup.ref('fromSeconds')).max(36_000).required(),
-  trackIds: yup.array(id).min(1).max(AUDITION_TRACKS).required(),
-}).noUnknown();
+export const auditionRequestSchema = yup
+  .object({
+    bpm,
+    treatments,
+    keep,
+    fromSeconds: yup.number().min(0).max(36_000).required(),
+    toSeconds: yup.number().moreThan(yup.ref('fromSeconds')).max(36_000).required(),
+    trackIds: yup.array(id).min(1).max(AUDITION_TRACKS).required(),
+  })
+  .noUnknown();
 
 /** What {@link auditionRequestSchema} yields. */
 export interface AuditionRequest {
@@ -174,10 +392,18 @@ export interface AuditionRequest {
 }
 
 /** A folder of this machine; whether it is allowed is asked where it is used. */
-const path = yup.string().max(4096).matches(/^\/[^\0]*$/, 'a folder is named from the root on');
+const path = yup
+  .string()
+  .max(4096)
+  .matches(/^\/[^\0]*$/, 'a folder is named from the root on');
 
 /** What a package is to hold: the recordings as played, or conformed; and an allowed folder to write it to as well. */
-export const handoverRequestSchema = yup.object({ contents: yup.string().oneOf(['played', 'conformed', 'both']).default('played'), folder: path.nullable().default(null) }).noUnknown();
+export const handoverRequestSchema = yup
+  .object({
+    contents: yup.string().oneOf(['played', 'conformed', 'both']).default('played'),
+    folder: path.nullable().default(null),
+  })
+  .noUnknown();
 
 /** The recordings as played, conformed, or both side by side. */
 export type PackageContents = 'played' | 'conformed' | 'both';
@@ -192,10 +418,21 @@ export interface HandoverRequest {
 export const checkpointRequestSchema = yup.object({ name: text(80).trim().min(1).required() }).noUnknown();
 
 /** Where to go back to; 0 = as received. */
-export const returnRequestSchema = yup.object({ revision: yup.number().integer().min(0).required(), baseRevision: yup.number().integer().min(0).required() }).noUnknown();
+export const returnRequestSchema = yup
+  .object({
+    revision: yup.number().integer().min(0).required(),
+    baseRevision: yup.number().integer().min(0).required(),
+  })
+  .noUnknown();
 
 /** What to clean away of a session. */
-export const cleanRequestSchema = yup.object({ leftovers: yup.boolean().default(false), conformed: yup.boolean().default(false), packages: yup.array(id).max(1000).default([]) }).noUnknown();
+export const cleanRequestSchema = yup
+  .object({
+    leftovers: yup.boolean().default(false),
+    conformed: yup.boolean().default(false),
+    packages: yup.array(id).max(1000).default([]),
+  })
+  .noUnknown();
 
 /** What {@link cleanRequestSchema} yields. */
 export interface CleanRequest {
@@ -205,23 +442,37 @@ export interface CleanRequest {
 }
 
 /** Files and folders of this machine to be used where they lie. */
-export const inPlaceRequestSchema = yup.object({ paths: yup.array(path.required()).min(1).max(2000).required() }).noUnknown();
+export const inPlaceRequestSchema = yup
+  .object({ paths: yup.array(path.required()).min(1).max(2000).required() })
+  .noUnknown();
 
 /** An allowed folder to look for lost files in; null = only where they were. */
 export const findRequestSchema = yup.object({ folder: path.nullable().default(null) }).noUnknown();
 
 /** A new house style: the text of a file, or a copy of one that is there. */
-export const newStyleSchema = yup.object({
-  text: yup.string().max(11 << 20),
-  copyOf: yup.object({ id: uuid(), version: yup.number().integer().min(1).nullable().default(null) }).noUnknown().default(undefined),
-  name: text(80).trim().min(1),
-}).noUnknown().test('one', 'give a file or a style to copy', (v) => (v.text !== undefined) !== (v.copyOf !== undefined));
+export const newStyleSchema = yup
+  .object({
+    text: yup.string().max(11 << 20),
+    copyOf: yup
+      .object({ id: uuid(), version: yup.number().integer().min(1).nullable().default(null) })
+      .noUnknown()
+      .default(undefined),
+    name: text(80).trim().min(1),
+  })
+  .noUnknown()
+  .test('one', 'give a file or a style to copy', (v) => (v.text !== undefined) !== (v.copyOf !== undefined));
 
 /** What {@link newStyleSchema} yields. */
 export type NewStyle = yup.InferType<typeof newStyleSchema>;
 
 /** A changed house style; what it must be is said by its own schema. */
-export const saveStyleSchema = yup.object({ base: yup.number().integer().min(1).required(), style: yup.mixed().required(), note: text(200).trim().default('') }).noUnknown();
+export const saveStyleSchema = yup
+  .object({
+    base: yup.number().integer().min(1).required(),
+    style: yup.mixed().required(),
+    note: text(200).trim().default(''),
+  })
+  .noUnknown();
 
 /** What {@link saveStyleSchema} yields. */
 export interface SaveStyle {
@@ -231,7 +482,17 @@ export interface SaveStyle {
 }
 
 /** Two tracks to be joined, or one to be split. */
-export const pairRequestSchema = yup.object({ join: yup.array(id).length(2).default(undefined), split: yup.string().matches(/^[A-Za-z0-9_-]{1,64}$/, '${path} is not an id') }).noUnknown().test('one', 'give two tracks to join, or one to split', (v) => (v.join === undefined) !== (v.split === undefined));
+export const pairRequestSchema = yup
+  .object({
+    join: yup.array(id).length(2).default(undefined),
+    split: yup.string().matches(/^[A-Za-z0-9_-]{1,64}$/, '${path} is not an id'),
+  })
+  .noUnknown()
+  .test(
+    'one',
+    'give two tracks to join, or one to split',
+    (v) => (v.join === undefined) !== (v.split === undefined),
+  );
 
 /** What {@link pairRequestSchema} yields. */
 export type PairRequest = yup.InferType<typeof pairRequestSchema>;

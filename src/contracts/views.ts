@@ -12,7 +12,14 @@ export type InPlaceState = 'there' | 'missing' | 'touched' | 'changed';
 /** A MIDI file as the page sees it. */
 export interface NotesView {
   /** Seconds and quarters of the file's own count, pitch, velocity; quarters are null where it counts in time. Of very many only the first. */
-  readonly notes: readonly { readonly seconds: number; readonly lengthSeconds: number; readonly quarters: number | null; readonly lengthQuarters: number | null; readonly pitch: number; readonly velocity: number }[];
+  readonly notes: readonly {
+    readonly seconds: number;
+    readonly lengthSeconds: number;
+    readonly quarters: number | null;
+    readonly lengthQuarters: number | null;
+    readonly pitch: number;
+    readonly velocity: number;
+  }[];
   /** Notes left out. */
   readonly left: number;
   /** Tempo and meters it brings; null = it says no tempo. */
@@ -66,7 +73,20 @@ export interface RecordingView {
 }
 
 /** Kinds of job. */
-export type JobKind = 'recording.arrive' | 'recording.listen' | 'recording.convert' | 'pair.join' | 'session.relate' | 'places.find' | 'places.copy-in' | 'tempo.detect' | 'conform.render' | 'conform.audition' | 'package.build' | 'package.copy' | 'demo.make';
+export type JobKind =
+  | 'recording.arrive'
+  | 'recording.listen'
+  | 'recording.convert'
+  | 'pair.join'
+  | 'session.relate'
+  | 'places.find'
+  | 'places.copy-in'
+  | 'tempo.detect'
+  | 'conform.render'
+  | 'conform.audition'
+  | 'package.build'
+  | 'package.copy'
+  | 'demo.make';
 
 /** A job as the page sees it. */
 export interface JobView {

@@ -3,7 +3,21 @@ import { mkdir, readFile, stat, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { ZipFile } from 'yazl';
 import { createWavWriter, readSoundBlocks, readSoundHeader } from '@/core/audio';
-import { BAG_DECLARATION, bagInfo, coverNote, type CoverNoteFacts, manifestText, markersCsv, notesMidi, type PackagePlan, type PlannedFile, projectMetadataXml, projectXml, tempoMidi, tracksCsv } from '@/core/delivery';
+import {
+  BAG_DECLARATION,
+  bagInfo,
+  coverNote,
+  type CoverNoteFacts,
+  manifestText,
+  markersCsv,
+  notesMidi,
+  type PackagePlan,
+  type PlannedFile,
+  projectMetadataXml,
+  projectXml,
+  tempoMidi,
+  tracksCsv,
+} from '@/core/delivery';
 import { placeBlocks, renderClick, shapeBlocks } from '@/core/render';
 import type { SessionState } from '@/core/session';
 import type { HouseStyle } from '@/core/style';
@@ -66,7 +80,12 @@ export async function buildPackage(input: PackageInput, progress?: ProgressSink)
   const parts: readonly PackagePart[] = input.played ? [input, input.played] : [input];
   const sounds = parts.flatMap((part) => part.plan.files.map((file) => ({ part, file })));
   for (const [i, { part, file }] of sounds.entries()) {
-    const { clipped, ...done } = await writeAudio(root, part.plan, file, file.trackId === null ? null : (part.sourcePaths[file.trackId] ?? null));
+    const { clipped, ...done } = await writeAudio(
+      root,
+      part.plan,
+      file,
+      file.trackId === null ? null : (part.sourcePaths[file.trackId] ?? null),
+    );
     written.push(done);
     if (clipped > 0) clippedSamples[file.path] = clipped;
     progress?.((0.85 * (i + 1)) / sounds.length);
@@ -85,13 +104,30 @@ export async function buildPackage(input: PackageInput, progress?: ProgressSink)
     ...notes,
     ...parts.flatMap(papers),
     ['data/session/cover-note.html', coverNote(plan, session, input.note)],
-    ['data/session/session.dawproject', await zipOf({ 'project.xml': projectXml(plan, session, input.style, input.version, songs), 'metadata.xml': projectMetadataXml(session) })],
+    [
+      'data/session/session.dawproject',
+      await zipOf({
+        'project.xml': projectXml(plan, session, input.style, input.version, songs),
+        'metadata.xml': projectMetadataXml(session),
+      }),
+    ],
   ];
   for (const [path, content] of texts) written.push(await writeSmall(root, path, content));
   const octets = written.reduce((n, f) => n + f.sizeBytes, 0);
   const tags: WrittenFile[] = [];
   tags.push(await writeSmall(root, 'bagit.txt', BAG_DECLARATION));
-  tags.push(await writeSmall(root, 'bag-info.txt', bagInfo({ day: input.note.day, octets, files: written.length, description: `${session.name}, handover v${input.note.number}` })));
+  tags.push(
+    await writeSmall(
+      root,
+      'bag-info.txt',
+      bagInfo({
+        day: input.note.day,
+        octets,
+        files: written.length,
+        description: `${session.name}, handover v${input.note.number}`,
+      }),
+    ),
+  );
   tags.push(await writeSmall(root, 'manifest-sha256.txt', manifestText(written)));
   await writeSmall(root, 'tagmanifest-sha256.txt', manifestText(tags));
   progress?.(0.9);
@@ -99,7 +135,10 @@ export async function buildPackage(input: PackageInput, progress?: ProgressSink)
 }
 
 /** The notes of a track as they came. Throws if they cannot be read any more. */
-export async function readNotes(part: PackagePart, trackId: string): Promise<{ readonly song: MidiSong; readonly track: MidiNoteTrack }> {
+export async function readNotes(
+  part: PackagePart,
+  trackId: string,
+): Promise<{ readonly song: MidiSong; readonly track: MidiNoteTrack }> {
   const source = part.noteSources[trackId];
   const song = source ? readMidiSong(await readFile(source.path)) : null;
   const track = song?.ok ? song.value.tracks[source?.index ?? 0] : undefined;
@@ -109,24 +148,43 @@ export async function readNotes(part: PackagePart, trackId: string): Promise<{ r
 
 /** Lists and times of one part. */
 function papers({ plan, session }: PackagePart): [string, Uint8Array | string][] {
-  const { sampleRateHz, bitDepth, lengthFrames, padFrames, leadInBars, anchors, meters, markers, beats } = plan;
+  const { sampleRateHz, bitDepth, lengthFrames, padFrames, leadInBars, anchors, meters, markers, beats } =
+    plan;
   const at = (name: string): string => `${plan.base}session/${name}`;
   return [
     [at('tracks.csv'), tracksCsv(plan, session)],
-    [at('timing.json'), `${JSON.stringify({ schemaVersion: 1, sampleRateHz, bitDepth, lengthFrames, padFrames, leadInBars, anchors, meters, markers, beats })}\n`],
-    ...(anchors.length > 1 ? ([[at('tempo-and-markers.mid'), tempoMidi(plan)]] satisfies [string, Uint8Array | string][]) : []),
-    ...(markers.length > 0 ? ([[at('markers.csv'), markersCsv(plan)]] satisfies [string, Uint8Array | string][]) : []),
+    [
+      at('timing.json'),
+      `${JSON.stringify({ schemaVersion: 1, sampleRateHz, bitDepth, lengthFrames, padFrames, leadInBars, anchors, meters, markers, beats })}\n`,
+    ],
+    ...(anchors.length > 1
+      ? ([[at('tempo-and-markers.mid'), tempoMidi(plan)]] satisfies [string, Uint8Array | string][])
+      : []),
+    ...(markers.length > 0
+      ? ([[at('markers.csv'), markersCsv(plan)]] satisfies [string, Uint8Array | string][])
+      : []),
   ];
 }
 
-async function writeAudio(root: string, plan: PackagePlan, file: PlannedFile, sourcePath: string | null): Promise<WrittenFile & { clipped: number }> {
+async function writeAudio(
+  root: string,
+  plan: PackagePlan,
+  file: PlannedFile,
+  sourcePath: string | null,
+): Promise<WrittenFile & { clipped: number }> {
   const path = join(root, file.path);
   await mkdir(dirname(path), { recursive: true });
   const output = await fileSink(path);
   let clipped = 0;
   try {
-    const writer = await createWavWriter(output.bytes, { sampleRateHz: plan.sampleRateHz, channels: file.channels, bitDepth: plan.bitDepth });
-    if (file.trackId === null) for (const block of renderClick(plan.click.strokes, plan.sampleRateHz, plan.lengthFrames, plan.click)) await writer.write(block);
+    const writer = await createWavWriter(output.bytes, {
+      sampleRateHz: plan.sampleRateHz,
+      channels: file.channels,
+      bitDepth: plan.bitDepth,
+    });
+    if (file.trackId === null)
+      for (const block of renderClick(plan.click.strokes, plan.sampleRateHz, plan.lengthFrames, plan.click))
+        await writer.write(block);
     else await copyTrack(sourcePath, plan, file, (block) => writer.write(block));
     clipped = (await writer.finish()).clippedSamples;
   } finally {
@@ -135,14 +193,27 @@ async function writeAudio(root: string, plan: PackagePlan, file: PlannedFile, so
   return { ...(await hashed(root, file.path)), clipped };
 }
 
-async function copyTrack(sourcePath: string | null, plan: PackagePlan, file: PlannedFile, write: (block: readonly Float32Array[]) => Promise<void>): Promise<void> {
+async function copyTrack(
+  sourcePath: string | null,
+  plan: PackagePlan,
+  file: PlannedFile,
+  write: (block: readonly Float32Array[]) => Promise<void>,
+): Promise<void> {
   if (sourcePath === null) throw new RangeError(`no audio for ${file.name}`);
   const input = await fileSource(sourcePath);
   try {
     const header = await readSoundHeader(input.bytes);
     if (!header.ok) throw new Error(`the stored audio of ${file.name} cannot be read: ${header.error.code}`);
-    if (header.value.sampleRateHz !== plan.sampleRateHz) throw new Error(`the stored audio of ${file.name} is at ${header.value.sampleRateHz} Hz, not at the session's rate`);
-    for await (const block of placeBlocks(shapeBlocks(readSoundBlocks(input.bytes, header.value), file), { channels: file.channels, startFrames: file.startFrames, lengthFrames: plan.lengthFrames })) await write(block);
+    if (header.value.sampleRateHz !== plan.sampleRateHz)
+      throw new Error(
+        `the stored audio of ${file.name} is at ${header.value.sampleRateHz} Hz, not at the session's rate`,
+      );
+    for await (const block of placeBlocks(shapeBlocks(readSoundBlocks(input.bytes, header.value), file), {
+      channels: file.channels,
+      startFrames: file.startFrames,
+      lengthFrames: plan.lengthFrames,
+    }))
+      await write(block);
   } finally {
     await input.close();
   }
@@ -153,7 +224,8 @@ async function hashed(root: string, path: string): Promise<WrittenFile> {
   const file = await fileSource(join(root, path));
   const hash = createHash('sha256');
   try {
-    for (let at = 0; at < file.bytes.sizeBytes; at += 1 << 20) hash.update(await file.bytes.read(at, 1 << 20));
+    for (let at = 0; at < file.bytes.sizeBytes; at += 1 << 20)
+      hash.update(await file.bytes.read(at, 1 << 20));
     return { path, sha256: hash.digest('hex'), sizeBytes: file.bytes.sizeBytes };
   } finally {
     await file.close();
@@ -165,13 +237,21 @@ async function writeSmall(root: string, path: string, content: string | Uint8Arr
   await mkdir(dirname(full), { recursive: true });
   await writeFile(full, content, { flag: 'wx', flush: true });
   const bytes = typeof content === 'string' ? Buffer.from(content, 'utf8') : content;
-  return { path, sha256: createHash('sha256').update(bytes).digest('hex'), sizeBytes: (await stat(full)).size };
+  return {
+    path,
+    sha256: createHash('sha256').update(bytes).digest('hex'),
+    sizeBytes: (await stat(full)).size,
+  };
 }
 
 /** A small ZIP in memory; the same content gives the same bytes. */
 async function zipOf(files: Readonly<Record<string, string>>): Promise<Uint8Array> {
   const zip = new ZipFile();
-  for (const [name, text] of Object.entries(files)) zip.addBuffer(Buffer.from(text, 'utf8'), name, { mtime: new Date('2000-01-01T00:00:00Z'), mode: 0o100644 });
+  for (const [name, text] of Object.entries(files))
+    zip.addBuffer(Buffer.from(text, 'utf8'), name, {
+      mtime: new Date('2000-01-01T00:00:00Z'),
+      mode: 0o100644,
+    });
   zip.end();
   const parts: Buffer[] = [];
   for await (const part of zip.outputStream) parts.push(part as Buffer);

@@ -24,7 +24,8 @@ describe('the threads for heavy tasks', () => {
     writeFileSync(threadPath, THREAD);
   });
   afterAll(() => rmSync(dir, { recursive: true }));
-  const run = (payload: string, options = {}) => runTask('inspect', payload as never, { threadPath, ...options }) as Promise<unknown>;
+  const run = (payload: string, options = {}) =>
+    runTask('inspect', payload as never, { threadPath, ...options }) as Promise<unknown>;
 
   it('one thread serves task after task, two at once take two, and no more than two wait', async () => {
     const first = await run('x');
@@ -51,7 +52,13 @@ describe('the threads for heavy tasks', () => {
   it('a withdrawn task ends its thread; progress had arrived; one withdrawn before does not begin', async () => {
     const cancel = { cancelled: false };
     const shares: number[] = [];
-    const running = run('hang', { cancel, progress: (share: number) => { shares.push(share); cancel.cancelled = true; } });
+    const running = run('hang', {
+      cancel,
+      progress: (share: number) => {
+        shares.push(share);
+        cancel.cancelled = true;
+      },
+    });
     await expect(running).rejects.toBeInstanceOf(Cancelled);
     expect(shares).toEqual([0.5]);
     await expect(run('x', { cancel })).rejects.toBeInstanceOf(Cancelled);

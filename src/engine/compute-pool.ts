@@ -5,7 +5,10 @@ import type { TaskMap, TaskName } from './tasks';
 export type { TaskMap, TaskName } from './tasks';
 
 /** What a thread sends back. */
-export type ThreadMessage = { readonly progress: number } | { readonly done: unknown } | { readonly failed: { readonly message: string; readonly code?: string } };
+export type ThreadMessage =
+  | { readonly progress: number }
+  | { readonly done: unknown }
+  | { readonly failed: { readonly message: string; readonly code?: string } };
 
 /** What a thread is told: one task at a time. */
 export interface ThreadTask {
@@ -44,7 +47,6 @@ function keepThread(path: string, thread: Worker): void {
   idle.push(entry);
 }
 
-
 /**
  * Runs one heavy task in a thread, so that the caller's event loop stays free; the thread is kept for the next one.
  * Rejects with Cancelled when withdrawn (its thread ends at once), with the thread's error otherwise (its `code` kept, e.g. ENOSPC).
@@ -72,7 +74,11 @@ export function runTask<N extends TaskName>(
     thread.on('message', (message: ThreadMessage) => {
       if ('progress' in message) options.progress?.(message.progress);
       else if ('done' in message) end(() => resolve(message.done as TaskMap[N]['gives']), true);
-      else end(() => reject(Object.assign(new Error(message.failed.message), { code: message.failed.code })), true);
+      else
+        end(
+          () => reject(Object.assign(new Error(message.failed.message), { code: message.failed.code })),
+          true,
+        );
     });
     thread.on('error', (error) => end(() => reject(error), false));
     thread.on('exit', (code) => end(() => reject(new Error(`compute thread ended with ${code}`)), false));

@@ -9,7 +9,8 @@ const LARGE_BYTES = 1 << 16;
 function buffersOf(value: unknown, found = new Set<ArrayBuffer>()): ArrayBuffer[] {
   if (ArrayBuffer.isView(value)) {
     if (value.byteLength >= LARGE_BYTES && value.buffer instanceof ArrayBuffer) found.add(value.buffer);
-  } else if (typeof value === 'object' && value !== null) for (const inner of Object.values(value)) buffersOf(inner, found);
+  } else if (typeof value === 'object' && value !== null)
+    for (const inner of Object.values(value)) buffersOf(inner, found);
   return [...found];
 }
 

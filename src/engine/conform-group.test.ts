@@ -19,8 +19,12 @@ async function readAll(path: string): Promise<Float32Array[]> {
   try {
     const header = await readSoundHeader(file.bytes);
     if (!header.ok) throw new Error(header.error.code);
-    const out = Array.from({ length: header.value.channels }, () => new Float32Array(header.value.lengthFrames));
-    for await (const b of readSoundBlocks(file.bytes, header.value)) b.channels.forEach((c, n) => out[n]?.set(c, b.startFrames));
+    const out = Array.from(
+      { length: header.value.channels },
+      () => new Float32Array(header.value.lengthFrames),
+    );
+    for await (const b of readSoundBlocks(file.bytes, header.value))
+      b.channels.forEach((c, n) => out[n]?.set(c, b.startFrames));
     return out;
   } finally {
     await file.close();
@@ -28,22 +32,42 @@ async function readAll(path: string): Promise<Float32Array[]> {
 }
 
 let run = 0;
-async function conform(paths: readonly string[], pegs: readonly Peg[], treatment: Treatment, more: { excerpt?: { from: number; to: number }; startFrames?: number } = {}) {
+async function conform(
+  paths: readonly string[],
+  pegs: readonly Peg[],
+  treatment: Treatment,
+  more: { excerpt?: { from: number; to: number }; startFrames?: number } = {},
+) {
   run++;
-  const sources = paths.map((path, i) => ({ path, outPath: join(folder, `out-${run}-${i}.wav`), startFrames: more.startFrames ?? 0, rank: 0 }));
-  const done = await conformGroup({ ...treatment, pegs, excerpt: more.excerpt ?? null, sources }, () => undefined);
+  const sources = paths.map((path, i) => ({
+    path,
+    outPath: join(folder, `out-${run}-${i}.wav`),
+    startFrames: more.startFrames ?? 0,
+    rank: 0,
+  }));
+  const done = await conformGroup(
+    { ...treatment, pegs, excerpt: more.excerpt ?? null, sources },
+    () => undefined,
+  );
   return { done, outputs: await Promise.all(sources.map((s) => readAll(s.outPath))) };
 }
 
 const HELD: Treatment = { method: 'held', block: 'middle' };
 const SLICES: Treatment = { method: 'slices', block: 'short' };
-const stretch = (seconds: number, ratio: number): Peg[] => [{ played: 0, conformed: 0 }, { played: seconds, conformed: seconds * ratio }];
+const stretch = (seconds: number, ratio: number): Peg[] => [
+  { played: 0, conformed: 0 },
+  { played: seconds, conformed: seconds * ratio },
+];
 
 /** Power at one frequency over the samples' power: 1 for a pure tone (Goertzel 1958, from memory). */
 function share(x: Float32Array, hz: number): number {
   const { cos, sin, PI } = Math;
   let [c, s, e] = [0, 0, 0];
-  x.forEach((v, i) => { c += v * cos((2 * PI * hz * i) / RATE); s += v * sin((2 * PI * hz * i) / RATE); e += v * v; });
+  x.forEach((v, i) => {
+    c += v * cos((2 * PI * hz * i) / RATE);
+    s += v * sin((2 * PI * hz * i) / RATE);
+    e += v * v;
+  });
   return (2 * (c * c + s * s)) / (x.length * e);
 }
 
@@ -52,7 +76,10 @@ describe('the phase vocoder', () => {
     const path = await writeWav(join(folder, `tone-${ratio}.wav`), [tone(220, 4)]);
     const { done, outputs } = await conform([path], stretch(4, ratio), HELD);
     const [out] = outputs[0] as [Float32Array];
-    expect([out.length, done.files[0]?.writtenFrames]).toEqual([Math.round(4 * ratio * RATE), done.files[0]?.plannedFrames]);
+    expect([out.length, done.files[0]?.writtenFrames]).toEqual([
+      Math.round(4 * ratio * RATE),
+      done.files[0]?.plannedFrames,
+    ]);
     expect(done.files[0]?.ratioMax).toBeCloseTo(ratio, 9);
     expect(share(out.slice(RATE, 2.5 * RATE), 220)).toBeGreaterThan(0.999);
   });
@@ -63,13 +90,24 @@ describe('the phase vocoder', () => {
     const { outputs } = await conform([mono, stereo], stretch(3, 1.05), HELD);
     const [a, b, c] = outputs.flat() as [Float32Array, Float32Array, Float32Array];
     let most = 0;
-    a.forEach((v, i) => { most = Math.max(most, Math.abs(v - (b[i] as number)), Math.abs(v - 2 * (c[i] as number))); });
+    a.forEach((v, i) => {
+      most = Math.max(most, Math.abs(v - (b[i] as number)), Math.abs(v - 2 * (c[i] as number)));
+    });
     expect(most).toBeLessThan(1e-3);
   });
-  it.each([['held', HELD], ['slices', SLICES]] as const)('says how to hear an excerpt as loud as what was played: %s', async (_name, treatment) => {
-    const sound = knocks(Array.from({ length: 20 }, (_, i) => 0.2 + 0.4 * i), 9, 180);
+  it.each([
+    ['held', HELD],
+    ['slices', SLICES],
+  ] as const)('says how to hear an excerpt as loud as what was played: %s', async (_name, treatment) => {
+    const sound = knocks(
+      Array.from({ length: 20 }, (_, i) => 0.2 + 0.4 * i),
+      9,
+      180,
+    );
     const path = await writeWav(join(folder, `loud-${treatment.method}.wav`), [sound]);
-    const { done, outputs } = await conform([path], stretch(9, 1.1), treatment, { excerpt: { from: Math.round(2.2 * RATE), to: Math.round(6.6 * RATE) } });
+    const { done, outputs } = await conform([path], stretch(9, 1.1), treatment, {
+      excerpt: { from: Math.round(2.2 * RATE), to: Math.round(6.6 * RATE) },
+    });
     const power = (x: Float32Array): number => x.reduce((n, v) => n + v * v, 0) / x.length;
     const made = outputs[0]?.[0] as Float32Array;
     const played = sound.subarray(2 * RATE, 6 * RATE);
@@ -81,7 +119,9 @@ describe('the phase vocoder', () => {
   });
   it('an excerpt has its own length and the same pitch', async () => {
     const path = await writeWav(join(folder, 'excerpt.wav'), [tone(220, 6)]);
-    const { outputs } = await conform([path], stretch(6, 1.04), HELD, { excerpt: { from: 2 * RATE, to: 4 * RATE } });
+    const { outputs } = await conform([path], stretch(6, 1.04), HELD, {
+      excerpt: { from: 2 * RATE, to: 4 * RATE },
+    });
     expect(outputs[0]?.[0]?.length).toBe(2 * RATE);
     expect(share(outputs[0]?.[0]?.slice(4800) as Float32Array, 220)).toBeGreaterThan(0.999);
   });
@@ -102,7 +142,12 @@ describe('other ways to follow', () => {
   });
   it('a recording that begins later in the session comes out from the common zero', async () => {
     const path = await writeWav(join(folder, 'late.wav'), [tone(220, 1)]);
-    const { outputs } = await conform([path], [{ played: 0, conformed: 0 }], { method: 'still', block: 'middle' }, { startFrames: RATE });
+    const { outputs } = await conform(
+      [path],
+      [{ played: 0, conformed: 0 }],
+      { method: 'still', block: 'middle' },
+      { startFrames: RATE },
+    );
     const [out] = outputs[0] as [Float32Array];
     expect(out.length).toBe(2 * RATE);
     expect(out.subarray(0, RATE).every((v) => v === 0)).toBe(true);
@@ -115,7 +160,11 @@ describe('other ways to follow', () => {
     const path = await writeWav(join(folder, 'phrases.wav'), [sound]);
     const { outputs } = await conform([path], stretch(4, 1.1), { method: 'none', block: 'middle' });
     const [out] = outputs[0] as [Float32Array];
-    for (const [at, hz] of [[1.1, 440], [3.3, 660]] as const) expect(share(out.slice((at + 0.02) * RATE, (at + 0.45) * RATE), hz)).toBeGreaterThan(0.999);
+    for (const [at, hz] of [
+      [1.1, 440],
+      [3.3, 660],
+    ] as const)
+      expect(share(out.slice((at + 0.02) * RATE, (at + 0.45) * RATE), hz)).toBeGreaterThan(0.999);
     expect(out.subarray(1.75 * RATE, 3.2 * RATE).every((v) => v === 0)).toBe(true);
   });
   it('what cannot be read is said, with its reason', async () => {
@@ -129,8 +178,15 @@ describe('microphones of one source, from files', () => {
   it('are compared where the leader is loudest; another rate or no sound gives no relation', async () => {
     const near = knocks([1, 2.2, 3.1], 5, 200);
     const far = new Float32Array(near.length);
-    near.forEach((v, i) => { if (i + 61 < far.length) far[i + 61] = 0.3 * v; });
-    const paths = [await writeWav(join(folder, 'near.wav'), [near]), await writeWav(join(folder, 'far.wav'), [far]), await writeWav(join(folder, 'silent.wav'), [new Float32Array(RATE)]), await writeWav(join(folder, 'other-rate.wav'), [tone(100, 1, 0.5, 44_100)], { rateHz: 44_100 })];
+    near.forEach((v, i) => {
+      if (i + 61 < far.length) far[i + 61] = 0.3 * v;
+    });
+    const paths = [
+      await writeWav(join(folder, 'near.wav'), [near]),
+      await writeWav(join(folder, 'far.wav'), [far]),
+      await writeWav(join(folder, 'silent.wav'), [new Float32Array(RATE)]),
+      await writeWav(join(folder, 'other-rate.wav'), [tone(100, 1, 0.5, 44_100)], { rateHz: 44_100 }),
+    ];
     const [relation, silent, otherRate] = await relateMicFiles(paths);
     expect(relation?.polarity).toBe(1);
     expect(Math.abs((relation?.delaySamples ?? 0) - 61)).toBeLessThan(1);

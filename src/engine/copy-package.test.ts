@@ -9,7 +9,11 @@ import { verifyPackage } from './verify-package';
 jest.mock('./verify-package', () => ({ verifyPackage: jest.fn(async () => []) }));
 const verify = verifyPackage as jest.MockedFunction<typeof verifyPackage>;
 
-const FILES: Readonly<Record<string, string>> = { 'bagit.txt': 'bag', 'data/audio/01_Kick.wav': 'k'.repeat(100_000), 'data/audio/02_Snare.wav': 's' };
+const FILES: Readonly<Record<string, string>> = {
+  'bagit.txt': 'bag',
+  'data/audio/01_Kick.wav': 'k'.repeat(100_000),
+  'data/audio/02_Snare.wav': 's',
+};
 let folder: string;
 let input: CopyInput;
 const put = (root: string, files: Readonly<Record<string, string>>): void => {
@@ -18,7 +22,12 @@ const put = (root: string, files: Readonly<Record<string, string>>): void => {
     writeFileSync(join(root, path), text);
   }
 };
-const hashes = (root: string): string[] => Object.keys(FILES).map((p) => createHash('sha256').update(readFileSync(join(root, p))).digest('hex'));
+const hashes = (root: string): string[] =>
+  Object.keys(FILES).map((p) =>
+    createHash('sha256')
+      .update(readFileSync(join(root, p)))
+      .digest('hex'),
+  );
 
 beforeEach(() => {
   folder = mkdtempSync(join(tmpdir(), 'fernmoss-copy-'));
@@ -63,5 +72,8 @@ it('throws away a copy that reads back wrong, and says so', async () => {
 
 it('a place where nothing can be written is a failure with its reason', async () => {
   writeFileSync(join(folder, 'a file'), '');
-  expect(await copyPackage({ ...input, to: join(folder, 'a file') })).toMatchObject({ state: 'failed', reason: 'ENOTDIR' });
+  expect(await copyPackage({ ...input, to: join(folder, 'a file') })).toMatchObject({
+    state: 'failed',
+    reason: 'ENOTDIR',
+  });
 });

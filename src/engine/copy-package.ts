@@ -18,10 +18,12 @@ export interface CopyInput {
 }
 
 /** Where the copy lies until it is whole. */
-export const halfCopyPath = ({ to, name, mark }: Pick<CopyInput, 'to' | 'name' | 'mark'>): string => join(to, `.${name}.${mark.slice(0, 8)}.part`);
+export const halfCopyPath = ({ to, name, mark }: Pick<CopyInput, 'to' | 'name' | 'mark'>): string =>
+  join(to, `.${name}.${mark.slice(0, 8)}.part`);
 
 /** How it went; a system error code as the reason of a failure. */
-export type CopyOutcome = { readonly state: 'done' } | { readonly state: 'taken' | 'failed'; readonly reason: string };
+export type CopyOutcome =
+  { readonly state: 'done' } | { readonly state: 'taken' | 'failed'; readonly reason: string };
 
 /**
  * Copies a package beside its target under a hidden name, reads it back, renames it: under its own name there is never half a package.
@@ -33,7 +35,8 @@ export async function copyPackage(input: CopyInput, progress?: ProgressSink): Pr
   const half = halfCopyPath(input);
   try {
     await rm(half, { recursive: true, force: true });
-    if (await stat(target).catch(() => null)) return (await sameFiles(from, target)) ? { state: 'done' } : { state: 'taken', reason: 'EEXIST' };
+    if (await stat(target).catch(() => null))
+      return (await sameFiles(from, target)) ? { state: 'done' } : { state: 'taken', reason: 'EEXIST' };
     const files = await filesOf(from);
     for (const [i, path] of files.entries()) {
       await mkdir(dirname(join(half, path)), { recursive: true });
@@ -41,8 +44,11 @@ export async function copyPackage(input: CopyInput, progress?: ProgressSink): Pr
       await sync(join(half, path));
       progress?.((0.6 * (i + 1)) / files.length);
     }
-    const failed = (await verifyPackage(half, undefined, (share) => progress?.(0.6 + 0.4 * share))).filter((c) => !c.pass);
-    if (failed.length > 0 || !(await sameNames(from, half))) throw Object.assign(new Error('differs'), { code: 'what was written there reads back differently' });
+    const failed = (await verifyPackage(half, undefined, (share) => progress?.(0.6 + 0.4 * share))).filter(
+      (c) => !c.pass,
+    );
+    if (failed.length > 0 || !(await sameNames(from, half)))
+      throw Object.assign(new Error('differs'), { code: 'what was written there reads back differently' });
     await rename(half, target);
     await sync(to);
     return { state: 'done' };
@@ -54,14 +60,19 @@ export async function copyPackage(input: CopyInput, progress?: ProgressSink): Pr
 
 async function filesOf(root: string): Promise<string[]> {
   const entries = await readdir(root, { recursive: true, withFileTypes: true });
-  return entries.filter((e) => e.isFile()).map((e) => relative(root, join(e.parentPath, e.name))).sort();
+  return entries
+    .filter((e) => e.isFile())
+    .map((e) => relative(root, join(e.parentPath, e.name)))
+    .sort();
 }
 
-const sameNames = async (a: string, b: string): Promise<boolean> => (await filesOf(a)).join('\0') === (await filesOf(b)).join('\0');
+const sameNames = async (a: string, b: string): Promise<boolean> =>
+  (await filesOf(a)).join('\0') === (await filesOf(b)).join('\0');
 
 async function sameFiles(a: string, b: string): Promise<boolean> {
   if (!(await sameNames(a, b))) return false;
-  for (const path of await filesOf(a)) if ((await hashFile(join(a, path))) !== (await hashFile(join(b, path)))) return false;
+  for (const path of await filesOf(a))
+    if ((await hashFile(join(a, path))) !== (await hashFile(join(b, path)))) return false;
   return true;
 }
 

@@ -40,7 +40,8 @@ export async function fileSink(path: string): Promise<OpenFile<ByteSink>> {
     bytes: {
       async write(bytes) {
         let done = 0;
-        while (done < bytes.length) done += (await handle.write(bytes, done, bytes.length - done, at + done)).bytesWritten;
+        while (done < bytes.length)
+          done += (await handle.write(bytes, done, bytes.length - done, at + done)).bytesWritten;
         at += bytes.length;
       },
       async patch(offset, bytes) {

@@ -30,7 +30,11 @@ interface Known {
 }
 
 /** Pairs of files that hold one take, at whatever level and polarity: what is left after the best fit is at most −60 dB. Files of other rates or channels are not compared. Of many that hold the same each is named once, against the first of them. `skip` names pairs already found. */
-export async function findTwins(candidates: readonly TwinCandidate[], skip: ReadonlySet<string>, progress?: ProgressSink): Promise<Twin[]> {
+export async function findTwins(
+  candidates: readonly TwinCandidate[],
+  skip: ReadonlySet<string>,
+  progress?: ProgressSink,
+): Promise<Twin[]> {
   const known: Known[] = [];
   // One file is open at a time, and two while they are compared: there may be thousands.
   for (const candidate of candidates) {
@@ -39,7 +43,13 @@ export async function findTwins(candidates: readonly TwinCandidate[], skip: Read
       const header = await readSoundHeader(file.bytes);
       if (!header.ok) continue;
       const { minMax } = await peakLevel(candidate, file.bytes, header.value);
-      known.push({ candidate, header: header.value, envelope: Float32Array.from({ length: minMax.length / 2 }, (_, i) => Math.max(-(minMax[2 * i] as number), minMax[2 * i + 1] as number)) });
+      known.push({
+        candidate,
+        header: header.value,
+        envelope: Float32Array.from({ length: minMax.length / 2 }, (_, i) =>
+          Math.max(-(minMax[2 * i] as number), minMax[2 * i + 1] as number),
+        ),
+      });
     } finally {
       await file.close();
     }
@@ -62,7 +72,11 @@ export async function findTwins(candidates: readonly TwinCandidate[], skip: Read
   return twins;
 }
 
-async function peakLevel({ peaksPath }: TwinCandidate, bytes: ByteSource, header: SoundHeader): Promise<PeakLevel> {
+async function peakLevel(
+  { peaksPath }: TwinCandidate,
+  bytes: ByteSource,
+  header: SoundHeader,
+): Promise<PeakLevel> {
   if (peaksPath !== null) return readPeakLevel(await readFile(peaksPath), ENVELOPE_FRAMES);
   const pyramid = new PeakPyramid();
   for await (const block of readSoundBlocks(bytes, header, { reuse: true })) pyramid.push(block.channels);
@@ -73,7 +87,10 @@ async function peakLevel({ peaksPath }: TwinCandidate, bytes: ByteSource, header
 export const pairName = (a: string, b: string): string => (a < b ? `${a} ${b}` : `${b} ${a}`);
 
 const isLikely = (a: Known, b: Known): boolean =>
-  a.header.sampleRateHz === b.header.sampleRateHz && a.header.channels === b.header.channels && Math.abs(a.header.lengthFrames - b.header.lengthFrames) <= LENGTHS_WITHIN * a.header.lengthFrames && pearson(a.envelope, b.envelope) >= LIKELY;
+  a.header.sampleRateHz === b.header.sampleRateHz &&
+  a.header.channels === b.header.channels &&
+  Math.abs(a.header.lengthFrames - b.header.lengthFrames) <= LENGTHS_WITHIN * a.header.lengthFrames &&
+  pearson(a.envelope, b.envelope) >= LIKELY;
 
 async function compare(a: Known, b: Known): Promise<Twin | null> {
   const loudest = a.envelope.indexOf(a.envelope.reduce((m, v) => Math.max(m, v), 0)) * ENVELOPE_FRAMES;
@@ -83,10 +100,21 @@ async function compare(a: Known, b: Known): Promise<Twin | null> {
   const whole = await fit(a, b, 0, Math.min(a.header.lengthFrames, b.header.lengthFrames));
   if (whole === null || whole.residualDb > TWIN_DB) return null;
   const exact = Number.isFinite(whole.residualDb);
-  return { a: a.candidate.id, b: b.candidate.id, gainDb: roundTo(20 * Math.log10(Math.abs(whole.gain)), 3) + 0, polarity: whole.gain < 0 ? -1 : 1, residualDb: exact ? roundTo(whole.residualDb, 2) : null };
+  return {
+    a: a.candidate.id,
+    b: b.candidate.id,
+    gainDb: roundTo(20 * Math.log10(Math.abs(whole.gain)), 3) + 0,
+    polarity: whole.gain < 0 ? -1 : 1,
+    residualDb: exact ? roundTo(whole.residualDb, 2) : null,
+  };
 }
 
-async function fit(a: Known, b: Known, from: number, to: number): Promise<{ readonly gain: number; readonly residualDb: number } | null> {
+async function fit(
+  a: Known,
+  b: Known,
+  from: number,
+  to: number,
+): Promise<{ readonly gain: number; readonly residualDb: number } | null> {
   const [first, second] = [await fileSource(a.candidate.path), await fileSource(b.candidate.path)];
   try {
     const sum = new BestFit();

@@ -27,20 +27,44 @@ const REACH_SECONDS = 120;
 const ALIKE_FROM = 0.85;
 
 /** Compares sketches: who is a mix of the others, which later arrivals play what was there. */
-export function heardAcross(files: readonly (MixPart & { readonly id: string })[], { candidates, pairs }: AcrossAsked, progress?: ProgressSink): HeardAcross {
+export function heardAcross(
+  files: readonly (MixPart & { readonly id: string })[],
+  { candidates, pairs }: AcrossAsked,
+  progress?: ProgressSink,
+): HeardAcross {
   const byId = new Map(files.map((f) => [f.id, f]));
   const total = candidates.length + pairs.length;
   const mixes = candidates.flatMap((id, i): MixFact[] => {
     const file = byId.get(id);
     const fit = file ? mixFit(file, files) : null;
     progress?.((i + 1) / total);
-    return fit ? [{ id, errorDb: roundTo(fit.errorDb, 2), correlation: roundTo(fit.correlation, 3), groups: fit.groups, strongest: roundTo(fit.strongest, 2), laterSeconds: roundTo(fit.laterSeconds, 2) + 0 }] : [];
+    return fit
+      ? [
+          {
+            id,
+            errorDb: roundTo(fit.errorDb, 2),
+            correlation: roundTo(fit.correlation, 3),
+            groups: fit.groups,
+            strongest: roundTo(fit.strongest, 2),
+            laterSeconds: roundTo(fit.laterSeconds, 2) + 0,
+          },
+        ]
+      : [];
   });
   const alikes = pairs.flatMap(([fresh, settled], i): AlikeFact[] => {
     const [a, b] = [byId.get(fresh), byId.get(settled)];
     const found = a && b ? likeness(b.sketch, a.sketch, REACH_SECONDS) : null;
     progress?.((candidates.length + i + 1) / total);
-    return found && found.correlation >= ALIKE_FROM ? [{ fresh, settled, laterSeconds: roundTo(found.laterSeconds, 2) + 0, correlation: roundTo(found.correlation, 3) }] : [];
+    return found && found.correlation >= ALIKE_FROM
+      ? [
+          {
+            fresh,
+            settled,
+            laterSeconds: roundTo(found.laterSeconds, 2) + 0,
+            correlation: roundTo(found.correlation, 3),
+          },
+        ]
+      : [];
   });
   return { mixes, alikes };
 }

@@ -8,10 +8,22 @@ export { buildPackage, type BuiltPackage, type PackageInput, type PackagePart } 
 export { type PackageCheck, verifyPackage } from './verify-package';
 export { NotAPackage, unzipPackage } from './unzip-package';
 export { zipFolder } from './zip-folder';
-export { type ConformedFile, type ConformedGroup, conformGroup, type ConformGroupInput } from './conform-group';
+export {
+  type ConformedFile,
+  type ConformedGroup,
+  conformGroup,
+  type ConformGroupInput,
+} from './conform-group';
 export { createVocoder } from './vocoder';
 export { type DecodeFault, decodeFile, isDecodable } from './decode-file';
-export { kindOfFile, type OpenedSound, type OpenFault, openSound, pieceName, type SoundPiece } from './open-sound';
+export {
+  kindOfFile,
+  type OpenedSound,
+  type OpenFault,
+  openSound,
+  pieceName,
+  type SoundPiece,
+} from './open-sound';
 export { type ArchiveFault, type UnpackedArchive, type UnpackedFile, unpackArchive } from './unpack-archive';
 export { type AcrossInput, heardAcross } from './heard-across';
 export { pairName, type TwinCandidate } from './find-twins';

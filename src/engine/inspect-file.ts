@@ -1,6 +1,13 @@
 import { createHash } from 'node:crypto';
 import { ArrivalAnalysis, type ArrivalFacts, OnsetAnalysis, TruePeakMeter } from '@/core/analysis';
-import { readSoundBlocks, readSoundHeader, readSoundMetadata, type SoundFault, type SoundHeader, type SoundMetadata } from '@/core/audio';
+import {
+  readSoundBlocks,
+  readSoundHeader,
+  readSoundMetadata,
+  type SoundFault,
+  type SoundHeader,
+  type SoundMetadata,
+} from '@/core/audio';
 import { err, ok, type CancelSignal, type ProgressSink, type Result } from '@/core/units';
 import { fileSource } from './files';
 import { listened, type Listening } from './listen-file';
@@ -29,7 +36,10 @@ export interface InspectionOptions {
 }
 
 /** Reads a sound file once from end to end, with bounded memory, hashing every byte on the way. */
-export async function inspectFile(path: string, options: InspectionOptions = {}): Promise<Result<Inspection, SoundFault>> {
+export async function inspectFile(
+  path: string,
+  options: InspectionOptions = {},
+): Promise<Result<Inspection, SoundFault>> {
   const file = await fileSource(path);
   try {
     const source = file.bytes;

@@ -1,4 +1,15 @@
-import { createRawWavWriter, createWavWriter, decodeInterleaved, interleaveTwo, littleEncoding, readSoundHeader, type SampleEncoding, sampleBytes, type SoundFault, takeChannel } from '@/core/audio';
+import {
+  createRawWavWriter,
+  createWavWriter,
+  decodeInterleaved,
+  interleaveTwo,
+  littleEncoding,
+  readSoundHeader,
+  type SampleEncoding,
+  sampleBytes,
+  type SoundFault,
+  takeChannel,
+} from '@/core/audio';
 import { err, ok, type ProgressSink, type Result } from '@/core/units';
 import { fileSink, fileSource } from './files';
 
@@ -32,7 +43,11 @@ interface ChannelReader {
   readonly close: () => Promise<void>;
 }
 
-async function openChannel({ path, channel, delayFrames }: JoinSide): Promise<Result<ChannelReader, SoundFault>> {
+async function openChannel({
+  path,
+  channel,
+  delayFrames,
+}: JoinSide): Promise<Result<ChannelReader, SoundFault>> {
   const file = await fileSource(path);
   const read = await readSoundHeader(file.bytes);
   if (!read.ok) {
@@ -44,12 +59,24 @@ async function openChannel({ path, channel, delayFrames }: JoinSide): Promise<Re
   // Bytes of 8 bit count from the middle.
   const silence = littleEncoding(encoding) === 'u8' ? 128 : 0;
   return ok({
-    encoding: littleEncoding(encoding), sampleRateHz, endFrames: delayFrames + lengthFrames, close: () => file.close(),
+    encoding: littleEncoding(encoding),
+    sampleRateHz,
+    endFrames: delayFrames + lengthFrames,
+    close: () => file.close(),
     async read(startFrames, frames) {
       const out = new Uint8Array(frames * width).fill(silence);
       const from = Math.max(0, startFrames - delayFrames);
       const to = Math.min(lengthFrames, startFrames - delayFrames + frames);
-      if (to > from) out.set(takeChannel(await file.bytes.read(dataOffset + from * bytesPerFrame, (to - from) * bytesPerFrame), encoding, channels, channel), (from + delayFrames - startFrames) * width);
+      if (to > from)
+        out.set(
+          takeChannel(
+            await file.bytes.read(dataOffset + from * bytesPerFrame, (to - from) * bytesPerFrame),
+            encoding,
+            channels,
+            channel,
+          ),
+          (from + delayFrames - startFrames) * width,
+        );
       return out;
     },
   });
@@ -60,10 +87,16 @@ async function openChannel({ path, channel, delayFrames }: JoinSide): Promise<Re
  * others are written wide enough for both (24 bit, or 32 bit float), and so is a side that is turned over.
  * Faults: those of {@link readSoundHeader}; throws RangeError for two rates.
  */
-export async function joinPair({ left, right, invertRight, outPath }: JoinInput, progress?: ProgressSink): Promise<Result<{ readonly lengthFrames: number }, SoundFault>> {
+export async function joinPair(
+  { left, right, invertRight, outPath }: JoinInput,
+  progress?: ProgressSink,
+): Promise<Result<{ readonly lengthFrames: number }, SoundFault>> {
   const a = await openChannel(left);
   if (!a.ok) return err(a.error);
-  const b = await openChannel(right).catch(async (cause: unknown) => { await a.value.close(); throw cause; });
+  const b = await openChannel(right).catch(async (cause: unknown) => {
+    await a.value.close();
+    throw cause;
+  });
   if (!b.ok) {
     await a.value.close();
     return err(b.error);
@@ -72,20 +105,28 @@ export async function joinPair({ left, right, invertRight, outPath }: JoinInput,
   let sink: Awaited<ReturnType<typeof fileSink>> | null = null;
   try {
     sink = await fileSink(outPath);
-    if (l.sampleRateHz !== r.sampleRateHz) throw new RangeError(`${l.sampleRateHz} and ${r.sampleRateHz} Hz make no pair`);
+    if (l.sampleRateHz !== r.sampleRateHz)
+      throw new RangeError(`${l.sampleRateHz} and ${r.sampleRateHz} Hz make no pair`);
     const lengthFrames = Math.max(l.endFrames, r.endFrames);
     const bitDepth = Math.max(sampleBytes(l.encoding), sampleBytes(r.encoding)) * 8;
     const isPlain = l.encoding === r.encoding && !invertRight;
     const format = { sampleRateHz: l.sampleRateHz, channels: 2 };
     const isWide = bitDepth > 24 || l.encoding.startsWith('f') || r.encoding.startsWith('f');
-    const raw = isPlain ? await createRawWavWriter(sink.bytes, { ...format, bitDepth, float: l.encoding.startsWith('f') }) : null;
-    const decoded = raw ? null : await createWavWriter(sink.bytes, { ...format, bitDepth: isWide ? 32 : bitDepth === 16 ? 16 : 24 });
+    const raw = isPlain
+      ? await createRawWavWriter(sink.bytes, { ...format, bitDepth, float: l.encoding.startsWith('f') })
+      : null;
+    const decoded = raw
+      ? null
+      : await createWavWriter(sink.bytes, { ...format, bitDepth: isWide ? 32 : bitDepth === 16 ? 16 : 24 });
     for (let at = 0; at < lengthFrames; at += BLOCK_FRAMES) {
       const frames = Math.min(BLOCK_FRAMES, lengthFrames - at);
       const [x, y] = [await l.read(at, frames), await r.read(at, frames)];
       if (raw) await raw.write(interleaveTwo(x, y, bitDepth / 8));
       else {
-        const [one, two] = [decodeInterleaved(x, l.encoding, 1, frames)[0] as Float32Array, decodeInterleaved(y, r.encoding, 1, frames)[0] as Float32Array];
+        const [one, two] = [
+          decodeInterleaved(x, l.encoding, 1, frames)[0] as Float32Array,
+          decodeInterleaved(y, r.encoding, 1, frames)[0] as Float32Array,
+        ];
         await decoded?.write([one, invertRight ? two.map((v) => -v) : two]);
       }
       progress?.(at / lengthFrames);

@@ -1,4 +1,11 @@
-import { type HeardFacts, heardFacts, type HeardRhythm, OnsetAnalysis, type SoundSketch, TruePeakMeter } from '@/core/analysis';
+import {
+  type HeardFacts,
+  heardFacts,
+  type HeardRhythm,
+  OnsetAnalysis,
+  type SoundSketch,
+  TruePeakMeter,
+} from '@/core/analysis';
 import { readSoundBlocks, readSoundHeader, type SoundFault } from '@/core/audio';
 import { err, ok, type ProgressSink, type Result } from '@/core/units';
 import { fileSource } from './files';
@@ -13,7 +20,11 @@ export interface Listening {
 }
 
 /** The listening pass alone, over a file whose arrival pass is done; bounded memory. */
-export async function listenToFile(path: string, options: { readonly truePeak: boolean }, progress?: ProgressSink): Promise<Result<Listening, SoundFault>> {
+export async function listenToFile(
+  path: string,
+  options: { readonly truePeak: boolean },
+  progress?: ProgressSink,
+): Promise<Result<Listening, SoundFault>> {
   const file = await fileSource(path);
   try {
     const parsed = await readSoundHeader(file.bytes);

@@ -1,5 +1,13 @@
 import { open, rm } from 'node:fs/promises';
-import { type FileKind, fileKind, KIND_BYTES, readSoundHeader, readSoundMetadata, type SoundFault, type SoundMetadata } from '@/core/audio';
+import {
+  type FileKind,
+  fileKind,
+  KIND_BYTES,
+  readSoundHeader,
+  readSoundMetadata,
+  type SoundFault,
+  type SoundMetadata,
+} from '@/core/audio';
 import { type CancelSignal, err, ok, type ProgressSink, type Result } from '@/core/units';
 import { runTask } from './compute-pool';
 import { type DecodedFile, type DecodeFault, decodeFile, isDecodable } from './decode-file';
@@ -50,7 +58,11 @@ export async function kindOfFile(path: string): Promise<FileKind> {
     await handle.read(head, 0, KIND_BYTES, 0);
     const kind = fileKind(head);
     if (kind !== 'mp3' || head[0] !== 0x49) return kind;
-    const size = ((head[6] as number) << 21) | ((head[7] as number) << 14) | ((head[8] as number) << 7) | (head[9] as number);
+    const size =
+      ((head[6] as number) << 21) |
+      ((head[7] as number) << 14) |
+      ((head[8] as number) << 7) |
+      (head[9] as number);
     await handle.read(head.fill(0), 0, KIND_BYTES, 10 + size);
     const behind = fileKind(head);
     return behind === 'aac' || behind === 'flac' ? behind : 'mp3';
@@ -77,9 +89,15 @@ export async function openSound(path: string, options: OpenOptions): Promise<Res
   }
 }
 
-const removeAll = (paths: readonly string[]): Promise<unknown> => Promise.all(paths.map((p) => rm(p, { force: true })));
+const removeAll = (paths: readonly string[]): Promise<unknown> =>
+  Promise.all(paths.map((p) => rm(p, { force: true })));
 
-async function openInto(path: string, options: OpenOptions, fresh: () => Promise<string>, made: readonly string[]): Promise<Result<OpenedSound, OpenFault>> {
+async function openInto(
+  path: string,
+  options: OpenOptions,
+  fresh: () => Promise<string>,
+  made: readonly string[],
+): Promise<Result<OpenedSound, OpenFault>> {
   const kind = await kindOfFile(path);
   const own = await look(path);
   let decoded: DecodedFile | null = null;
@@ -88,28 +106,53 @@ async function openInto(path: string, options: OpenOptions, fresh: () => Promise
     const foreign = own.error.code === 'sound.unsupported_format' || own.error.code === 'sound.unknown';
     if (!foreign || !isDecodable(kind)) return err(own.error);
     at = await fresh();
-    const result = await decodeFile(path, kind, at, { cancel: options.cancel, progress: (share) => options.progress?.(SHARE_DECODING * share) });
+    const result = await decodeFile(path, kind, at, {
+      cancel: options.cancel,
+      progress: (share) => options.progress?.(SHARE_DECODING * share),
+    });
     if (!result.ok) return result;
     decoded = result.value;
   }
   const found = decoded ? await look(at) : own;
-  if (!found.ok) return err(decoded ? { code: 'decoder.failed', kind, reason: 'it holds no sound' } : found.error);
+  if (!found.ok)
+    return err(decoded ? { code: 'decoder.failed', kind, reason: 'it holds no sound' } : found.error);
   const { channels, metadata } = found.value;
-  const about = { container: kind, codec: decoded?.codec ?? null, lossy: decoded?.lossy ?? false, complaint: decoded?.complaint ?? null, metadata: decoded?.metadata ?? metadata, made };
+  const about = {
+    container: kind,
+    codec: decoded?.codec ?? null,
+    lossy: decoded?.lossy ?? false,
+    complaint: decoded?.complaint ?? null,
+    metadata: decoded?.metadata ?? metadata,
+    made,
+  };
   if (channels <= 2 || !options.split) return ok({ ...about, pieces: [{ path: at, channel: null }] });
   const outPaths: string[] = [];
   for (let c = 0; c < channels; c++) outPaths.push(await fresh());
-  const names = await runTask('split', { path: at, outPaths }, { threadPath: options.threadPath, cancel: options.cancel });
+  const names = await runTask(
+    'split',
+    { path: at, outPaths },
+    { threadPath: options.threadPath, cancel: options.cancel },
+  );
   if (!names.ok) return names;
   const named = metadata.trackNames.length === channels;
-  return ok({ ...about, pieces: outPaths.map((p, index) => ({ path: p, channel: { index, name: names.value[index] as string, named } })) });
+  return ok({
+    ...about,
+    pieces: outPaths.map((p, index) => ({
+      path: p,
+      channel: { index, name: names.value[index] as string, named },
+    })),
+  });
 }
 
-async function look(path: string): Promise<Result<{ readonly channels: number; readonly metadata: SoundMetadata }, SoundFault>> {
+async function look(
+  path: string,
+): Promise<Result<{ readonly channels: number; readonly metadata: SoundMetadata }, SoundFault>> {
   const file = await fileSource(path);
   try {
     const header = await readSoundHeader(file.bytes);
-    return header.ok ? ok({ channels: header.value.channels, metadata: await readSoundMetadata(file.bytes) }) : header;
+    return header.ok
+      ? ok({ channels: header.value.channels, metadata: await readSoundMetadata(file.bytes) })
+      : header;
   } finally {
     await file.close();
   }
@@ -121,6 +164,7 @@ export function pieceName(receivedName: string, piece: SoundPiece): string {
   if (piece.channel.named) return `${receivedName}/${piece.channel.name.replace(/[\\/]/g, '-')}`;
   const dot = receivedName.lastIndexOf('.');
   const slash = Math.max(receivedName.lastIndexOf('/'), receivedName.lastIndexOf('\\'));
-  const [stem, extension] = dot > slash + 1 ? [receivedName.slice(0, dot), receivedName.slice(dot)] : [receivedName, ''];
+  const [stem, extension] =
+    dot > slash + 1 ? [receivedName.slice(0, dot), receivedName.slice(dot)] : [receivedName, ''];
   return `${stem} ${piece.channel.name}${extension}`;
 }

@@ -14,13 +14,19 @@ export async function relateMicFiles(paths: readonly string[]): Promise<(MicRela
     const header = await readSoundHeader(leader.bytes);
     if (!header.ok) return others.map(() => null);
     const starts = await loudestStarts(leader.bytes, header.value);
-    return await Promise.all(others.map(async ({ bytes }) => {
-      const found = await readSoundHeader(bytes);
-      if (!found.ok || found.value.sampleRateHz !== header.value.sampleRateHz) return null;
-      const excerpts: MicExcerpt[] = [];
-      for (const start of starts) excerpts.push({ leader: await readMono(leader.bytes, header.value, start), other: await readMono(bytes, found.value, start) });
-      return relateMics(excerpts, header.value.sampleRateHz);
-    }));
+    return await Promise.all(
+      others.map(async ({ bytes }) => {
+        const found = await readSoundHeader(bytes);
+        if (!found.ok || found.value.sampleRateHz !== header.value.sampleRateHz) return null;
+        const excerpts: MicExcerpt[] = [];
+        for (const start of starts)
+          excerpts.push({
+            leader: await readMono(leader.bytes, header.value, start),
+            other: await readMono(bytes, found.value, start),
+          });
+        return relateMics(excerpts, header.value.sampleRateHz);
+      }),
+    );
   } finally {
     await Promise.all([leader, ...others].map((file) => file?.close()));
   }
@@ -36,7 +42,10 @@ async function loudestStarts(bytes: ByteSource, header: SoundHeader): Promise<nu
       entry.energy += (samples[i] as number) ** 2;
     }
   }
-  return energies.sort((a, b) => b.energy - a.energy).slice(0, EXCERPTS).map((e) => e.start);
+  return energies
+    .sort((a, b) => b.energy - a.energy)
+    .slice(0, EXCERPTS)
+    .map((e) => e.start);
 }
 
 /** First channel of a stretch; what lies past the end is silence. */
@@ -44,6 +53,7 @@ async function readMono(bytes: ByteSource, header: SoundHeader, start: number): 
   const out = new Float32Array(EXCERPT_FRAMES);
   const frames = Math.min(EXCERPT_FRAMES, header.lengthFrames - start);
   if (frames <= 0) return out;
-  for await (const block of readSoundBlocks(bytes, header, { startFrames: start, endFrames: start + frames })) out.set(block.channels[0] as Float32Array, block.startFrames - start);
+  for await (const block of readSoundBlocks(bytes, header, { startFrames: start, endFrames: start + frames }))
+    out.set(block.channels[0] as Float32Array, block.startFrames - start);
   return out;
 }

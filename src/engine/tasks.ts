@@ -4,7 +4,14 @@ import { createWavWriter, readSoundBlocks, readSoundHeader, type SoundFault } fr
 import { createResampler } from '@/core/dsp';
 import type { Twin } from '@/core/findings';
 import type { Family } from '@/core/naming';
-import { detectBetween, detectTempo, playedHits, type TempoFault, type TempoReading, type TempoTrack } from '@/core/tempo';
+import {
+  detectBetween,
+  detectTempo,
+  playedHits,
+  type TempoFault,
+  type TempoReading,
+  type TempoTrack,
+} from '@/core/tempo';
 import { err, ok, type ProgressSink, type Result, roundTo } from '@/core/units';
 import { buildPackage, type BuiltPackage, type PackageInput } from './build-package';
 import { type ClickFileInput, writeClickFile } from './click-file';
@@ -32,36 +39,86 @@ export interface MadeFile {
 
 /** Heavy tasks: what each takes and gives, both plain data. */
 export interface TaskMap {
-  inspect: { takes: { readonly path: string; readonly truePeak: boolean; readonly listen: boolean }; gives: Result<Inspection, SoundFault> };
-  convert: { takes: { readonly path: string; readonly outPath: string; readonly toHz: number; /** The samples stay as they are, only said to be at that rate. */ readonly keepSamples?: boolean }; gives: Result<MadeFile, SoundFault> };
+  inspect: {
+    takes: { readonly path: string; readonly truePeak: boolean; readonly listen: boolean };
+    gives: Result<Inspection, SoundFault>;
+  };
+  convert: {
+    takes: {
+      readonly path: string;
+      readonly outPath: string;
+      readonly toHz: number;
+      /** The samples stay as they are, only said to be at that rate. */ readonly keepSamples?: boolean;
+    };
+    gives: Result<MadeFile, SoundFault>;
+  };
   detect: {
-    takes: { readonly tracks: readonly { readonly id: string; readonly family: Family; readonly part: string | null; readonly onsetsPath: string; readonly startSeconds: number; /** Faster or slower than it was recorded. */ readonly speed: number }[]; readonly timekeepers: readonly string[] | null; /** Only between two pulses of a reading; null = all. */ readonly within: { readonly reading: TempoReading; readonly from: number; readonly to: number } | null };
+    takes: {
+      readonly tracks: readonly {
+        readonly id: string;
+        readonly family: Family;
+        readonly part: string | null;
+        readonly onsetsPath: string;
+        readonly startSeconds: number;
+        /** Faster or slower than it was recorded. */ readonly speed: number;
+      }[];
+      readonly timekeepers: readonly string[] | null;
+      /** Only between two pulses of a reading; null = all. */ readonly within: {
+        readonly reading: TempoReading;
+        readonly from: number;
+        readonly to: number;
+      } | null;
+    };
     gives: Result<TempoReading, TempoFault>;
   };
   /** What each track strikes, in the session's time. */
-  hits: { takes: { readonly tracks: TaskMap['detect']['takes']['tracks'] }; gives: readonly { readonly id: string; readonly seconds: readonly number[]; readonly strength: readonly number[] }[] };
-  listen: { takes: { readonly path: string; readonly truePeak: boolean }; gives: Result<Listening, SoundFault> };
+  hits: {
+    takes: { readonly tracks: TaskMap['detect']['takes']['tracks'] };
+    gives: readonly {
+      readonly id: string;
+      readonly seconds: readonly number[];
+      readonly strength: readonly number[];
+    }[];
+  };
+  listen: {
+    takes: { readonly path: string; readonly truePeak: boolean };
+    gives: Result<Listening, SoundFault>;
+  };
   hash: { takes: { readonly path: string }; gives: string };
   /** Every channel of a file as a file; gives their names. */
-  split: { takes: { readonly path: string; readonly outPaths: readonly string[] }; gives: Result<readonly string[], SoundFault> };
+  split: {
+    takes: { readonly path: string; readonly outPaths: readonly string[] };
+    gives: Result<readonly string[], SoundFault>;
+  };
   /** Two channels as one stereo file. */
   join: { takes: JoinInput; gives: Result<{ readonly lengthFrames: number }, SoundFault> };
   /** The first file leads; one relation for each of the others. */
   relate: { takes: { readonly paths: readonly string[] }; gives: readonly (MicRelation | null)[] };
   /** Files that hold one take; `skip` as {@link findTwins} has it. */
-  twins: { takes: { readonly files: readonly TwinCandidate[]; readonly skip: readonly string[] }; gives: readonly Twin[] };
+  twins: {
+    takes: { readonly files: readonly TwinCandidate[]; readonly skip: readonly string[] };
+    gives: readonly Twin[];
+  };
   /** What recordings have to do with each other by their sketches; ids as given. */
   across: { takes: AcrossInput; gives: HeardAcross };
   click: { takes: ClickFileInput; gives: Awaited<ReturnType<typeof writeClickFile>> };
   conform: { takes: ConformGroupInput; gives: ConformedGroup & { readonly made: readonly MadeFile[] } };
   copy: { takes: CopyInput; gives: CopyOutcome };
-  package: { takes: PackageInput; gives: { readonly built: BuiltPackage; readonly checks: readonly PackageCheck[] } };
+  package: {
+    takes: PackageInput;
+    gives: { readonly built: BuiltPackage; readonly checks: readonly PackageCheck[] };
+  };
 }
 
 /** Name of a heavy task. */
 export type TaskName = keyof TaskMap;
 
-type Tasks = { readonly [N in TaskName]: (payload: TaskMap[N]['takes'], progress: ProgressSink) => Promise<TaskMap[N]['gives']> };
+type Tasks = {
+  readonly [N in TaskName]: (
+    payload: TaskMap[N]['takes'],
+    progress: ProgressSink,
+  ) => Promise<TaskMap[N]['gives']>;
+};
 
 /** The tasks themselves; run them in a thread (`runTask`). */
 export const TASKS: Tasks = {
@@ -69,7 +126,9 @@ export const TASKS: Tasks = {
   convert: (input, progress) => convertRate(input, progress),
   async detect({ tracks, timekeepers, within }, progress) {
     const loaded = await Promise.all(tracks.map(heardTrack));
-    return within ? detectBetween(loaded, within.reading, within.from, within.to, timekeepers) : detectTempo(loaded, { timekeepers, progress });
+    return within
+      ? detectBetween(loaded, within.reading, within.from, within.to, timekeepers)
+      : detectTempo(loaded, { timekeepers, progress });
   },
   click: (input, progress) => writeClickFile(input, progress),
   async hits({ tracks }) {
@@ -77,7 +136,11 @@ export const TASKS: Tasks = {
     // One after the other: of hundreds only one is in memory.
     for (const track of tracks) {
       const hits = playedHits(await heardTrack(track));
-      found.push({ id: track.id, seconds: hits.seconds.map((t) => roundTo(t, 4)), strength: hits.strength.map((x) => roundTo(x, 2)) });
+      found.push({
+        id: track.id,
+        seconds: hits.seconds.map((t) => roundTo(t, 4)),
+        strength: hits.strength.map((x) => roundTo(x, 2)),
+      });
     }
     return found;
   },
@@ -88,7 +151,9 @@ export const TASKS: Tasks = {
   relate: ({ paths }) => relateMicFiles(paths),
   twins: ({ files, skip }, progress) => findTwins(files, new Set(skip), progress),
   async across(input, progress) {
-    const files = await Promise.all(input.files.map(async ({ path, ...file }) => ({ ...file, sketch: readSketch(await readFile(path)) })));
+    const files = await Promise.all(
+      input.files.map(async ({ path, ...file }) => ({ ...file, sketch: readSketch(await readFile(path)) })),
+    );
     return heardAcross(files, input, progress);
   },
   async conform(input, progress) {
@@ -105,10 +170,18 @@ export const TASKS: Tasks = {
 };
 
 /** A track with what was heard of it, moved to where it lies in the song. */
-const heardTrack = async (t: TaskMap['detect']['takes']['tracks'][number]): Promise<TempoTrack> => ({ id: t.id, family: t.family, part: t.part, curves: moveOnsets(readOnsets(await readFile(t.onsetsPath)), t.startSeconds, t.speed) });
+const heardTrack = async (t: TaskMap['detect']['takes']['tracks'][number]): Promise<TempoTrack> => ({
+  id: t.id,
+  family: t.family,
+  part: t.part,
+  curves: moveOnsets(readOnsets(await readFile(t.onsetsPath)), t.startSeconds, t.speed),
+});
 
 /** Writes a copy of a WAV file at another rate as 32 bit float; source see `createResampler`. */
-async function convertRate({ path, outPath, toHz, keepSamples = false }: TaskMap['convert']['takes'], progress: ProgressSink): Promise<Result<MadeFile, SoundFault>> {
+async function convertRate(
+  { path, outPath, toHz, keepSamples = false }: TaskMap['convert']['takes'],
+  progress: ProgressSink,
+): Promise<Result<MadeFile, SoundFault>> {
   const input = await fileSource(path);
   try {
     const parsed = await readSoundHeader(input.bytes);
@@ -116,7 +189,11 @@ async function convertRate({ path, outPath, toHz, keepSamples = false }: TaskMap
     const header = parsed.value;
     const output = await fileSink(outPath);
     try {
-      const writer = await createWavWriter(output.bytes, { sampleRateHz: toHz, channels: header.channels, bitDepth: 32 });
+      const writer = await createWavWriter(output.bytes, {
+        sampleRateHz: toHz,
+        channels: header.channels,
+        bitDepth: 32,
+      });
       const resampler = keepSamples ? null : createResampler(header.sampleRateHz, toHz, header.channels);
       for await (const block of readSoundBlocks(input.bytes, header)) {
         await writer.write(resampler ? resampler.push(block.channels) : block.channels);
@@ -140,7 +217,13 @@ async function describeMade(path: string): Promise<MadeFile> {
     const header = await readSoundHeader(made.bytes);
     if (!header.ok) throw new Error(`what was written cannot be read back: ${header.error.code}`);
     const { lengthFrames, channels, dataOffset } = header.value;
-    return { sha256: await hashFile(path), sizeBytes: made.bytes.sizeBytes, lengthFrames, channels, dataOffset };
+    return {
+      sha256: await hashFile(path),
+      sizeBytes: made.bytes.sizeBytes,
+      lengthFrames,
+      channels,
+      dataOffset,
+    };
   } finally {
     await made.close();
   }

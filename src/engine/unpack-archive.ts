@@ -44,8 +44,15 @@ const LEAVE_OUT = /(^|\/)(\.(?!\.?\/)|__MACOSX\/|thumbs\.db$|desktop\.ini$)/i;
  * Takes the files out of a ZIP, each to a path of the caller's: names inside are data and never become paths. Hidden system files are left out.
  * Lengths and checksums are verified; a damaged or locked entry is named and the rest goes on. Throws Cancelled; nothing stays behind then, nor on a fault.
  */
-export async function unpackArchive(zipPath: string, freshPath: (index: number) => Promise<string>, limits: ArchiveLimits, options: { readonly cancel?: CancelSignal; readonly progress?: ProgressSink } = {}): Promise<Result<UnpackedArchive, ArchiveFault>> {
-  const zip = await openPromise(zipPath, { lazyEntries: true, autoClose: false, decodeStrings: false }).catch(() => null);
+export async function unpackArchive(
+  zipPath: string,
+  freshPath: (index: number) => Promise<string>,
+  limits: ArchiveLimits,
+  options: { readonly cancel?: CancelSignal; readonly progress?: ProgressSink } = {},
+): Promise<Result<UnpackedArchive, ArchiveFault>> {
+  const zip = await openPromise(zipPath, { lazyEntries: true, autoClose: false, decodeStrings: false }).catch(
+    () => null,
+  );
   if (!zip) return err({ code: 'archive.broken', entry: null });
   const files: UnpackedFile[] = [];
   try {
@@ -60,9 +67,16 @@ export async function unpackArchive(zipPath: string, freshPath: (index: number) 
   }
 }
 
-const removeAll = (files: readonly UnpackedFile[]): Promise<unknown> => Promise.all(files.map((f) => rm(f.path, { force: true })));
+const removeAll = (files: readonly UnpackedFile[]): Promise<unknown> =>
+  Promise.all(files.map((f) => rm(f.path, { force: true })));
 
-async function unpackAll(zip: ZipFile, files: UnpackedFile[], freshPath: (index: number) => Promise<string>, limits: ArchiveLimits, { cancel, progress }: { readonly cancel?: CancelSignal; readonly progress?: ProgressSink }): Promise<Result<UnpackedArchive, ArchiveFault>> {
+async function unpackAll(
+  zip: ZipFile,
+  files: UnpackedFile[],
+  freshPath: (index: number) => Promise<string>,
+  limits: ArchiveLimits,
+  { cancel, progress }: { readonly cancel?: CancelSignal; readonly progress?: ProgressSink },
+): Promise<Result<UnpackedArchive, ArchiveFault>> {
   const entries = await listEntries(zip, limits);
   if (!entries.ok) return entries;
   const total = entries.value.reduce((n, e) => n + e.entry.uncompressedSize, 0);
@@ -85,26 +99,34 @@ async function unpackAll(zip: ZipFile, files: UnpackedFile[], freshPath: (index:
 }
 
 /** All entries that are files, after the limits were checked against what the archive says of itself; each is held to that when it is read. */
-async function listEntries(zip: ZipFile, limits: ArchiveLimits): Promise<Result<readonly { readonly entry: Entry; readonly name: string }[], ArchiveFault>> {
+async function listEntries(
+  zip: ZipFile,
+  limits: ArchiveLimits,
+): Promise<Result<readonly { readonly entry: Entry; readonly name: string }[], ArchiveFault>> {
   const found: { entry: Entry; name: string }[] = [];
   let bytes = 0;
   let packed = 0;
   try {
-    if (zip.entryCount > 20 * limits.mostEntries) return err({ code: 'archive.too_much', reason: `it holds ${zip.entryCount} entries` });
+    if (zip.entryCount > 20 * limits.mostEntries)
+      return err({ code: 'archive.too_much', reason: `it holds ${zip.entryCount} entries` });
     for await (const entry of zip.eachEntry()) {
       const name = entryName(entry);
       if (/[\\/]$/.test(name) || LEAVE_OUT.test(name)) continue;
       bytes += entry.uncompressedSize;
       packed += entry.compressedSize;
       found.push({ entry, name });
-      if (name.split('/').length > DEEPEST) return err({ code: 'archive.too_much', reason: `its folders go deeper than ${DEEPEST}` });
-      if (found.length > limits.mostEntries) return err({ code: 'archive.too_much', reason: `it holds more than ${limits.mostEntries} files` });
+      if (name.split('/').length > DEEPEST)
+        return err({ code: 'archive.too_much', reason: `its folders go deeper than ${DEEPEST}` });
+      if (found.length > limits.mostEntries)
+        return err({ code: 'archive.too_much', reason: `it holds more than ${limits.mostEntries} files` });
     }
   } catch {
     return err({ code: 'archive.broken', entry: found.at(-1)?.name ?? null });
   }
-  if (bytes > limits.mostBytes) return err({ code: 'store.no_room', neededBytes: bytes, freeBytes: limits.mostBytes });
-  if (bytes > SMALL_BYTES && bytes > MOST_RATIO * packed) return err({ code: 'archive.too_much', reason: 'it is packed tighter than sound can be' });
+  if (bytes > limits.mostBytes)
+    return err({ code: 'store.no_room', neededBytes: bytes, freeBytes: limits.mostBytes });
+  if (bytes > SMALL_BYTES && bytes > MOST_RATIO * packed)
+    return err({ code: 'archive.too_much', reason: 'it is packed tighter than sound can be' });
   return ok(found);
 }
 
@@ -112,10 +134,18 @@ async function listEntries(zip: ZipFile, limits: ArchiveLimits): Promise<Result<
 function entryName(entry: Entry): string {
   const raw = entry.fileNameRaw;
   const text = raw.toString('utf8');
-  return ((entry.generalPurposeBitFlag & 0x800) === 0 && text.includes('\ufffd') ? raw.toString('latin1') : text).replace(/\\/g, '/');
+  return (
+    (entry.generalPurposeBitFlag & 0x800) === 0 && text.includes('\ufffd') ? raw.toString('latin1') : text
+  ).replace(/\\/g, '/');
 }
 
-async function extract(zip: ZipFile, entry: Entry, path: string, cancel: CancelSignal | undefined, report: (bytes: number) => void): Promise<void> {
+async function extract(
+  zip: ZipFile,
+  entry: Entry,
+  path: string,
+  cancel: CancelSignal | undefined,
+  report: (bytes: number) => void,
+): Promise<void> {
   if (entry.isEncrypted()) throw new Error('locked');
   let sum = 0;
   let bytes = 0;
@@ -127,7 +157,8 @@ async function extract(zip: ZipFile, entry: Entry, path: string, cancel: CancelS
       report(bytes);
       next(null, chunk);
     },
-    flush: (next) => next(sum === entry.crc32 && bytes === entry.uncompressedSize ? null : new Error('damaged')),
+    flush: (next) =>
+      next(sum === entry.crc32 && bytes === entry.uncompressedSize ? null : new Error('damaged')),
   });
   await pipeline(await zip.openReadStreamPromise(entry), check, createWriteStream(path, { flags: 'wx' }));
 }

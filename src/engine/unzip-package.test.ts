@@ -1,4 +1,12 @@
-import { createWriteStream, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  createWriteStream,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readFileSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
@@ -15,9 +23,13 @@ const fresh = (): string => {
 };
 
 /** A ZIP of entries; names of equal length can be swapped in its bytes to make what no honest writer makes. */
-async function zipOf(entries: Readonly<Record<string, string>>, swap?: readonly [string, string]): Promise<string> {
+async function zipOf(
+  entries: Readonly<Record<string, string>>,
+  swap?: readonly [string, string],
+): Promise<string> {
   const zip = new ZipFile();
-  for (const [name, text] of Object.entries(entries)) zip.addBuffer(Buffer.from(text), name, { compress: false });
+  for (const [name, text] of Object.entries(entries))
+    zip.addBuffer(Buffer.from(text), name, { compress: false });
   zip.end();
   const parts: Buffer[] = [];
   for await (const part of zip.outputStream) parts.push(part as Buffer);
@@ -52,7 +64,9 @@ it('never writes outside its folder', async () => {
 });
 
 it('wants one top folder', async () => {
-  await expect(unzipPackage(await zipOf({ 'a/x.txt': '1', 'b/y.txt': '2' }), fresh())).rejects.toThrow('no single top folder');
+  await expect(unzipPackage(await zipOf({ 'a/x.txt': '1', 'b/y.txt': '2' }), fresh())).rejects.toThrow(
+    'no single top folder',
+  );
   await expect(unzipPackage(await zipOf({ 'x.txt': '1' }), fresh())).rejects.toThrow('no single top folder');
 });
 

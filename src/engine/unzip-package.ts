@@ -15,7 +15,9 @@ export class NotAPackage extends Error {}
  * Throws NotAPackage for broken ZIPs, paths that would leave the folder, and anything beyond 5000 entries or 256 GiB.
  */
 export async function unzipPackage(zipPath: string, intoDir: string): Promise<string> {
-  const zip = await openPromise(zipPath, { lazyEntries: true, autoClose: false }).catch((cause: unknown) => { throw new NotAPackage('it cannot be read as a ZIP', { cause }); });
+  const zip = await openPromise(zipPath, { lazyEntries: true, autoClose: false }).catch((cause: unknown) => {
+    throw new NotAPackage('it cannot be read as a ZIP', { cause });
+  });
   const tops = new Set<string>();
   let entries = 0;
   let bytes = 0;
@@ -24,7 +26,8 @@ export async function unzipPackage(zipPath: string, intoDir: string): Promise<st
     for await (const entry of zip.eachEntry()) {
       if (entry.fileName.endsWith('/')) continue;
       bytes += entry.uncompressedSize;
-      if (++entries > MOST_ENTRIES || bytes > MOST_BYTES) throw new NotAPackage('it holds more than a package may');
+      if (++entries > MOST_ENTRIES || bytes > MOST_BYTES)
+        throw new NotAPackage('it holds more than a package may');
       const [top, ...rest] = entry.fileName.split('/');
       if (!top || rest.length === 0) throw new NotAPackage('it has no single top folder');
       tops.add(top);

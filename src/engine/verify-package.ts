@@ -12,7 +12,16 @@ import { fileSource } from './files';
 
 /** One check of a finished package. */
 export interface PackageCheck {
-  readonly code: 'bag' | 'complete' | 'unchanged' | 'audio-shape' | 'audio-content' | 'tempo' | 'notes' | 'track-list' | 'project';
+  readonly code:
+    | 'bag'
+    | 'complete'
+    | 'unchanged'
+    | 'audio-shape'
+    | 'audio-content'
+    | 'tempo'
+    | 'notes'
+    | 'track-list'
+    | 'project';
   readonly pass: boolean;
   readonly title: string;
   readonly figure: string;
@@ -30,28 +39,79 @@ interface Timing {
 const TEMPO_LIMIT_MS = 0.1;
 
 /** Reads a package folder from the disk and checks all that it says of itself; with `expected`, its audio against what it was made from. */
-export async function verifyPackage(root: string, expected?: PackageInput, progress?: ProgressSink): Promise<PackageCheck[]> {
+export async function verifyPackage(
+  root: string,
+  expected?: PackageInput,
+  progress?: ProgressSink,
+): Promise<PackageCheck[]> {
   const checks: PackageCheck[] = [];
-  const add = (code: PackageCheck['code'], pass: boolean, title: string, figure: string): void => void checks.push({ code, pass, title, figure });
+  const add = (code: PackageCheck['code'], pass: boolean, title: string, figure: string): void =>
+    void checks.push({ code, pass, title, figure });
   const read = (path: string): Promise<Buffer | null> => readFile(join(root, path)).catch(() => null);
 
   const declaration = (await read('bagit.txt'))?.toString('utf8') ?? '';
-  add('bag', /^BagIt-Version: 1\.0\r?\nTag-File-Character-Encoding: UTF-8\r?\n?$/.test(declaration), 'It is a BagIt package (RFC 8493)', declaration === '' ? 'bagit.txt is missing' : 'bagit.txt');
+  add(
+    'bag',
+    /^BagIt-Version: 1\.0\r?\nTag-File-Character-Encoding: UTF-8\r?\n?$/.test(declaration),
+    'It is a BagIt package (RFC 8493)',
+    declaration === '' ? 'bagit.txt is missing' : 'bagit.txt',
+  );
   const manifest = parseManifest((await read('manifest-sha256.txt'))?.toString('utf8') ?? '');
   const present = await payload(root);
   const listed = new Set(manifest.entries.map((e) => e.path));
   const missing = manifest.entries.filter((e) => !present.includes(e.path));
   const unlisted = present.filter((p) => !listed.has(p));
-  add('complete', manifest.entries.length > 0 && missing.length === 0 && unlisted.length === 0 && manifest.broken.length === 0, 'Every file is listed, every listed file is there', `${manifest.entries.length} listed, ${missing.length} missing, ${unlisted.length} not listed`);
-  const wrong = await wrongHashes(root, manifest.entries.filter((e) => present.includes(e.path)), (s) => progress?.(0.5 * s));
-  add('unchanged', manifest.entries.length > 0 && wrong.length === 0, 'Every file is as it was written (SHA-256)', wrong.length === 0 ? `${manifest.entries.length} files` : `changed: ${wrong.slice(0, 3).join(', ')}`);
+  add(
+    'complete',
+    manifest.entries.length > 0 &&
+      missing.length === 0 &&
+      unlisted.length === 0 &&
+      manifest.broken.length === 0,
+    'Every file is listed, every listed file is there',
+    `${manifest.entries.length} listed, ${missing.length} missing, ${unlisted.length} not listed`,
+  );
+  const wrong = await wrongHashes(
+    root,
+    manifest.entries.filter((e) => present.includes(e.path)),
+    (s) => progress?.(0.5 * s),
+  );
+  add(
+    'unchanged',
+    manifest.entries.length > 0 && wrong.length === 0,
+    'Every file is as it was written (SHA-256)',
+    wrong.length === 0 ? `${manifest.entries.length} files` : `changed: ${wrong.slice(0, 3).join(', ')}`,
+  );
 
   const holdsPlayed = present.some((p) => p.startsWith(PLAYED_BASE));
   const main = present.filter((p) => !p.startsWith(PLAYED_BASE));
-  const conformed = expected?.note.conformed ? 'Every sample is that of the conformed recording, only moved' : null;
-  const half = (from: number): ProgressSink => (s) => progress?.(from + (holdsPlayed ? 0.22 : 0.45) * s);
-  checks.push(...(await verifyPart(root, { base: 'data/', files: main, of: '', content: conformed, expected: expected ?? null }, half(0.5))));
-  if (holdsPlayed) checks.push(...(await verifyPart(root, { base: PLAYED_BASE, files: present.filter((p) => p.startsWith(PLAYED_BASE)), of: ' (as played)', content: null, expected: expected?.played ?? null }, half(0.73))));
+  const conformed = expected?.note.conformed
+    ? 'Every sample is that of the conformed recording, only moved'
+    : null;
+  const half =
+    (from: number): ProgressSink =>
+    (s) =>
+      progress?.(from + (holdsPlayed ? 0.22 : 0.45) * s);
+  checks.push(
+    ...(await verifyPart(
+      root,
+      { base: 'data/', files: main, of: '', content: conformed, expected: expected ?? null },
+      half(0.5),
+    )),
+  );
+  if (holdsPlayed)
+    checks.push(
+      ...(await verifyPart(
+        root,
+        {
+          base: PLAYED_BASE,
+          files: present.filter((p) => p.startsWith(PLAYED_BASE)),
+          of: ' (as played)',
+          content: null,
+          expected: expected?.played ?? null,
+        },
+        half(0.73),
+      )),
+    );
   add('project', ...(await checkProject(root, present)));
   progress?.(1);
   return checks;
@@ -69,17 +129,49 @@ interface FoundPart {
   readonly expected: PackagePart | null;
 }
 
-async function verifyPart(root: string, { base, files, of, content, expected }: FoundPart, progress: ProgressSink): Promise<PackageCheck[]> {
+async function verifyPart(
+  root: string,
+  { base, files, of, content, expected }: FoundPart,
+  progress: ProgressSink,
+): Promise<PackageCheck[]> {
   const checks: PackageCheck[] = [];
-  const add = (code: PackageCheck['code'], pass: boolean, title: string, figure: string): void => void checks.push({ code, pass, title: title + of, figure });
-  const read = (name: string): Promise<Buffer | null> => readFile(join(root, `${base}session/${name}`)).catch(() => null);
+  const add = (code: PackageCheck['code'], pass: boolean, title: string, figure: string): void =>
+    void checks.push({ code, pass, title: title + of, figure });
+  const read = (name: string): Promise<Buffer | null> =>
+    readFile(join(root, `${base}session/${name}`)).catch(() => null);
   const timing = parseTiming(await read('timing.json'));
-  const shapes = await audioShapes(root, files.filter((p) => p.endsWith('.wav')));
-  const odd = shapes.filter((s) => !timing || s.frames !== timing.lengthFrames || s.rate !== timing.sampleRateHz || s.bits !== timing.bitDepth);
-  add('audio-shape', shapes.length > 0 && odd.length === 0, 'One length, rate and depth', odd.length > 0 ? odd.slice(0, 3).map((s) => `${s.path}: ${s.frames} frames, ${s.rate} Hz, ${s.bits}-bit`).join('; ') : `${shapes[0]?.frames ?? 0} frames · ${shapes[0]?.rate ?? 0} Hz · ${shapes[0]?.bits ?? 0}-bit`);
+  const shapes = await audioShapes(
+    root,
+    files.filter((p) => p.endsWith('.wav')),
+  );
+  const odd = shapes.filter(
+    (s) =>
+      !timing ||
+      s.frames !== timing.lengthFrames ||
+      s.rate !== timing.sampleRateHz ||
+      s.bits !== timing.bitDepth,
+  );
+  add(
+    'audio-shape',
+    shapes.length > 0 && odd.length === 0,
+    'One length, rate and depth',
+    odd.length > 0
+      ? odd
+          .slice(0, 3)
+          .map((s) => `${s.path}: ${s.frames} frames, ${s.rate} Hz, ${s.bits}-bit`)
+          .join('; ')
+      : `${shapes[0]?.frames ?? 0} frames · ${shapes[0]?.rate ?? 0} Hz · ${shapes[0]?.bits ?? 0}-bit`,
+  );
   if (expected) {
     const different = await differentAudio(root, expected.plan, expected.sourcePaths, progress);
-    add('audio-content', different.length === 0, content ?? 'Every sample is what came in, only moved', different.length === 0 ? `${expected.plan.files.filter((f) => f.trackId !== null).length} recordings compared` : different.slice(0, 3).join(', '));
+    add(
+      'audio-content',
+      different.length === 0,
+      content ?? 'Every sample is what came in, only moved',
+      different.length === 0
+        ? `${expected.plan.files.filter((f) => f.trackId !== null).length} recordings compared`
+        : different.slice(0, 3).join(', '),
+    );
   }
   const notes = files.filter((p) => p.startsWith(`${base}notes/`));
   if (notes.length > 0) add('notes', ...(await checkNotes(root, notes, expected)));
@@ -90,7 +182,11 @@ async function verifyPart(root: string, { base, files, of, content, expected }: 
 }
 
 /** Reads the files of notes back; with what they were made from, note by note. */
-async function checkNotes(root: string, paths: readonly string[], expected: PackagePart | null): Promise<[boolean, string, string]> {
+async function checkNotes(
+  root: string,
+  paths: readonly string[],
+  expected: PackagePart | null,
+): Promise<[boolean, string, string]> {
   const odd: string[] = [];
   let count = 0;
   for (const path of paths) {
@@ -99,10 +195,19 @@ async function checkNotes(root: string, paths: readonly string[], expected: Pack
     count += found.length;
     const planned = expected?.plan.notes.find((n) => n.path === path);
     const source = expected && planned ? await readNotes(expected, planned.trackId) : null;
-    const wanted = source && expected && planned ? source.track.notes.slice(notesBefore(expected.plan, planned, source.song, source.track, expected.playedMap)) : found;
+    const wanted =
+      source && expected && planned
+        ? source.track.notes.slice(
+            notesBefore(expected.plan, planned, source.song, source.track, expected.playedMap),
+          )
+        : found;
     if ((!source && found.length === 0) || !sameNotes(found, wanted)) odd.push(path);
   }
-  return [odd.length === 0, expected ? 'Every note is there, at its level and pitch' : 'The notes can be read', odd.length === 0 ? `${count} notes` : odd.slice(0, 3).join(', ')];
+  return [
+    odd.length === 0,
+    expected ? 'Every note is there, at its level and pitch' : 'The notes can be read',
+    odd.length === 0 ? `${count} notes` : odd.slice(0, 3).join(', '),
+  ];
 }
 
 /** The same notes, wherever they were moved: within one tick two may have changed places. */
@@ -114,23 +219,38 @@ function sameNotes(a: readonly MidiNote[], b: readonly MidiNote[]): boolean {
 }
 
 function checkTrackList(bytes: Buffer | null, present: readonly string[]): [boolean, string, string] {
-  const lines = (bytes?.toString('utf8') ?? '').split('\r\n').slice(1).filter((l) => l !== '');
+  const lines = (bytes?.toString('utf8') ?? '')
+    .split('\r\n')
+    .slice(1)
+    .filter((l) => l !== '');
   const lost = lines.filter((line) => !present.some((p) => line.includes(p)));
-  return [lines.length > 0 && lost.length === 0, 'The track list names files that are there', `${lines.length} tracks`];
+  return [
+    lines.length > 0 && lost.length === 0,
+    'The track list names files that are there',
+    `${lines.length} tracks`,
+  ];
 }
 
 async function payload(root: string): Promise<string[]> {
   const entries = await readdir(join(root, 'data'), { recursive: true, withFileTypes: true }).catch(() => []);
-  return entries.filter((e) => e.isFile()).map((e) => relative(root, join(e.parentPath, e.name)).split('\\').join('/')).sort();
+  return entries
+    .filter((e) => e.isFile())
+    .map((e) => relative(root, join(e.parentPath, e.name)).split('\\').join('/'))
+    .sort();
 }
 
-async function wrongHashes(root: string, entries: readonly { readonly path: string; readonly sha256: string }[], progress: ProgressSink): Promise<string[]> {
+async function wrongHashes(
+  root: string,
+  entries: readonly { readonly path: string; readonly sha256: string }[],
+  progress: ProgressSink,
+): Promise<string[]> {
   const wrong: string[] = [];
   for (const [i, entry] of entries.entries()) {
     const file = await fileSource(join(root, entry.path));
     const hash = createHash('sha256');
     try {
-      for (let at = 0; at < file.bytes.sizeBytes; at += 1 << 20) hash.update(await file.bytes.read(at, 1 << 20));
+      for (let at = 0; at < file.bytes.sizeBytes; at += 1 << 20)
+        hash.update(await file.bytes.read(at, 1 << 20));
     } finally {
       await file.close();
     }
@@ -150,13 +270,25 @@ function parseTiming(bytes: Buffer | null): Timing | null {
   }
 }
 
-async function audioShapes(root: string, paths: readonly string[]): Promise<{ path: string; frames: number; rate: number; bits: number }[]> {
+async function audioShapes(
+  root: string,
+  paths: readonly string[],
+): Promise<{ path: string; frames: number; rate: number; bits: number }[]> {
   const shapes = [];
   for (const path of paths) {
     const file = await fileSource(join(root, path));
     try {
       const header = await readSoundHeader(file.bytes);
-      shapes.push(header.ok ? { path, frames: header.value.lengthFrames, rate: header.value.sampleRateHz, bits: header.value.bitDepth } : { path, frames: 0, rate: 0, bits: 0 });
+      shapes.push(
+        header.ok
+          ? {
+              path,
+              frames: header.value.lengthFrames,
+              rate: header.value.sampleRateHz,
+              bits: header.value.bitDepth,
+            }
+          : { path, frames: 0, rate: 0, bits: 0 },
+      );
     } finally {
       await file.close();
     }
@@ -165,12 +297,18 @@ async function audioShapes(root: string, paths: readonly string[]): Promise<{ pa
 }
 
 /** Compares each file with its source sample by sample; half a step of 24 bit is allowed, and full scale where the source exceeds it. */
-async function differentAudio(root: string, plan: PackagePlan, sources: Readonly<Record<string, string>>, progress: ProgressSink): Promise<string[]> {
+async function differentAudio(
+  root: string,
+  plan: PackagePlan,
+  sources: Readonly<Record<string, string>>,
+  progress: ProgressSink,
+): Promise<string[]> {
   const different: string[] = [];
   for (const [i, file] of plan.files.entries()) {
     progress(i / plan.files.length);
     const source = file.trackId === null ? undefined : sources[file.trackId];
-    if (source !== undefined && !(await sameAudio(join(root, file.path), source, file))) different.push(file.path);
+    if (source !== undefined && !(await sameAudio(join(root, file.path), source, file)))
+      different.push(file.path);
   }
   return different;
 }
@@ -181,11 +319,18 @@ async function sameAudio(madePath: string, sourcePath: string, file: PlannedFile
   try {
     const a = await readSoundHeader(made.bytes);
     const b = await readSoundHeader(source.bytes);
-    if (!a.ok || !b.ok || a.value.channels !== (file.fromChannel === null ? b.value.channels : 1)) return false;
+    if (!a.ok || !b.ok || a.value.channels !== (file.fromChannel === null ? b.value.channels : 1))
+      return false;
     // What was cut from the beginning is not looked for.
     const cut = Math.max(0, -file.startFrames);
-    const blocks = readSoundBlocks(made.bytes, a.value, { startFrames: file.startFrames + cut, endFrames: file.startFrames + b.value.lengthFrames });
-    for await (const want of shapeBlocks(readSoundBlocks(source.bytes, b.value, { startFrames: cut }), file)) {
+    const blocks = readSoundBlocks(made.bytes, a.value, {
+      startFrames: file.startFrames + cut,
+      endFrames: file.startFrames + b.value.lengthFrames,
+    });
+    for await (const want of shapeBlocks(
+      readSoundBlocks(source.bytes, b.value, { startFrames: cut }),
+      file,
+    )) {
       const got = (await blocks.next()).value;
       if (!got) return false;
       for (const [c, samples] of want.channels.entries()) {
@@ -205,13 +350,29 @@ async function sameAudio(madePath: string, sourcePath: string, file: PlannedFile
 }
 
 function checkTempo(bytes: Buffer | null, timing: Timing | null): { pass: boolean; figure: string } | null {
-  if (!bytes) return timing && timing.anchors.length > 1 ? { pass: false, figure: 'the MIDI file is missing' } : null;
+  if (!bytes)
+    return timing && timing.anchors.length > 1 ? { pass: false, figure: 'the MIDI file is missing' } : null;
   const midi = readMidi(bytes);
-  if (!midi.ok || !timing) return { pass: false, figure: midi.ok ? 'timing.json is missing' : midi.error.code };
+  if (!midi.ok || !timing)
+    return { pass: false, figure: midi.ok ? 'timing.json is missing' : midi.error.code };
   let worst = 0;
-  for (const beat of timing.beats) worst = Math.max(worst, Math.abs(midi.value.toSeconds(beat.quarters * midi.value.ppq) - beat.seconds) * 1000);
-  const meters = timing.meters.length === midi.value.meters.length && timing.meters.every((m, i) => midi.value.meters[i]?.numerator === m.numerator && midi.value.meters[i]?.denominator === m.denominator && midi.value.meters[i]?.tick === m.quarters * midi.value.ppq);
-  return { pass: worst <= TEMPO_LIMIT_MS && meters, figure: `${timing.beats.length} beats, worst ${worst.toFixed(4)} ms` };
+  for (const beat of timing.beats)
+    worst = Math.max(
+      worst,
+      Math.abs(midi.value.toSeconds(beat.quarters * midi.value.ppq) - beat.seconds) * 1000,
+    );
+  const meters =
+    timing.meters.length === midi.value.meters.length &&
+    timing.meters.every(
+      (m, i) =>
+        midi.value.meters[i]?.numerator === m.numerator &&
+        midi.value.meters[i]?.denominator === m.denominator &&
+        midi.value.meters[i]?.tick === m.quarters * midi.value.ppq,
+    );
+  return {
+    pass: worst <= TEMPO_LIMIT_MS && meters,
+    figure: `${timing.beats.length} beats, worst ${worst.toFixed(4)} ms`,
+  };
 }
 
 async function checkProject(root: string, present: readonly string[]): Promise<[boolean, string, string]> {
@@ -222,9 +383,17 @@ async function checkProject(root: string, present: readonly string[]): Promise<[
   if (xml === null) return [false, title, 'project.xml cannot be read'];
   const ids = [...xml.matchAll(/\sid="([^"]*)"/g)].map((m) => m[1] as string);
   const known = new Set(ids);
-  const dangling = [...xml.matchAll(/\s(?:destination|track|parameter|reference)="([^"]*)"/g)].filter((m) => !known.has(m[1] as string));
-  const lost = [...xml.matchAll(/<File path="\.\.\/([^"]*)"/g)].filter((m) => !present.includes(`data/${m[1]}`));
-  return [known.size === ids.length && dangling.length === 0 && lost.length === 0, title, `${ids.length} ids, ${dangling.length} dangling, ${lost.length} files missing`];
+  const dangling = [...xml.matchAll(/\s(?:destination|track|parameter|reference)="([^"]*)"/g)].filter(
+    (m) => !known.has(m[1] as string),
+  );
+  const lost = [...xml.matchAll(/<File path="\.\.\/([^"]*)"/g)].filter(
+    (m) => !present.includes(`data/${m[1]}`),
+  );
+  return [
+    known.size === ids.length && dangling.length === 0 && lost.length === 0,
+    title,
+    `${ids.length} ids, ${dangling.length} dangling, ${lost.length} files missing`,
+  ];
 }
 
 /** Text of one entry of a small ZIP. */

@@ -30,8 +30,11 @@ function compile(): WebAssembly.Module {
   const base64 = /data:application\/octet-stream;base64,([A-Za-z0-9+/=]+)/.exec(text)?.[1];
   if (!base64) throw new Error(`${PACKAGE}: no WebAssembly inside; another version than 1.3.2?`);
   const made = new WebAssembly.Module(Buffer.from(base64, 'base64'));
-  const letters = WebAssembly.Module.exports(made).map((e) => e.name).join('');
-  if (letters !== LETTERS) throw new Error(`${PACKAGE}: exports ${letters} instead of ${LETTERS}; another version than 1.3.2?`);
+  const letters = WebAssembly.Module.exports(made)
+    .map((e) => e.name)
+    .join('');
+  if (letters !== LETTERS)
+    throw new Error(`${PACKAGE}: exports ${letters} instead of ${LETTERS}; another version than 1.3.2?`);
   compiled = made;
   return made;
 }
@@ -46,7 +49,11 @@ const hopsFor = (blockSeconds: number): number => (blockSeconds > 0.2 ? 6 : 4);
 const MAX_FRAMES = 1 << 16;
 
 /** A phase vocoder for `channels` channels; `blockSeconds` ≥ 8 periods of the lowest tone keep it clean (docs/architecture.md). */
-export function createVocoder(options: { readonly channels: number; readonly sampleRateHz: number; readonly blockSeconds: number }): Vocoder {
+export function createVocoder(options: {
+  readonly channels: number;
+  readonly sampleRateHz: number;
+  readonly blockSeconds: number;
+}): Vocoder {
   const { channels, sampleRateHz, blockSeconds } = options;
   let memory: WebAssembly.Memory | null = null;
   let state = 0x2545f491;
@@ -66,8 +73,11 @@ export function createVocoder(options: { readonly channels: number; readonly sam
         if (size > now) (memory as WebAssembly.Memory).grow(Math.ceil((size - now) / 65_536));
         return 1;
       },
-      c: (target: number, source: number, length: number) => new Uint8Array((memory as WebAssembly.Memory).buffer).copyWithin(target, source, source + length),
-      d: () => { throw new Error(`${PACKAGE} gave up`); },
+      c: (target: number, source: number, length: number) =>
+        new Uint8Array((memory as WebAssembly.Memory).buffer).copyWithin(target, source, source + length),
+      d: () => {
+        throw new Error(`${PACKAGE} gave up`);
+      },
     },
   });
   const wasm = instance.exports as unknown as Exports;
@@ -77,7 +87,8 @@ export function createVocoder(options: { readonly channels: number; readonly sam
   const block = Math.round(blockSeconds * sampleRateHz);
   wasm.p(channels, block, Math.round(block / hopsFor(blockSeconds)), 0);
   const pointer = wasm.h(channels, MAX_FRAMES);
-  const view = (slot: number, frames: number): Float32Array => new Float32Array(wasm.e.buffer, pointer + MAX_FRAMES * 4 * slot, frames);
+  const view = (slot: number, frames: number): Float32Array =>
+    new Float32Array(wasm.e.buffer, pointer + MAX_FRAMES * 4 * slot, frames);
   const give = (inputs: readonly Float32Array[]): number => {
     const frames = inputs[0]?.length ?? 0;
     if (frames > MAX_FRAMES) throw new RangeError(`a step of ${frames} frames is too long`);

@@ -14,5 +14,9 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): ServerConfig {
     if (!value) throw new Error(`${name} is not set: start with “npm start”`);
     return value;
   };
-  return { databaseUrl: need('FERNMOSS_DATABASE_URL'), dataDir: need('FERNMOSS_DATA'), threadPath: env.FERNMOSS_THREAD ?? join(process.cwd(), 'dist', 'compute.mjs') };
+  return {
+    databaseUrl: need('FERNMOSS_DATABASE_URL'),
+    dataDir: need('FERNMOSS_DATA'),
+    threadPath: env.FERNMOSS_THREAD ?? join(process.cwd(), 'dist', 'compute.mjs'),
+  };
 }

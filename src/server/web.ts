@@ -14,7 +14,9 @@ async function main(): Promise<void> {
     const { host, origin } = request.headers;
     const site = request.headers['sec-fetch-site'];
     if (!isOwnRequest({ host, origin, secFetchSite: typeof site === 'string' ? site : undefined }, port)) {
-      response.writeHead(403, { 'content-type': 'application/json' }).end(JSON.stringify({ fault: { code: 'request.foreign_origin' } }));
+      response
+        .writeHead(403, { 'content-type': 'application/json' })
+        .end(JSON.stringify({ fault: { code: 'request.foreign_origin' } }));
       return;
     }
     // Next puts this nonce on its own inline scripts when it sees the policy on the request.
@@ -41,7 +43,18 @@ async function main(): Promise<void> {
 }
 
 const contentPolicy = (nonce: string): string =>
-  [`default-src 'self'`, `script-src 'self' 'nonce-${nonce}' 'wasm-unsafe-eval'`, `style-src 'self' 'unsafe-inline'`, `img-src 'self' data:`, `font-src 'self'`, `connect-src 'self'`, `worker-src 'self' blob:`, `frame-ancestors 'none'`, `base-uri 'none'`, `form-action 'self'`].join('; ');
+  [
+    `default-src 'self'`,
+    `script-src 'self' 'nonce-${nonce}' 'wasm-unsafe-eval'`,
+    `style-src 'self' 'unsafe-inline'`,
+    `img-src 'self' data:`,
+    `font-src 'self'`,
+    `connect-src 'self'`,
+    `worker-src 'self' blob:`,
+    `frame-ancestors 'none'`,
+    `base-uri 'none'`,
+    `form-action 'self'`,
+  ].join('; ');
 
 main().catch((error: unknown) => {
   console.error(error);

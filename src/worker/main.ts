@@ -28,13 +28,19 @@ async function main(): Promise<void> {
     await sweepBlobs({ wait: false });
   };
   await tidy();
-  setInterval(() => void tidy().catch((error: unknown) => console.error('tidying up:', error)), TIDY_MS).unref();
+  setInterval(
+    () => void tidy().catch((error: unknown) => console.error('tidying up:', error)),
+    TIDY_MS,
+  ).unref();
   process.send?.('ready');
   console.log('worker ready');
   if (process.env.FERNMOSS_DEMO === 'on') await plantDemo();
   const stop = async (): Promise<void> => {
     // Short work is finished; long work is left: the next start frees it and does it again.
-    await Promise.race([runner.stop().catch(() => undefined), new Promise((resolve) => setTimeout(resolve, GRACE_MS))]);
+    await Promise.race([
+      runner.stop().catch(() => undefined),
+      new Promise((resolve) => setTimeout(resolve, GRACE_MS)),
+    ]);
     await closeDb();
     process.exit(0);
   };
@@ -46,7 +52,7 @@ async function main(): Promise<void> {
 
 /** Brings the schema up to date; a database that is just being started again is waited for. */
 async function untilThere(): Promise<void> {
-  for (const end = Date.now() + DATABASE_MS; ; )
+  for (const end = Date.now() + DATABASE_MS; ;)
     try {
       await migrate();
       return;

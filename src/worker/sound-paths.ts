@@ -6,17 +6,27 @@ import { keepInPlace, lookOf, type Place, placesOf } from '@/server/services';
 import { blobStore } from '@/server/storage';
 
 /** Where the bytes of blobs lie, for work over all of them: a file used in place that was touched since is read through first. Throws RequestFault if one is gone or changed. */
-export async function soundPaths(shas: readonly string[], cancel?: CancelSignal): Promise<(sha256: string) => string> {
+export async function soundPaths(
+  shas: readonly string[],
+  cancel?: CancelSignal,
+): Promise<(sha256: string) => string> {
   const places = await placesOf(shas);
   for (const place of places.values()) {
     if (place.state === 'there' || (await isStill(place, place.path, cancel))) continue;
-    throw new RequestFault({ code: place.state === 'missing' ? 'file.missing' : 'file.changed', path: place.path });
+    throw new RequestFault({
+      code: place.state === 'missing' ? 'file.missing' : 'file.changed',
+      path: place.path,
+    });
   }
   return (sha256) => places.get(sha256)?.path ?? blobStore().pathOf(sha256);
 }
 
 /** Works on the bytes of blobs, and looks again afterwards: what was made from a file that was written over meanwhile must not be kept. Throws as {@link soundPaths}. */
-export async function withSounds<T>(shas: readonly string[], cancel: CancelSignal | undefined, work: (pathOf: (sha256: string) => string) => Promise<T>): Promise<T> {
+export async function withSounds<T>(
+  shas: readonly string[],
+  cancel: CancelSignal | undefined,
+  work: (pathOf: (sha256: string) => string) => Promise<T>,
+): Promise<T> {
   const made = await work(await soundPaths(shas, cancel));
   await soundPaths(shas, cancel);
   return made;
@@ -26,7 +36,8 @@ export async function withSounds<T>(shas: readonly string[], cancel: CancelSigna
 export async function isStill(place: Place, path: string, cancel?: CancelSignal): Promise<boolean> {
   const look = await lookOf(path);
   if (look?.sizeBytes !== place.sizeBytes) return false;
-  if ((await runTask('hash', { path }, { threadPath: readConfig().threadPath, cancel })) !== place.sha256) return false;
+  if ((await runTask('hash', { path }, { threadPath: readConfig().threadPath, cancel })) !== place.sha256)
+    return false;
   await keepInPlace(place.sha256, path, look);
   return true;
 }

@@ -8,10 +8,23 @@ const option = (name: string, otherwise: number): number => {
   return value;
 };
 
-const report = await runCampaign({ rounds: option('rounds', 60), seed: option('seed', 1), say: (line) => console.log(`campaign · ${line}`) });
-const list = (counts: Readonly<Record<string, number>>): string => Object.entries(counts).map(([name, n]) => `${name} ${n}`).join(', ');
-console.log(`campaign · ${report.rounds} rounds; killed: ${list(report.kills)}; under way: ${list(report.activities)}; acknowledged: ${list(report.acknowledged)}`);
+const report = await runCampaign({
+  rounds: option('rounds', 60),
+  seed: option('seed', 1),
+  say: (line) => console.log(`campaign · ${line}`),
+});
+const list = (counts: Readonly<Record<string, number>>): string =>
+  Object.entries(counts)
+    .map(([name, n]) => `${name} ${n}`)
+    .join(', ');
+console.log(
+  `campaign · ${report.rounds} rounds; killed: ${list(report.kills)}; under way: ${list(report.activities)}; acknowledged: ${list(report.acknowledged)}`,
+);
 for (const failure of report.failures) console.log(`campaign · LOST · ${failure}`);
-console.log(report.failures.length === 0 ? 'campaign · nothing lost' : `campaign · ${report.failures.length} things did not hold`);
+console.log(
+  report.failures.length === 0
+    ? 'campaign · nothing lost'
+    : `campaign · ${report.failures.length} things did not hold`,
+);
 await closeDb();
 process.exit(report.failures.length === 0 ? 0 : 1);

@@ -16,7 +16,9 @@ it('tells drums, bass, held, plucked and voices of a sound font it has never hea
   expect(found.right).toBeGreaterThanOrEqual(0.85);
   expect(found.sure / found.count).toBeGreaterThan(0.6);
   // No kind is right by never being said.
-  found.table.forEach((row, k) => expect((row[k] as number) / row.reduce((s, n) => s + n, 0)).toBeGreaterThan(0.4));
+  found.table.forEach((row, k) =>
+    expect((row[k] as number) / row.reduce((s, n) => s + n, 0)).toBeGreaterThan(0.4),
+  );
 }, 300_000);
 
 it('says nothing of silence, of a moment, and the same at any level', () => {

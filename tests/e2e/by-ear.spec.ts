@@ -5,7 +5,9 @@ import { madeSound } from '../../bench/heard/synth';
 import { tone, wavBytes } from '../support/recordings';
 import { newSession, settled, until, upload, viewOf } from '../support/server';
 
-test('where names say nothing the ear proposes; doubts are heard one after the other and settled by digits', async ({ page }) => {
+test('where names say nothing the ear proposes; doubts are heard one after the other and settled by digits', async ({
+  page,
+}) => {
   const id = await newSession('Foghorns');
   const random = createRandom(21);
   await upload(id, 'rec0001.wav', await wavBytes([madeSound('drums', 8, random)]));
@@ -14,7 +16,9 @@ test('where names say nothing the ear proposes; doubts are heard one after the o
   await upload(id, 'Bass.wav', await wavBytes([madeSound('bass', 8, random)]));
   await settled(id);
   await until(async () => (await viewOf(id)).recordings.every((r) => r.listened), 'all heard');
-  const heard = Object.fromEntries((await viewOf(id)).recordings.map((r) => [r.receivedName, r.heard?.as?.kind]));
+  const heard = Object.fromEntries(
+    (await viewOf(id)).recordings.map((r) => [r.receivedName, r.heard?.as?.kind]),
+  );
   expect(heard).toMatchObject({ 'rec0001.wav': 'drums', 'rec0002.wav': 'voice-like', 'Bass.wav': 'bass' });
   await page.goto(`/sessions/${id}/sort`);
   await expect(page.getByRole('row', { name: /rec0001/ })).toContainText('drums');
@@ -25,7 +29,8 @@ test('where names say nothing the ear proposes; doubts are heard one after the o
   await expect(panel.getByText(/sounds like/)).toBeVisible();
   await expect(page.getByRole('button', { name: /Pause/ })).toBeVisible();
   // The first digit is what is proposed; the next doubt comes by itself, and after the last it ends.
-  const familyOf = async (name: string) => tracksInOrder((await viewOf(id)).session).find((t) => t.receivedName === name)?.family;
+  const familyOf = async (name: string) =>
+    tracksInOrder((await viewOf(id)).session).find((t) => t.receivedName === name)?.family;
   const first = (await strip.textContent())?.includes('rec0001') ? 'rec0001.wav' : 'rec0002.wav';
   const second = first === 'rec0001.wav' ? 'rec0002.wav' : 'rec0001.wav';
   await page.keyboard.press('1');
@@ -37,14 +42,18 @@ test('where names say nothing the ear proposes; doubts are heard one after the o
   await expect(page.getByRole('button', { name: /Play/ }).first()).toBeVisible();
 });
 
-test('lenses together, words in names, sums only; what a lens leaves out of a family is said: by keys', async ({ page }) => {
+test('lenses together, words in names, sums only; what a lens leaves out of a family is said: by keys', async ({
+  page,
+}) => {
   const id = await newSession('Dinghies');
-  for (const [i, name] of ['Kick.wav', 'Snare.wav', 'Bass.wav', 'Gtr 1.wav', 'Gtr 2.wav'].entries()) await upload(id, name, await wavBytes([tone(90 + 20 * i, 0.5)]));
+  for (const [i, name] of ['Kick.wav', 'Snare.wav', 'Bass.wav', 'Gtr 1.wav', 'Gtr 2.wav'].entries())
+    await upload(id, name, await wavBytes([tone(90 + 20 * i, 0.5)]));
   await settled(id);
   await page.goto(`/sessions/${id}/sort`);
   await page.keyboard.press('Control+Enter');
   await expect(page.getByRole('gridcell', { name: '→ Drums bus' })).toBeVisible();
-  const rows = async (): Promise<string[]> => (await page.getByRole('row').allTextContents()).map((t) => t.replace(/\s+/g, ' ').trim());
+  const rows = async (): Promise<string[]> =>
+    (await page.getByRole('row').allTextContents()).map((t) => t.replace(/\s+/g, ' ').trim());
   await page.keyboard.press('Shift+Digit2');
   await expect.poll(async () => (await rows()).length).toBe(3);
   await page.keyboard.press('Alt+Shift+Digit3');

@@ -7,21 +7,32 @@ const SECONDS = 40;
 /** Share of columns of the picture in which something of the wave's colour stands. */
 const filled = (page: Page): Promise<number> =>
   page.locator('.fm-close-wave canvas').evaluate((element: HTMLCanvasElement) => {
-    const { data, width, height } = (element.getContext('2d') as CanvasRenderingContext2D).getImageData(0, 0, element.width, element.height);
+    const { data, width, height } = (element.getContext('2d') as CanvasRenderingContext2D).getImageData(
+      0,
+      0,
+      element.width,
+      element.height,
+    );
     let columns = 0;
     for (let x = 0; x < width; x++) {
       let hit = false;
       for (let y = 18; y < height && !hit; y++) {
         const at = 4 * (y * width + x);
         // The colour of a track nobody has sorted yet, #8c8877.
-        hit = Math.abs((data[at] as number) - 0x8c) < 40 && Math.abs((data[at + 1] as number) - 0x88) < 40 && Math.abs((data[at + 2] as number) - 0x77) < 40 && (data[at + 3] as number) > 100;
+        hit =
+          Math.abs((data[at] as number) - 0x8c) < 40 &&
+          Math.abs((data[at + 1] as number) - 0x88) < 40 &&
+          Math.abs((data[at + 2] as number) - 0x77) < 40 &&
+          (data[at + 3] as number) > 100;
       }
       if (hit) columns++;
     }
     return columns / width;
   });
 
-test('the selected track from the whole song to single samples, by keys and wheel: never blank, with what was found at its place', async ({ page }) => {
+test('the selected track from the whole song to single samples, by keys and wheel: never blank, with what was found at its place', async ({
+  page,
+}) => {
   const id = await newSession('Close');
   const sound = tone(220, SECONDS, 0.6);
   // Clipped for a millisecond at 10 s; silent from 20 to 30 s.
@@ -33,7 +44,10 @@ test('the selected track from the whole song to single samples, by keys and whee
   await page.keyboard.press('z');
   await expect(page.getByText('Choose a track to look at it closely')).toBeVisible();
   await page.keyboard.press('z');
-  await page.getByRole('row', { name: /Bass\.wav/ }).last().click();
+  await page
+    .getByRole('row', { name: /Bass\.wav/ })
+    .last()
+    .click();
   await page.keyboard.press('z');
   const wave = page.getByRole('slider', { name: 'Waveform of Bass' });
   await expect(wave).toBeFocused();

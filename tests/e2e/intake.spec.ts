@@ -9,10 +9,19 @@ const hits = Array.from({ length: 10 }, (_, i) => 0.6 + 0.5 * i);
 const top = knocks(hits, 6, 190).map((x) => 0.5 * x);
 const bottom = top.map((_, i) => -0.7 * (top[i - 40] ?? 0));
 /** Quiet, a phrase, a pause, a louder phrase. */
-const voice = tone(220, 6, 0.5).map((x, i) => { const t = i / 48_000; return x * (t > 1 && t < 2 ? 0.3 : t > 4 && t < 5.5 ? 0.8 * Math.min(1, (t - 4) * 20, (5.5 - t) * 20) : 0) * Math.min(1, Math.abs(t - 1) * 20, Math.abs(t - 2) * 20); });
+const voice = tone(220, 6, 0.5).map((x, i) => {
+  const t = i / 48_000;
+  return (
+    x *
+    (t > 1 && t < 2 ? 0.3 : t > 4 && t < 5.5 ? 0.8 * Math.min(1, (t - 4) * 20, (5.5 - t) * 20) : 0) *
+    Math.min(1, Math.abs(t - 1) * 20, Math.abs(t - 2) * 20)
+  );
+});
 const half = top.map((x, i) => (i < 20_000 ? 0 : x * 0.4));
 
-test('what was found, worst first; remedies, putting aside and a message to the sender by keys alone; go to where a track plays', async ({ page }) => {
+test('what was found, worst first; remedies, putting aside and a message to the sender by keys alone; go to where a track plays', async ({
+  page,
+}) => {
   const id = await newSession('Low Water');
   await upload(id, 'Snare top.wav', await wavBytes([top]));
   await upload(id, 'Snare btm.wav', await wavBytes([bottom]));
@@ -36,7 +45,9 @@ test('what was found, worst first; remedies, putting aside and a message to the 
     throw new Error(`no way to ${title}`);
   };
   await goTo('Polarity against the leading microphone');
-  await expect(panel.getByRole('img', { name: /Snare top.wav and Snare btm.wav over each other/ })).toBeVisible();
+  await expect(
+    panel.getByRole('img', { name: /Snare top.wav and Snare btm.wav over each other/ }),
+  ).toBeVisible();
   await page.keyboard.press('1');
   await expect(findings.getByText('Polarity against the leading microphone')).toBeHidden();
   await page.keyboard.press('Control+z');
@@ -51,7 +62,9 @@ test('what was found, worst first; remedies, putting aside and a message to the 
 
   await page.keyboard.press('q');
   const message = page.getByRole('textbox', { name: /From what was found/ });
-  await expect(message).toHaveValue(/These end before their header says\. Could you send them again\?\n {3}Bass\.wav/);
+  await expect(message).toHaveValue(
+    /These end before their header says\. Could you send them again\?\n {3}Bass\.wav/,
+  );
   await page.keyboard.press('Escape');
 
   // Where the voice plays: first sound, then the next phrase, then the loudest.
@@ -65,9 +78,27 @@ test('what was found, worst first; remedies, putting aside and a message to the 
   await page.keyboard.press('Space');
 });
 
-test('a session takes another rate as a whole: chosen in one place, what differs is converted', async ({ page }) => {
+test('a session takes another rate as a whole: chosen in one place, what differs is converted', async ({
+  page,
+}) => {
   const id = await newSession('Two rates');
-  for (const [name, rateHz] of [['A.wav', 48_000], ['B.wav', 48_000], ['C.wav', 44_100]] as const) await upload(id, name, await wavBytes([tone(200, 1, 0.3, rateHz).map((x, i, all) => x * Math.min(1, i / 2000, (all.length - 1 - i) / 2000))], { rateHz }));
+  for (const [name, rateHz] of [
+    ['A.wav', 48_000],
+    ['B.wav', 48_000],
+    ['C.wav', 44_100],
+  ] as const)
+    await upload(
+      id,
+      name,
+      await wavBytes(
+        [
+          tone(200, 1, 0.3, rateHz).map(
+            (x, i, all) => x * Math.min(1, i / 2000, (all.length - 1 - i) / 2000),
+          ),
+        ],
+        { rateHz },
+      ),
+    );
   await settled(id);
   await page.goto(`/sessions/${id}/intake`);
   await page.getByRole('button', { name: /Another sample rate/ }).click();
@@ -77,19 +108,35 @@ test('a session takes another rate as a whole: chosen in one place, what differs
   await page.keyboard.press('Control+z');
   await expect(page.getByText('Converted to 48 kHz for the session')).toHaveCount(1, { timeout: 30_000 });
   // Or it plays as it is, faster and higher: 48/44.1, and 12·log2 of it.
-  await page.getByRole('radio', { name: /Keep the samples: 1\.0884 times as fast, \+1\.47 semitones/ }).click();
-  await expect(page.getByRole('row', { name: /C\.wav/ })).toContainText('Its samples are kept: 1.0884 times as fast');
+  await page
+    .getByRole('radio', { name: /Keep the samples: 1\.0884 times as fast, \+1\.47 semitones/ })
+    .click();
+  await expect(page.getByRole('row', { name: /C\.wav/ })).toContainText(
+    'Its samples are kept: 1.0884 times as fast',
+  );
   await expect(page.getByRole('radio', { name: /Keep the samples/ })).toBeChecked();
 });
 
-test('what names claim of the tempo is shown, set aside for one file or all, and taken up again', async ({ page }) => {
+test('what names claim of the tempo is shown, set aside for one file or all, and taken up again', async ({
+  page,
+}) => {
   const id = await newSession('Claims');
-  for (const [k, name] of ['Kick_96bpm.wav', 'Bass_96bpm.wav', 'Vox_120bpm.wav'].entries()) await upload(id, name, await wavBytes([tone(100 + 90 * k, 1).map((x, i, all) => x * Math.min(1, i / 2000, (all.length - 1 - i) / 2000))]));
+  for (const [k, name] of ['Kick_96bpm.wav', 'Bass_96bpm.wav', 'Vox_120bpm.wav'].entries())
+    await upload(
+      id,
+      name,
+      await wavBytes([
+        tone(100 + 90 * k, 1).map((x, i, all) => x * Math.min(1, i / 2000, (all.length - 1 - i) / 2000)),
+      ]),
+    );
   await settled(id);
   await page.goto(`/sessions/${id}/intake`);
   const panel = page.getByRole('complementary', { name: 'Details' });
   await expect(panel.getByText('96 BPM')).toBeVisible();
-  await page.getByRole('row', { name: /Vox_120bpm/ }).last().click();
+  await page
+    .getByRole('row', { name: /Vox_120bpm/ })
+    .last()
+    .click();
   await panel.getByRole('button', { name: 'set its tempo aside' }).click();
   await expect(panel.getByRole('button', { name: /its tempo is set aside/ })).toBeVisible();
   await page.keyboard.press('Escape');
@@ -101,11 +148,19 @@ test('what names claim of the tempo is shown, set aside for one file or all, and
   await expect(panel.getByText('120 BPM')).toBeVisible();
 });
 
-test('a delivery with a folder a song becomes a session each, together, with one list of what is open', async ({ page }) => {
+test('a delivery with a folder a song becomes a session each, together, with one list of what is open', async ({
+  page,
+}) => {
   const album = join(mkdtempSync(join(tmpdir(), 'fernmoss-songs-')), 'Harbour Album');
   for (const [n, song] of ['Slack Tide', 'Ebb Song'].entries()) {
     mkdirSync(join(album, song), { recursive: true });
-    for (const [k, name] of ['Kick.wav', 'Snare.wav', 'Gtr L.wav'].entries()) writeFileSync(join(album, song, name), await wavBytes([tone(90 + 70 * k + 11 * n, 0.5).map((x, i) => x * Math.min(1, i / 2000, (24_000 - i) / 2000))]));
+    for (const [k, name] of ['Kick.wav', 'Snare.wav', 'Gtr L.wav'].entries())
+      writeFileSync(
+        join(album, song, name),
+        await wavBytes([
+          tone(90 + 70 * k + 11 * n, 0.5).map((x, i) => x * Math.min(1, i / 2000, (24_000 - i) / 2000)),
+        ]),
+      );
   }
   await page.goto(`/sessions/${await newSession('Inbox')}/intake`);
   await page.getByLabel('Folder of recordings').setInputFiles(album);

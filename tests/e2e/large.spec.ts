@@ -4,13 +4,24 @@ import { newSession, until, upload, viewOf } from '../support/server';
 
 const COUNT = 300;
 
-test('300 tracks: arrive, sort in one step, scroll by keys with only the rows in sight drawn', async ({ page }) => {
+test('300 tracks: arrive, sort in one step, scroll by keys with only the rows in sight drawn', async ({
+  page,
+}) => {
   test.setTimeout(420_000);
   const id = await newSession('Three hundred');
   const bytes = await wavBytes([tone(330, 0.3)]);
   const words = ['Kick', 'Snare', 'Gtr', 'LV', 'BV', 'Vln', 'Pno', 'Bass', 'Tamb', 'Sax'];
-  for (let i = 0; i < COUNT; i += 6) await Promise.all(Array.from({ length: 6 }, (_, k) => upload(id, `${words[(i + k) % words.length]} ${1 + Math.floor((i + k) / words.length)}.wav`, bytes)));
-  await until(async () => (await viewOf(id)).recordings.every((r) => r.state === 'ready'), 'all to arrive', 300_000);
+  for (let i = 0; i < COUNT; i += 6)
+    await Promise.all(
+      Array.from({ length: 6 }, (_, k) =>
+        upload(id, `${words[(i + k) % words.length]} ${1 + Math.floor((i + k) / words.length)}.wav`, bytes),
+      ),
+    );
+  await until(
+    async () => (await viewOf(id)).recordings.every((r) => r.state === 'ready'),
+    'all to arrive',
+    300_000,
+  );
   await page.goto(`/sessions/${id}/sort`);
   await expect(page.getByRole('button', { name: `Apply ${COUNT} of ${COUNT}` })).toBeVisible();
   await page.getByRole('button', { name: 'Rows' }).click();

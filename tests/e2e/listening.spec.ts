@@ -16,40 +16,65 @@ const noise = (t: number): Float32Array => {
   });
 };
 
-test('what the page mixes in Chromium equals the mix of the core to −120 dBFS: 64 tracks', async ({ page }) => {
+test('what the page mixes in Chromium equals the mix of the core to −120 dBFS: 64 tracks', async ({
+  page,
+}) => {
   await page.goto('/');
-  const strips = Array.from({ length: COUNT }, (_, t) => ({ channels: 1, gainDb: -30 + (t % 7), inverted: false, pan: ((t % 21) - 10) / 10, startFrames: 0, sound: [noise(t)] }));
+  const strips = Array.from({ length: COUNT }, (_, t) => ({
+    channels: 1,
+    gainDb: -30 + (t % 7),
+    inverted: false,
+    pan: ((t % 21) - 10) / 10,
+    startFrames: 0,
+    sound: [noise(t)],
+  }));
   const gains = strips.map(stripGains);
-  const rendered = await page.evaluate(async ({ count, ring, frames, left, right }) => {
-    const context = new OfflineAudioContext(2, frames, 48_000);
-    await context.audioWorklet.addModule('/engine/mixer.worklet.js');
-    const node = new AudioWorkletNode(context, 'fernmoss-mixer', { numberOfInputs: 0, outputChannelCount: [2] });
-    node.connect(context.destination);
-    const control = new SharedArrayBuffer(64);
-    const watermarks = new SharedArrayBuffer(count * 4);
-    new Int32Array(watermarks).fill(ring - 128);
-    new Int32Array(control)[0] = 1; // the feeder has filled epoch 1
-    const tracks = Array.from({ length: count }, (_, t) => {
-      const rings = new SharedArrayBuffer(ring * 4);
-      let seed = t + 1;
-      const samples = new Float32Array(rings);
-      for (let i = 0; i < ring; i++) {
-        seed = (Math.imul(seed, 1664525) + 1013904223) >>> 0;
-        samples[i] = seed / 2 ** 31 - 1;
-      }
-      return { sound: String(t), channels: 1, lengthFrames: ring, startFrames: 0, rings };
-    });
-    node.port.postMessage({ kind: 'tracks', control, watermarks, ringFrames: ring, tracks });
-    node.port.postMessage({ kind: 'gains', left: Float32Array.from(left), right: Float32Array.from(right) });
-    node.port.postMessage({ kind: 'start', epoch: 1, startFrames: 0, loop: null });
-    // Rendering runs ahead of messages: it stands still until they are through.
-    void context.suspend(0).then(async () => {
-      await new Promise((resolve) => setTimeout(resolve, 500));
-      await context.resume();
-    });
-    const buffer = await context.startRendering();
-    return [0, 1].map((c) => Array.from(buffer.getChannelData(c)));
-  }, { count: COUNT, ring: RING, frames: FRAMES, left: gains.map((g) => g.left), right: gains.map((g) => g.right) });
+  const rendered = await page.evaluate(
+    async ({ count, ring, frames, left, right }) => {
+      const context = new OfflineAudioContext(2, frames, 48_000);
+      await context.audioWorklet.addModule('/engine/mixer.worklet.js');
+      const node = new AudioWorkletNode(context, 'fernmoss-mixer', {
+        numberOfInputs: 0,
+        outputChannelCount: [2],
+      });
+      node.connect(context.destination);
+      const control = new SharedArrayBuffer(64);
+      const watermarks = new SharedArrayBuffer(count * 4);
+      new Int32Array(watermarks).fill(ring - 128);
+      new Int32Array(control)[0] = 1; // the feeder has filled epoch 1
+      const tracks = Array.from({ length: count }, (_, t) => {
+        const rings = new SharedArrayBuffer(ring * 4);
+        let seed = t + 1;
+        const samples = new Float32Array(rings);
+        for (let i = 0; i < ring; i++) {
+          seed = (Math.imul(seed, 1664525) + 1013904223) >>> 0;
+          samples[i] = seed / 2 ** 31 - 1;
+        }
+        return { sound: String(t), channels: 1, lengthFrames: ring, startFrames: 0, rings };
+      });
+      node.port.postMessage({ kind: 'tracks', control, watermarks, ringFrames: ring, tracks });
+      node.port.postMessage({
+        kind: 'gains',
+        left: Float32Array.from(left),
+        right: Float32Array.from(right),
+      });
+      node.port.postMessage({ kind: 'start', epoch: 1, startFrames: 0, loop: null });
+      // Rendering runs ahead of messages: it stands still until they are through.
+      void context.suspend(0).then(async () => {
+        await new Promise((resolve) => setTimeout(resolve, 500));
+        await context.resume();
+      });
+      const buffer = await context.startRendering();
+      return [0, 1].map((c) => Array.from(buffer.getChannelData(c)));
+    },
+    {
+      count: COUNT,
+      ring: RING,
+      frames: FRAMES,
+      left: gains.map((g) => g.left),
+      right: gains.map((g) => g.right),
+    },
+  );
   const begin = Math.floor((rendered[0] as number[]).findIndex((x) => x !== 0) / 128) * 128;
   expect(begin).toBeLessThan(FRAMES / 2);
   const want = mixDown(strips, 0, FRAMES - begin);
@@ -64,15 +89,19 @@ test('what the page mixes in Chromium equals the mix of the core to −120 dBFS:
   expect(20 * Math.log10(worst)).toBeLessThan(-120);
 });
 
-test('plays on through the stages; overs are counted; a folder alone, dimmed, in a loop', async ({ page }) => {
+test('plays on through the stages; overs are counted; a folder alone, dimmed, in a loop', async ({
+  page,
+}) => {
   const id = await newSession('Loud');
   // Three at 0.9 each are over full scale together; alone none is.
-  for (const name of ['Kick.wav', 'Snare.wav', 'Vox.wav']) await upload(id, name, await wavBytes([tone(100, 30, 0.9), tone(100, 30, 0.9)]));
+  for (const name of ['Kick.wav', 'Snare.wav', 'Vox.wav'])
+    await upload(id, name, await wavBytes([tone(100, 30, 0.9), tone(100, 30, 0.9)]));
   await settled(id);
   await page.goto(`/sessions/${id}/sort`);
   await page.getByRole('button', { name: /Apply 3 of 3/ }).click();
   const listening = page.getByRole('group', { name: 'Listening', exact: true });
-  const place = async (): Promise<number> => Number(await page.getByRole('slider', { name: 'Song position' }).getAttribute('aria-valuenow'));
+  const place = async (): Promise<number> =>
+    Number(await page.getByRole('slider', { name: 'Song position' }).getAttribute('aria-valuenow'));
   await page.keyboard.press('Space');
   await expect(listening.getByRole('button', { name: 'Pause' })).toBeVisible();
   await expect.poll(place).toBeGreaterThanOrEqual(1);

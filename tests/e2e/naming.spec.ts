@@ -3,9 +3,12 @@ import { tracksInOrder } from '@/core/session';
 import { knocks, tone, wavBytes } from '../support/recordings';
 import { newSession, settled, upload, viewOf } from '../support/server';
 
-test('one correction teaches a word: offered with what else it changes, remembered by keys, taken back, forgotten', async ({ page }) => {
+test('one correction teaches a word: offered with what else it changes, remembered by keys, taken back, forgotten', async ({
+  page,
+}) => {
   const id = await newSession('Low Water');
-  for (const [i, name] of ['Quijada close.wav', 'quijada room.wav', 'Kick.wav', 'Bass.wav'].entries()) await upload(id, name, await wavBytes([i < 3 ? knocks([0.3, 0.9, 1.4], 2, 90 + 40 * i) : tone(70, 2)]));
+  for (const [i, name] of ['Quijada close.wav', 'quijada room.wav', 'Kick.wav', 'Bass.wav'].entries())
+    await upload(id, name, await wavBytes([i < 3 ? knocks([0.3, 0.9, 1.4], 2, 90 + 40 * i) : tone(70, 2)]));
   await settled(id);
   await page.goto(`/sessions/${id}/sort`);
   // Before anything is applied: a part by hand keeps the family that is proposed; without any family there is nothing to say yet.
@@ -14,15 +17,23 @@ test('one correction teaches a word: offered with what else it changes, remember
   await expect(details.getByLabel('What makes the sound')).toHaveValue('kick');
   await details.getByLabel('What makes the sound').fill('tom');
   await page.keyboard.press('Enter');
-  await expect.poll(async () => tracksInOrder((await viewOf(id)).session).find((t) => t.receivedName === 'Kick.wav')).toMatchObject({ family: 'drums', part: 'tom' });
+  await expect
+    .poll(async () => tracksInOrder((await viewOf(id)).session).find((t) => t.receivedName === 'Kick.wav'))
+    .toMatchObject({ family: 'drums', part: 'tom' });
   await page.getByRole('row', { name: /Quijada close/ }).click();
   await expect(details.getByLabel('What makes the sound')).toBeDisabled();
   await page.keyboard.press('Control+z');
-  await expect.poll(async () => tracksInOrder((await viewOf(id)).session).find((t) => t.receivedName === 'Kick.wav')?.family).toBe('unknown');
+  await expect
+    .poll(
+      async () =>
+        tracksInOrder((await viewOf(id)).session).find((t) => t.receivedName === 'Kick.wav')?.family,
+    )
+    .toBe('unknown');
   await expect(page.getByRole('button', { name: 'Redo' })).toBeEnabled();
   await page.keyboard.press('Control+Enter');
   await expect(page.getByRole('gridcell', { name: '→ Drums bus' })).toBeVisible();
-  const familyOf = async (name: string) => tracksInOrder((await viewOf(id)).session).find((t) => t.receivedName === name)?.family;
+  const familyOf = async (name: string) =>
+    tracksInOrder((await viewOf(id)).session).find((t) => t.receivedName === name)?.family;
   expect(await familyOf('Quijada close.wav')).toBe('unknown');
 
   await page.getByRole('row', { name: /Quijada close/ }).click();
@@ -48,12 +59,17 @@ test('one correction teaches a word: offered with what else it changes, remember
   await panel.getByRole('button', { name: 'Forget quijada' }).click();
   await expect.poll(async () => (await viewOf(id)).session.words).toEqual([]);
   await page.keyboard.press('Control+z');
-  await expect.poll(async () => (await viewOf(id)).session.words).toEqual([{ text: 'quijada', family: 'percussion', part: 'jaw-bone' }]);
+  await expect
+    .poll(async () => (await viewOf(id)).session.words)
+    .toEqual([{ text: 'quijada', family: 'percussion', part: 'jaw-bone' }]);
 });
 
-test('names of many at once: seen before and after, by keys, refused patterns told, one undo', async ({ page }) => {
+test('names of many at once: seen before and after, by keys, refused patterns told, one undo', async ({
+  page,
+}) => {
   const id = await newSession('Lanterns');
-  for (const [i, name] of ['Gtr 1 take.wav', 'Gtr 2 take.wav', 'Bass take.wav'].entries()) await upload(id, name, await wavBytes([tone(80 + 30 * i, 1)]));
+  for (const [i, name] of ['Gtr 1 take.wav', 'Gtr 2 take.wav', 'Bass take.wav'].entries())
+    await upload(id, name, await wavBytes([tone(80 + 30 * i, 1)]));
   await settled(id);
   await page.goto(`/sessions/${id}/sort`);
   await expect(page.getByRole('row', { name: /Gtr 1/ })).toBeVisible();
@@ -68,7 +84,10 @@ test('names of many at once: seen before and after, by keys, refused patterns to
   await expect(dialog.getByRole('row', { name: 'Guitar 2 Gt2 lead' })).toBeVisible();
   await expect(dialog.getByRole('row', { name: 'Bass the same' })).toBeVisible();
   await page.keyboard.press('Enter');
-  const names = async () => tracksInOrder((await viewOf(id)).session).map((t) => t.name).sort();
+  const names = async () =>
+    tracksInOrder((await viewOf(id)).session)
+      .map((t) => t.name)
+      .sort();
   await expect.poll(names).toEqual(['Bass take', 'Gt1 lead', 'Gt2 lead']);
   await page.keyboard.press('Control+Enter');
   await expect.poll(names).toEqual(['Bass', 'Gt1 lead', 'Gt2 lead']);

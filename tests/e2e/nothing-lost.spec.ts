@@ -4,9 +4,12 @@ import { expect, test } from '@playwright/test';
 import { tone, wavBytes } from '../support/recordings';
 import { newSession, settled, upload } from '../support/server';
 
-test('a checkpoint made and gone back to by keys alone; the way back is shown first and can be undone', async ({ page }) => {
+test('a checkpoint made and gone back to by keys alone; the way back is shown first and can be undone', async ({
+  page,
+}) => {
   const id = await newSession('Marked');
-  for (const name of ['Kick.wav', 'Snare.wav', 'Vox.wav']) await upload(id, name, await wavBytes([tone(200, 0.5)]));
+  for (const name of ['Kick.wav', 'Snare.wav', 'Vox.wav'])
+    await upload(id, name, await wavBytes([tone(200, 0.5)]));
   await settled(id);
   await page.goto(`/sessions/${id}/sort`);
   await page.getByRole('button', { name: /Apply 3 of 3/ }).click();
@@ -49,7 +52,9 @@ test('a checkpoint made and gone back to by keys alone; the way back is shown fi
   await expect(page.getByRole('button', { name: /Apply 3 of 3/ })).toBeVisible();
 });
 
-test('a package is written into an allowed folder, and what takes space is shown and cleaned away', async ({ page }) => {
+test('a package is written into an allowed folder, and what takes space is shown and cleaned away', async ({
+  page,
+}) => {
   const folders = process.env.FERNMOSS_FOLDERS ?? '';
   mkdirSync(join(folders, 'to the mixer'), { recursive: true });
   const id = await newSession('Delivered');

@@ -10,7 +10,8 @@ async function filled(name: string, files: readonly string[]): Promise<string> {
   return id;
 }
 const tracks = async (id: string): Promise<Track[]> => tracksInOrder((await viewOf(id)).session);
-const named = async (id: string, name: string): Promise<Track> => (await tracks(id)).find((t) => t.name === name) as Track;
+const named = async (id: string, name: string): Promise<Track> =>
+  (await tracks(id)).find((t) => t.name === name) as Track;
 
 test('sums, returns and sends: made, routed, never round, and what goes astray is said', async ({ page }) => {
   const id = await filled('Sluices', ['Kick.wav', 'Snare.wav', 'Bass.wav', 'Vox.wav']);
@@ -28,14 +29,18 @@ test('sums, returns and sends: made, routed, never round, and what goes astray i
   await sends.getByLabel('Pan').fill('-40');
   await sends.getByLabel('Pan').press('Enter');
   await sends.getByLabel('Taken').selectOption('before it');
-  await expect.poll(async () => (await named(id, 'Snare')).sends).toEqual([{ busId: 'return-own-1', gainDb: -7, pan: -0.4, before: true }]);
+  await expect
+    .poll(async () => (await named(id, 'Snare')).sends)
+    .toEqual([{ busId: 'return-own-1', gainDb: -7, pan: -0.4, before: true }]);
 
   // Past the sum of its folder: said in the head, in the list, and by the way to it.
   await page.getByRole('row', { name: /Bass\b.*electric/ }).click();
   await panel.getByLabel('Routed to').selectOption({ label: 'nowhere, only what is sent' });
   await page.getByRole('button', { name: 'Routing 1' }).click();
   await expect(page).toHaveURL(/view=routing/);
-  await expect(page.getByRole('listitem').filter({ hasText: 'does not reach the mix bus' })).toContainText('Bass');
+  await expect(page.getByRole('listitem').filter({ hasText: 'does not reach the mix bus' })).toContainText(
+    'Bass',
+  );
   const rows = page.getByRole('table', { name: 'Sums and returns' }).getByRole('row');
   await expect(rows.filter({ hasText: 'Bass bus' })).toContainText('nothing comes to it');
   await expect(rows.filter({ hasText: 'Return 1' })).toContainText('1 track');
@@ -64,12 +69,25 @@ test('sums, returns and sends: made, routed, never round, and what goes astray i
   await expect(page.getByText('Not routed to the mix bus')).toBeVisible();
 });
 
-test('a group moves together in proportion, one of it alone for a moment, and has a level of its own', async ({ page }) => {
-  const id = await filled('Flotilla', ['Kick.wav', 'Snare.wav', 'Hat.wav', 'Bass.wav', 'Piano L.wav', 'Piano R.wav']);
+test('a group moves together in proportion, one of it alone for a moment, and has a level of its own', async ({
+  page,
+}) => {
+  const id = await filled('Flotilla', [
+    'Kick.wav',
+    'Snare.wav',
+    'Hat.wav',
+    'Bass.wav',
+    'Piano L.wav',
+    'Piano R.wav',
+  ]);
   await page.goto(`/sessions/${id}/sort`);
   await page.keyboard.press('Control+Enter');
   await expect(page.getByRole('gridcell', { name: '→ Drums bus' })).toBeVisible();
-  const levels = async (): Promise<string> => (await tracks(id)).slice(0, 3).map((t) => `${t.name} ${t.gainDb}`).join(', ');
+  const levels = async (): Promise<string> =>
+    (await tracks(id))
+      .slice(0, 3)
+      .map((t) => `${t.name} ${t.gainDb}`)
+      .join(', ');
   const panel = page.getByRole('complementary', { name: 'Details' });
   const level = async (db: string): Promise<void> => {
     await panel.getByLabel('Gain, dB').fill(db);
@@ -85,7 +103,9 @@ test('a group moves together in proportion, one of it alone for a moment, and ha
   // What a track is, is its own: a reference arrives muted, the rest of the kit does not.
   await page.getByRole('row', { name: /Hat/ }).click();
   await panel.getByLabel('Family').and(page.locator('select')).selectOption('reference');
-  await expect.poll(async () => (await tracks(id)).filter((t) => t.muted).map((t) => t.receivedName)).toEqual(['Hat.wav']);
+  await expect
+    .poll(async () => (await tracks(id)).filter((t) => t.muted).map((t) => t.receivedName))
+    .toEqual(['Hat.wav']);
   await page.keyboard.press('Control+z');
   await expect.poll(async () => (await tracks(id)).filter((t) => t.muted)).toEqual([]);
   // Another track: together again.
@@ -95,7 +115,9 @@ test('a group moves together in proportion, one of it alone for a moment, and ha
   await expect.poll(levels).toBe('Kick 3, Snare -3, Hat 3');
   await page.getByRole('heading', { name: 'Sort' }).click();
   await page.keyboard.press('m');
-  await expect.poll(async () => (await tracks(id)).filter((t) => t.muted).map((t) => t.name)).toEqual(['Kick', 'Snare', 'Hat']);
+  await expect
+    .poll(async () => (await tracks(id)).filter((t) => t.muted).map((t) => t.name))
+    .toEqual(['Kick', 'Snare', 'Hat']);
   await page.keyboard.press('t');
   await expect(page.getByRole('complementary', { name: 'Selected tracks' })).toContainText('3 tracks');
 
@@ -103,7 +125,9 @@ test('a group moves together in proportion, one of it alone for a moment, and ha
   const groups = page.getByRole('table', { name: 'Groups' });
   await groups.getByLabel('Level of Kit, dB').fill('-2');
   await groups.getByLabel('Level of Kit, dB').press('Enter');
-  await expect.poll(async () => (await viewOf(id)).session.groups).toMatchObject([{ id: 'group-kit', gainDb: -2, byHand: true }]);
+  await expect
+    .poll(async () => (await viewOf(id)).session.groups)
+    .toMatchObject([{ id: 'group-kit', gainDb: -2, byHand: true }]);
   expect(await levels()).toBe('Kick 3, Snare -3, Hat 3');
   await groups.getByRole('button', { name: 'Take apart' }).click();
   await expect(page.getByText('None. Select tracks in the sheet')).toBeVisible();

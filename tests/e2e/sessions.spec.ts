@@ -23,7 +23,12 @@ test('the list: open, delete with its consequences said, a dead address', async 
 
 test('an empty session says in every stage what to do next', async ({ page }) => {
   const id = await newSession('Empty');
-  for (const [stage, words] of [['intake', 'Drop the recordings'], ['sort', 'No tracks yet'], ['tempo', 'No recordings yet'], ['handover', 'Nothing to hand over yet']] as const) {
+  for (const [stage, words] of [
+    ['intake', 'Drop the recordings'],
+    ['sort', 'No tracks yet'],
+    ['tempo', 'No recordings yet'],
+    ['handover', 'Nothing to hand over yet'],
+  ] as const) {
     await page.goto(`/sessions/${id}/${stage}`);
     await expect(page.getByText(words).first()).toBeVisible();
   }

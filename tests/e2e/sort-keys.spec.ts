@@ -3,23 +3,48 @@ import { isFolder, listRows, tracksInOrder } from '@/core/session';
 import { tone, wavBytes } from '../support/recordings';
 import { newSession, settled, upload, viewOf } from '../support/server';
 
-test('the whole stage by keys alone: walk, settle, apply, rename on and on, move, nest, fold, filter, undo', async ({ page }) => {
+test('the whole stage by keys alone: walk, settle, apply, rename on and on, move, nest, fold, filter, undo', async ({
+  page,
+}) => {
   const id = await newSession('By keys');
-  for (const [i, name] of ['Kick.wav', 'Snare.wav', 'Bass.wav', 'Gtr L.wav', 'Gtr R.wav', 'rec0011.wav', 'Vox.wav', 'Vox b.wav'].entries()) await upload(id, name, await wavBytes([tone(90 + 20 * i, 0.5)]));
+  for (const [i, name] of [
+    'Kick.wav',
+    'Snare.wav',
+    'Bass.wav',
+    'Gtr L.wav',
+    'Gtr R.wav',
+    'rec0011.wav',
+    'Vox.wav',
+    'Vox b.wav',
+  ].entries())
+    await upload(id, name, await wavBytes([tone(90 + 20 * i, 0.5)]));
   await settled(id);
   await page.goto(`/sessions/${id}/sort`);
   await expect(page.getByRole('row', { name: /Kick/ })).toBeVisible();
-  const press = async (...keys: readonly string[]): Promise<void> => { for (const key of keys) await page.keyboard.press(key); };
+  const press = async (...keys: readonly string[]): Promise<void> => {
+    for (const key of keys) await page.keyboard.press(key);
+  };
   const tracks = async () => tracksInOrder((await viewOf(id)).session);
-  const outline = async (): Promise<string> => { const { session } = await viewOf(id); return listRows(session).map((r) => `${'·'.repeat(r.depth)}${r.node.name}`).join(' '); };
+  const outline = async (): Promise<string> => {
+    const { session } = await viewOf(id);
+    return listRows(session)
+      .map((r) => `${'·'.repeat(r.depth)}${r.node.name}`)
+      .join(' ');
+  };
 
   // Doubts: digits choose, Y accepts what is proposed.
   await press('n');
   await expect(page.getByRole('complementary', { name: 'Details' })).toContainText('.wav');
   for (let left = 3; left > 0; left--) {
-    const at = await page.getByRole('complementary', { name: 'Details' }).locator('.fm-mono').first().textContent();
+    const at = await page
+      .getByRole('complementary', { name: 'Details' })
+      .locator('.fm-mono')
+      .first()
+      .textContent();
     await press(at === 'rec0011.wav' ? '1' : 'y');
-    await expect.poll(async () => (await tracks()).filter((t) => t.byHand.includes('family')).length).toBe(4 - left);
+    await expect
+      .poll(async () => (await tracks()).filter((t) => t.byHand.includes('family')).length)
+      .toBe(4 - left);
     await press('n');
   }
   await press('Control+Enter');
@@ -54,8 +79,15 @@ test('the whole stage by keys alone: walk, settle, apply, rename on and on, move
   await expect(page.getByRole('row', { name: /Boom/ })).toBeVisible();
 
   // Rows taller and lower; sorted to look at, which moves nothing.
-  const height = async (): Promise<number | undefined> => (await page.getByRole('row', { name: /Boom/ }).boundingBox())?.height;
-  for (const [key, px] of [['.', 40], ['.', 64], ['.', 64], [',', 40], [',', 28]] as const) {
+  const height = async (): Promise<number | undefined> =>
+    (await page.getByRole('row', { name: /Boom/ }).boundingBox())?.height;
+  for (const [key, px] of [
+    ['.', 40],
+    ['.', 64],
+    ['.', 64],
+    [',', 40],
+    [',', 28],
+  ] as const) {
     await press(key);
     await expect.poll(height).toBe(px);
   }
@@ -75,7 +107,9 @@ test('the whole stage by keys alone: walk, settle, apply, rename on and on, move
   await press('/');
   await page.keyboard.type('gtr');
   await press('Enter', 'Control+a', 'm');
-  await expect.poll(async () => (await tracks()).filter((t) => t.muted).map((t) => t.name)).toEqual(['Guitar L', 'Guitar R']);
+  await expect
+    .poll(async () => (await tracks()).filter((t) => t.muted).map((t) => t.name))
+    .toEqual(['Guitar L', 'Guitar R']);
   await press('Delete');
   await expect.poll(async () => (await tracks()).length).toBe(6);
   for (let n = 0; n < 20 && (await viewOf(id)).undoLabel !== null; n++) {
@@ -83,6 +117,15 @@ test('the whole stage by keys alone: walk, settle, apply, rename on and on, move
     await press('Control+z');
     await expect.poll(async () => (await viewOf(id)).revision).toBeGreaterThan(revision);
   }
-  expect((await tracks()).map((t) => t.name).sort()).toEqual(['Bass', 'Gtr L', 'Gtr R', 'Kick', 'Snare', 'Vox', 'Vox b', 'rec0011']);
+  expect((await tracks()).map((t) => t.name).sort()).toEqual([
+    'Bass',
+    'Gtr L',
+    'Gtr R',
+    'Kick',
+    'Snare',
+    'Vox',
+    'Vox b',
+    'rec0011',
+  ]);
   expect(Object.values((await viewOf(id)).session.nodes).some(isFolder)).toBe(false);
 });

@@ -15,12 +15,19 @@ async function filled(name: string, files: readonly string[]): Promise<string> {
 /** A style of one's own that the session follows: what a test changes concerns no other. */
 async function ownStyle(sessionId: string, name: string): Promise<string> {
   const { value } = await call<{ id: string }>('/api/styles', 'POST', { text: `name: ${name}\n` });
-  await call(`/api/sessions/${sessionId}/edits`, 'POST', { baseRevision: (await viewOf(sessionId)).revision, label: 'Follow', edits: [{ kind: 'style.use', style: { id: value.id, version: 1 } }] });
+  await call(`/api/sessions/${sessionId}/edits`, 'POST', {
+    baseRevision: (await viewOf(sessionId)).revision,
+    label: 'Follow',
+    edits: [{ kind: 'style.use', style: { id: value.id, version: 1 } }],
+  });
   return value.id;
 }
-const families = async (id: string): Promise<Record<string, string>> => Object.fromEntries(tracksInOrder((await viewOf(id)).session).map((t) => [t.receivedName, t.family]));
+const families = async (id: string): Promise<Record<string, string>> =>
+  Object.fromEntries(tracksInOrder((await viewOf(id)).session).map((t) => [t.receivedName, t.family]));
 
-test('a rule is built, counted and tried while it is built, kept as the next version, followed and applied: by keys', async ({ page }) => {
+test('a rule is built, counted and tried while it is built, kept as the next version, followed and applied: by keys', async ({
+  page,
+}) => {
   const id = await filled('Nine Slipways', ['Frog low.wav', 'Frog high.wav', 'Kick.wav', 'Bass.wav']);
   await ownStyle(id, 'Slipway house');
   await page.goto(`/sessions/${id}/sort`);
@@ -59,14 +66,18 @@ test('a rule is built, counted and tried while it is built, kept as the next ver
 
   await page.keyboard.press('Control+Enter');
   const dialog = page.getByRole('dialog', { name: 'Keep Slipway house as v2' });
-  await expect(dialog.getByRole('cell', { name: /“Frogs”: when name has “frog” or “toad” and name matches/ })).toBeVisible();
+  await expect(
+    dialog.getByRole('cell', { name: /“Frogs”: when name has “frog” or “toad” and name matches/ }),
+  ).toBeVisible();
   await dialog.getByLabel('Why, in a few words').fill('the frog of the quay');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('status').filter({ hasText: 'as kept' })).toBeVisible();
   await page.getByRole('link', { name: 'Back to Nine Slipways' }).click();
   await expect(page.getByRole('link', { name: 'Slipway house v2' })).toBeVisible();
   await page.keyboard.press('Control+Enter');
-  await expect.poll(() => families(id)).toMatchObject({ 'Frog low.wav': 'percussion', 'Frog high.wav': 'unknown' });
+  await expect
+    .poll(() => families(id))
+    .toMatchObject({ 'Frog low.wav': 'percussion', 'Frog high.wav': 'unknown' });
 });
 
 test('a newcomer: one track set right becomes a word of the house, in its next version', async ({ page }) => {
@@ -82,8 +93,12 @@ test('a newcomer: one track set right becomes a word of the house, in its next v
   await expect(page.getByRole('link', { name: 'Lantern house v2' })).toBeVisible();
   await expect(panel.getByText('Remembered for this delivery')).toBeHidden();
   await page.keyboard.press('Control+Enter');
-  await expect.poll(() => families(id)).toMatchObject({ 'Ahoko 1.wav': 'percussion', 'Ahoko 2.wav': 'percussion' });
-  expect((await call<{ style: { words: unknown[] } }>(`/api/styles/${styleId}`)).value.style.words).toEqual([{ text: 'ahoko', family: 'percussion', part: null }]);
+  await expect
+    .poll(() => families(id))
+    .toMatchObject({ 'Ahoko 1.wav': 'percussion', 'Ahoko 2.wav': 'percussion' });
+  expect((await call<{ style: { words: unknown[] } }>(`/api/styles/${styleId}`)).value.style.words).toEqual([
+    { text: 'ahoko', family: 'percussion', part: null },
+  ]);
 });
 
 test('what was set by hand is kept; applied over it, it is said first what goes', async ({ page }) => {
@@ -94,20 +109,27 @@ test('what was set by hand is kept; applied over it, it is said first what goes'
   await page.getByRole('row', { name: /Snare/ }).click();
   await page.keyboard.press('Alt+ArrowUp');
   await page.keyboard.press('Enter');
-  await page.getByRole('textbox', { name: /Name of|Name/ }).first().fill('Boom');
+  await page
+    .getByRole('textbox', { name: /Name of|Name/ })
+    .first()
+    .fill('Boom');
   await page.keyboard.press('Enter');
   const names = async (): Promise<string[]> => tracksInOrder((await viewOf(id)).session).map((t) => t.name);
   await expect.poll(names).toEqual(['Boom', 'Kick', 'Bass']);
   await expect(page.getByRole('button', { name: /Nothing to apply/ })).toBeVisible();
   await page.getByRole('button', { name: 'Rows' }).click();
   await page.getByRole('button', { name: 'Propose also over what was set by hand' }).click();
-  await expect(page.getByRole('status').filter({ hasText: 'would be overwritten' })).toContainText('Snare (place, name)');
+  await expect(page.getByRole('status').filter({ hasText: 'would be overwritten' })).toContainText(
+    'Snare (place, name)',
+  );
   await page.keyboard.press('Escape');
   await page.keyboard.press('Control+Enter');
   await expect.poll(names).toEqual(['Kick', 'Snare', 'Bass']);
 });
 
-test('files come in and go out; what does not fit is told with its place; two are compared; versions lead back', async ({ page }, info) => {
+test('files come in and go out; what does not fit is told with its place; two are compared; versions lead back', async ({
+  page,
+}, info) => {
   await page.goto('/styles');
   const bad = info.outputPath('bad.yaml');
   writeFileSync(bad, 'name: Odd\nleadInBars: 0\n');
@@ -145,7 +167,9 @@ test('files come in and go out; what does not fit is told with its place; two ar
 });
 
 test('two change one style: the second is told, and can keep its own apart', async ({ page }) => {
-  const { value: { id } } = await call<{ id: string }>('/api/styles', 'POST', { text: 'name: Shared house\n' });
+  const {
+    value: { id },
+  } = await call<{ id: string }>('/api/styles', 'POST', { text: 'name: Shared house\n' });
   await page.goto(`/styles/${id}?part=words`);
   await page.getByRole('textbox', { name: 'A word or phrase' }).fill('oar');
   await page.keyboard.press('Enter');
@@ -156,14 +180,26 @@ test('two change one style: the second is told, and can keep its own apart', asy
   await expect(page.locator('.alert')).toContainText('version 2 is there now');
   await page.getByRole('button', { name: 'Keep mine as a style of its own' }).click();
   await expect(page.getByLabel('Name of the house style')).toHaveValue('Shared house, mine');
-  const made = (await call<StyleListItem[]>('/api/styles')).value.find((s) => s.name === 'Shared house, mine');
-  expect((await call<{ style: { words: unknown[] } }>(`/api/styles/${made?.id}`)).value.style.words).toHaveLength(1);
+  const made = (await call<StyleListItem[]>('/api/styles')).value.find(
+    (s) => s.name === 'Shared house, mine',
+  );
+  expect(
+    (await call<{ style: { words: unknown[] } }>(`/api/styles/${made?.id}`)).value.style.words,
+  ).toHaveLength(1);
 });
 
 for (const theme of ['light', 'dark'] as const)
-  test(`nothing serious for those who hear or see the page otherwise: Sort and house styles, ${theme}`, async ({ page }) => {
+  test(`nothing serious for those who hear or see the page otherwise: Sort and house styles, ${theme}`, async ({
+    page,
+  }) => {
     await page.addInitScript((t) => window.localStorage.setItem('fernmoss-theme', t), theme);
-    const id = await filled(`Shallows ${theme}`, ['Kick.wav', 'Snare.wav', 'rec0011.wav', 'Vox.wav', 'Vox 2.wav']);
+    const id = await filled(`Shallows ${theme}`, [
+      'Kick.wav',
+      'Snare.wav',
+      'rec0011.wav',
+      'Vox.wav',
+      'Vox 2.wav',
+    ]);
     const styleId = await ownStyle(id, `Shallows house ${theme}`);
     await page.goto(`/sessions/${id}/sort`);
     await page.getByRole('row', { name: /rec0011/ }).click();
@@ -186,11 +222,24 @@ for (const theme of ['light', 'dark'] as const)
     expect(await seriousFindings(page)).toEqual([]);
     await page.goto('/styles');
     expect(await seriousFindings(page)).toEqual([]);
-    for (const part of ['words', 'names', 'rules', 'colours', 'order', 'folders', 'routing', 'lenses', 'delivery', 'history']) {
+    for (const part of [
+      'words',
+      'names',
+      'rules',
+      'colours',
+      'order',
+      'folders',
+      'routing',
+      'lenses',
+      'delivery',
+      'history',
+    ]) {
       await page.goto(`/styles/${styleId}?session=${id}&part=${part}`);
       if (part === 'rules') await page.getByRole('button', { name: 'New rule' }).click();
       if (part === 'folders') await page.getByRole('button', { name: /^Drums [a-z]/ }).click();
-      if (part === 'routing') for (const name of ['New return', 'New send', 'New group']) await page.getByRole('button', { name }).click();
+      if (part === 'routing')
+        for (const name of ['New return', 'New send', 'New group'])
+          await page.getByRole('button', { name }).click();
       if (part === 'lenses') await page.getByRole('button', { name: /^Drums [a-z]/ }).click();
       await expect(page.getByRole('main')).toBeVisible();
       expect({ part, found: await seriousFindings(page) }).toEqual({ part, found: [] });

@@ -10,12 +10,19 @@ const folder = mkdtempSync(join(tmpdir(), 'fernmoss-e2e-tempo-'));
 test.afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 /** Seconds of “m:ss.mmm”. */
-const secondsIn = (text: string): number => { const [minutes = '0', seconds = '0'] = text.split(':'); return 60 * Number(minutes) + Number(seconds); };
+const secondsIn = (text: string): number => {
+  const [minutes = '0', seconds = '0'] = text.split(':');
+  return 60 * Number(minutes) + Number(seconds);
+};
 
-test('a map is found, corrected pulse by pulse, written anew, put by, checked and tapped; all of it can be undone', async ({ page }) => {
+test('a map is found, corrected pulse by pulse, written anew, put by, checked and tapped; all of it can be undone', async ({
+  page,
+}) => {
   const problems: string[] = [];
   page.on('pageerror', (e) => problems.push(e.message));
-  page.on('console', (m) => { if (m.type() === 'error') problems.push(m.text()); });
+  page.on('console', (m) => {
+    if (m.type() === 'error') problems.push(m.text());
+  });
   const id = await newSession('Low Water, tempo');
   for (const path of await writeSongFiles(folder)) await upload(id, basename(path), readFileSync(path));
   await settled(id);
@@ -92,7 +99,9 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
     await panel.getByRole('button', { name: 'Find again between the pins' }).click();
     await page.getByRole('button', { name: /^Use this map/ }).click({ timeout: 60_000 });
     await expect.poll(async () => (await pulses()).length).toBe(right.length);
-    (await pulses()).forEach((p, i) => expect(Math.abs(p.seconds - (right[i] as number))).toBeLessThan(0.015));
+    (await pulses()).forEach((p, i) =>
+      expect(Math.abs(p.seconds - (right[i] as number))).toBeLessThan(0.015),
+    );
     expect((await pulses())[16]?.seconds).toBe(right[16]);
     // Something to thin out below.
     await page.keyboard.press('5');
@@ -110,8 +119,17 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
     await part('Points').click();
     // Files that are no map: said in words, and the map stays.
     const before = (await session()).map;
-    for (const [name, bytes, why] of [['no-tempo.mid', Buffer.from('4d546864000000060001000103c04d54726b0000000400ff2f00', 'hex'), 'says no tempo'], ['torn.csv', Buffer.from('quarters,seconds\n0,1\n4,x'), 'line 3']] as const) {
-      await panel.getByLabel('A MIDI file or a table of points').setInputFiles({ name, mimeType: 'application/octet-stream', buffer: bytes });
+    for (const [name, bytes, why] of [
+      [
+        'no-tempo.mid',
+        Buffer.from('4d546864000000060001000103c04d54726b0000000400ff2f00', 'hex'),
+        'says no tempo',
+      ],
+      ['torn.csv', Buffer.from('quarters,seconds\n0,1\n4,x'), 'line 3'],
+    ] as const) {
+      await panel
+        .getByLabel('A MIDI file or a table of points')
+        .setInputFiles({ name, mimeType: 'application/octet-stream', buffer: bytes });
       await expect(panel.getByRole('alert')).toContainText(why);
     }
     expect((await session()).map).toEqual(before);
@@ -123,7 +141,8 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
     await panel.getByRole('button', { name: 'As few as stay within' }).click();
     await expect.poll(async () => (await session()).map?.points.length).toBeLessThan(points / 3);
     // A ramp keeps all moments, or the tempi if one wants: then what follows comes at other times.
-    const moments = async (): Promise<number[]> => ((await session()).map?.points ?? []).map((p) => p.seconds);
+    const moments = async (): Promise<number[]> =>
+      ((await session()).map?.points ?? []).map((p) => p.seconds);
     const asThinned = await moments();
     await panel.getByRole('button', { name: 'jump' }).first().click();
     await expect.poll(async () => (await session()).map?.points[0]?.ramp ?? 0).toBeGreaterThan(0);
@@ -177,7 +196,17 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
     expect(await seriousFindings(page)).toEqual([]);
     await page.keyboard.press('Control+Home');
     await page.keyboard.press('Space');
-    await expect.poll(async () => Number(/(\d+)\.\d{3}/.exec((await page.getByLabel('Position', { exact: true }).textContent()) ?? '')?.[1] ?? 0), { timeout: 20_000 }).toBeGreaterThan(2);
+    await expect
+      .poll(
+        async () =>
+          Number(
+            /(\d+)\.\d{3}/.exec(
+              (await page.getByLabel('Position', { exact: true }).textContent()) ?? '',
+            )?.[1] ?? 0,
+          ),
+        { timeout: 20_000 },
+      )
+      .toBeGreaterThan(2);
     for (let i = 0; i < 5; i++) {
       await page.keyboard.press('t');
       await page.waitForTimeout(577);
@@ -191,7 +220,9 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
     await expect(panel.getByText('Tap 4', { exact: true })).toBeVisible();
     const before = await moment.inputValue();
     await page.keyboard.press('Shift+ArrowRight');
-    await expect.poll(async () => secondsIn(await moment.inputValue()) - secondsIn(before)).toBeCloseTo(0.005, 4);
+    await expect
+      .poll(async () => secondsIn(await moment.inputValue()) - secondsIn(before))
+      .toBeCloseTo(0.005, 4);
     // Typed behind the last one, wherever the machine let that fall.
     await page.keyboard.press('.');
     await expect(panel.getByText('Tap 5', { exact: true })).toBeVisible();
@@ -222,7 +253,9 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
     await expect(panel.getByText(/^48 taps/)).toBeVisible();
     await page.keyboard.press('Control+Enter');
     await expect.poll(async () => (await pulses()).length).toBe(48);
-    (await pulses()).forEach((p, i) => expect(Math.abs(p.seconds - (SONG_BEATS[i] as number))).toBeLessThan(0.01));
+    (await pulses()).forEach((p, i) =>
+      expect(Math.abs(p.seconds - (SONG_BEATS[i] as number))).toBeLessThan(0.01),
+    );
     await page.keyboard.press('Control+z');
     await expect.poll(async () => (await pulses()).length).not.toBe(48);
   });
@@ -231,14 +264,26 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
     await panel.getByRole('button', { name: 'Back' }).click();
     await panel.getByLabel('Bars counted in').selectOption('2');
     await panel.getByLabel('Guide', { exact: true }).selectOption({ label: 'HH_tk3' });
-    const [download] = await Promise.all([page.waitForEvent('download'), panel.getByRole('link', { name: 'Guide left, click right' }).click()]);
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      panel.getByRole('link', { name: 'Guide left, click right' }).click(),
+    ]);
     // Two bars of 4/4 at 104 are 4.615 s, the first downbeat comes after 2.5 s.
-    expect(download.suggestedFilename()).toBe('Low-Water-tempo_Guide-left-click-right_begins-2.115s-early.wav');
+    expect(download.suggestedFilename()).toBe(
+      'Low-Water-tempo_Guide-left-click-right_begins-2.115s-early.wav',
+    );
     const bytes = readFileSync(await download.path());
     const format = bytes.indexOf('fmt ') + 8;
-    expect([bytes.readUInt16LE(format + 2), bytes.readUInt32LE(format + 4), bytes.readUInt16LE(format + 14)]).toEqual([2, 48_000, 24]);
+    expect([
+      bytes.readUInt16LE(format + 2),
+      bytes.readUInt32LE(format + 4),
+      bytes.readUInt16LE(format + 14),
+    ]).toEqual([2, 48_000, 24]);
     await panel.getByLabel('Bars counted in').selectOption('0');
-    const [alone] = await Promise.all([page.waitForEvent('download'), panel.getByRole('link', { name: 'The click alone' }).click()]);
+    const [alone] = await Promise.all([
+      page.waitForEvent('download'),
+      panel.getByRole('link', { name: 'The click alone' }).click(),
+    ]);
     expect(alone.suggestedFilename()).toBe('Low-Water-tempo_Click.wav');
   });
 

@@ -20,18 +20,30 @@ test('two windows on one session follow each other; a stale step asks', async ({
   await expect(other.getByRole('row', { name: /Boom/ })).toBeVisible();
 
   // A step that left the other window before it heard of the rename: it still counts from the revision before.
-  await other.route('**/edits', async (route) => {
-    const body = route.request().postDataJSON() as { baseRevision: number };
-    await route.continue({ postData: JSON.stringify({ ...body, baseRevision: body.baseRevision - 1 }) });
-  }, { times: 1 });
+  await other.route(
+    '**/edits',
+    async (route) => {
+      const body = route.request().postDataJSON() as { baseRevision: number };
+      await route.continue({ postData: JSON.stringify({ ...body, baseRevision: body.baseRevision - 1 }) });
+    },
+    { times: 1 },
+  );
   await other.getByRole('row', { name: /Snare/ }).dblclick();
   await other.keyboard.type('Crack');
   await other.keyboard.press('Enter');
-  await expect(other.getByText('Changed in another window meanwhile: Rename Boom. Your step “Rename Crack” was not done.')).toBeVisible();
+  await expect(
+    other.getByText(
+      'Changed in another window meanwhile: Rename Boom. Your step “Rename Crack” was not done.',
+    ),
+  ).toBeVisible();
   await expect(other.getByRole('row', { name: /Snare/ })).toBeVisible();
   await other.getByRole('button', { name: 'Do mine on top' }).click();
   await expect(page.getByRole('row', { name: /Crack/ })).toBeVisible();
-  expect(Object.values((await viewOf(id)).session.nodes).map((n) => n.name).sort()).toEqual(['Boom', 'Crack', 'Drums']);
+  expect(
+    Object.values((await viewOf(id)).session.nodes)
+      .map((n) => n.name)
+      .sort(),
+  ).toEqual(['Boom', 'Crack', 'Drums']);
 });
 
 test('while the server is away the page says so and goes on by itself', async ({ page }) => {

@@ -18,7 +18,8 @@ const make = (name: string, args: readonly string[], from = 'source.wav'): strin
   run('ffmpeg', ['-nostdin', '-v', 'error', '-y', '-i', join(folder, from), ...args, join(folder, name)]);
   return join(folder, name);
 };
-const farthest = (a: Float32Array, b: Float32Array): number => a.reduce((m, x, i) => Math.max(m, Math.abs(x - (b[i] ?? 9))), 0);
+const farthest = (a: Float32Array, b: Float32Array): number =>
+  a.reduce((m, x, i) => Math.max(m, Math.abs(x - (b[i] ?? 9))), 0);
 
 interface Case {
   readonly name: string;
@@ -55,10 +56,20 @@ it('takes every container in; what is lossless is the same sample for sample, wh
   const id = await newSession('Containers');
   for (const c of [...EXACT, ...LOSSY]) await upload(id, c.name, readFileSync(make(c.name, c.args)));
   const { recordings } = await settled(id);
-  const of = (name: string): RecordingView => recordings.find((r) => r.receivedName === name) as RecordingView;
+  const of = (name: string): RecordingView =>
+    recordings.find((r) => r.receivedName === name) as RecordingView;
   for (const c of EXACT) {
     const r = of(c.name);
-    expect([c.name, r.state, r.fault, r.container, r.lossy, r.bitDepth, r.channels, r.lengthFrames]).toEqual([c.name, 'ready', null, c.container, false, c.bits, 2, left.length]);
+    expect([c.name, r.state, r.fault, r.container, r.lossy, r.bitDepth, r.channels, r.lengthFrames]).toEqual([
+      c.name,
+      'ready',
+      null,
+      c.container,
+      false,
+      c.bits,
+      2,
+      left.length,
+    ]);
     const heard = await soundOf(`recordings/${r.id}`, 0, left.length);
     const step = c.bits === 16 ? 1.01 * 2 ** -15 : 2 ** -22;
     expect(farthest(left, heard[0] as Float32Array)).toBeLessThan(step);
@@ -66,7 +77,13 @@ it('takes every container in; what is lossless is the same sample for sample, wh
   }
   for (const c of LOSSY) {
     const r = of(c.name);
-    expect([c.name, r.state, r.container, r.lossy, r.channels]).toEqual([c.name, 'ready', c.container, true, 2]);
+    expect([c.name, r.state, r.container, r.lossy, r.channels]).toEqual([
+      c.name,
+      'ready',
+      c.container,
+      true,
+      2,
+    ]);
     expect(Math.abs((r.lengthFrames as number) / (r.sampleRateHz as number) - SECONDS)).toBeLessThan(0.1);
   }
 });
@@ -81,15 +98,42 @@ it('takes files of many channels apart into one track a channel, bit for bit, na
   size.writeUInt32LE(body.length);
   await upload(id, 'Reel 1.wav', Buffer.concat([plain, Buffer.from('iXML'), size, body]));
   await upload(id, 'Reel 2.wav', plain);
-  await upload(id, 'Reel 3.flac', readFileSync((writeFileSync(join(folder, 'four.wav'), plain), make('four.flac', ['-c:a', 'flac', '-sample_fmt', 's32'], 'four.wav'))));
+  await upload(
+    id,
+    'Reel 3.flac',
+    readFileSync(
+      (writeFileSync(join(folder, 'four.wav'), plain),
+      make('four.flac', ['-c:a', 'flac', '-sample_fmt', 's32'], 'four.wav')),
+    ),
+  );
   const { recordings, session } = await settled(id);
-  expect(recordings.map((r) => [r.receivedName, r.state, r.channels, r.channelIndex]).sort()).toEqual([
-    ['Reel 1.wav/Kick In', 'ready', 1, 0], ['Reel 1.wav/Rack - Floor', 'ready', 1, 2], ['Reel 1.wav/Room', 'ready', 1, 3], ['Reel 1.wav/Snare Top', 'ready', 1, 1],
-    ...[1, 2, 3, 4].map((n) => [`Reel 2 channel ${n}.wav`, 'ready', 1, n - 1]),
-    ...[['front left', 0], ['front right', 1], ['centre', 2], ['back centre', 3]].map(([n, i]) => [`Reel 3 ${n}.flac`, 'ready', 1, i]),
-  ].sort());
-  expect(Object.values(session.nodes).filter(isTrack).map((t) => t.name)).toEqual(expect.arrayContaining(['Kick In', 'Snare Top', 'Reel 2 channel 3']));
-  for (const r of recordings) expect(farthest(channels[r.channelIndex as number] as Float32Array, (await soundOf(`recordings/${r.id}`, 0, 24_000))[0] as Float32Array)).toBeLessThan(2 ** -22);
+  expect(recordings.map((r) => [r.receivedName, r.state, r.channels, r.channelIndex]).sort()).toEqual(
+    [
+      ['Reel 1.wav/Kick In', 'ready', 1, 0],
+      ['Reel 1.wav/Rack - Floor', 'ready', 1, 2],
+      ['Reel 1.wav/Room', 'ready', 1, 3],
+      ['Reel 1.wav/Snare Top', 'ready', 1, 1],
+      ...[1, 2, 3, 4].map((n) => [`Reel 2 channel ${n}.wav`, 'ready', 1, n - 1]),
+      ...[
+        ['front left', 0],
+        ['front right', 1],
+        ['centre', 2],
+        ['back centre', 3],
+      ].map(([n, i]) => [`Reel 3 ${n}.flac`, 'ready', 1, i]),
+    ].sort(),
+  );
+  expect(
+    Object.values(session.nodes)
+      .filter(isTrack)
+      .map((t) => t.name),
+  ).toEqual(expect.arrayContaining(['Kick In', 'Snare Top', 'Reel 2 channel 3']));
+  for (const r of recordings)
+    expect(
+      farthest(
+        channels[r.channelIndex as number] as Float32Array,
+        (await soundOf(`recordings/${r.id}`, 0, 24_000))[0] as Float32Array,
+      ),
+    ).toBeLessThan(2 ** -22);
 });
 
 /** A ZIP of files; `stored` ones are not packed. */
@@ -106,29 +150,62 @@ it('takes archives apart, also archives in archives; what is damaged in them is 
   const id = await newSession('Archives');
   const sound = await wavBytes([tone(300, 0.3)]);
   const inner = await zipOf({ 'Bass/DI.wav': sound });
-  const whole = await zipOf({ 'Low Water/Kick.wav': await wavBytes([tone(60, 0.3)]), 'Low Water/Snare.wav': await wavBytes([tone(200, 0.3)]), '__MACOSX/Low Water/._Kick.wav': sound, 'Low Water/.DS_Store': sound, 'Low Water/more.zip': inner, 'Low Water/notes.txt': Buffer.from('played by the quay') });
+  const whole = await zipOf({
+    'Low Water/Kick.wav': await wavBytes([tone(60, 0.3)]),
+    'Low Water/Snare.wav': await wavBytes([tone(200, 0.3)]),
+    '__MACOSX/Low Water/._Kick.wav': sound,
+    'Low Water/.DS_Store': sound,
+    'Low Water/more.zip': inner,
+    'Low Water/notes.txt': Buffer.from('played by the quay'),
+  });
   await upload(id, 'delivery.zip', whole);
   // One byte in the packed sound is turned over: its checksum does not hold.
-  const hurt = Buffer.from(await zipOf({ 'Hat.wav': await wavBytes([tone(900, 0.3)]), 'Tom.wav': await wavBytes([tone(100, 0.3)]) }));
+  const hurt = Buffer.from(
+    await zipOf({ 'Hat.wav': await wavBytes([tone(900, 0.3)]), 'Tom.wav': await wavBytes([tone(100, 0.3)]) }),
+  );
   hurt[400] = (hurt[400] as number) ^ 0x55;
   await upload(id, 'hurt.zip', hurt);
   await upload(id, 'cut off.zip', whole.subarray(0, whole.length - 200));
   const { recordings } = await settled(id);
-  expect(recordings.map((r) => [r.receivedName, r.fault?.code ?? r.state]).sort()).toEqual([
-    ['cut off.zip', 'archive.broken'],
-    ['delivery/Low Water/Kick.wav', 'ready'], ['delivery/Low Water/Snare.wav', 'ready'], ['delivery/Low Water/more/Bass/DI.wav', 'ready'], ['delivery/Low Water/notes.txt', 'sound.unknown'],
-    ['hurt/Hat.wav', 'archive.broken'], ['hurt/Tom.wav', 'ready'],
-  ].sort());
+  expect(recordings.map((r) => [r.receivedName, r.fault?.code ?? r.state]).sort()).toEqual(
+    [
+      ['cut off.zip', 'archive.broken'],
+      ['delivery/Low Water/Kick.wav', 'ready'],
+      ['delivery/Low Water/Snare.wav', 'ready'],
+      ['delivery/Low Water/more/Bass/DI.wav', 'ready'],
+      ['delivery/Low Water/notes.txt', 'sound.unknown'],
+      ['hurt/Hat.wav', 'archive.broken'],
+      ['hurt/Tom.wav', 'ready'],
+    ].sort(),
+  );
 });
 
 it('the command line opens the same files, with the hash of the file as given', () => {
   const files = ['a24.aif', 'f24.flac', 'm.mp3'].map((n) => join(folder, n));
   const rows = fernmossJson<Record<string, unknown>[]>(['inspect', ...files]);
-  expect(rows.map((r) => [r.container, r.codec, r.lossy, r.channels])).toEqual([['aiff', 's24be', false, 2], ['flac', 'flac', false, 2], ['mp3', 'mp3', true, 2]]);
+  expect(rows.map((r) => [r.container, r.codec, r.lossy, r.channels])).toEqual([
+    ['aiff', 's24be', false, 2],
+    ['flac', 'flac', false, 2],
+    ['mp3', 'mp3', true, 2],
+  ]);
   expect(rows.map((r) => r.sha256)).toEqual(files.map((f) => run('sha256sum', [f]).split(' ')[0]));
   // An independent reader agrees on what own readers say.
   for (const [i, file] of files.slice(0, 2).entries()) {
-    const said = JSON.parse(run('ffprobe', ['-v', 'error', '-show_entries', 'stream=sample_rate,channels,duration_ts', '-of', 'json', file])) as { streams: { sample_rate: string; channels: number; duration_ts: number }[] };
-    expect(rows[i]).toMatchObject({ sampleRateHz: Number(said.streams[0]?.sample_rate), channels: said.streams[0]?.channels, lengthFrames: said.streams[0]?.duration_ts });
+    const said = JSON.parse(
+      run('ffprobe', [
+        '-v',
+        'error',
+        '-show_entries',
+        'stream=sample_rate,channels,duration_ts',
+        '-of',
+        'json',
+        file,
+      ]),
+    ) as { streams: { sample_rate: string; channels: number; duration_ts: number }[] };
+    expect(rows[i]).toMatchObject({
+      sampleRateHz: Number(said.streams[0]?.sample_rate),
+      channels: said.streams[0]?.channels,
+      lengthFrames: said.streams[0]?.duration_ts,
+    });
   }
 });

@@ -4,7 +4,16 @@ import { verifyReplay } from '@/server/services';
 import { tone, wavBytes } from '../support/recordings';
 import { call, killAndWait, newSession, settled, upload, viewOf } from '../support/server';
 
-const NAMES = ['KICK in_03.wav', 'Sn top.wav', 'OH_L.wav', 'OH_R.wav', 'Bass DI.wav', 'LV.wav', 'rough mix.wav', 'rec0011 t2.wav'];
+const NAMES = [
+  'KICK in_03.wav',
+  'Sn top.wav',
+  'OH_L.wav',
+  'OH_R.wav',
+  'Bass DI.wav',
+  'LV.wav',
+  'rough mix.wav',
+  'rec0011 t2.wav',
+];
 
 /** A session with short recordings in it. */
 async function filled(name: string): Promise<string> {
@@ -14,8 +23,20 @@ async function filled(name: string): Promise<string> {
   return id;
 }
 const edit = async (id: string, label: string, edits: readonly Edit[], baseRevision?: number) =>
-  call<{ revision?: number; fault?: { code: string; since?: { label: string }[] } }>(`/api/sessions/${id}/edits`, 'POST', { baseRevision: baseRevision ?? (await viewOf(id)).revision, label, edits });
-const tree = async (id: string): Promise<string> => { const { session } = await viewOf(id); return JSON.stringify({ nodes: session.nodes, children: session.children, buses: session.buses, order: session.busOrder }); };
+  call<{ revision?: number; fault?: { code: string; since?: { label: string }[] } }>(
+    `/api/sessions/${id}/edits`,
+    'POST',
+    { baseRevision: baseRevision ?? (await viewOf(id)).revision, label, edits },
+  );
+const tree = async (id: string): Promise<string> => {
+  const { session } = await viewOf(id);
+  return JSON.stringify({
+    nodes: session.nodes,
+    children: session.children,
+    buses: session.buses,
+    order: session.busOrder,
+  });
+};
 
 it('applies the house style as one step, takes it back and brings it again, over killed processes', async () => {
   const id = await filled('Undo for ever');
@@ -23,10 +44,25 @@ it('applies the house style as one step, takes it back and brings it again, over
   const { session } = await viewOf(id);
   const proposal = proposeSort(session, DEFAULT_STYLE);
   const ticked = new Set(proposal.rows.filter((r) => r.group === 'certain').map((r) => r.trackId));
-  expect((await edit(id, 'Apply house style', proposalEdits(session, DEFAULT_STYLE, proposal, ticked))).status).toBe(200);
+  expect(
+    (await edit(id, 'Apply house style', proposalEdits(session, DEFAULT_STYLE, proposal, ticked))).status,
+  ).toBe(200);
   const sorted = await viewOf(id);
-  expect(tracksInOrder(sorted.session).map((t) => t.name)).toEqual(['Kick In', 'Snare Top', 'Overhead L', 'Overhead R', 'Bass DI', 'Lead Vocal', 'rec0011 t2', 'Rough Mix']);
-  expect(Object.values(sorted.session.nodes).filter(isTrack).find((t) => t.name === 'Rough Mix')?.muted).toBe(true);
+  expect(tracksInOrder(sorted.session).map((t) => t.name)).toEqual([
+    'Kick In',
+    'Snare Top',
+    'Overhead L',
+    'Overhead R',
+    'Bass DI',
+    'Lead Vocal',
+    'rec0011 t2',
+    'Rough Mix',
+  ]);
+  expect(
+    Object.values(sorted.session.nodes)
+      .filter(isTrack)
+      .find((t) => t.name === 'Rough Mix')?.muted,
+  ).toBe(true);
   expect(sorted.undoLabel).toBe('Apply house style');
   const after = await tree(id);
   await killAndWait('web.mjs');
@@ -36,7 +72,9 @@ it('applies the house style as one step, takes it back and brings it again, over
   await killAndWait('web.mjs');
   expect((await call(`/api/sessions/${id}/redo`, 'POST')).status).toBe(200);
   expect(await tree(id)).toBe(after);
-  expect((await call<{ fault: { code: string } }>(`/api/sessions/${id}/redo`, 'POST')).value.fault.code).toBe('history.nothing_to_redo');
+  expect((await call<{ fault: { code: string } }>(`/api/sessions/${id}/redo`, 'POST')).value.fault.code).toBe(
+    'history.nothing_to_redo',
+  );
 });
 
 it('undo passes by what arrived meanwhile', async () => {
@@ -55,17 +93,30 @@ it('refuses a stale step and says what was done meanwhile', async () => {
   const id = await filled('Two windows');
   const { revision, session } = await viewOf(id);
   const track = tracksInOrder(session)[0];
-  expect((await edit(id, 'First window', [{ kind: 'session.describe', notes: 'one' }], revision)).status).toBe(200);
-  const late = await edit(id, 'Second window', [{ kind: 'track.change', id: track?.id ?? '', fields: { name: 'x' } }], revision);
+  expect(
+    (await edit(id, 'First window', [{ kind: 'session.describe', notes: 'one' }], revision)).status,
+  ).toBe(200);
+  const late = await edit(
+    id,
+    'Second window',
+    [{ kind: 'track.change', id: track?.id ?? '', fields: { name: 'x' } }],
+    revision,
+  );
   expect(late.status).toBe(409);
-  expect(late.value.fault).toMatchObject({ code: 'session.stale_revision', since: [{ label: 'First window' }] });
+  expect(late.value.fault).toMatchObject({
+    code: 'session.stale_revision',
+    since: [{ label: 'First window' }],
+  });
   expect((await viewOf(id)).session.nodes[track?.id ?? '']?.name).toBe(track?.name);
 });
 
 it('all or none: a step with one unfit edit changes nothing', async () => {
   const id = await filled('Atomic');
   const before = await viewOf(id);
-  const answer = await edit(id, 'Half good', [{ kind: 'session.describe', notes: 'changed' }, { kind: 'folder.remove', id: 'nowhere' }]);
+  const answer = await edit(id, 'Half good', [
+    { kind: 'session.describe', notes: 'changed' },
+    { kind: 'folder.remove', id: 'nowhere' },
+  ]);
   expect(answer.value.fault?.code).toBe('edit.unknown_id');
   // The disk is not ours alone.
   expect({ ...(await viewOf(id)), freeBytes: before.freeBytes }).toEqual(before);
@@ -78,7 +129,19 @@ it('two writers at once: every accepted step is there, the log replays to the ro
   const writer = async (own: number): Promise<void> => {
     for (let i = 0; i < 12; i++) {
       const { revision } = await viewOf(id);
-      const answer = await edit(id, `w${own}`, [{ kind: 'track.change', id: tracks[(i + own) % tracks.length]?.id ?? '', fields: { gainDb: -i - own / 10 } }, { kind: 'node.place', id: tracks[i % tracks.length]?.id ?? '', parentId: 'root', index: own }], revision);
+      const answer = await edit(
+        id,
+        `w${own}`,
+        [
+          {
+            kind: 'track.change',
+            id: tracks[(i + own) % tracks.length]?.id ?? '',
+            fields: { gainDb: -i - own / 10 },
+          },
+          { kind: 'node.place', id: tracks[i % tracks.length]?.id ?? '', parentId: 'root', index: own },
+        ],
+        revision,
+      );
       if (answer.status === 200) accepted++;
       else expect(answer.status).toBe(409);
     }
@@ -93,14 +156,29 @@ it('two writers at once: every accepted step is there, the log replays to the ro
 
 it('bad bodies and unknown sessions are answered in kind', async () => {
   const id = await newSession('Bad bodies');
-  const raw = async (path: string, body: string) => { const r = await fetch(process.env.FERNMOSS_URL + path, { method: 'POST', body, headers: { 'content-type': 'application/json' } }); return [r.status, ((await r.json()) as { fault: { code: string } }).fault.code]; };
+  const raw = async (path: string, body: string) => {
+    const r = await fetch(process.env.FERNMOSS_URL + path, {
+      method: 'POST',
+      body,
+      headers: { 'content-type': 'application/json' },
+    });
+    return [r.status, ((await r.json()) as { fault: { code: string } }).fault.code];
+  };
   expect(await raw(`/api/sessions/${id}/edits`, '{"baseRevision":1')).toEqual([400, 'request.invalid']);
   expect(await raw(`/api/sessions/${id}/edits`, '[]')).toEqual([400, 'request.invalid']);
   expect(await raw(`/api/sessions/${id}/edits`, 'x'.repeat(9_000_000))).toEqual([400, 'request.invalid']);
   expect(await raw('/api/sessions', '{"name":"   "}')).toEqual([400, 'request.invalid']);
   for (const bad of ['00000000-0000-4000-8000-000000000000', 'nonsense', '-'.repeat(36), '..%2f..%2fetc']) {
     expect((await call(`/api/sessions/${bad}`)).status).toBe(404);
-    expect((await call(`/api/sessions/${bad}/edits`, 'POST', { baseRevision: 0, label: 'x', edits: [{ kind: 'session.describe', name: 'x' }] })).status).toBe(404);
+    expect(
+      (
+        await call(`/api/sessions/${bad}/edits`, 'POST', {
+          baseRevision: 0,
+          label: 'x',
+          edits: [{ kind: 'session.describe', name: 'x' }],
+        })
+      ).status,
+    ).toBe(404);
     expect((await call(`/api/sessions/${bad}/undo`, 'POST')).status).toBe(404);
     expect((await call(`/api/sessions/${bad}/tempo`, 'POST', {})).status).toBe(404);
     expect((await call(`/api/sessions/${bad}/handovers`, 'POST')).status).toBe(404);

@@ -6,7 +6,17 @@ import { tracksInOrder } from '@/core/session';
 import { acceptEdit, type TempoReading } from '@/core/tempo';
 import { fernmoss, run } from '../support/programs';
 import { knocks, tone, wavBytes } from '../support/recordings';
-import { BASE, call, killAndWait, newSession, settled, soundOf, until, upload, viewOf } from '../support/server';
+import {
+  BASE,
+  call,
+  killAndWait,
+  newSession,
+  settled,
+  soundOf,
+  until,
+  upload,
+  viewOf,
+} from '../support/server';
 
 const folder = mkdtempSync(join(tmpdir(), 'fernmoss-handover-'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
@@ -15,8 +25,28 @@ const BEATS = Array.from({ length: 72 }, (_, i) => 3 + i * 0.5);
 let id: string;
 beforeAll(async () => {
   id = await newSession('Slip & Slope');
-  await upload(id, 'Kick.wav', await wavBytes([knocks(BEATS.filter((_, i) => i % 2 === 0), 40, 60)]));
-  await upload(id, 'Snare.wav', await wavBytes([knocks(BEATS.filter((_, i) => i % 2 === 1), 40, 210)]));
+  await upload(
+    id,
+    'Kick.wav',
+    await wavBytes([
+      knocks(
+        BEATS.filter((_, i) => i % 2 === 0),
+        40,
+        60,
+      ),
+    ]),
+  );
+  await upload(
+    id,
+    'Snare.wav',
+    await wavBytes([
+      knocks(
+        BEATS.filter((_, i) => i % 2 === 1),
+        40,
+        210,
+      ),
+    ]),
+  );
   await upload(id, 'HH.wav', await wavBytes([knocks(BEATS, 40, 5000)]));
   await upload(id, 'OH.wav', await wavBytes([tone(300, 40, 0.1), tone(301, 40, 0.1)]));
   await upload(id, 'odd rate.wav', await wavBytes([tone(1000, 5, 0.5, 44_100)], { rateHz: 44_100 }));
@@ -27,19 +57,37 @@ beforeAll(async () => {
 /** The package's ZIP on our disk, taken apart by someone else's program. */
 async function fetched(handoverId: string, name: string): Promise<string> {
   const zip = join(folder, `${name}.zip`);
-  writeFileSync(zip, Buffer.from(await (await fetch(`${BASE}/api/handovers/${handoverId}/package`)).arrayBuffer()));
+  writeFileSync(
+    zip,
+    Buffer.from(await (await fetch(`${BASE}/api/handovers/${handoverId}/package`)).arrayBuffer()),
+  );
   run('/usr/bin/python3', ['-m', 'zipfile', '-e', zip, join(folder, name)]);
   return zip;
 }
-const built = (number: number) => until(async () => { const h = (await viewOf(id)).handovers.find((x) => x.number === number); return h && h.state !== 'building' && h; }, `package v${number}`);
+const built = (number: number) =>
+  until(async () => {
+    const h = (await viewOf(id)).handovers.find((x) => x.number === number);
+    return h && h.state !== 'building' && h;
+  }, `package v${number}`);
 
 it('finds the tempo as a job, takes the map, hands over, verified by others', async () => {
   const { value } = await call<{ jobId: string }>(`/api/sessions/${id}/tempo`, 'POST', { timekeepers: null });
   expect(value).toBeDefined();
-  const view = await until(async () => { const v = await viewOf(id); return v.tempo && v; }, 'the tempo');
+  const view = await until(async () => {
+    const v = await viewOf(id);
+    return v.tempo && v;
+  }, 'the tempo');
   const reading = view.tempo?.result as TempoReading;
   expect(reading).toMatchObject({ steady: true, bpm: 120 });
-  expect((await call(`/api/sessions/${id}/edits`, 'POST', { baseRevision: view.revision, label: 'Accept the tempo map', edits: [acceptEdit(reading, view.tempo?.jobId ?? null)] })).status).toBe(200);
+  expect(
+    (
+      await call(`/api/sessions/${id}/edits`, 'POST', {
+        baseRevision: view.revision,
+        label: 'Accept the tempo map',
+        edits: [acceptEdit(reading, view.tempo?.jobId ?? null)],
+      })
+    ).status,
+  ).toBe(200);
   expect((await call(`/api/sessions/${id}/handovers`, 'POST')).status).toBe(200);
   const v1 = await built(1);
   expect([v1.state, v1.fault]).toEqual(['done', null]);
@@ -53,20 +101,34 @@ it('finds the tempo as a job, takes the map, hands over, verified by others', as
 
 it('a worker killed while it builds: the package is made again, byte for byte the same sound', async () => {
   expect((await call(`/api/sessions/${id}/handovers`, 'POST')).status).toBe(200);
-  await until(async () => (await viewOf(id)).jobs.some((j) => j.kind === 'package.build' && j.state === 'running' && j.progress > 0), 'building to begin', 30_000).catch(() => null);
+  await until(
+    async () =>
+      (await viewOf(id)).jobs.some(
+        (j) => j.kind === 'package.build' && j.state === 'running' && j.progress > 0,
+      ),
+    'building to begin',
+    30_000,
+  ).catch(() => null);
   await killAndWait('worker.mjs');
   const v2 = await built(2);
   expect(v2.state).toBe('done');
   await fetched(v2.id, 'v2');
-  const hashes = (name: string, top: string) => parseManifest(readFileSync(join(folder, name, top, 'manifest-sha256.txt'), 'utf8')).entries.filter((e) => e.path.endsWith('.wav'));
+  const hashes = (name: string, top: string) =>
+    parseManifest(readFileSync(join(folder, name, top, 'manifest-sha256.txt'), 'utf8')).entries.filter((e) =>
+      e.path.endsWith('.wav'),
+    );
   const v1 = (await viewOf(id)).handovers.find((h) => h.number === 1);
   expect(hashes('v2', v2.folderName)).toEqual(hashes('v1', v1?.folderName ?? ''));
 });
 
 it('says why nothing can be built', async () => {
   const empty = await newSession('Empty');
-  expect((await call<{ fault: { code: string } }>(`/api/sessions/${empty}/handovers`, 'POST')).value.fault.code).toBe('delivery.no_tracks');
-  expect((await call<{ fault: { code: string } }>(`/api/sessions/${empty}/tempo`, 'POST', {})).value.fault.code).toBe('delivery.no_tracks');
+  expect(
+    (await call<{ fault: { code: string } }>(`/api/sessions/${empty}/handovers`, 'POST')).value.fault.code,
+  ).toBe('delivery.no_tracks');
+  expect(
+    (await call<{ fault: { code: string } }>(`/api/sessions/${empty}/tempo`, 'POST', {})).value.fault.code,
+  ).toBe('delivery.no_tracks');
 });
 
 it('says so when nothing keeps the time', async () => {
@@ -84,9 +146,17 @@ it('gives raw sound of a track at the session rate, from any place', async () =>
   const sound = `recordings/${odd?.recordingId}`;
   const [samples] = await soundOf(sound, 48_000, 480);
   expect(samples).toHaveLength(480);
-  samples?.forEach((x, i) => expect(Math.abs(x - 0.5 * Math.sin((2 * Math.PI * 1000 * i) / 48_000))).toBeLessThan(1e-3));
+  samples?.forEach((x, i) =>
+    expect(Math.abs(x - 0.5 * Math.sin((2 * Math.PI * 1000 * i) / 48_000))).toBeLessThan(1e-3),
+  );
   // Behind its end a sound is short, not wrong; one that is gone spoils nothing for the others.
   expect((await soundOf(sound, 1 << 30, 480))[0]).toHaveLength(0);
   expect(await soundOf('recordings/00000000-0000-4000-8000-000000000000', 0, 10)).toEqual([]);
-  for (const bad of [{ from: -1, count: 10 }, { from: 0, count: 0 }, { from: 0, count: 99_999_999 }, { from: 'x', count: 10 }]) expect((await call('/api/sound', 'POST', { pieces: [{ sound, ...bad }] })).status).toBe(400);
+  for (const bad of [
+    { from: -1, count: 10 },
+    { from: 0, count: 0 },
+    { from: 0, count: 99_999_999 },
+    { from: 'x', count: 10 },
+  ])
+    expect((await call('/api/sound', 'POST', { pieces: [{ sound, ...bad }] })).status).toBe(400);
 });

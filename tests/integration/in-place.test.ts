@@ -1,4 +1,16 @@
-import { cpSync, mkdirSync, mkdtempSync, readFileSync, realpathSync, renameSync, rmSync, statSync, symlinkSync, utimesSync, writeFileSync } from 'node:fs';
+import {
+  cpSync,
+  mkdirSync,
+  mkdtempSync,
+  readFileSync,
+  realpathSync,
+  renameSync,
+  rmSync,
+  statSync,
+  symlinkSync,
+  utimesSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { FolderView, RecordingView, SessionView } from '@/contracts';
@@ -29,29 +41,57 @@ async function put(name: string, seconds = 0.4): Promise<string> {
   await writeWav(path, [tone(hertz, seconds)]);
   return path;
 }
-const use = (id: string, paths: readonly string[]) => call<{ taken: number; known: number; fault?: { code: string } }>(`/api/sessions/${id}/in-place`, 'POST', { paths });
-const find = (id: string, folder: string | null) => call(`/api/sessions/${id}/in-place/find`, 'POST', { folder });
-const recordingOf = (view: SessionView, name: string): RecordingView => view.recordings.find((r) => r.receivedName === name) as RecordingView;
-const loud = async (r: RecordingView): Promise<boolean> => ((await soundOf(`recordings/${r.id}`, 100, 2000))[0] ?? []).some((x) => Math.abs(x) > 0.05);
+const use = (id: string, paths: readonly string[]) =>
+  call<{ taken: number; known: number; fault?: { code: string } }>(`/api/sessions/${id}/in-place`, 'POST', {
+    paths,
+  });
+const find = (id: string, folder: string | null) =>
+  call(`/api/sessions/${id}/in-place/find`, 'POST', { folder });
+const recordingOf = (view: SessionView, name: string): RecordingView =>
+  view.recordings.find((r) => r.receivedName === name) as RecordingView;
+const loud = async (r: RecordingView): Promise<boolean> =>
+  ((await soundOf(`recordings/${r.id}`, 100, 2000))[0] ?? []).some((x) => Math.abs(x) > 0.05);
 /** The player asks again after three seconds at the latest. */
-const forgotten = (): Promise<void> => new Promise((done) => { setTimeout(done, 3100); });
-const stateBecomes = (id: string, name: string, state: string) => until(async () => recordingOf(await viewOf(id), name).inPlace?.state === state, `${name} ${state}`);
+const forgotten = (): Promise<void> =>
+  new Promise((done) => {
+    setTimeout(done, 3100);
+  });
+const stateBecomes = (id: string, name: string, state: string) =>
+  until(async () => recordingOf(await viewOf(id), name).inPlace?.state === state, `${name} ${state}`);
 
 it('takes a folder in without copying; what has to be decoded is decoded, the file itself stays where it is', async () => {
   await put('take 1/Kick.wav');
   await put('take 1/Snare.wav');
-  run('ffmpeg', ['-nostdin', '-v', 'error', '-i', await put('bass.wav'), join(allowed, 'take 1', 'Bass.flac')]);
+  run('ffmpeg', [
+    '-nostdin',
+    '-v',
+    'error',
+    '-i',
+    await put('bass.wav'),
+    join(allowed, 'take 1', 'Bass.flac'),
+  ]);
   rmSync(join(allowed, 'bass.wav'));
   writeFileSync(join(allowed, 'take 1', 'notes.txt'), 'more snare');
   const id = await newSession('In place');
   expect((await use(id, [join(allowed, 'take 1')])).value).toEqual({ taken: 3, known: 0 });
   const view = await settled(id);
-  expect(view.recordings.map((r) => [r.receivedName, r.state, r.inPlace?.state])).toEqual([['take 1/Bass.flac', 'ready', 'there'], ['take 1/Kick.wav', 'ready', 'there'], ['take 1/Snare.wav', 'ready', 'there']]);
+  expect(view.recordings.map((r) => [r.receivedName, r.state, r.inPlace?.state])).toEqual([
+    ['take 1/Bass.flac', 'ready', 'there'],
+    ['take 1/Kick.wav', 'ready', 'there'],
+    ['take 1/Snare.wav', 'ready', 'there'],
+  ]);
   const kick = recordingOf(view, 'take 1/Kick.wav');
   expect(await store.has(kick.sha256 ?? '')).toBe(false);
   expect(await loud(kick)).toBe(true);
-  const space = (await call<{ originalsBytes: number; inPlaceBytes: number }>(`/api/sessions/${id}/space`)).value;
-  expect(space).toMatchObject({ originalsBytes: 0, inPlaceBytes: ['Bass.flac', 'Kick.wav', 'Snare.wav'].reduce((n, f) => n + statSync(join(allowed, 'take 1', f)).size, 0) });
+  const space = (await call<{ originalsBytes: number; inPlaceBytes: number }>(`/api/sessions/${id}/space`))
+    .value;
+  expect(space).toMatchObject({
+    originalsBytes: 0,
+    inPlaceBytes: ['Bass.flac', 'Kick.wav', 'Snare.wav'].reduce(
+      (n, f) => n + statSync(join(allowed, 'take 1', f)).size,
+      0,
+    ),
+  });
   expect((await use(id, [join(allowed, 'take 1')])).value).toEqual({ taken: 0, known: 3 });
   // Nothing there is touched, neither by failures nor by deletion.
   writeFileSync(join(allowed, 'letter.wav'), 'Dear mixer');
@@ -73,10 +113,23 @@ it('browses the allowed folders and nothing else, links included', async () => {
   expect(listed.folders.map((f) => f.name)).toEqual(['take 1']);
   expect(listed.files).toEqual([]);
   const id = await newSession('Outside');
-  for (const path of [join(outside, 'secret.wav'), join(allowed, 'link.wav'), join(allowed, 'way out'), join(allowed, 'way out', 'secret.wav'), join(allowed, '..', '..', 'secret.wav'), '/etc/passwd'])
+  for (const path of [
+    join(outside, 'secret.wav'),
+    join(allowed, 'link.wav'),
+    join(allowed, 'way out'),
+    join(allowed, 'way out', 'secret.wav'),
+    join(allowed, '..', '..', 'secret.wav'),
+    '/etc/passwd',
+  ])
     expect([path, (await use(id, [path])).value.fault?.code]).toEqual([path, 'folder.not_allowed']);
   expect((await use(id, [join(allowed, 'nobody.wav')])).value.fault?.code).toBe('file.missing');
-  expect((await call<{ fault: { code: string } }>(`/api/sessions/${id}/in-place`, 'POST', { paths: ['relative.wav'] })).value.fault.code).toBe('request.invalid');
+  expect(
+    (
+      await call<{ fault: { code: string } }>(`/api/sessions/${id}/in-place`, 'POST', {
+        paths: ['relative.wav'],
+      })
+    ).value.fault.code,
+  ).toBe('request.invalid');
   // A link put in the place of a file that is in use leads nowhere.
   await use(id, [join(allowed, 'take 1', 'Kick.wav')]);
   await settled(id);
@@ -101,7 +154,10 @@ it('a file that was moved is missing, silent, and found again by its name, lengt
   expect(await loud(kick)).toBe(false);
   const refused = await call<{ id: string }>(`/api/sessions/${id}/handovers`, 'POST', { contents: 'played' });
   expect(refused.status).toBe(200);
-  const failed = await until(async () => (await viewOf(id)).handovers.find((h) => h.state === 'failed'), 'a refused package');
+  const failed = await until(
+    async () => (await viewOf(id)).handovers.find((h) => h.state === 'failed'),
+    'a refused package',
+  );
   expect(failed.fault).toMatchObject({ code: 'file.missing', path });
   await find(id, null);
   await settled(id);
@@ -145,7 +201,10 @@ it('copies everything in: from then on the library may go; a kill half-way loses
   await settled(id);
   await call(`/api/sessions/${id}/in-place/copy`, 'POST');
   await killAndWait('worker.mjs');
-  await until(async () => (await viewOf(id)).recordings.every((r) => r.inPlace === null), 'everything copied in');
+  await until(
+    async () => (await viewOf(id)).recordings.every((r) => r.inPlace === null),
+    'everything copied in',
+  );
   rmSync(allowed, { recursive: true });
   const view = await settled(id);
   for (const r of view.recordings) {
@@ -165,7 +224,10 @@ it('what is missing cannot be copied in and is named; the rest is', async () => 
   cpSync(kick, join(outside, 'Kick.wav'));
   rmSync(kick);
   await call(`/api/sessions/${id}/in-place/copy`, 'POST');
-  const job = await until(async () => (await viewOf(id)).jobs.find((j) => j.kind === 'places.copy-in' && j.state === 'failed'), 'the copying to end');
+  const job = await until(
+    async () => (await viewOf(id)).jobs.find((j) => j.kind === 'places.copy-in' && j.state === 'failed'),
+    'the copying to end',
+  );
   expect(job.fault).toMatchObject({ code: 'file.missing', path: kick });
   const view = await viewOf(id);
   expect(recordingOf(view, 'Snare.wav').inPlace).toBeNull();
@@ -179,7 +241,13 @@ it('what was made from a file that was written over meanwhile is not kept', asyn
   const sha256 = recordingOf(await settled(id), 'Gtr.wav').sha256 as string;
   expect(await withSounds([sha256], undefined, (pathOf) => Promise.resolve(pathOf(sha256)))).toBe(path);
   const other = await wavBytes([tone(901, 0.4)]);
-  await expect(withSounds([sha256], undefined, async () => { writeFileSync(path, other); })).rejects.toMatchObject({ fault: { code: 'file.changed', path } });
+  await expect(
+    withSounds([sha256], undefined, async () => {
+      writeFileSync(path, other);
+    }),
+  ).rejects.toMatchObject({ fault: { code: 'file.changed', path } });
   rmSync(path);
-  await expect(withSounds([sha256], undefined, () => Promise.resolve(1))).rejects.toMatchObject({ fault: { code: 'file.missing' } });
+  await expect(withSounds([sha256], undefined, () => Promise.resolve(1))).rejects.toMatchObject({
+    fault: { code: 'file.missing' },
+  });
 });

@@ -7,18 +7,59 @@ import { isTrack, keepSamplesEdits } from '@/core/session';
 import { createRandom } from '@/core/units';
 import { receive } from '@/server/services';
 import { tone, wavBytes } from '../support/recordings';
-import { beginUpload, call, killAndWait, newSession, offsetOf, pidOf, sendPart, settled, soundOf, until, upload, viewOf } from '../support/server';
+import {
+  beginUpload,
+  call,
+  killAndWait,
+  newSession,
+  offsetOf,
+  pidOf,
+  sendPart,
+  settled,
+  soundOf,
+  until,
+  upload,
+  viewOf,
+} from '../support/server';
 
 const ascii = (text: string): number[] => [...Buffer.from(text, 'latin1')];
 const u32 = (n: number): number[] => [n & 255, (n >>> 8) & 255, (n >>> 16) & 255, (n >>> 24) & 255];
-const header = (options: { tag?: number; channels?: number; rate?: number; bits?: number; dataSize: number }): number[] => {
+const header = (options: {
+  tag?: number;
+  channels?: number;
+  rate?: number;
+  bits?: number;
+  dataSize: number;
+}): number[] => {
   const { tag = 1, channels = 1, rate = 48_000, bits = 16 } = options;
-  return [...ascii('RIFF'), ...u32(0), ...ascii('WAVEfmt '), ...u32(16), tag, 0, channels, 0, ...u32(rate), ...u32((rate * channels * bits) / 8), (channels * bits) / 8, 0, bits, 0, ...ascii('data'), ...u32(options.dataSize)];
+  return [
+    ...ascii('RIFF'),
+    ...u32(0),
+    ...ascii('WAVEfmt '),
+    ...u32(16),
+    tag,
+    0,
+    channels,
+    0,
+    ...u32(rate),
+    ...u32((rate * channels * bits) / 8),
+    (channels * bits) / 8,
+    0,
+    bits,
+    0,
+    ...ascii('data'),
+    ...u32(options.dataSize),
+  ];
 };
-const noise = (bytes: number): number[] => { const random = createRandom(3); return Array.from({ length: bytes }, () => Math.floor(random() * 256)); };
+const noise = (bytes: number): number[] => {
+  const random = createRandom(3);
+  return Array.from({ length: bytes }, () => Math.floor(random() * 256));
+};
 const sha = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
-const byName = (list: readonly RecordingView[], name: string): RecordingView => list.find((r) => r.receivedName === name) as RecordingView;
-const blobPath = (hash: string): string => join(process.env.FERNMOSS_DATA ?? '', 'blobs', hash.slice(0, 2), hash);
+const byName = (list: readonly RecordingView[], name: string): RecordingView =>
+  list.find((r) => r.receivedName === name) as RecordingView;
+const blobPath = (hash: string): string =>
+  join(process.env.FERNMOSS_DATA ?? '', 'blobs', hash.slice(0, 2), hash);
 
 describe('what arrives broken', () => {
   it('is said beside the file; the rest goes on; nothing is lost', async () => {
@@ -37,7 +78,10 @@ describe('what arrives broken', () => {
     };
     for (const [name, bytes] of Object.entries(files)) await upload(id, name, bytes);
     const { recordings, session } = await settled(id);
-    const state = (name: string) => { const r = byName(recordings, name); return r.fault ? r.fault.code : [r.state, r.lengthFrames, ...r.warnings.map((w) => w.code)]; };
+    const state = (name: string) => {
+      const r = byName(recordings, name);
+      return r.fault ? r.fault.code : [r.state, r.lengthFrames, ...r.warnings.map((w) => w.code)];
+    };
     expect(Object.fromEntries(Object.keys(files).map((n) => [n, state(n)]))).toEqual({
       'good.wav': ['ready', 24_000],
       'empty.wav': 'file.empty',
@@ -53,14 +97,24 @@ describe('what arrives broken', () => {
     expect(Object.values(session.nodes).filter(isTrack)).toHaveLength(5);
     for (const r of recordings.filter((x) => x.fault)) expect(faultText(r.fault!)).toMatch(/\. ?\w?/);
     // What could not be used leaves no bytes behind; what could is there under its hash.
-    for (const [name, bytes] of Object.entries(files)) expect(existsSync(blobPath(sha(bytes)))).toBe(byName(recordings, name).state === 'ready');
+    for (const [name, bytes] of Object.entries(files))
+      expect(existsSync(blobPath(sha(bytes)))).toBe(byName(recordings, name).state === 'ready');
   });
 
   it('names are data: paths, quotes, emoji, control characters, 300 characters', async () => {
     const id = await newSession('Odd names');
     const bytes = await wavBytes([tone(330, 0.2)]);
     const before = readdirSync(process.env.FERNMOSS_DATA ?? '').sort();
-    const given = ['../../../etc/kick.wav', 'C:\\snare\\..\\top.wav', `"'; drop table sessions; --.wav`, '🥁 Bässe ´é.wav', 'bell\u0007\u0000\u202egnp.wav', `${'x'.repeat(300)}.wav`, '.wav', '/'];
+    const given = [
+      '../../../etc/kick.wav',
+      'C:\\snare\\..\\top.wav',
+      `"'; drop table sessions; --.wav`,
+      '🥁 Bässe ´é.wav',
+      'bell\u0007\u0000\u202egnp.wav',
+      `${'x'.repeat(300)}.wav`,
+      '.wav',
+      '/',
+    ];
     for (const name of given) await upload(id, name, bytes);
     const { recordings, session } = await settled(id);
     expect(recordings).toHaveLength(given.length);
@@ -96,7 +150,11 @@ it('the session takes the rate of the majority; the others are converted and mar
   await upload(id, 'y.wav', await wavBytes([tone(900, 1)]));
   const view = await settled(id);
   expect(view.session.sampleRateHz).toBe(48_000);
-  expect(byName(view.recordings, 'odd.wav')).toMatchObject({ sampleRateHz: 44_100, convertedToHz: 48_000, sessionFrames: 48_000 });
+  expect(byName(view.recordings, 'odd.wav')).toMatchObject({
+    sampleRateHz: 44_100,
+    convertedToHz: 48_000,
+    sessionFrames: 48_000,
+  });
   expect(byName(view.recordings, 'x.wav').convertedToHz).toBeNull();
 });
 
@@ -104,26 +162,46 @@ it('samples kept at another rate: the same samples, at the session’s speed; pl
   const id = await newSession('Kept');
   const odd = tone(1000, 1, 0.5, 44_100);
   await upload(id, 'odd.wav', await wavBytes([odd], { rateHz: 44_100, bitDepth: 24 }));
-  for (const name of ['x.wav', 'y.wav']) await upload(id, name, await wavBytes([tone(name === 'x.wav' ? 700 : 900, 1)]));
+  for (const name of ['x.wav', 'y.wav'])
+    await upload(id, name, await wavBytes([tone(name === 'x.wav' ? 700 : 900, 1)]));
   const { session, recordings } = await settled(id);
   const recording = byName(recordings, 'odd.wav');
   const edit = async (keep: boolean): Promise<void> => {
     const now = await viewOf(id);
-    expect((await call(`/api/sessions/${id}/edits`, 'POST', { baseRevision: now.revision, label: 'Keep', edits: keepSamplesEdits(now.session, new Set([recording.id]), keep) })).status).toBe(200);
+    expect(
+      (
+        await call(`/api/sessions/${id}/edits`, 'POST', {
+          baseRevision: now.revision,
+          label: 'Keep',
+          edits: keepSamplesEdits(now.session, new Set([recording.id]), keep),
+        })
+      ).status,
+    ).toBe(200);
   };
   await edit(true);
   const kept = byName((await settled(id)).recordings, 'odd.wav');
   expect(kept).toMatchObject({ passingHz: 48_000, sessionFrames: 44_100, convertedToHz: 48_000 });
-  await new Promise((done) => { setTimeout(done, 3100); });
+  await new Promise((done) => {
+    setTimeout(done, 3100);
+  });
   const [played = new Float32Array()] = await soundOf(`recordings/${recording.id}`, 0, 44_100);
   expect(played).toHaveLength(44_100);
   expect(odd.reduce((m, x, i) => Math.max(m, Math.abs(x - (played[i] ?? 9))), 0)).toBeLessThan(2 ** -23);
   await call(`/api/sessions/${id}/handovers`, 'POST', { contents: 'played' });
-  const made = await until(async () => (await viewOf(id)).handovers.find((h) => h.state !== 'building'), 'a package');
+  const made = await until(
+    async () => (await viewOf(id)).handovers.find((h) => h.state !== 'building'),
+    'a package',
+  );
   expect(made.fault).toBeNull();
-  expect(readFileSync(join(made.folderPath ?? '', 'data/session/cover-note.html'), 'utf8')).toContain('odd keeps its samples and plays 1.0884 times as fast as it was recorded, +1.47 semitones');
+  expect(readFileSync(join(made.folderPath ?? '', 'data/session/cover-note.html'), 'utf8')).toContain(
+    'odd keeps its samples and plays 1.0884 times as fast as it was recorded, +1.47 semitones',
+  );
   await edit(false);
-  expect(byName((await settled(id)).recordings, 'odd.wav')).toMatchObject({ passingHz: 44_100, sessionFrames: 48_000, convertedToHz: 48_000 });
+  expect(byName((await settled(id)).recordings, 'odd.wav')).toMatchObject({
+    passingHz: 44_100,
+    sessionFrames: 48_000,
+    convertedToHz: 48_000,
+  });
   expect(session.sampleRateHz).toBe(48_000);
 });
 
@@ -159,10 +237,16 @@ it('a file that two processes see whole in the same moment is received once, and
     const path = join(process.env.FERNMOSS_DATA ?? '', 'uploads', uploadId);
     const bytes = await wavBytes([tone(300 + round, 0.2)]);
     writeFileSync(path, bytes);
-    await expect(Promise.all(Array.from({ length: 6 }, () => receive(id, `once ${round}.wav`, path, bytes.length, uploadId)))).resolves.toHaveLength(6);
+    await expect(
+      Promise.all(
+        Array.from({ length: 6 }, () => receive(id, `once ${round}.wav`, path, bytes.length, uploadId)),
+      ),
+    ).resolves.toHaveLength(6);
   }
   const { recordings } = await settled(id);
-  expect(recordings.map((r) => [r.receivedName, r.state])).toEqual(Array.from({ length: 5 }, (_, round) => [`once ${round}.wav`, 'ready']));
+  expect(recordings.map((r) => [r.receivedName, r.state])).toEqual(
+    Array.from({ length: 5 }, (_, round) => [`once ${round}.wav`, 'ready']),
+  );
 });
 
 it('an upload whose process was killed between the last byte and the receipt is received all the same', async () => {
@@ -172,7 +256,11 @@ it('an upload whose process was killed between the last byte and the receipt is 
   // As it lies on the disk at that moment: all bytes there, nobody told.
   writeFileSync(join(process.env.FERNMOSS_DATA ?? '', 'uploads', address.split('/').at(-1) ?? ''), bytes);
   expect(await offsetOf(address)).toBe(bytes.length);
-  expect((await settled(id)).recordings[0]).toMatchObject({ state: 'ready', receivedName: 'whole.wav', sha256: sha(bytes) });
+  expect((await settled(id)).recordings[0]).toMatchObject({
+    state: 'ready',
+    receivedName: 'whole.wav',
+    sha256: sha(bytes),
+  });
 });
 
 it('a worker killed in the middle of arrivals loses none and doubles none', async () => {
@@ -194,7 +282,10 @@ it('a cancelled arrival says so and can be tried again; what cannot be used can 
   process.kill(worker, 'SIGSTOP');
   try {
     await upload(id, 'withdrawn.wav', bytes);
-    const job = await until(async () => (await viewOf(id)).jobs.find((j) => j.kind === 'recording.arrive'), 'its job');
+    const job = await until(
+      async () => (await viewOf(id)).jobs.find((j) => j.kind === 'recording.arrive'),
+      'its job',
+    );
     await call(`/api/jobs/${job.id}/cancel`, 'POST');
   } finally {
     process.kill(worker, 'SIGCONT');
@@ -208,7 +299,9 @@ it('a cancelled arrival says so and can be tried again; what cannot be used can 
 
   await upload(id, 'letter.wav', Uint8Array.from(ascii('Dear mixer, no sound today.')));
   const letter = byName((await settled(id)).recordings, 'letter.wav');
-  expect((await call<{ fault: { code: string } }>(`/api/recordings/${letter.id}/retry`, 'POST')).value.fault.code).toBe('file.unreadable');
+  expect(
+    (await call<{ fault: { code: string } }>(`/api/recordings/${letter.id}/retry`, 'POST')).value.fault.code,
+  ).toBe('file.unreadable');
   expect((await call(`/api/recordings/${letter.id}`, 'DELETE')).status).toBe(200);
   expect((await viewOf(id)).recordings).toHaveLength(1);
 });
@@ -219,17 +312,25 @@ it('a cancelled conversion is asked for again by the handover', async () => {
   await upload(id, 'y.wav', await wavBytes([tone(900, 1)]));
   await settled(id);
   await upload(id, 'odd.wav', await wavBytes([tone(1000, 90, 0.5, 44_100)], { rateHz: 44_100 }));
-  const job = await until(async () => (await viewOf(id)).jobs.find((j) => j.kind === 'recording.convert'), 'the conversion');
+  const job = await until(
+    async () => (await viewOf(id)).jobs.find((j) => j.kind === 'recording.convert'),
+    'the conversion',
+  );
   await call(`/api/jobs/${job.id}/cancel`, 'POST');
   const stopped = await settled(id);
-  if (byName(stopped.recordings, 'odd.wav').convertedToHz === null) expect((await call<{ fault: { code: string } }>(`/api/sessions/${id}/handovers`, 'POST')).value.fault.code).toBe('delivery.not_ready');
+  if (byName(stopped.recordings, 'odd.wav').convertedToHz === null)
+    expect(
+      (await call<{ fault: { code: string } }>(`/api/sessions/${id}/handovers`, 'POST')).value.fault.code,
+    ).toBe('delivery.not_ready');
   await settled(id);
   expect((await call(`/api/sessions/${id}/handovers`, 'POST')).status).toBe(200);
   expect((await settled(id)).handovers[0]?.state).toBe('done');
 });
 
 it('uploads to no session, of no length and of absurd length are refused in words', async () => {
-  await expect(beginUpload('00000000-0000-4000-8000-000000000000', 'a.wav', 10)).rejects.toThrow(/404 .*session.not_found/);
+  await expect(beginUpload('00000000-0000-4000-8000-000000000000', 'a.wav', 10)).rejects.toThrow(
+    /404 .*session.not_found/,
+  );
   await expect(beginUpload('../x', 'a.wav', 10)).rejects.toThrow(/404/);
   await expect(beginUpload(await newSession('Huge'), 'a.wav', 2 ** 50)).rejects.toThrow(/413|507/);
 });

@@ -18,12 +18,32 @@ const folder = mkdtempSync(join(tmpdir(), 'fernmoss-mutations-'));
 const work = join(folder, 'work');
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
-const CONTAINERS = [['flac', ['-c:a', 'flac']], ['caf', ['-c:a', 'pcm_s24le']], ['w64', ['-c:a', 'pcm_s24le']], ['alac.m4a', ['-c:a', 'alac']], ['aac.m4a', ['-c:a', 'aac']], ['aac', ['-c:a', 'aac']], ['mp3', ['-c:a', 'libmp3lame']], ['ogg', ['-c:a', 'libvorbis']], ['opus', ['-c:a', 'libopus']]] as const;
+const CONTAINERS = [
+  ['flac', ['-c:a', 'flac']],
+  ['caf', ['-c:a', 'pcm_s24le']],
+  ['w64', ['-c:a', 'pcm_s24le']],
+  ['alac.m4a', ['-c:a', 'alac']],
+  ['aac.m4a', ['-c:a', 'aac']],
+  ['aac', ['-c:a', 'aac']],
+  ['mp3', ['-c:a', 'libmp3lame']],
+  ['ogg', ['-c:a', 'libvorbis']],
+  ['opus', ['-c:a', 'libopus']],
+] as const;
 
 beforeAll(async () => {
   mkdirSync(work);
   await writeWav(join(folder, 'source.wav'), [tone(440, 0.3)]);
-  for (const [name, args] of CONTAINERS) run('ffmpeg', ['-nostdin', '-v', 'error', '-y', '-i', join(folder, 'source.wav'), ...args, join(folder, `whole.${name}`)]);
+  for (const [name, args] of CONTAINERS)
+    run('ffmpeg', [
+      '-nostdin',
+      '-v',
+      'error',
+      '-y',
+      '-i',
+      join(folder, 'source.wav'),
+      ...args,
+      join(folder, `whole.${name}`),
+    ]);
   const zip = new ZipFile();
   for (const name of ['Kick.wav', 'in/Snare.wav']) zip.addFile(join(folder, 'source.wav'), name);
   zip.end();
@@ -36,7 +56,9 @@ beforeAll(async () => {
 function damaged(whole: Buffer, random: Random): Buffer {
   const n = (most: number): number => Math.floor(random() * most);
   const out = Buffer.from(random() < 0.3 ? whole.subarray(0, n(whole.length)) : whole);
-  for (let k = n(10); k >= 0 && out.length > 0; k--) out[n(random() < 0.6 ? Math.min(out.length, 200) : out.length)] = random() < 0.5 ? n(256) : ([0, 1, 0x7f, 0x80, 0xff][n(5)] as number);
+  for (let k = n(10); k >= 0 && out.length > 0; k--)
+    out[n(random() < 0.6 ? Math.min(out.length, 200) : out.length)] =
+      random() < 0.5 ? n(256) : ([0, 1, 0x7f, 0x80, 0xff][n(5)] as number);
   return random() < 0.1 ? Buffer.concat([out, out.subarray(0, n(400))]) : out;
 }
 
@@ -48,30 +70,40 @@ async function timeToOpen(name: string, path: string, temporaryPath: () => Promi
     if (!out.ok) expect(out.error.code).toMatch(/^(archive\.|store\.no_room$)/);
     else for (const f of out.value.files) rmSync(f.path, { force: true });
   } else {
-    const out = await openSound(path, { temporaryPath, threadPath: process.env.FERNMOSS_THREAD ?? '', split: true });
+    const out = await openSound(path, {
+      temporaryPath,
+      threadPath: process.env.FERNMOSS_THREAD ?? '',
+      split: true,
+    });
     if (out.ok) for (const p of out.value.made) rmSync(p, { force: true });
     else expect(out.error.code).toMatch(/^(sound|decoder|file)\./);
   }
   return performance.now() - begun;
 }
 
-it.each([...CONTAINERS.map(([name]) => name), 'zip'])('%s', async (name) => {
-  const random = createRandom(SEED + name.length);
-  const whole = readFileSync(join(folder, `whole.${name}`));
-  const before = process.memoryUsage().rss;
-  let n = 0;
-  const temporaryPath = (): Promise<string> => Promise.resolve(join(work, `t${n++}`));
-  let slowest = 0;
-  for (let round = 0; round < ROUNDS; round++) {
-    const path = join(work, 'damaged');
-    writeFileSync(path, damaged(whole, random));
-    // A wait of the machine is not a hang: what took long is tried again, and counts with its shortest time.
-    let took = Infinity;
-    for (let attempt = 0; attempt < 4 && took > LONGEST_MS; attempt++) took = Math.min(took, await timeToOpen(name, path, temporaryPath));
-    slowest = Math.max(slowest, took);
-    expect(readdirSync(work).filter((f) => f !== 'damaged')).toEqual([]);
-  }
-  expect(slowest).toBeLessThan(LONGEST_MS);
-  if (process.env.FERNMOSS_MUTATIONS) console.log(`${name}: ${ROUNDS} damaged files, slowest ${Math.round(slowest)} ms`);
-  expect((process.memoryUsage().rss - before) / 2 ** 20).toBeLessThan(MOST_MB);
-}, Math.max(60_000, ROUNDS * 2000));
+it.each([...CONTAINERS.map(([name]) => name), 'zip'])(
+  '%s',
+  async (name) => {
+    const random = createRandom(SEED + name.length);
+    const whole = readFileSync(join(folder, `whole.${name}`));
+    const before = process.memoryUsage().rss;
+    let n = 0;
+    const temporaryPath = (): Promise<string> => Promise.resolve(join(work, `t${n++}`));
+    let slowest = 0;
+    for (let round = 0; round < ROUNDS; round++) {
+      const path = join(work, 'damaged');
+      writeFileSync(path, damaged(whole, random));
+      // A wait of the machine is not a hang: what took long is tried again, and counts with its shortest time.
+      let took = Infinity;
+      for (let attempt = 0; attempt < 4 && took > LONGEST_MS; attempt++)
+        took = Math.min(took, await timeToOpen(name, path, temporaryPath));
+      slowest = Math.max(slowest, took);
+      expect(readdirSync(work).filter((f) => f !== 'damaged')).toEqual([]);
+    }
+    expect(slowest).toBeLessThan(LONGEST_MS);
+    if (process.env.FERNMOSS_MUTATIONS)
+      console.log(`${name}: ${ROUNDS} damaged files, slowest ${Math.round(slowest)} ms`);
+    expect((process.memoryUsage().rss - before) / 2 ** 20).toBeLessThan(MOST_MB);
+  },
+  Math.max(60_000, ROUNDS * 2000),
+);

@@ -13,7 +13,8 @@ import { call, newSession, settled, until, upload, viewOf } from '../support/ser
 const folder = mkdtempSync(join(tmpdir(), 'fernmoss-notes-'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
-const python = (program: string, ...args: readonly string[]): string => run('/usr/bin/python3', ['-c', program, ...args]);
+const python = (program: string, ...args: readonly string[]): string =>
+  run('/usr/bin/python3', ['-c', program, ...args]);
 const WRITE = `
 import sys, mido
 m = mido.MidiFile(type=1, ticks_per_beat=480)
@@ -50,54 +51,121 @@ it('a MIDI file becomes rows of notes; its tempo is offered, taken over, and the
   await upload(id, 'Lanterns.mid', readFileSync(path));
   const view = await settled(id);
   const rows = view.recordings.filter((r) => r.container === 'midi');
-  expect(rows.map((r) => [r.receivedName, r.state, r.notes?.notes, r.sameAs])).toEqual([['Lanterns.mid/Bass', 'ready', 12, null], ['Lanterns.mid/Rhodes', 'ready', 12, null]]);
+  expect(rows.map((r) => [r.receivedName, r.state, r.notes?.notes, r.sameAs])).toEqual([
+    ['Lanterns.mid/Bass', 'ready', 12, null],
+    ['Lanterns.mid/Rhodes', 'ready', 12, null],
+  ]);
   expect(rows[0]?.metadata.tempoClaims).toEqual([{ bpm: 100, beats: null, source: 'midi' }]);
   expect(view.session.map).toBeNull();
   const notes = (await call<NotesView>(`/api/recordings/${rows[0]?.id}/notes`)).value;
   expect(notes.markers).toEqual([{ seconds: 1.8, text: 'Verse' }]);
   notes.notes.forEach((n, i) => expect(n.seconds).toBeCloseTo(momentOf(i), 6));
-  const edits = async (label: string, list: readonly object[]) => expect((await call(`/api/sessions/${id}/edits`, 'POST', { baseRevision: (await viewOf(id)).revision, label, edits: list })).status).toBe(200);
+  const edits = async (label: string, list: readonly object[]) =>
+    expect(
+      (
+        await call(`/api/sessions/${id}/edits`, 'POST', {
+          baseRevision: (await viewOf(id)).revision,
+          label,
+          edits: list,
+        })
+      ).status,
+    ).toBe(200);
   await edits('Tempo map', [mapEdit(notes.map as NonNullable<NotesView['map']>, 8)]);
-  await edits('Markers', [{ kind: 'markers.set', markers: notes.markers.map((m, i) => ({ id: `m${i}`, name: m.text, seconds: m.seconds })) }]);
+  await edits('Markers', [
+    {
+      kind: 'markers.set',
+      markers: notes.markers.map((m, i) => ({ id: `m${i}`, name: m.text, seconds: m.seconds })),
+    },
+  ]);
   const { session } = await viewOf(id);
   expect(session.markers).toEqual([{ id: 'm0', name: 'Verse', seconds: 1.8 }]);
   expect(session.map?.meters).toEqual([{ bar: 1, numerator: 3, denominator: 4 }]);
-  expect(session.mapFacts?.pulses.map((p) => p.seconds).slice(0, 8)).toEqual([0, 0.6, 1.2, 1.8, 2.4, 3, 3.6, 4.1].map((s) => expect.closeTo(s, 6)));
+  expect(session.mapFacts?.pulses.map((p) => p.seconds).slice(0, 8)).toEqual(
+    [0, 0.6, 1.2, 1.8, 2.4, 3, 3.6, 4.1].map((s) => expect.closeTo(s, 6)),
+  );
   const proposal = proposeSort(session, DEFAULT_STYLE);
-  await edits('Apply house style', proposalEdits(session, DEFAULT_STYLE, proposal, new Set(proposal.rows.map((r) => r.trackId))));
+  await edits(
+    'Apply house style',
+    proposalEdits(session, DEFAULT_STYLE, proposal, new Set(proposal.rows.map((r) => r.trackId))),
+  );
   const sorted = (await viewOf(id)).session;
   const tracks: readonly Track[] = Object.values(sorted.nodes).filter(isTrack);
-  expect(tracks.filter((t) => t.tiedTo !== null).map((t) => [t.name, t.family, t.tiedTo]).sort()).toEqual([['Bass Notes', 'bass', 'time'], ['Electric Piano Notes', 'keys', 'time']]);
+  expect(
+    tracks
+      .filter((t) => t.tiedTo !== null)
+      .map((t) => [t.name, t.family, t.tiedTo])
+      .sort(),
+  ).toEqual([
+    ['Bass Notes', 'bass', 'time'],
+    ['Electric Piano Notes', 'keys', 'time'],
+  ]);
 
   // One of the two keeps its bars instead.
   const bass = tracks.find((t) => t.name === 'Bass Notes') as Track;
   await edits('Tie', [{ kind: 'track.change', id: bass.id, fields: { tiedTo: 'bars' } }]);
   await call(`/api/sessions/${id}/handovers`, 'POST', { contents: 'played' });
-  const made = await until(async () => (await viewOf(id)).handovers.find((h) => h.state !== 'building'), 'a package');
+  const made = await until(
+    async () => (await viewOf(id)).handovers.find((h) => h.state !== 'building'),
+    'a package',
+  );
   expect(made.fault).toBeNull();
-  expect((made.report as { checks: { code: string; pass: boolean; figure: string }[] }).checks.find((c) => c.code === 'notes')).toMatchObject({ pass: true, figure: '24 notes' });
-  for (const [file, name] of [['BassNotes.mid', 'Bass Notes'], ['Keys_ElectricPianoNotes.mid', 'Electric Piano Notes']] as const) {
-    const timing = JSON.parse(readFileSync(join(made.folderPath ?? '', 'data/session/timing.json'), 'utf8')) as { padFrames: number; sampleRateHz: number };
-    const read = JSON.parse(python(READ, join(made.folderPath ?? '', 'data/notes', file))) as { notes: [number, number, number][]; names: string[] };
+  expect(
+    (made.report as { checks: { code: string; pass: boolean; figure: string }[] }).checks.find(
+      (c) => c.code === 'notes',
+    ),
+  ).toMatchObject({ pass: true, figure: '24 notes' });
+  for (const [file, name] of [
+    ['BassNotes.mid', 'Bass Notes'],
+    ['Keys_ElectricPianoNotes.mid', 'Electric Piano Notes'],
+  ] as const) {
+    const timing = JSON.parse(
+      readFileSync(join(made.folderPath ?? '', 'data/session/timing.json'), 'utf8'),
+    ) as { padFrames: number; sampleRateHz: number };
+    const read = JSON.parse(python(READ, join(made.folderPath ?? '', 'data/notes', file))) as {
+      notes: [number, number, number][];
+      names: string[];
+    };
     expect(read.names[1]).toBe(name);
     expect(read.notes.map(([, velocity]) => velocity)).toEqual(Array.from({ length: 12 }, (_, i) => 64 + i));
     // Map and file agree here, so bars and moments are the same; a tick at 100 BPM is 0.6 ms.
-    read.notes.forEach(([, , at], i) => expect(Math.abs(at - momentOf(i) - timing.padFrames / timing.sampleRateHz)).toBeLessThan(0.0004));
+    read.notes.forEach(([, , at], i) =>
+      expect(Math.abs(at - momentOf(i) - timing.padFrames / timing.sampleRateHz)).toBeLessThan(0.0004),
+    );
   }
   // The marker lies where the file had it, by the independent reader too; the notes stand in the project file as well.
-  const timing = JSON.parse(readFileSync(join(made.folderPath ?? '', 'data/session/timing.json'), 'utf8')) as { padFrames: number; sampleRateHz: number };
-  const verse = JSON.parse(python("import sys, json, mido\nt = 0\nfor m in mido.MidiFile(sys.argv[1]):\n  t += m.time\n  if m.type == 'marker' and m.text == 'Verse': print(json.dumps(t))", join(made.folderPath ?? '', 'data/session/tempo-and-markers.mid'))) as number;
+  const timing = JSON.parse(
+    readFileSync(join(made.folderPath ?? '', 'data/session/timing.json'), 'utf8'),
+  ) as { padFrames: number; sampleRateHz: number };
+  const verse = JSON.parse(
+    python(
+      "import sys, json, mido\nt = 0\nfor m in mido.MidiFile(sys.argv[1]):\n  t += m.time\n  if m.type == 'marker' and m.text == 'Verse': print(json.dumps(t))",
+      join(made.folderPath ?? '', 'data/session/tempo-and-markers.mid'),
+    ),
+  ) as number;
   expect(Math.abs(verse - 1.8 - timing.padFrames / timing.sampleRateHz)).toBeLessThan(0.0004);
-  const xml = python("import sys, zipfile\nprint(zipfile.ZipFile(sys.argv[1]).read('project.xml').decode())", join(made.folderPath ?? '', 'data/session/session.dawproject'));
+  const xml = python(
+    "import sys, zipfile\nprint(zipfile.ZipFile(sys.argv[1]).read('project.xml').decode())",
+    join(made.folderPath ?? '', 'data/session/session.dawproject'),
+  );
   writeFileSync(join(folder, 'project.xml'), xml.trim());
-  run('xmllint', ['--noout', '--schema', join(process.cwd(), 'docs/project-subset.xsd'), join(folder, 'project.xml')]);
+  run('xmllint', [
+    '--noout',
+    '--schema',
+    join(process.cwd(), 'docs/project-subset.xsd'),
+    join(folder, 'project.xml'),
+  ]);
   expect([xml.match(/<Note /g)?.length, xml.match(/contentType="notes"/g)?.length]).toEqual([24, 2]);
-  expect(readFileSync(join(made.folderPath ?? '', 'data/session/tracks.csv'), 'utf8')).toContain('data/notes/Keys_ElectricPianoNotes.mid');
+  expect(readFileSync(join(made.folderPath ?? '', 'data/session/tracks.csv'), 'utf8')).toContain(
+    'data/notes/Keys_ElectricPianoNotes.mid',
+  );
 }, 90_000);
 
 it('a file with tempo alone is kept and offered; a broken one is refused in words', async () => {
   const path = join(folder, 'tempo.mid');
-  python("import sys, mido\nm = mido.MidiFile(); t = mido.MidiTrack(); m.tracks.append(t); t.append(mido.MetaMessage('set_tempo', tempo=480000)); m.save(sys.argv[1])", path);
+  python(
+    "import sys, mido\nm = mido.MidiFile(); t = mido.MidiTrack(); m.tracks.append(t); t.append(mido.MetaMessage('set_tempo', tempo=480000)); m.save(sys.argv[1])",
+    path,
+  );
   const id = await newSession('Tempo only');
   await upload(id, 'tempo.mid', readFileSync(path));
   await upload(id, 'broken.mid', readFileSync(path).subarray(0, 25));
@@ -105,6 +173,11 @@ it('a file with tempo alone is kept and offered; a broken one is refused in word
   expect(Object.keys(session.nodes)).toEqual([]);
   const whole = recordings.find((r) => r.receivedName === 'tempo.mid');
   expect([whole?.state, whole?.notes]).toEqual(['ready', null]);
-  expect((await call<NotesView>(`/api/recordings/${whole?.id}/notes`)).value).toMatchObject({ notes: [], tempoChanges: 1 });
-  expect(recordings.find((r) => r.receivedName === 'broken.mid')?.fault).toMatchObject({ code: 'midi.broken' });
+  expect((await call<NotesView>(`/api/recordings/${whole?.id}/notes`)).value).toMatchObject({
+    notes: [],
+    tempoChanges: 1,
+  });
+  expect(recordings.find((r) => r.receivedName === 'broken.mid')?.fault).toMatchObject({
+    code: 'midi.broken',
+  });
 });

@@ -4,13 +4,19 @@ import { createRandom, type Random } from '@/core/units';
 const STRENGTH: Readonly<Record<string, number>> = { X: 1, x: 0.7, o: 0.3 };
 
 /** Near enough normal: mean 0, deviation 1. */
-export const bell = (random: Random): number => Array.from({ length: 12 }, () => random()).reduce((a, x) => a + x, -6);
+export const bell = (random: Random): number =>
+  Array.from({ length: 12 }, () => random()).reduce((a, x) => a + x, -6);
 
 /**
  * Hits of roles that repeat bar by bar, as patterns over the bar (`X` accent, `x` played, `o` soft, `.` rest), spread by `spreadMs`.
  * `barLines`: moments of the bars and of the end; `patterns` may depend on the bar.
  */
-export function madeStreams(barLines: readonly number[], patterns: (bar: number) => Partial<Record<Role, string>>, spreadMs: number, seed: number): Stream[] {
+export function madeStreams(
+  barLines: readonly number[],
+  patterns: (bar: number) => Partial<Record<Role, string>>,
+  spreadMs: number,
+  seed: number,
+): Stream[] {
   const random = createRandom(seed);
   const hits = new Map<Role, { t: number; s: number }[]>();
   barLines.slice(0, -1).forEach((from, bar) => {
@@ -20,7 +26,10 @@ export function madeStreams(barLines: readonly number[], patterns: (bar: number)
         const s = STRENGTH[c];
         if (s === undefined) return;
         const list = hits.get(role) ?? [];
-        list.push({ t: from + (length * i) / pattern.length + (spreadMs / 1000) * bell(random), s: s * (0.85 + 0.15 * random()) });
+        list.push({
+          t: from + (length * i) / pattern.length + (spreadMs / 1000) * bell(random),
+          s: s * (0.85 + 0.15 * random()),
+        });
         hits.set(role, list);
       });
   });
@@ -31,4 +40,5 @@ export function madeStreams(barLines: readonly number[], patterns: (bar: number)
 }
 
 /** Moments from `from` on, each `gap` after the one before. */
-export const everySeconds = (from: number, gap: number, count: number): number[] => Array.from({ length: count }, (_, i) => from + i * gap);
+export const everySeconds = (from: number, gap: number, count: number): number[] =>
+  Array.from({ length: count }, (_, i) => from + i * gap);

@@ -6,8 +6,17 @@ import { decodePart, soundParts } from '@/core/audio';
 export const BASE = process.env.FERNMOSS_URL ?? '';
 
 /** One call; the answer as JSON, whatever its status. */
-export async function call<T>(path: string, method: 'GET' | 'POST' | 'DELETE' = 'GET', body?: unknown): Promise<{ readonly status: number; readonly value: T }> {
-  const response = await fetch(BASE + path, { method, ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }) });
+export async function call<T>(
+  path: string,
+  method: 'GET' | 'POST' | 'DELETE' = 'GET',
+  body?: unknown,
+): Promise<{ readonly status: number; readonly value: T }> {
+  const response = await fetch(BASE + path, {
+    method,
+    ...(body === undefined
+      ? {}
+      : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+  });
   return { status: response.status, value: (await response.json().catch(() => null)) as T };
 }
 
@@ -17,11 +26,16 @@ export async function newSession(name: string): Promise<string> {
 }
 
 /** All of a session. */
-export const viewOf = async (id: string): Promise<SessionView> => (await call<SessionView>(`/api/sessions/${id}`)).value;
+export const viewOf = async (id: string): Promise<SessionView> =>
+  (await call<SessionView>(`/api/sessions/${id}`)).value;
 
 /** Frames of a sound as the player would hear them, a channel each; none when there is no such sound. */
 export async function soundOf(sound: string, from: number, count: number): Promise<Float32Array[]> {
-  const response = await fetch(`${BASE}/api/sound`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ pieces: [{ sound, from, count }] }) });
+  const response = await fetch(`${BASE}/api/sound`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ pieces: [{ sound, from, count }] }),
+  });
   const [part] = soundParts(new Uint8Array(await response.arrayBuffer()));
   if (!part) throw new Error(`no answer for ${sound}`);
   return decodePart(part);
@@ -31,14 +45,29 @@ const base64 = (text: string): string => Buffer.from(text, 'utf8').toString('bas
 
 /** Begins a resumable upload (tus 1.0); returns its address. */
 export async function beginUpload(sessionId: string, name: string, sizeBytes: number): Promise<string> {
-  const response = await fetch(`${BASE}/api/uploads`, { method: 'POST', headers: { 'tus-resumable': '1.0.0', 'upload-length': String(sizeBytes), 'upload-metadata': `sessionId ${base64(sessionId)},name ${base64(name)}` } });
+  const response = await fetch(`${BASE}/api/uploads`, {
+    method: 'POST',
+    headers: {
+      'tus-resumable': '1.0.0',
+      'upload-length': String(sizeBytes),
+      'upload-metadata': `sessionId ${base64(sessionId)},name ${base64(name)}`,
+    },
+  });
   if (response.status !== 201) throw new Error(`upload refused: ${response.status} ${await response.text()}`);
   return new URL(response.headers.get('location') ?? '', BASE).href;
 }
 
 /** Sends bytes of an upload from an offset on; returns the new offset. */
 export async function sendPart(address: string, bytes: Uint8Array, offset: number): Promise<number> {
-  const response = await fetch(address, { method: 'PATCH', headers: { 'tus-resumable': '1.0.0', 'upload-offset': String(offset), 'content-type': 'application/offset+octet-stream' }, body: bytes as BodyInit });
+  const response = await fetch(address, {
+    method: 'PATCH',
+    headers: {
+      'tus-resumable': '1.0.0',
+      'upload-offset': String(offset),
+      'content-type': 'application/offset+octet-stream',
+    },
+    body: bytes as BodyInit,
+  });
   if (response.status !== 204) throw new Error(`part refused: ${response.status} ${await response.text()}`);
   return Number(response.headers.get('upload-offset'));
 }
@@ -56,31 +85,54 @@ export async function upload(sessionId: string, name: string, bytes: Uint8Array)
 }
 
 /** Asks until the answer is there; throws after `timeoutMs`. */
-export async function until<T>(ask: () => Promise<T | null | undefined | false>, what: string, timeoutMs = 60_000): Promise<T> {
+export async function until<T>(
+  ask: () => Promise<T | null | undefined | false>,
+  what: string,
+  timeoutMs = 60_000,
+): Promise<T> {
   const end = Date.now() + timeoutMs;
   let last: unknown = null;
   for (;;) {
     // A server being restarted does not answer for a moment.
-    const answer = await ask().catch((cause: unknown) => { last = cause; return null; });
+    const answer = await ask().catch((cause: unknown) => {
+      last = cause;
+      return null;
+    });
     if (answer) return answer;
-    if (Date.now() > end) throw new Error(`waited in vain: ${what}${last instanceof Error ? ` (${last.message})` : ''}`);
+    if (Date.now() > end)
+      throw new Error(`waited in vain: ${what}${last instanceof Error ? ` (${last.message})` : ''}`);
     await new Promise((resolve) => setTimeout(resolve, 150));
   }
 }
 
 /** A session once none of its recordings and jobs is under way. */
 export const settled = (id: string, timeoutMs = 90_000): Promise<SessionView> =>
-  until(async () => {
-    const view = await viewOf(id);
-    return view.recordings.every((r) => r.state === 'failed' || (r.state === 'ready' && r.listened)) && view.jobs.every((j) => !['queued', 'running'].includes(j.state)) && view;
-  }, 'recordings to settle', timeoutMs);
+  until(
+    async () => {
+      const view = await viewOf(id);
+      return (
+        view.recordings.every((r) => r.state === 'failed' || (r.state === 'ready' && r.listened)) &&
+        view.jobs.every((j) => !['queued', 'running'].includes(j.state)) &&
+        view
+      );
+    },
+    'recordings to settle',
+    timeoutMs,
+  );
 
 /** Process id of one of the processes under test: the one on our data folder. */
-export function pidOf(file: 'web.mjs' | 'worker.mjs', dataDir = process.env.FERNMOSS_DATA ?? ''): number | null {
+export function pidOf(
+  file: 'web.mjs' | 'worker.mjs',
+  dataDir = process.env.FERNMOSS_DATA ?? '',
+): number | null {
   for (const entry of readdirSync('/proc')) {
     if (!/^\d+$/.test(entry)) continue;
     try {
-      if (readFileSync(`/proc/${entry}/cmdline`, 'utf8').includes(`dist/${file}`) && readFileSync(`/proc/${entry}/environ`, 'utf8').split('\0').includes(`FERNMOSS_DATA=${dataDir}`)) return Number(entry);
+      if (
+        readFileSync(`/proc/${entry}/cmdline`, 'utf8').includes(`dist/${file}`) &&
+        readFileSync(`/proc/${entry}/environ`, 'utf8').split('\0').includes(`FERNMOSS_DATA=${dataDir}`)
+      )
+        return Number(entry);
     } catch {
       // It ended between the two looks.
     }
@@ -93,6 +145,10 @@ export async function killAndWait(file: 'web.mjs' | 'worker.mjs'): Promise<void>
   const pid = pidOf(file);
   if (pid === null) throw new Error(`${file} does not run`);
   process.kill(pid, 'SIGKILL');
-  await until(async () => { const now = pidOf(file); return now !== null && now !== pid; }, `${file} to come back`);
-  if (file === 'web.mjs') await until(async () => (await fetch(`${BASE}/api/health`)).ok, 'the web process to answer');
+  await until(async () => {
+    const now = pidOf(file);
+    return now !== null && now !== pid;
+  }, `${file} to come back`);
+  if (file === 'web.mjs')
+    await until(async () => (await fetch(`${BASE}/api/health`)).ok, 'the web process to answer');
 }

@@ -22,6 +22,8 @@ export async function writeSongFiles(folder: string): Promise<string[]> {
     writeWav(join(folder, 'DB di.wav'), [plucks]),
     writeWav(join(folder, 'rec0011 t2.wav'), [tone(392, seconds, 0.2)]),
     writeWav(join(folder, 'LV_main.wav'), [tone(440, seconds, 0.2)]),
-    writeWav(join(folder, 'ROUGH MIX.wav'), [tone(100, seconds, 0.1), tone(101, seconds, 0.1)], { bitDepth: 16 }),
+    writeWav(join(folder, 'ROUGH MIX.wav'), [tone(100, seconds, 0.1), tone(101, seconds, 0.1)], {
+      bitDepth: 16,
+    }),
   ]);
 }

@@ -1,13 +1,23 @@
 import { createRandom } from '../units';
-import { ArrivalAnalysis, decodePeakParts, encodePeakPart, encodePeaks, PEAK_BASE_FRAMES, PeakPyramid, readPeakLevel } from './index';
+import {
+  ArrivalAnalysis,
+  decodePeakParts,
+  encodePeakPart,
+  encodePeaks,
+  PEAK_BASE_FRAMES,
+  PeakPyramid,
+  readPeakLevel,
+} from './index';
 
 const RATE = 48_000;
 const facts = (channels: readonly Float32Array[], block = 1000) => {
   const pass = new ArrivalAnalysis(RATE, channels.length);
-  for (let at = 0; at < (channels[0]?.length ?? 0); at += block) pass.push(channels.map((c) => c.subarray(at, at + block)));
+  for (let at = 0; at < (channels[0]?.length ?? 0); at += block)
+    pass.push(channels.map((c) => c.subarray(at, at + block)));
   return pass.finish().facts;
 };
-const square = (level: number, frames: number): Float32Array => Float32Array.from({ length: frames }, (_, i) => (i % 100 < 50 ? level : -level));
+const square = (level: number, frames: number): Float32Array =>
+  Float32Array.from({ length: frames }, (_, i) => (i % 100 < 50 ? level : -level));
 
 describe('arrival facts', () => {
   it('reads levels in dB re full scale: a square of 0.5 has peak and RMS −6.02 (by definition)', () => {
@@ -16,7 +26,14 @@ describe('arrival facts', () => {
     expect(f.rmsDbfs).toBeCloseTo(-6.0206, 3);
   });
   it('knows digital silence', () => {
-    expect(facts([new Float32Array(4800)])).toMatchObject({ peakDbfs: null, rmsDbfs: null, integratedLufs: null, firstSoundSeconds: null, lastSoundSeconds: null, clippedRuns: 0 });
+    expect(facts([new Float32Array(4800)])).toMatchObject({
+      peakDbfs: null,
+      rmsDbfs: null,
+      integratedLufs: null,
+      firstSoundSeconds: null,
+      lastSoundSeconds: null,
+      clippedRuns: 0,
+    });
   });
   it('finds first and last sound above −60 dBFS', () => {
     const x = new Float32Array(RATE);
@@ -46,7 +63,10 @@ describe('arrival facts', () => {
     const random = createRandom(2);
     const x = Float32Array.from({ length: 20_000 }, () => random() - 0.5);
     // Sums in another order differ in their last digits.
-    const rounded = (f: ReturnType<typeof facts>) => Object.fromEntries(Object.entries(f).map(([k, v]) => [k, typeof v === 'number' ? Number(v.toFixed(9)) : v]));
+    const rounded = (f: ReturnType<typeof facts>) =>
+      Object.fromEntries(
+        Object.entries(f).map(([k, v]) => [k, typeof v === 'number' ? Number(v.toFixed(9)) : v]),
+      );
     expect(rounded(facts([x], 7))).toEqual(rounded(facts([x], 20_000)));
   });
 });
@@ -77,7 +97,10 @@ it('waveforms of many recordings travel together: in order, one without any is e
   const b = { framesPerEntry: 4096, minMax: Int16Array.from([0, 5]) };
   const parts = [a, null, b].map(encodePeakPart);
   const all = new Uint8Array(parts.reduce((n, p) => n + p.length, 3));
-  parts.reduce((at, p) => { all.set(p, at); return at + p.length; }, 3);
+  parts.reduce((at, p) => {
+    all.set(p, at);
+    return at + p.length;
+  }, 3);
   const bytes = all.subarray(3);
   expect(decodePeakParts(bytes)).toEqual([a, null, b]);
   expect(decodePeakParts(bytes.subarray(0, bytes.length - 1))).toEqual([a, null]);

@@ -24,7 +24,11 @@ export interface ArrivalFacts {
   /** The longest of them, in order of time. */
   readonly clippedPlaces: readonly Place[];
   /** Tops that were cut off below full scale: clipped first, turned down later; null = none. */
-  readonly flatTops: { readonly runs: number; readonly levelDbfs: number; readonly places: readonly Place[] } | null;
+  readonly flatTops: {
+    readonly runs: number;
+    readonly levelDbfs: number;
+    readonly places: readonly Place[];
+  } | null;
   /** First and last moment above −60 dBFS, s; null when there is none. */
   readonly firstSoundSeconds: number | null;
   readonly lastSoundSeconds: number | null;
@@ -43,7 +47,17 @@ export interface ArrivalFacts {
 }
 
 /** Facts of recordings that came before these were looked for. */
-const LATER_FACTS = { channelPeaksDbfs: [], clippedPlaces: [], flatTops: null, fits16: false, dropouts: 0, dropoutPlaces: [], abruptStartDbfs: null, abruptEndDbfs: null, ceiling: null } as const satisfies Partial<ArrivalFacts>;
+const LATER_FACTS = {
+  channelPeaksDbfs: [],
+  clippedPlaces: [],
+  flatTops: null,
+  fits16: false,
+  dropouts: 0,
+  dropoutPlaces: [],
+  abruptStartDbfs: null,
+  abruptEndDbfs: null,
+  ceiling: null,
+} as const satisfies Partial<ArrivalFacts>;
 
 /** Facts as they were kept, whatever version found them. */
 export const completeFacts = (kept: object): ArrivalFacts => ({ ...LATER_FACTS, ...(kept as ArrivalFacts) });
@@ -100,7 +114,7 @@ export class ArrivalAnalysis {
       this.recent[c]?.push(samples);
       this.keepHead(samples, c);
     });
-    for (let start = 0; start < frames; ) {
+    for (let start = 0; start < frames;) {
       const end = Math.min(frames, start + this.pyramid.room(), start + this.loudness.room());
       let [low, high, energy] = [Infinity, -Infinity, 0];
       for (let c = 0; c < block.length; c++) {
@@ -155,7 +169,9 @@ export class ArrivalAnalysis {
     const wide = reach(this.sampleRateHz);
     this.scans.forEach((scan, c) => {
       const waiting = [...(this.waiting[c] as Run[]), ...scan.takeZeros()];
-      this.waiting[c] = waiting.filter((run) => !last && run.start + run.frames + wide > this.frames).slice(-MOST_WAITING);
+      this.waiting[c] = waiting
+        .filter((run) => !last && run.start + run.frames + wide > this.frames)
+        .slice(-MOST_WAITING);
       for (const run of waiting) {
         if (!last && run.start + run.frames + wide > this.frames) continue;
         if (!isDropout(run, this.recent[c] as Recent, this.sampleRateHz)) continue;
@@ -210,7 +226,11 @@ export class ArrivalAnalysis {
 
   /** The longest of some runs, in order of time. */
   private places(runs: readonly Run[]): Place[] {
-    return [...runs].sort((a, b) => b.frames - a.frames).slice(0, MOST_PLACES).sort((a, b) => a.start - b.start).map((r) => ({ seconds: r.start / this.sampleRateHz, frames: r.frames }));
+    return [...runs]
+      .sort((a, b) => b.frames - a.frames)
+      .slice(0, MOST_PLACES)
+      .sort((a, b) => a.start - b.start)
+      .map((r) => ({ seconds: r.start / this.sampleRateHz, frames: r.frames }));
   }
 
   private flatTops(soundSeconds: number, crestDb: number): ArrivalFacts['flatTops'] {
@@ -218,19 +238,40 @@ export class ArrivalAnalysis {
     const cut = this.scans.filter((s) => {
       if (s.clipped > 0 || s.peak >= FULL_SCALE) return false;
       const share = s.flatFrames / sounding;
-      const flat = s.flatCount >= 2 && (crestDb >= LEAST_CREST_DB || (share >= FLAT_SHARE[0] && share <= FLAT_SHARE[1]));
+      const flat =
+        s.flatCount >= 2 && (crestDb >= LEAST_CREST_DB || (share >= FLAT_SHARE[0] && share <= FLAT_SHARE[1]));
       // Noise has no tops of several samples: there neighbours at the very peak tell a cut from a limiter, which lets one sample touch.
-      return flat || (crestDb >= LEAST_CREST_DB && isPile(s) && s.topNeighbours >= NEIGHBOUR_SHARE * s.topCount);
+      return (
+        flat || (crestDb >= LEAST_CREST_DB && isPile(s) && s.topNeighbours >= NEIGHBOUR_SHARE * s.topCount)
+      );
     });
     const runs = cut.reduce((n, s) => n + Math.max(s.flatCount, s.topCount - s.topNeighbours), 0);
-    return cut.length === 0 ? null : { runs, levelDbfs: gainToDb(Math.max(...cut.map((s) => s.peak))), places: this.places(cut.flatMap((s) => s.flats)) };
+    return cut.length === 0
+      ? null
+      : {
+          runs,
+          levelDbfs: gainToDb(Math.max(...cut.map((s) => s.peak))),
+          places: this.places(cut.flatMap((s) => s.flats)),
+        };
   }
 
   private edge(kind: 'start' | 'end', peak: number): number | null {
     const levels = this.scans.flatMap((_, c) => {
-      const part = kind === 'start' ? (this.heads[c] as Float32Array) : (this.recent[c] as Recent).read(this.frames - Math.ceil(EDGE_SECONDS * this.sampleRateHz), this.frames).reverse();
+      const part =
+        kind === 'start'
+          ? (this.heads[c] as Float32Array)
+          : (this.recent[c] as Recent)
+              .read(this.frames - Math.ceil(EDGE_SECONDS * this.sampleRateHz), this.frames)
+              .reverse();
       const offset = (this.scans[c] as ChannelScan).sum / Math.max(1, this.frames);
-      return abruptEdge(part.map((x) => x - offset), peak, this.sampleRateHz, kind) ?? [];
+      return (
+        abruptEdge(
+          part.map((x) => x - offset),
+          peak,
+          this.sampleRateHz,
+          kind,
+        ) ?? []
+      );
     });
     return levels.length === 0 ? null : Math.max(...levels);
   }

@@ -50,7 +50,9 @@ export function beginOf(samples: Float32Array, peak: number, rateHz: number): nu
   if (height <= 1.2 * floor) return peak;
   const threshold = floor + BEGUN * (height - floor);
   for (let i = attack; i <= to; i++) {
-    const x = usesSlope ? abs((samples[i] as number) - (samples[i - 1] as number)) : abs(samples[i] as number);
+    const x = usesSlope
+      ? abs((samples[i] as number) - (samples[i - 1] as number))
+      : abs(samples[i] as number);
     if (x >= threshold) return i;
   }
   return peak;

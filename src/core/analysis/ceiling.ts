@@ -43,7 +43,8 @@ export function ceilingFacts({ peaks, rms }: Stretches): CeilingFacts | null {
   const tops: number[] = [];
   for (let from = 0; from < peaks.length; from += GROUP) {
     let at = from;
-    for (let i = from; i < Math.min(peaks.length, from + GROUP); i++) if ((peaks[i] as number) > (peaks[at] as number)) at = i;
+    for (let i = from; i < Math.min(peaks.length, from + GROUP); i++)
+      if ((peaks[i] as number) > (peaks[at] as number)) at = i;
     const peak = peaks[at] as number;
     if (peak < PLAYED * top) continue;
     played++;
@@ -51,13 +52,20 @@ export function ceilingFacts({ peaks, rms }: Stretches): CeilingFacts | null {
     levels.push(levelFrom(rms, at));
     tops.push(20 * Math.log10(peak));
   }
-  return { share: tops.length / played, count: tops.length, spreadDb: spread(levels), tightDb: spread(tops), crestDb: 20 * Math.log10(top / Math.sqrt(energy / active)) };
+  return {
+    share: tops.length / played,
+    count: tops.length,
+    spreadDb: spread(levels),
+    tightDb: spread(tops),
+    crestDb: 20 * Math.log10(top / Math.sqrt(energy / active)),
+  };
 }
 
 /** Level of what stands around a peak and follows it, dB: of hits that repeat it is the same, wherever they fall among the stretches. */
 function levelFrom(rms: Float32Array, at: number): number {
   let energy = 0;
-  for (let i = Math.max(0, at - 1); i < Math.min(rms.length, at + AFTER); i++) energy += (rms[i] as number) ** 2;
+  for (let i = Math.max(0, at - 1); i < Math.min(rms.length, at + AFTER); i++)
+    energy += (rms[i] as number) ** 2;
   return 10 * Math.log10(Math.max(energy / AFTER, 1e-18));
 }
 

@@ -64,7 +64,13 @@ export class ChannelScan {
   private flatLevel = 0.1;
 
   /** Takes `samples[start, end)` with what they hold; `at` is the place of the first of them in the recording. */
-  span(samples: Float32Array, start: number, end: number, at: number, { sum, energy, low, high }: SpanSums): void {
+  span(
+    samples: Float32Array,
+    start: number,
+    end: number,
+    at: number,
+    { sum, energy, low, high }: SpanSums,
+  ): void {
     this.sum += sum;
     this.energy += energy;
     const top = high > -low ? high : -low;
@@ -175,7 +181,8 @@ export class ChannelScan {
       if (samples[i] === 0) this.zeroRun++;
       else {
         if (this.zeroRun >= ZERO_RUN) {
-          if (this.zeros.length < MOST_RUNS) this.zeros.push({ start: at + i - start - this.zeroRun, frames: this.zeroRun });
+          if (this.zeros.length < MOST_RUNS)
+            this.zeros.push({ start: at + i - start - this.zeroRun, frames: this.zeroRun });
         }
         this.zeroRun = 0;
       }

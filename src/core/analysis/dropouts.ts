@@ -28,7 +28,8 @@ export function isDropout(run: Run, recent: Recent, sampleRateHz: number): boole
   const before = recent.read(run.start - wide, run.start);
   const after = recent.read(end, end + wide);
   if (run.frames > longestGap(sampleRateHz) || before.length < near || after.length < near) return false;
-  const left = (sound: Float32Array, edge: Float32Array): number => (largest(sound) >= LOUD ? largest(edge) / largest(sound) : 0);
+  const left = (sound: Float32Array, edge: Float32Array): number =>
+    largest(sound) >= LOUD ? largest(edge) / largest(sound) : 0;
   const shares = [left(before, before.subarray(before.length - near)), left(after, after.subarray(0, near))];
   return Math.max(...shares) >= CUT_SHARE && Math.min(...shares) >= OTHER_SHARE;
 }

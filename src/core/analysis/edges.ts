@@ -16,7 +16,12 @@ const largest = (x: Float32Array): number => x.reduce((m, v) => Math.max(m, Math
  * Level at which a recording begins in the middle of a sound, dBFS; null when it begins as sounds do. `head` are its first {@link EDGE_SECONDS} without its offset; for its end give them reversed.
  * A jump at the very first samples, or sound as loud at once as it goes on. A hit that begins at the first sample starts from zero and dies away: it is none.
  */
-export function abruptEdge(head: Float32Array, peak: number, sampleRateHz: number, kind: 'start' | 'end'): number | null {
+export function abruptEdge(
+  head: Float32Array,
+  peak: number,
+  sampleRateHz: number,
+  kind: 'start' | 'end',
+): number | null {
   const ms = (n: number): number => Math.max(1, Math.round((n * sampleRateHz) / 1000));
   const jump = largest(head.subarray(0, 3));
   if (jump >= LOUD && jump >= LOUD_SHARE * peak) return gainToDb(jump);

@@ -37,7 +37,9 @@ export class HarmonyAnalysis {
     this.rateHz = sampleRateHz / this.by;
     this.classOf = Int8Array.from({ length: WINDOW / 2 }, (_, k) => {
       const hz = (k * this.rateHz) / WINDOW;
-      return hz < LOWEST_HZ || hz > HIGHEST_HZ ? -1 : (((Math.round(12 * Math.log2(hz / A4_HZ)) + 9) % 12) + 12) % 12;
+      return hz < LOWEST_HZ || hz > HIGHEST_HZ
+        ? -1
+        : (((Math.round(12 * Math.log2(hz / A4_HZ)) + 9) % 12) + 12) % 12;
     });
   }
 

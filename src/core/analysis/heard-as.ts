@@ -22,7 +22,10 @@ export interface HeardModel {
   readonly mean: readonly number[];
   readonly scale: readonly number[];
   /** Rows of a unit: a weight each input, then its bias. */
-  readonly nets: readonly { readonly hidden: readonly (readonly number[])[]; readonly out: readonly (readonly number[])[] }[];
+  readonly nets: readonly {
+    readonly hidden: readonly (readonly number[])[];
+    readonly out: readonly (readonly number[])[];
+  }[];
 }
 
 const weighted = (row: readonly number[], x: ArrayLike<number>): number => {
@@ -36,7 +39,9 @@ const FARTHEST = 4;
 
 /** How likely each kind is, in the order of {@link HEARD_KINDS}. */
 export function heardOdds(model: HeardModel, features: ArrayLike<number>): number[] {
-  const x = Float64Array.from(features, (v, i) => Math.max(-FARTHEST, Math.min(FARTHEST, (v - (model.mean[i] as number)) / (model.scale[i] as number))));
+  const x = Float64Array.from(features, (v, i) =>
+    Math.max(-FARTHEST, Math.min(FARTHEST, (v - (model.mean[i] as number)) / (model.scale[i] as number))),
+  );
   const odds = new Array<number>(HEARD_KINDS.length).fill(0);
   for (const net of model.nets) {
     const hidden = net.hidden.map((row) => Math.tanh(weighted(row, x)));
@@ -44,7 +49,9 @@ export function heardOdds(model: HeardModel, features: ArrayLike<number>): numbe
     const most = Math.max(...raw);
     const powers = raw.map((v) => Math.exp(v - most));
     const sum = powers.reduce((s, v) => s + v, 0);
-    powers.forEach((p, k) => { odds[k] = (odds[k] as number) + p / sum / model.nets.length; });
+    powers.forEach((p, k) => {
+      odds[k] = (odds[k] as number) + p / sum / model.nets.length;
+    });
   }
   return odds;
 }

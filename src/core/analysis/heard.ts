@@ -19,11 +19,27 @@ export interface HeardFacts {
 const LOOKED_AT_SECONDS = 1200;
 
 /** Facts from the curves, the sketch, pitch and width; of a very long recording, from its beginning. */
-export function heardFacts({ low, mid, high }: OnsetCurves, { frames, levels }: SoundSketch, { pitchHz, clarity, side }: PitchWidth): HeardFacts {
+export function heardFacts(
+  { low, mid, high }: OnsetCurves,
+  { frames, levels }: SoundSketch,
+  { pitchHz, clarity, side }: PitchWidth,
+): HeardFacts {
   const onsets = LOOKED_AT_SECONDS * ONSETS_PER_SECOND;
   const sketched = Math.min(frames, LOOKED_AT_SECONDS * SKETCH_PER_SECOND);
   const pitched = LOOKED_AT_SECONDS * PITCHES_PER_SECOND;
   const begin: SoundSketch = { frames: sketched, levels: levels.subarray(0, sketched * SKETCH_BANDS) };
-  const curves: OnsetCurves = { low: low.subarray(0, onsets), mid: mid.subarray(0, onsets), high: high.subarray(0, onsets) };
-  return { click: clickLikeness(curves, begin), tail: reverbTail(begin), as: heardAs(curves, begin, { pitchHz: pitchHz.subarray(0, pitched), clarity: clarity.subarray(0, pitched), side: side.subarray(0, pitched) }) };
+  const curves: OnsetCurves = {
+    low: low.subarray(0, onsets),
+    mid: mid.subarray(0, onsets),
+    high: high.subarray(0, onsets),
+  };
+  return {
+    click: clickLikeness(curves, begin),
+    tail: reverbTail(begin),
+    as: heardAs(curves, begin, {
+      pitchHz: pitchHz.subarray(0, pitched),
+      clarity: clarity.subarray(0, pitched),
+      side: side.subarray(0, pitched),
+    }),
+  };
 }

@@ -5,12 +5,42 @@ export { type Place } from './channel-scan';
 export { LoudnessMeter } from './loudness';
 export { TruePeakMeter } from './true-peak';
 export { loudestStretch, phrases } from './phrases';
-export { encodePeaks, type PeakLevel, PeakPyramid, PEAK_BASE_FRAMES, decodePeakParts, encodePeakPart, readPeakLevel } from './peaks';
+export {
+  encodePeaks,
+  type PeakLevel,
+  PeakPyramid,
+  PEAK_BASE_FRAMES,
+  decodePeakParts,
+  encodePeakPart,
+  readPeakLevel,
+} from './peaks';
 export { type Attacks, attacksOf } from './attacks';
 export { CHROMA_PER_SECOND, PITCH_CLASSES } from './harmony';
-export { encodeOnsets, type HeardRhythm, lastAttackSeconds, moveOnsets, OnsetAnalysis, type OnsetCurves, ONSETS_PER_SECOND, readOnsets } from './onsets';
+export {
+  encodeOnsets,
+  type HeardRhythm,
+  lastAttackSeconds,
+  moveOnsets,
+  OnsetAnalysis,
+  type OnsetCurves,
+  ONSETS_PER_SECOND,
+  readOnsets,
+} from './onsets';
 export { type MicExcerpt, type MicRelation, relateMics } from './mic-relation';
-export { encodeSketch, readSketch, SKETCH_BANDS, SKETCH_PER_SECOND, SketchBuilder, sketchDb, sketchHz, sketchOf, sketchPercentile, sketchPower, sketchTotals, type SoundSketch } from './sketch';
+export {
+  encodeSketch,
+  readSketch,
+  SKETCH_BANDS,
+  SKETCH_PER_SECOND,
+  SketchBuilder,
+  sketchDb,
+  sketchHz,
+  sketchOf,
+  sketchPercentile,
+  sketchPower,
+  sketchTotals,
+  type SoundSketch,
+} from './sketch';
 export { type ClickLikeness, clickLikeness } from './click-like';
 export { type ReverbTail, reverbTail } from './reverb-tail';
 export { type Likeness, likeness } from './same-playing';

@@ -37,7 +37,7 @@ export class LoudnessMeter {
   /** Takes the next planar frames. */
   push(channels: readonly Float32Array[]): void {
     const frames = channels[0]?.length ?? 0;
-    for (let start = 0; start < frames; ) {
+    for (let start = 0; start < frames;) {
       const end = Math.min(frames, start + this.room());
       channels.forEach((samples, c) => this.span(c, samples, start, end));
       this.advance(end - start);
@@ -69,7 +69,8 @@ export class LoudnessMeter {
 
   private take(energy: number): void {
     const { hops, sums, highest } = this;
-    const at = (back: number): number => (this.count >= back ? (hops[(this.count - back) % SHORT_TERM_HOPS] as number) : 0);
+    const at = (back: number): number =>
+      this.count >= back ? (hops[(this.count - back) % SHORT_TERM_HOPS] as number) : 0;
     sums.momentary += energy - at(MOMENTARY_HOPS);
     sums.shortTerm += energy - at(SHORT_TERM_HOPS);
     hops[this.count % SHORT_TERM_HOPS] = energy;
@@ -83,12 +84,18 @@ export class LoudnessMeter {
 
   /** Loudness of the last 0.4 s and 3 s, and the highest of each so far, LUFS; null before there is so much, and for silence. */
   momentaryLufs(): { readonly now: number | null; readonly highest: number | null } {
-    return { now: this.count < MOMENTARY_HOPS ? null : orNull(this.sums.momentary / MOMENTARY_HOPS), highest: orNull(this.highest.momentary / MOMENTARY_HOPS) };
+    return {
+      now: this.count < MOMENTARY_HOPS ? null : orNull(this.sums.momentary / MOMENTARY_HOPS),
+      highest: orNull(this.highest.momentary / MOMENTARY_HOPS),
+    };
   }
 
   /** The same over 3 s. */
   shortTermLufs(): { readonly now: number | null; readonly highest: number | null } {
-    return { now: this.count < SHORT_TERM_HOPS ? null : orNull(this.sums.shortTerm / SHORT_TERM_HOPS), highest: orNull(this.highest.shortTerm / SHORT_TERM_HOPS) };
+    return {
+      now: this.count < SHORT_TERM_HOPS ? null : orNull(this.sums.shortTerm / SHORT_TERM_HOPS),
+      highest: orNull(this.highest.shortTerm / SHORT_TERM_HOPS),
+    };
   }
 
   /** Gated loudness in LUFS so far; null when nothing passes the absolute gate. */

@@ -40,7 +40,8 @@ export function relateMics(excerpts: readonly MicExcerpt[], rateHz: number): Mic
   let energyLeader = 0;
   let energyOther = 0;
   for (const { leader, other } of excerpts) {
-    const faded = (samples: Float32Array): Float64Array => Float64Array.from(leader, (_, i) => (samples[i] as number) * edgeFade(i, leader.length));
+    const faded = (samples: Float32Array): Float64Array =>
+      Float64Array.from(leader, (_, i) => (samples[i] as number) * edgeFade(i, leader.length));
     const [a, b] = [faded(leader), faded(other)];
     for (let i = 0; i < a.length; i++) {
       energyLeader += (a[i] as number) ** 2;
@@ -55,13 +56,19 @@ export function relateMics(excerpts: readonly MicExcerpt[], rateHz: number): Mic
   if (energyLeader === 0 || energyOther === 0) return null;
   const plain = correlationOf(fft, sum);
   const [low, high] = BAND_HZ.map((hz) => (hz * size) / rateHz) as [number, number];
-  const sharp = correlationOf(fft, sum, (k, magnitude) => (k < low || k > high || magnitude === 0 ? 0 : magnitude ** -WHITENING));
+  const sharp = correlationOf(fft, sum, (k, magnitude) =>
+    k < low || k > high || magnitude === 0 ? 0 : magnitude ** -WHITENING,
+  );
   const at = (values: Float64Array, lag: number): number => values[(lag + size) % size] as number;
   // Sharp alone would follow any wide-band bleed, plain alone the periods of a tone: both must speak for a delay.
   const score = (l: number): number => Math.abs(at(sharp, l)) * at(plain, l) ** 2;
   let lag = 0;
   for (let l = -reach; l <= reach; l++) if (score(l) > score(lag)) lag = l;
-  const [before, peak, after] = [lag - 1, lag, lag + 1].map((l) => Math.abs(at(sharp, l))) as [number, number, number];
+  const [before, peak, after] = [lag - 1, lag, lag + 1].map((l) => Math.abs(at(sharp, l))) as [
+    number,
+    number,
+    number,
+  ];
   const bend = before - 2 * peak + after;
   const correlation = at(plain, lag) / Math.sqrt(energyLeader * energyOther);
   return {

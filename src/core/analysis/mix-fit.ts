@@ -41,7 +41,11 @@ export function mixFit(candidate: MixPart, others: readonly MixPart[]): MixFit |
   const parts = others.filter((o) => o !== candidate);
   if (parts.length < 3) return null;
   const from = Math.min(candidate.startSeconds, ...parts.map((p) => p.startSeconds));
-  const frames = Math.max(...[candidate, ...parts].map((p) => Math.round((p.startSeconds - from) * SKETCH_PER_SECOND) + p.sketch.frames));
+  const frames = Math.max(
+    ...[candidate, ...parts].map(
+      (p) => Math.round((p.startSeconds - from) * SKETCH_PER_SECOND) + p.sketch.frames,
+    ),
+  );
   const cells = Math.ceil(frames / FRAMES);
   const columns = parts.map((p) => cellsOf(p.sketch, p.startSeconds - from, cells));
   const later = shiftOf(candidate, parts, from, frames);
@@ -50,16 +54,32 @@ export function mixFit(candidate: MixPart, others: readonly MixPart[]): MixFit |
   if (kept.length < LEAST_CELLS * SKETCH_BANDS) return null;
   const gains = fit(target, columns, kept);
   const model = new Float64Array(target.length);
-  columns.forEach((c, i) => { const g = gains[i] as number; if (g > 0) for (const k of kept) model[k] = (model[k] as number) + g * (c[k] as number); });
+  columns.forEach((c, i) => {
+    const g = gains[i] as number;
+    if (g > 0) for (const k of kept) model[k] = (model[k] as number) + g * (c[k] as number);
+  });
   const dbOf = (power: number): number => 10 * Math.log10(power + 1e-12);
   const differences = kept.map((k) => Math.abs(dbOf(model[k] as number) - dbOf(target[k] as number)));
   const carried = new Map<string, number>();
   parts.forEach((p, i) => {
     let sum = 0;
-    for (const k of kept) sum += Math.min(1, ((gains[i] as number) * ((columns[i] as Float64Array)[k] as number)) / (target[k] as number));
+    for (const k of kept)
+      sum += Math.min(
+        1,
+        ((gains[i] as number) * ((columns[i] as Float64Array)[k] as number)) / (target[k] as number),
+      );
     carried.set(p.group, (carried.get(p.group) ?? 0) + sum / kept.length);
   });
-  return { errorDb: percentile(differences, 0.5), correlation: pearson(kept.map((k) => dbOf(model[k] as number)), kept.map((k) => dbOf(target[k] as number))), groups: [...carried.values()].filter((share) => share >= CARRIES).length, strongest: Math.max(0, ...carried.values()), laterSeconds: later };
+  return {
+    errorDb: percentile(differences, 0.5),
+    correlation: pearson(
+      kept.map((k) => dbOf(model[k] as number)),
+      kept.map((k) => dbOf(target[k] as number)),
+    ),
+    groups: [...carried.values()].filter((share) => share >= CARRIES).length,
+    strongest: Math.max(0, ...carried.values()),
+    laterSeconds: later,
+  };
 }
 
 /** Powers by cell and band, shifted to a place. */
@@ -69,7 +89,9 @@ function cellsOf(sketch: SoundSketch, seconds: number, cells: number): Float64Ar
   for (let n = 0; n < sketch.frames; n++) {
     const cell = Math.floor((n + shift) / FRAMES);
     if (cell < 0 || cell >= cells) continue;
-    for (let b = 0; b < SKETCH_BANDS; b++) out[cell * SKETCH_BANDS + b] = (out[cell * SKETCH_BANDS + b] as number) + sketchPower(sketch, n, b) / FRAMES;
+    for (let b = 0; b < SKETCH_BANDS; b++)
+      out[cell * SKETCH_BANDS + b] =
+        (out[cell * SKETCH_BANDS + b] as number) + sketchPower(sketch, n, b) / FRAMES;
   }
   return out;
 }
@@ -80,11 +102,16 @@ function shiftOf(candidate: MixPart, parts: readonly MixPart[], from: number, fr
     const sum = new Float64Array(frames * SKETCH_BANDS);
     for (const { sketch, startSeconds } of list) {
       const shift = Math.round((startSeconds - from) * SKETCH_PER_SECOND);
-      for (let n = 0; n < sketch.frames; n++) for (let b = 0; b < SKETCH_BANDS; b++) sum[(n + shift) * SKETCH_BANDS + b] = (sum[(n + shift) * SKETCH_BANDS + b] as number) + sketchPower(sketch, n, b);
+      for (let n = 0; n < sketch.frames; n++)
+        for (let b = 0; b < SKETCH_BANDS; b++)
+          sum[(n + shift) * SKETCH_BANDS + b] =
+            (sum[(n + shift) * SKETCH_BANDS + b] as number) + sketchPower(sketch, n, b);
     }
     return sum;
   };
-  return likeness(sketchOf(powersOf(parts)), sketchOf(powersOf([candidate])), REACH_SECONDS)?.laterSeconds ?? 0;
+  return (
+    likeness(sketchOf(powersOf(parts)), sketchOf(powersOf([candidate])), REACH_SECONDS)?.laterSeconds ?? 0
+  );
 }
 
 /** Cells and bands that are heard. */
@@ -93,7 +120,10 @@ function loudCells(target: Float64Array): number[] {
   for (let b = 0; b < SKETCH_BANDS; b++) {
     const band = target.filter((_, k) => k % SKETCH_BANDS === b);
     const least = percentile(band, 0.95) * 10 ** (-DEPTH_DB / 10);
-    if (least > 1e-11) band.forEach((x, cell) => { if (x > least) kept.push(cell * SKETCH_BANDS + b); });
+    if (least > 1e-11)
+      band.forEach((x, cell) => {
+        if (x > least) kept.push(cell * SKETCH_BANDS + b);
+      });
   }
   return kept;
 }

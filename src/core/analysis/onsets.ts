@@ -77,7 +77,9 @@ export class OnsetAnalysis {
     this.rateHz = sampleRateHz / this.decimate;
     this.harmony = new HarmonyAnalysis(this.rateHz);
     const top = Math.min(TOP_EDGE_HZ, this.rateHz / 2);
-    const edges = Array.from({ length: BANDS + 1 }, (_, i) => Math.round((LOW_EDGE_HZ * (top / LOW_EDGE_HZ) ** (i / BANDS) * WINDOW) / this.rateHz));
+    const edges = Array.from({ length: BANDS + 1 }, (_, i) =>
+      Math.round((LOW_EDGE_HZ * (top / LOW_EDGE_HZ) ** (i / BANDS) * WINDOW) / this.rateHz),
+    );
     this.ranges = edges.slice(0, BANDS).map((edge, b) => {
       const from = Math.max(1, edge);
       return { from, to: Math.max(from + 1, edges[b + 1] as number) };
@@ -99,7 +101,8 @@ export class OnsetAnalysis {
     else
       for (const samples of channels) {
         const share = 1 / channels.length;
-        for (let i = 0; i < frames; i++) mono[held + i] = (mono[held + i] as number) + (samples[i] as number) * share;
+        for (let i = 0; i < frames; i++)
+          mono[held + i] = (mono[held + i] as number) + (samples[i] as number) * share;
       }
     const whole = Math.floor(mono.length / this.decimate);
     this.carry = mono.slice(whole * this.decimate);
@@ -109,9 +112,23 @@ export class OnsetAnalysis {
   /** Curves, attacks and harmony after the last block. */
   finish(): HeardRhythm {
     this.take(new Float32Array(WINDOW / 2), true);
-    const curves = { low: this.curves.low.toArray(), mid: this.curves.mid.toArray(), high: this.curves.high.toArray() };
-    const strengths = (curve: Float32Array): Float32Array => Float32Array.from(this.found, (n) => curve[n] as number);
-    return { ...curves, attacks: { seconds: Float64Array.from(this.begins), low: strengths(curves.low), mid: strengths(curves.mid), high: strengths(curves.high) }, chroma: this.harmony.finish() };
+    const curves = {
+      low: this.curves.low.toArray(),
+      mid: this.curves.mid.toArray(),
+      high: this.curves.high.toArray(),
+    };
+    const strengths = (curve: Float32Array): Float32Array =>
+      Float32Array.from(this.found, (n) => curve[n] as number);
+    return {
+      ...curves,
+      attacks: {
+        seconds: Float64Array.from(this.begins),
+        low: strengths(curves.low),
+        mid: strengths(curves.mid),
+        high: strengths(curves.high),
+      },
+      chroma: this.harmony.finish(),
+    };
   }
 
   /** Pitch and stereo width, after {@link finish}. */
@@ -145,7 +162,10 @@ export class OnsetAnalysis {
       }
       this.next += both ? 2 : 1;
     }
-    const keep = Math.round((this.next * this.rateHz) / ONSETS_PER_SECOND - AROUND_SECONDS.before * this.rateHz) - WINDOW / 2 - this.base;
+    const keep =
+      Math.round((this.next * this.rateHz) / ONSETS_PER_SECOND - AROUND_SECONDS.before * this.rateHz) -
+      WINDOW / 2 -
+      this.base;
     this.pending = joined.slice(Math.max(0, Math.min(keep, joined.length)));
     this.base += Math.max(0, Math.min(keep, joined.length));
   }
@@ -212,7 +232,9 @@ export class OnsetAnalysis {
 function averaged(mono: Float32Array, by: number, count: number): Float32Array {
   const out = new Float32Array(count);
   const share = 1 / by;
-  if (by === 2) for (let i = 0, p = 0; i < count; i++, p += 2) out[i] = ((mono[p] as number) + (mono[p + 1] as number)) * share;
+  if (by === 2)
+    for (let i = 0, p = 0; i < count; i++, p += 2)
+      out[i] = ((mono[p] as number) + (mono[p + 1] as number)) * share;
   else
     for (let i = 0, p = 0; i < count; i++) {
       let sum = 0;
@@ -231,14 +253,22 @@ export function moveOnsets(heard: HeardRhythm, seconds: number, speed = 1): Hear
     out.set(x, by);
     return out;
   };
-  const curve = (x: Float32Array): Float32Array => move(speed === 1 ? x : atSpeed(x, speed), Math.round(seconds * ONSETS_PER_SECOND));
+  const curve = (x: Float32Array): Float32Array =>
+    move(speed === 1 ? x : atSpeed(x, speed), Math.round(seconds * ONSETS_PER_SECOND));
   const { attacks } = heard;
   const moved = attacks.seconds.map((t) => t / speed + seconds);
   const from = moved.findIndex((t) => t >= 0);
   const keep = <T extends Float32Array | Float64Array>(x: T): T => x.slice(from < 0 ? x.length : from) as T;
   return {
-    low: curve(heard.low), mid: curve(heard.mid), high: curve(heard.high),
-    attacks: { seconds: keep(moved), low: keep(attacks.low), mid: keep(attacks.mid), high: keep(attacks.high) },
+    low: curve(heard.low),
+    mid: curve(heard.mid),
+    high: curve(heard.high),
+    attacks: {
+      seconds: keep(moved),
+      low: keep(attacks.low),
+      mid: keep(attacks.mid),
+      high: keep(attacks.high),
+    },
     chroma: moveChroma(heard.chroma, seconds, speed),
   };
 }
@@ -246,10 +276,13 @@ export function moveOnsets(heard: HeardRhythm, seconds: number, speed = 1): Hear
 /** Entry by entry the nearest there was; an octave and more of speed leaves the classes wrong, and where they change right. */
 function moveChroma(chroma: Float32Array, seconds: number, speed: number): Float32Array {
   const entries = chroma.length / PITCH_CLASSES;
-  const out = new Float32Array(Math.max(0, Math.round(entries / speed + seconds * CHROMA_PER_SECOND)) * PITCH_CLASSES);
+  const out = new Float32Array(
+    Math.max(0, Math.round(entries / speed + seconds * CHROMA_PER_SECOND)) * PITCH_CLASSES,
+  );
   for (let n = 0; n < out.length / PITCH_CLASSES; n++) {
     const from = Math.round((n - seconds * CHROMA_PER_SECOND) * speed);
-    if (from >= 0 && from < entries) out.set(chroma.subarray(from * PITCH_CLASSES, (from + 1) * PITCH_CLASSES), n * PITCH_CLASSES);
+    if (from >= 0 && from < entries)
+      out.set(chroma.subarray(from * PITCH_CLASSES, (from + 1) * PITCH_CLASSES), n * PITCH_CLASSES);
   }
   return out;
 }
@@ -260,7 +293,8 @@ function atSpeed(x: Float32Array, speed: number): Float32Array {
   for (let i = 0; i < out.length; i++) {
     const from = Math.min(x.length - 1, Math.round(i * speed));
     let most = x[from] ?? 0;
-    for (let k = from + 1; k < Math.round((i + 1) * speed) && k < x.length; k++) most = Math.max(most, x[k] as number);
+    for (let k = from + 1; k < Math.round((i + 1) * speed) && k < x.length; k++)
+      most = Math.max(most, x[k] as number);
     out[i] = most;
   }
   return out;
@@ -276,12 +310,22 @@ export function encodeOnsets(heard: HeardRhythm): Uint8Array {
   const bytes = new Uint8Array(4 + 12 * n + 4 + 20 * a + 4 + 4 * chroma.length);
   const v = new DataView(bytes.buffer);
   let at = 0;
-  const count = (x: number): void => { v.setUint32(at, x, true); at += 4; };
-  const floats = (x: Float32Array): void => x.forEach((y) => { v.setFloat32(at, y, true); at += 4; });
+  const count = (x: number): void => {
+    v.setUint32(at, x, true);
+    at += 4;
+  };
+  const floats = (x: Float32Array): void =>
+    x.forEach((y) => {
+      v.setFloat32(at, y, true);
+      at += 4;
+    });
   count(n);
   [heard.low, heard.mid, heard.high].forEach(floats);
   count(a);
-  attacks.seconds.forEach((t) => { v.setFloat64(at, t, true); at += 8; });
+  attacks.seconds.forEach((t) => {
+    v.setFloat64(at, t, true);
+    at += 8;
+  });
   [attacks.low, attacks.mid, attacks.high].forEach(floats);
   count(chroma.length);
   floats(chroma);
@@ -292,12 +336,23 @@ export function encodeOnsets(heard: HeardRhythm): Uint8Array {
 export function readOnsets(bytes: Uint8Array): HeardRhythm {
   const v = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   let at = 0;
-  const room = (size: number): void => { if (at + size > bytes.length) throw new RangeError('not an onset blob'); };
-  const count = (): number => { room(4); at += 4; return v.getUint32(at - 4, true); };
-  const floats = (n: number): Float32Array => { room(4 * n); at += 4 * n; return Float32Array.from({ length: n }, (_, i) => v.getFloat32(at - 4 * n + 4 * i, true)); };
+  const room = (size: number): void => {
+    if (at + size > bytes.length) throw new RangeError('not an onset blob');
+  };
+  const count = (): number => {
+    room(4);
+    at += 4;
+    return v.getUint32(at - 4, true);
+  };
+  const floats = (n: number): Float32Array => {
+    room(4 * n);
+    at += 4 * n;
+    return Float32Array.from({ length: n }, (_, i) => v.getFloat32(at - 4 * n + 4 * i, true));
+  };
   const n = count();
   const curves = { low: floats(n), mid: floats(n), high: floats(n) };
-  if (at === bytes.length) return { ...curves, attacks: attacksOf(curves, ONSETS_PER_SECOND), chroma: new Float32Array(0) };
+  if (at === bytes.length)
+    return { ...curves, attacks: attacksOf(curves, ONSETS_PER_SECOND), chroma: new Float32Array(0) };
   const a = count();
   room(8 * a);
   const seconds = Float64Array.from({ length: a }, (_, i) => v.getFloat64(at + 8 * i, true));
@@ -314,7 +369,11 @@ const LAST_ATTACK_SHARE = 0.15;
 /** Moment of the last clear attack of a track, seconds; null when there is none. */
 export function lastAttackSeconds(curves: OnsetCurves): number | null {
   const sum = curves.low.map((v, i) => v + (curves.mid[i] as number) + (curves.high[i] as number));
-  const strong = percentile(sum.filter((v) => v > 0), 0.99);
-  for (let i = sum.length - 1; i >= 0 && strong > 0; i--) if ((sum[i] as number) > LAST_ATTACK_SHARE * strong) return i / ONSETS_PER_SECOND;
+  const strong = percentile(
+    sum.filter((v) => v > 0),
+    0.99,
+  );
+  for (let i = sum.length - 1; i >= 0 && strong > 0; i--)
+    if ((sum[i] as number) > LAST_ATTACK_SHARE * strong) return i / ONSETS_PER_SECOND;
   return null;
 }

@@ -23,7 +23,7 @@ export class PeakPyramid {
   /** Takes the next planar frames. */
   push(channels: readonly Float32Array[]): void {
     const frames = channels[0]?.length ?? 0;
-    for (let start = 0; start < frames; ) {
+    for (let start = 0; start < frames;) {
       const end = Math.min(frames, start + PEAK_BASE_FRAMES - this.filled);
       for (const samples of channels)
         for (let i = start; i < end; i++) {
@@ -116,7 +116,10 @@ export function readPeakLevel(bytes: Uint8Array, framesPerEntry: number): PeakLe
     if (i === 0 || frames <= framesPerEntry) found = { frames, length, at };
     at += length * 2;
   }
-  return { framesPerEntry: found.frames, minMax: Int16Array.from({ length: found.length }, (_, k) => v.getInt16(found.at + 2 * k, true)) };
+  return {
+    framesPerEntry: found.frames,
+    minMax: Int16Array.from({ length: found.length }, (_, k) => v.getInt16(found.at + 2 * k, true)),
+  };
 }
 
 /** Levels of many recordings one after the other: u32 frames an entry, u32 values, then the values of 16 bit; little-endian. Null = there is none, both numbers 0. */
@@ -136,13 +139,17 @@ const PART_HEAD = 8;
 export function decodePeakParts(bytes: Uint8Array): (PeakLevel | null)[] {
   const v = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const parts: (PeakLevel | null)[] = [];
-  for (let at = 0; at + PART_HEAD <= bytes.length; ) {
+  for (let at = 0; at + PART_HEAD <= bytes.length;) {
     const framesPerEntry = v.getUint32(at, true);
     const length = v.getUint32(at + 4, true);
     at += PART_HEAD;
     if (at + 2 * length > bytes.length) break;
     const from = at;
-    parts.push(framesPerEntry === 0 ? null : { framesPerEntry, minMax: Int16Array.from({ length }, (_, k) => v.getInt16(from + 2 * k, true)) });
+    parts.push(
+      framesPerEntry === 0
+        ? null
+        : { framesPerEntry, minMax: Int16Array.from({ length }, (_, k) => v.getInt16(from + 2 * k, true)) },
+    );
     at += 2 * length;
   }
   return parts;

@@ -8,10 +8,16 @@ const FLOOR = 33;
 const PAUSE_SECONDS = 0.8;
 const PHRASE_SECONDS = 0.08;
 
-const sizes = ({ minMax }: PeakLevel): Float32Array => Float32Array.from({ length: minMax.length / 2 }, (_, i) => Math.max(-(minMax[2 * i] as number), minMax[2 * i + 1] as number));
+const sizes = ({ minMax }: PeakLevel): Float32Array =>
+  Float32Array.from({ length: minMax.length / 2 }, (_, i) =>
+    Math.max(-(minMax[2 * i] as number), minMax[2 * i + 1] as number),
+  );
 
 /** Where phrases begin and end, seconds: stretches of sound between pauses of most of a second. */
-export function phrases(level: PeakLevel, sampleRateHz: number): { readonly from: number; readonly to: number }[] {
+export function phrases(
+  level: PeakLevel,
+  sampleRateHz: number,
+): { readonly from: number; readonly to: number }[] {
   const values = sizes(level);
   const step = level.framesPerEntry / sampleRateHz;
   const limit = Math.max(FLOOR, values.reduce((m, v) => Math.max(m, v), 0) * 10 ** (-PAUSE_DB / 20));
@@ -28,7 +34,10 @@ export function phrases(level: PeakLevel, sampleRateHz: number): { readonly from
 /** Beginning of the loudest stretch of so many seconds (or of all, when it is shorter). */
 export function loudestStretch(level: PeakLevel, sampleRateHz: number, seconds: number): number {
   const values = sizes(level);
-  const length = Math.max(1, Math.min(values.length, Math.round((seconds * sampleRateHz) / level.framesPerEntry)));
+  const length = Math.max(
+    1,
+    Math.min(values.length, Math.round((seconds * sampleRateHz) / level.framesPerEntry)),
+  );
   let sum = 0;
   let best = { sum: -1, at: 0 };
   values.forEach((v, i) => {

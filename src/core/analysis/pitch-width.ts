@@ -107,11 +107,19 @@ export class PitchWidthAnalysis {
     }
     // The power spectrum is even: forward and back are the same, but for the size.
     this.fft.transformInto(re, im);
-    return this.firstPeak(power, Math.floor(rateHz / HIGHEST_HZ), Math.min(WINDOW / 2, Math.ceil(rateHz / LOWEST_HZ)));
+    return this.firstPeak(
+      power,
+      Math.floor(rateHz / HIGHEST_HZ),
+      Math.min(WINDOW / 2, Math.ceil(rateHz / LOWEST_HZ)),
+    );
   }
 
   /** `re` holds the autocorrelation times the size of the transform, `window` the samples. */
-  private firstPeak(power: number, from: number, to: number): { readonly hz: number; readonly clarity: number } {
+  private firstPeak(
+    power: number,
+    from: number,
+    to: number,
+  ): { readonly hz: number; readonly clarity: number } {
     const { re, window, rateHz } = this;
     const likeness = new Float64Array(to + 2);
     let mean = 0;
@@ -123,7 +131,13 @@ export class PitchWidthAnalysis {
       likeness[tau] = (2 * (re[tau] as number)) / (2 * WINDOW) / Math.max(1e-12, m);
     }
     const peaks: number[] = [];
-    for (let tau = Math.max(2, from); tau <= to; tau++) if ((likeness[tau] as number) > 0 && (likeness[tau] as number) >= (likeness[tau - 1] as number) && (likeness[tau] as number) > (likeness[tau + 1] as number)) peaks.push(tau);
+    for (let tau = Math.max(2, from); tau <= to; tau++)
+      if (
+        (likeness[tau] as number) > 0 &&
+        (likeness[tau] as number) >= (likeness[tau - 1] as number) &&
+        (likeness[tau] as number) > (likeness[tau + 1] as number)
+      )
+        peaks.push(tau);
     const top = Math.max(0, ...peaks.map((p) => likeness[p] as number));
     const at = peaks.find((p) => (likeness[p] as number) >= NEAR_TOP * top);
     if (at === undefined || top < CLEAR) return { hz: 0, clarity: Math.min(1, top) };

@@ -15,7 +15,10 @@ export class Recent {
 
   /** The block at hand becomes past: its end is copied, and its memory may be used for another. */
   keep(): void {
-    this.past = this.block.length >= this.frames ? this.block.slice(this.block.length - this.frames) : join(this.past, this.block, this.frames);
+    this.past =
+      this.block.length >= this.frames
+        ? this.block.slice(this.block.length - this.frames)
+        : join(this.past, this.block, this.frames);
     this.blockStart += this.block.length;
     this.block = new Float32Array(0);
   }
@@ -30,7 +33,8 @@ export class Recent {
     const first = this.blockStart - this.past.length;
     const out = new Float32Array(Math.max(0, Math.min(to, this.end) - Math.max(from, first)));
     let at = Math.max(from, first);
-    for (let i = 0; i < out.length; i++, at++) out[i] = (at < this.blockStart ? this.past[at - first] : this.block[at - this.blockStart]) as number;
+    for (let i = 0; i < out.length; i++, at++)
+      out[i] = (at < this.blockStart ? this.past[at - first] : this.block[at - this.blockStart]) as number;
     return out;
   }
 }

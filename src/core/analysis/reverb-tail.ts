@@ -40,30 +40,56 @@ export function reverbTail(sketch: SoundSketch): ReverbTail | null {
     if (peak - (levels[end] as number) >= READ_DB[1]) found.push(readFall(levels, n, end));
     n = Math.max(n, end - 1);
   }
-  return found.length < LEAST_ENDS ? null : { seconds: median(found.map((f) => f.seconds)), ends: found.length, straight: found.filter((f) => f.straight).length / found.length };
+  return found.length < LEAST_ENDS
+    ? null
+    : {
+        seconds: median(found.map((f) => f.seconds)),
+        ends: found.length,
+        straight: found.filter((f) => f.straight).length / found.length,
+      };
 }
 
 /** Level of the bands that are read, smoothed over three frames. */
 function levelsOf(sketch: SoundSketch): Float32Array {
-  const bands = Array.from({ length: SKETCH_BANDS }, (_, b) => b).filter((b) => sketchHz(b) >= FROM_HZ && sketchHz(b) <= TO_HZ);
-  const powers = Float64Array.from({ length: sketch.frames }, (_, n) => bands.reduce((sum, b) => sum + sketchPower(sketch, n, b), 0));
-  return Float32Array.from(powers, (p, n) => 10 * Math.log10(((powers[n - 1] ?? p) + p + (powers[n + 1] ?? p)) / 3 + 1e-12));
+  const bands = Array.from({ length: SKETCH_BANDS }, (_, b) => b).filter(
+    (b) => sketchHz(b) >= FROM_HZ && sketchHz(b) <= TO_HZ,
+  );
+  const powers = Float64Array.from({ length: sketch.frames }, (_, n) =>
+    bands.reduce((sum, b) => sum + sketchPower(sketch, n, b), 0),
+  );
+  return Float32Array.from(
+    powers,
+    (p, n) => 10 * Math.log10(((powers[n - 1] ?? p) + p + (powers[n + 1] ?? p)) / 3 + 1e-12),
+  );
 }
 
 /** Down to where something rises again. */
 function endOfFall(levels: Float32Array, from: number): number {
   let end = from;
-  for (let k = from + 1; k < levels.length && (levels[k] as number) <= (levels[end] as number) + RISE_DB; k++) if ((levels[k] as number) <= (levels[end] as number)) end = k;
+  for (let k = from + 1; k < levels.length && (levels[k] as number) <= (levels[end] as number) + RISE_DB; k++)
+    if ((levels[k] as number) <= (levels[end] as number)) end = k;
   return end;
 }
 
-function readFall(levels: Float32Array, from: number, end: number): { readonly seconds: number; readonly straight: boolean } {
+function readFall(
+  levels: Float32Array,
+  from: number,
+  end: number,
+): { readonly seconds: number; readonly straight: boolean } {
   const peak = levels[from] as number;
   let stop = end;
   while ((levels[stop] as number) < peak - HELD_DB) stop--;
-  const down = (db: number): number => { let k = stop; while ((levels[k] as number) > peak - db) k++; return k; };
+  const down = (db: number): number => {
+    let k = stop;
+    while ((levels[k] as number) > peak - db) k++;
+    return k;
+  };
   const [first, last] = [down(READ_DB[0]), down(READ_DB[1])];
-  if (last - first < LEAST_FRAMES) return { seconds: (60 * Math.max(1, last - first)) / (READ_DB[1] - READ_DB[0]) / SKETCH_PER_SECOND, straight: false };
+  if (last - first < LEAST_FRAMES)
+    return {
+      seconds: (60 * Math.max(1, last - first)) / (READ_DB[1] - READ_DB[0]) / SKETCH_PER_SECOND,
+      straight: false,
+    };
   const middle = (first + last) / 2;
   let [xy, xx, mean] = [0, 0, 0];
   for (let k = first; k <= last; k++) {
@@ -74,5 +100,8 @@ function readFall(levels: Float32Array, from: number, end: number): { readonly s
   const slope = xy / xx;
   let left = 0;
   for (let k = first; k <= last; k++) left += ((levels[k] as number) - mean - slope * (k - middle)) ** 2;
-  return { seconds: -60 / slope / SKETCH_PER_SECOND, straight: Math.sqrt(left / (last - first + 1)) <= STRAIGHT_DB };
+  return {
+    seconds: -60 / slope / SKETCH_PER_SECOND,
+    straight: Math.sqrt(left / (last - first + 1)) <= STRAIGHT_DB,
+  };
 }

@@ -1,5 +1,12 @@
 import { correlationOf, crossSpectrum, Fft, pearson } from '../dsp';
-import { SKETCH_BANDS, SKETCH_PER_SECOND, sketchDb, sketchPercentile, sketchTotals, type SoundSketch } from './sketch';
+import {
+  SKETCH_BANDS,
+  SKETCH_PER_SECOND,
+  sketchDb,
+  sketchPercentile,
+  sketchTotals,
+  type SoundSketch,
+} from './sketch';
 
 /** How one recording follows another. */
 export interface Likeness {
@@ -34,7 +41,8 @@ function bestLag(a: SoundSketch, b: SoundSketch, reach: number): number {
   let best = 0;
   const at = (lag: number): number => lags[(lag + size) % size] as number;
   const least = Math.ceil(LEAST_SHARE * Math.min(a.frames, b.frames));
-  for (let lag = -Math.min(reach, a.frames - least); lag <= Math.min(reach, b.frames - least); lag++) if (at(lag) > at(best)) best = lag;
+  for (let lag = -Math.min(reach, a.frames - least); lag <= Math.min(reach, b.frames - least); lag++)
+    if (at(lag) > at(best)) best = lag;
   return best;
 }
 
@@ -42,7 +50,10 @@ function bestLag(a: SoundSketch, b: SoundSketch, reach: number): number {
 function rises(sketch: SoundSketch): Float64Array {
   const totals = sketchTotals(sketch);
   const floor = totals.reduce((m, db) => Math.max(m, db), -Infinity) - DEPTH_DB;
-  const out = Float64Array.from(totals, (db, n) => Math.max(floor, db) - Math.max(floor, totals[n - 1] ?? db)).map((x) => Math.max(0, x));
+  const out = Float64Array.from(
+    totals,
+    (db, n) => Math.max(floor, db) - Math.max(floor, totals[n - 1] ?? db),
+  ).map((x) => Math.max(0, x));
   const mean = out.reduce((s, x) => s + x, 0) / Math.max(1, out.length);
   return out.map((x) => x - mean);
 }
@@ -51,12 +62,21 @@ function correlationAt(a: SoundSketch, b: SoundSketch, lag: number): number | nu
   const from = Math.max(0, -lag);
   const frames = Math.min(a.frames, b.frames - lag) - from;
   if (frames < LEAST_FRAMES) return null;
-  const bands = Array.from({ length: SKETCH_BANDS }, (_, band) => ({ band, loudA: sketchPercentile(a, band, 0.95), loudB: sketchPercentile(b, band, 0.95) }));
+  const bands = Array.from({ length: SKETCH_BANDS }, (_, band) => ({
+    band,
+    loudA: sketchPercentile(a, band, 0.95),
+    loudB: sketchPercentile(b, band, 0.95),
+  }));
   const [topA, topB] = [Math.max(...bands.map((x) => x.loudA)), Math.max(...bands.map((x) => x.loudB))];
   const found = bands
-    .filter((x) => Math.min(x.loudA, x.loudB) > LEAST_DB && x.loudA > topA - WEAK_DB && x.loudB > topB - WEAK_DB)
+    .filter(
+      (x) => Math.min(x.loudA, x.loudB) > LEAST_DB && x.loudA > topA - WEAK_DB && x.loudB > topB - WEAK_DB,
+    )
     .map(({ band, loudA, loudB }) => {
-      const levels = (sketch: SoundSketch, start: number, loud: number): Float32Array => Float32Array.from({ length: frames }, (_, n) => Math.max(loud - DEPTH_DB, sketchDb(sketch, start + n, band)));
+      const levels = (sketch: SoundSketch, start: number, loud: number): Float32Array =>
+        Float32Array.from({ length: frames }, (_, n) =>
+          Math.max(loud - DEPTH_DB, sketchDb(sketch, start + n, band)),
+        );
       return pearson(levels(a, from, loudA), levels(b, from + lag, loudB));
     })
     .sort((p, q) => p - q);

@@ -8,10 +8,15 @@ const ACTIVE_DB = 32;
 /** Fewer frames with sound say nothing: a second. */
 const LEAST_FRAMES = SKETCH_PER_SECOND;
 const MOST_BELOW_DB = 60;
-const bandAbove = (hz: number): number => Array.from({ length: SKETCH_BANDS }, (_, b) => sketchHz(b)).findIndex((f) => f > hz);
+const bandAbove = (hz: number): number =>
+  Array.from({ length: SKETCH_BANDS }, (_, b) => sketchHz(b)).findIndex((f) => f > hz);
 const [LOW_TO, HIGH_FROM] = [bandAbove(180), bandAbove(4000)];
 
-const stats = (values: Float32Array): number[] => [percentile(values, 0.2), percentile(values, 0.5), percentile(values, 0.8)];
+const stats = (values: Float32Array): number[] => [
+  percentile(values, 0.2),
+  percentile(values, 0.5),
+  percentile(values, 0.8),
+];
 
 /**
  * What a recording sounds like in figures that hold whatever its level and length: middle and spread of its spectrum, shares of lows and highs, its shape by
@@ -19,13 +24,25 @@ const stats = (values: Float32Array): number[] => [percentile(values, 0.2), perc
  * ranges, how steady) and stereo width. Robust statistics over the frames with sound.
  * Null when there is too little of it.
  */
-export function soundFeatures(onsets: OnsetCurves, sketch: SoundSketch, pitch: PitchWidth): Float64Array | null {
+export function soundFeatures(
+  onsets: OnsetCurves,
+  sketch: SoundSketch,
+  pitch: PitchWidth,
+): Float64Array | null {
   const totals = sketchTotals(sketch);
   const loud = percentile(totals, 0.98);
   const active: number[] = [];
   for (let n = 0; n < sketch.frames; n++) if ((totals[n] as number) > loud - ACTIVE_DB) active.push(n);
   if (active.length < LEAST_FRAMES || loud < -100) return null;
-  return Float64Array.from([...spectrumFeatures(sketch, totals, active), ...motionFeatures(sketch, totals, active), ...attackFeatures(onsets, totals, loud), ...pitchFeatures(pitch, new Set(active.map((n) => Math.floor((n / SKETCH_PER_SECOND) * PITCHES_PER_SECOND))))]);
+  return Float64Array.from([
+    ...spectrumFeatures(sketch, totals, active),
+    ...motionFeatures(sketch, totals, active),
+    ...attackFeatures(onsets, totals, loud),
+    ...pitchFeatures(
+      pitch,
+      new Set(active.map((n) => Math.floor((n / SKETCH_PER_SECOND) * PITCHES_PER_SECOND))),
+    ),
+  ]);
 }
 
 function spectrumFeatures(sketch: SoundSketch, totals: Float32Array, active: readonly number[]): number[] {
@@ -55,7 +72,14 @@ function spectrumFeatures(sketch: SoundSketch, totals: Float32Array, active: rea
     high[i] = highs / sum;
     peak[i] = top / sum;
   });
-  return [...stats(center), ...stats(spread), ...stats(low), ...stats(high), ...stats(peak), ...shape.map((s) => percentile(s, 0.5) / 10)];
+  return [
+    ...stats(center),
+    ...stats(spread),
+    ...stats(low),
+    ...stats(high),
+    ...stats(peak),
+    ...shape.map((s) => percentile(s, 0.5) / 10),
+  ];
 }
 
 /** How much the whole and each band change from frame to frame, and over a second. */
@@ -65,7 +89,10 @@ function motionFeatures(sketch: SoundSketch, totals: Float32Array, active: reado
   const flux = Float32Array.from(pairs, (n) => {
     let sum = 0;
     for (let b = 0; b < SKETCH_BANDS; b++) {
-      const [now, was] = [sketch.levels[n * SKETCH_BANDS + b] as number, sketch.levels[(n - 1) * SKETCH_BANDS + b] as number];
+      const [now, was] = [
+        sketch.levels[n * SKETCH_BANDS + b] as number,
+        sketch.levels[(n - 1) * SKETCH_BANDS + b] as number,
+      ];
       // Bands far below the loudest are noise.
       if (Math.max(now, was) / 2 - 120 > (totals[n] as number) - 30) sum += Math.abs(now - was) / 2;
     }
@@ -73,12 +100,26 @@ function motionFeatures(sketch: SoundSketch, totals: Float32Array, active: reado
   });
   const top = Float32Array.from(active, (n) => {
     let best = 0;
-    for (let b = 1; b < SKETCH_BANDS; b++) if ((sketch.levels[n * SKETCH_BANDS + b] as number) > (sketch.levels[n * SKETCH_BANDS + best] as number)) best = b;
+    for (let b = 1; b < SKETCH_BANDS; b++)
+      if (
+        (sketch.levels[n * SKETCH_BANDS + b] as number) > (sketch.levels[n * SKETCH_BANDS + best] as number)
+      )
+        best = b;
     return best;
   });
   const moves = top.filter((b, i) => i > 0 && b !== top[i - 1]).length / top.length;
   const level = Float32Array.from(active, (n) => totals[n] as number);
-  return [...stats(step), percentile(step, 0.95) / 4, percentile(step, 0.05) / 4, ...stats(flux), percentile(flux, 0.95) / 4, moves * 4, (percentile(top, 0.9) - percentile(top, 0.1)) / 4, (percentile(level, 0.95) - percentile(level, 0.3)) / 10, (active.length / sketch.frames) * 2];
+  return [
+    ...stats(step),
+    percentile(step, 0.95) / 4,
+    percentile(step, 0.05) / 4,
+    ...stats(flux),
+    percentile(flux, 0.95) / 4,
+    moves * 4,
+    (percentile(top, 0.9) - percentile(top, 0.1)) / 4,
+    (percentile(level, 0.95) - percentile(level, 0.3)) / 10,
+    (active.length / sketch.frames) * 2,
+  ];
 }
 
 /** Attacks: how often, how sharp against what lies between, in which range, how even; and the fall after each. */
@@ -97,15 +138,42 @@ function attackFeatures({ low, mid, high }: OnsetCurves, totals: Float32Array, l
   }
   const seconds = sum.length / ONSETS_PER_SECOND;
   const at = (list: Float32Array): Float32Array => Float32Array.from(places, (i) => list[i] as number);
-  const fall = (from: number, to: number): Float32Array => Float32Array.from(places, (i) => {
-    const frame = Math.round((i / ONSETS_PER_SECOND) * SKETCH_PER_SECOND);
-    const [a, b] = [totals[Math.min(totals.length - 1, frame + from)] as number, totals[Math.min(totals.length - 1, frame + to)] as number];
-    return Math.max(-MOST_BELOW_DB, Math.min(20, Math.max(b, loud - MOST_BELOW_DB) - a)) / 10;
-  });
+  const fall = (from: number, to: number): Float32Array =>
+    Float32Array.from(places, (i) => {
+      const frame = Math.round((i / ONSETS_PER_SECOND) * SKETCH_PER_SECOND);
+      const [a, b] = [
+        totals[Math.min(totals.length - 1, frame + from)] as number,
+        totals[Math.min(totals.length - 1, frame + to)] as number,
+      ];
+      return Math.max(-MOST_BELOW_DB, Math.min(20, Math.max(b, loud - MOST_BELOW_DB) - a)) / 10;
+    });
   const gaps = Float32Array.from(places.slice(1), (p, i) => (p - (places[i] as number)) / ONSETS_PER_SECOND);
-  const even = gaps.length < 3 ? 1 : (percentile(gaps, 0.75) - percentile(gaps, 0.25)) / Math.max(0.05, percentile(gaps, 0.5));
-  const share = (list: Float32Array): number => { const v = at(list); return v.reduce((s, x) => s + x, 0) / Math.max(1e-9, at(sum).reduce((s, x) => s + x, 0)); };
-  return [Math.min(8, places.length / seconds) / 2, Math.log10(strong + 1e-3), Math.log10((percentile(sum, 0.5) + 1e-3) / (strong + 1e-3)), Math.log10((percentile(sum, 0.9) + 1e-3) / (strong + 1e-3)), share(low), share(high), Math.min(3, even), ...stats(fall(1, 4)), ...stats(fall(1, 9)), ...stats(fall(2, 16))];
+  const even =
+    gaps.length < 3
+      ? 1
+      : (percentile(gaps, 0.75) - percentile(gaps, 0.25)) / Math.max(0.05, percentile(gaps, 0.5));
+  const share = (list: Float32Array): number => {
+    const v = at(list);
+    return (
+      v.reduce((s, x) => s + x, 0) /
+      Math.max(
+        1e-9,
+        at(sum).reduce((s, x) => s + x, 0),
+      )
+    );
+  };
+  return [
+    Math.min(8, places.length / seconds) / 2,
+    Math.log10(strong + 1e-3),
+    Math.log10((percentile(sum, 0.5) + 1e-3) / (strong + 1e-3)),
+    Math.log10((percentile(sum, 0.9) + 1e-3) / (strong + 1e-3)),
+    share(low),
+    share(high),
+    Math.min(3, even),
+    ...stats(fall(1, 4)),
+    ...stats(fall(1, 9)),
+    ...stats(fall(2, 16)),
+  ];
 }
 
 /** Fewer tenths of a second with a pitch say nothing of how it moves. */
@@ -121,12 +189,25 @@ function pitchFeatures({ pitchHz, clarity, side }: PitchWidth, active: ReadonlyS
   const of = (list: Float32Array): Float32Array => Float32Array.from(at, (n) => list[n] as number);
   const pitched = at.filter((n) => (pitchHz[n] as number) > 0);
   const notes = Float32Array.from(pitched, (n) => semitones(pitchHz[n] as number));
-  const steps = Float32Array.from(pitched.flatMap((n, i) => (i > 0 && pitched[i - 1] === n - 1 ? [Math.min(24, Math.abs((notes[i] as number) - (notes[i - 1] as number)))] : [])));
+  const steps = Float32Array.from(
+    pitched.flatMap((n, i) =>
+      i > 0 && pitched[i - 1] === n - 1
+        ? [Math.min(24, Math.abs((notes[i] as number) - (notes[i - 1] as number)))]
+        : [],
+    ),
+  );
   const isEnough = notes.length >= LEAST_PITCHED;
   const steady = steps.length === 0 ? 0 : steps.filter((d) => d < HELD_SEMITONES).length / steps.length;
   return [
-    (2 * pitched.length) / at.length, percentile(of(clarity), 0.2) * 2, percentile(of(clarity), 0.5) * 2, percentile(of(clarity), 0.8) * 2,
-    isEnough ? percentile(notes, 0.5) / 12 : 0, isEnough ? (percentile(notes, 0.9) - percentile(notes, 0.1)) / 12 : 0, steady * 2, isEnough && steps.length > 0 ? percentile(steps, 0.75) / 4 : 0,
-    percentile(of(side), 0.5) * 4, percentile(of(side), 0.9) * 4,
+    (2 * pitched.length) / at.length,
+    percentile(of(clarity), 0.2) * 2,
+    percentile(of(clarity), 0.5) * 2,
+    percentile(of(clarity), 0.8) * 2,
+    isEnough ? percentile(notes, 0.5) / 12 : 0,
+    isEnough ? (percentile(notes, 0.9) - percentile(notes, 0.1)) / 12 : 0,
+    steady * 2,
+    isEnough && steps.length > 0 ? percentile(steps, 0.75) / 4 : 0,
+    percentile(of(side), 0.5) * 4,
+    percentile(of(side), 0.9) * 4,
   ];
 }

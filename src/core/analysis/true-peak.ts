@@ -25,7 +25,11 @@ export class TruePeakMeter {
 
   constructor(sampleRateHz: number, channels: number) {
     const phases = (sampleRateHz >= 192_000 ? [] : [PHASE_0, PHASE_1]).map((p) => p.map((x) => x / 8192));
-    const half = (p: readonly number[], sign: 1 | -1): Float64Array => Float64Array.from({ length: TAPS / 2 }, (_, k) => ((p[k] as number) + sign * (p[TAPS - 1 - k] as number)) / 2);
+    const half = (p: readonly number[], sign: 1 | -1): Float64Array =>
+      Float64Array.from(
+        { length: TAPS / 2 },
+        (_, k) => ((p[k] as number) + sign * (p[TAPS - 1 - k] as number)) / 2,
+      );
     this.pairs = phases.map((p) => ({ even: half(p, 1), odd: half(p, -1) }));
     this.reach = Math.max(1, ...phases.map((p) => p.reduce((a, x) => a + Math.abs(x), 0)));
     this.tails = Array.from({ length: channels }, () => new Float32Array(TAPS - 1));

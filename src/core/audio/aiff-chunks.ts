@@ -4,7 +4,8 @@ import { view, type Chunk } from './wav-chunks';
 const MAX_CHUNKS = 10_000;
 
 /** Whether the first twelve bytes are those of an AIFF or AIFF-C file. */
-export const isAiff = (head: Uint8Array): boolean => asciiText(head.subarray(0, 4)) === 'FORM' && ['AIFF', 'AIFC'].includes(asciiText(head.subarray(8, 12)));
+export const isAiff = (head: Uint8Array): boolean =>
+  asciiText(head.subarray(0, 4)) === 'FORM' && ['AIFF', 'AIFC'].includes(asciiText(head.subarray(8, 12)));
 
 /**
  * Walks the chunks of a FORM AIFF/AIFC file whose outer header was checked; sizes may exceed the file. Ends where they stop making sense.
@@ -19,9 +20,17 @@ export async function* aiffChunks(source: ByteSource): AsyncGenerator<Chunk> {
     const body = at + 8;
     yield { id, offset: at, body, sizeBytes };
     // A sound chunk of unknown size runs to the end, unless another chunk stands right behind its eight bytes of head.
-    if (id === 'SSND' && (body + sizeBytes > source.sizeBytes || (sizeBytes <= 8 && !(await isAiffChunk(source, body + sizeBytes))))) return;
+    if (
+      id === 'SSND' &&
+      (body + sizeBytes > source.sizeBytes ||
+        (sizeBytes <= 8 && !(await isAiffChunk(source, body + sizeBytes))))
+    )
+      return;
     const end = body + sizeBytes;
-    at = sizeBytes % 2 === 1 && ((await isAiffChunk(source, end + 1)) || !(await isAiffChunk(source, end))) ? end + 1 : end;
+    at =
+      sizeBytes % 2 === 1 && ((await isAiffChunk(source, end + 1)) || !(await isAiffChunk(source, end)))
+        ? end + 1
+        : end;
   }
 }
 

@@ -1,6 +1,14 @@
 import { asciiText, err, ok, type ByteSource, type Result } from '../units';
 import { aiffChunks } from './aiff-chunks';
-import { formatFault, sampleBytes, type AudioFormat, type SampleEncoding, type SoundFault, type SoundHeader, type SoundWarning } from './format';
+import {
+  formatFault,
+  sampleBytes,
+  type AudioFormat,
+  type SampleEncoding,
+  type SoundFault,
+  type SoundHeader,
+  type SoundWarning,
+} from './format';
 import { view } from './wav-chunks';
 
 interface Common extends AudioFormat {
@@ -35,18 +43,32 @@ export async function readAiffHeader(source: ByteSource): Promise<Result<SoundHe
   return finish(source, common, audio, warnings);
 }
 
-function finish(source: ByteSource, common: Common, audio: { readonly offset: number; readonly declared: number }, warnings: SoundWarning[]): Result<SoundHeader, SoundFault> {
+function finish(
+  source: ByteSource,
+  common: Common,
+  audio: { readonly offset: number; readonly declared: number },
+  warnings: SoundWarning[],
+): Result<SoundHeader, SoundFault> {
   const { frames, ...format } = common;
   const present = Math.max(0, source.sizeBytes - audio.offset);
   const unknown = audio.declared <= 0 || audio.declared >= 0xffffffff - 8;
   const inChunk = Math.floor((unknown ? present : Math.min(audio.declared, present)) / format.bytesPerFrame);
   // Writers that were interrupted leave a zero here: then the size of the sound chunk says it.
-  const expectedFrames = frames > 0 ? frames : unknown ? 0 : Math.floor(audio.declared / format.bytesPerFrame);
+  const expectedFrames =
+    frames > 0 ? frames : unknown ? 0 : Math.floor(audio.declared / format.bytesPerFrame);
   const lengthFrames = expectedFrames > 0 ? Math.min(expectedFrames, inChunk) : inChunk;
   if (lengthFrames === 0) return err({ code: 'sound.no_audio' });
-  if (expectedFrames > lengthFrames) warnings.push({ code: 'sound.truncated', expectedFrames, foundFrames: lengthFrames });
+  if (expectedFrames > lengthFrames)
+    warnings.push({ code: 'sound.truncated', expectedFrames, foundFrames: lengthFrames });
   else if (frames === 0) warnings.push({ code: 'sound.size_missing', foundFrames: lengthFrames });
-  return ok({ container: 'aiff', ...format, dataOffset: audio.offset, lengthFrames, warnings, channelMask: 0 });
+  return ok({
+    container: 'aiff',
+    ...format,
+    dataOffset: audio.offset,
+    lengthFrames,
+    warnings,
+    channelMask: 0,
+  });
 }
 
 function parseCommon(bytes: Uint8Array): Result<Common, SoundFault> {
@@ -56,10 +78,24 @@ function parseCommon(bytes: Uint8Array): Result<Common, SoundFault> {
   const bitDepth = v.getUint16(6);
   const codec = bytes.length >= 22 ? asciiText(bytes.subarray(18, 22)) : 'NONE';
   const encoding = encodingOf(codec, bitDepth);
-  if (!encoding) return err({ code: 'sound.unsupported_format', codec: codec.replace(/[^\x20-\x7e]/g, '.').trim(), bits: bitDepth });
+  if (!encoding)
+    return err({
+      code: 'sound.unsupported_format',
+      codec: codec.replace(/[^\x20-\x7e]/g, '.').trim(),
+      bits: bitDepth,
+    });
   const sampleRateHz = extended(v, 8);
   const fault = formatFault({ sampleRateHz, channels });
-  return fault ? err(fault) : ok({ sampleRateHz, channels, encoding, bitDepth, bytesPerFrame: channels * sampleBytes(encoding), frames: v.getUint32(2) });
+  return fault
+    ? err(fault)
+    : ok({
+        sampleRateHz,
+        channels,
+        encoding,
+        bitDepth,
+        bytesPerFrame: channels * sampleBytes(encoding),
+        frames: v.getUint32(2),
+      });
 }
 
 /** Samples of a width between whole bytes are left-justified in them: decode the whole bytes. */

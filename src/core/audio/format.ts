@@ -1,10 +1,37 @@
 /** How one sample is stored: unsigned or signed 8, signed 16/24/32 bit integers or 32/64 bit floats; little-endian, or big-endian with `be`. */
-export type SampleEncoding = 'u8' | 's8' | 's16' | 's24' | 's32' | 'f32' | 'f64' | 's16be' | 's24be' | 's32be' | 'f32be' | 'f64be';
+export type SampleEncoding =
+  'u8' | 's8' | 's16' | 's24' | 's32' | 'f32' | 'f64' | 's16be' | 's24be' | 's32be' | 'f32be' | 'f64be';
 
 /** All ways to store a sample. The order is part of the answers that carry sound: add at the end only. */
-export const SAMPLE_ENCODINGS = ['u8', 's16', 's24', 's32', 'f32', 'f64', 's8', 's16be', 's24be', 's32be', 'f32be', 'f64be'] as const satisfies readonly SampleEncoding[];
+export const SAMPLE_ENCODINGS = [
+  'u8',
+  's16',
+  's24',
+  's32',
+  'f32',
+  'f64',
+  's8',
+  's16be',
+  's24be',
+  's32be',
+  'f32be',
+  'f64be',
+] as const satisfies readonly SampleEncoding[];
 
-const SAMPLE_BYTES: Readonly<Record<SampleEncoding, number>> = { u8: 1, s8: 1, s16: 2, s24: 3, s32: 4, f32: 4, f64: 8, s16be: 2, s24be: 3, s32be: 4, f32be: 4, f64be: 8 };
+const SAMPLE_BYTES: Readonly<Record<SampleEncoding, number>> = {
+  u8: 1,
+  s8: 1,
+  s16: 2,
+  s24: 3,
+  s32: 4,
+  f32: 4,
+  f64: 8,
+  s16be: 2,
+  s24be: 3,
+  s32be: 4,
+  f32be: 4,
+  f64be: 8,
+};
 
 /** Bytes of one sample. */
 export const sampleBytes = (encoding: SampleEncoding): number => SAMPLE_BYTES[encoding];
@@ -59,9 +86,17 @@ export interface SoundHeader extends AudioFormat {
 }
 
 /** What both kinds of header must satisfy: rate and number of channels that can be worked with. */
-export function formatFault({ sampleRateHz, channels }: { readonly sampleRateHz: number; readonly channels: number }): SoundFault | null {
-  if (channels < 1 || channels > MAX_CHANNELS) return { code: 'sound.unsupported_channels', channels, supported: MAX_CHANNELS };
-  if (!(sampleRateHz >= 8000 && sampleRateHz <= 384_000)) return { code: 'sound.unsupported_rate', sampleRateHz };
+export function formatFault({
+  sampleRateHz,
+  channels,
+}: {
+  readonly sampleRateHz: number;
+  readonly channels: number;
+}): SoundFault | null {
+  if (channels < 1 || channels > MAX_CHANNELS)
+    return { code: 'sound.unsupported_channels', channels, supported: MAX_CHANNELS };
+  if (!(sampleRateHz >= 8000 && sampleRateHz <= 384_000))
+    return { code: 'sound.unsupported_rate', sampleRateHz };
   return null;
 }
 

@@ -8,7 +8,12 @@ export interface Id3Facts {
   readonly texts: readonly SaidText[];
 }
 
-const TEXT_FRAMES: Readonly<Record<string, SaidText['kind']>> = { TIT2: 'title', TPE1: 'artist', TALB: 'album', TKEY: 'key' };
+const TEXT_FRAMES: Readonly<Record<string, SaidText['kind']>> = {
+  TIT2: 'title',
+  TPE1: 'artist',
+  TALB: 'album',
+  TKEY: 'key',
+};
 
 /**
  * Reads tempo, title, artist, album and key of an ID3v2.3 or 2.4 tag; anything broken is left out.
@@ -32,7 +37,7 @@ function* frames(tag: Uint8Array): Generator<{ readonly id: string; readonly bod
   if (asciiText(tag.subarray(0, 3)) !== 'ID3' || tag.length < 20) return;
   const four = (tag[3] as number) >= 4;
   const v = view(tag);
-  for (let at = 10; at + 11 <= tag.length; ) {
+  for (let at = 10; at + 11 <= tag.length;) {
     const size = four ? syncSafe(tag, at + 4) : v.getUint32(at + 4);
     const id = asciiText(tag.subarray(at, at + 4));
     if (size === 0 || !/^[A-Z0-9]{4}$/.test(id)) return;
@@ -41,7 +46,11 @@ function* frames(tag: Uint8Array): Generator<{ readonly id: string; readonly bod
   }
 }
 
-const syncSafe = (tag: Uint8Array, at: number): number => ((tag[at] as number) << 21) | ((tag[at + 1] as number) << 14) | ((tag[at + 2] as number) << 7) | (tag[at + 3] as number);
+const syncSafe = (tag: Uint8Array, at: number): number =>
+  ((tag[at] as number) << 21) |
+  ((tag[at + 1] as number) << 14) |
+  ((tag[at + 2] as number) << 7) |
+  (tag[at + 3] as number);
 
 /** Text of a frame whose first byte names its encoding: 0 Latin-1, 1 UTF-16 with mark, 2 UTF-16 big-endian, 3 UTF-8. Up to the first NUL. */
 function textOf(body: Uint8Array): string {
@@ -49,7 +58,9 @@ function textOf(body: Uint8Array): string {
   const how = body[0];
   if (how === 0) return asciiText(bytes);
   if (how === 3) return utf8Text(bytes).replace(/\0.*$/s, '');
-  const marked = bytes.length >= 2 && ((bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff));
+  const marked =
+    bytes.length >= 2 &&
+    ((bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff));
   const little = how === 1 && bytes[0] === 0xff;
   const v = view(bytes);
   let text = '';

@@ -1,7 +1,24 @@
-export { type AudioBlock, type AudioFormat, MAX_CHANNELS, type SampleEncoding, sampleBytes, type SoundFault, type SoundHeader, type SoundWarning } from './format';
+export {
+  type AudioBlock,
+  type AudioFormat,
+  MAX_CHANNELS,
+  type SampleEncoding,
+  sampleBytes,
+  type SoundFault,
+  type SoundHeader,
+  type SoundWarning,
+} from './format';
 export { readSoundHeader } from './sound-reader';
 export { type FileKind, fileKind, isSoundName, KIND_BYTES } from './kinds';
-export { type ClaimSource, metadataFromTags, NO_METADATA, type SaidText, type SoundMetadata, tempoClaim, type TempoClaim } from './claims';
+export {
+  type ClaimSource,
+  metadataFromTags,
+  NO_METADATA,
+  type SaidText,
+  type SoundMetadata,
+  tempoClaim,
+  type TempoClaim,
+} from './claims';
 export { readSoundMetadata } from './metadata';
 export { readMp4Tempo } from './mp4-tempo';
 export { channelName } from './channel-names';

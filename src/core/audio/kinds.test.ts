@@ -1,7 +1,8 @@
 import { asciiBytes, bytesSource } from '../units';
 import { channelName, fileKind, littleEncoding, metadataFromTags, readMp4Tempo, takeChannel } from './index';
 
-const bytes = (text: string, ...rest: number[]): Uint8Array => Uint8Array.from([...asciiBytes(text), ...rest]);
+const bytes = (text: string, ...rest: number[]): Uint8Array =>
+  Uint8Array.from([...asciiBytes(text), ...rest]);
 
 it.each([
   ['wav', bytes('RIFF\x01\x01\x01\x01WAVE')],
@@ -29,7 +30,12 @@ it('takes one channel out of interleaved bytes, bit for bit and little-endian', 
   expect([...takeChannel(Uint8Array.from([1, 2, 3, 4, 5, 6, 7, 8]), 's16be', 2, 1)]).toEqual([4, 3, 8, 7]);
   expect([...takeChannel(Uint8Array.from([1, 2, 3, 4, 5, 6]), 's24', 1, 0)]).toEqual([1, 2, 3, 4, 5, 6]);
   expect([...takeChannel(Uint8Array.from([0x80, 0, 0x7f, 0]), 's8', 2, 0)]).toEqual([0, 0xff]);
-  expect(['s8', 's24be', 'f64be', 'u8'].map((e) => littleEncoding(e as 's8'))).toEqual(['u8', 's24', 'f64', 'u8']);
+  expect(['s8', 's24be', 'f64be', 'u8'].map((e) => littleEncoding(e as 's8'))).toEqual([
+    'u8',
+    's24',
+    'f64',
+    'u8',
+  ]);
 });
 
 it('names channels as the recorder did, else by speaker, else by number', () => {
@@ -40,13 +46,43 @@ it('names channels as the recorder did, else by speaker, else by number', () => 
 });
 
 it('takes tempo, title and key out of tags whatever their case (RFC 9639 §8.6)', () => {
-  expect(metadataFromTags({ bpm: '97.5', Title: ' Low Water ', initialkey: 'Gm', ENCODER: 'x' })).toMatchObject({ tempoClaims: [{ bpm: 97.5, source: 'tag' }], texts: [{ kind: 'title', text: 'Low Water' }, { kind: 'key', text: 'Gm' }] });
+  expect(
+    metadataFromTags({ bpm: '97.5', Title: ' Low Water ', initialkey: 'Gm', ENCODER: 'x' }),
+  ).toMatchObject({
+    tempoClaims: [{ bpm: 97.5, source: 'tag' }],
+    texts: [
+      { kind: 'title', text: 'Low Water' },
+      { kind: 'key', text: 'Gm' },
+    ],
+  });
 });
 
 it('reads the tempo of MP4 where it stands (bytes of the formats fact sheet §1.7: 98)', async () => {
   const u32 = (n: number): number[] => [(n >>> 24) & 255, (n >>> 16) & 255, (n >>> 8) & 255, n & 255];
-  const box = (name: string, body: readonly number[]): number[] => [...u32(body.length + 8), ...asciiBytes(name), ...body];
-  const file = (bpm: number): Uint8Array => Uint8Array.from([...box('ftyp', [...asciiBytes('M4A ')]), ...box('mdat', [1, 2, 3]), ...box('moov', box('udta', box('meta', [0, 0, 0, 0, ...box('hdlr', [0]), ...box('ilst', box('tmpo', box('data', [0, 0, 0, 0x15, 0, 0, 0, 0, bpm >> 8, bpm & 255])))])))]);
+  const box = (name: string, body: readonly number[]): number[] => [
+    ...u32(body.length + 8),
+    ...asciiBytes(name),
+    ...body,
+  ];
+  const file = (bpm: number): Uint8Array =>
+    Uint8Array.from([
+      ...box('ftyp', [...asciiBytes('M4A ')]),
+      ...box('mdat', [1, 2, 3]),
+      ...box(
+        'moov',
+        box(
+          'udta',
+          box('meta', [
+            0,
+            0,
+            0,
+            0,
+            ...box('hdlr', [0]),
+            ...box('ilst', box('tmpo', box('data', [0, 0, 0, 0x15, 0, 0, 0, 0, bpm >> 8, bpm & 255]))),
+          ]),
+        ),
+      ),
+    ]);
   expect(await readMp4Tempo(bytesSource(file(98)))).toEqual([{ bpm: 98, beats: null, source: 'mp4' }]);
   expect(await readMp4Tempo(bytesSource(file(0)))).toEqual([]);
   expect(await readMp4Tempo(bytesSource(Uint8Array.from([0, 0, 0, 1, 1, 1])))).toEqual([]);

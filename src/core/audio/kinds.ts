@@ -3,7 +3,8 @@ import { isAiff } from './aiff-chunks';
 import { isWav } from './wav-reader';
 
 /** What a file is by its first bytes; its name says nothing. */
-export type FileKind = 'wav' | 'aiff' | 'flac' | 'caf' | 'w64' | 'mp4' | 'mp3' | 'aac' | 'ogg' | 'zip' | 'midi' | 'unknown';
+export type FileKind =
+  'wav' | 'aiff' | 'flac' | 'caf' | 'w64' | 'mp4' | 'mp3' | 'aac' | 'ogg' | 'zip' | 'midi' | 'unknown';
 
 const SOUND_NAME = /\.(wave?|bwf|rf64|w64|aiff?|aifc|caf|flac|mp3|m4a|aac|ogg|oga|opus|midi?|zip)$/i;
 
@@ -41,6 +42,7 @@ function mpegKind(head: Uint8Array): FileKind {
   if (first !== 0xff || (second & 0xe0) !== 0xe0) return 'unknown';
   if ((second & 0xf6) === 0xf0) return 'aac';
   // Version 01, layer 00, rate 11 and bit rate 1111 do not exist.
-  const possible = (second & 0x18) !== 0x08 && (second & 0x06) !== 0 && (third & 0x0c) !== 0x0c && (third & 0xf0) !== 0xf0;
+  const possible =
+    (second & 0x18) !== 0x08 && (second & 0x06) !== 0 && (third & 0x0c) !== 0x0c && (third & 0xf0) !== 0xf0;
   return possible ? 'mp3' : 'unknown';
 }

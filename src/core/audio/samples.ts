@@ -12,7 +12,13 @@ const DEFAULT_BLOCK_FRAMES = 65_536;
 export async function* readSoundBlocks(
   source: ByteSource,
   header: SoundHeader,
-  range: { readonly startFrames?: number; readonly endFrames?: number; readonly blockFrames?: number; readonly reuse?: boolean; readonly cancel?: CancelSignal } = {},
+  range: {
+    readonly startFrames?: number;
+    readonly endFrames?: number;
+    readonly blockFrames?: number;
+    readonly reuse?: boolean;
+    readonly cancel?: CancelSignal;
+  } = {},
 ): AsyncGenerator<AudioBlock> {
   const end = Math.min(range.endFrames ?? header.lengthFrames, header.lengthFrames);
   const blockFrames = range.blockFrames ?? DEFAULT_BLOCK_FRAMES;
@@ -20,10 +26,15 @@ export async function* readSoundBlocks(
   for (let start = range.startFrames ?? 0; start < end; start += blockFrames) {
     throwIfCancelled(range.cancel);
     const frames = Math.min(blockFrames, end - start);
-    const bytes = await source.read(header.dataOffset + start * header.bytesPerFrame, frames * header.bytesPerFrame);
+    const bytes = await source.read(
+      header.dataOffset + start * header.bytesPerFrame,
+      frames * header.bytesPerFrame,
+    );
     const whole = Math.floor(bytes.length / header.bytesPerFrame);
     if (whole === 0) return;
-    const channels = planes ? planes.map((p) => (p.length === whole ? p : p.subarray(0, whole))) : planar(header.channels, whole);
+    const channels = planes
+      ? planes.map((p) => (p.length === whole ? p : p.subarray(0, whole)))
+      : planar(header.channels, whole);
     decodeInto(channels, bytes, header.encoding);
     yield { startFrames: start, channels };
   }
@@ -33,20 +44,33 @@ export async function* readSoundBlocks(
  * Interleaved bytes to planar float32. Integers scale by 2^(bits−1): full scale negative is −1.
  * 16 and 24 bit integers are exact; 32 bit integers and 64 bit floats round to float32. NaN and ±Infinity become 0.
  */
-export function decodeInterleaved(bytes: Uint8Array, encoding: SampleEncoding, channels: number, frames: number): Float32Array[] {
+export function decodeInterleaved(
+  bytes: Uint8Array,
+  encoding: SampleEncoding,
+  channels: number,
+  frames: number,
+): Float32Array[] {
   const out = planar(channels, frames);
   decodeInto(out, bytes, encoding);
   return out;
 }
 
-const planar = (channels: number, frames: number): Float32Array[] => Array.from({ length: channels }, () => new Float32Array(frames));
+const planar = (channels: number, frames: number): Float32Array[] =>
+  Array.from({ length: channels }, () => new Float32Array(frames));
 
 function decodeInto(out: readonly Float32Array[], bytes: Uint8Array, encoding: SampleEncoding): void {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   out.forEach((samples, c) => decodeChannelInto(samples, bytes, view, encoding, c, out.length));
 }
 
-function decodeChannelInto(out: Float32Array, bytes: Uint8Array, v: DataView, encoding: SampleEncoding, c: number, channels: number): void {
+function decodeChannelInto(
+  out: Float32Array,
+  bytes: Uint8Array,
+  v: DataView,
+  encoding: SampleEncoding,
+  c: number,
+  channels: number,
+): void {
   const n = out.length;
   const step = channels * sampleBytes(encoding);
   const first = c * sampleBytes(encoding);
@@ -66,7 +90,13 @@ function decodeChannelInto(out: Float32Array, bytes: Uint8Array, v: DataView, en
       decode24(out, bytes, first, step);
       return;
     case 's24be':
-      for (let i = 0, p = first; i < n; i++, p += step) out[i] = ((((bytes[p] as number) << 24) | ((bytes[p + 1] as number) << 16) | ((bytes[p + 2] as number) << 8)) >> 8) / 8388608;
+      for (let i = 0, p = first; i < n; i++, p += step)
+        out[i] =
+          ((((bytes[p] as number) << 24) |
+            ((bytes[p + 1] as number) << 16) |
+            ((bytes[p + 2] as number) << 8)) >>
+            8) /
+          8388608;
       return;
     case 's32':
     case 's32be':
@@ -103,7 +133,10 @@ function decode24(out: Float32Array, bytes: Uint8Array, first: number, step: num
       out[i + 3] = (c & 0xffffff00) * FULL_32;
     }
   }
-  for (let p = first + i * step; i < n; i++, p += step) out[i] = (((bytes[p + 2] as number) << 24) | ((bytes[p + 1] as number) << 16) | ((bytes[p] as number) << 8)) * FULL_32;
+  for (let p = first + i * step; i < n; i++, p += step)
+    out[i] =
+      (((bytes[p + 2] as number) << 24) | ((bytes[p + 1] as number) << 16) | ((bytes[p] as number) << 8)) *
+      FULL_32;
 }
 
 const finite = (x: number): number => (Number.isFinite(x) ? x : 0);
@@ -112,7 +145,12 @@ const finite = (x: number): number => (Number.isFinite(x) ? x : 0);
  * One channel of interleaved bytes as little-endian bytes, bit for bit (signed 8 bit as unsigned, since WAV knows no other): what a WAV file of its own holds.
  * `encoding` is that of the bytes given; see {@link littleEncoding} for that of the result.
  */
-export function takeChannel(bytes: Uint8Array, encoding: SampleEncoding, channels: number, channel: number): Uint8Array {
+export function takeChannel(
+  bytes: Uint8Array,
+  encoding: SampleEncoding,
+  channels: number,
+  channel: number,
+): Uint8Array {
   const size = sampleBytes(encoding);
   const frames = Math.floor(bytes.length / (size * channels));
   const out = new Uint8Array(frames * size);
@@ -135,4 +173,5 @@ export function interleaveTwo(left: Uint8Array, right: Uint8Array, sampleBytesEa
 }
 
 /** The encoding of what {@link takeChannel} gives. */
-export const littleEncoding = (encoding: SampleEncoding): SampleEncoding => (encoding === 's8' ? 'u8' : (encoding.replace('be', '') as SampleEncoding));
+export const littleEncoding = (encoding: SampleEncoding): SampleEncoding =>
+  encoding === 's8' ? 'u8' : (encoding.replace('be', '') as SampleEncoding);

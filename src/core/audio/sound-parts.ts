@@ -23,16 +23,28 @@ export function soundHead(part: SoundPart): Uint8Array {
 export function soundParts(answer: Uint8Array): SoundPart[] {
   const parts: SoundPart[] = [];
   const view = new DataView(answer.buffer, answer.byteOffset, answer.length);
-  for (let at = 0; at < answer.length; ) {
+  for (let at = 0; at < answer.length;) {
     const length = at + HEAD_BYTES <= answer.length ? view.getUint32(at, true) : Infinity;
     const begin = at + HEAD_BYTES;
     const encoding = SAMPLE_ENCODINGS[answer[at + 4] as number];
     if (begin + length > answer.length || !encoding) throw new RangeError('the answer was cut off');
-    parts.push({ bytes: answer.subarray(begin, begin + length), encoding, channels: answer[at + 5] as number });
+    parts.push({
+      bytes: answer.subarray(begin, begin + length),
+      encoding,
+      channels: answer[at + 5] as number,
+    });
     at = begin + length;
   }
   return parts;
 }
 
 /** Samples of a part, a channel each; none when there was no such sound. */
-export const decodePart = ({ bytes, encoding, channels }: SoundPart): Float32Array[] => (channels === 0 ? [] : decodeInterleaved(bytes, encoding, channels, Math.floor(bytes.length / (sampleBytes(encoding) * channels))));
+export const decodePart = ({ bytes, encoding, channels }: SoundPart): Float32Array[] =>
+  channels === 0
+    ? []
+    : decodeInterleaved(
+        bytes,
+        encoding,
+        channels,
+        Math.floor(bytes.length / (sampleBytes(encoding) * channels)),
+      );

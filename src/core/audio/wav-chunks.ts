@@ -15,7 +15,8 @@ export interface Chunk {
 const MAX_CHUNKS = 10_000;
 
 /** A view over bytes, wherever they lie in their buffer. */
-export const view = (bytes: Uint8Array): DataView => new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+export const view = (bytes: Uint8Array): DataView =>
+  new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
 
 /**
  * Walks the chunks of a RIFF/RF64/BW64 file whose outer header was checked. Ends where sizes stop making sense: then everything to the end is sound.
@@ -32,12 +33,19 @@ export async function* wavChunks(source: ByteSource): AsyncGenerator<Chunk> {
     if (id === 'ds64') wide = readWide(await source.read(body, 28));
     const sizeBytes = id === 'data' && size === 0xffffffff && wide !== null ? wide : size;
     yield { id, offset: at, body, sizeBytes };
-    if (id === 'data' && (sizeBytes === 0xffffffff || body + sizeBytes > source.sizeBytes || (sizeBytes === 0 && !(await isChunk(source, body))))) return;
+    if (
+      id === 'data' &&
+      (sizeBytes === 0xffffffff ||
+        body + sizeBytes > source.sizeBytes ||
+        (sizeBytes === 0 && !(await isChunk(source, body))))
+    )
+      return;
     at = await nextChunk(source, body + sizeBytes, sizeBytes % 2);
   }
 }
 
-const readWide = (bytes: Uint8Array): number | null => (bytes.length < 16 ? null : Number(view(bytes).getBigUint64(8, true)));
+const readWide = (bytes: Uint8Array): number | null =>
+  bytes.length < 16 ? null : Number(view(bytes).getBigUint64(8, true));
 
 /** Whether a printable four-letter id whose size fits the file stands here. */
 export async function isChunk(source: ByteSource, offset: number): Promise<boolean> {

@@ -1,5 +1,12 @@
 import { asciiText, err, ok, type ByteSource, type Result } from '../units';
-import { formatFault, type AudioFormat, type SampleEncoding, type SoundFault, type SoundHeader, type SoundWarning } from './format';
+import {
+  formatFault,
+  type AudioFormat,
+  type SampleEncoding,
+  type SoundFault,
+  type SoundHeader,
+  type SoundWarning,
+} from './format';
 import { isChunk, view, wavChunks } from './wav-chunks';
 
 interface Format extends AudioFormat {
@@ -8,7 +15,9 @@ interface Format extends AudioFormat {
 }
 
 /** Whether the first twelve bytes are those of a WAV file. */
-export const isWav = (head: Uint8Array): boolean => ['RIFF', 'RF64', 'BW64'].includes(asciiText(head.subarray(0, 4))) && asciiText(head.subarray(8, 12)) === 'WAVE';
+export const isWav = (head: Uint8Array): boolean =>
+  ['RIFF', 'RF64', 'BW64'].includes(asciiText(head.subarray(0, 4))) &&
+  asciiText(head.subarray(8, 12)) === 'WAVE';
 
 /**
  * Walks the chunks of a RIFF/RF64/BW64 WAVE file and says where its samples lie. Sizes are never trusted beyond the file.
@@ -34,15 +43,24 @@ export async function readWavHeader(source: ByteSource): Promise<Result<SoundHea
   return finish(source, format, audio, warnings, outer === 'RIFF');
 }
 
-async function finish(source: ByteSource, format: Format, audio: { offset: number; declared: number }, warnings: SoundWarning[], plain: boolean): Promise<Result<SoundHeader, SoundFault>> {
+async function finish(
+  source: ByteSource,
+  format: Format,
+  audio: { offset: number; declared: number },
+  warnings: SoundWarning[],
+  plain: boolean,
+): Promise<Result<SoundHeader, SoundFault>> {
   const present = source.sizeBytes - audio.offset;
-  const unknown = (audio.declared === 0 && !(await isChunk(source, audio.offset))) || (audio.declared === 0xffffffff && plain);
+  const unknown =
+    (audio.declared === 0 && !(await isChunk(source, audio.offset))) ||
+    (audio.declared === 0xffffffff && plain);
   const usable = unknown ? present : Math.min(audio.declared, present);
   const lengthFrames = Math.floor(usable / format.bytesPerFrame);
   if (lengthFrames === 0) return err({ code: 'sound.no_audio' });
   const expectedFrames = Math.floor(audio.declared / format.bytesPerFrame);
   if (unknown) warnings.push({ code: 'sound.size_missing', foundFrames: lengthFrames });
-  else if (expectedFrames > lengthFrames) warnings.push({ code: 'sound.truncated', expectedFrames, foundFrames: lengthFrames });
+  else if (expectedFrames > lengthFrames)
+    warnings.push({ code: 'sound.truncated', expectedFrames, foundFrames: lengthFrames });
   return ok({ container: 'wav', ...format, dataOffset: audio.offset, lengthFrames, warnings });
 }
 
@@ -66,9 +84,16 @@ function parseFormat(bytes: Uint8Array): Result<Format, SoundFault> {
   }
   if (bits % 8 !== 0 || container > bits) bits = container;
   const encoding = encodingOf(tag, bits);
-  if (!encoding) return err({ code: 'sound.unsupported_format', codec: tag === 1 || tag === 3 ? 'pcm' : String(tag), bits });
+  if (!encoding)
+    return err({
+      code: 'sound.unsupported_format',
+      codec: tag === 1 || tag === 3 ? 'pcm' : String(tag),
+      bits,
+    });
   const fault = formatFault({ sampleRateHz, channels });
-  return fault ? err(fault) : ok({ sampleRateHz, channels, encoding, bitDepth, bytesPerFrame: channels * (bits / 8), channelMask });
+  return fault
+    ? err(fault)
+    : ok({ sampleRateHz, channels, encoding, bitDepth, bytesPerFrame: channels * (bits / 8), channelMask });
 }
 
 function encodingOf(tag: number, bits: number): SampleEncoding | null {

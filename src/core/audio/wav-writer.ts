@@ -9,7 +9,8 @@ export interface WavWriter {
 }
 
 /** Bytes of `fmt ` and before the samples: RIFF 12, JUNK 36 (becomes ds64), fmt 8 + 16 or 18, fact 12 for floats, data 8. */
-const layout = (float: boolean): { fmt: number; data: number } => (float ? { fmt: 18, data: 12 + 36 + 8 + 18 + 12 + 8 } : { fmt: 16, data: 12 + 36 + 8 + 16 + 8 });
+const layout = (float: boolean): { fmt: number; data: number } =>
+  float ? { fmt: 18, data: 12 + 36 + 8 + 18 + 12 + 8 } : { fmt: 16, data: 12 + 36 + 8 + 16 + 8 };
 
 /**
  * Writes 16/24 bit integer or 32 bit float WAV. Integers round to nearest and clip at full scale (counted).
@@ -42,7 +43,13 @@ interface RawFormat {
 }
 
 /** Writes samples that are bytes already: whole little-endian frames, bit for bit. */
-export async function createRawWavWriter(sink: ByteSink, format: RawFormat): Promise<{ write(bytes: Uint8Array): Promise<void>; finish(): Promise<{ readonly lengthFrames: number }> }> {
+export async function createRawWavWriter(
+  sink: ByteSink,
+  format: RawFormat,
+): Promise<{
+  write(bytes: Uint8Array): Promise<void>;
+  finish(): Promise<{ readonly lengthFrames: number }>;
+}> {
   const bytesPerFrame = (format.channels * format.bitDepth) / 8;
   await sink.write(header(format, 0));
   let dataBytes = 0;

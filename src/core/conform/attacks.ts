@@ -48,23 +48,36 @@ export class AttackFinder {
   finish(): RoughAttack[] {
     if (this.filled > 0) this.energies.push(this.sum);
     const e = this.energies;
-    const loud = percentile(e.filter((x) => x > 0), 0.995);
+    const loud = percentile(
+      e.filter((x) => x > 0),
+      0.995,
+    );
     if (!(loud > 0)) return [];
     const rises: { k: number; rise: number; strength: number }[] = [];
     let before = 0;
     for (let k = 0; k < e.length; k++) {
       const now = Math.max(e[k] as number, e[k + 1] ?? 0);
       const quiet = before / BEFORE_MS;
-      if (now > GATE * loud && now > RISE * quiet) rises.push({ k, rise: now / (quiet + GATE * loud), strength: Math.min(1, Math.max(now, e[k + 2] ?? 0, e[k + 3] ?? 0) / loud) });
+      if (now > GATE * loud && now > RISE * quiet)
+        rises.push({
+          k,
+          rise: now / (quiet + GATE * loud),
+          strength: Math.min(1, Math.max(now, e[k + 2] ?? 0, e[k + 3] ?? 0) / loud),
+        });
       before += (e[k] as number) - (e[k - BEFORE_MS] ?? 0);
       if (before < 0) before = 0;
     }
     // Of the millisecond steps that all see one edge, the steepest is it.
     const out: RoughAttack[] = [];
-    for (let i = 0; i < rises.length; ) {
+    for (let i = 0; i < rises.length;) {
       let best = rises[i] as (typeof rises)[number];
       let j = i + 1;
-      for (; j < rises.length && (rises[j] as { k: number }).k - (rises[i] as { k: number }).k <= SPREAD_MS; j++) if ((rises[j] as { rise: number }).rise > best.rise) best = rises[j] as (typeof rises)[number];
+      for (
+        ;
+        j < rises.length && (rises[j] as { k: number }).k - (rises[i] as { k: number }).k <= SPREAD_MS;
+        j++
+      )
+        if ((rises[j] as { rise: number }).rise > best.rise) best = rises[j] as (typeof rises)[number];
       out.push({ frame: best.k * this.step, strength: best.strength });
       i = j;
     }
@@ -82,7 +95,8 @@ export function refineAttack(samples: Float32Array, quietFrames: number): number
     if (d > peak) peak = d;
   }
   const limit = Math.max(0.05 * peak, Math.min(1.5 * noise, 0.5 * peak));
-  for (let i = 1; i < samples.length; i++) if (Math.abs((samples[i] as number) - (samples[i - 1] as number)) >= limit) return i;
+  for (let i = 1; i < samples.length; i++)
+    if (Math.abs((samples[i] as number) - (samples[i - 1] as number)) >= limit) return i;
   return 0;
 }
 
@@ -103,7 +117,9 @@ const LEAST_GAP_MS = 40;
 /** One list of hits for a whole group: first those of the leading channels, strongest first, then what the others add; none nearer than 40 ms to another. */
 export function mergeAttacks(channels: readonly ChannelAttacks[], sampleRateHz: number): GroupAttack[] {
   const gap = (LEAST_GAP_MS * sampleRateHz) / 1000;
-  const all = channels.flatMap(({ attacks, rank }, channel) => attacks.map((a) => ({ ...a, channel, rank: a.strength < 0.02 ? rank + 10 : rank })));
+  const all = channels.flatMap(({ attacks, rank }, channel) =>
+    attacks.map((a) => ({ ...a, channel, rank: a.strength < 0.02 ? rank + 10 : rank })),
+  );
   all.sort((a, b) => a.rank - b.rank || b.strength - a.strength || a.frame - b.frame);
   const taken: GroupAttack[] = [];
   for (const { frame, strength, channel } of all) {

@@ -22,7 +22,12 @@ export type ReadFrames = (start: number, frames: number) => Promise<readonly Flo
 const BLOCK = 65_536;
 
 /** Carries out an edit list, or a part of it (`range`, output frames), in blocks, with bounded memory. Cross-fades are linear: what meets there is nearly alike. */
-export async function* renderEditList(list: EditList, channels: number, read: ReadFrames, range: { readonly from: number; readonly to: number } = { from: 0, to: list.frames }): AsyncGenerator<readonly Float32Array[]> {
+export async function* renderEditList(
+  list: EditList,
+  channels: number,
+  read: ReadFrames,
+  range: { readonly from: number; readonly to: number } = { from: 0, to: list.frames },
+): AsyncGenerator<readonly Float32Array[]> {
   let first = 0;
   for (let begin = range.from; begin < range.to; begin += BLOCK) {
     const end = Math.min(range.to, begin + BLOCK);
@@ -43,7 +48,8 @@ export async function* renderEditList(list: EditList, channels: number, read: Re
       for (const p of sounding) {
         const data = shared?.data ?? (await read(p.source as number, p.to - p.from));
         const offset = (p.source as number) - (shared?.start ?? (p.source as number));
-        for (let c = 0; c < channels; c++) mixPiece(out[c] as Float32Array, data[c] as Float32Array, offset, p, begin);
+        for (let c = 0; c < channels; c++)
+          mixPiece(out[c] as Float32Array, data[c] as Float32Array, offset, p, begin);
       }
     }
     yield out;
@@ -69,7 +75,15 @@ function pieceOf(list: EditList, i: number, begin: number, end: number): Piece |
   const from = Math.max(begin, start);
   const to = Math.min(end, stop);
   if (to <= from) return null;
-  return { from, to, source: s.source === null ? null : s.source + (from - s.at), riseAt: start, rise: s.fade, fallAt: stop - (next?.fade ?? 0), fall: next?.fade ?? 0 };
+  return {
+    from,
+    to,
+    source: s.source === null ? null : s.source + (from - s.at),
+    riseAt: start,
+    rise: s.fade,
+    fallAt: stop - (next?.fade ?? 0),
+    fall: next?.fade ?? 0,
+  };
 }
 
 function mixPiece(out: Float32Array, data: Float32Array, offset: number, p: Piece, begin: number): void {

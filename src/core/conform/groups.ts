@@ -12,10 +12,13 @@ export function defaultTreatment(family: Family): Treatment {
   switch (family) {
     case 'drums':
     case 'percussion':
-    case 'click': return { method: 'slices', block: 'short' };
+    case 'click':
+      return { method: 'slices', block: 'short' };
     case 'bass':
-    case 'reference': return { method: 'held', block: 'long' };
-    default: return { method: 'held', block: 'middle' };
+    case 'reference':
+      return { method: 'held', block: 'long' };
+    default:
+      return { method: 'held', block: 'middle' };
   }
 }
 
@@ -58,8 +61,14 @@ export function planGroups(tracks: readonly ConformTrack[]): ConformGroup[] {
   const groups = new Map<string, { name: string; treatment: Treatment; trackIds: string[] }>();
   for (const track of tracks) {
     const treatment = track.treatment ?? defaultTreatment(track.family);
-    const together = track.family === 'drums' && track.part !== 'loop' ? 'kit' : (track.sourceKey ?? track.id);
-    const key = JSON.stringify([together, treatment.method, treatment.method === 'held' ? treatment.block : '', track.sampleRateHz]);
+    const together =
+      track.family === 'drums' && track.part !== 'loop' ? 'kit' : (track.sourceKey ?? track.id);
+    const key = JSON.stringify([
+      together,
+      treatment.method,
+      treatment.method === 'held' ? treatment.block : '',
+      track.sampleRateHz,
+    ]);
     const group = groups.get(key);
     if (group) group.trackIds.push(track.id);
     else groups.set(key, { name: together, treatment, trackIds: [track.id] });

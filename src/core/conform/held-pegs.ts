@@ -16,9 +16,14 @@ export function thinPegs(pegs: readonly Peg[], isHeld: (playedSeconds: number) =
   for (let i = 1; i < pegs.length; i++) {
     const [before, peg, next] = [pegs[i - 1] as Peg, pegs[i] as Peg, pegs[i + 1]];
     const last = kept.at(-1) as Peg;
-    const strays = (p: Peg): number => (next ? Math.abs(last.conformed + (p.played - last.played) * ratio(last, next) - p.conformed) : Infinity);
-    const copied = next === undefined || Math.abs(ratio(before, peg) - 1) < SAME_RATIO || Math.abs(ratio(peg, next) - 1) < SAME_RATIO;
-    if (!copied && isHeld(peg.played) && [...left, peg].every((p) => strays(p) <= MOST_STRAY_SECONDS)) left.push(peg);
+    const strays = (p: Peg): number =>
+      next ? Math.abs(last.conformed + (p.played - last.played) * ratio(last, next) - p.conformed) : Infinity;
+    const copied =
+      next === undefined ||
+      Math.abs(ratio(before, peg) - 1) < SAME_RATIO ||
+      Math.abs(ratio(peg, next) - 1) < SAME_RATIO;
+    if (!copied && isHeld(peg.played) && [...left, peg].every((p) => strays(p) <= MOST_STRAY_SECONDS))
+      left.push(peg);
     else {
       kept.push(peg);
       left = [];
@@ -46,7 +51,11 @@ export function isHeldAt(tracks: readonly LevelTrack[], seconds: number): boolea
   let held = false;
   for (const { stepSeconds, startSeconds, levels } of tracks) {
     let [least, most] = [Infinity, 0];
-    for (let k = Math.floor((seconds - LOOK_SECONDS - startSeconds) / stepSeconds); k <= Math.floor((seconds + LOOK_SECONDS - startSeconds) / stepSeconds); k++) {
+    for (
+      let k = Math.floor((seconds - LOOK_SECONDS - startSeconds) / stepSeconds);
+      k <= Math.floor((seconds + LOOK_SECONDS - startSeconds) / stepSeconds);
+      k++
+    ) {
       const level = levels[k] ?? 0;
       least = Math.min(least, level);
       most = Math.max(most, level);

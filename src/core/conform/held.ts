@@ -53,13 +53,17 @@ export async function* renderHeld(
   const { warp, sampleRateHz, channels, outputFrames } = input;
   const sourceAt = (frame: number): number => warp.toPlayed(frame / sampleRateHz) * sampleRateHz;
   const shiftAt = (frame: number): number => Math.round(sourceAt(frame) - frame);
-  const runs = planRuns(warp, sampleRateHz, outputFrames).map((r) => ({ ...r, from: Math.max(r.from, input.from), to: Math.min(r.to, input.to) })).filter((r) => r.from < r.to);
+  const runs = planRuns(warp, sampleRateHz, outputFrames)
+    .map((r) => ({ ...r, from: Math.max(r.from, input.from), to: Math.min(r.to, input.to) }))
+    .filter((r) => r.from < r.to);
   const join = Math.round(JOIN_SECONDS * sampleRateHz);
   /** Last frames of the run before, beyond its end, to fade from. */
   let tail: readonly Float32Array[] | null = null;
   for (const [i, run] of runs.entries()) {
     const over = i + 1 < runs.length ? join : 0;
-    const blocks = run.copy ? copyRun(run, over, shiftAt((run.from + run.to) / 2), read) : vocodeRun(run, over, channels, vocoder, sourceAt, read);
+    const blocks = run.copy
+      ? copyRun(run, over, shiftAt((run.from + run.to) / 2), read)
+      : vocodeRun(run, over, channels, vocoder, sourceAt, read);
     let at = run.from;
     const beyond = over > 0 ? Array.from({ length: channels }, () => new Float32Array(over)) : null;
     for await (const block of blocks) {
@@ -67,7 +71,10 @@ export async function* renderHeld(
       if (tail) fadeFrom(tail, block, at - run.from);
       const inside = Math.max(0, Math.min(frames, run.to - at));
       if (inside > 0) yield inside === frames ? block : block.map((c) => c.subarray(0, inside));
-      if (inside < frames && beyond) beyond.forEach((b, c) => b.set((block[c] as Float32Array).subarray(inside), Math.max(0, at - run.to)));
+      if (inside < frames && beyond)
+        beyond.forEach((b, c) =>
+          b.set((block[c] as Float32Array).subarray(inside), Math.max(0, at - run.to)),
+        );
       at += frames;
     }
     tail = beyond;
@@ -100,12 +107,25 @@ function planRuns(warp: Warp, sampleRateHz: number, outputFrames: number): Run[]
   }, []);
 }
 
-async function* copyRun(run: Run, over: number, shift: number, read: ReadFrames): AsyncGenerator<Float32Array[]> {
+async function* copyRun(
+  run: Run,
+  over: number,
+  shift: number,
+  read: ReadFrames,
+): AsyncGenerator<Float32Array[]> {
   const block = 65_536;
-  for (let at = run.from; at < run.to + over; at += block) yield [...(await read(at + shift, Math.min(block, run.to + over - at)))];
+  for (let at = run.from; at < run.to + over; at += block)
+    yield [...(await read(at + shift, Math.min(block, run.to + over - at)))];
 }
 
-async function* vocodeRun(run: Run, over: number, channels: number, vocoder: Vocoder, sourceAt: (frame: number) => number, read: ReadFrames): AsyncGenerator<Float32Array[]> {
+async function* vocodeRun(
+  run: Run,
+  over: number,
+  channels: number,
+  vocoder: Vocoder,
+  sourceAt: (frame: number) => number,
+  read: ReadFrames,
+): AsyncGenerator<Float32Array[]> {
   const { inputLatency, outputLatency } = vocoder;
   // The pre-roll lets the analysis settle on what sounds before the run.
   const begin = run.from - 2 * outputLatency;
@@ -113,9 +133,12 @@ async function* vocodeRun(run: Run, over: number, channels: number, vocoder: Voc
   const wanted = (frame: number): number => Math.round(sourceAt(frame)) + inputLatency;
   let position = wanted(begin);
   const filled = inputLatency + outputLatency;
-  vocoder.seek(await read(position - filled, filled), (sourceAt(begin + STEP_FRAMES) - sourceAt(begin)) / STEP_FRAMES);
+  vocoder.seek(
+    await read(position - filled, filled),
+    (sourceAt(begin + STEP_FRAMES) - sourceAt(begin)) / STEP_FRAMES,
+  );
   const window = await windowed(read, channels);
-  for (let at = begin; at < end; ) {
+  for (let at = begin; at < end;) {
     const frames = Math.min(STEP_FRAMES, end - at);
     const next = wanted(at + frames);
     const block = vocoder.process(await window(position, next - position), frames);

@@ -1,9 +1,46 @@
-export { createWarp, type Peg, proposeTarget, steadyMap, type TargetProposal, type Warp, warpBetween, type WarpRange } from './warp';
+export {
+  createWarp,
+  type Peg,
+  proposeTarget,
+  steadyMap,
+  type TargetProposal,
+  type Warp,
+  warpBetween,
+  type WarpRange,
+} from './warp';
 export { type CopySegment, type EditList, type ReadFrames, renderEditList } from './edit-list';
-export { AttackFinder, type ChannelAttacks, type GroupAttack, mergeAttacks, refineAttack, type RoughAttack } from './attacks';
+export {
+  AttackFinder,
+  type ChannelAttacks,
+  type GroupAttack,
+  mergeAttacks,
+  refineAttack,
+  type RoughAttack,
+} from './attacks';
 export { planSlices, type SliceInput } from './slices';
 export { isHeldAt, LEVEL_STEP_SECONDS, type LevelTrack, thinPegs } from './held-pegs';
 export { type HeldInput, renderHeld, type Vocoder } from './held';
-export { attackRank, BLOCK_SECONDS, type ConformGroup, type ConformTrack, defaultTreatment, planGroups, sourceKeys } from './groups';
-export { asConformed, asHeard, conformedFacts, type ConformedFacts, type ConformPlan, type ConformWish, type GroupOutlook, heardWarp, outlookOf, planConform, pulseRatios, type StretchOutlook } from './session-plan';
+export {
+  attackRank,
+  BLOCK_SECONDS,
+  type ConformGroup,
+  type ConformTrack,
+  defaultTreatment,
+  planGroups,
+  sourceKeys,
+} from './groups';
+export {
+  asConformed,
+  asHeard,
+  conformedFacts,
+  type ConformedFacts,
+  type ConformPlan,
+  type ConformWish,
+  type GroupOutlook,
+  heardWarp,
+  outlookOf,
+  planConform,
+  pulseRatios,
+  type StretchOutlook,
+} from './session-plan';
 export { planMoves, soundRegions, type SoundRegion } from './moves';

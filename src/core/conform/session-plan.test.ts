@@ -1,19 +1,72 @@
 import { applyEdits, emptySession, ROOT, type Edit, type SessionState, type Track } from '../session';
-import { asConformed, asHeard, conformedFacts, heardWarp, outlookOf, planConform, pulseRatios } from './index';
+import {
+  asConformed,
+  asHeard,
+  conformedFacts,
+  heardWarp,
+  outlookOf,
+  planConform,
+  pulseRatios,
+} from './index';
 
 const track = (id: string, more: Partial<Track>): Edit => ({
-  kind: 'track.add', parentId: ROOT, index: 99,
-  track: { kind: 'track', id, recordingId: `r${id}`, receivedName: `${id}.wav`, startFrames: 0, name: id, family: 'unknown', part: null, role: null, position: null, side: null, number: null, color: null, busId: null, sends: [], gainDb: 0, pan: 0, muted: false, inverted: false, monoFrom: null, keepsSamples: false, tiedTo: null, confidence: 1, evidence: [], byHand: [], ...more },
+  kind: 'track.add',
+  parentId: ROOT,
+  index: 99,
+  track: {
+    kind: 'track',
+    id,
+    recordingId: `r${id}`,
+    receivedName: `${id}.wav`,
+    startFrames: 0,
+    name: id,
+    family: 'unknown',
+    part: null,
+    role: null,
+    position: null,
+    side: null,
+    number: null,
+    color: null,
+    busId: null,
+    sends: [],
+    gainDb: 0,
+    pan: 0,
+    muted: false,
+    inverted: false,
+    monoFrom: null,
+    keepsSamples: false,
+    tiedTo: null,
+    confidence: 1,
+    evidence: [],
+    byHand: [],
+    ...more,
+  },
 });
 
 /** Four bars whose second half is five per cent slower, with a count of half a second before. */
 const PULSES = Array.from({ length: 17 }, (_, i) => 0.5 + (i <= 8 ? i * 0.5 : 4 + (i - 8) * 0.525));
 function session(conform: SessionState['conform'] = null): SessionState {
   const made = applyEdits(emptySession('Slip'), [
-    track('k', { family: 'drums', part: 'kick' }), track('s', { family: 'drums', part: 'snare' }), track('v', { family: 'lead-vocal', part: 'vocal', startFrames: 480 }),
-    track('dl', { family: 'keys', part: 'concertina', side: 'left' }), track('dr', { family: 'keys', part: 'concertina', side: 'right' }),
+    track('k', { family: 'drums', part: 'kick' }),
+    track('s', { family: 'drums', part: 'snare' }),
+    track('v', { family: 'lead-vocal', part: 'vocal', startFrames: 480 }),
+    track('dl', { family: 'keys', part: 'concertina', side: 'left' }),
+    track('dr', { family: 'keys', part: 'concertina', side: 'right' }),
     { kind: 'session.rate', sampleRateHz: 48_000 },
-    { kind: 'map.replace', map: { schemaVersion: 1, points: PULSES.map((seconds, quarters) => ({ quarters, seconds })), meters: [{ bar: 1, numerator: 4, denominator: 4 }] }, facts: { steady: false, bpm: null, foundBy: null, pulses: PULSES.map((seconds) => ({ seconds, confidence: 1 })) } },
+    {
+      kind: 'map.replace',
+      map: {
+        schemaVersion: 1,
+        points: PULSES.map((seconds, quarters) => ({ quarters, seconds })),
+        meters: [{ bar: 1, numerator: 4, denominator: 4 }],
+      },
+      facts: {
+        steady: false,
+        bpm: null,
+        foundBy: null,
+        pulses: PULSES.map((seconds) => ({ seconds, confidence: 1 })),
+      },
+    },
     { kind: 'conform.set', conform },
   ]);
   if (!made.ok) throw new Error(made.code);
@@ -25,18 +78,34 @@ describe('a plan for a session', () => {
     const plan = planConform(session(), { bpm: 120, treatments: {} });
     PULSES.forEach((s, i) => expect(plan?.warp.toConformed(s)).toBeCloseTo(0.5 + i * 0.5, 9));
     expect((plan?.warp.toConformed(20) ?? 0) - (plan?.warp.toConformed(19) ?? 0)).toBeCloseTo(1, 9);
-    expect(plan?.groups.map((g) => [g.trackIds.join('+'), g.method])).toEqual([['k+s', 'slices'], ['v', 'held'], ['dl+dr', 'held']]);
+    expect(plan?.groups.map((g) => [g.trackIds.join('+'), g.method])).toEqual([
+      ['k+s', 'slices'],
+      ['v', 'held'],
+      ['dl+dr', 'held'],
+    ]);
   });
   it('says how far each beat is stretched and what to expect of it', () => {
     const s = session();
     const plan = planConform(s, { bpm: 120, treatments: {} });
     if (!plan) throw new Error('no plan');
     const ratios = pulseRatios(plan, s.mapFacts?.pulses ?? []);
-    expect(ratios.map((r) => Number(r.ratio.toFixed(4)))).toEqual([...Array.from({ length: 8 }, () => 1), ...Array.from({ length: 8 }, () => 0.9524)]);
+    expect(ratios.map((r) => Number(r.ratio.toFixed(4)))).toEqual([
+      ...Array.from({ length: 8 }, () => 1),
+      ...Array.from({ length: 8 }, () => 0.9524),
+    ]);
     expect(outlookOf({ method: 'slices' }, { family: 'drums' }, ratios).outlook).toBe('careful');
-    expect(outlookOf({ method: 'held' }, { family: 'lead-vocal' }, ratios)).toMatchObject({ outlook: 'unheard', high: 0 });
+    expect(outlookOf({ method: 'held' }, { family: 'lead-vocal' }, ratios)).toMatchObject({
+      outlook: 'unheard',
+      high: 0,
+    });
     expect(outlookOf({ method: 'none' }, { family: 'effects' }, ratios).outlook).toBe('none');
-    expect(outlookOf({ method: 'held' }, { family: 'bass' }, ratios.map(() => ({ ratio: 0.8 }))).outlook).toBe('heard');
+    expect(
+      outlookOf(
+        { method: 'held' },
+        { family: 'bass' },
+        ratios.map(() => ({ ratio: 0.8 })),
+      ).outlook,
+    ).toBe('heard');
   });
   it('there is none without a map', () => {
     expect(planConform(emptySession('x'), { bpm: 120, treatments: {} })).toBeNull();
@@ -46,17 +115,30 @@ describe('a plan for a session', () => {
 });
 
 describe('the conformed session', () => {
-  const settings = { bpm: 120, treatments: { v: { method: 'still', block: 'middle' } }, heard: 'played' } as const;
+  const settings = {
+    bpm: 120,
+    treatments: { v: { method: 'still', block: 'middle' } },
+    heard: 'played',
+  } as const;
   it('has a steady map, its pulses on it, and recordings at the common zero', () => {
     const after = asConformed(session(settings));
     expect(after.mapFacts).toMatchObject({ steady: true, bpm: 120 });
     expect(after.mapFacts?.pulses[16]?.seconds).toBeCloseTo(8.5, 9);
     expect(Object.values(after.nodes).every((n) => n.kind !== 'track' || n.startFrames === 0)).toBe(true);
-    expect(conformedFacts(session(settings))?.methods).toEqual([{ method: 'slices', names: ['k', 's'] }, { method: 'held', names: ['dl', 'dr'] }, { method: 'still', names: ['v'] }]);
+    expect(conformedFacts(session(settings))?.methods).toEqual([
+      { method: 'slices', names: ['k', 's'] },
+      { method: 'held', names: ['dl', 'dr'] },
+      { method: 'still', names: ['v'] },
+    ]);
   });
   it('takes its markers along', () => {
-    const marked = { ...session(settings), markers: [{ id: 'm', name: 'Verse', seconds: PULSES[16] as number }] };
-    expect(asConformed(marked).markers).toEqual([{ id: 'm', name: 'Verse', seconds: expect.closeTo(8.5, 9) as number }]);
+    const marked = {
+      ...session(settings),
+      markers: [{ id: 'm', name: 'Verse', seconds: PULSES[16] as number }],
+    };
+    expect(asConformed(marked).markers).toEqual([
+      { id: 'm', name: 'Verse', seconds: expect.closeTo(8.5, 9) as number },
+    ]);
   });
   it('is heard only when it is chosen', () => {
     const played = session(settings);

@@ -1,6 +1,13 @@
 import { percentile } from '../dsp';
 import type { Family } from '../naming';
-import { type BarRange, CONFORM_METHODS, type ConformSettings, type SessionState, type Track, soundTracks } from '../session';
+import {
+  type BarRange,
+  CONFORM_METHODS,
+  type ConformSettings,
+  type SessionState,
+  type Track,
+  soundTracks,
+} from '../session';
 import { createSongMap, type SongMap, songMapToFile } from '../time';
 import { type ConformGroup, planGroups, sourceKeys } from './groups';
 import { steadyMap, type Warp, warpBetween } from './warp';
@@ -23,13 +30,27 @@ export function planConform(session: SessionState, settings: ConformWish): Confo
   if (!session.map || !first || !last || first.seconds >= last.seconds) return null;
   const played = createSongMap(session.map.points, session.map.meters);
   const conformed = steadyMap(played, settings.bpm, first.seconds, settings.keep);
-  return { played, conformed, warp: warpBetween(played, conformed, { startSeconds: first.seconds, endSeconds: last.seconds }), groups: groupsOf(session, settings.treatments) };
+  return {
+    played,
+    conformed,
+    warp: warpBetween(played, conformed, { startSeconds: first.seconds, endSeconds: last.seconds }),
+    groups: groupsOf(session, settings.treatments),
+  };
 }
 
 function groupsOf(session: SessionState, treatments: ConformSettings['treatments']): ConformGroup[] {
   const tracks = soundTracks(session);
   const keys = sourceKeys(tracks);
-  return planGroups(tracks.map((t, i) => ({ id: t.id, family: t.family, part: t.part, sourceKey: keys[i] ?? null, sampleRateHz: session.sampleRateHz ?? 48_000, treatment: treatments[t.id] ?? null })));
+  return planGroups(
+    tracks.map((t, i) => ({
+      id: t.id,
+      family: t.family,
+      part: t.part,
+      sourceKey: keys[i] ?? null,
+      sampleRateHz: session.sampleRateHz ?? 48_000,
+      treatment: treatments[t.id] ?? null,
+    })),
+  );
 }
 
 const isSteady = ({ keep = [] }: ConformWish): boolean => keep.length === 0;
@@ -38,26 +59,47 @@ const isSteady = ({ keep = [] }: ConformWish): boolean => keep.length === 0;
 export function asConformed(session: SessionState): SessionState {
   const plan = session.conform ? planConform(session, session.conform) : null;
   if (!plan || !session.conform || !session.mapFacts) return session;
-  const nodes = Object.fromEntries(Object.entries(session.nodes).map(([id, node]) => [id, node.kind === 'track' && node.tiedTo === null && node.startFrames !== 0 ? { ...node, startFrames: 0 } : node]));
+  const nodes = Object.fromEntries(
+    Object.entries(session.nodes).map(([id, node]) => [
+      id,
+      node.kind === 'track' && node.tiedTo === null && node.startFrames !== 0
+        ? { ...node, startFrames: 0 }
+        : node,
+    ]),
+  );
   return {
-    ...session, nodes,
+    ...session,
+    nodes,
     markers: session.markers.map((m) => ({ ...m, seconds: plan.warp.toConformed(m.seconds) })),
     map: songMapToFile(plan.conformed),
-    mapFacts: { ...session.mapFacts, steady: isSteady(session.conform), bpm: isSteady(session.conform) ? session.conform.bpm : null, pulses: session.mapFacts.pulses.map((p) => ({ ...p, seconds: plan.warp.toConformed(p.seconds) })) },
+    mapFacts: {
+      ...session.mapFacts,
+      steady: isSteady(session.conform),
+      bpm: isSteady(session.conform) ? session.conform.bpm : null,
+      pulses: session.mapFacts.pulses.map((p) => ({ ...p, seconds: plan.warp.toConformed(p.seconds) })),
+    },
   };
 }
 
 /** The session as the person listens to it now. */
-export const asHeard = (session: SessionState): SessionState => (session.conform?.heard === 'conformed' ? asConformed(session) : session);
+export const asHeard = (session: SessionState): SessionState =>
+  session.conform?.heard === 'conformed' ? asConformed(session) : session;
 
 /** From the time as played to the time as it is heard now; null when they are the same. */
-export const heardWarp = (session: SessionState): Warp | null => (session.conform?.heard === 'conformed' ? (planConform(session, session.conform)?.warp ?? null) : null);
+export const heardWarp = (session: SessionState): Warp | null =>
+  session.conform?.heard === 'conformed' ? (planConform(session, session.conform)?.warp ?? null) : null;
 
 /** Length of each pulse after conforming over its length before. */
-export function pulseRatios(plan: ConformPlan, pulses: readonly { readonly seconds: number }[]): { readonly seconds: number; readonly ratio: number }[] {
+export function pulseRatios(
+  plan: ConformPlan,
+  pulses: readonly { readonly seconds: number }[],
+): { readonly seconds: number; readonly ratio: number }[] {
   return pulses.slice(0, -1).map((p, i) => {
     const next = (pulses[i + 1] as { seconds: number }).seconds;
-    return { seconds: p.seconds, ratio: (plan.warp.toConformed(next) - plan.warp.toConformed(p.seconds)) / (next - p.seconds) };
+    return {
+      seconds: p.seconds,
+      ratio: (plan.warp.toConformed(next) - plan.warp.toConformed(p.seconds)) / (next - p.seconds),
+    };
   });
 }
 
@@ -73,17 +115,39 @@ export interface GroupOutlook {
 }
 
 /** Up to here nothing is heard, and from here on it is; formats handed down in the trade (common practice, no source). */
-const LIMITS: { readonly [F in Family]?: readonly [unheard: number, heard: number] } = { drums: [0.03, 0.15], percussion: [0.03, 0.15], 'lead-vocal': [0.06, 0.12], 'backing-vocal': [0.06, 0.12], strings: [0.06, 0.12], winds: [0.06, 0.12], brass: [0.06, 0.12], synths: [0.06, 0.15], reference: [0.02, 0.08], click: [0.2, 0.5] };
+const LIMITS: { readonly [F in Family]?: readonly [unheard: number, heard: number] } = {
+  drums: [0.03, 0.15],
+  percussion: [0.03, 0.15],
+  'lead-vocal': [0.06, 0.12],
+  'backing-vocal': [0.06, 0.12],
+  strings: [0.06, 0.12],
+  winds: [0.06, 0.12],
+  brass: [0.06, 0.12],
+  synths: [0.06, 0.15],
+  reference: [0.02, 0.08],
+  click: [0.2, 0.5],
+};
 const OTHERWISE: readonly [number, number] = [0.04, 0.1];
 
 /** What the given ratios will do to a group of this family. */
-export function outlookOf(group: Pick<ConformGroup, 'method'>, track: Pick<Track, 'family'>, ratios: readonly { readonly ratio: number }[]): GroupOutlook {
+export function outlookOf(
+  group: Pick<ConformGroup, 'method'>,
+  track: Pick<Track, 'family'>,
+  ratios: readonly { readonly ratio: number }[],
+): GroupOutlook {
   const changes = ratios.map((r) => r.ratio - 1);
-  const [low, high] = group.method === 'still' || changes.length === 0 ? [0, 0] : [percentile(changes, 0.05), percentile(changes, 0.95)];
+  const [low, high] =
+    group.method === 'still' || changes.length === 0
+      ? [0, 0]
+      : [percentile(changes, 0.05), percentile(changes, 0.95)];
   if (group.method === 'none' || group.method === 'still') return { outlook: 'none', low, high };
   const most = Math.max(Math.abs(low), Math.abs(high));
   const [unheard, heard] = LIMITS[track.family] ?? OTHERWISE;
-  return { outlook: most < 1e-6 ? 'none' : most <= unheard ? 'unheard' : most <= heard ? 'careful' : 'heard', low, high };
+  return {
+    outlook: most < 1e-6 ? 'none' : most <= unheard ? 'unheard' : most <= heard ? 'careful' : 'heard',
+    low,
+    high,
+  };
 }
 
 /** What the cover note says about a conforming. */
@@ -100,6 +164,15 @@ export interface ConformedFacts {
 export function conformedFacts(session: SessionState): ConformedFacts | null {
   const plan = session.conform ? planConform(session, session.conform) : null;
   if (!plan || !session.conform) return null;
-  const names = (method: ConformGroup['method']): string[] => plan.groups.filter((g) => g.method === method).flatMap((g) => g.trackIds.map((id) => (session.nodes[id] as Track).name));
-  return { bpm: session.conform.bpm, keep: session.conform.keep ?? [], methods: CONFORM_METHODS.map((method) => ({ method, names: names(method) })).filter((m) => m.names.length > 0) };
+  const names = (method: ConformGroup['method']): string[] =>
+    plan.groups
+      .filter((g) => g.method === method)
+      .flatMap((g) => g.trackIds.map((id) => (session.nodes[id] as Track).name));
+  return {
+    bpm: session.conform.bpm,
+    keep: session.conform.keep ?? [],
+    methods: CONFORM_METHODS.map((method) => ({ method, names: names(method) })).filter(
+      (m) => m.names.length > 0,
+    ),
+  };
 }

@@ -37,35 +37,54 @@ export async function planSlices(input: SliceInput, read: ReadFrames): Promise<E
   const head = cuts[0];
   const shift = head ? head.to - head.from : Math.round(warp.toConformed(0) * sampleRateHz);
   if (shift > 0) segments.push({ at: 0, source: null, fade: 0 });
-  if (shift < input.outputFrames) segments.push({ at: Math.max(0, shift), source: Math.max(0, -shift), fade: 0 });
+  if (shift < input.outputFrames)
+    segments.push({ at: Math.max(0, shift), source: Math.max(0, -shift), fade: 0 });
   for (const [i, cut] of cuts.entries()) {
     begin(cut.to, cut.from, ms(ATTACK_FADE_MS));
     const next = cuts[i + 1];
     if (!next) break;
     const [source, output] = [next.from - cut.from, next.to - cut.to];
-    if (source !== output) for (const s of await splices(cut, source, output, ms, read)) begin(s.at, s.source, s.fade);
+    if (source !== output)
+      for (const s of await splices(cut, source, output, ms, read)) begin(s.at, s.source, s.fade);
   }
   const end = segments.at(-1) as CopySegment;
   const sounds = end.source === null ? 0 : input.sourceFrames - end.source;
-  if (end.at + sounds < input.outputFrames) segments.push({ at: end.at + Math.max(0, sounds), source: null, fade: 0 });
+  if (end.at + sounds < input.outputFrames)
+    segments.push({ at: end.at + Math.max(0, sounds), source: null, fade: 0 });
   return { segments, frames: input.outputFrames };
 }
 
 /** First frame of each slice, as played and conformed; hits that come too near to their predecessor to be cut apart are left inside its slice. */
-function placedCuts(input: SliceInput, pre: number, least: number): { readonly from: number; readonly to: number }[] {
+function placedCuts(
+  input: SliceInput,
+  pre: number,
+  least: number,
+): { readonly from: number; readonly to: number }[] {
   const out: { from: number; to: number }[] = [];
   for (const attack of input.attacks) {
     const from = Math.max(0, attack - pre);
-    const to = Math.round(input.warp.toConformed(attack / input.sampleRateHz) * input.sampleRateHz) - (attack - from);
+    const to =
+      Math.round(input.warp.toConformed(attack / input.sampleRateHz) * input.sampleRateHz) - (attack - from);
     const before = out.at(-1);
-    if (to < 0 || to >= input.outputFrames || (before && (from - before.from < least || to - before.to < least))) continue;
+    if (
+      to < 0 ||
+      to >= input.outputFrames ||
+      (before && (from - before.from < least || to - before.to < least))
+    )
+      continue;
     out.push({ from, to });
   }
   return out;
 }
 
 /** Where in the tail of a slice to jump, so that its length becomes the wanted one. */
-async function splices(cut: { readonly from: number; readonly to: number }, source: number, output: number, ms: (n: number) => number, read: ReadFrames): Promise<{ readonly at: number; readonly source: number; readonly fade: number }[]> {
+async function splices(
+  cut: { readonly from: number; readonly to: number },
+  source: number,
+  output: number,
+  ms: (n: number) => number,
+  read: ReadFrames,
+): Promise<{ readonly at: number; readonly source: number; readonly fade: number }[]> {
   const change = output - source;
   const count = Math.ceil(Math.abs(change) / ms(JUMP_MS));
   const shorter = Math.min(source, output);

@@ -28,8 +28,10 @@ export function createWarp(given: readonly Peg[]): Warp {
   if (given.length === 0) throw new RangeError('a warp needs a peg');
   given.forEach((p, i) => {
     const before = given[i - 1];
-    if (!Number.isFinite(p.played) || !Number.isFinite(p.conformed)) throw new RangeError(`peg ${i} is not finite`);
-    if (before && (p.played <= before.played || p.conformed <= before.conformed)) throw new RangeError(`peg ${i} does not come after peg ${i - 1}`);
+    if (!Number.isFinite(p.played) || !Number.isFinite(p.conformed))
+      throw new RangeError(`peg ${i} is not finite`);
+    if (before && (p.played <= before.played || p.conformed <= before.conformed))
+      throw new RangeError(`peg ${i} does not come after peg ${i - 1}`);
   });
   const pegs = given.map((p) => ({ played: p.played, conformed: p.conformed }));
   /** Index of the last peg at or before `x` in `of`; −1 before the first. */
@@ -74,34 +76,66 @@ export interface WarpRange {
 
 /** The warp from one map to another over the same music (equal quarters are the same moment of the music). Throws RangeError on an empty range. */
 export function warpBetween(from: SongMap, to: SongMap, range: WarpRange): Warp {
-  const [startQuarters, endQuarters] = [from.tempo.toQuarters(range.startSeconds), from.tempo.toQuarters(range.endSeconds)];
-  if (!(startQuarters < endQuarters)) throw new RangeError('nothing lies between the start and the end of the range');
-  const inside = [...from.tempo.corners(), ...to.tempo.corners()].filter((q) => q > startQuarters && q < endQuarters);
+  const [startQuarters, endQuarters] = [
+    from.tempo.toQuarters(range.startSeconds),
+    from.tempo.toQuarters(range.endSeconds),
+  ];
+  if (!(startQuarters < endQuarters))
+    throw new RangeError('nothing lies between the start and the end of the range');
+  const inside = [...from.tempo.corners(), ...to.tempo.corners()].filter(
+    (q) => q > startQuarters && q < endQuarters,
+  );
   const quarters = [startQuarters, ...new Set(inside.sort((a, b) => a - b)), endQuarters];
   const pegs = quarters.map((q) => ({ played: from.tempo.toSeconds(q), conformed: to.tempo.toSeconds(q) }));
   // Rounding can bring two places together that differ in the last bit only; one of them says it all.
-  return createWarp(pegs.filter((p, i) => i === 0 || (p.played > (pegs[i - 1] as Peg).played + 1e-9 && p.conformed > (pegs[i - 1] as Peg).conformed + 1e-9)));
+  return createWarp(
+    pegs.filter(
+      (p, i) =>
+        i === 0 ||
+        (p.played > (pegs[i - 1] as Peg).played + 1e-9 &&
+          p.conformed > (pegs[i - 1] as Peg).conformed + 1e-9),
+    ),
+  );
 }
 
 /**
  * A map of one tempo over the bars of another; the moment `anchorSeconds` stays where it is. `bpm` = pulses a minute.
  * Bars of `keep` stay as long as they were: there the map follows the players, moved as a whole.
  */
-export function steadyMap(from: SongMap, bpm: number, anchorSeconds: number, keep: readonly BarRange[] = []): SongMap {
+export function steadyMap(
+  from: SongMap,
+  bpm: number,
+  anchorSeconds: number,
+  keep: readonly BarRange[] = [],
+): SongMap {
   const anchor = from.tempo.toQuarters(anchorSeconds);
   const quarterSeconds = 60 / (bpm * pulseQuarters(from.meters.meterAt(1)));
-  const kept = keep.map((k) => ({ from: from.meters.barToQuarters(k.fromBar), to: from.meters.barToQuarters(k.toBar + 1) }));
+  const kept = keep.map((k) => ({
+    from: from.meters.barToQuarters(k.fromBar),
+    to: from.meters.barToQuarters(k.toBar + 1),
+  }));
   const inKept = (q: number): boolean => kept.some((k) => q >= k.from && q < k.to);
-  const places = [...new Set([anchor, ...kept.flatMap((k) => [k.from, k.to, ...from.tempo.corners().filter((q) => q > k.from && q < k.to)])])].sort((a, b) => a - b);
+  const places = [
+    ...new Set([
+      anchor,
+      ...kept.flatMap((k) => [k.from, k.to, ...from.tempo.corners().filter((q) => q > k.from && q < k.to)]),
+    ]),
+  ].sort((a, b) => a - b);
   const quarters = [...places, (places.at(-1) as number) + 1];
   let seconds = 0;
   const points = quarters.map((q, i) => {
     const before = quarters[i - 1];
-    if (before !== undefined) seconds += inKept((before + q) / 2) ? from.tempo.toSeconds(q) - from.tempo.toSeconds(before) : (q - before) * quarterSeconds;
+    if (before !== undefined)
+      seconds += inKept((before + q) / 2)
+        ? from.tempo.toSeconds(q) - from.tempo.toSeconds(before)
+        : (q - before) * quarterSeconds;
     return { quarters: q, seconds };
   });
   const shift = anchorSeconds - (points.find((p) => p.quarters === anchor) as { seconds: number }).seconds;
-  return createSongMap(points.map((p) => ({ quarters: p.quarters, seconds: p.seconds + shift })), from.meters.meters);
+  return createSongMap(
+    points.map((p) => ({ quarters: p.quarters, seconds: p.seconds + shift })),
+    from.meters.meters,
+  );
 }
 
 /** A tempo to conform to, and why. */
@@ -130,7 +164,8 @@ export function proposeTarget(pulseSeconds: readonly number[]): TargetProposal |
   const exactBpm = (60 * square) / across;
   for (const step of [1, 0.5, 0.1]) {
     const rounded = Math.round(exactBpm / step) * step;
-    if (Math.abs(rounded / exactBpm - 1) <= FREE_ROUNDING) return { bpm: Number(rounded.toFixed(1)), exactBpm };
+    if (Math.abs(rounded / exactBpm - 1) <= FREE_ROUNDING)
+      return { bpm: Number(rounded.toFixed(1)), exactBpm };
   }
   return { bpm: Number(exactBpm.toFixed(2)), exactBpm };
 }

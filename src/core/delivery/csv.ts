@@ -8,30 +8,104 @@ function cell(value: string | number | boolean): string {
   return /[",\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
 }
 
-const table = (rows: readonly (readonly (string | number | boolean)[])[]): string => rows.map((r) => `${r.map(cell).join(',')}\r\n`).join('');
+const table = (rows: readonly (readonly (string | number | boolean)[])[]): string =>
+  rows.map((r) => `${r.map(cell).join(',')}\r\n`).join('');
 
 /** Where a track sends besides its bus, in words. */
-const sendsText = (session: SessionState, { sends }: Track): string => sends.map((s) => `${session.buses[s.busId]?.name ?? ''} ${s.gainDb} dB ${s.before ? 'before' : 'after'} the level${s.pan === null ? '' : `, pan ${s.pan}`}`).join('; ');
+const sendsText = (session: SessionState, { sends }: Track): string =>
+  sends
+    .map(
+      (s) =>
+        `${session.buses[s.busId]?.name ?? ''} ${s.gainDb} dB ${s.before ? 'before' : 'after'} the level${s.pan === null ? '' : `, pan ${s.pan}`}`,
+    )
+    .join('; ');
 
 /** The track list: order, name, file, source, routing, colour, level, pan, mute, channels, offset and polarity against what was received, the side a mono file was made from. Files of notes stand last, with no channels. */
 export function tracksCsv(plan: PackagePlan, session: SessionState): string {
-  const head = ['order', 'name', 'file', 'sourceFile', 'folder', 'bus', 'family', 'colour', 'gainDb', 'pan', 'mute', 'sends', 'channels', 'offsetFrames', 'offsetSeconds', 'polarity', 'monoFrom'];
+  const head = [
+    'order',
+    'name',
+    'file',
+    'sourceFile',
+    'folder',
+    'bus',
+    'family',
+    'colour',
+    'gainDb',
+    'pan',
+    'mute',
+    'sends',
+    'channels',
+    'offsetFrames',
+    'offsetSeconds',
+    'polarity',
+    'monoFrom',
+  ];
   const rows = plan.files.flatMap((file, i) => {
     const track = file.trackId === null ? undefined : session.nodes[file.trackId];
     if (!isTrack(track)) return [];
     const { folder, bus } = routingOf(session, track.id);
-    return [[i + 1, track.name, file.path, track.receivedName, folder, bus, track.family, track.color ?? '', levelDb(session, track), track.pan, track.muted, sendsText(session, track), file.channels, file.startFrames, roundTo(file.startFrames / plan.sampleRateHz, 9), file.inverted ? 'turned over' : 'as received', track.monoFrom ?? '']];
+    return [
+      [
+        i + 1,
+        track.name,
+        file.path,
+        track.receivedName,
+        folder,
+        bus,
+        track.family,
+        track.color ?? '',
+        levelDb(session, track),
+        track.pan,
+        track.muted,
+        sendsText(session, track),
+        file.channels,
+        file.startFrames,
+        roundTo(file.startFrames / plan.sampleRateHz, 9),
+        file.inverted ? 'turned over' : 'as received',
+        track.monoFrom ?? '',
+      ],
+    ];
   });
   const notes = plan.notes.flatMap((file, i) => {
     const track = session.nodes[file.trackId];
     if (!isTrack(track)) return [];
     const { folder, bus } = routingOf(session, track.id);
-    return [[rows.length + i + 1, track.name, file.path, track.receivedName, folder, bus, track.family, track.color ?? '', levelDb(session, track), track.pan, track.muted, sendsText(session, track), 0, '', '', '', '']];
+    return [
+      [
+        rows.length + i + 1,
+        track.name,
+        file.path,
+        track.receivedName,
+        folder,
+        bus,
+        track.family,
+        track.color ?? '',
+        levelDb(session, track),
+        track.pan,
+        track.muted,
+        sendsText(session, track),
+        0,
+        '',
+        '',
+        '',
+        '',
+      ],
+    ];
   });
   return table([head, ...rows, ...notes]);
 }
 
 /** Named places: sample, seconds, bar. */
 export function markersCsv(plan: PackagePlan): string {
-  return table([['index', 'name', 'sample', 'seconds', 'quarters'], ...plan.markers.map((m, i) => [i + 1, m.text, Math.round(m.seconds * plan.sampleRateHz), roundTo(m.seconds, 9), m.quarters ?? ''])]);
+  return table([
+    ['index', 'name', 'sample', 'seconds', 'quarters'],
+    ...plan.markers.map((m, i) => [
+      i + 1,
+      m.text,
+      Math.round(m.seconds * plan.sampleRateHz),
+      roundTo(m.seconds, 9),
+      m.quarters ?? '',
+    ]),
+  ]);
 }

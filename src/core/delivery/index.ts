@@ -1,4 +1,12 @@
-export { packageBytes, PLAYED_BASE, type PackagePlan, type PackageSource, type PlannedFile, type PlannedNotes, planPackage } from './plan';
+export {
+  packageBytes,
+  PLAYED_BASE,
+  type PackagePlan,
+  type PackageSource,
+  type PlannedFile,
+  type PlannedNotes,
+  planPackage,
+} from './plan';
 export { notesBefore, notesMidi } from './notes-midi';
 export { tempoMidi } from './tempo-midi';
 export { tracksCsv, markersCsv } from './csv';

@@ -1,7 +1,23 @@
 import type { Shape } from '../render';
-import { isTrack, type Marker, NOWHERE, noteTracks, pathOf, soundTracks, type SessionState, type Track } from '../session';
+import {
+  isTrack,
+  type Marker,
+  NOWHERE,
+  noteTracks,
+  pathOf,
+  soundTracks,
+  type SessionState,
+  type Track,
+} from '../session';
 import { fileNameFor, type HouseStyle } from '../style';
-import { type ClickBeat, type ClickParts, type ClickSound, createSongMap, pulseLengths, type SongMap } from '../time';
+import {
+  type ClickBeat,
+  type ClickParts,
+  type ClickSound,
+  createSongMap,
+  pulseLengths,
+  type SongMap,
+} from '../time';
 import { err, ok, type Result } from '../units';
 
 /** Audio of a track at the session rate. */
@@ -56,17 +72,33 @@ export interface PackagePlan {
   readonly leadInQuarters: number;
   /** Tempo anchors; empty without a map. */
   readonly anchors: readonly { readonly quarters: number; readonly seconds: number }[];
-  readonly meters: readonly { readonly quarters: number; readonly numerator: number; readonly denominator: number }[];
+  readonly meters: readonly {
+    readonly quarters: number;
+    readonly numerator: number;
+    readonly denominator: number;
+  }[];
   /** Without a map they have no quarters. */
-  readonly markers: readonly { readonly quarters: number | null; readonly seconds: number; readonly text: string }[];
+  readonly markers: readonly {
+    readonly quarters: number | null;
+    readonly seconds: number;
+    readonly text: string;
+  }[];
   /** What the click of it strikes, and how that sounds. */
   readonly click: { readonly strokes: readonly ClickBeat[]; readonly sound: ClickSound };
   /** Every pulse to the end, with its downbeats. */
-  readonly beats: readonly { readonly seconds: number; readonly quarters: number; readonly bar: number; readonly accent: boolean }[];
+  readonly beats: readonly {
+    readonly seconds: number;
+    readonly quarters: number;
+    readonly bar: number;
+    readonly accent: boolean;
+  }[];
 }
 
 /** Markers that lie on the bars. */
-export const markersInQuarters = ({ markers }: PackagePlan): { readonly quarters: number; readonly text: string }[] => markers.flatMap(({ quarters, text }) => (quarters === null ? [] : [{ quarters, text }]));
+export const markersInQuarters = ({
+  markers,
+}: PackagePlan): { readonly quarters: number; readonly text: string }[] =>
+  markers.flatMap(({ quarters, text }) => (quarters === null ? [] : [{ quarters, text }]));
 
 /** Why nothing can be planned. */
 export interface PlanFault {
@@ -91,18 +123,27 @@ const ANCHOR_QUARTERS = 16;
  * Rule: whole lead-in bars at the first bar's tempo precede the first downbeat; at least the style's, more when sound
  * lies before it; the silence is put before all files alike. Nothing is cut, unless the session says from which bar it is handed over.
  */
-export function planPackage(session: SessionState, sources: readonly PackageSource[], style: HouseStyle, folderName: string, base: string = MAIN_BASE): Result<PackagePlan, PlanFault> {
+export function planPackage(
+  session: SessionState,
+  sources: readonly PackageSource[],
+  style: HouseStyle,
+  folderName: string,
+  base: string = MAIN_BASE,
+): Result<PackagePlan, PlanFault> {
   const tracks = soundTracks(session);
   const byId = new Map(sources.map((s) => [s.trackId, s]));
   if (tracks.length === 0) return err({ code: 'delivery.no_tracks' });
   const missing = tracks.filter((t) => !byId.has(t.id));
-  if (missing.length > 0 || session.sampleRateHz === null) return err({ code: 'delivery.not_ready', tracks: missing.map((t) => t.name) });
+  if (missing.length > 0 || session.sampleRateHz === null)
+    return err({ code: 'delivery.not_ready', tracks: missing.map((t) => t.name) });
   const rate = session.sampleRateHz;
   const map = session.map ? createSongMap(session.map.points, session.map.meters) : null;
   const end = Math.max(...tracks.map((t) => t.startFrames + (byId.get(t.id) as PackageSource).lengthFrames));
   // A track moved to before the common zero needs silence in front of all others.
   const before = Math.max(0, ...tracks.map((t) => -t.startFrames));
-  const time = map ? packageTime(map, rate, style.leadInBars, before, session.cutBars) : { padFrames: before, leadInBars: 0 };
+  const time = map
+    ? packageTime(map, rate, style.leadInBars, before, session.cutBars)
+    : { padFrames: before, leadInBars: 0 };
   const lengthFrames = time.padFrames + end;
   if (lengthFrames <= 0) return planPackage({ ...session, cutBars: null }, sources, style, folderName, base);
   return ok({
@@ -114,16 +155,39 @@ export function planPackage(session: SessionState, sources: readonly PackageSour
     lengthFrames,
     leadInBars: time.leadInBars,
     leadInQuarters: map ? leadQuarters(map, time.leadInBars) : 0,
-    ...planFiles(session, tracks, byId, style, { padFrames: time.padFrames, click: map === null ? null : time.leadInBars > 0 ? COUNTED_CLICK : PLAIN_CLICK, base }),
-    ...(map ? planTime(map, time, rate, lengthFrames, session.markers, style.click) : { click: { strokes: [], sound: style.click.sound }, anchors: [], meters: [], markers: session.markers.map((m) => ({ quarters: null, seconds: Math.max(0, m.seconds + time.padFrames / rate), text: m.name })), beats: [] }),
+    ...planFiles(session, tracks, byId, style, {
+      padFrames: time.padFrames,
+      click: map === null ? null : time.leadInBars > 0 ? COUNTED_CLICK : PLAIN_CLICK,
+      base,
+    }),
+    ...(map
+      ? planTime(map, time, rate, lengthFrames, session.markers, style.click)
+      : {
+          click: { strokes: [], sound: style.click.sound },
+          anchors: [],
+          meters: [],
+          markers: session.markers.map((m) => ({
+            quarters: null,
+            seconds: Math.max(0, m.seconds + time.padFrames / rate),
+            text: m.name,
+          })),
+          beats: [],
+        }),
   });
 }
 
-function packageTime(map: SongMap, rate: number, wantedBars: number, beforeFrames: number, cutBars: number | null): { padFrames: number; leadInBars: number } {
+function packageTime(
+  map: SongMap,
+  rate: number,
+  wantedBars: number,
+  beforeFrames: number,
+  cutBars: number | null,
+): { padFrames: number; leadInBars: number } {
   const firstDownbeat = map.tempo.toSeconds(0);
   const bar = map.tempo.toSeconds(map.meters.barToQuarters(2)) - firstDownbeat;
   // A hair of tolerance: sound that ends exactly on the bar line needs no further bar.
-  if (cutBars !== null) return { padFrames: Math.round((cutBars * bar - firstDownbeat) * rate), leadInBars: cutBars };
+  if (cutBars !== null)
+    return { padFrames: Math.round((cutBars * bar - firstDownbeat) * rate), leadInBars: cutBars };
   const leadInBars = Math.max(wantedBars, Math.ceil((firstDownbeat + beforeFrames / rate) / bar - 1e-6));
   return { padFrames: Math.max(0, Math.round((leadInBars * bar - firstDownbeat) * rate)), leadInBars };
 }
@@ -133,7 +197,14 @@ function leadQuarters(map: SongMap, bars: number): number {
   return (bars * numerator * 4) / denominator;
 }
 
-function planTime(map: SongMap, time: { padFrames: number; leadInBars: number }, rate: number, lengthFrames: number, named: readonly Marker[], click: HouseStyle['click']): Pick<PackagePlan, 'anchors' | 'meters' | 'markers' | 'beats' | 'click'> {
+function planTime(
+  map: SongMap,
+  time: { padFrames: number; leadInBars: number },
+  rate: number,
+  lengthFrames: number,
+  named: readonly Marker[],
+  click: HouseStyle['click'],
+): Pick<PackagePlan, 'anchors' | 'meters' | 'markers' | 'beats' | 'click'> {
   const { tempo, meters } = map;
   const first = meters.meterAt(1);
   const lead = leadQuarters(map, time.leadInBars);
@@ -150,7 +221,10 @@ function planTime(map: SongMap, time: { padFrames: number; leadInBars: number },
     return Array.from({ length: steps }, (_, k) => Math.round((q + ((next - q) * k) / steps) * PPQ) / PPQ);
   });
   const unique = [...new Set(dense)].sort((a, b) => a - b);
-  const anchors = [{ quarters: 0, seconds: 0 }, ...unique.map((q) => ({ quarters: q + lead, seconds: secondsOf(q) }))].filter((a, i) => i === 0 || a.quarters > 0);
+  const anchors = [
+    { quarters: 0, seconds: 0 },
+    ...unique.map((q) => ({ quarters: q + lead, seconds: secondsOf(q) })),
+  ].filter((a, i) => i === 0 || a.quarters > 0);
   const beats: { seconds: number; quarters: number; bar: number; accent: boolean }[] = [];
   const quarterSeconds = secondsOf(0) / Math.max(1, lead);
   for (let q = 0, bar = 1; q < lead - 1e-9; bar++)
@@ -161,24 +235,70 @@ function planTime(map: SongMap, time: { padFrames: number; leadInBars: number },
   for (let bar = 1; ; bar++) {
     const from = meters.barToQuarters(bar);
     if (secondsOf(from) >= lengthSeconds || bar > 20_000) break;
-    for (const q of meters.pulsesIn(bar)) if (secondsOf(q) < lengthSeconds) beats.push({ seconds: secondsOf(q), quarters: q + lead, bar: bar + time.leadInBars, accent: q === from });
+    for (const q of meters.pulsesIn(bar))
+      if (secondsOf(q) < lengthSeconds)
+        beats.push({
+          seconds: secondsOf(q),
+          quarters: q + lead,
+          bar: bar + time.leadInBars,
+          accent: q === from,
+        });
   }
   // Before the first downbeat the lead-in's own tempo holds.
-  const placeOf = (seconds: number): number => Math.max(0, Math.round((seconds < secondsOf(0) ? seconds / quarterSeconds : tempo.toQuarters(seconds - pad) + lead) * PPQ) / PPQ);
+  const placeOf = (seconds: number): number =>
+    Math.max(
+      0,
+      Math.round(
+        (seconds < secondsOf(0) ? seconds / quarterSeconds : tempo.toQuarters(seconds - pad) + lead) * PPQ,
+      ) / PPQ,
+    );
   return {
     anchors,
-    meters: [{ quarters: 0, numerator: first.numerator, denominator: first.denominator }, ...meters.meters.slice(1).map((m) => ({ quarters: meters.barToQuarters(m.bar) + lead, numerator: m.numerator, denominator: m.denominator }))],
-    markers: [{ quarters: lead, seconds: secondsOf(0), text: 'First downbeat' }, ...named.map(({ name, seconds }) => ({ quarters: placeOf(seconds + pad), seconds: Math.max(0, seconds + pad), text: name }))].sort((a, b) => a.quarters - b.quarters),
+    meters: [
+      { quarters: 0, numerator: first.numerator, denominator: first.denominator },
+      ...meters.meters
+        .slice(1)
+        .map((m) => ({
+          quarters: meters.barToQuarters(m.bar) + lead,
+          numerator: m.numerator,
+          denominator: m.denominator,
+        })),
+    ],
+    markers: [
+      { quarters: lead, seconds: secondsOf(0), text: 'First downbeat' },
+      ...named.map(({ name, seconds }) => ({
+        quarters: placeOf(seconds + pad),
+        seconds: Math.max(0, seconds + pad),
+        text: name,
+      })),
+    ].sort((a, b) => a.quarters - b.quarters),
     beats,
-    click: { sound: click.sound, strokes: dividedBeats(beats, click.parts, (q) => (q < lead ? q * quarterSeconds : secondsOf(q - lead)), lengthSeconds) },
+    click: {
+      sound: click.sound,
+      strokes: dividedBeats(
+        beats,
+        click.parts,
+        (q) => (q < lead ? q * quarterSeconds : secondsOf(q - lead)),
+        lengthSeconds,
+      ),
+    },
   };
 }
 
 /** Strokes of a click on beats, and on parts of the way from each to the next. */
-function dividedBeats(beats: PackagePlan['beats'], parts: ClickParts, secondsOf: (quarters: number) => number, endSeconds: number): ClickBeat[] {
+function dividedBeats(
+  beats: PackagePlan['beats'],
+  parts: ClickParts,
+  secondsOf: (quarters: number) => number,
+  endSeconds: number,
+): ClickBeat[] {
   return beats.flatMap(({ seconds, quarters, accent }, i) => {
     const gap = (beats[i + 1]?.quarters ?? 2 * quarters - (beats[i - 1]?.quarters ?? quarters)) - quarters;
-    return Array.from({ length: parts }, (_, k): ClickBeat => (k === 0 ? { seconds, stroke: accent ? 'accent' : 'pulse' } : { seconds: secondsOf(quarters + (k * gap) / parts), stroke: 'part' })).filter((s) => s.seconds < endSeconds);
+    return Array.from({ length: parts }, (_, k): ClickBeat =>
+      k === 0
+        ? { seconds, stroke: accent ? 'accent' : 'pulse' }
+        : { seconds: secondsOf(quarters + (k * gap) / parts), stroke: 'part' },
+    ).filter((s) => s.seconds < endSeconds);
   });
 }
 
@@ -198,27 +318,70 @@ const COUNTED_CLICK = { file: 'Click_with-count-in.wav', name: 'Click with count
 /** Handed over from a bar on without any before it. */
 const PLAIN_CLICK = { file: 'Click.wav', name: 'Click' };
 
-function planFiles(session: SessionState, tracks: readonly Track[], sources: ReadonlyMap<string, PackageSource>, style: HouseStyle, options: { padFrames: number; click: typeof PLAIN_CLICK | null; base: string }): Pick<PackagePlan, 'files' | 'notes'> {
+function planFiles(
+  session: SessionState,
+  tracks: readonly Track[],
+  sources: ReadonlyMap<string, PackageSource>,
+  style: HouseStyle,
+  options: { padFrames: number; click: typeof PLAIN_CLICK | null; base: string },
+): Pick<PackagePlan, 'files' | 'notes'> {
   const unique = uniqueNames();
   const digits = Math.max(2, String(tracks.length).length);
   let order = 0;
   const files = tracks.map((t): PlannedFile => {
     const reference = t.family === 'reference' || t.family === 'click';
     const stem = fileNameFor(style, t);
-    const name = reference ? unique(`${stem}_as-received`) : `${String(++order).padStart(digits, '0')}_${unique(stem)}`;
-    return { path: `${options.base}${reference ? 'reference' : 'audio'}/${name}.wav`, trackId: t.id, name: t.name, channels: t.monoFrom === null ? (sources.get(t.id) as PackageSource).channels : 1, startFrames: options.padFrames + t.startFrames, inverted: t.inverted, fromChannel: t.monoFrom === null ? null : t.monoFrom === 'left' ? 0 : 1 };
+    const name = reference
+      ? unique(`${stem}_as-received`)
+      : `${String(++order).padStart(digits, '0')}_${unique(stem)}`;
+    return {
+      path: `${options.base}${reference ? 'reference' : 'audio'}/${name}.wav`,
+      trackId: t.id,
+      name: t.name,
+      channels: t.monoFrom === null ? (sources.get(t.id) as PackageSource).channels : 1,
+      startFrames: options.padFrames + t.startFrames,
+      inverted: t.inverted,
+      fromChannel: t.monoFrom === null ? null : t.monoFrom === 'left' ? 0 : 1,
+    };
   });
-  if (options.click) files.push({ path: `${options.base}reference/${options.click.file}`, trackId: null, name: options.click.name, channels: 1, startFrames: 0, inverted: false, fromChannel: null });
+  if (options.click)
+    files.push({
+      path: `${options.base}reference/${options.click.file}`,
+      trackId: null,
+      name: options.click.name,
+      channels: 1,
+      startFrames: 0,
+      inverted: false,
+      fromChannel: null,
+    });
   const uniqueNotes = uniqueNames();
-  const notes = noteTracks(session).map((t): PlannedNotes => ({ path: `${options.base}notes/${uniqueNotes(fileNameFor(style, t))}.mid`, trackId: t.id, name: t.name, tiedTo: t.tiedTo ?? 'time', startFrames: t.startFrames }));
+  const notes = noteTracks(session).map((t): PlannedNotes => ({
+    path: `${options.base}notes/${uniqueNotes(fileNameFor(style, t))}.mid`,
+    trackId: t.id,
+    name: t.name,
+    tiedTo: t.tiedTo ?? 'time',
+    startFrames: t.startFrames,
+  }));
   return { files, notes };
 }
 
 /** Folder path and bus name of a track, for lists. */
-export function routingOf(session: SessionState, trackId: string): { readonly folder: string; readonly bus: string } {
+export function routingOf(
+  session: SessionState,
+  trackId: string,
+): { readonly folder: string; readonly bus: string } {
   const track = session.nodes[trackId];
-  return { folder: pathOf(session, trackId).join(' / '), bus: isTrack(track) && track.busId !== null ? (track.busId === NOWHERE ? 'nowhere' : (session.buses[track.busId]?.name ?? '')) : '' };
+  return {
+    folder: pathOf(session, trackId).join(' / '),
+    bus:
+      isTrack(track) && track.busId !== null
+        ? track.busId === NOWHERE
+          ? 'nowhere'
+          : (session.buses[track.busId]?.name ?? '')
+        : '',
+  };
 }
 
 /** Bytes a package takes on the disk, to within its papers: the sound, and a megabyte for all else. */
-export const packageBytes = (plan: PackagePlan): number => plan.files.reduce((n, f) => n + plan.lengthFrames * f.channels * (plan.bitDepth / 8), 0) + (1 << 20);
+export const packageBytes = (plan: PackagePlan): number =>
+  plan.files.reduce((n, f) => n + plan.lengthFrames * f.channels * (plan.bitDepth / 8), 0) + (1 << 20);

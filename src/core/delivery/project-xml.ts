@@ -1,11 +1,27 @@
-import { type Bus, isFolder, isTrack, levelDb, listRows, NOWHERE, ROOT, type Send, type SessionState } from '../session';
+import {
+  type Bus,
+  isFolder,
+  isTrack,
+  levelDb,
+  listRows,
+  NOWHERE,
+  ROOT,
+  type Send,
+  type SessionState,
+} from '../session';
 import { type HouseStyle, rowColor } from '../style';
 import type { MidiSong } from '../time';
 import { dbToGain, roundTo } from '../units';
 import { type PackagePlan, PPQ } from './plan';
 
 /** Text safe inside XML 1.0: markup escaped, characters XML forbids left out. */
-export const xmlText = (text: string): string => text.replace(/[^\u0009\u000a\u000d\u0020-\ud7ff\ue000-\ufffd\u{10000}-\u{10ffff}]/gu, '').replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;');
+export const xmlText = (text: string): string =>
+  text
+    .replace(/[^\u0009\u000a\u000d\u0020-\ud7ff\ue000-\ufffd\u{10000}-\u{10ffff}]/gu, '')
+    .replace(/&/g, '&amp;')
+    .replace(/</g, '&lt;')
+    .replace(/>/g, '&gt;')
+    .replace(/"/g, '&quot;');
 
 /** Gives out ids as xs:ID wants them: `id0`, `id1` … */
 function idMaker(): () => string {
@@ -23,7 +39,13 @@ const number = (x: number): string => String(roundTo(x, 9));
  * Audio lies beside the container (`external`), lanes count in seconds: the safest reading for recorded takes.
  * Source: DAWproject 1.0 (open specification), element order as in the subset schema of docs/project-subset.xsd.
  */
-export function projectXml(plan: PackagePlan, session: SessionState, style: HouseStyle, version: string, notes: ReadonlyMap<string, MidiSong> = new Map()): string {
+export function projectXml(
+  plan: PackagePlan,
+  session: SessionState,
+  style: HouseStyle,
+  version: string,
+  notes: ReadonlyMap<string, MidiSong> = new Map(),
+): string {
   const id = idMaker();
   const tempoId = id();
   const meterId = id();
@@ -31,17 +53,45 @@ export function projectXml(plan: PackagePlan, session: SessionState, style: Hous
   const busIds = new Map(session.busOrder.map((b) => [b, id()]));
   const trackIds = new Map(Object.keys(session.nodes).map((n) => [n, id()]));
   const fileOf = new Map(plan.files.map((f) => [f.trackId, f]));
-  const destination = (busId: string | null): string | null => (busId === null ? mixId : busId === NOWHERE ? null : (busIds.get(busId) ?? mixId));
+  const destination = (busId: string | null): string | null =>
+    busId === null ? mixId : busId === NOWHERE ? null : (busIds.get(busId) ?? mixId);
   const color = (c: string | null): string => (c === null ? '' : ` color="${c}"`);
-  const pan = (value: number): string => `<Pan id="${id()}" value="${number((value + 1) / 2)}" unit="normalized" min="0" max="1" name="Pan"/>`;
-  const volume = (db: number): string => `<Volume id="${id()}" value="${number(Math.min(2, dbToGain(db)))}" unit="linear" min="0" max="2" name="Volume"/>`;
-  const sendXml = (own: number, s: Send): string => `<Send id="${id()}" destination="${busIds.get(s.busId) ?? ''}" type="${s.before ? 'pre' : 'post'}">${pan(s.pan ?? own)}${volume(s.gainDb)}</Send>`;
-  const channel = (own: string, c: { role: string; channels: number; to: string | null; muted: boolean; pan: number; gainDb: number; sends?: readonly Send[] }): string =>
+  const pan = (value: number): string =>
+    `<Pan id="${id()}" value="${number((value + 1) / 2)}" unit="normalized" min="0" max="1" name="Pan"/>`;
+  const volume = (db: number): string =>
+    `<Volume id="${id()}" value="${number(Math.min(2, dbToGain(db)))}" unit="linear" min="0" max="2" name="Volume"/>`;
+  const sendXml = (own: number, s: Send): string =>
+    `<Send id="${id()}" destination="${busIds.get(s.busId) ?? ''}" type="${s.before ? 'pre' : 'post'}">${pan(s.pan ?? own)}${volume(s.gainDb)}</Send>`;
+  const channel = (
+    own: string,
+    c: {
+      role: string;
+      channels: number;
+      to: string | null;
+      muted: boolean;
+      pan: number;
+      gainDb: number;
+      sends?: readonly Send[];
+    },
+  ): string =>
     `<Channel id="${own}" role="${c.role}" audioChannels="${c.channels}"${c.to === null ? '' : ` destination="${c.to}"`} solo="false"><Mute id="${id()}" value="${c.muted}" name="Mute"/>${pan(c.pan)}${c.sends && c.sends.length > 0 ? `<Sends>${c.sends.map((s) => sendXml(c.pan, s)).join('')}</Sends>` : ''}${volume(c.gainDb)}</Channel>`;
 
-  const busChannel = (bus: Bus): string => channel(busIds.get(bus.id) ?? '', { role: bus.kind === 'return' ? 'effect' : 'submix', channels: 2, to: destination(bus.outputBusId), muted: false, pan: 0, gainDb: 0, sends: bus.sends });
+  const busChannel = (bus: Bus): string =>
+    channel(busIds.get(bus.id) ?? '', {
+      role: bus.kind === 'return' ? 'effect' : 'submix',
+      channels: 2,
+      to: destination(bus.outputBusId),
+      muted: false,
+      pan: 0,
+      gainDb: 0,
+      sends: bus.sends,
+    });
   /** Bus → the folder that sums into it; the first, if several do. */
-  const folderOf = new Map([...listRows(session)].reverse().flatMap(({ node }) => (isFolder(node) && node.busId !== null ? [[node.busId, node.id] as const] : [])));
+  const folderOf = new Map(
+    [...listRows(session)]
+      .reverse()
+      .flatMap(({ node }) => (isFolder(node) && node.busId !== null ? [[node.busId, node.id] as const] : [])),
+  );
 
   const structure = (parentId: string): string =>
     (session.children[parentId] ?? [])
@@ -49,11 +99,15 @@ export function projectXml(plan: PackagePlan, session: SessionState, style: Hous
         const node = session.nodes[nodeId];
         const own = trackIds.get(nodeId) ?? '';
         if (isFolder(node)) {
-          const bus = node.busId !== null && folderOf.get(node.busId) === nodeId ? session.buses[node.busId] : undefined;
+          const bus =
+            node.busId !== null && folderOf.get(node.busId) === nodeId
+              ? session.buses[node.busId]
+              : undefined;
           return `<Track id="${own}" name="${xmlText(node.name)}" contentType="tracks"${color(node.color)} loaded="true">${bus ? busChannel(bus) : ''}${structure(nodeId)}</Track>`;
         }
         const file = fileOf.get(nodeId);
-        if (isTrack(node) && notes.has(nodeId)) return `<Track id="${own}" name="${xmlText(node.name)}" contentType="notes"${color(node.color)} comment="${xmlText(`received as ${node.receivedName}`)}" loaded="true">${channel(id(), { role: 'regular', channels: 2, to: destination(node.busId), muted: node.muted, pan: node.pan, gainDb: levelDb(session, node), sends: node.sends })}</Track>`;
+        if (isTrack(node) && notes.has(nodeId))
+          return `<Track id="${own}" name="${xmlText(node.name)}" contentType="notes"${color(node.color)} comment="${xmlText(`received as ${node.receivedName}`)}" loaded="true">${channel(id(), { role: 'regular', channels: 2, to: destination(node.busId), muted: node.muted, pan: node.pan, gainDb: levelDb(session, node), sends: node.sends })}</Track>`;
         if (!isTrack(node) || !file) return '';
         return `<Track id="${own}" name="${xmlText(node.name)}" contentType="audio"${color(node.color)} comment="${xmlText(`received as ${node.receivedName}`)}" loaded="true">${channel(id(), { role: 'regular', channels: file.channels, to: destination(node.busId), muted: node.muted, pan: node.pan, gainDb: levelDb(session, node), sends: node.sends })}</Track>`;
       })
@@ -62,7 +116,9 @@ export function projectXml(plan: PackagePlan, session: SessionState, style: Hous
     .filter((b) => !folderOf.has(b))
     .map((b) => {
       const bus = session.buses[b];
-      return bus ? `<Track id="${id()}" name="${xmlText(bus.name)}" contentType="audio"${color(bus.color)} loaded="true">${busChannel(bus)}</Track>` : '';
+      return bus
+        ? `<Track id="${id()}" name="${xmlText(bus.name)}" contentType="audio"${color(bus.color)} loaded="true">${busChannel(bus)}</Track>`
+        : '';
     })
     .join('\n');
   const mix = `<Track id="${id()}" name="Mix bus" contentType="audio" color="${rowColor(style, 'mix-bus', 'Mix bus')}" loaded="true">${channel(mixId, { role: 'master', channels: 2, to: null, muted: false, pan: 0, gainDb: 0 })}</Track>`;
@@ -75,7 +131,19 @@ export function projectXml(plan: PackagePlan, session: SessionState, style: Hous
         : `<Lanes id="${id()}" track="${own}"><Clips id="${id()}"><Clip time="0" duration="${number(duration)}" contentTimeUnit="seconds" playStart="0" name="${xmlText(f.name)}"><Audio id="${id()}" algorithm="raw" channels="${f.channels}" sampleRate="${plan.sampleRateHz}" duration="${number(duration)}"><File path="${xmlText(f.path.replace(/^data\//, '../'))}" external="true"/></Audio></Clip></Clips></Lanes>`;
     })
     .join('\n');
-  const noteLanes = plan.notes.map((f) => { const song = notes.get(f.trackId); return song ? noteLane(song, { mapped: plan.anchors.length > 1, track: trackIds.get(f.trackId) ?? '', name: f.name, id }) : ''; }).join('\n');
+  const noteLanes = plan.notes
+    .map((f) => {
+      const song = notes.get(f.trackId);
+      return song
+        ? noteLane(song, {
+            mapped: plan.anchors.length > 1,
+            track: trackIds.get(f.trackId) ?? '',
+            name: f.name,
+            id,
+          })
+        : '';
+    })
+    .join('\n');
   const firstTempo = tempoSteps(plan)[0]?.bpm ?? 120;
   const firstMeter = plan.meters[0] ?? { numerator: 4, denominator: 4 };
   return `<?xml version="1.0" encoding="UTF-8"?>
@@ -89,7 +157,15 @@ ${mix}
 </Structure>
 <Arrangement id="${id()}">
 ${plan.meters.length > 0 ? `<TimeSignatureAutomation id="${id()}" timeUnit="beats"><Target parameter="${meterId}"/>${plan.meters.map((m) => `<TimeSignaturePoint time="${number(m.quarters)}" numerator="${m.numerator}" denominator="${m.denominator}"/>`).join('')}</TimeSignatureAutomation>` : ''}
-${plan.anchors.length > 1 ? `<TempoAutomation id="${id()}" timeUnit="beats" unit="bpm"><Target parameter="${tempoId}"/>${tempoSteps(plan).map((t) => `<RealPoint time="${number(t.quarters)}" value="${number(t.bpm)}" interpolation="hold"/>`).join('')}</TempoAutomation>` : ''}
+${
+  plan.anchors.length > 1
+    ? `<TempoAutomation id="${id()}" timeUnit="beats" unit="bpm"><Target parameter="${tempoId}"/>${tempoSteps(
+        plan,
+      )
+        .map((t) => `<RealPoint time="${number(t.quarters)}" value="${number(t.bpm)}" interpolation="hold"/>`)
+        .join('')}</TempoAutomation>`
+    : ''
+}
 ${plan.markers.length > 0 ? `<Markers id="${id()}" timeUnit="${plan.anchors.length > 1 ? 'beats' : 'seconds'}">${plan.markers.map((m) => `<Marker time="${number(m.quarters ?? m.seconds)}" name="${xmlText(m.text)}" color="${rowColor(style, 'section', m.text)}"/>`).join('')}</Markers>` : ''}
 <Lanes id="${id()}" timeUnit="seconds">
 ${lanes}
@@ -102,12 +178,25 @@ ${noteLanes}
 }
 
 /** Notes of a file in one clip; the element and its attributes from memory of the specification. */
-function noteLane(song: MidiSong, { mapped, track, name, id }: { readonly mapped: boolean; readonly track: string; readonly name: string; readonly id: () => string }): string {
+function noteLane(
+  song: MidiSong,
+  {
+    mapped,
+    track,
+    name,
+    id,
+  }: { readonly mapped: boolean; readonly track: string; readonly name: string; readonly id: () => string },
+): string {
   const unit = mapped ? 'beats' : 'seconds';
   const at = (tick: number): number => (mapped ? tick / PPQ : song.toSeconds(tick));
   const notes = song.tracks.flatMap((t) => t.notes);
   const end = notes.reduce((m, n) => Math.max(m, at(n.tick + n.lengthTicks)), 0);
-  const list = notes.map((n) => `<Note time="${number(at(n.tick))}" duration="${number(at(n.tick + n.lengthTicks) - at(n.tick))}" channel="${n.channel}" key="${n.pitch}" vel="${number(n.velocity / 127)}"/>`).join('');
+  const list = notes
+    .map(
+      (n) =>
+        `<Note time="${number(at(n.tick))}" duration="${number(at(n.tick + n.lengthTicks) - at(n.tick))}" channel="${n.channel}" key="${n.pitch}" vel="${number(n.velocity / 127)}"/>`,
+    )
+    .join('');
   return `<Lanes id="${id()}" track="${track}" timeUnit="${unit}"><Clips id="${id()}" timeUnit="${unit}"><Clip time="0" duration="${number(end)}" contentTimeUnit="${unit}" playStart="0" name="${xmlText(name)}"><Notes id="${id()}" timeUnit="${unit}">${list}</Notes></Clip></Clips></Lanes>`;
 }
 

@@ -54,5 +54,11 @@ export function highPass(cutoffHz: number, sampleRateHz: number): BiquadCoeffici
   const alpha = Math.sin(w) / Math.SQRT2;
   const cos = Math.cos(w);
   const a0 = 1 + alpha;
-  return { b0: (1 + cos) / 2 / a0, b1: -(1 + cos) / a0, b2: (1 + cos) / 2 / a0, a1: (-2 * cos) / a0, a2: (1 - alpha) / a0 };
+  return {
+    b0: (1 + cos) / 2 / a0,
+    b1: -(1 + cos) / a0,
+    b2: (1 + cos) / 2 / a0,
+    a1: (-2 * cos) / a0,
+    a2: (1 - alpha) / a0,
+  };
 }

@@ -28,7 +28,11 @@ export function crossSpectrum(fft: Fft, a: ArrayLike<number>, b: ArrayLike<numbe
 }
 
 /** Cross-correlation at all lags (lag l at index l, negative ones from the end); `weight` of each bin, by its number and size. */
-export function correlationOf(fft: Fft, { re, im }: Spectrum, weight: (bin: number, magnitude: number) => number = () => 1): Float64Array {
+export function correlationOf(
+  fft: Fft,
+  { re, im }: Spectrum,
+  weight: (bin: number, magnitude: number) => number = () => 1,
+): Float64Array {
   const { size } = fft;
   const [outRe, outIm] = [new Float64Array(size), new Float64Array(size)];
   for (let k = 0; k < size; k++) {

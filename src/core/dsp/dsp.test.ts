@@ -1,5 +1,14 @@
 import { createRandom } from '../units';
-import { correlationOf, createResampler, crossSpectrum, Fft, logGamma, median, pearson, percentile } from './index';
+import {
+  correlationOf,
+  createResampler,
+  crossSpectrum,
+  Fft,
+  logGamma,
+  median,
+  pearson,
+  percentile,
+} from './index';
 
 const { sin, cos, PI } = Math;
 
@@ -33,7 +42,8 @@ describe('resampler', () => {
   const convert = (input: Float32Array, from: number, to: number, block = input.length): Float32Array => {
     const r = createResampler(from, to, 1);
     const parts: Float32Array[] = [];
-    for (let at = 0; at < input.length; at += block) parts.push(r.push([input.subarray(at, at + block)])[0] as Float32Array);
+    for (let at = 0; at < input.length; at += block)
+      parts.push(r.push([input.subarray(at, at + block)])[0] as Float32Array);
     parts.push(r.finish()[0] as Float32Array);
     const out = new Float32Array(parts.reduce((n, p) => n + p.length, 0));
     let at = 0;
@@ -43,23 +53,38 @@ describe('resampler', () => {
     }
     return out;
   };
-  it.each([[44_100, 48_000], [48_000, 44_100], [96_000, 48_000]])('%i to %i: length ceil(n·r), an impulse stays at its place', (from, to) => {
+  it.each([
+    [44_100, 48_000],
+    [48_000, 44_100],
+    [96_000, 48_000],
+  ])('%i to %i: length ceil(n·r), an impulse stays at its place', (from, to) => {
     const input = new Float32Array(from / 10);
     input[from / 100] = 1;
     const out = convert(input, from, to);
     expect(out.length).toBe(Math.ceil((input.length * to) / from));
     let top = 0;
-    out.forEach((x, i) => { if (x > (out[top] as number)) top = i; });
+    out.forEach((x, i) => {
+      if (x > (out[top] as number)) top = i;
+    });
     expect(top).toBe(to / 100);
   });
   it('keeps a tone to better than −100 dB', () => {
-    const out = convert(Float32Array.from({ length: 8820 }, (_, i) => 0.5 * sin((2 * PI * 997 * i) / 44_100)), 44_100, 48_000);
+    const out = convert(
+      Float32Array.from({ length: 8820 }, (_, i) => 0.5 * sin((2 * PI * 997 * i) / 44_100)),
+      44_100,
+      48_000,
+    );
     let error = 0;
-    for (let i = 1000; i < 8600; i++) error = Math.max(error, Math.abs((out[i] as number) - 0.5 * sin((2 * PI * 997 * i) / 48_000)));
+    for (let i = 1000; i < 8600; i++)
+      error = Math.max(error, Math.abs((out[i] as number) - 0.5 * sin((2 * PI * 997 * i) / 48_000)));
     expect(20 * Math.log10(error / 0.5)).toBeLessThan(-100);
   });
   it('lets nothing above the new half rate through: a 23 kHz tone to 44.1 kHz stays below −100 dB', () => {
-    const out = convert(Float32Array.from({ length: 9600 }, (_, i) => 0.5 * sin((2 * PI * 23_000 * i) / 48_000)), 48_000, 44_100);
+    const out = convert(
+      Float32Array.from({ length: 9600 }, (_, i) => 0.5 * sin((2 * PI * 23_000 * i) / 48_000)),
+      48_000,
+      44_100,
+    );
     let peak = 0;
     for (let i = 1000; i < 7800; i++) peak = Math.max(peak, Math.abs(out[i] as number));
     expect(20 * Math.log10(peak / 0.5)).toBeLessThan(-100);
@@ -77,10 +102,17 @@ describe('resampler', () => {
 
 it('the cross-correlation by spectra is that of the plain sums, at every lag (seed 12)', () => {
   const random = createRandom(12);
-  const [a, b] = [0, 1].map(() => Float64Array.from({ length: 60 }, () => random() - 0.5)) as [Float64Array, Float64Array];
+  const [a, b] = [0, 1].map(() => Float64Array.from({ length: 60 }, () => random() - 0.5)) as [
+    Float64Array,
+    Float64Array,
+  ];
   const fft = new Fft(128);
   const fast = correlationOf(fft, crossSpectrum(fft, a, b));
-  for (let lag = -59; lag < 60; lag++) expect(fast[(lag + 128) % 128]).toBeCloseTo(a.reduce((s, x, i) => s + x * (b[i + lag] ?? 0), 0), 9);
+  for (let lag = -59; lag < 60; lag++)
+    expect(fast[(lag + 128) % 128]).toBeCloseTo(
+      a.reduce((s, x, i) => s + x * (b[i + lag] ?? 0), 0),
+      9,
+    );
   // Weighted by nothing but bin 0, only the mean is left.
   const flat = correlationOf(fft, crossSpectrum(fft, a, b), (k) => (k === 0 ? 1 : 0));
   expect(flat[5]).toBeCloseTo((a.reduce((s, x) => s + x, 0) * b.reduce((s, x) => s + x, 0)) / 128, 9);

@@ -51,7 +51,10 @@ export function createResampler(fromHz: number, toHz: number, channelCount: numb
       }
     }
     produced += count;
-    const keepFrom = Math.min(Math.floor((produced * down) / up) - half + 1, base + (history[0]?.length ?? 0));
+    const keepFrom = Math.min(
+      Math.floor((produced * down) / up) - half + 1,
+      base + (history[0]?.length ?? 0),
+    );
     if (keepFrom > base) {
       history = history.map((h) => h.slice(keepFrom - base));
       base = keepFrom;

@@ -33,13 +33,18 @@ export function pearson(a: ArrayLike<number>, b: ArrayLike<number>): number {
 
 // Taken once: looked up each time they cost more than they do where a test runs.
 const { PI, log, sin } = Math;
-const LANCZOS = [676.5203681218851, -1259.1392167224028, 771.32342877765313, -176.61502916214059, 12.507343278686905, -0.13857109526572012, 9.9843695780195716e-6, 1.5056327351493116e-7];
+const LANCZOS = [
+  676.5203681218851, -1259.1392167224028, 771.32342877765313, -176.61502916214059, 12.507343278686905,
+  -0.13857109526572012, 9.9843695780195716e-6, 1.5056327351493116e-7,
+];
 
 /** Logarithm of the gamma function for x > 0, to about 1e-13 of its size. Source: Lanczos' approximation with g = 7, n = 9, from memory; checked against factorials. */
 export function logGamma(x: number): number {
   if (x < 0.5) return log(PI / sin(PI * x)) - logGamma(1 - x);
   let sum = 0.99999999999980993;
-  LANCZOS.forEach((c, i) => { sum += c / (x + i); });
+  LANCZOS.forEach((c, i) => {
+    sum += c / (x + i);
+  });
   const t = x + 6.5;
   return 0.5 * log(2 * PI) + (x - 0.5) * log(t) - t + log(sum);
 }

@@ -1,6 +1,14 @@
 import { deliveryFindings } from './delivery-findings';
 import { fileFindings } from './file-findings';
-import { FINDING_CODES, type Finding, findingKey, type FindingFile, type HeardFile, type Relations, SEVERITIES } from './finding';
+import {
+  FINDING_CODES,
+  type Finding,
+  findingKey,
+  type FindingFile,
+  type HeardFile,
+  type Relations,
+  SEVERITIES,
+} from './finding';
 
 /** Findings of a delivery, those put aside apart. */
 export interface FindingsView {
@@ -9,11 +17,19 @@ export interface FindingsView {
 }
 
 /** Everything noticed about a delivery: equal findings of many files as one, worst first. `dismissed` holds keys of {@link findingKey}. */
-export function collectFindings(files: readonly HeardFile[], relations: Relations, dismissed: ReadonlySet<string> = new Set()): FindingsView {
+export function collectFindings(
+  files: readonly HeardFile[],
+  relations: Relations,
+  dismissed: ReadonlySet<string> = new Set(),
+): FindingsView {
   const all = merge([...files.flatMap(fileFindings), ...deliveryFindings(files, relations)]);
   const shas = new Map(files.map((f) => [f.id, f.sha256]));
-  const aside = (finding: Finding, p: FindingFile): boolean => dismissed.has(findingKey(finding.code, p, (id) => shas.get(id) ?? id));
-  const keep = (wanted: boolean): Finding[] => all.map((f) => ({ ...f, files: f.files.filter((p) => aside(f, p) === wanted) })).filter((f) => f.files.length > 0);
+  const aside = (finding: Finding, p: FindingFile): boolean =>
+    dismissed.has(findingKey(finding.code, p, (id) => shas.get(id) ?? id));
+  const keep = (wanted: boolean): Finding[] =>
+    all
+      .map((f) => ({ ...f, files: f.files.filter((p) => aside(f, p) === wanted) }))
+      .filter((f) => f.files.length > 0);
   return { open: keep(false), dismissed: keep(true) };
 }
 
@@ -23,5 +39,9 @@ function merge(findings: readonly Finding[]): Finding[] {
     const before = byCode.get(f.code);
     byCode.set(f.code, before ? { ...before, files: [...before.files, ...f.files] } : f);
   }
-  return [...byCode.values()].sort((a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity) || FINDING_CODES.indexOf(a.code) - FINDING_CODES.indexOf(b.code));
+  return [...byCode.values()].sort(
+    (a, b) =>
+      SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity) ||
+      FINDING_CODES.indexOf(a.code) - FINDING_CODES.indexOf(b.code),
+  );
 }

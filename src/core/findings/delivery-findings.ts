@@ -16,11 +16,24 @@ const AIR_CM_PER_SECOND = 34_300;
 /** Below this nothing is left of a take but the rounding of its last bit. */
 const TWIN_DB = -60;
 
-const part = (id: string, figures: FindingFile['figures'] = {}, other: string | null = null): FindingFile => ({ id, other, figures, places: [] });
+const part = (
+  id: string,
+  figures: FindingFile['figures'] = {},
+  other: string | null = null,
+): FindingFile => ({ id, other, figures, places: [] });
 
 /** Everything noticed between the files of a delivery. */
 export function deliveryFindings(files: readonly HeardFile[], relations: Relations): Finding[] {
-  return [...replacements(files, relations.alikes), ...unlikeOthers(files), ...laterStarts(files), ...sameContent(files, relations.twins), ...pairFindings(relations.pairs), ...micFindings(files, relations), ...mixFindings(files, relations), ...gapFindings(files)];
+  return [
+    ...replacements(files, relations.alikes),
+    ...unlikeOthers(files),
+    ...laterStarts(files),
+    ...sameContent(files, relations.twins),
+    ...pairFindings(relations.pairs),
+    ...micFindings(files, relations),
+    ...mixFindings(files, relations),
+    ...gapFindings(files),
+  ];
 }
 
 /** The value most files have, if enough have it; `same` says when two are equal. */
@@ -30,7 +43,9 @@ export function ruleOf<T>(values: readonly T[], same: (a: T, b: T) => boolean = 
     const count = values.filter((v) => same(v, value)).length;
     if (best === null || count > best.count) best = { value, count };
   }
-  return best !== null && best.count >= RULE_LEAST && best.count >= RULE_SHARE * values.length ? best.value : null;
+  return best !== null && best.count >= RULE_LEAST && best.count >= RULE_SHARE * values.length
+    ? best.value
+    : null;
 }
 
 const recordedHz = (f: HeardFile): number => f.recordedHz ?? f.sampleRateHz;
@@ -39,35 +54,74 @@ function unlikeOthers(files: readonly HeardFile[]): Finding[] {
   const found: Finding[] = [];
   const rate = mostOften(files.map(recordedHz));
   const others = files.filter((f) => recordedHz(f) !== rate);
-  if (rate !== null && others.length > 0) found.push({ code: 'rate-differs', severity: 'check', remedy: null, files: others.map((f) => part(f.id, { rateHz: recordedHz(f), usualHz: rate })) });
+  if (rate !== null && others.length > 0)
+    found.push({
+      code: 'rate-differs',
+      severity: 'check',
+      remedy: null,
+      files: others.map((f) => part(f.id, { rateHz: recordedHz(f), usualHz: rate })),
+    });
   const lossless = files.filter((f) => !f.lossy);
   const depth = ruleOf(lossless.map(depthOf));
   const shallow = lossless.filter((f) => depthOf(f) !== depth);
-  if (depth !== null && shallow.length > 0) found.push({ code: 'depth-differs', severity: 'note', remedy: null, files: shallow.map((f) => part(f.id, { bits: depthOf(f), usualBits: depth })) });
+  if (depth !== null && shallow.length > 0)
+    found.push({
+      code: 'depth-differs',
+      severity: 'note',
+      remedy: null,
+      files: shallow.map((f) => part(f.id, { bits: depthOf(f), usualBits: depth })),
+    });
   const seconds = (f: HeardFile): number => f.lengthFrames / f.sampleRateHz;
   const near = (a: number, b: number): boolean => Math.abs(a - b) <= SAME_SECONDS;
   const length = ruleOf(files.map(seconds), near);
   const unlike = length === null ? [] : files.filter((f) => !near(seconds(f), length));
-  if (length !== null && unlike.length > 0) found.push({ code: 'length-differs', severity: 'check', remedy: null, files: unlike.map((f) => part(f.id, { seconds: roundTo(seconds(f), 3), usualSeconds: roundTo(length, 3) })) });
+  if (length !== null && unlike.length > 0)
+    found.push({
+      code: 'length-differs',
+      severity: 'check',
+      remedy: null,
+      files: unlike.map((f) =>
+        part(f.id, { seconds: roundTo(seconds(f), 3), usualSeconds: roundTo(length, 3) }),
+      ),
+    });
   return found;
 }
 
-const depthOf = (f: HeardFile): string => (f.encoding.startsWith('f') ? `${f.bitDepth} float` : String(f.bitDepth));
+const depthOf = (f: HeardFile): string =>
+  f.encoding.startsWith('f') ? `${f.bitDepth} float` : String(f.bitDepth);
 
 /** The value met most often; the first of them on a tie, null only for none. */
 function mostOften<T>(values: readonly T[]): T | null {
   const counts = new Map<T, number>();
   for (const v of values) counts.set(v, (counts.get(v) ?? 0) + 1);
-  return [...counts].reduce<[T, number] | null>((best, entry) => (best === null || entry[1] > best[1] ? entry : best), null)?.[0] ?? null;
+  return (
+    [...counts].reduce<[T, number] | null>(
+      (best, entry) => (best === null || entry[1] > best[1] ? entry : best),
+      null,
+    )?.[0] ?? null
+  );
 }
 
 /** Time stamps that differ: the files were not all begun together. */
 function laterStarts(files: readonly HeardFile[]): Finding[] {
-  const stamped = files.flatMap((f) => (f.metadata.timeReferenceFrames === null ? [] : [{ id: f.id, seconds: f.metadata.timeReferenceFrames / f.sampleRateHz }]));
+  const stamped = files.flatMap((f) =>
+    f.metadata.timeReferenceFrames === null
+      ? []
+      : [{ id: f.id, seconds: f.metadata.timeReferenceFrames / f.sampleRateHz }],
+  );
   if (stamped.length < 2 || stamped.length < RULE_SHARE * files.length) return [];
   const first = Math.min(...stamped.map((s) => s.seconds));
   const later = stamped.filter((s) => s.seconds - first > SAME_SECONDS);
-  return later.length === 0 ? [] : [{ code: 'starts-later', severity: 'check', remedy: 'place-by-stamp', files: later.map((s) => part(s.id, { seconds: roundTo(s.seconds - first, 4) })) }];
+  return later.length === 0
+    ? []
+    : [
+        {
+          code: 'starts-later',
+          severity: 'check',
+          remedy: 'place-by-stamp',
+          files: later.map((s) => part(s.id, { seconds: roundTo(s.seconds - first, 4) })),
+        },
+      ];
 }
 
 function sameContent(files: readonly HeardFile[], twins: readonly Twin[]): Finding[] {
@@ -79,23 +133,71 @@ function sameContent(files: readonly HeardFile[], twins: readonly Twin[]): Findi
     if (earlier === undefined) first.set(f.sha256, f.id);
     else copies.push(part(f.id, {}, earlier));
   }
-  if (copies.length > 0) found.push({ code: 'same-bytes', severity: 'check', remedy: 'take-out', files: copies });
+  if (copies.length > 0)
+    found.push({ code: 'same-bytes', severity: 'check', remedy: 'take-out', files: copies });
   const sha = new Map(files.map((f) => [f.id, f.sha256]));
-  const others = twins.filter((t) => sha.has(t.a) && sha.has(t.b) && sha.get(t.a) !== sha.get(t.b) && (t.residualDb === null || t.residualDb <= TWIN_DB));
+  const others = twins.filter(
+    (t) =>
+      sha.has(t.a) &&
+      sha.has(t.b) &&
+      sha.get(t.a) !== sha.get(t.b) &&
+      (t.residualDb === null || t.residualDb <= TWIN_DB),
+  );
   const exact = others.filter((t) => t.residualDb === null && t.gainDb === 0 && t.polarity === 1);
   const scaled = others.filter((t) => !exact.includes(t));
-  if (exact.length > 0) found.push({ code: 'same-audio', severity: 'check', remedy: 'take-out', files: exact.map((t) => part(t.b, {}, t.a)) });
-  if (scaled.length > 0) found.push({ code: 'same-take', severity: 'check', remedy: 'take-out', files: scaled.map((t) => part(t.b, { gainDb: roundTo(t.gainDb, 2), polarity: t.polarity === 1 ? 'same' : 'turned over', residualDb: t.residualDb === null ? 'nothing' : roundTo(t.residualDb, 1) }, t.a)) });
+  if (exact.length > 0)
+    found.push({
+      code: 'same-audio',
+      severity: 'check',
+      remedy: 'take-out',
+      files: exact.map((t) => part(t.b, {}, t.a)),
+    });
+  if (scaled.length > 0)
+    found.push({
+      code: 'same-take',
+      severity: 'check',
+      remedy: 'take-out',
+      files: scaled.map((t) =>
+        part(
+          t.b,
+          {
+            gainDb: roundTo(t.gainDb, 2),
+            polarity: t.polarity === 1 ? 'same' : 'turned over',
+            residualDb: t.residualDb === null ? 'nothing' : roundTo(t.residualDb, 1),
+          },
+          t.a,
+        ),
+      ),
+    });
   return found;
 }
 
 function pairFindings(pairs: readonly PairFact[]): Finding[] {
-  const figures = (p: PairFact): FindingFile['figures'] => (p.correlation === null ? {} : { correlation: roundTo(p.correlation, 2) });
+  const figures = (p: PairFact): FindingFile['figures'] =>
+    p.correlation === null ? {} : { correlation: roundTo(p.correlation, 2) };
   const good = pairs.filter((p) => p.related !== false);
   const apart = pairs.filter((p) => p.related === false);
   return [
-    ...(good.length > 0 ? [{ code: 'pair', severity: 'note', remedy: 'pair', files: good.map((p) => part(p.right, figures(p), p.left)) } as const] : []),
-    ...(apart.length > 0 ? [{ code: 'pair-unrelated', severity: 'note', remedy: null, files: apart.map((p) => part(p.right, figures(p), p.left)) } as const] : []),
+    ...(good.length > 0
+      ? [
+          {
+            code: 'pair',
+            severity: 'note',
+            remedy: 'pair',
+            files: good.map((p) => part(p.right, figures(p), p.left)),
+          } as const,
+        ]
+      : []),
+    ...(apart.length > 0
+      ? [
+          {
+            code: 'pair-unrelated',
+            severity: 'note',
+            remedy: null,
+            files: apart.map((p) => part(p.right, figures(p), p.left)),
+          } as const,
+        ]
+      : []),
   ];
 }
 
@@ -104,15 +206,44 @@ function micFindings(files: readonly HeardFile[], { mics, pairs }: Relations): F
   const sure = mics.filter((m) => m.confidence >= SURE && rates.has(m.leader) && rates.has(m.other));
   const figures = (m: MicFact): FindingFile['figures'] => {
     const seconds = m.delaySamples / (rates.get(m.other) as number);
-    return { delaySamples: roundTo(m.delaySamples, 1), delayMs: roundTo(1000 * seconds, 3), delayCm: roundTo(AIR_CM_PER_SECOND * seconds, 1), correlation: roundTo(m.correlation, 2), confidence: roundTo(m.confidence, 2) };
+    return {
+      delaySamples: roundTo(m.delaySamples, 1),
+      delayMs: roundTo(1000 * seconds, 3),
+      delayCm: roundTo(AIR_CM_PER_SECOND * seconds, 1),
+      correlation: roundTo(m.correlation, 2),
+      confidence: roundTo(m.confidence, 2),
+    };
   };
   const turned = sure.filter((m) => m.polarity === -1);
   // The time between the sides of one source is its width.
-  const isPair = (m: MicFact): boolean => pairs.some((p) => (p.left === m.leader && p.right === m.other) || (p.left === m.other && p.right === m.leader));
-  const late = sure.filter((m) => !isPair(m) && (1000 * Math.abs(m.delaySamples)) / (rates.get(m.other) as number) >= DELAY_MS);
+  const isPair = (m: MicFact): boolean =>
+    pairs.some(
+      (p) => (p.left === m.leader && p.right === m.other) || (p.left === m.other && p.right === m.leader),
+    );
+  const late = sure.filter(
+    (m) => !isPair(m) && (1000 * Math.abs(m.delaySamples)) / (rates.get(m.other) as number) >= DELAY_MS,
+  );
   return [
-    ...(turned.length > 0 ? [{ code: 'mic-polarity', severity: 'check', remedy: 'flip-polarity', files: turned.map((m) => part(m.other, figures(m), m.leader)) } as const] : []),
-    ...(late.length > 0 ? [{ code: 'mic-delay', severity: 'note', remedy: 'shift', files: late.map((m) => part(m.other, figures(m), m.leader)) } as const] : []),
+    ...(turned.length > 0
+      ? [
+          {
+            code: 'mic-polarity',
+            severity: 'check',
+            remedy: 'flip-polarity',
+            files: turned.map((m) => part(m.other, figures(m), m.leader)),
+          } as const,
+        ]
+      : []),
+    ...(late.length > 0
+      ? [
+          {
+            code: 'mic-delay',
+            severity: 'note',
+            remedy: 'shift',
+            files: late.map((m) => part(m.other, figures(m), m.leader)),
+          } as const,
+        ]
+      : []),
   ];
 }
 
@@ -121,16 +252,45 @@ const MIX = { errorDb: 2.2, correlation: 0.93, groups: 3, strongest: 0.85 } as c
 
 function mixFindings(files: readonly HeardFile[], { mixes }: Relations): Finding[] {
   const silent = new Set(files.filter((f) => f.source.family === 'unknown').map((f) => f.id));
-  const found = mixes.filter((m) => silent.has(m.id) && m.errorDb <= MIX.errorDb && m.correlation >= MIX.correlation && m.groups >= MIX.groups && m.strongest <= MIX.strongest);
-  return found.length === 0 ? [] : [{ code: 'heard-mix', severity: 'check', remedy: 'as-mix', files: found.map((m) => part(m.id, { errorDb: m.errorDb, groups: m.groups, ...(m.laterSeconds === 0 ? {} : { laterSeconds: m.laterSeconds }) })) }];
+  const found = mixes.filter(
+    (m) =>
+      silent.has(m.id) &&
+      m.errorDb <= MIX.errorDb &&
+      m.correlation >= MIX.correlation &&
+      m.groups >= MIX.groups &&
+      m.strongest <= MIX.strongest,
+  );
+  return found.length === 0
+    ? []
+    : [
+        {
+          code: 'heard-mix',
+          severity: 'check',
+          remedy: 'as-mix',
+          files: found.map((m) =>
+            part(m.id, {
+              errorDb: m.errorDb,
+              groups: m.groups,
+              ...(m.laterSeconds === 0 ? {} : { laterSeconds: m.laterSeconds }),
+            }),
+          ),
+        },
+      ];
 }
 
 function gapFindings(files: readonly HeardFile[]): Finding[] {
   const gaps = findGaps(files.map((f) => f.source));
-  const of = (kind: 'side' | 'number'): FindingFile[] => gaps.filter((g) => g.kind === kind).map((g) => part((files[g.near] as HeardFile).id, { missing: g.missing }));
+  const of = (kind: 'side' | 'number'): FindingFile[] =>
+    gaps
+      .filter((g) => g.kind === kind)
+      .map((g) => part((files[g.near] as HeardFile).id, { missing: g.missing }));
   const [sides, numbers] = [of('side'), of('number')];
   return [
-    ...(sides.length > 0 ? [{ code: 'missing-side', severity: 'check', remedy: null, files: sides } as const] : []),
-    ...(numbers.length > 0 ? [{ code: 'missing-number', severity: 'check', remedy: null, files: numbers } as const] : []),
+    ...(sides.length > 0
+      ? [{ code: 'missing-side', severity: 'check', remedy: null, files: sides } as const]
+      : []),
+    ...(numbers.length > 0
+      ? [{ code: 'missing-number', severity: 'check', remedy: null, files: numbers } as const]
+      : []),
   ];
 }

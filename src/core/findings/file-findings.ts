@@ -5,10 +5,29 @@ import type { Finding, FindingCode, HeardFile, RemedyKind, Severity } from './fi
 
 /** What is noticed about a file by itself: severity and remedy of each code. */
 const KINDS = {
-  truncated: ['problem', null], 'size-missing': ['check', null], 'second-data-ignored': ['check', null], damaged: ['problem', null],
-  dropouts: ['problem', null], clipped: ['check', null], 'flat-tops': ['check', null], silent: ['check', 'take-out'], 'nearly-silent': ['check', null],
-  'dead-channel': ['check', 'use-live-channel'], 'dual-mono': ['note', 'make-mono'], 'dc-offset': ['note', null], 'inter-sample-overs': ['note', null], 'sixteen-in-more': ['note', null],
-  'abrupt-start': ['check', null], 'abrupt-end': ['check', null], limited: ['note', null], reverb: ['note', null], 'heard-click': ['check', 'as-click'], lossy: ['check', null], reference: ['note', null], click: ['note', null], 'tempo-claim': ['note', null],
+  truncated: ['problem', null],
+  'size-missing': ['check', null],
+  'second-data-ignored': ['check', null],
+  damaged: ['problem', null],
+  dropouts: ['problem', null],
+  clipped: ['check', null],
+  'flat-tops': ['check', null],
+  silent: ['check', 'take-out'],
+  'nearly-silent': ['check', null],
+  'dead-channel': ['check', 'use-live-channel'],
+  'dual-mono': ['note', 'make-mono'],
+  'dc-offset': ['note', null],
+  'inter-sample-overs': ['note', null],
+  'sixteen-in-more': ['note', null],
+  'abrupt-start': ['check', null],
+  'abrupt-end': ['check', null],
+  limited: ['note', null],
+  reverb: ['note', null],
+  'heard-click': ['check', 'as-click'],
+  lossy: ['check', null],
+  reference: ['note', null],
+  click: ['note', null],
+  'tempo-claim': ['note', null],
 } as const satisfies Partial<Record<FindingCode, readonly [Severity, RemedyKind | null]>>;
 
 type Code = keyof typeof KINDS;
@@ -42,26 +61,46 @@ const REVERB_SECONDS = 0.9;
 const REVERB_SHARE = 0.45;
 
 /** Peaks pressed against one ceiling although what lies below them varies. */
-function isLimited({ share, count, spreadDb, tightDb, crestDb }: NonNullable<HeardFile['facts']['ceiling']>): boolean {
+function isLimited({
+  share,
+  count,
+  spreadDb,
+  tightDb,
+  crestDb,
+}: NonNullable<HeardFile['facts']['ceiling']>): boolean {
   if (share < CEILING_SHARE || count < CEILING_COUNT || crestDb < LEAST_CREST_DB) return false;
-  return spreadDb >= (crestDb <= DENSE_CREST_DB ? VARIED_AND_DENSE_DB : tightDb <= EXACT_DB ? VARIED_AND_EXACT_DB : VARIED_DB);
+  return (
+    spreadDb >=
+    (crestDb <= DENSE_CREST_DB ? VARIED_AND_DENSE_DB : tightDb <= EXACT_DB ? VARIED_AND_EXACT_DB : VARIED_DB)
+  );
 }
 
-const WARNINGS = { 'sound.truncated': 'truncated', 'sound.size_missing': 'size-missing', 'sound.second_data_ignored': 'second-data-ignored', 'sound.damaged': 'damaged' } as const;
+const WARNINGS = {
+  'sound.truncated': 'truncated',
+  'sound.size_missing': 'size-missing',
+  'sound.second_data_ignored': 'second-data-ignored',
+  'sound.damaged': 'damaged',
+} as const;
 
 /** Everything noticed about one file alone. */
 export function fileFindings(file: HeardFile): Finding[] {
   const found: Finding[] = [];
-  const add = (code: Code, figures: Readonly<Record<string, number | string>> = {}, places: readonly Place[] = []): void => {
+  const add = (
+    code: Code,
+    figures: Readonly<Record<string, number | string>> = {},
+    places: readonly Place[] = [],
+  ): void => {
     const [severity, remedy] = KINDS[code];
     found.push({ code, severity, remedy, files: [{ id: file.id, other: null, figures, places }] });
   };
-  for (const { code, ...figures } of file.warnings) add(WARNINGS[code], figures as Record<string, number | string>);
+  for (const { code, ...figures } of file.warnings)
+    add(WARNINGS[code], figures as Record<string, number | string>);
   if (file.lossy) add('lossy');
   addSource(file, add);
   const { facts } = file;
   if (facts.peakDbfs === null) add('silent');
-  else if (facts.peakDbfs < NEARLY_SILENT_DBFS) add('nearly-silent', { peakDbfs: roundTo(facts.peakDbfs, 1) });
+  else if (facts.peakDbfs < NEARLY_SILENT_DBFS)
+    add('nearly-silent', { peakDbfs: roundTo(facts.peakDbfs, 1) });
   else {
     addLevels(file, facts.peakDbfs, add);
     addShape(file, add);
@@ -69,39 +108,75 @@ export function fileFindings(file: HeardFile): Finding[] {
   return found;
 }
 
-type Add = (code: Code, figures?: Readonly<Record<string, number | string>>, places?: readonly Place[]) => void;
+type Add = (
+  code: Code,
+  figures?: Readonly<Record<string, number | string>>,
+  places?: readonly Place[],
+) => void;
 
 function addSource({ source, metadata, heard }: HeardFile, add: Add): void {
-  if (source.family === 'unknown' && heard?.click) add('heard-click', { perMinute: roundTo(heard.click.perMinute, 1), hits: heard.click.hits });
+  if (source.family === 'unknown' && heard?.click)
+    add('heard-click', { perMinute: roundTo(heard.click.perMinute, 1), hits: heard.click.hits });
   if (source.family === 'reference') add('reference', { part: source.part ?? 'mix' });
   if (source.family === 'click') add('click');
   for (const claim of metadata.tempoClaims) add('tempo-claim', { bpm: claim.bpm, source: claim.source });
 }
 
-const longestMs = (places: readonly Place[], rateHz: number): number => roundTo((1000 * Math.max(0, ...places.map((p) => p.frames))) / rateHz, 2);
+const longestMs = (places: readonly Place[], rateHz: number): number =>
+  roundTo((1000 * Math.max(0, ...places.map((p) => p.frames))) / rateHz, 2);
 
 function addLevels(file: HeardFile, peakDbfs: number, add: Add): void {
   const { facts, sampleRateHz } = file;
-  if (facts.clippedRuns > 0) add('clipped', { runs: facts.clippedRuns, longestMs: longestMs(facts.clippedPlaces, sampleRateHz) }, facts.clippedPlaces);
-  else if (facts.flatTops) add('flat-tops', { runs: facts.flatTops.runs, levelDbfs: roundTo(facts.flatTops.levelDbfs, 2), longestMs: longestMs(facts.flatTops.places, sampleRateHz) }, facts.flatTops.places);
-  else if (file.truePeakDbtp !== null && file.truePeakDbtp > OVER_DBTP) add('inter-sample-overs', { truePeakDbtp: roundTo(file.truePeakDbtp, 2), peakDbfs: roundTo(peakDbfs, 2) });
+  if (facts.clippedRuns > 0)
+    add(
+      'clipped',
+      { runs: facts.clippedRuns, longestMs: longestMs(facts.clippedPlaces, sampleRateHz) },
+      facts.clippedPlaces,
+    );
+  else if (facts.flatTops)
+    add(
+      'flat-tops',
+      {
+        runs: facts.flatTops.runs,
+        levelDbfs: roundTo(facts.flatTops.levelDbfs, 2),
+        longestMs: longestMs(facts.flatTops.places, sampleRateHz),
+      },
+      facts.flatTops.places,
+    );
+  else if (file.truePeakDbtp !== null && file.truePeakDbtp > OVER_DBTP)
+    add('inter-sample-overs', {
+      truePeakDbtp: roundTo(file.truePeakDbtp, 2),
+      peakDbfs: roundTo(peakDbfs, 2),
+    });
   if (facts.dcOffset >= DC_OFFSET) add('dc-offset', { offset: roundTo(facts.dcOffset, 4) });
   const [left, right] = facts.channelPeaksDbfs;
   if (facts.channelPeaksDbfs.length === 2) {
     const [l, r] = [left ?? -Infinity, right ?? -Infinity];
     const dead = Math.min(l, r);
-    if (dead < DEAD_DBFS && Math.max(l, r) - dead >= DEAD_BELOW_DB) add('dead-channel', { side: l < r ? 'left' : 'right', peakDbfs: Number.isFinite(dead) ? roundTo(dead, 1) : 'silence' });
+    if (dead < DEAD_DBFS && Math.max(l, r) - dead >= DEAD_BELOW_DB)
+      add('dead-channel', {
+        side: l < r ? 'left' : 'right',
+        peakDbfs: Number.isFinite(dead) ? roundTo(dead, 1) : 'silence',
+      });
   }
   if (facts.dualMono) add('dual-mono');
   const integer = !file.encoding.startsWith('f');
-  if (facts.fits16 && integer && file.bitDepth > 16 && peakDbfs > SOUND_DBFS) add('sixteen-in-more', { bits: file.bitDepth });
+  if (facts.fits16 && integer && file.bitDepth > 16 && peakDbfs > SOUND_DBFS)
+    add('sixteen-in-more', { bits: file.bitDepth });
 }
 
 function addShape({ facts, source, heard }: HeardFile, add: Add): void {
   if (facts.dropouts > 0) add('dropouts', { gaps: facts.dropouts }, facts.dropoutPlaces);
   if (facts.abruptStartDbfs !== null) add('abrupt-start', { levelDbfs: roundTo(facts.abruptStartDbfs, 1) });
   if (facts.abruptEndDbfs !== null) add('abrupt-end', { levelDbfs: roundTo(facts.abruptEndDbfs, 1) });
-  if (BREATH.has(source.family) && heard?.tail && heard.tail.seconds >= REVERB_SECONDS && heard.tail.straight >= REVERB_SHARE) add('reverb', { seconds: roundTo(heard.tail.seconds, 1), ends: heard.tail.ends });
+  if (
+    BREATH.has(source.family) &&
+    heard?.tail &&
+    heard.tail.seconds >= REVERB_SECONDS &&
+    heard.tail.straight >= REVERB_SHARE
+  )
+    add('reverb', { seconds: roundTo(heard.tail.seconds, 1), ends: heard.tail.ends });
   const c = facts.ceiling;
-  if (c && isLimited(c) && facts.clippedRuns === 0 && !facts.flatTops) add('limited', { crestDb: roundTo(c.crestDb, 1), share: roundTo(c.share, 2) });
+  if (c && isLimited(c) && facts.clippedRuns === 0 && !facts.flatTops)
+    add('limited', { crestDb: roundTo(c.crestDb, 1), share: roundTo(c.share, 2) });
 }

@@ -74,9 +74,14 @@ const RELATED = 0.17;
 const UNRELATED = 0.12;
 
 /** What the relation of two recordings named left and right says of them. */
-export function pairFact(relation: { readonly correlation: number } | null): Omit<PairFact, 'left' | 'right'> {
+export function pairFact(
+  relation: { readonly correlation: number } | null,
+): Omit<PairFact, 'left' | 'right'> {
   const size = relation ? roundTo(Math.abs(relation.correlation), 4) : null;
-  return { correlation: size, related: size === null || (size < RELATED && size >= UNRELATED) ? null : size >= RELATED };
+  return {
+    correlation: size,
+    related: size === null || (size < RELATED && size >= UNRELATED) ? null : size >= RELATED,
+  };
 }
 
 /** How far a recording without a telling name is the others together. */
@@ -107,9 +112,44 @@ export const NO_RELATIONS: Relations = { twins: [], mics: [], pairs: [], mixes: 
 
 /** What can be noticed. */
 export const FINDING_CODES = [
-  'truncated', 'size-missing', 'second-data-ignored', 'damaged', 'dropouts', 'clipped', 'flat-tops', 'silent', 'nearly-silent', 'dead-channel', 'dual-mono', 'dc-offset', 'inter-sample-overs', 'sixteen-in-more', 'abrupt-start', 'abrupt-end', 'limited', 'reverb', 'lossy',
-  'rate-differs', 'depth-differs', 'length-differs', 'starts-later', 'tempo-claim',
-  'replaces', 'same-bytes', 'same-audio', 'same-take', 'pair', 'pair-unrelated', 'mic-polarity', 'mic-delay', 'heard-mix', 'heard-click', 'reference', 'click', 'missing-side', 'missing-number',
+  'truncated',
+  'size-missing',
+  'second-data-ignored',
+  'damaged',
+  'dropouts',
+  'clipped',
+  'flat-tops',
+  'silent',
+  'nearly-silent',
+  'dead-channel',
+  'dual-mono',
+  'dc-offset',
+  'inter-sample-overs',
+  'sixteen-in-more',
+  'abrupt-start',
+  'abrupt-end',
+  'limited',
+  'reverb',
+  'lossy',
+  'rate-differs',
+  'depth-differs',
+  'length-differs',
+  'starts-later',
+  'tempo-claim',
+  'replaces',
+  'same-bytes',
+  'same-audio',
+  'same-take',
+  'pair',
+  'pair-unrelated',
+  'mic-polarity',
+  'mic-delay',
+  'heard-mix',
+  'heard-click',
+  'reference',
+  'click',
+  'missing-side',
+  'missing-number',
 ] as const;
 
 /** One of {@link FINDING_CODES}. */
@@ -126,7 +166,17 @@ export interface FindingFile {
 }
 
 /** What one move would do about it; nothing of it touches a file. */
-export type RemedyKind = 'make-mono' | 'use-live-channel' | 'pair' | 'flip-polarity' | 'shift' | 'take-out' | 'place-by-stamp' | 'take-place' | 'as-mix' | 'as-click';
+export type RemedyKind =
+  | 'make-mono'
+  | 'use-live-channel'
+  | 'pair'
+  | 'flip-polarity'
+  | 'shift'
+  | 'take-out'
+  | 'place-by-stamp'
+  | 'take-place'
+  | 'as-mix'
+  | 'as-click';
 
 /** Something noticed, about one file or about many alike. */
 export interface Finding {
@@ -137,4 +187,5 @@ export interface Finding {
 }
 
 /** Names a file's part in a finding for good: it changes when the sound of either file does. */
-export const findingKey = (code: FindingCode, part: FindingFile, sha256Of: (id: string) => string): string => [code, sha256Of(part.id), ...(part.other === null ? [] : [sha256Of(part.other)])].join(' ');
+export const findingKey = (code: FindingCode, part: FindingFile, sha256Of: (id: string) => string): string =>
+  [code, sha256Of(part.id), ...(part.other === null ? [] : [sha256Of(part.other)])].join(' ');

@@ -1,6 +1,24 @@
 export { collectFindings, type FindingsView } from './collect';
 export { deliveryFindings, ruleOf } from './delivery-findings';
 export { fileFindings } from './file-findings';
-export { FINDING_CODES, type Finding, type FindingCode, type FindingFile, findingKey, type AlikeFact, type HeardFile, type MicFact, type MixFact, NO_RELATIONS, type PairFact, pairFact, type Relations, type RemedyKind, SEVERITIES, type Severity, type Twin } from './finding';
+export {
+  FINDING_CODES,
+  type Finding,
+  type FindingCode,
+  type FindingFile,
+  findingKey,
+  type AlikeFact,
+  type HeardFile,
+  type MicFact,
+  type MixFact,
+  NO_RELATIONS,
+  type PairFact,
+  pairFact,
+  type Relations,
+  type RemedyKind,
+  SEVERITIES,
+  type Severity,
+  type Twin,
+} from './finding';
 export { findingDetail, findingMeans, findingTitle, questionsToSender, remedyLabel } from './words';
 export { type SaidFact, saidFacts } from './said';

@@ -12,13 +12,28 @@ const COUNTED = /^(v|ver|version|rev|take|tk|t)(\d*)$/;
 /** A padded number is what a recorder counted, a long one a date; a plain one tells two guitars apart. */
 const COUNTER = /^(0\d+|\d{4,})$/;
 
-const wordsOf = (name: string): string[] => stripExtension(name.split(/[\\/]/).at(-1) ?? '').normalize('NFD').replace(/\p{M}/gu, '').toLowerCase().split(/[^\p{L}\p{N}]+/u).filter((w) => w !== '');
+const wordsOf = (name: string): string[] =>
+  stripExtension(name.split(/[\\/]/).at(-1) ?? '')
+    .normalize('NFD')
+    .replace(/\p{M}/gu, '')
+    .toLowerCase()
+    .split(/[^\p{L}\p{N}]+/u)
+    .filter((w) => w !== '');
 const stemOf = (name: string): string => wordsOf(name).join(' ');
 const coreOf = (name: string): string => {
   const words = wordsOf(name);
-  return words.filter((w, i) => !VERSION.test(w) && !COUNTED.test(w) && !COUNTER.test(w) && !(/^\d+$/.test(w) && COUNTED.exec(words[i - 1] ?? '')?.[2] === '')).join(' ');
+  return words
+    .filter(
+      (w, i) =>
+        !VERSION.test(w) &&
+        !COUNTED.test(w) &&
+        !COUNTER.test(w) &&
+        !(/^\d+$/.test(w) && COUNTED.exec(words[i - 1] ?? '')?.[2] === ''),
+    )
+    .join(' ');
 };
-const sourceOf = ({ source: s }: HeardFile): string => JSON.stringify([s.family, s.part, s.role, s.position, s.side, s.number]);
+const sourceOf = ({ source: s }: HeardFile): string =>
+  JSON.stringify([s.family, s.part, s.role, s.position, s.side, s.number]);
 
 /** Later arrivals that look meant for a track that is there: by the same name, another version of it, the one track of the same kind, or by playing the same. Each is named for one track at most. */
 export function replacements(files: readonly HeardFile[], alikes: readonly AlikeFact[] = []): Finding[] {
@@ -30,9 +45,24 @@ export function replacements(files: readonly HeardFile[], alikes: readonly Alike
     const [old, how] = matchOf(namedOf(f), others);
     if (old) return [{ id: f.id, other: old.id, figures: { how, ...differences(f, old) }, places: [] }];
     const heard = alikeOf(f, others, alikes);
-    return heard ? [{ id: f.id, other: heard.file.id, figures: { how: 'it plays the same', ...(heard.laterSeconds === 0 ? {} : { laterSeconds: heard.laterSeconds }), ...differences(f, heard.file) }, places: [] }] : [];
+    return heard
+      ? [
+          {
+            id: f.id,
+            other: heard.file.id,
+            figures: {
+              how: 'it plays the same',
+              ...(heard.laterSeconds === 0 ? {} : { laterSeconds: heard.laterSeconds }),
+              ...differences(f, heard.file),
+            },
+            places: [],
+          },
+        ]
+      : [];
   });
-  return parts.length === 0 ? [] : [{ code: 'replaces', severity: 'check', remedy: 'take-place', files: parts }];
+  return parts.length === 0
+    ? []
+    : [{ code: 'replaces', severity: 'check', remedy: 'take-place', files: parts }];
 }
 
 /** A file with its name taken apart once. */
@@ -43,15 +73,27 @@ interface Named {
   readonly kind: string;
 }
 
-const namedOf = (file: HeardFile): Named => ({ file, stem: stemOf(file.receivedName), core: coreOf(file.receivedName), kind: sourceOf(file) });
+const namedOf = (file: HeardFile): Named => ({
+  file,
+  stem: stemOf(file.receivedName),
+  core: coreOf(file.receivedName),
+  kind: sourceOf(file),
+});
 
-function matchOf({ file, stem, core, kind: source }: Named, there: readonly Named[]): readonly [HeardFile | null, string] {
-  const only = (list: readonly Named[]): HeardFile | null => (list.length === 1 ? (list[0] as Named).file : null);
+function matchOf(
+  { file, stem, core, kind: source }: Named,
+  there: readonly Named[],
+): readonly [HeardFile | null, string] {
+  const only = (list: readonly Named[]): HeardFile | null =>
+    list.length === 1 ? (list[0] as Named).file : null;
   const same = only(there.filter((o) => o.stem === stem));
   if (same) return [same, 'the same name'];
   const version = core === '' ? null : only(there.filter((o) => o.core === core));
   if (version) return [version, 'another version by name'];
-  const kind = file.source.part === null || file.source.family === 'unknown' ? null : only(there.filter((o) => o.kind === source));
+  const kind =
+    file.source.part === null || file.source.family === 'unknown'
+      ? null
+      : only(there.filter((o) => o.kind === source));
   return [kind, 'the one track of this kind'];
 }
 
@@ -59,10 +101,20 @@ function matchOf({ file, stem, core, kind: source }: Named, there: readonly Name
 const ALIKE = 0.93;
 const ALIKE_AHEAD = 0.01;
 
-function alikeOf(file: HeardFile, there: readonly Named[], alikes: readonly AlikeFact[]): { readonly file: HeardFile; readonly laterSeconds: number } | null {
-  const [first, second] = alikes.filter((a) => a.fresh === file.id && there.some((o) => o.file.id === a.settled)).sort((a, b) => b.correlation - a.correlation);
-  if (!first || first.correlation < ALIKE || (second && first.correlation - second.correlation < ALIKE_AHEAD)) return null;
-  return { file: (there.find((o) => o.file.id === first.settled) as Named).file, laterSeconds: first.laterSeconds };
+function alikeOf(
+  file: HeardFile,
+  there: readonly Named[],
+  alikes: readonly AlikeFact[],
+): { readonly file: HeardFile; readonly laterSeconds: number } | null {
+  const [first, second] = alikes
+    .filter((a) => a.fresh === file.id && there.some((o) => o.file.id === a.settled))
+    .sort((a, b) => b.correlation - a.correlation);
+  if (!first || first.correlation < ALIKE || (second && first.correlation - second.correlation < ALIKE_AHEAD))
+    return null;
+  return {
+    file: (there.find((o) => o.file.id === first.settled) as Named).file,
+    laterSeconds: first.laterSeconds,
+  };
 }
 
 /** In what the newer differs; what is alike is left out. */
@@ -70,9 +122,15 @@ function differences(file: HeardFile, old: HeardFile): Record<string, number> {
   const found: Record<string, number> = {};
   const length = file.lengthFrames / file.sampleRateHz - old.lengthFrames / old.sampleRateHz;
   if (Math.abs(length) > SAME_SECONDS) found.lengthSeconds = roundTo(length, 3);
-  const first = file.facts.firstSoundSeconds !== null && old.facts.firstSoundSeconds !== null ? file.facts.firstSoundSeconds - old.facts.firstSoundSeconds : 0;
+  const first =
+    file.facts.firstSoundSeconds !== null && old.facts.firstSoundSeconds !== null
+      ? file.facts.firstSoundSeconds - old.facts.firstSoundSeconds
+      : 0;
   if (Math.abs(first) > SAME_SECONDS) found.firstSoundSeconds = roundTo(first, 3);
-  const loudness = file.facts.integratedLufs !== null && old.facts.integratedLufs !== null ? file.facts.integratedLufs - old.facts.integratedLufs : 0;
+  const loudness =
+    file.facts.integratedLufs !== null && old.facts.integratedLufs !== null
+      ? file.facts.integratedLufs - old.facts.integratedLufs
+      : 0;
   if (Math.abs(loudness) > SAME_LU) found.loudnessLu = roundTo(loudness, 1);
   if (file.sampleRateHz !== old.sampleRateHz) found.rateHz = file.sampleRateHz;
   return found;

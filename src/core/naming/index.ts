@@ -1,4 +1,12 @@
-export { FAMILIES, type Evidence, type Family, type NameReading, type OwnWord, type Position, type Side } from './reading';
+export {
+  FAMILIES,
+  type Evidence,
+  type Family,
+  type NameReading,
+  type OwnWord,
+  type Position,
+  type Side,
+} from './reading';
 export { readNames, unreadPhrases } from './read-names';
 export { type DeliveryGap, findGaps, findMicGroups, type MicGroup, type SourceFields } from './mics';
 export { partsOf } from './words';

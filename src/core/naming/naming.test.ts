@@ -14,18 +14,38 @@ const DELIVERIES: readonly string[] = [
   `Main Vocal.wav lead-vocal vocal|Vox Double.wav lead-vocal vocal|Ad Libs.wav lead-vocal vocal|Rap.wav lead-vocal vocal|Spoken.wav lead-vocal vocal|Gang Vox.wav backing-vocal vocal|Harmony hi.wav backing-vocal vocal|Guide Vox.wav reference guide|Scratch Gtr.wav reference guide|Impact.wav effects impact|Noise sweep.wav effects sweep|Reverse cym.wav effects reverse|Drum Loop.wav drums loop|Kick verb.wav drums kick|Snare room.wav drums snare`,
 ];
 
-const cases = DELIVERIES.map((d) => d.split('|').map((c) => { const parts = c.split(' '); return { name: parts.slice(0, -2).join(' '), family: parts.at(-2) as string, part: parts.at(-1) as string }; }));
+const cases = DELIVERIES.map((d) =>
+  d.split('|').map((c) => {
+    const parts = c.split(' ');
+    return {
+      name: parts.slice(0, -2).join(' '),
+      family: parts.at(-2) as string,
+      part: parts.at(-1) as string,
+    };
+  }),
+);
 
 describe('families and parts', () => {
-  const all = cases.flatMap((delivery) => readNames(delivery.map((c) => c.name)).map((r, i) => ({ r, want: delivery[i] as (typeof delivery)[number] })));
+  const all = cases.flatMap((delivery) =>
+    readNames(delivery.map((c) => c.name)).map((r, i) => ({
+      r,
+      want: delivery[i] as (typeof delivery)[number],
+    })),
+  );
   it('knows the family of at least 95 % of 150 or more names', () => {
     expect(all.length).toBeGreaterThanOrEqual(150);
-    const wrong = all.filter((x) => x.r.family !== x.want.family).map((x) => `${x.want.name}: ${x.r.family}, not ${x.want.family}`);
+    const wrong = all
+      .filter((x) => x.r.family !== x.want.family)
+      .map((x) => `${x.want.name}: ${x.r.family}, not ${x.want.family}`);
     expect(wrong.length / all.length).toBeLessThanOrEqual(0.05);
     expect(wrong).toEqual([]);
   });
   it('knows the part as well', () => {
-    expect(all.filter((x) => x.r.part !== x.want.part).map((x) => `${x.want.name}: ${x.r.part}, not ${x.want.part}`)).toEqual([]);
+    expect(
+      all
+        .filter((x) => x.r.part !== x.want.part)
+        .map((x) => `${x.want.name}: ${x.r.part}, not ${x.want.part}`),
+    ).toEqual([]);
   });
   it('is sure where it may be: at least nine in ten', () => {
     expect(all.filter((x) => x.r.confidence >= 0.7).length / all.length).toBeGreaterThan(0.9);
@@ -37,7 +57,10 @@ describe('families and parts', () => {
 
 /** First name of a delivery, read in the company of the others. */
 const first = (...names: string[]) => readNames(names)[0] as ReturnType<typeof readNames>[number];
-const kind = (...names: string[]): string => { const r = first(...names); return `${r.family} ${r.part ?? '-'}`; };
+const kind = (...names: string[]): string => {
+  const r = first(...names);
+  return `${r.family} ${r.part ?? '-'}`;
+};
 const KIT = ['Kick', 'Snare', 'OH L'];
 
 describe('words that mean different things in different company', () => {
@@ -99,7 +122,19 @@ describe('words that mean different things in different company', () => {
   ])('%s', (_what, want, names) => expect(kind(...names)).toBe(want));
 
   it('admits doubt where a word could mean something else', () => {
-    for (const names of [['Vox Gtr'], ['HT', ...KIT], ['CB'], ['ACC'], ['Lead'], ['Tom'], ['Harp'], ['Key'], ['Sub'], ['BG', ...KIT, 'Gtr']]) expect(first(...names).confidence).toBeLessThan(0.7);
+    for (const names of [
+      ['Vox Gtr'],
+      ['HT', ...KIT],
+      ['CB'],
+      ['ACC'],
+      ['Lead'],
+      ['Tom'],
+      ['Harp'],
+      ['Key'],
+      ['Sub'],
+      ['BG', ...KIT, 'Gtr'],
+    ])
+      expect(first(...names).confidence).toBeLessThan(0.7);
   });
   it('takes umlauts in both Unicode forms alike', () => {
     expect(kind('Flöte'.normalize('NFD'))).toBe(kind('Flöte'.normalize('NFC')));
@@ -117,8 +152,17 @@ describe('places, sides, numbers, takes', () => {
     ['07 Tom 2.wav', { number: 2 }],
     ['BV_t4-bounce.WAV', { take: 4, number: null }],
   ])('%s', (name, want) => expect(first(name)).toMatchObject(want));
-  it('learns nothing from a name without meaning', () => expect(first('rec0011 t2.wav')).toMatchObject({ family: 'unknown', part: null, take: 2, confidence: 0.1 }));
-  it('leaves out what all names share', () => expect(readNames(['Piano Song - Kick', 'Piano Song - Snare', 'Piano Song - Vox']).map((r) => r.part)).toEqual(['kick', 'snare', 'vocal']));
+  it('learns nothing from a name without meaning', () =>
+    expect(first('rec0011 t2.wav')).toMatchObject({
+      family: 'unknown',
+      part: null,
+      take: 2,
+      confidence: 0.1,
+    }));
+  it('leaves out what all names share', () =>
+    expect(
+      readNames(['Piano Song - Kick', 'Piano Song - Snare', 'Piano Song - Vox']).map((r) => r.part),
+    ).toEqual(['kick', 'snare', 'vocal']));
   it('takes the only voice as lead, and doubts when there are more', () => {
     expect(first('Vox.wav', 'Kick', 'Bass').confidence).toBeGreaterThanOrEqual(0.7);
     expect(first('Vox.wav', 'Vox 2.wav').confidence).toBeLessThan(0.7);
@@ -134,7 +178,9 @@ describe('display', () => {
     expect(Array.from(toSafeText('🎺'.repeat(300)))).toHaveLength(200);
     const random = createRandom(4);
     for (let i = 0; i < 3000; i++) {
-      const name = Array.from({ length: Math.floor(random() * 40) }, () => String.fromCodePoint(Math.floor(random() * 0x2fff))).join('');
+      const name = Array.from({ length: Math.floor(random() * 40) }, () =>
+        String.fromCodePoint(Math.floor(random() * 0x2fff)),
+      ).join('');
       const [r] = readNames([name]);
       expect(r?.confidence).toBeGreaterThan(0);
     }

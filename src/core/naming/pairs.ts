@@ -14,10 +14,23 @@ export function findPairs(readings: readonly NameReading[], lengths: readonly nu
   const groups = new Map<string, { left: number[]; right: number[] }>();
   readings.forEach((r, i) => {
     if (r.side !== 'left' && r.side !== 'right') return;
-    const key = JSON.stringify([r.family, r.part, r.role, r.position, r.number, r.take, lengths[i], r.part === null ? r.input.replace(/[lr]/gi, '') : '']);
+    const key = JSON.stringify([
+      r.family,
+      r.part,
+      r.role,
+      r.position,
+      r.number,
+      r.take,
+      lengths[i],
+      r.part === null ? r.input.replace(/[lr]/gi, '') : '',
+    ]);
     const group = groups.get(key) ?? { left: [], right: [] };
     group[r.side].push(i);
     groups.set(key, group);
   });
-  return [...groups.values()].flatMap(({ left, right }) => (left.length === 1 && right.length === 1 ? [{ left: left[0] as number, right: right[0] as number }] : [])).sort((a, b) => a.left - b.left);
+  return [...groups.values()]
+    .flatMap(({ left, right }) =>
+      left.length === 1 && right.length === 1 ? [{ left: left[0] as number, right: right[0] as number }] : [],
+    )
+    .sort((a, b) => a.left - b.left);
 }

@@ -1,7 +1,20 @@
 /** Kinds of source, in the default order of a session; `unknown` when nothing speaks for any. */
 export const FAMILIES = [
-  'drums', 'percussion', 'bass', 'guitars', 'keys', 'synths', 'strings', 'brass', 'winds',
-  'lead-vocal', 'backing-vocal', 'effects', 'unknown', 'reference', 'click',
+  'drums',
+  'percussion',
+  'bass',
+  'guitars',
+  'keys',
+  'synths',
+  'strings',
+  'brass',
+  'winds',
+  'lead-vocal',
+  'backing-vocal',
+  'effects',
+  'unknown',
+  'reference',
+  'click',
 ] as const;
 
 /** One of {@link FAMILIES}. */
@@ -9,8 +22,27 @@ export type Family = (typeof FAMILIES)[number];
 
 /** Place of a microphone or kind of pick-up. */
 export type Position =
-  | 'in' | 'out' | 'top' | 'bottom' | 'side' | 'close' | 'near' | 'far' | 'di' | 'amp' | 'mic' | 'sub' | 'trigger'
-  | 'front' | 'rear' | 'high' | 'mid' | 'low' | 'room' | 'floor' | 'rack';
+  | 'in'
+  | 'out'
+  | 'top'
+  | 'bottom'
+  | 'side'
+  | 'close'
+  | 'near'
+  | 'far'
+  | 'di'
+  | 'amp'
+  | 'mic'
+  | 'sub'
+  | 'trigger'
+  | 'front'
+  | 'rear'
+  | 'high'
+  | 'mid'
+  | 'low'
+  | 'room'
+  | 'floor'
+  | 'rack';
 
 /** Side of a pair, or mid/side. */
 export type Side = 'left' | 'right' | 'mid' | 'side';

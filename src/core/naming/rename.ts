@@ -19,7 +19,16 @@ export interface Rename {
 }
 
 /** Nothing to do. */
-export const NO_RENAME: Rename = { find: '', replace: '', isPattern: false, minds: false, letters: 'as-they-are', before: '', after: '', number: null };
+export const NO_RENAME: Rename = {
+  find: '',
+  replace: '',
+  isPattern: false,
+  minds: false,
+  letters: 'as-they-are',
+  before: '',
+  after: '',
+  number: null,
+};
 
 const LONGEST_NAME = 120;
 const LONGEST_PATTERN = 500;
@@ -28,19 +37,33 @@ const LONGEST_PATTERN = 500;
  * New names in the order given; a name that would become empty stays. Patterns are of RE2's syntax, whose time grows with the length of the name alone, whatever the pattern.
  * Refused with words when the pattern cannot be read.
  */
-export function renameAll(names: readonly string[], rename: Rename): Result<string[], { readonly code: 'rename.pattern'; readonly reason: string }> {
+export function renameAll(
+  names: readonly string[],
+  rename: Rename,
+): Result<string[], { readonly code: 'rename.pattern'; readonly reason: string }> {
   const { letters, before, after, number } = rename;
   let replaced: (name: string) => string;
   try {
     replaced = replacer(rename);
   } catch (cause) {
-    return err({ code: 'rename.pattern', reason: cause instanceof Error ? cause.message.replace(/^error parsing regexp: /, '').replace('(?i)', '') : 'unreadable' });
+    return err({
+      code: 'rename.pattern',
+      reason:
+        cause instanceof Error
+          ? cause.message.replace(/^error parsing regexp: /, '').replace('(?i)', '')
+          : 'unreadable',
+    });
   }
-  return ok(names.map((name, i) => {
-    const counted = number ? ` ${String(number.first + i).padStart(number.digits, '0')}` : '';
-    const made = toSafeText(`${before}${inLetters(replaced(name), letters)}${after}${counted}`, LONGEST_NAME);
-    return made === '' ? name : made;
-  }));
+  return ok(
+    names.map((name, i) => {
+      const counted = number ? ` ${String(number.first + i).padStart(number.digits, '0')}` : '';
+      const made = toSafeText(
+        `${before}${inLetters(replaced(name), letters)}${after}${counted}`,
+        LONGEST_NAME,
+      );
+      return made === '' ? name : made;
+    }),
+  );
 }
 
 function replacer({ find, replace, isPattern, minds }: Rename): (name: string) => string {
@@ -53,10 +76,18 @@ function replacer({ find, replace, isPattern, minds }: Rename): (name: string) =
 
 function inLetters(name: string, letters: Rename['letters']): string {
   switch (letters) {
-    case 'as-they-are': return name;
-    case 'small': return name.toLowerCase();
-    case 'capitals': return name.toUpperCase();
+    case 'as-they-are':
+      return name;
+    case 'small':
+      return name.toLowerCase();
+    case 'capitals':
+      return name.toUpperCase();
     // Short words in capitals are abbreviations: DI, OH, L.
-    case 'Each Word': return name.replace(/[\p{L}\p{M}]+/gu, (word) => (word.length <= 3 && word === word.toUpperCase() ? word : word.charAt(0).toUpperCase() + word.slice(1).toLowerCase()));
+    case 'Each Word':
+      return name.replace(/[\p{L}\p{M}]+/gu, (word) =>
+        word.length <= 3 && word === word.toUpperCase()
+          ? word
+          : word.charAt(0).toUpperCase() + word.slice(1).toLowerCase(),
+      );
   }
 }

@@ -34,7 +34,8 @@ it('takes off the extension of a sound file, and no other dot', () => {
 });
 
 describe('what all names share', () => {
-  const shared = (names: readonly string[], known: readonly string[] = []): number => sharedPrefixLength(names.map(tokenise), (w) => known.includes(w));
+  const shared = (names: readonly string[], known: readonly string[] = []): number =>
+    sharedPrefixLength(names.map(tokenise), (w) => known.includes(w));
   it('is the song, when three names begin alike', () => {
     expect(shared(['Slip - Kick', 'Slip - Snare', 'Slip - Bass'])).toBe(1);
     expect(shared(['Low Water Kick', 'Low Water Snare', 'Low Water LV'])).toBe(2);

@@ -15,7 +15,11 @@ export const isSoundFileName = (name: string): boolean => EXTENSION.test(name) &
 
 /** Text fit to show: NFC, control characters and direction overrides gone, spaces single, at most `limit` characters. */
 export function toSafeText(text: string, limit = 200): string {
-  const clean = text.normalize('NFC').replace(/[\u0000-\u001f\u007f-\u009f\u200b-\u200f\u202a-\u202e\u2066-\u2069\ufeff]/g, ' ').replace(/\s+/g, ' ').trim();
+  const clean = text
+    .normalize('NFC')
+    .replace(/[\u0000-\u001f\u007f-\u009f\u200b-\u200f\u202a-\u202e\u2066-\u2069\ufeff]/g, ' ')
+    .replace(/\s+/g, ' ')
+    .trim();
   return Array.from(clean).slice(0, limit).join('');
 }
 
@@ -33,7 +37,10 @@ export function tokenise(name: string): Token[] {
 }
 
 /** Number of leading tokens that all names share (song or artist), never a whole name. Needs three names to be a pattern. */
-export function sharedPrefixLength(names: readonly (readonly Token[])[], keeps: (text: string) => boolean): number {
+export function sharedPrefixLength(
+  names: readonly (readonly Token[])[],
+  keeps: (text: string) => boolean,
+): number {
   if (names.length < 3) return 0;
   const shortest = Math.min(...names.map((n) => n.length));
   let shared = 0;

@@ -27,7 +27,12 @@ const PEAK = 0.5; // −6 dBFS
 const BLOCK = 65_536;
 
 /** The click as mono blocks covering `lengthFrames`; each stroke begins at its exact moment, between samples too. `gainDb` = against its usual level. */
-export function* renderClick(beats: readonly ClickBeat[], sampleRateHz: number, lengthFrames: number, { sound = 'tone', gainDb = 0 }: { readonly sound?: ClickSound; readonly gainDb?: number } = {}): Generator<readonly Float32Array[]> {
+export function* renderClick(
+  beats: readonly ClickBeat[],
+  sampleRateHz: number,
+  lengthFrames: number,
+  { sound = 'tone', gainDb = 0 }: { readonly sound?: ClickSound; readonly gainDb?: number } = {},
+): Generator<readonly Float32Array[]> {
   const peak = PEAK * 10 ** (gainDb / 20);
   const span = Math.ceil(CLICK_SECONDS * sampleRateHz);
   let first = 0;
@@ -43,7 +48,8 @@ export function* renderClick(beats: readonly ClickBeat[], sampleRateHz: number, 
       }
       const from = Math.max(start, Math.ceil(begin));
       for (let i = from; i < Math.min(start + out.length, begin + span); i++) {
-        out[i - start] = (out[i - start] as number) + peak * clickSample(sound, beat.stroke, (i - begin) / sampleRateHz);
+        out[i - start] =
+          (out[i - start] as number) + peak * clickSample(sound, beat.stroke, (i - begin) / sampleRateHz);
       }
     }
     yield [out];

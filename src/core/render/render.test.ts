@@ -5,16 +5,22 @@ import { CLICK_SECONDS, clickSample, placeBlocks, renderClick } from './index';
 
 /** A recording in blocks of odd sizes. */
 async function* blocksOf(samples: Float32Array, sizes: () => number): AsyncGenerator<AudioBlock> {
-  for (let at = 0; at < samples.length; ) {
+  for (let at = 0; at < samples.length;) {
     const end = Math.min(samples.length, at + sizes());
     yield { startFrames: at, channels: [samples.subarray(at, end)] };
     at = end;
   }
 }
 
-async function placed(samples: Float32Array, startFrames: number, lengthFrames: number, sizes: () => number): Promise<number[]> {
+async function placed(
+  samples: Float32Array,
+  startFrames: number,
+  lengthFrames: number,
+  sizes: () => number,
+): Promise<number[]> {
   const out: number[] = [];
-  for await (const block of placeBlocks(blocksOf(samples, sizes), { channels: 1, startFrames, lengthFrames })) out.push(...(block[0] as Float32Array));
+  for await (const block of placeBlocks(blocksOf(samples, sizes), { channels: 1, startFrames, lengthFrames }))
+    out.push(...(block[0] as Float32Array));
   return out;
 }
 
@@ -50,14 +56,27 @@ describe('renderClick', () => {
     return out;
   };
   it('begins each stroke at its frame, silent before', () => {
-    const x = all([{ seconds: 0.5, stroke: 'accent' }, { seconds: 1.25, stroke: 'pulse' }], 2 * RATE);
+    const x = all(
+      [
+        { seconds: 0.5, stroke: 'accent' },
+        { seconds: 1.25, stroke: 'pulse' },
+      ],
+      2 * RATE,
+    );
     expect(x.slice(0, 24_000).every((v) => v === 0)).toBe(true);
     expect(x[24_000]).toBeCloseTo(0.5, 6);
     expect(x[60_000]).toBeCloseTo(0.35, 6);
   });
   it('accents a downbeat: louder', () => {
-    const x = all([{ seconds: 0, stroke: 'accent' }, { seconds: 0.5, stroke: 'pulse' }], RATE);
-    const peak = (from: number): number => x.slice(from, from + 1000).reduce((a, v) => Math.max(a, Math.abs(v)), 0);
+    const x = all(
+      [
+        { seconds: 0, stroke: 'accent' },
+        { seconds: 0.5, stroke: 'pulse' },
+      ],
+      RATE,
+    );
+    const peak = (from: number): number =>
+      x.slice(from, from + 1000).reduce((a, v) => Math.max(a, Math.abs(v)), 0);
     expect(peak(0)).toBeGreaterThan(1.3 * peak(24_000));
   });
   it('is the same when a stroke crosses two blocks', () => {
@@ -73,13 +92,17 @@ describe('renderClick', () => {
 });
 
 describe('sounds of the click', () => {
-  const peakOf = (sound: (typeof CLICK_SOUNDS)[number], stroke: 'accent' | 'pulse' | 'part'): number => Math.max(...Array.from({ length: 1440 }, (_, i) => Math.abs(clickSample(sound, stroke, i / 48_000))));
-  it.each(CLICK_SOUNDS)('%s: begins at its edge, never over full scale, gone at its end, parts below pulses below downbeats', (sound) => {
-    expect(Math.abs(clickSample(sound, 'accent', 0))).toBeCloseTo(1, 6);
-    expect(peakOf(sound, 'accent')).toBeLessThanOrEqual(1);
-    expect(peakOf(sound, 'pulse')).toBeLessThan(peakOf(sound, 'accent'));
-    expect(peakOf(sound, 'part')).toBeLessThan(peakOf(sound, 'pulse'));
-    expect(Math.abs(clickSample(sound, 'accent', CLICK_SECONDS))).toBeLessThan(0.01);
-    expect(clickSample(sound, 'pulse', 0.004)).toBe(clickSample(sound, 'pulse', 0.004));
-  });
+  const peakOf = (sound: (typeof CLICK_SOUNDS)[number], stroke: 'accent' | 'pulse' | 'part'): number =>
+    Math.max(...Array.from({ length: 1440 }, (_, i) => Math.abs(clickSample(sound, stroke, i / 48_000))));
+  it.each(CLICK_SOUNDS)(
+    '%s: begins at its edge, never over full scale, gone at its end, parts below pulses below downbeats',
+    (sound) => {
+      expect(Math.abs(clickSample(sound, 'accent', 0))).toBeCloseTo(1, 6);
+      expect(peakOf(sound, 'accent')).toBeLessThanOrEqual(1);
+      expect(peakOf(sound, 'pulse')).toBeLessThan(peakOf(sound, 'accent'));
+      expect(peakOf(sound, 'part')).toBeLessThan(peakOf(sound, 'pulse'));
+      expect(Math.abs(clickSample(sound, 'accent', CLICK_SECONDS))).toBeLessThan(0.01);
+      expect(clickSample(sound, 'pulse', 0.004)).toBe(clickSample(sound, 'pulse', 0.004));
+    },
+  );
 });

@@ -9,9 +9,18 @@ export interface Shape {
 }
 
 /** Blocks as a track gives them; samples are untouched where nothing is asked for. */
-export async function* shapeBlocks(source: AsyncIterable<AudioBlock>, { inverted, fromChannel }: Shape): AsyncGenerator<AudioBlock> {
+export async function* shapeBlocks(
+  source: AsyncIterable<AudioBlock>,
+  { inverted, fromChannel }: Shape,
+): AsyncGenerator<AudioBlock> {
   for await (const block of source) {
-    const channels = fromChannel === null ? block.channels : [block.channels[Math.min(fromChannel, block.channels.length - 1)] as Float32Array];
-    yield { startFrames: block.startFrames, channels: inverted ? channels.map((c) => c.map((x) => -x)) : channels };
+    const channels =
+      fromChannel === null
+        ? block.channels
+        : [block.channels[Math.min(fromChannel, block.channels.length - 1)] as Float32Array];
+    yield {
+      startFrames: block.startFrames,
+      channels: inverted ? channels.map((c) => c.map((x) => -x)) : channels,
+    };
   }
 }

@@ -1,6 +1,17 @@
 import { plainTrack, randomEdit } from '../../../tests/support/random-edits';
 import { createRandom } from '../units';
-import { applyEdit, applyEdits, difference, type Edit, emptySession, type LogEntry, ROOT, type SessionState, stateAt, summarizeEdits } from './index';
+import {
+  applyEdit,
+  applyEdits,
+  difference,
+  type Edit,
+  emptySession,
+  type LogEntry,
+  ROOT,
+  type SessionState,
+  stateAt,
+  summarizeEdits,
+} from './index';
 
 function wander(seed: number, steps: number, from: SessionState = emptySession('Song')): SessionState {
   const random = createRandom(seed);
@@ -29,27 +40,68 @@ describe('the difference of two states', () => {
   });
   it('is nothing between equal states, even with keys in another order', () => {
     const state = wander(5, 200);
-    const shuffled = JSON.parse(JSON.stringify(state, (_k, v: unknown) => (v && typeof v === 'object' && !Array.isArray(v) ? Object.fromEntries(Object.entries(v).reverse()) : v))) as SessionState;
+    const shuffled = JSON.parse(
+      JSON.stringify(state, (_k, v: unknown) =>
+        v && typeof v === 'object' && !Array.isArray(v) ? Object.fromEntries(Object.entries(v).reverse()) : v,
+      ),
+    ) as SessionState;
     expect(difference(state, shuffled)).toEqual([]);
   });
   it('touches only what differs', () => {
-    const from = applied(emptySession('Song'), [{ kind: 'track.add', track: plainTrack('a'), parentId: ROOT, index: 0 }, { kind: 'track.add', track: plainTrack('b'), parentId: ROOT, index: 1 }]);
+    const from = applied(emptySession('Song'), [
+      { kind: 'track.add', track: plainTrack('a'), parentId: ROOT, index: 0 },
+      { kind: 'track.add', track: plainTrack('b'), parentId: ROOT, index: 1 },
+    ]);
     const to = applied(from, [{ kind: 'track.change', id: 'b', fields: { name: 'Boom' } }]);
     expect(difference(from, to)).toEqual([{ kind: 'track.change', id: 'b', fields: { name: 'Boom' } }]);
-    expect(summarizeEdits(from, difference(from, to))).toMatchObject({ renamed: [{ from: 'b', to: 'Boom' }], changed: 1, moved: 0, tracksRemoved: 0, map: null });
+    expect(summarizeEdits(from, difference(from, to))).toMatchObject({
+      renamed: [{ from: 'b', to: 'Boom' }],
+      changed: 1,
+      moved: 0,
+      tracksRemoved: 0,
+      map: null,
+    });
   });
 });
 
 describe('a state of the past', () => {
   type Line = LogEntry & { readonly edits: readonly Edit[] };
-  const arrival = (revision: number, id: string): Line => ({ revision, action: 'do', of: null, undoable: false, edits: [{ kind: 'track.add', track: plainTrack(id), parentId: ROOT, index: 99 }] });
-  const rename = (revision: number, id: string, name: string): Line => ({ revision, action: 'do', of: null, undoable: true, edits: [{ kind: 'track.change', id, fields: { name } }] });
+  const arrival = (revision: number, id: string): Line => ({
+    revision,
+    action: 'do',
+    of: null,
+    undoable: false,
+    edits: [{ kind: 'track.add', track: plainTrack(id), parentId: ROOT, index: 99 }],
+  });
+  const rename = (revision: number, id: string, name: string): Line => ({
+    revision,
+    action: 'do',
+    of: null,
+    undoable: true,
+    edits: [{ kind: 'track.change', id, fields: { name } }],
+  });
   const log: readonly Line[] = [
-    { revision: 1, action: 'do', of: null, undoable: false, edits: [{ kind: 'session.describe', name: 'Song' }] },
-    arrival(2, 'a'), rename(3, 'a', 'Kick'), arrival(4, 'b'), rename(5, 'b', 'Snare'),
-    { revision: 6, action: 'undo', of: 5, undoable: true, edits: [{ kind: 'track.change', id: 'b', fields: { name: 'b' } }] },
+    {
+      revision: 1,
+      action: 'do',
+      of: null,
+      undoable: false,
+      edits: [{ kind: 'session.describe', name: 'Song' }],
+    },
+    arrival(2, 'a'),
+    rename(3, 'a', 'Kick'),
+    arrival(4, 'b'),
+    rename(5, 'b', 'Snare'),
+    {
+      revision: 6,
+      action: 'undo',
+      of: 5,
+      undoable: true,
+      edits: [{ kind: 'track.change', id: 'b', fields: { name: 'b' } }],
+    },
   ];
-  const names = (revision: number): string[] => (stateAt(log, revision).children[ROOT] ?? []).map((id) => stateAt(log, revision).nodes[id]?.name ?? '');
+  const names = (revision: number): string[] =>
+    (stateAt(log, revision).children[ROOT] ?? []).map((id) => stateAt(log, revision).nodes[id]?.name ?? '');
   it('is what was done up to then; what arrived later is there as it came', () => {
     expect(names(3)).toEqual(['Kick', 'b']);
     expect(names(5)).toEqual(['Kick', 'Snare']);
@@ -60,6 +112,8 @@ describe('a state of the past', () => {
     expect(stateAt(log, 0).name).toBe('Song');
   });
   it('a log that does not replay is said, not guessed at', () => {
-    expect(() => stateAt([rename(1, 'nobody', 'x')], 1)).toThrow('revision 1 does not replay: edit.unknown_id nobody');
+    expect(() => stateAt([rename(1, 'nobody', 'x')], 1)).toThrow(
+      'revision 1 does not replay: edit.unknown_id nobody',
+    );
   });
 });

@@ -1,13 +1,28 @@
 import { plainTrack, randomEdit } from '../../../tests/support/random-edits';
 import { createRandom } from '../units';
-import { applyEdit, applyEdits, emptySession, hasLoop, listRows, NOWHERE, redoable, ROOT, undoable, type Edit, type LogEntry, type SessionState, type Track } from './index';
+import {
+  applyEdit,
+  applyEdits,
+  emptySession,
+  hasLoop,
+  listRows,
+  NOWHERE,
+  redoable,
+  ROOT,
+  undoable,
+  type Edit,
+  type LogEntry,
+  type SessionState,
+  type Track,
+} from './index';
 
 /** Every node stands in exactly one place, and every routing leads somewhere. */
 function assertSound(s: SessionState): void {
   const placed = Object.values(s.children).flat();
   expect([...placed].sort()).toEqual(Object.keys(s.nodes).sort());
   expect(listRows(s)).toHaveLength(placed.length);
-  for (const n of Object.values(s.nodes)) if (n.busId !== null && n.busId !== NOWHERE) expect(s.buses[n.busId]).toBeDefined();
+  for (const n of Object.values(s.nodes))
+    if (n.busId !== null && n.busId !== NOWHERE) expect(s.buses[n.busId]).toBeDefined();
   for (const b of Object.values(s.buses)) expect(hasLoop(s.buses, b.id)).toBe(false);
   expect([...s.busOrder].sort()).toEqual(Object.keys(s.buses).sort());
 }
@@ -35,9 +50,24 @@ describe('edits', () => {
     expect(back.ok && back.session).toEqual(first);
   });
   it('keeps markers in order of time, each id once', () => {
-    const set = applyEdit(emptySession('x'), { kind: 'markers.set', markers: [{ id: 'b', name: 'B', seconds: 4 }, { id: 'a', name: 'A', seconds: -1 }] });
+    const set = applyEdit(emptySession('x'), {
+      kind: 'markers.set',
+      markers: [
+        { id: 'b', name: 'B', seconds: 4 },
+        { id: 'a', name: 'A', seconds: -1 },
+      ],
+    });
     expect(set.ok && set.session.markers.map((m) => m.id)).toEqual(['a', 'b']);
-    expect(set.ok && applyEdit(set.session, { kind: 'markers.set', markers: [{ id: 'a', name: 'A', seconds: 0 }, { id: 'a', name: 'B', seconds: 1 }] })).toEqual({ ok: false, code: 'edit.id_taken', id: 'a' });
+    expect(
+      set.ok &&
+        applyEdit(set.session, {
+          kind: 'markers.set',
+          markers: [
+            { id: 'a', name: 'A', seconds: 0 },
+            { id: 'a', name: 'B', seconds: 1 },
+          ],
+        }),
+    ).toEqual({ ok: false, code: 'edit.id_taken', id: 'a' });
   });
   it('survives JSON, as the log keeps it (seed 8)', () => {
     const random = createRandom(8);
@@ -53,32 +83,76 @@ describe('edits', () => {
     expect(b).toEqual(a);
   });
   it('does all or nothing', () => {
-    const outcome = applyEdits(emptySession('S'), [{ kind: 'track.add', track: plainTrack('a'), parentId: ROOT, index: 0 }, { kind: 'track.remove', id: 'nope' }]);
+    const outcome = applyEdits(emptySession('S'), [
+      { kind: 'track.add', track: plainTrack('a'), parentId: ROOT, index: 0 },
+      { kind: 'track.remove', id: 'nope' },
+    ]);
     expect(outcome).toEqual({ ok: false, code: 'edit.unknown_id', id: 'nope' });
   });
   it('keeps a folder out of itself and a bus out of a circle', () => {
     const made = applyEdits(emptySession('S'), [
-      { kind: 'folder.add', folder: { kind: 'folder', id: 'f', name: 'F', color: null, busId: null }, parentId: ROOT, index: 0 },
-      { kind: 'folder.add', folder: { kind: 'folder', id: 'g', name: 'G', color: null, busId: null }, parentId: 'f', index: 0 },
+      {
+        kind: 'folder.add',
+        folder: { kind: 'folder', id: 'f', name: 'F', color: null, busId: null },
+        parentId: ROOT,
+        index: 0,
+      },
+      {
+        kind: 'folder.add',
+        folder: { kind: 'folder', id: 'g', name: 'G', color: null, busId: null },
+        parentId: 'f',
+        index: 0,
+      },
       { kind: 'bus.add', bus: { id: 'a', name: 'A', color: null, outputBusId: null }, index: 0 },
       { kind: 'bus.add', bus: { id: 'b', name: 'B', color: null, outputBusId: 'a' }, index: 1 },
     ]);
     if (!made.ok) throw new Error(made.code);
-    expect(applyEdit(made.session, { kind: 'node.place', id: 'f', parentId: 'g', index: 0 })).toMatchObject({ ok: false, code: 'edit.into_itself' });
-    expect(applyEdit(made.session, { kind: 'bus.change', id: 'a', fields: { outputBusId: 'b' } })).toMatchObject({ ok: false, code: 'edit.into_itself' });
+    expect(applyEdit(made.session, { kind: 'node.place', id: 'f', parentId: 'g', index: 0 })).toMatchObject({
+      ok: false,
+      code: 'edit.into_itself',
+    });
+    expect(
+      applyEdit(made.session, { kind: 'bus.change', id: 'a', fields: { outputBusId: 'b' } }),
+    ).toMatchObject({ ok: false, code: 'edit.into_itself' });
     // The same over a send.
-    expect(applyEdit(made.session, { kind: 'bus.change', id: 'a', fields: { sends: [{ busId: 'b', gainDb: -6, pan: null, before: false }] } })).toMatchObject({ ok: false, code: 'edit.into_itself', id: 'a' });
-    expect(applyEdit(made.session, { kind: 'bus.change', id: 'a', fields: { sends: [{ busId: 'a', gainDb: 0, pan: null, before: false }] } })).toMatchObject({ ok: false, code: 'edit.into_itself' });
+    expect(
+      applyEdit(made.session, {
+        kind: 'bus.change',
+        id: 'a',
+        fields: { sends: [{ busId: 'b', gainDb: -6, pan: null, before: false }] },
+      }),
+    ).toMatchObject({ ok: false, code: 'edit.into_itself', id: 'a' });
+    expect(
+      applyEdit(made.session, {
+        kind: 'bus.change',
+        id: 'a',
+        fields: { sends: [{ busId: 'a', gainDb: 0, pan: null, before: false }] },
+      }),
+    ).toMatchObject({ ok: false, code: 'edit.into_itself' });
   });
   it('reads buses and tracks of a log from before there were sends', () => {
     const { sends: _sends, ...old } = plainTrack('t');
-    const made = applyEdits(emptySession('S'), [{ kind: 'bus.add', bus: { id: 'a', name: 'A', color: null, outputBusId: null }, index: 0 }, { kind: 'track.add', track: old as Track, parentId: ROOT, index: 0 }]);
-    expect(made.ok && [made.session.buses['a']?.kind, made.session.buses['a']?.sends, (made.session.nodes['t'] as Track).sends]).toEqual(['sum', [], []]);
+    const made = applyEdits(emptySession('S'), [
+      { kind: 'bus.add', bus: { id: 'a', name: 'A', color: null, outputBusId: null }, index: 0 },
+      { kind: 'track.add', track: old as Track, parentId: ROOT, index: 0 },
+    ]);
+    expect(
+      made.ok && [
+        made.session.buses['a']?.kind,
+        made.session.buses['a']?.sends,
+        (made.session.nodes['t'] as Track).sends,
+      ],
+    ).toEqual(['sum', [], []]);
   });
 });
 
 describe('history', () => {
-  const entry = (revision: number, action: LogEntry['action'], of: number | null = null, isUndoable = true): LogEntry => ({ revision, action, of, undoable: isUndoable });
+  const entry = (
+    revision: number,
+    action: LogEntry['action'],
+    of: number | null = null,
+    isUndoable = true,
+  ): LogEntry => ({ revision, action, of, undoable: isUndoable });
   it('goes back and forth, passes arrivals by, and forgets redo after a new step', () => {
     const log: LogEntry[] = [entry(1, 'do', null, false), entry(2, 'do'), entry(3, 'do')];
     expect([undoable(log), redoable(log)]).toEqual([3, null]);

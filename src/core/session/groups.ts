@@ -2,13 +2,19 @@ import type { Edit } from './edits';
 import { isTrack, type Group, type SessionState, type Track, type TrackFields } from './state';
 
 /** Tracks of a group that are in the session. */
-export const membersOf = (session: Pick<SessionState, 'nodes'>, group: Group): Track[] => group.trackIds.map((id) => session.nodes[id]).filter(isTrack);
+export const membersOf = (session: Pick<SessionState, 'nodes'>, group: Group): Track[] =>
+  group.trackIds.map((id) => session.nodes[id]).filter(isTrack);
 
 /** Groups a track is in. */
-export const groupsOf = (session: Pick<SessionState, 'groups'>, trackId: string): Group[] => session.groups.filter((g) => g.trackIds.includes(trackId));
+export const groupsOf = (session: Pick<SessionState, 'groups'>, trackId: string): Group[] =>
+  session.groups.filter((g) => g.trackIds.includes(trackId));
 
 /** Level of a track with those of its groups, dB. */
-export const levelDb = (session: Pick<SessionState, 'groups'>, track: Pick<Track, 'id' | 'gainDb'>): number => session.groups.reduce((db, g) => (g.gainDb !== 0 && g.trackIds.includes(track.id) ? db + g.gainDb : db), track.gainDb);
+export const levelDb = (session: Pick<SessionState, 'groups'>, track: Pick<Track, 'id' | 'gainDb'>): number =>
+  session.groups.reduce(
+    (db, g) => (g.gainDb !== 0 && g.trackIds.includes(track.id) ? db + g.gainDb : db),
+    track.gainDb,
+  );
 
 /** Ends a level and a pan cannot pass. */
 const ENDS = { gainDb: [-120, 24], pan: [-1, 1], startFrames: [-(2 ** 40), 2 ** 40] } as const;
@@ -27,7 +33,12 @@ export function withGroups(session: SessionState, edits: readonly Edit[]): Edit[
   for (const edit of edits) {
     const track = edit.kind === 'track.change' ? session.nodes[edit.id] : undefined;
     if (edit.kind !== 'track.change' || !isTrack(track)) continue;
-    const others = new Set(session.groups.filter((g) => g.on && g.trackIds.includes(track.id)).flatMap((g) => membersOf(session, g)).filter((t) => !named.has(t.id)));
+    const others = new Set(
+      session.groups
+        .filter((g) => g.on && g.trackIds.includes(track.id))
+        .flatMap((g) => membersOf(session, g))
+        .filter((t) => !named.has(t.id)),
+    );
     if (others.size === 0) continue;
     for (const field of MOVED) {
       const to = edit.fields[field];
@@ -38,17 +49,31 @@ export function withGroups(session: SessionState, edits: readonly Edit[]): Edit[
       limited.set(track.id, { ...limited.get(track.id), [field]: track[field] + by });
       for (const t of others) follow(followers, t, field, t[field] + by);
     }
-    if (edit.fields.muted !== undefined && edit.fields.muted !== track.muted) for (const t of others) follow(followers, t, 'muted', edit.fields.muted);
+    if (edit.fields.muted !== undefined && edit.fields.muted !== track.muted)
+      for (const t of others) follow(followers, t, 'muted', edit.fields.muted);
   }
   return [
-    ...edits.map((e) => (e.kind === 'track.change' && limited.has(e.id) ? { ...e, fields: { ...e.fields, ...limited.get(e.id) } } : e)),
+    ...edits.map((e) =>
+      e.kind === 'track.change' && limited.has(e.id)
+        ? { ...e, fields: { ...e.fields, ...limited.get(e.id) } }
+        : e,
+    ),
     ...[...followers].map(([id, fields]): Edit => ({ kind: 'track.change', id, fields })),
   ];
 }
 
-function follow(followers: Map<string, Partial<TrackFields>>, track: Track, field: Moved | 'muted', value: number | boolean): void {
+function follow(
+  followers: Map<string, Partial<TrackFields>>,
+  track: Track,
+  field: Moved | 'muted',
+  value: number | boolean,
+): void {
   const now = followers.get(track.id) ?? {};
   // Where several lead, the first does.
   if (now[field] !== undefined) return;
-  followers.set(track.id, { ...now, [field]: value, byHand: [...new Set([...(now.byHand ?? track.byHand), field])] });
+  followers.set(track.id, {
+    ...now,
+    [field]: value,
+    byHand: [...new Set([...(now.byHand ?? track.byHand), field])],
+  });
 }

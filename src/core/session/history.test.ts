@@ -1,7 +1,12 @@
 import { createRandom } from '../units';
 import { redoable, undoable, type LogEntry } from './index';
 
-const step = (revision: number, undoable = true): LogEntry => ({ revision, action: 'do', of: null, undoable });
+const step = (revision: number, undoable = true): LogEntry => ({
+  revision,
+  action: 'do',
+  of: null,
+  undoable,
+});
 const undo = (revision: number, of: number): LogEntry => ({ revision, action: 'undo', of, undoable: true });
 const redo = (revision: number, of: number): LogEntry => ({ revision, action: 'redo', of, undoable: true });
 

@@ -41,12 +41,16 @@ export const redoable = (log: readonly LogEntry[]): number | null => stacks(log)
  * The state of a session at a revision, from its log; what arrived later is there as well, as it came.
  * Revision 0 = as received. Throws RangeError when the log does not replay.
  */
-export function stateAt(log: readonly (LogEntry & { readonly edits: readonly Edit[] })[], revision: number): SessionState {
+export function stateAt(
+  log: readonly (LogEntry & { readonly edits: readonly Edit[] })[],
+  revision: number,
+): SessionState {
   let state = emptySession('');
   for (const entry of log) {
     if (entry.revision > revision && entry.undoable) continue;
     const outcome = applyEdits(state, entry.edits);
-    if (!outcome.ok) throw new RangeError(`revision ${entry.revision} does not replay: ${outcome.code} ${outcome.id}`);
+    if (!outcome.ok)
+      throw new RangeError(`revision ${entry.revision} does not replay: ${outcome.code} ${outcome.id}`);
     state = outcome.session;
   }
   return state;

@@ -1,55 +1,212 @@
 import { completeFacts } from '../analysis';
 import { NO_METADATA } from '../audio';
 import { NO_RELATIONS, type Relations } from '../findings';
-import { applyEdits, type Edit, emptySession, type KnownRecording, noticed, remedyEdits, ROOT, type SessionState, type Track } from './index';
+import {
+  applyEdits,
+  type Edit,
+  emptySession,
+  type KnownRecording,
+  noticed,
+  remedyEdits,
+  ROOT,
+  type SessionState,
+  type Track,
+} from './index';
 
-const facts = completeFacts({ peakDbfs: -8, rmsDbfs: -20, integratedLufs: -24, dcOffset: 0, clippedRuns: 0, firstSoundSeconds: 1, lastSoundSeconds: 60, dualMono: false });
-const recording = (id: string, receivedName: string, change: Partial<KnownRecording> = {}): KnownRecording => ({ id, receivedName, sha256: `${id}z`.padEnd(64, '0'), sampleRateHz: 48_000, channels: 1, bitDepth: 24, encoding: 's24', lengthFrames: 480_000, lossy: false, metadata: NO_METADATA, warnings: [], facts, truePeakDbtp: null, heard: null, ...change });
-const track = (id: string, receivedName: string): Track => ({ kind: 'track', id: `t-${id}`, recordingId: id, receivedName, startFrames: 0, name: receivedName, family: 'unknown', part: null, role: null, position: null, side: null, number: null, color: null, busId: null, sends: [], gainDb: 0, pan: 0, muted: false, inverted: false, monoFrom: null, keepsSamples: false, tiedTo: null, confidence: 0, evidence: [], byHand: [] });
-const apply = (s: SessionState, edits: readonly Edit[]): SessionState => { const done = applyEdits(s, edits); if (!done.ok) throw new Error(done.code); return done.session; };
-const sessionOf = (list: readonly KnownRecording[], rate = 48_000): SessionState => apply({ ...emptySession('Low Water'), sampleRateHz: rate }, list.map((r, index) => ({ kind: 'track.add', track: track(r.id, r.receivedName), parentId: ROOT, index })));
+const facts = completeFacts({
+  peakDbfs: -8,
+  rmsDbfs: -20,
+  integratedLufs: -24,
+  dcOffset: 0,
+  clippedRuns: 0,
+  firstSoundSeconds: 1,
+  lastSoundSeconds: 60,
+  dualMono: false,
+});
+const recording = (
+  id: string,
+  receivedName: string,
+  change: Partial<KnownRecording> = {},
+): KnownRecording => ({
+  id,
+  receivedName,
+  sha256: `${id}z`.padEnd(64, '0'),
+  sampleRateHz: 48_000,
+  channels: 1,
+  bitDepth: 24,
+  encoding: 's24',
+  lengthFrames: 480_000,
+  lossy: false,
+  metadata: NO_METADATA,
+  warnings: [],
+  facts,
+  truePeakDbtp: null,
+  heard: null,
+  ...change,
+});
+const track = (id: string, receivedName: string): Track => ({
+  kind: 'track',
+  id: `t-${id}`,
+  recordingId: id,
+  receivedName,
+  startFrames: 0,
+  name: receivedName,
+  family: 'unknown',
+  part: null,
+  role: null,
+  position: null,
+  side: null,
+  number: null,
+  color: null,
+  busId: null,
+  sends: [],
+  gainDb: 0,
+  pan: 0,
+  muted: false,
+  inverted: false,
+  monoFrom: null,
+  keepsSamples: false,
+  tiedTo: null,
+  confidence: 0,
+  evidence: [],
+  byHand: [],
+});
+const apply = (s: SessionState, edits: readonly Edit[]): SessionState => {
+  const done = applyEdits(s, edits);
+  if (!done.ok) throw new Error(done.code);
+  return done.session;
+};
+const sessionOf = (list: readonly KnownRecording[], rate = 48_000): SessionState =>
+  apply(
+    { ...emptySession('Low Water'), sampleRateHz: rate },
+    list.map((r, index) => ({
+      kind: 'track.add',
+      track: track(r.id, r.receivedName),
+      parentId: ROOT,
+      index,
+    })),
+  );
 
 /** Applies the one remedy offered, and gives the state after it; the finding must be gone then, and back after an undo. */
-function remedied(list: readonly KnownRecording[], relations: Relations, code: string, rate = 48_000): SessionState {
+function remedied(
+  list: readonly KnownRecording[],
+  relations: Relations,
+  code: string,
+  rate = 48_000,
+): SessionState {
   const before = sessionOf(list, rate);
   const open = noticed(before, list, relations, new Set()).open;
   const finding = open.find((f) => f.code === code);
   if (!finding) throw new Error(`not found: ${open.map((f) => f.code).join()}`);
-  const done = applyEdits(before, finding.files.flatMap((p) => remedyEdits(before, finding, p)));
+  const done = applyEdits(
+    before,
+    finding.files.flatMap((p) => remedyEdits(before, finding, p)),
+  );
   if (!done.ok) throw new Error(done.code);
   expect(noticed(done.session, list, relations, new Set()).open.map((f) => f.code)).not.toContain(code);
-  expect(noticed(apply(done.session, done.inverse), list, relations, new Set()).open.map((f) => f.code)).toContain(code);
+  expect(
+    noticed(apply(done.session, done.inverse), list, relations, new Set()).open.map((f) => f.code),
+  ).toContain(code);
   return done.session;
 }
 const at = (s: SessionState, id: string): Track => s.nodes[`t-${id}`] as Track;
-const mic = { leader: 'a', other: 'b', delaySamples: 44.1, polarity: -1, correlation: -0.8, confidence: 0.9 } as const;
+const mic = {
+  leader: 'a',
+  other: 'b',
+  delaySamples: 44.1,
+  polarity: -1,
+  correlation: -0.8,
+  confidence: 0.9,
+} as const;
 
 it('turns polarity over against the leader, and back when the leader is turned', () => {
   const list = [recording('a', 'Sn top.wav'), recording('b', 'Sn btm.wav')];
-  expect(at(remedied(list, { ...NO_RELATIONS, mics: [mic] }, 'mic-polarity'), 'b')).toMatchObject({ inverted: true, byHand: ['inverted'] });
+  expect(at(remedied(list, { ...NO_RELATIONS, mics: [mic] }, 'mic-polarity'), 'b')).toMatchObject({
+    inverted: true,
+    byHand: ['inverted'],
+  });
 });
 it('shifts by whole frames of the session, whatever the rate of the recording', () => {
-  const list = [recording('a', 'Kick in.wav', { sampleRateHz: 44_100 }), recording('b', 'Kick out.wav', { sampleRateHz: 44_100 })];
-  expect(at(remedied(list, { ...NO_RELATIONS, mics: [{ ...mic, polarity: 1 }] }, 'mic-delay'), 'b').startFrames).toBe(-48);
+  const list = [
+    recording('a', 'Kick in.wav', { sampleRateHz: 44_100 }),
+    recording('b', 'Kick out.wav', { sampleRateHz: 44_100 }),
+  ];
+  expect(
+    at(remedied(list, { ...NO_RELATIONS, mics: [{ ...mic, polarity: 1 }] }, 'mic-delay'), 'b').startFrames,
+  ).toBe(-48);
 });
 it('pans a pair, makes mono, takes the living side, takes out, places by stamp', () => {
-  const pair = remedied([recording('a', 'Keys L.wav'), recording('b', 'Keys R.wav')], { ...NO_RELATIONS, pairs: [{ left: 'a', right: 'b', correlation: 0.6, related: true }] }, 'pair');
+  const pair = remedied(
+    [recording('a', 'Keys L.wav'), recording('b', 'Keys R.wav')],
+    { ...NO_RELATIONS, pairs: [{ left: 'a', right: 'b', correlation: 0.6, related: true }] },
+    'pair',
+  );
   expect([at(pair, 'a').pan, at(pair, 'b').pan]).toEqual([-1, 1]);
-  expect(at(remedied([recording('a', 'Bass.wav', { channels: 2, facts: { ...facts, dualMono: true } })], NO_RELATIONS, 'dual-mono'), 'a').monoFrom).toBe('left');
-  expect(at(remedied([recording('a', 'Bass.wav', { channels: 2, facts: { ...facts, channelPeaksDbfs: [null, -8] } })], NO_RELATIONS, 'dead-channel'), 'a').monoFrom).toBe('right');
-  expect(remedied([recording('a', 'x.wav', { facts: { ...facts, peakDbfs: null } })], NO_RELATIONS, 'silent').nodes).toEqual({});
-  const stamped = (id: string, seconds: number): KnownRecording => recording(id, `${id}.wav`, { metadata: { ...NO_METADATA, timeReferenceFrames: 48_000 * seconds } });
-  expect(at(remedied([stamped('a', 3600), stamped('b', 3601.5)], NO_RELATIONS, 'starts-later', 96_000), 'b').startFrames).toBe(144_000);
+  expect(
+    at(
+      remedied(
+        [recording('a', 'Bass.wav', { channels: 2, facts: { ...facts, dualMono: true } })],
+        NO_RELATIONS,
+        'dual-mono',
+      ),
+      'a',
+    ).monoFrom,
+  ).toBe('left');
+  expect(
+    at(
+      remedied(
+        [recording('a', 'Bass.wav', { channels: 2, facts: { ...facts, channelPeaksDbfs: [null, -8] } })],
+        NO_RELATIONS,
+        'dead-channel',
+      ),
+      'a',
+    ).monoFrom,
+  ).toBe('right');
+  expect(
+    remedied([recording('a', 'x.wav', { facts: { ...facts, peakDbfs: null } })], NO_RELATIONS, 'silent')
+      .nodes,
+  ).toEqual({});
+  const stamped = (id: string, seconds: number): KnownRecording =>
+    recording(id, `${id}.wav`, { metadata: { ...NO_METADATA, timeReferenceFrames: 48_000 * seconds } });
+  expect(
+    at(remedied([stamped('a', 3600), stamped('b', 3601.5)], NO_RELATIONS, 'starts-later', 96_000), 'b')
+      .startFrames,
+  ).toBe(144_000);
 });
 it('calls a mix a mix and a click a click, by hand', () => {
   const fit = { errorDb: 0.6, correlation: 0.98, groups: 5, strongest: 0.4, laterSeconds: 0 };
-  const named = remedied([recording('a', 'Low Water v7.wav')], { ...NO_RELATIONS, mixes: [{ id: 'a', ...fit }] }, 'heard-mix');
-  expect(at(named, 'a')).toMatchObject({ family: 'reference', part: 'mix', confidence: 1, byHand: ['family', 'part'] });
+  const named = remedied(
+    [recording('a', 'Low Water v7.wav')],
+    { ...NO_RELATIONS, mixes: [{ id: 'a', ...fit }] },
+    'heard-mix',
+  );
+  expect(at(named, 'a')).toMatchObject({
+    family: 'reference',
+    part: 'mix',
+    confidence: 1,
+    byHand: ['family', 'part'],
+  });
   // A name that says something is not doubted.
-  expect(noticed(sessionOf([recording('a', 'Bass.wav')]), [recording('a', 'Bass.wav')], { ...NO_RELATIONS, mixes: [{ id: 'a', ...fit }] }, new Set()).open).toEqual([]);
+  expect(
+    noticed(
+      sessionOf([recording('a', 'Bass.wav')]),
+      [recording('a', 'Bass.wav')],
+      { ...NO_RELATIONS, mixes: [{ id: 'a', ...fit }] },
+      new Set(),
+    ).open,
+  ).toEqual([]);
   const click = { click: { hits: 300, perMinute: 96, sounds: 2 }, tail: null };
-  expect(at(remedied([recording('a', 'rec0009.wav', { heard: click })], NO_RELATIONS, 'heard-click'), 'a')).toMatchObject({ family: 'click', part: 'click', confidence: 1 });
+  expect(
+    at(remedied([recording('a', 'rec0009.wav', { heard: click })], NO_RELATIONS, 'heard-click'), 'a'),
+  ).toMatchObject({ family: 'click', part: 'click', confidence: 1 });
 });
 it('leaves out what has no track', () => {
-  expect(noticed(emptySession('x'), [recording('a', 'x.wav', { facts: { ...facts, peakDbfs: null } })], NO_RELATIONS, new Set()).open).toEqual([]);
+  expect(
+    noticed(
+      emptySession('x'),
+      [recording('a', 'x.wav', { facts: { ...facts, peakDbfs: null } })],
+      NO_RELATIONS,
+      new Set(),
+    ).open,
+  ).toEqual([]);
 });

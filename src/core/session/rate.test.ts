@@ -1,5 +1,16 @@
 import { plainTrack } from '../../../tests/support/random-edits';
-import { applyEdits, emptySession, keepSamplesEdits, keptRecordings, majorityRate, passingRate, rateEdits, repitch, ROOT, type Track } from './index';
+import {
+  applyEdits,
+  emptySession,
+  keepSamplesEdits,
+  keptRecordings,
+  majorityRate,
+  passingRate,
+  rateEdits,
+  repitch,
+  ROOT,
+  type Track,
+} from './index';
 
 it('takes the rate most recordings have; a tie leaves things as they are, else the lower wins', () => {
   expect(majorityRate([48_000, 44_100, 48_000], null)).toBe(48_000);
@@ -10,25 +21,49 @@ it('takes the rate most recordings have; a tie leaves things as they are, else t
 });
 
 it('takes a session to another rate and back exactly, wherever its tracks begin', () => {
-  const made = applyEdits({ ...emptySession('x'), sampleRateHz: 48_000 }, [-48_000, 0, 12_345].map((startFrames, index) => ({ kind: 'track.add', track: { ...plainTrack(`t${index}`), startFrames }, parentId: ROOT, index })));
+  const made = applyEdits(
+    { ...emptySession('x'), sampleRateHz: 48_000 },
+    [-48_000, 0, 12_345].map((startFrames, index) => ({
+      kind: 'track.add',
+      track: { ...plainTrack(`t${index}`), startFrames },
+      parentId: ROOT,
+      index,
+    })),
+  );
   if (!made.ok) throw new Error(made.code);
   const there = applyEdits(made.session, rateEdits(made.session, 44_100));
   if (!there.ok) throw new Error(there.code);
-  expect([0, 1, 2].map((i) => (there.session.nodes[`t${i}`] as Track).startFrames)).toEqual([-44_100, 0, Math.round((12_345 * 44_100) / 48_000)]);
+  expect([0, 1, 2].map((i) => (there.session.nodes[`t${i}`] as Track).startFrames)).toEqual([
+    -44_100,
+    0,
+    Math.round((12_345 * 44_100) / 48_000),
+  ]);
   const back = applyEdits(there.session, there.inverse);
   expect(back.ok && back.session).toEqual(made.session);
   expect(rateEdits(made.session, 48_000)).toEqual([]);
 });
 
 it('keeps the samples of chosen recordings: they pass at the rate of the session; conversion and undo bring them back', () => {
-  const made = applyEdits({ ...emptySession('x'), sampleRateHz: 48_000 }, ['a', 'b'].map((id, index) => ({ kind: 'track.add', track: { ...plainTrack(id), startFrames: 100 }, parentId: ROOT, index })));
+  const made = applyEdits(
+    { ...emptySession('x'), sampleRateHz: 48_000 },
+    ['a', 'b'].map((id, index) => ({
+      kind: 'track.add',
+      track: { ...plainTrack(id), startFrames: 100 },
+      parentId: ROOT,
+      index,
+    })),
+  );
   if (!made.ok) throw new Error(made.code);
   const kept = applyEdits(made.session, keepSamplesEdits(made.session, new Set(['r-b']), true));
   if (!kept.ok) throw new Error(kept.code);
   expect([...keptRecordings(kept.session)]).toEqual(['r-b']);
   const b = kept.session.nodes.b as Track;
   expect(b.startFrames).toBe(100);
-  expect([passingRate(b, 44_100, 48_000), passingRate(made.session.nodes.b as Track, 44_100, 48_000), passingRate(b, 44_100, null)]).toEqual([48_000, 44_100, 44_100]);
+  expect([
+    passingRate(b, 44_100, 48_000),
+    passingRate(made.session.nodes.b as Track, 44_100, 48_000),
+    passingRate(b, 44_100, null),
+  ]).toEqual([48_000, 44_100, 44_100]);
   expect(keepSamplesEdits(kept.session, new Set(['r-b']), true)).toEqual([]);
   const back = applyEdits(kept.session, kept.inverse);
   expect(back.ok && back.session).toEqual(made.session);

@@ -1,48 +1,131 @@
 import { plainTrack } from '../../../tests/support/random-edits';
 import { createRandom } from '../units';
-import { applyEdits, type Bus, emptySession, hasLoop, NOWHERE, reachesMix, ROOT, routingNotes, type Edit, type Send, type SessionState, type Track } from './index';
+import {
+  applyEdits,
+  type Bus,
+  emptySession,
+  hasLoop,
+  NOWHERE,
+  reachesMix,
+  ROOT,
+  routingNotes,
+  type Edit,
+  type Send,
+  type SessionState,
+  type Track,
+} from './index';
 
 const send = (busId: string, before = false): Send => ({ busId, gainDb: -6, pan: null, before });
-const bus = (id: string, outputBusId: string | null = null, more: Partial<Bus> = {}): Bus => ({ id, name: id, color: null, kind: 'sum', outputBusId, sends: [], byHand: [], ...more });
+const bus = (id: string, outputBusId: string | null = null, more: Partial<Bus> = {}): Bus => ({
+  id,
+  name: id,
+  color: null,
+  kind: 'sum',
+  outputBusId,
+  sends: [],
+  byHand: [],
+  ...more,
+});
 const made = (edits: readonly Edit[]): SessionState => {
   const outcome = applyEdits(emptySession('S'), edits);
   if (!outcome.ok) throw new Error(`${outcome.code} ${outcome.id}`);
   return outcome.session;
 };
 const add = (b: Bus, index: number): Edit => ({ kind: 'bus.add', bus: b, index });
-const track = (fields: Partial<Track> & { readonly id: string }, parentId: string = ROOT): Edit => ({ kind: 'track.add', track: { ...plainTrack(fields.id), ...fields }, parentId, index: 99 });
-const folder = (id: string, busId: string | null, parentId: string = ROOT): Edit => ({ kind: 'folder.add', folder: { kind: 'folder', id, name: id, color: null, busId }, parentId, index: 99 });
+const track = (fields: Partial<Track> & { readonly id: string }, parentId: string = ROOT): Edit => ({
+  kind: 'track.add',
+  track: { ...plainTrack(fields.id), ...fields },
+  parentId,
+  index: 99,
+});
+const folder = (id: string, busId: string | null, parentId: string = ROOT): Edit => ({
+  kind: 'folder.add',
+  folder: { kind: 'folder', id, name: id, color: null, busId },
+  parentId,
+  index: 99,
+});
 
 describe('notes on the routing', () => {
   it('says nothing where all is routed', () => {
-    expect(routingNotes(made([add(bus('all'), 0), add(bus('drums', 'all'), 1), add(bus('room', null, { kind: 'return' }), 2), folder('kit', 'drums'), folder('inner', null, 'kit'), track({ id: 'kick', busId: 'drums', sends: [send('room')] }, 'inner'), track({ id: 'voice' })]))).toEqual([]);
+    expect(
+      routingNotes(
+        made([
+          add(bus('all'), 0),
+          add(bus('drums', 'all'), 1),
+          add(bus('room', null, { kind: 'return' }), 2),
+          folder('kit', 'drums'),
+          folder('inner', null, 'kit'),
+          track({ id: 'kick', busId: 'drums', sends: [send('room')] }, 'inner'),
+          track({ id: 'voice' }),
+        ]),
+      ),
+    ).toEqual([]);
   });
   it('names tracks and buses that do not reach the mix bus, and one that only its send carries', () => {
     const session = made([
-      add(bus('room', null, { kind: 'return' }), 0), add(bus('aside', NOWHERE), 1), add(bus('under', 'aside'), 2),
-      track({ id: 'lost', busId: NOWHERE }), track({ id: 'sent', busId: NOWHERE, sends: [send('room', true)] }), track({ id: 'deep', busId: 'under' }),
+      add(bus('room', null, { kind: 'return' }), 0),
+      add(bus('aside', NOWHERE), 1),
+      add(bus('under', 'aside'), 2),
+      track({ id: 'lost', busId: NOWHERE }),
+      track({ id: 'sent', busId: NOWHERE, sends: [send('room', true)] }),
+      track({ id: 'deep', busId: 'under' }),
     ]);
-    expect(routingNotes(session)).toEqual([{ code: 'track-unheard', id: 'lost' }, { code: 'track-unheard', id: 'deep' }, { code: 'bus-unheard', id: 'aside' }, { code: 'bus-unheard', id: 'under' }]);
+    expect(routingNotes(session)).toEqual([
+      { code: 'track-unheard', id: 'lost' },
+      { code: 'track-unheard', id: 'deep' },
+      { code: 'bus-unheard', id: 'aside' },
+      { code: 'bus-unheard', id: 'under' },
+    ]);
   });
   it('outputs alone lead to the mix bus, or not', () => {
-    const session = made([add(bus('room', null, { kind: 'return' }), 0), add(bus('aside', NOWHERE, { sends: [send('room')] }), 1), add(bus('under', 'aside'), 2), add(bus('sum'), 3)]);
-    expect([null, NOWHERE, 'aside', 'under', 'sum'].map((id) => reachesMix(session, id))).toEqual([true, false, false, false, true]);
+    const session = made([
+      add(bus('room', null, { kind: 'return' }), 0),
+      add(bus('aside', NOWHERE, { sends: [send('room')] }), 1),
+      add(bus('under', 'aside'), 2),
+      add(bus('sum'), 3),
+    ]);
+    expect([null, NOWHERE, 'aside', 'under', 'sum'].map((id) => reachesMix(session, id))).toEqual([
+      true,
+      false,
+      false,
+      false,
+      true,
+    ]);
   });
   it('names what passes the sum of its folder by, and what nothing comes to', () => {
-    const session = made([add(bus('drums'), 0), add(bus('idle', null, { kind: 'return' }), 1), folder('kit', 'drums'), folder('inner', null, 'kit'), track({ id: 'kick', busId: 'drums' }, 'kit'), track({ id: 'snare' }, 'inner')]);
-    expect(routingNotes(session)).toEqual([{ code: 'past-sum', id: 'snare', sumId: 'drums' }, { code: 'unfed', id: 'idle' }]);
+    const session = made([
+      add(bus('drums'), 0),
+      add(bus('idle', null, { kind: 'return' }), 1),
+      folder('kit', 'drums'),
+      folder('inner', null, 'kit'),
+      track({ id: 'kick', busId: 'drums' }, 'kit'),
+      track({ id: 'snare' }, 'inner'),
+    ]);
+    expect(routingNotes(session)).toEqual([
+      { code: 'past-sum', id: 'snare', sumId: 'drums' },
+      { code: 'unfed', id: 'idle' },
+    ]);
   });
 });
 
 it('a loop is found over outputs and sends, as a walk of every way finds it (400 random nets, seed 3)', () => {
   const random = createRandom(3);
   /** Plain reference: every way is walked, at most as many steps as there are buses. */
-  const walks = (buses: Record<string, Bus>, from: string, to: string, steps: number): boolean => steps > 0 && [buses[from]?.outputBusId ?? null, ...(buses[from]?.sends ?? []).map((x) => x.busId)].some((next) => next === to || (next !== null && walks(buses, next, to, steps - 1)));
+  const walks = (buses: Record<string, Bus>, from: string, to: string, steps: number): boolean =>
+    steps > 0 &&
+    [buses[from]?.outputBusId ?? null, ...(buses[from]?.sends ?? []).map((x) => x.busId)].some(
+      (next) => next === to || (next !== null && walks(buses, next, to, steps - 1)),
+    );
   let loops = 0;
   for (let i = 0; i < 400; i++) {
     const ids = ['a', 'b', 'c', 'd', 'e'];
     const pick = (): string => ids[Math.floor(random() * ids.length)] as string;
-    const buses = Object.fromEntries(ids.map((id) => [id, bus(id, random() < 0.5 ? pick() : null, { sends: random() < 0.3 ? [send(pick())] : [] })]));
+    const buses = Object.fromEntries(
+      ids.map((id) => [
+        id,
+        bus(id, random() < 0.5 ? pick() : null, { sends: random() < 0.3 ? [send(pick())] : [] }),
+      ]),
+    );
     for (const id of ids) {
       const found = hasLoop(buses, id);
       expect(found).toBe(walks(buses, id, id, ids.length));

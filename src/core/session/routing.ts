@@ -6,7 +6,12 @@ const waysOf = (bus: Bus): (string | null)[] => [bus.outputBusId, ...bus.sends.m
 
 /** All buses that something is routed or sent to. */
 export const routedTo = ({ nodes, buses }: Pick<SessionState, 'nodes' | 'buses'>): ReadonlySet<string> =>
-  new Set([...Object.values(nodes).flatMap((n) => [n.busId, ...(isTrack(n) ? n.sends.map((x) => x.busId) : [])]), ...Object.values(buses).flatMap(waysOf)].filter((id) => id !== null));
+  new Set(
+    [
+      ...Object.values(nodes).flatMap((n) => [n.busId, ...(isTrack(n) ? n.sends.map((x) => x.busId) : [])]),
+      ...Object.values(buses).flatMap(waysOf),
+    ].filter((id) => id !== null),
+  );
 
 /** Whether what a bus puts out comes back to it, over outputs and sends. */
 export function hasLoop(buses: SessionState['buses'], id: string): boolean {
@@ -38,7 +43,8 @@ export function busesReachingMix({ buses }: Pick<SessionState, 'buses'>): Readon
   const visit = (id: string): boolean => {
     if (reaching.has(id)) return true;
     const bus = buses[id];
-    const reaches = bus !== undefined && waysOf(bus).some((to) => to === null || (to !== NOWHERE && visit(to)));
+    const reaches =
+      bus !== undefined && waysOf(bus).some((to) => to === null || (to !== NOWHERE && visit(to)));
     if (reaches) reaching.add(id);
     return reaches;
   };
@@ -49,7 +55,8 @@ export function busesReachingMix({ buses }: Pick<SessionState, 'buses'>): Readon
 /** The sum that what stands in a folder should feed: its own, or that of a folder around it; null = the mix bus. */
 export function sumsByFolder(session: SessionState): ReadonlyMap<string, string | null> {
   const sums = new Map<string, string | null>([[ROOT, null]]);
-  for (const { node, parentId } of listRows(session)) if (isFolder(node)) sums.set(node.id, node.busId ?? sums.get(parentId) ?? null);
+  for (const { node, parentId } of listRows(session))
+    if (isFolder(node)) sums.set(node.id, node.busId ?? sums.get(parentId) ?? null);
   return sums;
 }
 
@@ -73,9 +80,12 @@ export function routingNotes(session: SessionState): RoutingNote[] {
   const aboutTrack = (t: Track): RoutingNote[] => {
     if (!comes(t.busId) && !t.sends.some((x) => comes(x.busId))) return [{ code: 'track-unheard', id: t.id }];
     const sumId = sums.get(parents.get(t.id) ?? ROOT) ?? null;
-    return sumId !== null && t.busId !== sumId && t.busId !== NOWHERE ? [{ code: 'past-sum', id: t.id, sumId }] : [];
+    return sumId !== null && t.busId !== sumId && t.busId !== NOWHERE
+      ? [{ code: 'past-sum', id: t.id, sumId }]
+      : [];
   };
-  const aboutBus = (id: string): RoutingNote[] => (!fed.has(id) ? [{ code: 'unfed', id }] : !reaching.has(id) ? [{ code: 'bus-unheard', id }] : []);
+  const aboutBus = (id: string): RoutingNote[] =>
+    !fed.has(id) ? [{ code: 'unfed', id }] : !reaching.has(id) ? [{ code: 'bus-unheard', id }] : [];
   return [...tracksInOrder(session).flatMap(aboutTrack), ...session.busOrder.flatMap(aboutBus)];
 }
 

@@ -58,10 +58,38 @@ export interface TrackFields {
 }
 
 /** Names of all fields that `track.change` may set. */
-export const TRACK_FIELDS = ['name', 'family', 'part', 'role', 'position', 'side', 'number', 'color', 'busId', 'sends', 'gainDb', 'pan', 'muted', 'startFrames', 'inverted', 'monoFrom', 'keepsSamples', 'tiedTo', 'confidence', 'evidence', 'byHand'] as const satisfies readonly (keyof TrackFields)[];
+export const TRACK_FIELDS = [
+  'name',
+  'family',
+  'part',
+  'role',
+  'position',
+  'side',
+  'number',
+  'color',
+  'busId',
+  'sends',
+  'gainDb',
+  'pan',
+  'muted',
+  'startFrames',
+  'inverted',
+  'monoFrom',
+  'keepsSamples',
+  'tiedTo',
+  'confidence',
+  'evidence',
+  'byHand',
+] as const satisfies readonly (keyof TrackFields)[];
 
 /** What tracks were before these fields were known: logs written then read as if it had stood there. */
-export const LATER_TRACK_FIELDS = { sends: [], inverted: false, monoFrom: null, keepsSamples: false, tiedTo: null } as const satisfies Partial<TrackFields>;
+export const LATER_TRACK_FIELDS = {
+  sends: [],
+  inverted: false,
+  monoFrom: null,
+  keepsSamples: false,
+  tiedTo: null,
+} as const satisfies Partial<TrackFields>;
 
 /** One recording, or the notes of a file, in its place. */
 export interface Track extends TrackFields {
@@ -98,7 +126,13 @@ export interface Bus {
 }
 
 /** What can be set on a bus. */
-export const BUS_FIELDS = ['name', 'color', 'outputBusId', 'sends', 'byHand'] as const satisfies readonly (keyof Bus)[];
+export const BUS_FIELDS = [
+  'name',
+  'color',
+  'outputBusId',
+  'sends',
+  'byHand',
+] as const satisfies readonly (keyof Bus)[];
 
 /** What buses were before these fields were known. */
 export const LATER_BUS_FIELDS = { kind: 'sum', sends: [], byHand: [] } as const satisfies Partial<Bus>;
@@ -161,7 +195,12 @@ export const MOST_KEPT_MAPS = 12;
 export type ConformMethod = 'slices' | 'held' | 'none' | 'still';
 
 /** All methods. */
-export const CONFORM_METHODS = ['slices', 'held', 'none', 'still'] as const satisfies readonly ConformMethod[];
+export const CONFORM_METHODS = [
+  'slices',
+  'held',
+  'none',
+  'still',
+] as const satisfies readonly ConformMethod[];
 
 /** Length of the phase vocoder's block: what is held longest without beating against what is hit sharpest. */
 export type BlockLength = 'long' | 'middle' | 'short';
@@ -239,7 +278,24 @@ export interface SessionState {
 
 /** A session with nothing in it. */
 export const emptySession = (name: string, artist = '', notes = ''): SessionState => ({
-  name, artist, notes, sampleRateHz: null, nodes: {}, children: { [ROOT]: [] }, buses: {}, busOrder: [], groups: [], map: null, mapFacts: null, keptMaps: [], timekeepers: null, cutBars: null, words: [], style: null, markers: [], conform: null,
+  name,
+  artist,
+  notes,
+  sampleRateHz: null,
+  nodes: {},
+  children: { [ROOT]: [] },
+  buses: {},
+  busOrder: [],
+  groups: [],
+  map: null,
+  mapFacts: null,
+  keptMaps: [],
+  timekeepers: null,
+  cutBars: null,
+  words: [],
+  style: null,
+  markers: [],
+  conform: null,
 });
 
 /** Whether a node is a track. */

@@ -1,18 +1,65 @@
-import { applyEdits, emptySession, listRows, pathOf, ROOT, tracksInOrder, tracksUnder, type Edit, type SessionState, type Track } from './index';
+import {
+  applyEdits,
+  emptySession,
+  listRows,
+  pathOf,
+  ROOT,
+  tracksInOrder,
+  tracksUnder,
+  type Edit,
+  type SessionState,
+  type Track,
+} from './index';
 
 const track = (id: string, busId: string | null = null): Track => ({
-  kind: 'track', id, recordingId: id, receivedName: id, startFrames: 0, name: id, family: 'unknown', part: null, role: null, position: null, side: null,
-  number: null, color: null, busId, sends: [], gainDb: 0, pan: 0, muted: false, inverted: false, monoFrom: null, keepsSamples: false, tiedTo: null, confidence: 0, evidence: [], byHand: [],
+  kind: 'track',
+  id,
+  recordingId: id,
+  receivedName: id,
+  startFrames: 0,
+  name: id,
+  family: 'unknown',
+  part: null,
+  role: null,
+  position: null,
+  side: null,
+  number: null,
+  color: null,
+  busId,
+  sends: [],
+  gainDb: 0,
+  pan: 0,
+  muted: false,
+  inverted: false,
+  monoFrom: null,
+  keepsSamples: false,
+  tiedTo: null,
+  confidence: 0,
+  evidence: [],
+  byHand: [],
 });
-const folder = (id: string, busId: string | null, parentId: string, index: number): Edit => ({ kind: 'folder.add', folder: { kind: 'folder', id, name: id.toUpperCase(), color: null, busId }, parentId, index });
-const bus = (id: string, outputBusId: string | null, index: number): Edit => ({ kind: 'bus.add', bus: { id, name: id, color: null, outputBusId }, index });
+const folder = (id: string, busId: string | null, parentId: string, index: number): Edit => ({
+  kind: 'folder.add',
+  folder: { kind: 'folder', id, name: id.toUpperCase(), color: null, busId },
+  parentId,
+  index,
+});
+const bus = (id: string, outputBusId: string | null, index: number): Edit => ({
+  kind: 'bus.add',
+  bus: { id, name: id, color: null, outputBusId },
+  index,
+});
 
 /** kit( kick inner( snare ) ) voice */
 const session: SessionState = (() => {
   const made = applyEdits(emptySession('s'), [
-    bus('all', null, 0), bus('drums', 'all', 1), bus('idle', null, 2),
-    folder('kit', 'drums', ROOT, 0), { kind: 'track.add', track: track('kick', 'drums'), parentId: 'kit', index: 0 },
-    folder('inner', null, 'kit', 1), { kind: 'track.add', track: track('snare'), parentId: 'inner', index: 0 },
+    bus('all', null, 0),
+    bus('drums', 'all', 1),
+    bus('idle', null, 2),
+    folder('kit', 'drums', ROOT, 0),
+    { kind: 'track.add', track: track('kick', 'drums'), parentId: 'kit', index: 0 },
+    folder('inner', null, 'kit', 1),
+    { kind: 'track.add', track: track('snare'), parentId: 'inner', index: 0 },
     { kind: 'track.add', track: track('voice'), parentId: ROOT, index: 1 },
   ]);
   if (!made.ok) throw new Error(made.code);
@@ -30,7 +77,12 @@ it('lists rows from top to bottom with their depth and place', () => {
 });
 
 it('leaves out what is folded away, at any depth', () => {
-  expect(listRows(session, new Set(['inner'])).map((r) => r.node.id)).toEqual(['kit', 'kick', 'inner', 'voice']);
+  expect(listRows(session, new Set(['inner'])).map((r) => r.node.id)).toEqual([
+    'kit',
+    'kick',
+    'inner',
+    'voice',
+  ]);
   expect(listRows(session, new Set(['kit'])).map((r) => r.node.id)).toEqual(['kit', 'voice']);
 });
 
@@ -58,8 +110,27 @@ describe('edits that do not fit', () => {
     ['edit.in_use', { kind: 'bus.remove', id: 'all' }],
     ['edit.into_itself', { kind: 'bus.change', id: 'all', fields: { outputBusId: 'drums' } }],
     ['edit.unknown_id', { kind: 'track.change', id: 'kick', fields: { busId: 'other' } }],
-    ['edit.unknown_id', { kind: 'track.change', id: 'kick', fields: { sends: [{ busId: 'other', gainDb: 0, pan: null, before: false }] } }],
-    ['edit.id_taken', { kind: 'track.change', id: 'kick', fields: { sends: [{ busId: 'idle', gainDb: 0, pan: null, before: false }, { busId: 'idle', gainDb: -6, pan: null, before: true }] } }],
+    [
+      'edit.unknown_id',
+      {
+        kind: 'track.change',
+        id: 'kick',
+        fields: { sends: [{ busId: 'other', gainDb: 0, pan: null, before: false }] },
+      },
+    ],
+    [
+      'edit.id_taken',
+      {
+        kind: 'track.change',
+        id: 'kick',
+        fields: {
+          sends: [
+            { busId: 'idle', gainDb: 0, pan: null, before: false },
+            { busId: 'idle', gainDb: -6, pan: null, before: true },
+          ],
+        },
+      },
+    ],
     ['edit.unknown_id', { kind: 'folder.change', id: 'kit', fields: { busId: 'nowhere' } }],
     ['fits', { kind: 'bus.remove', id: 'idle' }],
     ['fits', { kind: 'node.place', id: 'kick', parentId: ROOT, index: 99 }],

@@ -25,13 +25,18 @@ export function listRows(session: SessionState, folded: ReadonlySet<string> = ne
 }
 
 /** Tracks from top to bottom, at any depth. */
-export const tracksInOrder = (session: SessionState): Track[] => listRows(session).map((r) => r.node).filter(isTrack);
+export const tracksInOrder = (session: SessionState): Track[] =>
+  listRows(session)
+    .map((r) => r.node)
+    .filter(isTrack);
 
 /** Tracks of sound, without those of notes, from top to bottom. */
-export const soundTracks = (session: SessionState): Track[] => tracksInOrder(session).filter((t) => t.tiedTo === null);
+export const soundTracks = (session: SessionState): Track[] =>
+  tracksInOrder(session).filter((t) => t.tiedTo === null);
 
 /** Tracks of notes, from top to bottom. */
-export const noteTracks = (session: SessionState): Track[] => tracksInOrder(session).filter((t) => t.tiedTo !== null);
+export const noteTracks = (session: SessionState): Track[] =>
+  tracksInOrder(session).filter((t) => t.tiedTo !== null);
 
 /** These tracks, and all tracks in these folders at any depth, from top to bottom. */
 export function tracksUnder(session: SessionState, ids: Iterable<string>): Track[] {
@@ -47,4 +52,3 @@ export function pathOf(session: SessionState, id: string): string[] {
   const folder = session.nodes[parent];
   return [...pathOf(session, parent), folder?.name ?? ''];
 }
-

@@ -1,4 +1,15 @@
-import { clampChroma, type Color, converter, differenceCiede2000, filterDeficiencyDeuter, filterDeficiencyProt, filterDeficiencyTrit, formatHex, type Oklch, wcagContrast } from 'culori';
+import {
+  clampChroma,
+  type Color,
+  converter,
+  differenceCiede2000,
+  filterDeficiencyDeuter,
+  filterDeficiencyProt,
+  filterDeficiencyTrit,
+  formatHex,
+  type Oklch,
+  wcagContrast,
+} from 'culori';
 
 const toOklch = converter('oklch');
 
@@ -17,7 +28,12 @@ export function lchOf(hex: string): Lch {
 
 /** The nearest colour a screen shows, `#rrggbb`. */
 export function hexOf({ lightness, chroma, hue }: Lch): string {
-  const color: Oklch = { mode: 'oklch', l: Math.min(1, Math.max(0, lightness)), c: Math.max(0, chroma), h: ((hue % 360) + 360) % 360 };
+  const color: Oklch = {
+    mode: 'oklch',
+    l: Math.min(1, Math.max(0, lightness)),
+    c: Math.max(0, chroma),
+    h: ((hue % 360) + 360) % 360,
+  };
   return formatHex(clampChroma(color, 'oklch'));
 }
 
@@ -35,16 +51,28 @@ const LEAST_CONTRAST = 3;
 /** The nearest colour by lightness that stands out from both grounds. */
 export function readableColor(hex: string): string {
   const base = lchOf(hex);
-  const stands = (color: string): boolean => wcagContrast(color, GROUNDS.paper) >= LEAST_CONTRAST && wcagContrast(color, GROUNDS.dusk) >= LEAST_CONTRAST;
-  for (let away = 0; away <= 1; away += 0.005) for (const by of [away, -away]) {
-    const tried = away === 0 ? hex : hexOf({ ...base, lightness: base.lightness + by });
-    if (stands(tried)) return tried;
-  }
+  const stands = (color: string): boolean =>
+    wcagContrast(color, GROUNDS.paper) >= LEAST_CONTRAST &&
+    wcagContrast(color, GROUNDS.dusk) >= LEAST_CONTRAST;
+  for (let away = 0; away <= 1; away += 0.005)
+    for (const by of [away, -away]) {
+      const tried = away === 0 ? hex : hexOf({ ...base, lightness: base.lightness + by });
+      if (stands(tried)) return tried;
+    }
   return hex;
 }
 
 /** Colours for so many neighbours: hues spread evenly from violet on, by turns darker and lighter so that those who see few hues tell neighbours apart too. */
-export const spreadColors = (count: number): string[] => Array.from({ length: count }, (_, i) => readableColor(hexOf({ lightness: i % 2 ? 0.64 : 0.52, chroma: i % 2 ? 0.11 : 0.14, hue: 310 + (i * 360) / Math.max(1, count) })));
+export const spreadColors = (count: number): string[] =>
+  Array.from({ length: count }, (_, i) =>
+    readableColor(
+      hexOf({
+        lightness: i % 2 ? 0.64 : 0.52,
+        chroma: i % 2 ? 0.11 : 0.14,
+        hue: 310 + (i * 360) / Math.max(1, count),
+      }),
+    ),
+  );
 
 const FREE_CHOICES = 24;
 
@@ -55,7 +83,8 @@ export function freeColor(taken: readonly (string | null)[]): string {
     return [lightness, chroma * Math.cos((hue * Math.PI) / 180), chroma * Math.sin((hue * Math.PI) / 180)];
   };
   const others = taken.filter((c) => c !== null).map(place);
-  const distance = (hex: string): number => Math.min(1, ...others.map((o) => Math.hypot(...place(hex).map((x, i) => x - (o[i] as number)))));
+  const distance = (hex: string): number =>
+    Math.min(1, ...others.map((o) => Math.hypot(...place(hex).map((x, i) => x - (o[i] as number)))));
   return spreadColors(FREE_CHOICES).reduce((best, c) => (distance(c) > distance(best) + 1e-9 ? c : best));
 }
 
@@ -65,7 +94,12 @@ const STEPS_MIDDLE = 0.588;
 const SPREAD_DEGREES = 80;
 
 /** Colour of the n-th of `count` tracks of a folder; from darker to lighter, or along the spectrum. */
-export function shadeOf(folder: string, shades: 'folder' | 'steps' | 'spread', index: number, count: number): string {
+export function shadeOf(
+  folder: string,
+  shades: 'folder' | 'steps' | 'spread',
+  index: number,
+  count: number,
+): string {
   if (shades === 'folder' || count < 2) return folder;
   const at = index / (count - 1) - 0.5;
   const base = lchOf(folder);
@@ -78,15 +112,35 @@ const LEAST_DIFFERENCE = 8;
 
 /** What is wrong with a colour among its neighbours. */
 export type ColorDoubt =
-  | { readonly kind: 'contrast'; readonly key: string; readonly ground: 'paper' | 'dusk'; readonly ratio: number }
+  | {
+      readonly kind: 'contrast';
+      readonly key: string;
+      readonly ground: 'paper' | 'dusk';
+      readonly ratio: number;
+    }
   /** `sight` is what a person with that deficiency sees; `all` = anyone. */
-  | { readonly kind: 'alike'; readonly key: string; readonly other: string; readonly sight: 'all' | 'deuter' | 'prot' | 'trit' };
+  | {
+      readonly kind: 'alike';
+      readonly key: string;
+      readonly other: string;
+      readonly sight: 'all' | 'deuter' | 'prot' | 'trit';
+    };
 
-const seen = (see: (color: string & Color) => unknown) => (hex: string): string => formatHex(see(hex as string & Color) as string) ?? hex;
-const SIGHTS = [['all', (hex: string) => hex], ['deuter', seen(filterDeficiencyDeuter(1))], ['prot', seen(filterDeficiencyProt(1))], ['trit', seen(filterDeficiencyTrit(1))]] as const;
+const seen =
+  (see: (color: string & Color) => unknown) =>
+  (hex: string): string =>
+    formatHex(see(hex as string & Color) as string) ?? hex;
+const SIGHTS = [
+  ['all', (hex: string) => hex],
+  ['deuter', seen(filterDeficiencyDeuter(1))],
+  ['prot', seen(filterDeficiencyProt(1))],
+  ['trit', seen(filterDeficiencyTrit(1))],
+] as const;
 
 /** Whether colours stand out from both grounds, and neighbours from each other, for the common ways of seeing. In order of the list. */
-export function doubtsOfColors(list: readonly { readonly key: string; readonly color: string }[]): ColorDoubt[] {
+export function doubtsOfColors(
+  list: readonly { readonly key: string; readonly color: string }[],
+): ColorDoubt[] {
   const unlike = differenceCiede2000();
   const doubts: ColorDoubt[] = [];
   list.forEach(({ key, color }, i) => {

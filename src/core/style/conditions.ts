@@ -4,7 +4,17 @@ import { type Family, tokenise } from '../naming';
 import { HEARD_FROM } from './heard';
 
 /** What a row of the session is. */
-export const ROW_KINDS = ['track', 'notes', 'folder', 'bus', 'return', 'mix-bus', 'section', 'child', 'unnamed'] as const;
+export const ROW_KINDS = [
+  'track',
+  'notes',
+  'folder',
+  'bus',
+  'return',
+  'mix-bus',
+  'section',
+  'child',
+  'unnamed',
+] as const;
 
 /** One of {@link ROW_KINDS}: a `child` stands in a folder, an `unnamed` track's name says nothing. */
 export type RowKind = (typeof ROW_KINDS)[number];
@@ -35,7 +45,21 @@ export type Condition =
   | { readonly heard: readonly HeardKind[] };
 
 /** Names of the tests a condition can be, besides `all`, `any` and `not`. */
-export const TESTS = ['nameHas', 'nameIs', 'nameMatches', 'family', 'part', 'role', 'position', 'channels', 'color', 'folder', 'row', 'finding', 'heard'] as const;
+export const TESTS = [
+  'nameHas',
+  'nameIs',
+  'nameMatches',
+  'family',
+  'part',
+  'role',
+  'position',
+  'channels',
+  'color',
+  'folder',
+  'row',
+  'finding',
+  'heard',
+] as const;
 
 /** What conditions are asked of. */
 export interface Subject {
@@ -83,7 +107,9 @@ function wordsIn(name: string): string {
   const known = words.get(name);
   if (known !== undefined) return known;
   if (words.size >= MOST_WORDS) words.clear();
-  const made = ` ${tokenise(name).map((t) => t.text).join(' ')} `;
+  const made = ` ${tokenise(name)
+    .map((t) => t.text)
+    .join(' ')} `;
   words.set(name, made);
   return made;
 }
@@ -95,13 +121,27 @@ export function meets(c: Condition, s: Subject): boolean {
   if ('all' in c) return c.all.every((x) => meets(x, s));
   if ('any' in c) return c.any.some((x) => meets(x, s));
   if ('not' in c) return !meets(c.not, s);
-  if ('nameHas' in c) return c.nameHas.some((phrase) => wordsIn(phrase).trim() !== '' && wordsIn(s.name).includes(wordsIn(phrase)));
+  if ('nameHas' in c)
+    return c.nameHas.some(
+      (phrase) => wordsIn(phrase).trim() !== '' && wordsIn(s.name).includes(wordsIn(phrase)),
+    );
   if ('nameIs' in c) return c.nameIs.some((phrase) => wordsIn(s.name) === wordsIn(phrase));
   if ('nameMatches' in c) return patternOf(c.nameMatches)?.matcher(s.name).find() ?? false;
   return meetsFact(c, s);
 }
 
-function meetsFact(c: Exclude<Condition, { readonly all: unknown } | { readonly any: unknown } | { readonly not: unknown } | { readonly nameHas: unknown } | { readonly nameIs: unknown } | { readonly nameMatches: unknown }>, s: Subject): boolean {
+function meetsFact(
+  c: Exclude<
+    Condition,
+    | { readonly all: unknown }
+    | { readonly any: unknown }
+    | { readonly not: unknown }
+    | { readonly nameHas: unknown }
+    | { readonly nameIs: unknown }
+    | { readonly nameMatches: unknown }
+  >,
+  s: Subject,
+): boolean {
   if ('family' in c) return has(c.family, s.family);
   if ('part' in c) return has(c.part, s.part);
   if ('role' in c) return has(c.role, s.role);
@@ -110,13 +150,25 @@ function meetsFact(c: Exclude<Condition, { readonly all: unknown } | { readonly 
   if ('color' in c) return s.color !== null && c.color.some((x) => x.toLowerCase() === s.color);
   if ('folder' in c) return has(c.folder, s.folder);
   if ('row' in c) return c.row.some((r) => s.rows.includes(r));
-  if ('heard' in c) return s.heard !== null && s.heard.confidence >= HEARD_FROM && c.heard.includes(s.heard.kind);
+  if ('heard' in c)
+    return s.heard !== null && s.heard.confidence >= HEARD_FROM && c.heard.includes(s.heard.kind);
   return c.finding.some((code) => s.findings.includes(code));
 }
 
 const plain = (slug: string | number): string => String(slug).replaceAll('-', ' ');
-const either = (list: readonly (string | number)[], quote = false): string => list.map((x) => (quote ? `“${x}”` : plain(x))).join(' or ');
-const ROW_WORDS: Readonly<Record<RowKind, string>> = { track: 'is a track', notes: 'is a track of notes', folder: 'is a folder', bus: 'is a bus', return: 'is a return', 'mix-bus': 'is the mix bus', section: 'is a section', child: 'stands in a folder', unnamed: 'has a name that says nothing' };
+const either = (list: readonly (string | number)[], quote = false): string =>
+  list.map((x) => (quote ? `“${x}”` : plain(x))).join(' or ');
+const ROW_WORDS: Readonly<Record<RowKind, string>> = {
+  track: 'is a track',
+  notes: 'is a track of notes',
+  folder: 'is a folder',
+  bus: 'is a bus',
+  return: 'is a return',
+  'mix-bus': 'is the mix bus',
+  section: 'is a section',
+  child: 'stands in a folder',
+  unnamed: 'has a name that says nothing',
+};
 
 /** A condition in plain words. */
 export function conditionText(c: Condition, inner = false): string {

@@ -1,6 +1,7 @@
 import { DEFAULT_STYLE, fileNameFor } from './index';
 
-const named = (name: string, family: Parameters<typeof fileNameFor>[1]['family'] = 'drums'): string => fileNameFor(DEFAULT_STYLE, { name, family });
+const named = (name: string, family: Parameters<typeof fileNameFor>[1]['family'] = 'drums'): string =>
+  fileNameFor(DEFAULT_STYLE, { name, family });
 
 it.each([
   ['Kick In', 'Drums_KickIn'],
@@ -25,6 +26,10 @@ it('is cut to the style’s length, never at a separator', () => {
   const long = named('The Very Long Name Of A Snare Drum In A Shed');
   expect(long.length).toBeLessThanOrEqual(31);
   expect(long).toMatch(/[A-Za-z0-9]$/);
-  expect(fileNameFor({ ...DEFAULT_STYLE, maxFileNameLength: 8 }, { name: 'Kick', family: 'drums' })).toBe('Drums_Ki');
-  expect(fileNameFor({ ...DEFAULT_STYLE, maxFileNameLength: 6 }, { name: 'Kick', family: 'drums' })).toBe('Drums');
+  expect(fileNameFor({ ...DEFAULT_STYLE, maxFileNameLength: 8 }, { name: 'Kick', family: 'drums' })).toBe(
+    'Drums_Ki',
+  );
+  expect(fileNameFor({ ...DEFAULT_STYLE, maxFileNameLength: 6 }, { name: 'Kick', family: 'drums' })).toBe(
+    'Drums',
+  );
 });

@@ -7,9 +7,22 @@ const RESERVED = /^(con|prn|aux|nul|com[1-9]|lpt[1-9])$/i;
  * Base name of a delivered file: family word and name, only `A–Z a–z 0–9 _ -`, never reserved, at most the style's length.
  * Rules: formats common to Windows, macOS and Linux (common practice, no source).
  */
-export function fileNameFor(style: HouseStyle, track: { readonly name: string; readonly family: Family }): string {
-  const plain = (text: string): string => text.normalize('NFD').replace(/\p{M}/gu, '').replace(/ß/g, 'ss').replace(/&/g, ' and ').replace(/[^A-Za-z0-9_-]+/g, ' ').trim();
-  const words = plain(track.name).split(' ').filter(Boolean).map((w) => w.charAt(0).toUpperCase() + w.slice(1));
+export function fileNameFor(
+  style: HouseStyle,
+  track: { readonly name: string; readonly family: Family },
+): string {
+  const plain = (text: string): string =>
+    text
+      .normalize('NFD')
+      .replace(/\p{M}/gu, '')
+      .replace(/ß/g, 'ss')
+      .replace(/&/g, ' and ')
+      .replace(/[^A-Za-z0-9_-]+/g, ' ')
+      .trim();
+  const words = plain(track.name)
+    .split(' ')
+    .filter(Boolean)
+    .map((w) => w.charAt(0).toUpperCase() + w.slice(1));
   const group = style.fileWords[track.family];
   const body = words.join(style.fileJoin) || 'Track';
   const full = body.toLowerCase().startsWith(group.toLowerCase()) ? body : `${group}_${body}`;
@@ -18,7 +31,13 @@ export function fileNameFor(style: HouseStyle, track: { readonly name: string; r
 }
 
 /** A text as a word of a file name: letters without accents, digits and hyphens; empty where nothing is left. */
-export const fileNameWord = (text: string): string => text.normalize('NFD').replace(/\p{M}/gu, '').replace(/[^A-Za-z0-9]+/g, '-').replace(/^-+|-+$/g, '').slice(0, 40);
+export const fileNameWord = (text: string): string =>
+  text
+    .normalize('NFD')
+    .replace(/\p{M}/gu, '')
+    .replace(/[^A-Za-z0-9]+/g, '-')
+    .replace(/^-+|-+$/g, '')
+    .slice(0, 40);
 
 /** Name of a package's folder: `Artist_Song_v2`, only letters, digits, `-` and `_`. */
 export function packageFolderName(artist: string, name: string, number: number): string {

@@ -8,7 +8,8 @@ export const folderId = (key: string): string => `folder-${key}`;
 /** Id of its sum bus. */
 export const busId = (key: string): string => `bus-${key}`;
 /** Made by a style, whichever; those made by hand are called `folder-own-…`. */
-export const isStyleFolder = (id: string): boolean => id.startsWith('folder-') && !id.startsWith('folder-own-');
+export const isStyleFolder = (id: string): boolean =>
+  id.startsWith('folder-') && !id.startsWith('folder-own-');
 
 /** The folders of a style as a tree. */
 export class FolderTree {
@@ -36,7 +37,9 @@ export class FolderTree {
     };
     walk(null);
     this.#rank = rank;
-    this.#byFamily = new Map([...folders].reverse().flatMap((f) => f.families.map((family) => [family, f] as const)));
+    this.#byFamily = new Map(
+      [...folders].reverse().flatMap((f) => f.families.map((family) => [family, f] as const)),
+    );
     this.#conditional = folders.flatMap((f) => (f.when === null ? [] : [{ ...f, when: f.when }]));
   }
 
@@ -49,7 +52,11 @@ export class FolderTree {
     const parent = f.parent === null ? undefined : this.#byKey.get(f.parent);
     if (!parent) return null;
     const seen = new Set([f.key]);
-    for (let at: FolderRule | undefined = parent; at; at = at.parent === null ? undefined : this.#byKey.get(at.parent)) {
+    for (
+      let at: FolderRule | undefined = parent;
+      at;
+      at = at.parent === null ? undefined : this.#byKey.get(at.parent)
+    ) {
       if (seen.has(at.key)) return null;
       seen.add(at.key);
     }
@@ -69,18 +76,24 @@ export class FolderTree {
 
   /** Where a track goes: the first folder whose condition it meets, else that of its family. */
   folderOf(subject: Subject): string | null {
-    const found = this.#conditional.find((f) => meets(f.when, subject)) ?? (subject.family === null ? undefined : this.#byFamily.get(subject.family));
+    const found =
+      this.#conditional.find((f) => meets(f.when, subject)) ??
+      (subject.family === null ? undefined : this.#byFamily.get(subject.family));
     return found?.key ?? null;
   }
 
   /** Folders that are made for tracks wanted in these: one with too few tracks gives them to the folder it stands in. */
   settle(wanted: readonly (string | null)[]): (FolderRule | null)[] {
     const at = wanted.map((key) => this.get(key));
-    const inside = (f: FolderRule): number => at.reduce((n, x) => n + (x && this.pathOf(x).includes(f) ? 1 : 0), 0);
+    const inside = (f: FolderRule): number =>
+      at.reduce((n, x) => n + (x && this.pathOf(x).includes(f) ? 1 : 0), 0);
     // Innermost first: what leaves a folder counts for the one around it.
     for (const key of this.#rank.keys()) {
       const f = this.#byKey.get(key) as FolderRule;
-      if (f.atLeast > 1 && inside(f) < f.atLeast) at.forEach((x, i) => { if (x === f) at[i] = this.parentOf(f); });
+      if (f.atLeast > 1 && inside(f) < f.atLeast)
+        at.forEach((x, i) => {
+          if (x === f) at[i] = this.parentOf(f);
+        });
     }
     return at;
   }
@@ -93,7 +106,11 @@ export class FolderTree {
 
   /** Order of tracks by their folder. Loose ones stand before the last folders that are not summed, where references wait. */
   rankOf(f: FolderRule | null): number {
-    return f ? (this.#rank.get(f.key) as number) : (this.trailing()[0] ? Math.min(...this.trailing().map((t) => this.#firstRank(t))) - 0.5 : this.#rank.size);
+    return f
+      ? (this.#rank.get(f.key) as number)
+      : this.trailing()[0]
+        ? Math.min(...this.trailing().map((t) => this.#firstRank(t))) - 0.5
+        : this.#rank.size;
   }
 
   /** The folders at the end of the top level that are not summed. */
@@ -119,9 +136,21 @@ export function treeOf(style: HouseStyle): FolderTree {
 
 /** Colour of a folder, and of its sum: a rule's, its own, that of its first family. */
 export function folderColor(style: HouseStyle, rule: FolderRule, row: 'folder' | 'bus'): string {
-  const color = rule.color ?? (rule.families[0] === undefined ? style.colors.unknown : style.colors[rule.families[0]]);
+  const color =
+    rule.color ?? (rule.families[0] === undefined ? style.colors.unknown : style.colors[rule.families[0]]);
   if (style.rules.length === 0) return color;
-  const subject = { name: row === 'bus' ? (rule.bus ?? rule.name) : rule.name, rows: [row, ...(rule.parent === null ? [] : (['child'] as const))] as RowKind[], family: rule.families[0] ?? null, part: null, role: null, position: null, channels: null, color: color.toLowerCase(), findings: [], heard: null };
+  const subject = {
+    name: row === 'bus' ? (rule.bus ?? rule.name) : rule.name,
+    rows: [row, ...(rule.parent === null ? [] : (['child'] as const))] as RowKind[],
+    family: rule.families[0] ?? null,
+    part: null,
+    role: null,
+    position: null,
+    channels: null,
+    color: color.toLowerCase(),
+    findings: [],
+    heard: null,
+  };
   const aboutRows = style.rules.filter((r) => r.then.color !== undefined);
   return runRules(aboutRows, subject, () => rule.key).result.color ?? color;
 }

@@ -35,10 +35,26 @@ it('offers families by ear, none when the ear is not sure', () => {
 
 it('speaks in a proposal: what no word says is doubtful and in a folder; what a person said stays', () => {
   const names = ['rec0011.wav', 'Bass.wav', 'Vox.wav', 'Vox b.wav'];
-  const made = applyEdits(emptySession('s'), [...names.map((n, index) => ({ kind: 'track.add' as const, track: newTrack(`t${index}`, n, {}, DEFAULT_STYLE), parentId: ROOT, index })), { kind: 'track.change', id: 't3', fields: { family: 'keys', byHand: ['family'], confidence: 1 } }]);
+  const made = applyEdits(emptySession('s'), [
+    ...names.map((n, index) => ({
+      kind: 'track.add' as const,
+      track: newTrack(`t${index}`, n, {}, DEFAULT_STYLE),
+      parentId: ROOT,
+      index,
+    })),
+    { kind: 'track.change', id: 't3', fields: { family: 'keys', byHand: ['family'], confidence: 1 } },
+  ]);
   if (!made.ok) throw new Error(made.code);
-  const rowOf = (id: string, heard: HeardAs | null): SortRow => proposeSort(made.session, DEFAULT_STYLE, { factsOf: (t) => ({ channels: 1, findings: [], heard: t.id === id ? heard : null }) }).rows.find((r) => r.trackId === id) as SortRow;
-  expect(rowOf('t0', as('plucked'))).toMatchObject({ family: 'guitars', group: 'doubtful', folderKey: 'guitars', name: 'rec0011' });
+  const rowOf = (id: string, heard: HeardAs | null): SortRow =>
+    proposeSort(made.session, DEFAULT_STYLE, {
+      factsOf: (t) => ({ channels: 1, findings: [], heard: t.id === id ? heard : null }),
+    }).rows.find((r) => r.trackId === id) as SortRow;
+  expect(rowOf('t0', as('plucked'))).toMatchObject({
+    family: 'guitars',
+    group: 'doubtful',
+    folderKey: 'guitars',
+    name: 'rec0011',
+  });
   expect(rowOf('t0', null)).toMatchObject({ family: 'unknown', group: 'unmatched', folderKey: null });
   expect(rowOf('t1', as('drums'))).toMatchObject({ family: 'bass', group: 'doubtful' });
   expect(rowOf('t1', as('bass'))).toMatchObject({ family: 'bass', group: 'certain' });

@@ -1,13 +1,64 @@
-export { DEFAULT_STYLE, type FolderRule, type GroupRule, type HouseStyle, type LensRule, MORE_PICTURES, type Picture, type ReturnRule, type Rule, type RuleResult, type SendRule } from './house-style';
-export { type Condition, conditionText, DEEPEST_CONDITION, meets, patternOf, ROW_KINDS, type RowKind, type Subject, TESTS } from './conditions';
+export {
+  DEFAULT_STYLE,
+  type FolderRule,
+  type GroupRule,
+  type HouseStyle,
+  type LensRule,
+  MORE_PICTURES,
+  type Picture,
+  type ReturnRule,
+  type Rule,
+  type RuleResult,
+  type SendRule,
+} from './house-style';
+export {
+  type Condition,
+  conditionText,
+  DEEPEST_CONDITION,
+  meets,
+  patternOf,
+  ROW_KINDS,
+  type RowKind,
+  type Subject,
+  TESTS,
+} from './conditions';
 export { resultText } from './rules';
 export { familiesHeard, withHeard } from './heard';
-export { changesSomething, NO_FACTS, proposeSort, type ProposeOptions, type SortProposal, type SortRow, type TrackFacts, wordsFor } from './propose';
+export {
+  changesSomething,
+  NO_FACTS,
+  proposeSort,
+  type ProposeOptions,
+  type SortProposal,
+  type SortRow,
+  type TrackFacts,
+  wordsFor,
+} from './propose';
 export { proposalEdits } from './proposal-edits';
 export { groupId, nameOfReturn, returnId, rowColor } from './routing';
 export { busId, folderColor, folderId, FolderTree, treeOf } from './folders';
-export { NAME_FIELDS, type NameRules, numberEqual, numberText, sessionName, TEMPLATE, tidyName } from './names';
-export { type ColorDoubt, doubtsOfColors, freeColor, hexOf, type Lch, lchOf, readableColor, type Shades, SHADES, shadeOf, spreadColors } from './colors';
+export {
+  NAME_FIELDS,
+  type NameRules,
+  numberEqual,
+  numberText,
+  sessionName,
+  TEMPLATE,
+  tidyName,
+} from './names';
+export {
+  type ColorDoubt,
+  doubtsOfColors,
+  freeColor,
+  hexOf,
+  type Lch,
+  lchOf,
+  readableColor,
+  type Shades,
+  SHADES,
+  shadeOf,
+  spreadColors,
+} from './colors';
 export { newTrack } from './new-track';
 export { fileNameFor, fileNameWord, packageFolderName } from './file-names';
 export { type Lesson, lessonsOf, withWord } from './learn';

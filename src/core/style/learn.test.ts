@@ -2,46 +2,106 @@ import { applyEdits, emptySession, ROOT, type SessionState, type Track, type Tra
 import { DEFAULT_STYLE, lessonsOf, newTrack, proposeSort, withWord } from './index';
 
 const sessionOf = (names: readonly string[]): SessionState => {
-  const made = applyEdits(emptySession('Low Water'), names.map((name, index) => ({ kind: 'track.add', track: newTrack(`t${index}`, name, {}, DEFAULT_STYLE), parentId: ROOT, index })));
+  const made = applyEdits(
+    emptySession('Low Water'),
+    names.map((name, index) => ({
+      kind: 'track.add',
+      track: newTrack(`t${index}`, name, {}, DEFAULT_STYLE),
+      parentId: ROOT,
+      index,
+    })),
+  );
   if (!made.ok) throw new Error(made.code);
   return made.session;
 };
 const corrected = (s: SessionState, id: string, fields: Partial<TrackFields>): SessionState => {
-  const done = applyEdits(s, [{ kind: 'track.change', id, fields: { ...fields, byHand: [...(s.nodes[id] as Track).byHand, ...Object.keys(fields)] } }]);
+  const done = applyEdits(s, [
+    {
+      kind: 'track.change',
+      id,
+      fields: { ...fields, byHand: [...(s.nodes[id] as Track).byHand, ...Object.keys(fields)] },
+    },
+  ]);
   if (!done.ok) throw new Error(done.code);
   return done.session;
 };
-const withWords = (s: SessionState, ...words: SessionState['words']): SessionState => ({ ...s, words: words.reduce<SessionState['words']>((list, w) => withWord(list, w), s.words) });
+const withWords = (s: SessionState, ...words: SessionState['words']): SessionState => ({
+  ...s,
+  words: words.reduce<SessionState['words']>((list, w) => withWord(list, w), s.words),
+});
 
 it('a word that said nothing is learned from one correction, with all others it reads', () => {
-  const s = corrected(sessionOf(['Quijada 1.wav', 'QUIJADA_L.wav', 'Kick.wav', 'rec0011.wav']), 't0', { family: 'percussion', part: 'jawbone' });
+  const s = corrected(sessionOf(['Quijada 1.wav', 'QUIJADA_L.wav', 'Kick.wav', 'rec0011.wav']), 't0', {
+    family: 'percussion',
+    part: 'jawbone',
+  });
   const [lesson, ...more] = lessonsOf(s, DEFAULT_STYLE, 't0');
   expect(more).toEqual([]);
-  expect(lesson).toEqual({ word: { text: 'quijada', family: 'percussion', part: 'jawbone' }, before: null, also: [{ trackId: 't1', receivedName: 'QUIJADA_L.wav', before: 'unknown', after: 'percussion · jawbone' }] });
+  expect(lesson).toEqual({
+    word: { text: 'quijada', family: 'percussion', part: 'jawbone' },
+    before: null,
+    also: [
+      { trackId: 't1', receivedName: 'QUIJADA_L.wav', before: 'unknown', after: 'percussion · jawbone' },
+    ],
+  });
   const after = proposeSort(withWords(s, lesson!.word), DEFAULT_STYLE).rows;
-  expect(after.find((r) => r.trackId === 't1')).toMatchObject({ family: 'percussion', group: 'certain', name: 'Jawbone L' });
+  expect(after.find((r) => r.trackId === 't1')).toMatchObject({
+    family: 'percussion',
+    group: 'certain',
+    name: 'Jawbone L',
+  });
   // Learned: there is nothing left to offer.
   expect(lessonsOf(withWords(s, lesson!.word), DEFAULT_STYLE, 't0')).toEqual([]);
 });
 it('a word that misled is offered with what it meant', () => {
   const s = corrected(sessionOf(['Egg.wav', 'Egg 2.wav', 'Snare.wav']), 't0', { family: 'keys' });
-  expect(lessonsOf(s, DEFAULT_STYLE, 't0')).toMatchObject([{ word: { text: 'egg', family: 'keys', part: null }, before: 'percussion · shaker', also: [{ trackId: 't1' }] }]);
+  expect(lessonsOf(s, DEFAULT_STYLE, 't0')).toMatchObject([
+    {
+      word: { text: 'egg', family: 'keys', part: null },
+      before: 'percussion · shaker',
+      also: [{ trackId: 't1' }],
+    },
+  ]);
 });
 it('phrases before single words, each only if it brings what was said', () => {
-  const s = corrected(sessionOf(['Storm Glass hi.wav', 'Storm bell.wav', 'Bass.wav']), 't0', { family: 'effects' });
-  expect(lessonsOf(s, DEFAULT_STYLE, 't0').map((l) => l.word.text)).toEqual(['storm glass', 'storm', 'glass']);
+  const s = corrected(sessionOf(['Storm Glass hi.wav', 'Storm bell.wav', 'Bass.wav']), 't0', {
+    family: 'effects',
+  });
+  expect(lessonsOf(s, DEFAULT_STYLE, 't0').map((l) => l.word.text)).toEqual([
+    'storm glass',
+    'storm',
+    'glass',
+  ]);
 });
-it.each(['rec0011.wav', 'Audio 7_02.wav', '03.wav', 'New Recording 14.wav', 'x2.wav'])('nothing is learned from a name that says nothing: %s', (name) => {
-  expect(lessonsOf(corrected(sessionOf([name, 'Kick.wav', 'Bass.wav']), 't0', { family: 'guitars' }), DEFAULT_STYLE, 't0')).toEqual([]);
-});
+it.each(['rec0011.wav', 'Audio 7_02.wav', '03.wav', 'New Recording 14.wav', 'x2.wav'])(
+  'nothing is learned from a name that says nothing: %s',
+  (name) => {
+    expect(
+      lessonsOf(
+        corrected(sessionOf([name, 'Kick.wav', 'Bass.wav']), 't0', { family: 'guitars' }),
+        DEFAULT_STYLE,
+        't0',
+      ),
+    ).toEqual([]);
+  },
+);
 it('nor from what all names share, nor without a correction', () => {
   const names = ['Lanterns_blip.wav', 'Lanterns_Kick.wav', 'Lanterns_Bass.wav'];
-  expect(lessonsOf(corrected(sessionOf(names), 't0', { family: 'synths' }), DEFAULT_STYLE, 't0').map((l) => l.word.text)).toEqual(['blip']);
+  expect(
+    lessonsOf(corrected(sessionOf(names), 't0', { family: 'synths' }), DEFAULT_STYLE, 't0').map(
+      (l) => l.word.text,
+    ),
+  ).toEqual(['blip']);
   expect(lessonsOf(sessionOf(names), DEFAULT_STYLE, 't0')).toEqual([]);
 });
 it('a learned source keeps its room, as a known one does', () => {
-  const s = corrected(sessionOf(['Quijada close.wav', 'quijada room.wav', 'Kick.wav', 'Snare.wav']), 't0', { family: 'percussion', part: 'jawbone' });
-  expect(lessonsOf(s, DEFAULT_STYLE, 't0')[0]?.also).toMatchObject([{ trackId: 't1', before: 'drums · room', after: 'percussion · jawbone' }]);
+  const s = corrected(sessionOf(['Quijada close.wav', 'quijada room.wav', 'Kick.wav', 'Snare.wav']), 't0', {
+    family: 'percussion',
+    part: 'jawbone',
+  });
+  expect(lessonsOf(s, DEFAULT_STYLE, 't0')[0]?.also).toMatchObject([
+    { trackId: 't1', before: 'drums · room', after: 'percussion · jawbone' },
+  ]);
 });
 it('a part by hand stays in the name that is proposed', () => {
   const s = corrected(sessionOf(['Gtr 2 L.wav', 'Kick.wav']), 't0', { family: 'guitars', part: 'mandolin' });
@@ -53,5 +113,7 @@ it('words of the delivery go before those of the house, and the last meaning hol
   const s = sessionOf(['blip.wav']);
   expect(family(s)).toBe('effects');
   expect(family(withWords(s, { text: 'blip', family: 'synths', part: 'arp' }))).toBe('synths');
-  expect(withWord([{ text: 'a b', family: 'keys', part: null }], { text: 'a b', family: 'bass', part: null })).toEqual([{ text: 'a b', family: 'bass', part: null }]);
+  expect(
+    withWord([{ text: 'a b', family: 'keys', part: null }], { text: 'a b', family: 'bass', part: null }),
+  ).toEqual([{ text: 'a b', family: 'bass', part: null }]);
 });

@@ -9,7 +9,12 @@ export interface Lesson {
   /** The word meant something else, or nothing. */
   readonly before: string | null;
   /** Other tracks that would be read otherwise: name as received, before, after. */
-  readonly also: readonly { readonly trackId: string; readonly receivedName: string; readonly before: string; readonly after: string }[];
+  readonly also: readonly {
+    readonly trackId: string;
+    readonly receivedName: string;
+    readonly before: string;
+    readonly after: string;
+  }[];
 }
 
 const MOST_LESSONS = 3;
@@ -28,24 +33,50 @@ export function lessonsOf(session: SessionState, style: HouseStyle, trackId: str
   const readings = readNames(names, own, style.junk);
   const reading = readings[at] as (typeof readings)[number];
   const wanted = wantedPart(track.part, reading);
-  const isRight = (r: { readonly family: Family; readonly part: string | null }): boolean => r.family === track.family && (wanted === null || r.part === wanted);
+  const isRight = (r: { readonly family: Family; readonly part: string | null }): boolean =>
+    r.family === track.family && (wanted === null || r.part === wanted);
   if (isRight(reading)) return [];
-  const misled = reading.evidence.filter((e) => e.kind === 'word' && e.means.includes(' · ')).map((e) => e.text);
+  const misled = reading.evidence
+    .filter((e) => e.kind === 'word' && e.means.includes(' · '))
+    .map((e) => e.text);
   const phrases = [...unreadPhrases(names, at, own, style.junk), ...misled];
-  return [...new Set(phrases)].flatMap((text): Lesson[] => {
-    const word: OwnWord = { text, family: track.family, part: wanted };
-    const after = readNames(names, [...own, word], style.junk);
-    if (!isRight(after[at] as (typeof after)[number])) return [];
-    const also = tracks.flatMap((t, i) => {
-      const [was, is] = [readings[i] as (typeof readings)[number], after[i] as (typeof after)[number]];
-      return t.id === trackId || (was.family === is.family && was.part === is.part) ? [] : [{ trackId: t.id, receivedName: t.receivedName, before: describeReading({ family: was.family, part: was.part }), after: describeReading({ family: is.family, part: is.part }) }];
-    });
-    return [{ word, before: misled.includes(text) ? (reading.evidence.find((e) => e.text === text)?.means ?? null) : null, also }];
-  }).slice(0, MOST_LESSONS);
+  return [...new Set(phrases)]
+    .flatMap((text): Lesson[] => {
+      const word: OwnWord = { text, family: track.family, part: wanted };
+      const after = readNames(names, [...own, word], style.junk);
+      if (!isRight(after[at] as (typeof after)[number])) return [];
+      const also = tracks.flatMap((t, i) => {
+        const [was, is] = [readings[i] as (typeof readings)[number], after[i] as (typeof after)[number]];
+        return t.id === trackId || (was.family === is.family && was.part === is.part)
+          ? []
+          : [
+              {
+                trackId: t.id,
+                receivedName: t.receivedName,
+                before: describeReading({ family: was.family, part: was.part }),
+                after: describeReading({ family: is.family, part: is.part }),
+              },
+            ];
+      });
+      return [
+        {
+          word,
+          before: misled.includes(text)
+            ? (reading.evidence.find((e) => e.text === text)?.means ?? null)
+            : null,
+          also,
+        },
+      ];
+    })
+    .slice(0, MOST_LESSONS);
 }
 
 /** The part a person means: what the track says, unless it is only left over from a reading of another family. */
-const wantedPart = (part: string | null, reading: { readonly part: string | null }): string | null => (part === reading.part ? null : part);
+const wantedPart = (part: string | null, reading: { readonly part: string | null }): string | null =>
+  part === reading.part ? null : part;
 
 /** The words of a delivery with one more; it takes the place of an older meaning. */
-export const withWord = (words: readonly OwnWord[], word: OwnWord): OwnWord[] => [...words.filter((w) => w.text !== word.text), word];
+export const withWord = (words: readonly OwnWord[], word: OwnWord): OwnWord[] => [
+  ...words.filter((w) => w.text !== word.text),
+  word,
+];

@@ -1,4 +1,12 @@
-import { type Evidence, type Family, type NameReading, type OwnWord, readNames, stripExtension, toSafeText } from '../naming';
+import {
+  type Evidence,
+  type Family,
+  type NameReading,
+  type OwnWord,
+  readNames,
+  stripExtension,
+  toSafeText,
+} from '../naming';
 import type { HeardAs } from '../analysis';
 import { ROOT, tracksInOrder, type SessionState, type Track, type TrackFields } from '../session';
 import { shadeOf } from './colors';
@@ -38,7 +46,8 @@ export interface SortRow {
 }
 
 /** Whether a proposal would change anything a person sees (its reasons alone do not count). */
-export const changesSomething = (row: SortRow): boolean => row.moves || row.regroups || Object.keys(row.fields).some((k) => !['evidence', 'confidence'].includes(k));
+export const changesSomething = (row: SortRow): boolean =>
+  row.moves || row.regroups || Object.keys(row.fields).some((k) => !['evidence', 'confidence'].includes(k));
 
 /** A proposal for a whole session. */
 export interface SortProposal {
@@ -75,12 +84,27 @@ const DOUBTFUL_BELOW = 0.7;
 /** A rule of the house leaves no doubt. */
 const RULED = 0.95;
 /** What the style decides, unless a person has; `place` stands for folder and order. */
-const DECIDED: readonly string[] = ['name', 'family', 'part', 'role', 'position', 'side', 'number', 'color', 'busId', 'sends', 'pan', 'muted', 'place'];
+const DECIDED: readonly string[] = [
+  'name',
+  'family',
+  'part',
+  'role',
+  'position',
+  'side',
+  'number',
+  'color',
+  'busId',
+  'sends',
+  'pan',
+  'muted',
+  'place',
+];
 /** Nothing but the name is known. */
 export const NO_FACTS: TrackFacts = { channels: null, findings: [], heard: null };
 
 /** Own words in force: the house's, then the delivery's. */
-export const wordsFor = (session: SessionState, style: HouseStyle): readonly OwnWord[] => (session.words.length === 0 ? style.words : [...style.words, ...session.words]);
+export const wordsFor = (session: SessionState, style: HouseStyle): readonly OwnWord[] =>
+  session.words.length === 0 ? style.words : [...style.words, ...session.words];
 
 /** What a track is after names and rules, before its name, colour and place. */
 type Said = Pick<TrackFields, 'family' | 'part' | 'role' | 'position' | 'side' | 'number'>;
@@ -97,35 +121,77 @@ interface Draft {
 }
 
 /** Reads all names together and proposes name, family, colour, bus, folder and place; what a person set is kept. */
-export function proposeSort(session: SessionState, style: HouseStyle, options: ProposeOptions = {}): SortProposal {
+export function proposeSort(
+  session: SessionState,
+  style: HouseStyle,
+  options: ProposeOptions = {},
+): SortProposal {
   const tree = treeOf(style);
   const tracks = tracksInOrder(session);
-  const parents = new Map(Object.entries(session.children).flatMap(([parent, ids]) => ids.map((id) => [id, parent] as const)));
-  const readings = readNames(tracks.map((t) => t.receivedName), wordsFor(session, style), style.junk);
-  const drafts = tracks.map((track, i) => draftOf(track, readings[i] as NameReading, { style, tree, options, isChild: parents.get(track.id) !== ROOT }));
+  const parents = new Map(
+    Object.entries(session.children).flatMap(([parent, ids]) => ids.map((id) => [id, parent] as const)),
+  );
+  const readings = readNames(
+    tracks.map((t) => t.receivedName),
+    wordsFor(session, style),
+    style.junk,
+  );
+  const drafts = tracks.map((track, i) =>
+    draftOf(track, readings[i] as NameReading, {
+      style,
+      tree,
+      options,
+      isChild: parents.get(track.id) !== ROOT,
+    }),
+  );
   const names = namesOf(style, drafts);
   const folders = tree.settle(drafts.map((d) => d.ruled.subject.folder));
   const sorted = drafts
-    .map((d, i) => ({ ...d, name: d.kept('name') ? d.track.name : (names[i] as string), rule: folders[i] ?? null }))
+    .map((d, i) => ({
+      ...d,
+      name: d.kept('name') ? d.track.name : (names[i] as string),
+      rule: folders[i] ?? null,
+    }))
     .sort((a, b) => compare(style, tree, a, b));
   const colors = colorsOf(style, tree, sorted);
-  const wanted = sorted.map((d, i) => ({ ...d, wanted: wantedTrack(d, colors[i] as string, { tree, style, overHand: options.overHand ?? false }) }));
+  const wanted = sorted.map((d, i) => ({
+    ...d,
+    wanted: wantedTrack(d, colors[i] as string, { tree, style, overHand: options.overHand ?? false }),
+  }));
   // What a person has put somewhere neither moves nor counts for the order of the rest.
   const placed = (t: Track): boolean => !t.byHand.includes('place') || options.overHand === true;
   const before = new Map(tracks.filter(placed).map((t, i) => [t.id, i]));
   const after = new Map(wanted.filter((d) => placed(d.track)).map((d, i) => [d.track.id, i]));
   const grouped = groupsFor(session, style, wanted, options.overHand === true);
   const hits = new Map<string, string[]>();
-  for (const d of wanted) for (const name of d.ruled.hits) hits.set(name, [...(hits.get(name) ?? []), d.track.id]);
+  for (const d of wanted)
+    for (const name of d.ruled.hits) hits.set(name, [...(hits.get(name) ?? []), d.track.id]);
   return {
     rows: wanted.map((d): SortRow => {
       const stays = !placed(d.track);
       const isSure = d.kept('family');
       return {
         trackId: d.track.id,
-        group: isSure ? 'certain' : d.wanted.family === 'unknown' ? 'unmatched' : d.confidence < DOUBTFUL_BELOW ? 'doubtful' : 'certain',
-        confidence: d.wanted.confidence, evidence: d.evidence, fields: changed(d.track, d.wanted), family: d.wanted.family, name: d.wanted.name, folderKey: d.rule?.key ?? null, stays, groups: grouped.wantedBy(d.track.id), regroups: grouped.isChanged(d.track.id),
-        moves: !stays && (before.get(d.track.id) !== after.get(d.track.id) || parents.get(d.track.id) !== (d.rule ? folderId(d.rule.key) : ROOT)),
+        group: isSure
+          ? 'certain'
+          : d.wanted.family === 'unknown'
+            ? 'unmatched'
+            : d.confidence < DOUBTFUL_BELOW
+              ? 'doubtful'
+              : 'certain',
+        confidence: d.wanted.confidence,
+        evidence: d.evidence,
+        fields: changed(d.track, d.wanted),
+        family: d.wanted.family,
+        name: d.wanted.name,
+        folderKey: d.rule?.key ?? null,
+        stays,
+        groups: grouped.wantedBy(d.track.id),
+        regroups: grouped.isChanged(d.track.id),
+        moves:
+          !stays &&
+          (before.get(d.track.id) !== after.get(d.track.id) ||
+            parents.get(d.track.id) !== (d.rule ? folderId(d.rule.key) : ROOT)),
         overwrites: options.overHand ? d.track.byHand.filter((f) => DECIDED.includes(f)) : [],
       };
     }),
@@ -136,50 +202,145 @@ export function proposeSort(session: SessionState, style: HouseStyle, options: P
 }
 
 /** What a name says, with what a person and the rules say in its place. */
-function draftOf(track: Track, reading: NameReading, { style, tree, options, isChild }: { readonly style: HouseStyle; readonly tree: FolderTree; readonly options: ProposeOptions; readonly isChild: boolean }): Draft {
+function draftOf(
+  track: Track,
+  reading: NameReading,
+  {
+    style,
+    tree,
+    options,
+    isChild,
+  }: {
+    readonly style: HouseStyle;
+    readonly tree: FolderTree;
+    readonly options: ProposeOptions;
+    readonly isChild: boolean;
+  },
+): Draft {
   const kept = (field: string): boolean => options.overHand !== true && track.byHand.includes(field);
   const handFamily = kept('family');
   const facts = options.factsOf?.(track) ?? NO_FACTS;
-  const own: Said = { family: track.family, part: track.part, role: track.role, position: track.position, side: track.side, number: track.number };
-  const ear = handFamily || track.tiedTo !== null ? null : withHeard(reading.family, reading.confidence, facts.heard);
-  const read: Said = handFamily ? own : { ...pick(reading), ...(ear ? { family: ear.family } : {}), ...(kept('part') ? { part: track.part } : {}) };
-  const start: Omit<Subject, 'folder'> = { name: stripExtension(track.receivedName), rows: rowsOf(track, isChild, reading.family === 'unknown'), family: read.family, part: read.part, role: read.role, position: read.position, channels: facts.channels, color: track.color?.toLowerCase() ?? null, findings: facts.findings, heard: facts.heard };
-  const ruled = runRules(style.rules, start, (s) => tree.folderOf(handFamily ? { ...s, family: track.family } : s));
-  const { result, subject } = ruled;
-  const said: Said = handFamily ? read : {
-    family: subject.family ?? 'unknown', part: kept('part') ? track.part : subject.part, role: subject.role, position: subject.position, side: result.side !== undefined ? result.side : read.side, number: read.number,
+  const own: Said = {
+    family: track.family,
+    part: track.part,
+    role: track.role,
+    position: track.position,
+    side: track.side,
+    number: track.number,
   };
+  const ear =
+    handFamily || track.tiedTo !== null ? null : withHeard(reading.family, reading.confidence, facts.heard);
+  const read: Said = handFamily
+    ? own
+    : {
+        ...pick(reading),
+        ...(ear ? { family: ear.family } : {}),
+        ...(kept('part') ? { part: track.part } : {}),
+      };
+  const start: Omit<Subject, 'folder'> = {
+    name: stripExtension(track.receivedName),
+    rows: rowsOf(track, isChild, reading.family === 'unknown'),
+    family: read.family,
+    part: read.part,
+    role: read.role,
+    position: read.position,
+    channels: facts.channels,
+    color: track.color?.toLowerCase() ?? null,
+    findings: facts.findings,
+    heard: facts.heard,
+  };
+  const ruled = runRules(style.rules, start, (s) =>
+    tree.folderOf(handFamily ? { ...s, family: track.family } : s),
+  );
+  const { result, subject } = ruled;
+  const said: Said = handFamily
+    ? read
+    : {
+        family: subject.family ?? 'unknown',
+        part: kept('part') ? track.part : subject.part,
+        role: subject.role,
+        position: subject.position,
+        side: result.side !== undefined ? result.side : read.side,
+        number: read.number,
+      };
   const unsaid: Said = handFamily ? pick(reading) : said;
-  const named: Said = kept('part') && track.part !== null ? { ...unsaid, family: track.family, part: track.part } : unsaid;
+  const named: Said =
+    kept('part') && track.part !== null ? { ...unsaid, family: track.family, part: track.part } : unsaid;
   const isRuled = result.family !== undefined || (result.part !== undefined && reading.family !== 'unknown');
-  return { track, said, named, ruled, kept, confidence: handFamily ? 1 : isRuled ? RULED : (ear?.confidence ?? reading.confidence), evidence: [...reading.evidence, ...(ear ? [ear.evidence] : []), ...ruled.evidence] };
+  return {
+    track,
+    said,
+    named,
+    ruled,
+    kept,
+    confidence: handFamily ? 1 : isRuled ? RULED : (ear?.confidence ?? reading.confidence),
+    evidence: [...reading.evidence, ...(ear ? [ear.evidence] : []), ...ruled.evidence],
+  };
 }
 
 /** What a track is as a row. */
-export const rowsOf = (track: Track, isChild: boolean, isUnnamed: boolean): RowKind[] => [track.tiedTo === null ? 'track' : 'notes', ...(isChild ? (['child'] as const) : []), ...(isUnnamed ? (['unnamed'] as const) : [])];
+export const rowsOf = (track: Track, isChild: boolean, isUnnamed: boolean): RowKind[] => [
+  track.tiedTo === null ? 'track' : 'notes',
+  ...(isChild ? (['child'] as const) : []),
+  ...(isUnnamed ? (['unnamed'] as const) : []),
+];
 
-const pick = ({ family, part, role, position, side, number }: Said): Said => ({ family, part, role, position, side, number });
+const pick = ({ family, part, role, position, side, number }: Said): Said => ({
+  family,
+  part,
+  role,
+  position,
+  side,
+  number,
+});
 
 /** Names by template or rule; of equal ones the first by received name is 1, so that the order of arrival does not count. */
 function namesOf(style: HouseStyle, drafts: readonly Draft[]): string[] {
-  const order = drafts.map((_, i) => i).sort((a, b) => collator.compare(stripExtension((drafts[a] as Draft).track.receivedName), stripExtension((drafts[b] as Draft).track.receivedName)) || a - b);
+  const order = drafts
+    .map((_, i) => i)
+    .sort(
+      (a, b) =>
+        collator.compare(
+          stripExtension((drafts[a] as Draft).track.receivedName),
+          stripExtension((drafts[b] as Draft).track.receivedName),
+        ) || a - b,
+    );
   const named = (d: Draft, number: number | null): string => {
     const { result } = d.ruled;
     const said = number === null || d.named.number !== null ? d.named : { ...d.named, number };
-    const name = result.name === undefined ? (sessionName(style.names, style.fileWords, said) ?? tidyName(style.names, fallbackName(d.track.receivedName))) : tidyName(style.names, result.name);
+    const name =
+      result.name === undefined
+        ? (sessionName(style.names, style.fileWords, said) ??
+          tidyName(style.names, fallbackName(d.track.receivedName)))
+        : tidyName(style.names, result.name);
     return `${name}${d.track.tiedTo ? ' Notes' : ''}`;
   };
-  const made = numberEqual(order.length, (i, n) => named(drafts[order[i] as number] as Draft, n), (name, n) => `${name} ${numberText(style.names, n)}`);
+  const made = numberEqual(
+    order.length,
+    (i, n) => named(drafts[order[i] as number] as Draft, n),
+    (name, n) => `${name} ${numberText(style.names, n)}`,
+  );
   const names = new Array<string>(drafts.length);
-  order.forEach((at, i) => { names[at] = made[i] as string; });
+  order.forEach((at, i) => {
+    names[at] = made[i] as string;
+  });
   return names;
 }
 
-const fallbackName = (input: string): string => toSafeText(stripExtension(input.split(/[\\/]/).at(-1) ?? ''), 60) || 'Unnamed';
+const fallbackName = (input: string): string =>
+  toSafeText(stripExtension(input.split(/[\\/]/).at(-1) ?? ''), 60) || 'Unnamed';
 
 type Placed = Draft & { readonly name: string; readonly rule: FolderRule | null };
 
-function wantedTrack(d: Placed, color: string, { tree, style, overHand }: { readonly tree: FolderTree; readonly style: HouseStyle; readonly overHand: boolean }): Track {
+function wantedTrack(
+  d: Placed,
+  color: string,
+  {
+    tree,
+    style,
+    overHand,
+  }: { readonly tree: FolderTree; readonly style: HouseStyle; readonly overHand: boolean },
+): Track {
   const { track, said, kept } = d;
   const { result } = d.ruled;
   const sum = tree.busOf(d.rule);
@@ -187,11 +348,21 @@ function wantedTrack(d: Placed, color: string, { tree, style, overHand }: { read
     ...track,
     name: d.name,
     family: said.family,
-    ...(kept('family') ? {} : { part: said.part, role: said.role, position: said.position, side: said.side, number: said.number }),
+    ...(kept('family')
+      ? {}
+      : { part: said.part, role: said.role, position: said.position, side: said.side, number: said.number }),
     color: kept('color') ? track.color : color,
     busId: kept('busId') ? track.busId : sum === null ? null : busId(sum),
-    sends: kept('sends') || style.sends.length + track.sends.length === 0 ? track.sends : [...track.sends.filter((x) => !isStyleReturn(x.busId)), ...sendsFor(style, 'tracks', wantedSubject(d, color))],
-    pan: kept('pan') ? track.pan : (result.pan ?? (said.side === 'left' ? -1 : said.side === 'right' ? 1 : 0)),
+    sends:
+      kept('sends') || style.sends.length + track.sends.length === 0
+        ? track.sends
+        : [
+            ...track.sends.filter((x) => !isStyleReturn(x.busId)),
+            ...sendsFor(style, 'tracks', wantedSubject(d, color)),
+          ],
+    pan: kept('pan')
+      ? track.pan
+      : (result.pan ?? (said.side === 'left' ? -1 : said.side === 'right' ? 1 : 0)),
     muted: kept('muted') ? track.muted : (result.muted ?? style.muted.includes(said.family)),
     confidence: d.confidence,
     evidence: d.evidence,
@@ -201,11 +372,24 @@ function wantedTrack(d: Placed, color: string, { tree, style, overHand }: { read
 
 /** A track as conditions see it once it is named and placed. */
 const wantedSubject = (d: Placed, color: string | null): Subject => ({
-  ...d.ruled.subject, name: d.name, family: d.said.family, part: d.said.part, role: d.said.role, position: d.said.position, color: color?.toLowerCase() ?? null, folder: d.rule?.key ?? null, rows: rowsOf(d.track, d.rule !== null, d.said.family === 'unknown'),
+  ...d.ruled.subject,
+  name: d.name,
+  family: d.said.family,
+  part: d.said.part,
+  role: d.said.role,
+  position: d.said.position,
+  color: color?.toLowerCase() ?? null,
+  folder: d.rule?.key ?? null,
+  rows: rowsOf(d.track, d.rule !== null, d.said.family === 'unknown'),
 });
 
 /** Which tracks the groups of the style take, and which of them that changes; groups a person has changed are left alone. */
-function groupsFor(session: SessionState, style: HouseStyle, sorted: readonly (Placed & { readonly wanted: Track })[], overHand: boolean): { readonly wantedBy: (id: string) => string[]; readonly isChanged: (id: string) => boolean } {
+function groupsFor(
+  session: SessionState,
+  style: HouseStyle,
+  sorted: readonly (Placed & { readonly wanted: Track })[],
+  overHand: boolean,
+): { readonly wantedBy: (id: string) => string[]; readonly isChanged: (id: string) => boolean } {
   const wanted = new Map<string, ReadonlySet<string>>();
   for (const { key, when } of style.groups) {
     const there = session.groups.find((g) => g.id === groupId(key));
@@ -213,10 +397,15 @@ function groupsFor(session: SessionState, style: HouseStyle, sorted: readonly (P
     const ids = sorted.filter((d) => meets(when, wantedSubject(d, d.wanted.color))).map((d) => d.track.id);
     wanted.set(groupId(key), new Set(ids.length < 2 ? [] : ids));
   }
-  for (const g of session.groups) if (isStyleGroup(g.id) && (!g.byHand || overHand) && !wanted.has(g.id)) wanted.set(g.id, new Set());
+  for (const g of session.groups)
+    if (isStyleGroup(g.id) && (!g.byHand || overHand) && !wanted.has(g.id)) wanted.set(g.id, new Set());
   return {
     wantedBy: (id) => [...wanted].flatMap(([group, ids]) => (ids.has(id) ? [group] : [])),
-    isChanged: (id) => [...wanted].some(([group, ids]) => ids.has(id) !== (session.groups.find((g) => g.id === group)?.trackIds.includes(id) ?? false)),
+    isChanged: (id) =>
+      [...wanted].some(
+        ([group, ids]) =>
+          ids.has(id) !== (session.groups.find((g) => g.id === group)?.trackIds.includes(id) ?? false),
+      ),
   };
 }
 
@@ -230,13 +419,20 @@ function colorsOf(style: HouseStyle, tree: FolderTree, sorted: readonly Placed[]
     if (rule) seen.set(rule, index + 1);
     // A folder's shade holds for what is in it, however deep, until a folder says otherwise.
     const shaded = rule ? tree.pathOf(rule).findLast((f) => f.shades !== 'own') : undefined;
-    return ruled.result.color ?? (rule && shaded && shaded.shades !== 'own' ? shadeOf(folderColor(style, shaded, 'folder'), shaded.shades, index, members.get(rule) ?? 1) : own);
+    return (
+      ruled.result.color ??
+      (rule && shaded && shaded.shades !== 'own'
+        ? shadeOf(folderColor(style, shaded, 'folder'), shaded.shades, index, members.get(rule) ?? 1)
+        : own)
+    );
   });
 }
 
 function changed(track: Track, wanted: Track): Partial<TrackFields> {
   const same = (a: unknown, b: unknown): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);
-  return Object.fromEntries(Object.entries(wanted).filter(([k, v]) => !same(v, track[k as keyof Track]))) as Partial<TrackFields>;
+  return Object.fromEntries(
+    Object.entries(wanted).filter(([k, v]) => !same(v, track[k as keyof Track])),
+  ) as Partial<TrackFields>;
 }
 
 /** Numbered toms stand with the rack, before the floor tom. */

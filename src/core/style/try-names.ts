@@ -8,7 +8,10 @@ import { proposeSort } from './propose';
 import { nameOfReturn } from './routing';
 
 /** What a style makes of one name. */
-export interface TriedName extends Pick<NameReading, 'input' | 'part' | 'role' | 'number' | 'take' | 'confidence'> {
+export interface TriedName extends Pick<
+  NameReading,
+  'input' | 'part' | 'role' | 'number' | 'take' | 'confidence'
+> {
   readonly family: Family;
   readonly position: string | null;
   readonly side: string | null;
@@ -28,7 +31,12 @@ export interface TriedName extends Pick<NameReading, 'input' | 'part' | 'role' |
 
 /** What a style makes of the names of one delivery; in the order given. */
 export function tryNames(names: readonly string[], style: HouseStyle): TriedName[] {
-  const add = names.map((name, index): Edit => ({ kind: 'track.add', track: newTrack(`t${index}`, name, {}, style), parentId: ROOT, index }));
+  const add = names.map((name, index): Edit => ({
+    kind: 'track.add',
+    track: newTrack(`t${index}`, name, {}, style),
+    parentId: ROOT,
+    index,
+  }));
   const made = applyEdits(emptySession('names'), add);
   if (!made.ok) return [];
   const { rows, hits } = proposeSort(made.session, style);
@@ -42,9 +50,25 @@ export function tryNames(names: readonly string[], style: HouseStyle): TriedName
     if (!row || !isTrack(track)) return [];
     const t: Track = { ...track, ...row.fields };
     const folder = tree.get(row.folderKey);
-    return [{
-      input, family: t.family, part: t.part, role: t.role, position: t.position, side: t.side, number: t.number, take: readings[i]?.take ?? null, confidence: t.confidence, evidence: t.evidence, name: t.name,
-      fileName: fileNameFor(style, t), color: t.color ?? style.colors.unknown, folders: folder ? tree.pathOf(folder).map((f) => f.name) : [], sends: t.sends.flatMap((s) => nameOfReturn(style, s.busId) ?? []), rules: [...hits].flatMap(([rule, ids]) => (ids.includes(id) ? [rule] : [])),
-    }];
+    return [
+      {
+        input,
+        family: t.family,
+        part: t.part,
+        role: t.role,
+        position: t.position,
+        side: t.side,
+        number: t.number,
+        take: readings[i]?.take ?? null,
+        confidence: t.confidence,
+        evidence: t.evidence,
+        name: t.name,
+        fileName: fileNameFor(style, t),
+        color: t.color ?? style.colors.unknown,
+        folders: folder ? tree.pathOf(folder).map((f) => f.name) : [],
+        sends: t.sends.flatMap((s) => nameOfReturn(style, s.busId) ?? []),
+        rules: [...hits].flatMap(([rule, ids]) => (ids.includes(id) ? [rule] : [])),
+      },
+    ];
   });
 }

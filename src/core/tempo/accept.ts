@@ -8,17 +8,29 @@ import type { TempoReading } from './reading';
 export const acceptEdit = (reading: TempoReading, foundBy: string | null): Edit => ({
   kind: 'map.replace',
   map: songMapToFile(readingToMap(reading)),
-  facts: { ...sayable(reading.steady, reading.bpm), ...(reading.endErrorSeconds === undefined ? {} : { endErrorSeconds: reading.endErrorSeconds }), foundBy, pulses: mapPulses(reading), ...(reading.checked ? { checked: reading.checked } : {}) },
+  facts: {
+    ...sayable(reading.steady, reading.bpm),
+    ...(reading.endErrorSeconds === undefined ? {} : { endErrorSeconds: reading.endErrorSeconds }),
+    foundBy,
+    pulses: mapPulses(reading),
+    ...(reading.checked ? { checked: reading.checked } : {}),
+  },
 });
 
 /** The pulses of a reading as a map keeps them. */
 export const mapPulses = (reading: TempoReading): MapFacts['pulses'] =>
-  reading.beats.map((seconds, i) => ({ seconds, confidence: reading.confidence[i] ?? 0, ...(reading.begins ? { begins: roundTo(reading.begins[i] ?? 0, 4) } : {}), ...(reading.pinned?.[i] ? { pinned: true } : {}) }));
+  reading.beats.map((seconds, i) => ({
+    seconds,
+    confidence: reading.confidence[i] ?? 0,
+    ...(reading.begins ? { begins: roundTo(reading.begins[i] ?? 0, 4) } : {}),
+    ...(reading.pinned?.[i] ? { pinned: true } : {}),
+  }));
 
 /** Tempi a session can be said to have, pulses a minute; with others a map holds all the same, but is not called steady. */
 const SLOWEST_SAID = 10;
 const FASTEST_SAID = 500;
-const sayable = (steady: boolean, bpm: number | null): Pick<MapFacts, 'steady' | 'bpm'> => (bpm !== null && (bpm < SLOWEST_SAID || bpm > FASTEST_SAID) ? { steady: false, bpm: null } : { steady, bpm });
+const sayable = (steady: boolean, bpm: number | null): Pick<MapFacts, 'steady' | 'bpm'> =>
+  bpm !== null && (bpm < SLOWEST_SAID || bpm > FASTEST_SAID) ? { steady: false, bpm: null } : { steady, bpm };
 
 /** As many as an edit takes: days of music. */
 const MOST_PULSES = 100_000;
@@ -29,7 +41,9 @@ export function mapEdit(file: SongMapFile, endSeconds: number, foundBy: string |
   const pulses: { seconds: number; confidence: number }[] = [];
   const end = Math.max(endSeconds, tempo.toSeconds(meters.barToQuarters(2)));
   for (let bar = 1; pulses.length < MOST_PULSES && tempo.toSeconds(meters.barToQuarters(bar)) <= end; bar++)
-    for (const q of meters.pulsesIn(bar)) if (tempo.toSeconds(q) <= end && pulses.length < MOST_PULSES) pulses.push({ seconds: tempo.toSeconds(q), confidence: 1 });
+    for (const q of meters.pulsesIn(bar))
+      if (tempo.toSeconds(q) <= end && pulses.length < MOST_PULSES)
+        pulses.push({ seconds: tempo.toSeconds(q), confidence: 1 });
   return { kind: 'map.replace', map: file, facts: { ...steadiness(pulses), foundBy, pulses } };
 }
 
@@ -43,15 +57,32 @@ export function writtenEdit(file: SongMapFile, before: TempoReading, foundBy: st
   const [from, to] = [places[0] ?? 0, places.at(-1) ?? 0];
   const pulses: MapFacts['pulses'][number][] = [];
   let near = 0;
-  for (let bar = meters.toBar(from).bar; pulses.length < MOST_PULSES && meters.barToQuarters(bar) <= to + 1e-6; bar++)
+  for (
+    let bar = meters.toBar(from).bar;
+    pulses.length < MOST_PULSES && meters.barToQuarters(bar) <= to + 1e-6;
+    bar++
+  )
     for (const q of meters.pulsesIn(bar)) {
       if (q < from - 1e-6 || q > to + 1e-6) continue;
       const seconds = tempo.toSeconds(q);
-      while (near + 1 < before.beats.length && Math.abs((before.beats[near + 1] as number) - seconds) <= Math.abs((before.beats[near] as number) - seconds)) near++;
+      while (
+        near + 1 < before.beats.length &&
+        Math.abs((before.beats[near + 1] as number) - seconds) <=
+          Math.abs((before.beats[near] as number) - seconds)
+      )
+        near++;
       const isSame = Math.abs((before.beats[near] ?? Infinity) - seconds) < SAME_SECONDS;
-      pulses.push({ seconds, confidence: isSame ? (before.confidence[near] ?? 1) : 1, ...(isSame && before.pinned?.[near] ? { pinned: true } : {}) });
+      pulses.push({
+        seconds,
+        confidence: isSame ? (before.confidence[near] ?? 1) : 1,
+        ...(isSame && before.pinned?.[near] ? { pinned: true } : {}),
+      });
     }
-  return { kind: 'map.replace', map: file, facts: { ...steadiness(pulses), foundBy, pulses, ...(before.checked ? { checked: before.checked } : {}) } };
+  return {
+    kind: 'map.replace',
+    map: file,
+    facts: { ...steadiness(pulses), foundBy, pulses, ...(before.checked ? { checked: before.checked } : {}) },
+  };
 }
 
 /** Whether pulses are as long as each other, and how many a minute. */
@@ -73,8 +104,10 @@ const OFF_QUARTERS = 0.2;
 function pulsesBefore(meters: readonly Meter[], quarters: number): number {
   const map = createMeterMap(meters);
   let count = 0;
-  for (let bar = 1; map.barToQuarters(bar) < quarters - OFF_QUARTERS; bar++) count -= map.pulsesIn(bar).filter((q) => q < quarters - OFF_QUARTERS).length;
-  for (let bar = 0; map.barToQuarters(bar + 1) > quarters + OFF_QUARTERS; bar--) count += map.pulsesIn(bar).filter((q) => q >= quarters - OFF_QUARTERS).length;
+  for (let bar = 1; map.barToQuarters(bar) < quarters - OFF_QUARTERS; bar++)
+    count -= map.pulsesIn(bar).filter((q) => q < quarters - OFF_QUARTERS).length;
+  for (let bar = 0; map.barToQuarters(bar + 1) > quarters + OFF_QUARTERS; bar--)
+    count += map.pulsesIn(bar).filter((q) => q >= quarters - OFF_QUARTERS).length;
   return count;
 }
 
@@ -82,15 +115,24 @@ function pulsesBefore(meters: readonly Meter[], quarters: number): number {
 export function acceptedReading(session: SessionState, found: TempoReading | null): TempoReading | null {
   const { map, mapFacts } = session;
   if (!map || !mapFacts || mapFacts.pulses.length === 0) return null;
-  const first = createSongMap(map.points, map.meters).tempo.toQuarters((mapFacts.pulses[0] as { seconds: number }).seconds);
+  const first = createSongMap(map.points, map.meters).tempo.toQuarters(
+    (mapFacts.pulses[0] as { seconds: number }).seconds,
+  );
   const firstDownbeat = pulsesBefore(map.meters, first);
   // Corrected, the map is no longer what these belong to.
-  const asFound = found && firstDownbeat === found.firstDownbeat && isAsFound(mapFacts.pulses, map.meters, found) ? found : null;
+  const asFound =
+    found && firstDownbeat === found.firstDownbeat && isAsFound(mapFacts.pulses, map.meters, found)
+      ? found
+      : null;
   return {
     beats: mapFacts.pulses.map((p) => p.seconds),
     confidence: mapFacts.pulses.map((p) => p.confidence),
-    ...(mapFacts.pulses.some((p) => p.pinned) ? { pinned: mapFacts.pulses.map((p) => p.pinned === true) } : {}),
-    ...(mapFacts.pulses.every((p) => p.begins !== undefined) ? { begins: mapFacts.pulses.map((p) => p.begins as number) } : {}),
+    ...(mapFacts.pulses.some((p) => p.pinned)
+      ? { pinned: mapFacts.pulses.map((p) => p.pinned === true) }
+      : {}),
+    ...(mapFacts.pulses.every((p) => p.begins !== undefined)
+      ? { begins: mapFacts.pulses.map((p) => p.begins as number) }
+      : {}),
     ...(mapFacts.checked ? { checked: mapFacts.checked } : {}),
     firstDownbeat,
     meters: map.meters,
@@ -106,6 +148,11 @@ export function acceptedReading(session: SessionState, found: TempoReading | nul
 
 /** Whether a map has the pulses and bars of a detection; single pulses may have been moved by hand. */
 function isAsFound(pulses: MapFacts['pulses'], meters: readonly Meter[], found: TempoReading): boolean {
-  const bars = (list: readonly Meter[]): string => list.map((m) => `${m.bar}:${m.numerator}/${m.denominator}`).join();
-  return pulses.length === found.beats.length && bars(meters) === bars(found.meters) && pulses.every((p, i) => p.pinned || Math.abs(p.seconds - (found.beats[i] as number)) < SAME_SECONDS);
+  const bars = (list: readonly Meter[]): string =>
+    list.map((m) => `${m.bar}:${m.numerator}/${m.denominator}`).join();
+  return (
+    pulses.length === found.beats.length &&
+    bars(meters) === bars(found.meters) &&
+    pulses.every((p, i) => p.pinned || Math.abs(p.seconds - (found.beats[i] as number)) < SAME_SECONDS)
+  );
 }

@@ -21,24 +21,80 @@ export interface Structure {
   readonly prior: number;
 }
 
-const even = (name: string, numerator: number, denominator: number, places: readonly Place[], divides: 2 | 3, prior: number, halfTime = false): Structure => ({ name, numerator, denominator, pulses: places.map(() => 1), places, divides, halfTime, prior });
+const even = (
+  name: string,
+  numerator: number,
+  denominator: number,
+  places: readonly Place[],
+  divides: 2 | 3,
+  prior: number,
+  halfTime = false,
+): Structure => ({
+  name,
+  numerator,
+  denominator,
+  pulses: places.map(() => 1),
+  places,
+  divides,
+  halfTime,
+  prior,
+});
 const FOUR: readonly Place[] = ['downbeat', 'backbeat', 'middle', 'backbeat'];
 
 /** Bars whose pulses are as long as each other, in the order they are tried. */
 export const EVEN_STRUCTURES: readonly Structure[] = [
-  even('4/4', 4, 4, FOUR, 2, 0), even('4/4 half-time', 4, 4, ['downbeat', 'pulse', 'backbeat', 'pulse'], 2, -2.5, true), even('4/4 swung', 4, 4, FOUR, 3, -1.5),
+  even('4/4', 4, 4, FOUR, 2, 0),
+  even('4/4 half-time', 4, 4, ['downbeat', 'pulse', 'backbeat', 'pulse'], 2, -2.5, true),
+  even('4/4 swung', 4, 4, FOUR, 3, -1.5),
   // Expected to sound as half of a bar of four does: never likelier than that, but said where nothing tells the halves apart.
   even('2/4', 2, 4, ['middle', 'backbeat'], 2, -8),
-  even('3/4', 3, 4, ['downbeat', 'pulse', 'pulse'], 2, -3), even('3/4 swung', 3, 4, ['downbeat', 'pulse', 'pulse'], 3, -4.5), even('6/8', 6, 8, ['downbeat', 'backbeat'], 3, -2.5), even('12/8', 12, 8, FOUR, 3, -3.5),
-  even('9/8', 9, 8, ['downbeat', 'pulse', 'pulse'], 3, -6), even('5/4', 5, 4, ['downbeat', 'pulse', 'pulse', 'middle', 'pulse'], 2, -6), even('7/4', 7, 4, ['downbeat', 'pulse', 'pulse', 'pulse', 'middle', 'pulse', 'pulse'], 2, -9),
+  even('3/4', 3, 4, ['downbeat', 'pulse', 'pulse'], 2, -3),
+  even('3/4 swung', 3, 4, ['downbeat', 'pulse', 'pulse'], 3, -4.5),
+  even('6/8', 6, 8, ['downbeat', 'backbeat'], 3, -2.5),
+  even('12/8', 12, 8, FOUR, 3, -3.5),
+  even('9/8', 9, 8, ['downbeat', 'pulse', 'pulse'], 3, -6),
+  even('5/4', 5, 4, ['downbeat', 'pulse', 'pulse', 'middle', 'pulse'], 2, -6),
+  even('7/4', 7, 4, ['downbeat', 'pulse', 'pulse', 'pulse', 'middle', 'pulse', 'pulse'], 2, -9),
 ];
-const uneven = (name: string, numerator: number, groups: readonly number[], prior: number): Structure => ({ name, numerator, denominator: 8, pulses: groups, places: groups.map((_, i) => (i === 0 ? 'downbeat' : 'pulse')), divides: 2, halfTime: false, prior });
-const even8 = (name: string, numerator: number, places: readonly Place[]): Structure => ({ name, numerator, denominator: 4, pulses: places.map(() => 2), places, divides: 2, halfTime: false, prior: 0 });
+const uneven = (name: string, numerator: number, groups: readonly number[], prior: number): Structure => ({
+  name,
+  numerator,
+  denominator: 8,
+  pulses: groups,
+  places: groups.map((_, i) => (i === 0 ? 'downbeat' : 'pulse')),
+  divides: 2,
+  halfTime: false,
+  prior,
+});
+const even8 = (name: string, numerator: number, places: readonly Place[]): Structure => ({
+  name,
+  numerator,
+  denominator: 4,
+  pulses: places.map(() => 2),
+  places,
+  divides: 2,
+  halfTime: false,
+  prior: 0,
+});
 /** Bars of eighths in uneven groups; their paths are those of the eighths. */
-export const UNEVEN_STRUCTURES: readonly Structure[] = [uneven('7/8', 7, [2, 2, 3], -5), uneven('7/8', 7, [3, 2, 2], -6), uneven('7/8', 7, [2, 3, 2], -7), uneven('5/8', 5, [3, 2], -7), uneven('5/8', 5, [2, 3], -7)];
+export const UNEVEN_STRUCTURES: readonly Structure[] = [
+  uneven('7/8', 7, [2, 2, 3], -5),
+  uneven('7/8', 7, [3, 2, 2], -6),
+  uneven('7/8', 7, [2, 3, 2], -7),
+  uneven('5/8', 5, [3, 2], -7),
+  uneven('5/8', 5, [2, 3], -7),
+];
 /** What single bars among uneven ones may be, counted in eighths as they are. */
-const EVEN_IN_EIGHTHS: readonly Structure[] = [even8('4/4', 4, FOUR), even8('3/4', 3, ['downbeat', 'pulse', 'pulse'])];
-export const OTHER_BARS: readonly Structure[] = [...EVEN_IN_EIGHTHS, even8('2/4', 2, ['middle', 'backbeat']), uneven('9/8', 9, [2, 2, 2, 3], 0), ...UNEVEN_STRUCTURES];
+const EVEN_IN_EIGHTHS: readonly Structure[] = [
+  even8('4/4', 4, FOUR),
+  even8('3/4', 3, ['downbeat', 'pulse', 'pulse']),
+];
+export const OTHER_BARS: readonly Structure[] = [
+  ...EVEN_IN_EIGHTHS,
+  even8('2/4', 2, ['middle', 'backbeat']),
+  uneven('9/8', 9, [2, 2, 2, 3], 0),
+  ...UNEVEN_STRUCTURES,
+];
 /** Structures to read from a path of eighths: uneven ones, and even ones with single uneven bars among them. */
 export const IN_EIGHTHS: readonly Structure[] = [...UNEVEN_STRUCTURES, ...EVEN_IN_EIGHTHS];
 
@@ -48,23 +104,107 @@ export const isUneven = ({ pulses }: Structure): boolean => pulses.some((p) => p
 export const isInEighths = ({ pulses }: Structure): boolean => (pulses[0] as number) > 1;
 
 /** Place of each unit of a bar; null for those between pulses. */
-export const unitPlaces = ({ pulses, places }: Structure): (Place | null)[] => pulses.flatMap((length, p) => [places[p] as Place, ...Array.from({ length: length - 1 }, () => null)]);
+export const unitPlaces = ({ pulses, places }: Structure): (Place | null)[] =>
+  pulses.flatMap((length, p) => [places[p] as Place, ...Array.from({ length: length - 1 }, () => null)]);
 
 /** Expected density of hits at each place against an even spread, by role (common practice, no source; not fitted to the shared sessions). */
 const DENSITY: Readonly<Record<Role, Readonly<Record<Place, number>>>> = {
-  kick: { downbeat: 10, middle: 5, backbeat: 1.5, pulse: 2.5, half: 2.2, quarter: 0.9, third: 1.4, between: 0.15 },
-  snare: { downbeat: 0.8, middle: 1.5, backbeat: 10, pulse: 3.5, half: 1, quarter: 0.7, third: 0.8, between: 0.15 },
+  kick: {
+    downbeat: 10,
+    middle: 5,
+    backbeat: 1.5,
+    pulse: 2.5,
+    half: 2.2,
+    quarter: 0.9,
+    third: 1.4,
+    between: 0.15,
+  },
+  snare: {
+    downbeat: 0.8,
+    middle: 1.5,
+    backbeat: 10,
+    pulse: 3.5,
+    half: 1,
+    quarter: 0.7,
+    third: 0.8,
+    between: 0.15,
+  },
   hat: { downbeat: 4, middle: 4, backbeat: 4, pulse: 4, half: 3.4, quarter: 1.2, third: 2, between: 0.15 },
-  crash: { downbeat: 12, middle: 3, backbeat: 1.5, pulse: 2, half: 1, quarter: 0.4, third: 0.6, between: 0.15 },
-  percussion: { downbeat: 4, middle: 3.6, backbeat: 4, pulse: 3.6, half: 2.8, quarter: 1.5, third: 2, between: 0.2 },
-  bass: { downbeat: 9, middle: 4, backbeat: 2, pulse: 2.5, half: 2.2, quarter: 0.8, third: 1.4, between: 0.2 },
-  chords: { downbeat: 4.5, middle: 3, backbeat: 2.4, pulse: 2.5, half: 2.1, quarter: 0.9, third: 1.5, between: 0.25 },
-  line: { downbeat: 2.6, middle: 2.2, backbeat: 1.9, pulse: 2, half: 1.7, quarter: 0.9, third: 1.3, between: 0.5 },
-  harmony: { downbeat: 14, middle: 4, backbeat: 1.2, pulse: 1.3, half: 1, quarter: 0.4, third: 0.6, between: 0.2 },
+  crash: {
+    downbeat: 12,
+    middle: 3,
+    backbeat: 1.5,
+    pulse: 2,
+    half: 1,
+    quarter: 0.4,
+    third: 0.6,
+    between: 0.15,
+  },
+  percussion: {
+    downbeat: 4,
+    middle: 3.6,
+    backbeat: 4,
+    pulse: 3.6,
+    half: 2.8,
+    quarter: 1.5,
+    third: 2,
+    between: 0.2,
+  },
+  bass: {
+    downbeat: 9,
+    middle: 4,
+    backbeat: 2,
+    pulse: 2.5,
+    half: 2.2,
+    quarter: 0.8,
+    third: 1.4,
+    between: 0.2,
+  },
+  chords: {
+    downbeat: 4.5,
+    middle: 3,
+    backbeat: 2.4,
+    pulse: 2.5,
+    half: 2.1,
+    quarter: 0.9,
+    third: 1.5,
+    between: 0.25,
+  },
+  line: {
+    downbeat: 2.6,
+    middle: 2.2,
+    backbeat: 1.9,
+    pulse: 2,
+    half: 1.7,
+    quarter: 0.9,
+    third: 1.3,
+    between: 0.5,
+  },
+  harmony: {
+    downbeat: 14,
+    middle: 4,
+    backbeat: 1.2,
+    pulse: 1.3,
+    half: 1,
+    quarter: 0.4,
+    third: 0.6,
+    between: 0.2,
+  },
   click: { downbeat: 12, middle: 9, backbeat: 9, pulse: 9, half: 2, quarter: 0.5, third: 1.5, between: 0.02 },
 };
 /** How much a role says about bars; what several players share must not count as often as it is heard (own). */
-export const ROLE_WEIGHT: Readonly<Record<Role, number>> = { kick: 0.8, snare: 0.8, hat: 0.4, crash: 0.7, percussion: 0.4, bass: 0.7, chords: 0.4, line: 0.12, harmony: 1, click: 1 };
+export const ROLE_WEIGHT: Readonly<Record<Role, number>> = {
+  kick: 0.8,
+  snare: 0.8,
+  hat: 0.4,
+  crash: 0.7,
+  percussion: 0.4,
+  bass: 0.7,
+  chords: 0.4,
+  line: 0.12,
+  harmony: 1,
+  click: 1,
+};
 /** How many hits the expectation within a pulse is worth against what the song itself shows. */
 const PRIOR_HITS = 250;
 
@@ -82,7 +222,11 @@ function memo<K extends (string | number)[], T>(make: (...key: K) => T): (...key
 }
 
 /** Hits of a role in units of the path (pulse n = n), with their strengths. */
-export interface Placed { readonly role: Role; readonly at: Float64Array; readonly strength: Float32Array }
+export interface Placed {
+  readonly role: Role;
+  readonly at: Float64Array;
+  readonly strength: Float32Array;
+}
 
 /** Places hits on a path of rising moments; those outside are left out. */
 export function placeOn(path: readonly number[], streams: readonly Stream[]): Placed[] {
@@ -113,13 +257,21 @@ const SHARES = [0.15, 0.3, 0.5, 0.7, 0.85, 0.96] as const;
 /** How much likelier hits are as lying around a grid of cells than anywhere, natural logarithm. `deviations` s, weighted by strength; `cell` = from one place of the grid to the next, s. */
 export function gridGain(deviations: Float64Array, strength: Float32Array, cell: number): number {
   const bins = new Float64Array(ceil(cell / 2 / BIN_SECONDS) + 1);
-  deviations.forEach((d, i) => { const b = min(bins.length - 1, round(abs(d) / BIN_SECONDS)); bins[b] = (bins[b] as number) + (strength[i] as number); });
+  deviations.forEach((d, i) => {
+    const b = min(bins.length - 1, round(abs(d) / BIN_SECONDS));
+    bins[b] = (bins[b] as number) + (strength[i] as number);
+  });
   let best = 0;
   for (const spread of SPREADS) {
-    const kernel = Float64Array.from(bins, (_, b) => (cell * exp(-0.5 * ((b * BIN_SECONDS) / spread) ** 2)) / (spread * sqrt(2 * PI)));
+    const kernel = Float64Array.from(
+      bins,
+      (_, b) => (cell * exp(-0.5 * ((b * BIN_SECONDS) / spread) ** 2)) / (spread * sqrt(2 * PI)),
+    );
     for (const share of SHARES) {
       let sum = 0;
-      for (let b = 0; b < bins.length; b++) if ((bins[b] as number) > 0) sum += (bins[b] as number) * log(1 - share + share * (kernel[b] as number));
+      for (let b = 0; b < bins.length; b++)
+        if ((bins[b] as number) > 0)
+          sum += (bins[b] as number) * log(1 - share + share * (kernel[b] as number));
       if (sum > best) best = sum;
     }
   }
@@ -127,7 +279,12 @@ export function gridGain(deviations: Float64Array, strength: Float32Array, cell:
 }
 
 /** Shares of hits that are expected, worth so many, with the logarithms of the gamma function of each that are needed again and again. */
-interface Expected { readonly hits: number; readonly worth: Float64Array; readonly gammas: Float64Array; readonly all: number }
+interface Expected {
+  readonly hits: number;
+  readonly worth: Float64Array;
+  readonly gammas: Float64Array;
+  readonly all: number;
+}
 function expected(shares: readonly number[], hits: number): Expected {
   const worth = Float64Array.from(shares, (x) => hits * x);
   return { hits, worth, gammas: worth.map(logGamma), all: logGamma(hits) };
@@ -157,29 +314,78 @@ function likeliest(values: readonly number[]): number {
 }
 
 /** Ways to divide a pulse that players keep to through a song, each with how common it is: a song without sixteenths must not pay for that. */
-const divisionsOf = memo((role: Role, divides: 1 | 2 | 3): readonly { readonly share: Expected; readonly prior: number }[] => {
-  const d = DENSITY[role];
-  const pulse = (d.downbeat + d.middle + 2 * d.backbeat) / 4;
-  const rest = d.between;
-  const ways: readonly (readonly [readonly number[], number])[] =
-    divides === 3 ? [[[pulse, rest, rest], -1], [[pulse, rest, d.third], -0.5], [[pulse, d.third, d.third], -0.5]]
-    : divides === 2 ? [[[pulse, rest, rest, rest], -0.5], [[pulse, rest, d.half, rest], 0], [[pulse, 0.7 * d.half, d.half, 0.7 * d.half], -1], [[rest * 2, rest, d.half, rest], role === 'kick' || role === 'snare' ? -15 : -4]]
-    : [[[pulse, rest], 0], [[pulse, d.half], -0.5]];
-  return ways.map(([densities, prior]) => { const all = densities.reduce((a, x) => a + x, 0); return { share: expected(densities.map((x) => x / all), PRIOR_HITS), prior }; });
-});
+const divisionsOf = memo(
+  (role: Role, divides: 1 | 2 | 3): readonly { readonly share: Expected; readonly prior: number }[] => {
+    const d = DENSITY[role];
+    const pulse = (d.downbeat + d.middle + 2 * d.backbeat) / 4;
+    const rest = d.between;
+    const ways: readonly (readonly [readonly number[], number])[] =
+      divides === 3
+        ? [
+            [[pulse, rest, rest], -1],
+            [[pulse, rest, d.third], -0.5],
+            [[pulse, d.third, d.third], -0.5],
+          ]
+        : divides === 2
+          ? [
+              [[pulse, rest, rest, rest], -0.5],
+              [[pulse, rest, d.half, rest], 0],
+              [[pulse, 0.7 * d.half, d.half, 0.7 * d.half], -1],
+              [[rest * 2, rest, d.half, rest], role === 'kick' || role === 'snare' ? -15 : -4],
+            ]
+          : [
+              [[pulse, rest], 0],
+              [[pulse, d.half], -0.5],
+            ];
+    return ways.map(([densities, prior]) => {
+      const all = densities.reduce((a, x) => a + x, 0);
+      return {
+        share: expected(
+          densities.map((x) => x / all),
+          PRIOR_HITS,
+        ),
+        prior,
+      };
+    });
+  },
+);
 
 /** How much better hits are explained by lying near the parts of a pulse, and by which part, than by an even spread. */
-function pulseGain(placed: readonly Placed[], divides: 1 | 2 | 3, parts: number, shift: number, periodSeconds: number): number {
+function pulseGain(
+  placed: readonly Placed[],
+  divides: 1 | 2 | 3,
+  parts: number,
+  shift: number,
+  periodSeconds: number,
+): number {
   return placed.reduce((a, p) => {
     const byPart = new Float64Array(parts);
-    p.at.forEach((x, i) => { const k = round((x - shift) * parts); const part = ((k % parts) + parts) % parts; byPart[part] = (byPart[part] as number) + (p.strength[i] as number); });
-    const deviations = p.at.map((x) => { const k = (x - shift) * parts; return ((k - round(k)) * periodSeconds) / parts; });
-    return a + ROLE_WEIGHT[p.role] * (gridGain(deviations, p.strength, periodSeconds / parts) + likeliest(divisionsOf(p.role, divides).map(({ share, prior }) => gain(byPart, share) + prior)));
+    p.at.forEach((x, i) => {
+      const k = round((x - shift) * parts);
+      const part = ((k % parts) + parts) % parts;
+      byPart[part] = (byPart[part] as number) + (p.strength[i] as number);
+    });
+    const deviations = p.at.map((x) => {
+      const k = (x - shift) * parts;
+      return ((k - round(k)) * periodSeconds) / parts;
+    });
+    return (
+      a +
+      ROLE_WEIGHT[p.role] *
+        (gridGain(deviations, p.strength, periodSeconds / parts) +
+          likeliest(divisionsOf(p.role, divides).map(({ share, prior }) => gain(byPart, share) + prior)))
+    );
   }, 0);
 }
 
 /** Strength of hits by part of a pulse (the pulse itself first) and unit of the cycle: `cells[part][unit]`. `placeOf` gives the unit of each one of the path where they do not go round; below 0 for those that do not count. */
-function cellsOf(placed: Placed, parts: number, units: number, shift: number, placeOf: ArrayLike<number> | null = null): Float64Array[] {
+function cellsOf(
+  placed: Placed,
+  parts: number,
+  units: number,
+  shift: number,
+  placeOf: ArrayLike<number> | null = null,
+): Float64Array[] {
   const cells = Array.from({ length: parts }, () => new Float64Array(units));
   const { at, strength } = placed;
   for (let i = 0; i < at.length; i++) {
@@ -207,16 +413,34 @@ const BAR_PRIOR_HITS = 120;
 /** What a role is expected to strike in a bar of these places (named by `/`), in a part of its pulses, each worth {@link BAR_PRIOR_HITS}; without a role, alike everywhere. */
 const expectedInBar = memo((role: Role | 'all', names: string, part: number): Expected => {
   const places = names.split('/').map((p) => (p === '' ? null : (p as Place)));
-  return expected(role === 'all' ? places.map(() => 1 / places.length) : barExpectation(role, places, part), BAR_PRIOR_HITS);
+  return expected(
+    role === 'all' ? places.map(() => 1 / places.length) : barExpectation(role, places, part),
+    BAR_PRIOR_HITS,
+  );
 });
 
 /** How much better hits are explained by which unit of a bar they lie in, given where in the unit, with the downbeat at whole units `offset`; `cells` by role. */
-function barGains(placed: readonly Placed[], cells: readonly (readonly Float64Array[])[], places: readonly (Place | null)[]): (offset: number) => number {
+function barGains(
+  placed: readonly Placed[],
+  cells: readonly (readonly Float64Array[])[],
+  places: readonly (Place | null)[],
+): (offset: number) => number {
   const names = places.map((p) => p ?? '').join('/');
   const alike = expectedInBar('all', names, 0);
-  const parts = placed.flatMap(({ role }, r) => (cells[r] as readonly Float64Array[]).map((cell, part) => ({ cell, weight: ROLE_WEIGHT[role], own: expectedInBar(role, names, part) })));
+  const parts = placed.flatMap(({ role }, r) =>
+    (cells[r] as readonly Float64Array[]).map((cell, part) => ({
+      cell,
+      weight: ROLE_WEIGHT[role],
+      own: expectedInBar(role, names, part),
+    })),
+  );
   // Some play every pulse alike (a kick on all four): that says nothing about the bar, and must not count against it.
-  return (offset) => parts.reduce((a, { cell, weight, own }) => a + weight * eitherOf(gain(cell, own, offset), gain(cell, alike, offset) - 1.5), 0);
+  return (offset) =>
+    parts.reduce(
+      (a, { cell, weight, own }) =>
+        a + weight * eitherOf(gain(cell, own, offset), gain(cell, alike, offset) - 1.5),
+      0,
+    );
 }
 
 /** Strength from which a change of chord counts as one. */
@@ -248,9 +472,12 @@ const FILLED_MOST = 8;
 
 /** What speaks for a compound meter (6/8, 9/8, 12/8), and against swing, by which thirds of the pulse are played. */
 function filledGain(cells: readonly (readonly Float64Array[])[]): number {
-  const sum = (part: number): number => cells.reduce((a, c) => a + (c[part] as Float64Array).reduce((x, y) => x + y, 0), 0);
+  const sum = (part: number): number =>
+    cells.reduce((a, c) => a + (c[part] as Float64Array).reduce((x, y) => x + y, 0), 0);
   const [middle, last] = [sum(1), sum(2)];
-  return middle + last < 4 ? 0 : max(-FILLED_MOST, min(FILLED_MOST, FILLED_WEIGHT * (middle / (middle + last) - FILLED_SHARE)));
+  return middle + last < 4
+    ? 0
+    : max(-FILLED_MOST, min(FILLED_MOST, FILLED_WEIGHT * (middle / (middle + last) - FILLED_SHARE)));
 }
 
 /** A structure laid on a path, and how well it explains the hits. */
@@ -274,30 +501,69 @@ const PULSE_CENTRE_BPM = 112;
 const COMPOUND_CENTRE_BPM = 84;
 const PULSE_WIDTH = 0.42;
 const TEMPO_WEIGHT = 12;
-const tempoPrior = (bpm: number, structure: Structure): number => -TEMPO_WEIGHT * 0.5 * (log(bpm / (structure.denominator === 8 && structure.divides === 3 ? COMPOUND_CENTRE_BPM : PULSE_CENTRE_BPM)) / PULSE_WIDTH) ** 2;
+const tempoPrior = (bpm: number, structure: Structure): number =>
+  -TEMPO_WEIGHT *
+  0.5 *
+  (log(
+    bpm / (structure.denominator === 8 && structure.divides === 3 ? COMPOUND_CENTRE_BPM : PULSE_CENTRE_BPM),
+  ) /
+    PULSE_WIDTH) **
+    2;
 
 /** Every reading of a path worth comparing, best first: each structure with its best downbeat. */
-export function readBars(path: readonly number[], streams: readonly Stream[], structures: readonly Structure[]): BarReading[] {
+export function readBars(
+  path: readonly number[],
+  streams: readonly Stream[],
+  structures: readonly Structure[],
+): BarReading[] {
   const period = ((path.at(-1) as number) - (path[0] as number)) / (path.length - 1);
   const placed = placeOn(path, streams);
-  const within = memo((divides: 1 | 2 | 3, parts: number, shift: number) => pulseGain(placed, divides, parts, shift, period));
-  const cells = memo((parts: number, units: number, shift: number) => placed.map((p) => cellsOf(p, parts, units, shift)));
+  const within = memo((divides: 1 | 2 | 3, parts: number, shift: number) =>
+    pulseGain(placed, divides, parts, shift, period),
+  );
+  const cells = memo((parts: number, units: number, shift: number) =>
+    placed.map((p) => cellsOf(p, parts, units, shift)),
+  );
   const readings = structures.flatMap((structure) => {
     const inEighths = isInEighths(structure);
     const places = unitPlaces(structure);
     const units = places.length;
     const parts = inEighths ? 2 : structure.divides === 3 ? 3 : 4;
     return (inEighths ? [0] : SHIFTS[structure.divides]).map((shift) => {
-      const evidence = (expectation: readonly (Place | null)[]): ((offset: number) => number) => barGains(placed, cells(parts, expectation.length, shift), expectation);
+      const evidence = (expectation: readonly (Place | null)[]): ((offset: number) => number) =>
+        barGains(placed, cells(parts, expectation.length, shift), expectation);
       const own = evidence(places);
-      const tries = Array.from({ length: units }, (_, offset) => ({ offset, value: own(offset) })).sort((a, b) => b.value - a.value);
+      const tries = Array.from({ length: units }, (_, offset) => ({ offset, value: own(offset) })).sort(
+        (a, b) => b.value - a.value,
+      );
       const best = tries[0] as { offset: number; value: number };
       // A song that repeats every half bar must not pay for the bar being longer.
-      const half = units % 2 === 0 && units > 2 ? max(...[0, 1].map(evidence(places.slice(0, units / 2).map((p) => (p === 'downbeat' ? 'middle' : p))))) : -Infinity;
+      const half =
+        units % 2 === 0 && units > 2
+          ? max(
+              ...[0, 1].map(
+                evidence(places.slice(0, units / 2).map((p) => (p === 'downbeat' ? 'middle' : p))),
+              ),
+            )
+          : -Infinity;
       const bpm = inEighths ? 30 / period : 60 / period;
-      const filled = structure.divides === 3 ? filledGain(cells(parts, units, shift)) * (structure.denominator === 8 ? 1 : -1) : 0;
-      const score = filled + chordLengthGain(placed, structure.numerator === 2 ? 2 * units : units) + within(inEighths ? 1 : structure.divides, parts, shift) + max(best.value, half) + structure.prior + tempoPrior(bpm, structure);
-      return { structure, offset: best.offset + shift, score, margin: best.value - (tries[1]?.value ?? best.value) };
+      const filled =
+        structure.divides === 3
+          ? filledGain(cells(parts, units, shift)) * (structure.denominator === 8 ? 1 : -1)
+          : 0;
+      const score =
+        filled +
+        chordLengthGain(placed, structure.numerator === 2 ? 2 * units : units) +
+        within(inEighths ? 1 : structure.divides, parts, shift) +
+        max(best.value, half) +
+        structure.prior +
+        tempoPrior(bpm, structure);
+      return {
+        structure,
+        offset: best.offset + shift,
+        score,
+        margin: best.value - (tries[1]?.value ?? best.value),
+      };
     });
   });
   return readings.sort((a, b) => b.score - a.score);
@@ -307,11 +573,24 @@ export function readBars(path: readonly number[], streams: readonly Stream[], st
  * What is gained where the bars of a reading in eighths do not go on alike: `placeOf` each unit of the path in its bar, below 0 in bars of
  * another length. With it how far ahead of another downbeat.
  */
-export function otherBarsGain(path: readonly number[], streams: readonly Stream[], { structure, offset }: Pick<BarReading, 'structure' | 'offset'>, placeOf: ArrayLike<number>): { readonly gain: number; readonly margin: number } {
+export function otherBarsGain(
+  path: readonly number[],
+  streams: readonly Stream[],
+  { structure, offset }: Pick<BarReading, 'structure' | 'offset'>,
+  placeOf: ArrayLike<number>,
+): { readonly gain: number; readonly margin: number } {
   const placed = placeOn(path, streams);
   const places = unitPlaces(structure);
-  const evidence = (by: ArrayLike<number> | null): ((offset: number) => number) => barGains(placed, placed.map((p) => cellsOf(p, 2, places.length, 0, by)), places);
+  const evidence = (by: ArrayLike<number> | null): ((offset: number) => number) =>
+    barGains(
+      placed,
+      placed.map((p) => cellsOf(p, 2, places.length, 0, by)),
+      places,
+    );
   const own = evidence(placeOf);
   const best = own(0);
-  return { gain: best - evidence(null)(offset), margin: best - max(...places.slice(1).map((_, i) => own(i + 1))) };
+  return {
+    gain: best - evidence(null)(offset),
+    margin: best - max(...places.slice(1).map((_, i) => own(i + 1))),
+  };
 }

@@ -39,14 +39,20 @@ it('scores a row of beats above noise', () => {
   const truth = Array.from({ length: 30 }, (_, i) => 20 + 50 * i);
   const random = createRandom(4);
   const noise = Float32Array.from({ length: 1540 }, () => 0.3 * random());
-  expect(findBeatPath(bumps(truth, 1540, 5), 40, 62).score).toBeGreaterThan(findBeatPath(noise, 40, 62).score);
+  expect(findBeatPath(bumps(truth, 1540, 5), 40, 62).score).toBeGreaterThan(
+    findBeatPath(noise, 40, 62).score,
+  );
   expect(PATH_PER_SECOND).toBe(100);
 });
 
 it('gives beats in rising order with allowed distances only (seeds 1–10)', () => {
   for (let seed = 1; seed <= 10; seed++) {
     const random = createRandom(seed);
-    const { frames } = findBeatPath(Float32Array.from({ length: 900 }, () => random()), 30, 45);
+    const { frames } = findBeatPath(
+      Float32Array.from({ length: 900 }, () => random()),
+      30,
+      45,
+    );
     frames.slice(1).forEach((f, i) => {
       const apart = f - (frames[i] as number);
       expect(apart).toBeGreaterThanOrEqual(30);

@@ -1,4 +1,3 @@
-
 const { abs, floor, log, max, min, round } = Math;
 /** Frames a second of the path search. */
 export const PATH_PER_SECOND = 100;
@@ -16,7 +15,11 @@ const REACH = 0.07;
  * Source: state space, transitions and observation of S. Böck, F. Krebs, G. Widmer, ISMIR 2015 (from memory); since only beats
  * choose, it is solved from beat to beat with running sums in between. Cost: frames × periods × periods within {@link REACH}.
  */
-export function findBeatPath(activation: Float32Array, shortest: number, longest: number): { readonly frames: number[]; readonly score: number } {
+export function findBeatPath(
+  activation: Float32Array,
+  shortest: number,
+  longest: number,
+): { readonly frames: number[]; readonly score: number } {
   const count = longest - shortest + 1;
   const frames = activation.length;
   const onSum = new Float64Array(frames + 1);
@@ -27,7 +30,10 @@ export function findBeatPath(activation: Float32Array, shortest: number, longest
     offSum[f + 1] = (offSum[f] as number) + log((1 - x) / (BEAT_SHARE - 1));
   }
   /** Cost of going from period j to k, at k × count + j. */
-  const change = Float64Array.from({ length: count * count }, (_, i) => -INERTIA * abs((shortest + floor(i / count)) / (shortest + (i % count)) - 1));
+  const change = Float64Array.from(
+    { length: count * count },
+    (_, i) => -INERTIA * abs((shortest + floor(i / count)) / (shortest + (i % count)) - 1),
+  );
   /** How long a beat is on. */
   const onFrames = Int32Array.from({ length: count }, (_, j) => max(1, round((shortest + j) / BEAT_SHARE)));
   const reaches = Int32Array.from({ length: count }, (_, k) => max(2, round(REACH * (shortest + k))));
@@ -59,7 +65,10 @@ export function findBeatPath(activation: Float32Array, shortest: number, longest
       }
       let value = most + sum;
       // A first beat may lie anywhere in the first period.
-      if (f < shortest + k && !(value > sum)) { value = sum; came = -1; }
+      if (f < shortest + k && !(value > sum)) {
+        value = sum;
+        came = -1;
+      }
       from[f * count + k] = came;
       const on = min(frames, f + (onFrames[k] as number));
       const laid = value - (onSum[f] as number) + (onSum[on] as number) - (offSum[on] as number);
@@ -74,7 +83,7 @@ export function findBeatPath(activation: Float32Array, shortest: number, longest
     }
   }
   const beats: number[] = [];
-  for (let { frame, k } = last; ; ) {
+  for (let { frame, k } = last; ;) {
     beats.push(frame);
     const j = from[frame * count + k] as number;
     if (j < 0 || frame === 0) break;

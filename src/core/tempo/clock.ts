@@ -4,7 +4,10 @@ import type { Role, Stream } from './streams';
 const { abs, log, max, min, sqrt } = Math;
 
 /** A moment heard for a pulse and how uncertain it is, seconds; `spread` Infinity where nothing was heard. */
-export interface Heard { readonly seconds: number; readonly spread: number }
+export interface Heard {
+  readonly seconds: number;
+  readonly spread: number;
+}
 
 /** Assumed spread of players before it is known, s. */
 const USUAL_SPREAD = 0.012;
@@ -16,7 +19,11 @@ const SWAY = [0.0003, 0.001, 0.003, 0.008, 0.02] as const;
  * A local linear trend, filtered and smoothed (Kalman 1960; Rauch, Tung & Striebel 1965; from memory); how slowly is chosen by
  * likelihood, moments far off are weighted down. `start` = length of the first pulse, s; `lengths` = how long each is against it (uneven bars).
  */
-export function estimateClock(heard: readonly Heard[], start: number, lengths: readonly number[] | null = null): number[] {
+export function estimateClock(
+  heard: readonly Heard[],
+  start: number,
+  lengths: readonly number[] | null = null,
+): number[] {
   if (heard.length < 3) return heard.map((h) => h.seconds);
   let weights = heard.map(() => 1);
   let best = heard.map((h) => h.seconds);
@@ -33,7 +40,9 @@ export function estimateClock(heard: readonly Heard[], start: number, lengths: r
       }
     }
     best = smoothed(kept, heard.length, lengths);
-    const off = heard.map((h, i) => (Number.isFinite(h.spread) ? abs(h.seconds - (best[i] as number)) / h.spread : NaN));
+    const off = heard.map((h, i) =>
+      Number.isFinite(h.spread) ? abs(h.seconds - (best[i] as number)) / h.spread : NaN,
+    );
     const scale = max(0.3, 1.5 * median(off.filter((x) => !Number.isNaN(x))));
     weights = off.map((x) => (Number.isNaN(x) ? 1 : 1 / (1 + (x / (2.5 * scale)) ** 2)));
   }
@@ -44,7 +53,14 @@ export function estimateClock(heard: readonly Heard[], start: number, lengths: r
 const KEPT = 9;
 
 /** Forward: what is known of moment and length of each pulse from those up to it, and how likely all that was heard is. Null where nothing was. */
-function filtered(heard: readonly Heard[], weights: readonly number[], sway: number, start: number, lengths: readonly number[] | null, past: Float64Array): number | null {
+function filtered(
+  heard: readonly Heard[],
+  weights: readonly number[],
+  sway: number,
+  start: number,
+  lengths: readonly number[] | null,
+  past: Float64Array,
+): number | null {
   const n = heard.length;
   const first = heard.findIndex((h) => Number.isFinite(h.spread));
   if (first < 0) return null;
@@ -63,7 +79,10 @@ function filtered(heard: readonly Heard[], weights: readonly number[], sway: num
       c += growth;
     }
     const at = KEPT * i;
-    past[at + 5] = t; past[at + 6] = a; past[at + 7] = b; past[at + 8] = c;
+    past[at + 5] = t;
+    past[at + 6] = a;
+    past[at + 7] = b;
+    past[at + 8] = c;
     const h = heard[i] as Heard;
     if (Number.isFinite(h.spread)) {
       const s = a + h.spread ** 2 / (weights[i] as number);
@@ -76,7 +95,11 @@ function filtered(heard: readonly Heard[], weights: readonly number[], sway: num
       b -= k1 * b;
       a -= k1 * a;
     }
-    past[at] = t; past[at + 1] = p; past[at + 2] = a; past[at + 3] = b; past[at + 4] = c;
+    past[at] = t;
+    past[at + 1] = p;
+    past[at + 2] = a;
+    past[at + 3] = b;
+    past[at + 4] = c;
   }
   return likelihood;
 }
@@ -107,20 +130,43 @@ const NEAR_SECONDS = 0.07;
 const NEAR_SHARE = 0.2;
 
 /** How a role stands to a part of the pulse (0 = the pulse itself): seconds late in the middle, and spread. */
-export interface Leaning { readonly role: Role; readonly part: number; readonly late: number; readonly spread: number; readonly hits: number }
+export interface Leaning {
+  readonly role: Role;
+  readonly part: number;
+  readonly late: number;
+  readonly spread: number;
+  readonly hits: number;
+}
 
 /** How much a role says about where the band has the pulse; what swells says it less than what strikes. */
-const ANCHORS: Readonly<Partial<Record<Role, number>>> = { click: 4, kick: 1, snare: 1, hat: 0.8, percussion: 0.6, bass: 0.35, chords: 0.35 };
+const ANCHORS: Readonly<Partial<Record<Role, number>>> = {
+  click: 4,
+  kick: 1,
+  snare: 1,
+  hat: 0.8,
+  percussion: 0.6,
+  bass: 0.35,
+  chords: 0.35,
+};
 
-interface Near { readonly place: number; readonly seconds: number; readonly strength: number }
+interface Near {
+  readonly place: number;
+  readonly seconds: number;
+  readonly strength: number;
+}
 
 function nearHits(lattice: readonly number[], stream: Stream): Near[] {
   const out: Near[] = [];
   let i = 0;
   stream.seconds.forEach((t, k) => {
-    while (i + 1 < lattice.length && abs((lattice[i + 1] as number) - t) <= abs((lattice[i] as number) - t)) i++;
-    const length = i + 1 < lattice.length ? (lattice[i + 1] as number) - (lattice[i] as number) : (lattice[i] as number) - (lattice[i - 1] as number);
-    if (abs(t - (lattice[i] as number)) <= min(NEAR_SECONDS, NEAR_SHARE * length)) out.push({ place: i, seconds: t, strength: stream.strength[k] as number });
+    while (i + 1 < lattice.length && abs((lattice[i + 1] as number) - t) <= abs((lattice[i] as number) - t))
+      i++;
+    const length =
+      i + 1 < lattice.length
+        ? (lattice[i + 1] as number) - (lattice[i] as number)
+        : (lattice[i] as number) - (lattice[i - 1] as number);
+    if (abs(t - (lattice[i] as number)) <= min(NEAR_SECONDS, NEAR_SHARE * length))
+      out.push({ place: i, seconds: t, strength: stream.strength[k] as number });
   });
   return out;
 }
@@ -135,7 +181,11 @@ interface ConsensusOptions {
 }
 
 /** Moves pulses to where the players have them together: what each role leans is taken out first, then the clock is estimated. */
-export function toConsensus(beats: readonly number[], streams: readonly Stream[], { rounds = 2, lengths = null, parts = 1 }: ConsensusOptions = {}): { readonly beats: number[]; readonly heard: readonly Heard[]; readonly leanings: readonly Leaning[] } {
+export function toConsensus(
+  beats: readonly number[],
+  streams: readonly Stream[],
+  { rounds = 2, lengths = null, parts = 1 }: ConsensusOptions = {},
+): { readonly beats: number[]; readonly heard: readonly Heard[]; readonly leanings: readonly Leaning[] } {
   let at = divided(beats, parts);
   const steps = lengths && parts === 1 ? lengths : null;
   let heard: Heard[] = [];
@@ -143,17 +193,27 @@ export function toConsensus(beats: readonly number[], streams: readonly Stream[]
   const useful = streams.filter((s) => s.role !== 'harmony' && s.role !== 'line');
   for (let round = 0; round < rounds; round++) {
     const near = useful.map((s) => nearHits(at, s));
-    leanings = useful.flatMap(({ role }, r) => Array.from({ length: parts }, (_, part) => {
-      const off = (near[r] as Near[]).filter((h) => h.place % parts === part).map((h) => h.seconds - (at[h.place] as number));
-      const late = off.length > 3 ? median(off) : 0;
-      const spread = off.length > 3 ? max(0.0005, 1.4826 * median(off.map((x) => abs(x - late)))) : USUAL_SPREAD;
-      return { role, part, late, spread, hits: off.length };
-    }));
+    leanings = useful.flatMap(({ role }, r) =>
+      Array.from({ length: parts }, (_, part) => {
+        const off = (near[r] as Near[])
+          .filter((h) => h.place % parts === part)
+          .map((h) => h.seconds - (at[h.place] as number));
+        const late = off.length > 3 ? median(off) : 0;
+        const spread =
+          off.length > 3 ? max(0.0005, 1.4826 * median(off.map((x) => abs(x - late)))) : USUAL_SPREAD;
+        return { role, part, late, spread, hits: off.length };
+      }),
+    );
     // The pulse itself is where the players are on average, the surest most.
-    const zero = leanings.filter((l) => l.part === 0).reduce((sum, l) => {
-      const w = ((ANCHORS[l.role] ?? 0) * l.hits) / (l.spread ** 2 + 1e-5);
-      return { w: sum.w + w, x: sum.x + w * l.late };
-    }, { w: 1e-9, x: 0 });
+    const zero = leanings
+      .filter((l) => l.part === 0)
+      .reduce(
+        (sum, l) => {
+          const w = ((ANCHORS[l.role] ?? 0) * l.hits) / (l.spread ** 2 + 1e-5);
+          return { w: sum.w + w, x: sum.x + w * l.late };
+        },
+        { w: 1e-9, x: 0 },
+      );
     const middle = zero.x / zero.w;
     const sums = at.map(() => ({ w: 0, x: 0 }));
     near.forEach((hits, r) => {
@@ -165,8 +225,14 @@ export function toConsensus(beats: readonly number[], streams: readonly Stream[]
         sum.x += w * (h.seconds - late + middle);
       }
     });
-    heard = sums.map(({ w, x }, i) => (w > 0 ? { seconds: x / w, spread: sqrt(1 / w) } : { seconds: at[i] as number, spread: Infinity }));
-    at = estimateClock(heard, median(at.slice(1).map((t, i) => (t - (at[i] as number)) / (steps?.[i] ?? 1))), steps);
+    heard = sums.map(({ w, x }, i) =>
+      w > 0 ? { seconds: x / w, spread: sqrt(1 / w) } : { seconds: at[i] as number, spread: Infinity },
+    );
+    at = estimateClock(
+      heard,
+      median(at.slice(1).map((t, i) => (t - (at[i] as number)) / (steps?.[i] ?? 1))),
+      steps,
+    );
   }
   const onPulse = <T>(list: readonly T[]): T[] => list.filter((_, i) => i % parts === 0);
   return { beats: onPulse(at), heard: onPulse(heard), leanings };
@@ -174,5 +240,9 @@ export function toConsensus(beats: readonly number[], streams: readonly Stream[]
 
 /** Pulses with the parts between them. */
 function divided(beats: readonly number[], parts: number): number[] {
-  return beats.flatMap((t, i) => (i + 1 < beats.length ? Array.from({ length: parts }, (_, k) => t + (((beats[i + 1] as number) - t) * k) / parts) : [t]));
+  return beats.flatMap((t, i) =>
+    i + 1 < beats.length
+      ? Array.from({ length: parts }, (_, k) => t + (((beats[i + 1] as number) - t) * k) / parts)
+      : [t],
+  );
 }

@@ -11,15 +11,30 @@ const MOST_HITS = 1500;
  * to a click it goes through any break. `weight` = how much a role counts. The strongest line of the hits' spectrum and of its
  * double; phase from the stronger (pulses may then lie between: readings try that).
  */
-export function constantGrid(streams: readonly Stream[], weight: (stream: Stream) => number, periodSeconds: number, from: number, to: number): number[] {
+export function constantGrid(
+  streams: readonly Stream[],
+  weight: (stream: Stream) => number,
+  periodSeconds: number,
+  from: number,
+  to: number,
+): number[] {
   const seconds: number[] = [];
   const weights: number[] = [];
-  for (const s of streams) s.seconds.forEach((t, i) => { if (t >= from && t <= to) { seconds.push(t); weights.push(weight(s) * (s.strength[i] as number)); } });
+  for (const s of streams)
+    s.seconds.forEach((t, i) => {
+      if (t >= from && t <= to) {
+        seconds.push(t);
+        weights.push(weight(s) * (s.strength[i] as number));
+      }
+    });
   const span = max(1, to - from);
   // The strongest say enough, and the search goes over them many times.
   const faintest = weights.length > MOST_HITS ? ([...weights].sort((a, b) => b - a)[MOST_HITS] as number) : 0;
   const kept = weights.flatMap((w, i) => (w >= faintest ? [i] : []));
-  const [at, size] = [Float64Array.from(kept, (i) => seconds[i] as number), Float64Array.from(kept, (i) => weights[i] as number)];
+  const [at, size] = [
+    Float64Array.from(kept, (i) => seconds[i] as number),
+    Float64Array.from(kept, (i) => weights[i] as number),
+  ];
   /** The spectrum at a frequency and at its double, real and imaginary. */
   const lines = (hz: number): readonly [number, number, number, number] => {
     let [re, im, re2, im2] = [0, 0, 0, 0];
@@ -63,9 +78,16 @@ export function constantGrid(streams: readonly Stream[], weight: (stream: Stream
     const here = hypot(re, im) + 0.7 * hypot(re2, im2);
     if (here > top) [top, best] = [here, hz];
   }
-  for (let fine = step / 2; fine > step / 200; fine /= 2) for (const hz of [best - fine, best + fine]) { const s = score(hz); if (s > top) [top, best] = [s, hz]; }
+  for (let fine = step / 2; fine > step / 200; fine /= 2)
+    for (const hz of [best - fine, best + fine]) {
+      const s = score(hz);
+      if (s > top) [top, best] = [s, hz];
+    }
   const [re, im, re2, im2] = lines(best);
-  const phase = hypot(re, im) >= 0.5 * hypot(re2, im2) ? atan2(im, re) / (2 * PI * best) : atan2(im2, re2) / (4 * PI * best);
+  const phase =
+    hypot(re, im) >= 0.5 * hypot(re2, im2)
+      ? atan2(im, re) / (2 * PI * best)
+      : atan2(im2, re2) / (4 * PI * best);
   const period = 1 / best;
   const out: number[] = [];
   for (let k = ceil((from - phase) / period); phase + k * period <= to; k++) out.push(phase + k * period);

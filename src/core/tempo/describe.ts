@@ -19,14 +19,32 @@ export function describeReading(reading: TempoReading) {
   return {
     beats: reading.beats.map(seconds),
     downbeats: downbeats.map(seconds),
-    meters: reading.meters.map((m) => ({ time: seconds(map.tempo.toSeconds(map.meters.barToQuarters(m.bar))), numerator: m.numerator, denominator: m.denominator })),
-    tempoSegments: tempoSegments(map.tempo).map((s) => ({ time: seconds(s.time), bpm: roundTo(s.bpm / perPulse, 6) })),
+    meters: reading.meters.map((m) => ({
+      time: seconds(map.tempo.toSeconds(map.meters.barToQuarters(m.bar))),
+      numerator: m.numerator,
+      denominator: m.denominator,
+    })),
+    tempoSegments: tempoSegments(map.tempo).map((s) => ({
+      time: seconds(s.time),
+      bpm: roundTo(s.bpm / perPulse, 6),
+    })),
     steady: reading.steady,
     bpm: reading.bpm === null ? null : roundTo(reading.bpm, 6),
     gridOffsetSeconds: reading.gridOffsetSeconds === null ? null : seconds(reading.gridOffsetSeconds),
     confidence: reading.confidence.map((c) => roundTo(c, 3)),
-    barConfidence: reading.begins ? barOpenings(reading).map((i) => roundTo(reading.begins?.[i] ?? 0, 3)) : null,
-    timekeepers: reading.timekeepers.map((t) => ({ file: t.id, chosen: t.chosen, weight: roundTo(t.weight, 4), reason: t.reason })),
-    alternatives: reading.alternatives.map((a) => ({ reading: a.reading, confidence: roundTo(a.confidence, 3), ...(a.meter ? { meter: `${a.meter.numerator}/${a.meter.denominator}` } : {}) })),
+    barConfidence: reading.begins
+      ? barOpenings(reading).map((i) => roundTo(reading.begins?.[i] ?? 0, 3))
+      : null,
+    timekeepers: reading.timekeepers.map((t) => ({
+      file: t.id,
+      chosen: t.chosen,
+      weight: roundTo(t.weight, 4),
+      reason: t.reason,
+    })),
+    alternatives: reading.alternatives.map((a) => ({
+      reading: a.reading,
+      confidence: roundTo(a.confidence, 3),
+      ...(a.meter ? { meter: `${a.meter.numerator}/${a.meter.denominator}` } : {}),
+    })),
   };
 }

@@ -23,11 +23,21 @@ export function deviationsOf(map: SongMap, seconds: readonly number[], parts: nu
   for (let bar = map.meters.toBar(map.tempo.toQuarters(seconds[0] as number)).bar - 1; ; bar++) {
     const pulses = [...map.meters.pulsesIn(bar), map.meters.barToQuarters(bar + 1)];
     if (map.tempo.toSeconds(pulses[0] as number) > last) break;
-    for (let i = 0; i + 1 < pulses.length; i++) for (let k = 0; k < parts; k++) places.push(map.tempo.toSeconds((pulses[i] as number) + ((((pulses[i + 1] as number) - (pulses[i] as number)) * k) / parts)));
+    for (let i = 0; i + 1 < pulses.length; i++)
+      for (let k = 0; k < parts; k++)
+        places.push(
+          map.tempo.toSeconds(
+            (pulses[i] as number) + (((pulses[i + 1] as number) - (pulses[i] as number)) * k) / parts,
+          ),
+        );
   }
   let i = 0;
   for (const t of seconds) {
-    while (i + 1 < places.length && Math.abs((places[i + 1] as number) - t) <= Math.abs((places[i] as number) - t)) i++;
+    while (
+      i + 1 < places.length &&
+      Math.abs((places[i + 1] as number) - t) <= Math.abs((places[i] as number) - t)
+    )
+      i++;
     const late = t - (places[i] as number);
     const way = Math.abs((places[i + (late >= 0 ? 1 : -1)] ?? Infinity) - (places[i] as number));
     if (Math.abs(late) <= Math.min(NEAR_SECONDS, NEAR_SHARE * way)) out.push({ seconds: t, late });
@@ -49,5 +59,9 @@ export interface Timing {
 export function timingOf(deviations: readonly Deviation[]): Timing | null {
   if (deviations.length === 0) return null;
   const late = median(deviations.map((d) => d.late));
-  return { hits: deviations.length, late, spread: 1.4826 * median(deviations.map((d) => Math.abs(d.late - late))) };
+  return {
+    hits: deviations.length,
+    late,
+    spread: 1.4826 * median(deviations.map((d) => Math.abs(d.late - late))),
+  };
 }

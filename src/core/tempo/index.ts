@@ -1,6 +1,13 @@
 export { detectTempo, type TempoFault } from './detect';
 export { detectBetween } from './detect-between';
-export { type AlternativeReading, type Passage, storedReading, type TempoReading, type TempoTrack, type TimekeeperChoice } from './reading';
+export {
+  type AlternativeReading,
+  type Passage,
+  storedReading,
+  type TempoReading,
+  type TempoTrack,
+  type TimekeeperChoice,
+} from './reading';
 export { acceptEdit, acceptedReading, mapEdit, mapPulses, writtenEdit } from './accept';
 export { type Deviation, deviationsOf, type Timing, timingOf } from './deviations';
 export { type Swing, swingOf } from './swing';

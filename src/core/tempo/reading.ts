@@ -18,18 +18,32 @@ export interface TimekeeperChoice {
   /** Share of what was heard at the pulses, 0–1; all sum to 1. */
   readonly weight: number;
   /** A reason code for people. */
-  readonly reason: 'click' | 'steady' | 'clear' | 'chosen' | 'unclear' | 'between' | 'sparse' | 'silent' | 'not-rhythmic' | 'duplicate';
+  readonly reason:
+    | 'click'
+    | 'steady'
+    | 'clear'
+    | 'chosen'
+    | 'unclear'
+    | 'between'
+    | 'sparse'
+    | 'silent'
+    | 'not-rhythmic'
+    | 'duplicate';
 }
 
 /** Another way to read a song, as what is to be done to the one given; `between` = half a pulse later, `meter` = the same pulses in bars of another meter. */
 export interface AlternativeReading {
-  readonly reading: 'as-found' | 'double' | 'half' | 'three-halves' | 'two-thirds' | 'between' | 'beat-later' | 'meter';
+  readonly reading:
+    'as-found' | 'double' | 'half' | 'three-halves' | 'two-thirds' | 'between' | 'beat-later' | 'meter';
   readonly confidence: number;
   readonly meter?: Pick<Meter, 'numerator' | 'denominator'> | undefined;
 }
 
 /** A stretch of the song, s. */
-export interface Passage { readonly from: number; readonly to: number }
+export interface Passage {
+  readonly from: number;
+  readonly to: number;
+}
 
 /** One reading of the beat of a song. */
 export interface TempoReading {
@@ -64,8 +78,13 @@ export interface TempoReading {
 
 /** A stored reading as readings are now: the first versions said how many quarters a bar has instead of its meter. */
 export function storedReading(stored: unknown): TempoReading {
-  const reading = stored as TempoReading & { readonly barLengths?: readonly { readonly bar: number; readonly pulses: number }[] };
+  const reading = stored as TempoReading & {
+    readonly barLengths?: readonly { readonly bar: number; readonly pulses: number }[];
+  };
   if (!reading.barLengths) return reading;
   const { barLengths, ...rest } = reading;
-  return { ...rest, meters: barLengths.map(({ bar, pulses }) => ({ bar, numerator: pulses, denominator: 4 })) };
+  return {
+    ...rest,
+    meters: barLengths.map(({ bar, pulses }) => ({ bar, numerator: pulses, denominator: 4 })),
+  };
 }

@@ -28,31 +28,55 @@ const ROUND_TO = 0.5;
  * around a click. `places` quarters of the pulses, `clock` the band's clock there. A line by weighted least squares, far moments
  * weighted down.
  */
-export function fitGrid(places: readonly number[], heard: readonly Heard[], clock: readonly number[]): SteadyGrid | null {
+export function fitGrid(
+  places: readonly number[],
+  heard: readonly Heard[],
+  clock: readonly number[],
+): SteadyGrid | null {
   const at = heard.flatMap((h, i) => (Number.isFinite(h.spread) ? [i] : []));
   if (at.length < FEWEST_PULSES) return null;
   let weights = at.map(() => 1);
   let line = { offset: 0, slope: 1 };
   for (let round = 0; round < 4; round++) {
-    line = weightedLine(at.map((i) => places[i] as number), at.map((i) => (heard[i] as Heard).seconds), weights);
-    const off = at.map((i) => abs((heard[i] as Heard).seconds - line.offset - line.slope * (places[i] as number)));
+    line = weightedLine(
+      at.map((i) => places[i] as number),
+      at.map((i) => (heard[i] as Heard).seconds),
+      weights,
+    );
+    const off = at.map((i) =>
+      abs((heard[i] as Heard).seconds - line.offset - line.slope * (places[i] as number)),
+    );
     const scale = max(0.0004, 1.4826 * median(off));
-    weights = off.map((x, k) => 1 / (1 + (x / (2 * scale)) ** 2) / ((heard[at[k] as number] as Heard).spread ** 2 + scale ** 2));
+    weights = off.map(
+      (x, k) =>
+        1 / (1 + (x / (2 * scale)) ** 2) / ((heard[at[k] as number] as Heard).spread ** 2 + scale ** 2),
+    );
   }
   // Where only loose players go on (a break), the clock follows them; whether there is one grid is said by those who keep it.
   const usual = median(at.map((i) => (heard[i] as Heard).spread));
   const firm = at.filter((i) => (heard[i] as Heard).spread <= LOOSE * usual);
-  const away = (firm.length > MOSTLY * clock.length ? firm : clock.map((_, i) => i)).map((i) => (clock[i] as number) - line.offset - line.slope * (places[i] as number));
+  const away = (firm.length > MOSTLY * clock.length ? firm : clock.map((_, i) => i)).map(
+    (i) => (clock[i] as number) - line.offset - line.slope * (places[i] as number),
+  );
   const slow: number[] = [];
   for (let i = 0; i + SPAN / 2 <= away.length; i += SPAN / 4) slow.push(median(away.slice(i, i + SPAN)));
-  if (max(...slow.map(abs)) > WANDER_SECONDS || percentile(away.map(abs), 0.97) > 1.5 * WANDER_SECONDS) return null;
+  if (max(...slow.map(abs)) > WANDER_SECONDS || percentile(away.map(abs), 0.97) > 1.5 * WANDER_SECONDS)
+    return null;
   // Spans stand for independent looks; players' wandering makes neighbours alike.
   const spread = sqrt(slow.reduce((a, x) => a + x * x, 0) / slow.length) + 1e-6;
   const reach = (places.at(-1) as number) - (places[0] as number);
-  return { offsetSeconds: line.offset, quarterSeconds: line.slope, error: (spread * sqrt(12)) / (reach * sqrt(max(3, slow.length / 4))) };
+  return {
+    offsetSeconds: line.offset,
+    quarterSeconds: line.slope,
+    error: (spread * sqrt(12)) / (reach * sqrt(max(3, slow.length / 4))),
+  };
 }
 
-function weightedLine(x: readonly number[], y: readonly number[], w: readonly number[]): { readonly offset: number; readonly slope: number } {
+function weightedLine(
+  x: readonly number[],
+  y: readonly number[],
+  w: readonly number[],
+): { readonly offset: number; readonly slope: number } {
   const total = w.reduce((a, b) => a + b, 0);
   const mx = x.reduce((a, v, i) => a + v * (w[i] as number), 0) / total;
   const my = y.reduce((a, v, i) => a + v * (w[i] as number), 0) / total;
@@ -71,5 +95,9 @@ export function rounded(grid: SteadyGrid, perPulse: number, middle: number): Ste
   const error = (bpm * grid.error) / grid.quarterSeconds;
   if (abs(bpm - even) > max(0.0005, min(0.03, 2.5 * error))) return grid;
   const quarterSeconds = 60 / (even * perPulse);
-  return { ...grid, quarterSeconds, offsetSeconds: grid.offsetSeconds + middle * (grid.quarterSeconds - quarterSeconds) };
+  return {
+    ...grid,
+    quarterSeconds,
+    offsetSeconds: grid.offsetSeconds + middle * (grid.quarterSeconds - quarterSeconds),
+  };
 }

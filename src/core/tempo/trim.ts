@@ -22,7 +22,8 @@ export function trimBeats(beats: readonly number[], curve: Float32Array): number
   const heard = strengths.map((s) => s > 0 && s >= PLAYED * usual);
   const span = 8;
   let from = 0;
-  const busy = (a: number, b: number): boolean => heard.slice(Math.max(0, a), b).filter(Boolean).length * 2 >= Math.min(span, b - a);
+  const busy = (a: number, b: number): boolean =>
+    heard.slice(Math.max(0, a), b).filter(Boolean).length * 2 >= Math.min(span, b - a);
   while (from < beats.length && !(heard[from] && busy(from, from + span))) from++;
   let to = beats.length;
   while (to > from && !(heard[to - 1] && busy(to - span, to))) to--;
@@ -36,13 +37,25 @@ const GOES_ON = 0.75;
 const FEWEST = 4;
 
 /** Pulses before and after those given where a session at one tempo goes on with hits between the pulses only (an introduction of off-beats); none where the tempo moves. `divides` = parts of a pulse. */
-export function quietEnds(beats: readonly number[], streams: readonly Stream[], divides: 2 | 3): { readonly before: readonly number[]; readonly after: readonly number[] } {
+export function quietEnds(
+  beats: readonly number[],
+  streams: readonly Stream[],
+  divides: 2 | 3,
+): { readonly before: readonly number[]; readonly after: readonly number[] } {
   const clock = toConsensus(beats, streams, { rounds: 1 });
-  const grid = fitGrid(beats.map((_, i) => i), clock.heard, clock.beats);
+  const grid = fitGrid(
+    beats.map((_, i) => i),
+    clock.heard,
+    clock.beats,
+  );
   if (!grid) return { before: [], after: [] };
   const struck = streams.filter((s) => !s.swells && s.role !== 'line' && s.role !== 'harmony');
   const end = Math.max(...struck.map((s) => s.seconds.at(-1) ?? 0));
-  const isStruck = (t: number): boolean => struck.some((s) => { const i = s.seconds.findIndex((x) => x >= t - TIGHT_SECONDS); return i >= 0 && (s.seconds[i] as number) <= t + TIGHT_SECONDS; });
+  const isStruck = (t: number): boolean =>
+    struck.some((s) => {
+      const i = s.seconds.findIndex((x) => x >= t - TIGHT_SECONDS);
+      return i >= 0 && (s.seconds[i] as number) <= t + TIGHT_SECONDS;
+    });
   const goesOn = (step: 1 | -1): number[] => {
     const found: number[] = [];
     let [played, kept] = [0, 0];
@@ -51,7 +64,12 @@ export function quietEnds(beats: readonly number[], streams: readonly Stream[], 
       const t = grid.offsetSeconds + place * grid.quarterSeconds;
       if (t < 0 || t > end) break;
       found.push(t);
-      if (!Array.from({ length: divides }, (_, part) => t + (part * grid.quarterSeconds) / divides).some(isStruck)) continue;
+      if (
+        !Array.from({ length: divides }, (_, part) => t + (part * grid.quarterSeconds) / divides).some(
+          isStruck,
+        )
+      )
+        continue;
       if (++played >= GOES_ON * n && n >= FEWEST) kept = n;
     }
     return found.slice(0, kept);

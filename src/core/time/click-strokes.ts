@@ -21,7 +21,12 @@ export interface ClickBeat {
 const MOST_BARS = 20_000;
 
 /** Strokes from the beginning of a bar (0, −1 … = counted in at the first bar's tempo) up to a moment, s, left out. */
-export function clickStrokes({ tempo, meters }: SongMap, parts: ClickParts, fromBar: number, endSeconds: number): ClickBeat[] {
+export function clickStrokes(
+  { tempo, meters }: SongMap,
+  parts: ClickParts,
+  fromBar: number,
+  endSeconds: number,
+): ClickBeat[] {
   const out: ClickBeat[] = [];
   for (let bar = fromBar; bar < fromBar + MOST_BARS; bar++) {
     let q = meters.barToQuarters(bar);
@@ -29,7 +34,8 @@ export function clickStrokes({ tempo, meters }: SongMap, parts: ClickParts, from
     pulseLengths(meters.meterAt(bar)).forEach((length, i) => {
       for (let k = 0; k < parts; k++) {
         const seconds = tempo.toSeconds(q + (length * k) / parts);
-        if (seconds < endSeconds) out.push({ seconds, stroke: k > 0 ? 'part' : i === 0 ? 'accent' : 'pulse' });
+        if (seconds < endSeconds)
+          out.push({ seconds, stroke: k > 0 ? 'part' : i === 0 ? 'accent' : 'pulse' });
       }
       q += length;
     });

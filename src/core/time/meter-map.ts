@@ -32,7 +32,8 @@ export interface MeterMap {
 const barQuarters = (m: Meter): number => (m.numerator * 4) / m.denominator;
 
 /** Beats of each pulse of an uneven bar: twos, with a three at the end (5/8: 3 + 2; common practice, no source). */
-const unevenGroups = (beats: number): number[] => (beats === 5 ? [3, 2] : [...new Array<number>((beats - 3) / 2).fill(2), 3]);
+const unevenGroups = (beats: number): number[] =>
+  beats === 5 ? [3, 2] : [...new Array<number>((beats - 3) / 2).fill(2), 3];
 
 /**
  * Quarters of each pulse (felt beat) of a bar: dotted quarters in 6/8, 9/8, 12/8, twos and threes in 5/8 and 7/8, otherwise the
@@ -42,7 +43,8 @@ export function pulseLengths(m: Meter): number[] {
   const unit = 4 / m.denominator;
   if (m.groups) return m.groups.map((g) => g * unit);
   if (m.denominator === 8 && m.numerator % 3 === 0) return new Array<number>(m.numerator / 3).fill(1.5);
-  if (m.denominator === 8 && m.numerator % 2 === 1 && m.numerator > 3) return unevenGroups(m.numerator).map((g) => g * unit);
+  if (m.denominator === 8 && m.numerator % 2 === 1 && m.numerator > 3)
+    return unevenGroups(m.numerator).map((g) => g * unit);
   const quarters = barQuarters(m);
   const whole = Math.floor(quarters + 1e-9);
   return [...new Array<number>(whole).fill(1), ...(quarters - whole > 1e-9 ? [quarters - whole] : [])];
@@ -57,12 +59,30 @@ export function createMeterMap(meters: readonly Meter[]): MeterMap {
   const starts: number[] = [];
   meters.forEach((m, i) => {
     const before = meters[i - 1];
-    if (!Number.isInteger(m.bar) || !Number.isInteger(m.numerator) || m.numerator < 1 || m.numerator > 64 || ![1, 2, 4, 8, 16, 32].includes(m.denominator))
+    if (
+      !Number.isInteger(m.bar) ||
+      !Number.isInteger(m.numerator) ||
+      m.numerator < 1 ||
+      m.numerator > 64 ||
+      ![1, 2, 4, 8, 16, 32].includes(m.denominator)
+    )
       throw new RangeError(`meter ${i} is impossible: ${m.numerator}/${m.denominator} at bar ${m.bar}`);
-    if (m.groups && (m.groups.some((g) => !Number.isInteger(g) || g < 1) || m.groups.reduce((a, g) => a + g, 0) !== m.numerator)) throw new RangeError(`meter ${i} is impossible: groups ${m.groups.join(' + ')} in ${m.numerator}/${m.denominator}`);
-    if (m.number !== undefined && (!Number.isInteger(m.number) || before)) throw new RangeError(`meter ${i} cannot be called bar ${m.number}`);
+    if (
+      m.groups &&
+      (m.groups.some((g) => !Number.isInteger(g) || g < 1) ||
+        m.groups.reduce((a, g) => a + g, 0) !== m.numerator)
+    )
+      throw new RangeError(
+        `meter ${i} is impossible: groups ${m.groups.join(' + ')} in ${m.numerator}/${m.denominator}`,
+      );
+    if (m.number !== undefined && (!Number.isInteger(m.number) || before))
+      throw new RangeError(`meter ${i} cannot be called bar ${m.number}`);
     if (before && m.bar <= before.bar) throw new RangeError(`meter ${i} does not come after meter ${i - 1}`);
-    starts.push(before ? (starts[i - 1] as number) + (m.bar - before.bar) * barQuarters(before) : (m.bar - 1) * barQuarters(m));
+    starts.push(
+      before
+        ? (starts[i - 1] as number) + (m.bar - before.bar) * barQuarters(before)
+        : (m.bar - 1) * barQuarters(m),
+    );
   });
   const called = meters[0]?.number === undefined ? 0 : meters[0].number - meters[0].bar;
   const indexFor = (test: (i: number) => boolean): number => {
@@ -86,7 +106,10 @@ export function createMeterMap(meters: readonly Meter[]): MeterMap {
       const i = indexFor((k) => (starts[k] as number) <= q);
       const m = meters[i] as Meter;
       const bars = Math.floor((q - (starts[i] as number)) / barQuarters(m));
-      return { bar: m.bar + bars, quartersInBar: Math.max(0, quarters - (starts[i] as number) - bars * barQuarters(m)) };
+      return {
+        bar: m.bar + bars,
+        quartersInBar: Math.max(0, quarters - (starts[i] as number) - bars * barQuarters(m)),
+      };
     },
     meterAt,
     pulsesIn(bar) {

@@ -12,12 +12,17 @@ export interface MidiEvent {
 }
 
 /** The parts of a Standard MIDI File; begins with `MThd`, at least 14 bytes. Unknown chunks are skipped, a last one cut short is read as far as it goes. */
-export function midiChunks(bytes: Uint8Array): { readonly format: number; readonly division: number; readonly tracks: readonly Uint8Array[] } {
+export function midiChunks(bytes: Uint8Array): {
+  readonly format: number;
+  readonly division: number;
+  readonly tracks: readonly Uint8Array[];
+} {
   const v = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const tracks: Uint8Array[] = [];
-  for (let at = 8 + v.getUint32(4); at + 8 <= bytes.length; ) {
+  for (let at = 8 + v.getUint32(4); at + 8 <= bytes.length;) {
     const length = v.getUint32(at + 4);
-    if (asciiText(bytes.subarray(at, at + 4)) === 'MTrk') tracks.push(bytes.subarray(at + 8, at + 8 + length));
+    if (asciiText(bytes.subarray(at, at + 4)) === 'MTrk')
+      tracks.push(bytes.subarray(at + 8, at + 8 + length));
     at += 8 + length;
   }
   return { format: v.getUint16(8), division: v.getUint16(12), tracks };

@@ -5,7 +5,11 @@ import { midiChunks, type MidiEvent, walkMidiTrack } from './midi-events';
 export interface MidiRead {
   readonly ppq: number;
   readonly tempos: readonly { readonly tick: number; readonly microsecondsPerQuarter: number }[];
-  readonly meters: readonly { readonly tick: number; readonly numerator: number; readonly denominator: number }[];
+  readonly meters: readonly {
+    readonly tick: number;
+    readonly numerator: number;
+    readonly denominator: number;
+  }[];
   readonly markers: readonly { readonly tick: number; readonly text: string }[];
   /** Exact moment of a tick in seconds. */
   toSeconds(tick: number): number;
@@ -49,13 +53,31 @@ export const MOST_MIDI_BYTES = 4 * 2 ** 20;
 const FRAMES_PER_SECOND: Readonly<Record<number, number>> = { 24: 24, 25: 25, 29: 30_000 / 1001, 30: 30 };
 const DRUM_CHANNEL = 9;
 /** Groups of eight programs. Source: General MIDI Level 1 (MMA RP-003), from memory. */
-const PROGRAM_GROUPS = ['Piano', 'Mallets', 'Organ', 'Guitar', 'Bass', 'Strings', 'Strings', 'Brass', 'Reed', 'Flute', 'Synth Lead', 'Synth Pad', 'Synth Effect', 'Plucked', 'Percussion', 'Effect'] as const;
+const PROGRAM_GROUPS = [
+  'Piano',
+  'Mallets',
+  'Organ',
+  'Guitar',
+  'Bass',
+  'Strings',
+  'Strings',
+  'Brass',
+  'Reed',
+  'Flute',
+  'Synth Lead',
+  'Synth Pad',
+  'Synth Effect',
+  'Plucked',
+  'Percussion',
+  'Effect',
+] as const;
 
 /** Reads notes, tempo, meters and markers. A file of one track with many channels gives a track for each. */
 export function readMidiSong(bytes: Uint8Array): Result<MidiSong, MidiFault> {
   if (bytes.length < 14 || asciiText(bytes.subarray(0, 4)) !== 'MThd') return err({ code: 'midi.not_midi' });
   const { format, division, tracks } = midiChunks(bytes);
-  const perSecond = division & 0x8000 ? (FRAMES_PER_SECOND[256 - (division >> 8)] ?? 0) * (division & 255) : 0;
+  const perSecond =
+    division & 0x8000 ? (FRAMES_PER_SECOND[256 - (division >> 8)] ?? 0) * (division & 255) : 0;
   if (division & 0x8000 ? perSecond === 0 : division === 0) return err({ code: 'midi.broken' });
   const tempos: { tick: number; microsecondsPerQuarter: number }[] = [];
   const meters: { tick: number; numerator: number; denominator: number }[] = [];
@@ -67,8 +89,18 @@ export function readMidiSong(bytes: Uint8Array): Result<MidiSong, MidiFault> {
     const whole = walkMidiTrack(chunk, (e) => {
       if (e.meta === null || e.meta === 0x01 || e.meta === 0x05) events.push(e);
       else if (e.meta === 0x03 && name === '') name = plainText(e.body).trim();
-      else if (e.meta === 0x51 && e.body.length >= 3) tempos.push({ tick: e.tick, microsecondsPerQuarter: ((e.body[0] as number) << 16) | ((e.body[1] as number) << 8) | (e.body[2] as number) });
-      else if (e.meta === 0x58 && e.body.length >= 2) meters.push({ tick: e.tick, numerator: e.body[0] as number, denominator: 2 ** (e.body[1] as number) });
+      else if (e.meta === 0x51 && e.body.length >= 3)
+        tempos.push({
+          tick: e.tick,
+          microsecondsPerQuarter:
+            ((e.body[0] as number) << 16) | ((e.body[1] as number) << 8) | (e.body[2] as number),
+        });
+      else if (e.meta === 0x58 && e.body.length >= 2)
+        meters.push({
+          tick: e.tick,
+          numerator: e.body[0] as number,
+          denominator: 2 ** (e.body[1] as number),
+        });
       else if (e.meta === 0x06) markers.push({ tick: e.tick, text: plainText(e.body) });
     });
     if (!whole) return err({ code: 'midi.broken' });
@@ -77,7 +109,14 @@ export function readMidiSong(bytes: Uint8Array): Result<MidiSong, MidiFault> {
   const byTick = (a: { tick: number }, b: { tick: number }): number => a.tick - b.tick;
   tempos.sort(byTick);
   const ppq = perSecond === 0 ? division : null;
-  return ok({ ppq, tempos, meters: meters.sort(byTick), markers: markers.sort(byTick), tracks: found.filter((t) => t.notes.length > 0), toSeconds: (tick) => (ppq === null ? tick / perSecond : secondsAt(tempos, ppq, tick)) });
+  return ok({
+    ppq,
+    tempos,
+    meters: meters.sort(byTick),
+    markers: markers.sort(byTick),
+    tracks: found.filter((t) => t.notes.length > 0),
+    toSeconds: (tick) => (ppq === null ? tick / perSecond : secondsAt(tempos, ppq, tick)),
+  });
 }
 
 /** Tempo, meters and markers of a file that counts in quarters. */
@@ -89,7 +128,11 @@ export function readMidi(bytes: Uint8Array): Result<MidiRead, MidiFault> {
 }
 
 /** Exact moment of a tick under tempo events in order. */
-function secondsAt(tempos: readonly { tick: number; microsecondsPerQuarter: number }[], ppq: number, tick: number): number {
+function secondsAt(
+  tempos: readonly { tick: number; microsecondsPerQuarter: number }[],
+  ppq: number,
+  tick: number,
+): number {
   let sum = 0; // ticks × µs: whole numbers below 2^53 for ten hours at 960
   let from = 0;
   let tempo = 500_000; // the standard's default before the first tempo event
@@ -108,7 +151,12 @@ function byChannel(events: readonly MidiEvent[], name: string): MidiNoteTrack[] 
   const channels = [...new Set(events.map(channelOf).filter((c) => c !== null))].sort((a, b) => a - b);
   if (channels.length <= 1) return [noteTrack(events, name)];
   // The name is that of the song then. What belongs to no channel goes with the first.
-  return channels.map((c, i) => noteTrack(events.filter((e) => (channelOf(e) ?? (i === 0 ? c : null)) === c), ''));
+  return channels.map((c, i) =>
+    noteTrack(
+      events.filter((e) => (channelOf(e) ?? (i === 0 ? c : null)) === c),
+      '',
+    ),
+  );
 }
 
 function noteTrack(events: readonly MidiEvent[], name: string): MidiNoteTrack {
@@ -120,7 +168,13 @@ function noteTrack(events: readonly MidiEvent[], name: string): MidiNoteTrack {
     const begun = of?.begun[of.ended];
     if (!of || !begun) return;
     of.ended++;
-    notes.push({ tick: begun.tick, lengthTicks: tick - begun.tick, pitch: key & 127, velocity: begun.velocity, channel: key >> 7 });
+    notes.push({
+      tick: begun.tick,
+      lengthTicks: tick - begun.tick,
+      pitch: key & 127,
+      velocity: begun.velocity,
+      channel: key >> 7,
+    });
   };
   for (const { tick, status, body } of events) {
     const kind = status & 0xf0;
@@ -166,10 +220,18 @@ export function noteFacts(song: MidiSong, track: MidiNoteTrack): NoteFacts {
     facts.first = Math.min(facts.first, n.tick);
     facts.last = Math.max(facts.last, n.tick + n.lengthTicks);
   }
-  return { notes: track.notes.length, lowestPitch: facts.lowest, highestPitch: facts.highest, firstSeconds: song.toSeconds(facts.first), lastSeconds: song.toSeconds(facts.last), tempoSaid: song.ppq === null || song.tempos.length > 0 };
+  return {
+    notes: track.notes.length,
+    lowestPitch: facts.lowest,
+    highestPitch: facts.highest,
+    firstSeconds: song.toSeconds(facts.first),
+    lastSeconds: song.toSeconds(facts.last),
+    tempoSaid: song.ppq === null || song.tempos.length > 0,
+  };
 }
 
 const PITCHES = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'] as const;
 
 /** A pitch in letters, middle C = C4 (common practice, no source). */
-export const pitchName = (pitch: number): string => `${PITCHES[pitch % 12] ?? ''}${Math.floor(pitch / 12) - 1}`;
+export const pitchName = (pitch: number): string =>
+  `${PITCHES[pitch % 12] ?? ''}${Math.floor(pitch / 12) - 1}`;

@@ -24,10 +24,16 @@ export function createSongMap(points: readonly TempoPoint[], meters: readonly Me
 }
 
 /** Plain JSON value of a map. */
-export const songMapToFile = (map: SongMap): SongMapFile => ({ schemaVersion: 1, points: map.tempo.points, meters: map.meters.meters });
+export const songMapToFile = (map: SongMap): SongMapFile => ({
+  schemaVersion: 1,
+  points: map.tempo.points,
+  meters: map.meters.meters,
+});
 
 /** A map from JSON that may be at fault. */
-export function songMapFromFile(file: SongMapFile): Result<SongMap, { readonly code: 'map.invalid'; readonly reason: string }> {
+export function songMapFromFile(
+  file: SongMapFile,
+): Result<SongMap, { readonly code: 'map.invalid'; readonly reason: string }> {
   try {
     return ok(createSongMap(file.points, file.meters));
   } catch (cause) {
@@ -38,7 +44,10 @@ export function songMapFromFile(file: SongMapFile): Result<SongMap, { readonly c
 /** Tempo after each corner of a map but the last, in pulses a minute as the first bar feels them (dotted quarters of 6/8), in order of time. */
 export function pulseTempi({ tempo, meters }: SongMap): number[] {
   const perPulse = pulseQuarters(meters.meterAt(1));
-  return tempo.corners().slice(0, -1).map((q) => tempo.tempoAt(q) / perPulse);
+  return tempo
+    .corners()
+    .slice(0, -1)
+    .map((q) => tempo.tempoAt(q) / perPulse);
 }
 
 const PPQ = 960;
@@ -50,24 +59,33 @@ const FIRST_DOWNBEAT = 'First downbeat';
  * `First downbeat` as {@link songMapToMidi} writes it, else tick 0; what leads up to it is no music and gives no points.
  * Meter changes count from the nearest bar line.
  */
-export function songMapFromMidi(bytes: Uint8Array): Result<SongMap, { readonly code: 'map.invalid'; readonly reason: string }> {
+export function songMapFromMidi(
+  bytes: Uint8Array,
+): Result<SongMap, { readonly code: 'map.invalid'; readonly reason: string }> {
   const read = readMidi(bytes);
   if (!read.ok) return err({ code: 'map.invalid', reason: read.error.code });
   const { ppq, tempos, meters, markers, toSeconds } = read.value;
   const zero = markers.find((m) => m.text === FIRST_DOWNBEAT)?.tick ?? 0;
   const last = tempos.at(-1)?.tick ?? 0;
-  const ticks = [...new Set([zero, ...tempos.map((t) => t.tick).filter((t) => t > zero), Math.max(zero, last) + ppq])].sort((a, b) => a - b);
+  const ticks = [
+    ...new Set([zero, ...tempos.map((t) => t.tick).filter((t) => t > zero), Math.max(zero, last) + ppq]),
+  ].sort((a, b) => a - b);
   const out: Meter[] = [];
   let [bar, tick] = [1, zero];
   for (const m of meters) {
     const before = out.at(-1);
-    if (before) bar += Math.max(0, Math.round(((m.tick - tick) * before.denominator) / (4 * ppq * before.numerator)));
+    if (before)
+      bar += Math.max(0, Math.round(((m.tick - tick) * before.denominator) / (4 * ppq * before.numerator)));
     const meter = { bar, numerator: m.numerator, denominator: m.denominator };
     if (before?.bar === bar) out[out.length - 1] = meter;
     else out.push(meter);
     tick = Math.max(m.tick, zero);
   }
-  return songMapFromFile({ schemaVersion: 1, points: ticks.map((t) => ({ quarters: (t - zero) / ppq, seconds: toSeconds(t) })), meters: out.length > 0 ? out : [{ bar: 1, numerator: 4, denominator: 4 }] });
+  return songMapFromFile({
+    schemaVersion: 1,
+    points: ticks.map((t) => ({ quarters: (t - zero) / ppq, seconds: toSeconds(t) })),
+    meters: out.length > 0 ? out : [{ bar: 1, numerator: 4, denominator: 4 }],
+  });
 }
 
 /**
@@ -83,12 +101,29 @@ export function songMapToMidi(map: SongMap, endSeconds: number): Uint8Array {
   const bar = meters.barToQuarters(2);
   const lead = start === 0 ? 0 : bar * Math.max(1, Math.round(start / (tempo.toSeconds(bar) - start)));
   const last = Math.max(1, Math.ceil(tempo.toQuarters(endSeconds)));
-  const places = [0, ...tempo.corners().map((q) => Math.round(q * PPQ) / PPQ).filter((q) => q > 0 && q < last), last];
+  const places = [
+    0,
+    ...tempo
+      .corners()
+      .map((q) => Math.round(q * PPQ) / PPQ)
+      .filter((q) => q > 0 && q < last),
+    last,
+  ];
   const anchors = [...new Set(places)].map((q) => ({ quarters: q + lead, seconds: tempo.toSeconds(q) }));
   return writeMidi({
-    name: 'Tempo map', ppq: PPQ,
+    name: 'Tempo map',
+    ppq: PPQ,
     anchors: lead > 0 ? [{ quarters: 0, seconds: 0 }, ...anchors] : anchors,
-    meters: [{ quarters: 0, numerator: first.numerator, denominator: first.denominator }, ...meters.meters.slice(1).map((m) => ({ quarters: meters.barToQuarters(m.bar) + lead, numerator: m.numerator, denominator: m.denominator }))],
+    meters: [
+      { quarters: 0, numerator: first.numerator, denominator: first.denominator },
+      ...meters.meters
+        .slice(1)
+        .map((m) => ({
+          quarters: meters.barToQuarters(m.bar) + lead,
+          numerator: m.numerator,
+          denominator: m.denominator,
+        })),
+    ],
     markers: [{ quarters: lead, text: FIRST_DOWNBEAT }],
   });
 }

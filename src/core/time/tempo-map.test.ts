@@ -7,7 +7,10 @@ describe('tempo map', () => {
     const points = [{ quarters: -8, seconds: 0.5 }];
     while ((points.at(-1)?.seconds ?? 0) < 36_000) {
       const last = points.at(-1) as { quarters: number; seconds: number };
-      points.push({ quarters: last.quarters + 0.25 + random() * 8, seconds: last.seconds + 0.05 + random() * 6 });
+      points.push({
+        quarters: last.quarters + 0.25 + random() * 8,
+        seconds: last.seconds + 0.05 + random() * 6,
+      });
     }
     const map = createTempoMap(points);
     for (let i = 0; i < 20_000; i++) {
@@ -16,7 +19,11 @@ describe('tempo map', () => {
     }
   });
   it('carries the outer tempi on beyond its ends', () => {
-    const map = createTempoMap([{ quarters: 0, seconds: 1 }, { quarters: 2, seconds: 2 }, { quarters: 3, seconds: 3 }]);
+    const map = createTempoMap([
+      { quarters: 0, seconds: 1 },
+      { quarters: 2, seconds: 2 },
+      { quarters: 3, seconds: 3 },
+    ]);
     expect(map.toSeconds(-2)).toBe(0);
     expect(map.toQuarters(5)).toBe(5);
     expect(map.tempoAt(0)).toBe(120);
@@ -24,14 +31,30 @@ describe('tempo map', () => {
   });
   it('refuses what is no map', () => {
     expect(() => createTempoMap([{ quarters: 0, seconds: 0 }])).toThrow(RangeError);
-    expect(() => createTempoMap([{ quarters: 0, seconds: 0 }, { quarters: 1, seconds: 0 }])).toThrow(RangeError);
-    expect(() => createTempoMap([{ quarters: 0, seconds: 0 }, { quarters: NaN, seconds: 1 }])).toThrow(RangeError);
+    expect(() =>
+      createTempoMap([
+        { quarters: 0, seconds: 0 },
+        { quarters: 1, seconds: 0 },
+      ]),
+    ).toThrow(RangeError);
+    expect(() =>
+      createTempoMap([
+        { quarters: 0, seconds: 0 },
+        { quarters: NaN, seconds: 1 },
+      ]),
+    ).toThrow(RangeError);
   });
 });
 
 describe('meter map', () => {
   it('knows where bar 37 is after a 2/4 bar and a 7/8 bar', () => {
-    const meters = createMeterMap([{ bar: 1, numerator: 4, denominator: 4 }, { bar: 9, numerator: 2, denominator: 4 }, { bar: 10, numerator: 4, denominator: 4 }, { bar: 20, numerator: 7, denominator: 8 }, { bar: 21, numerator: 4, denominator: 4 }]);
+    const meters = createMeterMap([
+      { bar: 1, numerator: 4, denominator: 4 },
+      { bar: 9, numerator: 2, denominator: 4 },
+      { bar: 10, numerator: 4, denominator: 4 },
+      { bar: 20, numerator: 7, denominator: 8 },
+      { bar: 21, numerator: 4, denominator: 4 },
+    ]);
     // 8·4 + 2 + 10·4 + 3.5 = 77.5 quarters before bar 21, sixteen bars more.
     expect(meters.barToQuarters(37)).toBe(77.5 + 64);
     expect(meters.toBar(77.5 + 64)).toEqual({ bar: 37, quartersInBar: 0 });
@@ -43,7 +66,13 @@ describe('meter map', () => {
     expect(meters.barToQuarters(-1)).toBe(-6);
   });
   it('counts pulses: 6/8 has two', () => {
-    const map = createSongMap([{ quarters: 0, seconds: 0 }, { quarters: 3, seconds: 3 }], [{ bar: 1, numerator: 6, denominator: 8 }]);
+    const map = createSongMap(
+      [
+        { quarters: 0, seconds: 0 },
+        { quarters: 3, seconds: 3 },
+      ],
+      [{ bar: 1, numerator: 6, denominator: 8 }],
+    );
     expect(formatBarPulse(map, 1.6)).toBe('1.2');
     expect(formatBarPulse(map, 3.01)).toBe('2.1');
   });

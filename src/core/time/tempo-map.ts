@@ -58,7 +58,9 @@ function placeShare({ bend }: Segment, y: number): number {
 /** Quarters a minute at a share of a segment's way. */
 function tempoIn({ quarters, seconds, bend }: Segment, x: number): number {
   const mean = (60 * quarters) / seconds;
-  return bend === 0 ? mean : (mean * bend * (1 + Math.expm1(bend) * Math.max(0, Math.min(1, x)))) / Math.expm1(bend);
+  return bend === 0
+    ? mean
+    : (mean * bend * (1 + Math.expm1(bend) * Math.max(0, Math.min(1, x)))) / Math.expm1(bend);
 }
 
 /** Builds a map. Throws RangeError unless there are two or more points, finite and strictly rising in both coordinates, with ramps between 1/20 and 20. */
@@ -66,15 +68,26 @@ export function createTempoMap(points: readonly TempoPoint[]): TempoMap {
   if (points.length < 2) throw new RangeError('a tempo map needs at least two points');
   points.forEach((p, i) => {
     const before = points[i - 1];
-    if (!Number.isFinite(p.quarters) || !Number.isFinite(p.seconds)) throw new RangeError(`tempo point ${i} is not finite`);
-    if (p.ramp !== undefined && !(p.ramp >= 1 / STEEPEST && p.ramp <= STEEPEST)) throw new RangeError(`the ramp of tempo point ${i} is impossible: ${p.ramp}`);
+    if (!Number.isFinite(p.quarters) || !Number.isFinite(p.seconds))
+      throw new RangeError(`tempo point ${i} is not finite`);
+    if (p.ramp !== undefined && !(p.ramp >= 1 / STEEPEST && p.ramp <= STEEPEST))
+      throw new RangeError(`the ramp of tempo point ${i} is impossible: ${p.ramp}`);
     if (before && (p.quarters <= before.quarters || p.seconds <= before.seconds))
       throw new RangeError(`tempo point ${i} does not come after point ${i - 1}`);
   });
-  const frozen = points.map((p, i): TempoPoint => ({ quarters: p.quarters, seconds: p.seconds, ...(p.ramp !== undefined && p.ramp !== 1 && i + 1 < points.length ? { ramp: p.ramp } : {}) }));
+  const frozen = points.map((p, i): TempoPoint => ({
+    quarters: p.quarters,
+    seconds: p.seconds,
+    ...(p.ramp !== undefined && p.ramp !== 1 && i + 1 < points.length ? { ramp: p.ramp } : {}),
+  }));
   const segments = frozen.slice(0, -1).map((from, i): Segment => {
     const to = frozen[i + 1] as TempoPoint;
-    return { from, quarters: to.quarters - from.quarters, seconds: to.seconds - from.seconds, bend: Math.log(from.ramp ?? 1) };
+    return {
+      from,
+      quarters: to.quarters - from.quarters,
+      seconds: to.seconds - from.seconds,
+      bend: Math.log(from.ramp ?? 1),
+    };
   });
   /** The segment that holds `x` in coordinate `of`; the first and last hold all beyond them. */
   const segment = (x: number, of: 'quarters' | 'seconds'): Segment => {
@@ -90,14 +103,20 @@ export function createTempoMap(points: readonly TempoPoint[]): TempoMap {
   return {
     points: frozen,
     corners() {
-      return [...segments.flatMap((s) => {
-        if (s.bend === 0) return [s.from.quarters];
-        // The time's second derivative over x is largest at the slower end.
-        const rate = Math.abs(Math.expm1(s.bend));
-        const curved = (s.seconds * rate * rate) / (Math.abs(s.bend) * Math.min(1, Math.exp(s.bend)) ** 2);
-        const steps = Math.min(MOST_CORNERS, Math.ceil(Math.sqrt(curved / (8 * STRAIGHT_SECONDS))));
-        return Array.from({ length: Math.max(1, steps) }, (_, k) => s.from.quarters + (k * s.quarters) / Math.max(1, steps));
-      }), (frozen.at(-1) as TempoPoint).quarters];
+      return [
+        ...segments.flatMap((s) => {
+          if (s.bend === 0) return [s.from.quarters];
+          // The time's second derivative over x is largest at the slower end.
+          const rate = Math.abs(Math.expm1(s.bend));
+          const curved = (s.seconds * rate * rate) / (Math.abs(s.bend) * Math.min(1, Math.exp(s.bend)) ** 2);
+          const steps = Math.min(MOST_CORNERS, Math.ceil(Math.sqrt(curved / (8 * STRAIGHT_SECONDS))));
+          return Array.from(
+            { length: Math.max(1, steps) },
+            (_, k) => s.from.quarters + (k * s.quarters) / Math.max(1, steps),
+          );
+        }),
+        (frozen.at(-1) as TempoPoint).quarters,
+      ];
     },
     toQuarters(seconds) {
       const s = segment(seconds, 'seconds');
@@ -120,5 +139,10 @@ export function createTempoMap(points: readonly TempoPoint[]): TempoMap {
 export function tempoSegments(map: TempoMap): { readonly time: number; readonly bpm: number }[] {
   const corners = map.corners();
   const times = corners.map((q) => map.toSeconds(q));
-  return corners.slice(0, -1).map((q, i) => ({ time: times[i] as number, bpm: (60 * ((corners[i + 1] as number) - q)) / ((times[i + 1] as number) - (times[i] as number)) }));
+  return corners
+    .slice(0, -1)
+    .map((q, i) => ({
+      time: times[i] as number,
+      bpm: (60 * ((corners[i + 1] as number) - q)) / ((times[i + 1] as number) - (times[i] as number)),
+    }));
 }

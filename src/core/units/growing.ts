@@ -8,7 +8,9 @@ export interface Growing<T> {
 const PART = 1 << 16;
 
 /** A growing list of 32 bit floats or small integers; `make` gives an empty array of a length. */
-export function growing<T extends Float32Array | Int16Array | Uint8Array>(make: (length: number) => T): Growing<T> {
+export function growing<T extends Float32Array | Int16Array | Uint8Array>(
+  make: (length: number) => T,
+): Growing<T> {
   const parts: T[] = [];
   let last = make(PART);
   let filled = 0;

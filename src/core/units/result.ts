@@ -1,5 +1,6 @@
 /** Outcome of an operation whose input may be at fault; `error` is data (a code and facts), never a sentence. */
-export type Result<T, E> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly error: E };
+export type Result<T, E> =
+  { readonly ok: true; readonly value: T } | { readonly ok: false; readonly error: E };
 
 /** A good outcome. */
 export const ok = <T>(value: T): { readonly ok: true; readonly value: T } => ({ ok: true, value });

@@ -21,7 +21,13 @@ export function utf8Bytes(text: string): Uint8Array {
     if (code < 0x80) out.push(code);
     else if (code < 0x800) out.push(0xc0 | (code >> 6), 0x80 | (code & 63));
     else if (code < 0x10000) out.push(0xe0 | (code >> 12), 0x80 | ((code >> 6) & 63), 0x80 | (code & 63));
-    else out.push(0xf0 | (code >> 18), 0x80 | ((code >> 12) & 63), 0x80 | ((code >> 6) & 63), 0x80 | (code & 63));
+    else
+      out.push(
+        0xf0 | (code >> 18),
+        0x80 | ((code >> 12) & 63),
+        0x80 | ((code >> 6) & 63),
+        0x80 | (code & 63),
+      );
   }
   return Uint8Array.from(out);
 }
@@ -35,7 +41,7 @@ export function plainText(bytes: Uint8Array): string {
 /** Text of UTF-8 bytes; malformed sequences become U+FFFD. */
 export function utf8Text(bytes: Uint8Array): string {
   let text = '';
-  for (let i = 0; i < bytes.length; ) {
+  for (let i = 0; i < bytes.length;) {
     const first = bytes[i++] as number;
     const more = first < 0x80 ? 0 : first >= 0xf0 ? 3 : first >= 0xe0 ? 2 : first >= 0xc0 ? 1 : -1;
     let code = more < 0 ? 0xfffd : more === 0 ? first : first & (0x3f >> more);

@@ -11,7 +11,10 @@ it('keeps a growing list in order over its parts (seed 1)', () => {
 it('writes and reads UTF-8 as the platform does (seed 2)', () => {
   const random = createRandom(2);
   for (let i = 0; i < 300; i++) {
-    const text = Array.from({ length: 20 }, () => String.fromCodePoint(Math.floor(random() * (random() < 0.5 ? 0x250 : 0xd7ff)) + 1)).join('') + '🥁';
+    const text =
+      Array.from({ length: 20 }, () =>
+        String.fromCodePoint(Math.floor(random() * (random() < 0.5 ? 0x250 : 0xd7ff)) + 1),
+      ).join('') + '🥁';
     expect(Buffer.from(utf8Bytes(text)).equals(Buffer.from(text, 'utf8'))).toBe(true);
     expect(utf8Text(Buffer.from(text, 'utf8'))).toBe(text);
   }

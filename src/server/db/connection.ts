@@ -8,7 +8,11 @@ const cache = globalThis as { fernmossDb?: Sequelize };
 
 /** The connection of this process, made at first use. Next bundles this module more than once: each copy binds its own models. */
 export function db(): Sequelize {
-  cache.fernmossDb ??= new Sequelize(readConfig().databaseUrl, { dialect: 'postgres', logging: false, pool: { max: 12, idle: 10_000 } });
+  cache.fernmossDb ??= new Sequelize(readConfig().databaseUrl, {
+    dialect: 'postgres',
+    logging: false,
+    pool: { max: 12, idle: 10_000 },
+  });
   if (SessionModel.sequelize !== cache.fernmossDb) initModels(cache.fernmossDb);
   return cache.fernmossDb;
 }

@@ -1,5 +1,19 @@
 export { closeDb, db, migrate } from './connection';
-export { BlobModel, CheckpointModel, ConformFileModel, DismissalModel, EditModel, HandoverModel, InPlaceFileModel, JobModel, RecordingModel, RelationModel, SessionModel, StyleModel, StyleVersionModel } from './models';
+export {
+  BlobModel,
+  CheckpointModel,
+  ConformFileModel,
+  DismissalModel,
+  EditModel,
+  HandoverModel,
+  InPlaceFileModel,
+  JobModel,
+  RecordingModel,
+  RelationModel,
+  SessionModel,
+  StyleModel,
+  StyleVersionModel,
+} from './models';
 export { isDatabaseAway } from './away';
 export { isUuid, uuidOf } from './ids';
 export { loadSession, saveSession } from './session-rows';

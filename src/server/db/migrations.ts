@@ -12,7 +12,12 @@ export interface Migration {
 const FIRST_STYLE_ID = '6b3f4e1a-5d0c-4c8e-9a57-2f1d8c0b7e01';
 
 const id = { type: DataTypes.UUID, primaryKey: true };
-const session = { type: DataTypes.UUID, allowNull: false, references: { model: 'sessions', key: 'id' }, onDelete: 'CASCADE' };
+const session = {
+  type: DataTypes.UUID,
+  allowNull: false,
+  references: { model: 'sessions', key: 'id' },
+  onDelete: 'CASCADE',
+};
 const text = { type: DataTypes.TEXT, allowNull: false };
 const maybeText = { type: DataTypes.TEXT };
 const integer = { type: DataTypes.INTEGER, allowNull: false };
@@ -22,27 +27,176 @@ const json = { type: DataTypes.JSONB };
 const now = { type: DataTypes.DATE, allowNull: false, defaultValue: literal('now()') };
 
 const TABLES: readonly (readonly [string, Parameters<QueryInterface['createTable']>[1]])[] = [
-  ['sessions', { id, name: text, artist: text, notes: text, sample_rate_hz: { type: DataTypes.INTEGER }, revision: { ...integer, defaultValue: 0 }, timekeepers: json, created_at: now, updated_at: now }],
-  ['blobs', { sha256: { type: DataTypes.STRING(64), primaryKey: true }, size_bytes: { ...long, allowNull: false }, created_at: now }],
-  ['recordings', {
-    id, session_id: session, received_name: text, size_bytes: { ...long, allowNull: false }, state: text, fault: json, sha256: { type: DataTypes.STRING(64), references: { model: 'blobs', key: 'sha256' } },
-    sample_rate_hz: { type: DataTypes.INTEGER }, channels: { type: DataTypes.INTEGER }, encoding: maybeText, bit_depth: { type: DataTypes.INTEGER }, length_frames: long, header: json, facts: json, true_peak_dbtp: { type: DataTypes.DOUBLE },
-    peaks_sha256: { type: DataTypes.STRING(64), references: { model: 'blobs', key: 'sha256' } }, onsets_sha256: { type: DataTypes.STRING(64), references: { model: 'blobs', key: 'sha256' } },
-    converted_sha256: { type: DataTypes.STRING(64), references: { model: 'blobs', key: 'sha256' } }, converted_rate_hz: { type: DataTypes.INTEGER }, created_at: now,
-  }],
-  ['buses', { session_id: { ...session, primaryKey: true }, id: { type: DataTypes.STRING(64), primaryKey: true }, position: integer, name: text, color: maybeText, output_bus_id: { type: DataTypes.STRING(64) } }],
-  ['folders', { session_id: { ...session, primaryKey: true }, id: { type: DataTypes.STRING(64), primaryKey: true }, parent_id: { type: DataTypes.STRING(64), allowNull: false }, position: integer, name: text, color: maybeText, bus_id: { type: DataTypes.STRING(64) } }],
-  ['tracks', {
-    session_id: { ...session, primaryKey: true }, id: { type: DataTypes.STRING(64), primaryKey: true }, recording_id: { type: DataTypes.UUID, allowNull: false, references: { model: 'recordings', key: 'id' }, onDelete: 'CASCADE' },
-    parent_id: { type: DataTypes.STRING(64), allowNull: false }, position: integer, received_name: text, start_frames: { ...long, allowNull: false }, name: text, family: text, part: maybeText, role: maybeText, place: maybeText, side: maybeText,
-    number: { type: DataTypes.INTEGER }, color: maybeText, bus_id: { type: DataTypes.STRING(64) }, gain_db: real, pan: real, muted: { type: DataTypes.BOOLEAN, allowNull: false }, confidence: real, evidence: { ...json, allowNull: false }, by_hand: { ...json, allowNull: false },
-  }],
+  [
+    'sessions',
+    {
+      id,
+      name: text,
+      artist: text,
+      notes: text,
+      sample_rate_hz: { type: DataTypes.INTEGER },
+      revision: { ...integer, defaultValue: 0 },
+      timekeepers: json,
+      created_at: now,
+      updated_at: now,
+    },
+  ],
+  [
+    'blobs',
+    {
+      sha256: { type: DataTypes.STRING(64), primaryKey: true },
+      size_bytes: { ...long, allowNull: false },
+      created_at: now,
+    },
+  ],
+  [
+    'recordings',
+    {
+      id,
+      session_id: session,
+      received_name: text,
+      size_bytes: { ...long, allowNull: false },
+      state: text,
+      fault: json,
+      sha256: { type: DataTypes.STRING(64), references: { model: 'blobs', key: 'sha256' } },
+      sample_rate_hz: { type: DataTypes.INTEGER },
+      channels: { type: DataTypes.INTEGER },
+      encoding: maybeText,
+      bit_depth: { type: DataTypes.INTEGER },
+      length_frames: long,
+      header: json,
+      facts: json,
+      true_peak_dbtp: { type: DataTypes.DOUBLE },
+      peaks_sha256: { type: DataTypes.STRING(64), references: { model: 'blobs', key: 'sha256' } },
+      onsets_sha256: { type: DataTypes.STRING(64), references: { model: 'blobs', key: 'sha256' } },
+      converted_sha256: { type: DataTypes.STRING(64), references: { model: 'blobs', key: 'sha256' } },
+      converted_rate_hz: { type: DataTypes.INTEGER },
+      created_at: now,
+    },
+  ],
+  [
+    'buses',
+    {
+      session_id: { ...session, primaryKey: true },
+      id: { type: DataTypes.STRING(64), primaryKey: true },
+      position: integer,
+      name: text,
+      color: maybeText,
+      output_bus_id: { type: DataTypes.STRING(64) },
+    },
+  ],
+  [
+    'folders',
+    {
+      session_id: { ...session, primaryKey: true },
+      id: { type: DataTypes.STRING(64), primaryKey: true },
+      parent_id: { type: DataTypes.STRING(64), allowNull: false },
+      position: integer,
+      name: text,
+      color: maybeText,
+      bus_id: { type: DataTypes.STRING(64) },
+    },
+  ],
+  [
+    'tracks',
+    {
+      session_id: { ...session, primaryKey: true },
+      id: { type: DataTypes.STRING(64), primaryKey: true },
+      recording_id: {
+        type: DataTypes.UUID,
+        allowNull: false,
+        references: { model: 'recordings', key: 'id' },
+        onDelete: 'CASCADE',
+      },
+      parent_id: { type: DataTypes.STRING(64), allowNull: false },
+      position: integer,
+      received_name: text,
+      start_frames: { ...long, allowNull: false },
+      name: text,
+      family: text,
+      part: maybeText,
+      role: maybeText,
+      place: maybeText,
+      side: maybeText,
+      number: { type: DataTypes.INTEGER },
+      color: maybeText,
+      bus_id: { type: DataTypes.STRING(64) },
+      gain_db: real,
+      pan: real,
+      muted: { type: DataTypes.BOOLEAN, allowNull: false },
+      confidence: real,
+      evidence: { ...json, allowNull: false },
+      by_hand: { ...json, allowNull: false },
+    },
+  ],
   ['tempo_maps', { session_id: { ...session, primaryKey: true }, facts: json }],
-  ['tempo_points', { session_id: { ...session, primaryKey: true }, index: { ...integer, primaryKey: true }, quarters: real, seconds: real }],
-  ['meters', { session_id: { ...session, primaryKey: true }, bar: { ...integer, primaryKey: true }, numerator: integer, denominator: integer }],
-  ['edits', { session_id: { ...session, primaryKey: true }, revision: { ...integer, primaryKey: true }, action: text, of_revision: { type: DataTypes.INTEGER }, undoable: { type: DataTypes.BOOLEAN, allowNull: false }, label: text, author: text, edits: { ...json, allowNull: false }, inverse: { ...json, allowNull: false }, made_at: now }],
-  ['jobs', { id, kind: text, session_id: { ...session, allowNull: true }, subject: text, payload: { ...json, allowNull: false }, state: text, progress: { ...real, defaultValue: 0 }, cancel_requested: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false }, result: json, fault: json, created_at: now, started_at: { type: DataTypes.DATE }, finished_at: { type: DataTypes.DATE } }],
-  ['handovers', { id, session_id: session, number: integer, state: text, job_id: { type: DataTypes.UUID }, folder_name: text, size_bytes: long, revision: integer, report: json, fault: json, created_at: now }],
+  [
+    'tempo_points',
+    {
+      session_id: { ...session, primaryKey: true },
+      index: { ...integer, primaryKey: true },
+      quarters: real,
+      seconds: real,
+    },
+  ],
+  [
+    'meters',
+    {
+      session_id: { ...session, primaryKey: true },
+      bar: { ...integer, primaryKey: true },
+      numerator: integer,
+      denominator: integer,
+    },
+  ],
+  [
+    'edits',
+    {
+      session_id: { ...session, primaryKey: true },
+      revision: { ...integer, primaryKey: true },
+      action: text,
+      of_revision: { type: DataTypes.INTEGER },
+      undoable: { type: DataTypes.BOOLEAN, allowNull: false },
+      label: text,
+      author: text,
+      edits: { ...json, allowNull: false },
+      inverse: { ...json, allowNull: false },
+      made_at: now,
+    },
+  ],
+  [
+    'jobs',
+    {
+      id,
+      kind: text,
+      session_id: { ...session, allowNull: true },
+      subject: text,
+      payload: { ...json, allowNull: false },
+      state: text,
+      progress: { ...real, defaultValue: 0 },
+      cancel_requested: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
+      result: json,
+      fault: json,
+      created_at: now,
+      started_at: { type: DataTypes.DATE },
+      finished_at: { type: DataTypes.DATE },
+    },
+  ],
+  [
+    'handovers',
+    {
+      id,
+      session_id: session,
+      number: integer,
+      state: text,
+      job_id: { type: DataTypes.UUID },
+      folder_name: text,
+      size_bytes: long,
+      revision: integer,
+      report: json,
+      fault: json,
+      created_at: now,
+    },
+  ],
 ];
 
 const CHECKS: readonly (readonly [table: string, name: string, sql: string])[] = [
@@ -56,7 +210,10 @@ const CHECKS: readonly (readonly [table: string, name: string, sql: string])[] =
 ];
 
 /** Sequelize marks the column objects it is given: each table gets its own. */
-const fresh = (columns: (typeof TABLES)[number][1]): (typeof TABLES)[number][1] => Object.fromEntries(Object.entries(columns).map(([name, column]) => [name, { ...(column as object) }])) as (typeof TABLES)[number][1];
+const fresh = (columns: (typeof TABLES)[number][1]): (typeof TABLES)[number][1] =>
+  Object.fromEntries(
+    Object.entries(columns).map(([name, column]) => [name, { ...(column as object) }]),
+  ) as (typeof TABLES)[number][1];
 
 /** All steps in order. Never change one that has been released; add another. */
 export const MIGRATIONS: readonly Migration[] = [
@@ -64,7 +221,8 @@ export const MIGRATIONS: readonly Migration[] = [
     name: '0001-first-tables',
     async up(q) {
       for (const [name, columns] of TABLES) await q.createTable(name, fresh(columns));
-      for (const [table, name, sql] of CHECKS) await q.sequelize.query(`alter table ${table} add constraint ${name} check (${sql})`);
+      for (const [table, name, sql] of CHECKS)
+        await q.sequelize.query(`alter table ${table} add constraint ${name} check (${sql})`);
       await q.addIndex('recordings', ['session_id']);
       await q.addIndex('recordings', ['sha256']);
       await q.addIndex('jobs', ['session_id', 'state']);
@@ -79,10 +237,25 @@ export const MIGRATIONS: readonly Migration[] = [
     async up(q) {
       // Sequelize's own names the schema `public`, whatever the connection's is.
       await q.sequelize.query('alter table sessions add column conform jsonb');
-      await q.createTable('conform_files', fresh({
-        session_id: { ...session, primaryKey: true }, key: { type: DataTypes.STRING(64), primaryKey: true }, sha256: { type: DataTypes.STRING(64), allowNull: false, references: { model: 'blobs', key: 'sha256' } },
-        data_offset: integer, length_frames: { ...long, allowNull: false }, channels: integer, ratio_min: real, ratio_max: real, excerpt: { type: DataTypes.BOOLEAN, allowNull: false }, created_at: now,
-      }));
+      await q.createTable(
+        'conform_files',
+        fresh({
+          session_id: { ...session, primaryKey: true },
+          key: { type: DataTypes.STRING(64), primaryKey: true },
+          sha256: {
+            type: DataTypes.STRING(64),
+            allowNull: false,
+            references: { model: 'blobs', key: 'sha256' },
+          },
+          data_offset: integer,
+          length_frames: { ...long, allowNull: false },
+          channels: integer,
+          ratio_min: real,
+          ratio_max: real,
+          excerpt: { type: DataTypes.BOOLEAN, allowNull: false },
+          created_at: now,
+        }),
+      );
       await q.addIndex('conform_files', ['sha256']);
     },
     async down(q) {
@@ -93,17 +266,26 @@ export const MIGRATIONS: readonly Migration[] = [
   {
     name: '0003-checkpoints-and-copies',
     async up(q) {
-      await q.createTable('checkpoints', fresh({ id, session_id: session, name: text, revision: integer, created_at: now }));
+      await q.createTable(
+        'checkpoints',
+        fresh({ id, session_id: session, name: text, revision: integer, created_at: now }),
+      );
       await q.addIndex('checkpoints', ['session_id', 'revision']);
       await q.sequelize.query("alter table handovers add column copies jsonb not null default '[]'");
-      await q.sequelize.query('alter table conform_files add column match_db double precision not null default 0');
+      await q.sequelize.query(
+        'alter table conform_files add column match_db double precision not null default 0',
+      );
       await q.sequelize.query('alter table handovers drop constraint handovers_state');
-      await q.sequelize.query("alter table handovers add constraint handovers_state check (state in ('building','done','failed','removed'))");
+      await q.sequelize.query(
+        "alter table handovers add constraint handovers_state check (state in ('building','done','failed','removed'))",
+      );
     },
     async down(q) {
       await q.sequelize.query("delete from handovers where state = 'removed'");
       await q.sequelize.query('alter table handovers drop constraint handovers_state');
-      await q.sequelize.query("alter table handovers add constraint handovers_state check (state in ('building','done','failed'))");
+      await q.sequelize.query(
+        "alter table handovers add constraint handovers_state check (state in ('building','done','failed'))",
+      );
       await q.sequelize.query('alter table handovers drop column copies');
       await q.sequelize.query('alter table conform_files drop column match_db');
       await q.dropTable('checkpoints');
@@ -113,32 +295,86 @@ export const MIGRATIONS: readonly Migration[] = [
     name: '0004-containers',
     async up(q) {
       const run = (sql: string) => q.sequelize.query(sql);
-      await run(`alter table recordings add column original_sha256 varchar(64) references blobs (sha256), add column container text, add column codec text, add column lossy boolean not null default false, add column channel_index integer, add column metadata jsonb, add column source_path text, add column notes jsonb, add column converted_kept boolean not null default false`);
-      await q.createTable('in_place_files', fresh({ sha256: { type: DataTypes.STRING(64), primaryKey: true, references: { model: 'blobs', key: 'sha256' }, onDelete: 'CASCADE' }, path: text, size_bytes: { ...long, allowNull: false }, modified_ms: { ...long, allowNull: false } }));
+      await run(
+        `alter table recordings add column original_sha256 varchar(64) references blobs (sha256), add column container text, add column codec text, add column lossy boolean not null default false, add column channel_index integer, add column metadata jsonb, add column source_path text, add column notes jsonb, add column converted_kept boolean not null default false`,
+      );
+      await q.createTable(
+        'in_place_files',
+        fresh({
+          sha256: {
+            type: DataTypes.STRING(64),
+            primaryKey: true,
+            references: { model: 'blobs', key: 'sha256' },
+            onDelete: 'CASCADE',
+          },
+          path: text,
+          size_bytes: { ...long, allowNull: false },
+          modified_ms: { ...long, allowNull: false },
+        }),
+      );
       await run("alter table sessions add column project text not null default ''");
-      await run("alter table tracks add column inverted boolean not null default false, add column mono_from text constraint tracks_mono_from check (mono_from in ('left','right')), add column keeps_samples boolean not null default false, add column tied_to text constraint tracks_tied_to check (tied_to in ('bars','time'))");
-      await q.createTable('relations', fresh({ session_id: { ...session, primaryKey: true }, kind: { type: DataTypes.STRING(16), primaryKey: true }, a: { type: DataTypes.STRING(64), primaryKey: true }, b: { type: DataTypes.STRING(64), primaryKey: true }, facts: json }));
-      await q.createTable('dismissals', fresh({ session_id: { ...session, primaryKey: true }, key: { type: DataTypes.STRING(200), primaryKey: true }, note: text, made_at: now }));
+      await run(
+        "alter table tracks add column inverted boolean not null default false, add column mono_from text constraint tracks_mono_from check (mono_from in ('left','right')), add column keeps_samples boolean not null default false, add column tied_to text constraint tracks_tied_to check (tied_to in ('bars','time'))",
+      );
+      await q.createTable(
+        'relations',
+        fresh({
+          session_id: { ...session, primaryKey: true },
+          kind: { type: DataTypes.STRING(16), primaryKey: true },
+          a: { type: DataTypes.STRING(64), primaryKey: true },
+          b: { type: DataTypes.STRING(64), primaryKey: true },
+          facts: json,
+        }),
+      );
+      await q.createTable(
+        'dismissals',
+        fresh({
+          session_id: { ...session, primaryKey: true },
+          key: { type: DataTypes.STRING(200), primaryKey: true },
+          note: text,
+          made_at: now,
+        }),
+      );
       await run('create index recordings_original_sha256 on recordings (original_sha256)');
       await run("update recordings set container = 'wav' where sha256 is not null");
       // What is odd about a file was named after its container.
-      for (const column of ['header', 'fault']) await run(`update recordings set ${column} = replace(replace(${column}::text, '"wav.not_wav"', '"sound.unknown"'), '"wav.', '"sound.')::jsonb where ${column}::text like '%"wav.%'`);
+      for (const column of ['header', 'fault'])
+        await run(
+          `update recordings set ${column} = replace(replace(${column}::text, '"wav.not_wav"', '"sound.unknown"'), '"wav.', '"sound.')::jsonb where ${column}::text like '%"wav.%'`,
+        );
     },
     async down(q) {
       const run = (sql: string) => q.sequelize.query(sql);
-      for (const column of ['header', 'fault']) await run(`update recordings set ${column} = replace(replace(${column}::text, '"sound.unknown"', '"wav.not_wav"'), '"sound.', '"wav.')::jsonb where ${column}::text like '%"sound.%'`);
+      for (const column of ['header', 'fault'])
+        await run(
+          `update recordings set ${column} = replace(replace(${column}::text, '"sound.unknown"', '"wav.not_wav"'), '"sound.', '"wav.')::jsonb where ${column}::text like '%"sound.%'`,
+        );
       for (const table of ['dismissals', 'relations', 'in_place_files']) await q.dropTable(table);
       await run('alter table sessions drop column project');
-      await run('alter table tracks drop column inverted, drop column mono_from, drop column keeps_samples, drop column tied_to');
-      await run('alter table recordings drop column original_sha256, drop column container, drop column codec, drop column lossy, drop column channel_index, drop column metadata, drop column source_path, drop column notes, drop column converted_kept');
+      await run(
+        'alter table tracks drop column inverted, drop column mono_from, drop column keeps_samples, drop column tied_to',
+      );
+      await run(
+        'alter table recordings drop column original_sha256, drop column container, drop column codec, drop column lossy, drop column channel_index, drop column metadata, drop column source_path, drop column notes, drop column converted_kept',
+      );
     },
   },
   {
     name: '0005-heard-markers-words',
     async up(q) {
-      await q.sequelize.query('alter table recordings add column sketch_sha256 varchar(64) references blobs (sha256), add column heard jsonb');
+      await q.sequelize.query(
+        'alter table recordings add column sketch_sha256 varchar(64) references blobs (sha256), add column heard jsonb',
+      );
       await q.sequelize.query("alter table sessions add column words jsonb not null default '[]'");
-      await q.createTable('markers', fresh({ session_id: { ...session, primaryKey: true }, id: { type: DataTypes.STRING(64), primaryKey: true }, name: text, seconds: real }));
+      await q.createTable(
+        'markers',
+        fresh({
+          session_id: { ...session, primaryKey: true },
+          id: { type: DataTypes.STRING(64), primaryKey: true },
+          name: text,
+          seconds: real,
+        }),
+      );
     },
     async down(q) {
       await q.sequelize.query('alter table sessions drop column words');
@@ -149,18 +385,52 @@ export const MIGRATIONS: readonly Migration[] = [
   {
     name: '0006-house-styles',
     async up(q) {
-      await q.createTable('styles', fresh({ id, name: text, is_default: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false }, created_at: now, removed_at: { type: DataTypes.DATE } }));
-      await q.createTable('style_versions', fresh({ style_id: { type: DataTypes.UUID, primaryKey: true, references: { model: 'styles', key: 'id' }, onDelete: 'CASCADE' }, version: { ...integer, primaryKey: true }, body: { ...json, allowNull: false }, note: text, made_at: now }));
-      const run = (sql: string, replacements: Record<string, unknown> = {}) => q.sequelize.query(sql, { replacements });
+      await q.createTable(
+        'styles',
+        fresh({
+          id,
+          name: text,
+          is_default: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
+          created_at: now,
+          removed_at: { type: DataTypes.DATE },
+        }),
+      );
+      await q.createTable(
+        'style_versions',
+        fresh({
+          style_id: {
+            type: DataTypes.UUID,
+            primaryKey: true,
+            references: { model: 'styles', key: 'id' },
+            onDelete: 'CASCADE',
+          },
+          version: { ...integer, primaryKey: true },
+          body: { ...json, allowNull: false },
+          note: text,
+          made_at: now,
+        }),
+      );
+      const run = (sql: string, replacements: Record<string, unknown> = {}) =>
+        q.sequelize.query(sql, { replacements });
       await run('create unique index styles_one_default on styles (is_default) where is_default');
       await run('alter table style_versions add constraint style_versions_from_one check (version >= 1)');
-      await run('alter table sessions add column style_id uuid, add column style_version integer, add constraint sessions_style foreign key (style_id, style_version) references style_versions (style_id, version)');
+      await run(
+        'alter table sessions add column style_id uuid, add column style_version integer, add constraint sessions_style foreign key (style_id, style_version) references style_versions (style_id, version)',
+      );
       await run('create index sessions_style_id on sessions (style_id)');
-      await run('insert into styles (id, name, is_default) values (:id, :name, true)', { id: FIRST_STYLE_ID, name: DEFAULT_STYLE.name });
-      await run("insert into style_versions (style_id, version, body, note) values (:id, 1, :body, '')", { id: FIRST_STYLE_ID, body: JSON.stringify(DEFAULT_STYLE) });
+      await run('insert into styles (id, name, is_default) values (:id, :name, true)', {
+        id: FIRST_STYLE_ID,
+        name: DEFAULT_STYLE.name,
+      });
+      await run("insert into style_versions (style_id, version, body, note) values (:id, 1, :body, '')", {
+        id: FIRST_STYLE_ID,
+        body: JSON.stringify(DEFAULT_STYLE),
+      });
     },
     async down(q) {
-      await q.sequelize.query('alter table sessions drop constraint sessions_style, drop column style_id, drop column style_version');
+      await q.sequelize.query(
+        'alter table sessions drop constraint sessions_style, drop column style_id, drop column style_version',
+      );
       await q.dropTable('style_versions');
       await q.dropTable('styles');
     },
@@ -169,19 +439,46 @@ export const MIGRATIONS: readonly Migration[] = [
     name: '0007-sends-groups-pairs',
     async up(q) {
       const run = (sql: string) => q.sequelize.query(sql);
-      await run("alter table buses add column kind text not null default 'sum', add column by_hand jsonb not null default '[]'");
+      await run(
+        "alter table buses add column kind text not null default 'sum', add column by_hand jsonb not null default '[]'",
+      );
       await run("alter table buses add constraint buses_kind check (kind in ('sum','return'))");
       await run('alter table recordings add column made_from jsonb');
       const name = { type: DataTypes.STRING(64), primaryKey: true };
-      await q.createTable('sends', fresh({ session_id: { ...session, primaryKey: true }, from_id: name, bus_id: name, position: integer, gain_db: real, pan: { type: DataTypes.DOUBLE }, before_level: { type: DataTypes.BOOLEAN, allowNull: false } }));
+      await q.createTable(
+        'sends',
+        fresh({
+          session_id: { ...session, primaryKey: true },
+          from_id: name,
+          bus_id: name,
+          position: integer,
+          gain_db: real,
+          pan: { type: DataTypes.DOUBLE },
+          before_level: { type: DataTypes.BOOLEAN, allowNull: false },
+        }),
+      );
       await run('alter table sends add constraint sends_pan check (pan between -1 and 1)');
-      await q.createTable('track_groups', fresh({ session_id: { ...session, primaryKey: true }, id: name, position: integer, name: text, track_ids: { ...json, allowNull: false }, is_on: { type: DataTypes.BOOLEAN, allowNull: false }, gain_db: real, by_hand: { type: DataTypes.BOOLEAN, allowNull: false } }));
+      await q.createTable(
+        'track_groups',
+        fresh({
+          session_id: { ...session, primaryKey: true },
+          id: name,
+          position: integer,
+          name: text,
+          track_ids: { ...json, allowNull: false },
+          is_on: { type: DataTypes.BOOLEAN, allowNull: false },
+          gain_db: real,
+          by_hand: { type: DataTypes.BOOLEAN, allowNull: false },
+        }),
+      );
     },
     async down(q) {
       await q.dropTable('track_groups');
       await q.dropTable('sends');
       await q.sequelize.query('alter table recordings drop column made_from');
-      await q.sequelize.query('alter table buses drop constraint buses_kind, drop column kind, drop column by_hand');
+      await q.sequelize.query(
+        'alter table buses drop constraint buses_kind, drop column kind, drop column by_hand',
+      );
     },
   },
   {
@@ -196,7 +493,9 @@ export const MIGRATIONS: readonly Migration[] = [
   {
     name: '0009-ramps-kept-maps',
     async up(q) {
-      await q.sequelize.query('alter table tempo_points add column ramp double precision check (ramp between 0.05 and 20)');
+      await q.sequelize.query(
+        'alter table tempo_points add column ramp double precision check (ramp between 0.05 and 20)',
+      );
       await q.sequelize.query("alter table sessions add column kept_maps jsonb not null default '[]'");
     },
     async down(q) {
@@ -211,7 +510,10 @@ export const MIGRATIONS: readonly Migration[] = [
   },
   {
     name: '0011-cut',
-    up: (q) => q.sequelize.query('alter table sessions add column cut_bars integer check (cut_bars between 0 and 16)').then(() => undefined),
+    up: (q) =>
+      q.sequelize
+        .query('alter table sessions add column cut_bars integer check (cut_bars between 0 and 16)')
+        .then(() => undefined),
     down: (q) => q.sequelize.query('alter table sessions drop column cut_bars').then(() => undefined),
   },
 ];

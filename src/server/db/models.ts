@@ -1,10 +1,20 @@
-import { DataTypes, Model, type InferAttributes, type InferCreationAttributes, type CreationOptional, type Sequelize } from 'sequelize';
+import {
+  DataTypes,
+  Model,
+  type InferAttributes,
+  type InferCreationAttributes,
+  type CreationOptional,
+  type Sequelize,
+} from 'sequelize';
 
 /** A JSONB column: any plain value. */
 type Json = object | null;
 
 /** A session's head; the rest of it lies in the tables that refer to it. */
-export class SessionModel extends Model<InferAttributes<SessionModel>, InferCreationAttributes<SessionModel>> {
+export class SessionModel extends Model<
+  InferAttributes<SessionModel>,
+  InferCreationAttributes<SessionModel>
+> {
   declare id: string;
   declare name: string;
   declare artist: string;
@@ -33,7 +43,10 @@ export class BlobModel extends Model<InferAttributes<BlobModel>, InferCreationAt
 }
 
 /** A blob whose bytes are not in the store but where they were found, and how that file looked then. */
-export class InPlaceFileModel extends Model<InferAttributes<InPlaceFileModel>, InferCreationAttributes<InPlaceFileModel>> {
+export class InPlaceFileModel extends Model<
+  InferAttributes<InPlaceFileModel>,
+  InferCreationAttributes<InPlaceFileModel>
+> {
   declare sha256: string;
   declare path: string;
   declare sizeBytes: string | number;
@@ -41,7 +54,10 @@ export class InPlaceFileModel extends Model<InferAttributes<InPlaceFileModel>, I
 }
 
 /** A file as received, and what its passes found. */
-export class RecordingModel extends Model<InferAttributes<RecordingModel>, InferCreationAttributes<RecordingModel>> {
+export class RecordingModel extends Model<
+  InferAttributes<RecordingModel>,
+  InferCreationAttributes<RecordingModel>
+> {
   declare id: string;
   declare sessionId: string;
   declare receivedName: string;
@@ -161,13 +177,19 @@ export class TrackModel extends Model<InferAttributes<TrackModel>, InferCreation
 }
 
 /** Head of a session's accepted map. */
-export class TempoMapModel extends Model<InferAttributes<TempoMapModel>, InferCreationAttributes<TempoMapModel>> {
+export class TempoMapModel extends Model<
+  InferAttributes<TempoMapModel>,
+  InferCreationAttributes<TempoMapModel>
+> {
   declare sessionId: string;
   declare facts: Json;
 }
 
 /** One anchor of a map. */
-export class TempoPointModel extends Model<InferAttributes<TempoPointModel>, InferCreationAttributes<TempoPointModel>> {
+export class TempoPointModel extends Model<
+  InferAttributes<TempoPointModel>,
+  InferCreationAttributes<TempoPointModel>
+> {
   declare sessionId: string;
   declare index: number;
   declare quarters: number;
@@ -217,7 +239,10 @@ export class JobModel extends Model<InferAttributes<JobModel>, InferCreationAttr
 }
 
 /** A conformed recording, named by all that decides its bytes. */
-export class ConformFileModel extends Model<InferAttributes<ConformFileModel>, InferCreationAttributes<ConformFileModel>> {
+export class ConformFileModel extends Model<
+  InferAttributes<ConformFileModel>,
+  InferCreationAttributes<ConformFileModel>
+> {
   declare sessionId: string;
   declare key: string;
   declare sha256: string;
@@ -234,7 +259,10 @@ export class ConformFileModel extends Model<InferAttributes<ConformFileModel>, I
 }
 
 /** A named revision to go back to. */
-export class CheckpointModel extends Model<InferAttributes<CheckpointModel>, InferCreationAttributes<CheckpointModel>> {
+export class CheckpointModel extends Model<
+  InferAttributes<CheckpointModel>,
+  InferCreationAttributes<CheckpointModel>
+> {
   declare id: string;
   declare sessionId: string;
   declare name: string;
@@ -251,7 +279,10 @@ export class MarkerModel extends Model<InferAttributes<MarkerModel>, InferCreati
 }
 
 /** What was found between two recordings of a session, by the hashes of their sound. */
-export class RelationModel extends Model<InferAttributes<RelationModel>, InferCreationAttributes<RelationModel>> {
+export class RelationModel extends Model<
+  InferAttributes<RelationModel>,
+  InferCreationAttributes<RelationModel>
+> {
   declare sessionId: string;
   declare kind: string;
   declare a: string;
@@ -261,7 +292,10 @@ export class RelationModel extends Model<InferAttributes<RelationModel>, InferCr
 }
 
 /** A finding put aside by a person. */
-export class DismissalModel extends Model<InferAttributes<DismissalModel>, InferCreationAttributes<DismissalModel>> {
+export class DismissalModel extends Model<
+  InferAttributes<DismissalModel>,
+  InferCreationAttributes<DismissalModel>
+> {
   declare sessionId: string;
   declare key: string;
   declare note: string;
@@ -280,7 +314,10 @@ export class StyleModel extends Model<InferAttributes<StyleModel>, InferCreation
 }
 
 /** One version of a house style; never changed. */
-export class StyleVersionModel extends Model<InferAttributes<StyleVersionModel>, InferCreationAttributes<StyleVersionModel>> {
+export class StyleVersionModel extends Model<
+  InferAttributes<StyleVersionModel>,
+  InferCreationAttributes<StyleVersionModel>
+> {
   declare styleId: string;
   declare version: number;
   declare body: Json;
@@ -289,7 +326,10 @@ export class StyleVersionModel extends Model<InferAttributes<StyleVersionModel>,
 }
 
 /** A package made or being made. */
-export class HandoverModel extends Model<InferAttributes<HandoverModel>, InferCreationAttributes<HandoverModel>> {
+export class HandoverModel extends Model<
+  InferAttributes<HandoverModel>,
+  InferCreationAttributes<HandoverModel>
+> {
   declare id: string;
   declare sessionId: string;
   declare number: number;
@@ -315,39 +355,265 @@ const intKey = () => ({ type: DataTypes.INTEGER, primaryKey: true }) as const;
 
 /** Binds all models to a connection. Names are explicit: class names are minified in production builds. */
 export function initModels(sequelize: Sequelize): void {
-  const options = (modelName: string, tableName: string) => ({ sequelize, modelName, tableName, underscored: true, timestamps: false });
-  SessionModel.init({ id: uuidKey(), name: str, artist: str, notes: str, project: { type: str, defaultValue: '' }, words: { type: DataTypes.JSONB, defaultValue: [] }, styleId: DataTypes.UUID, styleVersion: int, sampleRateHz: int, revision: int, timekeepers: DataTypes.JSONB, cutBars: int, conform: DataTypes.JSONB, keptMaps: { type: DataTypes.JSONB, defaultValue: [] }, createdAt: created(), updatedAt: created() }, options('session', 'sessions'));
+  const options = (modelName: string, tableName: string) => ({
+    sequelize,
+    modelName,
+    tableName,
+    underscored: true,
+    timestamps: false,
+  });
+  SessionModel.init(
+    {
+      id: uuidKey(),
+      name: str,
+      artist: str,
+      notes: str,
+      project: { type: str, defaultValue: '' },
+      words: { type: DataTypes.JSONB, defaultValue: [] },
+      styleId: DataTypes.UUID,
+      styleVersion: int,
+      sampleRateHz: int,
+      revision: int,
+      timekeepers: DataTypes.JSONB,
+      cutBars: int,
+      conform: DataTypes.JSONB,
+      keptMaps: { type: DataTypes.JSONB, defaultValue: [] },
+      createdAt: created(),
+      updatedAt: created(),
+    },
+    options('session', 'sessions'),
+  );
   BlobModel.init({ sha256: key(), sizeBytes: DataTypes.BIGINT }, options('blob', 'blobs'));
-  InPlaceFileModel.init({ sha256: key(), path: str, sizeBytes: DataTypes.BIGINT, modifiedMs: DataTypes.BIGINT }, options('inPlaceFile', 'in_place_files'));
+  InPlaceFileModel.init(
+    { sha256: key(), path: str, sizeBytes: DataTypes.BIGINT, modifiedMs: DataTypes.BIGINT },
+    options('inPlaceFile', 'in_place_files'),
+  );
   RecordingModel.init(
     {
-      id: uuidKey(), sessionId: DataTypes.UUID, receivedName: str, sizeBytes: DataTypes.BIGINT, state: str, fault: DataTypes.JSONB, sha256: { type: str, field: 'sha256' }, originalSha256: { type: str, field: 'original_sha256' }, container: str, codec: str, lossy: { type: DataTypes.BOOLEAN, defaultValue: false }, channelIndex: int, metadata: DataTypes.JSONB, sourcePath: str, sampleRateHz: int, channels: int, encoding: str, bitDepth: int, lengthFrames: DataTypes.BIGINT,
-      header: DataTypes.JSONB, facts: DataTypes.JSONB, notes: DataTypes.JSONB, truePeakDbtp: DataTypes.DOUBLE, peaksSha256: { type: str, field: 'peaks_sha256' }, onsetsSha256: { type: str, field: 'onsets_sha256' }, sketchSha256: { type: str, field: 'sketch_sha256' }, heard: DataTypes.JSONB, convertedSha256: { type: str, field: 'converted_sha256' }, convertedRateHz: int, convertedKept: { type: DataTypes.BOOLEAN, defaultValue: false }, madeFrom: DataTypes.JSONB, createdAt: created(),
+      id: uuidKey(),
+      sessionId: DataTypes.UUID,
+      receivedName: str,
+      sizeBytes: DataTypes.BIGINT,
+      state: str,
+      fault: DataTypes.JSONB,
+      sha256: { type: str, field: 'sha256' },
+      originalSha256: { type: str, field: 'original_sha256' },
+      container: str,
+      codec: str,
+      lossy: { type: DataTypes.BOOLEAN, defaultValue: false },
+      channelIndex: int,
+      metadata: DataTypes.JSONB,
+      sourcePath: str,
+      sampleRateHz: int,
+      channels: int,
+      encoding: str,
+      bitDepth: int,
+      lengthFrames: DataTypes.BIGINT,
+      header: DataTypes.JSONB,
+      facts: DataTypes.JSONB,
+      notes: DataTypes.JSONB,
+      truePeakDbtp: DataTypes.DOUBLE,
+      peaksSha256: { type: str, field: 'peaks_sha256' },
+      onsetsSha256: { type: str, field: 'onsets_sha256' },
+      sketchSha256: { type: str, field: 'sketch_sha256' },
+      heard: DataTypes.JSONB,
+      convertedSha256: { type: str, field: 'converted_sha256' },
+      convertedRateHz: int,
+      convertedKept: { type: DataTypes.BOOLEAN, defaultValue: false },
+      madeFrom: DataTypes.JSONB,
+      createdAt: created(),
     },
     options('recording', 'recordings'),
   );
-  BusModel.init({ sessionId: uuidKey(), id: key(), position: int, name: str, color: str, kind: { type: str, defaultValue: 'sum' }, outputBusId: str, byHand: { type: DataTypes.JSONB, defaultValue: [] } }, options('bus', 'buses'));
-  SendModel.init({ sessionId: uuidKey(), fromId: key(), busId: key(), position: int, gainDb: DataTypes.DOUBLE, pan: DataTypes.DOUBLE, beforeLevel: DataTypes.BOOLEAN }, options('send', 'sends'));
-  GroupModel.init({ sessionId: uuidKey(), id: key(), position: int, name: str, trackIds: DataTypes.JSONB, isOn: DataTypes.BOOLEAN, gainDb: DataTypes.DOUBLE, byHand: DataTypes.BOOLEAN }, options('trackGroup', 'track_groups'));
-  FolderModel.init({ sessionId: uuidKey(), id: key(), parentId: str, position: int, name: str, color: str, busId: str }, options('folder', 'folders'));
+  BusModel.init(
+    {
+      sessionId: uuidKey(),
+      id: key(),
+      position: int,
+      name: str,
+      color: str,
+      kind: { type: str, defaultValue: 'sum' },
+      outputBusId: str,
+      byHand: { type: DataTypes.JSONB, defaultValue: [] },
+    },
+    options('bus', 'buses'),
+  );
+  SendModel.init(
+    {
+      sessionId: uuidKey(),
+      fromId: key(),
+      busId: key(),
+      position: int,
+      gainDb: DataTypes.DOUBLE,
+      pan: DataTypes.DOUBLE,
+      beforeLevel: DataTypes.BOOLEAN,
+    },
+    options('send', 'sends'),
+  );
+  GroupModel.init(
+    {
+      sessionId: uuidKey(),
+      id: key(),
+      position: int,
+      name: str,
+      trackIds: DataTypes.JSONB,
+      isOn: DataTypes.BOOLEAN,
+      gainDb: DataTypes.DOUBLE,
+      byHand: DataTypes.BOOLEAN,
+    },
+    options('trackGroup', 'track_groups'),
+  );
+  FolderModel.init(
+    { sessionId: uuidKey(), id: key(), parentId: str, position: int, name: str, color: str, busId: str },
+    options('folder', 'folders'),
+  );
   TrackModel.init(
     {
-      sessionId: uuidKey(), id: key(), recordingId: DataTypes.UUID, parentId: str, position: int, receivedName: str, startFrames: DataTypes.BIGINT, name: str, family: str, part: str, role: str, place: str, side: str, number: int, color: str, busId: str,
-      gainDb: DataTypes.DOUBLE, pan: DataTypes.DOUBLE, muted: DataTypes.BOOLEAN, inverted: DataTypes.BOOLEAN, monoFrom: str, keepsSamples: DataTypes.BOOLEAN, tiedTo: str, confidence: DataTypes.DOUBLE, evidence: DataTypes.JSONB, byHand: DataTypes.JSONB,
+      sessionId: uuidKey(),
+      id: key(),
+      recordingId: DataTypes.UUID,
+      parentId: str,
+      position: int,
+      receivedName: str,
+      startFrames: DataTypes.BIGINT,
+      name: str,
+      family: str,
+      part: str,
+      role: str,
+      place: str,
+      side: str,
+      number: int,
+      color: str,
+      busId: str,
+      gainDb: DataTypes.DOUBLE,
+      pan: DataTypes.DOUBLE,
+      muted: DataTypes.BOOLEAN,
+      inverted: DataTypes.BOOLEAN,
+      monoFrom: str,
+      keepsSamples: DataTypes.BOOLEAN,
+      tiedTo: str,
+      confidence: DataTypes.DOUBLE,
+      evidence: DataTypes.JSONB,
+      byHand: DataTypes.JSONB,
     },
     options('track', 'tracks'),
   );
   TempoMapModel.init({ sessionId: uuidKey(), facts: DataTypes.JSONB }, options('tempoMap', 'tempo_maps'));
-  MarkerModel.init({ sessionId: uuidKey(), id: key(), name: str, seconds: DataTypes.DOUBLE }, options('marker', 'markers'));
-  TempoPointModel.init({ sessionId: uuidKey(), index: intKey(), quarters: DataTypes.DOUBLE, seconds: DataTypes.DOUBLE, ramp: DataTypes.DOUBLE }, options('tempoPoint', 'tempo_points'));
-  MeterModel.init({ sessionId: uuidKey(), bar: intKey(), numerator: int, denominator: int, groups: DataTypes.JSONB, number: int }, options('meter', 'meters'));
-  EditModel.init({ sessionId: uuidKey(), revision: intKey(), action: str, ofRevision: int, undoable: DataTypes.BOOLEAN, label: str, author: str, edits: DataTypes.JSONB, inverse: DataTypes.JSONB, madeAt: created() }, options('edit', 'edits'));
-  JobModel.init({ id: uuidKey(), kind: str, sessionId: DataTypes.UUID, subject: str, payload: DataTypes.JSONB, state: str, progress: DataTypes.DOUBLE, cancelRequested: DataTypes.BOOLEAN, result: DataTypes.JSONB, fault: DataTypes.JSONB, createdAt: created(), startedAt: DataTypes.DATE, finishedAt: DataTypes.DATE }, options('job', 'jobs'));
-  StyleModel.init({ id: uuidKey(), name: str, isDefault: { type: DataTypes.BOOLEAN, defaultValue: false }, createdAt: created(), removedAt: DataTypes.DATE }, options('style', 'styles'));
-  StyleVersionModel.init({ styleId: uuidKey(), version: intKey(), body: DataTypes.JSONB, note: str, madeAt: created() }, options('styleVersion', 'style_versions'));
-  HandoverModel.init({ id: uuidKey(), sessionId: DataTypes.UUID, number: int, state: str, jobId: DataTypes.UUID, folderName: str, sizeBytes: DataTypes.BIGINT, revision: int, report: DataTypes.JSONB, fault: DataTypes.JSONB, copies: { type: DataTypes.JSONB, defaultValue: [] }, createdAt: created() }, options('handover', 'handovers'));
-  CheckpointModel.init({ id: uuidKey(), sessionId: DataTypes.UUID, name: str, revision: int, createdAt: created() }, options('checkpoint', 'checkpoints'));
-  RelationModel.init({ sessionId: uuidKey(), kind: key(), a: key(), b: key(), facts: DataTypes.JSONB }, options('relation', 'relations'));
-  DismissalModel.init({ sessionId: uuidKey(), key: key(), note: str, madeAt: created() }, options('dismissal', 'dismissals'));
-  ConformFileModel.init({ sessionId: uuidKey(), key: key(), sha256: { type: str, field: 'sha256' }, dataOffset: int, lengthFrames: DataTypes.BIGINT, channels: int, ratioMin: DataTypes.DOUBLE, ratioMax: DataTypes.DOUBLE, matchDb: { type: DataTypes.DOUBLE, defaultValue: 0 }, excerpt: DataTypes.BOOLEAN, createdAt: created() }, options('conformFile', 'conform_files'));
+  MarkerModel.init(
+    { sessionId: uuidKey(), id: key(), name: str, seconds: DataTypes.DOUBLE },
+    options('marker', 'markers'),
+  );
+  TempoPointModel.init(
+    {
+      sessionId: uuidKey(),
+      index: intKey(),
+      quarters: DataTypes.DOUBLE,
+      seconds: DataTypes.DOUBLE,
+      ramp: DataTypes.DOUBLE,
+    },
+    options('tempoPoint', 'tempo_points'),
+  );
+  MeterModel.init(
+    {
+      sessionId: uuidKey(),
+      bar: intKey(),
+      numerator: int,
+      denominator: int,
+      groups: DataTypes.JSONB,
+      number: int,
+    },
+    options('meter', 'meters'),
+  );
+  EditModel.init(
+    {
+      sessionId: uuidKey(),
+      revision: intKey(),
+      action: str,
+      ofRevision: int,
+      undoable: DataTypes.BOOLEAN,
+      label: str,
+      author: str,
+      edits: DataTypes.JSONB,
+      inverse: DataTypes.JSONB,
+      madeAt: created(),
+    },
+    options('edit', 'edits'),
+  );
+  JobModel.init(
+    {
+      id: uuidKey(),
+      kind: str,
+      sessionId: DataTypes.UUID,
+      subject: str,
+      payload: DataTypes.JSONB,
+      state: str,
+      progress: DataTypes.DOUBLE,
+      cancelRequested: DataTypes.BOOLEAN,
+      result: DataTypes.JSONB,
+      fault: DataTypes.JSONB,
+      createdAt: created(),
+      startedAt: DataTypes.DATE,
+      finishedAt: DataTypes.DATE,
+    },
+    options('job', 'jobs'),
+  );
+  StyleModel.init(
+    {
+      id: uuidKey(),
+      name: str,
+      isDefault: { type: DataTypes.BOOLEAN, defaultValue: false },
+      createdAt: created(),
+      removedAt: DataTypes.DATE,
+    },
+    options('style', 'styles'),
+  );
+  StyleVersionModel.init(
+    { styleId: uuidKey(), version: intKey(), body: DataTypes.JSONB, note: str, madeAt: created() },
+    options('styleVersion', 'style_versions'),
+  );
+  HandoverModel.init(
+    {
+      id: uuidKey(),
+      sessionId: DataTypes.UUID,
+      number: int,
+      state: str,
+      jobId: DataTypes.UUID,
+      folderName: str,
+      sizeBytes: DataTypes.BIGINT,
+      revision: int,
+      report: DataTypes.JSONB,
+      fault: DataTypes.JSONB,
+      copies: { type: DataTypes.JSONB, defaultValue: [] },
+      createdAt: created(),
+    },
+    options('handover', 'handovers'),
+  );
+  CheckpointModel.init(
+    { id: uuidKey(), sessionId: DataTypes.UUID, name: str, revision: int, createdAt: created() },
+    options('checkpoint', 'checkpoints'),
+  );
+  RelationModel.init(
+    { sessionId: uuidKey(), kind: key(), a: key(), b: key(), facts: DataTypes.JSONB },
+    options('relation', 'relations'),
+  );
+  DismissalModel.init(
+    { sessionId: uuidKey(), key: key(), note: str, madeAt: created() },
+    options('dismissal', 'dismissals'),
+  );
+  ConformFileModel.init(
+    {
+      sessionId: uuidKey(),
+      key: key(),
+      sha256: { type: str, field: 'sha256' },
+      dataOffset: int,
+      lengthFrames: DataTypes.BIGINT,
+      channels: int,
+      ratioMin: DataTypes.DOUBLE,
+      ratioMax: DataTypes.DOUBLE,
+      matchDb: { type: DataTypes.DOUBLE, defaultValue: 0 },
+      excerpt: DataTypes.BOOLEAN,
+      createdAt: created(),
+    },
+    options('conformFile', 'conform_files'),
+  );
 }

@@ -15,21 +15,38 @@ it('gives a value as JSON, nothing as null, a response as it is', async () => {
 });
 
 it('turns faults into a status and a code', async () => {
-  expect(await answer(fail(new RequestFault({ code: 'session.not_found' })))).toEqual([404, { fault: { code: 'session.not_found' } }]);
-  expect(await answer(fail(new RequestFault({ code: 'session.stale_revision', revision: 4 })))).toEqual([409, { fault: { code: 'session.stale_revision', revision: 4 } }]);
-  expect(await answer(fail(new RequestFault({ code: 'edit.in_use' })))).toEqual([422, { fault: { code: 'edit.in_use' } }]);
-  expect(await answer(fail(Object.assign(new Error('write'), { code: 'ENOSPC' })))).toEqual([507, { fault: { code: 'store.disk_full' } }]);
+  expect(await answer(fail(new RequestFault({ code: 'session.not_found' })))).toEqual([
+    404,
+    { fault: { code: 'session.not_found' } },
+  ]);
+  expect(await answer(fail(new RequestFault({ code: 'session.stale_revision', revision: 4 })))).toEqual([
+    409,
+    { fault: { code: 'session.stale_revision', revision: 4 } },
+  ]);
+  expect(await answer(fail(new RequestFault({ code: 'edit.in_use' })))).toEqual([
+    422,
+    { fault: { code: 'edit.in_use' } },
+  ]);
+  expect(await answer(fail(Object.assign(new Error('write'), { code: 'ENOSPC' })))).toEqual([
+    507,
+    { fault: { code: 'store.disk_full' } },
+  ]);
 });
 
 it('keeps the inside of an unexpected error to itself, and writes it down', async () => {
   const log = jest.spyOn(console, 'error').mockImplementation(() => undefined);
-  expect(await answer(fail(new Error('password is hunter2')))).toEqual([500, { fault: { code: 'internal' } }]);
+  expect(await answer(fail(new Error('password is hunter2')))).toEqual([
+    500,
+    { fault: { code: 'internal' } },
+  ]);
   expect(log).toHaveBeenCalledTimes(1);
   log.mockRestore();
 });
 
 describe('a body', () => {
-  const schema = yup.object({ name: yup.string().min(2).required(), count: yup.number().integer().required() }).noUnknown();
+  const schema = yup
+    .object({ name: yup.string().min(2).required(), count: yup.number().integer().required() })
+    .noUnknown();
   const post = (body: string): Request => new Request('http://127.0.0.1/', { method: 'POST', body });
   const read = (body: string): Promise<[number, unknown]> => answer(() => readBody(post(body), schema));
   it('is taken when it fits', async () => {
@@ -41,17 +58,31 @@ describe('a body', () => {
     expect((value as { fault: { issues: string[] } }).fault.issues.length).toBeGreaterThanOrEqual(2);
   });
   it('is refused when it is no JSON, too large, or empty', async () => {
-    expect(await read('{')).toEqual([400, { fault: { code: 'request.invalid', issues: ['not readable as JSON'] } }]);
-    expect(await read(' '.repeat((12 << 20) + 1))).toEqual([400, { fault: { code: 'request.invalid', issues: ['too large'] } }]);
+    expect(await read('{')).toEqual([
+      400,
+      { fault: { code: 'request.invalid', issues: ['not readable as JSON'] } },
+    ]);
+    expect(await read(' '.repeat((12 << 20) + 1))).toEqual([
+      400,
+      { fault: { code: 'request.invalid', issues: ['too large'] } },
+    ]);
     expect((await read(''))[0]).toBe(400);
   });
 });
 
 it('a body without end is given up when it is too large', async () => {
   let sent = 0;
-  const body = new ReadableStream<Uint8Array>({ pull(controller) { sent++; controller.enqueue(new Uint8Array(1 << 20).fill(32)); } });
+  const body = new ReadableStream<Uint8Array>({
+    pull(controller) {
+      sent++;
+      controller.enqueue(new Uint8Array(1 << 20).fill(32));
+    },
+  });
   const endless = new Request('http://127.0.0.1/', { method: 'POST', body, duplex: 'half' } as RequestInit);
-  expect(await answer(() => readBody(endless, yup.object()))).toEqual([400, { fault: { code: 'request.invalid', issues: ['too large'] } }]);
+  expect(await answer(() => readBody(endless, yup.object()))).toEqual([
+    400,
+    { fault: { code: 'request.invalid', issues: ['too large'] } },
+  ]);
   expect(sent).toBeLessThan(80);
 });
 
@@ -73,9 +104,15 @@ describe('a body made on the way', () => {
     expect([told, made < 10]).toEqual([true, true]);
   });
   it('ends where its parts end, and hands on what went wrong', async () => {
-    const two = async function* (): AsyncGenerator<Uint8Array> { yield Uint8Array.of(1, 2); yield Uint8Array.of(3); };
+    const two = async function* (): AsyncGenerator<Uint8Array> {
+      yield Uint8Array.of(1, 2);
+      yield Uint8Array.of(3);
+    };
     expect(new Uint8Array(await new Response(bodyOf(two())).arrayBuffer())).toEqual(Uint8Array.of(1, 2, 3));
-    const broken = async function* (): AsyncGenerator<Uint8Array> { yield Uint8Array.of(1); throw new Error('gone'); };
+    const broken = async function* (): AsyncGenerator<Uint8Array> {
+      yield Uint8Array.of(1);
+      throw new Error('gone');
+    };
     await expect(new Response(bodyOf(broken())).arrayBuffer()).rejects.toThrow('gone');
   });
 });

@@ -2,7 +2,20 @@ import { ValidationError, type Schema } from 'yup';
 import type { Fault } from '@/contracts';
 import { isDatabaseAway } from '../db/away';
 
-const STATUS: Partial<Record<Fault['code'], number>> = { 'request.invalid': 400, 'request.not_found': 404, 'session.not_found': 404, 'session.stale_revision': 409, 'style.not_found': 404, 'style.stale': 409, 'style.in_use': 409, 'store.disk_full': 507, 'store.no_room': 507, 'store.database_away': 503, 'session.busy': 409, internal: 500 };
+const STATUS: Partial<Record<Fault['code'], number>> = {
+  'request.invalid': 400,
+  'request.not_found': 404,
+  'session.not_found': 404,
+  'session.stale_revision': 409,
+  'style.not_found': 404,
+  'style.stale': 409,
+  'style.in_use': 409,
+  'store.disk_full': 507,
+  'store.no_room': 507,
+  'store.database_away': 503,
+  'session.busy': 409,
+  internal: 500,
+};
 
 /** A fault on its way to the page. */
 export class RequestFault extends Error {

@@ -2,7 +2,10 @@
  * Whether a request came from our own page: its Host (and Origin, if any) must be a loopback name with our port.
  * Keeps other sites and rebound names out (design 10).
  */
-export function isOwnRequest(headers: { readonly host?: string; readonly origin?: string; readonly secFetchSite?: string }, port: number): boolean {
+export function isOwnRequest(
+  headers: { readonly host?: string; readonly origin?: string; readonly secFetchSite?: string },
+  port: number,
+): boolean {
   const own = new Set([`127.0.0.1:${port}`, `localhost:${port}`, `[::1]:${port}`]);
   if (headers.host === undefined || !own.has(headers.host.toLowerCase())) return false;
   if (headers.secFetchSite === 'cross-site') return false;

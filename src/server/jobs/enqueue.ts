@@ -16,6 +16,9 @@ export interface EnqueueRequest {
 export async function enqueue(request: EnqueueRequest, transaction: Transaction): Promise<string> {
   const id = randomUUID();
   await JobModel.create({ id, ...request, state: 'queued' }, { transaction });
-  await db().query('select graphile_worker.add_job($1, $2::json, max_attempts => 5)', { bind: ['fernmoss', JSON.stringify({ jobId: id })], transaction });
+  await db().query('select graphile_worker.add_job($1, $2::json, max_attempts => 5)', {
+    bind: ['fernmoss', JSON.stringify({ jobId: id })],
+    transaction,
+  });
   return id;
 }

@@ -8,7 +8,11 @@ const BLOB_LOCK = 7_061_977;
 /** A transaction in which blobs are put into the store: none is freed meanwhile, not even one of the same content. Take no lock before it that {@link sweepBlobs} could wait for. */
 export const keepingBlobs = <T>(work: (transaction: Transaction) => Promise<T>): Promise<T> =>
   db().transaction(async (transaction) => {
-    await db().query('select pg_advisory_xact_lock_shared(:key)', { replacements: { key: BLOB_LOCK }, type: QueryTypes.SELECT, transaction });
+    await db().query('select pg_advisory_xact_lock_shared(:key)', {
+      replacements: { key: BLOB_LOCK },
+      type: QueryTypes.SELECT,
+      transaction,
+    });
     return work(transaction);
   });
 
@@ -19,7 +23,11 @@ export const keepingBlobs = <T>(work: (transaction: Transaction) => Promise<T>):
 export const sweepBlobs = ({ wait }: { readonly wait: boolean }): Promise<void> =>
   db().transaction(async (transaction) => {
     const lock = wait ? 'pg_advisory_xact_lock(:key) is not null' : 'pg_try_advisory_xact_lock(:key)';
-    const [answer] = await db().query<{ free: boolean }>(`select ${lock} free`, { replacements: { key: BLOB_LOCK }, type: QueryTypes.SELECT, transaction });
+    const [answer] = await db().query<{ free: boolean }>(`select ${lock} free`, {
+      replacements: { key: BLOB_LOCK },
+      type: QueryTypes.SELECT,
+      transaction,
+    });
     if (!answer?.free) return;
     const rows = await db().query<{ sha256: string }>(
       `select sha256 from blobs b

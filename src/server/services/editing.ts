@@ -19,12 +19,28 @@ export interface EditMeta {
  * Applies edits to a session in one transaction: rows, log line, revision + 1.
  * With `baseRevision` the session must still be there, else `session.stale_revision` with what happened since.
  */
-export async function applyToSession(sessionId: string, edits: readonly Edit[], meta: EditMeta, options: { baseRevision?: number; transaction?: Transaction } = {}): Promise<number> {
+export async function applyToSession(
+  sessionId: string,
+  edits: readonly Edit[],
+  meta: EditMeta,
+  options: { baseRevision?: number; transaction?: Transaction } = {},
+): Promise<number> {
   const work = async (transaction: Transaction): Promise<number> => {
     const loaded = await mustLoad(sessionId, transaction);
     if (options.baseRevision !== undefined && options.baseRevision !== loaded.revision) {
-      const since = await EditModel.findAll({ where: { sessionId }, order: [['revision', 'ASC']], attributes: ['revision', 'label', 'author'], transaction });
-      throw new RequestFault({ code: 'session.stale_revision', revision: loaded.revision, since: since.filter((e) => e.revision > (options.baseRevision as number)).map((e) => ({ label: e.label, author: e.author })) });
+      const since = await EditModel.findAll({
+        where: { sessionId },
+        order: [['revision', 'ASC']],
+        attributes: ['revision', 'label', 'author'],
+        transaction,
+      });
+      throw new RequestFault({
+        code: 'session.stale_revision',
+        revision: loaded.revision,
+        since: since
+          .filter((e) => e.revision > (options.baseRevision as number))
+          .map((e) => ({ label: e.label, author: e.author })),
+      });
     }
     return commit(sessionId, loaded, edits, { ...meta, action: 'do', of: null }, transaction);
   };
@@ -42,16 +58,32 @@ async function step(sessionId: string, action: 'undo' | 'redo'): Promise<number>
     const loaded = await mustLoad(sessionId, transaction);
     const log = await readLog(sessionId, transaction);
     const of = action === 'undo' ? undoable(log) : redoable(log);
-    if (of === null) throw new RequestFault({ code: action === 'undo' ? 'history.nothing_to_undo' : 'history.nothing_to_redo' });
+    if (of === null)
+      throw new RequestFault({
+        code: action === 'undo' ? 'history.nothing_to_undo' : 'history.nothing_to_redo',
+      });
     // An undo takes back what was done last for that step: the original or its latest redo.
-    const entries = await EditModel.findAll({ where: { sessionId }, order: [['revision', 'ASC']], transaction });
+    const entries = await EditModel.findAll({
+      where: { sessionId },
+      order: [['revision', 'ASC']],
+      transaction,
+    });
     const original = entries.find((e) => e.revision === of) as EditModel;
     const latest = entries.filter((e) => e.revision === of || e.ofRevision === of).at(-1) as EditModel;
-    return commit(sessionId, loaded, latest.inverse as Edit[], { label: original.label, author: 'person', action, of }, transaction);
+    return commit(
+      sessionId,
+      loaded,
+      latest.inverse as Edit[],
+      { label: original.label, author: 'person', action, of },
+      transaction,
+    );
   });
 }
 
-async function mustLoad(sessionId: string, transaction: Transaction): Promise<{ revision: number; session: SessionState }> {
+async function mustLoad(
+  sessionId: string,
+  transaction: Transaction,
+): Promise<{ revision: number; session: SessionState }> {
   db();
   const loaded = await loadSession(sessionId, transaction, true);
   if (!loaded) throw new RequestFault({ code: 'session.not_found' });
@@ -67,13 +99,33 @@ async function commit(
 ): Promise<number> {
   const outcome = applyEdits(loaded.session, edits);
   if (!outcome.ok) throw new RequestFault({ code: outcome.code, id: outcome.id });
-  if (meta.action === 'do' && edits.some((e) => e.kind === 'conform.set' && e.conform !== null)) await mustFitConforming(sessionId, outcome.session, transaction);
+  if (meta.action === 'do' && edits.some((e) => e.kind === 'conform.set' && e.conform !== null))
+    await mustFitConforming(sessionId, outcome.session, transaction);
   await mustOwn(sessionId, edits, transaction);
-  if (meta.action === 'do') for (const e of edits) if (e.kind === 'style.use' && e.style !== null) await mustHaveStyle(e.style, transaction);
+  if (meta.action === 'do')
+    for (const e of edits)
+      if (e.kind === 'style.use' && e.style !== null) await mustHaveStyle(e.style, transaction);
   const revision = loaded.revision + 1;
   await saveSession(sessionId, loaded.session, outcome.session, revision, transaction);
-  await EditModel.create({ sessionId, revision, action: meta.action, ofRevision: meta.of, undoable: meta.undoable ?? true, label: meta.label, author: meta.author, edits, inverse: outcome.inverse }, { transaction });
-  if (outcome.session.sampleRateHz !== loaded.session.sampleRateHz || edits.some((e) => e.kind === 'track.change' && e.fields.keepsSamples !== undefined)) await enqueueConversions(sessionId, outcome.session, transaction);
+  await EditModel.create(
+    {
+      sessionId,
+      revision,
+      action: meta.action,
+      ofRevision: meta.of,
+      undoable: meta.undoable ?? true,
+      label: meta.label,
+      author: meta.author,
+      edits,
+      inverse: outcome.inverse,
+    },
+    { transaction },
+  );
+  if (
+    outcome.session.sampleRateHz !== loaded.session.sampleRateHz ||
+    edits.some((e) => e.kind === 'track.change' && e.fields.keepsSamples !== undefined)
+  )
+    await enqueueConversions(sessionId, outcome.session, transaction);
   // What the new state asks for is rendered; what is there already costs nothing.
   await enqueueConforming(sessionId, outcome.session, transaction);
   return revision;
@@ -82,27 +134,52 @@ async function commit(
 /** What takes a track's place must be a recording of this session that has arrived. */
 async function mustOwn(sessionId: string, edits: readonly Edit[], transaction: Transaction): Promise<void> {
   const ids = new Set(edits.flatMap((e) => (e.kind === 'track.replace' ? [e.recordingId] : [])));
-  if (ids.size > 0 && (await RecordingModel.count({ where: { id: [...ids], sessionId, state: 'ready' }, transaction })) < ids.size) throw new RequestFault({ code: 'edit.unknown_id', id: [...ids][0] as string });
+  if (
+    ids.size > 0 &&
+    (await RecordingModel.count({ where: { id: [...ids], sessionId, state: 'ready' }, transaction })) <
+      ids.size
+  )
+    throw new RequestFault({ code: 'edit.unknown_id', id: [...ids][0] as string });
 }
 
 /** The log as undo needs it. */
-export async function readLog(sessionId: string, transaction?: Transaction): Promise<(LogEntry & { readonly label: string })[]> {
-  const rows = await EditModel.findAll({ where: { sessionId }, order: [['revision', 'ASC']], attributes: ['revision', 'action', 'ofRevision', 'undoable', 'label'], transaction });
-  return rows.map((r) => ({ revision: r.revision, action: r.action as LogEntry['action'], of: r.ofRevision, undoable: r.undoable, label: r.label }));
+export async function readLog(
+  sessionId: string,
+  transaction?: Transaction,
+): Promise<(LogEntry & { readonly label: string })[]> {
+  const rows = await EditModel.findAll({
+    where: { sessionId },
+    order: [['revision', 'ASC']],
+    attributes: ['revision', 'action', 'ofRevision', 'undoable', 'label'],
+    transaction,
+  });
+  return rows.map((r) => ({
+    revision: r.revision,
+    action: r.action as LogEntry['action'],
+    of: r.ofRevision,
+    undoable: r.undoable,
+    label: r.label,
+  }));
 }
 
 /** Replays the log from revision 0 and returns both states, which must be equal. */
-export async function verifyReplay(sessionId: string): Promise<{ readonly rows: SessionState; readonly replayed: SessionState }> {
+export async function verifyReplay(
+  sessionId: string,
+): Promise<{ readonly rows: SessionState; readonly replayed: SessionState }> {
   db();
   const loaded = await loadSession(sessionId);
   const head = await SessionModel.findByPk(sessionId);
   const first = await EditModel.findOne({ where: { sessionId, revision: 1 } });
   if (!loaded || !head) throw new RequestFault({ code: 'session.not_found' });
   const start = (first?.edits as Edit[] | undefined)?.[0];
-  let state = start?.kind === 'session.describe' ? emptySession('', '', '') : emptySession(head.name, head.artist, head.notes);
+  let state =
+    start?.kind === 'session.describe'
+      ? emptySession('', '', '')
+      : emptySession(head.name, head.artist, head.notes);
   for (const entry of await EditModel.findAll({ where: { sessionId }, order: [['revision', 'ASC']] })) {
     const outcome = applyEdits(state, entry.edits as Edit[]);
-    if (!outcome.ok) throw new Error(`revision ${entry.revision} does not replay: ${outcome.code} ${outcome.id}`);
+    if (!outcome.ok)
+      throw new Error(`revision ${entry.revision} does not replay: ${outcome.code} ${outcome.id}`);
     state = outcome.session;
   }
   return { rows: loaded.session, replayed: state };

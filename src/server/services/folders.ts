@@ -15,7 +15,8 @@ async function allowedRoots(): Promise<string[]> {
   return (await Promise.all(named.map((p) => realpath(p).catch(() => null)))).filter((p) => p !== null);
 }
 
-const isInside = (path: string, root: string): boolean => path === root || path.startsWith(root.endsWith(sep) ? root : root + sep);
+const isInside = (path: string, root: string): boolean =>
+  path === root || path.startsWith(root.endsWith(sep) ? root : root + sep);
 
 /** The real place of a folder, links followed; throws unless it lies in an allowed one. */
 export const allowedFolder = (path: string): Promise<string> => allowedPath(path, 'folder.not_there');
@@ -28,7 +29,10 @@ async function allowedPath(path: string, missing: 'folder.not_there' | 'file.mis
   const real = await realpath(path).catch(() => null);
   const plain = resolve(path);
   // What is not allowed and what is not there look alike from outside the allowed folders.
-  if (real === null) throw new RequestFault(roots.some((r) => isInside(plain, r)) ? { code: missing, path } : { code: 'folder.not_allowed' });
+  if (real === null)
+    throw new RequestFault(
+      roots.some((r) => isInside(plain, r)) ? { code: missing, path } : { code: 'folder.not_allowed' },
+    );
   if (!roots.some((r) => isInside(real, r))) throw new RequestFault({ code: 'folder.not_allowed' });
   return real;
 }
@@ -36,25 +40,46 @@ async function allowedPath(path: string, missing: 'folder.not_there' | 'file.mis
 /** The same, and that something can be written there. */
 export async function writableFolder(path: string): Promise<string> {
   const real = await allowedFolder(path);
-  await access(real, constants.W_OK).catch(() => { throw new RequestFault({ code: 'folder.not_writable', path: real, reason: 'not permitted' }); });
+  await access(real, constants.W_OK).catch(() => {
+    throw new RequestFault({ code: 'folder.not_writable', path: real, reason: 'not permitted' });
+  });
   return real;
 }
 
 /** What lies in an allowed folder: folders, and recordings by their names; without a path, the allowed folders themselves. */
 export async function listFolders(path: string | null): Promise<FolderView> {
   const roots = await allowedRoots();
-  if (path === null) return { path: null, parent: null, folders: roots.map((p) => ({ name: p, path: p })), files: [], otherFiles: 0, freeBytes: null };
+  if (path === null)
+    return {
+      path: null,
+      parent: null,
+      folders: roots.map((p) => ({ name: p, path: p })),
+      files: [],
+      otherFiles: 0,
+      freeBytes: null,
+    };
   const real = await allowedFolder(path);
-  const entries = await readdir(real, { withFileTypes: true }).catch(() => { throw new RequestFault({ code: 'folder.not_there', path: real }); });
+  const entries = await readdir(real, { withFileTypes: true }).catch(() => {
+    throw new RequestFault({ code: 'folder.not_there', path: real });
+  });
   const shown = entries.filter((e) => !e.name.startsWith('.')).sort((a, b) => byName.compare(a.name, b.name));
   const at = (name: string): { name: string; path: string } => ({ name, path: join(real, name) });
   const folders = shown.filter((e) => e.isDirectory()).map((e) => at(e.name));
   const plain = shown.filter((e) => e.isFile());
   const files = plain.filter((e) => isSoundName(e.name)).slice(0, MOST_SHOWN);
   return {
-    path: real, parent: roots.includes(real) ? null : dirname(real),
+    path: real,
+    parent: roots.includes(real) ? null : dirname(real),
     folders: folders.slice(0, MOST_SHOWN),
-    files: await Promise.all(files.map(async (e) => ({ ...at(e.name), sizeBytes: await stat(join(real, e.name)).then((s) => s.size, () => 0) }))),
+    files: await Promise.all(
+      files.map(async (e) => ({
+        ...at(e.name),
+        sizeBytes: await stat(join(real, e.name)).then(
+          (s) => s.size,
+          () => 0,
+        ),
+      })),
+    ),
     otherFiles: plain.length - files.length,
     freeBytes: await freeBytes(real),
   };

@@ -42,10 +42,22 @@ export interface Place {
 }
 
 /** Those of these blobs that lie outside the store, and how they are now. */
-export async function placesOf(shas: readonly string[], transaction?: Transaction): Promise<ReadonlyMap<string, Place>> {
+export async function placesOf(
+  shas: readonly string[],
+  transaction?: Transaction,
+): Promise<ReadonlyMap<string, Place>> {
   db();
-  const rows = shas.length === 0 ? [] : await InPlaceFileModel.findAll({ where: { sha256: [...new Set(shas)] }, transaction });
-  const places = await Promise.all(rows.map(async (row): Promise<Place | null> => ((await blobStore().has(row.sha256)) ? null : { sha256: row.sha256, path: row.path, state: await stateOf(row), sizeBytes: Number(row.sizeBytes) })));
+  const rows =
+    shas.length === 0
+      ? []
+      : await InPlaceFileModel.findAll({ where: { sha256: [...new Set(shas)] }, transaction });
+  const places = await Promise.all(
+    rows.map(async (row): Promise<Place | null> =>
+      (await blobStore().has(row.sha256))
+        ? null
+        : { sha256: row.sha256, path: row.path, state: await stateOf(row), sizeBytes: Number(row.sizeBytes) },
+    ),
+  );
   return new Map(places.filter((p) => p !== null).map((p) => [p.sha256, p]));
 }
 
@@ -62,7 +74,12 @@ export async function pathsOf(shas: readonly string[]): Promise<ReadonlyMap<stri
 }
 
 /** Notes that a blob lies at a path, looking so. */
-export async function keepInPlace(sha256: string, path: string, { sizeBytes, modifiedMs }: FileLook, transaction?: Transaction): Promise<void> {
+export async function keepInPlace(
+  sha256: string,
+  path: string,
+  { sizeBytes, modifiedMs }: FileLook,
+  transaction?: Transaction,
+): Promise<void> {
   await InPlaceFileModel.upsert({ sha256, path, sizeBytes, modifiedMs }, { transaction });
 }
 
@@ -80,7 +97,9 @@ export async function filesUnder(folder: string): Promise<readonly string[]> {
   let left = MOST_SEARCHED;
   const walk = async (at: string, depth: number): Promise<void> => {
     if (depth > DEEPEST) return;
-    const entries = (await readdir(at, { withFileTypes: true }).catch(() => [])).filter((e) => !e.name.startsWith('.')).sort((a, b) => (a.name < b.name ? -1 : 1));
+    const entries = (await readdir(at, { withFileTypes: true }).catch(() => []))
+      .filter((e) => !e.name.startsWith('.'))
+      .sort((a, b) => (a.name < b.name ? -1 : 1));
     for (const e of entries) {
       left -= 1;
       if (left < 0) return;
@@ -93,14 +112,18 @@ export async function filesUnder(folder: string): Promise<readonly string[]> {
 }
 
 /** Takes files of allowed folders in without copying them; of a folder all that are called like recordings. Files the session uses already are left out. Returns how many were taken. */
-export async function takeInPlace(sessionId: string, paths: readonly string[]): Promise<{ readonly taken: number; readonly known: number }> {
+export async function takeInPlace(
+  sessionId: string,
+  paths: readonly string[],
+): Promise<{ readonly taken: number; readonly known: number }> {
   db();
   const wanted: { readonly path: string; readonly name: string }[] = [];
   for (const asked of paths) {
     const isFolder = (await lstat(asked).catch(() => null))?.isDirectory() ?? false;
     if (isFolder) {
       const root = await allowedFolder(asked);
-      for (const path of await filesUnder(root)) if (isSoundName(path)) wanted.push({ path, name: join(basename(root), relative(root, path)) });
+      for (const path of await filesUnder(root))
+        if (isSoundName(path)) wanted.push({ path, name: join(basename(root), relative(root, path)) });
     } else {
       const path = await allowedFile(asked);
       wanted.push({ path, name: basename(path) });
@@ -108,19 +131,50 @@ export async function takeInPlace(sessionId: string, paths: readonly string[]): 
   }
   if (wanted.length === 0) throw new RequestFault({ code: 'folder.no_recordings' });
   return db().transaction(async (transaction) => {
-    if (!isUuid(sessionId) || !(await SessionModel.findByPk(sessionId, { transaction, lock: transaction.LOCK.UPDATE }))) throw new RequestFault({ code: 'session.not_found' });
-    const rows = await RecordingModel.findAll({ where: { sessionId }, attributes: ['sourcePath', 'sha256', 'originalSha256', 'state'], transaction });
-    const places = await placesOf(rows.map((r) => r.originalSha256 ?? r.sha256).filter((s) => s !== null), transaction);
-    const isGood = (r: RecordingModel): boolean => r.state !== 'failed' && (places.get(r.originalSha256 ?? r.sha256 ?? '')?.state ?? 'there') === 'there';
+    if (
+      !isUuid(sessionId) ||
+      !(await SessionModel.findByPk(sessionId, { transaction, lock: transaction.LOCK.UPDATE }))
+    )
+      throw new RequestFault({ code: 'session.not_found' });
+    const rows = await RecordingModel.findAll({
+      where: { sessionId },
+      attributes: ['sourcePath', 'sha256', 'originalSha256', 'state'],
+      transaction,
+    });
+    const places = await placesOf(
+      rows.map((r) => r.originalSha256 ?? r.sha256).filter((s) => s !== null),
+      transaction,
+    );
+    const isGood = (r: RecordingModel): boolean =>
+      r.state !== 'failed' && (places.get(r.originalSha256 ?? r.sha256 ?? '')?.state ?? 'there') === 'there';
     const known = new Set(rows.filter(isGood).map((r) => r.sourcePath));
     const fresh = [...new Map(wanted.filter((w) => !known.has(w.path)).map((w) => [w.path, w])).values()];
-    if (rows.length + fresh.length > MAX_FILES_PER_SESSION) throw new RequestFault({ code: 'upload.too_many' });
+    if (rows.length + fresh.length > MAX_FILES_PER_SESSION)
+      throw new RequestFault({ code: 'upload.too_many' });
     for (const { path, name } of fresh) {
       const look = await lookOf(path);
       if (!look) throw new RequestFault({ code: 'file.missing', path });
       const id = randomUUID();
-      await RecordingModel.create({ id, sessionId, receivedName: receivedName(name), sizeBytes: look.sizeBytes, state: 'waiting', sourcePath: path }, { transaction });
-      await enqueue({ kind: 'recording.arrive', sessionId, subject: receivedName(name), payload: { recordingId: id, path, inPlace: true } }, transaction);
+      await RecordingModel.create(
+        {
+          id,
+          sessionId,
+          receivedName: receivedName(name),
+          sizeBytes: look.sizeBytes,
+          state: 'waiting',
+          sourcePath: path,
+        },
+        { transaction },
+      );
+      await enqueue(
+        {
+          kind: 'recording.arrive',
+          sessionId,
+          subject: receivedName(name),
+          payload: { recordingId: id, path, inPlace: true },
+        },
+        transaction,
+      );
     }
     return { taken: fresh.length, known: wanted.length - fresh.length };
   });
@@ -129,8 +183,13 @@ export async function takeInPlace(sessionId: string, paths: readonly string[]): 
 /** The files a session uses in place. */
 export async function sessionPlaces(sessionId: string): Promise<readonly Place[]> {
   db();
-  const rows = await RecordingModel.findAll({ where: { sessionId }, attributes: ['sha256', 'originalSha256'] });
-  return [...(await placesOf(rows.flatMap((r) => [r.sha256, r.originalSha256]).filter((s) => s !== null))).values()];
+  const rows = await RecordingModel.findAll({
+    where: { sessionId },
+    attributes: ['sha256', 'originalSha256'],
+  });
+  return [
+    ...(await placesOf(rows.flatMap((r) => [r.sha256, r.originalSha256]).filter((s) => s !== null))).values(),
+  ];
 }
 
 /** Begins to look for files that are not where they were, or not as they were: where they were and, if given, in an allowed folder and all below it. */
@@ -138,7 +197,17 @@ export async function startFinding(sessionId: string, folder: string | null): Pr
   const real = folder === null ? null : await allowedFolder(folder);
   const lost = (await sessionPlaces(sessionId)).filter((p) => p.state !== 'there');
   if (lost.length === 0) return;
-  await db().transaction((transaction) => enqueue({ kind: 'places.find', sessionId, subject: lost.length === 1 ? basename(lost[0]?.path ?? '') : `${lost.length} files`, payload: { folder: real } }, transaction));
+  await db().transaction((transaction) =>
+    enqueue(
+      {
+        kind: 'places.find',
+        sessionId,
+        subject: lost.length === 1 ? basename(lost[0]?.path ?? '') : `${lost.length} files`,
+        payload: { folder: real },
+      },
+      transaction,
+    ),
+  );
 }
 
 /** Begins to copy everything a session uses in place into the store. */
@@ -146,5 +215,15 @@ export async function startCopyingIn(sessionId: string): Promise<void> {
   const places = await sessionPlaces(sessionId);
   if (places.length === 0) return;
   await mustFit(places.reduce((sum, p) => sum + p.sizeBytes, 0));
-  await db().transaction((transaction) => enqueue({ kind: 'places.copy-in', sessionId, subject: places.length === 1 ? basename(places[0]?.path ?? '') : `${places.length} files`, payload: {} }, transaction));
+  await db().transaction((transaction) =>
+    enqueue(
+      {
+        kind: 'places.copy-in',
+        sessionId,
+        subject: places.length === 1 ? basename(places[0]?.path ?? '') : `${places.length} files`,
+        payload: {},
+      },
+      transaction,
+    ),
+  );
 }

@@ -1,9 +1,30 @@
 export { createSession, deleteSession, listSessions, viewSession } from './sessions';
 export { applyToSession, redoSession, undoSession, verifyReplay } from './editing';
-export { archiveRoom, cancelJob, receive, receivedName, receiveInto, serveUpload, settleUploads, uploadPath } from './uploads';
+export {
+  archiveRoom,
+  cancelJob,
+  receive,
+  receivedName,
+  receiveInto,
+  serveUpload,
+  settleUploads,
+  uploadPath,
+} from './uploads';
 export { dismissRecording, enqueueConversions, enqueueListening, retryRecording } from './recordings';
 export { readNotes, readPeaks, readSound } from './listening';
-export { blobAtRate, conformedSounds, enqueueConforming, playedSounds, type TrackSound, isWanted, type RenderRequest, renderRequests, resumeConforming, startAudition, viewAudition } from './conform';
+export {
+  blobAtRate,
+  conformedSounds,
+  enqueueConforming,
+  playedSounds,
+  type TrackSound,
+  isWanted,
+  type RenderRequest,
+  renderRequests,
+  resumeConforming,
+  startAudition,
+  viewAudition,
+} from './conform';
 export { sortByItself } from './self-sort';
 export { makeClickFile } from './click-file';
 export { heardTracks, startDetection, viewHits } from './tempo';
@@ -15,6 +36,28 @@ export { allowedFile, listFolders, writableFolder } from './folders';
 export { makeCheckpoint, previewReturn, removeCheckpoint, returnTo, viewHistory } from './history';
 export { cleanSession, sweepPackages, viewSpace } from './space';
 export { keepingBlobs, sweepBlobs } from './blobs';
-export { filesUnder, forgetPlace, keepInPlace, lookOf, pathsOf, type Place, placesOf, sessionPlaces, startCopyingIn, startFinding, takeInPlace } from './in-place';
-export { copyStyle, importStyle, listStyles, makeDefault, removeStyle, saveStyle, styleFile, styleOf, viewStyle } from './styles';
+export {
+  filesUnder,
+  forgetPlace,
+  keepInPlace,
+  lookOf,
+  pathsOf,
+  type Place,
+  placesOf,
+  sessionPlaces,
+  startCopyingIn,
+  startFinding,
+  takeInPlace,
+} from './in-place';
+export {
+  copyStyle,
+  importStyle,
+  listStyles,
+  makeDefault,
+  removeStyle,
+  saveStyle,
+  styleFile,
+  styleOf,
+  viewStyle,
+} from './styles';
 export { dismissFindings, enqueueRelating, type RelationFacts } from './findings';

@@ -1,7 +1,14 @@
 import { readFile } from 'node:fs/promises';
 import type { NotesView, SoundPiece } from '@/contracts';
 import { encodePeakPart, readPeakLevel } from '@/core/analysis';
-import { littleEncoding, type SampleEncoding, type SoundHeader, soundHead, type SoundPart, takeChannel } from '@/core/audio';
+import {
+  littleEncoding,
+  type SampleEncoding,
+  type SoundHeader,
+  soundHead,
+  type SoundPart,
+  takeChannel,
+} from '@/core/audio';
 import { readMidiSong, songMapFromMidi, songMapToFile } from '@/core/time';
 import { ConformFileModel, db, isUuid, RecordingModel, SessionModel } from '../db';
 import { RequestFault } from '../http';
@@ -16,12 +23,23 @@ async function find(recordingId: string): Promise<RecordingModel> {
 }
 
 /** Waveforms of many recordings at one resolution, in the order asked for; one that has none (notes, or not arrived yet) comes empty. See core/analysis for the bytes. */
-export async function* readPeaks(recordings: readonly string[], framesPerEntry: number): AsyncGenerator<Uint8Array> {
+export async function* readPeaks(
+  recordings: readonly string[],
+  framesPerEntry: number,
+): AsyncGenerator<Uint8Array> {
   db();
-  const rows = new Map((await RecordingModel.findAll({ where: { id: [...recordings] }, attributes: ['id', 'peaksSha256'] })).map((r) => [r.id, r.peaksSha256]));
+  const rows = new Map(
+    (await RecordingModel.findAll({ where: { id: [...recordings] }, attributes: ['id', 'peaksSha256'] })).map(
+      (r) => [r.id, r.peaksSha256],
+    ),
+  );
   for (const id of recordings) {
     const sha256 = rows.get(id);
-    const blob = sha256 ? await blobStore().get(sha256).catch((): null => null) : null;
+    const blob = sha256
+      ? await blobStore()
+          .get(sha256)
+          .catch((): null => null)
+      : null;
     yield encodePeakPart(blob && readPeakLevel(blob, framesPerEntry));
   }
 }
@@ -31,17 +49,26 @@ const MOST_NOTES = 20_000;
 /** The notes of a row, and what its file says of tempo and places. */
 export async function readNotes(recordingId: string): Promise<NotesView> {
   const row = await find(recordingId);
-  const path = row.container === 'midi' && row.sha256 ? (await pathsOf([row.sha256])).get(row.sha256) : undefined;
+  const path =
+    row.container === 'midi' && row.sha256 ? (await pathsOf([row.sha256])).get(row.sha256) : undefined;
   const read = path === undefined ? null : readMidiSong(await readFile(path));
   if (!read?.ok) throw new RequestFault({ code: 'request.not_found' });
   const song = read.value;
   const all = row.notes ? (song.tracks[row.channelIndex ?? 0]?.notes ?? []) : [];
   const bars = (ticks: number): number | null => (song.ppq === null ? null : ticks / song.ppq);
-  const map = song.tempos.length > 0 && song.ppq !== null ? songMapFromMidi(await readFile(path as string)) : null;
+  const map =
+    song.tempos.length > 0 && song.ppq !== null ? songMapFromMidi(await readFile(path as string)) : null;
   return {
     notes: all.slice(0, MOST_NOTES).map((n) => {
       const seconds = song.toSeconds(n.tick);
-      return { seconds, lengthSeconds: song.toSeconds(n.tick + n.lengthTicks) - seconds, quarters: bars(n.tick), lengthQuarters: bars(n.lengthTicks), pitch: n.pitch, velocity: n.velocity };
+      return {
+        seconds,
+        lengthSeconds: song.toSeconds(n.tick + n.lengthTicks) - seconds,
+        quarters: bars(n.tick),
+        lengthQuarters: bars(n.lengthTicks),
+        pitch: n.pitch,
+        velocity: n.velocity,
+      };
     }),
     left: Math.max(0, all.length - MOST_NOTES),
     map: map?.ok ? songMapToFile(map.value) : null,
@@ -87,7 +114,10 @@ async function sourcesOf(sounds: readonly string[]): Promise<ReadonlyMap<string,
   const recordings = (missing.recordings ?? []).filter(isUuid);
   if (recordings.length > 0) {
     const rows = await RecordingModel.findAll({ where: { id: recordings } });
-    const sessions = await SessionModel.findAll({ where: { id: [...new Set(rows.map((r) => r.sessionId))] }, attributes: ['id', 'sampleRateHz'] });
+    const sessions = await SessionModel.findAll({
+      where: { id: [...new Set(rows.map((r) => r.sessionId))] },
+      attributes: ['id', 'sampleRateHz'],
+    });
     for (const row of rows) {
       const source = recordingSource(row, sessions.find((s) => s.id === row.sessionId)?.sampleRateHz ?? null);
       if (source) fresh.push([`recordings/${row.id}`, source.sha256, source]);
@@ -95,7 +125,17 @@ async function sourcesOf(sounds: readonly string[]): Promise<ReadonlyMap<string,
   }
   if ((missing.conformed ?? []).length > 0)
     for (const row of await ConformFileModel.findAll({ where: { key: missing.conformed } }))
-      fresh.push([`conformed/${row.key}`, row.sha256, { dataOffset: row.dataOffset, bytesPerFrame: 4 * row.channels, lengthFrames: Number(row.lengthFrames), encoding: 'f32', channels: row.channels }]);
+      fresh.push([
+        `conformed/${row.key}`,
+        row.sha256,
+        {
+          dataOffset: row.dataOffset,
+          bytesPerFrame: 4 * row.channels,
+          lengthFrames: Number(row.lengthFrames),
+          encoding: 'f32',
+          channels: row.channels,
+        },
+      ]);
   const paths = await pathsOf(fresh.map(([, sha]) => sha));
   for (const [sound, sha, source] of fresh) {
     const whole = { ...source, path: paths.get(sha) ?? null };
@@ -105,14 +145,34 @@ async function sourcesOf(sounds: readonly string[]): Promise<ReadonlyMap<string,
   return found;
 }
 
-function recordingSource(row: RecordingModel, rateHz: number | null): (Omit<PcmSource, 'path'> & { readonly sha256: string }) | null {
+function recordingSource(
+  row: RecordingModel,
+  rateHz: number | null,
+): (Omit<PcmSource, 'path'> & { readonly sha256: string }) | null {
   const header = row.header as (SoundHeader & { converted?: { dataOffset: number } }) | null;
   if (!header || !row.sha256) return null;
   // A copy made for a rate the session has left again does not count.
-  const converted = row.convertedSha256 && row.sampleRateHz !== rateHz && row.convertedRateHz === rateHz ? (header.converted ?? null) : null;
+  const converted =
+    row.convertedSha256 && row.sampleRateHz !== rateHz && row.convertedRateHz === rateHz
+      ? (header.converted ?? null)
+      : null;
   return converted
-    ? { sha256: row.convertedSha256 as string, dataOffset: converted.dataOffset, bytesPerFrame: 4 * header.channels, lengthFrames: Infinity, encoding: 'f32', channels: header.channels }
-    : { sha256: row.sha256, dataOffset: header.dataOffset, bytesPerFrame: header.bytesPerFrame, lengthFrames: header.lengthFrames, encoding: header.encoding, channels: header.channels };
+    ? {
+        sha256: row.convertedSha256 as string,
+        dataOffset: converted.dataOffset,
+        bytesPerFrame: 4 * header.channels,
+        lengthFrames: Infinity,
+        encoding: 'f32',
+        channels: header.channels,
+      }
+    : {
+        sha256: row.sha256,
+        dataOffset: header.dataOffset,
+        bytesPerFrame: header.bytesPerFrame,
+        lengthFrames: header.lengthFrames,
+        encoding: header.encoding,
+        channels: header.channels,
+      };
 }
 
 /** A sound's name without the side asked for, and that side. */
@@ -138,7 +198,13 @@ export async function* readSound(pieces: readonly SoundPiece[]): AsyncGenerator<
     const bytes = await readRange(path, start, end).catch((): null => null);
     if (!bytes) return NO_SOUND;
     const frames = bytes.subarray(0, bytes.length - (bytes.length % bytesPerFrame));
-    return side === null || channels === 1 ? { bytes: frames, encoding, channels } : { bytes: takeChannel(frames, encoding, channels, side), encoding: littleEncoding(encoding), channels: 1 };
+    return side === null || channels === 1
+      ? { bytes: frames, encoding, channels }
+      : {
+          bytes: takeChannel(frames, encoding, channels, side),
+          encoding: littleEncoding(encoding),
+          channels: 1,
+        };
   };
   for (let at = 0; at < pieces.length; at += AT_ONCE)
     for (const part of await Promise.all(pieces.slice(at, at + AT_ONCE).map(read))) {

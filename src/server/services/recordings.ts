@@ -18,10 +18,19 @@ export async function retryRecording(id: string): Promise<void> {
   const row = await failedRecording(id);
   const inPlace = row.sourcePath !== null;
   const path = row.sourcePath ?? uploadPath(id);
-  if (!(await stat(path).catch(() => null))) throw new RequestFault(inPlace ? { code: 'file.missing', path } : { code: 'file.unreadable' });
+  if (!(await stat(path).catch(() => null)))
+    throw new RequestFault(inPlace ? { code: 'file.missing', path } : { code: 'file.unreadable' });
   await db().transaction(async (transaction) => {
     await RecordingModel.update({ state: 'waiting', fault: null }, { where: { id }, transaction });
-    await enqueue({ kind: 'recording.arrive', sessionId: row.sessionId, subject: row.receivedName, payload: { recordingId: id, path, inPlace, depth: 0 } }, transaction);
+    await enqueue(
+      {
+        kind: 'recording.arrive',
+        sessionId: row.sessionId,
+        subject: row.receivedName,
+        payload: { recordingId: id, path, inPlace, depth: 0 },
+      },
+      transaction,
+    );
   });
 }
 
@@ -33,22 +42,70 @@ export async function dismissRecording(id: string): Promise<void> {
 }
 
 /** Queues the conversions to the session's rate that are missing and not under way; returns how many are. */
-export async function enqueueConversions(sessionId: string, session: SessionState, transaction: Transaction): Promise<number> {
+export async function enqueueConversions(
+  sessionId: string,
+  session: SessionState,
+  transaction: Transaction,
+): Promise<number> {
   const rateHz = session.sampleRateHz;
   if (rateHz === null) return 0;
   const kept = keptRecordings(session);
-  const rows = (await RecordingModel.findAll({ where: { sessionId, state: 'ready' }, transaction })).filter((r) => r.sampleRateHz !== null && r.sampleRateHz !== rateHz && (r.convertedRateHz !== rateHz || r.convertedKept !== kept.has(r.id)));
-  const open = rows.length === 0 ? [] : await JobModel.findAll({ where: { sessionId, kind: 'recording.convert', state: ['queued', 'running'] }, transaction });
-  const isOpen = (id: string): boolean => open.some((j) => { const p = j.payload as { recordingId: string; toHz: number; keepSamples: boolean }; return p.recordingId === id && p.toHz === rateHz && p.keepSamples === kept.has(id); });
-  for (const r of rows) if (!isOpen(r.id)) await enqueue({ kind: 'recording.convert', sessionId, subject: r.receivedName, payload: { recordingId: r.id, toHz: rateHz, keepSamples: kept.has(r.id) } }, transaction);
+  const rows = (await RecordingModel.findAll({ where: { sessionId, state: 'ready' }, transaction })).filter(
+    (r) =>
+      r.sampleRateHz !== null &&
+      r.sampleRateHz !== rateHz &&
+      (r.convertedRateHz !== rateHz || r.convertedKept !== kept.has(r.id)),
+  );
+  const open =
+    rows.length === 0
+      ? []
+      : await JobModel.findAll({
+          where: { sessionId, kind: 'recording.convert', state: ['queued', 'running'] },
+          transaction,
+        });
+  const isOpen = (id: string): boolean =>
+    open.some((j) => {
+      const p = j.payload as { recordingId: string; toHz: number; keepSamples: boolean };
+      return p.recordingId === id && p.toHz === rateHz && p.keepSamples === kept.has(id);
+    });
+  for (const r of rows)
+    if (!isOpen(r.id))
+      await enqueue(
+        {
+          kind: 'recording.convert',
+          sessionId,
+          subject: r.receivedName,
+          payload: { recordingId: r.id, toHz: rateHz, keepSamples: kept.has(r.id) },
+        },
+        transaction,
+      );
   return rows.length;
 }
 
 /** Queues the listening passes that are missing and not under way; returns how many are. */
 export async function enqueueListening(sessionId: string, transaction: Transaction): Promise<number> {
-  const rows = await RecordingModel.findAll({ where: { sessionId, state: 'ready', [Op.or]: [{ onsetsSha256: null }, { sketchSha256: null }], container: { [Op.ne]: 'midi' } }, transaction });
-  const open = rows.length === 0 ? [] : await JobModel.findAll({ where: { sessionId, kind: 'recording.listen', state: ['queued', 'running'] }, transaction });
+  const rows = await RecordingModel.findAll({
+    where: {
+      sessionId,
+      state: 'ready',
+      [Op.or]: [{ onsetsSha256: null }, { sketchSha256: null }],
+      container: { [Op.ne]: 'midi' },
+    },
+    transaction,
+  });
+  const open =
+    rows.length === 0
+      ? []
+      : await JobModel.findAll({
+          where: { sessionId, kind: 'recording.listen', state: ['queued', 'running'] },
+          transaction,
+        });
   const busy = new Set(open.map((j) => (j.payload as { recordingId: string }).recordingId));
-  for (const r of rows) if (!busy.has(r.id)) await enqueue({ kind: 'recording.listen', sessionId, subject: r.receivedName, payload: { recordingId: r.id } }, transaction);
+  for (const r of rows)
+    if (!busy.has(r.id))
+      await enqueue(
+        { kind: 'recording.listen', sessionId, subject: r.receivedName, payload: { recordingId: r.id } },
+        transaction,
+      );
   return rows.length;
 }

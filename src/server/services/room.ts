@@ -14,5 +14,10 @@ export async function freeBytes(folder: string = readConfig().dataDir): Promise<
 /** Refuses what would not fit, before it begins. */
 export async function mustFit(neededBytes: number, folder?: string): Promise<void> {
   const free = (await freeBytes(folder)) - RESERVE_BYTES;
-  if (free < neededBytes) throw new RequestFault({ code: 'store.no_room', neededBytes: Math.round(neededBytes), freeBytes: Math.max(0, free) });
+  if (free < neededBytes)
+    throw new RequestFault({
+      code: 'store.no_room',
+      neededBytes: Math.round(neededBytes),
+      freeBytes: Math.max(0, free),
+    });
 }

@@ -2,7 +2,15 @@ import { randomUUID } from 'node:crypto';
 import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Op, QueryTypes } from 'sequelize';
-import type { HandoverView, JobKind, JobView, NewSession, RecordingView, SessionListItem, SessionView } from '@/contracts';
+import type {
+  HandoverView,
+  JobKind,
+  JobView,
+  NewSession,
+  RecordingView,
+  SessionListItem,
+  SessionView,
+} from '@/contracts';
 import { completeFacts } from '@/core/analysis';
 import { NO_METADATA, type SoundHeader, type SoundMetadata } from '@/core/audio';
 import { keptRecordings, passingRate, redoable, undoable } from '@/core/session';
@@ -20,18 +28,48 @@ import { freeBytes } from './room';
 import { defaultStyleRef, newestVersion, styleOf } from './styles';
 
 /** Makes an empty session; its description is the first line of its log. */
-export async function createSession(input: Omit<NewSession, 'project'> & { readonly project?: string }, author: 'person' | 'demo' = 'person'): Promise<string> {
+export async function createSession(
+  input: Omit<NewSession, 'project'> & { readonly project?: string },
+  author: 'person' | 'demo' = 'person',
+): Promise<string> {
   const id = randomUUID();
   await db().transaction(async (transaction) => {
-    await SessionModel.create({ id, name: '', artist: '', notes: '', project: input.project ?? '', revision: 0 }, { transaction });
-    await applyToSession(id, [{ kind: 'session.describe', name: input.name, artist: input.artist, notes: input.notes }, { kind: 'style.use', style: await defaultStyleRef(transaction) }], { label: 'New session', author, undoable: false }, { transaction });
+    await SessionModel.create(
+      { id, name: '', artist: '', notes: '', project: input.project ?? '', revision: 0 },
+      { transaction },
+    );
+    await applyToSession(
+      id,
+      [
+        { kind: 'session.describe', name: input.name, artist: input.artist, notes: input.notes },
+        { kind: 'style.use', style: await defaultStyleRef(transaction) },
+      ],
+      { label: 'New session', author, undoable: false },
+      { transaction },
+    );
   });
   return id;
 }
 
 /** All sessions, newest change first. */
 export async function listSessions(): Promise<SessionListItem[]> {
-  const rows = await db().query<{ id: string; name: string; artist: string; project: string; revision: number; updated_at: Date; track_count: string; recording_count: string; length_seconds: number | null; size_bytes: string | null; has_map: boolean; handover_count: string; open_jobs: string; last_job_at: Date | null; job_progress: number | null }>(
+  const rows = await db().query<{
+    id: string;
+    name: string;
+    artist: string;
+    project: string;
+    revision: number;
+    updated_at: Date;
+    track_count: string;
+    recording_count: string;
+    length_seconds: number | null;
+    size_bytes: string | null;
+    has_map: boolean;
+    handover_count: string;
+    open_jobs: string;
+    last_job_at: Date | null;
+    job_progress: number | null;
+  }>(
     `select s.id, s.name, s.artist, s.project, s.revision, s.updated_at,
        (select count(*) from tracks t where t.session_id = s.id) track_count,
        (select count(*) from recordings r where r.session_id = s.id) recording_count,
@@ -46,9 +84,21 @@ export async function listSessions(): Promise<SessionListItem[]> {
     { type: QueryTypes.SELECT },
   );
   return rows.map((r) => ({
-    id: r.id, name: r.name, artist: r.artist, project: r.project, revision: r.revision, trackCount: Number(r.track_count), recordingCount: Number(r.recording_count), lengthSeconds: r.length_seconds ?? 0, sizeBytes: Number(r.size_bytes ?? 0),
-    hasMap: r.has_map, handoverCount: Number(r.handover_count), updatedAt: r.updated_at.toISOString(),
-    openJobs: Number(r.open_jobs), lastJobAt: r.last_job_at?.toISOString() ?? null, jobProgress: r.job_progress,
+    id: r.id,
+    name: r.name,
+    artist: r.artist,
+    project: r.project,
+    revision: r.revision,
+    trackCount: Number(r.track_count),
+    recordingCount: Number(r.recording_count),
+    lengthSeconds: r.length_seconds ?? 0,
+    sizeBytes: Number(r.size_bytes ?? 0),
+    hasMap: r.has_map,
+    handoverCount: Number(r.handover_count),
+    updatedAt: r.updated_at.toISOString(),
+    openJobs: Number(r.open_jobs),
+    lastJobAt: r.last_job_at?.toISOString() ?? null,
+    jobProgress: r.job_progress,
   }));
 }
 
@@ -57,20 +107,42 @@ export async function viewSession(id: string): Promise<SessionView> {
   db();
   const loaded = await loadSession(id);
   if (!loaded) throw new RequestFault({ code: 'session.not_found' });
-  const recent = { [Op.or]: [{ state: ['queued', 'running'] }, { finishedAt: { [Op.gt]: new Date(Date.now() - 3_600_000) } }] };
+  const recent = {
+    [Op.or]: [
+      { state: ['queued', 'running'] },
+      { finishedAt: { [Op.gt]: new Date(Date.now() - 3_600_000) } },
+    ],
+  };
   const [recordings, jobs, handovers, log, tempo] = await Promise.all([
-    RecordingModel.findAll({ where: { sessionId: id }, order: [['createdAt', 'ASC'], ['receivedName', 'ASC']] }),
-    JobModel.findAll({ where: { sessionId: id, ...recent }, order: [['createdAt', 'DESC']], limit: 400, attributes: { exclude: ['result', 'payload'] } }),
+    RecordingModel.findAll({
+      where: { sessionId: id },
+      order: [
+        ['createdAt', 'ASC'],
+        ['receivedName', 'ASC'],
+      ],
+    }),
+    JobModel.findAll({
+      where: { sessionId: id, ...recent },
+      order: [['createdAt', 'DESC']],
+      limit: 400,
+      attributes: { exclude: ['result', 'payload'] },
+    }),
     HandoverModel.findAll({ where: { sessionId: id }, order: [['number', 'DESC']] }),
     readLog(id),
-    JobModel.findOne({ where: { sessionId: id, kind: 'tempo.detect', state: 'done' }, order: [['finishedAt', 'DESC']] }),
+    JobModel.findOne({
+      where: { sessionId: id, kind: 'tempo.detect', state: 'done' },
+      order: [['finishedAt', 'DESC']],
+    }),
   ]);
-  const labelOf = (revision: number | null): string | null => (revision === null ? null : (log.find((e) => e.revision === revision)?.label ?? null));
+  const labelOf = (revision: number | null): string | null =>
+    revision === null ? null : (log.find((e) => e.revision === revision)?.label ?? null);
   const rate = loaded.session.sampleRateHz;
   const kept = keptRecordings(loaded.session);
   const places = await placesOf(recordings.map(originalOf).filter((s) => s !== null));
   return {
-    id, revision: loaded.revision, session: loaded.session,
+    id,
+    revision: loaded.revision,
+    session: loaded.session,
     style: await styleOf(loaded.session),
     styleNewest: await newestVersion(loaded.session),
     recordings: recordings.map((r) => toRecordingView(r, recordings, rate, kept.has(r.id), places)),
@@ -86,17 +158,61 @@ export async function viewSession(id: string): Promise<SessionView> {
   };
 }
 
-function toRecordingView(r: RecordingModel, all: readonly RecordingModel[], sessionRate: number | null, isKept: boolean, places: ReadonlyMap<string, Place>): RecordingView {
-  const twin = r.sha256 === null ? undefined : all.find((o) => o.id !== r.id && o.sha256 === r.sha256 && o.channelIndex === r.channelIndex && all.indexOf(o) < all.indexOf(r));
+function toRecordingView(
+  r: RecordingModel,
+  all: readonly RecordingModel[],
+  sessionRate: number | null,
+  isKept: boolean,
+  places: ReadonlyMap<string, Place>,
+): RecordingView {
+  const twin =
+    r.sha256 === null
+      ? undefined
+      : all.find(
+          (o) =>
+            o.id !== r.id &&
+            o.sha256 === r.sha256 &&
+            o.channelIndex === r.channelIndex &&
+            all.indexOf(o) < all.indexOf(r),
+        );
   const place = places.get(originalOf(r) ?? '');
   const frames = r.lengthFrames === null ? null : Number(r.lengthFrames);
   return {
-    id: r.id, receivedName: r.receivedName, sizeBytes: Number(r.sizeBytes), state: r.state as RecordingView['state'], fault: (r.fault as RecordingView['fault']) ?? null, sha256: r.sha256, sampleRateHz: r.sampleRateHz, channels: r.channels,
-    encoding: r.encoding, bitDepth: r.bitDepth, lengthFrames: frames, facts: r.facts ? completeFacts(r.facts) : null, truePeakDbtp: r.truePeakDbtp, notes: r.notes as RecordingView['notes'],
-    container: r.container, lossy: r.lossy, channelIndex: r.channelIndex, metadata: (r.metadata as SoundMetadata | null) ?? NO_METADATA, warnings: ((r.header as SoundHeader | null)?.warnings ?? []) as RecordingView['warnings'], sameAs: twin?.receivedName ?? null,
-    passingHz: r.sampleRateHz === null ? null : passingRate({ keepsSamples: isKept }, r.sampleRateHz, sessionRate),
-    convertedToHz: r.convertedRateHz !== null && r.convertedRateHz === sessionRate && r.convertedKept === isKept && r.sampleRateHz !== sessionRate ? r.convertedRateHz : null,
-    sessionFrames: frames === null || r.sampleRateHz === null || sessionRate === null ? null : isKept ? frames : Math.ceil((frames * sessionRate) / r.sampleRateHz),
+    id: r.id,
+    receivedName: r.receivedName,
+    sizeBytes: Number(r.sizeBytes),
+    state: r.state as RecordingView['state'],
+    fault: (r.fault as RecordingView['fault']) ?? null,
+    sha256: r.sha256,
+    sampleRateHz: r.sampleRateHz,
+    channels: r.channels,
+    encoding: r.encoding,
+    bitDepth: r.bitDepth,
+    lengthFrames: frames,
+    facts: r.facts ? completeFacts(r.facts) : null,
+    truePeakDbtp: r.truePeakDbtp,
+    notes: r.notes as RecordingView['notes'],
+    container: r.container,
+    lossy: r.lossy,
+    channelIndex: r.channelIndex,
+    metadata: (r.metadata as SoundMetadata | null) ?? NO_METADATA,
+    warnings: ((r.header as SoundHeader | null)?.warnings ?? []) as RecordingView['warnings'],
+    sameAs: twin?.receivedName ?? null,
+    passingHz:
+      r.sampleRateHz === null ? null : passingRate({ keepsSamples: isKept }, r.sampleRateHz, sessionRate),
+    convertedToHz:
+      r.convertedRateHz !== null &&
+      r.convertedRateHz === sessionRate &&
+      r.convertedKept === isKept &&
+      r.sampleRateHz !== sessionRate
+        ? r.convertedRateHz
+        : null,
+    sessionFrames:
+      frames === null || r.sampleRateHz === null || sessionRate === null
+        ? null
+        : isKept
+          ? frames
+          : Math.ceil((frames * sessionRate) / r.sampleRateHz),
     inPlace: place ? { path: place.path, state: place.state } : null,
     heard: (r.heard as RecordingView['heard'] | null) ?? null,
     listened: r.onsetsSha256 !== null || r.container === 'midi',
@@ -107,19 +223,43 @@ function toRecordingView(r: RecordingModel, all: readonly RecordingModel[], sess
 const originalOf = (r: RecordingModel): string | null => r.originalSha256 ?? r.sha256;
 
 const toJobView = (j: JobModel): JobView => ({
-  id: j.id, kind: j.kind as JobKind, sessionId: j.sessionId, subject: j.subject, state: j.state as JobView['state'], progress: j.progress, fault: (j.fault as JobView['fault']) ?? null, createdAt: j.createdAt.toISOString(), finishedAt: j.finishedAt?.toISOString() ?? null,
+  id: j.id,
+  kind: j.kind as JobKind,
+  sessionId: j.sessionId,
+  subject: j.subject,
+  state: j.state as JobView['state'],
+  progress: j.progress,
+  fault: (j.fault as JobView['fault']) ?? null,
+  createdAt: j.createdAt.toISOString(),
+  finishedAt: j.finishedAt?.toISOString() ?? null,
 });
 
 const toHandoverView = (h: HandoverModel): HandoverView => ({
-  id: h.id, number: h.number, state: h.state as HandoverView['state'], jobId: h.jobId, sizeBytes: h.sizeBytes === null ? null : Number(h.sizeBytes), folderName: h.folderName, folderPath: h.state === 'done' ? join(packageDir(h.sessionId, h.id), h.folderName) : null, revision: h.revision, report: h.report ?? null, fault: (h.fault as HandoverView['fault']) ?? null, copies: (h.copies as HandoverView['copies'] | null) ?? [], createdAt: h.createdAt.toISOString(),
+  id: h.id,
+  number: h.number,
+  state: h.state as HandoverView['state'],
+  jobId: h.jobId,
+  sizeBytes: h.sizeBytes === null ? null : Number(h.sizeBytes),
+  folderName: h.folderName,
+  folderPath: h.state === 'done' ? join(packageDir(h.sessionId, h.id), h.folderName) : null,
+  revision: h.revision,
+  report: h.report ?? null,
+  fault: (h.fault as HandoverView['fault']) ?? null,
+  copies: (h.copies as HandoverView['copies'] | null) ?? [],
+  createdAt: h.createdAt.toISOString(),
 });
 
 /** Removes a session, its packages, and every blob that no other session refers to. */
 export async function deleteSession(id: string): Promise<void> {
   await db().transaction(async (transaction) => {
-    const found = isUuid(id) ? await SessionModel.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE }) : null;
+    const found = isUuid(id)
+      ? await SessionModel.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE })
+      : null;
     if (!found) throw new RequestFault({ code: 'session.not_found' });
-    await JobModel.update({ cancelRequested: true }, { where: { sessionId: id, state: ['queued', 'running'] }, transaction });
+    await JobModel.update(
+      { cancelRequested: true },
+      { where: { sessionId: id, state: ['queued', 'running'] }, transaction },
+    );
     await found.destroy({ transaction });
   });
   // Bytes go only after the rows are gone for good: a crash here leaves waste, which the next sweep finds.

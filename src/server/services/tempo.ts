@@ -10,35 +10,75 @@ import { blobStore } from '../storage';
 import { enqueueListening } from './recordings';
 
 /** Starts a detection over a session's timekeepers; null lets it choose. Returns the job's id. */
-export async function startDetection(sessionId: string, { timekeepers, between }: DetectRequest): Promise<string> {
+export async function startDetection(
+  sessionId: string,
+  { timekeepers, between }: DetectRequest,
+): Promise<string> {
   // A listening pass that was cancelled or failed is asked for again; the detection waits for it.
-  const unheard = isUuid(sessionId) ? await db().transaction((transaction) => enqueueListening(sessionId, transaction)) : 0;
+  const unheard = isUuid(sessionId)
+    ? await db().transaction((transaction) => enqueueListening(sessionId, transaction))
+    : 0;
   if (unheard > 0) throw new RequestFault({ code: 'tempo.not_analysed', missing: unheard });
   return db().transaction(async (transaction) => {
     const loaded = await loadSession(sessionId, transaction);
     if (!loaded) throw new RequestFault({ code: 'session.not_found' });
-    if (!Object.values(loaded.session.nodes).some(isTrack)) throw new RequestFault({ code: 'delivery.no_tracks' });
+    if (!Object.values(loaded.session.nodes).some(isTrack))
+      throw new RequestFault({ code: 'delivery.no_tracks' });
     if (timekeepers?.length === 0) throw new RequestFault({ code: 'tempo.no_timekeepers' });
     if (between && !loaded.session.map) throw new RequestFault({ code: 'tempo.no_map' });
-    return enqueue({ kind: 'tempo.detect', sessionId, subject: loaded.session.name, payload: { sessionId, timekeepers, between } }, transaction);
+    return enqueue(
+      {
+        kind: 'tempo.detect',
+        sessionId,
+        subject: loaded.session.name,
+        payload: { sessionId, timekeepers, between },
+      },
+      transaction,
+    );
   });
 }
 
 /** A track with what was heard of it. */
-interface HeardTrack { readonly id: string; readonly family: Family; readonly part: string | null; readonly onsetsPath: string; readonly startSeconds: number; readonly speed: number }
+interface HeardTrack {
+  readonly id: string;
+  readonly family: Family;
+  readonly part: string | null;
+  readonly onsetsPath: string;
+  readonly startSeconds: number;
+  readonly speed: number;
+}
 
 /** The tracks of a session that were listened to, as the detection wants them, and how many were not. */
-export async function heardTracks(sessionId: string, session: SessionState): Promise<{ readonly heard: HeardTrack[]; readonly missing: number }> {
+export async function heardTracks(
+  sessionId: string,
+  session: SessionState,
+): Promise<{ readonly heard: HeardTrack[]; readonly missing: number }> {
   const recordings = new Map((await RecordingModel.findAll({ where: { sessionId } })).map((r) => [r.id, r]));
   const store = blobStore();
   const tracks = soundTracks(session);
-  const names = readNames(tracks.map((t) => t.receivedName), session.words);
+  const names = readNames(
+    tracks.map((t) => t.receivedName),
+    session.words,
+  );
   const heard = tracks.flatMap((track, i) => {
     const recording = recordings.get(track.recordingId);
     const onsets = recording?.onsetsSha256;
     // A track nobody has sorted yet still says by its name what it probably is.
     const kind = track.family === 'unknown' ? (names[i] as (typeof names)[number]) : track;
-    return onsets ? [{ id: track.id, family: kind.family, part: kind.part, onsetsPath: store.pathOf(onsets), startSeconds: track.startFrames / (session.sampleRateHz ?? 48_000), speed: recording?.sampleRateHz ? passingRate(track, recording.sampleRateHz, session.sampleRateHz) / recording.sampleRateHz : 1 }] : [];
+    return onsets
+      ? [
+          {
+            id: track.id,
+            family: kind.family,
+            part: kind.part,
+            onsetsPath: store.pathOf(onsets),
+            startSeconds: track.startFrames / (session.sampleRateHz ?? 48_000),
+            speed: recording?.sampleRateHz
+              ? passingRate(track, recording.sampleRateHz, session.sampleRateHz) / recording.sampleRateHz
+              : 1,
+          },
+        ]
+      : [];
   });
   return { heard, missing: tracks.length - heard.length };
 }

@@ -71,7 +71,10 @@ export class BlobStore {
 
   /** Whether a blob is there. */
   async has(sha256: string): Promise<boolean> {
-    return stat(this.pathOf(sha256)).then(() => true, () => false);
+    return stat(this.pathOf(sha256)).then(
+      () => true,
+      () => false,
+    );
   }
 
   /** All bytes of a small blob. */

@@ -9,10 +9,19 @@ export class ApiFault extends Error {
 }
 
 /** One call to our server; throws ApiFault. */
-export async function api<T>(path: string, method: 'GET' | 'POST' | 'DELETE' = 'GET', body?: unknown): Promise<T> {
+export async function api<T>(
+  path: string,
+  method: 'GET' | 'POST' | 'DELETE' = 'GET',
+  body?: unknown,
+): Promise<T> {
   let response: Response;
   try {
-    response = await fetch(path, { method, ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }) });
+    response = await fetch(path, {
+      method,
+      ...(body === undefined
+        ? {}
+        : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+    });
   } catch {
     throw new ApiFault({ code: 'internal', offline: true });
   }
@@ -22,4 +31,5 @@ export async function api<T>(path: string, method: 'GET' | 'POST' | 'DELETE' = '
 }
 
 /** Any failure of a call as a fault. */
-export const faultOf = (cause: unknown): Fault => (cause instanceof ApiFault ? cause.fault : { code: 'internal' });
+export const faultOf = (cause: unknown): Fault =>
+  cause instanceof ApiFault ? cause.fault : { code: 'internal' };

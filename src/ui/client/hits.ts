@@ -7,7 +7,11 @@ import { useSession } from './session-store';
 /** What the hits depend on: which tracks were listened to, when they begin, what they are. */
 const dependsOn = ({ session, recordings }: SessionView): string => {
   const heard = new Set(recordings.flatMap((r) => (r.listened ? [r.id] : [])));
-  return JSON.stringify(soundTracks(session).filter((t) => heard.has(t.recordingId)).map((t) => [t.id, t.startFrames, t.family, t.part]));
+  return JSON.stringify(
+    soundTracks(session)
+      .filter((t) => heard.has(t.recordingId))
+      .map((t) => [t.id, t.startFrames, t.family, t.part]),
+  );
 };
 
 /** What each track strikes, by track id; empty until it is known. */
@@ -18,8 +22,15 @@ export function useHits(): ReadonlyMap<string, PlayedHits> {
   useEffect(() => {
     let wanted = true;
     // Without them the stage works as well: a failure is not worth a message, and the next change asks again.
-    void api<PlayedHits[]>(`/api/sessions/${id}/hits`).then((list) => { if (wanted) setHits(new Map(list.map((h) => [h.trackId, h]))); }, () => undefined);
-    return () => { wanted = false; };
+    void api<PlayedHits[]>(`/api/sessions/${id}/hits`).then(
+      (list) => {
+        if (wanted) setHits(new Map(list.map((h) => [h.trackId, h])));
+      },
+      () => undefined,
+    );
+    return () => {
+      wanted = false;
+    };
   }, [id, key]);
   return hits;
 }

@@ -42,8 +42,14 @@ async function fetchWishes(framesPerEntry: number): Promise<void> {
   // One after the other: sound that is to be heard comes over the same few connections.
   for (let at = 0; at < asked.length; at += AT_ONCE) {
     const part = asked.slice(at, at + AT_ONCE);
-    const levels = await fetch('/api/peaks', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ recordings: part.map((w) => w.id), framesPerEntry }) })
-      .then(async (r) => (r.ok ? decodePeakParts(new Uint8Array(await r.arrayBuffer())) : []), () => []);
+    const levels = await fetch('/api/peaks', {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ recordings: part.map((w) => w.id), framesPerEntry }),
+    }).then(
+      async (r) => (r.ok ? decodePeakParts(new Uint8Array(await r.arrayBuffer())) : []),
+      () => [],
+    );
     part.forEach((w, i) => w.done(levels[i] ?? null));
     // What came is shown at once, all of a request together. Promises of the wishes settle first.
     tellSoon();
@@ -77,8 +83,15 @@ function subscribe(listener: () => void): () => void {
 }
 
 /** Waveforms of recordings at one resolution, as they come in; what is not there yet is missing from the map. */
-export function usePeaks(recordingIds: readonly string[], framesPerEntry: number): ReadonlyMap<string, PeakLevel> {
-  const tick = useSyncExternalStore(subscribe, () => arrived, () => 0);
+export function usePeaks(
+  recordingIds: readonly string[],
+  framesPerEntry: number,
+): ReadonlyMap<string, PeakLevel> {
+  const tick = useSyncExternalStore(
+    subscribe,
+    () => arrived,
+    () => 0,
+  );
   const key = recordingIds.join();
   useEffect(() => {
     for (const id of key === '' ? [] : key.split(',')) void loadPeaks(id, framesPerEntry);

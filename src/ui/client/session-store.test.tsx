@@ -9,14 +9,37 @@ import { SessionProvider, useSessionStore, type SessionStore } from './session-s
 
 /** A server of one session: it applies edits as ours does, and can be told to fail. */
 class FakeServer {
-  view: SessionView = { id: 's', revision: 3, session: emptySession('Slip'), recordings: [], jobs: [], handovers: [], conform: null, tempo: null, undoLabel: null, redoLabel: null, relations: NO_RELATIONS, style: DEFAULT_STYLE, styleNewest: null, dismissals: [], freeBytes: 1e12 };
+  view: SessionView = {
+    id: 's',
+    revision: 3,
+    session: emptySession('Slip'),
+    recordings: [],
+    jobs: [],
+    handovers: [],
+    conform: null,
+    tempo: null,
+    undoLabel: null,
+    redoLabel: null,
+    relations: NO_RELATIONS,
+    style: DEFAULT_STYLE,
+    styleNewest: null,
+    dismissals: [],
+    freeBytes: 1e12,
+  };
   readonly posts: { path: string; body: unknown }[] = [];
   next: { status: number; value: unknown } | 'offline' | null = null;
   /** Holds back the answers to questions, as they were when asked. */
   hold: Promise<void> | null = null;
 
-  async answer(path: string, options: { method?: string; body?: string } = {}): Promise<{ ok: boolean; status: number; json: () => Promise<unknown> }> {
-    const reply = (status: number, value: unknown) => ({ ok: status < 400, status, json: async () => JSON.parse(JSON.stringify(value)) as unknown });
+  async answer(
+    path: string,
+    options: { method?: string; body?: string } = {},
+  ): Promise<{ ok: boolean; status: number; json: () => Promise<unknown> }> {
+    const reply = (status: number, value: unknown) => ({
+      ok: status < 400,
+      status,
+      json: async () => JSON.parse(JSON.stringify(value)) as unknown,
+    });
     const { next } = this;
     this.next = null;
     if (next === 'offline') throw new TypeError('fetch failed');
@@ -25,7 +48,13 @@ class FakeServer {
       this.posts.push({ path, body });
       if (next) return reply(next.status, next.value);
       const outcome = applyEdits(this.view.session, body.edits ?? []);
-      if (outcome.ok) this.view = { ...this.view, session: outcome.session, revision: this.view.revision + 1, undoLabel: body.label ?? null };
+      if (outcome.ok)
+        this.view = {
+          ...this.view,
+          session: outcome.session,
+          revision: this.view.revision + 1,
+          undoLabel: body.label ?? null,
+        };
       return reply(200, { revision: this.view.revision });
     }
     const answer = next ? reply(next.status, next.value) : reply(200, this.view);
@@ -49,10 +78,16 @@ function Grab(): null {
 
 beforeEach(() => {
   server = new FakeServer();
-  globalThis.fetch = jest.fn((path: string, options?: { method?: string; body?: string }) => server.answer(path, options)) as unknown as typeof fetch;
+  globalThis.fetch = jest.fn((path: string, options?: { method?: string; body?: string }) =>
+    server.answer(path, options),
+  ) as unknown as typeof fetch;
   events = { close: jest.fn() };
   Object.assign(globalThis, { EventSource: jest.fn(() => events) });
-  render(<SessionProvider initial={server.view}><Grab /></SessionProvider>);
+  render(
+    <SessionProvider initial={server.view}>
+      <Grab />
+    </SessionProvider>,
+  );
 });
 
 const describeAs = (notes: string): Edit[] => [{ kind: 'session.describe', notes }];
@@ -62,7 +97,10 @@ it('does an edit at once and sends it with the revision it was made on', async (
   expect(state().commit('Notes', describeAs('one'))).toBe(true);
   expect(state().view.session.notes).toBe('one');
   await waitFor(() => expect(state().view.revision).toBe(4));
-  expect(server.posts[0]).toEqual({ path: '/api/sessions/s/edits', body: { baseRevision: 3, label: 'Notes', edits: describeAs('one') } });
+  expect(server.posts[0]).toEqual({
+    path: '/api/sessions/s/edits',
+    body: { baseRevision: 3, label: 'Notes', edits: describeAs('one') },
+  });
   expect(state().view.undoLabel).toBe('Notes');
 });
 
@@ -75,7 +113,9 @@ it('sends edits one after the other, each on the revision before', async () => {
 
 it('an answer that was on its way while an edit was made does not take it back', async () => {
   let letGo = (): void => undefined;
-  server.hold = new Promise((done) => { letGo = done; });
+  server.hold = new Promise((done) => {
+    letGo = done;
+  });
   const asked = state().refresh();
   state().commit('a', describeAs('a'));
   await waitFor(() => expect(state().view.revision).toBe(4));
@@ -94,7 +134,14 @@ it('what is done right after an undo comes after it, on the revision it led to',
   state().commit('b', describeAs('b'));
   state().commit('c', describeAs('c'));
   await waitFor(() => expect(state().view.revision).toBe(7));
-  expect(server.posts.map((p) => [p.path.split('/').at(-1), (p.body as { baseRevision?: number }).baseRevision])).toEqual([['edits', 3], ['undo', undefined], ['edits', 5], ['edits', 6]]);
+  expect(
+    server.posts.map((p) => [p.path.split('/').at(-1), (p.body as { baseRevision?: number }).baseRevision]),
+  ).toEqual([
+    ['edits', 3],
+    ['undo', undefined],
+    ['edits', 5],
+    ['edits', 6],
+  ]);
   expect(state()).toMatchObject({ stale: null, fault: null });
 });
 
@@ -116,7 +163,10 @@ it('refuses an edit that does not fit, without asking the server', () => {
 });
 
 it('offers a choice when the session changed meanwhile, and does the step on top if wanted', async () => {
-  server.next = { status: 409, value: { fault: { code: 'session.stale_revision', since: [{ label: 'Theirs' }] } } };
+  server.next = {
+    status: 409,
+    value: { fault: { code: 'session.stale_revision', since: [{ label: 'Theirs' }] } },
+  };
   state().commit('Mine', describeAs('mine'));
   await waitFor(() => expect(state().stale).toMatchObject({ label: 'Mine', since: ['Theirs'] }));
   // The page shows the truth again until a choice is made.

@@ -49,12 +49,23 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
       pending++;
       queue = queue.then(async () => {
         try {
-          const { revision } = await api<{ revision: number }>(`${base}/edits`, 'POST', { baseRevision: get().view.revision, label, edits });
+          const { revision } = await api<{ revision: number }>(`${base}/edits`, 'POST', {
+            baseRevision: get().view.revision,
+            label,
+            edits,
+          });
           set({ view: { ...get().view, revision, undoLabel: label, redoLabel: null } });
         } catch (cause) {
           diverged = true;
           const fault = faultOf(cause);
-          if (fault.code === 'session.stale_revision') set({ stale: { label, edits, since: (fault.since as { label: string }[] | undefined)?.map((s) => s.label) ?? [] } });
+          if (fault.code === 'session.stale_revision')
+            set({
+              stale: {
+                label,
+                edits,
+                since: (fault.since as { label: string }[] | undefined)?.map((s) => s.label) ?? [],
+              },
+            });
           else set({ fault });
           pending--;
           await get().refresh();
@@ -109,7 +120,13 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
           // Asked before the last edit was taken: what came of it is to be asked for again, and the edit tells us so.
           if (pending > 0 || fresh.revision < before.revision) return;
           const { session, ...rest } = fresh;
-          set({ view: { ...shared(before, rest), session: fresh.revision === before.revision && !diverged ? before.session : session }, online: true });
+          set({
+            view: {
+              ...shared(before, rest),
+              session: fresh.revision === before.revision && !diverged ? before.session : session,
+            },
+            online: true,
+          });
           diverged = false;
         } catch (cause) {
           const fault = faultOf(cause);
@@ -142,7 +159,13 @@ const Context = createContext<StoreApi<SessionStore> | null>(null);
 const RETRY_MS = 3000;
 
 /** Holds one session for everything below, and follows the server's changes. */
-export function SessionProvider({ initial, children }: { readonly initial: SessionView; readonly children: ReactNode }) {
+export function SessionProvider({
+  initial,
+  children,
+}: {
+  readonly initial: SessionView;
+  readonly children: ReactNode;
+}) {
   const [store] = useState(() => createSessionStore(initial));
   useEffect(() => {
     let events: EventSource;

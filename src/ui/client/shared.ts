@@ -12,7 +12,11 @@ export function shared<T>(before: unknown, after: T): T {
   if (isPlain(before) && isPlain(after)) {
     const keys = Object.keys(after);
     const parts = Object.fromEntries(keys.map((k) => [k, shared(before[k], after[k])]));
-    return (keys.length === Object.keys(before).length && keys.every((k) => k in before && parts[k] === before[k]) ? before : parts) as T;
+    return (
+      keys.length === Object.keys(before).length && keys.every((k) => k in before && parts[k] === before[k])
+        ? before
+        : parts
+    ) as T;
   }
   return after;
 }

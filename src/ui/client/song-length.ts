@@ -6,5 +6,7 @@ export function songSeconds(session: SessionState, recordings: readonly Recordin
   const rate = session.sampleRateHz;
   if (rate === null) return 0;
   const frames = new Map(recordings.map((r) => [r.id, r.sessionFrames]));
-  return Math.max(0, ...tracksInOrder(session).map((t) => t.startFrames + (frames.get(t.recordingId) ?? 0))) / rate;
+  return (
+    Math.max(0, ...tracksInOrder(session).map((t) => t.startFrames + (frames.get(t.recordingId) ?? 0))) / rate
+  );
 }

@@ -16,7 +16,11 @@ export interface StageState {
 
 /** Tracks nobody and no clear word has settled, in the order of the sheet. */
 export function doubtfulTracks(view: SessionView) {
-  const open = new Set(proposalOf(view).rows.filter((r) => r.group !== 'certain').map((r) => r.trackId));
+  const open = new Set(
+    proposalOf(view)
+      .rows.filter((r) => r.group !== 'certain')
+      .map((r) => r.trackId),
+  );
   return tracksInOrder(view.session).filter((t) => open.has(t.id) && !t.byHand.includes('family'));
 }
 
@@ -32,9 +36,43 @@ export function stageStates(view: SessionView): StageState[] {
   const newest = view.handovers.find((h) => h.state === 'done');
   const later = { state: 'later', note: 'not yet' } as const;
   return [
-    { key: 'intake', name: 'Intake', ...(failed > 0 ? { state: 'open', note: `${failed} failed` } : lost > 0 ? { state: 'open', note: `${lost} missing` } : arriving > 0 ? { state: 'open', note: `${arriving} arriving` } : tracks === 0 ? { state: 'open', note: 'add files' } : found > 0 ? { state: 'open', note: `${found} to check` } : { state: 'done', note: 'done' }) },
-    { key: 'sort', name: 'Sort', ...(tracks === 0 ? later : unsorted > doubts ? { state: 'open', note: 'to sort' } : doubts > 0 ? { state: 'open', note: `${doubts} to check` } : { state: 'done', note: 'done' }) },
-    { key: 'tempo', name: 'Tempo', ...(tracks === 0 ? later : view.session.map ? { state: 'done', note: 'done' } : view.tempo ? { state: 'open', note: 'to accept' } : { state: 'open', note: 'to find' }) },
+    {
+      key: 'intake',
+      name: 'Intake',
+      ...(failed > 0
+        ? { state: 'open', note: `${failed} failed` }
+        : lost > 0
+          ? { state: 'open', note: `${lost} missing` }
+          : arriving > 0
+            ? { state: 'open', note: `${arriving} arriving` }
+            : tracks === 0
+              ? { state: 'open', note: 'add files' }
+              : found > 0
+                ? { state: 'open', note: `${found} to check` }
+                : { state: 'done', note: 'done' }),
+    },
+    {
+      key: 'sort',
+      name: 'Sort',
+      ...(tracks === 0
+        ? later
+        : unsorted > doubts
+          ? { state: 'open', note: 'to sort' }
+          : doubts > 0
+            ? { state: 'open', note: `${doubts} to check` }
+            : { state: 'done', note: 'done' }),
+    },
+    {
+      key: 'tempo',
+      name: 'Tempo',
+      ...(tracks === 0
+        ? later
+        : view.session.map
+          ? { state: 'done', note: 'done' }
+          : view.tempo
+            ? { state: 'open', note: 'to accept' }
+            : { state: 'open', note: 'to find' }),
+    },
     { key: 'handover', name: 'Handover', ...(newest ? { state: 'done', note: `v${newest.number}` } : later) },
   ];
 }
@@ -57,13 +95,24 @@ export function lensesOf(view: SessionView): Lens[] {
   const { session, style } = view;
   const tracks = tracksInOrder(session);
   const facts = trackFacts(view);
-  const lens = (key: string, name: string, list: readonly { readonly id: string }[]): Omit<Lens, 'digit'> => ({ key, name, count: list.length, trackIds: new Set(list.map((t) => t.id)) });
-  const kinds = style.lenses.map((l) => lens(l.key, l.name, tracksMeeting(session, l.when, facts))).filter((l) => l.count > 0);
+  const lens = (
+    key: string,
+    name: string,
+    list: readonly { readonly id: string }[],
+  ): Omit<Lens, 'digit'> => ({ key, name, count: list.length, trackIds: new Set(list.map((t) => t.id)) });
+  const kinds = style.lenses
+    .map((l) => lens(l.key, l.name, tracksMeeting(session, l.when, facts)))
+    .filter((l) => l.count > 0);
   const doubts = doubtfulTracks(view);
   const summed = Object.values(session.nodes).filter((n) => n.kind === 'folder' && n.busId !== null);
   return [
-    ...[lens('all', 'Everything', tracks), ...kinds].map((l, i) => ({ ...l, digit: i < 9 ? String(i + 1) : null })),
-    ...(summed.length > 0 ? [{ ...lens(SUMS_LENS, 'Sums only', []), count: summed.length, digit: null }] : []),
+    ...[lens('all', 'Everything', tracks), ...kinds].map((l, i) => ({
+      ...l,
+      digit: i < 9 ? String(i + 1) : null,
+    })),
+    ...(summed.length > 0
+      ? [{ ...lens(SUMS_LENS, 'Sums only', []), count: summed.length, digit: null }]
+      : []),
     ...(doubts.length > 0 ? [{ ...lens('doubts', 'To check', doubts), digit: '0' }] : []),
   ];
 }

@@ -6,31 +6,46 @@ import { createSongMap, pulseQuarters, pulseTempi, type SongMapFile } from '@/co
 const key = (sha256: string): string => `tempo-claim ${sha256}`;
 
 /** Whether a recording, by its name or inside, claims a tempo. */
-const claims = (r: RecordingView): boolean => r.metadata.tempoClaims.length > 0 || factsInName(r.receivedName).some((f) => f.kind === 'tempo');
+const claims = (r: RecordingView): boolean =>
+  r.metadata.tempoClaims.length > 0 || factsInName(r.receivedName).some((f) => f.kind === 'tempo');
 
 /** Recordings that claim a tempo a person has not set aside. */
 export function claimingTempo(view: SessionView): readonly RecordingView[] {
   const aside = new Set(view.dismissals.map((d) => d.key));
-  return view.recordings.filter((r) => r.state === 'ready' && r.sha256 !== null && claims(r) && !aside.has(key(r.sha256)));
+  return view.recordings.filter(
+    (r) => r.state === 'ready' && r.sha256 !== null && claims(r) && !aside.has(key(r.sha256)),
+  );
 }
 
 /** Recordings whose claims were set aside. */
 export function tempoSetAside(view: SessionView): readonly RecordingView[] {
   const heard = new Set(claimingTempo(view).map((r) => r.id));
-  return view.recordings.filter((r) => r.state === 'ready' && r.sha256 !== null && claims(r) && !heard.has(r.id));
+  return view.recordings.filter(
+    (r) => r.state === 'ready' && r.sha256 !== null && claims(r) && !heard.has(r.id),
+  );
 }
 
 /** Names under which the claims of these recordings are put aside. */
-export const tempoClaimKeys = (recordings: readonly RecordingView[]): string[] => [...new Set(recordings.flatMap((r) => (r.sha256 === null ? [] : [key(r.sha256)])))];
+export const tempoClaimKeys = (recordings: readonly RecordingView[]): string[] => [
+  ...new Set(recordings.flatMap((r) => (r.sha256 === null ? [] : [key(r.sha256)]))),
+];
 
 /** What names and files say of the song, without tempi that were set aside. */
 export function saidOf(view: SessionView): readonly SaidFact[] {
   const aside = new Set(tempoSetAside(view).map((r) => r.id));
-  return saidFacts(view.recordings.filter((r) => r.state === 'ready').map((r) => ({ ...r, noTempo: aside.has(r.id) })));
+  return saidFacts(
+    view.recordings.filter((r) => r.state === 'ready').map((r) => ({ ...r, noTempo: aside.has(r.id) })),
+  );
 }
 
 /** Where it is said, in words. */
-export const saidWhere = ({ inNames, inFiles }: SaidFact): string => [inNames > 0 ? `in ${inNames} ${inNames === 1 ? 'name' : 'names'}` : '', inFiles > 0 ? `inside ${inFiles} ${inFiles === 1 ? 'file' : 'files'}` : ''].filter((t) => t !== '').join(', ');
+export const saidWhere = ({ inNames, inFiles }: SaidFact): string =>
+  [
+    inNames > 0 ? `in ${inNames} ${inNames === 1 ? 'name' : 'names'}` : '',
+    inFiles > 0 ? `inside ${inFiles} ${inFiles === 1 ? 'file' : 'files'}` : '',
+  ]
+    .filter((t) => t !== '')
+    .join(', ');
 
 const AGREES = 0.005;
 
@@ -42,6 +57,12 @@ export function besideMap(bpm: number, file: SongMapFile | null): string {
   const middle = tempi[Math.floor(tempi.length / 2)] ?? 0;
   // Files count quarters, also where a pulse is not one.
   const inQuarters = middle * pulseQuarters(map.meters.meterAt(1));
-  const factor = [1, 2, 0.5].find((k) => [middle, inQuarters].some((tempo) => Math.abs(bpm * k - tempo) <= AGREES * tempo));
-  return factor === 1 ? ', as in the map' : factor === undefined ? `; the map has ${middle.toFixed(1)}` : ', half or double of the map';
+  const factor = [1, 2, 0.5].find((k) =>
+    [middle, inQuarters].some((tempo) => Math.abs(bpm * k - tempo) <= AGREES * tempo),
+  );
+  return factor === 1
+    ? ', as in the map'
+    : factor === undefined
+      ? `; the map has ${middle.toFixed(1)}`
+      : ', half or double of the map';
 }

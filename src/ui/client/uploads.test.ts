@@ -2,7 +2,13 @@ import { startUploads, uploadsStore, type UploadItem } from './uploads';
 
 interface FakeUpload {
   readonly file: { readonly name: string };
-  readonly options: { metadata: Record<string, string>; onProgress: (sent: number) => void; onSuccess: () => void; onError: (error: object) => void; onShouldRetry: (error: object) => boolean };
+  readonly options: {
+    metadata: Record<string, string>;
+    onProgress: (sent: number) => void;
+    onSuccess: () => void;
+    onError: (error: object) => void;
+    onShouldRetry: (error: object) => boolean;
+  };
   started: number;
   aborted: (boolean | undefined)[];
   resumed: object | null;
@@ -15,17 +21,38 @@ jest.mock('tus-js-client', () => ({
     started = 0;
     aborted: (boolean | undefined)[] = [];
     resumed: object | null = null;
-    constructor(readonly file: { readonly name: string }, readonly options: FakeUpload['options']) {
+    constructor(
+      readonly file: { readonly name: string },
+      readonly options: FakeUpload['options'],
+    ) {
       made.push(this as unknown as FakeUpload);
     }
-    start(): void { this.started++; }
-    async abort(forGood?: boolean): Promise<void> { this.aborted.push(forGood); }
-    async findPreviousUploads(): Promise<object[]> { return earlier; }
-    resumeFromPreviousUpload(previous: object): void { this.resumed = previous; }
+    start(): void {
+      this.started++;
+    }
+    async abort(forGood?: boolean): Promise<void> {
+      this.aborted.push(forGood);
+    }
+    async findPreviousUploads(): Promise<object[]> {
+      return earlier;
+    }
+    resumeFromPreviousUpload(previous: object): void {
+      this.resumed = previous;
+    }
   },
 }));
 
-const files = (count: number): File[] => Array.from({ length: count }, (_, i) => ({ name: `t${i}.wav`, size: 1000, lastModified: 1, webkitRelativePath: i === 0 ? 'Song/t0.wav' : '' }) as unknown as File);
+const files = (count: number): File[] =>
+  Array.from(
+    { length: count },
+    (_, i) =>
+      ({
+        name: `t${i}.wav`,
+        size: 1000,
+        lastModified: 1,
+        webkitRelativePath: i === 0 ? 'Song/t0.wav' : '',
+      }) as unknown as File,
+  );
 const items = (): readonly UploadItem[] => uploadsStore.getState().items;
 const states = (): string[] => items().map((i) => i.state);
 const settle = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 5));
@@ -47,7 +74,10 @@ it('sends four at a time, the rest wait their turn', async () => {
 
 it('tells the server the session and the path inside a dropped folder', () => {
   startUploads('s', files(2));
-  expect(made.map((u) => u.options.metadata)).toEqual([{ sessionId: 's', name: 'Song/t0.wav' }, { sessionId: 's', name: 't1.wav' }]);
+  expect(made.map((u) => u.options.metadata)).toEqual([
+    { sessionId: 's', name: 'Song/t0.wav' },
+    { sessionId: 's', name: 't1.wav' },
+  ]);
 });
 
 it('goes on with what an earlier life of the page had begun', async () => {
@@ -72,7 +102,9 @@ it('pauses, goes on, and cancels for good; each makes room for the next', async 
 it('says in words why one failed', async () => {
   startUploads('s', files(5));
   await settle();
-  const body = (text: string, status = 400): object => ({ originalResponse: { getBody: () => text, getStatus: () => status } });
+  const body = (text: string, status = 400): object => ({
+    originalResponse: { getBody: () => text, getStatus: () => status },
+  });
   made[0]?.options.onError(body('store.disk_full'));
   made[1]?.options.onError(body('session.not_found'));
   made[2]?.options.onError({});
@@ -89,7 +121,10 @@ it('says in words why one failed', async () => {
 
 it('tries again by itself what broke, not what was refused', () => {
   startUploads('s', files(1));
-  const retries = (status: number | null): boolean | undefined => made[0]?.options.onShouldRetry({ originalResponse: status === null ? null : { getStatus: () => status } });
+  const retries = (status: number | null): boolean | undefined =>
+    made[0]?.options.onShouldRetry({
+      originalResponse: status === null ? null : { getStatus: () => status },
+    });
   expect([null, 500, 502, 409, 423].map(retries)).toEqual([true, true, true, true, true]);
   expect([404, 413, 403, 507].map(retries)).toEqual([false, false, false, false]);
 });

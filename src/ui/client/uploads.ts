@@ -24,8 +24,12 @@ const PARALLEL = 4;
 const CHUNK_BYTES = 8 << 20;
 let counter = 0;
 
-const update = (key: string, change: Partial<UploadItem>): void => uploadsStore.setState(({ items }) => ({ items: items.map((i) => (i.key === key ? { ...i, ...change } : i)) }));
-const find = (key: string): UploadItem | undefined => uploadsStore.getState().items.find((i) => i.key === key);
+const update = (key: string, change: Partial<UploadItem>): void =>
+  uploadsStore.setState(({ items }) => ({
+    items: items.map((i) => (i.key === key ? { ...i, ...change } : i)),
+  }));
+const find = (key: string): UploadItem | undefined =>
+  uploadsStore.getState().items.find((i) => i.key === key);
 
 const uploads = new Map<string, Upload>();
 
@@ -37,7 +41,10 @@ function begin(key: string): void {
 function pump(): void {
   const { items } = uploadsStore.getState();
   const free = PARALLEL - items.filter((i) => i.state === 'sending').length;
-  items.filter((i) => i.state === 'waiting').slice(0, Math.max(0, free)).forEach((i) => begin(i.key));
+  items
+    .filter((i) => i.state === 'waiting')
+    .slice(0, Math.max(0, free))
+    .forEach((i) => begin(i.key));
 }
 
 const REFUSALS = ['session.not_found', 'store.disk_full', 'upload.too_many'] as const;
@@ -46,7 +53,10 @@ const REFUSALS = ['session.not_found', 'store.disk_full', 'upload.too_many'] as 
 function faultOf(error: Error | DetailedError): FaultCode {
   const answer = 'originalResponse' in error ? error.originalResponse : null;
   const body = answer?.getBody() ?? '';
-  return REFUSALS.find((code) => body.includes(code)) ?? (answer?.getStatus() === 413 ? 'upload.too_large' : 'upload.broken_off');
+  return (
+    REFUSALS.find((code) => body.includes(code)) ??
+    (answer?.getStatus() === 413 ? 'upload.too_large' : 'upload.broken_off')
+  );
 }
 
 /** A broken way is tried again by itself; a refusal is not, so that its reason is seen at once. */
@@ -65,7 +75,8 @@ function make(file: File, sessionId: string, key: string): Upload {
     // The path inside a dropped folder is part of what the sender said.
     metadata: { sessionId, name: file.webkitRelativePath || file.name },
     // A reloaded page goes on where the file stopped: same file, same session.
-    fingerprint: async () => ['fernmoss', sessionId, file.webkitRelativePath || file.name, file.size, file.lastModified].join('/'),
+    fingerprint: async () =>
+      ['fernmoss', sessionId, file.webkitRelativePath || file.name, file.size, file.lastModified].join('/'),
     removeFingerprintOnSuccess: true,
     onProgress(sent) {
       const now = performance.now();
@@ -93,7 +104,14 @@ export function startUploads(sessionId: string, files: readonly File[]): void {
     const upload = make(file, sessionId, key);
     uploads.set(key, upload);
     return {
-      key, sessionId, name: file.webkitRelativePath || file.name, sizeBytes: file.size, sentBytes: 0, bytesPerSecond: 0, state: 'waiting', message: null,
+      key,
+      sessionId,
+      name: file.webkitRelativePath || file.name,
+      sizeBytes: file.size,
+      sentBytes: 0,
+      bytesPerSecond: 0,
+      state: 'waiting',
+      message: null,
       pause() {
         void upload.abort();
         update(key, { state: 'paused', bytesPerSecond: 0 });
@@ -112,9 +130,11 @@ export function startUploads(sessionId: string, files: readonly File[]): void {
   });
   uploadsStore.setState(({ items: before }) => ({ items: [...before, ...items] }));
   // Uploads of an earlier page life are continued, not begun again.
-  void Promise.all(items.map(async (item) => {
-    const upload = uploads.get(item.key);
-    const earlier = await upload?.findPreviousUploads().catch(() => []);
-    if (earlier?.[0]) upload?.resumeFromPreviousUpload(earlier[0]);
-  })).then(pump);
+  void Promise.all(
+    items.map(async (item) => {
+      const upload = uploads.get(item.key);
+      const earlier = await upload?.findPreviousUploads().catch(() => []);
+      if (earlier?.[0]) upload?.resumeFromPreviousUpload(earlier[0]);
+    }),
+  ).then(pump);
 }

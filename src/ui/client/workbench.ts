@@ -17,13 +17,21 @@ export interface Workbench {
 }
 
 /** The workbench of this page. */
-export const workbench = createStore<Workbench>(() => ({ selected: new Set(), current: null, folded: new Set(), lenses: new Set(), alone: false, filter: '' }));
+export const workbench = createStore<Workbench>(() => ({
+  selected: new Set(),
+  current: null,
+  folded: new Set(),
+  lenses: new Set(),
+  alone: false,
+  filter: '',
+}));
 
 /** A part of the workbench. */
-export const useWorkbench = <T,>(select: (w: Workbench) => T): T => useStore(workbench, select);
+export const useWorkbench = <T>(select: (w: Workbench) => T): T => useStore(workbench, select);
 
 /** Selects one row alone. */
-export const selectOnly = (id: string | null): void => workbench.setState({ current: id, selected: new Set(id === null ? [] : [id]), alone: false });
+export const selectOnly = (id: string | null): void =>
+  workbench.setState({ current: id, selected: new Set(id === null ? [] : [id]), alone: false });
 
 /** Switches to one lens, or adds it to those in force and takes it out again. */
 export function chooseLens(key: string, add: boolean): void {

@@ -4,7 +4,22 @@ import { findingTitle } from '@/core/findings';
 import { isTrack, type Track } from '@/core/session';
 import { createSongMap, formatBarPulse, formatClock } from '@/core/time';
 import { findingsOf, songSeconds, usePeaks, useSession, useWorkbench } from '@/ui/client';
-import { cssColor, deviceRatio, drawWaveform, freshCanvas, Kbd, LEVEL_SCALES, levelHeight, peakLevelFor, setLevelScale, useElementSize, useLevelScale, useShortcuts, useTheme, type LevelScale } from '@/ui/kit';
+import {
+  cssColor,
+  deviceRatio,
+  drawWaveform,
+  freshCanvas,
+  Kbd,
+  LEVEL_SCALES,
+  levelHeight,
+  peakLevelFor,
+  setLevelScale,
+  useElementSize,
+  useLevelScale,
+  useShortcuts,
+  useTheme,
+  type LevelScale,
+} from '@/ui/kit';
 import { sessionSound, usePlayer, usePlayerState } from '@/ui/listening';
 import { drawSamples } from './draw-samples';
 import { useSamples } from './samples';
@@ -30,14 +45,25 @@ export function CloseLook() {
   if (!open) return null;
   return (
     <section className="fm-close-look" aria-label="Close look">
-      {isTrack(track) && track.tiedTo === null ? <Look key={track.id} track={track} onClose={() => setOpen(false)} /> : (
-        <div className="fm-close-head"><span className="fm-faint">Choose a track to look at it closely.</span><span className="fm-top-spring" /><CloseButton onClose={() => setOpen(false)} /></div>
+      {isTrack(track) && track.tiedTo === null ? (
+        <Look key={track.id} track={track} onClose={() => setOpen(false)} />
+      ) : (
+        <div className="fm-close-head">
+          <span className="fm-faint">Choose a track to look at it closely.</span>
+          <span className="fm-top-spring" />
+          <CloseButton onClose={() => setOpen(false)} />
+        </div>
       )}
     </section>
   );
 }
 
-const CloseButton = ({ onClose }: { readonly onClose: () => void }) => <button type="button" className="fm-quiet" onClick={onClose} title="Close (Z)"><i className="bi bi-x-lg" aria-hidden="true" /><span className="visually-hidden">Close the close look</span></button>;
+const CloseButton = ({ onClose }: { readonly onClose: () => void }) => (
+  <button type="button" className="fm-quiet" onClick={onClose} title="Close (Z)">
+    <i className="bi bi-x-lg" aria-hidden="true" />
+    <span className="visually-hidden">Close the close look</span>
+  </button>
+);
 
 function Look({ track, onClose }: { readonly track: Track; readonly onClose: () => void }) {
   const view = useSession((s) => s.view);
@@ -57,11 +83,15 @@ function Look({ track, onClose }: { readonly track: Track; readonly onClose: () 
   const seconds = window.to - window.from;
   const change = (make: (w: WaveWindow) => WaveWindow): void => setWindow((w) => make(fitted(w, limits)));
   const position = usePlayerState((s) => s.positionSeconds);
-  const centre = (): number => { const now = player.state.getState().positionSeconds; return now >= window.from && now <= window.to ? now : (window.from + window.to) / 2; };
+  const centre = (): number => {
+    const now = player.state.getState().positionSeconds;
+    return now >= window.from && now <= window.to ? now : (window.from + window.to) / 2;
+  };
   useEffect(() => box.current?.focus({ preventScroll: true }), []);
   useEffect(() => follow(player, setWindow, length), [player, length]);
   useEffect(() => wheel(box.current, setWindow, length, FEWEST_FRAMES / songRate), [length, songRate]);
-  const secondsAt = (event: PointerEvent): number => window.from + ((event.clientX - event.currentTarget.getBoundingClientRect().left) / width) * seconds;
+  const secondsAt = (event: PointerEvent): number =>
+    window.from + ((event.clientX - event.currentTarget.getBoundingClientRect().left) / width) * seconds;
   const onKeyDown = (event: KeyboardEvent): void => {
     if (event.altKey || event.ctrlKey || event.metaKey) return;
     if (event.key === '+' || event.key === '=') change((w) => zoomed(w, KEY_ZOOM, centre(), limits));
@@ -80,18 +110,45 @@ function Look({ track, onClose }: { readonly track: Track; readonly onClose: () 
     <>
       <div className="fm-close-head">
         <b className="text-truncate">{track.name}</b>
-        <span className="num fm-faint">from {formatClock(window.from, seconds < 0.1 ? 5 : 3)}, {lengthText(seconds)}</span>
+        <span className="num fm-faint">
+          from {formatClock(window.from, seconds < 0.1 ? 5 : 3)}, {lengthText(seconds)}
+        </span>
         <span className="fm-top-spring" />
         <ScaleSwitch scale={scale} />
-        <button type="button" className="fm-quiet" onClick={() => change((w) => zoomed(w, 1 / KEY_ZOOM, centre(), limits))}><Kbd>−</Kbd> Farther</button>
-        <button type="button" className="fm-quiet" onClick={() => change((w) => zoomed(w, KEY_ZOOM, centre(), limits))}><Kbd>+</Kbd> Closer</button>
-        <button type="button" className="fm-quiet" onClick={() => setWindow({ from: 0, to: Infinity })}><Kbd>0</Kbd> Whole song</button>
+        <button
+          type="button"
+          className="fm-quiet"
+          onClick={() => change((w) => zoomed(w, 1 / KEY_ZOOM, centre(), limits))}
+        >
+          <Kbd>−</Kbd> Farther
+        </button>
+        <button
+          type="button"
+          className="fm-quiet"
+          onClick={() => change((w) => zoomed(w, KEY_ZOOM, centre(), limits))}
+        >
+          <Kbd>+</Kbd> Closer
+        </button>
+        <button type="button" className="fm-quiet" onClick={() => setWindow({ from: 0, to: Infinity })}>
+          <Kbd>0</Kbd> Whole song
+        </button>
         <CloseButton onClose={onClose} />
       </div>
       <div
-        ref={box} className="fm-close-wave" tabIndex={0} role="slider" aria-label={`Waveform of ${track.name}`} aria-valuemin={0} aria-valuemax={Math.round(length)} aria-valuenow={Math.round(position)} aria-valuetext={`${formatClock(window.from, 3)} to ${formatClock(window.to, 3)} in sight`}
+        ref={box}
+        className="fm-close-wave"
+        tabIndex={0}
+        role="slider"
+        aria-label={`Waveform of ${track.name}`}
+        aria-valuemin={0}
+        aria-valuemax={Math.round(length)}
+        aria-valuenow={Math.round(position)}
+        aria-valuetext={`${formatClock(window.from, 3)} to ${formatClock(window.to, 3)} in sight`}
         onKeyDown={onKeyDown}
-        onPointerDown={(e) => { drag.current = { x: e.clientX, window, moved: false }; e.currentTarget.setPointerCapture(e.pointerId); }}
+        onPointerDown={(e) => {
+          drag.current = { x: e.clientX, window, moved: false };
+          e.currentTarget.setPointerCapture(e.pointerId);
+        }}
         onPointerMove={(e) => {
           const held = drag.current;
           if (!held || (!held.moved && Math.abs(e.clientX - held.x) < DRAG_PX)) return;
@@ -99,41 +156,106 @@ function Look({ track, onClose }: { readonly track: Track; readonly onClose: () 
           const share = (held.x - e.clientX) / width;
           setWindow(panned(held.window, share, limits));
         }}
-        onPointerUp={(e) => { if (drag.current && !drag.current.moved) player.seek(Math.max(0, secondsAt(e))); drag.current = null; }}
+        onPointerUp={(e) => {
+          if (drag.current && !drag.current.moved) player.seek(Math.max(0, secondsAt(e)));
+          drag.current = null;
+        }}
       >
-        <Picture track={track} rate={rate} songRate={songRate} start={start} window={window} width={width} scale={scale} />
-        <Places track={track} stretch={(recording?.sampleRateHz ?? rate) / rate} start={start} window={window} />
-        {position >= window.from && position <= window.to && <div className="fm-playhead" style={{ left: `${((position - window.from) / seconds) * 100}%` }} />}
+        <Picture
+          track={track}
+          rate={rate}
+          songRate={songRate}
+          start={start}
+          window={window}
+          width={width}
+          scale={scale}
+        />
+        <Places
+          track={track}
+          stretch={(recording?.sampleRateHz ?? rate) / rate}
+          start={start}
+          window={window}
+        />
+        {position >= window.from && position <= window.to && (
+          <div className="fm-playhead" style={{ left: `${((position - window.from) / seconds) * 100}%` }} />
+        )}
       </div>
-      <input type="range" className="fm-close-range" aria-label="Place in the song" min={0} max={Math.max(0, length - seconds)} step="any" value={window.from} disabled={seconds >= length} onChange={(e) => { const from = Number(e.target.value); setWindow({ from, to: from + seconds }); }} />
+      <input
+        type="range"
+        className="fm-close-range"
+        aria-label="Place in the song"
+        min={0}
+        max={Math.max(0, length - seconds)}
+        step="any"
+        value={window.from}
+        disabled={seconds >= length}
+        onChange={(e) => {
+          const from = Number(e.target.value);
+          setWindow({ from, to: from + seconds });
+        }}
+      />
     </>
   );
 }
 
-const SCALE_WORDS: Readonly<Record<LevelScale, readonly [text: string, title: string]>> = { lifted: ['lifted', 'Quiet sounds are drawn larger than in proportion'], linear: ['linear', 'Heights in proportion'], db: ['dB', 'Heights in dB, from −60 dBFS up'] };
+const SCALE_WORDS: Readonly<Record<LevelScale, readonly [text: string, title: string]>> = {
+  lifted: ['lifted', 'Quiet sounds are drawn larger than in proportion'],
+  linear: ['linear', 'Heights in proportion'],
+  db: ['dB', 'Heights in dB, from −60 dBFS up'],
+};
 
 function ScaleSwitch({ scale }: { readonly scale: LevelScale }) {
   return (
     <span role="group" aria-label="Level scale of all waveforms" className="fm-scale">
-      {LEVEL_SCALES.map((value) => <button key={value} type="button" className={`fm-quiet ${scale === value ? 'is-on' : ''}`} aria-pressed={scale === value} title={SCALE_WORDS[value][1]} onClick={() => setLevelScale(value)}>{SCALE_WORDS[value][0]}</button>)}
+      {LEVEL_SCALES.map((value) => (
+        <button
+          key={value}
+          type="button"
+          className={`fm-quiet ${scale === value ? 'is-on' : ''}`}
+          aria-pressed={scale === value}
+          title={SCALE_WORDS[value][1]}
+          onClick={() => setLevelScale(value)}
+        >
+          {SCALE_WORDS[value][0]}
+        </button>
+      ))}
     </span>
   );
 }
 
-const lengthText = (seconds: number): string => (seconds >= 60 ? `${formatClock(seconds, 0)} min` : seconds >= 1 ? `${seconds.toFixed(1)} s` : `${(1000 * seconds).toFixed(seconds < 0.01 ? 2 : 0)} ms`);
+const lengthText = (seconds: number): string =>
+  seconds >= 60
+    ? `${formatClock(seconds, 0)} min`
+    : seconds >= 1
+      ? `${seconds.toFixed(1)} s`
+      : `${(1000 * seconds).toFixed(seconds < 0.01 ? 2 : 0)} ms`;
 
 /** While playing, the stretch goes along once the play position leaves it. */
-function follow(player: ReturnType<typeof usePlayer>, setWindow: (change: (w: WaveWindow) => WaveWindow) => void, length: number): () => void {
+function follow(
+  player: ReturnType<typeof usePlayer>,
+  setWindow: (change: (w: WaveWindow) => WaveWindow) => void,
+  length: number,
+): () => void {
   let before = player.state.getState().positionSeconds;
   return player.state.subscribe(({ positionSeconds: now, status }) => {
     const last = before;
     before = now;
-    if (status === 'playing' && now !== last) setWindow((w) => (last >= w.from && last <= w.to && now > w.to ? fitted({ from: now, to: now + (w.to - w.from) }, { lengthSeconds: length, shortestSeconds: 0 }) : w));
+    if (status === 'playing' && now !== last)
+      setWindow((w) =>
+        last >= w.from && last <= w.to && now > w.to
+          ? fitted({ from: now, to: now + (w.to - w.from) }, { lengthSeconds: length, shortestSeconds: 0 })
+          : w,
+      );
   });
 }
 
 /** The wheel zooms about the pointer, sideways or with Shift it moves. React listens passively, and the page must not scroll. */
-function wheel(element: HTMLElement | null, setWindow: (change: (w: WaveWindow) => WaveWindow) => void, lengthSeconds: number, shortestSeconds: number): (() => void) | undefined {
+function wheel(
+  element: HTMLElement | null,
+  setWindow: (change: (w: WaveWindow) => WaveWindow) => void,
+  lengthSeconds: number,
+  shortestSeconds: number,
+): (() => void) | undefined {
   if (!element) return undefined;
   const limits = { lengthSeconds, shortestSeconds };
   const onWheel = (event: WheelEvent): void => {
@@ -143,7 +265,8 @@ function wheel(element: HTMLElement | null, setWindow: (change: (w: WaveWindow) 
     const sideways = event.shiftKey ? event.deltaY : event.deltaX;
     setWindow((w) => {
       const now = fitted(w, limits);
-      if (Math.abs(sideways) > Math.abs(event.shiftKey ? 0 : event.deltaY)) return panned(now, sideways / rect.width, limits);
+      if (Math.abs(sideways) > Math.abs(event.shiftKey ? 0 : event.deltaY))
+        return panned(now, sideways / rect.width, limits);
       return zoomed(now, WHEEL_ZOOM ** (event.deltaY / 100), now.from + share * (now.to - now.from), limits);
     });
   };
@@ -181,7 +304,11 @@ function Picture({ track, rate, songRate, start, window, width, scale }: Picture
   const peaks = fine ?? coarse ?? null;
   const wantsSamples = framesPerColumn < FINEST_FRAMES;
   const from = (window.from - start) * songRate;
-  const samples = useSamples(wantsSamples ? sessionSound(track, `recordings/${track.recordingId}`) : null, Math.floor(from), Math.ceil(from + seconds * songRate) + 1);
+  const samples = useSamples(
+    wantsSamples ? sessionSound(track, `recordings/${track.recordingId}`) : null,
+    Math.floor(from),
+    Math.ceil(from + seconds * songRate) + 1,
+  );
   const bars = useMemo(() => (file ? createSongMap(file.points, file.meters) : null), [file]);
   useEffect(() => {
     const context = freshCanvas(canvas.current, width, RULER + WAVE);
@@ -191,14 +318,44 @@ function Picture({ track, rate, songRate, start, window, width, scale }: Picture
     drawRuler(context, window, width, bars);
     const levels = levelLines(box, scale);
     context.fillStyle = cssColor('--fm-lines');
-    for (const { offset } of levels) for (const side of [-1, 1]) context.fillRect(0, Math.round(box.y + box.height / 2 + side * offset), box.width, 1);
-    const paint = { color: track.color ?? unknownColor, scale, clip: cssColor('--fm-clay'), pixel: 1 / ratio };
-    const near = samples !== null && drawSamples(context, samples, box, { fromFrame: from, framesPerPx: (seconds * songRate) / width }, paint);
+    for (const { offset } of levels)
+      for (const side of [-1, 1])
+        context.fillRect(0, Math.round(box.y + box.height / 2 + side * offset), box.width, 1);
+    const paint = {
+      color: track.color ?? unknownColor,
+      scale,
+      clip: cssColor('--fm-clay'),
+      pixel: 1 / ratio,
+    };
+    const near =
+      samples !== null &&
+      drawSamples(
+        context,
+        samples,
+        box,
+        { fromFrame: from, framesPerPx: (seconds * songRate) / width },
+        paint,
+      );
     canvas.current.dataset.shown = near ? 'samples' : String(peaks?.framesPerEntry ?? '');
-    if (!near && peaks) drawWaveform(context, { ...peaks, sampleRateHz: rate }, box, { fromSeconds: window.from - start, toSeconds: window.to - start }, paint);
+    if (!near && peaks)
+      drawWaveform(
+        context,
+        { ...peaks, sampleRateHz: rate },
+        box,
+        { fromSeconds: window.from - start, toSeconds: window.to - start },
+        paint,
+      );
     drawLevelNames(context, box, levels);
   });
-  return <canvas ref={canvas} data-level={wantsSamples ? 'samples' : level} data-theme={theme} style={{ width, height: RULER + WAVE, display: 'block' }} aria-hidden="true" />;
+  return (
+    <canvas
+      ref={canvas}
+      data-level={wantsSamples ? 'samples' : level}
+      data-theme={theme}
+      style={{ width, height: RULER + WAVE, display: 'block' }}
+      aria-hidden="true"
+    />
+  );
 }
 
 const FONT = '11px "Atkinson Hyperlegible Mono Variable", monospace';
@@ -206,7 +363,12 @@ const APART_PX = 90;
 const MOST_LINES = 400;
 
 /** Moments along the top; bar lines where there is a map. */
-function drawRuler(context: CanvasRenderingContext2D, window: WaveWindow, width: number, map: ReturnType<typeof createSongMap> | null): void {
+function drawRuler(
+  context: CanvasRenderingContext2D,
+  window: WaveWindow,
+  width: number,
+  map: ReturnType<typeof createSongMap> | null,
+): void {
   const seconds = window.to - window.from;
   const x = (s: number): number => ((s - window.from) / seconds) * width;
   context.font = FONT;
@@ -224,7 +386,11 @@ function drawRuler(context: CanvasRenderingContext2D, window: WaveWindow, width:
   for (let bar = Math.max(1, first), n = 0; n < MOST_LINES; bar++, n++) {
     const at = map.tempo.toSeconds(map.meters.barToQuarters(bar));
     if (at > window.to) break;
-    if (at < window.from || seconds / (map.tempo.toSeconds(map.meters.barToQuarters(bar + 1)) - at) > width / 8) continue;
+    if (
+      at < window.from ||
+      seconds / (map.tempo.toSeconds(map.meters.barToQuarters(bar + 1)) - at) > width / 8
+    )
+      continue;
     context.globalAlpha = 0.5;
     context.fillRect(Math.round(x(at)), RULER, 1, WAVE);
     context.globalAlpha = 1;
@@ -250,7 +416,11 @@ function levelLines({ height }: { readonly height: number }, scale: LevelScale):
 const LABEL_PX = 30;
 
 /** Over the wave, each on a patch of the ground. */
-function drawLevelNames(context: CanvasRenderingContext2D, box: { readonly y: number; readonly width: number; readonly height: number }, lines: readonly LevelLine[]): void {
+function drawLevelNames(
+  context: CanvasRenderingContext2D,
+  box: { readonly y: number; readonly width: number; readonly height: number },
+  lines: readonly LevelLine[],
+): void {
   context.font = FONT;
   for (const { db, offset } of lines) {
     const y = box.y + box.height / 2 - offset;
@@ -264,15 +434,49 @@ function drawLevelNames(context: CanvasRenderingContext2D, box: { readonly y: nu
 }
 
 /** Places something was noticed at, and places the file itself names. */
-function Places({ track, stretch, start, window }: { readonly track: Track; readonly stretch: number; readonly start: number; readonly window: WaveWindow }) {
+function Places({
+  track,
+  stretch,
+  start,
+  window,
+}: {
+  readonly track: Track;
+  readonly stretch: number;
+  readonly start: number;
+  readonly window: WaveWindow;
+}) {
   const view = useSession((s) => s.view);
   const recording = view.recordings.find((r) => r.id === track.recordingId);
-  const bars = useMemo(() => (view.session.map ? createSongMap(view.session.map.points, view.session.map.meters) : null), [view.session.map]);
-  const noticed = findingsOf(view).open.flatMap((f) => f.files.filter((p) => p.id === track.recordingId).flatMap((p) => p.places.map((place) => ({ seconds: place.seconds, text: findingTitle(f.code), finding: true }))));
-  const named = (recording?.metadata.markers ?? []).map((m) => ({ seconds: m.frame / (recording?.sampleRateHz ?? 48_000), text: m.label || 'marker', finding: false }));
-  const seen = [...noticed, ...named].map((p) => ({ ...p, at: p.seconds * stretch + start })).filter((p) => p.at >= window.from && p.at <= window.to);
+  const bars = useMemo(
+    () => (view.session.map ? createSongMap(view.session.map.points, view.session.map.meters) : null),
+    [view.session.map],
+  );
+  const noticed = findingsOf(view).open.flatMap((f) =>
+    f.files
+      .filter((p) => p.id === track.recordingId)
+      .flatMap((p) =>
+        p.places.map((place) => ({ seconds: place.seconds, text: findingTitle(f.code), finding: true })),
+      ),
+  );
+  const named = (recording?.metadata.markers ?? []).map((m) => ({
+    seconds: m.frame / (recording?.sampleRateHz ?? 48_000),
+    text: m.label || 'marker',
+    finding: false,
+  }));
+  const seen = [...noticed, ...named]
+    .map((p) => ({ ...p, at: p.seconds * stretch + start }))
+    .filter((p) => p.at >= window.from && p.at <= window.to);
   return seen.map((p, i) => {
     const where = bars ? `${formatBarPulse(bars, p.at)}, ${formatClock(p.at, 3)}` : formatClock(p.at, 3);
-    return <span key={i} className={`fm-close-place ${p.finding ? 'fm-attention' : 'fm-lake'}`} style={{ left: `${((p.at - window.from) / (window.to - window.from)) * 100}%` }} title={`${p.text} (${where})`}><i className={`bi ${p.finding ? 'bi-caret-down-fill' : 'bi-bookmark-fill'}`} aria-hidden="true" /></span>;
+    return (
+      <span
+        key={i}
+        className={`fm-close-place ${p.finding ? 'fm-attention' : 'fm-lake'}`}
+        style={{ left: `${((p.at - window.from) / (window.to - window.from)) * 100}%` }}
+        title={`${p.text} (${where})`}
+      >
+        <i className={`bi ${p.finding ? 'bi-caret-down-fill' : 'bi-bookmark-fill'}`} aria-hidden="true" />
+      </span>
+    );
   });
 }

@@ -14,12 +14,19 @@ const DOT_RADIUS = 2;
 const LINES_BELOW = 1;
 
 /** Draws samples themselves. False where some are not there yet: then nothing is drawn, and coarser peaks can stand in. */
-export function drawSamples(context: CanvasRenderingContext2D, samples: SampleView, box: { readonly width: number; readonly height: number; readonly y: number }, { fromFrame, framesPerPx }: Stretch, paint: WavePaint): boolean {
+export function drawSamples(
+  context: CanvasRenderingContext2D,
+  samples: SampleView,
+  box: { readonly width: number; readonly height: number; readonly y: number },
+  { fromFrame, framesPerPx }: Stretch,
+  paint: WavePaint,
+): boolean {
   const first = Math.max(0, Math.floor(fromFrame));
   const last = Math.min(samples.toFrame, Math.ceil(fromFrame + box.width * framesPerPx) + 1);
   if (samples.channels === 0 || samples.at(0, first) === null) return false;
   const middle = box.y + box.height / 2;
-  const y = (v: number): number => middle - Math.sign(v) * levelHeight(Math.abs(v), paint.scale) * (box.height / 2 - 1);
+  const y = (v: number): number =>
+    middle - Math.sign(v) * levelHeight(Math.abs(v), paint.scale) * (box.height / 2 - 1);
   const x = (frame: number): number => (frame - fromFrame) / framesPerPx;
   if (framesPerPx >= LINES_BELOW) {
     drawColumns(context, samples, box, { fromFrame, framesPerPx }, paint, y);
@@ -57,7 +64,14 @@ export function drawSamples(context: CanvasRenderingContext2D, samples: SampleVi
 const FULL_SCALE = 32767 / 32768;
 const CLIP_PX = 2;
 
-function drawColumns(context: CanvasRenderingContext2D, samples: SampleView, box: { readonly width: number; readonly height: number; readonly y: number }, { fromFrame, framesPerPx }: Stretch, { color, clip, pixel }: WavePaint, y: (v: number) => number): void {
+function drawColumns(
+  context: CanvasRenderingContext2D,
+  samples: SampleView,
+  box: { readonly width: number; readonly height: number; readonly y: number },
+  { fromFrame, framesPerPx }: Stretch,
+  { color, clip, pixel }: WavePaint,
+  y: (v: number) => number,
+): void {
   const columns = Math.round(box.width / pixel);
   const per = framesPerPx * pixel;
   const clipped: number[] = [];

@@ -33,16 +33,26 @@ export interface SampleView {
 /** Frames `[fromFrame, toFrame)` of a sound, as they come in; null = none are wanted. */
 export function useSamples(sound: string | null, fromFrame: number, toFrame: number): SampleView | null {
   // A piece may have been asked for by a look that has moved on since: whoever is there now hears of it.
-  useSyncExternalStore(subscribe, () => arrived, () => 0);
+  useSyncExternalStore(
+    subscribe,
+    () => arrived,
+    () => 0,
+  );
   const first = Math.max(0, Math.floor(fromFrame / TILE_FRAMES));
   const last = Math.floor(Math.max(0, toFrame - 1) / TILE_FRAMES);
   useEffect(() => {
     if (sound === null) return;
-    const missing = Array.from({ length: Math.min(MOST_ASKED, last - first + 1) }, (_, i) => first + i).filter((t) => !tiles.has(`${sound} ${t}`) && !asked.has(`${sound} ${t}`));
+    const missing = Array.from(
+      { length: Math.min(MOST_ASKED, last - first + 1) },
+      (_, i) => first + i,
+    ).filter((t) => !tiles.has(`${sound} ${t}`) && !asked.has(`${sound} ${t}`));
     if (missing.length === 0) return;
     for (const t of missing) asked.add(`${sound} ${t}`);
     void fetchSound(missing.map((t) => ({ sound, from: t * TILE_FRAMES, count: TILE_FRAMES })))
-      .then((parts) => missing.forEach((t, i) => keep(`${sound} ${t}`, parts[i] ?? [])), () => undefined)
+      .then(
+        (parts) => missing.forEach((t, i) => keep(`${sound} ${t}`, parts[i] ?? [])),
+        () => undefined,
+      )
       .finally(() => {
         for (const t of missing) asked.delete(`${sound} ${t}`);
         arrived += 1;
@@ -50,9 +60,15 @@ export function useSamples(sound: string | null, fromFrame: number, toFrame: num
       });
   }, [sound, first, last]);
   if (sound === null) return null;
-  const of = new Map(Array.from({ length: Math.min(MOST_ASKED, last - first + 1) }, (_, i) => [first + i, tiles.get(`${sound} ${first + i}`)]));
+  const of = new Map(
+    Array.from({ length: Math.min(MOST_ASKED, last - first + 1) }, (_, i) => [
+      first + i,
+      tiles.get(`${sound} ${first + i}`),
+    ]),
+  );
   return {
-    fromFrame: Math.max(0, fromFrame), toFrame,
+    fromFrame: Math.max(0, fromFrame),
+    toFrame,
     channels: Math.max(0, ...[...of.values()].map((t) => t?.length ?? 0)),
     at: (channel, frame) => of.get(Math.floor(frame / TILE_FRAMES))?.[channel]?.[frame % TILE_FRAMES] ?? null,
   };

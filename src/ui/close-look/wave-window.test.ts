@@ -27,7 +27,8 @@ it('stays inside the song when moved', () => {
 });
 
 it('puts round steps on the ruler, at least as far apart as asked', () => {
-  for (const perPx of [1e-7, 3e-6, 1e-4, 0.01, 0.2, 1]) expect(rulerStep(perPx, 80) / perPx).toBeGreaterThanOrEqual(80 - 1e-6);
+  for (const perPx of [1e-7, 3e-6, 1e-4, 0.01, 0.2, 1])
+    expect(rulerStep(perPx, 80) / perPx).toBeGreaterThanOrEqual(80 - 1e-6);
   expect(rulerStep(200 / 1000, 80)).toBe(30);
   expect(rulerStep(0.001, 80)).toBeCloseTo(0.1, 9);
 });

@@ -34,9 +34,11 @@ export const panned = (window: WaveWindow, share: number, limits: WindowLimits):
 /** A round step for the ruler, at least so many px apart. */
 export function rulerStep(secondsPerPx: number, apartPx: number): number {
   const least = secondsPerPx * apartPx;
-  for (let decade = 1e-5; decade < 1e3; decade *= 10) for (const k of [1, 2, 5]) if (decade * k >= least * (1 - 1e-9)) return roundedSeconds(decade * k);
+  for (let decade = 1e-5; decade < 1e3; decade *= 10)
+    for (const k of [1, 2, 5]) if (decade * k >= least * (1 - 1e-9)) return roundedSeconds(decade * k);
   return 1000;
 }
 
 // Clocks count in sixties.
-const roundedSeconds = (s: number): number => (s < 10 ? s : ([10, 15, 30, 60, 120, 300, 600].find((m) => m >= s) ?? 1000));
+const roundedSeconds = (s: number): number =>
+  s < 10 ? s : ([10, 15, 30, 60, 120, 300, 600].find((m) => m >= s) ?? 1000);

@@ -22,23 +22,72 @@ export function useFolders(): Browsing {
   const [fault, setFault] = useState<Fault | null>(null);
   useEffect(() => {
     let live = true;
-    api<FolderView>(`/api/folders${at === null ? '' : `?path=${encodeURIComponent(at)}`}`).then((v) => { if (live) setShown({ of: at, view: v }); }, (cause: unknown) => { if (live) setFault(faultOf(cause)); });
-    return () => { live = false; };
+    api<FolderView>(`/api/folders${at === null ? '' : `?path=${encodeURIComponent(at)}`}`).then(
+      (v) => {
+        if (live) setShown({ of: at, view: v });
+      },
+      (cause: unknown) => {
+        if (live) setFault(faultOf(cause));
+      },
+    );
+    return () => {
+      live = false;
+    };
   }, [at]);
   const view = shown?.view ?? null;
-  return { view, here: shown?.of === at && !fault ? (view?.path ?? null) : null, fault, go: (path) => { setFault(null); setAt(path); } };
+  return {
+    view,
+    here: shown?.of === at && !fault ? (view?.path ?? null) : null,
+    fault,
+    go: (path) => {
+      setFault(null);
+      setAt(path);
+    },
+  };
 }
 
 /** The folders here, each a step further in; `use` says what allowed folders are good for, where none is. */
-export function FolderBrowser({ browsing: { view, fault, go }, use, children }: { readonly browsing: Browsing; readonly use: string; readonly children?: React.ReactNode }) {
+export function FolderBrowser({
+  browsing: { view, fault, go },
+  use,
+  children,
+}: {
+  readonly browsing: Browsing;
+  readonly use: string;
+  readonly children?: React.ReactNode;
+}) {
   return (
     <>
-      {fault && <p className="fm-attention" role="alert">{faultText(fault)}</p>}
-      {view?.path === null && view.folders.length === 0 && <p>No folder is allowed yet. Start Fernmoss with <code>FERNMOSS_FOLDERS=/path/one:/path/two npm start</code>; {use}</p>}
-      {view && view.path !== null && <p className="fm-mono fm-break mb-1">{view.path}{view.freeBytes !== null && <span className="fm-faint"> · {formatBytes(view.freeBytes)} free</span>}</p>}
+      {fault && (
+        <p className="fm-attention" role="alert">
+          {faultText(fault)}
+        </p>
+      )}
+      {view?.path === null && view.folders.length === 0 && (
+        <p>
+          No folder is allowed yet. Start Fernmoss with{' '}
+          <code>FERNMOSS_FOLDERS=/path/one:/path/two npm start</code>; {use}
+        </p>
+      )}
+      {view && view.path !== null && (
+        <p className="fm-mono fm-break mb-1">
+          {view.path}
+          {view.freeBytes !== null && <span className="fm-faint"> · {formatBytes(view.freeBytes)} free</span>}
+        </p>
+      )}
       <div className="fm-folders">
-        {view && view.path !== null && <button type="button" className="fm-choice" onClick={() => go(view.parent)}><i className="bi bi-arrow-up" aria-hidden="true" /> {view.parent === null ? 'All allowed folders' : 'One up'}</button>}
-        {view?.folders.map((f) => <button key={f.path} type="button" className="fm-choice" onClick={() => go(f.path)}><i className="bi bi-folder" aria-hidden="true" /> <span className="fm-mono fm-break">{f.name}</span></button>)}
+        {view && view.path !== null && (
+          <button type="button" className="fm-choice" onClick={() => go(view.parent)}>
+            <i className="bi bi-arrow-up" aria-hidden="true" />{' '}
+            {view.parent === null ? 'All allowed folders' : 'One up'}
+          </button>
+        )}
+        {view?.folders.map((f) => (
+          <button key={f.path} type="button" className="fm-choice" onClick={() => go(f.path)}>
+            <i className="bi bi-folder" aria-hidden="true" />{' '}
+            <span className="fm-mono fm-break">{f.name}</span>
+          </button>
+        ))}
         {children}
       </div>
     </>

@@ -4,7 +4,11 @@ import { useState } from 'react';
 /** Puts a text on the clipboard and says so. */
 export function CopyButton({ text, children }: { readonly text: string; readonly children: string }) {
   const [said, setSaid] = useState<string | null>(null);
-  const copy = (): void => void navigator.clipboard.writeText(text).then(() => setSaid('Copied'), () => setSaid('Not allowed here'));
+  const copy = (): void =>
+    void navigator.clipboard.writeText(text).then(
+      () => setSaid('Copied'),
+      () => setSaid('Not allowed here'),
+    );
   return (
     <button type="button" className="fm-button" title={text} onClick={copy} onBlur={() => setSaid(null)}>
       <i className="bi bi-clipboard" aria-hidden="true" /> <span aria-live="polite">{said ?? children}</span>

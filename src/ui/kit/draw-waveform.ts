@@ -33,7 +33,13 @@ const DOT_PX = 4;
  * Draws the stretch `[fromSeconds, toSeconds)` of a waveform into a box, a column a pixel of the device.
  * Silence is a dotted line, what reaches full scale wears a mark at its end.
  */
-export function drawWaveform(context: CanvasRenderingContext2D, peaks: PeakView, box: { readonly x: number; readonly y: number; readonly width: number; readonly height: number }, range: { readonly fromSeconds: number; readonly toSeconds: number }, { color, scale, clip, pixel }: WavePaint): void {
+export function drawWaveform(
+  context: CanvasRenderingContext2D,
+  peaks: PeakView,
+  box: { readonly x: number; readonly y: number; readonly width: number; readonly height: number },
+  range: { readonly fromSeconds: number; readonly toSeconds: number },
+  { color, scale, clip, pixel }: WavePaint,
+): void {
   const middle = box.y + box.height / 2;
   const half = box.height / 2 - 1;
   const heightOf = (v: number): number => levelHeight(v / FULL, scale) * half;
@@ -75,10 +81,15 @@ export function drawWaveform(context: CanvasRenderingContext2D, peaks: PeakView,
 const LEVELS = [16_384, 4096, 1024, 256] as const;
 
 /** The coarsest level of the pyramid that still has an entry for every column; the finest where even that has not. */
-export const peakLevelFor = (framesPerColumn: number): number => LEVELS.find((frames) => frames <= framesPerColumn) ?? LEVELS[LEVELS.length - 1] ?? 256;
+export const peakLevelFor = (framesPerColumn: number): number =>
+  LEVELS.find((frames) => frames <= framesPerColumn) ?? LEVELS[LEVELS.length - 1] ?? 256;
 
 /** A canvas made as fine as the screen, and empty; drawing counts in CSS px. Null where there is nothing to draw on. */
-export function freshCanvas(canvas: HTMLCanvasElement | null, width: number, height: number): CanvasRenderingContext2D | null {
+export function freshCanvas(
+  canvas: HTMLCanvasElement | null,
+  width: number,
+  height: number,
+): CanvasRenderingContext2D | null {
   const context = width > 0 ? canvas?.getContext('2d') : null;
   if (!canvas || !context) return null;
   const ratio = deviceRatio();

@@ -2,7 +2,14 @@ export { formatBytes, formatDb, formatDuration, formatPercent, formatRate, forma
 export { Kbd } from './kbd';
 export { Pictogram, pictureOf } from './pictogram';
 export { cssColor, Waveform, type WaveformProps } from './waveform';
-export { deviceRatio, drawWaveform, freshCanvas, peakLevelFor, type PeakView, type WavePaint } from './draw-waveform';
+export {
+  deviceRatio,
+  drawWaveform,
+  freshCanvas,
+  peakLevelFor,
+  type PeakView,
+  type WavePaint,
+} from './draw-waveform';
 export { type Sounding, sumShape } from './sum-shape';
 export { SummedWaveform } from './summed-waveform';
 export { LEVEL_SCALES, levelHeight, type LevelScale, setLevelScale, useLevelScale } from './level-scale';

@@ -11,7 +11,8 @@ export function formatBytes(bytes: number): string {
 }
 
 /** Level with a true minus, one decimal; `silent` for null. */
-export const formatDb = (db: number | null): string => (db === null || !Number.isFinite(db) ? 'silent' : db.toFixed(1).replace('-', '−'));
+export const formatDb = (db: number | null): string =>
+  db === null || !Number.isFinite(db) ? 'silent' : db.toFixed(1).replace('-', '−');
 
 /** Seconds as m:ss. */
 export function formatDuration(seconds: number): string {
@@ -26,4 +27,11 @@ export const formatPercent = (share: number): string => `${Math.round(share * 10
 export const formatRate = (hz: number): string => String(hz / 1000);
 
 /** Another speed, with the pitch that follows from it. */
-export const formatRepitch = ({ factor, semitones }: { readonly factor: number; readonly semitones: number }): string => `${factor.toFixed(4)} times as fast, ${semitones < 0 ? '−' : '+'}${Math.abs(semitones).toFixed(2)} semitones`;
+export const formatRepitch = ({
+  factor,
+  semitones,
+}: {
+  readonly factor: number;
+  readonly semitones: number;
+}): string =>
+  `${factor.toFixed(4)} times as fast, ${semitones < 0 ? '−' : '+'}${Math.abs(semitones).toFixed(2)} semitones`;

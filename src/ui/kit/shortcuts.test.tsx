@@ -4,14 +4,28 @@ import { formatBytes, formatDb, formatDuration, formatPercent, formatRate } from
 
 function Keys({ shortcuts }: { readonly shortcuts: readonly Shortcut[] }) {
   useShortcuts(shortcuts);
-  return <><input aria-label="text" /><input type="checkbox" aria-label="tick" /><button type="button">go</button></>;
+  return (
+    <>
+      <input aria-label="text" />
+      <input type="checkbox" aria-label="tick" />
+      <button type="button">go</button>
+    </>
+  );
 }
 
 it('runs a key once it is pressed on the page, with the right modifiers only', () => {
   const run = jest.fn();
   const save = jest.fn();
   const lens = jest.fn();
-  render(<Keys shortcuts={[{ key: 'n', run }, { key: 'enter', mod: true, run: save }, { code: 'Digit3', shift: true, run: lens }]} />);
+  render(
+    <Keys
+      shortcuts={[
+        { key: 'n', run },
+        { key: 'enter', mod: true, run: save },
+        { code: 'Digit3', shift: true, run: lens },
+      ]}
+    />,
+  );
   fireEvent.keyDown(window, { key: 'n' });
   fireEvent.keyDown(window, { key: 'n', altKey: true });
   fireEvent.keyDown(window, { key: 'Enter' });
@@ -26,14 +40,21 @@ it('runs a key once it is pressed on the page, with the right modifiers only', (
 });
 it('leaves letters to those who type, and Space to buttons', () => {
   const run = jest.fn();
-  render(<Keys shortcuts={[{ key: 'n', run }, { key: ' ', run }]} />);
+  render(
+    <Keys
+      shortcuts={[
+        { key: 'n', run },
+        { key: ' ', run },
+      ]}
+    />,
+  );
   fireEvent.keyDown(screen.getByLabelText('text'), { key: 'n' });
   fireEvent.keyDown(screen.getByRole('button'), { key: ' ' });
   expect(run).not.toHaveBeenCalled();
   fireEvent.keyDown(screen.getByLabelText('tick'), { key: 'n' });
   expect(run).toHaveBeenCalledTimes(1);
 });
-it('after a click on a button Space is the page\'s again, until the keyboard comes back to it', () => {
+it("after a click on a button Space is the page's again, until the keyboard comes back to it", () => {
   const run = jest.fn();
   render(<Keys shortcuts={[{ key: ' ', run }]} />);
   const button = screen.getByRole('button');
@@ -48,7 +69,16 @@ it('after a click on a button Space is the page\'s again, until the keyboard com
 });
 it('keeps quiet on single keys when they are switched off (WCAG 2.1.4), not on others', () => {
   const run = jest.fn();
-  render(<Keys shortcuts={[{ key: 'n', run }, { key: '?', run }, { key: 'enter', mod: true, run }, { key: 'arrowdown', run }]} />);
+  render(
+    <Keys
+      shortcuts={[
+        { key: 'n', run },
+        { key: '?', run },
+        { key: 'enter', mod: true, run },
+        { key: 'arrowdown', run },
+      ]}
+    />,
+  );
   setSingleKeys(false);
   fireEvent.keyDown(window, { key: 'n' });
   expect(run).not.toHaveBeenCalled();
@@ -60,7 +90,17 @@ it('keeps quiet on single keys when they are switched off (WCAG 2.1.4), not on o
   expect(run).toHaveBeenCalledTimes(4);
 });
 it('writes numbers as people read them', () => {
-  expect([formatBytes(0), formatBytes(999), formatBytes(41_200_000), formatBytes(2.5e9)]).toEqual(['0 B', '999 B', '41.2 MB', '2.5 GB']);
-  expect([formatDb(-6.02), formatDb(null), formatDb(-Infinity), formatDb(0)]).toEqual(['−6.0', 'silent', 'silent', '0.0']);
+  expect([formatBytes(0), formatBytes(999), formatBytes(41_200_000), formatBytes(2.5e9)]).toEqual([
+    '0 B',
+    '999 B',
+    '41.2 MB',
+    '2.5 GB',
+  ]);
+  expect([formatDb(-6.02), formatDb(null), formatDb(-Infinity), formatDb(0)]).toEqual([
+    '−6.0',
+    'silent',
+    'silent',
+    '0.0',
+  ]);
   expect([formatDuration(59.6), formatPercent(0.256), formatRate(44_100)]).toEqual(['1:00', '26 %', '44.1']);
 });

@@ -13,7 +13,10 @@ export interface Shortcut {
   readonly run: () => void;
 }
 
-const typing = (target: EventTarget | null): boolean => target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName)) && !(target instanceof HTMLInputElement && ['checkbox', 'radio', 'range'].includes(target.type));
+const typing = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement &&
+  (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName)) &&
+  !(target instanceof HTMLInputElement && ['checkbox', 'radio', 'range'].includes(target.type));
 
 const SINGLE_KEYS = 'fernmoss-single-keys';
 
@@ -21,14 +24,18 @@ const SINGLE_KEYS = 'fernmoss-single-keys';
 export const singleKeysOn = (): boolean => window.localStorage.getItem(SINGLE_KEYS) !== 'off';
 
 /** Switches them on or off, for this browser. */
-export const setSingleKeys = (on: boolean): void => window.localStorage.setItem(SINGLE_KEYS, on ? 'on' : 'off');
+export const setSingleKeys = (on: boolean): void =>
+  window.localStorage.setItem(SINGLE_KEYS, on ? 'on' : 'off');
 
 /** The button clicked last, until the keyboard walks on: Space then plays, as it does everywhere, instead of pressing it again. */
 let clicked: EventTarget | null = null;
 
 /** Buttons reached by keys answer Space and Enter themselves, links Enter. */
 const keepsKey = (target: EventTarget | null, key: string): boolean =>
-  target instanceof HTMLElement && !(key === ' ' && target === clicked) && ((['BUTTON', 'SUMMARY'].includes(target.tagName) && ['Enter', ' '].includes(key)) || (target.tagName === 'A' && key === 'Enter'));
+  target instanceof HTMLElement &&
+  !(key === ' ' && target === clicked) &&
+  ((['BUTTON', 'SUMMARY'].includes(target.tagName) && ['Enter', ' '].includes(key)) ||
+    (target.tagName === 'A' && key === 'Enter'));
 
 /** Listens for keys on the whole page; single letters do nothing while someone types. */
 export function useShortcuts(shortcuts: readonly Shortcut[]): void {
@@ -41,13 +48,23 @@ export function useShortcuts(shortcuts: readonly Shortcut[]): void {
       // WCAG 2.1.4: keys of one sign can be switched off, all but the one that shows how.
       if (!mod && !event.altKey && event.key.length === 1 && event.key !== '?' && !singleKeysOn()) return;
       if (document.querySelector('.modal.show') && event.key !== 'Escape') return;
-      const hit = shortcuts.find((s) => (s.code === undefined ? s.key === event.key.toLowerCase() : s.code === event.code) && (s.mod ?? false) === mod && (s.alt ?? false) === event.altKey && (s.shift === undefined || s.shift === event.shiftKey));
+      const hit = shortcuts.find(
+        (s) =>
+          (s.code === undefined ? s.key === event.key.toLowerCase() : s.code === event.code) &&
+          (s.mod ?? false) === mod &&
+          (s.alt ?? false) === event.altKey &&
+          (s.shift === undefined || s.shift === event.shiftKey),
+      );
       if (!hit) return;
       event.preventDefault();
       hit.run();
     };
-    const onPointer = (event: PointerEvent): void => { clicked = event.target instanceof Element ? event.target.closest('button') : null; };
-    const onFocus = (event: FocusEvent): void => { if (event.target !== clicked) clicked = null; };
+    const onPointer = (event: PointerEvent): void => {
+      clicked = event.target instanceof Element ? event.target.closest('button') : null;
+    };
+    const onFocus = (event: FocusEvent): void => {
+      if (event.target !== clicked) clicked = null;
+    };
     window.addEventListener('keydown', onKey);
     window.addEventListener('pointerdown', onPointer, true);
     window.addEventListener('focusin', onFocus);

@@ -20,7 +20,12 @@ export function sumShape(sources: readonly Sounding[], columns: number, lengthSe
     for (let x = 0; x < columns; x++) {
       let top = 0;
       const first = Math.floor(x * perColumn - skip);
-      for (let e = Math.max(0, first); e < Math.max(first + 1, Math.floor((x + 1) * perColumn - skip)) && 2 * e < minMax.length; e++) top = Math.max(top, (minMax[2 * e + 1] as number) - (minMax[2 * e] as number));
+      for (
+        let e = Math.max(0, first);
+        e < Math.max(first + 1, Math.floor((x + 1) * perColumn - skip)) && 2 * e < minMax.length;
+        e++
+      )
+        top = Math.max(top, (minMax[2 * e + 1] as number) - (minMax[2 * e] as number));
       shape[x] = (shape[x] as number) + (top / 65_536) ** 2;
     }
   }

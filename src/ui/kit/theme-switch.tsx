@@ -40,7 +40,12 @@ export function useTheme(): { readonly theme: 'light' | 'dark'; readonly toggle:
 export function ThemeSwitch() {
   const { theme, toggle } = useTheme();
   return (
-    <button type="button" className="fm-quiet" onClick={toggle} title={theme === 'dark' ? 'Light theme (paper)' : 'Dark theme (dusk)'}>
+    <button
+      type="button"
+      className="fm-quiet"
+      onClick={toggle}
+      title={theme === 'dark' ? 'Light theme (paper)' : 'Dark theme (dusk)'}
+    >
       <i className={`bi ${theme === 'dark' ? 'bi-sun' : 'bi-moon'}`} aria-hidden="true" />
       <span className="visually-hidden">{theme === 'dark' ? 'Light theme' : 'Dark theme'}</span>
     </button>

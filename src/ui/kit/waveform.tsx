@@ -28,7 +28,14 @@ export function Waveform({ peaks, width, height, fromSeconds, toSeconds, color }
     return drawSoon(() => {
       const context = freshCanvas(ref.current, width, height);
       isBlank.current = false;
-      if (context) drawWaveform(context, peaks, { x: 0, y: 0, width, height }, { fromSeconds, toSeconds }, { color, scale, clip: cssColor('--fm-clay'), pixel: 1 / deviceRatio() });
+      if (context)
+        drawWaveform(
+          context,
+          peaks,
+          { x: 0, y: 0, width, height },
+          { fromSeconds, toSeconds },
+          { color, scale, clip: cssColor('--fm-clay'), pixel: 1 / deviceRatio() },
+        );
     });
   }, [peaks, width, height, fromSeconds, toSeconds, color, theme, scale]);
   return <canvas ref={ref} style={{ width, height, display: 'block' }} aria-hidden="true" />;

@@ -16,8 +16,11 @@ beforeAll(async () => {
       const { pieces } = JSON.parse(body) as { pieces: { sound: string; from: number; count: number }[] };
       asked.push(pieces);
       const parts = pieces.flatMap(({ sound, from, count }) => {
-        if (sound === 'recordings/gone') return [soundHead({ bytes: new Uint8Array(0), encoding: 'f32', channels: 0 })];
-        const bytes = new Uint8Array(Float32Array.from({ length: Math.min(count, LENGTH - from) }, (_, i) => sampleAt(from + i)).buffer);
+        if (sound === 'recordings/gone')
+          return [soundHead({ bytes: new Uint8Array(0), encoding: 'f32', channels: 0 })];
+        const bytes = new Uint8Array(
+          Float32Array.from({ length: Math.min(count, LENGTH - from) }, (_, i) => sampleAt(from + i)).buffer,
+        );
         return [soundHead({ bytes, encoding: 'f32', channels: 1 }), bytes];
       });
       return { ok: true, arrayBuffer: async () => Buffer.concat(parts) };
@@ -36,20 +39,34 @@ const send = (data: FeederMessage): void => feeder.onmessage?.({ data });
 function load(tracks: readonly { readonly sound: string; readonly startFrames?: number }[]) {
   const control = new SharedArrayBuffer(CONTROL.words * 4);
   const watermarks = new SharedArrayBuffer(tracks.length * 4);
-  const made = tracks.map(({ sound, startFrames = 0 }) => ({ sound, channels: 1, lengthFrames: LENGTH, startFrames, rings: new SharedArrayBuffer(SIZE * 4) }));
+  const made = tracks.map(({ sound, startFrames = 0 }) => ({
+    sound,
+    channels: 1,
+    lengthFrames: LENGTH,
+    startFrames,
+    rings: new SharedArrayBuffer(SIZE * 4),
+  }));
   send({ kind: 'tracks', control, watermarks, ringFrames: SIZE, tracks: made });
   const state = new Int32Array(control);
   const marks = new Int32Array(watermarks);
   const reach = async (frames: number): Promise<void> => {
-    for (let i = 0; i < 200 && Math.min(...marks) < (state[CONTROL.base] as number) + frames; i++) await new Promise((resolve) => setTimeout(resolve, 10));
+    for (let i = 0; i < 200 && Math.min(...marks) < (state[CONTROL.base] as number) + frames; i++)
+      await new Promise((resolve) => setTimeout(resolve, 10));
     expect(Math.min(...marks)).toBeGreaterThanOrEqual((state[CONTROL.base] as number) + frames);
   };
-  const at = (track: number, streamed: number): number => new Float32Array(made[track]?.rings as SharedArrayBuffer)[((state[CONTROL.base] as number) + streamed) % SIZE] as number;
+  const at = (track: number, streamed: number): number =>
+    new Float32Array(made[track]?.rings as SharedArrayBuffer)[
+      ((state[CONTROL.base] as number) + streamed) % SIZE
+    ] as number;
   return { state, marks, reach, at };
 }
 
 it('fills all rings alike, in one request, silence before a track begins and for sound that is gone', async () => {
-  const f = load([{ sound: 'recordings/a' }, { sound: 'recordings/b', startFrames: 5000 }, { sound: 'recordings/gone' }]);
+  const f = load([
+    { sound: 'recordings/a' },
+    { sound: 'recordings/b', startFrames: 5000 },
+    { sound: 'recordings/gone' },
+  ]);
   send({ kind: 'start', epoch: 3, startFrames: 1000, loop: null, ahead: false });
   await f.reach(30_000);
   expect(f.state[CONTROL.feederEpoch]).toBe(3);
@@ -81,7 +98,8 @@ it('goes round a loop to the frame; its end fades over into what leads to its st
   send({ kind: 'start', epoch: 1, startFrames: 10_000, loop, ahead: false });
   await f.reach(30_000);
   const turn = turnFrames(loop);
-  for (const s of [0, 13_000, 14_000, 14_001, 29_000]) expect(f.at(0, s)).toBe(sampleAt(songFrame(10_000, s, loop)));
+  for (const s of [0, 13_000, 14_000, 14_001, 29_000])
+    expect(f.at(0, s)).toBe(sampleAt(songFrame(10_000, s, loop)));
   let step = 0;
   for (let s = 13_990 - turn; s < 14_010; s++) step = Math.max(step, Math.abs(f.at(0, s + 1) - f.at(0, s)));
   // Without the fade it would be 20000 / 2^20; spread over the turn it is a few parts of that.

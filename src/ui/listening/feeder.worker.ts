@@ -1,6 +1,14 @@
 import { decodePart, soundParts } from '@/core/audio';
 import type { SoundPiece } from '@/contracts';
-import { CONTROL, type FeederMessage, framesToJump, type Loop, type MixTrack, songFrame, turnFrames } from './transport';
+import {
+  CONTROL,
+  type FeederMessage,
+  framesToJump,
+  type Loop,
+  type MixTrack,
+  songFrame,
+  turnFrames,
+} from './transport';
 
 const FIRST_FRAMES = 6000; // an eighth of a second: sound soon, and time to fetch the next for all
 const CHUNK_FRAMES = 24_000; // a request stays short: a jump does not wait for one long under way
@@ -36,7 +44,9 @@ self.onmessage = ({ data }: MessageEvent<FeederMessage>) => {
     watermarks = new Int32Array(data.watermarks);
     tracks = data.tracks;
     size = data.ringFrames;
-    rings = tracks.map((t) => Array.from({ length: t.channels }, (_, c) => new Float32Array(t.rings, c * size * 4, size)));
+    rings = tracks.map((t) =>
+      Array.from({ length: t.channels }, (_, c) => new Float32Array(t.rings, c * size * 4, size)),
+    );
   } else if (data.kind === 'start') {
     going = !data.ahead;
     void feed(run, data.epoch, data.startFrames, data.loop);
@@ -61,27 +71,47 @@ async function feed(own: number, epoch: number, startFrames: number, loop: Loop 
   Atomics.store(control, CONTROL.feederEpoch, epoch);
   const next = tracks.map(() => 0);
   while (own === run) {
-    const played = going && Atomics.load(control, CONTROL.mixerEpoch) === epoch ? Atomics.load(control, CONTROL.streamed) - base : 0;
+    const played =
+      going && Atomics.load(control, CONTROL.mixerEpoch) === epoch
+        ? Atomics.load(control, CONTROL.streamed) - base
+        : 0;
     const ahead = going ? size - chunk - 2 * APART_FRAMES : READY_FRAMES;
-    const due: Stretch[] = next.flatMap((at, track) => (at < played + ahead ? [{ track, at, position: songFrame(startFrames, at, loop), frames: stretchFrames(at, framesToJump(startFrames, at, loop), chunk, loop) }] : [])).sort((a, b) => a.at - b.at);
+    const due: Stretch[] = next
+      .flatMap((at, track) =>
+        at < played + ahead
+          ? [
+              {
+                track,
+                at,
+                position: songFrame(startFrames, at, loop),
+                frames: stretchFrames(at, framesToJump(startFrames, at, loop), chunk, loop),
+              },
+            ]
+          : [],
+      )
+      .sort((a, b) => a.at - b.at);
     if (due.length === 0) {
       await wait(IDLE_MS);
       continue;
     }
     // Those furthest behind go first, together: after each round all are equally far.
     const round = due.filter((d) => d.at === due[0]?.at);
-    const batches = Array.from({ length: Math.ceil(round.length / BATCH) }, (_, i) => round.slice(i * BATCH, (i + 1) * BATCH));
+    const batches = Array.from({ length: Math.ceil(round.length / BATCH) }, (_, i) =>
+      round.slice(i * BATCH, (i + 1) * BATCH),
+    );
     for (let i = 0; i < batches.length && own === run; i += PARALLEL)
-      await Promise.all(batches.slice(i, i + PARALLEL).map(async (stretches) => {
-        const filled = await fill(stretches, base, loop, () => own === run);
-        if (own !== run) return;
-        if (!filled) return wait(RETRY_MS);
-        for (const s of stretches) {
-          next[s.track] = s.at + s.frames;
-          Atomics.store(watermarks, s.track, base + s.at + s.frames);
-        }
-        return undefined;
-      }));
+      await Promise.all(
+        batches.slice(i, i + PARALLEL).map(async (stretches) => {
+          const filled = await fill(stretches, base, loop, () => own === run);
+          if (own !== run) return;
+          if (!filled) return wait(RETRY_MS);
+          for (const s of stretches) {
+            next[s.track] = s.at + s.frames;
+            Atomics.store(watermarks, s.track, base + s.at + s.frames);
+          }
+          return undefined;
+        }),
+      );
   }
 }
 
@@ -101,15 +131,30 @@ function pieceOf(track: MixTrack, position: number, frames: number): SoundPiece 
 }
 
 /** Writes stretches into their rings, silence where a track has no sound; false when the server did not answer. */
-async function fill(stretches: readonly Stretch[], base: number, loop: Loop | null, isWanted: () => boolean): Promise<boolean> {
+async function fill(
+  stretches: readonly Stretch[],
+  base: number,
+  loop: Loop | null,
+  isWanted: () => boolean,
+): Promise<boolean> {
   const turn = loop ? turnFrames(loop) : 0;
-  const turns = (s: Stretch): boolean => turn > 0 && loop !== null && s.position + s.frames === loop.endFrames && s.frames >= turn;
+  const turns = (s: Stretch): boolean =>
+    turn > 0 && loop !== null && s.position + s.frames === loop.endFrames && s.frames >= turn;
   // A stretch up to the end of a loop needs what leads to the loop's start as well.
   const asked = stretches.flatMap((s) => {
     const track = tracks[s.track] as MixTrack;
     return [
       { s, lead: false, position: s.position, piece: pieceOf(track, s.position, s.frames) },
-      ...(turns(s) && loop ? [{ s, lead: true, position: loop.startFrames - turn, piece: pieceOf(track, loop.startFrames - turn, turn) }] : []),
+      ...(turns(s) && loop
+        ? [
+            {
+              s,
+              lead: true,
+              position: loop.startFrames - turn,
+              piece: pieceOf(track, loop.startFrames - turn, turn),
+            },
+          ]
+        : []),
     ];
   });
   const fetched = asked.flatMap((a) => (a.piece ? [a.piece] : []));
@@ -122,15 +167,25 @@ async function fill(stretches: readonly Stretch[], base: number, loop: Loop | nu
     const part = piece ? parts[at++] : undefined;
     const audio = part ? decodePart(part) : [];
     const offset = piece ? piece.from + track.startFrames - position : 0;
-    own.forEach((ring, c) => (lead ? fadeOver(ring, base + s.at + s.frames - turn, turn, audio[c], offset) : write(ring, base + s.at, s.frames, audio[c], offset)));
+    own.forEach((ring, c) =>
+      lead
+        ? fadeOver(ring, base + s.at + s.frames - turn, turn, audio[c], offset)
+        : write(ring, base + s.at, s.frames, audio[c], offset),
+    );
   }
   return true;
 }
 
 /** `samples` begin `offset` frames into the stretch; silence around them. */
-function write(ring: Float32Array, begin: number, frames: number, samples: Float32Array | undefined, offset: number): void {
+function write(
+  ring: Float32Array,
+  begin: number,
+  frames: number,
+  samples: Float32Array | undefined,
+  offset: number,
+): void {
   const put = (from: number, to: number, part: Float32Array | null): void => {
-    for (let i = from; i < to; ) {
+    for (let i = from; i < to;) {
       const at = (begin + i) & (size - 1);
       const run = Math.min(to - i, size - at);
       if (part) ring.set(part.subarray(i - offset, i - offset + run), at);
@@ -146,7 +201,13 @@ function write(ring: Float32Array, begin: number, frames: number, samples: Float
 }
 
 /** The end of a loop goes over into what leads to its start: no step where it turns back. */
-function fadeOver(ring: Float32Array, begin: number, frames: number, lead: Float32Array | undefined, offset: number): void {
+function fadeOver(
+  ring: Float32Array,
+  begin: number,
+  frames: number,
+  lead: Float32Array | undefined,
+  offset: number,
+): void {
   const mask = size - 1;
   for (let i = 0; i < frames; i++) {
     const share = (i + 1) / (frames + 1);
@@ -158,7 +219,12 @@ function fadeOver(ring: Float32Array, begin: number, frames: number, lead: Float
 
 async function fetchParts(pieces: readonly SoundPiece[]): Promise<ReturnType<typeof soundParts> | null> {
   try {
-    const response = await fetch('/api/sound', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ pieces }), signal: stale.signal });
+    const response = await fetch('/api/sound', {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ pieces }),
+      signal: stale.signal,
+    });
     return response.ok ? soundParts(new Uint8Array(await response.arrayBuffer())) : null;
   } catch {
     return null;

@@ -1,4 +1,11 @@
-export { CLICK_BARS, CLICK_PART_NAMES, CLICK_SOUND_NAMES, clickBars, clickParts, clickSound } from './click-choice';
+export {
+  CLICK_BARS,
+  CLICK_PART_NAMES,
+  CLICK_SOUND_NAMES,
+  clickBars,
+  clickParts,
+  clickSound,
+} from './click-choice';
 export { DIM_DB, Player, type PlayerState, type PlayerTrack, type Trial } from './player';
 export { PlayerProvider, usePlayer, usePlayerState } from './player-context';
 export { LISTEN_KEYS, type ListenPlace, playWhereItPlays, WhereItPlays } from './where-it-plays';

@@ -1,12 +1,32 @@
 import { mixDown, stripGains } from '@/core/render';
 import { createRandom } from '@/core/units';
-import { CONTROL, FADE_FRAMES, framesToJump, type Loop, type MixTrack, ringFrames, songFrame, turnFrames } from './transport';
+import {
+  CONTROL,
+  FADE_FRAMES,
+  framesToJump,
+  type Loop,
+  type MixTrack,
+  ringFrames,
+  songFrame,
+  turnFrames,
+} from './transport';
 
-interface MixerUnderTest { process(inputs: unknown, outputs: Float32Array[][]): boolean; port: { onmessage: (event: { data: unknown }) => void; postMessage(data: unknown): void } }
+interface MixerUnderTest {
+  process(inputs: unknown, outputs: Float32Array[][]): boolean;
+  port: { onmessage: (event: { data: unknown }) => void; postMessage(data: unknown): void };
+}
 let made: new () => MixerUnderTest;
 const told: unknown[] = [];
 beforeAll(async () => {
-  Object.assign(globalThis, { sampleRate: 48_000, AudioWorkletProcessor: class { port = { postMessage: (m: unknown): void => void told.push(m) }; }, registerProcessor: (_name: string, type: new () => MixerUnderTest) => { made = type; } });
+  Object.assign(globalThis, {
+    sampleRate: 48_000,
+    AudioWorkletProcessor: class {
+      port = { postMessage: (m: unknown): void => void told.push(m) };
+    },
+    registerProcessor: (_name: string, type: new () => MixerUnderTest) => {
+      made = type;
+    },
+  });
   await import('./mixer.worklet');
 });
 
@@ -14,7 +34,16 @@ const SIZE = 1 << 16;
 const ENOUGH = 20_000;
 
 /** A mixer with tracks whose rings hold `value(track, frame, channel)`. */
-function mixer(channels: readonly number[], value: (track: number, frame: number, channel: number) => number, start: { readonly startFrames?: number; readonly loop?: Loop | null; readonly base?: number; readonly countFrames?: number } = {}) {
+function mixer(
+  channels: readonly number[],
+  value: (track: number, frame: number, channel: number) => number,
+  start: {
+    readonly startFrames?: number;
+    readonly loop?: Loop | null;
+    readonly base?: number;
+    readonly countFrames?: number;
+  } = {},
+) {
   const control = new SharedArrayBuffer(CONTROL.words * 4);
   const watermarks = new SharedArrayBuffer(channels.length * 4);
   const base = start.base ?? 0;
@@ -35,7 +64,13 @@ function mixer(channels: readonly number[], value: (track: number, frame: number
   const marks = new Int32Array(watermarks);
   const fillTo = (frames: number): void => void marks.fill(base + frames);
   const begin = (epoch = 1): void => {
-    send({ kind: 'start', epoch, startFrames: start.startFrames ?? 0, loop: start.loop ?? null, countFrames: start.countFrames });
+    send({
+      kind: 'start',
+      epoch,
+      startFrames: start.startFrames ?? 0,
+      loop: start.loop ?? null,
+      countFrames: start.countFrames,
+    });
     Atomics.store(state, CONTROL.base, base);
     Atomics.store(state, CONTROL.feederEpoch, epoch);
   };
@@ -51,7 +86,8 @@ function mixer(channels: readonly number[], value: (track: number, frame: number
   return { send, begin, pull, fillTo, state, meter: new Float32Array(control), marks };
 }
 
-const largestStep = (x: Float32Array, before = 0): number => x.reduce((most, v, i) => Math.max(most, Math.abs(v - (i === 0 ? before : (x[i - 1] as number)))), 0);
+const largestStep = (x: Float32Array, before = 0): number =>
+  x.reduce((most, v, i) => Math.max(most, Math.abs(v - (i === 0 ? before : (x[i - 1] as number)))), 0);
 
 it('adds all tracks frame by frame: none runs ahead of another', () => {
   const m = mixer([1, 1, 2], (t, i) => (t + 1) * 1e-4 * (i % 1000), { base: SIZE - 300 });
@@ -65,16 +101,34 @@ it('adds all tracks frame by frame: none runs ahead of another', () => {
 
 it('equals the mix of the core to −120 dBFS: 64 tracks of noise, mono and stereo, with level and pan (seed 5)', () => {
   const random = createRandom(5);
-  const strips = Array.from({ length: 64 }, (_, t) => ({ channels: t % 3 === 0 ? 2 : 1, gainDb: -12 * random() - 18, inverted: false, pan: 2 * random() - 1, startFrames: 0, sound: [] as Float32Array[] }));
-  for (const s of strips) s.sound = Array.from({ length: s.channels }, () => Float32Array.from({ length: SIZE }, () => 2 * random() - 1));
-  const m = mixer(strips.map((s) => s.channels), (t, i, c) => strips[t]?.sound[c]?.[i] as number);
-  m.send({ kind: 'gains', left: Float32Array.from(strips, (s) => stripGains(s).left), right: Float32Array.from(strips, (s) => stripGains(s).right) });
+  const strips = Array.from({ length: 64 }, (_, t) => ({
+    channels: t % 3 === 0 ? 2 : 1,
+    gainDb: -12 * random() - 18,
+    inverted: false,
+    pan: 2 * random() - 1,
+    startFrames: 0,
+    sound: [] as Float32Array[],
+  }));
+  for (const s of strips)
+    s.sound = Array.from({ length: s.channels }, () =>
+      Float32Array.from({ length: SIZE }, () => 2 * random() - 1),
+    );
+  const m = mixer(
+    strips.map((s) => s.channels),
+    (t, i, c) => strips[t]?.sound[c]?.[i] as number,
+  );
+  m.send({
+    kind: 'gains',
+    left: Float32Array.from(strips, (s) => stripGains(s).left),
+    right: Float32Array.from(strips, (s) => stripGains(s).right),
+  });
   m.fillTo(SIZE - 1000);
   m.begin();
   const out = m.pull(400);
   const [want] = mixDown(strips, 0, out.length);
   let worst = 0;
-  for (let i = FADE_FRAMES; i < out.length; i++) worst = Math.max(worst, Math.abs((out[i] as number) - (want[i] as number)));
+  for (let i = FADE_FRAMES; i < out.length; i++)
+    worst = Math.max(worst, Math.abs((out[i] as number) - (want[i] as number)));
   expect(20 * Math.log10(worst)).toBeLessThan(-120);
   expect(want.some((x) => Math.abs(x) > 0.1)).toBe(true);
 });
@@ -85,7 +139,7 @@ it('waits as a whole while one track is late, counts it, then goes on in step', 
   m.marks[1] = 6000;
   m.begin();
   const before = m.pull(100);
-  const heard = (m.state[CONTROL.streamed] as number);
+  const heard = m.state[CONTROL.streamed] as number;
   expect(heard).toBeLessThanOrEqual(6000);
   expect(before.slice(heard).every((x) => x === 0)).toBe(true);
   expect(m.state[CONTROL.late]).toBe(12_800 - heard);
@@ -159,7 +213,9 @@ describe('no click', () => {
 
 describe('the meter', () => {
   it('counts every frame over full scale, once for both sides, and keeps the highest', () => {
-    const m = mixer([2], (_t, i, c) => (i >= 1000 && i < 1007 ? (c === 0 ? 1.5 : -1.2) : i === 2000 ? 1 : 0.25));
+    const m = mixer([2], (_t, i, c) =>
+      i >= 1000 && i < 1007 ? (c === 0 ? 1.5 : -1.2) : i === 2000 ? 1 : 0.25,
+    );
     m.fillTo(ENOUGH);
     m.begin();
     m.pull(40);
@@ -181,7 +237,13 @@ describe('the meter', () => {
 it('clicks at the very frame, accents higher', () => {
   const m = mixer([1], () => 0);
   m.fillTo(ENOUGH);
-  m.send({ kind: 'click', frames: Float64Array.of(300, 4000), strokes: Uint8Array.of(2, 1), sound: 'tone', gain: 0.5 });
+  m.send({
+    kind: 'click',
+    frames: Float64Array.of(300, 4000),
+    strokes: Uint8Array.of(2, 1),
+    sound: 'tone',
+    gain: 0.5,
+  });
   m.begin();
   const out = m.pull(4);
   expect(out.slice(0, 300).every((x) => x === 0)).toBe(true);
@@ -192,7 +254,13 @@ it('clicks at the very frame, accents higher', () => {
 it('is counted in: the click alone first, then the song from its very frame', () => {
   const m = mixer([1], (_t, i) => 1e-4 * (i + 1), { countFrames: 1000 });
   m.fillTo(ENOUGH);
-  m.send({ kind: 'click', frames: Float64Array.of(-1000, -500, 0), strokes: Uint8Array.of(2, 1, 2), sound: 'tone', gain: 0.5 });
+  m.send({
+    kind: 'click',
+    frames: Float64Array.of(-1000, -500, 0),
+    strokes: Uint8Array.of(2, 1, 2),
+    sound: 'tone',
+    gain: 0.5,
+  });
   m.begin();
   // A thousand frames are eight whole blocks: 1024.
   const out = m.pull(12);
@@ -204,17 +272,31 @@ it('is counted in: the click alone first, then the song from its very frame', ()
 });
 
 it('rings keep their memory within bounds: long for few channels, short for many', () => {
-  expect([1, 64, 65, 128, 300, 2000].map(ringFrames)).toEqual([1 << 18, 1 << 18, 1 << 17, 1 << 17, 1 << 16, 1 << 16]);
+  expect([1, 64, 65, 128, 300, 2000].map(ringFrames)).toEqual([
+    1 << 18,
+    1 << 18,
+    1 << 17,
+    1 << 17,
+    1 << 16,
+    1 << 16,
+  ]);
 });
 
 it('a turn is never longer than half its loop or than there is before it', () => {
-  expect([turnFrames({ startFrames: 9000, endFrames: 19_000 }), turnFrames({ startFrames: 100, endFrames: 9000 }), turnFrames({ startFrames: 0, endFrames: 9000 }), turnFrames({ startFrames: 9000, endFrames: 9101 })]).toEqual([FADE_FRAMES, 100, 0, 50]);
+  expect([
+    turnFrames({ startFrames: 9000, endFrames: 19_000 }),
+    turnFrames({ startFrames: 100, endFrames: 9000 }),
+    turnFrames({ startFrames: 0, endFrames: 9000 }),
+    turnFrames({ startFrames: 9000, endFrames: 9101 }),
+  ]).toEqual([FADE_FRAMES, 100, 0, 50]);
 });
 
 describe('places in a loop', () => {
   const loop = { startFrames: 1000, endFrames: 1500 };
   it('come back to its start, to the frame, for ever', () => {
-    expect([0, 499, 500, 999, 1000, 1499, 1500].map((s) => songFrame(1000, s, loop))).toEqual([1000, 1499, 1000, 1499, 1000, 1499, 1000]);
+    expect([0, 499, 500, 999, 1000, 1499, 1500].map((s) => songFrame(1000, s, loop))).toEqual([
+      1000, 1499, 1000, 1499, 1000, 1499, 1000,
+    ]);
     expect(songFrame(400, 1100, loop)).toBe(1000);
     expect(framesToJump(1000, 499, loop)).toBe(1);
   });

@@ -1,5 +1,17 @@
 import { CLICK_SECONDS, clickSample } from '@/core/render';
-import { CONTROL, FADE_FRAMES, framesToJump, type MixerMessage, type MixTrack, type SoundingMessage, songFrame, type StartMessage, STROKES, type TracksMessage, turnFrames } from './transport';
+import {
+  CONTROL,
+  FADE_FRAMES,
+  framesToJump,
+  type MixerMessage,
+  type MixTrack,
+  type SoundingMessage,
+  songFrame,
+  type StartMessage,
+  STROKES,
+  type TracksMessage,
+  turnFrames,
+} from './transport';
 
 declare const sampleRate: number;
 declare class AudioWorkletProcessor {
@@ -25,9 +37,18 @@ class Mixer extends AudioWorkletProcessor {
   private tracks: readonly MixTrack[] = [];
   private rings: Float32Array[][] = [];
   private mask = 0;
-  private target: { left: Float32Array; right: Float32Array } = { left: new Float32Array(0), right: new Float32Array(0) };
-  private gain: { left: Float32Array; right: Float32Array } = { left: new Float32Array(0), right: new Float32Array(0) };
-  private sum: { left: Float64Array; right: Float64Array } = { left: new Float64Array(128), right: new Float64Array(128) };
+  private target: { left: Float32Array; right: Float32Array } = {
+    left: new Float32Array(0),
+    right: new Float32Array(0),
+  };
+  private gain: { left: Float32Array; right: Float32Array } = {
+    left: new Float32Array(0),
+    right: new Float32Array(0),
+  };
+  private sum: { left: Float64Array; right: Float64Array } = {
+    left: new Float64Array(128),
+    right: new Float64Array(128),
+  };
   private playing = false;
   /** What comes after the fade-out: another place, other tracks. */
   private next: { tracks: TracksMessage | null; start: StartMessage | null } = { tracks: null, start: null };
@@ -43,7 +64,12 @@ class Mixer extends AudioWorkletProcessor {
   private fresh = false;
   /** Frames of silence since this start was asked for. */
   private waited = 0;
-  private click: Omit<Extract<MixerMessage, { kind: 'click' }>, 'kind'> = { frames: new Float64Array(0), strokes: new Uint8Array(0), sound: 'tone', gain: 0 };
+  private click: Omit<Extract<MixerMessage, { kind: 'click' }>, 'kind'> = {
+    frames: new Float64Array(0),
+    strokes: new Uint8Array(0),
+    sound: 'tone',
+    gain: 0,
+  };
 
   constructor() {
     super();
@@ -73,7 +99,12 @@ class Mixer extends AudioWorkletProcessor {
       this.watermarks = new Int32Array(tracks.watermarks);
       this.tracks = tracks.tracks;
       this.mask = tracks.ringFrames - 1;
-      this.rings = tracks.tracks.map((t) => Array.from({ length: t.channels }, (_, c) => new Float32Array(t.rings, c * tracks.ringFrames * 4, tracks.ringFrames)));
+      this.rings = tracks.tracks.map((t) =>
+        Array.from(
+          { length: t.channels },
+          (_, c) => new Float32Array(t.rings, c * tracks.ringFrames * 4, tracks.ringFrames),
+        ),
+      );
       this.gain = { left: new Float32Array(this.tracks.length), right: new Float32Array(this.tracks.length) };
       this.now = { ...this.now, epoch: 0 };
     }
@@ -97,14 +128,25 @@ class Mixer extends AudioWorkletProcessor {
       if (!this.isFed()) return this.wait(frames);
     }
     const ahead = this.ahead();
-    const wanted = this.playing && !this.next.start && !this.next.tracks && ahead >= frames + (this.fade === 0 ? RESUME_FRAMES : 2 * FADE_FRAMES) ? 1 : 0;
+    const wanted =
+      this.playing &&
+      !this.next.start &&
+      !this.next.tracks &&
+      ahead >= frames + (this.fade === 0 ? RESUME_FRAMES : 2 * FADE_FRAMES)
+        ? 1
+        : 0;
     if (this.fade === 0 && wanted === 0) return this.wait(frames);
     this.mixInto(left, right, wanted);
-    if (this.fresh) this.port.postMessage({ kind: 'sounding', epoch: this.now.epoch } satisfies SoundingMessage);
+    if (this.fresh)
+      this.port.postMessage({ kind: 'sounding', epoch: this.now.epoch } satisfies SoundingMessage);
     this.fresh = false;
     this.streamed += frames;
     Atomics.store(this.control, CONTROL.streamed, this.base + this.streamed);
-    Atomics.store(this.control, CONTROL.songFrame, songFrame(this.now.startFrames, this.streamed, this.now.loop));
+    Atomics.store(
+      this.control,
+      CONTROL.songFrame,
+      songFrame(this.now.startFrames, this.streamed, this.now.loop),
+    );
     this.measure(left, right);
     return true;
   }
@@ -143,7 +185,8 @@ class Mixer extends AudioWorkletProcessor {
 
   private mixInto(left: Float32Array, right: Float32Array, wanted: 0 | 1): void {
     const frames = left.length;
-    if (this.sum.left.length !== frames) this.sum = { left: new Float64Array(frames), right: new Float64Array(frames) };
+    if (this.sum.left.length !== frames)
+      this.sum = { left: new Float64Array(frames), right: new Float64Array(frames) };
     this.sum.left.fill(0);
     this.sum.right.fill(0);
     if (this.streamed >= 0) for (let t = 0; t < this.tracks.length; t++) this.addTrack(t);
@@ -184,7 +227,7 @@ class Mixer extends AudioWorkletProcessor {
     const { left, right } = this.sum;
     const { startFrames, loop } = this.now;
     const length = CLICK_SECONDS * sampleRate;
-    for (let i = 0; i < left.length; ) {
+    for (let i = 0; i < left.length;) {
       const begin = songFrame(startFrames, this.streamed + i, loop);
       const toJump = framesToJump(startFrames, this.streamed + i, loop);
       const run = Math.min(left.length - i, toJump);

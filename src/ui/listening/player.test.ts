@@ -7,37 +7,88 @@ const toFeeder: Message[] = [];
 const contexts: { readonly state: string }[] = [];
 let away = false;
 class FakeContext {
-  readonly audioWorklet = { addModule: async (): Promise<void> => { if (away) throw new Error('server away'); } };
+  readonly audioWorklet = {
+    addModule: async (): Promise<void> => {
+      if (away) throw new Error('server away');
+    },
+  };
   readonly destination = {};
   // Browsers that allow it begin running; a change of state takes effect a moment later, in the order asked for.
   state = 'running';
   private last: Promise<void> = Promise.resolve();
-  private later(state: string): Promise<void> { return (this.last = this.last.then(() => new Promise((resolve) => setTimeout(resolve, 5))).then(() => { this.state = state; })); }
-  constructor() { contexts.push(this); }
-  resume(): Promise<void> { return this.later('running'); }
-  suspend(): Promise<void> { return this.later('suspended'); }
-  async close(): Promise<void> { /* nothing to free */ }
+  private later(state: string): Promise<void> {
+    return (this.last = this.last
+      .then(() => new Promise((resolve) => setTimeout(resolve, 5)))
+      .then(() => {
+        this.state = state;
+      }));
+  }
+  constructor() {
+    contexts.push(this);
+  }
+  resume(): Promise<void> {
+    return this.later('running');
+  }
+  suspend(): Promise<void> {
+    return this.later('suspended');
+  }
+  async close(): Promise<void> {
+    /* nothing to free */
+  }
 }
 class FakeNode {
   readonly port = { postMessage: (m: Message) => void toMixer.push(m), onmessage: null };
-  connect(): void { /* no device */ }
+  connect(): void {
+    /* no device */
+  }
 }
 class FakeWorker {
-  postMessage(m: Message): void { toFeeder.push(m); }
-  terminate(): void { /* nothing runs */ }
+  postMessage(m: Message): void {
+    toFeeder.push(m);
+  }
+  terminate(): void {
+    /* nothing runs */
+  }
 }
-beforeAll(() => Object.assign(globalThis, { AudioContext: FakeContext, AudioWorkletNode: FakeNode, Worker: FakeWorker, window: globalThis, document: { hidden: false }, requestAnimationFrame: () => 1, cancelAnimationFrame: () => undefined }));
+beforeAll(() =>
+  Object.assign(globalThis, {
+    AudioContext: FakeContext,
+    AudioWorkletNode: FakeNode,
+    Worker: FakeWorker,
+    window: globalThis,
+    document: { hidden: false },
+    requestAnimationFrame: () => 1,
+    cancelAnimationFrame: () => undefined,
+  }),
+);
 const opened: Player[] = [];
 const open = (): Player => {
   const player = new Player();
   opened.push(player);
   return player;
 };
-afterEach(async () => { for (const player of opened.splice(0)) await player.dispose(); });
-beforeEach(() => { toMixer.length = 0; toFeeder.length = 0; });
+afterEach(async () => {
+  for (const player of opened.splice(0)) await player.dispose();
+});
+beforeEach(() => {
+  toMixer.length = 0;
+  toFeeder.length = 0;
+});
 
-const track = (id: string, more: Partial<PlayerTrack> = {}): PlayerTrack => ({ id, sound: `recordings/${id}`, channels: 1, lengthFrames: 480_000, startFrames: 0, gainDb: 0, pan: 0, inverted: false, muted: false, ...more });
-const last = (kind: string, of: readonly Message[] = toMixer): Message | undefined => of.filter((m) => m.kind === kind).at(-1);
+const track = (id: string, more: Partial<PlayerTrack> = {}): PlayerTrack => ({
+  id,
+  sound: `recordings/${id}`,
+  channels: 1,
+  lengthFrames: 480_000,
+  startFrames: 0,
+  gainDb: 0,
+  pan: 0,
+  inverted: false,
+  muted: false,
+  ...more,
+});
+const last = (kind: string, of: readonly Message[] = toMixer): Message | undefined =>
+  of.filter((m) => m.kind === kind).at(-1);
 /** Twice as long as played, from a second on. */
 const HALF_SPEED = { toHeard: (s: number) => 1 + 2 * (s - 1), toPlayed: (s: number) => 1 + (s - 1) / 2 };
 
@@ -49,7 +100,10 @@ describe('playing the session', () => {
     await player.play();
     expect(last('start')).toMatchObject({ startFrames: 120_000, loop: null });
     expect(last('start', toFeeder)).toEqual({ ...last('start'), ahead: false });
-    expect((last('tracks')?.tracks as { sound: string }[]).map((t) => t.sound)).toEqual(['recordings/a', 'recordings/b']);
+    expect((last('tracks')?.tracks as { sound: string }[]).map((t) => t.sound)).toEqual([
+      'recordings/a',
+      'recordings/b',
+    ]);
     expect(player.state.getState().status).toBe('playing');
     await player.toggle();
     expect(player.state.getState()).toMatchObject({ status: 'idle', positionSeconds: 2.5 });
@@ -79,9 +133,15 @@ describe('playing the session', () => {
     player.seek(2);
     player.setLoop({ fromSeconds: 2, toSeconds: 3 });
     await player.play();
-    expect(last('start')).toMatchObject({ startFrames: 3 * 48_000, loop: { startFrames: 3 * 48_000, endFrames: 5 * 48_000 } });
+    expect(last('start')).toMatchObject({
+      startFrames: 3 * 48_000,
+      loop: { startFrames: 3 * 48_000, endFrames: 5 * 48_000 },
+    });
     expect([...(last('click')?.frames as Float64Array)]).toEqual([48_000, 3 * 48_000]);
-    expect(player.state.getState()).toMatchObject({ positionSeconds: 2, loop: { startFrames: 96_000, endFrames: 144_000 } });
+    expect(player.state.getState()).toMatchObject({
+      positionSeconds: 2,
+      loop: { startFrames: 96_000, endFrames: 144_000 },
+    });
   });
   it('goes over to other sound while it plays, at the same place of the music', async () => {
     const player = open();
@@ -217,16 +277,29 @@ describe('listening level', () => {
 });
 
 describe('trying something out', () => {
-  const trial = { tracks: [track('t', { sound: 'conformed/t', startFrames: 240_000, lengthFrames: 96_000 })], time: HALF_SPEED, fromSeconds: 3, toSeconds: 4 };
+  const trial = {
+    tracks: [track('t', { sound: 'conformed/t', startFrames: 240_000, lengthFrames: 96_000 })],
+    time: HALF_SPEED,
+    fromSeconds: 3,
+    toSeconds: 4,
+  };
   it('plays it round and round; the session comes back where it was', async () => {
     const player = open();
     player.setTracks([track('a')], 48_000);
     player.seek(7);
     await player.tryOut(trial);
     expect(player.state.getState()).toMatchObject({ trying: true, status: 'playing', positionSeconds: 3 });
-    expect(last('start')).toMatchObject({ startFrames: 5 * 48_000, loop: { startFrames: 5 * 48_000, endFrames: 7 * 48_000 } });
+    expect(last('start')).toMatchObject({
+      startFrames: 5 * 48_000,
+      loop: { startFrames: 5 * 48_000, endFrames: 7 * 48_000 },
+    });
     await player.tryOut(null);
-    expect(player.state.getState()).toMatchObject({ trying: false, status: 'idle', positionSeconds: 7, loop: null });
+    expect(player.state.getState()).toMatchObject({
+      trying: false,
+      status: 'idle',
+      positionSeconds: 7,
+      loop: null,
+    });
     await player.play();
     expect((last('tracks')?.tracks as { sound: string }[])[0]?.sound).toBe('recordings/a');
   });

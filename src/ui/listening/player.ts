@@ -1,7 +1,17 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { stripGains } from '@/core/render';
 import { CLICK_SOUNDS, type ClickSound, type ClickStroke } from '@/core/time';
-import { CONTROL, type FeederMessage, type Loop, type MixerMessage, ringFrames, type SoundingMessage, type StartMessage, STROKES, type TracksMessage } from './transport';
+import {
+  CONTROL,
+  type FeederMessage,
+  type Loop,
+  type MixerMessage,
+  ringFrames,
+  type SoundingMessage,
+  type StartMessage,
+  STROKES,
+  type TracksMessage,
+} from './transport';
 
 /** A track to be heard. */
 export interface PlayerTrack {
@@ -76,11 +86,29 @@ const SHORTEST_LOOP = 0.1;
 /** Loop of the one key, when none was drawn: so many seconds from here. */
 const LOOP_SECONDS = 8;
 
-interface DeviceStats { readonly playbackStats?: { readonly underrunDuration?: number } }
+interface DeviceStats {
+  readonly playbackStats?: { readonly underrunDuration?: number };
+}
 
 /** Listening to a session: one worklet mixes, one worker feeds it. What is likely to be heard next is made ready while nothing plays. */
 export class Player {
-  readonly state: StoreApi<PlayerState> = createStore(() => ({ status: 'idle', positionSeconds: 0, soloIds: new Set<string>(), clickOn: false, clickSound: CLICK_SOUNDS[0], clickDb: 0, loop: null, lateSeconds: 0, deviceSeconds: 0, peak: 0, highest: 0, overs: 0, levelDb: 0, dimmed: false, trying: false }));
+  readonly state: StoreApi<PlayerState> = createStore(() => ({
+    status: 'idle',
+    positionSeconds: 0,
+    soloIds: new Set<string>(),
+    clickOn: false,
+    clickSound: CLICK_SOUNDS[0],
+    clickDb: 0,
+    loop: null,
+    lateSeconds: 0,
+    deviceSeconds: 0,
+    peak: 0,
+    highest: 0,
+    overs: 0,
+    levelDb: 0,
+    dimmed: false,
+    trying: false,
+  }));
   private context: AudioContext | null = null;
   private device: Promise<void> | null = null;
   /** Someone asked to hear something and has not stopped it since. */
@@ -103,7 +131,10 @@ export class Player {
   private countIn: ((playedSeconds: number) => number) | null = null;
   /** Place that is counted in to; null while nothing is. */
   private countedTo: number | null = null;
-  private clicks: { readonly seconds: readonly number[]; readonly strokes: readonly ClickStroke[] } = { seconds: [], strokes: [] };
+  private clicks: { readonly seconds: readonly number[]; readonly strokes: readonly ClickStroke[] } = {
+    seconds: [],
+    strokes: [],
+  };
   private frame = 0;
   private settle: ReturnType<typeof setTimeout> | undefined;
   private rest: ReturnType<typeof setTimeout> | undefined;
@@ -125,7 +156,8 @@ export class Player {
     this.tracks = tracks;
     this.time = time;
     this.sendClick();
-    if (this.state.getState().status === 'playing' && nameOf(this.tracks) !== this.loaded?.name) void this.play(false);
+    if (this.state.getState().status === 'playing' && nameOf(this.tracks) !== this.loaded?.name)
+      void this.play(false);
     else this.makeReadySoon();
   }
 
@@ -143,7 +175,15 @@ export class Player {
     if (!trying) this.sessionPlace = { positionSeconds, loop };
     cancelAnimationFrame(this.frame);
     // Set before the tracks change: they are to be heard from there, not from where the session was.
-    this.state.setState({ trying: true, status: 'idle', positionSeconds: trial.fromSeconds, loop: { startFrames: Math.round(trial.fromSeconds * this.rateHz), endFrames: Math.round(trial.toSeconds * this.rateHz) } });
+    this.state.setState({
+      trying: true,
+      status: 'idle',
+      positionSeconds: trial.fromSeconds,
+      loop: {
+        startFrames: Math.round(trial.fromSeconds * this.rateHz),
+        endFrames: Math.round(trial.toSeconds * this.rateHz),
+      },
+    });
     this.change(trial.tracks, trial.time ?? AS_PLAYED);
     this.sendGains();
     await this.play();
@@ -171,7 +211,10 @@ export class Player {
       return;
     }
     this.load();
-    const isOpen = await this.openDevice().then(() => true, () => false);
+    const isOpen = await this.openDevice().then(
+      () => true,
+      () => false,
+    );
     // Without the mixer's program (server away) the next key tries again; and who has stopped meanwhile wants silence.
     if (isOpen && this.wanted) this.begin(counted);
   }
@@ -185,7 +228,11 @@ export class Player {
     cancelAnimationFrame(this.frame);
     const { status, positionSeconds } = this.state.getState();
     // Stopped while it counted: the place is still the one counted to.
-    this.state.setState({ status: status === 'unavailable' ? 'unavailable' : 'idle', peak: 0, positionSeconds: Math.max(positionSeconds, this.countedTo ?? positionSeconds) });
+    this.state.setState({
+      status: status === 'unavailable' ? 'unavailable' : 'idle',
+      peak: 0,
+      positionSeconds: Math.max(positionSeconds, this.countedTo ?? positionSeconds),
+    });
     this.countedTo = null;
     this.makeReadySoon();
     clearTimeout(this.rest);
@@ -195,11 +242,21 @@ export class Player {
   /** What is heard at a moment of the page's clock, s as played; null while nothing plays. Good to a few milliseconds. `atMs` as of `performance.now()` and event time stamps. */
   heardAt(atMs: number): number | null {
     const { context } = this;
-    if (!context || this.state.getState().status !== 'playing' || Atomics.load(this.control, CONTROL.mixerEpoch) !== this.epoch) return null;
+    if (
+      !context ||
+      this.state.getState().status !== 'playing' ||
+      Atomics.load(this.control, CONTROL.mixerEpoch) !== this.epoch
+    )
+      return null;
     const songSeconds = Atomics.load(this.control, CONTROL.songFrame) / this.rateHz;
     const { contextTime = 0, performanceTime = 0 } = context.getOutputTimestamp();
     // The mixer is ahead of the loudspeaker; where the browser does not say by how much, its own estimate must do.
-    const heardTime = performanceTime > 0 ? contextTime + (atMs - performanceTime) / 1000 : context.currentTime - (context.outputLatency || context.baseLatency || 0) + (atMs - performance.now()) / 1000;
+    const heardTime =
+      performanceTime > 0
+        ? contextTime + (atMs - performanceTime) / 1000
+        : context.currentTime -
+          (context.outputLatency || context.baseLatency || 0) +
+          (atMs - performance.now()) / 1000;
     return this.time.toPlayed(songSeconds + heardTime - context.currentTime);
   }
 
@@ -211,7 +268,13 @@ export class Player {
 
   /** Repeats a stretch, s; null = play on. */
   setLoop(range: { readonly fromSeconds: number; readonly toSeconds: number } | null): void {
-    const loop = range && range.toSeconds - range.fromSeconds > SHORTEST_LOOP ? { startFrames: Math.round(range.fromSeconds * this.rateHz), endFrames: Math.round(range.toSeconds * this.rateHz) } : null;
+    const loop =
+      range && range.toSeconds - range.fromSeconds > SHORTEST_LOOP
+        ? {
+            startFrames: Math.round(range.fromSeconds * this.rateHz),
+            endFrames: Math.round(range.toSeconds * this.rateHz),
+          }
+        : null;
     this.lastLoop = loop ?? this.state.getState().loop ?? this.lastLoop;
     this.state.setState({ loop });
     this.moved();
@@ -220,8 +283,13 @@ export class Player {
   /** Plays on; or repeats the stretch that was repeated last, or some seconds from here. */
   toggleLoop(): void {
     const { loop, positionSeconds } = this.state.getState();
-    const again = this.lastLoop && { fromSeconds: this.lastLoop.startFrames / this.rateHz, toSeconds: this.lastLoop.endFrames / this.rateHz };
-    this.setLoop(loop ? null : (again ?? { fromSeconds: positionSeconds, toSeconds: positionSeconds + LOOP_SECONDS }));
+    const again = this.lastLoop && {
+      fromSeconds: this.lastLoop.startFrames / this.rateHz,
+      toSeconds: this.lastLoop.endFrames / this.rateHz,
+    };
+    this.setLoop(
+      loop ? null : (again ?? { fromSeconds: positionSeconds, toSeconds: positionSeconds + LOOP_SECONDS }),
+    );
   }
 
   private moved(): void {
@@ -286,7 +354,11 @@ export class Player {
 
   /** Sets up the mixer before it is needed; the sound device itself stays closed until something plays. */
   warm(): void {
-    if (canPlay()) void this.makeDevice().then(() => this.sleep(), () => undefined);
+    if (canPlay())
+      void this.makeDevice().then(
+        () => this.sleep(),
+        () => undefined,
+      );
   }
 
   /** Frees the sound device and the worker. */
@@ -319,7 +391,10 @@ export class Player {
     const context = new AudioContext({ sampleRate: this.rateHz, latencyHint: 'interactive' });
     this.context = context;
     await context.audioWorklet.addModule('/engine/mixer.worklet.js');
-    const node = new AudioWorkletNode(context, 'fernmoss-mixer', { numberOfInputs: 0, outputChannelCount: [2] });
+    const node = new AudioWorkletNode(context, 'fernmoss-mixer', {
+      numberOfInputs: 0,
+      outputChannelCount: [2],
+    });
     node.port.onmessage = ({ data }: MessageEvent<SoundingMessage>) => {
       // Found by whoever looks at the page's timings, our own bench among them.
       if (data.epoch === this.epoch) performance.measure('listening: start', { start: this.askedAt });
@@ -346,8 +421,17 @@ export class Player {
     const control = new SharedArrayBuffer(CONTROL.words * 4);
     const size = ringFrames(this.tracks.reduce((sum, t) => sum + t.channels, 0));
     const message: TracksMessage = {
-      kind: 'tracks', control, watermarks: new SharedArrayBuffer(Math.max(1, this.tracks.length) * 4), ringFrames: size,
-      tracks: this.tracks.map(({ sound, channels, lengthFrames, startFrames }) => ({ sound, channels, lengthFrames, startFrames, rings: new SharedArrayBuffer(channels * size * 4) })),
+      kind: 'tracks',
+      control,
+      watermarks: new SharedArrayBuffer(Math.max(1, this.tracks.length) * 4),
+      ringFrames: size,
+      tracks: this.tracks.map(({ sound, channels, lengthFrames, startFrames }) => ({
+        sound,
+        channels,
+        lengthFrames,
+        startFrames,
+        rings: new SharedArrayBuffer(channels * size * 4),
+      })),
     };
     this.control = new Int32Array(control);
     this.meter = new Float32Array(control);
@@ -376,8 +460,17 @@ export class Player {
 
   private startHere(): StartMessage {
     const { positionSeconds, loop } = this.state.getState();
-    const heard = (seconds: number): number => Math.max(0, Math.round(this.time.toHeard(seconds) * this.rateHz));
-    return { kind: 'start', epoch: ++this.epoch, startFrames: heard(positionSeconds), loop: loop && { startFrames: heard(loop.startFrames / this.rateHz), endFrames: heard(loop.endFrames / this.rateHz) } };
+    const heard = (seconds: number): number =>
+      Math.max(0, Math.round(this.time.toHeard(seconds) * this.rateHz));
+    return {
+      kind: 'start',
+      epoch: ++this.epoch,
+      startFrames: heard(positionSeconds),
+      loop: loop && {
+        startFrames: heard(loop.startFrames / this.rateHz),
+        endFrames: heard(loop.endFrames / this.rateHz),
+      },
+    };
   }
 
   private begin(counted: boolean): void {
@@ -394,8 +487,13 @@ export class Player {
     this.ready = null;
     Atomics.store(this.control, CONTROL.late, 0);
     this.underrunBefore = this.underrun();
-    const countFrames = Math.round((this.time.toHeard(positionSeconds) - this.time.toHeard(positionSeconds - count)) * this.rateHz);
-    this.node?.port.postMessage({ ...start, ...(countFrames > 0 ? { countFrames } : {}) } satisfies MixerMessage);
+    const countFrames = Math.round(
+      (this.time.toHeard(positionSeconds) - this.time.toHeard(positionSeconds - count)) * this.rateHz,
+    );
+    this.node?.port.postMessage({
+      ...start,
+      ...(countFrames > 0 ? { countFrames } : {}),
+    } satisfies MixerMessage);
     this.state.setState({ status: 'playing', lateSeconds: 0, deviceSeconds: 0 });
     cancelAnimationFrame(this.frame);
     this.follow();
@@ -413,8 +511,11 @@ export class Player {
       const at = Atomics.load(this.control, CONTROL.songFrame);
       this.state.setState({
         ...(isHere ? { positionSeconds: this.time.toPlayed(at / this.rateHz) } : {}),
-        lateSeconds: Atomics.load(this.control, CONTROL.late) / this.rateHz, deviceSeconds: Math.max(0, this.underrun() - this.underrunBefore),
-        peak: this.meter[CONTROL.peak] as number, highest: this.meter[CONTROL.highest] as number, overs: Atomics.load(this.control, CONTROL.overs),
+        lateSeconds: Atomics.load(this.control, CONTROL.late) / this.rateHz,
+        deviceSeconds: Math.max(0, this.underrun() - this.underrunBefore),
+        peak: this.meter[CONTROL.peak] as number,
+        highest: this.meter[CONTROL.highest] as number,
+        overs: Atomics.load(this.control, CONTROL.overs),
       });
       if (isHere && at >= end && end > 0) {
         this.stop();
@@ -443,19 +544,35 @@ export class Player {
 
   private sendLevel(): void {
     const { levelDb, dimmed } = this.state.getState();
-    this.node?.port.postMessage({ kind: 'level', gain: 10 ** ((levelDb + (dimmed ? DIM_DB : 0)) / 20) } satisfies MixerMessage);
+    this.node?.port.postMessage({
+      kind: 'level',
+      gain: 10 ** ((levelDb + (dimmed ? DIM_DB : 0)) / 20),
+    } satisfies MixerMessage);
   }
 
   private sendClick(): void {
     const { seconds, strokes } = this.clicks;
     const { clickOn, clickSound, clickDb } = this.state.getState();
-    this.node?.port.postMessage({ kind: 'click', frames: Float64Array.from(seconds, (s) => this.time.toHeard(s) * this.rateHz), strokes: Uint8Array.from(strokes, (s) => STROKES.indexOf(s)), sound: clickSound, gain: clickOn ? CLICK_GAIN * 10 ** (clickDb / 20) : 0 } satisfies MixerMessage);
+    this.node?.port.postMessage({
+      kind: 'click',
+      frames: Float64Array.from(seconds, (s) => this.time.toHeard(s) * this.rateHz),
+      strokes: Uint8Array.from(strokes, (s) => STROKES.indexOf(s)),
+      sound: clickSound,
+      gain: clickOn ? CLICK_GAIN * 10 ** (clickDb / 20) : 0,
+    } satisfies MixerMessage);
   }
 }
 
-const canPlay = (): boolean => typeof SharedArrayBuffer !== 'undefined' && typeof AudioContext !== 'undefined' && typeof Worker !== 'undefined';
+const canPlay = (): boolean =>
+  typeof SharedArrayBuffer !== 'undefined' &&
+  typeof AudioContext !== 'undefined' &&
+  typeof Worker !== 'undefined';
 
 /** Name of what the rings are to hold. */
-const nameOf = (tracks: readonly PlayerTrack[]): string => tracks.map((t) => `${t.sound}:${t.startFrames}:${t.lengthFrames}`).join();
+const nameOf = (tracks: readonly PlayerTrack[]): string =>
+  tracks.map((t) => `${t.sound}:${t.startFrames}:${t.lengthFrames}`).join();
 
-const samePlace = (a: StartMessage, b: StartMessage): boolean => a.startFrames === b.startFrames && a.loop?.startFrames === b.loop?.startFrames && a.loop?.endFrames === b.loop?.endFrames;
+const samePlace = (a: StartMessage, b: StartMessage): boolean =>
+  a.startFrames === b.startFrames &&
+  a.loop?.startFrames === b.loop?.startFrames &&
+  a.loop?.endFrames === b.loop?.endFrames;

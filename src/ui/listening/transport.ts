@@ -29,16 +29,29 @@ export function framesToJump(startFrames: number, streamed: number, loop: Loop |
 export const FADE_FRAMES = 240;
 
 /** Before a loop turns back, its end fades over into what leads to its start, for so many frames; never more than half the loop or than there is before the start. */
-export const turnFrames = (loop: Loop): number => Math.max(0, Math.min(FADE_FRAMES, loop.startFrames, Math.floor((loop.endFrames - loop.startFrames) / 2)));
+export const turnFrames = (loop: Loop): number =>
+  Math.max(0, Math.min(FADE_FRAMES, loop.startFrames, Math.floor((loop.endFrames - loop.startFrames) / 2)));
 
 /** Memory of all rings together is kept about here, float32 samples. */
 const RING_SAMPLES = 1 << 24;
 
 /** Frames each of `channels` rings holds, a power of two: 5.5 s at 48 kHz up to 64 channels, 1.4 s for many. */
-export const ringFrames = (channels: number): number => Math.max(1 << 16, Math.min(1 << 18, 2 ** Math.floor(Math.log2(RING_SAMPLES / Math.max(1, channels)))));
+export const ringFrames = (channels: number): number =>
+  Math.max(1 << 16, Math.min(1 << 18, 2 ** Math.floor(Math.log2(RING_SAMPLES / Math.max(1, channels)))));
 
 /** Places in the shared control array, 32 bits each. Frames of the stream are counted from `base` of an epoch. */
-export const CONTROL = { feederEpoch: 0, mixerEpoch: 1, base: 2, streamed: 3, late: 4, songFrame: 5, overs: 6, peak: 7, highest: 8, words: 16 } as const;
+export const CONTROL = {
+  feederEpoch: 0,
+  mixerEpoch: 1,
+  base: 2,
+  streamed: 3,
+  late: 4,
+  songFrame: 5,
+  overs: 6,
+  peak: 7,
+  highest: 8,
+  words: 16,
+} as const;
 
 /** One track as mixer and feeder see it. */
 export interface MixTrack {
@@ -78,10 +91,20 @@ export type MixerMessage =
   | { readonly kind: 'gains'; readonly left: Float32Array; readonly right: Float32Array }
   | { readonly kind: 'level'; readonly gain: number }
   /** `strokes` = index in {@link STROKES}, one a click. */
-  | { readonly kind: 'click'; readonly frames: Float64Array; readonly strokes: Uint8Array; readonly sound: ClickSound; readonly gain: number };
+  | {
+      readonly kind: 'click';
+      readonly frames: Float64Array;
+      readonly strokes: Uint8Array;
+      readonly sound: ClickSound;
+      readonly gain: number;
+    };
 
 /** What the page tells the feeder: with `ahead` it only makes ready, until told to go. */
-export type FeederMessage = TracksMessage | (StartMessage & { readonly ahead: boolean }) | { readonly kind: 'go' } | { readonly kind: 'stop' };
+export type FeederMessage =
+  | TracksMessage
+  | (StartMessage & { readonly ahead: boolean })
+  | { readonly kind: 'go' }
+  | { readonly kind: 'stop' };
 
 /** What the mixer tells the page: the first sound of an epoch went out. */
 export interface SoundingMessage {

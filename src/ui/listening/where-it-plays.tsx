@@ -15,7 +15,12 @@ const LOUDEST_SECONDS = 4;
 const BEFORE_SECONDS = 0.2;
 
 /** Goes to where the selected track plays and plays from there; whether alone or with all others stays as it is. */
-export async function playWhereItPlays(view: SessionView, player: Player, place: ListenPlace, trackId = workbench.getState().current): Promise<void> {
+export async function playWhereItPlays(
+  view: SessionView,
+  player: Player,
+  place: ListenPlace,
+  trackId = workbench.getState().current,
+): Promise<void> {
   const track = trackId === null ? undefined : view.session.nodes[trackId];
   if (!isTrack(track)) return;
   const recording = view.recordings.find((r) => r.id === track.recordingId);
@@ -25,15 +30,26 @@ export async function playWhereItPlays(view: SessionView, player: Player, place:
   const start = track.startFrames / (view.session.sampleRateHz ?? 48_000);
   const found = phrases(peaks, rate).map((p) => p.from + start);
   const now = player.state.getState().positionSeconds;
-  const at = place === 'loudest' ? loudestStretch(peaks, rate, LOUDEST_SECONDS) + start : place === 'first' ? found[0] : (found.find((p) => p > now + BEFORE_SECONDS + 0.05) ?? found[0]);
+  const at =
+    place === 'loudest'
+      ? loudestStretch(peaks, rate, LOUDEST_SECONDS) + start
+      : place === 'first'
+        ? found[0]
+        : (found.find((p) => p > now + BEFORE_SECONDS + 0.05) ?? found[0]);
   if (at === undefined) return;
   player.seek(Math.max(0, at - BEFORE_SECONDS));
   await player.play();
 }
 
 /** Keys of the places, wherever a track is selected. */
-export const LISTEN_KEYS = { g: 'loudest', f: 'first', p: 'next' } as const satisfies Readonly<Record<string, ListenPlace>>;
-const NAMES: Readonly<Record<ListenPlace, string>> = { loudest: 'Loudest', first: 'First sound', next: 'Next phrase' };
+export const LISTEN_KEYS = { g: 'loudest', f: 'first', p: 'next' } as const satisfies Readonly<
+  Record<string, ListenPlace>
+>;
+const NAMES: Readonly<Record<ListenPlace, string>> = {
+  loudest: 'Loudest',
+  first: 'First sound',
+  next: 'Next phrase',
+};
 
 /** Goes to where a track plays, one button and key each; alone or in context. */
 export function WhereItPlays({ trackId }: { readonly trackId: string }) {
@@ -42,8 +58,24 @@ export function WhereItPlays({ trackId }: { readonly trackId: string }) {
   const alone = usePlayerState((s) => s.soloIds.size === 1 && s.soloIds.has(trackId));
   return (
     <div className="fm-where" role="group" aria-label="Where it plays">
-      {Object.entries(LISTEN_KEYS).map(([key, place]) => <button key={key} type="button" className="fm-button" onClick={() => void playWhereItPlays(store.getState().view, player, place, trackId)}><Kbd>{key.toUpperCase()}</Kbd> {NAMES[place]}</button>)}
-      <button type="button" className={`fm-quiet ${alone ? 'is-on' : ''}`} aria-pressed={alone} onClick={() => player.setSolo(alone ? new Set() : new Set([trackId]))}><Kbd>S</Kbd> Alone</button>
+      {Object.entries(LISTEN_KEYS).map(([key, place]) => (
+        <button
+          key={key}
+          type="button"
+          className="fm-button"
+          onClick={() => void playWhereItPlays(store.getState().view, player, place, trackId)}
+        >
+          <Kbd>{key.toUpperCase()}</Kbd> {NAMES[place]}
+        </button>
+      ))}
+      <button
+        type="button"
+        className={`fm-quiet ${alone ? 'is-on' : ''}`}
+        aria-pressed={alone}
+        onClick={() => player.setSolo(alone ? new Set() : new Set([trackId]))}
+      >
+        <Kbd>S</Kbd> Alone
+      </button>
     </div>
   );
 }

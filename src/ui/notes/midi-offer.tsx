@@ -7,7 +7,8 @@ import { PlacesOffer } from './places-offer';
 import { useNotes } from './use-notes';
 
 /** Name of the file a row of notes came in. */
-export const midiFileName = ({ receivedName, notes }: RecordingView): string => receivedName.split('/').at(notes ? -2 : -1) ?? receivedName;
+export const midiFileName = ({ receivedName, notes }: RecordingView): string =>
+  receivedName.split('/').at(notes ? -2 : -1) ?? receivedName;
 
 /** Tempo, meters and places a MIDI file brings; the map can be taken over, nothing is applied by itself. */
 export function MidiOffer({ recording }: { readonly recording: RecordingView }) {
@@ -18,17 +19,44 @@ export function MidiOffer({ recording }: { readonly recording: RecordingView }) 
   const { map, markers } = view;
   const notesEnd = Math.max(0, ...recordings.map((r) => r.notes?.lastSeconds ?? 0));
   const end = Math.max(songSeconds(session, recordings), notesEnd, 4);
-  const take = (): void => { if (map) store.getState().commit(`Tempo map of ${midiFileName(recording)}`, [mapEdit(map, end, tempo?.jobId ?? null)]); };
+  const take = (): void => {
+    if (map)
+      store
+        .getState()
+        .commit(`Tempo map of ${midiFileName(recording)}`, [mapEdit(map, end, tempo?.jobId ?? null)]);
+  };
   const isTaken = map !== null && JSON.stringify(session.map) === JSON.stringify(map);
   return (
     <>
       {map ? (
         <>
-          <p className="mb-1"><b>{tempoText(map)}</b> <span className="fm-faint">{map.meters.map((m) => `${m.numerator}/${m.denominator}${m.bar > 1 ? ` from bar ${m.bar}` : ''}`).slice(0, 4).join(', ')}</span></p>
-          {isTaken ? <p className="fm-good mb-1"><i className="bi bi-check-lg" aria-hidden="true" /> This is the session’s map.</p> : <button type="button" className="fm-button" onClick={take}>Use as the tempo map</button>}
-          {session.map && !isTaken && <p className="fm-faint mt-1">It takes the place of the map there is; one undo brings that back.</p>}
+          <p className="mb-1">
+            <b>{tempoText(map)}</b>{' '}
+            <span className="fm-faint">
+              {map.meters
+                .map((m) => `${m.numerator}/${m.denominator}${m.bar > 1 ? ` from bar ${m.bar}` : ''}`)
+                .slice(0, 4)
+                .join(', ')}
+            </span>
+          </p>
+          {isTaken ? (
+            <p className="fm-good mb-1">
+              <i className="bi bi-check-lg" aria-hidden="true" /> This is the session’s map.
+            </p>
+          ) : (
+            <button type="button" className="fm-button" onClick={take}>
+              Use as the tempo map
+            </button>
+          )}
+          {session.map && !isTaken && (
+            <p className="fm-faint mt-1">
+              It takes the place of the map there is; one undo brings that back.
+            </p>
+          )}
         </>
-      ) : <p className="fm-faint">The file says no tempo.</p>}
+      ) : (
+        <p className="fm-faint">The file says no tempo.</p>
+      )}
       <PlacesOffer places={markers} from={midiFileName(recording)} />
     </>
   );
@@ -39,5 +67,7 @@ function tempoText(file: NonNullable<NotesView['map']>): string {
   // Not spread into a call: a file may hold a tempo for every tick.
   const low = bpm.reduce((m, x) => Math.min(m, x), Infinity);
   const high = bpm.reduce((m, x) => Math.max(m, x), 0);
-  return high - low < 0.005 ? `${low.toFixed(2)} BPM throughout` : `${low.toFixed(1)} – ${high.toFixed(1)} BPM, ${bpm.length} tempi`;
+  return high - low < 0.005
+    ? `${low.toFixed(2)} BPM throughout`
+    : `${low.toFixed(1)} – ${high.toFixed(1)} BPM, ${bpm.length} tempi`;
 }

@@ -24,7 +24,17 @@ export function NotesPicture({ track, width, height, fromSeconds, toSeconds, col
   const view = useNotes(track.recordingId);
   const map = useSession((s) => s.view.session.map);
   const startSeconds = useSession((s) => track.startFrames / (s.view.session.sampleRateHz ?? 48_000));
-  const lines = useMemo(() => (view ? linesOf(view, track.tiedTo === 'bars' && map ? createSongMap(map.points, map.meters).tempo.toSeconds : null, startSeconds) : []), [view, track.tiedTo, map, startSeconds]);
+  const lines = useMemo(
+    () =>
+      view
+        ? linesOf(
+            view,
+            track.tiedTo === 'bars' && map ? createSongMap(map.points, map.meters).tempo.toSeconds : null,
+            startSeconds,
+          )
+        : [],
+    [view, track.tiedTo, map, startSeconds],
+  );
   useEffect(() => {
     const context = freshCanvas(ref.current, width, height);
     if (!context) return;
@@ -43,7 +53,11 @@ export function NotesPicture({ track, width, height, fromSeconds, toSeconds, col
 }
 
 /** Where each note sounds, seconds of the song. */
-function linesOf(view: NotesView, barTime: ((quarters: number) => number) | null, startSeconds: number): { readonly from: number; readonly to: number; readonly pitch: number }[] {
+function linesOf(
+  view: NotesView,
+  barTime: ((quarters: number) => number) | null,
+  startSeconds: number,
+): { readonly from: number; readonly to: number; readonly pitch: number }[] {
   return view.notes.map((n) =>
     barTime && n.quarters !== null && n.lengthQuarters !== null
       ? { from: barTime(n.quarters), to: barTime(n.quarters + n.lengthQuarters), pitch: n.pitch }

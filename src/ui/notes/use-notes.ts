@@ -22,8 +22,12 @@ export function useNotes(recordingId: string | null): NotesView | null {
   useEffect(() => {
     if (recordingId === null) return;
     let live = true;
-    void loadNotes(recordingId).then((notes) => { if (live) setShown({ id: recordingId, notes }); });
-    return () => { live = false; };
+    void loadNotes(recordingId).then((notes) => {
+      if (live) setShown({ id: recordingId, notes });
+    });
+    return () => {
+      live = false;
+    };
   }, [recordingId]);
   return shown && shown.id === recordingId ? shown.notes : null;
 }

@@ -13,19 +13,54 @@ export function DescribeDialog({ onClose }: { readonly onClose: () => void }) {
   const save = (event: FormEvent): void => {
     event.preventDefault();
     if (name.trim() === '') return;
-    store.getState().commit('Describe the song', [{ kind: 'session.describe', name: name.trim(), artist: artist.trim(), notes: notes.trim() }]);
+    store
+      .getState()
+      .commit('Describe the song', [
+        { kind: 'session.describe', name: name.trim(), artist: artist.trim(), notes: notes.trim() },
+      ]);
     onClose();
   };
   return (
     <Modal aria-labelledby="dialog-title" show onHide={onClose} centered>
       <Form onSubmit={save}>
-        <Modal.Header closeButton><Modal.Title as="h2" id="dialog-title">The song</Modal.Title></Modal.Header>
+        <Modal.Header closeButton>
+          <Modal.Title as="h2" id="dialog-title">
+            The song
+          </Modal.Title>
+        </Modal.Header>
         <Modal.Body className="d-flex flex-column gap-3">
-          <Form.Group controlId="song-name"><Form.Label>Song</Form.Label><Form.Control value={name} maxLength={120} onChange={(e) => setName(e.target.value)} isInvalid={name.trim() === ''} autoFocus /><Form.Control.Feedback type="invalid">Give the song a name</Form.Control.Feedback></Form.Group>
-          <Form.Group controlId="song-artist"><Form.Label>Artist</Form.Label><Form.Control value={artist} maxLength={120} onChange={(e) => setArtist(e.target.value)} /></Form.Group>
-          <Form.Group controlId="song-notes"><Form.Label>Notes from the sender</Form.Label><Form.Control as="textarea" rows={4} value={notes} maxLength={4000} onChange={(e) => setNotes(e.target.value)} /></Form.Group>
+          <Form.Group controlId="song-name">
+            <Form.Label>Song</Form.Label>
+            <Form.Control
+              value={name}
+              maxLength={120}
+              onChange={(e) => setName(e.target.value)}
+              isInvalid={name.trim() === ''}
+              autoFocus
+            />
+            <Form.Control.Feedback type="invalid">Give the song a name</Form.Control.Feedback>
+          </Form.Group>
+          <Form.Group controlId="song-artist">
+            <Form.Label>Artist</Form.Label>
+            <Form.Control value={artist} maxLength={120} onChange={(e) => setArtist(e.target.value)} />
+          </Form.Group>
+          <Form.Group controlId="song-notes">
+            <Form.Label>Notes from the sender</Form.Label>
+            <Form.Control
+              as="textarea"
+              rows={4}
+              value={notes}
+              maxLength={4000}
+              onChange={(e) => setNotes(e.target.value)}
+            />
+          </Form.Group>
         </Modal.Body>
-        <Modal.Footer><Button variant="outline-secondary" onClick={onClose}>Leave as it was</Button><Button type="submit">Keep</Button></Modal.Footer>
+        <Modal.Footer>
+          <Button variant="outline-secondary" onClick={onClose}>
+            Leave as it was
+          </Button>
+          <Button type="submit">Keep</Button>
+        </Modal.Footer>
       </Form>
     </Modal>
   );

@@ -9,7 +9,8 @@ import { LISTEN_KEYS, playWhereItPlays, usePlayer } from '@/ui/listening';
 /** How much is heard before a doubtful place. */
 const LEAD_SECONDS = 2;
 
-const pulsesOf = (reading: TempoReading) => reading.beats.map((seconds, i) => ({ seconds, confidence: reading.confidence[i] ?? 0 }));
+const pulsesOf = (reading: TempoReading) =>
+  reading.beats.map((seconds, i) => ({ seconds, confidence: reading.confidence[i] ?? 0 }));
 
 /** Keys that work in every stage. */
 export function GlobalKeys() {
@@ -22,7 +23,13 @@ export function GlobalKeys() {
       const { session } = store.getState().view;
       // At Tempo the doubts are places of the map: walk through them, round and round.
       if (window.location.pathname.endsWith('/tempo')) {
-        const places = leastCertain(session.mapFacts?.pulses ?? (store.getState().view.tempo ? pulsesOf(store.getState().view.tempo?.result as TempoReading) : []), { checked: session.mapFacts?.checked });
+        const places = leastCertain(
+          session.mapFacts?.pulses ??
+            (store.getState().view.tempo
+              ? pulsesOf(store.getState().view.tempo?.result as TempoReading)
+              : []),
+          { checked: session.mapFacts?.checked },
+        );
         const now = player.state.getState().positionSeconds;
         const next = places.find((p) => p.seconds - LEAD_SECONDS > now + 0.01) ?? places[0];
         if (next) return player.seek(Math.max(0, next.seconds - LEAD_SECONDS));
@@ -40,12 +47,19 @@ export function GlobalKeys() {
       { key: 'c', run: () => player.toggleClick() },
       { key: 'l', run: () => player.toggleLoop() },
       { key: 'd', run: () => player.toggleDim() },
-      ...Object.entries(LISTEN_KEYS).map(([key, place]): Shortcut => ({ key, run: () => void playWhereItPlays(store.getState().view, player, place) })),
+      ...Object.entries(LISTEN_KEYS).map(([key, place]): Shortcut => ({
+        key,
+        run: () => void playWhereItPlays(store.getState().view, player, place),
+      })),
       { key: 'home', mod: true, run: () => player.seek(0) },
       { key: 'z', mod: true, shift: false, run: () => store.getState().undo() },
       { key: 'z', mod: true, shift: true, run: () => store.getState().redo() },
       { key: 'n', run: jump },
-      ...(['intake', 'sort', 'tempo', 'handover'] as const).map((stage, i) => ({ key: String(i + 1), alt: true, run: () => router.push(`${base}/${stage}`) })),
+      ...(['intake', 'sort', 'tempo', 'handover'] as const).map((stage, i) => ({
+        key: String(i + 1),
+        alt: true,
+        run: () => router.push(`${base}/${stage}`),
+      })),
       ...Array.from('1234567890', (digit): Shortcut => ({
         code: `Digit${digit}`,
         shift: true,

@@ -14,16 +14,35 @@ interface Place {
   readonly checkpointId: string | null;
 }
 
-const time = (iso: string): string => new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
+const time = (iso: string): string =>
+  new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
 const by = { person: '', intake: ' · Intake', demo: ' · demo', style: ' · by itself' } as const;
 const verb = { do: '', undo: 'Undo: ', redo: 'Again: ' } as const;
 
 /** All there is to go back to: checkpoints first, then every step, the state as received last. */
 function placesOf({ steps, checkpoints }: HistoryView): Place[] {
   return [
-    ...checkpoints.map((c) => ({ key: c.id, revision: c.revision, title: c.name, note: `checkpoint · ${time(c.at)}`, checkpointId: c.id })),
-    ...steps.map((s) => ({ key: `r${s.revision}`, revision: s.revision, title: `${verb[s.action]}${s.label}`, note: `${time(s.at)}${by[s.author]}${s.handovers.map((n) => ` · handed over as v${n}`).join('')}`, checkpointId: null })),
-    { key: 'received', revision: 0, title: 'As received', note: 'everything that came, nothing that was done', checkpointId: null },
+    ...checkpoints.map((c) => ({
+      key: c.id,
+      revision: c.revision,
+      title: c.name,
+      note: `checkpoint · ${time(c.at)}`,
+      checkpointId: c.id,
+    })),
+    ...steps.map((s) => ({
+      key: `r${s.revision}`,
+      revision: s.revision,
+      title: `${verb[s.action]}${s.label}`,
+      note: `${time(s.at)}${by[s.author]}${s.handovers.map((n) => ` · handed over as v${n}`).join('')}`,
+      checkpointId: null,
+    })),
+    {
+      key: 'received',
+      revision: 0,
+      title: 'As received',
+      note: 'everything that came, nothing that was done',
+      checkpointId: null,
+    },
   ];
 }
 
@@ -49,8 +68,12 @@ export function HistoryDialog({ onClose }: { readonly onClose: () => void }) {
   useEffect(() => {
     if (!place) return;
     let live = true;
-    api<ReturnView>(`/api/sessions/${id}/return?revision=${place.revision}`).then((view) => { if (live) setLooked({ of: place.revision, view }); }, failed);
-    return () => { live = false; };
+    api<ReturnView>(`/api/sessions/${id}/return?revision=${place.revision}`).then((view) => {
+      if (live) setLooked({ of: place.revision, view });
+    }, failed);
+    return () => {
+      live = false;
+    };
     // By its revision: the list itself is made anew at each look.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [id, revision, place?.revision]);
@@ -58,19 +81,33 @@ export function HistoryDialog({ onClose }: { readonly onClose: () => void }) {
   const mark = (event: FormEvent): void => {
     event.preventDefault();
     if (name.trim() === '') return;
-    void api<{ id: string }>(`/api/sessions/${id}/checkpoints`, 'POST', { name: name.trim() }).then(({ id: made }) => { setName(''); setChosen(made); load(); }, failed);
+    void api<{ id: string }>(`/api/sessions/${id}/checkpoints`, 'POST', { name: name.trim() }).then(
+      ({ id: made }) => {
+        setName('');
+        setChosen(made);
+        load();
+      },
+      failed,
+    );
   };
-  const forget = (checkpointId: string): void => void api(`/api/checkpoints/${checkpointId}`, 'DELETE').then(load, failed);
+  const forget = (checkpointId: string): void =>
+    void api(`/api/checkpoints/${checkpointId}`, 'DELETE').then(load, failed);
   const goBack = async (): Promise<void> => {
     if (!place || !preview || preview.steps === 0) return;
-    if (await store.getState().call(`/api/sessions/${id}/return`, { revision: place.revision, baseRevision: preview.revision })) onClose();
+    if (
+      await store
+        .getState()
+        .call(`/api/sessions/${id}/return`, { revision: place.revision, baseRevision: preview.revision })
+    )
+      onClose();
   };
   const onKeyDown = (event: KeyboardEvent): void => {
     const by1 = { ArrowDown: 1, ArrowUp: -1 }[event.key];
     if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) void goBack();
     else if (by1 === undefined) return;
     else {
-      const next = places[Math.max(0, Math.min(places.length - 1, places.findIndex((p) => p.key === chosen) + by1))];
+      const next =
+        places[Math.max(0, Math.min(places.length - 1, places.findIndex((p) => p.key === chosen) + by1))];
       if (next) {
         setChosen(next.key);
         list.current?.querySelector(`[data-key="${next.key}"]`)?.scrollIntoView({ block: 'nearest' });
@@ -79,42 +116,116 @@ export function HistoryDialog({ onClose }: { readonly onClose: () => void }) {
     event.preventDefault();
   };
   return (
-    <Modal aria-labelledby="dialog-title" show onHide={onClose} centered size="lg" dialogClassName="fm-history-dialog">
-      <Modal.Header closeButton><Modal.Title as="h2" id="dialog-title">History</Modal.Title></Modal.Header>
+    <Modal
+      aria-labelledby="dialog-title"
+      show
+      onHide={onClose}
+      centered
+      size="lg"
+      dialogClassName="fm-history-dialog"
+    >
+      <Modal.Header closeButton>
+        <Modal.Title as="h2" id="dialog-title">
+          History
+        </Modal.Title>
+      </Modal.Header>
       <Modal.Body className="fm-history-body">
         <div className="fm-history-left">
           <Form onSubmit={mark} className="d-flex gap-2 mb-2">
-            <Form.Control size="sm" aria-label="Name of the checkpoint" placeholder="Name the session as it is now" value={name} maxLength={80} onChange={(e) => setName(e.target.value)} />
-            <button type="submit" className="fm-button" disabled={name.trim() === ''}>Make checkpoint</button>
+            <Form.Control
+              size="sm"
+              aria-label="Name of the checkpoint"
+              placeholder="Name the session as it is now"
+              value={name}
+              maxLength={80}
+              onChange={(e) => setName(e.target.value)}
+            />
+            <button type="submit" className="fm-button" disabled={name.trim() === ''}>
+              Make checkpoint
+            </button>
           </Form>
           {/* Focus stays on the list while arrows choose. */}
-          <div ref={list} className="fm-scroll fm-history-list" role="listbox" aria-label="States to go back to" tabIndex={0} aria-activedescendant={chosen ? `history-${chosen}` : undefined} onKeyDown={onKeyDown}>
+          <div
+            ref={list}
+            className="fm-scroll fm-history-list"
+            role="listbox"
+            aria-label="States to go back to"
+            tabIndex={0}
+            aria-activedescendant={chosen ? `history-${chosen}` : undefined}
+            onKeyDown={onKeyDown}
+          >
             {places.map((p) => (
-              <div key={p.key} id={`history-${p.key}`} data-key={p.key} role="option" aria-selected={chosen === p.key} className={`fm-history-row ${chosen === p.key ? 'is-here' : ''}`} onClick={() => setChosen(p.key)}>
-                <i className={`bi ${p.checkpointId ? 'bi-bookmark-fill fm-good' : p.revision === 0 ? 'bi-inbox' : 'bi-dot'}`} aria-hidden="true" />
-                <span className="flex-grow-1"><span className={p.checkpointId || p.revision === 0 ? 'fw-bold' : undefined}>{p.title}</span>{p.revision === revision && <span className="fm-good"> · now</span>}<span className="fm-faint d-block">{p.note}</span></span>
+              <div
+                key={p.key}
+                id={`history-${p.key}`}
+                data-key={p.key}
+                role="option"
+                aria-selected={chosen === p.key}
+                className={`fm-history-row ${chosen === p.key ? 'is-here' : ''}`}
+                onClick={() => setChosen(p.key)}
+              >
+                <i
+                  className={`bi ${p.checkpointId ? 'bi-bookmark-fill fm-good' : p.revision === 0 ? 'bi-inbox' : 'bi-dot'}`}
+                  aria-hidden="true"
+                />
+                <span className="flex-grow-1">
+                  <span className={p.checkpointId || p.revision === 0 ? 'fw-bold' : undefined}>
+                    {p.title}
+                  </span>
+                  {p.revision === revision && <span className="fm-good"> · now</span>}
+                  <span className="fm-faint d-block">{p.note}</span>
+                </span>
               </div>
             ))}
           </div>
         </div>
         <div className="fm-history-right" aria-live="polite">
           {fault && <p className="fm-attention">{faultText(fault)}</p>}
-          {!place ? <p className="fm-faint">Choose a state to see what going back to it would change.</p> : (
+          {!place ? (
+            <p className="fm-faint">Choose a state to see what going back to it would change.</p>
+          ) : (
             <>
               <h3 className="mt-0">Going back to “{place.title}”</h3>
-              {preview === null ? <p className="fm-faint">Working it out …</p> : isNow ? <p>The session is like that now.</p> : (
+              {preview === null ? (
+                <p className="fm-faint">Working it out …</p>
+              ) : isNow ? (
+                <p>The session is like that now.</p>
+              ) : (
                 <>
-                  <ul className="ps-3">{summaryLines(preview.summary).map((line) => <li key={line}>{line}</li>)}</ul>
-                  <p className="fm-faint">One step, which can be undone. Recordings that came since stay. Packages stay.</p>
-                  <button type="button" className="fm-main-button" onClick={() => void goBack()}>Go back to this</button>
+                  <ul className="ps-3">
+                    {summaryLines(preview.summary).map((line) => (
+                      <li key={line}>{line}</li>
+                    ))}
+                  </ul>
+                  <p className="fm-faint">
+                    One step, which can be undone. Recordings that came since stay. Packages stay.
+                  </p>
+                  <button type="button" className="fm-main-button" onClick={() => void goBack()}>
+                    Go back to this
+                  </button>
                 </>
               )}
-              {place.checkpointId !== null && <p className="mt-3 mb-0"><button type="button" className="fm-quiet" onClick={() => forget(place.checkpointId as string)}>Take this name away</button> <span className="fm-faint">The steps stay.</span></p>}
+              {place.checkpointId !== null && (
+                <p className="mt-3 mb-0">
+                  <button
+                    type="button"
+                    className="fm-quiet"
+                    onClick={() => forget(place.checkpointId as string)}
+                  >
+                    Take this name away
+                  </button>{' '}
+                  <span className="fm-faint">The steps stay.</span>
+                </p>
+              )}
             </>
           )}
         </div>
       </Modal.Body>
-      <Modal.Footer><Button variant="outline-secondary" onClick={onClose}>Close</Button></Modal.Footer>
+      <Modal.Footer>
+        <Button variant="outline-secondary" onClick={onClose}>
+          Close
+        </Button>
+      </Modal.Footer>
     </Modal>
   );
 }

@@ -5,7 +5,19 @@ import { formatPercent } from '@/ui/kit';
 import { useSession, useSessionStore } from '@/ui/client';
 
 const WORDS: Readonly<Record<JobKind, string>> = {
-  'recording.arrive': 'Taking in', 'recording.listen': 'Listening to', 'recording.convert': 'Converting', 'pair.join': 'Joining', 'session.relate': 'Looking at', 'places.find': 'Looking for', 'places.copy-in': 'Copying in', 'tempo.detect': 'Finding the tempo of', 'conform.render': 'Conforming', 'conform.audition': 'Rendering a few bars of', 'package.build': 'Building the package of', 'package.copy': 'Writing package', 'demo.make': 'Playing the demo',
+  'recording.arrive': 'Taking in',
+  'recording.listen': 'Listening to',
+  'recording.convert': 'Converting',
+  'pair.join': 'Joining',
+  'session.relate': 'Looking at',
+  'places.find': 'Looking for',
+  'places.copy-in': 'Copying in',
+  'tempo.detect': 'Finding the tempo of',
+  'conform.render': 'Conforming',
+  'conform.audition': 'Rendering a few bars of',
+  'package.build': 'Building the package of',
+  'package.copy': 'Writing package',
+  'demo.make': 'Playing the demo',
 };
 
 /** What is being worked on, with progress and cancel. */
@@ -19,21 +31,45 @@ export function JobsButton() {
   return (
     <Dropdown align="end">
       <Dropdown.Toggle as="button" className="fm-quiet" type="button">
-        <span aria-live="polite">{open.length > 0 ? `${open.length} ${open.length === 1 ? 'job' : 'jobs'}${running ? ` · ${formatPercent(running.progress)}` : ''}` : `${failed.length} stopped`}</span>
+        <span aria-live="polite">
+          {open.length > 0
+            ? `${open.length} ${open.length === 1 ? 'job' : 'jobs'}${running ? ` · ${formatPercent(running.progress)}` : ''}`
+            : `${failed.length} stopped`}
+        </span>
       </Dropdown.Toggle>
       <Dropdown.Menu className="fm-jobs">
-        {[...open.filter((j) => j.state === 'running'), ...open.filter((j) => j.state === 'queued').slice(0, 8)].map((j) => (
+        {[
+          ...open.filter((j) => j.state === 'running'),
+          ...open.filter((j) => j.state === 'queued').slice(0, 8),
+        ].map((j) => (
           <div key={j.id} className="fm-job">
             <div className="d-flex gap-2 align-items-center">
-              <span className="flex-grow-1 text-truncate">{WORDS[j.kind]} <b>{j.subject}</b></span>
-              <button type="button" className="fm-quiet" onClick={() => void store.getState().call(`/api/jobs/${j.id}/cancel`)}>Cancel</button>
+              <span className="flex-grow-1 text-truncate">
+                {WORDS[j.kind]} <b>{j.subject}</b>
+              </span>
+              <button
+                type="button"
+                className="fm-quiet"
+                onClick={() => void store.getState().call(`/api/jobs/${j.id}/cancel`)}
+              >
+                Cancel
+              </button>
             </div>
-            {j.state === 'running' ? <ProgressBar now={j.progress * 100} aria-label={`${WORDS[j.kind]} ${j.subject}`} /> : <span className="fm-faint">waiting</span>}
+            {j.state === 'running' ? (
+              <ProgressBar now={j.progress * 100} aria-label={`${WORDS[j.kind]} ${j.subject}`} />
+            ) : (
+              <span className="fm-faint">waiting</span>
+            )}
           </div>
         ))}
         {open.length > 10 && <div className="fm-job fm-faint">and {open.length - 10} more waiting</div>}
         {failed.map((j) => (
-          <div key={j.id} className="fm-job"><b>{WORDS[j.kind]} {j.subject}</b><div className="fm-attention">{j.fault ? faultText(j.fault) : 'stopped'}</div></div>
+          <div key={j.id} className="fm-job">
+            <b>
+              {WORDS[j.kind]} {j.subject}
+            </b>
+            <div className="fm-attention">{j.fault ? faultText(j.fault) : 'stopped'}</div>
+          </div>
         ))}
       </Dropdown.Menu>
     </Dropdown>

@@ -4,8 +4,47 @@ import { Form, Modal } from 'react-bootstrap';
 import { Kbd, setSingleKeys, singleKeysOn, useShortcuts } from '@/ui/kit';
 
 const KEYS: readonly (readonly [keys: string, what: string])[] = [
-  ['Space', 'Play, pause'], ['C', 'Click on, off'], ['L', 'Repeat a stretch, play on'], ['D', 'Dim: 20 dB quieter, and back'], ['G', 'Selected track: its loudest four seconds'], ['F', 'Selected track: its first sound'], ['P', 'Selected track: its next phrase'], ['Z', 'Look closely at the selected track, and away'], ['+ − 0', 'Close look: closer, farther, the whole song; ← → move'], ['Ctrl Home', 'Back to the start'], ['N', 'Next doubt'], ['Y', 'Accept the proposal of the selected track'], ['Enter', 'Edit the name of the selected track'], ['Tab', 'While editing: next name'], ['R', 'Sort: names of many at once'], ['Esc', 'Give up the edit'],
-  ['↑ ↓', 'Move through the rows; with Shift: select'], ['Alt ↑ ↓', 'Move the selected rows; Alt → ← into the folder before them, out of theirs'], ['← →', 'Fold, unfold a folder'], ['S', 'Listen to the selected tracks or folders alone'], ['M', 'Mute the selected tracks or folders'], ['1 – 9', 'Take that choice of the right panel'], ['Ctrl Enter', 'Apply, accept, build: the main button of the stage'], ['Delete', 'Remove the selected rows; folders are taken apart'], ['Shift 0 – 9', 'Lenses; with Alt: together with the others'], ['/', 'Sort: show only names with these words'], ['Alt 1 – 4', 'Stages'], ['+ −', 'Tempo: look closer, farther; conform: faster, slower'], ['1 2', 'Intake: the remedy of the selected finding; put it aside'], ['Q', 'Intake: questions to the sender; Sort: quick assign, the doubtful ones by ear'], ['H', 'Tempo: the map, or conforming'], ['B', 'Sort: tracks, or routing; Conform: hear a few bars, as played or conformed'], [', .', 'Sort: rows lower, taller; Tempo: the pulse before, the next'], ['Shift ← →', 'Tempo: move the pulse in hand by 5 ms'], ['I', 'Tempo: pin the pulse in hand, let it go'], ['X', 'Tempo: the pulse in hand to the nearest hit'], ['T', 'Sort: select all tracks of its group; Tempo, tapping: a tap (Backspace: the last one goes)'], ['A', 'Sort: change this one of its group alone, and together again'], ['Ctrl Z', 'Undo; with Shift: redo'], ['K', 'History and checkpoints'], ['?', 'This list'],
+  ['Space', 'Play, pause'],
+  ['C', 'Click on, off'],
+  ['L', 'Repeat a stretch, play on'],
+  ['D', 'Dim: 20 dB quieter, and back'],
+  ['G', 'Selected track: its loudest four seconds'],
+  ['F', 'Selected track: its first sound'],
+  ['P', 'Selected track: its next phrase'],
+  ['Z', 'Look closely at the selected track, and away'],
+  ['+ − 0', 'Close look: closer, farther, the whole song; ← → move'],
+  ['Ctrl Home', 'Back to the start'],
+  ['N', 'Next doubt'],
+  ['Y', 'Accept the proposal of the selected track'],
+  ['Enter', 'Edit the name of the selected track'],
+  ['Tab', 'While editing: next name'],
+  ['R', 'Sort: names of many at once'],
+  ['Esc', 'Give up the edit'],
+  ['↑ ↓', 'Move through the rows; with Shift: select'],
+  ['Alt ↑ ↓', 'Move the selected rows; Alt → ← into the folder before them, out of theirs'],
+  ['← →', 'Fold, unfold a folder'],
+  ['S', 'Listen to the selected tracks or folders alone'],
+  ['M', 'Mute the selected tracks or folders'],
+  ['1 – 9', 'Take that choice of the right panel'],
+  ['Ctrl Enter', 'Apply, accept, build: the main button of the stage'],
+  ['Delete', 'Remove the selected rows; folders are taken apart'],
+  ['Shift 0 – 9', 'Lenses; with Alt: together with the others'],
+  ['/', 'Sort: show only names with these words'],
+  ['Alt 1 – 4', 'Stages'],
+  ['+ −', 'Tempo: look closer, farther; conform: faster, slower'],
+  ['1 2', 'Intake: the remedy of the selected finding; put it aside'],
+  ['Q', 'Intake: questions to the sender; Sort: quick assign, the doubtful ones by ear'],
+  ['H', 'Tempo: the map, or conforming'],
+  ['B', 'Sort: tracks, or routing; Conform: hear a few bars, as played or conformed'],
+  [', .', 'Sort: rows lower, taller; Tempo: the pulse before, the next'],
+  ['Shift ← →', 'Tempo: move the pulse in hand by 5 ms'],
+  ['I', 'Tempo: pin the pulse in hand, let it go'],
+  ['X', 'Tempo: the pulse in hand to the nearest hit'],
+  ['T', 'Sort: select all tracks of its group; Tempo, tapping: a tap (Backspace: the last one goes)'],
+  ['A', 'Sort: change this one of its group alone, and together again'],
+  ['Ctrl Z', 'Undo; with Shift: redo'],
+  ['K', 'History and checkpoints'],
+  ['?', 'This list'],
 ];
 
 /** All keys, under `?`. */
@@ -14,11 +53,29 @@ export function KeyList() {
   useShortcuts(useMemo(() => [{ key: '?', run: () => setOpen(true) }], []));
   return (
     <>
-      <button type="button" className="fm-quiet" onClick={() => setOpen(true)} title="Keys (?)"><i className="bi bi-keyboard" aria-hidden="true" /><span className="visually-hidden">Keys</span></button>
+      <button type="button" className="fm-quiet" onClick={() => setOpen(true)} title="Keys (?)">
+        <i className="bi bi-keyboard" aria-hidden="true" />
+        <span className="visually-hidden">Keys</span>
+      </button>
       <Modal aria-labelledby="dialog-title" show={open} onHide={() => setOpen(false)} centered size="lg">
-        <Modal.Header closeButton><Modal.Title as="h2" id="dialog-title">Keys</Modal.Title></Modal.Header>
+        <Modal.Header closeButton>
+          <Modal.Title as="h2" id="dialog-title">
+            Keys
+          </Modal.Title>
+        </Modal.Header>
         <Modal.Body>
-          <dl className="fm-keys">{KEYS.map(([keys, what]) => <div key={keys}><dt>{keys.split(' ').map((k) => (k === '–' ? <span key={k}> – </span> : <Kbd key={k}>{k}</Kbd>))}</dt><dd>{what}</dd></div>)}</dl>
+          <dl className="fm-keys">
+            {KEYS.map(([keys, what]) => (
+              <div key={keys}>
+                <dt>
+                  {keys
+                    .split(' ')
+                    .map((k) => (k === '–' ? <span key={k}> – </span> : <Kbd key={k}>{k}</Kbd>))}
+                </dt>
+                <dd>{what}</dd>
+              </div>
+            ))}
+          </dl>
           <SingleKeySwitch />
         </Modal.Body>
       </Modal>
@@ -28,5 +85,17 @@ export function KeyList() {
 
 function SingleKeySwitch() {
   const [on, setOn] = useState(singleKeysOn);
-  return <Form.Check type="switch" id="single-keys" className="mt-3" label="Keys of a single letter, digit or Space" checked={on} onChange={(e) => { setSingleKeys(e.target.checked); setOn(e.target.checked); }} />;
+  return (
+    <Form.Check
+      type="switch"
+      id="single-keys"
+      className="mt-3"
+      label="Keys of a single letter, digit or Space"
+      checked={on}
+      onChange={(e) => {
+        setSingleKeys(e.target.checked);
+        setOn(e.target.checked);
+      }}
+    />
+  );
 }

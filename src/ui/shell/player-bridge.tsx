@@ -28,10 +28,27 @@ export function PlayerBridge() {
       const r = byId.get(t.recordingId);
       if (r?.state !== 'ready' || r.sessionFrames === null || r.channels === null) return [];
       const strip = sessionStrip(session, t, r.channels);
-      if (!warp) return [{ ...strip, sound: sessionSound(t, `recordings/${r.id}`), lengthFrames: r.sessionFrames, startFrames: t.startFrames }];
+      if (!warp)
+        return [
+          {
+            ...strip,
+            sound: sessionSound(t, `recordings/${r.id}`),
+            lengthFrames: r.sessionFrames,
+            startFrames: t.startFrames,
+          },
+        ];
       // What is not conformed yet stays silent: out of time it would only mislead.
       const sound = conformed.get(t.id);
-      return sound ? [{ ...strip, sound: sessionSound(t, `conformed/${sound.key}`), lengthFrames: sound.lengthFrames, startFrames: 0 }] : [];
+      return sound
+        ? [
+            {
+              ...strip,
+              sound: sessionSound(t, `conformed/${sound.key}`),
+              lengthFrames: sound.lengthFrames,
+              startFrames: 0,
+            },
+          ]
+        : [];
     });
     // Most of what happens while a delivery comes in is nothing to the player.
     const same = shared(sent.current?.tracks, tracks);
@@ -51,9 +68,20 @@ export function PlayerBridge() {
     }
     const map = createSongMap(session.map.points, session.map.meters);
     const strokes = clickStrokes(map, parts, 1 - countBars, songSeconds(session, recordings));
-    player.setClicks(strokes.map((c) => c.seconds), strokes.map((c) => c.stroke));
+    player.setClicks(
+      strokes.map((c) => c.seconds),
+      strokes.map((c) => c.stroke),
+    );
     // From the beginning of a bar, so many whole ones before that of the place.
-    player.setCountIn(countBars === 0 ? null : (at) => at - map.tempo.toSeconds(map.meters.barToQuarters(map.meters.toBar(map.tempo.toQuarters(at)).bar - countBars)));
+    player.setCountIn(
+      countBars === 0
+        ? null
+        : (at) =>
+            at -
+            map.tempo.toSeconds(
+              map.meters.barToQuarters(map.meters.toBar(map.tempo.toQuarters(at)).bar - countBars),
+            ),
+    );
   }, [player, session, recordings, parts, countBars]);
   return null;
 }

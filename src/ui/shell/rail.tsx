@@ -3,7 +3,15 @@ import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { useMemo, useRef } from 'react';
 import { Kbd, useShortcuts } from '@/ui/kit';
-import { useSession, useSessionStore, useWorkbench, workbench, chooseLens, lensesOf, stageStates } from '@/ui/client';
+import {
+  useSession,
+  useSessionStore,
+  useWorkbench,
+  workbench,
+  chooseLens,
+  lensesOf,
+  stageStates,
+} from '@/ui/client';
 
 /** The stages with what is open in each, and the lenses over the sheet. */
 export function Rail() {
@@ -11,7 +19,8 @@ export function Rail() {
   const chosen = useWorkbench((w) => w.lenses);
   const filter = useWorkbench((w) => w.filter);
   const search = useRef<HTMLInputElement>(null);
-  const isHere = (key: string): boolean => (key === 'all' ? chosen.size === 0 && filter === '' : chosen.has(key));
+  const isHere = (key: string): boolean =>
+    key === 'all' ? chosen.size === 0 && filter === '' : chosen.has(key);
   useShortcuts(useMemo(() => [{ key: '/', run: () => search.current?.focus() }], []));
   const path = usePathname();
   const stages = useMemo(() => stageStates(view), [view]);
@@ -23,9 +32,22 @@ export function Rail() {
           const here = path.endsWith(`/${s.key}`);
           return (
             <li key={s.key}>
-              <Link href={`/sessions/${view.id}/${s.key}`} className={`fm-stage-link ${here ? 'is-here' : ''}`} aria-current={here ? 'page' : undefined}>
+              <Link
+                href={`/sessions/${view.id}/${s.key}`}
+                className={`fm-stage-link ${here ? 'is-here' : ''}`}
+                aria-current={here ? 'page' : undefined}
+              >
                 <span>{s.name}</span>
-                <span className={`fm-stage-note is-${s.state}`}>{s.state === 'done' && s.note === 'done' ? <><i className="bi bi-check-lg" aria-hidden="true" /><span className="visually-hidden">done</span></> : s.note}</span>
+                <span className={`fm-stage-note is-${s.state}`}>
+                  {s.state === 'done' && s.note === 'done' ? (
+                    <>
+                      <i className="bi bi-check-lg" aria-hidden="true" />
+                      <span className="visually-hidden">done</span>
+                    </>
+                  ) : (
+                    s.note
+                  )}
+                </span>
               </Link>
             </li>
           );
@@ -34,11 +56,32 @@ export function Rail() {
       {path.endsWith('/sort') && lenses.length > 1 && (
         <>
           <h2 className="fm-rail-head">Lenses</h2>
-          <input ref={search} className="form-control form-control-sm fm-filter" type="search" placeholder="name, family  /" aria-label="Show only rows whose names, family or part have these words" value={filter} onChange={(e) => workbench.setState({ filter: e.target.value })} onKeyDown={(e) => { if (e.key === 'Escape') { workbench.setState({ filter: '' }); e.currentTarget.blur(); } if (e.key === 'Enter') e.currentTarget.blur(); }} />
+          <input
+            ref={search}
+            className="form-control form-control-sm fm-filter"
+            type="search"
+            placeholder="name, family  /"
+            aria-label="Show only rows whose names, family or part have these words"
+            value={filter}
+            onChange={(e) => workbench.setState({ filter: e.target.value })}
+            onKeyDown={(e) => {
+              if (e.key === 'Escape') {
+                workbench.setState({ filter: '' });
+                e.currentTarget.blur();
+              }
+              if (e.key === 'Enter') e.currentTarget.blur();
+            }}
+          />
           <ul className="fm-lenses">
             {lenses.map((l) => (
               <li key={l.key}>
-                <button type="button" className={`fm-lens ${isHere(l.key) ? 'is-here' : ''}`} aria-pressed={isHere(l.key)} title={l.key === 'all' ? undefined : 'Ctrl: together with the others'} onClick={(e) => chooseLens(l.key, e.ctrlKey || e.metaKey)}>
+                <button
+                  type="button"
+                  className={`fm-lens ${isHere(l.key) ? 'is-here' : ''}`}
+                  aria-pressed={isHere(l.key)}
+                  title={l.key === 'all' ? undefined : 'Ctrl: together with the others'}
+                  onClick={(e) => chooseLens(l.key, e.ctrlKey || e.metaKey)}
+                >
                   {l.digit === null ? <span className="fm-lens-keyless" /> : <Kbd>{`⇧${l.digit}`}</Kbd>}
                   <span className="fm-lens-name">{l.name}</span>
                   <span className="fm-lens-count">{l.count}</span>
@@ -60,12 +103,40 @@ export function Rail() {
 function StyleInUse() {
   const { id, session, style, styleNewest } = useSession((s) => s.view);
   const store = useSessionStore();
-  const name = <>{style.name} <span className="fm-faint">v{style.version}</span></>;
+  const name = (
+    <>
+      {style.name} <span className="fm-faint">v{style.version}</span>
+    </>
+  );
   const { style: ref } = session;
   return (
     <>
-      <div>{ref ? <Link href={`/styles/${ref.id}?session=${id}&part=rules`} className="fm-strong-link">{name}</Link> : <Link href={`/styles?session=${id}`} className="fm-strong-link">{name}</Link>}</div>
-      {ref && styleNewest !== null && styleNewest > ref.version && <button type="button" className="fm-link" onClick={() => store.getState().commit(`Follow ${style.name} v${styleNewest}`, [{ kind: 'style.use', style: { id: ref.id, version: styleNewest } }])}>v{styleNewest} is there: follow it</button>}
+      <div>
+        {ref ? (
+          <Link href={`/styles/${ref.id}?session=${id}&part=rules`} className="fm-strong-link">
+            {name}
+          </Link>
+        ) : (
+          <Link href={`/styles?session=${id}`} className="fm-strong-link">
+            {name}
+          </Link>
+        )}
+      </div>
+      {ref && styleNewest !== null && styleNewest > ref.version && (
+        <button
+          type="button"
+          className="fm-link"
+          onClick={() =>
+            store
+              .getState()
+              .commit(`Follow ${style.name} v${styleNewest}`, [
+                { kind: 'style.use', style: { id: ref.id, version: styleNewest } },
+              ])
+          }
+        >
+          v{styleNewest} is there: follow it
+        </button>
+      )}
     </>
   );
 }

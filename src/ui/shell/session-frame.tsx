@@ -12,7 +12,13 @@ import { Songline } from './songline';
 import { TopBar } from './top-bar';
 
 /** Everything around a stage: top bar, rail, songline, notices, keys. */
-export function SessionFrame({ initial, children }: { readonly initial: SessionView; readonly children: ReactNode }) {
+export function SessionFrame({
+  initial,
+  children,
+}: {
+  readonly initial: SessionView;
+  readonly children: ReactNode;
+}) {
   return (
     <SessionProvider initial={initial}>
       <PlayerProvider>

@@ -24,11 +24,23 @@ export function Songline() {
   const rate = session.sampleRateHz ?? 48_000;
   const length = Math.max(1, songSeconds(session, recordings));
   const heard = useMemo(() => {
-    const starts = new Map(tracksInOrder(session).filter((t) => !t.muted).map((t) => [t.recordingId, t.startFrames / rate]));
-    return recordings.flatMap((r) => (r.state === 'ready' && starts.has(r.id) ? [{ ...r, startSeconds: starts.get(r.id) as number }] : []));
+    const starts = new Map(
+      tracksInOrder(session)
+        .filter((t) => !t.muted)
+        .map((t) => [t.recordingId, t.startFrames / rate]),
+    );
+    return recordings.flatMap((r) =>
+      r.state === 'ready' && starts.has(r.id) ? [{ ...r, startSeconds: starts.get(r.id) as number }] : [],
+    );
   }, [session, recordings, rate]);
-  const peaks = usePeaks(useMemo(() => heard.map((r) => r.id), [heard]), peakLevelFor((length * rate) / Math.max(1, width)));
-  const map = useMemo(() => (session.map ? createSongMap(session.map.points, session.map.meters) : null), [session.map]);
+  const peaks = usePeaks(
+    useMemo(() => heard.map((r) => r.id), [heard]),
+    peakLevelFor((length * rate) / Math.max(1, width)),
+  );
+  const map = useMemo(
+    () => (session.map ? createSongMap(session.map.points, session.map.meters) : null),
+    [session.map],
+  );
 
   const doubts = useMemo(() => leastCertain(session.mapFacts?.pulses ?? []), [session.mapFacts]);
 
@@ -40,14 +52,30 @@ export function Songline() {
     canvas.current.height = HEIGHT * ratio;
     context.scale(ratio, ratio);
     context.clearRect(0, 0, width, HEIGHT);
-    const shape = sumShape(heard.flatMap((r) => { const p = peaks.get(r.id); return p && r.passingHz !== null ? [{ peaks: { ...p, sampleRateHz: r.passingHz }, startSeconds: r.startSeconds }] : []; }), Math.floor(width), length);
+    const shape = sumShape(
+      heard.flatMap((r) => {
+        const p = peaks.get(r.id);
+        return p && r.passingHz !== null
+          ? [{ peaks: { ...p, sampleRateHz: r.passingHz }, startSeconds: r.startSeconds }]
+          : [];
+      }),
+      Math.floor(width),
+      length,
+    );
     const most = Math.max(1e-3, ...shape);
     context.fillStyle = cssColor('--fm-wave-sum');
     shape.forEach((v, x) => {
       const h = (v / most) * (HEIGHT - 26);
       context.fillRect(x, 10 + (HEIGHT - 14 - h) / 2, 1, Math.max(1, h));
     });
-    if (map) drawMap(context, map, { width, length, line: cssColor('--fm-lake'), faint: cssColor('--fm-lines'), text: cssColor('--fm-muted') });
+    if (map)
+      drawMap(context, map, {
+        width,
+        length,
+        line: cssColor('--fm-lake'),
+        faint: cssColor('--fm-lines'),
+        text: cssColor('--fm-muted'),
+      });
   }, [heard, peaks, width, length, map, theme]);
 
   const secondsAt = (event: PointerEvent): number => {
@@ -73,7 +101,10 @@ export function Songline() {
       aria-valuenow={Math.round(position)}
       aria-valuetext={formatClock(position)}
       onKeyDown={onKeyDown}
-      onPointerDown={(e) => { drag.current = Number((e.target as HTMLElement).dataset.seconds ?? secondsAt(e)); e.currentTarget.setPointerCapture(e.pointerId); }}
+      onPointerDown={(e) => {
+        drag.current = Number((e.target as HTMLElement).dataset.seconds ?? secondsAt(e));
+        e.currentTarget.setPointerCapture(e.pointerId);
+      }}
       onPointerUp={(e) => {
         const from = drag.current;
         drag.current = null;
@@ -89,9 +120,40 @@ export function Songline() {
       }}
     >
       <canvas ref={canvas} style={{ width, height: HEIGHT }} aria-hidden="true" />
-      {session.markers.map((m, i) => <span key={m.id} className="fm-marker" data-seconds={m.seconds} style={{ borderColor: rowColor(style, 'section', m.name), left: `${(m.seconds / length) * 100}%`, maxWidth: `${(((session.markers[i + 1]?.seconds ?? length) - m.seconds) / length) * 100}%` }} title={`${m.name} · ${map ? formatBarPulse(map, m.seconds) : formatClock(m.seconds, 1)}`}>{m.name}</span>)}
-      {map && doubts.map((d) => <span key={d.seconds} className="fm-doubt" style={{ left: `${(d.seconds / length) * 100}%` }} title={`${formatBarPulse(map, d.seconds)}: the grid is uncertain here (${d.confidence.toFixed(2)})`} />)}
-      {loop && <div className="fm-loop" style={{ left: `${(loop.startFrames / rate / length) * 100}%`, width: `${((loop.endFrames - loop.startFrames) / rate / length) * 100}%` }} title="Repeated stretch: click anywhere to play on" />}
+      {session.markers.map((m, i) => (
+        <span
+          key={m.id}
+          className="fm-marker"
+          data-seconds={m.seconds}
+          style={{
+            borderColor: rowColor(style, 'section', m.name),
+            left: `${(m.seconds / length) * 100}%`,
+            maxWidth: `${(((session.markers[i + 1]?.seconds ?? length) - m.seconds) / length) * 100}%`,
+          }}
+          title={`${m.name} · ${map ? formatBarPulse(map, m.seconds) : formatClock(m.seconds, 1)}`}
+        >
+          {m.name}
+        </span>
+      ))}
+      {map &&
+        doubts.map((d) => (
+          <span
+            key={d.seconds}
+            className="fm-doubt"
+            style={{ left: `${(d.seconds / length) * 100}%` }}
+            title={`${formatBarPulse(map, d.seconds)}: the grid is uncertain here (${d.confidence.toFixed(2)})`}
+          />
+        ))}
+      {loop && (
+        <div
+          className="fm-loop"
+          style={{
+            left: `${(loop.startFrames / rate / length) * 100}%`,
+            width: `${((loop.endFrames - loop.startFrames) / rate / length) * 100}%`,
+          }}
+          title="Repeated stretch: click anywhere to play on"
+        />
+      )}
       <div className="fm-playhead" style={{ left: `${Math.min(100, (position / length) * 100)}%` }} />
     </div>
   );
@@ -106,7 +168,11 @@ interface MapPaint {
 }
 
 /** Bar numbers along the top and the tempo as a line. */
-function drawMap(context: CanvasRenderingContext2D, map: ReturnType<typeof createSongMap>, paint: MapPaint): void {
+function drawMap(
+  context: CanvasRenderingContext2D,
+  map: ReturnType<typeof createSongMap>,
+  paint: MapPaint,
+): void {
   const x = (seconds: number): number => (seconds / paint.length) * paint.width;
   const bars: number[] = [];
   for (let bar = 1; bar < 5000; bar++) {
@@ -114,7 +180,10 @@ function drawMap(context: CanvasRenderingContext2D, map: ReturnType<typeof creat
     if (at > paint.width) break;
     bars.push(at);
   }
-  const every = [1, 2, 4, 8, 16, 32, 64].find((n) => ((bars.at(-1) ?? 0) - (bars[0] ?? 0)) / Math.max(1, bars.length) * n > 40) ?? 128;
+  const every =
+    [1, 2, 4, 8, 16, 32, 64].find(
+      (n) => (((bars.at(-1) ?? 0) - (bars[0] ?? 0)) / Math.max(1, bars.length)) * n > 40,
+    ) ?? 128;
   context.font = '11px "Atkinson Hyperlegible Mono Variable", monospace';
   bars.forEach((at, i) => {
     if (i % every !== 0) return;

@@ -21,7 +21,12 @@ export function TopBar() {
       <Link href="/" className="fm-brand" aria-label="Fernmoss: all sessions">
         <FernMark />
       </Link>
-      <button type="button" className="fm-song" onClick={() => setDescribing(true)} title="Name, artist and notes">
+      <button
+        type="button"
+        className="fm-song"
+        onClick={() => setDescribing(true)}
+        title="Name, artist and notes"
+      >
         <span className="fm-song-name">{session.name}</span>
         <span className="fm-song-artist">{session.artist || 'no artist'}</span>
       </button>
@@ -49,10 +54,27 @@ function Facts() {
   const tempo = session.mapFacts?.bpm ?? (session.map ? averageTempo(session.map) : null);
   return (
     <div className="fm-facts">
-      {rate !== null && <span><b>{formatRate(rate)}</b> kHz</span>}
-      {tempo !== null && <span><b>{tempo.toFixed(1)}</b> {warp ? 'conformed' : session.mapFacts?.steady ? 'steady' : 'as played'}</span>}
-      {length > 0 && <span><b>{formatClock(length, 0)}</b></span>}
-      {depths.length > 0 && <span><b>{depths.length === 1 ? depths[0] : 'mixed'}</b>{depths.length === 1 ? '-bit' : ' depths'}</span>}
+      {rate !== null && (
+        <span>
+          <b>{formatRate(rate)}</b> kHz
+        </span>
+      )}
+      {tempo !== null && (
+        <span>
+          <b>{tempo.toFixed(1)}</b> {warp ? 'conformed' : session.mapFacts?.steady ? 'steady' : 'as played'}
+        </span>
+      )}
+      {length > 0 && (
+        <span>
+          <b>{formatClock(length, 0)}</b>
+        </span>
+      )}
+      {depths.length > 0 && (
+        <span>
+          <b>{depths.length === 1 ? depths[0] : 'mixed'}</b>
+          {depths.length === 1 ? '-bit' : ' depths'}
+        </span>
+      )}
     </div>
   );
 }
@@ -60,7 +82,9 @@ function Facts() {
 /** Pulses a minute over the whole map. */
 const averageTempo = ({ points, meters }: SongMapFile): number | null => {
   const [a, b, first] = [points[0], points.at(-1), meters[0]];
-  return a && b && first && b.seconds > a.seconds ? (60 * (b.quarters - a.quarters)) / (b.seconds - a.seconds) / pulseQuarters(first) : null;
+  return a && b && first && b.seconds > a.seconds
+    ? (60 * (b.quarters - a.quarters)) / (b.seconds - a.seconds) / pulseQuarters(first)
+    : null;
 };
 
 function History() {
@@ -71,13 +95,35 @@ function History() {
   useShortcuts(useMemo(() => [{ key: 'k', run: () => setOpen(true) }], []));
   return (
     <div className="fm-history" role="group" aria-label="History">
-      <button type="button" className="fm-quiet" disabled={undo === null} onClick={() => store.getState().undo()} title={undo === null ? 'Nothing to undo' : `Undo ${undo} (Ctrl Z)`}>
-        <i className="bi bi-arrow-counterclockwise" aria-hidden="true" /> <span className="fm-history-label">{undo ?? 'Undo'}</span>
+      <button
+        type="button"
+        className="fm-quiet"
+        disabled={undo === null}
+        onClick={() => store.getState().undo()}
+        title={undo === null ? 'Nothing to undo' : `Undo ${undo} (Ctrl Z)`}
+      >
+        <i className="bi bi-arrow-counterclockwise" aria-hidden="true" />{' '}
+        <span className="fm-history-label">{undo ?? 'Undo'}</span>
       </button>
-      <button type="button" className="fm-quiet" disabled={redo === null} onClick={() => store.getState().redo()} title={redo === null ? 'Nothing to redo' : `Redo ${redo} (Ctrl Shift Z)`}>
-        <i className="bi bi-arrow-clockwise" aria-hidden="true" /><span className="visually-hidden">Redo {redo ?? ''}</span>
+      <button
+        type="button"
+        className="fm-quiet"
+        disabled={redo === null}
+        onClick={() => store.getState().redo()}
+        title={redo === null ? 'Nothing to redo' : `Redo ${redo} (Ctrl Shift Z)`}
+      >
+        <i className="bi bi-arrow-clockwise" aria-hidden="true" />
+        <span className="visually-hidden">Redo {redo ?? ''}</span>
       </button>
-      <button type="button" className="fm-quiet" onClick={() => setOpen(true)} title="History and checkpoints (K)"><i className="bi bi-clock-history" aria-hidden="true" /><span className="visually-hidden">History and checkpoints</span></button>
+      <button
+        type="button"
+        className="fm-quiet"
+        onClick={() => setOpen(true)}
+        title="History and checkpoints (K)"
+      >
+        <i className="bi bi-clock-history" aria-hidden="true" />
+        <span className="visually-hidden">History and checkpoints</span>
+      </button>
       {open && <HistoryDialog onClose={() => setOpen(false)} />}
     </div>
   );

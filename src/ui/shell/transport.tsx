@@ -19,14 +19,54 @@ export function Transport() {
   return (
     <div className="fm-transport" role="group" aria-label="Listening">
       <Gaps />
-      <span className="fm-position" aria-label="Position">{map ? <b>{formatBarPulse(map, seconds)}</b> : null} {formatClock(seconds)}</span>
+      <span className="fm-position" aria-label="Position">
+        {map ? <b>{formatBarPulse(map, seconds)}</b> : null} {formatClock(seconds)}
+      </span>
       <Output />
-      <button type="button" className="fm-button" onClick={() => void player.toggle()} disabled={status === 'unavailable'} title={status === 'unavailable' ? 'This browser cannot play here: open the page at 127.0.0.1' : undefined}>
-        <i className={`bi ${status === 'playing' ? 'bi-pause-fill' : 'bi-play-fill'}`} aria-hidden="true" /> <span className="visually-hidden">{status === 'playing' ? 'Pause' : 'Play'}</span> <Kbd>Space</Kbd>
+      <button
+        type="button"
+        className="fm-button"
+        onClick={() => void player.toggle()}
+        disabled={status === 'unavailable'}
+        title={
+          status === 'unavailable' ? 'This browser cannot play here: open the page at 127.0.0.1' : undefined
+        }
+      >
+        <i className={`bi ${status === 'playing' ? 'bi-pause-fill' : 'bi-play-fill'}`} aria-hidden="true" />{' '}
+        <span className="visually-hidden">{status === 'playing' ? 'Pause' : 'Play'}</span> <Kbd>Space</Kbd>
       </button>
-      <button type="button" className={`fm-quiet ${loops ? 'is-on' : ''}`} aria-pressed={loops} onClick={() => player.toggleLoop()} title={loops ? 'Play on (L)' : 'Repeat the stretch drawn last, or 8 s from here (L); drag along the songline to draw one'}>Loop</button>
-      <button type="button" className={`fm-quiet ${clickOn ? 'is-on' : ''}`} aria-pressed={clickOn} onClick={() => player.toggleClick()} disabled={!map} title={map ? 'Click on the accepted map (C)' : 'The click needs an accepted tempo map'}>Click</button>
-      <button type="button" className={`fm-quiet ${dimmed ? 'is-on' : ''}`} aria-pressed={dimmed} onClick={() => player.toggleDim()} title={`${DIM_DB} dB while you talk (D)`.replace('-', '−')}>Dim</button>
+      <button
+        type="button"
+        className={`fm-quiet ${loops ? 'is-on' : ''}`}
+        aria-pressed={loops}
+        onClick={() => player.toggleLoop()}
+        title={
+          loops
+            ? 'Play on (L)'
+            : 'Repeat the stretch drawn last, or 8 s from here (L); drag along the songline to draw one'
+        }
+      >
+        Loop
+      </button>
+      <button
+        type="button"
+        className={`fm-quiet ${clickOn ? 'is-on' : ''}`}
+        aria-pressed={clickOn}
+        onClick={() => player.toggleClick()}
+        disabled={!map}
+        title={map ? 'Click on the accepted map (C)' : 'The click needs an accepted tempo map'}
+      >
+        Click
+      </button>
+      <button
+        type="button"
+        className={`fm-quiet ${dimmed ? 'is-on' : ''}`}
+        aria-pressed={dimmed}
+        onClick={() => player.toggleDim()}
+        title={`${DIM_DB} dB while you talk (D)`.replace('-', '−')}
+      >
+        Dim
+      </button>
     </div>
   );
 }
@@ -36,13 +76,27 @@ function Gaps() {
   const late = usePlayerState((s) => (s.lateSeconds > 0.005 ? s.lateSeconds.toFixed(2) : null));
   const device = usePlayerState((s) => (s.deviceSeconds > 0.05 ? s.deviceSeconds.toFixed(2) : null));
   if (late === null && device === null) return null;
-  const why = [late && `sound came ${late} s too late from the server`, device && `this machine was too busy to play for ${device} s`].filter(Boolean).join('; ');
-  return <span className="fm-attention" role="status" title={`Since play: ${why}. All tracks waited together and are still in step.`}><i className="bi bi-exclamation-triangle" aria-hidden="true" /> gaps</span>;
+  const why = [
+    late && `sound came ${late} s too late from the server`,
+    device && `this machine was too busy to play for ${device} s`,
+  ]
+    .filter(Boolean)
+    .join('; ');
+  return (
+    <span
+      className="fm-attention"
+      role="status"
+      title={`Since play: ${why}. All tracks waited together and are still in step.`}
+    >
+      <i className="bi bi-exclamation-triangle" aria-hidden="true" /> gaps
+    </span>
+  );
 }
 
 const METER_DB = 60;
 /** Share of the meter a linear peak takes: 60 dB from end to end. */
-const meterShare = (peak: number): number => Math.max(0, Math.min(1, 1 + (20 * Math.log10(Math.max(peak, 1e-6))) / METER_DB));
+const meterShare = (peak: number): number =>
+  Math.max(0, Math.min(1, 1 + (20 * Math.log10(Math.max(peak, 1e-6))) / METER_DB));
 
 /** Frames over full scale, as far as anybody wants to count. */
 const oversText = (overs: number): string => `${overs > 9999 ? '>9999' : overs} over`;
@@ -56,15 +110,44 @@ function Output() {
   const levelDb = usePlayerState((s) => s.levelDb);
   return (
     <Dropdown align="end">
-      <Dropdown.Toggle as="button" type="button" className="fm-quiet fm-output" aria-label={overs > 0 ? `Output: ${oversText(overs)} full scale, in frames` : 'Output level'}>
-        <span className={`fm-level ${peak >= 1 ? 'is-over' : ''}`} aria-hidden="true"><span style={{ width: `${meterShare(peak) * 100}%` }} /></span>
+      <Dropdown.Toggle
+        as="button"
+        type="button"
+        className="fm-quiet fm-output"
+        aria-label={overs > 0 ? `Output: ${oversText(overs)} full scale, in frames` : 'Output level'}
+      >
+        <span className={`fm-level ${peak >= 1 ? 'is-over' : ''}`} aria-hidden="true">
+          <span style={{ width: `${meterShare(peak) * 100}%` }} />
+        </span>
         {overs > 0 && <span className="fm-attention">{oversText(overs)}</span>}
       </Dropdown.Toggle>
       <Dropdown.Menu className="fm-output-menu">
-        <p className="mb-2"><b>Output.</b> Highest peak {highest > 0 ? `${formatDb(20 * Math.log10(highest))} dBFS` : 'not yet measured'}; {overs === 0 ? 'no frame over full scale' : <span className="fm-attention">{overs} frame{overs === 1 ? '' : 's'} over full scale</span>}.</p>
-        <button type="button" className="fm-button mb-3" onClick={() => player.resetMeter()}>Count anew</button>
-        <Form.Label htmlFor="listening-level" className="d-block mb-0">Listening level, <span className="num">{formatDb(levelDb)}</span> dB</Form.Label>
-        <Form.Range id="listening-level" min={-40} max={0} step={1} value={levelDb} onChange={(e) => player.setLevel(Number(e.target.value))} />
+        <p className="mb-2">
+          <b>Output.</b> Highest peak{' '}
+          {highest > 0 ? `${formatDb(20 * Math.log10(highest))} dBFS` : 'not yet measured'};{' '}
+          {overs === 0 ? (
+            'no frame over full scale'
+          ) : (
+            <span className="fm-attention">
+              {overs} frame{overs === 1 ? '' : 's'} over full scale
+            </span>
+          )}
+          .
+        </p>
+        <button type="button" className="fm-button mb-3" onClick={() => player.resetMeter()}>
+          Count anew
+        </button>
+        <Form.Label htmlFor="listening-level" className="d-block mb-0">
+          Listening level, <span className="num">{formatDb(levelDb)}</span> dB
+        </Form.Label>
+        <Form.Range
+          id="listening-level"
+          min={-40}
+          max={0}
+          step={1}
+          value={levelDb}
+          onChange={(e) => player.setLevel(Number(e.target.value))}
+        />
         <p className="fm-faint mb-0">For your ears only: nothing in the session changes.</p>
       </Dropdown.Menu>
     </Dropdown>

@@ -7,11 +7,31 @@ import { majorityRate, ROOT, type Edit } from '@/core/session';
 import { newTrack } from '@/core/style';
 import { MOST_MIDI_BYTES, noteFacts, readMidiSong } from '@/core/time';
 import { Cancelled } from '@/core/units';
-import { kindOfFile, type OpenedSound, openSound, pieceName, runTask, type SoundPiece, type TaskMap, unpackArchive } from '@/engine';
+import {
+  kindOfFile,
+  type OpenedSound,
+  openSound,
+  pieceName,
+  runTask,
+  type SoundPiece,
+  type TaskMap,
+  unpackArchive,
+} from '@/engine';
 import { readConfig } from '@/server/config';
 import { BlobModel, HandoverModel, isDatabaseAway, loadSession, RecordingModel, uuidOf } from '@/server/db';
 import { enqueue, type JobContext, type JobHandler } from '@/server/jobs';
-import { applyToSession, archiveRoom, enqueueConversions, keepingBlobs, keepInPlace, lookOf, receiveInto, receivedName, styleOf, uploadPath } from '@/server/services';
+import {
+  applyToSession,
+  archiveRoom,
+  enqueueConversions,
+  keepingBlobs,
+  keepInPlace,
+  lookOf,
+  receiveInto,
+  receivedName,
+  styleOf,
+  uploadPath,
+} from '@/server/services';
 import { blobStore } from '@/server/storage';
 
 type Inspected = Extract<TaskMap['inspect']['gives'], { ok: true }>['value'];
@@ -42,23 +62,35 @@ export const arrive: JobHandler = async (job) => {
   }
   await RecordingModel.update({ state: 'arriving', fault: null }, { where: { id: row.id } });
   try {
-    if (arrival.inPlace && (await lookOf(arrival.path)) === null) return await failed(row, { code: 'file.missing', path: arrival.path });
+    if (arrival.inPlace && (await lookOf(arrival.path)) === null)
+      return await failed(row, { code: 'file.missing', path: arrival.path });
     const kind = await kindOfFile(arrival.path);
-    const outcome = kind === 'zip' ? await takeApart(row, arrival, job) : kind === 'midi' ? await takeNotes(row, arrival) : await takeIn(row, arrival, job);
+    const outcome =
+      kind === 'zip'
+        ? await takeApart(row, arrival, job)
+        : kind === 'midi'
+          ? await takeNotes(row, arrival)
+          : await takeIn(row, arrival, job);
     if (outcome.fault) await failed(row, outcome.fault);
     if (!outcome.fault || !isWorthTryingAgain(outcome.fault)) await release(arrival);
     return outcome;
   } catch (cause) {
     // Nothing is wrong with the file: the job is done again.
     if (isDatabaseAway(cause)) throw cause;
-    const code = cause instanceof Cancelled ? 'job.cancelled' : (cause as NodeJS.ErrnoException).code === 'ENOSPC' ? 'store.disk_full' : 'file.unreadable';
+    const code =
+      cause instanceof Cancelled
+        ? 'job.cancelled'
+        : (cause as NodeJS.ErrnoException).code === 'ENOSPC'
+          ? 'store.disk_full'
+          : 'file.unreadable';
     await failed(row, { code });
     throw cause;
   }
 };
 
 /** The received copy of a file is not needed any more; a file used in place is never touched. */
-const release = async ({ path, inPlace = false }: Arrival): Promise<void> => (inPlace ? undefined : rm(path, { force: true }));
+const release = async ({ path, inPlace = false }: Arrival): Promise<void> =>
+  inPlace ? undefined : rm(path, { force: true });
 
 async function failed(row: RecordingModel, fault: Fault): Promise<Outcome> {
   await RecordingModel.update({ state: 'failed', fault }, { where: { id: row.id } });
@@ -66,31 +98,51 @@ async function failed(row: RecordingModel, fault: Fault): Promise<Outcome> {
 }
 
 /** Faults that lie outside the file: its bytes are kept for another try. */
-const isWorthTryingAgain = (fault: Fault): boolean => fault.code === 'decoder.missing' || fault.code === 'store.no_room';
+const isWorthTryingAgain = (fault: Fault): boolean =>
+  fault.code === 'decoder.missing' || fault.code === 'store.no_room';
 
 interface Found {
   readonly piece: SoundPiece;
   readonly value: Inspected;
 }
 
-async function takeIn(row: RecordingModel, { path, inPlace = false }: Arrival, { progress, cancel }: JobContext): Promise<Outcome> {
+async function takeIn(
+  row: RecordingModel,
+  { path, inPlace = false }: Arrival,
+  { progress, cancel }: JobContext,
+): Promise<Outcome> {
   const store = blobStore();
   const look = inPlace ? await lookOf(path) : null;
   const { threadPath } = readConfig();
-  const opened = await openSound(path, { temporaryPath: () => store.temporaryPath(), threadPath, split: true, cancel, progress: (share) => progress(OPENING * share) });
+  const opened = await openSound(path, {
+    temporaryPath: () => store.temporaryPath(),
+    threadPath,
+    split: true,
+    cancel,
+    progress: (share) => progress(OPENING * share),
+  });
   if (!opened.ok) return { fault: opened.error };
   const { pieces, made } = opened.value;
   try {
     const found: Found[] = [];
     const base = made.length > 0 ? OPENING : 0;
     for (const [i, piece] of pieces.entries()) {
-      const inspected = await runTask('inspect', { path: piece.path, truePeak: false, listen: false }, { threadPath, cancel, progress: (share) => progress(base + ((1 - base) * (i + share)) / pieces.length) });
+      const inspected = await runTask(
+        'inspect',
+        { path: piece.path, truePeak: false, listen: false },
+        {
+          threadPath,
+          cancel,
+          progress: (share) => progress(base + ((1 - base) * (i + share)) / pieces.length),
+        },
+      );
       if (!inspected.ok) return { fault: inspected.error };
       found.push({ piece, value: inspected.value });
     }
     const originalSha256 = made.length > 0 ? await runTask('hash', { path }, { threadPath, cancel }) : null;
     const now = inPlace ? await lookOf(path) : null;
-    if (look && (now?.sizeBytes !== look.sizeBytes || now.modifiedMs !== look.modifiedMs)) return { fault: { code: 'file.changed', path } };
+    if (look && (now?.sizeBytes !== look.sizeBytes || now.modifiedMs !== look.modifiedMs))
+      return { fault: { code: 'file.changed', path } };
     const ours = (at: string): boolean => !inPlace || at !== path;
     await keepingBlobs(async (transaction) => {
       if (originalSha256 && !inPlace) await store.adopt(path, originalSha256);
@@ -106,34 +158,90 @@ async function takeIn(row: RecordingModel, { path, inPlace = false }: Arrival, {
 }
 
 /** Every sound of a file becomes a recording with a track; the first of them is the row that waited for it. */
-async function record(row: RecordingModel, opened: OpenedSound, found: readonly Found[], originalSha256: string | null, transaction: Transaction): Promise<void> {
+async function record(
+  row: RecordingModel,
+  opened: OpenedSound,
+  found: readonly Found[],
+  originalSha256: string | null,
+  transaction: Transaction,
+): Promise<void> {
   const loaded = await loadSession(row.sessionId, transaction, true);
   if (!loaded) return;
-  if (originalSha256) await BlobModel.bulkCreate([{ sha256: originalSha256, sizeBytes: row.sizeBytes }], { ignoreDuplicates: true, transaction });
+  if (originalSha256)
+    await BlobModel.bulkCreate([{ sha256: originalSha256, sizeBytes: row.sizeBytes }], {
+      ignoreDuplicates: true,
+      transaction,
+    });
   const style = await styleOf(loaded.session, transaction);
   const edits: Edit[] = [];
   const listening: [id: string, name: string][] = [];
   for (const [i, { piece, value }] of found.entries()) {
     const { header, facts, sha256, peaks, sizeBytes } = value;
     const peaksSha256 = await blobStore().put(peaks);
-    await BlobModel.bulkCreate([{ sha256, sizeBytes }, { sha256: peaksSha256, sizeBytes: peaks.length }], { ignoreDuplicates: true, transaction });
+    await BlobModel.bulkCreate(
+      [
+        { sha256, sizeBytes },
+        { sha256: peaksSha256, sizeBytes: peaks.length },
+      ],
+      { ignoreDuplicates: true, transaction },
+    );
     const name = receivedName(pieceName(row.receivedName, piece));
     const fields = {
-      receivedName: name, state: 'ready', fault: null, sha256, peaksSha256, originalSha256, container: opened.container, codec: opened.codec, lossy: opened.lossy, channelIndex: piece.channel?.index ?? null, metadata: opened.metadata,
-      sampleRateHz: header.sampleRateHz, channels: header.channels, encoding: header.encoding, bitDepth: header.bitDepth, lengthFrames: header.lengthFrames,
-      header: { ...header, warnings: [...header.warnings, ...(opened.complaint === null ? [] : [{ code: 'sound.damaged', reason: opened.complaint }])] }, facts,
+      receivedName: name,
+      state: 'ready',
+      fault: null,
+      sha256,
+      peaksSha256,
+      originalSha256,
+      container: opened.container,
+      codec: opened.codec,
+      lossy: opened.lossy,
+      channelIndex: piece.channel?.index ?? null,
+      metadata: opened.metadata,
+      sampleRateHz: header.sampleRateHz,
+      channels: header.channels,
+      encoding: header.encoding,
+      bitDepth: header.bitDepth,
+      lengthFrames: header.lengthFrames,
+      header: {
+        ...header,
+        warnings: [
+          ...header.warnings,
+          ...(opened.complaint === null ? [] : [{ code: 'sound.damaged', reason: opened.complaint }]),
+        ],
+      },
+      facts,
     };
     const id = i === 0 ? row.id : pieceId(row.id, i);
     if (i === 0) await RecordingModel.update(fields, { where: { id }, transaction });
     else await RecordingModel.create({ id, sessionId: row.sessionId, sizeBytes, ...fields }, { transaction });
-    edits.push({ kind: 'track.add', track: newTrack(id, name, facts, style), parentId: ROOT, index: Number.MAX_SAFE_INTEGER });
+    edits.push({
+      kind: 'track.add',
+      track: newTrack(id, name, facts, style),
+      parentId: ROOT,
+      index: Number.MAX_SAFE_INTEGER,
+    });
     listening.push([id, name]);
   }
-  const settled = loaded.session.map !== null || (await HandoverModel.count({ where: { sessionId: row.sessionId }, transaction })) > 0;
-  const rate = settled ? loaded.session.sampleRateHz : await commonRate(row.sessionId, loaded.session.sampleRateHz, transaction);
-  if (rate !== null && rate !== loaded.session.sampleRateHz) edits.push({ kind: 'session.rate', sampleRateHz: rate });
-  await applyToSession(row.sessionId, edits, { label: `Received ${row.receivedName}`, author: 'intake', undoable: false }, { transaction });
-  for (const [recordingId, subject] of listening) await enqueue({ kind: 'recording.listen', sessionId: row.sessionId, subject, payload: { recordingId } }, transaction);
+  const settled =
+    loaded.session.map !== null ||
+    (await HandoverModel.count({ where: { sessionId: row.sessionId }, transaction })) > 0;
+  const rate = settled
+    ? loaded.session.sampleRateHz
+    : await commonRate(row.sessionId, loaded.session.sampleRateHz, transaction);
+  if (rate !== null && rate !== loaded.session.sampleRateHz)
+    edits.push({ kind: 'session.rate', sampleRateHz: rate });
+  await applyToSession(
+    row.sessionId,
+    edits,
+    { label: `Received ${row.receivedName}`, author: 'intake', undoable: false },
+    { transaction },
+  );
+  for (const [recordingId, subject] of listening)
+    await enqueue(
+      { kind: 'recording.listen', sessionId: row.sessionId, subject, payload: { recordingId } },
+      transaction,
+    );
   await enqueueConversions(row.sessionId, { ...loaded.session, sampleRateHz: rate }, transaction);
 }
 
@@ -153,14 +261,20 @@ async function takeNotes(row: RecordingModel, { path, inPlace = false }: Arrival
   const metadata: SoundMetadata = {
     ...NO_METADATA,
     tempoClaims: tempo ? tempoClaim(60e6 / tempo.microsecondsPerQuarter, 'midi') : [],
-    markers: song.markers.map((m) => ({ frame: Math.round(song.toSeconds(m.tick) * MARKER_HZ), label: m.text.slice(0, 200) })),
+    markers: song.markers.map((m) => ({
+      frame: Math.round(song.toSeconds(m.tick) * MARKER_HZ),
+      label: m.text.slice(0, 200),
+    })),
   };
   const stem = row.receivedName;
   await keepingBlobs(async (transaction) => {
     if (!inPlace) await blobStore().adopt(path, sha256);
     const loaded = await loadSession(row.sessionId, transaction, true);
     if (!loaded) return;
-    await BlobModel.bulkCreate([{ sha256, sizeBytes: bytes.length }], { ignoreDuplicates: true, transaction });
+    await BlobModel.bulkCreate([{ sha256, sizeBytes: bytes.length }], {
+      ignoreDuplicates: true,
+      transaction,
+    });
     const fields = { state: 'ready', fault: null, sha256, container: 'midi', metadata };
     const edits: Edit[] = [];
     const style = await styleOf(loaded.session, transaction);
@@ -170,12 +284,27 @@ async function takeNotes(row: RecordingModel, { path, inPlace = false }: Arrival
       const notes = noteFacts(song, track);
       const own = { ...fields, receivedName: name, channelIndex: i, notes };
       if (i === 0) await RecordingModel.update(own, { where: { id }, transaction });
-      else await RecordingModel.create({ id, sessionId: row.sessionId, sizeBytes: bytes.length, sourcePath: row.sourcePath, ...own }, { transaction });
-      edits.push({ kind: 'track.add', track: newTrack(id, name, { tiedTo: notes.tempoSaid ? 'time' : 'bars' }, style), parentId: ROOT, index: Number.MAX_SAFE_INTEGER });
+      else
+        await RecordingModel.create(
+          { id, sessionId: row.sessionId, sizeBytes: bytes.length, sourcePath: row.sourcePath, ...own },
+          { transaction },
+        );
+      edits.push({
+        kind: 'track.add',
+        track: newTrack(id, name, { tiedTo: notes.tempoSaid ? 'time' : 'bars' }, style),
+        parentId: ROOT,
+        index: Number.MAX_SAFE_INTEGER,
+      });
     }
     // Only tempo, meters or markers: there is nothing to put into the session yet.
     if (edits.length === 0) await RecordingModel.update(fields, { where: { id: row.id }, transaction });
-    else await applyToSession(row.sessionId, edits, { label: `Received ${row.receivedName}`, author: 'intake', undoable: false }, { transaction });
+    else
+      await applyToSession(
+        row.sessionId,
+        edits,
+        { label: `Received ${row.receivedName}`, author: 'intake', undoable: false },
+        { transaction },
+      );
     if (look) await keepInPlace(sha256, path, look, transaction);
   });
   return {};
@@ -185,25 +314,72 @@ async function takeNotes(row: RecordingModel, { path, inPlace = false }: Arrival
 const pieceId = (parentId: string, index: number): string => uuidOf(`${parentId}/${index}`);
 
 /** An archive gives way to the files in it; damaged ones are listed as such. */
-async function takeApart(row: RecordingModel, { path, depth = 0 }: Arrival, { progress, cancel }: JobContext): Promise<Outcome> {
-  if (depth >= DEEPEST_ARCHIVE) return { fault: { code: 'archive.too_much', reason: `it lies ${depth} archives deep` } };
-  const unpacked = await unpackArchive(path, () => blobStore().temporaryPath(), await archiveRoom(row.sessionId), { cancel, progress });
+async function takeApart(
+  row: RecordingModel,
+  { path, depth = 0 }: Arrival,
+  { progress, cancel }: JobContext,
+): Promise<Outcome> {
+  if (depth >= DEEPEST_ARCHIVE)
+    return { fault: { code: 'archive.too_much', reason: `it lies ${depth} archives deep` } };
+  const unpacked = await unpackArchive(
+    path,
+    () => blobStore().temporaryPath(),
+    await archiveRoom(row.sessionId),
+    { cancel, progress },
+  );
   if (!unpacked.ok) return { fault: unpacked.error };
   const { files, broken } = unpacked.value;
   const folder = row.receivedName.replace(/\.zip$/i, '');
   const named = (name: string): string => receivedName(`${folder}/${name}`);
-  const placed = files.map((file, i) => ({ ...file, id: pieceId(row.id, i), target: uploadPath(pieceId(row.id, i)) }));
+  const placed = files.map((file, i) => ({
+    ...file,
+    id: pieceId(row.id, i),
+    target: uploadPath(pieceId(row.id, i)),
+  }));
   for (const file of placed) await rename(file.path, file.target);
   await keepingBlobs(async (transaction) => {
-    for (const file of placed) await receiveInto({ sessionId: row.sessionId, name: named(file.name), path: file.target, sizeBytes: file.sizeBytes, id: file.id, depth: depth + 1 }, transaction);
-    for (const [i, name] of broken.entries()) await RecordingModel.create({ id: pieceId(row.id, files.length + i), sessionId: row.sessionId, receivedName: named(name), sizeBytes: 0, state: 'failed', fault: { code: 'archive.broken', entry: name } as object }, { transaction });
+    for (const file of placed)
+      await receiveInto(
+        {
+          sessionId: row.sessionId,
+          name: named(file.name),
+          path: file.target,
+          sizeBytes: file.sizeBytes,
+          id: file.id,
+          depth: depth + 1,
+        },
+        transaction,
+      );
+    for (const [i, name] of broken.entries())
+      await RecordingModel.create(
+        {
+          id: pieceId(row.id, files.length + i),
+          sessionId: row.sessionId,
+          receivedName: named(name),
+          sizeBytes: 0,
+          state: 'failed',
+          fault: { code: 'archive.broken', entry: name } as object,
+        },
+        { transaction },
+      );
     await RecordingModel.destroy({ where: { id: row.id }, transaction });
   });
   return {};
 }
 
 /** The rate most of a session's recordings have. */
-async function commonRate(sessionId: string, current: number | null, transaction: Transaction): Promise<number | null> {
-  const rows = await RecordingModel.findAll({ where: { sessionId, state: 'ready' }, attributes: ['sampleRateHz'], transaction });
-  return majorityRate(rows.flatMap((r) => r.sampleRateHz ?? []), current);
+async function commonRate(
+  sessionId: string,
+  current: number | null,
+  transaction: Transaction,
+): Promise<number | null> {
+  const rows = await RecordingModel.findAll({
+    where: { sessionId, state: 'ready' },
+    attributes: ['sampleRateHz'],
+    transaction,
+  });
+  return majorityRate(
+    rows.flatMap((r) => r.sampleRateHz ?? []),
+    current,
+  );
 }

@@ -38,21 +38,59 @@ export const conformAudition: JobHandler = async (context) => {
   return {};
 };
 
-async function render(sessionId: string, request: RenderRequest, { cancel }: Pick<JobContext, 'cancel'>, progress: JobContext['progress']): Promise<void> {
+async function render(
+  sessionId: string,
+  request: RenderRequest,
+  { cancel }: Pick<JobContext, 'cancel'>,
+  progress: JobContext['progress'],
+): Promise<void> {
   const keys = request.sources.map((s) => s.key);
   if ((await ConformFileModel.count({ where: { sessionId, key: keys } })) === keys.length) return;
   const store = blobStore();
   const paths = await Promise.all(keys.map(() => store.temporaryPath()));
   try {
-    const { files, made } = await withSounds(request.sources.map((s) => s.sha256), cancel, (pathOf) => runTask(
-      'conform',
-      { method: request.method, block: request.block, pegs: request.pegs, excerpt: request.excerpt, sources: request.sources.map((s, i) => ({ path: pathOf(s.sha256), outPath: paths[i] as string, startFrames: s.startFrames, rank: s.rank })) },
-      { threadPath: readConfig().threadPath, progress, cancel },
-    ));
+    const { files, made } = await withSounds(
+      request.sources.map((s) => s.sha256),
+      cancel,
+      (pathOf) =>
+        runTask(
+          'conform',
+          {
+            method: request.method,
+            block: request.block,
+            pegs: request.pegs,
+            excerpt: request.excerpt,
+            sources: request.sources.map((s, i) => ({
+              path: pathOf(s.sha256),
+              outPath: paths[i] as string,
+              startFrames: s.startFrames,
+              rank: s.rank,
+            })),
+          },
+          { threadPath: readConfig().threadPath, progress, cancel },
+        ),
+    );
     await keepingBlobs(async (transaction) => {
       for (const [i, m] of made.entries()) await store.adopt(paths[i] as string, m.sha256);
-      await BlobModel.bulkCreate(made.map((m) => ({ sha256: m.sha256, sizeBytes: m.sizeBytes })), { ignoreDuplicates: true, transaction });
-      await ConformFileModel.bulkCreate(made.map((m, i) => ({ sessionId, key: keys[i] as string, sha256: m.sha256, dataOffset: m.dataOffset, lengthFrames: m.lengthFrames, channels: m.channels, excerpt: request.excerpt !== null, ratioMin: files[i]?.ratioMin ?? 1, ratioMax: files[i]?.ratioMax ?? 1, matchDb: files[i]?.matchDb ?? 0 })), { ignoreDuplicates: true, transaction });
+      await BlobModel.bulkCreate(
+        made.map((m) => ({ sha256: m.sha256, sizeBytes: m.sizeBytes })),
+        { ignoreDuplicates: true, transaction },
+      );
+      await ConformFileModel.bulkCreate(
+        made.map((m, i) => ({
+          sessionId,
+          key: keys[i] as string,
+          sha256: m.sha256,
+          dataOffset: m.dataOffset,
+          lengthFrames: m.lengthFrames,
+          channels: m.channels,
+          excerpt: request.excerpt !== null,
+          ratioMin: files[i]?.ratioMin ?? 1,
+          ratioMax: files[i]?.ratioMax ?? 1,
+          matchDb: files[i]?.matchDb ?? 0,
+        })),
+        { ignoreDuplicates: true, transaction },
+      );
     });
   } finally {
     await Promise.all(paths.map((p) => rm(p, { force: true })));

@@ -9,20 +9,38 @@ import { withSounds } from '../sound-paths';
 
 /** Makes a copy of a recording at the session's rate, converted or with its samples as they are; the original stays. */
 export const convert: JobHandler = async ({ payload, progress, cancel }) => {
-  const { recordingId, toHz, keepSamples = false } = payload as { recordingId: string; toHz: number; keepSamples?: boolean };
+  const {
+    recordingId,
+    toHz,
+    keepSamples = false,
+  } = payload as { recordingId: string; toHz: number; keepSamples?: boolean };
   const row = await RecordingModel.findByPk(recordingId);
   if (!row?.sha256 || (row.convertedRateHz === toHz && row.convertedKept === keepSamples)) return {};
   const store = blobStore();
   const outPath = await store.temporaryPath();
   try {
     const { sha256: source } = row;
-    const made = await withSounds([source], cancel, (pathOf) => runTask('convert', { path: pathOf(source), outPath, toHz, keepSamples }, { threadPath: readConfig().threadPath, progress, cancel }));
+    const made = await withSounds([source], cancel, (pathOf) =>
+      runTask(
+        'convert',
+        { path: pathOf(source), outPath, toHz, keepSamples },
+        { threadPath: readConfig().threadPath, progress, cancel },
+      ),
+    );
     if (!made.ok) return { fault: made.error };
     const { sha256, sizeBytes, dataOffset, lengthFrames } = made.value;
     await keepingBlobs(async (transaction) => {
       await store.adopt(outPath, sha256);
       await BlobModel.bulkCreate([{ sha256, sizeBytes }], { ignoreDuplicates: true, transaction });
-      await RecordingModel.update({ convertedSha256: sha256, convertedRateHz: toHz, convertedKept: keepSamples, header: { ...row.header, converted: { dataOffset, lengthFrames } } as object }, { where: { id: recordingId }, transaction });
+      await RecordingModel.update(
+        {
+          convertedSha256: sha256,
+          convertedRateHz: toHz,
+          convertedKept: keepSamples,
+          header: { ...row.header, converted: { dataOffset, lengthFrames } } as object,
+        },
+        { where: { id: recordingId }, transaction },
+      );
       const loaded = await loadSession(row.sessionId, transaction);
       if (loaded) await enqueueConforming(row.sessionId, loaded.session, transaction);
     });

@@ -10,13 +10,25 @@ const fail = (fault: Fault): { fault: Fault } => ({ fault });
 
 /** Finds the tempo over a session's tracks from their onset curves; the reading becomes the job's result. */
 export const detect: JobHandler = async ({ payload, progress, cancel }) => {
-  const { sessionId, timekeepers, between = null } = payload as { sessionId: string; timekeepers: readonly string[] | null; between?: { readonly from: number; readonly to: number } | null };
+  const {
+    sessionId,
+    timekeepers,
+    between = null,
+  } = payload as {
+    sessionId: string;
+    timekeepers: readonly string[] | null;
+    between?: { readonly from: number; readonly to: number } | null;
+  };
   const loaded = await loadSession(sessionId);
   if (!loaded) return fail({ code: 'session.not_found' });
   const { heard, missing } = await heardTracks(sessionId, loaded.session);
   if (missing > 0) return fail({ code: 'tempo.not_analysed', missing });
   const reading = between && acceptedReading(loaded.session, null);
   if (between && !reading) return fail({ code: 'tempo.no_map' });
-  const found = await runTask('detect', { tracks: heard, timekeepers, within: between && reading ? { reading, ...between } : null }, { threadPath: readConfig().threadPath, progress, cancel });
+  const found = await runTask(
+    'detect',
+    { tracks: heard, timekeepers, within: between && reading ? { reading, ...between } : null },
+    { threadPath: readConfig().threadPath, progress, cancel },
+  );
   return found.ok ? { result: found.value } : fail({ ...found.error });
 };

@@ -7,7 +7,13 @@ import { readConfig } from '@/server/config';
 import { BlobModel, loadSession, RecordingModel, uuidOf } from '@/server/db';
 import { RequestFault } from '@/server/http';
 import { enqueue, type JobHandler } from '@/server/jobs';
-import { applyToSession, enqueueConversions, type JoinablePair, joinablePair, keepingBlobs } from '@/server/services';
+import {
+  applyToSession,
+  enqueueConversions,
+  type JoinablePair,
+  joinablePair,
+  keepingBlobs,
+} from '@/server/services';
 import { blobStore } from '@/server/storage';
 import { withSounds } from '../sound-paths';
 
@@ -25,10 +31,18 @@ export const join: JobHandler = async ({ sessionId, payload, progress, cancel })
     const id = joinedId(sessionId, sides);
     const name = commonName(pair.left.track.receivedName, pair.right.track.receivedName);
     if (!(await RecordingModel.findByPk(id))) {
-      const fault = await make(id, { sessionId, pair, sides, name, sessionHz: session.sampleRateHz }, { progress, cancel });
+      const fault = await make(
+        id,
+        { sessionId, pair, sides, name, sessionHz: session.sampleRateHz },
+        { progress, cancel },
+      );
       if (fault) return { fault };
     }
-    await applyToSession(sessionId, joinEdits(pair.left.track, pair.right.track, { recordingId: id, receivedName: name }), { label: `Join ${pair.left.track.name} and ${pair.right.track.name}`, author: 'person' });
+    await applyToSession(
+      sessionId,
+      joinEdits(pair.left.track, pair.right.track, { recordingId: id, receivedName: name }),
+      { label: `Join ${pair.left.track.name} and ${pair.right.track.name}`, author: 'person' },
+    );
     return {};
   } catch (cause) {
     if (cause instanceof RequestFault) return { fault: cause.fault };
@@ -45,26 +59,80 @@ interface Making {
 }
 
 /** Writes the stereo file, looks through it as through any that arrives, and keeps it as a recording without a track. */
-async function make(id: string, { sessionId, pair, sides, name, sessionHz }: Making, { progress, cancel }: Pick<Parameters<JobHandler>[0], 'progress' | 'cancel'>): Promise<Fault | null> {
+async function make(
+  id: string,
+  { sessionId, pair, sides, name, sessionHz }: Making,
+  { progress, cancel }: Pick<Parameters<JobHandler>[0], 'progress' | 'cancel'>,
+): Promise<Fault | null> {
   const { threadPath } = readConfig();
   const store = blobStore();
   const outPath = await store.temporaryPath();
   const { sampleRateHz } = pair.left.recording;
   const shas = [pair.left.recording.sha256 as string, pair.right.recording.sha256 as string] as const;
   const channelOf = (side: JoinedSide): number => (side.monoFrom === 'right' ? 1 : 0);
-  const delay = (side: JoinedSide): number => Math.round((side.delayFrames * (sampleRateHz ?? 1)) / (pair.left.track.keepsSamples || sessionHz === null ? (sampleRateHz ?? 1) : sessionHz));
+  const delay = (side: JoinedSide): number =>
+    Math.round(
+      (side.delayFrames * (sampleRateHz ?? 1)) /
+        (pair.left.track.keepsSamples || sessionHz === null ? (sampleRateHz ?? 1) : sessionHz),
+    );
   try {
-    const made = await withSounds(shas, cancel, (pathOf) => runTask('join', { left: { path: pathOf(shas[0]), channel: channelOf(sides[0]), delayFrames: delay(sides[0]) }, right: { path: pathOf(shas[1]), channel: channelOf(sides[1]), delayFrames: delay(sides[1]) }, invertRight: sides[1].inverted, outPath }, { threadPath, cancel, progress: (share) => progress(share / 2) }));
+    const made = await withSounds(shas, cancel, (pathOf) =>
+      runTask(
+        'join',
+        {
+          left: { path: pathOf(shas[0]), channel: channelOf(sides[0]), delayFrames: delay(sides[0]) },
+          right: { path: pathOf(shas[1]), channel: channelOf(sides[1]), delayFrames: delay(sides[1]) },
+          invertRight: sides[1].inverted,
+          outPath,
+        },
+        { threadPath, cancel, progress: (share) => progress(share / 2) },
+      ),
+    );
     if (!made.ok) return made.error;
-    const inspected = await runTask('inspect', { path: outPath, truePeak: false, listen: false }, { threadPath, cancel, progress: (share) => progress(0.5 + share / 2) });
+    const inspected = await runTask(
+      'inspect',
+      { path: outPath, truePeak: false, listen: false },
+      { threadPath, cancel, progress: (share) => progress(0.5 + share / 2) },
+    );
     if (!inspected.ok) return inspected.error;
     const { header, facts, sha256, peaks, sizeBytes } = inspected.value;
     await keepingBlobs(async (transaction) => {
       await store.adopt(outPath, sha256);
       const peaksSha256 = await store.put(peaks);
-      await BlobModel.bulkCreate([{ sha256, sizeBytes }, { sha256: peaksSha256, sizeBytes: peaks.length }], { ignoreDuplicates: true, transaction });
-      await RecordingModel.create({ id, sessionId, receivedName: name, sizeBytes, state: 'ready', sha256, peaksSha256, container: 'wav', codec: 'pcm', metadata: NO_METADATA, sampleRateHz: header.sampleRateHz, channels: header.channels, encoding: header.encoding, bitDepth: header.bitDepth, lengthFrames: header.lengthFrames, header, facts, madeFrom: sides }, { transaction });
-      await enqueue({ kind: 'recording.listen', sessionId, subject: name, payload: { recordingId: id } }, transaction);
+      await BlobModel.bulkCreate(
+        [
+          { sha256, sizeBytes },
+          { sha256: peaksSha256, sizeBytes: peaks.length },
+        ],
+        { ignoreDuplicates: true, transaction },
+      );
+      await RecordingModel.create(
+        {
+          id,
+          sessionId,
+          receivedName: name,
+          sizeBytes,
+          state: 'ready',
+          sha256,
+          peaksSha256,
+          container: 'wav',
+          codec: 'pcm',
+          metadata: NO_METADATA,
+          sampleRateHz: header.sampleRateHz,
+          channels: header.channels,
+          encoding: header.encoding,
+          bitDepth: header.bitDepth,
+          lengthFrames: header.lengthFrames,
+          header,
+          facts,
+          madeFrom: sides,
+        },
+        { transaction },
+      );
+      await enqueue(
+        { kind: 'recording.listen', sessionId, subject: name, payload: { recordingId: id } },
+        transaction,
+      );
       const now = await loadSession(sessionId, transaction);
       if (now) await enqueueConversions(sessionId, now.session, transaction);
     });
@@ -75,4 +143,7 @@ async function make(id: string, { sessionId, pair, sides, name, sessionHz }: Mak
 }
 
 /** The same pair, joined again, is the same recording. */
-const joinedId = (sessionId: string, sides: readonly JoinedSide[]): string => uuidOf(JSON.stringify([sessionId, ...sides.map((s) => [s.recordingId, s.monoFrom, s.delayFrames, s.inverted])]));
+const joinedId = (sessionId: string, sides: readonly JoinedSide[]): string =>
+  uuidOf(
+    JSON.stringify([sessionId, ...sides.map((s) => [s.recordingId, s.monoFrom, s.delayFrames, s.inverted])]),
+  );

@@ -18,8 +18,20 @@ export const listen: JobHandler = async ({ payload, progress, cancel }) => {
   const store = blobStore();
   // The same content was heard before, in this session or another: what was found holds.
   const known = await keepingBlobs(async (transaction) => {
-    const twin = await RecordingModel.findOne({ where: { sha256: row.sha256, onsetsSha256: { [Op.ne]: null }, sketchSha256: { [Op.ne]: null } }, transaction });
-    if (twin) await RecordingModel.update({ onsetsSha256: twin.onsetsSha256, sketchSha256: twin.sketchSha256, heard: twin.heard, truePeakDbtp: twin.truePeakDbtp }, { where: { id: recordingId }, transaction });
+    const twin = await RecordingModel.findOne({
+      where: { sha256: row.sha256, onsetsSha256: { [Op.ne]: null }, sketchSha256: { [Op.ne]: null } },
+      transaction,
+    });
+    if (twin)
+      await RecordingModel.update(
+        {
+          onsetsSha256: twin.onsetsSha256,
+          sketchSha256: twin.sketchSha256,
+          heard: twin.heard,
+          truePeakDbtp: twin.truePeakDbtp,
+        },
+        { where: { id: recordingId }, transaction },
+      );
     return twin !== null;
   });
   if (known) {
@@ -28,15 +40,27 @@ export const listen: JobHandler = async ({ payload, progress, cancel }) => {
   }
   const peak = (row.facts as ArrivalFacts | null)?.peakDbfs ?? -Infinity;
   const { sha256 } = row;
-  const heard = await withSounds([sha256], cancel, (pathOf) => runTask('listen', { path: pathOf(sha256), truePeak: peak > TRUE_PEAK_FROM_DBFS }, { threadPath: readConfig().threadPath, progress, cancel }));
+  const heard = await withSounds([sha256], cancel, (pathOf) =>
+    runTask(
+      'listen',
+      { path: pathOf(sha256), truePeak: peak > TRUE_PEAK_FROM_DBFS },
+      { threadPath: readConfig().threadPath, progress, cancel },
+    ),
+  );
   if (!heard.ok) return { fault: heard.error };
   const blobs = [encodeOnsets(heard.value.onsets), encodeSketch(heard.value.sketch)];
   const { truePeakDbtp } = heard.value;
   await keepingBlobs(async (transaction) => {
     const shas: string[] = [];
     for (const bytes of blobs) shas.push(await store.put(bytes));
-    await BlobModel.bulkCreate(shas.map((sha256, i) => ({ sha256, sizeBytes: (blobs[i] as Uint8Array).length })), { ignoreDuplicates: true, transaction });
-    await RecordingModel.update({ onsetsSha256: shas[0], sketchSha256: shas[1], heard: heard.value.heard, truePeakDbtp }, { where: { id: recordingId }, transaction });
+    await BlobModel.bulkCreate(
+      shas.map((sha256, i) => ({ sha256, sizeBytes: (blobs[i] as Uint8Array).length })),
+      { ignoreDuplicates: true, transaction },
+    );
+    await RecordingModel.update(
+      { onsetsSha256: shas[0], sketchSha256: shas[1], heard: heard.value.heard, truePeakDbtp },
+      { where: { id: recordingId }, transaction },
+    );
   });
   await relateWhenLast(row.sessionId);
   return {};
@@ -45,7 +69,10 @@ export const listen: JobHandler = async ({ payload, progress, cancel }) => {
 /** What the recordings have to do with each other is looked at once no other waits to be heard. */
 async function relateWhenLast(sessionId: string): Promise<void> {
   await db().transaction(async (transaction) => {
-    const waiting = await JobModel.count({ where: { sessionId, kind: ['recording.arrive', 'recording.listen'], state: 'queued' }, transaction });
+    const waiting = await JobModel.count({
+      where: { sessionId, kind: ['recording.arrive', 'recording.listen'], state: 'queued' },
+      transaction,
+    });
     if (waiting === 0) await enqueueRelating(sessionId, transaction);
   });
 }

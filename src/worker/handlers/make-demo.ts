@@ -8,20 +8,37 @@ import { Cancelled, throwIfCancelled, type CancelSignal } from '@/core/units';
 import { readConfig } from '@/server/config';
 import { db, HandoverModel, JobModel, loadSession, RecordingModel, SessionModel, uuidOf } from '@/server/db';
 import { enqueue, type JobHandler } from '@/server/jobs';
-import { applyToSession, createSession, receive, startDetection, startHandover, styleOf } from '@/server/services';
+import {
+  applyToSession,
+  createSession,
+  receive,
+  startDetection,
+  startHandover,
+  styleOf,
+} from '@/server/services';
 import { blobStore } from '@/server/storage';
 import { writeScore } from '../../../demo/score';
 
-const SONG = { name: 'Lanterns on the Slip', artist: 'The Tidewrack Nine', notes: 'Recorded live in the boat shed, no click. Three engineers, three habits.' };
+const SONG = {
+  name: 'Lanterns on the Slip',
+  artist: 'The Tidewrack Nine',
+  notes: 'Recorded live in the boat shed, no click. Three engineers, three habits.',
+};
 const WAIT_MS = 700;
 
 /** On the very first start: two sessions, and the job that fills them. Does nothing once there has been any session. */
 export async function plantDemo(): Promise<void> {
   db();
-  if ((await SessionModel.count()) > 0 || (await JobModel.count({ where: { kind: 'demo.make' } })) > 0) return;
+  if ((await SessionModel.count()) > 0 || (await JobModel.count({ where: { kind: 'demo.make' } })) > 0)
+    return;
   const carried = await createSession(SONG, 'demo');
   const untouched = await createSession({ ...SONG, name: `${SONG.name} (as received)` }, 'demo');
-  await db().transaction((transaction) => enqueue({ kind: 'demo.make', sessionId: untouched, subject: SONG.artist, payload: { untouched, carried } }, transaction));
+  await db().transaction((transaction) =>
+    enqueue(
+      { kind: 'demo.make', sessionId: untouched, subject: SONG.artist, payload: { untouched, carried } },
+      transaction,
+    ),
+  );
 }
 
 /** Plays the band, hands its recordings to both sessions, and carries one through to a package. Every step can be repeated. */
@@ -29,23 +46,50 @@ export const makeDemo: JobHandler = async ({ payload, progress, cancel }) => {
   const { untouched, carried } = payload as { untouched: string; carried: string };
   const folder = join(readConfig().dataDir, 'demo');
   await generate(folder, (s) => progress(0.5 * s), cancel);
-  for (const sessionId of [untouched, carried]) for (const name of (await readdir(folder)).sort()) if (name.endsWith('.wav')) await hand(sessionId, folder, name);
+  for (const sessionId of [untouched, carried])
+    for (const name of (await readdir(folder)).sort())
+      if (name.endsWith('.wav')) await hand(sessionId, folder, name);
   progress(0.55);
-  await until(cancel, async () => (await RecordingModel.count({ where: { sessionId: carried, state: 'ready' } })) > 0 && (await RecordingModel.count({ where: { sessionId: carried, onsetsSha256: null } })) === 0);
-  await until(cancel, async () => (await JobModel.count({ where: { sessionId: carried, kind: 'recording.convert', state: ['queued', 'running'] } })) === 0);
+  await until(
+    cancel,
+    async () =>
+      (await RecordingModel.count({ where: { sessionId: carried, state: 'ready' } })) > 0 &&
+      (await RecordingModel.count({ where: { sessionId: carried, onsetsSha256: null } })) === 0,
+  );
+  await until(
+    cancel,
+    async () =>
+      (await JobModel.count({
+        where: { sessionId: carried, kind: 'recording.convert', state: ['queued', 'running'] },
+      })) === 0,
+  );
   progress(0.8);
   await carryThrough(carried, cancel);
   return {};
 };
 
-async function generate(folder: string, progress: (share: number) => void, cancel: CancelSignal): Promise<void> {
-  if (await stat(folder).then(() => true, () => false)) return;
+async function generate(
+  folder: string,
+  progress: (share: number) => void,
+  cancel: CancelSignal,
+): Promise<void> {
+  if (
+    await stat(folder).then(
+      () => true,
+      () => false,
+    )
+  )
+    return;
   const half = `${folder}.new`;
   await rm(half, { recursive: true, force: true });
   await mkdir(half, { recursive: true });
   await new Promise<void>((resolve, reject) => {
-    const child = fork(join(dirname(readConfig().threadPath), 'demo.mjs'), [half], { stdio: ['ignore', 'ignore', 'inherit', 'ipc'] });
-    const watch = setInterval(() => { if (cancel.cancelled) child.kill(); }, WAIT_MS);
+    const child = fork(join(dirname(readConfig().threadPath), 'demo.mjs'), [half], {
+      stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+    });
+    const watch = setInterval(() => {
+      if (cancel.cancelled) child.kill();
+    }, WAIT_MS);
     child.on('message', (message) => progress((message as { progress: number }).progress));
     child.on('exit', (code) => {
       clearInterval(watch);
@@ -84,24 +128,62 @@ async function carryThrough(id: string, cancel: CancelSignal): Promise<void> {
   let session = await sessionOf(id);
   const banjo = tracksInOrder(session).find((t) => t.receivedName.startsWith('rec0011'));
   if (banjo && !banjo.byHand.includes('family')) {
-    await applyToSession(id, [{ kind: 'track.change', id: banjo.id, fields: { name: 'Tenor Banjo', family: 'guitars', part: 'banjo', confidence: 1, byHand: ['name', 'family'] } }], person('Name the banjo by ear'));
+    await applyToSession(
+      id,
+      [
+        {
+          kind: 'track.change',
+          id: banjo.id,
+          fields: {
+            name: 'Tenor Banjo',
+            family: 'guitars',
+            part: 'banjo',
+            confidence: 1,
+            byHand: ['name', 'family'],
+          },
+        },
+      ],
+      person('Name the banjo by ear'),
+    );
     session = await sessionOf(id);
     const style = await styleOf(session);
     const proposal = proposeSort(session, style);
-    await applyToSession(id, proposalEdits(session, style, proposal, new Set(proposal.rows.map((r) => r.trackId))), person(`Apply house style to ${proposal.rows.length}`));
-    const confirmed = Object.values((await sessionOf(id)).nodes).filter(isTrack).filter((t) => t.confidence < 0.7);
-    if (confirmed.length > 0) await applyToSession(id, confirmed.map((t) => ({ kind: 'track.change', id: t.id, fields: { confidence: 1, byHand: [...t.byHand, 'family'] } })), person('Check the doubtful ones by ear'));
+    await applyToSession(
+      id,
+      proposalEdits(session, style, proposal, new Set(proposal.rows.map((r) => r.trackId))),
+      person(`Apply house style to ${proposal.rows.length}`),
+    );
+    const confirmed = Object.values((await sessionOf(id)).nodes)
+      .filter(isTrack)
+      .filter((t) => t.confidence < 0.7);
+    if (confirmed.length > 0)
+      await applyToSession(
+        id,
+        confirmed.map((t) => ({
+          kind: 'track.change',
+          id: t.id,
+          fields: { confidence: 1, byHand: [...t.byHand, 'family'] },
+        })),
+        person('Check the doubtful ones by ear'),
+      );
   }
   if (!(await sessionOf(id)).map) {
     const jobId = await startDetection(id, { timekeepers: null, between: null });
-    await until(cancel, async () => !['queued', 'running'].includes((await JobModel.findByPk(jobId))?.state ?? 'failed'));
+    await until(
+      cancel,
+      async () => !['queued', 'running'].includes((await JobModel.findByPk(jobId))?.state ?? 'failed'),
+    );
     const raw = (await JobModel.findByPk(jobId))?.result as TempoReading | null;
     if (!raw) return;
     // The band turns round on one bar of two beats: a person hears it and says so.
     const score = writeScore();
     const short = score.downbeats.findIndex((d, i) => (score.downbeats[i + 1] ?? Infinity) - d === 2);
-    const reading = adjustReading(raw, { kind: 'bar-line-at', seconds: score.beats[score.downbeats[short + 1] as number] as number });
+    const reading = adjustReading(raw, {
+      kind: 'bar-line-at',
+      seconds: score.beats[score.downbeats[short + 1] as number] as number,
+    });
     await applyToSession(id, [acceptEdit(reading, jobId)], person('Accept the tempo map'));
   }
-  if ((await HandoverModel.count({ where: { sessionId: id } })) === 0) await startHandover(id, { contents: 'played', folder: null });
+  if ((await HandoverModel.count({ where: { sessionId: id } })) === 0)
+    await startHandover(id, { contents: 'played', folder: null });
 }

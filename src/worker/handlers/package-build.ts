@@ -1,7 +1,13 @@
 import { mkdir, rm } from 'node:fs/promises';
 import { type Fault, faultText, type PackageContents, VERSION } from '@/contracts';
 import type { ArrivalFacts } from '@/core/analysis';
-import { checkSession, type CoverNoteFacts, planPackage, type PackageSource, PLAYED_BASE } from '@/core/delivery';
+import {
+  checkSession,
+  type CoverNoteFacts,
+  planPackage,
+  type PackageSource,
+  PLAYED_BASE,
+} from '@/core/delivery';
 import { asConformed, conformedFacts } from '@/core/conform';
 import { isTrack, noteTracks, repitch, soundTracks, type SessionState } from '@/core/session';
 import type { HouseStyle } from '@/core/style';
@@ -10,12 +16,23 @@ import { readConfig } from '@/server/config';
 import { db, EditModel, HandoverModel, isDatabaseAway, loadSession, RecordingModel } from '@/server/db';
 import { RequestFault } from '@/server/http';
 import type { JobHandler } from '@/server/jobs';
-import { conformedSounds, enqueueCopy, packageDir, playedSounds, styleOf, type TrackSound } from '@/server/services';
+import {
+  conformedSounds,
+  enqueueCopy,
+  packageDir,
+  playedSounds,
+  styleOf,
+  type TrackSound,
+} from '@/server/services';
 import { soundPaths } from '../sound-paths';
 
 /** Writes a package, reads it back, compares it with its plan; only then it is called done. */
 export const packageBuild: JobHandler = async ({ payload, progress, cancel }) => {
-  const { handoverId, contents = 'played', folder = null } = payload as { handoverId: string; contents?: PackageContents; folder?: string | null };
+  const {
+    handoverId,
+    contents = 'played',
+    folder = null,
+  } = payload as { handoverId: string; contents?: PackageContents; folder?: string | null };
   const conforms = contents !== 'played';
   const row = await HandoverModel.findByPk(handoverId);
   if (!row || row.state !== 'building') return {};
@@ -29,7 +46,11 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
   if (!loaded) return fail({ code: 'session.not_found' });
   const session = conforms ? asConformed(loaded.session) : loaded.session;
   const recordings = await RecordingModel.findAll({ where: { sessionId: row.sessionId } });
-  const { sources, blobs } = sourcesOf(conforms ? await conformedSounds(row.sessionId, loaded.session, recordings) : playedSounds(session, recordings));
+  const { sources, blobs } = sourcesOf(
+    conforms
+      ? await conformedSounds(row.sessionId, loaded.session, recordings)
+      : playedSounds(session, recordings),
+  );
   if (conforms && sources.length < soundTracks(session).length) return fail({ code: 'conform.not_ready' });
   const style = await styleOf(session);
   const planned = planPackage(session, sources, style, row.folderName);
@@ -38,20 +59,38 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
     // A killed attempt may have left half a package: begin again, with the same bytes.
     await rm(outDir, { recursive: true, force: true });
     await mkdir(outDir, { recursive: true });
-    const played = contents === 'both' ? await playedPart(loaded.session, recordings, style, row.folderName) : null;
+    const played =
+      contents === 'both' ? await playedPart(loaded.session, recordings, style, row.folderName) : null;
     const checks = checkSession(session, planned.value, checkFacts(session, recordings));
-    const history = await EditModel.findAll({ where: { sessionId: row.sessionId, author: 'person', action: 'do' }, order: [['revision', 'ASC']], attributes: ['label'] });
+    const history = await EditModel.findAll({
+      where: { sessionId: row.sessionId, author: 'person', action: 'do' },
+      order: [['revision', 'ASC']],
+      attributes: ['label'],
+    });
     const { built, checks: verified } = await runTask(
       'package',
       {
-        plan: planned.value, session, sourcePaths: await pathsFor(blobs), ...(await notesOf(loaded.session, recordings)), outDir,
-        played, style, version: VERSION,
+        plan: planned.value,
+        session,
+        sourcePaths: await pathsFor(blobs),
+        ...(await notesOf(loaded.session, recordings)),
+        outDir,
+        played,
+        style,
+        version: VERSION,
         note: {
           conformed: conforms ? conformedFacts(loaded.session) : null,
           holdsPlayed: contents === 'both',
-          day: row.createdAt.toISOString().slice(0, 10), number: row.number, checks,
+          day: row.createdAt.toISOString().slice(0, 10),
+          number: row.number,
+          checks,
           history: [...new Set(history.map((h) => h.label))].slice(0, 200),
-          refused: recordings.filter((r) => r.state === 'failed').map((r) => ({ name: r.receivedName, reason: faultText((r.fault as Fault | null) ?? { code: 'file.unreadable' }) })),
+          refused: recordings
+            .filter((r) => r.state === 'failed')
+            .map((r) => ({
+              name: r.receivedName,
+              reason: faultText((r.fault as Fault | null) ?? { code: 'file.unreadable' }),
+            })),
           ...otherRates(session, recordings),
         },
       },
@@ -60,31 +99,65 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
     // A file used in place could have been written over meanwhile.
     await pathsFor(blobs);
     const failed = verified.filter((c) => !c.pass);
-    if (failed.length > 0) return await fail({ code: 'delivery.check_failed', failed: failed.map((c) => `${c.title}: ${c.figure}`) });
-    const report = { conformedTo: conforms ? (session.conform?.bpm ?? null) : null, holdsPlayed: contents === 'both', checks: verified, files: built.files.map((f) => ({ path: f.path, sizeBytes: f.sizeBytes })), clippedSamples: built.clippedSamples };
+    if (failed.length > 0)
+      return await fail({
+        code: 'delivery.check_failed',
+        failed: failed.map((c) => `${c.title}: ${c.figure}`),
+      });
+    const report = {
+      conformedTo: conforms ? (session.conform?.bpm ?? null) : null,
+      holdsPlayed: contents === 'both',
+      checks: verified,
+      files: built.files.map((f) => ({ path: f.path, sizeBytes: f.sizeBytes })),
+      clippedSamples: built.clippedSamples,
+    };
     await db().transaction(async (transaction) => {
-      await HandoverModel.update({ state: 'done', report, sizeBytes: built.files.reduce((n, f) => n + f.sizeBytes, 0), revision: loaded.revision }, { where: { id: row.id }, transaction });
+      await HandoverModel.update(
+        {
+          state: 'done',
+          report,
+          sizeBytes: built.files.reduce((n, f) => n + f.sizeBytes, 0),
+          revision: loaded.revision,
+        },
+        { where: { id: row.id }, transaction },
+      );
       if (folder !== null) await enqueueCopy(row, folder, transaction);
     });
     return {};
   } catch (cause) {
     if (isDatabaseAway(cause)) throw cause;
     if (cause instanceof RequestFault) return await fail(cause.fault);
-    const { code } = await fail({ code: (cause as NodeJS.ErrnoException).code === 'ENOSPC' ? 'store.disk_full' : cancel.cancelled ? 'job.cancelled' : 'internal' }).then((f) => f.fault);
+    const { code } = await fail({
+      code:
+        (cause as NodeJS.ErrnoException).code === 'ENOSPC'
+          ? 'store.disk_full'
+          : cancel.cancelled
+            ? 'job.cancelled'
+            : 'internal',
+    }).then((f) => f.fault);
     if (code === 'store.disk_full') return { fault: { code } };
     throw cause;
   }
 };
 
 /** Tracks recorded at another rate than the session's: converted, or with their samples kept. */
-function otherRates(session: SessionState, recordings: readonly RecordingModel[]): Pick<CoverNoteFacts, 'converted' | 'repitched'> {
+function otherRates(
+  session: SessionState,
+  recordings: readonly RecordingModel[],
+): Pick<CoverNoteFacts, 'converted' | 'repitched'> {
   const others = soundTracks(session).flatMap((track) => {
     const fromHz = recordings.find((x) => x.id === track.recordingId)?.sampleRateHz;
-    return fromHz != null && session.sampleRateHz !== null && fromHz !== session.sampleRateHz ? [{ track, fromHz, toHz: session.sampleRateHz }] : [];
+    return fromHz != null && session.sampleRateHz !== null && fromHz !== session.sampleRateHz
+      ? [{ track, fromHz, toHz: session.sampleRateHz }]
+      : [];
   });
   return {
-    converted: others.filter((o) => !o.track.keepsSamples).map((o) => ({ name: o.track.name, fromHz: o.fromHz })),
-    repitched: others.filter((o) => o.track.keepsSamples).map((o) => ({ name: o.track.name, ...repitch(o.fromHz, o.toHz) })),
+    converted: others
+      .filter((o) => !o.track.keepsSamples)
+      .map((o) => ({ name: o.track.name, fromHz: o.fromHz })),
+    repitched: others
+      .filter((o) => o.track.keepsSamples)
+      .map((o) => ({ name: o.track.name, ...repitch(o.fromHz, o.toHz) })),
   };
 }
 
@@ -94,7 +167,10 @@ interface Sources {
   readonly blobs: Readonly<Record<string, string>>;
 }
 
-const sourcesOf = (sounds: readonly TrackSound[]): Sources => ({ sources: sounds.map(({ trackId, channels, lengthFrames }) => ({ trackId, channels, lengthFrames })), blobs: Object.fromEntries(sounds.map((s) => [s.trackId, s.sha256])) });
+const sourcesOf = (sounds: readonly TrackSound[]): Sources => ({
+  sources: sounds.map(({ trackId, channels, lengthFrames }) => ({ trackId, channels, lengthFrames })),
+  blobs: Object.fromEntries(sounds.map((s) => [s.trackId, s.sha256])),
+});
 
 const pathsFor = async (blobs: Readonly<Record<string, string>>): Promise<Record<string, string>> => {
   const pathOf = await soundPaths(Object.values(blobs));
@@ -102,27 +178,59 @@ const pathsFor = async (blobs: Readonly<Record<string, string>>): Promise<Record
 };
 
 /** Files of the notes of a session, and the map they were played to. */
-async function notesOf(session: SessionState, recordings: readonly RecordingModel[]): Promise<Pick<PackagePart, 'noteSources' | 'playedMap'>> {
-  const found = noteTracks(session).flatMap((t) => recordings.filter((r): r is RecordingModel & { sha256: string } => r.id === t.recordingId && r.sha256 !== null).map((r) => ({ id: t.id, sha256: r.sha256, index: r.channelIndex ?? 0 })));
+async function notesOf(
+  session: SessionState,
+  recordings: readonly RecordingModel[],
+): Promise<Pick<PackagePart, 'noteSources' | 'playedMap'>> {
+  const found = noteTracks(session).flatMap((t) =>
+    recordings
+      .filter((r): r is RecordingModel & { sha256: string } => r.id === t.recordingId && r.sha256 !== null)
+      .map((r) => ({ id: t.id, sha256: r.sha256, index: r.channelIndex ?? 0 })),
+  );
   const pathOf = await soundPaths(found.map((f) => f.sha256));
-  return { noteSources: Object.fromEntries(found.map((f) => [f.id, { path: pathOf(f.sha256), index: f.index }])), playedMap: session.map };
+  return {
+    noteSources: Object.fromEntries(found.map((f) => [f.id, { path: pathOf(f.sha256), index: f.index }])),
+    playedMap: session.map,
+  };
 }
 
 /** What lies beside the conformed recordings. The same recordings made those, so it can be planned. */
-async function playedPart(session: SessionState, recordings: readonly RecordingModel[], style: HouseStyle, folderName: string): Promise<PackagePart> {
+async function playedPart(
+  session: SessionState,
+  recordings: readonly RecordingModel[],
+  style: HouseStyle,
+  folderName: string,
+): Promise<PackagePart> {
   const { sources, blobs } = sourcesOf(playedSounds(session, recordings));
   const planned = planPackage(session, sources, style, folderName, PLAYED_BASE);
   if (!planned.ok) throw new Error(`what was played cannot be planned: ${planned.error.code}`);
-  return { plan: planned.value, session, sourcePaths: await pathsFor(blobs), ...(await notesOf(session, recordings)) };
+  return {
+    plan: planned.value,
+    session,
+    sourcePaths: await pathsFor(blobs),
+    ...(await notesOf(session, recordings)),
+  };
 }
 
 function checkFacts(session: SessionState, recordings: readonly RecordingModel[]) {
-  const nameOf = (r: RecordingModel): string => Object.values(session.nodes).filter(isTrack).find((t) => t.recordingId === r.id)?.name ?? r.receivedName;
+  const nameOf = (r: RecordingModel): string =>
+    Object.values(session.nodes)
+      .filter(isTrack)
+      .find((t) => t.recordingId === r.id)?.name ?? r.receivedName;
   const seen = new Set<string>();
   return {
     failedRecordings: recordings.filter((r) => r.state === 'failed').length,
     arrivingRecordings: 0,
-    clippedTracks: recordings.filter((r) => ((r.facts as ArrivalFacts | null)?.clippedRuns ?? 0) > 0).map(nameOf),
-    duplicateTracks: recordings.filter((r) => { if (!r.sha256 || r.notes) return false; const again = seen.has(r.sha256); seen.add(r.sha256); return again; }).map(nameOf),
+    clippedTracks: recordings
+      .filter((r) => ((r.facts as ArrivalFacts | null)?.clippedRuns ?? 0) > 0)
+      .map(nameOf),
+    duplicateTracks: recordings
+      .filter((r) => {
+        if (!r.sha256 || r.notes) return false;
+        const again = seen.has(r.sha256);
+        seen.add(r.sha256);
+        return again;
+      })
+      .map(nameOf),
   };
 }

@@ -19,16 +19,23 @@ export const findPlaces: JobHandler = async ({ sessionId, payload, progress, can
   const below = folder === null ? [] : await filesUnder(folder);
   let found = 0;
   for (const [i, place] of lost.entries()) {
-    const near = (await lookOf(place.path)) === null && folder === null ? await filesUnder(dirname(place.path)) : [];
+    const near =
+      (await lookOf(place.path)) === null && folder === null ? await filesUnder(dirname(place.path)) : [];
     if (await findOne(place, [place.path, ...near, ...below], cancel)) found += 1;
     progress((i + 1) / lost.length);
   }
   return { result: { found, left: lost.length - found } };
 };
 
-async function findOne(place: Place, paths: readonly string[], cancel: Parameters<typeof isStill>[2]): Promise<boolean> {
+async function findOne(
+  place: Place,
+  paths: readonly string[],
+  cancel: Parameters<typeof isStill>[2],
+): Promise<boolean> {
   const name = basename(place.path);
-  const candidates = [...new Set(paths)].map((path) => ({ path, same: basename(path) === name })).sort((a, b) => Number(b.same) - Number(a.same));
+  const candidates = [...new Set(paths)]
+    .map((path) => ({ path, same: basename(path) === name }))
+    .sort((a, b) => Number(b.same) - Number(a.same));
   let read = 0;
   for (const { path } of candidates) {
     if ((await lookOf(path))?.sizeBytes !== place.sizeBytes) continue;
@@ -47,9 +54,14 @@ export const copyIn: JobHandler = async ({ sessionId, progress, cancel }) => {
   for (const [i, place] of places.entries()) {
     const path = await store.temporaryPath();
     try {
-      if ((await lookOf(place.path))?.sizeBytes !== place.sizeBytes) throw new RequestFault({ code: place.state === 'changed' ? 'file.changed' : 'file.missing', path: place.path });
+      if ((await lookOf(place.path))?.sizeBytes !== place.sizeBytes)
+        throw new RequestFault({
+          code: place.state === 'changed' ? 'file.changed' : 'file.missing',
+          path: place.path,
+        });
       await copyFile(place.path, path, constants.COPYFILE_FICLONE);
-      if ((await runTask('hash', { path }, { threadPath: readConfig().threadPath, cancel })) !== place.sha256) throw new RequestFault({ code: 'file.changed', path: place.path });
+      if ((await runTask('hash', { path }, { threadPath: readConfig().threadPath, cancel })) !== place.sha256)
+        throw new RequestFault({ code: 'file.changed', path: place.path });
       await keepingBlobs(async (transaction) => {
         await store.adopt(path, place.sha256);
         await forgetPlace(place.sha256, transaction);

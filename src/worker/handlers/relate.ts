@@ -19,16 +19,36 @@ export const relate: JobHandler = async (job) => {
   const sessionId = job.sessionId as string;
   const loaded = await loadSession(sessionId);
   if (!loaded) return {};
-  const rows = (await RecordingModel.findAll({ where: { sessionId, state: 'ready' }, order: [['createdAt', 'ASC'], ['receivedName', 'ASC']] })).filter((r): r is Row => r.sha256 !== null && r.peaksSha256 !== null);
-  const known = new Set((await RelationModel.findAll({ where: { sessionId } })).map((r) => `${r.kind} ${pairName(r.a, r.b)}`));
+  const rows = (
+    await RecordingModel.findAll({
+      where: { sessionId, state: 'ready' },
+      order: [
+        ['createdAt', 'ASC'],
+        ['receivedName', 'ASC'],
+      ],
+    })
+  ).filter((r): r is Row => r.sha256 !== null && r.peaksSha256 !== null);
+  const known = new Set(
+    (await RelationModel.findAll({ where: { sessionId } })).map((r) => `${r.kind} ${pairName(r.a, r.b)}`),
+  );
   const look = new Look(sessionId, known, job);
   const sources = sourcesOf(loaded.session, rows);
   const fields = rows.map((r) => sources.get(r.id) as NonNullable<ReturnType<typeof sources.get>>);
   await look.mics(findMicGroups(fields).map((group) => group.map((i) => rows[i] as Row)));
   job.progress(0.4);
   // The same length to the frame, or within a tenth of a second: exports differ in their tails.
-  const lengths = rows.map((r) => (r.channels === 1 ? Math.round((10 * Number(r.lengthFrames)) / (r.sampleRateHz as number)) : NaN));
-  await look.pairs(findPairs(readNames(rows.map((r) => r.receivedName), loaded.session.words), lengths).map((p) => [rows[p.left] as Row, rows[p.right] as Row]));
+  const lengths = rows.map((r) =>
+    r.channels === 1 ? Math.round((10 * Number(r.lengthFrames)) / (r.sampleRateHz as number)) : NaN,
+  );
+  await look.pairs(
+    findPairs(
+      readNames(
+        rows.map((r) => r.receivedName),
+        loaded.session.words,
+      ),
+      lengths,
+    ).map((p) => [rows[p.left] as Row, rows[p.right] as Row]),
+  );
   job.progress(0.5);
   await look.twins(rows);
   job.progress(0.8);
@@ -45,7 +65,8 @@ class Look {
     private readonly job: JobContext,
   ) {}
 
-  private isKnown = (kind: string, a: Row, b: Row): boolean => a.sha256 === b.sha256 || this.known.has(`${kind} ${pairName(a.sha256, b.sha256)}`);
+  private isKnown = (kind: string, a: Row, b: Row): boolean =>
+    a.sha256 === b.sha256 || this.known.has(`${kind} ${pairName(a.sha256, b.sha256)}`);
 
   private keep(kind: string, a: Row, b: Row, facts: RelationFacts | null): Promise<unknown> {
     return RelationModel.upsert({ sessionId: this.sessionId, kind, a: a.sha256, b: b.sha256, facts });
@@ -54,7 +75,10 @@ class Look {
   private task = () => ({ threadPath: readConfig().threadPath, cancel: this.job.cancel });
 
   private async paths(rows: readonly Row[]): Promise<string[]> {
-    const pathOf = await soundPaths(rows.map((r) => r.sha256), this.job.cancel);
+    const pathOf = await soundPaths(
+      rows.map((r) => r.sha256),
+      this.job.cancel,
+    );
     return rows.map((r) => pathOf(r.sha256));
   }
 
@@ -66,7 +90,17 @@ class Look {
       const found = await runTask('relate', { paths: await this.paths([leader, ...fresh]) }, this.task());
       for (const [i, other] of fresh.entries()) {
         const r = found[i] ?? null;
-        await this.keep('mic', leader, other, r && { delaySamples: roundTo(r.delaySamples, 2), polarity: r.polarity, correlation: roundTo(r.correlation, 4), confidence: roundTo(r.confidence, 3) });
+        await this.keep(
+          'mic',
+          leader,
+          other,
+          r && {
+            delaySamples: roundTo(r.delaySamples, 2),
+            polarity: r.polarity,
+            correlation: roundTo(r.correlation, 4),
+            confidence: roundTo(r.confidence, 3),
+          },
+        );
       }
     }
   }
@@ -81,32 +115,86 @@ class Look {
 
   async twins(rows: readonly Row[]): Promise<void> {
     const files = [...new Map(rows.map((r) => [r.sha256, r])).values()];
-    const path = await soundPaths(files.flatMap((r) => [r.sha256, r.peaksSha256]), this.job.cancel);
-    const skip = files.flatMap((a, i) => files.slice(i + 1).filter((b) => this.isKnown('twin', a, b)).map((b) => pairName(a.id, b.id)));
-    const twins = await runTask('twins', { files: files.map((r) => ({ id: r.id, path: path(r.sha256), peaksPath: path(r.peaksSha256) })), skip }, { ...this.task(), progress: (share) => this.job.progress(0.5 + 0.3 * share) });
-    for (const { a, b, ...facts } of twins) await this.keep('twin', files.find((f) => f.id === a) as Row, files.find((f) => f.id === b) as Row, facts);
+    const path = await soundPaths(
+      files.flatMap((r) => [r.sha256, r.peaksSha256]),
+      this.job.cancel,
+    );
+    const skip = files.flatMap((a, i) =>
+      files
+        .slice(i + 1)
+        .filter((b) => this.isKnown('twin', a, b))
+        .map((b) => pairName(a.id, b.id)),
+    );
+    const twins = await runTask(
+      'twins',
+      { files: files.map((r) => ({ id: r.id, path: path(r.sha256), peaksPath: path(r.peaksSha256) })), skip },
+      { ...this.task(), progress: (share) => this.job.progress(0.5 + 0.3 * share) },
+    );
+    for (const { a, b, ...facts } of twins)
+      await this.keep(
+        'twin',
+        files.find((f) => f.id === a) as Row,
+        files.find((f) => f.id === b) as Row,
+        facts,
+      );
   }
 
   /** A mix is looked for anew each time, as the others may have changed. */
-  async across(session: SessionState, rows: readonly Row[], sources: ReadonlyMap<string, SourceFields>): Promise<void> {
+  async across(
+    session: SessionState,
+    rows: readonly Row[],
+    sources: ReadonlyMap<string, SourceFields>,
+  ): Promise<void> {
     const heard = rows.filter((r) => r.sketchSha256 !== null);
     const unnamed = heard.filter((r) => sources.get(r.id)?.family === 'unknown').map((r) => r.id);
     const settled = arrivedLater(session);
     const isNew = (r: Row): boolean => settled.get(r.id) === 'later';
-    const pairs = heard.filter(isNew).flatMap((a) => heard.filter((b) => settled.get(b.id) === 'there' && !this.isKnown('alike', a, b)).map((b) => [a, b] as const)).slice(0, MOST_COMPARED);
+    const pairs = heard
+      .filter(isNew)
+      .flatMap((a) =>
+        heard
+          .filter((b) => settled.get(b.id) === 'there' && !this.isKnown('alike', a, b))
+          .map((b) => [a, b] as const),
+      )
+      .slice(0, MOST_COMPARED);
     if (unnamed.length === 0 && pairs.length === 0) return;
-    const path = await soundPaths(heard.map((r) => r.sketchSha256 as string), this.job.cancel);
-    const starts = new Map(soundTracks(session).map((t) => [t.recordingId, t.startFrames / (session.sampleRateHz ?? 48_000)]));
-    const groupOf = (r: Row): string => { const family = sources.get(r.id)?.family ?? 'unknown'; return family === 'unknown' ? r.id : family; };
+    const path = await soundPaths(
+      heard.map((r) => r.sketchSha256 as string),
+      this.job.cancel,
+    );
+    const starts = new Map(
+      soundTracks(session).map((t) => [t.recordingId, t.startFrames / (session.sampleRateHz ?? 48_000)]),
+    );
+    const groupOf = (r: Row): string => {
+      const family = sources.get(r.id)?.family ?? 'unknown';
+      return family === 'unknown' ? r.id : family;
+    };
     // References are no part of a mix.
     const parts = heard.filter((r) => starts.has(r.id) && !['reference', 'click'].includes(groupOf(r)));
-    const asked = { files: parts.map((r) => ({ id: r.id, path: path(r.sketchSha256 as string), startSeconds: starts.get(r.id) as number, group: groupOf(r) })), candidates: unnamed, pairs: pairs.map(([a, b]) => [a.id, b.id] as const) };
-    const found = await runTask('across', asked, { ...this.task(), progress: (share) => this.job.progress(0.8 + 0.2 * share) });
+    const asked = {
+      files: parts.map((r) => ({
+        id: r.id,
+        path: path(r.sketchSha256 as string),
+        startSeconds: starts.get(r.id) as number,
+        group: groupOf(r),
+      })),
+      candidates: unnamed,
+      pairs: pairs.map(([a, b]) => [a.id, b.id] as const),
+    };
+    const found = await runTask('across', asked, {
+      ...this.task(),
+      progress: (share) => this.job.progress(0.8 + 0.2 * share),
+    });
     const row = (id: string): Row => rows.find((r) => r.id === id) as Row;
     for (const { id, ...facts } of found.mixes) await this.keep('mix', row(id), row(id), facts);
     for (const [a, b] of pairs) {
       const alike = found.alikes.find((f) => f.fresh === a.id && f.settled === b.id);
-      await this.keep('alike', a, b, alike ? { laterSeconds: alike.laterSeconds, correlation: alike.correlation } : null);
+      await this.keep(
+        'alike',
+        a,
+        b,
+        alike ? { laterSeconds: alike.laterSeconds, correlation: alike.correlation } : null,
+      );
     }
   }
 }

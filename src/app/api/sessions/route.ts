@@ -6,4 +6,5 @@ export const dynamic = 'force-dynamic';
 
 export const GET = () => handle(() => listSessions());
 
-export const POST = (request: Request) => handle(async () => ({ id: await createSession(await readBody(request, newSessionSchema)) }));
+export const POST = (request: Request) =>
+  handle(async () => ({ id: await createSession(await readBody(request, newSessionSchema)) }));

@@ -9,5 +9,9 @@ export const GET = () => handle(() => listStyles());
 export const POST = (request: Request) =>
   handle(async () => {
     const { text, copyOf, name } = await readBody(request, newStyleSchema);
-    return { id: copyOf ? await copyStyle(copyOf.id, copyOf.version, name ?? 'A copy') : await importStyle(text ?? '') };
+    return {
+      id: copyOf
+        ? await copyStyle(copyOf.id, copyOf.version, name ?? 'A copy')
+        : await importStyle(text ?? ''),
+    };
   });

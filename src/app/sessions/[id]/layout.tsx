@@ -6,7 +6,13 @@ import { SessionFrame } from '@/ui/shell';
 
 export const dynamic = 'force-dynamic';
 
-export default async function SessionLayout({ children, params }: { children: ReactNode; params: Promise<{ id: string }> }) {
+export default async function SessionLayout({
+  children,
+  params,
+}: {
+  children: ReactNode;
+  params: Promise<{ id: string }>;
+}) {
   const view = await viewSession((await params).id).catch((cause: unknown) => {
     if (cause instanceof RequestFault) notFound();
     throw cause;

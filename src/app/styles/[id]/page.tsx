@@ -5,9 +5,18 @@ import { StyleEditor } from '@/ui/features/styles';
 
 export const dynamic = 'force-dynamic';
 
-export default async function Page({ params, searchParams }: { params: Promise<{ id: string }>; searchParams: Promise<{ session?: string; part?: string }> }) {
+export default async function Page({
+  params,
+  searchParams,
+}: {
+  params: Promise<{ id: string }>;
+  searchParams: Promise<{ session?: string; part?: string }>;
+}) {
   const { session, part } = await searchParams;
-  const [style, view] = await Promise.all([viewStyle((await params).id), session === undefined ? null : viewSession(session)]).catch((cause: unknown) => {
+  const [style, view] = await Promise.all([
+    viewStyle((await params).id),
+    session === undefined ? null : viewSession(session),
+  ]).catch((cause: unknown) => {
     if (cause instanceof RequestFault) notFound();
     throw cause;
   });

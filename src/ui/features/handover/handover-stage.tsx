@@ -3,7 +3,14 @@ import { useMemo, useState } from 'react';
 import { ProgressBar } from 'react-bootstrap';
 import { faultText, type HandoverView, type PackageContents as Contents } from '@/contracts';
 import { asConformed } from '@/core/conform';
-import { checkSession, packageBytes, type PackagePlan, planPackage, PLAYED_BASE, type SessionCheck } from '@/core/delivery';
+import {
+  checkSession,
+  packageBytes,
+  type PackagePlan,
+  planPackage,
+  PLAYED_BASE,
+  type SessionCheck,
+} from '@/core/delivery';
 import { type SessionState, soundTracks } from '@/core/session';
 import { useSession, useSessionStore } from '@/ui/client';
 import { CopyButton, formatBytes, formatPercent, Kbd, useShortcuts } from '@/ui/kit';
@@ -22,8 +29,11 @@ export function HandoverStage() {
   const building = handovers.find((h) => h.state === 'building');
   const job = building ? jobs.find((j) => j.id === building.jobId) : undefined;
   const needed = (plan ? packageBytes(plan) : 0) + (played ? packageBytes(played) : 0);
-  const blocked = checks.some((c) => c.state === 'stop') || building !== undefined || waiting || needed > view.freeBytes;
-  const build = (): void => { if (!blocked) void store.getState().call(`/api/sessions/${view.id}/handovers`, { contents }); };
+  const blocked =
+    checks.some((c) => c.state === 'stop') || building !== undefined || waiting || needed > view.freeBytes;
+  const build = (): void => {
+    if (!blocked) void store.getState().call(`/api/sessions/${view.id}/handovers`, { contents });
+  };
   useShortcuts([{ key: 'enter', mod: true, run: build }]);
   const good = checks.filter((c) => c.state === 'good').length;
   const open = checks.length - good;
@@ -34,29 +44,75 @@ export function HandoverStage() {
       <div className="fm-pane">
         <header className="fm-stage-head">
           <h1>Handover</h1>
-          <span><b>{good}</b> of {checks.length} checks hold</span>
-          {open > 0 && <span className="fm-attention"><b>{open}</b> to look at</span>}
+          <span>
+            <b>{good}</b> of {checks.length} checks hold
+          </span>
+          {open > 0 && (
+            <span className="fm-attention">
+              <b>{open}</b> to look at
+            </span>
+          )}
           <span className="fm-top-spring" />
           <Room needed={needed} free={view.freeBytes} />
           <ContentsChoice contents={contents} onChange={setContents} />
-          <button type="button" className="fm-main-button" disabled={blocked} onClick={build}>Build v{number} <Kbd>Ctrl ⏎</Kbd></button>
+          <button type="button" className="fm-main-button" disabled={blocked} onClick={build}>
+            Build v{number} <Kbd>Ctrl ⏎</Kbd>
+          </button>
         </header>
-        {building && <div className="fm-tempo-job" role="status"><span>Building and reading back v{building.number} · {formatPercent(job?.progress ?? 0)}</span><ProgressBar now={(job?.progress ?? 0) * 100} />{job && <button type="button" className="fm-quiet" onClick={() => void store.getState().call(`/api/jobs/${job.id}/cancel`)}>Cancel</button>}</div>}
+        {building && (
+          <div className="fm-tempo-job" role="status">
+            <span>
+              Building and reading back v{building.number} · {formatPercent(job?.progress ?? 0)}
+            </span>
+            <ProgressBar now={(job?.progress ?? 0) * 100} />
+            {job && (
+              <button
+                type="button"
+                className="fm-quiet"
+                onClick={() => void store.getState().call(`/api/jobs/${job.id}/cancel`)}
+              >
+                Cancel
+              </button>
+            )}
+          </div>
+        )}
         <div className="fm-handover">
           <div className="fm-scroll fm-handover-checks">
             <h2>What the mixer can rely on</h2>
-            {checks.map((c) => <CheckRow key={`${c.code}-${c.title}`} check={c} />)}
+            {checks.map((c) => (
+              <CheckRow key={`${c.code}-${c.title}`} check={c} />
+            ))}
           </div>
           <div className="fm-scroll fm-handover-files">
             <h2>What {selected && !changed ? 'is' : 'will be'} in the package</h2>
-            {plan ? <PackageTree plan={plan} played={played} title={selected && !changed ? selected.folderName : `v${number}`} /> : <p className="fm-faint">Nothing yet.</p>}
+            {plan ? (
+              <PackageTree
+                plan={plan}
+                played={played}
+                title={selected && !changed ? selected.folderName : `v${number}`}
+              />
+            ) : (
+              <p className="fm-faint">Nothing yet.</p>
+            )}
           </div>
         </div>
       </div>
       <aside className="fm-panel" aria-label="Packages">
         <h2>Packages</h2>
-        {handovers.length === 0 && <p className="fm-faint">None built yet. Each one is written, read back and compared with its plan before it is offered.</p>}
-        {handovers.map((h) => <HandoverCard key={h.id} handover={h} isShown={selected?.id === h.id} isCurrent={h.revision === view.revision} onShow={() => setShown(h.id)} />)}
+        {handovers.length === 0 && (
+          <p className="fm-faint">
+            None built yet. Each one is written, read back and compared with its plan before it is offered.
+          </p>
+        )}
+        {handovers.map((h) => (
+          <HandoverCard
+            key={h.id}
+            handover={h}
+            isShown={selected?.id === h.id}
+            isCurrent={h.revision === view.revision}
+            onShow={() => setShown(h.id)}
+          />
+        ))}
       </aside>
     </section>
   );
@@ -65,47 +121,102 @@ export function HandoverStage() {
 /** What the package will take and what is there: said before it is built. */
 function Room({ needed, free }: { readonly needed: number; readonly free: number }) {
   const short = needed > free;
-  return <span className={short ? 'fm-attention' : 'fm-faint'}>{short && <i className="bi bi-exclamation-triangle" aria-hidden="true" />} {formatBytes(needed)}, {formatBytes(free)} free</span>;
+  return (
+    <span className={short ? 'fm-attention' : 'fm-faint'}>
+      {short && <i className="bi bi-exclamation-triangle" aria-hidden="true" />} {formatBytes(needed)},{' '}
+      {formatBytes(free)} free
+    </span>
+  );
 }
 
-function ContentsChoice({ contents, onChange }: { readonly contents: Contents; readonly onChange: (c: Contents) => void }) {
+function ContentsChoice({
+  contents,
+  onChange,
+}: {
+  readonly contents: Contents;
+  readonly onChange: (c: Contents) => void;
+}) {
   const { session, conform } = useSession((s) => s.view);
   if (!session.conform || !conform) return null;
   return (
     <>
-      {contents !== 'played' && conform.ready.length < conform.wanted && <span className="fm-attention">{conform.ready.length} of {conform.wanted} conformed</span>}
-      <label>Holds <select className="form-select form-select-sm d-inline-block w-auto" aria-label="What the package holds" value={contents} onChange={(e) => onChange(e.target.value as Contents)}><option value="played">what was played</option><option value="conformed">conformed to {session.conform.bpm}</option><option value="both">both, side by side</option></select></label>
+      {contents !== 'played' && conform.ready.length < conform.wanted && (
+        <span className="fm-attention">
+          {conform.ready.length} of {conform.wanted} conformed
+        </span>
+      )}
+      <label>
+        Holds{' '}
+        <select
+          className="form-select form-select-sm d-inline-block w-auto"
+          aria-label="What the package holds"
+          value={contents}
+          onChange={(e) => onChange(e.target.value as Contents)}
+        >
+          <option value="played">what was played</option>
+          <option value="conformed">conformed to {session.conform.bpm}</option>
+          <option value="both">both, side by side</option>
+        </select>
+      </label>
     </>
   );
 }
 
 /** What the package is to hold: at first what is heard now. */
-function useContents(): { readonly contents: Contents; readonly setContents: (c: Contents) => void; readonly session: SessionState; readonly waiting: boolean } {
+function useContents(): {
+  readonly contents: Contents;
+  readonly setContents: (c: Contents) => void;
+  readonly session: SessionState;
+  readonly waiting: boolean;
+} {
   const { session: own, conform } = useSession((s) => s.view);
   const [chosen, setContents] = useState<Contents | null>(null);
   const contents = own.conform ? (chosen ?? own.conform.heard) : 'played';
   const session = useMemo(() => (contents === 'played' ? own : asConformed(own)), [own, contents]);
-  return { contents, setContents, session, waiting: contents !== 'played' && (conform?.ready.length ?? 0) < (conform?.wanted ?? 0) };
+  return {
+    contents,
+    setContents,
+    session,
+    waiting: contents !== 'played' && (conform?.ready.length ?? 0) < (conform?.wanted ?? 0),
+  };
 }
 
 /** The plan of the next package and what holds of it. */
-function usePackagePlan(session: SessionState, contents: Contents, number: number): { readonly plan: PackagePlan | null; readonly played: PackagePlan | null; readonly checks: readonly SessionCheck[] } {
+function usePackagePlan(
+  session: SessionState,
+  contents: Contents,
+  number: number,
+): {
+  readonly plan: PackagePlan | null;
+  readonly played: PackagePlan | null;
+  readonly checks: readonly SessionCheck[];
+} {
   const { session: own, style, recordings, conform } = useSession((s) => s.view);
   const { plan, played } = useMemo(() => {
     const byId = new Map(recordings.map((r) => [r.id, r]));
     const conformed = new Map((conform?.ready ?? []).map((c) => [c.trackId, c.lengthFrames]));
-    const planOf = (of: SessionState, lengths: ReadonlyMap<string, number>, base?: string): PackagePlan | null => {
+    const planOf = (
+      of: SessionState,
+      lengths: ReadonlyMap<string, number>,
+      base?: string,
+    ): PackagePlan | null => {
       const sources = soundTracks(of).flatMap((t) => {
         const r = byId.get(t.recordingId);
-        return r?.state === 'ready' && r.sessionFrames !== null && r.channels !== null ? [{ trackId: t.id, channels: r.channels, lengthFrames: lengths.get(t.id) ?? r.sessionFrames }] : [];
+        return r?.state === 'ready' && r.sessionFrames !== null && r.channels !== null
+          ? [{ trackId: t.id, channels: r.channels, lengthFrames: lengths.get(t.id) ?? r.sessionFrames }]
+          : [];
       });
       const planned = planPackage(of, sources, style, `v${number}`, base);
       return planned.ok ? planned.value : null;
     };
-    return { plan: planOf(session, contents === 'played' ? new Map() : conformed), played: contents === 'both' ? planOf(own, new Map(), PLAYED_BASE) : null };
+    return {
+      plan: planOf(session, contents === 'played' ? new Map() : conformed),
+      played: contents === 'both' ? planOf(own, new Map(), PLAYED_BASE) : null,
+    };
   }, [session, own, style, recordings, number, contents, conform]);
   const checks = useMemo(() => {
-    const nameOf = (recordingId: string): string => soundTracks(session).find((t) => t.recordingId === recordingId)?.name ?? '';
+    const nameOf = (recordingId: string): string =>
+      soundTracks(session).find((t) => t.recordingId === recordingId)?.name ?? '';
     return checkSession(session, plan, {
       failedRecordings: recordings.filter((r) => r.state === 'failed').length,
       arrivingRecordings: recordings.filter((r) => r.state === 'waiting' || r.state === 'arriving').length,
@@ -117,11 +228,22 @@ function usePackagePlan(session: SessionState, contents: Contents, number: numbe
 }
 
 function CheckRow({ check }: { readonly check: SessionCheck }) {
-  const icon = { good: 'bi-check-lg fm-good', look: 'bi-exclamation-triangle fm-attention', stop: 'bi-slash-circle fm-attention' }[check.state];
+  const icon = {
+    good: 'bi-check-lg fm-good',
+    look: 'bi-exclamation-triangle fm-attention',
+    stop: 'bi-slash-circle fm-attention',
+  }[check.state];
   return (
     <div className="fm-check">
-      <i className={`bi ${icon}`} role="img" aria-label={{ good: 'holds', look: 'look at this', stop: 'stops the package' }[check.state]} />
-      <div className="flex-grow-1"><div>{check.title}</div><div className="fm-faint">{check.detail}</div></div>
+      <i
+        className={`bi ${icon}`}
+        role="img"
+        aria-label={{ good: 'holds', look: 'look at this', stop: 'stops the package' }[check.state]}
+      />
+      <div className="flex-grow-1">
+        <div>{check.title}</div>
+        <div className="fm-faint">{check.detail}</div>
+      </div>
       <span className="fm-mono fm-faint">{check.figure}</span>
     </div>
   );
@@ -131,31 +253,111 @@ interface Report {
   /** Pulses a minute; null or missing = as played. */
   readonly conformedTo?: number | null;
   readonly holdsPlayed?: boolean;
-  readonly checks?: readonly { readonly code: string; readonly pass: boolean; readonly title: string; readonly figure: string }[];
+  readonly checks?: readonly {
+    readonly code: string;
+    readonly pass: boolean;
+    readonly title: string;
+    readonly figure: string;
+  }[];
 }
 
-function HandoverCard({ handover: h, isShown, isCurrent, onShow }: { readonly handover: HandoverView; readonly isShown: boolean; readonly isCurrent: boolean; readonly onShow: () => void }) {
+function HandoverCard({
+  handover: h,
+  isShown,
+  isCurrent,
+  onShow,
+}: {
+  readonly handover: HandoverView;
+  readonly isShown: boolean;
+  readonly isCurrent: boolean;
+  readonly onShow: () => void;
+}) {
   const store = useSessionStore();
   // Newest first.
-  const copy = useSession((s) => s.view.jobs.find((j) => j.kind === 'package.copy' && j.subject.startsWith(`v${h.number} `)));
+  const copy = useSession((s) =>
+    s.view.jobs.find((j) => j.kind === 'package.copy' && j.subject.startsWith(`v${h.number} `)),
+  );
   const copying = copy && ['queued', 'running'].includes(copy.state) ? copy : null;
   const [choosing, setChoosing] = useState(false);
   const { checks = [], conformedTo = null, holdsPlayed = false } = (h.report as Report | null) ?? {};
   return (
     <div className={`fm-card ${isShown ? 'is-here' : ''}`}>
-      <button type="button" className="fm-card-head" onClick={onShow} aria-expanded={isShown}><b>v{h.number}</b> <span className="fm-faint flex-grow-1">{h.state === 'done' ? (isCurrent ? 'as the session is now' : 'the session changed since') : h.state === 'building' ? 'being built' : h.state === 'removed' ? 'cleaned away' : 'not finished'}</span> {h.sizeBytes !== null && <span className="fm-mono">{formatBytes(h.sizeBytes)}</span>}</button>
+      <button type="button" className="fm-card-head" onClick={onShow} aria-expanded={isShown}>
+        <b>v{h.number}</b>{' '}
+        <span className="fm-faint flex-grow-1">
+          {h.state === 'done'
+            ? isCurrent
+              ? 'as the session is now'
+              : 'the session changed since'
+            : h.state === 'building'
+              ? 'being built'
+              : h.state === 'removed'
+                ? 'cleaned away'
+                : 'not finished'}
+        </span>{' '}
+        {h.sizeBytes !== null && <span className="fm-mono">{formatBytes(h.sizeBytes)}</span>}
+      </button>
       {h.fault && <p className="fm-attention mb-1">{faultText(h.fault)}</p>}
       {isShown && h.state === 'done' && (
         <>
-          <p className="fm-faint mb-1">{conformedTo === null ? 'Holds what was played.' : `Holds the recordings conformed to ${conformedTo}${holdsPlayed ? ', and beside them what was played' : ''}.`}</p>
-          <ul className="fm-read-back">{checks.map((c) => <li key={c.title}><i className={`bi ${c.pass ? 'bi-check-lg fm-good' : 'bi-x-lg fm-attention'}`} role="img" aria-label={c.pass ? 'holds' : 'fails'} /> {c.title} <span className="fm-faint">{c.figure}</span></li>)}</ul>
-          <a className="fm-main-button" href={`/api/handovers/${h.id}/package`} download><i className="bi bi-download" aria-hidden="true" /> Download ZIP</a>
-          <div className="mt-2"><button type="button" className="fm-button" onClick={() => setChoosing(true)}><i className="bi bi-folder-plus" aria-hidden="true" /> Write to a folder …</button></div>
-          {h.copies.map((c) => <p key={c.path} className="fm-good fm-break mt-2 mb-0"><i className="bi bi-check-lg" aria-hidden="true" /> also in <span className="fm-mono">{c.path}</span>, read back</p>)}
-          {copy?.state === 'failed' && copy.fault && <p className="fm-attention mt-2 mb-0" role="alert">{faultText(copy.fault)}</p>}
-          {copying && <p className="fm-faint mt-2 mb-0" role="status">Writing it to a folder · {formatPercent(copying.progress)}</p>}
-          {choosing && <FolderDialog title={`Where v${h.number} is to go`} confirm="Write it here" use="packages can then be written there." onClose={() => setChoosing(false)} onChoose={(folder) => { setChoosing(false); void store.getState().call(`/api/handovers/${h.id}/copy`, { folder }); }} />}
-          {h.folderPath !== null && <div className="mt-2"><CopyButton text={h.folderPath}>Copy the path of the folder</CopyButton></div>}
+          <p className="fm-faint mb-1">
+            {conformedTo === null
+              ? 'Holds what was played.'
+              : `Holds the recordings conformed to ${conformedTo}${holdsPlayed ? ', and beside them what was played' : ''}.`}
+          </p>
+          <ul className="fm-read-back">
+            {checks.map((c) => (
+              <li key={c.title}>
+                <i
+                  className={`bi ${c.pass ? 'bi-check-lg fm-good' : 'bi-x-lg fm-attention'}`}
+                  role="img"
+                  aria-label={c.pass ? 'holds' : 'fails'}
+                />{' '}
+                {c.title} <span className="fm-faint">{c.figure}</span>
+              </li>
+            ))}
+          </ul>
+          <a className="fm-main-button" href={`/api/handovers/${h.id}/package`} download>
+            <i className="bi bi-download" aria-hidden="true" /> Download ZIP
+          </a>
+          <div className="mt-2">
+            <button type="button" className="fm-button" onClick={() => setChoosing(true)}>
+              <i className="bi bi-folder-plus" aria-hidden="true" /> Write to a folder …
+            </button>
+          </div>
+          {h.copies.map((c) => (
+            <p key={c.path} className="fm-good fm-break mt-2 mb-0">
+              <i className="bi bi-check-lg" aria-hidden="true" /> also in{' '}
+              <span className="fm-mono">{c.path}</span>, read back
+            </p>
+          ))}
+          {copy?.state === 'failed' && copy.fault && (
+            <p className="fm-attention mt-2 mb-0" role="alert">
+              {faultText(copy.fault)}
+            </p>
+          )}
+          {copying && (
+            <p className="fm-faint mt-2 mb-0" role="status">
+              Writing it to a folder · {formatPercent(copying.progress)}
+            </p>
+          )}
+          {choosing && (
+            <FolderDialog
+              title={`Where v${h.number} is to go`}
+              confirm="Write it here"
+              use="packages can then be written there."
+              onClose={() => setChoosing(false)}
+              onChoose={(folder) => {
+                setChoosing(false);
+                void store.getState().call(`/api/handovers/${h.id}/copy`, { folder });
+              }}
+            />
+          )}
+          {h.folderPath !== null && (
+            <div className="mt-2">
+              <CopyButton text={h.folderPath}>Copy the path of the folder</CopyButton>
+            </div>
+          )}
         </>
       )}
     </div>

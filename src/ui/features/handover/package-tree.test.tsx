@@ -3,16 +3,56 @@ import type { PackagePlan } from '@/core/delivery';
 import { PackageTree } from './package-tree';
 
 const plan = (change: Partial<PackagePlan> = {}): PackagePlan => ({
-  folderName: 'Slip_v1', base: 'data/', sampleRateHz: 48_000, bitDepth: 24, padFrames: 0, lengthFrames: 100, leadInBars: 2, leadInQuarters: 8, notes: [], meters: [], markers: [], beats: [], click: { strokes: [], sound: 'tone' },
-  anchors: [{ quarters: 0, seconds: 0 }, { quarters: 4, seconds: 2 }],
+  folderName: 'Slip_v1',
+  base: 'data/',
+  sampleRateHz: 48_000,
+  bitDepth: 24,
+  padFrames: 0,
+  lengthFrames: 100,
+  leadInBars: 2,
+  leadInQuarters: 8,
+  notes: [],
+  meters: [],
+  markers: [],
+  beats: [],
+  click: { strokes: [], sound: 'tone' },
+  anchors: [
+    { quarters: 0, seconds: 0 },
+    { quarters: 4, seconds: 2 },
+  ],
   files: [
-    { path: 'data/audio/01_Drums_Kick.wav', trackId: 'k', name: 'Kick', channels: 1, startFrames: 0, inverted: false, fromChannel: null },
-    { path: 'data/audio/02_Drums_OH.wav', trackId: 'o', name: 'Overhead', channels: 2, startFrames: 0, inverted: false, fromChannel: null },
-    { path: 'data/reference/Click_with-count-in.wav', trackId: null, name: 'Click', channels: 1, startFrames: 0, inverted: false, fromChannel: null },
+    {
+      path: 'data/audio/01_Drums_Kick.wav',
+      trackId: 'k',
+      name: 'Kick',
+      channels: 1,
+      startFrames: 0,
+      inverted: false,
+      fromChannel: null,
+    },
+    {
+      path: 'data/audio/02_Drums_OH.wav',
+      trackId: 'o',
+      name: 'Overhead',
+      channels: 2,
+      startFrames: 0,
+      inverted: false,
+      fromChannel: null,
+    },
+    {
+      path: 'data/reference/Click_with-count-in.wav',
+      trackId: null,
+      name: 'Click',
+      channels: 1,
+      startFrames: 0,
+      inverted: false,
+      fromChannel: null,
+    },
   ],
   ...change,
 });
-const shown = (p: PackagePlan): string => render(<PackageTree plan={p} title={p.folderName} />).container.textContent ?? '';
+const shown = (p: PackagePlan): string =>
+  render(<PackageTree plan={p} title={p.folderName} />).container.textContent ?? '';
 
 it('shows every file of the plan in its folder, with its channels', () => {
   const text = shown(plan());
@@ -33,7 +73,8 @@ it('promises no tempo file without a map, and no reference folder without refere
 
 it('shows beside conformed recordings what was played', () => {
   const played = plan({ base: 'data/as-played/' });
-  const text = render(<PackageTree plan={plan()} played={played} title="Slip_v1" />).container.textContent ?? '';
+  const text =
+    render(<PackageTree plan={plan()} played={played} title="Slip_v1" />).container.textContent ?? '';
   expect(text).toContain('data/as-played/');
   expect(text).toContain('3 files as played');
   expect(shown(plan())).not.toContain('as-played');

@@ -10,7 +10,9 @@ const DEEPEST = 12;
 async function walk(entry: FileSystemEntry, depth: number): Promise<File[]> {
   if (depth > DEEPEST) return [];
   if (entry.isFile) {
-    const file = await new Promise<File | null>((resolve) => (entry as FileSystemFileEntry).file(resolve, () => resolve(null)));
+    const file = await new Promise<File | null>((resolve) =>
+      (entry as FileSystemFileEntry).file(resolve, () => resolve(null)),
+    );
     if (!file) return [];
     const path = entry.fullPath.replace(/^\//, '');
     if (path !== file.name) Object.defineProperty(file, 'webkitRelativePath', { value: path });
@@ -20,7 +22,9 @@ async function walk(entry: FileSystemEntry, depth: number): Promise<File[]> {
   const files: File[] = [];
   for (;;) {
     // Browsers hand out folders in portions of a hundred.
-    const batch = await new Promise<FileSystemEntry[]>((resolve) => reader.readEntries(resolve, () => resolve([])));
+    const batch = await new Promise<FileSystemEntry[]>((resolve) =>
+      reader.readEntries(resolve, () => resolve([])),
+    );
     if (batch.length === 0) return files;
     for (const e of batch) files.push(...(await walk(e, depth + 1)));
   }

@@ -1,7 +1,14 @@
 'use client';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
-import { type Finding, findingDetail, type FindingFile, findingMeans, findingTitle, remedyLabel } from '@/core/findings';
+import {
+  type Finding,
+  findingDetail,
+  type FindingFile,
+  findingMeans,
+  findingTitle,
+  remedyLabel,
+} from '@/core/findings';
 import { remedyEdits } from '@/core/session';
 import { formatClock } from '@/core/time';
 import { dismissalKeys, useSession, useSessionStore } from '@/ui/client';
@@ -16,62 +23,138 @@ const PLACES_SHOWN = 6;
 const LEAD_SECONDS = 1;
 
 /** A finding in full: what it means, the figures of each file, what can be done, and putting it aside with a note. */
-export function FindingPanel({ finding, aside, nameOf }: { readonly finding: Finding; readonly aside: boolean; readonly nameOf: (id: string) => string }) {
+export function FindingPanel({
+  finding,
+  aside,
+  nameOf,
+}: {
+  readonly finding: Finding;
+  readonly aside: boolean;
+  readonly nameOf: (id: string) => string;
+}) {
   const store = useSessionStore();
   const player = usePlayer();
   const view = useSession((s) => s.view);
   const [note, setNote] = useState('');
   const commit = (parts: readonly FindingFile[]): void => {
     const edits = parts.flatMap((p) => remedyEdits(view.session, finding, p));
-    if (finding.remedy) store.getState().commit(`${remedyLabel(finding.remedy)}: ${parts.length === 1 && parts[0] ? nameOf(parts[0].id) : `${parts.length} files`}`, edits);
+    if (finding.remedy)
+      store
+        .getState()
+        .commit(
+          `${remedyLabel(finding.remedy)}: ${parts.length === 1 && parts[0] ? nameOf(parts[0].id) : `${parts.length} files`}`,
+          edits,
+        );
   };
-  const putAside = (text: string | null): void => void store.getState().call(`/api/sessions/${view.id}/findings`, { keys: dismissalKeys(view, finding), note: text });
+  const putAside = (text: string | null): void =>
+    void store
+      .getState()
+      .call(`/api/sessions/${view.id}/findings`, { keys: dismissalKeys(view, finding), note: text });
   const hear = (recordingId: string, seconds: number, other: string | null): void => {
-    const tracks = Object.values(view.session.nodes).filter((n) => n.kind === 'track' && (n.recordingId === recordingId || n.recordingId === other));
+    const tracks = Object.values(view.session.nodes).filter(
+      (n) => n.kind === 'track' && (n.recordingId === recordingId || n.recordingId === other),
+    );
     player.setSolo(new Set(tracks.map((t) => t.id)));
     player.seek(Math.max(0, seconds - LEAD_SECONDS));
     void player.play();
   };
   const remedy = !aside && finding.remedy !== null;
-  useShortcuts([...(remedy ? [{ key: '1', run: () => commit(finding.files) }] : []), { key: '2', run: () => putAside(aside ? null : note) }]);
+  useShortcuts([
+    ...(remedy ? [{ key: '1', run: () => commit(finding.files) }] : []),
+    { key: '2', run: () => putAside(aside ? null : note) },
+  ]);
   return (
     <>
       <h2>{findingTitle(finding.code)}</h2>
-      <p className="mb-1"><SeverityMark severity={finding.severity} /></p>
+      <p className="mb-1">
+        <SeverityMark severity={finding.severity} />
+      </p>
       <p>{findingMeans(finding.code)}</p>
       <ul className="fm-finding-list">
         {finding.files.map((p) => (
           <li key={`${p.id} ${p.other}`}>
             <div className="d-flex align-items-baseline gap-2">
               <span className="fm-mono fm-break flex-grow-1">{nameOf(p.id)}</span>
-              {remedy && finding.files.length > 1 && finding.remedy && <button type="button" className="fm-place" onClick={() => commit([p])} aria-label={`${remedyLabel(finding.remedy)}: ${nameOf(p.id)}`}>only this</button>}
+              {remedy && finding.files.length > 1 && finding.remedy && (
+                <button
+                  type="button"
+                  className="fm-place"
+                  onClick={() => commit([p])}
+                  aria-label={`${remedyLabel(finding.remedy)}: ${nameOf(p.id)}`}
+                >
+                  only this
+                </button>
+              )}
             </div>
-            {p.other !== null && <div className="fm-faint">beside <span className="fm-mono fm-break">{nameOf(p.other)}</span></div>}
+            {p.other !== null && (
+              <div className="fm-faint">
+                beside <span className="fm-mono fm-break">{nameOf(p.other)}</span>
+              </div>
+            )}
             <div className="d-flex flex-wrap align-items-center gap-2">
               <span>{findingDetail(finding.code, p)}</span>
-              {p.places.slice(0, PLACES_SHOWN).map((place) => <button key={place.seconds} type="button" className="fm-place" title="Hear it from a second before" onClick={() => hear(p.id, place.seconds, p.other)}>{formatClock(place.seconds, 1)}</button>)}
-              {p.places.length > PLACES_SHOWN && <span className="fm-faint">and {p.places.length - PLACES_SHOWN} more</span>}
+              {p.places.slice(0, PLACES_SHOWN).map((place) => (
+                <button
+                  key={place.seconds}
+                  type="button"
+                  className="fm-place"
+                  title="Hear it from a second before"
+                  onClick={() => hear(p.id, place.seconds, p.other)}
+                >
+                  {formatClock(place.seconds, 1)}
+                </button>
+              ))}
+              {p.places.length > PLACES_SHOWN && (
+                <span className="fm-faint">and {p.places.length - PLACES_SHOWN} more</span>
+              )}
             </div>
-            {finding.code.startsWith('mic-') && p.other !== null && <MicOverlay leaderId={p.other} otherId={p.id} figures={p.figures} nameOf={nameOf} />}
+            {finding.code.startsWith('mic-') && p.other !== null && (
+              <MicOverlay leaderId={p.other} otherId={p.id} figures={p.figures} nameOf={nameOf} />
+            )}
           </li>
         ))}
       </ul>
       {finding.code === 'rate-differs' && <RateChoices />}
       {remedy && finding.remedy && (
         <>
-          <button type="button" className="fm-main-button w-100 justify-content-center" onClick={() => commit(finding.files)}><Kbd>1</Kbd> {remedyLabel(finding.remedy)}{finding.files.length > 1 ? ` (${finding.files.length})` : ''}</button>
+          <button
+            type="button"
+            className="fm-main-button w-100 justify-content-center"
+            onClick={() => commit(finding.files)}
+          >
+            <Kbd>1</Kbd> {remedyLabel(finding.remedy)}
+            {finding.files.length > 1 ? ` (${finding.files.length})` : ''}
+          </button>
           <p className="fm-faint mt-1">No file is touched; one undo takes it back.</p>
         </>
       )}
       {aside ? (
         <>
-          <p className="fm-faint">Put aside{view.dismissals.find((d) => d.key === dismissalKeys(view, finding)[0])?.note ? `: ${view.dismissals.find((d) => d.key === dismissalKeys(view, finding)[0])?.note}` : '.'}</p>
-          <button type="button" className="fm-button" onClick={() => putAside(null)}><Kbd>2</Kbd> Take up again</button>
+          <p className="fm-faint">
+            Put aside
+            {view.dismissals.find((d) => d.key === dismissalKeys(view, finding)[0])?.note
+              ? `: ${view.dismissals.find((d) => d.key === dismissalKeys(view, finding)[0])?.note}`
+              : '.'}
+          </p>
+          <button type="button" className="fm-button" onClick={() => putAside(null)}>
+            <Kbd>2</Kbd> Take up again
+          </button>
         </>
       ) : (
         <Form.Group controlId="aside-note" className="mt-3">
           <Form.Label>Put aside, because</Form.Label>
-          <div className="d-flex gap-2"><Form.Control size="sm" value={note} maxLength={400} placeholder="as intended" onChange={(e) => setNote(e.target.value)} /><button type="button" className="fm-button" onClick={() => putAside(note)}><Kbd>2</Kbd> Put aside</button></div>
+          <div className="d-flex gap-2">
+            <Form.Control
+              size="sm"
+              value={note}
+              maxLength={400}
+              placeholder="as intended"
+              onChange={(e) => setNote(e.target.value)}
+            />
+            <button type="button" className="fm-button" onClick={() => putAside(note)}>
+              <Kbd>2</Kbd> Put aside
+            </button>
+          </div>
           <Form.Text>It comes back when the file changes.</Form.Text>
         </Form.Group>
       )}

@@ -6,7 +6,13 @@ import { FolderBrowser, useFolders } from '@/ui/folders';
 import { formatBytes } from '@/ui/kit';
 
 /** Taking in files of this machine without copying them: browse, tick, or take the whole folder. */
-export function InPlaceDialog({ sessionId, onHide }: { readonly sessionId: string; readonly onHide: () => void }) {
+export function InPlaceDialog({
+  sessionId,
+  onHide,
+}: {
+  readonly sessionId: string;
+  readonly onHide: () => void;
+}) {
   const store = useSessionStore();
   const browsing = useFolders();
   const { view, here: folder } = browsing;
@@ -15,7 +21,9 @@ export function InPlaceDialog({ sessionId, onHide }: { readonly sessionId: strin
   const here = files.filter((f) => ticked.has(f.path));
   const tick = (paths: readonly string[], on: boolean): void => {
     const next = new Set(ticked);
-    for (const p of paths) if (on) next.add(p); else next.delete(p);
+    for (const p of paths)
+      if (on) next.add(p);
+      else next.delete(p);
     setTicked(next);
   };
   const take = async (paths: readonly string[]): Promise<void> => {
@@ -24,21 +32,77 @@ export function InPlaceDialog({ sessionId, onHide }: { readonly sessionId: strin
   };
   return (
     <Modal aria-labelledby="dialog-title" show onHide={onHide} centered size="lg">
-      <Modal.Header closeButton><Modal.Title as="h2" id="dialog-title">Use recordings where they lie</Modal.Title></Modal.Header>
+      <Modal.Header closeButton>
+        <Modal.Title as="h2" id="dialog-title">
+          Use recordings where they lie
+        </Modal.Title>
+      </Modal.Header>
       <Modal.Body>
-        <p className="fm-faint">For files on this machine: nothing is copied, and nothing is ever changed or deleted there. If they are moved, they can be found again; “Copy everything in” makes the session independent of them.</p>
+        <p className="fm-faint">
+          For files on this machine: nothing is copied, and nothing is ever changed or deleted there. If they
+          are moved, they can be found again; “Copy everything in” makes the session independent of them.
+        </p>
         <FolderBrowser browsing={browsing} use="recordings can then be used from there.">
-          {files.length > 1 && <Form.Check className="fm-file-choice" id="tick-all" label={`All ${files.length} recordings here`} checked={here.length === files.length} onChange={(e) => tick(files.map((f) => f.path), e.target.checked)} />}
-          {files.map((f) => <Form.Check key={f.path} className="fm-file-choice" id={`tick-${f.path}`} label={<><span className="fm-mono fm-break">{f.name}</span> <span className="fm-faint num">{formatBytes(f.sizeBytes)}</span></>} checked={ticked.has(f.path)} onChange={(e) => tick([f.path], e.target.checked)} />)}
+          {files.length > 1 && (
+            <Form.Check
+              className="fm-file-choice"
+              id="tick-all"
+              label={`All ${files.length} recordings here`}
+              checked={here.length === files.length}
+              onChange={(e) =>
+                tick(
+                  files.map((f) => f.path),
+                  e.target.checked,
+                )
+              }
+            />
+          )}
+          {files.map((f) => (
+            <Form.Check
+              key={f.path}
+              className="fm-file-choice"
+              id={`tick-${f.path}`}
+              label={
+                <>
+                  <span className="fm-mono fm-break">{f.name}</span>{' '}
+                  <span className="fm-faint num">{formatBytes(f.sizeBytes)}</span>
+                </>
+              }
+              checked={ticked.has(f.path)}
+              onChange={(e) => tick([f.path], e.target.checked)}
+            />
+          ))}
         </FolderBrowser>
-        {view && view.path !== null && files.length === 0 && view.folders.length === 0 && <p className="fm-faint mb-0">Nothing here is called like a recording.</p>}
-        {view && view.otherFiles > 0 && <p className="fm-faint mb-0">{view.otherFiles} {view.otherFiles === 1 ? 'file' : 'files'} of other kinds not shown.</p>}
+        {view && view.path !== null && files.length === 0 && view.folders.length === 0 && (
+          <p className="fm-faint mb-0">Nothing here is called like a recording.</p>
+        )}
+        {view && view.otherFiles > 0 && (
+          <p className="fm-faint mb-0">
+            {view.otherFiles} {view.otherFiles === 1 ? 'file' : 'files'} of other kinds not shown.
+          </p>
+        )}
       </Modal.Body>
       <Modal.Footer>
-        {ticked.size > here.length && <span className="fm-faint me-auto">{ticked.size - here.length} ticked in other folders</span>}
-        <Button variant="outline-secondary" onClick={onHide}>Leave it</Button>
-        <Button variant="outline-secondary" disabled={folder === null} onClick={() => { if (folder !== null) void take([folder]); }}>Use this folder and all in it</Button>
-        <Button disabled={ticked.size === 0} onClick={() => void take([...ticked])}>{ticked.size === 0 ? 'Use the ticked files' : `Use ${ticked.size} ${ticked.size === 1 ? 'file' : 'files'}`}</Button>
+        {ticked.size > here.length && (
+          <span className="fm-faint me-auto">{ticked.size - here.length} ticked in other folders</span>
+        )}
+        <Button variant="outline-secondary" onClick={onHide}>
+          Leave it
+        </Button>
+        <Button
+          variant="outline-secondary"
+          disabled={folder === null}
+          onClick={() => {
+            if (folder !== null) void take([folder]);
+          }}
+        >
+          Use this folder and all in it
+        </Button>
+        <Button disabled={ticked.size === 0} onClick={() => void take([...ticked])}>
+          {ticked.size === 0
+            ? 'Use the ticked files'
+            : `Use ${ticked.size} ${ticked.size === 1 ? 'file' : 'files'}`}
+        </Button>
       </Modal.Footer>
     </Modal>
   );

@@ -14,10 +14,17 @@ export function InPlaceStrip() {
   const [searching, setSearching] = useState(false);
   const asked = useRef('');
   // Channels of one file are one file.
-  const placed = [...new Map(view.recordings.flatMap((r) => (r.inPlace ? [[r.inPlace.path, r] as const] : []))).values()];
-  const inState = (state: NonNullable<RecordingView['inPlace']>['state']): readonly RecordingView[] => placed.filter((r) => r.inPlace?.state === state);
+  const placed = [
+    ...new Map(view.recordings.flatMap((r) => (r.inPlace ? [[r.inPlace.path, r] as const] : []))).values(),
+  ];
+  const inState = (state: NonNullable<RecordingView['inPlace']>['state']): readonly RecordingView[] =>
+    placed.filter((r) => r.inPlace?.state === state);
   const [missing, touched, changed] = [inState('missing'), inState('touched'), inState('changed')];
-  const busy = view.jobs.some((j) => (j.kind === 'places.find' || j.kind === 'places.copy-in') && (j.state === 'queued' || j.state === 'running'));
+  const busy = view.jobs.some(
+    (j) =>
+      (j.kind === 'places.find' || j.kind === 'places.copy-in') &&
+      (j.state === 'queued' || j.state === 'running'),
+  );
   const base = `/api/sessions/${view.id}/in-place`;
   const find = (folder: string | null): void => void store.getState().call(`${base}/find`, { folder });
   const key = touched.map((r) => r.id).join(' ');
@@ -28,35 +35,71 @@ export function InPlaceStrip() {
     void store.getState().call(`/api/sessions/${view.id}/in-place/find`, { folder: null });
   }, [key, store, view.id]);
   if (placed.length === 0) return null;
-  const takeNew = (): void => void store.getState().call(base, { paths: other.flatMap((r) => r.inPlace?.path ?? []) });
+  const takeNew = (): void =>
+    void store.getState().call(base, { paths: other.flatMap((r) => r.inPlace?.path ?? []) });
   const other = [...changed, ...(busy ? [] : touched)];
   return (
     <div className="fm-in-place" role="group" aria-label="In place">
       <div className="fm-in-place-line">
         <i className="bi bi-link-45deg" aria-hidden="true" />
-        <span><b>In place</b> · {files(placed.length)}, {formatBytes(placed.reduce((n, r) => n + r.sizeBytes, 0))}, not copied</span>
+        <span>
+          <b>In place</b> · {files(placed.length)}, {formatBytes(placed.reduce((n, r) => n + r.sizeBytes, 0))}
+          , not copied
+        </span>
         <span className="fm-top-spring" />
-        <button type="button" className="fm-quiet" disabled={busy || missing.length + changed.length === placed.length} onClick={() => void store.getState().call(`${base}/copy`)}>Copy everything in</button>
+        <button
+          type="button"
+          className="fm-quiet"
+          disabled={busy || missing.length + changed.length === placed.length}
+          onClick={() => void store.getState().call(`${base}/copy`)}
+        >
+          Copy everything in
+        </button>
       </div>
       {missing.length > 0 && (
         <div className="fm-in-place-line fm-attention">
           <i className="bi bi-exclamation-triangle" aria-hidden="true" />
-          <span>{files(missing.length)} {missing.length === 1 ? 'is' : 'are'} not where {missing.length === 1 ? 'it was' : 'they were'}: silent until found.</span>
+          <span>
+            {files(missing.length)} {missing.length === 1 ? 'is' : 'are'} not where{' '}
+            {missing.length === 1 ? 'it was' : 'they were'}: silent until found.
+          </span>
           <span className="fm-top-spring" />
-          <button type="button" className="fm-button" disabled={busy} onClick={() => find(null)}>Look again</button>
-          <button type="button" className="fm-button" disabled={busy} onClick={() => setSearching(true)}>Look in a folder</button>
+          <button type="button" className="fm-button" disabled={busy} onClick={() => find(null)}>
+            Look again
+          </button>
+          <button type="button" className="fm-button" disabled={busy} onClick={() => setSearching(true)}>
+            Look in a folder
+          </button>
         </div>
       )}
       {other.length > 0 && (
         <div className="fm-in-place-line fm-attention">
           <i className="bi bi-exclamation-triangle" aria-hidden="true" />
-          <span>{files(other.length)} {other.length === 1 ? 'was' : 'were'} changed since: silent here. What stands there now can come in as a replacement.</span>
+          <span>
+            {files(other.length)} {other.length === 1 ? 'was' : 'were'} changed since: silent here. What
+            stands there now can come in as a replacement.
+          </span>
           <span className="fm-top-spring" />
-          <button type="button" className="fm-button" disabled={busy} onClick={takeNew}>Take in as now</button>
-          <button type="button" className="fm-button" disabled={busy} onClick={() => setSearching(true)}>Look for the old ones</button>
+          <button type="button" className="fm-button" disabled={busy} onClick={takeNew}>
+            Take in as now
+          </button>
+          <button type="button" className="fm-button" disabled={busy} onClick={() => setSearching(true)}>
+            Look for the old ones
+          </button>
         </div>
       )}
-      {searching && <FolderDialog title="Where to look for them" confirm="Look here and below" use="files can then be found there." onClose={() => setSearching(false)} onChoose={(folder) => { setSearching(false); find(folder); }} />}
+      {searching && (
+        <FolderDialog
+          title="Where to look for them"
+          confirm="Look here and below"
+          use="files can then be found there."
+          onClose={() => setSearching(false)}
+          onChoose={(folder) => {
+            setSearching(false);
+            find(folder);
+          }}
+        />
+      )}
     </div>
   );
 }

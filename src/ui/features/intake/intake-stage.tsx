@@ -3,7 +3,16 @@ import { useMemo, useRef, useState, type DragEvent } from 'react';
 import { ProgressBar } from 'react-bootstrap';
 import { useStore } from 'zustand';
 import { type Finding, type FindingCode, questionsToSender } from '@/core/findings';
-import { findingsOf, selectOnly, startUploads, uploadsStore, useSession, useSessionStore, workbench, type UploadItem } from '@/ui/client';
+import {
+  findingsOf,
+  selectOnly,
+  startUploads,
+  uploadsStore,
+  useSession,
+  useSessionStore,
+  workbench,
+  type UploadItem,
+} from '@/ui/client';
 import { formatBytes, formatPercent, Kbd, useShortcuts } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
 import { filesOfDrop } from './files-of-drop';
@@ -27,9 +36,13 @@ const lastPart = (name: string): string => name.split('/').at(-1) ?? name;
 export function IntakeStage() {
   const view = useSession((s) => s.view);
   const store = useSessionStore();
-  const used = new Set(Object.values(view.session.nodes).flatMap((n) => (n.kind === 'track' ? [n.recordingId] : [])));
+  const used = new Set(
+    Object.values(view.session.nodes).flatMap((n) => (n.kind === 'track' ? [n.recordingId] : [])),
+  );
   const items = useStore(uploadsStore, (s) => s.items);
-  const uploads = items.filter((i) => i.sessionId === view.id && i.state !== 'sent' && i.state !== 'cancelled');
+  const uploads = items.filter(
+    (i) => i.sessionId === view.id && i.state !== 'sent' && i.state !== 'cancelled',
+  );
   const files = useRef<HTMLInputElement>(null);
   const folder = useRef<HTMLInputElement>(null);
   const [over, setOver] = useState(false);
@@ -38,10 +51,15 @@ export function IntakeStage() {
   const [showAside, setShowAside] = useState(false);
   const [asking, setAsking] = useState(false);
   const [browsing, setBrowsing] = useState(false);
-  const [songs, setSongs] = useState<{ readonly found: NonNullable<ReturnType<typeof songsOf>>; readonly all: readonly File[] } | null>(null);
+  const [songs, setSongs] = useState<{
+    readonly found: NonNullable<ReturnType<typeof songsOf>>;
+    readonly all: readonly File[];
+  } | null>(null);
   const player = usePlayer();
   const take = (list: readonly File[]): void => {
-    const wanted = list.filter((f) => !/(^|\/)(\.|thumbs\.db$|desktop\.ini$)/i.test(f.webkitRelativePath || f.name));
+    const wanted = list.filter(
+      (f) => !/(^|\/)(\.|thumbs\.db$|desktop\.ini$)/i.test(f.webkitRelativePath || f.name),
+    );
     setSkipped(list.length - wanted.length);
     const several = songsOf(wanted);
     if (several) setSongs({ found: several, all: wanted });
@@ -53,24 +71,47 @@ export function IntakeStage() {
     void filesOfDrop(event.dataTransfer).then(take);
   };
   const { open, dismissed } = findingsOf(view);
-  const listed = [...open.map((finding) => ({ finding, aside: false })), ...(showAside ? dismissed.map((finding) => ({ finding, aside: true })) : [])];
-  const chosen = typeof choice === 'object' && choice !== null ? (listed.find((l) => l.finding.code === choice.code && l.aside === choice.aside) ?? null) : null;
-  const recording = typeof choice === 'string' ? view.recordings.find((r) => r.id === choice && r.state === 'ready') : undefined;
-  const nameOf = (id: string): string => lastPart(view.recordings.find((r) => r.id === id)?.receivedName ?? '');
-  const lines: Choice[] = [...listed.map(({ finding, aside }) => ({ code: finding.code, aside })), ...view.recordings.filter((r) => r.state === 'ready').map((r) => r.id)];
+  const listed = [
+    ...open.map((finding) => ({ finding, aside: false })),
+    ...(showAside ? dismissed.map((finding) => ({ finding, aside: true })) : []),
+  ];
+  const chosen =
+    typeof choice === 'object' && choice !== null
+      ? (listed.find((l) => l.finding.code === choice.code && l.aside === choice.aside) ?? null)
+      : null;
+  const recording =
+    typeof choice === 'string'
+      ? view.recordings.find((r) => r.id === choice && r.state === 'ready')
+      : undefined;
+  const nameOf = (id: string): string =>
+    lastPart(view.recordings.find((r) => r.id === id)?.receivedName ?? '');
+  const lines: Choice[] = [
+    ...listed.map(({ finding, aside }) => ({ code: finding.code, aside })),
+    ...view.recordings.filter((r) => r.state === 'ready').map((r) => r.id),
+  ];
   const about = useMemo(() => {
     const map = new Map<string, Finding[]>();
-    for (const f of open) for (const id of new Set(f.files.flatMap((p) => (p.other === null ? [p.id] : [p.id, p.other])))) map.set(id, [...(map.get(id) ?? []), f]);
+    for (const f of open)
+      for (const id of new Set(f.files.flatMap((p) => (p.other === null ? [p.id] : [p.id, p.other]))))
+        map.set(id, [...(map.get(id) ?? []), f]);
     return map;
   }, [open]);
-  const rowActions = useMemo(() => ({
-    onSelect: (id: string): void => {
-      setChoice(id);
-      selectOnly(Object.values(store.getState().view.session.nodes).find((n) => n.kind === 'track' && n.recordingId === id)?.id ?? null);
-    },
-    onRetry: (id: string): void => void store.getState().call(`/api/recordings/${id}/retry`),
-    onDismiss: (id: string): void => void store.getState().call(`/api/recordings/${id}`, undefined, 'DELETE'),
-  }), [store]);
+  const rowActions = useMemo(
+    () => ({
+      onSelect: (id: string): void => {
+        setChoice(id);
+        selectOnly(
+          Object.values(store.getState().view.session.nodes).find(
+            (n) => n.kind === 'track' && n.recordingId === id,
+          )?.id ?? null,
+        );
+      },
+      onRetry: (id: string): void => void store.getState().call(`/api/recordings/${id}/retry`),
+      onDismiss: (id: string): void =>
+        void store.getState().call(`/api/recordings/${id}`, undefined, 'DELETE'),
+    }),
+    [store],
+  );
   const choose = (next: Choice): void => {
     if (typeof next === 'string') return rowActions.onSelect(next);
     setChoice(next);
@@ -82,59 +123,207 @@ export function IntakeStage() {
     if (next) choose(next);
   };
   useShortcuts([
-    { key: 'arrowdown', run: () => step(1) }, { key: 'arrowup', run: () => step(-1) }, { key: 'escape', run: () => choose(null) }, { key: 'q', run: () => setAsking(true) },
-    { key: 's', run: () => { const { current } = workbench.getState(); if (current) player.toggleSolo(new Set([current])); } },
+    { key: 'arrowdown', run: () => step(1) },
+    { key: 'arrowup', run: () => step(-1) },
+    { key: 'escape', run: () => choose(null) },
+    { key: 'q', run: () => setAsking(true) },
+    {
+      key: 's',
+      run: () => {
+        const { current } = workbench.getState();
+        if (current) player.toggleSolo(new Set([current]));
+      },
+    },
   ]);
   const failed = view.recordings.filter((r) => r.state === 'failed').length;
   const ready = view.recordings.filter((r) => r.state === 'ready').length;
   return (
-    <section className={`fm-split fm-intake ${over ? 'is-over' : ''}`} aria-label="Intake" onDragOver={(e) => { e.preventDefault(); setOver(true); }} onDragLeave={(e) => { if (e.currentTarget === e.target) setOver(false); }} onDrop={drop}>
+    <section
+      className={`fm-split fm-intake ${over ? 'is-over' : ''}`}
+      aria-label="Intake"
+      onDragOver={(e) => {
+        e.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={(e) => {
+        if (e.currentTarget === e.target) setOver(false);
+      }}
+      onDrop={drop}
+    >
       <div className="fm-pane">
-      <header className="fm-stage-head">
-        <h1>Intake</h1>
-        <span><b>{ready}</b> {ready === 1 ? 'recording' : 'recordings'}</span>
-        {failed > 0 && <span className="fm-attention"><b>{failed}</b> could not be taken</span>}
-        {open.length > 0 && <span className={open.some((f) => f.severity !== 'note') ? 'fm-attention' : undefined}><b>{open.length}</b> {open.length === 1 ? 'thing' : 'things'} found</span>}
-        {dismissed.length > 0 && <button type="button" className="fm-quiet" aria-pressed={showAside} onClick={() => setShowAside(!showAside)}>{dismissed.length} put aside</button>}
-        <span className="fm-top-spring" />
-        {ready > 0 && <button type="button" className="fm-quiet" onClick={() => setAsking(true)}>Questions <Kbd>Q</Kbd></button>}
-        <button type="button" className="fm-button" title="Files on this machine, without copying them" onClick={() => setBrowsing(true)}>Use in place</button>
-        <button type="button" className="fm-button" onClick={() => folder.current?.click()}>Add a folder</button>
-        <button type="button" className="fm-main-button" onClick={() => files.current?.click()}>Add recordings</button>
-        <input ref={files} type="file" multiple accept=".wav,.wave,.bwf,.rf64,.w64,.aif,.aiff,.aifc,.caf,.flac,.mid,.zip,audio/*" className="visually-hidden" tabIndex={-1} aria-label="Recordings" data-testid="files" onChange={(e) => { take([...(e.target.files ?? [])]); e.target.value = ''; }} />
-        <input ref={folder} type="file" multiple className="visually-hidden" tabIndex={-1} aria-label="Folder of recordings" {...{ webkitdirectory: '' }} onChange={(e) => { take([...(e.target.files ?? [])]); e.target.value = ''; }} />
-      </header>
-      <Uploads items={uploads} />
-      <InPlaceStrip />
-      {skipped > 0 && <p className="fm-faint px-3 mb-1">{skipped} hidden system {skipped === 1 ? 'file was' : 'files were'} left out.</p>}
-      {view.recordings.length === 0 && uploads.length === 0 ? (
-        <div className="fm-empty fm-dropzone">
-          <i className="bi bi-box-arrow-in-down" aria-hidden="true" />
-          <p>Drop the recordings of the song here, or a whole folder.</p>
-          <p className="fm-faint">WAV, AIFF, FLAC and other sound files of up to 32 channels, MIDI files, also in ZIP archives. What lies on this machine can be used in place. All begin at the same zero; the files you send are never changed.</p>
-        </div>
-      ) : (
-        <div className="fm-scroll">
-          {listed.length > 0 && (
-            <div className="fm-findings" role="group" aria-label="What was found">
-              {listed.map(({ finding, aside }) => <FindingRow key={`${finding.code} ${aside}`} finding={finding} here={chosen !== null && chosen.finding.code === finding.code && chosen.aside === aside} nameOf={nameOf} onSelect={() => choose({ code: finding.code, aside })} />)}
-            </div>
+        <header className="fm-stage-head">
+          <h1>Intake</h1>
+          <span>
+            <b>{ready}</b> {ready === 1 ? 'recording' : 'recordings'}
+          </span>
+          {failed > 0 && (
+            <span className="fm-attention">
+              <b>{failed}</b> could not be taken
+            </span>
           )}
-          <table className="fm-table fm-recordings">
-            <thead><tr><th>As received</th><th>State</th><th className="num">Rate</th><th className="num">Depth</th><th>Channels</th><th className="num">Length</th><th className="num">Peak dBFS</th><th className="num">LUFS</th><th className="num">Size</th></tr></thead>
-            <tbody>{view.recordings.map((r) => <RecordingRow key={r.id} recording={r} job={view.jobs.find((j) => (j.state === 'running' || j.state === 'queued') && j.subject === r.receivedName) ?? null} sessionRateHz={view.session.sampleRateHz} inSession={used.has(r.id)} marks={marksOf(about.get(r.id) ?? [])} here={chosen === null && recording?.id === r.id} {...rowActions} />)}</tbody>
-          </table>
-        </div>
-      )}
+          {open.length > 0 && (
+            <span className={open.some((f) => f.severity !== 'note') ? 'fm-attention' : undefined}>
+              <b>{open.length}</b> {open.length === 1 ? 'thing' : 'things'} found
+            </span>
+          )}
+          {dismissed.length > 0 && (
+            <button
+              type="button"
+              className="fm-quiet"
+              aria-pressed={showAside}
+              onClick={() => setShowAside(!showAside)}
+            >
+              {dismissed.length} put aside
+            </button>
+          )}
+          <span className="fm-top-spring" />
+          {ready > 0 && (
+            <button type="button" className="fm-quiet" onClick={() => setAsking(true)}>
+              Questions <Kbd>Q</Kbd>
+            </button>
+          )}
+          <button
+            type="button"
+            className="fm-button"
+            title="Files on this machine, without copying them"
+            onClick={() => setBrowsing(true)}
+          >
+            Use in place
+          </button>
+          <button type="button" className="fm-button" onClick={() => folder.current?.click()}>
+            Add a folder
+          </button>
+          <button type="button" className="fm-main-button" onClick={() => files.current?.click()}>
+            Add recordings
+          </button>
+          <input
+            ref={files}
+            type="file"
+            multiple
+            accept=".wav,.wave,.bwf,.rf64,.w64,.aif,.aiff,.aifc,.caf,.flac,.mid,.zip,audio/*"
+            className="visually-hidden"
+            tabIndex={-1}
+            aria-label="Recordings"
+            data-testid="files"
+            onChange={(e) => {
+              take([...(e.target.files ?? [])]);
+              e.target.value = '';
+            }}
+          />
+          <input
+            ref={folder}
+            type="file"
+            multiple
+            className="visually-hidden"
+            tabIndex={-1}
+            aria-label="Folder of recordings"
+            {...{ webkitdirectory: '' }}
+            onChange={(e) => {
+              take([...(e.target.files ?? [])]);
+              e.target.value = '';
+            }}
+          />
+        </header>
+        <Uploads items={uploads} />
+        <InPlaceStrip />
+        {skipped > 0 && (
+          <p className="fm-faint px-3 mb-1">
+            {skipped} hidden system {skipped === 1 ? 'file was' : 'files were'} left out.
+          </p>
+        )}
+        {view.recordings.length === 0 && uploads.length === 0 ? (
+          <div className="fm-empty fm-dropzone">
+            <i className="bi bi-box-arrow-in-down" aria-hidden="true" />
+            <p>Drop the recordings of the song here, or a whole folder.</p>
+            <p className="fm-faint">
+              WAV, AIFF, FLAC and other sound files of up to 32 channels, MIDI files, also in ZIP archives.
+              What lies on this machine can be used in place. All begin at the same zero; the files you send
+              are never changed.
+            </p>
+          </div>
+        ) : (
+          <div className="fm-scroll">
+            {listed.length > 0 && (
+              <div className="fm-findings" role="group" aria-label="What was found">
+                {listed.map(({ finding, aside }) => (
+                  <FindingRow
+                    key={`${finding.code} ${aside}`}
+                    finding={finding}
+                    here={chosen !== null && chosen.finding.code === finding.code && chosen.aside === aside}
+                    nameOf={nameOf}
+                    onSelect={() => choose({ code: finding.code, aside })}
+                  />
+                ))}
+              </div>
+            )}
+            <table className="fm-table fm-recordings">
+              <thead>
+                <tr>
+                  <th>As received</th>
+                  <th>State</th>
+                  <th className="num">Rate</th>
+                  <th className="num">Depth</th>
+                  <th>Channels</th>
+                  <th className="num">Length</th>
+                  <th className="num">Peak dBFS</th>
+                  <th className="num">LUFS</th>
+                  <th className="num">Size</th>
+                </tr>
+              </thead>
+              <tbody>
+                {view.recordings.map((r) => (
+                  <RecordingRow
+                    key={r.id}
+                    recording={r}
+                    job={
+                      view.jobs.find(
+                        (j) =>
+                          (j.state === 'running' || j.state === 'queued') && j.subject === r.receivedName,
+                      ) ?? null
+                    }
+                    sessionRateHz={view.session.sampleRateHz}
+                    inSession={used.has(r.id)}
+                    marks={marksOf(about.get(r.id) ?? [])}
+                    here={chosen === null && recording?.id === r.id}
+                    {...rowActions}
+                  />
+                ))}
+              </tbody>
+            </table>
+          </div>
+        )}
       </div>
       <aside className="fm-panel" aria-label="Details">
-        {chosen ? <FindingPanel key={`${chosen.finding.code} ${chosen.aside}`} finding={chosen.finding} aside={chosen.aside} nameOf={nameOf} />
-          : recording ? <RecordingPanel recording={recording} findings={open} />
-          : <IntakeHelp findings={open.length} recordings={ready} />}
+        {chosen ? (
+          <FindingPanel
+            key={`${chosen.finding.code} ${chosen.aside}`}
+            finding={chosen.finding}
+            aside={chosen.aside}
+            nameOf={nameOf}
+          />
+        ) : recording ? (
+          <RecordingPanel recording={recording} findings={open} />
+        ) : (
+          <IntakeHelp findings={open.length} recordings={ready} />
+        )}
       </aside>
-      {songs && <SongsDialog found={songs.found} onHide={() => setSongs(null)} onTogether={() => { startUploads(view.id, songs.all); setSongs(null); }} />}
+      {songs && (
+        <SongsDialog
+          found={songs.found}
+          onHide={() => setSongs(null)}
+          onTogether={() => {
+            startUploads(view.id, songs.all);
+            setSongs(null);
+          }}
+        />
+      )}
       {browsing && <InPlaceDialog sessionId={view.id} onHide={() => setBrowsing(false)} />}
-      {asking && <QuestionsDialog draft={questionsToSender(open, nameOf, view.session.name)} onHide={() => setAsking(false)} />}
+      {asking && (
+        <QuestionsDialog
+          draft={questionsToSender(open, nameOf, view.session.name)}
+          onHide={() => setAsking(false)}
+        />
+      )}
     </section>
   );
 }
@@ -144,9 +333,23 @@ function IntakeHelp({ findings, recordings }: { readonly findings: number; reado
   return (
     <>
       <h2>What came in</h2>
-      {recordings === 0 ? <p className="fm-faint">As recordings arrive they are measured and compared; what is odd about them is listed here, worst first.</p>
-        : findings === 0 ? <p className="fm-faint">Nothing odd was found. Choose a recording to see and hear it; <Kbd>Alt</Kbd> <Kbd>2</Kbd> goes on to Sort.</p>
-        : <p className="fm-faint">Choose a line with the mouse or <Kbd>↑</Kbd> <Kbd>↓</Kbd>: what it means, what can be done. <Kbd>1</Kbd> does it, <Kbd>2</Kbd> puts it aside. <Kbd>Q</Kbd> makes a message to the sender of what is left.</p>}
+      {recordings === 0 ? (
+        <p className="fm-faint">
+          As recordings arrive they are measured and compared; what is odd about them is listed here, worst
+          first.
+        </p>
+      ) : findings === 0 ? (
+        <p className="fm-faint">
+          Nothing odd was found. Choose a recording to see and hear it; <Kbd>Alt</Kbd> <Kbd>2</Kbd> goes on to
+          Sort.
+        </p>
+      ) : (
+        <p className="fm-faint">
+          Choose a line with the mouse or <Kbd>↑</Kbd> <Kbd>↓</Kbd>: what it means, what can be done.{' '}
+          <Kbd>1</Kbd> does it, <Kbd>2</Kbd> puts it aside. <Kbd>Q</Kbd> makes a message to the sender of what
+          is left.
+        </p>
+      )}
       <SaidFacts />
     </>
   );
@@ -163,18 +366,39 @@ function Uploads({ items }: { readonly items: readonly UploadItem[] }) {
   return (
     <div className="fm-uploads" aria-live="polite">
       <div className="fm-uploads-sum">
-        <span>{going.length > 0 ? `Sending ${going.length} ${going.length === 1 ? 'file' : 'files'}` : `${held.length} waiting for you`} · {formatBytes(sent)} of {formatBytes(total)}{rate > 0 ? ` · ${formatBytes(rate)}/s · ${timeLeft((total - sent) / rate)}` : ''}</span>
+        <span>
+          {going.length > 0
+            ? `Sending ${going.length} ${going.length === 1 ? 'file' : 'files'}`
+            : `${held.length} waiting for you`}{' '}
+          · {formatBytes(sent)} of {formatBytes(total)}
+          {rate > 0 ? ` · ${formatBytes(rate)}/s · ${timeLeft((total - sent) / rate)}` : ''}
+        </span>
         <span className="fm-top-spring" />
-        {going.length > 0 && <button type="button" className="fm-quiet" onClick={() => going.forEach((u) => u.pause())}>Pause all</button>}
-        {held.length > 0 && <button type="button" className="fm-quiet" onClick={() => held.forEach((u) => u.resume())}>Go on with all</button>}
-        {items.length > 1 && <button type="button" className="fm-quiet" onClick={() => items.forEach((u) => u.cancel())}>Cancel all</button>}
+        {going.length > 0 && (
+          <button type="button" className="fm-quiet" onClick={() => going.forEach((u) => u.pause())}>
+            Pause all
+          </button>
+        )}
+        {held.length > 0 && (
+          <button type="button" className="fm-quiet" onClick={() => held.forEach((u) => u.resume())}>
+            Go on with all
+          </button>
+        )}
+        {items.length > 1 && (
+          <button type="button" className="fm-quiet" onClick={() => items.forEach((u) => u.cancel())}>
+            Cancel all
+          </button>
+        )}
       </div>
-      {items.map((u) => <UploadRow key={u.key} item={u} />)}
+      {items.map((u) => (
+        <UploadRow key={u.key} item={u} />
+      ))}
     </div>
   );
 }
 
-const timeLeft = (seconds: number): string => (seconds < 60 ? `${Math.max(1, Math.round(seconds))} s left` : `${Math.round(seconds / 60)} min left`);
+const timeLeft = (seconds: number): string =>
+  seconds < 60 ? `${Math.max(1, Math.round(seconds))} s left` : `${Math.round(seconds / 60)} min left`;
 
 function UploadRow({ item }: { readonly item: UploadItem }) {
   const share = item.sizeBytes > 0 ? item.sentBytes / item.sizeBytes : 0;
@@ -183,10 +407,30 @@ function UploadRow({ item }: { readonly item: UploadItem }) {
       <span className="fm-mono text-truncate flex-grow-1">{item.name}</span>
       <ProgressBar now={share * 100} className="fm-upload-bar" aria-label={`Sending ${item.name}`} />
       <span className="num">{formatPercent(share)}</span>
-      <span className={item.state === 'failed' ? 'fm-attention' : 'fm-faint'}>{item.message ?? { waiting: 'waiting', sending: `${formatBytes(item.bytesPerSecond)}/s`, paused: 'paused', failed: 'broke off', sent: 'sent', cancelled: 'cancelled' }[item.state]}</span>
-      {item.state === 'sending' && <button type="button" className="fm-quiet" onClick={() => item.pause()}>Pause</button>}
-      {(item.state === 'paused' || item.state === 'failed') && <button type="button" className="fm-quiet" onClick={() => item.resume()}>{item.state === 'failed' ? 'Try again' : 'Go on'}</button>}
-      <button type="button" className="fm-quiet" onClick={() => item.cancel()}>Cancel</button>
+      <span className={item.state === 'failed' ? 'fm-attention' : 'fm-faint'}>
+        {item.message ??
+          {
+            waiting: 'waiting',
+            sending: `${formatBytes(item.bytesPerSecond)}/s`,
+            paused: 'paused',
+            failed: 'broke off',
+            sent: 'sent',
+            cancelled: 'cancelled',
+          }[item.state]}
+      </span>
+      {item.state === 'sending' && (
+        <button type="button" className="fm-quiet" onClick={() => item.pause()}>
+          Pause
+        </button>
+      )}
+      {(item.state === 'paused' || item.state === 'failed') && (
+        <button type="button" className="fm-quiet" onClick={() => item.resume()}>
+          {item.state === 'failed' ? 'Try again' : 'Go on'}
+        </button>
+      )}
+      <button type="button" className="fm-quiet" onClick={() => item.cancel()}>
+        Cancel
+      </button>
     </div>
   );
 }

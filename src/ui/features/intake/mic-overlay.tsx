@@ -17,9 +17,20 @@ interface Lines {
 }
 
 /** Two microphones over each other at a loud hit, each at its own scale: what the figures say, to see. */
-export function MicOverlay({ leaderId, otherId, figures, nameOf }: { readonly leaderId: string; readonly otherId: string; readonly figures: FindingFile['figures']; readonly nameOf: (id: string) => string }) {
+export function MicOverlay({
+  leaderId,
+  otherId,
+  figures,
+  nameOf,
+}: {
+  readonly leaderId: string;
+  readonly otherId: string;
+  readonly figures: FindingFile['figures'];
+  readonly nameOf: (id: string) => string;
+}) {
   const rate = useSession((s) => s.view.session.sampleRateHz) ?? 48_000;
-  const recordingRate = useSession((s) => s.view.recordings.find((r) => r.id === leaderId)?.passingHz) ?? rate;
+  const recordingRate =
+    useSession((s) => s.view.recordings.find((r) => r.id === leaderId)?.passingHz) ?? rate;
   const [lines, setLines] = useState<Lines | null>(null);
   const [aligned, setAligned] = useState(false);
   useEffect(() => {
@@ -29,21 +40,48 @@ export function MicOverlay({ leaderId, otherId, figures, nameOf }: { readonly le
       if (!peaks) return;
       const from = Math.round(loudestStretch(peaks, recordingRate, SEARCH_SECONDS) * rate);
       const count = Math.round((SEARCH_SECONDS + 2 * SHOWN_SECONDS) * rate);
-      const [leader, other] = await fetchSound([leaderId, otherId].map((id) => ({ sound: `recordings/${id}`, from, count })));
+      const [leader, other] = await fetchSound(
+        [leaderId, otherId].map((id) => ({ sound: `recordings/${id}`, from, count })),
+      );
       if (live && leader?.[0] && other?.[0]) setLines(atHit(leader[0], other[0], rate));
     })();
-    return () => { live = false; };
+    return () => {
+      live = false;
+    };
   }, [leaderId, otherId, rate, recordingRate]);
   const delay = (Number(figures.delayMs) / 1000) * rate;
   const turn = Number(figures.correlation) < 0 ? -1 : 1;
   return (
     <figure className="fm-overlay">
-      <svg width={WIDTH} height={HEIGHT} role="img" aria-label={`${nameOf(leaderId)} and ${nameOf(otherId)} over each other, 20 milliseconds at a hit`}>
+      <svg
+        width={WIDTH}
+        height={HEIGHT}
+        role="img"
+        aria-label={`${nameOf(leaderId)} and ${nameOf(otherId)} over each other, 20 milliseconds at a hit`}
+      >
         <line x1={0} x2={WIDTH} y1={HEIGHT / 2} y2={HEIGHT / 2} className="fm-plot-line" />
         {lines && <path d={pathOf(lines.leader, 0, 1, rate)} className="fm-overlay-leader" />}
-        {lines && <path d={pathOf(lines.other, aligned ? delay : 0, aligned ? turn : 1, rate)} className="fm-overlay-other" />}
+        {lines && (
+          <path
+            d={pathOf(lines.other, aligned ? delay : 0, aligned ? turn : 1, rate)}
+            className="fm-overlay-other"
+          />
+        )}
       </svg>
-      <figcaption className="d-flex justify-content-between"><span><span className="fm-overlay-key-leader">―</span> leader <span className="fm-overlay-key-other">┄</span> this, 20 ms</span><button type="button" className="fm-quiet" aria-pressed={aligned} onClick={() => setAligned(!aligned)}>{aligned ? 'As it is' : 'As aligned'}</button></figcaption>
+      <figcaption className="d-flex justify-content-between">
+        <span>
+          <span className="fm-overlay-key-leader">―</span> leader{' '}
+          <span className="fm-overlay-key-other">┄</span> this, 20 ms
+        </span>
+        <button
+          type="button"
+          className="fm-quiet"
+          aria-pressed={aligned}
+          onClick={() => setAligned(!aligned)}
+        >
+          {aligned ? 'As it is' : 'As aligned'}
+        </button>
+      </figcaption>
     </figure>
   );
 }
@@ -51,7 +89,9 @@ export function MicOverlay({ leaderId, otherId, figures, nameOf }: { readonly le
 /** Both from just before the highest peak of the leader. */
 function atHit(leader: Float32Array, other: Float32Array, rate: number): Lines {
   let top = 0;
-  leader.forEach((x, i) => { if (Math.abs(x) > Math.abs(leader[top] as number)) top = i; });
+  leader.forEach((x, i) => {
+    if (Math.abs(x) > Math.abs(leader[top] as number)) top = i;
+  });
   const from = Math.max(0, top - Math.round(BEFORE_SECONDS * rate));
   const to = from + Math.round(2 * SHOWN_SECONDS * rate);
   return { leader: leader.slice(from, to), other: other.slice(from, to) };
@@ -64,7 +104,10 @@ function pathOf(samples: Float32Array, shift: number, turn: 1 | -1, rate: number
   for (let x = 0; x <= WIDTH; x++) {
     const at = (x / WIDTH) * count + shift;
     const value = samples[Math.round(at)];
-    if (value !== undefined) points.push(`${points.length === 0 ? 'M' : 'L'}${x} ${(HEIGHT / 2 - ((turn * value) / top) * (HEIGHT / 2 - 3)).toFixed(1)}`);
+    if (value !== undefined)
+      points.push(
+        `${points.length === 0 ? 'M' : 'L'}${x} ${(HEIGHT / 2 - ((turn * value) / top) * (HEIGHT / 2 - 3)).toFixed(1)}`,
+      );
   }
   return points.join('');
 }

@@ -6,24 +6,86 @@ import type { Finding } from '@/core/findings';
 import { marksOf, RecordingRow } from './recording-row';
 
 const ready: RecordingView = {
-  id: 'r', receivedName: 'KICK in_03.wav', sizeBytes: 12_500_000, state: 'ready', fault: null, sha256: 'a'.repeat(64), sampleRateHz: 48_000, channels: 1, encoding: 's24', bitDepth: 24, lengthFrames: 48_000 * 87,
-  facts: { ...completeFacts({}), peakDbfs: -8, rmsDbfs: -20, integratedLufs: -29.6, dcOffset: 0, clippedRuns: 0, firstSoundSeconds: 1, lastSoundSeconds: 80, dualMono: false }, truePeakDbtp: null, heard: null, container: 'wav', lossy: false, channelIndex: null, metadata: NO_METADATA, warnings: [], sameAs: null, convertedToHz: null, sessionFrames: 48_000 * 87, inPlace: null, notes: null, passingHz: 48_000, listened: true,
+  id: 'r',
+  receivedName: 'KICK in_03.wav',
+  sizeBytes: 12_500_000,
+  state: 'ready',
+  fault: null,
+  sha256: 'a'.repeat(64),
+  sampleRateHz: 48_000,
+  channels: 1,
+  encoding: 's24',
+  bitDepth: 24,
+  lengthFrames: 48_000 * 87,
+  facts: {
+    ...completeFacts({}),
+    peakDbfs: -8,
+    rmsDbfs: -20,
+    integratedLufs: -29.6,
+    dcOffset: 0,
+    clippedRuns: 0,
+    firstSoundSeconds: 1,
+    lastSoundSeconds: 80,
+    dualMono: false,
+  },
+  truePeakDbtp: null,
+  heard: null,
+  container: 'wav',
+  lossy: false,
+  channelIndex: null,
+  metadata: NO_METADATA,
+  warnings: [],
+  sameAs: null,
+  convertedToHz: null,
+  sessionFrames: 48_000 * 87,
+  inPlace: null,
+  notes: null,
+  passingHz: 48_000,
+  listened: true,
 };
 const onRetry = jest.fn();
 const onDismiss = jest.fn();
-function show(change: Partial<RecordingView>, more: { job?: JobView; inSession?: boolean; sessionRateHz?: number; findings?: readonly Finding[] } = {}): void {
-  render(<table><tbody><RecordingRow recording={{ ...ready, ...change }} job={more.job ?? null} sessionRateHz={more.sessionRateHz ?? 48_000} inSession={more.inSession ?? true} marks={marksOf(more.findings ?? [])} here={false} onSelect={() => undefined} onRetry={onRetry} onDismiss={onDismiss} /></tbody></table>);
+function show(
+  change: Partial<RecordingView>,
+  more: { job?: JobView; inSession?: boolean; sessionRateHz?: number; findings?: readonly Finding[] } = {},
+): void {
+  render(
+    <table>
+      <tbody>
+        <RecordingRow
+          recording={{ ...ready, ...change }}
+          job={more.job ?? null}
+          sessionRateHz={more.sessionRateHz ?? 48_000}
+          inSession={more.inSession ?? true}
+          marks={marksOf(more.findings ?? [])}
+          here={false}
+          onSelect={() => undefined}
+          onRetry={onRetry}
+          onDismiss={onDismiss}
+        />
+      </tbody>
+    </table>,
+  );
 }
 const text = (): string => screen.getByRole('row').textContent ?? '';
 
 it('shows the facts of a good recording with true minus signs', () => {
   show({});
-  for (const part of ['KICK in_03.wav', 'ready', '48', '24', 'mono', '1:27.0', '−8.0', '−29.6', '12.5 MB']) expect(text()).toContain(part);
+  for (const part of ['KICK in_03.wav', 'ready', '48', '24', 'mono', '1:27.0', '−8.0', '−29.6', '12.5 MB'])
+    expect(text()).toContain(part);
   expect(screen.queryByRole('button')).toBeNull();
 });
 
 it('counts what was found about it, and names it to those who cannot see the sign', () => {
-  show({}, { findings: [{ code: 'clipped', severity: 'check', remedy: null, files: [] }, { code: 'dual-mono', severity: 'note', remedy: 'make-mono', files: [] }] });
+  show(
+    {},
+    {
+      findings: [
+        { code: 'clipped', severity: 'check', remedy: null, files: [] },
+        { code: 'dual-mono', severity: 'note', remedy: 'make-mono', files: [] },
+      ],
+    },
+  );
   expect(text()).toContain('2 found: Clipped, Stereo files that are mono');
 });
 it('says which channel of a file it is, and floats', () => {
@@ -59,12 +121,32 @@ it('offers no second try for a broken file', () => {
 });
 
 it('follows the work on a recording', () => {
-  const job: JobView = { id: 'j', kind: 'recording.arrive', sessionId: 's', subject: '', state: 'running', progress: 0.42, fault: null, createdAt: '', finishedAt: null };
+  const job: JobView = {
+    id: 'j',
+    kind: 'recording.arrive',
+    sessionId: 's',
+    subject: '',
+    state: 'running',
+    progress: 0.42,
+    fault: null,
+    createdAt: '',
+    finishedAt: null,
+  };
   show({ state: 'arriving', facts: null, listened: false }, { job });
   expect(text()).toContain('arriving 42 %');
 });
 it('names the listening pass', () => {
-  const job: JobView = { id: 'j', kind: 'recording.listen', sessionId: 's', subject: '', state: 'running', progress: 0.5, fault: null, createdAt: '', finishedAt: null };
+  const job: JobView = {
+    id: 'j',
+    kind: 'recording.listen',
+    sessionId: 's',
+    subject: '',
+    state: 'running',
+    progress: 0.5,
+    fault: null,
+    createdAt: '',
+    finishedAt: null,
+  };
   show({ listened: false }, { job });
   expect(text()).toContain('listening 50 %');
 });

@@ -7,7 +7,15 @@ import { formatClock } from '@/core/time';
 import { formatBytes, formatDb, formatPercent, formatRate, formatRepitch } from '@/ui/kit';
 
 /** Faults that lie outside the file: its bytes are still here. */
-const RETRIABLE: ReadonlySet<string> = new Set(['file.missing', 'file.changed', 'store.disk_full', 'store.no_room', 'job.cancelled', 'file.unreadable', 'decoder.missing']);
+const RETRIABLE: ReadonlySet<string> = new Set([
+  'file.missing',
+  'file.changed',
+  'store.disk_full',
+  'store.no_room',
+  'job.cancelled',
+  'file.unreadable',
+  'decoder.missing',
+]);
 
 /** What a row is given. */
 export interface RecordingRowProps {
@@ -24,20 +32,76 @@ export interface RecordingRowProps {
 }
 
 /** One received file: facts, and what is odd or wrong right below its name. */
-export const RecordingRow = memo(function RecordingRow({ recording: r, job, sessionRateHz, inSession, marks, here, onSelect, onRetry, onDismiss }: RecordingRowProps) {
+export const RecordingRow = memo(function RecordingRow({
+  recording: r,
+  job,
+  sessionRateHz,
+  inSession,
+  marks,
+  here,
+  onSelect,
+  onRetry,
+  onDismiss,
+}: RecordingRowProps) {
   const notes = notesOf(r, sessionRateHz);
   const lost = r.inPlace && r.inPlace.state !== 'there' ? PLACE_WORDS[r.inPlace.state] : null;
-  if (r.state === 'ready' && !inSession) notes.push(r.container === 'midi' && !r.notes ? 'Holds no notes, but what it says of tempo and places can be used: choose it.' : 'Not in the session: its track was removed. Undo brings it back.');
+  if (r.state === 'ready' && !inSession)
+    notes.push(
+      r.container === 'midi' && !r.notes
+        ? 'Holds no notes, but what it says of tempo and places can be used: choose it.'
+        : 'Not in the session: its track was removed. Undo brings it back.',
+    );
   return (
-    <tr className={r.state === 'failed' ? 'is-failed' : here ? 'is-here' : undefined} onClick={r.state === 'ready' ? () => onSelect(r.id) : undefined}>
+    <tr
+      className={r.state === 'failed' ? 'is-failed' : here ? 'is-here' : undefined}
+      onClick={r.state === 'ready' ? () => onSelect(r.id) : undefined}
+    >
       <td className="fm-received">
-        <span className="fm-mono" title={r.receivedName}>{r.receivedName}</span>
-        {r.fault && <div className="fm-attention"><i className="bi bi-exclamation-octagon" aria-hidden="true" /> {faultText(r.fault)} {RETRIABLE.has(r.fault.code) && <button type="button" className="fm-button" onClick={() => onRetry(r.id)}>Try again</button>} <button type="button" className="fm-quiet" onClick={() => onDismiss(r.id)}>Take off the list</button></div>}
-        {lost && <div className="fm-attention"><i className="bi bi-link-45deg" aria-hidden="true" /> {lost.note}: <span className="fm-break">{r.inPlace?.path}</span></div>}
-        {notes.map((n) => <div key={n} className="fm-note"><i className="bi bi-info-circle" aria-hidden="true" /> {n}</div>)}
+        <span className="fm-mono" title={r.receivedName}>
+          {r.receivedName}
+        </span>
+        {r.fault && (
+          <div className="fm-attention">
+            <i className="bi bi-exclamation-octagon" aria-hidden="true" /> {faultText(r.fault)}{' '}
+            {RETRIABLE.has(r.fault.code) && (
+              <button type="button" className="fm-button" onClick={() => onRetry(r.id)}>
+                Try again
+              </button>
+            )}{' '}
+            <button type="button" className="fm-quiet" onClick={() => onDismiss(r.id)}>
+              Take off the list
+            </button>
+          </div>
+        )}
+        {lost && (
+          <div className="fm-attention">
+            <i className="bi bi-link-45deg" aria-hidden="true" /> {lost.note}:{' '}
+            <span className="fm-break">{r.inPlace?.path}</span>
+          </div>
+        )}
+        {notes.map((n) => (
+          <div key={n} className="fm-note">
+            <i className="bi bi-info-circle" aria-hidden="true" /> {n}
+          </div>
+        ))}
       </td>
-      <td>{lost ? <span className="fm-attention">{lost.state}</span> : stateWord(r, job)}{' '}{r.inPlace && !lost && <i className="bi bi-link-45deg fm-faint" role="img" aria-label="in place" title={`In place: ${r.inPlace.path}`} />}{marks && <Marks {...marks} />}</td>
-      {r.container === 'midi' ? <NoteCells notes={r.notes} /> : <SoundCells recording={r} sessionRateHz={sessionRateHz} />}
+      <td>
+        {lost ? <span className="fm-attention">{lost.state}</span> : stateWord(r, job)}{' '}
+        {r.inPlace && !lost && (
+          <i
+            className="bi bi-link-45deg fm-faint"
+            role="img"
+            aria-label="in place"
+            title={`In place: ${r.inPlace.path}`}
+          />
+        )}
+        {marks && <Marks {...marks} />}
+      </td>
+      {r.container === 'midi' ? (
+        <NoteCells notes={r.notes} />
+      ) : (
+        <SoundCells recording={r} sessionRateHz={sessionRateHz} />
+      )}
       <td className="num">{formatBytes(r.sizeBytes)}</td>
     </tr>
   );
@@ -46,10 +110,27 @@ export const RecordingRow = memo(function RecordingRow({ recording: r, job, sess
 function SoundCells({ recording: r, sessionRateHz }: Pick<RecordingRowProps, 'recording' | 'sessionRateHz'>) {
   return (
     <>
-      <td className="num">{r.sampleRateHz === null ? '' : <span className={r.sampleRateHz !== sessionRateHz ? 'fm-attention' : undefined}>{formatRate(r.sampleRateHz)}</span>}</td>
-      <td className="num">{r.bitDepth === null ? '' : `${r.bitDepth}${r.encoding?.startsWith('f') ? ' float' : ''}`}</td>
-      <td>{r.channels === null ? '' : r.channels === 1 ? 'mono' : 'stereo'}{r.channelIndex === null ? '' : `, ch ${r.channelIndex + 1}`}</td>
-      <td className="num">{r.lengthFrames !== null && r.sampleRateHz !== null ? formatClock(r.lengthFrames / r.sampleRateHz, 1) : ''}</td>
+      <td className="num">
+        {r.sampleRateHz === null ? (
+          ''
+        ) : (
+          <span className={r.sampleRateHz !== sessionRateHz ? 'fm-attention' : undefined}>
+            {formatRate(r.sampleRateHz)}
+          </span>
+        )}
+      </td>
+      <td className="num">
+        {r.bitDepth === null ? '' : `${r.bitDepth}${r.encoding?.startsWith('f') ? ' float' : ''}`}
+      </td>
+      <td>
+        {r.channels === null ? '' : r.channels === 1 ? 'mono' : 'stereo'}
+        {r.channelIndex === null ? '' : `, ch ${r.channelIndex + 1}`}
+      </td>
+      <td className="num">
+        {r.lengthFrames !== null && r.sampleRateHz !== null
+          ? formatClock(r.lengthFrames / r.sampleRateHz, 1)
+          : ''}
+      </td>
       <td className="num">{r.facts ? formatDb(r.facts.peakDbfs) : ''}</td>
       <td className="num">{r.facts?.integratedLufs != null ? formatDb(r.facts.integratedLufs) : ''}</td>
     </>
@@ -59,30 +140,49 @@ function SoundCells({ recording: r, sessionRateHz }: Pick<RecordingRowProps, 're
 function NoteCells({ notes }: Pick<RecordingView, 'notes'>) {
   return (
     <>
-      <td /><td />
+      <td />
+      <td />
       <td>{notes ? `${notes.notes} ${notes.notes === 1 ? 'note' : 'notes'}` : 'no notes'}</td>
       <td className="num">{notes ? formatClock(notes.lastSeconds, 1) : ''}</td>
-      <td /><td />
+      <td />
+      <td />
     </>
   );
 }
 
 /** How many things were noticed, the worst as a sign. */
 function Marks({ count, worst, titles }: NonNullable<RecordingRowProps['marks']>) {
-  return <span className={worst === 'note' ? 'fm-faint' : 'fm-attention'} title={titles}> <i className={`bi ${worst === 'note' ? 'bi-info-circle' : 'bi-exclamation-triangle'}`} aria-hidden="true" /> {count}<span className="visually-hidden"> found: {titles}</span></span>;
+  return (
+    <span className={worst === 'note' ? 'fm-faint' : 'fm-attention'} title={titles}>
+      {' '}
+      <i
+        className={`bi ${worst === 'note' ? 'bi-info-circle' : 'bi-exclamation-triangle'}`}
+        aria-hidden="true"
+      />{' '}
+      {count}
+      <span className="visually-hidden"> found: {titles}</span>
+    </span>
+  );
 }
 
 /** What a row shows of the findings about it. */
 export function marksOf(findings: readonly Finding[]): RecordingRowProps['marks'] {
   const worst = SEVERITIES.find((s) => findings.some((f) => f.severity === s));
-  return worst === undefined ? null : { count: findings.length, worst, titles: findings.map((f) => findingTitle(f.code)).join(', ') };
+  return worst === undefined
+    ? null
+    : { count: findings.length, worst, titles: findings.map((f) => findingTitle(f.code)).join(', ') };
 }
 
 /** Rows are drawn again only when what they show has changed: a hundred of them stand there while a delivery comes in. */
 function isSameRow(a: RecordingRowProps, b: RecordingRowProps): boolean {
   const { marks: x, ...before } = a;
   const { marks: y, ...after } = b;
-  return x?.count === y?.count && x?.worst === y?.worst && x?.titles === y?.titles && (Object.keys(before) as (keyof typeof before)[]).every((k) => before[k] === after[k]);
+  return (
+    x?.count === y?.count &&
+    x?.worst === y?.worst &&
+    x?.titles === y?.titles &&
+    (Object.keys(before) as (keyof typeof before)[]).every((k) => before[k] === after[k])
+  );
 }
 
 function stateWord(r: RecordingView, job: JobView | null): string {
@@ -90,10 +190,16 @@ function stateWord(r: RecordingView, job: JobView | null): string {
   if (r.state === 'waiting') return 'waiting';
   if (r.state === 'arriving') return `arriving ${job ? formatPercent(job.progress) : ''}`;
   if (r.container === 'midi') return 'ready';
-  return r.listened ? 'ready' : job?.kind === 'recording.listen' && job.state === 'running' ? `listening ${formatPercent(job.progress)}` : 'ready, not heard yet';
+  return r.listened
+    ? 'ready'
+    : job?.kind === 'recording.listen' && job.state === 'running'
+      ? `listening ${formatPercent(job.progress)}`
+      : 'ready, not heard yet';
 }
 
-const PLACE_WORDS: Readonly<Record<Exclude<InPlaceState, 'there'>, { readonly state: string; readonly note: string }>> = {
+const PLACE_WORDS: Readonly<
+  Record<Exclude<InPlaceState, 'there'>, { readonly state: string; readonly note: string }>
+> = {
   missing: { state: 'missing', note: 'Not there any more' },
   touched: { state: 'comparing', note: 'Has a new time stamp' },
   changed: { state: 'changed', note: 'Changed since it was taken in' },
@@ -102,6 +208,13 @@ const PLACE_WORDS: Readonly<Record<Exclude<InPlaceState, 'there'>, { readonly st
 /** What was done to it, in words; what is odd about it stands among the findings. */
 function notesOf(r: RecordingView, sessionRateHz: number | null): string[] {
   const notes: string[] = [];
-  if (r.sampleRateHz !== null && sessionRateHz !== null && r.sampleRateHz !== sessionRateHz) notes.push(r.passingHz !== null && r.passingHz !== r.sampleRateHz ? `Its samples are kept: ${formatRepitch(repitch(r.sampleRateHz, r.passingHz))}` : r.convertedToHz ? `Converted to ${formatRate(r.convertedToHz)} kHz for the session; the original is kept.` : `Will be converted to ${formatRate(sessionRateHz)} kHz.`);
+  if (r.sampleRateHz !== null && sessionRateHz !== null && r.sampleRateHz !== sessionRateHz)
+    notes.push(
+      r.passingHz !== null && r.passingHz !== r.sampleRateHz
+        ? `Its samples are kept: ${formatRepitch(repitch(r.sampleRateHz, r.passingHz))}`
+        : r.convertedToHz
+          ? `Converted to ${formatRate(r.convertedToHz)} kHz for the session; the original is kept.`
+          : `Will be converted to ${formatRate(sessionRateHz)} kHz.`,
+    );
   return notes;
 }

@@ -9,7 +9,15 @@ import type { songsOf } from './songs-of';
 type Songs = NonNullable<ReturnType<typeof songsOf>>;
 
 /** A delivery of several songs: a session each, together under one project, or all into this one. */
-export function SongsDialog({ found, onTogether, onHide }: { readonly found: Songs; readonly onTogether: () => void; readonly onHide: () => void }) {
+export function SongsDialog({
+  found,
+  onTogether,
+  onHide,
+}: {
+  readonly found: Songs;
+  readonly onTogether: () => void;
+  readonly onHide: () => void;
+}) {
   const router = useRouter();
   const { artist } = useSession((s) => s.view.session);
   const [project, setProject] = useState(found.project);
@@ -21,7 +29,11 @@ export function SongsDialog({ found, onTogether, onHide }: { readonly found: Son
     setBusy(true);
     try {
       for (const song of wanted) {
-        const { id } = await api<{ id: string }>('/api/sessions', 'POST', await newSessionSchema.validate({ name: song.name.slice(0, 120), artist, project }));
+        const { id } = await api<{ id: string }>(
+          '/api/sessions',
+          'POST',
+          await newSessionSchema.validate({ name: song.name.slice(0, 120), artist, project }),
+        );
         startUploads(id, song.files);
       }
       router.push('/');
@@ -32,20 +44,54 @@ export function SongsDialog({ found, onTogether, onHide }: { readonly found: Son
   };
   return (
     <Modal aria-labelledby="dialog-title" show onHide={onHide} centered>
-      <Modal.Header closeButton><Modal.Title as="h2" id="dialog-title">{found.songs.length} songs?</Modal.Title></Modal.Header>
+      <Modal.Header closeButton>
+        <Modal.Title as="h2" id="dialog-title">
+          {found.songs.length} songs?
+        </Modal.Title>
+      </Modal.Header>
       <Modal.Body>
         {message && <Alert variant="danger">{message}</Alert>}
         <p>Each of these folders looks like a song of its own.</p>
         {found.songs.map((song, i) => (
-          <Form.Check key={song.name} type="checkbox" id={`song-${i}`} checked={!left.has(i)} label={`${song.name}, ${song.files.length} files`}
-            onChange={(e) => { const next = new Set(left); if (e.target.checked) next.delete(i); else next.add(i); setLeft(next); }} />
+          <Form.Check
+            key={song.name}
+            type="checkbox"
+            id={`song-${i}`}
+            checked={!left.has(i)}
+            label={`${song.name}, ${song.files.length} files`}
+            onChange={(e) => {
+              const next = new Set(left);
+              if (e.target.checked) next.delete(i);
+              else next.add(i);
+              setLeft(next);
+            }}
+          />
         ))}
-        <Form.Group controlId="project" className="mt-3"><Form.Label>They stand together as</Form.Label><Form.Control value={project} maxLength={120} placeholder="name of the project" onChange={(e) => setProject(e.target.value)} /></Form.Group>
-        <p className="fm-faint mt-2 mb-0">Keep this page open until all files are sent; the list of sessions shows how far each is.</p>
+        <Form.Group controlId="project" className="mt-3">
+          <Form.Label>They stand together as</Form.Label>
+          <Form.Control
+            value={project}
+            maxLength={120}
+            placeholder="name of the project"
+            onChange={(e) => setProject(e.target.value)}
+          />
+        </Form.Group>
+        <p className="fm-faint mt-2 mb-0">
+          Keep this page open until all files are sent; the list of sessions shows how far each is.
+        </p>
       </Modal.Body>
       <Modal.Footer>
-        <button type="button" className="fm-button" onClick={onTogether}>All into this session</button>
-        <button type="button" className="fm-main-button" disabled={busy || wanted.length === 0} onClick={() => void make()}>Make {wanted.length} {wanted.length === 1 ? 'session' : 'sessions'}</button>
+        <button type="button" className="fm-button" onClick={onTogether}>
+          All into this session
+        </button>
+        <button
+          type="button"
+          className="fm-main-button"
+          disabled={busy || wanted.length === 0}
+          onClick={() => void make()}
+        >
+          Make {wanted.length} {wanted.length === 1 ? 'session' : 'sessions'}
+        </button>
       </Modal.Footer>
     </Modal>
   );

@@ -9,7 +9,22 @@ const push = jest.fn();
 jest.mock('next/navigation', () => ({ useRouter: () => ({ push }) }));
 
 const item = (change: Partial<SessionListItem>): SessionListItem => ({
-  id: 's1', name: 'Low Water', project: '', artist: 'Nine', revision: 4, trackCount: 12, recordingCount: 12, lengthSeconds: 87, sizeBytes: 333_000_000, hasMap: true, handoverCount: 2, updatedAt: '2026-11-25T09:00:00.000Z', openJobs: 0, lastJobAt: null, jobProgress: null, ...change,
+  id: 's1',
+  name: 'Low Water',
+  project: '',
+  artist: 'Nine',
+  revision: 4,
+  trackCount: 12,
+  recordingCount: 12,
+  lengthSeconds: 87,
+  sizeBytes: 333_000_000,
+  hasMap: true,
+  handoverCount: 2,
+  updatedAt: '2026-11-25T09:00:00.000Z',
+  openJobs: 0,
+  lastJobAt: null,
+  jobProgress: null,
+  ...change,
 });
 const calls: { path: string; method: string; body: unknown }[] = [];
 let answer: (path: string, method: string) => { status: number; value: unknown };
@@ -24,11 +39,31 @@ beforeEach(() => {
     const { status, value } = answer(path, method);
     return Promise.resolve({ ok: status < 400, status, json: () => Promise.resolve(value) });
   }) as unknown as typeof fetch;
-  window.matchMedia = (() => ({ matches: false, addEventListener: () => undefined, removeEventListener: () => undefined })) as unknown as typeof window.matchMedia;
+  window.matchMedia = (() => ({
+    matches: false,
+    addEventListener: () => undefined,
+    removeEventListener: () => undefined,
+  })) as unknown as typeof window.matchMedia;
 });
 
 it('lists each session with its state in words', () => {
-  render(<SessionsPage initial={[item({}), item({ id: 's2', name: 'High Water', hasMap: false, handoverCount: 0, trackCount: 3, recordingCount: 5, openJobs: 2, jobProgress: 0.4 })]} />);
+  render(
+    <SessionsPage
+      initial={[
+        item({}),
+        item({
+          id: 's2',
+          name: 'High Water',
+          hasMap: false,
+          handoverCount: 0,
+          trackCount: 3,
+          recordingCount: 5,
+          openJobs: 2,
+          jobProgress: 0.4,
+        }),
+      ]}
+    />,
+  );
   const [, first, second] = screen.getAllByRole('row');
   expect(within(first!).getByRole('link', { name: 'Low Water' })).toHaveAttribute('href', '/sessions/s1');
   expect(first).toHaveTextContent('mapped');
@@ -55,7 +90,12 @@ it('makes a session only with a name, and goes there', async () => {
   fireEvent.change(screen.getByLabelText('Song'), { target: { value: '  Slip ' } });
   fireEvent.click(screen.getByRole('button', { name: 'Make session' }));
   await waitFor(() => expect(push).toHaveBeenCalledWith('/sessions/new/intake'));
-  expect(calls.find((c) => c.method === 'POST')?.body).toEqual({ name: 'Slip', artist: '', notes: '', project: '' });
+  expect(calls.find((c) => c.method === 'POST')?.body).toEqual({
+    name: 'Slip',
+    artist: '',
+    notes: '',
+    project: '',
+  });
 });
 
 it('says what goes before it deletes, and keeps it on “Keep it”', async () => {
@@ -69,27 +109,71 @@ it('says what goes before it deletes, and keeps it on “Keep it”', async () =
 });
 
 it('deletes, and shows a fault in words if it cannot', async () => {
-  answer = (_path, method) => (method === 'DELETE' ? { status: 404, value: { fault: { code: 'session.not_found' } } } : { status: 200, value: [item({})] });
+  answer = (_path, method) =>
+    method === 'DELETE'
+      ? { status: 404, value: { fault: { code: 'session.not_found' } } }
+      : { status: 200, value: [item({})] };
   render(<SessionsPage initial={[item({})]} />);
   fireEvent.click(screen.getByRole('button', { name: 'Delete Low Water' }));
-  await act(async () => fireEvent.click(await screen.findByRole('button', { name: 'Delete session and recordings' })));
+  await act(async () =>
+    fireEvent.click(await screen.findByRole('button', { name: 'Delete session and recordings' })),
+  );
   expect(calls.some((c) => c.method === 'DELETE' && c.path === '/api/sessions/s1')).toBe(true);
   expect(await screen.findByText('This session does not exist any more.')).toBeInTheDocument();
 });
 
 it('keeps the songs of a project together, and lists what is open in them', async () => {
-  const view = { id: 's1', revision: 1, session: emptySession('Low Water'), recordings: [], jobs: [], handovers: [], conform: null, relations: NO_RELATIONS, style: DEFAULT_STYLE, styleNewest: null, dismissals: [], tempo: null, undoLabel: null, redoLabel: null, freeBytes: 1 };
-  const songs = [item({ id: 's3', name: 'Alone' }), item({ id: 's2', name: 'Slack Tide', project: 'Harbour' }), item({ id: 's1', name: 'Low Water', project: 'Harbour' })];
-  answer = (path) => ({ status: 200, value: path === '/api/sessions' ? songs : { ...view, id: path.split('/').at(-1) } });
+  const view = {
+    id: 's1',
+    revision: 1,
+    session: emptySession('Low Water'),
+    recordings: [],
+    jobs: [],
+    handovers: [],
+    conform: null,
+    relations: NO_RELATIONS,
+    style: DEFAULT_STYLE,
+    styleNewest: null,
+    dismissals: [],
+    tempo: null,
+    undoLabel: null,
+    redoLabel: null,
+    freeBytes: 1,
+  };
+  const songs = [
+    item({ id: 's3', name: 'Alone' }),
+    item({ id: 's2', name: 'Slack Tide', project: 'Harbour' }),
+    item({ id: 's1', name: 'Low Water', project: 'Harbour' }),
+  ];
+  answer = (path) => ({
+    status: 200,
+    value: path === '/api/sessions' ? songs : { ...view, id: path.split('/').at(-1) },
+  });
   render(<SessionsPage initial={songs} />);
-  expect(screen.getAllByRole('row').slice(1).map((r) => r.textContent?.slice(0, 14))).toEqual([expect.stringContaining('Alone'), expect.stringContaining('Harbour 2 song'), expect.stringContaining('Low Water'), expect.stringContaining('Slack Tide')]);
+  expect(
+    screen
+      .getAllByRole('row')
+      .slice(1)
+      .map((r) => r.textContent?.slice(0, 14)),
+  ).toEqual([
+    expect.stringContaining('Alone'),
+    expect.stringContaining('Harbour 2 song'),
+    expect.stringContaining('Low Water'),
+    expect.stringContaining('Slack Tide'),
+  ]);
   fireEvent.click(screen.getByRole('button', { name: 'What is open' }));
   const dialog = await screen.findByRole('dialog');
   expect(await within(dialog).findAllByText('add files')).toHaveLength(2);
   expect(within(dialog).getByRole('link', { name: 'Slack Tide' })).toHaveAttribute('href', '/sessions/s2');
   // A job so short that the list never saw it at work has changed what is open: looked at again, and only there.
   calls.length = 0;
-  answer = (path) => ({ status: 200, value: path === '/api/sessions' ? songs.map((s) => (s.id === 's2' ? { ...s, lastJobAt: '2026-11-25T09:01:00.000Z' } : s)) : { ...view, id: path.split('/').at(-1) } });
+  answer = (path) => ({
+    status: 200,
+    value:
+      path === '/api/sessions'
+        ? songs.map((s) => (s.id === 's2' ? { ...s, lastJobAt: '2026-11-25T09:01:00.000Z' } : s))
+        : { ...view, id: path.split('/').at(-1) },
+  });
   await waitFor(() => expect(calls.some((c) => c.path === '/api/sessions/s2')).toBe(true), { timeout: 9000 });
   expect(calls.some((c) => c.path === '/api/sessions/s1')).toBe(false);
 }, 12_000);

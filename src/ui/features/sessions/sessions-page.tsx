@@ -42,14 +42,24 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
     <div className="fm-sessions">
       <header className="fm-sessions-head">
         <FernMark />
-        <h1>Fernmoss <span className="fm-faint">sessions</span></h1>
-        <span className="fm-faint">One song each: from the recordings as they came to a package for the mixer.</span>
+        <h1>
+          Fernmoss <span className="fm-faint">sessions</span>
+        </h1>
+        <span className="fm-faint">
+          One song each: from the recordings as they came to a package for the mixer.
+        </span>
         <span className="fm-top-spring" />
-        <Link href="/styles" className="fm-quiet">House styles</Link>
+        <Link href="/styles" className="fm-quiet">
+          House styles
+        </Link>
         <Button onClick={() => setMaking(true)}>New session</Button>
         <ThemeSwitch />
       </header>
-      {fault && <Alert variant="danger" dismissible onClose={() => setFault(null)}>{faultText(fault)}</Alert>}
+      {fault && (
+        <Alert variant="danger" dismissible onClose={() => setFault(null)}>
+          {faultText(fault)}
+        </Alert>
+      )}
       {sessions.length === 0 ? (
         <div className="fm-empty">
           <p>No sessions yet.</p>
@@ -58,42 +68,147 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
         </div>
       ) : (
         <table className="fm-table">
-          <thead><tr><th>Song</th><th>Artist</th><th className="num">Tracks</th><th className="num">Length</th><th className="num">Size</th><th>Tempo</th><th>Handover</th><th>Last change</th><th><span className="visually-hidden">Delete</span></th></tr></thead>
+          <thead>
+            <tr>
+              <th>Song</th>
+              <th>Artist</th>
+              <th className="num">Tracks</th>
+              <th className="num">Length</th>
+              <th className="num">Size</th>
+              <th>Tempo</th>
+              <th>Handover</th>
+              <th>Last change</th>
+              <th>
+                <span className="visually-hidden">Delete</span>
+              </th>
+            </tr>
+          </thead>
           <tbody>
-            {inProjects(sessions).map((s) => s.kind === 'project' ? (
-              <tr key={`project ${s.name}`} className="fm-project"><td colSpan={9}><b>{s.name}</b> <span className="fm-faint">{s.songs.length} {s.songs.length === 1 ? 'song' : 'songs'}</span> <button type="button" className="fm-button" onClick={() => setOpened(s.name)}>What is open</button></td></tr>
-            ) : (
-              <tr key={s.id} className={s.project ? 'fm-of-project' : undefined}>
-                <td><Link href={`/sessions/${s.id}`} className="fm-strong-link">{s.name}</Link><Sending count={uploads.filter((u) => u.sessionId === s.id && ['waiting', 'sending', 'paused', 'failed'].includes(u.state)).length} />{s.openJobs > 0 && <div className="fm-note" role="status">{s.openJobs} {s.openJobs === 1 ? 'job' : 'jobs'} at work{s.jobProgress !== null ? ` · ${formatPercent(s.jobProgress)}` : ''}</div>}</td>
-                <td>{s.artist}</td>
-                <td className="num">{s.trackCount}{s.recordingCount > s.trackCount ? <span className="fm-faint"> of {s.recordingCount}</span> : null}</td>
-                <td className="num">{s.lengthSeconds > 0 ? formatDuration(s.lengthSeconds) : '–'}</td>
-                <td className="num"><button type="button" className="fm-quiet fm-size" onClick={() => setMeasured(s)} title="Space on this disk, and cleaning up" aria-label={`Space of ${s.name}: ${formatBytes(s.sizeBytes)}`}>{formatBytes(s.sizeBytes)}</button></td>
-                <td>{s.hasMap ? 'mapped' : <span className="fm-faint">not yet</span>}</td>
-                <td>{s.handoverCount > 0 ? `v${s.handoverCount}` : <span className="fm-faint">not yet</span>}</td>
-                <td><time dateTime={s.updatedAt} suppressHydrationWarning>{new Date(s.updatedAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}</time></td>
-                <td className="text-end"><button type="button" className="fm-quiet" onClick={() => setLeaving(s)} aria-label={`Delete ${s.name}`} title="Delete"><i className="bi bi-trash3" aria-hidden="true" /></button></td>
-              </tr>
-            ))}
+            {inProjects(sessions).map((s) =>
+              s.kind === 'project' ? (
+                <tr key={`project ${s.name}`} className="fm-project">
+                  <td colSpan={9}>
+                    <b>{s.name}</b>{' '}
+                    <span className="fm-faint">
+                      {s.songs.length} {s.songs.length === 1 ? 'song' : 'songs'}
+                    </span>{' '}
+                    <button type="button" className="fm-button" onClick={() => setOpened(s.name)}>
+                      What is open
+                    </button>
+                  </td>
+                </tr>
+              ) : (
+                <tr key={s.id} className={s.project ? 'fm-of-project' : undefined}>
+                  <td>
+                    <Link href={`/sessions/${s.id}`} className="fm-strong-link">
+                      {s.name}
+                    </Link>
+                    <Sending
+                      count={
+                        uploads.filter(
+                          (u) =>
+                            u.sessionId === s.id &&
+                            ['waiting', 'sending', 'paused', 'failed'].includes(u.state),
+                        ).length
+                      }
+                    />
+                    {s.openJobs > 0 && (
+                      <div className="fm-note" role="status">
+                        {s.openJobs} {s.openJobs === 1 ? 'job' : 'jobs'} at work
+                        {s.jobProgress !== null ? ` · ${formatPercent(s.jobProgress)}` : ''}
+                      </div>
+                    )}
+                  </td>
+                  <td>{s.artist}</td>
+                  <td className="num">
+                    {s.trackCount}
+                    {s.recordingCount > s.trackCount ? (
+                      <span className="fm-faint"> of {s.recordingCount}</span>
+                    ) : null}
+                  </td>
+                  <td className="num">{s.lengthSeconds > 0 ? formatDuration(s.lengthSeconds) : '–'}</td>
+                  <td className="num">
+                    <button
+                      type="button"
+                      className="fm-quiet fm-size"
+                      onClick={() => setMeasured(s)}
+                      title="Space on this disk, and cleaning up"
+                      aria-label={`Space of ${s.name}: ${formatBytes(s.sizeBytes)}`}
+                    >
+                      {formatBytes(s.sizeBytes)}
+                    </button>
+                  </td>
+                  <td>{s.hasMap ? 'mapped' : <span className="fm-faint">not yet</span>}</td>
+                  <td>
+                    {s.handoverCount > 0 ? `v${s.handoverCount}` : <span className="fm-faint">not yet</span>}
+                  </td>
+                  <td>
+                    <time dateTime={s.updatedAt} suppressHydrationWarning>
+                      {new Date(s.updatedAt).toLocaleString('en-GB', {
+                        dateStyle: 'medium',
+                        timeStyle: 'short',
+                      })}
+                    </time>
+                  </td>
+                  <td className="text-end">
+                    <button
+                      type="button"
+                      className="fm-quiet"
+                      onClick={() => setLeaving(s)}
+                      aria-label={`Delete ${s.name}`}
+                      title="Delete"
+                    >
+                      <i className="bi bi-trash3" aria-hidden="true" />
+                    </button>
+                  </td>
+                </tr>
+              ),
+            )}
           </tbody>
         </table>
       )}
-      {making && <NewSessionDialog onClose={() => setMaking(false)} onMade={(id) => router.push(`/sessions/${id}/intake`)} />}
+      {making && (
+        <NewSessionDialog
+          onClose={() => setMaking(false)}
+          onMade={(id) => router.push(`/sessions/${id}/intake`)}
+        />
+      )}
       {measured && <SpaceDialog session={measured} onClose={() => setMeasured(null)} onChanged={refresh} />}
-      {opened !== null && <OpenDialog project={opened} songs={songsOf(sessions, opened)} onClose={() => setOpened(null)} />}
+      {opened !== null && (
+        <OpenDialog project={opened} songs={songsOf(sessions, opened)} onClose={() => setOpened(null)} />
+      )}
       {leaving && (
         <Modal aria-labelledby="dialog-title" show onHide={() => setLeaving(null)} centered>
-          <Modal.Header closeButton><Modal.Title as="h2" id="dialog-title">Delete “{leaving.name}”</Modal.Title></Modal.Header>
+          <Modal.Header closeButton>
+            <Modal.Title as="h2" id="dialog-title">
+              Delete “{leaving.name}”
+            </Modal.Title>
+          </Modal.Header>
           <Modal.Body>
             <p>This removes for good:</p>
             <ul>
-              <li>{leaving.recordingCount} recordings ({formatBytes(leaving.sizeBytes)}), unless another session uses the same files</li>
+              <li>
+                {leaving.recordingCount} recordings ({formatBytes(leaving.sizeBytes)}), unless another session
+                uses the same files
+              </li>
               <li>all names, folders, the tempo map and the whole history of this session</li>
-              {leaving.handoverCount > 0 && <li>{leaving.handoverCount === 1 ? 'its package' : `its ${leaving.handoverCount} packages`} on this machine; downloaded copies stay</li>}
+              {leaving.handoverCount > 0 && (
+                <li>
+                  {leaving.handoverCount === 1 ? 'its package' : `its ${leaving.handoverCount} packages`} on
+                  this machine; downloaded copies stay
+                </li>
+              )}
             </ul>
             <p className="mb-0">This cannot be undone.</p>
           </Modal.Body>
-          <Modal.Footer><Button variant="outline-secondary" onClick={() => setLeaving(null)}>Keep it</Button><Button variant="danger" onClick={() => void remove(leaving)}>Delete session and recordings</Button></Modal.Footer>
+          <Modal.Footer>
+            <Button variant="outline-secondary" onClick={() => setLeaving(null)}>
+              Keep it
+            </Button>
+            <Button variant="danger" onClick={() => void remove(leaving)}>
+              Delete session and recordings
+            </Button>
+          </Modal.Footer>
         </Modal>
       )}
     </div>
@@ -107,10 +222,15 @@ interface Project {
   readonly songs: readonly SessionListItem[];
 }
 
-const songsOf = (sessions: readonly SessionListItem[], project: string): SessionListItem[] => sessions.filter((s) => s.project === project).sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }));
+const songsOf = (sessions: readonly SessionListItem[], project: string): SessionListItem[] =>
+  sessions
+    .filter((s) => s.project === project)
+    .sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }));
 
 /** Sessions in order, those of a project together where the newest of them stands. */
-function inProjects(sessions: readonly SessionListItem[]): (Project | (SessionListItem & { readonly kind?: undefined }))[] {
+function inProjects(
+  sessions: readonly SessionListItem[],
+): (Project | (SessionListItem & { readonly kind?: undefined }))[] {
   const rows: (Project | SessionListItem)[] = [];
   const done = new Set<string>();
   for (const s of sessions) {
@@ -124,4 +244,9 @@ function inProjects(sessions: readonly SessionListItem[]): (Project | (SessionLi
   return rows as ReturnType<typeof inProjects>;
 }
 
-const Sending = ({ count }: { readonly count: number }) => (count > 0 ? <div className="fm-note" role="status">{count} {count === 1 ? 'file' : 'files'} being sent from this page</div> : null);
+const Sending = ({ count }: { readonly count: number }) =>
+  count > 0 ? (
+    <div className="fm-note" role="status">
+      {count} {count === 1 ? 'file' : 'files'} being sent from this page
+    </div>
+  ) : null;

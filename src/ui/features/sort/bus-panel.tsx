@@ -12,28 +12,113 @@ export function BusPanel({ bus }: { readonly bus: Bus }) {
   const session = useSession((s) => s.view.session);
   const { buses } = session;
   const commit = (label: string, edits: readonly Edit[]): void => void store.getState().commit(label, edits);
-  const change = (label: string, fields: Partial<Pick<Bus, 'name' | 'color' | 'outputBusId' | 'sends'>>, before: readonly Edit[] = []): void => commit(label, [...before, { kind: 'bus.change', id: bus.id, fields: { ...fields, byHand: [...new Set([...bus.byHand, ...Object.keys(fields)])] } }]);
-  const tracks = tracksInOrder(session).filter((t) => t.busId === bus.id || t.sends.some((s) => s.busId === bus.id));
-  const feeding = Object.values(buses).filter((b) => b.outputBusId === bus.id || b.sends.some((s) => s.busId === bus.id));
-  const loops = session.busOrder.filter((id) => id === bus.id || hasLoop({ ...buses, [bus.id]: { ...bus, outputBusId: id } }, bus.id));
+  const change = (
+    label: string,
+    fields: Partial<Pick<Bus, 'name' | 'color' | 'outputBusId' | 'sends'>>,
+    before: readonly Edit[] = [],
+  ): void =>
+    commit(label, [
+      ...before,
+      {
+        kind: 'bus.change',
+        id: bus.id,
+        fields: { ...fields, byHand: [...new Set([...bus.byHand, ...Object.keys(fields)])] },
+      },
+    ]);
+  const tracks = tracksInOrder(session).filter(
+    (t) => t.busId === bus.id || t.sends.some((s) => s.busId === bus.id),
+  );
+  const feeding = Object.values(buses).filter(
+    (b) => b.outputBusId === bus.id || b.sends.some((s) => s.busId === bus.id),
+  );
+  const loops = session.busOrder.filter(
+    (id) => id === bus.id || hasLoop({ ...buses, [bus.id]: { ...bus, outputBusId: id } }, bus.id),
+  );
   const isReturn = bus.kind === 'return';
   return (
     <>
-      <h2>{bus.name} {isReturn ? 'return' : 'bus'}</h2>
-      <p className="fm-faint">{isReturn ? 'Takes what is sent to it.' : 'Sums what is routed to it.'} It is handed over empty of processing{isReturn ? ', so nothing of it is heard here' : ''}.</p>
-      <Form.Group className="fm-field" controlId="bus-name"><Form.Label>Name</Form.Label><Form.Control key={bus.name} size="sm" defaultValue={bus.name} maxLength={120} onKeyDown={(e) => { if (e.key === 'Enter') e.currentTarget.blur(); }} onBlur={(e) => { const name = e.target.value.trim(); if (name !== '' && name !== bus.name) change('Name a bus', { name }); }} /></Form.Group>
-      <Form.Group className="fm-field" controlId="bus-colour"><Form.Label>Colour</Form.Label><Form.Control key={bus.color} type="color" size="sm" defaultValue={bus.color ?? '#888888'} onBlur={(e) => { if (e.target.value !== (bus.color ?? '#888888')) change('Colour a bus', { color: e.target.value }); }} /></Form.Group>
-      <WayField label="Goes to" value={bus.outputBusId} except={loops} onChoose={(outputBusId) => change('Route a bus', { outputBusId })} />
-      <SendsEditor ownerId={bus.id} sends={bus.sends} ownPan={0} onKeep={(label, sends, before) => change(label, { sends }, before)} />
+      <h2>
+        {bus.name} {isReturn ? 'return' : 'bus'}
+      </h2>
+      <p className="fm-faint">
+        {isReturn ? 'Takes what is sent to it.' : 'Sums what is routed to it.'} It is handed over empty of
+        processing{isReturn ? ', so nothing of it is heard here' : ''}.
+      </p>
+      <Form.Group className="fm-field" controlId="bus-name">
+        <Form.Label>Name</Form.Label>
+        <Form.Control
+          key={bus.name}
+          size="sm"
+          defaultValue={bus.name}
+          maxLength={120}
+          onKeyDown={(e) => {
+            if (e.key === 'Enter') e.currentTarget.blur();
+          }}
+          onBlur={(e) => {
+            const name = e.target.value.trim();
+            if (name !== '' && name !== bus.name) change('Name a bus', { name });
+          }}
+        />
+      </Form.Group>
+      <Form.Group className="fm-field" controlId="bus-colour">
+        <Form.Label>Colour</Form.Label>
+        <Form.Control
+          key={bus.color}
+          type="color"
+          size="sm"
+          defaultValue={bus.color ?? '#888888'}
+          onBlur={(e) => {
+            if (e.target.value !== (bus.color ?? '#888888'))
+              change('Colour a bus', { color: e.target.value });
+          }}
+        />
+      </Form.Group>
+      <WayField
+        label="Goes to"
+        value={bus.outputBusId}
+        except={loops}
+        onChoose={(outputBusId) => change('Route a bus', { outputBusId })}
+      />
+      <SendsEditor
+        ownerId={bus.id}
+        sends={bus.sends}
+        ownPan={0}
+        onKeep={(label, sends, before) => change(label, { sends }, before)}
+      />
       <h3>Comes to it</h3>
-      {tracks.length + feeding.length === 0 ? <p className="fm-attention">Nothing yet.</p> : (
+      {tracks.length + feeding.length === 0 ? (
+        <p className="fm-attention">Nothing yet.</p>
+      ) : (
         <ul className="fm-plain-list">
-          {feeding.map((b) => <li key={b.id}><button type="button" className="fm-link" onClick={() => selectOnly(b.id)}>{b.name} {b.kind === 'return' ? 'return' : 'bus'}</button></li>)}
-          {tracks.map((t) => <li key={t.id}><button type="button" className="fm-link" onClick={() => selectOnly(t.id)}>{t.name}</button></li>)}
+          {feeding.map((b) => (
+            <li key={b.id}>
+              <button type="button" className="fm-link" onClick={() => selectOnly(b.id)}>
+                {b.name} {b.kind === 'return' ? 'return' : 'bus'}
+              </button>
+            </li>
+          ))}
+          {tracks.map((t) => (
+            <li key={t.id}>
+              <button type="button" className="fm-link" onClick={() => selectOnly(t.id)}>
+                {t.name}
+              </button>
+            </li>
+          ))}
         </ul>
       )}
-      <button type="button" className="fm-quiet mt-2" onClick={() => { commit(`Remove ${bus.name}`, removeBusEdits(session, bus.id)); selectOnly(null); }}>Remove this {isReturn ? 'return' : 'bus'}</button>
-      <p className="fm-faint">{isReturn ? 'What was sent to it is sent no more.' : 'What came to it then goes where it went.'}</p>
+      <button
+        type="button"
+        className="fm-quiet mt-2"
+        onClick={() => {
+          commit(`Remove ${bus.name}`, removeBusEdits(session, bus.id));
+          selectOnly(null);
+        }}
+      >
+        Remove this {isReturn ? 'return' : 'bus'}
+      </button>
+      <p className="fm-faint">
+        {isReturn ? 'What was sent to it is sent no more.' : 'What came to it then goes where it went.'}
+      </p>
     </>
   );
 }

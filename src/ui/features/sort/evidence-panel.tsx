@@ -2,9 +2,25 @@
 import { Form } from 'react-bootstrap';
 import type { HeardAs } from '@/core/analysis';
 import { FAMILIES, type Family, partsOf } from '@/core/naming';
-import { isFolder, isTrack, repitch, ROOT, tracksUnder, type Edit, type Folder, type Track, type TrackFields } from '@/core/session';
+import {
+  isFolder,
+  isTrack,
+  repitch,
+  ROOT,
+  tracksUnder,
+  type Edit,
+  type Folder,
+  type Track,
+  type TrackFields,
+} from '@/core/session';
 import { type NoteFacts, pitchName } from '@/core/time';
-import { changesSomething, familiesHeard, proposalEdits, type SortProposal, type SortRow } from '@/core/style';
+import {
+  changesSomething,
+  familiesHeard,
+  proposalEdits,
+  type SortProposal,
+  type SortRow,
+} from '@/core/style';
 import { selectOnly, useSession, useSessionStore, useWorkbench } from '@/ui/client';
 import { formatDb, formatRate, formatRepitch, Kbd, Pictogram, pictureOf, useShortcuts } from '@/ui/kit';
 import { usePlayer, WhereItPlays } from '@/ui/listening';
@@ -27,34 +43,95 @@ export function EvidencePanel({ proposal }: { readonly proposal: SortProposal })
   const selected = useWorkbench((w) => w.selected);
   const tracks = [...selected].map((id) => session.nodes[id]).filter(isTrack);
   const track = current === null ? undefined : session.nodes[current];
-  if (tracks.length > 1) return <aside className="fm-panel" aria-label="Selected tracks"><h2>{tracks.length} tracks</h2>{tracks.length === 2 && <JoinOffer tracks={tracks} />}<ManyEditor tracks={tracks} /></aside>;
+  if (tracks.length > 1)
+    return (
+      <aside className="fm-panel" aria-label="Selected tracks">
+        <h2>{tracks.length} tracks</h2>
+        {tracks.length === 2 && <JoinOffer tracks={tracks} />}
+        <ManyEditor tracks={tracks} />
+      </aside>
+    );
   const bus = current === null ? undefined : session.buses[current];
-  if (bus) return <aside className="fm-panel" aria-label="Bus"><BusPanel key={bus.id} bus={bus} /></aside>;
-  if (isFolder(track)) return <aside className="fm-panel" aria-label="Folder"><OneFolder key={track.id} folder={track} /></aside>;
-  if (!isTrack(track)) return <aside className="fm-panel" aria-label="Details"><h2>What is this track?</h2><p className="fm-faint">Choose a row to see why it was named so, and to change it. <Kbd>N</Kbd> walks to the next one to check.</p><RememberedWords /></aside>;
-  return <aside className="fm-panel" aria-label="Details"><OneTrack key={track.id} track={track} row={proposal.rows.find((r) => r.trackId === track.id) ?? null} proposal={proposal} /></aside>;
+  if (bus)
+    return (
+      <aside className="fm-panel" aria-label="Bus">
+        <BusPanel key={bus.id} bus={bus} />
+      </aside>
+    );
+  if (isFolder(track))
+    return (
+      <aside className="fm-panel" aria-label="Folder">
+        <OneFolder key={track.id} folder={track} />
+      </aside>
+    );
+  if (!isTrack(track))
+    return (
+      <aside className="fm-panel" aria-label="Details">
+        <h2>What is this track?</h2>
+        <p className="fm-faint">
+          Choose a row to see why it was named so, and to change it. <Kbd>N</Kbd> walks to the next one to
+          check.
+        </p>
+        <RememberedWords />
+      </aside>
+    );
+  return (
+    <aside className="fm-panel" aria-label="Details">
+      <OneTrack
+        key={track.id}
+        track={track}
+        row={proposal.rows.find((r) => r.trackId === track.id) ?? null}
+        proposal={proposal}
+      />
+    </aside>
+  );
 }
 
 const USUAL: readonly Family[] = ['guitars', 'keys', 'percussion', 'lead-vocal', 'effects', 'reference'];
 const MOST_CHOICES = 6;
 
 /** Families the digits choose: the proposed, those it may be by ear, the commonest. */
-const choicesFor = (row: SortRow | null, heard: HeardAs | null): readonly Family[] => [...new Set<Family>([...(row && row.family !== 'unknown' ? [row.family] : []), ...familiesHeard(heard), ...USUAL])].slice(0, MOST_CHOICES);
+const choicesFor = (row: SortRow | null, heard: HeardAs | null): readonly Family[] =>
+  [
+    ...new Set<Family>([
+      ...(row && row.family !== 'unknown' ? [row.family] : []),
+      ...familiesHeard(heard),
+      ...USUAL,
+    ]),
+  ].slice(0, MOST_CHOICES);
 
-function OneTrack({ track, row, proposal }: { readonly track: Track; readonly row: SortRow | null; readonly proposal: SortProposal }) {
+function OneTrack({
+  track,
+  row,
+  proposal,
+}: {
+  readonly track: Track;
+  readonly row: SortRow | null;
+  readonly proposal: SortProposal;
+}) {
   const { session, style, recordings } = useSession((s) => s.view);
   const recording = recordings.find((r) => r.id === track.recordingId);
   const store = useSessionStore();
   const commit = (label: string, edits: readonly Edit[]): void => void store.getState().commit(label, edits);
   // What a track is, is its own; its level, pan, mute and begin go with its groups.
   const together = useGroupedCommit();
-  const change = (label: string, fields: Partial<TrackFields>, ...hand: (keyof TrackFields)[]): void => together(label, [{ kind: 'track.change', id: track.id, fields: { ...fields, byHand: withHand(track, ...hand) } }]);
+  const change = (label: string, fields: Partial<TrackFields>, ...hand: (keyof TrackFields)[]): void =>
+    together(label, [
+      { kind: 'track.change', id: track.id, fields: { ...fields, byHand: withHand(track, ...hand) } },
+    ]);
   const by = { style, busIds: new Set(session.busOrder) };
   const kind = shownKind(track, row);
   const choices = choicesFor(row, recording?.heard?.as ?? null);
   const take = (family: Family): void =>
     row && row.family === family && changesSomething(row)
-      ? commit(`Accept ${row.name}`, [...proposalEdits(session, style, proposal, new Set([track.id])), { kind: 'track.change', id: track.id, fields: { confidence: 1, byHand: withHand(track, 'family') } }])
+      ? commit(`Accept ${row.name}`, [
+          ...proposalEdits(session, style, proposal, new Set([track.id])),
+          {
+            kind: 'track.change',
+            id: track.id,
+            fields: { confidence: 1, byHand: withHand(track, 'family') },
+          },
+        ])
       : commit(`Call it ${family.replaceAll('-', ' ')}`, [familyEdit(track, family, by)]);
   useShortcuts(choices.map((family, i) => ({ key: String(i + 1), run: () => take(family) })));
   return (
@@ -62,52 +139,189 @@ function OneTrack({ track, row, proposal }: { readonly track: Track; readonly ro
       <h2>What is this track?</h2>
       <p className="fm-mono fm-break">{track.receivedName}</p>
       <h3>Why</h3>
-      {(row?.evidence ?? track.evidence).length === 0 ? <p className="fm-faint">No word of its name is known. Listen, then choose.</p> : (
-        <ul className="fm-evidence">{(row?.evidence ?? track.evidence).map((e, i) => <li key={`${e.text}-${i}`}><span className="fm-chip fm-mono">{e.text}</span> <span>{e.means}</span></li>)}</ul>
+      {(row?.evidence ?? track.evidence).length === 0 ? (
+        <p className="fm-faint">No word of its name is known. Listen, then choose.</p>
+      ) : (
+        <ul className="fm-evidence">
+          {(row?.evidence ?? track.evidence).map((e, i) => (
+            <li key={`${e.text}-${i}`}>
+              <span className="fm-chip fm-mono">{e.text}</span> <span>{e.means}</span>
+            </li>
+          ))}
+        </ul>
       )}
       <div className="d-flex gap-2 my-2">
-        {track.tiedTo === null ? <WhereItPlays trackId={track.id} /> : <span className="fm-faint">Notes: they are seen, ordered and handed over, and make no sound here.</span>}
+        {track.tiedTo === null ? (
+          <WhereItPlays trackId={track.id} />
+        ) : (
+          <span className="fm-faint">
+            Notes: they are seen, ordered and handed over, and make no sound here.
+          </span>
+        )}
       </div>
       <h3>Choose, or set by hand</h3>
       <div className="fm-choices" role="group" aria-label="Family">
         {choices.map((family, i) => (
-          <button key={family} type="button" className={`fm-choice ${track.family === family ? 'is-here' : ''}`} onClick={() => take(family)}>
-            <Kbd>{String(i + 1)}</Kbd> <Pictogram of={pictureOf(style, { family, part: row?.family === family ? kind.part : null })} /> <span className="flex-grow-1">{row?.family === family ? row.name : family.replaceAll('-', ' ')}</span>
+          <button
+            key={family}
+            type="button"
+            className={`fm-choice ${track.family === family ? 'is-here' : ''}`}
+            onClick={() => take(family)}
+          >
+            <Kbd>{String(i + 1)}</Kbd>{' '}
+            <Pictogram of={pictureOf(style, { family, part: row?.family === family ? kind.part : null })} />{' '}
+            <span className="flex-grow-1">
+              {row?.family === family ? row.name : family.replaceAll('-', ' ')}
+            </span>
             {row?.family === family && <span className="fm-mono">{row.confidence.toFixed(2)}</span>}
           </button>
         ))}
       </div>
-      <Form.Group className="fm-field" controlId="family"><Form.Label>Family</Form.Label><Form.Select size="sm" value={track.family} onChange={(e) => take(e.target.value as Family)}>{FAMILIES.map((f) => <option key={f} value={f}>{f.replaceAll('-', ' ')}</option>)}</Form.Select></Form.Group>
-      <PartField key={`${kind.family} ${kind.part}`} kind={kind} onKeep={(part) => commit('Say what it is', partEdits(track, kind.family, part, by))} />
+      <Form.Group className="fm-field" controlId="family">
+        <Form.Label>Family</Form.Label>
+        <Form.Select size="sm" value={track.family} onChange={(e) => take(e.target.value as Family)}>
+          {FAMILIES.map((f) => (
+            <option key={f} value={f}>
+              {f.replaceAll('-', ' ')}
+            </option>
+          ))}
+        </Form.Select>
+      </Form.Group>
+      <PartField
+        key={`${kind.family} ${kind.part}`}
+        kind={kind}
+        onKeep={(part) => commit('Say what it is', partEdits(track, kind.family, part, by))}
+      />
       <LearnOffer track={track} />
-      <WayField label="Routed to" value={track.busId} onChoose={(busId) => change('Route to a bus', { busId }, 'busId')} />
-      <SendsEditor ownerId={track.id} sends={track.sends} ownPan={track.pan} onKeep={(label, sends, before = []) => commit(label, [...before, { kind: 'track.change', id: track.id, fields: { sends, byHand: withHand(track, 'sends') } }])} />
-      <Form.Group className="fm-field" controlId="colour"><Form.Label>Colour</Form.Label><Form.Control key={track.color} type="color" size="sm" defaultValue={track.color ?? '#888888'} onBlur={(e) => { if (e.target.value !== track.color) change('Colour by hand', { color: e.target.value }, 'color'); }} /></Form.Group>
+      <WayField
+        label="Routed to"
+        value={track.busId}
+        onChoose={(busId) => change('Route to a bus', { busId }, 'busId')}
+      />
+      <SendsEditor
+        ownerId={track.id}
+        sends={track.sends}
+        ownPan={track.pan}
+        onKeep={(label, sends, before = []) =>
+          commit(label, [
+            ...before,
+            { kind: 'track.change', id: track.id, fields: { sends, byHand: withHand(track, 'sends') } },
+          ])
+        }
+      />
+      <Form.Group className="fm-field" controlId="colour">
+        <Form.Label>Colour</Form.Label>
+        <Form.Control
+          key={track.color}
+          type="color"
+          size="sm"
+          defaultValue={track.color ?? '#888888'}
+          onBlur={(e) => {
+            if (e.target.value !== track.color) change('Colour by hand', { color: e.target.value }, 'color');
+          }}
+        />
+      </Form.Group>
       <GroupLine track={track} />
       <div className="d-flex gap-2">
-        <NumberField label="Gain, dB" value={track.gainDb} min={-60} max={12} step={0.5} onKeep={(gainDb) => change('Gain', { gainDb }, 'gainDb')} />
-        <NumberField label="Pan, −100 … 100" value={Math.round(track.pan * 100)} min={-100} max={100} step={5} onKeep={(pan) => change('Pan', { pan: pan / 100 }, 'pan')} />
+        <NumberField
+          label="Gain, dB"
+          value={track.gainDb}
+          min={-60}
+          max={12}
+          step={0.5}
+          onKeep={(gainDb) => change('Gain', { gainDb }, 'gainDb')}
+        />
+        <NumberField
+          label="Pan, −100 … 100"
+          value={Math.round(track.pan * 100)}
+          min={-100}
+          max={100}
+          step={5}
+          onKeep={(pan) => change('Pan', { pan: pan / 100 }, 'pan')}
+        />
       </div>
-      <Form.Check className="mt-2" id="muted" label="Muted" checked={track.muted} onChange={(e) => change(e.target.checked ? 'Mute' : 'Unmute', { muted: e.target.checked }, 'muted')} />
-      {track.tiedTo === null ? <SoundFields track={track} channels={recording?.channels ?? null} recordedHz={recording?.sampleRateHz ?? null} change={change} /> : <NoteFields track={track} notes={recording?.notes ?? null} change={change} />}
-      <p className="fm-faint mt-2 mb-0">{kindText(track)}{recording?.sampleRateHz ? ` · ${formatRate(recording.sampleRateHz)} kHz ${recording.channels === 1 ? 'mono' : 'stereo'}` : ''}{recording?.facts ? ` · peak ${formatDb(recording.facts.peakDbfs)} dBFS` : ''}</p>
-      {track.byHand.length > 0 && <button type="button" className="fm-quiet mt-2" onClick={() => commit('Let the house style decide', [{ kind: 'track.change', id: track.id, fields: { byHand: [], confidence: 0 } }])}>Let the house style decide again</button>}
+      <Form.Check
+        className="mt-2"
+        id="muted"
+        label="Muted"
+        checked={track.muted}
+        onChange={(e) => change(e.target.checked ? 'Mute' : 'Unmute', { muted: e.target.checked }, 'muted')}
+      />
+      {track.tiedTo === null ? (
+        <SoundFields
+          track={track}
+          channels={recording?.channels ?? null}
+          recordedHz={recording?.sampleRateHz ?? null}
+          change={change}
+        />
+      ) : (
+        <NoteFields track={track} notes={recording?.notes ?? null} change={change} />
+      )}
+      <p className="fm-faint mt-2 mb-0">
+        {kindText(track)}
+        {recording?.sampleRateHz
+          ? ` · ${formatRate(recording.sampleRateHz)} kHz ${recording.channels === 1 ? 'mono' : 'stereo'}`
+          : ''}
+        {recording?.facts ? ` · peak ${formatDb(recording.facts.peakDbfs)} dBFS` : ''}
+      </p>
+      {track.byHand.length > 0 && (
+        <button
+          type="button"
+          className="fm-quiet mt-2"
+          onClick={() =>
+            commit('Let the house style decide', [
+              { kind: 'track.change', id: track.id, fields: { byHand: [], confidence: 0 } },
+            ])
+          }
+        >
+          Let the house style decide again
+        </button>
+      )}
     </>
   );
 }
 
 /** What makes the sound: one of the known, or a noun of one's own. */
-function PartField({ kind, onKeep }: { readonly kind: Pick<Track, 'family' | 'part'>; readonly onKeep: (part: string | null) => void }) {
+function PartField({
+  kind,
+  onKeep,
+}: {
+  readonly kind: Pick<Track, 'family' | 'part'>;
+  readonly onKeep: (part: string | null) => void;
+}) {
   const known = partsOf(kind.family);
   const keep = (text: string): void => {
-    const part = text.trim().toLowerCase().normalize('NFD').replace(/\p{M}/gu, '').replace(/[^a-z0-9]+/g, '-').replace(/^-+|-+$/g, '').slice(0, 40) || null;
+    const part =
+      text
+        .trim()
+        .toLowerCase()
+        .normalize('NFD')
+        .replace(/\p{M}/gu, '')
+        .replace(/[^a-z0-9]+/g, '-')
+        .replace(/^-+|-+$/g, '')
+        .slice(0, 40) || null;
     if (part !== kind.part) onKeep(part);
   };
   return (
     <Form.Group className="fm-field" controlId="part">
       <Form.Label>What makes the sound</Form.Label>
-      <Form.Control size="sm" list="parts" defaultValue={kind.part?.replaceAll('-', ' ') ?? ''} disabled={kind.family === 'unknown'} placeholder={kind.family === 'unknown' ? 'choose a family first' : 'not said'} maxLength={40} onKeyDown={(e) => { if (e.key === 'Enter') e.currentTarget.blur(); }} onBlur={(e) => keep(e.target.value)} />
-      <datalist id="parts">{known.map((p) => <option key={p} value={p.replaceAll('-', ' ')} />)}</datalist>
+      <Form.Control
+        size="sm"
+        list="parts"
+        defaultValue={kind.part?.replaceAll('-', ' ') ?? ''}
+        disabled={kind.family === 'unknown'}
+        placeholder={kind.family === 'unknown' ? 'choose a family first' : 'not said'}
+        maxLength={40}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') e.currentTarget.blur();
+        }}
+        onBlur={(e) => keep(e.target.value)}
+      />
+      <datalist id="parts">
+        {known.map((p) => (
+          <option key={p} value={p.replaceAll('-', ' ')} />
+        ))}
+      </datalist>
     </Form.Group>
   );
 }
@@ -115,13 +329,62 @@ function PartField({ kind, onKeep }: { readonly kind: Pick<Track, 'family' | 'pa
 type Change = (label: string, fields: Partial<TrackFields>, ...hand: (keyof TrackFields)[]) => void;
 
 /** What only a sound has. */
-function SoundFields({ track, channels, recordedHz, change }: { readonly track: Track; readonly channels: number | null; readonly recordedHz: number | null; readonly change: Change }) {
+function SoundFields({
+  track,
+  channels,
+  recordedHz,
+  change,
+}: {
+  readonly track: Track;
+  readonly channels: number | null;
+  readonly recordedHz: number | null;
+  readonly change: Change;
+}) {
   const sessionHz = useSession((s) => s.view.session.sampleRateHz);
   return (
     <>
-      <Form.Check id="inverted" label="Polarity turned over" checked={track.inverted} onChange={(e) => change(e.target.checked ? 'Turn polarity over' : 'Polarity as recorded', { inverted: e.target.checked }, 'inverted')} />
-      {(channels === 2 || track.monoFrom !== null) && <Form.Group className="fm-field" controlId="mono-from"><Form.Label>Channels</Form.Label><Form.Select size="sm" value={track.monoFrom ?? ''} onChange={(e) => change('Channels', { monoFrom: (e.target.value || null) as Track['monoFrom'] }, 'monoFrom')}><option value="">stereo, as recorded</option><option value="left">mono, from the left</option><option value="right">mono, from the right</option></Form.Select></Form.Group>}
-      {recordedHz !== null && sessionHz !== null && recordedHz !== sessionHz && <Form.Check id="keeps-samples" label={`Samples kept: ${formatRepitch(repitch(recordedHz, sessionHz))}`} checked={track.keepsSamples} onChange={(e) => change(e.target.checked ? 'Keep the samples' : 'Convert', { keepsSamples: e.target.checked }, 'keepsSamples')} />}
+      <Form.Check
+        id="inverted"
+        label="Polarity turned over"
+        checked={track.inverted}
+        onChange={(e) =>
+          change(
+            e.target.checked ? 'Turn polarity over' : 'Polarity as recorded',
+            { inverted: e.target.checked },
+            'inverted',
+          )
+        }
+      />
+      {(channels === 2 || track.monoFrom !== null) && (
+        <Form.Group className="fm-field" controlId="mono-from">
+          <Form.Label>Channels</Form.Label>
+          <Form.Select
+            size="sm"
+            value={track.monoFrom ?? ''}
+            onChange={(e) =>
+              change('Channels', { monoFrom: (e.target.value || null) as Track['monoFrom'] }, 'monoFrom')
+            }
+          >
+            <option value="">stereo, as recorded</option>
+            <option value="left">mono, from the left</option>
+            <option value="right">mono, from the right</option>
+          </Form.Select>
+        </Form.Group>
+      )}
+      {recordedHz !== null && sessionHz !== null && recordedHz !== sessionHz && (
+        <Form.Check
+          id="keeps-samples"
+          label={`Samples kept: ${formatRepitch(repitch(recordedHz, sessionHz))}`}
+          checked={track.keepsSamples}
+          onChange={(e) =>
+            change(
+              e.target.checked ? 'Keep the samples' : 'Convert',
+              { keepsSamples: e.target.checked },
+              'keepsSamples',
+            )
+          }
+        />
+      )}
       <BeginField track={track} change={change} />
       <SplitOffer track={track} />
     </>
@@ -129,22 +392,51 @@ function SoundFields({ track, channels, recordedHz, change }: { readonly track: 
 }
 
 function BeginField({ track, change }: { readonly track: Track; readonly change: Change }) {
-  return <div className="fm-field"><NumberField label="Begins at, frames of the session" value={track.startFrames} min={-(2 ** 40)} max={2 ** 40} step={1} onKeep={(startFrames) => change('Begin', { startFrames: Math.round(startFrames) }, 'startFrames')} /></div>;
+  return (
+    <div className="fm-field">
+      <NumberField
+        label="Begins at, frames of the session"
+        value={track.startFrames}
+        min={-(2 ** 40)}
+        max={2 ** 40}
+        step={1}
+        onKeep={(startFrames) => change('Begin', { startFrames: Math.round(startFrames) }, 'startFrames')}
+      />
+    </div>
+  );
 }
 
 /** What only notes have. */
-function NoteFields({ track, notes, change }: { readonly track: Track; readonly notes: NoteFacts | null; readonly change: Change }) {
+function NoteFields({
+  track,
+  notes,
+  change,
+}: {
+  readonly track: Track;
+  readonly notes: NoteFacts | null;
+  readonly change: Change;
+}) {
   return (
     <>
       <Form.Group className="fm-field" controlId="tied-to">
         <Form.Label>When the tempo map changes</Form.Label>
-        <Form.Select size="sm" value={track.tiedTo ?? 'time'} onChange={(e) => change('Tie notes', { tiedTo: e.target.value as 'bars' | 'time' }, 'tiedTo')}>
+        <Form.Select
+          size="sm"
+          value={track.tiedTo ?? 'time'}
+          onChange={(e) => change('Tie notes', { tiedTo: e.target.value as 'bars' | 'time' }, 'tiedTo')}
+        >
           <option value="bars">they keep their bars, from the first downbeat</option>
           <option value="time">they keep their moments, from the common zero</option>
         </Form.Select>
       </Form.Group>
       {track.tiedTo === 'time' && <BeginField track={track} change={change} />}
-      {notes && <p className="fm-faint mt-2 mb-0">{notes.notes} {notes.notes === 1 ? 'note' : 'notes'}, {pitchName(notes.lowestPitch)} to {pitchName(notes.highestPitch)}{notes.tempoSaid ? '' : '; the file says no tempo'}</p>}
+      {notes && (
+        <p className="fm-faint mt-2 mb-0">
+          {notes.notes} {notes.notes === 1 ? 'note' : 'notes'}, {pitchName(notes.lowestPitch)} to{' '}
+          {pitchName(notes.highestPitch)}
+          {notes.tempoSaid ? '' : '; the file says no tempo'}
+        </p>
+      )}
     </>
   );
 }
@@ -158,20 +450,63 @@ function OneFolder({ folder }: { readonly folder: Folder }) {
   return (
     <>
       <h2>{folder.name}</h2>
-      <p className="fm-faint">{tracks.length} track{tracks.length === 1 ? '' : 's'}.</p>
+      <p className="fm-faint">
+        {tracks.length} track{tracks.length === 1 ? '' : 's'}.
+      </p>
       <div className="d-flex gap-2 my-2">
-        <button type="button" className="fm-button" onClick={() => { player.setSolo(ids); void player.play(); }}><i className="bi bi-headphones" aria-hidden="true" /> Listen alone <Kbd>S</Kbd></button>
-        <button type="button" className="fm-quiet" onClick={() => { player.setSolo(new Set()); player.stop(); }}>All again</button>
+        <button
+          type="button"
+          className="fm-button"
+          onClick={() => {
+            player.setSolo(ids);
+            void player.play();
+          }}
+        >
+          <i className="bi bi-headphones" aria-hidden="true" /> Listen alone <Kbd>S</Kbd>
+        </button>
+        <button
+          type="button"
+          className="fm-quiet"
+          onClick={() => {
+            player.setSolo(new Set());
+            player.stop();
+          }}
+        >
+          All again
+        </button>
       </div>
       <Form.Group className="fm-field" controlId="folder-sum">
         <Form.Label>Summed on</Form.Label>
-        <Form.Select size="sm" value={folder.busId ?? ''} onChange={(e) => void store.getState().commit('Sum a folder', e.target.value === 'new' ? ownSumEdits(session, folder) : sumFolderEdits(session, folder, e.target.value || null))}>
+        <Form.Select
+          size="sm"
+          value={folder.busId ?? ''}
+          onChange={(e) =>
+            void store
+              .getState()
+              .commit(
+                'Sum a folder',
+                e.target.value === 'new'
+                  ? ownSumEdits(session, folder)
+                  : sumFolderEdits(session, folder, e.target.value || null),
+              )
+          }
+        >
           <option value="">none of its own</option>
-          {session.busOrder.filter((id) => session.buses[id]?.kind === 'sum').map((id) => <option key={id} value={id}>{session.buses[id]?.name} bus</option>)}
+          {session.busOrder
+            .filter((id) => session.buses[id]?.kind === 'sum')
+            .map((id) => (
+              <option key={id} value={id}>
+                {session.buses[id]?.name} bus
+              </option>
+            ))}
           <option value="new">a new bus of its own</option>
         </Form.Select>
       </Form.Group>
-      {folder.busId !== null && session.buses[folder.busId] && <button type="button" className="fm-link" onClick={() => selectOnly(folder.busId)}>Open the {session.buses[folder.busId]?.name} bus</button>}
+      {folder.busId !== null && session.buses[folder.busId] && (
+        <button type="button" className="fm-link" onClick={() => selectOnly(folder.busId)}>
+          Open the {session.buses[folder.busId]?.name} bus
+        </button>
+      )}
       <h3>All its tracks</h3>
       <ManyEditor tracks={tracks} />
     </>
@@ -183,21 +518,141 @@ function ManyEditor({ tracks }: { readonly tracks: readonly Track[] }) {
   const { session, style } = useSession((s) => s.view);
   const by = { style, busIds: new Set(session.busOrder) };
   const together = useGroupedCommit();
-  const mute = (muted: boolean): void => together(`${muted ? 'Mute' : 'Unmute'} ${tracks.length} tracks`, tracks.map((t) => ({ kind: 'track.change', id: t.id, fields: { muted, byHand: withHand(t, 'muted') } })));
-  const all = (label: string, make: (t: Track) => Edit): void => void store.getState().commit(`${label} ${tracks.length} tracks`, tracks.map(make));
+  const mute = (muted: boolean): void =>
+    together(
+      `${muted ? 'Mute' : 'Unmute'} ${tracks.length} tracks`,
+      tracks.map((t) => ({
+        kind: 'track.change',
+        id: t.id,
+        fields: { muted, byHand: withHand(t, 'muted') },
+      })),
+    );
+  const all = (label: string, make: (t: Track) => Edit): void =>
+    void store.getState().commit(`${label} ${tracks.length} tracks`, tracks.map(make));
   return (
     <>
-      <Form.Group className="fm-field" controlId="many-family"><Form.Label>Family of all</Form.Label><Form.Select size="sm" value="" onChange={(e) => all('Set family of', (t) => familyEdit(t, e.target.value as Family, by))}><option value="" disabled>choose</option>{FAMILIES.map((f) => <option key={f} value={f}>{f.replaceAll('-', ' ')}</option>)}</Form.Select></Form.Group>
-      <Form.Group className="fm-field" controlId="many-folder"><Form.Label>Folder of all</Form.Label><Form.Select size="sm" value="" onChange={(e) => void store.getState().commit(`Move ${tracks.length} tracks`, intoEdits(session, tracks.map((t) => t.id), e.target.value))}><option value="" disabled>choose</option><option value={ROOT}>the top level</option>{Object.values(session.nodes).filter(isFolder).map((f) => <option key={f.id} value={f.id}>{f.name}</option>)}</Form.Select></Form.Group>
+      <Form.Group className="fm-field" controlId="many-family">
+        <Form.Label>Family of all</Form.Label>
+        <Form.Select
+          size="sm"
+          value=""
+          onChange={(e) => all('Set family of', (t) => familyEdit(t, e.target.value as Family, by))}
+        >
+          <option value="" disabled>
+            choose
+          </option>
+          {FAMILIES.map((f) => (
+            <option key={f} value={f}>
+              {f.replaceAll('-', ' ')}
+            </option>
+          ))}
+        </Form.Select>
+      </Form.Group>
+      <Form.Group className="fm-field" controlId="many-folder">
+        <Form.Label>Folder of all</Form.Label>
+        <Form.Select
+          size="sm"
+          value=""
+          onChange={(e) =>
+            void store.getState().commit(
+              `Move ${tracks.length} tracks`,
+              intoEdits(
+                session,
+                tracks.map((t) => t.id),
+                e.target.value,
+              ),
+            )
+          }
+        >
+          <option value="" disabled>
+            choose
+          </option>
+          <option value={ROOT}>the top level</option>
+          {Object.values(session.nodes)
+            .filter(isFolder)
+            .map((f) => (
+              <option key={f.id} value={f.id}>
+                {f.name}
+              </option>
+            ))}
+        </Form.Select>
+      </Form.Group>
       <div className="fm-field d-flex gap-2 align-items-end">
-        <Form.Group className="flex-grow-1" controlId="many-colour-by"><Form.Label>Colour of all</Form.Label><Form.Select size="sm" value="" onChange={(e) => void store.getState().commit(`Colour ${tracks.length} tracks`, colorEdits(session, style, tracks, e.target.value as ColorBy))}><option value="" disabled>choose, or by hand →</option>{COLOR_BY.map(([by, label]) => <option key={by} value={by}>{label}</option>)}</Form.Select></Form.Group>
-        <Form.Control aria-label="Colour of all by hand" type="color" size="sm" defaultValue={tracks[0]?.color ?? '#888888'} onBlur={(e) => { if (tracks.some((t) => t.color !== e.target.value)) all('Colour', (t) => ({ kind: 'track.change', id: t.id, fields: { color: e.target.value, byHand: withHand(t, 'color') } })); }} />
+        <Form.Group className="flex-grow-1" controlId="many-colour-by">
+          <Form.Label>Colour of all</Form.Label>
+          <Form.Select
+            size="sm"
+            value=""
+            onChange={(e) =>
+              void store
+                .getState()
+                .commit(
+                  `Colour ${tracks.length} tracks`,
+                  colorEdits(session, style, tracks, e.target.value as ColorBy),
+                )
+            }
+          >
+            <option value="" disabled>
+              choose, or by hand →
+            </option>
+            {COLOR_BY.map(([by, label]) => (
+              <option key={by} value={by}>
+                {label}
+              </option>
+            ))}
+          </Form.Select>
+        </Form.Group>
+        <Form.Control
+          aria-label="Colour of all by hand"
+          type="color"
+          size="sm"
+          defaultValue={tracks[0]?.color ?? '#888888'}
+          onBlur={(e) => {
+            if (tracks.some((t) => t.color !== e.target.value))
+              all('Colour', (t) => ({
+                kind: 'track.change',
+                id: t.id,
+                fields: { color: e.target.value, byHand: withHand(t, 'color') },
+              }));
+          }}
+        />
       </div>
       <div className="d-flex gap-2 mt-2 flex-wrap">
-        <button type="button" className="fm-button" onClick={() => mute(true)}>Mute</button>
-        <button type="button" className="fm-button" onClick={() => mute(false)}>Unmute</button>
-        <button type="button" className="fm-button" disabled={tracks.length < 2} onClick={() => store.getState().commit('New group', newGroupEdits(session, tracks.map((t) => t.id)))}>Edit as one group</button>
-        <button type="button" className="fm-button" onClick={() => all('Neutral level and pan of', (t) => ({ kind: 'track.change', id: t.id, fields: { gainDb: 0, pan: 0, byHand: withHand(t, 'gainDb', 'pan') } }))}>Level and pan neutral</button>
+        <button type="button" className="fm-button" onClick={() => mute(true)}>
+          Mute
+        </button>
+        <button type="button" className="fm-button" onClick={() => mute(false)}>
+          Unmute
+        </button>
+        <button
+          type="button"
+          className="fm-button"
+          disabled={tracks.length < 2}
+          onClick={() =>
+            store.getState().commit(
+              'New group',
+              newGroupEdits(
+                session,
+                tracks.map((t) => t.id),
+              ),
+            )
+          }
+        >
+          Edit as one group
+        </button>
+        <button
+          type="button"
+          className="fm-button"
+          onClick={() =>
+            all('Neutral level and pan of', (t) => ({
+              kind: 'track.change',
+              id: t.id,
+              fields: { gainDb: 0, pan: 0, byHand: withHand(t, 'gainDb', 'pan') },
+            }))
+          }
+        >
+          Level and pan neutral
+        </button>
       </div>
     </>
   );

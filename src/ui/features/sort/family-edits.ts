@@ -10,7 +10,9 @@ interface By {
 }
 
 /** Fields set by hand, with these among them. */
-export const withHand = (track: Track, ...fields: (keyof TrackFields)[]): readonly string[] => [...new Set([...track.byHand, ...fields])];
+export const withHand = (track: Track, ...fields: (keyof TrackFields)[]): readonly string[] => [
+  ...new Set([...track.byHand, ...fields]),
+];
 
 /** Family by hand brings what follows from it, but for what was set by hand: colour, bus, mute; and a certain verdict. */
 export function familyEdit(track: Track, family: Family, { style, busIds }: By): Edit {
@@ -19,13 +21,29 @@ export function familyEdit(track: Track, family: Family, { style, busIds }: By):
   const bus = sum !== null && busIds.has(busId(sum)) ? busId(sum) : null;
   const name = track.byHand.includes('name') ? null : handName(style, family, track.part);
   return {
-    kind: 'track.change', id: track.id,
-    fields: { family, confidence: 1, byHand: withHand(track, 'family'), ...(track.byHand.includes('color') ? {} : { color: style.colors[family] }), ...(track.byHand.includes('busId') ? {} : { busId: bus }), ...(track.byHand.includes('muted') ? {} : { muted: style.muted.includes(family) }), ...(name === null ? {} : { name }) },
+    kind: 'track.change',
+    id: track.id,
+    fields: {
+      family,
+      confidence: 1,
+      byHand: withHand(track, 'family'),
+      ...(track.byHand.includes('color') ? {} : { color: style.colors[family] }),
+      ...(track.byHand.includes('busId') ? {} : { busId: bus }),
+      ...(track.byHand.includes('muted') ? {} : { muted: style.muted.includes(family) }),
+      ...(name === null ? {} : { name }),
+    },
   };
 }
 
 /** A part by hand confirms the family, with all that follows from it, and brings its name unless there is one by hand. */
 export function partEdits(track: Track, family: Family, part: string | null, by: By): Edit[] {
   const name = track.byHand.includes('name') ? null : handName(by.style, family, part);
-  return [familyEdit(track, family, by), { kind: 'track.change', id: track.id, fields: { part, ...(name === null ? {} : { name }), byHand: withHand(track, 'family', 'part') } }];
+  return [
+    familyEdit(track, family, by),
+    {
+      kind: 'track.change',
+      id: track.id,
+      fields: { part, ...(name === null ? {} : { name }), byHand: withHand(track, 'family', 'part') },
+    },
+  ];
 }

@@ -20,13 +20,41 @@ export function NumberField({ label, value, min, max, step, onKeep, hidden = fal
   return (
     <Form.Group className={hidden ? '' : 'fm-field flex-grow-1'} controlId={id}>
       <Form.Label visuallyHidden={hidden}>{label}</Form.Label>
-      <Form.Control key={value} size="sm" type="number" defaultValue={value} min={min} max={max} step={step} title={hidden ? label : undefined} onKeyDown={(e) => { if (e.key === 'Enter') e.currentTarget.blur(); }} onBlur={(e) => { const next = Math.max(min, Math.min(max, Number(e.target.value))); if (Number.isFinite(next) && next !== value) onKeep(next); }} />
+      <Form.Control
+        key={value}
+        size="sm"
+        type="number"
+        defaultValue={value}
+        min={min}
+        max={max}
+        step={step}
+        title={hidden ? label : undefined}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') e.currentTarget.blur();
+        }}
+        onBlur={(e) => {
+          const next = Math.max(min, Math.min(max, Number(e.target.value)));
+          if (Number.isFinite(next) && next !== value) onKeep(next);
+        }}
+      />
     </Form.Group>
   );
 }
 
 /** Where something goes: the mix bus, a sum, nowhere. `except` cannot be chosen. */
-export function WayField({ label, value, onChoose, except = [], hidden = false }: { readonly label: string; readonly value: string | null; readonly onChoose: (busId: string | null) => void; readonly except?: readonly string[]; readonly hidden?: boolean }) {
+export function WayField({
+  label,
+  value,
+  onChoose,
+  except = [],
+  hidden = false,
+}: {
+  readonly label: string;
+  readonly value: string | null;
+  readonly onChoose: (busId: string | null) => void;
+  readonly except?: readonly string[];
+  readonly hidden?: boolean;
+}) {
   const { buses, busOrder } = useSession((s) => s.view.session);
   const id = useId();
   return (
@@ -34,7 +62,13 @@ export function WayField({ label, value, onChoose, except = [], hidden = false }
       <Form.Label visuallyHidden={hidden}>{label}</Form.Label>
       <Form.Select size="sm" value={value ?? ''} onChange={(e) => onChoose(e.target.value || null)}>
         <option value="">mix bus</option>
-        {busOrder.filter((b) => buses[b]?.kind === 'sum' && !except.includes(b)).map((b) => <option key={b} value={b}>{buses[b]?.name} bus</option>)}
+        {busOrder
+          .filter((b) => buses[b]?.kind === 'sum' && !except.includes(b))
+          .map((b) => (
+            <option key={b} value={b}>
+              {buses[b]?.name} bus
+            </option>
+          ))}
         <option value={NOWHERE}>nowhere, only what is sent</option>
       </Form.Select>
     </Form.Group>
@@ -44,5 +78,8 @@ export function WayField({ label, value, onChoose, except = [], hidden = false }
 /** Does edits of tracks together with what follows for their groups, unless one is to change alone. */
 export function useGroupedCommit(): (label: string, edits: readonly Edit[]) => void {
   const store = useSessionStore();
-  return (label, edits) => void store.getState().commit(label, workbench.getState().alone ? edits : withGroups(store.getState().view.session, edits));
+  return (label, edits) =>
+    void store
+      .getState()
+      .commit(label, workbench.getState().alone ? edits : withGroups(store.getState().view.session, edits));
 }

@@ -5,9 +5,14 @@ import { useSession, useWorkbench, workbench } from '@/ui/client';
 import { Kbd } from '@/ui/kit';
 
 /** Selects all tracks of the groups of the given one. */
-export function selectGroup(session: Parameters<typeof groupsOf>[0] & Parameters<typeof membersOf>[0], trackId: string | null): void {
+export function selectGroup(
+  session: Parameters<typeof groupsOf>[0] & Parameters<typeof membersOf>[0],
+  trackId: string | null,
+): void {
   if (trackId === null) return;
-  const ids = groupsOf(session, trackId).flatMap((g) => membersOf(session, g)).map((t) => t.id);
+  const ids = groupsOf(session, trackId)
+    .flatMap((g) => membersOf(session, g))
+    .map((t) => t.id);
   if (ids.length > 0) workbench.setState({ selected: new Set(ids) });
 }
 
@@ -20,10 +25,36 @@ export function GroupLine({ track }: { readonly track: Track }) {
   const isTogether = groups.some((g) => g.on);
   return (
     <div className="fm-field fm-group-line">
-      <p className="mb-1">Level, pan, mute and begin {isTogether && !alone ? 'change together with' : 'are this one’s own;'} {groups.map((g) => <b key={g.id}>{g.name}, </b>)}<span className="fm-faint">{groups.map((g) => `${membersOf(session, g).length} tracks${g.on ? '' : ', put aside'}${g.gainDb === 0 ? '' : `, ${g.gainDb} dB`}`).join('; ')}</span></p>
+      <p className="mb-1">
+        Level, pan, mute and begin {isTogether && !alone ? 'change together with' : 'are this one’s own;'}{' '}
+        {groups.map((g) => (
+          <b key={g.id}>{g.name}, </b>
+        ))}
+        <span className="fm-faint">
+          {groups
+            .map(
+              (g) =>
+                `${membersOf(session, g).length} tracks${g.on ? '' : ', put aside'}${g.gainDb === 0 ? '' : `, ${g.gainDb} dB`}`,
+            )
+            .join('; ')}
+        </span>
+      </p>
       <div className="d-flex gap-3 align-items-center">
-        {isTogether && <Form.Check id="alone" label={<>This one alone <Kbd>A</Kbd></>} checked={alone} onChange={(e) => workbench.setState({ alone: e.target.checked })} />}
-        <button type="button" className="fm-link" onClick={() => selectGroup(session, track.id)}>Select all <Kbd>T</Kbd></button>
+        {isTogether && (
+          <Form.Check
+            id="alone"
+            label={
+              <>
+                This one alone <Kbd>A</Kbd>
+              </>
+            }
+            checked={alone}
+            onChange={(e) => workbench.setState({ alone: e.target.checked })}
+          />
+        )}
+        <button type="button" className="fm-link" onClick={() => selectGroup(session, track.id)}>
+          Select all <Kbd>T</Kbd>
+        </button>
       </div>
     </div>
   );

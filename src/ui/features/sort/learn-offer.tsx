@@ -21,8 +21,15 @@ export function LearnOffer({ track }: { readonly track: Track }) {
     if (!after.ok) return;
     // In a sorted session the others follow at once, what a person has set is kept; before that the proposal has them.
     const isSorted = Object.values(session.nodes).some(isFolder);
-    const others = new Set([track.id, ...also.map((a) => a.trackId)].filter((id) => { const t = session.nodes[id]; return isTrack(t) && (id === track.id || !t.byHand.includes('family')); }));
-    const follow = !isSorted ? [] : proposalEdits(after.session, style, proposalWith({ ...view, session: after.session }, style), others);
+    const others = new Set(
+      [track.id, ...also.map((a) => a.trackId)].filter((id) => {
+        const t = session.nodes[id];
+        return isTrack(t) && (id === track.id || !t.byHand.includes('family'));
+      }),
+    );
+    const follow = !isSorted
+      ? []
+      : proposalEdits(after.session, style, proposalWith({ ...view, session: after.session }, style), others);
     void store.getState().commit(`Remember “${word.text}”`, [words, ...follow]);
   };
   return (
@@ -31,9 +38,15 @@ export function LearnOffer({ track }: { readonly track: Track }) {
       {lessons.map((lesson) => (
         <div key={lesson.word.text} className="mb-2">
           <button type="button" className="fm-choice w-100" onClick={() => remember(lesson)}>
-            <i className="bi bi-bookmark-plus" aria-hidden="true" /> <span className="flex-grow-1"><span className="fm-chip fm-mono">{lesson.word.text}</span> is {describeReading(lesson.word)}</span>
+            <i className="bi bi-bookmark-plus" aria-hidden="true" />{' '}
+            <span className="flex-grow-1">
+              <span className="fm-chip fm-mono">{lesson.word.text}</span> is {describeReading(lesson.word)}
+            </span>
           </button>
-          <p className="fm-faint mb-0">{lesson.before === null ? 'The word meant nothing before.' : `Read as ${lesson.before} before.`} {also(lesson)}</p>
+          <p className="fm-faint mb-0">
+            {lesson.before === null ? 'The word meant nothing before.' : `Read as ${lesson.before} before.`}{' '}
+            {also(lesson)}
+          </p>
         </div>
       ))}
     </section>
@@ -42,7 +55,10 @@ export function LearnOffer({ track }: { readonly track: Track }) {
 
 function also({ also: others }: Lesson): string {
   if (others.length === 0) return 'Nothing else changes.';
-  const names = others.slice(0, NAMES_SHOWN).map((o) => o.receivedName).join(', ');
+  const names = others
+    .slice(0, NAMES_SHOWN)
+    .map((o) => o.receivedName)
+    .join(', ');
   return `Also changes ${names}${others.length > NAMES_SHOWN ? ` and ${others.length - NAMES_SHOWN} more` : ''}.`;
 }
 
@@ -53,27 +69,73 @@ export function RememberedWords() {
   const { words } = session;
   const [fault, setFault] = useState<Fault | null>(null);
   if (words.length === 0) return null;
-  const forget = (word: OwnWord): void => void store.getState().commit(`Forget “${word.text}”`, [{ kind: 'words.set', words: words.filter((w) => w !== word) }]);
+  const forget = (word: OwnWord): void =>
+    void store
+      .getState()
+      .commit(`Forget “${word.text}”`, [{ kind: 'words.set', words: words.filter((w) => w !== word) }]);
   return (
     <>
       <h3>Remembered for this delivery</h3>
       <ul className="fm-evidence">
         {words.map((w) => (
-          <li key={w.text} className="d-flex gap-2 align-items-center"><span className="fm-chip fm-mono">{w.text}</span> <span className="flex-grow-1">{describeReading(w)}</span> <button type="button" className="fm-quiet" onClick={() => forget(w)} aria-label={`Forget ${w.text}`}>Forget</button></li>
+          <li key={w.text} className="d-flex gap-2 align-items-center">
+            <span className="fm-chip fm-mono">{w.text}</span>{' '}
+            <span className="flex-grow-1">{describeReading(w)}</span>{' '}
+            <button
+              type="button"
+              className="fm-quiet"
+              onClick={() => forget(w)}
+              aria-label={`Forget ${w.text}`}
+            >
+              Forget
+            </button>
+          </li>
         ))}
       </ul>
-      {session.style && <button type="button" className="fm-button mt-2" onClick={() => { setFault(null); void keepInStyle(session, store.getState().commit).catch((cause: unknown) => setFault(faultOf(cause))); }}>Keep in the house style</button>}
-      {session.style && <p className="fm-faint mt-1">It becomes the next version of {style.name}, which this session then follows. Other sessions stay with theirs.</p>}
-      {fault && <p className="fm-attention" role="alert">{faultText(fault)}</p>}
+      {session.style && (
+        <button
+          type="button"
+          className="fm-button mt-2"
+          onClick={() => {
+            setFault(null);
+            void keepInStyle(session, store.getState().commit).catch((cause: unknown) =>
+              setFault(faultOf(cause)),
+            );
+          }}
+        >
+          Keep in the house style
+        </button>
+      )}
+      {session.style && (
+        <p className="fm-faint mt-1">
+          It becomes the next version of {style.name}, which this session then follows. Other sessions stay
+          with theirs.
+        </p>
+      )}
+      {fault && (
+        <p className="fm-attention" role="alert">
+          {faultText(fault)}
+        </p>
+      )}
     </>
   );
 }
 
 /** Makes the words of a delivery words of its house: the newest version of the style with them is kept as the next, and followed. */
-async function keepInStyle({ style: ref, words, name }: SessionState, commit: SessionStore['commit']): Promise<void> {
+async function keepInStyle(
+  { style: ref, words, name }: SessionState,
+  commit: SessionStore['commit'],
+): Promise<void> {
   if (!ref) return;
   const newest = await api<StyleView>(`/api/styles/${ref.id}`);
   const learned = words.reduce(withWord, newest.style.words);
-  const { version } = await api<{ version: number }>(`/api/styles/${ref.id}`, 'POST', { base: newest.version, style: { ...newest.style, words: learned }, note: `learned from ${name}`.slice(0, 200) });
-  commit(`Follow ${newest.name} v${version}`, [{ kind: 'style.use', style: { id: ref.id, version } }, { kind: 'words.set', words: [] }]);
+  const { version } = await api<{ version: number }>(`/api/styles/${ref.id}`, 'POST', {
+    base: newest.version,
+    style: { ...newest.style, words: learned },
+    note: `learned from ${name}`.slice(0, 200),
+  });
+  commit(`Follow ${newest.name} v${version}`, [
+    { kind: 'style.use', style: { id: ref.id, version } },
+    { kind: 'words.set', words: [] },
+  ]);
 }

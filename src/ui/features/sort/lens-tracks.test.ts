@@ -5,14 +5,50 @@ import { DEFAULT_STYLE, newTrack } from '@/core/style';
 import { SUMS_LENS } from '@/ui/client';
 import { lensTracks } from './lens-tracks';
 
-const NAMES = [['Kick', 'drums'], ['Snare', 'drums'], ['Boom', 'drums'], ['Bass', 'bass'], ['Åre Vox', 'lead-vocal']] as const;
+const NAMES = [
+  ['Kick', 'drums'],
+  ['Snare', 'drums'],
+  ['Boom', 'drums'],
+  ['Bass', 'bass'],
+  ['Åre Vox', 'lead-vocal'],
+] as const;
 function viewOf(lenses: typeof DEFAULT_STYLE.lenses): SessionView {
-  const made = applyEdits(emptySession('s'), NAMES.map(([name, family], index) => ({ kind: 'track.add', track: { ...newTrack(name, `${name}.wav`, {}, DEFAULT_STYLE), family }, parentId: ROOT, index })));
+  const made = applyEdits(
+    emptySession('s'),
+    NAMES.map(([name, family], index) => ({
+      kind: 'track.add',
+      track: { ...newTrack(name, `${name}.wav`, {}, DEFAULT_STYLE), family },
+      parentId: ROOT,
+      index,
+    })),
+  );
   if (!made.ok) throw new Error(made.code);
-  return { id: 's', revision: 1, session: made.session, style: { ...DEFAULT_STYLE, lenses }, styleNewest: null, recordings: [], jobs: [], handovers: [], conform: null, relations: NO_RELATIONS, dismissals: [], tempo: null, undoLabel: null, redoLabel: null, freeBytes: 1 };
+  return {
+    id: 's',
+    revision: 1,
+    session: made.session,
+    style: { ...DEFAULT_STYLE, lenses },
+    styleNewest: null,
+    recordings: [],
+    jobs: [],
+    handovers: [],
+    conform: null,
+    relations: NO_RELATIONS,
+    dismissals: [],
+    tempo: null,
+    undoLabel: null,
+    redoLabel: null,
+    freeBytes: 1,
+  };
 }
-const view = viewOf([{ key: 'kit', name: 'Kit', when: { nameHas: ['kick', 'snare'] } }, { key: 'low', name: 'Low', when: { family: ['bass'] } }]);
-const ids = (lenses: string[], filter = ''): string[] | null => { const { trackIds } = lensTracks(view, new Set(lenses), filter); return trackIds && [...trackIds]; };
+const view = viewOf([
+  { key: 'kit', name: 'Kit', when: { nameHas: ['kick', 'snare'] } },
+  { key: 'low', name: 'Low', when: { family: ['bass'] } },
+]);
+const ids = (lenses: string[], filter = ''): string[] | null => {
+  const { trackIds } = lensTracks(view, new Set(lenses), filter);
+  return trackIds && [...trackIds];
+};
 
 it('shows all without a lens, and the union of several', () => {
   expect(ids([])).toBeNull();
@@ -29,4 +65,5 @@ it('says what a lens by names misses of the families it shows', () => {
   expect(lensTracks(view, new Set(['low']), '').missed).toEqual([]);
   expect(lensTracks(view, new Set(['kit']), 'snare').missed).toEqual([]);
 });
-it('sums only is no filter of tracks', () => expect(lensTracks(view, new Set([SUMS_LENS]), '')).toEqual({ trackIds: null, sumsOnly: true, missed: [] }));
+it('sums only is no filter of tracks', () =>
+  expect(lensTracks(view, new Set([SUMS_LENS]), '')).toEqual({ trackIds: null, sumsOnly: true, missed: [] }));

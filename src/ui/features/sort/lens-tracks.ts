@@ -16,14 +16,24 @@ const plain = (text: string): string => text.normalize('NFD').replace(/\p{M}/gu,
 
 /** What several lenses together, and a free text, let through. */
 export function lensTracks(view: SessionView, lenses: ReadonlySet<string>, filter: string): Shown {
-  const words = plain(filter).split(/\s+/).filter((w) => w !== '');
+  const words = plain(filter)
+    .split(/\s+/)
+    .filter((w) => w !== '');
   const sumsOnly = lenses.has(SUMS_LENS) && lenses.size === 1 && words.length === 0;
   if ((lenses.size === 0 && words.length === 0) || sumsOnly) return { trackIds: null, sumsOnly, missed: [] };
   const known = lensesOf(view).filter((l) => lenses.has(l.key) && l.key !== SUMS_LENS);
   const tracks = tracksInOrder(view.session);
   const through = lenses.size === 0 ? tracks : tracks.filter((t) => known.some((l) => l.trackIds.has(t.id)));
-  const shown = through.filter((t) => words.every((w) => plain(`${t.name} ${t.receivedName} ${t.family} ${t.part ?? ''}`).includes(w)));
+  const shown = through.filter((t) =>
+    words.every((w) => plain(`${t.name} ${t.receivedName} ${t.family} ${t.part ?? ''}`).includes(w)),
+  );
   const families = new Set(shown.map((t) => t.family));
   const isByKind = words.length === 0 && !lenses.has('doubts');
-  return { trackIds: new Set(shown.map((t) => t.id)), sumsOnly: false, missed: isByKind ? tracks.filter((t) => t.family !== 'unknown' && families.has(t.family) && !shown.includes(t)) : [] };
+  return {
+    trackIds: new Set(shown.map((t) => t.id)),
+    sumsOnly: false,
+    missed: isByKind
+      ? tracks.filter((t) => t.family !== 'unknown' && families.has(t.family) && !shown.includes(t))
+      : [],
+  };
 }

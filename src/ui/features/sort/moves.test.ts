@@ -1,18 +1,46 @@
 import { applyEdits, emptySession, listRows, ROOT, type Edit, type SessionState } from '@/core/session';
 import { DEFAULT_STYLE, newTrack } from '@/core/style';
 import { createRandom } from '@/core/units';
-import { copyNameEdits, dropEdits, emptyFolderEdits, intoEdits, moveEdits, nestEdits, newFolderEdits, removeEdits } from './moves';
+import {
+  copyNameEdits,
+  dropEdits,
+  emptyFolderEdits,
+  intoEdits,
+  moveEdits,
+  nestEdits,
+  newFolderEdits,
+  removeEdits,
+} from './moves';
 
 const apply = (s: SessionState, edits: readonly Edit[]): SessionState => {
   const outcome = applyEdits(s, edits);
   if (!outcome.ok) throw new Error(`${outcome.code} ${outcome.id}`);
   return outcome.session;
 };
-const folder = (id: string, parentId: string, index: number): Edit => ({ kind: 'folder.add', folder: { kind: 'folder', id, name: id, color: null, busId: null }, parentId, index });
-const track = (id: string, parentId: string, index: number): Edit => ({ kind: 'track.add', track: newTrack(id, id, { dualMono: false }, DEFAULT_STYLE), parentId, index });
+const folder = (id: string, parentId: string, index: number): Edit => ({
+  kind: 'folder.add',
+  folder: { kind: 'folder', id, name: id, color: null, busId: null },
+  parentId,
+  index,
+});
+const track = (id: string, parentId: string, index: number): Edit => ({
+  kind: 'track.add',
+  track: newTrack(id, id, { dualMono: false }, DEFAULT_STYLE),
+  parentId,
+  index,
+});
 /** F(a b G(c)) d e */
-const start = apply(emptySession('s'), [folder('F', ROOT, 0), track('a', 'F', 0), track('b', 'F', 1), folder('G', 'F', 2), track('c', 'G', 0), track('d', ROOT, 1), track('e', ROOT, 2)]);
-const shape = (s: SessionState, id = ROOT): string => (s.children[id] ?? []).map((x) => (s.nodes[x]?.kind === 'folder' ? `${x}(${shape(s, x)})` : x)).join(' ');
+const start = apply(emptySession('s'), [
+  folder('F', ROOT, 0),
+  track('a', 'F', 0),
+  track('b', 'F', 1),
+  folder('G', 'F', 2),
+  track('c', 'G', 0),
+  track('d', ROOT, 1),
+  track('e', ROOT, 2),
+]);
+const shape = (s: SessionState, id = ROOT): string =>
+  (s.children[id] ?? []).map((x) => (s.nodes[x]?.kind === 'folder' ? `${x}(${shape(s, x)})` : x)).join(' ');
 
 it('moves rows among their siblings, edges hold', () => {
   expect(shape(start)).toBe('F(a b G(c)) d e');
@@ -48,9 +76,16 @@ it('any drop keeps every row once (seed 31)', () => {
   let s = start;
   for (let i = 0; i < 500; i++) {
     const ids = all.filter(() => random() < 0.3);
-    s = apply(s, dropEdits(s, ids, { id: all[Math.floor(random() * all.length)] as string, into: random() < 0.5 }));
+    s = apply(
+      s,
+      dropEdits(s, ids, { id: all[Math.floor(random() * all.length)] as string, into: random() < 0.5 }),
+    );
     s = apply(s, moveEdits(s, ids, random() < 0.5 ? 1 : -1));
-    expect(listRows(s).map((r) => r.node.id).sort()).toEqual([...all].sort());
+    expect(
+      listRows(s)
+        .map((r) => r.node.id)
+        .sort(),
+    ).toEqual([...all].sort());
   }
 });
 it('goes into the folder before it and out again, as deep as they stand', () => {
@@ -63,9 +98,15 @@ it('goes into the folder before it and out again, as deep as they stand', () => 
   expect(intoEdits(start, ['F'], 'G')).toEqual([]);
 });
 it('what a person puts in a folder feeds its sum and stays there', () => {
-  const s = apply(start, [{ kind: 'bus.add', bus: { id: 'low', name: 'Low', color: null, outputBusId: null }, index: 0 }, { kind: 'folder.change', id: 'F', fields: { busId: 'low' } }]);
+  const s = apply(start, [
+    { kind: 'bus.add', bus: { id: 'low', name: 'Low', color: null, outputBusId: null }, index: 0 },
+    { kind: 'folder.change', id: 'F', fields: { busId: 'low' } },
+  ]);
   // G has no sum of its own: the one around it counts.
-  expect(apply(s, intoEdits(s, ['d'], 'G')).nodes.d).toMatchObject({ busId: 'low', byHand: ['place', 'busId'] });
+  expect(apply(s, intoEdits(s, ['d'], 'G')).nodes.d).toMatchObject({
+    busId: 'low',
+    byHand: ['place', 'busId'],
+  });
   const within = apply(s, moveEdits(s, ['a'], 1));
   expect(within.nodes.a).toMatchObject({ busId: null, byHand: ['place'] });
   const back = apply(s, intoEdits(s, ['d'], 'F'));

@@ -1,7 +1,8 @@
 import { applyEdits, isFolder, isTrack, listRows, ROOT, type Edit, type SessionState } from '@/core/session';
 
 const placeOf = (session: SessionState, id: string): { parentId: string; index: number } | null => {
-  for (const [parentId, ids] of Object.entries(session.children)) if (ids.includes(id)) return { parentId, index: ids.indexOf(id) };
+  for (const [parentId, ids] of Object.entries(session.children))
+    if (ids.includes(id)) return { parentId, index: ids.indexOf(id) };
   return null;
 };
 
@@ -21,12 +22,22 @@ const byHand = (session: SessionState, ids: readonly string[], parentId: string 
     if (!isTrack(t)) return [];
     const moves = parentId !== null && placeOf(session, id)?.parentId !== parentId;
     const hand = [...new Set([...t.byHand, 'place', ...(moves ? ['busId'] : [])])];
-    return hand.length === t.byHand.length && !moves ? [] : [{ kind: 'track.change', id, fields: { ...(moves ? { busId: sumOf(session, parentId) } : {}), byHand: hand } }];
+    return hand.length === t.byHand.length && !moves
+      ? []
+      : [
+          {
+            kind: 'track.change',
+            id,
+            fields: { ...(moves ? { busId: sumOf(session, parentId) } : {}), byHand: hand },
+          },
+        ];
   });
 
 /** Selected rows one place up or down among their siblings, as a block; those at the edge stay. */
 export function moveEdits(session: SessionState, ids: readonly string[], by: -1 | 1): Edit[] {
-  const order = listRows(session).map((r) => r.node.id).filter((id) => ids.includes(id));
+  const order = listRows(session)
+    .map((r) => r.node.id)
+    .filter((id) => ids.includes(id));
   const lists = new Map<string, string[]>();
   const edits: Edit[] = [];
   for (const id of by < 0 ? order : order.reverse()) {
@@ -41,16 +52,31 @@ export function moveEdits(session: SessionState, ids: readonly string[], by: -1 
     siblings.splice(index, 0, id);
     edits.push({ kind: 'node.place', id, parentId, index });
   }
-  return edits.length === 0 ? [] : [...edits, ...byHand(session, edits.flatMap((e) => ('id' in e ? [e.id] : [])))];
+  return edits.length === 0
+    ? []
+    : [
+        ...edits,
+        ...byHand(
+          session,
+          edits.flatMap((e) => ('id' in e ? [e.id] : [])),
+        ),
+      ];
 }
 
 /** Rows dropped before a row, or into a folder; their order among each other is kept. A folder never lands inside itself. */
-export function dropEdits(session: SessionState, ids: readonly string[], target: { readonly id: string; readonly into: boolean }): Edit[] {
-  const order = listRows(session).map((r) => r.node.id).filter((id) => ids.includes(id));
+export function dropEdits(
+  session: SessionState,
+  ids: readonly string[],
+  target: { readonly id: string; readonly into: boolean },
+): Edit[] {
+  const order = listRows(session)
+    .map((r) => r.node.id)
+    .filter((id) => ids.includes(id));
   const to = placeOf(session, target.id);
   if (!to || ids.includes(target.id)) return [];
   const parentId = target.into && isFolder(session.nodes[target.id]) ? target.id : to.parentId;
-  for (let at: string = parentId; at !== ROOT; at = placeOf(session, at)?.parentId ?? ROOT) if (ids.includes(at)) return [];
+  for (let at: string = parentId; at !== ROOT; at = placeOf(session, at)?.parentId ?? ROOT)
+    if (ids.includes(at)) return [];
   // Indices count after the moved rows have been taken out.
   const rest = (session.children[parentId] ?? []).filter((id) => !ids.includes(id));
   const start = parentId === target.id ? rest.length : rest.indexOf(target.id);
@@ -76,23 +102,43 @@ export function newFolderEdits(session: SessionState, ids: readonly string[]): E
   while (taken.has(`folder-own-${n}`)) n++;
   const id = `folder-own-${n}`;
   return [
-    { kind: 'folder.add', folder: { kind: 'folder', id, name: `Folder ${n}`, color: first.node.color, busId: null }, parentId: first.parentId, index: first.index },
+    {
+      kind: 'folder.add',
+      folder: { kind: 'folder', id, name: `Folder ${n}`, color: first.node.color, busId: null },
+      parentId: first.parentId,
+      index: first.index,
+    },
     ...order.map((r, index): Edit => ({ kind: 'node.place', id: r.node.id, parentId: id, index })),
-    ...byHand(session, order.map((r) => r.node.id)),
+    ...byHand(
+      session,
+      order.map((r) => r.node.id),
+    ),
   ];
 }
 
 /** Takes tracks out of the session and folders apart: what a folder holds comes to stand where it stood. */
 export function removeEdits(session: SessionState, ids: readonly string[]): Edit[] {
-  const order = listRows(session).map((r) => r.node).filter((n) => ids.includes(n.id));
-  const tracks = order.filter((n) => n.kind === 'track').map((n): Edit => ({ kind: 'track.remove', id: n.id }));
+  const order = listRows(session)
+    .map((r) => r.node)
+    .filter((n) => ids.includes(n.id));
+  const tracks = order
+    .filter((n) => n.kind === 'track')
+    .map((n): Edit => ({ kind: 'track.remove', id: n.id }));
   let state = applyAll(session, tracks);
   const edits = [...tracks];
   // Innermost folders first, so that what they held is lifted out with them.
   for (const folder of order.filter((n) => n.kind === 'folder').reverse()) {
     const place = placeOf(state, folder.id);
     if (!place) continue;
-    const apart: Edit[] = [...(state.children[folder.id] ?? []).map((id, i): Edit => ({ kind: 'node.place', id, parentId: place.parentId, index: place.index + i })), { kind: 'folder.remove', id: folder.id }];
+    const apart: Edit[] = [
+      ...(state.children[folder.id] ?? []).map((id, i): Edit => ({
+        kind: 'node.place',
+        id,
+        parentId: place.parentId,
+        index: place.index + i,
+      })),
+      { kind: 'folder.remove', id: folder.id },
+    ];
     state = applyAll(state, apart);
     edits.push(...apart);
   }
@@ -107,38 +153,67 @@ function applyAll(session: SessionState, edits: readonly Edit[]): SessionState {
 /** Rows put at the end of a folder, or of the top level. */
 export function intoEdits(session: SessionState, ids: readonly string[], parentId: string): Edit[] {
   const last = (session.children[parentId] ?? []).filter((id) => !ids.includes(id)).length;
-  const order = listRows(session).map((r) => r.node.id).filter((id) => ids.includes(id) && id !== parentId);
-  for (let at: string = parentId; at !== ROOT; at = placeOf(session, at)?.parentId ?? ROOT) if (order.includes(at)) return [];
-  return [...order.map((id, i): Edit => ({ kind: 'node.place', id, parentId, index: last + i })), ...byHand(session, order, parentId)];
+  const order = listRows(session)
+    .map((r) => r.node.id)
+    .filter((id) => ids.includes(id) && id !== parentId);
+  for (let at: string = parentId; at !== ROOT; at = placeOf(session, at)?.parentId ?? ROOT)
+    if (order.includes(at)) return [];
+  return [
+    ...order.map((id, i): Edit => ({ kind: 'node.place', id, parentId, index: last + i })),
+    ...byHand(session, order, parentId),
+  ];
 }
 
 /** Selected rows of one level into the folder that stands before them, or out of theirs to behind it. */
 export function nestEdits(session: SessionState, ids: readonly string[], deeper: boolean): Edit[] {
-  const order = listRows(session).map((r) => r.node.id).filter((id) => ids.includes(id));
+  const order = listRows(session)
+    .map((r) => r.node.id)
+    .filter((id) => ids.includes(id));
   const first = order[0] === undefined ? null : placeOf(session, order[0]);
   if (!first) return [];
   const level = order.filter((id) => placeOf(session, id)?.parentId === first.parentId);
   const siblings = session.children[first.parentId] ?? [];
   if (deeper) {
-    const before = siblings.slice(0, first.index).findLast((id) => isFolder(session.nodes[id]) && !ids.includes(id));
+    const before = siblings
+      .slice(0, first.index)
+      .findLast((id) => isFolder(session.nodes[id]) && !ids.includes(id));
     return before === undefined ? [] : intoEdits(session, level, before);
   }
   const outer = first.parentId === ROOT ? null : placeOf(session, first.parentId);
   if (!outer) return [];
-  return [...level.map((id, i): Edit => ({ kind: 'node.place', id, parentId: outer.parentId, index: outer.index + 1 + i })), ...byHand(session, level, outer.parentId)];
+  return [
+    ...level.map((id, i): Edit => ({
+      kind: 'node.place',
+      id,
+      parentId: outer.parentId,
+      index: outer.index + 1 + i,
+    })),
+    ...byHand(session, level, outer.parentId),
+  ];
 }
 
 /** Takes away folders without any track in them, however deep. */
 export function emptyFolderEdits(session: SessionState): Edit[] {
-  const holds = (id: string): boolean => (session.children[id] ?? []).some((child) => isTrack(session.nodes[child]) || holds(child));
-  return listRows(session).reverse().flatMap((r): Edit[] => (isFolder(r.node) && !holds(r.node.id) ? [{ kind: 'folder.remove', id: r.node.id }] : []));
+  const holds = (id: string): boolean =>
+    (session.children[id] ?? []).some((child) => isTrack(session.nodes[child]) || holds(child));
+  return listRows(session)
+    .reverse()
+    .flatMap((r): Edit[] =>
+      isFolder(r.node) && !holds(r.node.id) ? [{ kind: 'folder.remove', id: r.node.id }] : [],
+    );
 }
 
 /** The name of the first selected track for all of them, numbered. */
 export function copyNameEdits(session: SessionState, ids: readonly string[]): Edit[] {
-  const [first, ...rest] = listRows(session).flatMap((r) => (isTrack(r.node) && ids.includes(r.node.id) ? [r.node] : []));
+  const [first, ...rest] = listRows(session).flatMap((r) =>
+    isTrack(r.node) && ids.includes(r.node.id) ? [r.node] : [],
+  );
   if (!first) return [];
   const stem = first.name.replace(/ \d+$/, '');
   const from = Number(/ (\d+)$/.exec(first.name)?.[1] ?? 1);
-  return rest.map((t, i): Edit => ({ kind: 'track.change', id: t.id, fields: { name: `${stem} ${from + 1 + i}`, byHand: [...new Set([...t.byHand, 'name'])] } }));
+  return rest.map((t, i): Edit => ({
+    kind: 'track.change',
+    id: t.id,
+    fields: { name: `${stem} ${from + 1 + i}`, byHand: [...new Set([...t.byHand, 'name'])] },
+  }));
 }

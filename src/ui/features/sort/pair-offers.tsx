@@ -10,13 +10,33 @@ export function JoinOffer({ tracks }: { readonly tracks: readonly Track[] }) {
   const [a, b] = tracks;
   if (!a || !b) return null;
   const [left, right] = leftFirst(a, b);
-  const what = pairFault(left, right, (recording) => recordings.find((r) => r.id === recording && r.state === 'ready'));
+  const what = pairFault(left, right, (recording) =>
+    recordings.find((r) => r.id === recording && r.state === 'ready'),
+  );
   if (what === 'notes') return null;
-  const isJoining = jobs.some((j) => j.kind === 'pair.join' && (j.state === 'queued' || j.state === 'running'));
+  const isJoining = jobs.some(
+    (j) => j.kind === 'pair.join' && (j.state === 'queued' || j.state === 'running'),
+  );
   return (
     <div className="fm-field">
-      <button type="button" className="fm-button" disabled={what !== null || isJoining} onClick={() => void store.getState().call(`/api/sessions/${id}/pairs`, { join: [left.id, right.id] })}>{isJoining ? 'Joining …' : 'Join as one stereo track'}</button>
-      <p className="fm-faint mb-0">{what === null ? <>“{commonName(left.name, right.name)}”: {left.name} left, {right.name} right. The two recordings stay; splitting brings them back.</> : faultText({ code: 'pair.unlike', what } satisfies Fault)}</p>
+      <button
+        type="button"
+        className="fm-button"
+        disabled={what !== null || isJoining}
+        onClick={() => void store.getState().call(`/api/sessions/${id}/pairs`, { join: [left.id, right.id] })}
+      >
+        {isJoining ? 'Joining …' : 'Join as one stereo track'}
+      </button>
+      <p className="fm-faint mb-0">
+        {what === null ? (
+          <>
+            “{commonName(left.name, right.name)}”: {left.name} left, {right.name} right. The two recordings
+            stay; splitting brings them back.
+          </>
+        ) : (
+          faultText({ code: 'pair.unlike', what } satisfies Fault)
+        )}
+      </p>
     </div>
   );
 }
@@ -27,5 +47,13 @@ export function SplitOffer({ track }: { readonly track: Track }) {
   const { id, recordings } = useSession((s) => s.view);
   const recording = recordings.find((r) => r.id === track.recordingId);
   if (!canSplit(track, recording)) return null;
-  return <button type="button" className="fm-quiet mt-2" onClick={() => void store.getState().call(`/api/sessions/${id}/pairs`, { split: track.id })}>Split into left and right</button>;
+  return (
+    <button
+      type="button"
+      className="fm-quiet mt-2"
+      onClick={() => void store.getState().call(`/api/sessions/${id}/pairs`, { split: track.id })}
+    >
+      Split into left and right
+    </button>
+  );
 }

@@ -31,17 +31,28 @@ export function QuickAssign({ onEnd }: { readonly onEnd: () => void }) {
     player.setSolo(new Set([heard]));
     void playWhereItPlays(store.getState().view, player, 'loudest', heard);
   }, [heard, player, store]);
-  useEffect(() => () => {
-    player.setSolo(new Set());
-    player.stop();
-  }, [player]);
+  useEffect(
+    () => () => {
+      player.setSolo(new Set());
+      player.stop();
+    },
+    [player],
+  );
 
   useShortcuts([{ key: 'escape', run: onEnd }]);
   return (
     <p className="fm-over-hand fm-quick" role="status">
-      <b>Quick assign</b> <span>{at + 1} of {doubts.length}: {doubts[at]?.receivedName}</span>
-      <span className="fm-faint">a digit says what it is, <Kbd>Y</Kbd> accepts, <Kbd>N</Kbd> passes on, <Kbd>Esc</Kbd> ends</span>
-      <span className="fm-top-spring" /><button type="button" className="fm-quiet" onClick={onEnd}>End</button>
+      <b>Quick assign</b>{' '}
+      <span>
+        {at + 1} of {doubts.length}: {doubts[at]?.receivedName}
+      </span>
+      <span className="fm-faint">
+        a digit says what it is, <Kbd>Y</Kbd> accepts, <Kbd>N</Kbd> passes on, <Kbd>Esc</Kbd> ends
+      </span>
+      <span className="fm-top-spring" />
+      <button type="button" className="fm-quiet" onClick={onEnd}>
+        End
+      </button>
     </p>
   );
 }

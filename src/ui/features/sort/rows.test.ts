@@ -8,13 +8,39 @@ it('shows what a track is set to, else what is proposed', () => {
   expect(shownKind({ family: 'keys', part: 'organ' }, proposed)).toEqual({ family: 'keys', part: 'organ' });
   expect(shownKind({ family: 'unknown', part: null }, null)).toEqual({ family: 'unknown', part: null });
   // What would not change is not among the fields.
-  expect(shownKind({ family: 'unknown', part: 'tom' }, { family: 'drums', fields: { family: 'drums' } })).toEqual({ family: 'drums', part: 'tom' });
+  expect(
+    shownKind({ family: 'unknown', part: 'tom' }, { family: 'drums', fields: { family: 'drums' } }),
+  ).toEqual({ family: 'drums', part: 'tom' });
 });
 
 it('sorts tracks to be looked at: names with their numbers, kinds, the loudest first; folders are left out', () => {
-  const made = applyEdits(emptySession('s'), [{ kind: 'folder.add', folder: { kind: 'folder', id: 'f', name: 'F', color: null, busId: null }, parentId: ROOT, index: 0 }, ...['Tom 10', 'Tom 2', 'Bass'].map((n, index): Edit => ({ kind: 'track.add', track: newTrack(n, `${n}.wav`, {}, DEFAULT_STYLE), parentId: index < 2 ? 'f' : ROOT, index }))]);
+  const made = applyEdits(emptySession('s'), [
+    {
+      kind: 'folder.add',
+      folder: { kind: 'folder', id: 'f', name: 'F', color: null, busId: null },
+      parentId: ROOT,
+      index: 0,
+    },
+    ...['Tom 10', 'Tom 2', 'Bass'].map((n, index): Edit => ({
+      kind: 'track.add',
+      track: newTrack(n, `${n}.wav`, {}, DEFAULT_STYLE),
+      parentId: index < 2 ? 'f' : ROOT,
+      index,
+    })),
+  ]);
   if (!made.ok) throw new Error(made.code);
-  const rows = sheetRows(made.session, proposeSort(made.session, DEFAULT_STYLE), { folded: new Set(), lens: null });
-  const ids = (by: 'name' | 'kind' | 'peak', down = false): string => sortedRows(rows, { by, down }, (t) => ({ 'Tom 10': -3, 'Tom 2': -12, Bass: null })[t.id] ?? null).map((r) => `${r.id}${r.depth}`).join(' ');
-  expect([ids('name'), ids('name', true), ids('kind'), ids('peak')]).toEqual(['Bass0 Tom 20 Tom 100', 'Tom 100 Tom 20 Bass0', 'Bass0 Tom 20 Tom 100', 'Tom 100 Tom 20 Bass0']);
+  const rows = sheetRows(made.session, proposeSort(made.session, DEFAULT_STYLE), {
+    folded: new Set(),
+    lens: null,
+  });
+  const ids = (by: 'name' | 'kind' | 'peak', down = false): string =>
+    sortedRows(rows, { by, down }, (t) => ({ 'Tom 10': -3, 'Tom 2': -12, Bass: null })[t.id] ?? null)
+      .map((r) => `${r.id}${r.depth}`)
+      .join(' ');
+  expect([ids('name'), ids('name', true), ids('kind'), ids('peak')]).toEqual([
+    'Bass0 Tom 20 Tom 100',
+    'Tom 100 Tom 20 Bass0',
+    'Bass0 Tom 20 Tom 100',
+    'Tom 100 Tom 20 Bass0',
+  ]);
 });

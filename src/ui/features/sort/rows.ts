@@ -1,10 +1,35 @@
 import { isFolder, isTrack, listRows, type Folder, type SessionState, type Track } from '@/core/session';
-import { changesSomething, type HouseStyle, sessionName, type SortProposal, type SortRow } from '@/core/style';
+import {
+  changesSomething,
+  type HouseStyle,
+  sessionName,
+  type SortProposal,
+  type SortRow,
+} from '@/core/style';
 
 /** A row of the sheet, ready to draw. */
 export type SheetRow =
-  | { readonly kind: 'folder'; readonly id: string; readonly folder: Folder; readonly depth: number; readonly parentId: string; readonly index: number; readonly count: number; readonly folded: boolean; readonly busName: string | null }
-  | { readonly kind: 'track'; readonly id: string; readonly track: Track; readonly depth: number; readonly parentId: string; readonly index: number; readonly proposal: SortRow | null; readonly changes: boolean };
+  | {
+      readonly kind: 'folder';
+      readonly id: string;
+      readonly folder: Folder;
+      readonly depth: number;
+      readonly parentId: string;
+      readonly index: number;
+      readonly count: number;
+      readonly folded: boolean;
+      readonly busName: string | null;
+    }
+  | {
+      readonly kind: 'track';
+      readonly id: string;
+      readonly track: Track;
+      readonly depth: number;
+      readonly parentId: string;
+      readonly index: number;
+      readonly proposal: SortRow | null;
+      readonly changes: boolean;
+    };
 
 /** All tracks below a node. */
 export function tracksBelow(session: SessionState, id: string): Track[] {
@@ -15,7 +40,15 @@ export function tracksBelow(session: SessionState, id: string): Track[] {
 }
 
 /** Rows of the sheet under a lens; a folder is shown when something in it is. `sumsOnly`: only summed folders, as if folded. */
-export function sheetRows(session: SessionState, proposal: SortProposal, view: { readonly folded: ReadonlySet<string>; readonly lens: ReadonlySet<string> | null; readonly sumsOnly?: boolean }): SheetRow[] {
+export function sheetRows(
+  session: SessionState,
+  proposal: SortProposal,
+  view: {
+    readonly folded: ReadonlySet<string>;
+    readonly lens: ReadonlySet<string> | null;
+    readonly sumsOnly?: boolean;
+  },
+): SheetRow[] {
   const proposals = new Map(proposal.rows.map((r) => [r.trackId, r]));
   return listRows(session, view.folded).flatMap((row): SheetRow[] => {
     const place = { id: row.node.id, depth: row.depth, parentId: row.parentId, index: row.index };
@@ -24,11 +57,28 @@ export function sheetRows(session: SessionState, proposal: SortProposal, view: {
       const shown = view.lens ? below.filter((t) => view.lens?.has(t.id)) : below;
       if ((view.lens && shown.length === 0) || (view.sumsOnly && row.node.busId === null)) return [];
       const bus = row.node.busId === null ? null : session.buses[row.node.busId];
-      return [{ kind: 'folder', ...place, folder: row.node, count: below.length, folded: view.sumsOnly === true || view.folded.has(row.node.id), busName: bus?.name ?? null }];
+      return [
+        {
+          kind: 'folder',
+          ...place,
+          folder: row.node,
+          count: below.length,
+          folded: view.sumsOnly === true || view.folded.has(row.node.id),
+          busName: bus?.name ?? null,
+        },
+      ];
     }
     if (view.sumsOnly || (view.lens && !view.lens.has(row.node.id))) return [];
     const found = proposals.get(row.node.id) ?? null;
-    return [{ kind: 'track', ...place, track: row.node, proposal: found, changes: found !== null && changesSomething(found) }];
+    return [
+      {
+        kind: 'track',
+        ...place,
+        track: row.node,
+        proposal: found,
+        changes: found !== null && changesSomething(found),
+      },
+    ];
   });
 }
 
@@ -41,12 +91,18 @@ export interface SortedBy {
 const collator = new Intl.Collator('en', { numeric: true });
 
 /** Tracks alone, without their folders, sorted to be looked at; `peakOf` in dBFS, null = none. */
-export function sortedRows(rows: readonly SheetRow[], { by, down }: SortedBy, peakOf: (track: Track) => number | null): SheetRow[] {
+export function sortedRows(
+  rows: readonly SheetRow[],
+  { by, down }: SortedBy,
+  peakOf: (track: Track) => number | null,
+): SheetRow[] {
   const tracks = rows.flatMap((r) => (r.kind === 'track' ? [{ ...r, depth: 0 }] : []));
   const name = (r: (typeof tracks)[number]): string => r.proposal?.name ?? r.track.name;
   const compare = (a: (typeof tracks)[number], b: (typeof tracks)[number]): number => {
     if (by === 'peak') return (peakOf(b.track) ?? -Infinity) - (peakOf(a.track) ?? -Infinity) || 0;
-    return by === 'kind' ? collator.compare(kindText(shownKind(a.track, a.proposal)), kindText(shownKind(b.track, b.proposal))) : collator.compare(name(a), name(b));
+    return by === 'kind'
+      ? collator.compare(kindText(shownKind(a.track, a.proposal)), kindText(shownKind(b.track, b.proposal)))
+      : collator.compare(name(a), name(b));
   };
   const order = [...tracks].sort((a, b) => compare(a, b) || collator.compare(name(a), name(b)));
   return down ? order.reverse() : order;
@@ -60,8 +116,21 @@ export function kindText(t: { readonly family: string; readonly part: string | n
 }
 
 /** What a track is as the sheet shows it: as it is set, else as it is proposed. */
-export const shownKind = (track: Pick<Track, 'family' | 'part'>, row: Pick<SortRow, 'family' | 'fields'> | null): Pick<Track, 'family' | 'part'> =>
-  track.family === 'unknown' && row ? { family: row.family, part: row.fields.part ?? track.part } : { family: track.family, part: track.part };
+export const shownKind = (
+  track: Pick<Track, 'family' | 'part'>,
+  row: Pick<SortRow, 'family' | 'fields'> | null,
+): Pick<Track, 'family' | 'part'> =>
+  track.family === 'unknown' && row
+    ? { family: row.family, part: row.fields.part ?? track.part }
+    : { family: track.family, part: track.part };
 
 /** What a family would be called when a person sets it by hand and the name says nothing. */
-export const handName = (style: HouseStyle, family: Track['family'], part: string | null): string | null => sessionName(style.names, style.fileWords, { family, part, role: null, position: null, side: null, number: null });
+export const handName = (style: HouseStyle, family: Track['family'], part: string | null): string | null =>
+  sessionName(style.names, style.fileWords, {
+    family,
+    part,
+    role: null,
+    position: null,
+    side: null,
+    number: null,
+  });

@@ -20,14 +20,40 @@ export function SendsEditor({ ownerId, sends, ownPan, onKeep }: Props) {
   const session = useSession((s) => s.view.session);
   const { buses, busOrder } = session;
   const owner = buses[ownerId];
-  const fits = (bus: Bus): boolean => bus.id !== ownerId && !sends.some((s) => s.busId === bus.id) && !(owner && hasLoop({ ...buses, [ownerId]: { ...owner, sends: [...owner.sends, { busId: bus.id, gainDb: 0, pan: null, before: false }] } }, ownerId));
+  const fits = (bus: Bus): boolean =>
+    bus.id !== ownerId &&
+    !sends.some((s) => s.busId === bus.id) &&
+    !(
+      owner &&
+      hasLoop(
+        {
+          ...buses,
+          [ownerId]: {
+            ...owner,
+            sends: [...owner.sends, { busId: bus.id, gainDb: 0, pan: null, before: false }],
+          },
+        },
+        ownerId,
+      )
+    );
   const free = busOrder.map((id) => buses[id] as Bus).filter((b) => b.kind === 'return' && fits(b));
   const nameOf = (s: Send): string => buses[s.busId]?.name ?? 'a return';
-  const change = (s: Send, fields: Partial<Send>, label = 'Send'): void => onKeep(label, sends.map((x) => (x === s ? { ...x, ...fields } : x)));
+  const change = (s: Send, fields: Partial<Send>, label = 'Send'): void =>
+    onKeep(
+      label,
+      sends.map((x) => (x === s ? { ...x, ...fields } : x)),
+    );
   const add = (value: string): void => {
-    const send = (busId: string): readonly Send[] => [...sends, { busId, gainDb: -12, pan: null, before: false }];
+    const send = (busId: string): readonly Send[] => [
+      ...sends,
+      { busId, gainDb: -12, pan: null, before: false },
+    ];
     if (value !== 'new') return onKeep('Send to a return', send(value));
-    const made = newBus(session, 'return', `Return ${busOrder.filter((id) => buses[id]?.kind === 'return').length + 1}`);
+    const made = newBus(
+      session,
+      'return',
+      `Return ${busOrder.filter((id) => buses[id]?.kind === 'return').length + 1}`,
+    );
     onKeep('Send to a new return', send(made.id), [made.edit]);
   };
   return (
@@ -35,18 +61,61 @@ export function SendsEditor({ ownerId, sends, ownPan, onKeep }: Props) {
       <span className="form-label">Sends</span>
       {sends.map((s) => (
         <div key={s.busId} className="fm-send">
-          <span className="fm-send-name" title={nameOf(s)}>{nameOf(s)}</span>
-          <button type="button" className="fm-quiet" aria-label={`No more to ${nameOf(s)}`} title="Send no more" onClick={() => onKeep('Send no more', sends.filter((x) => x !== s))}><i className="bi bi-x-lg" aria-hidden="true" /></button>
+          <span className="fm-send-name" title={nameOf(s)}>
+            {nameOf(s)}
+          </span>
+          <button
+            type="button"
+            className="fm-quiet"
+            aria-label={`No more to ${nameOf(s)}`}
+            title="Send no more"
+            onClick={() =>
+              onKeep(
+                'Send no more',
+                sends.filter((x) => x !== s),
+              )
+            }
+          >
+            <i className="bi bi-x-lg" aria-hidden="true" />
+          </button>
           <div className="fm-send-fields">
-            <NumberField label="Level, dB" value={s.gainDb} min={-60} max={12} step={0.5} onKeep={(gainDb) => change(s, { gainDb })} />
-            <Form.Group controlId={`taken-${s.busId}`}><Form.Label>Taken</Form.Label><Form.Select size="sm" value={s.before ? 'before' : 'after'} onChange={(e) => change(s, { before: e.target.value === 'before' })}><option value="after">after it</option><option value="before">before it</option></Form.Select></Form.Group>
-            <PanField id={`pan-${s.busId}`} value={s.pan} ownPan={ownPan} onKeep={(pan) => change(s, { pan }, 'Pan of a send')} />
+            <NumberField
+              label="Level, dB"
+              value={s.gainDb}
+              min={-60}
+              max={12}
+              step={0.5}
+              onKeep={(gainDb) => change(s, { gainDb })}
+            />
+            <Form.Group controlId={`taken-${s.busId}`}>
+              <Form.Label>Taken</Form.Label>
+              <Form.Select
+                size="sm"
+                value={s.before ? 'before' : 'after'}
+                onChange={(e) => change(s, { before: e.target.value === 'before' })}
+              >
+                <option value="after">after it</option>
+                <option value="before">before it</option>
+              </Form.Select>
+            </Form.Group>
+            <PanField
+              id={`pan-${s.busId}`}
+              value={s.pan}
+              ownPan={ownPan}
+              onKeep={(pan) => change(s, { pan }, 'Pan of a send')}
+            />
           </div>
         </div>
       ))}
       <Form.Select size="sm" aria-label="Send to" value="" onChange={(e) => add(e.target.value)}>
-        <option value="" disabled>send to …</option>
-        {free.map((b) => <option key={b.id} value={b.id}>{b.name}</option>)}
+        <option value="" disabled>
+          send to …
+        </option>
+        {free.map((b) => (
+          <option key={b.id} value={b.id}>
+            {b.name}
+          </option>
+        ))}
         <option value="new">a new return</option>
       </Form.Select>
     </div>
@@ -54,10 +123,38 @@ export function SendsEditor({ ownerId, sends, ownPan, onKeep }: Props) {
 }
 
 /** Pan of a send, −100 … 100; left empty it is that of what sends. */
-function PanField({ id, value, ownPan, onKeep }: { readonly id: string; readonly value: number | null; readonly ownPan: number; readonly onKeep: (pan: number | null) => void }) {
+function PanField({
+  id,
+  value,
+  ownPan,
+  onKeep,
+}: {
+  readonly id: string;
+  readonly value: number | null;
+  readonly ownPan: number;
+  readonly onKeep: (pan: number | null) => void;
+}) {
   const keep = (text: string): void => {
     const pan = text.trim() === '' ? null : Math.max(-100, Math.min(100, Number(text))) / 100;
     if (pan !== value && !Number.isNaN(pan)) onKeep(pan);
   };
-  return <Form.Group controlId={id}><Form.Label>Pan</Form.Label><Form.Control key={value} size="sm" type="number" min={-100} max={100} step={5} defaultValue={value === null ? '' : Math.round(value * 100)} placeholder={`own, ${Math.round(ownPan * 100)}`} onKeyDown={(e) => { if (e.key === 'Enter') e.currentTarget.blur(); }} onBlur={(e) => keep(e.target.value)} /></Form.Group>;
+  return (
+    <Form.Group controlId={id}>
+      <Form.Label>Pan</Form.Label>
+      <Form.Control
+        key={value}
+        size="sm"
+        type="number"
+        min={-100}
+        max={100}
+        step={5}
+        defaultValue={value === null ? '' : Math.round(value * 100)}
+        placeholder={`own, ${Math.round(ownPan * 100)}`}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') e.currentTarget.blur();
+        }}
+        onBlur={(e) => keep(e.target.value)}
+      />
+    </Form.Group>
+  );
 }

@@ -1,12 +1,38 @@
 'use client';
-import { DndContext, type DragMoveEvent, PointerSensor, useDraggable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
+import {
+  DndContext,
+  type DragMoveEvent,
+  PointerSensor,
+  useDraggable,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from '@dnd-kit/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useCallback, useEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
 import { tracksUnder } from '@/core/session';
 import { changesSomething } from '@/core/style';
 import { createSongMap } from '@/core/time';
-import { selectOnly, usePeaks, useSession, useSessionStore, useWorkbench, workbench, songSeconds } from '@/ui/client';
-import { deviceRatio, formatDb, peakLevelFor, Pictogram, pictureOf, type Sounding, SummedWaveform, useElementSize, Waveform } from '@/ui/kit';
+import {
+  selectOnly,
+  usePeaks,
+  useSession,
+  useSessionStore,
+  useWorkbench,
+  workbench,
+  songSeconds,
+} from '@/ui/client';
+import {
+  deviceRatio,
+  formatDb,
+  peakLevelFor,
+  Pictogram,
+  pictureOf,
+  type Sounding,
+  SummedWaveform,
+  useElementSize,
+  Waveform,
+} from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { NotesPicture } from '@/ui/notes';
 import { dropEdits } from './moves';
@@ -57,11 +83,29 @@ export function Sheet({ rows, sorted, onSort, isTicked, onTick, editing, onEdit 
   const height = ROW_HEIGHTS[useRowHeight()];
   // Its functions stay here: nothing memoised depends on them.
   // eslint-disable-next-line react-hooks/incompatible-library
-  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => scroller.current, estimateSize: () => height, overscan: OVERSCAN });
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => height,
+    overscan: OVERSCAN,
+  });
   useEffect(() => virtual.measure(), [virtual, height]);
   const items = virtual.getVirtualItems();
-  const seen = useMemo(() => items.flatMap((i) => { const r = rows[i.index]; return r?.kind === 'track' ? [r.track.recordingId] : []; }), [items, rows]);
-  const peaks = usePeaks(seen, peakLevelFor((length * (session.sampleRateHz ?? 48_000)) / (Math.max(60, width - BEFORE_WAVE - AFTER_WAVE) * deviceRatio())));
+  const seen = useMemo(
+    () =>
+      items.flatMap((i) => {
+        const r = rows[i.index];
+        return r?.kind === 'track' ? [r.track.recordingId] : [];
+      }),
+    [items, rows],
+  );
+  const peaks = usePeaks(
+    seen,
+    peakLevelFor(
+      (length * (session.sampleRateHz ?? 48_000)) /
+        (Math.max(60, width - BEFORE_WAVE - AFTER_WAVE) * deviceRatio()),
+    ),
+  );
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
   const [dragged, setDragged] = useState<number>(0);
   const [over, setOver] = useState<string | null>(null);
@@ -75,18 +119,24 @@ export function Sheet({ rows, sorted, onSort, isTicked, onTick, editing, onEdit 
   }, [current]);
 
   // The same function while it is scrolled: rows that stay in sight are not drawn again.
-  const select = useCallback((event: MouseEvent, id: string): void => {
-    const { current: last, selected: chosen } = workbench.getState();
-    const at = rows.findIndex((r) => r.id === id);
-    const from = rows.findIndex((r) => r.id === last);
-    if (event.shiftKey && from >= 0) workbench.setState({ selected: new Set(rows.slice(Math.min(at, from), Math.max(at, from) + 1).map((r) => r.id)) });
-    else if (event.ctrlKey || event.metaKey) {
-      const next = new Set(chosen);
-      if (next.has(id)) next.delete(id);
-      else next.add(id);
-      workbench.setState({ selected: next, current: id });
-    } else selectOnly(id);
-  }, [rows]);
+  const select = useCallback(
+    (event: MouseEvent, id: string): void => {
+      const { current: last, selected: chosen } = workbench.getState();
+      const at = rows.findIndex((r) => r.id === id);
+      const from = rows.findIndex((r) => r.id === last);
+      if (event.shiftKey && from >= 0)
+        workbench.setState({
+          selected: new Set(rows.slice(Math.min(at, from), Math.max(at, from) + 1).map((r) => r.id)),
+        });
+      else if (event.ctrlKey || event.metaKey) {
+        const next = new Set(chosen);
+        if (next.has(id)) next.delete(id);
+        else next.add(id);
+        workbench.setState({ selected: next, current: id });
+      } else selectOnly(id);
+    },
+    [rows],
+  );
   /** The row under the pointer. Rows are all as high: none needs to be a target of its own, which would cost a drawing of all for each that scrolls into sight. */
   const rowUnder = ({ activatorEvent, delta }: DragMoveEvent): SheetRow | null => {
     const box = scroller.current?.getBoundingClientRect();
@@ -104,18 +154,47 @@ export function Sheet({ rows, sorted, onSort, isTicked, onTick, editing, onEdit 
     if (sorted !== null || !target || target.id === active.id) return;
     const ids = selected.has(String(active.id)) ? [...selected] : [String(active.id)];
     const edits = dropEdits(session, ids, { id: target.id, into: target.kind === 'folder' });
-    if (edits.length > 0) store.getState().commit(ids.length > 1 ? `Move ${ids.length} rows` : 'Move a row', edits);
+    if (edits.length > 0)
+      store.getState().commit(ids.length > 1 ? `Move ${ids.length} rows` : 'Move a row', edits);
   };
   const waveWidth = Math.max(60, width - BEFORE_WAVE - AFTER_WAVE);
   return (
     <>
       <div className="fm-sheet-head">
-        <span style={{ width: 66 }} /><span style={{ width: 232 }}><Header by="name" label="Name · as received" sorted={sorted} onSort={onSort} /></span><span style={{ width: 150 }}><Header by="kind" label="Family · part" sorted={sorted} onSort={onSort} /></span>
-        <Ruler width={waveWidth} length={length} /><span className="num" style={{ width: 62 }}><Header by="peak" label="Peak" sorted={sorted} onSort={onSort} /></span>
+        <span style={{ width: 66 }} />
+        <span style={{ width: 232 }}>
+          <Header by="name" label="Name · as received" sorted={sorted} onSort={onSort} />
+        </span>
+        <span style={{ width: 150 }}>
+          <Header by="kind" label="Family · part" sorted={sorted} onSort={onSort} />
+        </span>
+        <Ruler width={waveWidth} length={length} />
+        <span className="num" style={{ width: 62 }}>
+          <Header by="peak" label="Peak" sorted={sorted} onSort={onSort} />
+        </span>
       </div>
       <div ref={scroller} className="fm-scroll fm-sheet">
-        <DndContext id="sheet" sensors={sensors} onDragStart={({ active }) => { grabbedAt.current = scroller.current?.scrollTop ?? 0; setDragged(selected.has(String(active.id)) ? selected.size : 1); }} onDragMove={(e) => setOver(rowUnder(e)?.id ?? null)} onDragEnd={onDragEnd} onDragCancel={() => { setDragged(0); setOver(null); }}>
-          <div role="grid" aria-rowcount={rows.length} aria-label="Tracks" aria-multiselectable="true" style={{ height: virtual.getTotalSize(), position: 'relative' }}>
+        <DndContext
+          id="sheet"
+          sensors={sensors}
+          onDragStart={({ active }) => {
+            grabbedAt.current = scroller.current?.scrollTop ?? 0;
+            setDragged(selected.has(String(active.id)) ? selected.size : 1);
+          }}
+          onDragMove={(e) => setOver(rowUnder(e)?.id ?? null)}
+          onDragEnd={onDragEnd}
+          onDragCancel={() => {
+            setDragged(0);
+            setOver(null);
+          }}
+        >
+          <div
+            role="grid"
+            aria-rowcount={rows.length}
+            aria-label="Tracks"
+            aria-multiselectable="true"
+            style={{ height: virtual.getTotalSize(), position: 'relative' }}
+          >
             {items.map((item) => {
               const row = rows[item.index];
               if (!row) return null;
@@ -148,17 +227,30 @@ export function Sheet({ rows, sorted, onSort, isTicked, onTick, editing, onEdit 
         </DndContext>
         <Playhead left={BEFORE_WAVE} width={waveWidth} length={length} />
       </div>
-      <div className="visually-hidden" aria-live="assertive">{dragged > 0 ? `moving ${dragged}` : ''}</div>
+      <div className="visually-hidden" aria-live="assertive">
+        {dragged > 0 ? `moving ${dragged}` : ''}
+      </div>
     </>
   );
 }
 
 /** Sorts what is looked at; once more turns it round, a third time is the order of the session again. */
-function Header({ by, label, sorted, onSort }: { readonly by: SortedBy['by']; readonly label: string } & Pick<SheetProps, 'sorted' | 'onSort'>) {
+function Header({
+  by,
+  label,
+  sorted,
+  onSort,
+}: { readonly by: SortedBy['by']; readonly label: string } & Pick<SheetProps, 'sorted' | 'onSort'>) {
   const here = sorted?.by === by ? sorted : null;
   return (
-    <button type="button" className="fm-head-button" aria-label={`${label}: ${here === null ? 'sort by it, to look at' : here.down ? 'the order of the session again' : 'turn round'}`} onClick={() => onSort(here === null ? { by, down: false } : here.down ? null : { by, down: true })}>
-      {label} {here && <i className={`bi ${here.down ? 'bi-arrow-down' : 'bi-arrow-up'}`} aria-hidden="true" />}
+    <button
+      type="button"
+      className="fm-head-button"
+      aria-label={`${label}: ${here === null ? 'sort by it, to look at' : here.down ? 'the order of the session again' : 'turn round'}`}
+      onClick={() => onSort(here === null ? { by, down: false } : here.down ? null : { by, down: true })}
+    >
+      {label}{' '}
+      {here && <i className={`bi ${here.down ? 'bi-arrow-down' : 'bi-arrow-up'}`} aria-hidden="true" />}
     </button>
   );
 }
@@ -169,21 +261,45 @@ function Ruler({ width, length }: { readonly width: number; readonly length: num
   const marks = useMemo(() => {
     if (!file) {
       const step = [5, 10, 15, 30, 60, 120, 300].find((s) => (width * s) / length > 60) ?? 600;
-      return Array.from({ length: Math.floor(length / step) + 1 }, (_, i) => ({ at: i * step, text: `${Math.floor((i * step) / 60)}:${String((i * step) % 60).padStart(2, '0')}` })).filter((m) => (m.at / length) * width < width - 30 || m.at === 0);
+      return Array.from({ length: Math.floor(length / step) + 1 }, (_, i) => ({
+        at: i * step,
+        text: `${Math.floor((i * step) / 60)}:${String((i * step) % 60).padStart(2, '0')}`,
+      })).filter((m) => (m.at / length) * width < width - 30 || m.at === 0);
     }
     const map = createSongMap(file.points, file.meters);
     const bars = Math.max(1, map.meters.toBar(map.tempo.toQuarters(length)).bar);
     const step = [1, 2, 4, 8, 16, 32, 64].find((s) => (width * s) / bars > 48) ?? 128;
-    return Array.from({ length: Math.floor(bars / step) + 1 }, (_, i) => ({ at: map.tempo.toSeconds(map.meters.barToQuarters(1 + i * step)), text: String(map.meters.numberOf(1 + i * step)) })).filter((m) => m.at < length);
+    return Array.from({ length: Math.floor(bars / step) + 1 }, (_, i) => ({
+      at: map.tempo.toSeconds(map.meters.barToQuarters(1 + i * step)),
+      text: String(map.meters.numberOf(1 + i * step)),
+    })).filter((m) => m.at < length);
   }, [file, width, length]);
-  return <span className="fm-ruler" style={{ width }}>{marks.map((m) => <span key={m.text} style={{ left: (m.at / length) * width }}>{m.text}</span>)}</span>;
+  return (
+    <span className="fm-ruler" style={{ width }}>
+      {marks.map((m) => (
+        <span key={m.text} style={{ left: (m.at / length) * width }}>
+          {m.text}
+        </span>
+      ))}
+    </span>
+  );
 }
 
-function Playhead({ left, width, length }: { readonly left: number; readonly width: number; readonly length: number }) {
+function Playhead({
+  left,
+  width,
+  length,
+}: {
+  readonly left: number;
+  readonly width: number;
+  readonly length: number;
+}) {
   const position = usePlayerState((s) => s.positionSeconds);
   const playing = usePlayerState((s) => s.status === 'playing');
   if (!playing && position === 0) return null;
-  return <div className="fm-sheet-playhead" style={{ left: left + Math.min(1, position / length) * width }} />;
+  return (
+    <div className="fm-sheet-playhead" style={{ left: left + Math.min(1, position / length) * width }} />
+  );
 }
 
 interface RowProps {
@@ -214,10 +330,29 @@ const Row = memo(function Row(props: RowProps) {
   const { row, top, height, isCurrent, isSelected, isOver } = props;
   const { setNodeRef: dragRef, listeners, attributes, isDragging } = useDraggable({ id: row.id });
   const { role: _role, tabIndex: _tab, ...drag } = attributes;
-  const classes = ['fm-row', height > ROW_HEIGHTS.low ? 'is-high' : '', row.kind === 'folder' ? 'is-folder' : '', isSelected ? 'is-selected' : '', isCurrent ? 'is-current' : '', isOver && !isDragging ? (row.kind === 'folder' ? 'is-target' : 'is-before') : '', isDragging ? 'is-dragging' : ''];
+  const classes = [
+    'fm-row',
+    height > ROW_HEIGHTS.low ? 'is-high' : '',
+    row.kind === 'folder' ? 'is-folder' : '',
+    isSelected ? 'is-selected' : '',
+    isCurrent ? 'is-current' : '',
+    isOver && !isDragging ? (row.kind === 'folder' ? 'is-target' : 'is-before') : '',
+    isDragging ? 'is-dragging' : '',
+  ];
   return (
-    <div className={classes.filter(Boolean).join(' ')} style={{ top, height }} role="row" aria-selected={isSelected} onClick={(e) => props.onSelect(e, row.id)} onDoubleClick={() => props.onEdit(row.id)}>
-      {row.kind === 'folder' ? <FolderCells {...props} row={row} drag={{ ref: dragRef, ...listeners, ...drag }} /> : <TrackCells {...props} row={row} drag={{ ref: dragRef, ...listeners, ...drag }} />}
+    <div
+      className={classes.filter(Boolean).join(' ')}
+      style={{ top, height }}
+      role="row"
+      aria-selected={isSelected}
+      onClick={(e) => props.onSelect(e, row.id)}
+      onDoubleClick={() => props.onEdit(row.id)}
+    >
+      {row.kind === 'folder' ? (
+        <FolderCells {...props} row={row} drag={{ ref: dragRef, ...listeners, ...drag }} />
+      ) : (
+        <TrackCells {...props} row={row} drag={{ ref: dragRef, ...listeners, ...drag }} />
+      )}
     </div>
   );
 });
@@ -225,23 +360,66 @@ const Row = memo(function Row(props: RowProps) {
 type DragProps = Record<string, unknown> & { readonly ref: (element: HTMLElement | null) => void };
 
 /** What a folded folder holds, summed; muted tracks are left out. */
-function FolderWave({ row, width, height, length }: { readonly row: Extract<SheetRow, { kind: 'folder' }>; readonly width: number; readonly height: number; readonly length: number }) {
+function FolderWave({
+  row,
+  width,
+  height,
+  length,
+}: {
+  readonly row: Extract<SheetRow, { kind: 'folder' }>;
+  readonly width: number;
+  readonly height: number;
+  readonly length: number;
+}) {
   const { session, recordings } = useSession((s) => s.view);
   const unknownColor = useSession((s) => s.view.style.colors.unknown);
   const rate = session.sampleRateHz ?? 48_000;
   const heard = useMemo(() => {
     const byId = new Map(recordings.map((r) => [r.id, r]));
-    return tracksUnder(session, [row.id]).flatMap((t) => { const r = byId.get(t.recordingId); return t.muted || !r?.passingHz ? [] : [{ id: r.id, sampleRateHz: r.passingHz, startSeconds: t.startFrames / rate }]; });
+    return tracksUnder(session, [row.id]).flatMap((t) => {
+      const r = byId.get(t.recordingId);
+      return t.muted || !r?.passingHz
+        ? []
+        : [{ id: r.id, sampleRateHz: r.passingHz, startSeconds: t.startFrames / rate }];
+    });
   }, [session, recordings, row.id, rate]);
-  const peaks = usePeaks(useMemo(() => heard.map((h) => h.id), [heard]), peakLevelFor((length * rate) / (width * deviceRatio())));
-  const sources = useMemo(() => heard.flatMap((h): Sounding[] => { const own = peaks.get(h.id); return own ? [{ peaks: peaksAt(own, h.sampleRateHz), startSeconds: h.startSeconds }] : []; }), [heard, peaks]);
-  return <SummedWaveform sources={sources} width={width} height={height} length={length} color={row.folder.color ?? unknownColor} />;
+  const peaks = usePeaks(
+    useMemo(() => heard.map((h) => h.id), [heard]),
+    peakLevelFor((length * rate) / (width * deviceRatio())),
+  );
+  const sources = useMemo(
+    () =>
+      heard.flatMap((h): Sounding[] => {
+        const own = peaks.get(h.id);
+        return own ? [{ peaks: peaksAt(own, h.sampleRateHz), startSeconds: h.startSeconds }] : [];
+      }),
+    [heard, peaks],
+  );
+  return (
+    <SummedWaveform
+      sources={sources}
+      width={width}
+      height={height}
+      length={length}
+      color={row.folder.color ?? unknownColor}
+    />
+  );
 }
 
-function FolderCells({ row, waveWidth, height, length, isEditing, onEdit, nextId, drag }: RowProps & { readonly row: Extract<SheetRow, { kind: 'folder' }>; readonly drag: DragProps }) {
+function FolderCells({
+  row,
+  waveWidth,
+  height,
+  length,
+  isEditing,
+  onEdit,
+  nextId,
+  drag,
+}: RowProps & { readonly row: Extract<SheetRow, { kind: 'folder' }>; readonly drag: DragProps }) {
   const player = usePlayer();
   const store = useSessionStore();
-  const inside = (): ReadonlySet<string> => new Set(tracksUnder(store.getState().view.session, [row.id]).map((t) => t.id));
+  const inside = (): ReadonlySet<string> =>
+    new Set(tracksUnder(store.getState().view.session, [row.id]).map((t) => t.id));
   const soloed = usePlayerState((s) => {
     if (s.soloIds.size === 0) return false;
     const ids = inside();
@@ -255,26 +433,103 @@ function FolderCells({ row, waveWidth, height, length, isEditing, onEdit, nextId
   };
   return (
     <>
-      <span className="fm-cell-tick" role="gridcell"><button type="button" className="fm-fold" aria-expanded={!row.folded} aria-label={`${row.folded ? 'Unfold' : 'Fold'} ${row.folder.name}`} onClick={(e) => { e.stopPropagation(); toggle(); }}><i className={`bi ${row.folded ? 'bi-caret-right-fill' : 'bi-caret-down-fill'}`} aria-hidden="true" /></button></span>
-      <span className="fm-cell-color" aria-hidden="true" style={{ background: row.folder.color ?? 'transparent' }} />
-      <span className="fm-cell-icon" role="gridcell" {...drag} title="Drag to move"><Pictogram of="folder" /></span>
-      <span className="fm-cell-name" role="gridcell" style={{ paddingLeft: row.depth * 12 }}>
-        {isEditing ? <NameEditor id={row.id} value={row.folder.name} kind="folder" nextId={nextId} onEdit={onEdit} /> : <><b>{row.folder.name}</b> <span className="fm-faint">{row.count}</span></>}
+      <span className="fm-cell-tick" role="gridcell">
+        <button
+          type="button"
+          className="fm-fold"
+          aria-expanded={!row.folded}
+          aria-label={`${row.folded ? 'Unfold' : 'Fold'} ${row.folder.name}`}
+          onClick={(e) => {
+            e.stopPropagation();
+            toggle();
+          }}
+        >
+          <i
+            className={`bi ${row.folded ? 'bi-caret-right-fill' : 'bi-caret-down-fill'}`}
+            aria-hidden="true"
+          />
+        </button>
       </span>
-      <span className="fm-cell-kind fm-faint" role="gridcell">{row.busName ? `→ ${row.busName} bus` : 'not summed'}</span>
-      {row.folded ? <span className="fm-cell-wave" role="gridcell" title={`${row.count} folded, together`} onClick={(e) => { const box = e.currentTarget.getBoundingClientRect(); player.seek(((e.clientX - box.left) / box.width) * length); }}><FolderWave row={row} width={waveWidth} height={height - 4} length={length} /></span> : <span className="fm-cell-fill" role="gridcell" />}
+      <span
+        className="fm-cell-color"
+        aria-hidden="true"
+        style={{ background: row.folder.color ?? 'transparent' }}
+      />
+      <span className="fm-cell-icon" role="gridcell" {...drag} title="Drag to move">
+        <Pictogram of="folder" />
+      </span>
+      <span className="fm-cell-name" role="gridcell" style={{ paddingLeft: row.depth * 12 }}>
+        {isEditing ? (
+          <NameEditor id={row.id} value={row.folder.name} kind="folder" nextId={nextId} onEdit={onEdit} />
+        ) : (
+          <>
+            <b>{row.folder.name}</b> <span className="fm-faint">{row.count}</span>
+          </>
+        )}
+      </span>
+      <span className="fm-cell-kind fm-faint" role="gridcell">
+        {row.busName ? `→ ${row.busName} bus` : 'not summed'}
+      </span>
+      {row.folded ? (
+        <span
+          className="fm-cell-wave"
+          role="gridcell"
+          title={`${row.count} folded, together`}
+          onClick={(e) => {
+            const box = e.currentTarget.getBoundingClientRect();
+            player.seek(((e.clientX - box.left) / box.width) * length);
+          }}
+        >
+          <FolderWave row={row} width={waveWidth} height={height - 4} length={length} />
+        </span>
+      ) : (
+        <span className="fm-cell-fill" role="gridcell" />
+      )}
       {row.folded && <span className="fm-cell-level" role="gridcell" />}
-      <span className="fm-cell-mark" role="gridcell"><button type="button" className={`fm-fold ${soloed ? 'fm-lake' : ''}`} aria-pressed={soloed} aria-label={`Listen to ${row.folder.name} alone`} title={soloed ? 'Heard alone; again: all' : 'Listen to this folder alone (S)'} onClick={(e) => { e.stopPropagation(); player.toggleSolo(inside()); }}><i className="bi bi-headphones" aria-hidden="true" /></button></span>
+      <span className="fm-cell-mark" role="gridcell">
+        <button
+          type="button"
+          className={`fm-fold ${soloed ? 'fm-lake' : ''}`}
+          aria-pressed={soloed}
+          aria-label={`Listen to ${row.folder.name} alone`}
+          title={soloed ? 'Heard alone; again: all' : 'Listen to this folder alone (S)'}
+          onClick={(e) => {
+            e.stopPropagation();
+            player.toggleSolo(inside());
+          }}
+        >
+          <i className="bi bi-headphones" aria-hidden="true" />
+        </button>
+      </span>
     </>
   );
 }
 
-function TrackCells({ row, waveWidth, height, length, peaks, peakDb, silent, ticked, onTick, isEditing, onEdit, nextId, drag }: RowProps & { readonly row: Extract<SheetRow, { kind: 'track' }>; readonly drag: DragProps }) {
+function TrackCells({
+  row,
+  waveWidth,
+  height,
+  length,
+  peaks,
+  peakDb,
+  silent,
+  ticked,
+  onTick,
+  isEditing,
+  onEdit,
+  nextId,
+  drag,
+}: RowProps & { readonly row: Extract<SheetRow, { kind: 'track' }>; readonly drag: DragProps }) {
   const player = usePlayer();
   const soloed = usePlayerState((s) => s.soloIds.has(row.id));
   const { track, proposal } = row;
   const unknownColor = useSession((s) => s.view.style.colors.unknown);
-  const picture = useSession((s) => pictureOf(s.view.style, proposal && changesSomething(proposal) ? { ...track, ...proposal.fields } : track));
+  const picture = useSession((s) =>
+    pictureOf(
+      s.view.style,
+      proposal && changesSomething(proposal) ? { ...track, ...proposal.fields } : track,
+    ),
+  );
   const startSeconds = useSession((s) => track.startFrames / (s.view.session.sampleRateHz ?? 48_000));
   // What is proposed is shown in its place; what came stands beside it in grey.
   const shown = proposal && changesSomething(proposal) ? { ...track, ...proposal.fields } : track;
@@ -284,25 +539,99 @@ function TrackCells({ row, waveWidth, height, length, peaks, peakDb, silent, tic
   return (
     <>
       <span className="fm-cell-tick" role="gridcell">
-        {ticked !== null && <input type="checkbox" className="form-check-input" checked={ticked} aria-label={`Apply the proposal for ${track.receivedName}`} onClick={(e) => e.stopPropagation()} onChange={(e) => onTick(row.id, e.target.checked)} />}
+        {ticked !== null && (
+          <input
+            type="checkbox"
+            className="form-check-input"
+            checked={ticked}
+            aria-label={`Apply the proposal for ${track.receivedName}`}
+            onClick={(e) => e.stopPropagation()}
+            onChange={(e) => onTick(row.id, e.target.checked)}
+          />
+        )}
       </span>
-      <span className="fm-cell-color" aria-hidden="true" style={{ background: shown.color ?? 'transparent' }} />
-      <span className="fm-cell-icon" role="gridcell" {...drag} title="Drag to move"><Pictogram of={picture} /></span>
+      <span
+        className="fm-cell-color"
+        aria-hidden="true"
+        style={{ background: shown.color ?? 'transparent' }}
+      />
+      <span className="fm-cell-icon" role="gridcell" {...drag} title="Drag to move">
+        <Pictogram of={picture} />
+      </span>
       <span className="fm-cell-name" role="gridcell" style={{ paddingLeft: row.depth * 12 }}>
         {isEditing ? (
           <NameEditor id={row.id} value={track.name} kind="track" nextId={nextId} onEdit={onEdit} />
         ) : (
-          <><b className={sure === 'unmatched' && !settled ? 'fm-attention' : undefined}>{shown.name}</b> <span className="fm-mono fm-faint fm-received-name" title={track.receivedName}>{track.receivedName}</span></>
+          <>
+            <b className={sure === 'unmatched' && !settled ? 'fm-attention' : undefined}>{shown.name}</b>{' '}
+            <span className="fm-mono fm-faint fm-received-name" title={track.receivedName}>
+              {track.receivedName}
+            </span>
+          </>
         )}
       </span>
-      <span className="fm-cell-kind" role="gridcell" title={kindText(shown)}>{kindText(shown)}</span>
-      <span className="fm-cell-wave" role="gridcell" onClick={(e) => { const box = e.currentTarget.getBoundingClientRect(); player.seek(((e.clientX - box.left) / box.width) * length); }}>
-        {track.tiedTo ? <NotesPicture track={track} width={waveWidth} height={height - 4} fromSeconds={0} toSeconds={length} color={drawn} /> : <Waveform peaks={peaks} width={waveWidth} height={height - 4} fromSeconds={-startSeconds} toSeconds={length - startSeconds} color={drawn} />}
+      <span className="fm-cell-kind" role="gridcell" title={kindText(shown)}>
+        {kindText(shown)}
       </span>
-      <span className="fm-cell-level num" role="gridcell">{track.tiedTo ? <span className="fm-faint">notes</span> : peakDb}</span>
+      <span
+        className="fm-cell-wave"
+        role="gridcell"
+        onClick={(e) => {
+          const box = e.currentTarget.getBoundingClientRect();
+          player.seek(((e.clientX - box.left) / box.width) * length);
+        }}
+      >
+        {track.tiedTo ? (
+          <NotesPicture
+            track={track}
+            width={waveWidth}
+            height={height - 4}
+            fromSeconds={0}
+            toSeconds={length}
+            color={drawn}
+          />
+        ) : (
+          <Waveform
+            peaks={peaks}
+            width={waveWidth}
+            height={height - 4}
+            fromSeconds={-startSeconds}
+            toSeconds={length - startSeconds}
+            color={drawn}
+          />
+        )}
+      </span>
+      <span className="fm-cell-level num" role="gridcell">
+        {track.tiedTo ? <span className="fm-faint">notes</span> : peakDb}
+      </span>
       <span className="fm-cell-mark" role="gridcell">
-        {silent ? <i className="bi bi-link-45deg fm-attention" role="img" aria-label="file missing or changed" title="Its file is not there or was changed: see Intake" /> : soloed ? <span className="fm-lake" title="Heard alone">S</span> : track.muted ? <span className="fm-faint" title="Muted">M</span> : null}
-        {settled && ticked === null ? <i className="bi bi-check-lg fm-good" role="img" aria-label="settled" /> : sure === 'unmatched' ? <span className="fm-attention" role="img" aria-label="no rule matched">?</span> : sure === 'doubtful' ? <span className="fm-attention" role="img" aria-label="to check">!</span> : null}
+        {silent ? (
+          <i
+            className="bi bi-link-45deg fm-attention"
+            role="img"
+            aria-label="file missing or changed"
+            title="Its file is not there or was changed: see Intake"
+          />
+        ) : soloed ? (
+          <span className="fm-lake" title="Heard alone">
+            S
+          </span>
+        ) : track.muted ? (
+          <span className="fm-faint" title="Muted">
+            M
+          </span>
+        ) : null}
+        {settled && ticked === null ? (
+          <i className="bi bi-check-lg fm-good" role="img" aria-label="settled" />
+        ) : sure === 'unmatched' ? (
+          <span className="fm-attention" role="img" aria-label="no rule matched">
+            ?
+          </span>
+        ) : sure === 'doubtful' ? (
+          <span className="fm-attention" role="img" aria-label="to check">
+            !
+          </span>
+        ) : null}
       </span>
     </>
   );

@@ -3,7 +3,15 @@ import { useCallback, useMemo, useState } from 'react';
 import { Dropdown } from 'react-bootstrap';
 import { tracksInOrder, tracksUnder, type Edit } from '@/core/session';
 import { changesSomething, proposalEdits, type SortRow } from '@/core/style';
-import { proposalOf, proposalWith, selectOnly, useSession, useSessionStore, useWorkbench, workbench } from '@/ui/client';
+import {
+  proposalOf,
+  proposalWith,
+  selectOnly,
+  useSession,
+  useSessionStore,
+  useWorkbench,
+  workbench,
+} from '@/ui/client';
 import { Kbd, useShortcuts, type Shortcut } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
 import { EvidencePanel } from './evidence-panel';
@@ -40,13 +48,20 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
   const [shownView, setView] = useState(openAt);
   const tick = useCallback((id: string, on: boolean) => setTicks((now) => new Map(now).set(id, on)), []);
   const endQuick = useCallback(() => setQuick(false), []);
-  const proposal = useMemo(() => (overHand ? proposalWith(view, view.style, true) : proposalOf(view)), [view, overHand]);
+  const proposal = useMemo(
+    () => (overHand ? proposalWith(view, view.style, true) : proposalOf(view)),
+    [view, overHand],
+  );
   const overwritten = proposal.rows.filter((r) => r.overwrites.length > 0 && changesSomething(r));
   const shown = useMemo(() => lensTracks(view, lenses, filter), [view, lenses, filter]);
   const [sorted, setSorted] = useState<SortedBy | null>(null);
   const rowHeight = useRowHeight();
   const rows = useMemo(() => {
-    const all = sheetRows(session, proposal, { folded: sorted ? NOTHING_FOLDED : folded, lens: shown.trackIds, sumsOnly: shown.sumsOnly });
+    const all = sheetRows(session, proposal, {
+      folded: sorted ? NOTHING_FOLDED : folded,
+      lens: shown.trackIds,
+      sumsOnly: shown.sumsOnly,
+    });
     if (!sorted) return all;
     const peaks = new Map(view.recordings.map((r) => [r.id, r.facts?.peakDbfs ?? null]));
     return sortedRows(all, sorted, (t) => peaks.get(t.recordingId) ?? null);
@@ -55,7 +70,12 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
   const certain = new Set(open.filter((r) => r.group === 'certain').map((r) => r.trackId));
   const isTicked = (id: string): boolean => untouched.get(id) ?? certain.has(id);
   const ticked = open.filter((r) => isTicked(r.trackId));
-  const count = (group: string): number => proposal.rows.filter((r) => r.group === group && !(session.nodes[r.trackId] as { byHand?: readonly string[] } | undefined)?.byHand?.includes('family')).length;
+  const count = (group: string): number =>
+    proposal.rows.filter(
+      (r) =>
+        r.group === group &&
+        !(session.nodes[r.trackId] as { byHand?: readonly string[] } | undefined)?.byHand?.includes('family'),
+    ).length;
   const astray = useMemo(() => trackNotes(session).length, [session]);
   const doubtful = count('doubtful');
   const unmatched = count('unmatched');
@@ -63,7 +83,12 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
   const canApply = ticked.length > 0 || proposal.sums.length > 0;
   const apply = (): void => {
     if (!canApply) return;
-    store.getState().commit(ticked.length > 0 ? `Apply house style to ${ticked.length}` : 'Apply house style to the sums', proposalEdits(session, style, proposal, new Set(ticked.map((r) => r.trackId))));
+    store
+      .getState()
+      .commit(
+        ticked.length > 0 ? `Apply house style to ${ticked.length}` : 'Apply house style to the sums',
+        proposalEdits(session, style, proposal, new Set(ticked.map((r) => r.trackId))),
+      );
     setTicks(new Map());
     setOverHand(false);
   };
@@ -75,7 +100,8 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
   };
   const selectedTracks = tracksUnder(session, selected);
   const naming = selectedTracks.length > 0 ? selectedTracks : tracksInOrder(session);
-  const shownName = (id: string, name: string): string => proposal.rows.find((r) => r.trackId === id)?.name ?? name;
+  const shownName = (id: string, name: string): string =>
+    proposal.rows.find((r) => r.trackId === id)?.name ?? name;
 
   const show = (to: 'tracks' | 'routing'): void => {
     setView(to);
@@ -86,7 +112,11 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
     const step = (by: number, extend: boolean): void => {
       const at = rows.findIndex((r) => r.id === current);
       const next = rows[Math.max(0, Math.min(rows.length - 1, at < 0 ? 0 : at + by))];
-      if (next) workbench.setState({ current: next.id, selected: extend ? new Set([...selected, next.id]) : new Set([next.id]) });
+      if (next)
+        workbench.setState({
+          current: next.id,
+          selected: extend ? new Set([...selected, next.id]) : new Set([next.id]),
+        });
     };
     const row = rows.find((r) => r.id === current);
     const fold = (on: boolean): void => {
@@ -99,41 +129,84 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
     const shift = (by: -1 | 1): void => {
       if (sorted) return;
       const edits = moveEdits(session, [...selected], by);
-      if (edits.length > 0) store.getState().commit(selected.size > 1 ? `Move ${selected.size} rows` : 'Move a row', edits);
+      if (edits.length > 0)
+        store.getState().commit(selected.size > 1 ? `Move ${selected.size} rows` : 'Move a row', edits);
     };
     const nest = (deeper: boolean): void => {
       if (sorted) return;
       const edits = nestEdits(session, [...selected], deeper);
-      if (edits.length > 0) store.getState().commit(deeper ? 'Move into a folder' : 'Move out of a folder', edits);
+      if (edits.length > 0)
+        store.getState().commit(deeper ? 'Move into a folder' : 'Move out of a folder', edits);
     };
     return [
-      { key: 'arrowdown', run: () => step(1, false), shift: false }, { key: 'arrowup', run: () => step(-1, false), shift: false },
-      { key: 'arrowdown', run: () => step(1, true), shift: true }, { key: 'arrowup', run: () => step(-1, true), shift: true },
-      { key: 'arrowdown', alt: true, run: () => shift(1) }, { key: 'arrowup', alt: true, run: () => shift(-1) },
-      { key: 'arrowright', alt: true, run: () => nest(true) }, { key: 'arrowleft', alt: true, run: () => nest(false) },
-      { key: 'arrowleft', run: () => fold(true) }, { key: 'arrowright', run: () => fold(false) },
-      { key: 'enter', run: () => { if (current) setEditing(current); } },
+      { key: 'arrowdown', run: () => step(1, false), shift: false },
+      { key: 'arrowup', run: () => step(-1, false), shift: false },
+      { key: 'arrowdown', run: () => step(1, true), shift: true },
+      { key: 'arrowup', run: () => step(-1, true), shift: true },
+      { key: 'arrowdown', alt: true, run: () => shift(1) },
+      { key: 'arrowup', alt: true, run: () => shift(-1) },
+      { key: 'arrowright', alt: true, run: () => nest(true) },
+      { key: 'arrowleft', alt: true, run: () => nest(false) },
+      { key: 'arrowleft', run: () => fold(true) },
+      { key: 'arrowright', run: () => fold(false) },
+      {
+        key: 'enter',
+        run: () => {
+          if (current) setEditing(current);
+        },
+      },
       { key: 'r', run: () => setRenaming(true) },
-      { key: ',', run: () => stepRowHeight(rowHeight, -1) }, { key: '.', run: () => stepRowHeight(rowHeight, 1) },
+      { key: ',', run: () => stepRowHeight(rowHeight, -1) },
+      { key: '.', run: () => stepRowHeight(rowHeight, 1) },
       { key: 'b', run: () => show(shownView === 'routing' ? 'tracks' : 'routing') },
       { key: 't', run: () => selectGroup(session, current) },
       { key: 'a', run: () => workbench.setState({ alone: !workbench.getState().alone }) },
       { key: 'q', run: () => setQuick(!quick && doubtful + unmatched > 0) },
       { key: 'enter', mod: true, run: apply },
-      { key: 'y', run: () => {
-        const found = proposal.rows.find((r) => r.trackId === current);
-        if (!found || !current) return;
-        const edits: Edit[] = changesSomething(found) ? proposalEdits(session, style, proposal, new Set([current])) : [];
-        edits.push({ kind: 'track.change', id: current, fields: { confidence: 1, byHand: [...new Set([...((session.nodes[current] as { byHand?: string[] }).byHand ?? []), 'family'])] } });
-        store.getState().commit(`Accept ${found.name}`, edits);
-      } },
+      {
+        key: 'y',
+        run: () => {
+          const found = proposal.rows.find((r) => r.trackId === current);
+          if (!found || !current) return;
+          const edits: Edit[] = changesSomething(found)
+            ? proposalEdits(session, style, proposal, new Set([current]))
+            : [];
+          edits.push({
+            kind: 'track.change',
+            id: current,
+            fields: {
+              confidence: 1,
+              byHand: [
+                ...new Set([...((session.nodes[current] as { byHand?: string[] }).byHand ?? []), 'family']),
+              ],
+            },
+          });
+          store.getState().commit(`Accept ${found.name}`, edits);
+        },
+      },
       { key: 's', run: () => player.toggleSolo(new Set(selectedTracks.map((t) => t.id))) },
-      { key: 'm', run: () => {
-        const on = selectedTracks.some((t) => !t.muted);
-        commitGrouped(on ? 'Mute' : 'Unmute', selectedTracks.map((t) => ({ kind: 'track.change', id: t.id, fields: { muted: on, byHand: [...new Set([...t.byHand, 'muted'])] } })));
-      } },
-      { key: 'a', mod: true, run: () => workbench.setState({ selected: new Set(rows.filter((r) => r.kind === 'track').map((r) => r.id)) }) },
-      { key: 'delete', run: remove }, { key: 'backspace', run: remove },
+      {
+        key: 'm',
+        run: () => {
+          const on = selectedTracks.some((t) => !t.muted);
+          commitGrouped(
+            on ? 'Mute' : 'Unmute',
+            selectedTracks.map((t) => ({
+              kind: 'track.change',
+              id: t.id,
+              fields: { muted: on, byHand: [...new Set([...t.byHand, 'muted'])] },
+            })),
+          );
+        },
+      },
+      {
+        key: 'a',
+        mod: true,
+        run: () =>
+          workbench.setState({ selected: new Set(rows.filter((r) => r.kind === 'track').map((r) => r.id)) }),
+      },
+      { key: 'delete', run: remove },
+      { key: 'backspace', run: remove },
       ...(quick ? [] : [{ key: 'escape', run: () => selectOnly(null) }]),
     ];
   })();
@@ -142,8 +215,16 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
   if (tracksInOrder(session).length === 0)
     return (
       <section className="fm-pane" aria-label="Sort">
-        <header className="fm-stage-head"><h1>Sort</h1></header>
-        <div className="fm-empty"><p>No tracks yet.</p><p className="fm-faint">Each recording becomes a track as soon as it has arrived.</p><a className="fm-button" href={`/sessions/${sessionId}/intake`}>Go to Intake</a></div>
+        <header className="fm-stage-head">
+          <h1>Sort</h1>
+        </header>
+        <div className="fm-empty">
+          <p>No tracks yet.</p>
+          <p className="fm-faint">Each recording becomes a track as soon as it has arrived.</p>
+          <a className="fm-button" href={`/sessions/${sessionId}/intake`}>
+            Go to Intake
+          </a>
+        </div>
       </section>
     );
   return (
@@ -151,58 +232,245 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
       <div className="fm-pane">
         <header className="fm-stage-head">
           <h1>Sort</h1>
-          <div className="fm-views" role="group" aria-label="View">{VIEWS.map(([key, label]) => <button key={key} type="button" className={`fm-quiet ${shownView === key ? 'is-on' : ''}`} aria-pressed={shownView === key} onClick={() => show(key)}>{label}{key === 'routing' && astray > 0 ? <span className="fm-attention"> {astray}</span> : null}</button>)} <Kbd>B</Kbd></div>
-          {doubtful + unmatched === 0 ? <span>all <b>{proposal.rows.length}</b> certain</span> : (
-            <span className="fm-attention">{[doubtful > 0 ? `${doubtful} to check` : '', unmatched > 0 ? `${unmatched} no rule` : ''].filter(Boolean).join(', ')} <Kbd>N</Kbd></span>
+          <div className="fm-views" role="group" aria-label="View">
+            {VIEWS.map(([key, label]) => (
+              <button
+                key={key}
+                type="button"
+                className={`fm-quiet ${shownView === key ? 'is-on' : ''}`}
+                aria-pressed={shownView === key}
+                onClick={() => show(key)}
+              >
+                {label}
+                {key === 'routing' && astray > 0 ? <span className="fm-attention"> {astray}</span> : null}
+              </button>
+            ))}{' '}
+            <Kbd>B</Kbd>
+          </div>
+          {doubtful + unmatched === 0 ? (
+            <span>
+              all <b>{proposal.rows.length}</b> certain
+            </span>
+          ) : (
+            <span className="fm-attention">
+              {[doubtful > 0 ? `${doubtful} to check` : '', unmatched > 0 ? `${unmatched} no rule` : '']
+                .filter(Boolean)
+                .join(', ')}{' '}
+              <Kbd>N</Kbd>
+            </span>
           )}
           <span className="fm-top-spring" />
           <Dropdown>
-            <Dropdown.Toggle as="button" type="button" className="fm-quiet">Rows</Dropdown.Toggle>
+            <Dropdown.Toggle as="button" type="button" className="fm-quiet">
+              Rows
+            </Dropdown.Toggle>
             <Dropdown.Menu>
-              <Dropdown.Item onClick={() => setRenaming(true)}>Names of many <Kbd>R</Kbd></Dropdown.Item>
-              <Dropdown.Item onClick={() => store.getState().commit('New folder', newFolderEdits(session, [...selected]))} disabled={selectedTracks.length === 0}>New folder from selection</Dropdown.Item>
-              <Dropdown.Item onClick={() => store.getState().commit('New group', newGroupEdits(session, selectedTracks.map((t) => t.id)))} disabled={selectedTracks.length < 2}>Edit selected as one group</Dropdown.Item>
-              <Dropdown.Item onClick={() => store.getState().commit('Copy a name down', copyNameEdits(session, selectedTracks.map((t) => t.id)))} disabled={selectedTracks.length < 2}>Copy the first name to all selected, numbered</Dropdown.Item>
-              <Dropdown.Item onClick={() => store.getState().commit('Remove empty folders', emptyFolderEdits(session))} disabled={emptyFolderEdits(session).length === 0}>Remove empty folders</Dropdown.Item>
-              <Dropdown.Item onClick={() => workbench.setState({ folded: new Set(Object.values(session.nodes).filter((n) => n.kind === 'folder').map((n) => n.id)) })}>Fold all</Dropdown.Item>
-              <Dropdown.Item onClick={() => workbench.setState({ folded: new Set() })}>Unfold all</Dropdown.Item>
-              <Dropdown.Item onClick={() => workbench.setState({ folded: new Set(Object.values(session.nodes).filter((n) => n.kind === 'folder' && !folded.has(n.id)).map((n) => n.id)) })}>Swap open and folded</Dropdown.Item>
-              <Dropdown.Item onClick={() => setTicks(new Map(open.map((r) => [r.trackId, true])))} disabled={open.length === 0}>Tick every proposal</Dropdown.Item>
-              <Dropdown.Item onClick={() => setTicks(new Map(open.map((r) => [r.trackId, false])))} disabled={open.length === 0}>Untick every proposal</Dropdown.Item>
+              <Dropdown.Item onClick={() => setRenaming(true)}>
+                Names of many <Kbd>R</Kbd>
+              </Dropdown.Item>
+              <Dropdown.Item
+                onClick={() => store.getState().commit('New folder', newFolderEdits(session, [...selected]))}
+                disabled={selectedTracks.length === 0}
+              >
+                New folder from selection
+              </Dropdown.Item>
+              <Dropdown.Item
+                onClick={() =>
+                  store.getState().commit(
+                    'New group',
+                    newGroupEdits(
+                      session,
+                      selectedTracks.map((t) => t.id),
+                    ),
+                  )
+                }
+                disabled={selectedTracks.length < 2}
+              >
+                Edit selected as one group
+              </Dropdown.Item>
+              <Dropdown.Item
+                onClick={() =>
+                  store.getState().commit(
+                    'Copy a name down',
+                    copyNameEdits(
+                      session,
+                      selectedTracks.map((t) => t.id),
+                    ),
+                  )
+                }
+                disabled={selectedTracks.length < 2}
+              >
+                Copy the first name to all selected, numbered
+              </Dropdown.Item>
+              <Dropdown.Item
+                onClick={() => store.getState().commit('Remove empty folders', emptyFolderEdits(session))}
+                disabled={emptyFolderEdits(session).length === 0}
+              >
+                Remove empty folders
+              </Dropdown.Item>
+              <Dropdown.Item
+                onClick={() =>
+                  workbench.setState({
+                    folded: new Set(
+                      Object.values(session.nodes)
+                        .filter((n) => n.kind === 'folder')
+                        .map((n) => n.id),
+                    ),
+                  })
+                }
+              >
+                Fold all
+              </Dropdown.Item>
+              <Dropdown.Item onClick={() => workbench.setState({ folded: new Set() })}>
+                Unfold all
+              </Dropdown.Item>
+              <Dropdown.Item
+                onClick={() =>
+                  workbench.setState({
+                    folded: new Set(
+                      Object.values(session.nodes)
+                        .filter((n) => n.kind === 'folder' && !folded.has(n.id))
+                        .map((n) => n.id),
+                    ),
+                  })
+                }
+              >
+                Swap open and folded
+              </Dropdown.Item>
+              <Dropdown.Item
+                onClick={() => setTicks(new Map(open.map((r) => [r.trackId, true])))}
+                disabled={open.length === 0}
+              >
+                Tick every proposal
+              </Dropdown.Item>
+              <Dropdown.Item
+                onClick={() => setTicks(new Map(open.map((r) => [r.trackId, false])))}
+                disabled={open.length === 0}
+              >
+                Untick every proposal
+              </Dropdown.Item>
               <Dropdown.Divider />
-              {ROW_LABELS.map(([height, label]) => <Dropdown.Item key={height} active={height === rowHeight} onClick={() => setRowHeight(height)}>{label}</Dropdown.Item>)}
+              {ROW_LABELS.map(([height, label]) => (
+                <Dropdown.Item
+                  key={height}
+                  active={height === rowHeight}
+                  onClick={() => setRowHeight(height)}
+                >
+                  {label}
+                </Dropdown.Item>
+              ))}
               <Dropdown.Divider />
-              <Dropdown.Item onClick={() => { setOverHand(!overHand); setTicks(new Map()); }}>{overHand ? 'Keep what was set by hand' : 'Propose also over what was set by hand'}</Dropdown.Item>
-              <Dropdown.Item onClick={remove} disabled={selected.size === 0}>Remove selected; folders are taken apart</Dropdown.Item>
+              <Dropdown.Item
+                onClick={() => {
+                  setOverHand(!overHand);
+                  setTicks(new Map());
+                }}
+              >
+                {overHand ? 'Keep what was set by hand' : 'Propose also over what was set by hand'}
+              </Dropdown.Item>
+              <Dropdown.Item onClick={remove} disabled={selected.size === 0}>
+                Remove selected; folders are taken apart
+              </Dropdown.Item>
             </Dropdown.Menu>
           </Dropdown>
-          {doubtful + unmatched > 0 && <button type="button" className={`fm-quiet ${quick ? 'is-on' : ''}`} aria-pressed={quick} title="Hear the doubtful tracks one after the other; a digit says what each is" onClick={() => setQuick(!quick)}>Quick assign <Kbd>Q</Kbd></button>}
-          <button type="button" className="fm-main-button" disabled={!canApply} onClick={apply}>{open.length === 0 ? (canApply ? `Apply to ${proposal.sums.length} ${proposal.sums.length === 1 ? 'sum' : 'sums'}` : 'Nothing to apply') : `Apply ${ticked.length} of ${open.length}`} <Kbd>Ctrl ⏎</Kbd></button>
+          {doubtful + unmatched > 0 && (
+            <button
+              type="button"
+              className={`fm-quiet ${quick ? 'is-on' : ''}`}
+              aria-pressed={quick}
+              title="Hear the doubtful tracks one after the other; a digit says what each is"
+              onClick={() => setQuick(!quick)}
+            >
+              Quick assign <Kbd>Q</Kbd>
+            </button>
+          )}
+          <button type="button" className="fm-main-button" disabled={!canApply} onClick={apply}>
+            {open.length === 0
+              ? canApply
+                ? `Apply to ${proposal.sums.length} ${proposal.sums.length === 1 ? 'sum' : 'sums'}`
+                : 'Nothing to apply'
+              : `Apply ${ticked.length} of ${open.length}`}{' '}
+            <Kbd>Ctrl ⏎</Kbd>
+          </button>
         </header>
         {quick && <QuickAssign onEnd={endQuick} />}
-        {overHand && <p className="fm-over-hand" role="status"><b>{overwritten.length}</b> {overwritten.length === 1 ? 'track that was' : 'tracks that were'} set by hand would be overwritten{overwritten.length > 0 ? `: ${overwrittenText(overwritten)}` : ''}. Names and colours of folders too. <button type="button" className="fm-link" onClick={() => setOverHand(false)}>Keep them</button></p>}
-        {sorted && shownView === 'tracks' && <p className="fm-over-hand" role="status">Sorted to look at: the order of the session stays. <button type="button" className="fm-link" onClick={() => setSorted(null)}>Back to it</button></p>}
-        {shown.missed.length > 0 && <p className="fm-over-hand" role="status">Not shown here, though of the same family: {someNames(shown.missed.map((t) => t.name))}.</p>}
-        {shownView === 'routing' ? <RoutingPane /> : <Sheet rows={rows} sorted={sorted} onSort={setSorted} isTicked={isTicked} onTick={tick} editing={editing} onEdit={setEditing} />}
+        {overHand && (
+          <p className="fm-over-hand" role="status">
+            <b>{overwritten.length}</b> {overwritten.length === 1 ? 'track that was' : 'tracks that were'} set
+            by hand would be overwritten{overwritten.length > 0 ? `: ${overwrittenText(overwritten)}` : ''}.
+            Names and colours of folders too.{' '}
+            <button type="button" className="fm-link" onClick={() => setOverHand(false)}>
+              Keep them
+            </button>
+          </p>
+        )}
+        {sorted && shownView === 'tracks' && (
+          <p className="fm-over-hand" role="status">
+            Sorted to look at: the order of the session stays.{' '}
+            <button type="button" className="fm-link" onClick={() => setSorted(null)}>
+              Back to it
+            </button>
+          </p>
+        )}
+        {shown.missed.length > 0 && (
+          <p className="fm-over-hand" role="status">
+            Not shown here, though of the same family: {someNames(shown.missed.map((t) => t.name))}.
+          </p>
+        )}
+        {shownView === 'routing' ? (
+          <RoutingPane />
+        ) : (
+          <Sheet
+            rows={rows}
+            sorted={sorted}
+            onSort={setSorted}
+            isTicked={isTicked}
+            onTick={tick}
+            editing={editing}
+            onEdit={setEditing}
+          />
+        )}
       </div>
       <EvidencePanel proposal={proposal} />
-      {renaming && <NamesDialog tracks={naming} names={naming.map((t) => shownName(t.id, t.name))} onHide={() => setRenaming(false)} />}
+      {renaming && (
+        <NamesDialog
+          tracks={naming}
+          names={naming.map((t) => shownName(t.id, t.name))}
+          onHide={() => setRenaming(false)}
+        />
+      )}
     </section>
   );
 }
 
 const NOTHING_FOLDED: ReadonlySet<string> = new Set();
-const ROW_LABELS: readonly (readonly [RowHeight, string])[] = [['low', 'Low rows'], ['middle', 'Higher rows'], ['tall', 'Tall rows']];
-const VIEWS = [['tracks', 'Tracks'], ['routing', 'Routing']] as const;
+const ROW_LABELS: readonly (readonly [RowHeight, string])[] = [
+  ['low', 'Low rows'],
+  ['middle', 'Higher rows'],
+  ['tall', 'Tall rows'],
+];
+const VIEWS = [
+  ['tracks', 'Tracks'],
+  ['routing', 'Routing'],
+] as const;
 
 const MOST_NAMED = 4;
 /** A few names, and how many more. */
-const someNames = (names: readonly string[]): string => `${names.slice(0, MOST_NAMED).join(', ')}${names.length > MOST_NAMED ? ` and ${names.length - MOST_NAMED} more` : ''}`;
+const someNames = (names: readonly string[]): string =>
+  `${names.slice(0, MOST_NAMED).join(', ')}${names.length > MOST_NAMED ? ` and ${names.length - MOST_NAMED} more` : ''}`;
 
-const FIELD_WORDS: Readonly<Record<string, string>> = { busId: 'bus', place: 'place', color: 'colour', muted: 'mute' };
+const FIELD_WORDS: Readonly<Record<string, string>> = {
+  busId: 'bus',
+  place: 'place',
+  color: 'colour',
+  muted: 'mute',
+};
 
 /** Which tracks lose what was set by hand, in words. */
 function overwrittenText(rows: readonly SortRow[]): string {
-  const named = rows.slice(0, MOST_NAMED).map((r) => `${r.name} (${r.overwrites.map((f) => FIELD_WORDS[f] ?? f).join(', ')})`).join('; ');
+  const named = rows
+    .slice(0, MOST_NAMED)
+    .map((r) => `${r.name} (${r.overwrites.map((f) => FIELD_WORDS[f] ?? f).join(', ')})`)
+    .join('; ');
   return rows.length > MOST_NAMED ? `${named} and ${rows.length - MOST_NAMED} more` : named;
 }

@@ -9,7 +9,15 @@ const HEX = /^#[0-9a-f]{6}$/i;
 const MOST_CHROMA = 0.2;
 
 /** A colour by lightness, chroma and hue as the eye takes them (OKLCH), or as #rrggbb; seen on both grounds. */
-export function ColorField({ label, value, onKeep }: { readonly label: string; readonly value: string; readonly onKeep: (color: string) => void }) {
+export function ColorField({
+  label,
+  value,
+  onKeep,
+}: {
+  readonly label: string;
+  readonly value: string;
+  readonly onKeep: (color: string) => void;
+}) {
   const id = useId();
   // While it is drawn, lightness and hue hold even where chroma makes them vanish.
   const [draft, setDraft] = useState<ReturnType<typeof lchOf> | null>(null);
@@ -19,22 +27,65 @@ export function ColorField({ label, value, onKeep }: { readonly label: string; r
     if (draft) onKeep(hexOf(draft));
     setDraft(null);
   };
-  const slider = (name: string, key: 'lightness' | 'chroma' | 'hue', max: number, step: number, text: string) => (
+  const slider = (
+    name: string,
+    key: 'lightness' | 'chroma' | 'hue',
+    max: number,
+    step: number,
+    text: string,
+  ) => (
     <div className="fm-slider">
       <label htmlFor={`${id}-${key}`}>{name}</label>
-      <input id={`${id}-${key}`} type="range" className="form-range" min={0} max={max} step={step} value={lch[key]} onChange={(e) => setDraft({ ...lch, [key]: Number(e.target.value) })} onPointerUp={keep} onKeyUp={keep} onBlur={keep} />
+      <input
+        id={`${id}-${key}`}
+        type="range"
+        className="form-range"
+        min={0}
+        max={max}
+        step={step}
+        value={lch[key]}
+        onChange={(e) => setDraft({ ...lch, [key]: Number(e.target.value) })}
+        onPointerUp={keep}
+        onKeyUp={keep}
+        onBlur={keep}
+      />
       <span className="num">{text}</span>
     </div>
   );
   return (
-    <Dropdown autoClose="outside" onToggle={(open) => { if (!open) keep(); }}>
-      <Dropdown.Toggle as="button" type="button" className="fm-button fm-color" aria-label={`${label}: ${value}`}><span className="fm-swatch" style={{ background: shown }} aria-hidden="true" /> <span className="fm-mono">{shown}</span></Dropdown.Toggle>
+    <Dropdown
+      autoClose="outside"
+      onToggle={(open) => {
+        if (!open) keep();
+      }}
+    >
+      <Dropdown.Toggle
+        as="button"
+        type="button"
+        className="fm-button fm-color"
+        aria-label={`${label}: ${value}`}
+      >
+        <span className="fm-swatch" style={{ background: shown }} aria-hidden="true" />{' '}
+        <span className="fm-mono">{shown}</span>
+      </Dropdown.Toggle>
       <Dropdown.Menu className="fm-color-menu">
         {slider('Lightness', 'lightness', 1, 0.01, `${Math.round(lch.lightness * 100)} %`)}
         {slider('Chroma', 'chroma', MOST_CHROMA, 0.005, lch.chroma.toFixed(3))}
         {slider('Hue', 'hue', 360, 1, `${Math.round(lch.hue)}°`)}
-        <TextField label={`${label} as #rrggbb`} mono value={shown} onKeep={(t) => (HEX.test(t.trim()) ? onKeep(t.trim().toLowerCase()) : 'a colour like #8a6cb4')} />
-        <div className="fm-grounds" aria-hidden="true"><span className="fm-on-paper" style={{ color: shown }}>▁▃▆▇▅▂ paper</span><span className="fm-on-dusk" style={{ color: shown }}>▁▃▆▇▅▂ dusk</span></div>
+        <TextField
+          label={`${label} as #rrggbb`}
+          mono
+          value={shown}
+          onKeep={(t) => (HEX.test(t.trim()) ? onKeep(t.trim().toLowerCase()) : 'a colour like #8a6cb4')}
+        />
+        <div className="fm-grounds" aria-hidden="true">
+          <span className="fm-on-paper" style={{ color: shown }}>
+            ▁▃▆▇▅▂ paper
+          </span>
+          <span className="fm-on-dusk" style={{ color: shown }}>
+            ▁▃▆▇▅▂ dusk
+          </span>
+        </div>
       </Dropdown.Menu>
     </Dropdown>
   );

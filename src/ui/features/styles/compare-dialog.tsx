@@ -6,9 +6,21 @@ import { compareStyles, type StyleDifference } from '@/core/style';
 import { api, faultOf } from '@/ui/client';
 
 /** What leads from one style, or one version of it, to another. */
-export function CompareDialog({ styles, from, onHide }: { readonly styles: readonly StyleListItem[]; readonly from?: { readonly id: string; readonly version: number }; readonly onHide: () => void }) {
-  const choices = styles.flatMap((s) => s.versions.map((v) => ({ value: `${s.id} ${v.version}`, label: `${s.name} v${v.version}` })));
-  const [before, setBefore] = useState(from ? `${from.id} ${from.version}` : (choices[1]?.value ?? choices[0]?.value ?? ''));
+export function CompareDialog({
+  styles,
+  from,
+  onHide,
+}: {
+  readonly styles: readonly StyleListItem[];
+  readonly from?: { readonly id: string; readonly version: number };
+  readonly onHide: () => void;
+}) {
+  const choices = styles.flatMap((s) =>
+    s.versions.map((v) => ({ value: `${s.id} ${v.version}`, label: `${s.name} v${v.version}` })),
+  );
+  const [before, setBefore] = useState(
+    from ? `${from.id} ${from.version}` : (choices[1]?.value ?? choices[0]?.value ?? ''),
+  );
   const [after, setAfter] = useState(choices[0]?.value ?? '');
   const [found, setFound] = useState<readonly StyleDifference[] | null>(null);
   const [fault, setFault] = useState<Fault | null>(null);
@@ -18,17 +30,53 @@ export function CompareDialog({ styles, from, onHide }: { readonly styles: reado
       const [id, version] = value.split(' ');
       return api<StyleView>(`/api/styles/${id}?version=${version}`);
     };
-    Promise.all([fetchOne(before), fetchOne(after)]).then(([a, b]) => { if (!stale) setFound(compareStyles(a.style, b.style)); }, (cause: unknown) => setFault(faultOf(cause)));
-    return () => { stale = true; };
+    Promise.all([fetchOne(before), fetchOne(after)]).then(
+      ([a, b]) => {
+        if (!stale) setFound(compareStyles(a.style, b.style));
+      },
+      (cause: unknown) => setFault(faultOf(cause)),
+    );
+    return () => {
+      stale = true;
+    };
   }, [before, after]);
-  const select = (label: string, value: string, set: (v: string) => void) => <Form.Group className="flex-grow-1" controlId={`compare-${label}`}><Form.Label>{label}</Form.Label><Form.Select size="sm" value={value} onChange={(e) => set(e.target.value)}>{choices.map((c) => <option key={c.value} value={c.value}>{c.label}</option>)}</Form.Select></Form.Group>;
+  const select = (label: string, value: string, set: (v: string) => void) => (
+    <Form.Group className="flex-grow-1" controlId={`compare-${label}`}>
+      <Form.Label>{label}</Form.Label>
+      <Form.Select size="sm" value={value} onChange={(e) => set(e.target.value)}>
+        {choices.map((c) => (
+          <option key={c.value} value={c.value}>
+            {c.label}
+          </option>
+        ))}
+      </Form.Select>
+    </Form.Group>
+  );
   return (
     <Modal aria-labelledby="dialog-title" show onHide={onHide} centered size="lg" scrollable>
-      <Modal.Header closeButton><Modal.Title as="h2" id="dialog-title">Compare two house styles</Modal.Title></Modal.Header>
+      <Modal.Header closeButton>
+        <Modal.Title as="h2" id="dialog-title">
+          Compare two house styles
+        </Modal.Title>
+      </Modal.Header>
       <Modal.Body>
-        <div className="d-flex gap-3 mb-3">{select('From', before, setBefore)}{select('To', after, setAfter)}</div>
-        {fault && <p className="fm-attention" role="alert">{faultText(fault)}</p>}
-        {found && (found.length === 0 ? <p className="fm-faint" role="status">These two say the same.</p> : <DifferenceTable differences={found} />)}
+        <div className="d-flex gap-3 mb-3">
+          {select('From', before, setBefore)}
+          {select('To', after, setAfter)}
+        </div>
+        {fault && (
+          <p className="fm-attention" role="alert">
+            {faultText(fault)}
+          </p>
+        )}
+        {found &&
+          (found.length === 0 ? (
+            <p className="fm-faint" role="status">
+              These two say the same.
+            </p>
+          ) : (
+            <DifferenceTable differences={found} />
+          ))}
       </Modal.Body>
     </Modal>
   );
@@ -38,8 +86,20 @@ export function CompareDialog({ styles, from, onHide }: { readonly styles: reado
 export function DifferenceTable({ differences }: { readonly differences: readonly StyleDifference[] }) {
   return (
     <table className="fm-table">
-      <thead><tr><th>Part</th><th>What differs</th></tr></thead>
-      <tbody>{differences.map((d, i) => <tr key={`${d.part}${d.text}`}><td>{differences[i - 1]?.part === d.part ? '' : d.part}</td><td className="fm-break">{d.text}</td></tr>)}</tbody>
+      <thead>
+        <tr>
+          <th>Part</th>
+          <th>What differs</th>
+        </tr>
+      </thead>
+      <tbody>
+        {differences.map((d, i) => (
+          <tr key={`${d.part}${d.text}`}>
+            <td>{differences[i - 1]?.part === d.part ? '' : d.part}</td>
+            <td className="fm-break">{d.text}</td>
+          </tr>
+        ))}
+      </tbody>
     </table>
   );
 }

@@ -16,7 +16,17 @@ interface TextFieldProps {
 }
 
 /** A text that is kept when the field is left or Enter pressed; Escape gives up. What does not fit stays, with the reason. */
-export function TextField({ label, value, onKeep, mono = false, hidden = false, placeholder, list, className, autoFocus }: TextFieldProps) {
+export function TextField({
+  label,
+  value,
+  onKeep,
+  mono = false,
+  hidden = false,
+  placeholder,
+  list,
+  className,
+  autoFocus,
+}: TextFieldProps) {
   const id = useId();
   const [typed, setTyped] = useState<string | null>(null);
   const [wrong, setWrong] = useState<string | null>(null);
@@ -28,28 +38,75 @@ export function TextField({ label, value, onKeep, mono = false, hidden = false, 
   };
   return (
     <div className={className}>
-      <label className={hidden ? 'visually-hidden' : 'form-label'} htmlFor={id}>{label}</label>
+      <label className={hidden ? 'visually-hidden' : 'form-label'} htmlFor={id}>
+        {label}
+      </label>
       <Form.Control
-        id={id} size="sm" className={mono ? 'fm-mono' : undefined} value={typed ?? value} placeholder={placeholder} isInvalid={wrong !== null} aria-describedby={wrong === null ? undefined : `${id}-wrong`} list={list ? `${id}-list` : undefined} autoFocus={autoFocus} autoComplete="off"
-        onChange={(e) => setTyped(e.target.value)} onBlur={keep}
+        id={id}
+        size="sm"
+        className={mono ? 'fm-mono' : undefined}
+        value={typed ?? value}
+        placeholder={placeholder}
+        isInvalid={wrong !== null}
+        aria-describedby={wrong === null ? undefined : `${id}-wrong`}
+        list={list ? `${id}-list` : undefined}
+        autoFocus={autoFocus}
+        autoComplete="off"
+        onChange={(e) => setTyped(e.target.value)}
+        onBlur={keep}
         onKeyDown={(e) => {
           if (e.key === 'Enter') keep();
-          if (e.key === 'Escape') { setTyped(null); setWrong(null); }
+          if (e.key === 'Escape') {
+            setTyped(null);
+            setWrong(null);
+          }
         }}
       />
-      {list && <datalist id={`${id}-list`}>{list.map((x) => <option key={x} value={x} />)}</datalist>}
-      {wrong !== null && <div id={`${id}-wrong`} className="fm-attention fm-field-wrong" role="alert">{wrong}</div>}
+      {list && (
+        <datalist id={`${id}-list`}>
+          {list.map((x) => (
+            <option key={x} value={x} />
+          ))}
+        </datalist>
+      )}
+      {wrong !== null && (
+        <div id={`${id}-wrong`} className="fm-attention fm-field-wrong" role="alert">
+          {wrong}
+        </div>
+      )}
     </div>
   );
 }
 
 /** A choice of one. */
-export function Choice<T extends string>({ label, value, of, onChoose, hidden = false, className }: { readonly label: string; readonly value: T; readonly of: readonly (readonly [value: T, label: string])[]; readonly onChoose: (value: T) => void; readonly hidden?: boolean; readonly className?: string }) {
+export function Choice<T extends string>({
+  label,
+  value,
+  of,
+  onChoose,
+  hidden = false,
+  className,
+}: {
+  readonly label: string;
+  readonly value: T;
+  readonly of: readonly (readonly [value: T, label: string])[];
+  readonly onChoose: (value: T) => void;
+  readonly hidden?: boolean;
+  readonly className?: string;
+}) {
   const id = useId();
   return (
     <div className={className}>
-      <label className={hidden ? 'visually-hidden' : 'form-label'} htmlFor={id}>{label}</label>
-      <Form.Select id={id} size="sm" value={value} onChange={(e) => onChoose(e.target.value as T)}>{of.map(([v, text]) => <option key={v} value={v}>{text}</option>)}</Form.Select>
+      <label className={hidden ? 'visually-hidden' : 'form-label'} htmlFor={id}>
+        {label}
+      </label>
+      <Form.Select id={id} size="sm" value={value} onChange={(e) => onChoose(e.target.value as T)}>
+        {of.map(([v, text]) => (
+          <option key={v} value={v}>
+            {text}
+          </option>
+        ))}
+      </Form.Select>
     </div>
   );
 }
@@ -57,24 +114,102 @@ export function Choice<T extends string>({ label, value, of, onChoose, hidden = 
 const plain = (slug: string): string => slug.replaceAll('-', ' ');
 
 /** Several of a fixed list. */
-export function Several<T extends string>({ label, value, of, onChoose, none = 'choose' }: { readonly label: string; readonly value: readonly T[]; readonly of: readonly T[]; readonly onChoose: (value: T[]) => void; readonly none?: string }) {
+export function Several<T extends string>({
+  label,
+  value,
+  of,
+  onChoose,
+  none = 'choose',
+}: {
+  readonly label: string;
+  readonly value: readonly T[];
+  readonly of: readonly T[];
+  readonly onChoose: (value: T[]) => void;
+  readonly none?: string;
+}) {
   return (
     <Dropdown autoClose="outside">
-      <Dropdown.Toggle as="button" type="button" className="fm-button fm-several" aria-label={`${label}: ${value.map(plain).join(', ') || none}`}>{value.map(plain).join(', ') || <span className="fm-faint">{none}</span>}</Dropdown.Toggle>
+      <Dropdown.Toggle
+        as="button"
+        type="button"
+        className="fm-button fm-several"
+        aria-label={`${label}: ${value.map(plain).join(', ') || none}`}
+      >
+        {value.map(plain).join(', ') || <span className="fm-faint">{none}</span>}
+      </Dropdown.Toggle>
       <Dropdown.Menu className="fm-several-menu">
-        {of.map((x) => <Dropdown.Item key={x} as="button" type="button" role="menuitemcheckbox" aria-checked={value.includes(x)} onClick={() => onChoose(of.filter((y) => (y === x ? !value.includes(x) : value.includes(y))))}><i className={`bi ${value.includes(x) ? 'bi-check-square-fill' : 'bi-square'}`} aria-hidden="true" /> {plain(x)}</Dropdown.Item>)}
+        {of.map((x) => (
+          <Dropdown.Item
+            key={x}
+            as="button"
+            type="button"
+            role="menuitemcheckbox"
+            aria-checked={value.includes(x)}
+            onClick={() => onChoose(of.filter((y) => (y === x ? !value.includes(x) : value.includes(y))))}
+          >
+            <i
+              className={`bi ${value.includes(x) ? 'bi-check-square-fill' : 'bi-square'}`}
+              aria-hidden="true"
+            />{' '}
+            {plain(x)}
+          </Dropdown.Item>
+        ))}
       </Dropdown.Menu>
     </Dropdown>
   );
 }
 
 /** Moves and removes one entry of a list, for each of its rows. */
-export function RowKeys({ name, index, count, onMove, onRemove }: { readonly name: string; readonly index: number; readonly count: number; readonly onMove?: (to: number) => void; readonly onRemove?: () => void }) {
+export function RowKeys({
+  name,
+  index,
+  count,
+  onMove,
+  onRemove,
+}: {
+  readonly name: string;
+  readonly index: number;
+  readonly count: number;
+  readonly onMove?: (to: number) => void;
+  readonly onRemove?: () => void;
+}) {
   return (
     <span className="fm-row-keys">
-      {onMove && <button type="button" className="fm-quiet" disabled={index === 0} aria-label={`${name}: up`} title="Up" onClick={() => onMove(index - 1)}><i className="bi bi-arrow-up" aria-hidden="true" /></button>}
-      {onMove && <button type="button" className="fm-quiet" disabled={index === count - 1} aria-label={`${name}: down`} title="Down" onClick={() => onMove(index + 1)}><i className="bi bi-arrow-down" aria-hidden="true" /></button>}
-      {onRemove && <button type="button" className="fm-quiet" aria-label={`${name}: remove`} title="Remove" onClick={onRemove}><i className="bi bi-x-lg" aria-hidden="true" /></button>}
+      {onMove && (
+        <button
+          type="button"
+          className="fm-quiet"
+          disabled={index === 0}
+          aria-label={`${name}: up`}
+          title="Up"
+          onClick={() => onMove(index - 1)}
+        >
+          <i className="bi bi-arrow-up" aria-hidden="true" />
+        </button>
+      )}
+      {onMove && (
+        <button
+          type="button"
+          className="fm-quiet"
+          disabled={index === count - 1}
+          aria-label={`${name}: down`}
+          title="Down"
+          onClick={() => onMove(index + 1)}
+        >
+          <i className="bi bi-arrow-down" aria-hidden="true" />
+        </button>
+      )}
+      {onRemove && (
+        <button
+          type="button"
+          className="fm-quiet"
+          aria-label={`${name}: remove`}
+          title="Remove"
+          onClick={onRemove}
+        >
+          <i className="bi bi-x-lg" aria-hidden="true" />
+        </button>
+      )}
     </span>
   );
 }
@@ -86,18 +221,37 @@ export function moved<T>(list: readonly T[], from: number, to: number): T[] {
 }
 
 /** A list with one entry changed. */
-export const changedAt = <T,>(list: readonly T[], at: number, value: T): T[] => list.map((x, i) => (i === at ? value : x));
+export const changedAt = <T,>(list: readonly T[], at: number, value: T): T[] =>
+  list.map((x, i) => (i === at ? value : x));
 
 /** Text as a noun of our tables: `Hand Drum` → `hand-drum`. */
-export const asNoun = (text: string): string => text.trim().toLowerCase().normalize('NFD').replace(/\p{M}/gu, '').replace(/[^a-z0-9]+/g, '-').replace(/^-+|-+$/g, '').slice(0, 40);
+export const asNoun = (text: string): string =>
+  text
+    .trim()
+    .toLowerCase()
+    .normalize('NFD')
+    .replace(/\p{M}/gu, '')
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-+|-+$/g, '')
+    .slice(0, 40);
 
 /** A key that no other of a list has. */
 export function freeKey(wish: string, taken: readonly string[]): string {
-  const base = asNoun(wish).replace(/^[^a-z]+/, '').replace(/^own-/, '') || 'new';
+  const base =
+    asNoun(wish)
+      .replace(/^[^a-z]+/, '')
+      .replace(/^own-/, '') || 'new';
   let key = base;
   for (let n = 2; taken.includes(key); n++) key = `${base}-${n}`;
   return key;
 }
 
 /** Several values typed with commas between. */
-export const listed = (text: string): string[] => [...new Set(text.split(',').map((x) => x.trim()).filter((x) => x !== ''))];
+export const listed = (text: string): string[] => [
+  ...new Set(
+    text
+      .split(',')
+      .map((x) => x.trim())
+      .filter((x) => x !== ''),
+  ),
+];

@@ -24,23 +24,66 @@ import { TextField } from './fields';
 import { useStyleDraft } from './use-style-draft';
 
 const PARTS: readonly (readonly [StylePart, string, (props: PartProps) => ReactNode])[] = [
-  ['words', 'Words', WordsPart], ['names', 'Names', NamesPart], ['rules', 'Rules', RulesPart], ['colours', 'Colours', ColorsPart], ['order', 'Order', OrderPart], ['folders', 'Folders, sums', FoldersPart], ['routing', 'Routing', RoutingPart], ['lenses', 'Lenses', LensesPart], ['delivery', 'Delivered files', DeliveryPart],
+  ['words', 'Words', WordsPart],
+  ['names', 'Names', NamesPart],
+  ['rules', 'Rules', RulesPart],
+  ['colours', 'Colours', ColorsPart],
+  ['order', 'Order', OrderPart],
+  ['folders', 'Folders, sums', FoldersPart],
+  ['routing', 'Routing', RoutingPart],
+  ['lenses', 'Lenses', LensesPart],
+  ['delivery', 'Delivered files', DeliveryPart],
 ];
 
 /** The part an address names. */
-const partIn = (text: string | null): StylePart | 'history' => (text === 'history' ? text : (PARTS.find(([key]) => key === text)?.[0] ?? 'rules'));
+const partIn = (text: string | null): StylePart | 'history' =>
+  text === 'history' ? text : (PARTS.find(([key]) => key === text)?.[0] ?? 'rules');
 
-const TRIED = ['KICK in_03.wav', 'Sn top.wav', 'OHL.wav', 'OHR.wav', 'BassDI.wav', 'Gtr dbl L.wav', 'Gtr dbl R.wav', 'LeadVox comp.wav', 'bv hi 1.wav', 'shaker.wav', 'rec0011.wav', 'rough mix.wav'].join('\n');
+const TRIED = [
+  'KICK in_03.wav',
+  'Sn top.wav',
+  'OHL.wav',
+  'OHR.wav',
+  'BassDI.wav',
+  'Gtr dbl L.wav',
+  'Gtr dbl R.wav',
+  'LeadVox comp.wav',
+  'bv hi 1.wav',
+  'shaker.wav',
+  'rec0011.wav',
+  'rough mix.wav',
+].join('\n');
 const TRIED_KEY = 'fernmoss-style-names';
 
 /** The names to try, kept in this browser. */
 function useTriedNames(): readonly [string, (text: string) => void] {
-  const text = useSyncExternalStore((changed) => { window.addEventListener(TRIED_KEY, changed); return () => window.removeEventListener(TRIED_KEY, changed); }, () => window.localStorage.getItem(TRIED_KEY) ?? TRIED, () => TRIED);
-  return [text, (next) => { window.localStorage.setItem(TRIED_KEY, next); window.dispatchEvent(new Event(TRIED_KEY)); }];
+  const text = useSyncExternalStore(
+    (changed) => {
+      window.addEventListener(TRIED_KEY, changed);
+      return () => window.removeEventListener(TRIED_KEY, changed);
+    },
+    () => window.localStorage.getItem(TRIED_KEY) ?? TRIED,
+    () => TRIED,
+  );
+  return [
+    text,
+    (next) => {
+      window.localStorage.setItem(TRIED_KEY, next);
+      window.dispatchEvent(new Event(TRIED_KEY));
+    },
+  ];
 }
 
 /** A house style, every part of it, tried while it is changed and kept as its next version. */
-export function StyleEditor({ initial, session, openAt }: { readonly initial: StyleView; readonly session: SessionView | null; readonly openAt: string | null }) {
+export function StyleEditor({
+  initial,
+  session,
+  openAt,
+}: {
+  readonly initial: StyleView;
+  readonly session: SessionView | null;
+  readonly openAt: string | null;
+}) {
   const router = useRouter();
   const [kept, setKept] = useState(initial);
   const draft = useStyleDraft(kept.id, kept.style);
@@ -50,14 +93,28 @@ export function StyleEditor({ initial, session, openAt }: { readonly initial: St
   const [usesSession, setUsesSession] = useState(session !== null);
   const [text, setText] = useTriedNames();
   useEffect(() => {
-    const warn = (e: BeforeUnloadEvent): void => { if (draft.isChanged) e.preventDefault(); };
+    const warn = (e: BeforeUnloadEvent): void => {
+      if (draft.isChanged) e.preventDefault();
+    };
     window.addEventListener('beforeunload', warn);
     return () => window.removeEventListener('beforeunload', warn);
   }, [draft.isChanged]);
 
   // Typing stays quick: what is tried follows.
   const tried = useDeferredValue(draft.style);
-  const material = useMemo((): BenchMaterial => (usesSession && session ? { view: session } : { names: text.split('\n').map((l) => l.trim()).filter((l) => l !== '').slice(0, 1000) }), [usesSession, session, text]);
+  const material = useMemo(
+    (): BenchMaterial =>
+      usesSession && session
+        ? { view: session }
+        : {
+            names: text
+              .split('\n')
+              .map((l) => l.trim())
+              .filter((l) => l !== '')
+              .slice(0, 1000),
+          },
+    [usesSession, session, text],
+  );
   const now = useMemo(() => benchRows(tried, material), [tried, material]);
   const before = useMemo(() => benchRows(kept.style, material), [kept.style, material]);
   const differences = useMemo(() => compareStyles(kept.style, draft.style), [kept.style, draft.style]);
@@ -67,8 +124,17 @@ export function StyleEditor({ initial, session, openAt }: { readonly initial: St
     setSaving(false);
     setFault(null);
     try {
-      const { version } = await api<{ version: number }>(`/api/styles/${kept.id}`, 'POST', { base: kept.version, style: draft.style, note });
-      if (follow && session) await api(`/api/sessions/${session.id}/edits`, 'POST', { baseRevision: (await api<SessionView>(`/api/sessions/${session.id}`)).revision, label: `Follow ${draft.style.name} v${version}`, edits: [{ kind: 'style.use', style: { id: kept.id, version } }] });
+      const { version } = await api<{ version: number }>(`/api/styles/${kept.id}`, 'POST', {
+        base: kept.version,
+        style: draft.style,
+        note,
+      });
+      if (follow && session)
+        await api(`/api/sessions/${session.id}/edits`, 'POST', {
+          baseRevision: (await api<SessionView>(`/api/sessions/${session.id}`)).revision,
+          label: `Follow ${draft.style.name} v${version}`,
+          edits: [{ kind: 'style.use', style: { id: kept.id, version } }],
+        });
       const fresh = await api<StyleView>(`/api/styles/${kept.id}`);
       setKept(fresh);
       draft.reset(fresh.style);
@@ -78,8 +144,15 @@ export function StyleEditor({ initial, session, openAt }: { readonly initial: St
   };
   const keepApart = async (): Promise<void> => {
     try {
-      const { id } = await api<{ id: string }>('/api/styles', 'POST', { copyOf: { id: kept.id, version: kept.version }, name: `${draft.style.name}, mine`.slice(0, 80) });
-      await api(`/api/styles/${id}`, 'POST', { base: 1, style: { ...draft.style, name: `${draft.style.name}, mine`.slice(0, 80) }, note: '' });
+      const { id } = await api<{ id: string }>('/api/styles', 'POST', {
+        copyOf: { id: kept.id, version: kept.version },
+        name: `${draft.style.name}, mine`.slice(0, 80),
+      });
+      await api(`/api/styles/${id}`, 'POST', {
+        base: 1,
+        style: { ...draft.style, name: `${draft.style.name}, mine`.slice(0, 80) },
+        note: '',
+      });
       draft.reset(kept.style);
       router.push(`/styles/${id}${session ? `?session=${session.id}` : ''}`);
     } catch (cause) {
@@ -89,43 +162,163 @@ export function StyleEditor({ initial, session, openAt }: { readonly initial: St
   const canSave = draft.isChanged && draft.issues.length === 0;
   const go = (to: StylePart | 'history'): void => {
     setPart(to);
-    window.history.replaceState(null, '', `?${new URLSearchParams({ ...(session ? { session: session.id } : {}), part: to }).toString()}`);
+    window.history.replaceState(
+      null,
+      '',
+      `?${new URLSearchParams({ ...(session ? { session: session.id } : {}), part: to }).toString()}`,
+    );
   };
   useShortcuts([
-    { key: 'z', mod: true, shift: false, run: draft.undo }, { key: 'z', mod: true, shift: true, run: draft.redo }, { key: 'enter', mod: true, run: () => { if (canSave) setSaving(true); } },
+    { key: 'z', mod: true, shift: false, run: draft.undo },
+    { key: 'z', mod: true, shift: true, run: draft.redo },
+    {
+      key: 'enter',
+      mod: true,
+      run: () => {
+        if (canSave) setSaving(true);
+      },
+    },
     ...PARTS.map(([key], i) => ({ key: String(i + 1), run: () => go(key) })),
   ]);
   const Part = PARTS.find(([key]) => key === part)?.[2];
   return (
     <div className="fm-style-frame">
       <header className="fm-top">
-        <Link href="/" className="fm-brand" aria-label="Fernmoss: all sessions"><FernMark /></Link>
-        <Link href={`/styles${session ? `?session=${session.id}` : ''}`} className="fm-faint">House styles</Link>
-        <TextField label="Name of the house style" hidden value={draft.style.name} className="fm-style-name" onKeep={(t) => (t.trim() === '' ? 'give it a name' : draft.change({ name: t.trim().slice(0, 80) }))} />
+        <Link href="/" className="fm-brand" aria-label="Fernmoss: all sessions">
+          <FernMark />
+        </Link>
+        <Link href={`/styles${session ? `?session=${session.id}` : ''}`} className="fm-faint">
+          House styles
+        </Link>
+        <TextField
+          label="Name of the house style"
+          hidden
+          value={draft.style.name}
+          className="fm-style-name"
+          onKeep={(t) => (t.trim() === '' ? 'give it a name' : draft.change({ name: t.trim().slice(0, 80) }))}
+        />
         <span className="fm-mono">v{kept.version}</span>
-        <span className={draft.isChanged ? 'fm-attention' : 'fm-faint'} role="status">{draft.isChanged ? `${differences.length} ${differences.length === 1 ? 'change' : 'changes'} not kept yet` : 'as kept'}</span>
+        <span className={draft.isChanged ? 'fm-attention' : 'fm-faint'} role="status">
+          {draft.isChanged
+            ? `${differences.length} ${differences.length === 1 ? 'change' : 'changes'} not kept yet`
+            : 'as kept'}
+        </span>
         <div className="fm-top-spring" />
-        {session && <Link href={`/sessions/${session.id}/sort`} className="fm-quiet">Back to {session.session.name}</Link>}
-        <button type="button" className="fm-quiet" disabled={!draft.canUndo} onClick={draft.undo} aria-label="Undo" title="Undo (Ctrl Z)"><i className="bi bi-arrow-counterclockwise" aria-hidden="true" /></button>
-        <button type="button" className="fm-quiet" disabled={!draft.canRedo} onClick={draft.redo} aria-label="Redo" title="Redo (Ctrl ⇧ Z)"><i className="bi bi-arrow-clockwise" aria-hidden="true" /></button>
-        <button type="button" className="fm-main-button" disabled={!canSave} onClick={() => setSaving(true)}>Keep as v{kept.version + 1} <Kbd>Ctrl ⏎</Kbd></button>
+        {session && (
+          <Link href={`/sessions/${session.id}/sort`} className="fm-quiet">
+            Back to {session.session.name}
+          </Link>
+        )}
+        <button
+          type="button"
+          className="fm-quiet"
+          disabled={!draft.canUndo}
+          onClick={draft.undo}
+          aria-label="Undo"
+          title="Undo (Ctrl Z)"
+        >
+          <i className="bi bi-arrow-counterclockwise" aria-hidden="true" />
+        </button>
+        <button
+          type="button"
+          className="fm-quiet"
+          disabled={!draft.canRedo}
+          onClick={draft.redo}
+          aria-label="Redo"
+          title="Redo (Ctrl ⇧ Z)"
+        >
+          <i className="bi bi-arrow-clockwise" aria-hidden="true" />
+        </button>
+        <button type="button" className="fm-main-button" disabled={!canSave} onClick={() => setSaving(true)}>
+          Keep as v{kept.version + 1} <Kbd>Ctrl ⏎</Kbd>
+        </button>
         <ThemeSwitch />
       </header>
       <nav className="fm-rail" aria-label="Parts of the house style">
         <ul className="fm-stages">
-          {[...PARTS.map(([key, label], i) => [key, label, String(i + 1)] as const), ['history', 'Versions', null] as const].map(([key, label, digit]) => (
-            <li key={key}><button type="button" className={`fm-stage-link w-100 border-0 bg-transparent text-start ${part === key ? 'is-here' : ''}`} aria-current={part === key ? 'page' : undefined} onClick={() => go(key)}><span>{label}</span>{differences.some((d) => d.part === key) ? <span className="fm-stage-note is-open">changed</span> : digit ? <Kbd>{digit}</Kbd> : <span className="fm-stage-note">{kept.versions.length}</span>}</button></li>
+          {[
+            ...PARTS.map(([key, label], i) => [key, label, String(i + 1)] as const),
+            ['history', 'Versions', null] as const,
+          ].map(([key, label, digit]) => (
+            <li key={key}>
+              <button
+                type="button"
+                className={`fm-stage-link w-100 border-0 bg-transparent text-start ${part === key ? 'is-here' : ''}`}
+                aria-current={part === key ? 'page' : undefined}
+                onClick={() => go(key)}
+              >
+                <span>{label}</span>
+                {differences.some((d) => d.part === key) ? (
+                  <span className="fm-stage-note is-open">changed</span>
+                ) : digit ? (
+                  <Kbd>{digit}</Kbd>
+                ) : (
+                  <span className="fm-stage-note">{kept.versions.length}</span>
+                )}
+              </button>
+            </li>
           ))}
         </ul>
-        <div className="fm-rail-foot"><a href={`/api/styles/${kept.id}/file?version=${kept.version}`} download>Hand out as a file</a></div>
+        <div className="fm-rail-foot">
+          <a href={`/api/styles/${kept.id}/file?version=${kept.version}`} download>
+            Hand out as a file
+          </a>
+        </div>
       </nav>
       <main className="fm-style-part">
-        {fault && <Alert variant="danger" dismissible onClose={() => setFault(null)}>{faultText(fault)}{fault.code === 'style.stale' && <div className="mt-2"><button type="button" className="fm-button" onClick={() => void keepApart()}>Keep mine as a style of its own</button></div>}</Alert>}
-        {draft.issues.length > 0 && <Alert variant="warning"><b>To be mended before it can be kept:</b><ul className="mb-0">{draft.issues.slice(0, 6).map((i) => <li key={i.path + i.message}>{i.message}</li>)}</ul></Alert>}
-        {Part ? <Part style={draft.style} change={draft.change} hits={now.hits} counted={counted} /> : <HistoryPart kept={kept} onTake={(style) => { draft.change({ ...style, version: kept.version }); go('rules'); }} />}
+        {fault && (
+          <Alert variant="danger" dismissible onClose={() => setFault(null)}>
+            {faultText(fault)}
+            {fault.code === 'style.stale' && (
+              <div className="mt-2">
+                <button type="button" className="fm-button" onClick={() => void keepApart()}>
+                  Keep mine as a style of its own
+                </button>
+              </div>
+            )}
+          </Alert>
+        )}
+        {draft.issues.length > 0 && (
+          <Alert variant="warning">
+            <b>To be mended before it can be kept:</b>
+            <ul className="mb-0">
+              {draft.issues.slice(0, 6).map((i) => (
+                <li key={i.path + i.message}>{i.message}</li>
+              ))}
+            </ul>
+          </Alert>
+        )}
+        {Part ? (
+          <Part style={draft.style} change={draft.change} hits={now.hits} counted={counted} />
+        ) : (
+          <HistoryPart
+            kept={kept}
+            onTake={(style) => {
+              draft.change({ ...style, version: kept.version });
+              go('rules');
+            }}
+          />
+        )}
       </main>
-      <TestBench session={session?.session.name ?? null} usesSession={usesSession && session !== null} onUse={setUsesSession} text={text} onText={setText} rows={now.rows} before={before.rows} />
-      {saving && <SaveDialog name={draft.style.name} version={kept.version + 1} differences={differences} session={session?.session.name ?? null} onSave={(note, follow) => void save(note, follow)} onHide={() => setSaving(false)} />}
+      <TestBench
+        session={session?.session.name ?? null}
+        usesSession={usesSession && session !== null}
+        onUse={setUsesSession}
+        text={text}
+        onText={setText}
+        rows={now.rows}
+        before={before.rows}
+      />
+      {saving && (
+        <SaveDialog
+          name={draft.style.name}
+          version={kept.version + 1}
+          differences={differences}
+          session={session?.session.name ?? null}
+          onSave={(note, follow) => void save(note, follow)}
+          onHide={() => setSaving(false)}
+        />
+      )}
     </div>
   );
 }

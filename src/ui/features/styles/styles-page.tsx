@@ -12,7 +12,13 @@ import { CompareDialog } from './compare-dialog';
 const LARGEST_FILE = 10 << 20;
 
 /** All house styles: open, copy, take in, hand out, compare, and which one new sessions follow. */
-export function StylesPage({ initial, sessionId }: { readonly initial: readonly StyleListItem[]; readonly sessionId: string | null }) {
+export function StylesPage({
+  initial,
+  sessionId,
+}: {
+  readonly initial: readonly StyleListItem[];
+  readonly sessionId: string | null;
+}) {
   const router = useRouter();
   const [styles, setStyles] = useState(initial);
   const [fault, setFault] = useState<Fault | null>(null);
@@ -29,7 +35,8 @@ export function StylesPage({ initial, sessionId }: { readonly initial: readonly 
     await api<StyleListItem[]>('/api/styles').then(setStyles, () => undefined);
   };
   const takeIn = async (given: File): Promise<void> => {
-    if (given.size > LARGEST_FILE) return setFault({ code: 'style.not_readable', issues: ['it is larger than 10 MB'] });
+    if (given.size > LARGEST_FILE)
+      return setFault({ code: 'style.not_readable', issues: ['it is larger than 10 MB'] });
     const text = await given.text();
     await act(async () => {
       const { id } = await api<{ id: string }>('/api/styles', 'POST', { text });
@@ -38,44 +45,146 @@ export function StylesPage({ initial, sessionId }: { readonly initial: readonly 
   };
   const copy = (s: StyleListItem): Promise<void> =>
     act(async () => {
-      const { id } = await api<{ id: string }>('/api/styles', 'POST', { copyOf: { id: s.id }, name: `${s.name}, copy`.slice(0, 80) });
+      const { id } = await api<{ id: string }>('/api/styles', 'POST', {
+        copyOf: { id: s.id },
+        name: `${s.name}, copy`.slice(0, 80),
+      });
       router.push(`/styles/${id}${suffix}`);
     });
   return (
-    <main className="fm-sessions" onDragOver={(e) => e.preventDefault()} onDrop={(e) => { e.preventDefault(); const dropped = e.dataTransfer.files[0]; if (dropped) void takeIn(dropped); }}>
+    <main
+      className="fm-sessions"
+      onDragOver={(e) => e.preventDefault()}
+      onDrop={(e) => {
+        e.preventDefault();
+        const dropped = e.dataTransfer.files[0];
+        if (dropped) void takeIn(dropped);
+      }}
+    >
       <header className="fm-sessions-head">
-        <Link href="/" aria-label="Fernmoss: all sessions"><FernMark /></Link>
-        <h1>Fernmoss <span className="fm-faint">house styles</span></h1>
+        <Link href="/" aria-label="Fernmoss: all sessions">
+          <FernMark />
+        </Link>
+        <h1>
+          Fernmoss <span className="fm-faint">house styles</span>
+        </h1>
         <span className="fm-faint">How a mixer wants names, colours, order, folders and sums.</span>
         <span className="fm-top-spring" />
-        {sessionId !== null && <Link href={`/sessions/${sessionId}/sort`} className="fm-quiet">Back to the session</Link>}
-        <button type="button" className="fm-button" onClick={() => setComparing(true)}>Compare two</button>
+        {sessionId !== null && (
+          <Link href={`/sessions/${sessionId}/sort`} className="fm-quiet">
+            Back to the session
+          </Link>
+        )}
+        <button type="button" className="fm-button" onClick={() => setComparing(true)}>
+          Compare two
+        </button>
         <Button onClick={() => file.current?.click()}>Take in a file</Button>
-        <input ref={file} type="file" accept=".yaml,.yml,.json" className="d-none" aria-label="House style file" onChange={(e) => { const chosen = e.target.files?.[0]; e.target.value = ''; if (chosen) void takeIn(chosen); }} />
+        <input
+          ref={file}
+          type="file"
+          accept=".yaml,.yml,.json"
+          className="d-none"
+          aria-label="House style file"
+          onChange={(e) => {
+            const chosen = e.target.files?.[0];
+            e.target.value = '';
+            if (chosen) void takeIn(chosen);
+          }}
+        />
         <ThemeSwitch />
       </header>
-      {fault && <Alert variant="danger" dismissible onClose={() => setFault(null)}>{faultText(fault)}</Alert>}
+      {fault && (
+        <Alert variant="danger" dismissible onClose={() => setFault(null)}>
+          {faultText(fault)}
+        </Alert>
+      )}
       <table className="fm-table">
-        <thead><tr><th>House style</th><th>Version</th><th>Used by</th><th>Last change</th><th><span className="visually-hidden">What can be done</span></th></tr></thead>
+        <thead>
+          <tr>
+            <th>House style</th>
+            <th>Version</th>
+            <th>Used by</th>
+            <th>Last change</th>
+            <th>
+              <span className="visually-hidden">What can be done</span>
+            </th>
+          </tr>
+        </thead>
         <tbody>
           {styles.map((s) => {
             const newest = s.versions[0];
             const sessions = s.versions.flatMap((v) => v.sessions.map((x) => ({ ...x, version: v.version })));
             return (
               <tr key={s.id}>
-                <td><Link href={`/styles/${s.id}${suffix}`} className="fm-strong-link">{s.name}</Link>{s.isDefault && <div className="fm-note">new sessions follow it</div>}</td>
-                <td>v{newest?.version}{newest?.note ? <div className="fm-note">{newest.note}</div> : null}</td>
-                <td>{sessions.length === 0 ? <span className="fm-faint">no session</span> : <>{sessions.slice(0, 3).map((x, i) => <span key={x.id}>{i > 0 ? ', ' : ''}<Link href={`/sessions/${x.id}/sort`}>{x.name}</Link> <span className="fm-faint">v{x.version}</span></span>)}{sessions.length > 3 ? ` and ${sessions.length - 3} more` : ''}</>}</td>
-                <td>{newest && <time dateTime={newest.at} suppressHydrationWarning>{new Date(newest.at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}</time>}</td>
+                <td>
+                  <Link href={`/styles/${s.id}${suffix}`} className="fm-strong-link">
+                    {s.name}
+                  </Link>
+                  {s.isDefault && <div className="fm-note">new sessions follow it</div>}
+                </td>
+                <td>
+                  v{newest?.version}
+                  {newest?.note ? <div className="fm-note">{newest.note}</div> : null}
+                </td>
+                <td>
+                  {sessions.length === 0 ? (
+                    <span className="fm-faint">no session</span>
+                  ) : (
+                    <>
+                      {sessions.slice(0, 3).map((x, i) => (
+                        <span key={x.id}>
+                          {i > 0 ? ', ' : ''}
+                          <Link href={`/sessions/${x.id}/sort`}>{x.name}</Link>{' '}
+                          <span className="fm-faint">v{x.version}</span>
+                        </span>
+                      ))}
+                      {sessions.length > 3 ? ` and ${sessions.length - 3} more` : ''}
+                    </>
+                  )}
+                </td>
+                <td>
+                  {newest && (
+                    <time dateTime={newest.at} suppressHydrationWarning>
+                      {new Date(newest.at).toLocaleString('en-GB', {
+                        dateStyle: 'medium',
+                        timeStyle: 'short',
+                      })}
+                    </time>
+                  )}
+                </td>
                 <td className="text-end">
                   <Dropdown align="end">
-                    <Dropdown.Toggle as="button" type="button" className="fm-quiet" aria-label={`More of ${s.name}`}>More</Dropdown.Toggle>
+                    <Dropdown.Toggle
+                      as="button"
+                      type="button"
+                      className="fm-quiet"
+                      aria-label={`More of ${s.name}`}
+                    >
+                      More
+                    </Dropdown.Toggle>
                     <Dropdown.Menu>
                       <Dropdown.Item onClick={() => void copy(s)}>Make a copy</Dropdown.Item>
-                      <Dropdown.Item href={`/api/styles/${s.id}/file`} download>Hand out as a file</Dropdown.Item>
-                      <Dropdown.Item disabled={s.isDefault} onClick={() => void act(() => api(`/api/styles/${s.id}/default`, 'POST'))}>New sessions follow it</Dropdown.Item>
+                      <Dropdown.Item href={`/api/styles/${s.id}/file`} download>
+                        Hand out as a file
+                      </Dropdown.Item>
+                      <Dropdown.Item
+                        disabled={s.isDefault}
+                        onClick={() => void act(() => api(`/api/styles/${s.id}/default`, 'POST'))}
+                      >
+                        New sessions follow it
+                      </Dropdown.Item>
                       <Dropdown.Divider />
-                      <Dropdown.Item disabled={s.isDefault || sessions.length > 0} onClick={() => void act(() => api(`/api/styles/${s.id}`, 'DELETE'))}>Remove{s.isDefault ? ': new sessions follow it' : sessions.length > 0 ? ': sessions use it' : ''}</Dropdown.Item>
+                      <Dropdown.Item
+                        disabled={s.isDefault || sessions.length > 0}
+                        onClick={() => void act(() => api(`/api/styles/${s.id}`, 'DELETE'))}
+                      >
+                        Remove
+                        {s.isDefault
+                          ? ': new sessions follow it'
+                          : sessions.length > 0
+                            ? ': sessions use it'
+                            : ''}
+                      </Dropdown.Item>
                     </Dropdown.Menu>
                   </Dropdown>
                 </td>
@@ -84,7 +193,12 @@ export function StylesPage({ initial, sessionId }: { readonly initial: readonly 
           })}
         </tbody>
       </table>
-      <p className="fm-faint mt-3">A file dropped here is taken in as a style of its own. <a href="/api/styles/schema" download="house-style.schema.json">JSON Schema of the file</a></p>
+      <p className="fm-faint mt-3">
+        A file dropped here is taken in as a style of its own.{' '}
+        <a href="/api/styles/schema" download="house-style.schema.json">
+          JSON Schema of the file
+        </a>
+      </p>
       {comparing && <CompareDialog styles={styles} onHide={() => setComparing(false)} />}
     </main>
   );

@@ -23,26 +23,89 @@ export function TestBench({ session, usesSession, onUse, text, onText, rows, bef
   const changed = shown.filter((s) => s.changes.length > 0).length;
   return (
     <aside className="fm-panel fm-bench" aria-label="Try it">
-      <div className="d-flex align-items-center gap-2"><h2>Try it</h2><span className="fm-top-spring" /><span className="fm-mono fm-faint" role="status">{changed} of {rows.length} change</span></div>
+      <div className="d-flex align-items-center gap-2">
+        <h2>Try it</h2>
+        <span className="fm-top-spring" />
+        <span className="fm-mono fm-faint" role="status">
+          {changed} of {rows.length} change
+        </span>
+      </div>
       {session !== null && (
         <div className="d-flex gap-3 my-2" role="radiogroup" aria-label="What is tried">
-          <Form.Check type="radio" id="bench-session" name="bench" label={`Tracks of ${session}`} checked={usesSession} onChange={() => onUse(true)} />
-          <Form.Check type="radio" id="bench-names" name="bench" label="Names" checked={!usesSession} onChange={() => onUse(false)} />
+          <Form.Check
+            type="radio"
+            id="bench-session"
+            name="bench"
+            label={`Tracks of ${session}`}
+            checked={usesSession}
+            onChange={() => onUse(true)}
+          />
+          <Form.Check
+            type="radio"
+            id="bench-names"
+            name="bench"
+            label="Names"
+            checked={!usesSession}
+            onChange={() => onUse(false)}
+          />
         </div>
       )}
-      {!usesSession && <Form.Control as="textarea" rows={5} className="fm-mono my-2" aria-label="Names to try, one a line" placeholder="one name a line" value={text} onChange={(e) => onText(e.target.value)} spellCheck={false} />}
-      <Form.Check id="bench-changed" className="mb-2" label="Only what changes" checked={onlyChanged} onChange={(e) => setOnlyChanged(e.target.checked)} />
+      {!usesSession && (
+        <Form.Control
+          as="textarea"
+          rows={5}
+          className="fm-mono my-2"
+          aria-label="Names to try, one a line"
+          placeholder="one name a line"
+          value={text}
+          onChange={(e) => onText(e.target.value)}
+          spellCheck={false}
+        />
+      )}
+      <Form.Check
+        id="bench-changed"
+        className="mb-2"
+        label="Only what changes"
+        checked={onlyChanged}
+        onChange={(e) => setOnlyChanged(e.target.checked)}
+      />
       <ul className="fm-bench-rows">
-        {shown.filter((s) => !onlyChanged || s.changes.length > 0).map(({ row, changes }, i) => (
-          <li key={`${row.input}-${i}`} className={changes.length > 0 ? 'is-changed' : undefined} style={{ borderLeftColor: row.color }}>
-            <div><b>{row.name}</b> <span className="fm-faint">{row.folder || 'no folder'}</span>{row.isDoubtful && <span className="fm-attention" role="img" aria-label="doubtful"> !</span>}</div>
-            <div className="fm-mono fm-faint fm-break">{row.input}</div>
-            {row.rules.length > 0 && <div>{row.rules.map((r) => <span key={r} className="fm-chip me-1">{r}</span>)}</div>}
-            {changes.length > 0 && <div className="fm-lake">{changes.join(', ')}</div>}
-          </li>
-        ))}
+        {shown
+          .filter((s) => !onlyChanged || s.changes.length > 0)
+          .map(({ row, changes }, i) => (
+            <li
+              key={`${row.input}-${i}`}
+              className={changes.length > 0 ? 'is-changed' : undefined}
+              style={{ borderLeftColor: row.color }}
+            >
+              <div>
+                <b>{row.name}</b> <span className="fm-faint">{row.folder || 'no folder'}</span>
+                {row.isDoubtful && (
+                  <span className="fm-attention" role="img" aria-label="doubtful">
+                    {' '}
+                    !
+                  </span>
+                )}
+              </div>
+              <div className="fm-mono fm-faint fm-break">{row.input}</div>
+              {row.rules.length > 0 && (
+                <div>
+                  {row.rules.map((r) => (
+                    <span key={r} className="fm-chip me-1">
+                      {r}
+                    </span>
+                  ))}
+                </div>
+              )}
+              {changes.length > 0 && <div className="fm-lake">{changes.join(', ')}</div>}
+            </li>
+          ))}
       </ul>
-      {rows.length === 0 && <p className="fm-faint">Type or paste names of files above: each is read as if it had just arrived.</p>}
+      {rows.length === 0 && (
+        <p className="fm-faint">
+          Type or paste names of files above: each is read as if it had just arrived.
+        </p>
+      )}
     </aside>
   );
 }

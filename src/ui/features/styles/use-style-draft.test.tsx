@@ -12,7 +12,12 @@ it('changes, goes back and forth, and says what must be mended', () => {
   act(() => result.current.change({ leadInBars: 99 }));
   expect(result.current.issues[0]?.path).toBe('leadInBars');
   act(() => result.current.undo());
-  expect(result.current).toMatchObject({ isChanged: true, canRedo: true, issues: [], style: { leadInBars: 4 } });
+  expect(result.current).toMatchObject({
+    isChanged: true,
+    canRedo: true,
+    issues: [],
+    style: { leadInBars: 4 },
+  });
   act(() => result.current.redo());
   expect(result.current.style.leadInBars).toBe(99);
   act(() => result.current.undo());
@@ -25,7 +30,11 @@ it('what is not kept yet survives a reload; what was taken back does not', () =>
   act(() => first.result.current.change({ junk: ['harbour'] }));
   first.unmount();
   const second = renderHook(() => useStyleDraft('s', DEFAULT_STYLE));
-  expect(second.result.current).toMatchObject({ isChanged: true, canUndo: true, style: { junk: ['harbour'] } });
+  expect(second.result.current).toMatchObject({
+    isChanged: true,
+    canUndo: true,
+    style: { junk: ['harbour'] },
+  });
   act(() => second.result.current.undo());
   expect(window.sessionStorage.getItem(KEY)).toBeNull();
   second.unmount();
@@ -36,5 +45,7 @@ it('a draft that is damaged, or begins from another version, is left alone', () 
   window.sessionStorage.setItem(KEY, '{"leadInBars": "many"}');
   expect(renderHook(() => useStyleDraft('s', DEFAULT_STYLE)).result.current.isChanged).toBe(false);
   window.sessionStorage.setItem(KEY, JSON.stringify({ ...DEFAULT_STYLE, junk: ['x'] }));
-  expect(renderHook(() => useStyleDraft('s', { ...DEFAULT_STYLE, version: 2 })).result.current.isChanged).toBe(false);
+  expect(
+    renderHook(() => useStyleDraft('s', { ...DEFAULT_STYLE, version: 2 })).result.current.isChanged,
+  ).toBe(false);
 });

@@ -23,18 +23,24 @@ interface State {
   readonly future: readonly HouseStyle[];
 }
 
-type Action = { readonly kind: 'change'; readonly fields: Partial<HouseStyle> } | { readonly kind: 'undo' | 'redo' } | { readonly kind: 'reset'; readonly style: HouseStyle };
+type Action =
+  | { readonly kind: 'change'; readonly fields: Partial<HouseStyle> }
+  | { readonly kind: 'undo' | 'redo' }
+  | { readonly kind: 'reset'; readonly style: HouseStyle };
 
 const MOST_STEPS = 200;
 
 function step(state: State, action: Action): State {
   const { past, now, future } = state;
   if (action.kind === 'reset') return { past: [], now: action.style, future: [] };
-  if (action.kind === 'change') return { past: [...past.slice(-MOST_STEPS), now], now: { ...now, ...action.fields }, future: [] };
+  if (action.kind === 'change')
+    return { past: [...past.slice(-MOST_STEPS), now], now: { ...now, ...action.fields }, future: [] };
   const [from, to] = action.kind === 'undo' ? [past, future] : [future, past];
   const next = action.kind === 'undo' ? from.at(-1) : from[0];
   if (!next) return state;
-  return action.kind === 'undo' ? { past: past.slice(0, -1), now: next, future: [now, ...to] } : { past: [...to, now], now: next, future: future.slice(1) };
+  return action.kind === 'undo'
+    ? { past: past.slice(0, -1), now: next, future: [now, ...to] }
+    : { past: [...to, now], now: next, future: future.slice(1) };
 }
 
 /** What was left unsaved survives a reload of the page. */
@@ -68,7 +74,14 @@ export function useStyleDraft(id: string, kept: HouseStyle): StyleDraft {
     return parsed.ok ? [] : parsed.error.issues;
   }, [state.now]);
   return {
-    style: state.now, issues, isChanged, canUndo: state.past.length > 0, canRedo: state.future.length > 0,
-    change: (fields) => dispatch({ kind: 'change', fields }), undo: () => dispatch({ kind: 'undo' }), redo: () => dispatch({ kind: 'redo' }), reset: (style) => dispatch({ kind: 'reset', style }),
+    style: state.now,
+    issues,
+    isChanged,
+    canUndo: state.past.length > 0,
+    canRedo: state.future.length > 0,
+    change: (fields) => dispatch({ kind: 'change', fields }),
+    undo: () => dispatch({ kind: 'undo' }),
+    redo: () => dispatch({ kind: 'redo' }),
+    reset: (style) => dispatch({ kind: 'reset', style }),
   };
 }

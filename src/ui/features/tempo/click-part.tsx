@@ -5,7 +5,16 @@ import { soundTracks } from '@/core/session';
 import { CLICK_PARTS, CLICK_SOUNDS, type ClickSound } from '@/core/time';
 import { useSession } from '@/ui/client';
 import { formatDb, Kbd } from '@/ui/kit';
-import { CLICK_BARS, CLICK_PART_NAMES, CLICK_SOUND_NAMES, clickBars, clickParts, clickSound, usePlayer, usePlayerState } from '@/ui/listening';
+import {
+  CLICK_BARS,
+  CLICK_PART_NAMES,
+  CLICK_SOUND_NAMES,
+  clickBars,
+  clickParts,
+  clickSound,
+  usePlayer,
+  usePlayerState,
+} from '@/ui/listening';
 
 /** How the click sounds while one listens, and as a file. */
 export function ClickPart({ onCounter }: { readonly onCounter: () => void }) {
@@ -18,31 +27,114 @@ export function ClickPart({ onCounter }: { readonly onCounter: () => void }) {
   const [guide, setGuide] = useState('all');
   const tracks = soundTracks(session);
   /** A link cannot say why it gives nothing. */
-  const missing = session.conform?.heard === 'conformed' && conform ? conform.wanted - conform.ready.length : 0;
-  const fileOf = (beside: string): string => `/api/sessions/${id}/click?${new URLSearchParams({ sound, parts, bars, level: String(clickDb), guide: beside }).toString()}`;
+  const missing =
+    session.conform?.heard === 'conformed' && conform ? conform.wanted - conform.ready.length : 0;
+  const fileOf = (beside: string): string =>
+    `/api/sessions/${id}/click?${new URLSearchParams({ sound, parts, bars, level: String(clickDb), guide: beside }).toString()}`;
   return (
     <>
-      <h3>Click <Kbd>C</Kbd></h3>
+      <h3>
+        Click <Kbd>C</Kbd>
+      </h3>
       <div className="d-flex gap-1 mb-1">
-        <select className="form-select form-select-sm" aria-label="Sound of the click" value={sound} onChange={(e) => clickSound.set(e.target.value as ClickSound)}>{CLICK_SOUNDS.map((s) => <option key={s} value={s}>{CLICK_SOUND_NAMES[s]}</option>)}</select>
-        <select className="form-select form-select-sm" aria-label="What the click counts" value={parts} onChange={(e) => clickParts.set(e.target.value as typeof parts)}>{CLICK_PARTS.map((p) => <option key={p} value={p}>{CLICK_PART_NAMES[p]}</option>)}</select>
+        <select
+          className="form-select form-select-sm"
+          aria-label="Sound of the click"
+          value={sound}
+          onChange={(e) => clickSound.set(e.target.value as ClickSound)}
+        >
+          {CLICK_SOUNDS.map((s) => (
+            <option key={s} value={s}>
+              {CLICK_SOUND_NAMES[s]}
+            </option>
+          ))}
+        </select>
+        <select
+          className="form-select form-select-sm"
+          aria-label="What the click counts"
+          value={parts}
+          onChange={(e) => clickParts.set(e.target.value as typeof parts)}
+        >
+          {CLICK_PARTS.map((p) => (
+            <option key={p} value={p}>
+              {CLICK_PART_NAMES[p]}
+            </option>
+          ))}
+        </select>
       </div>
       <div className="d-flex gap-1 mb-1">
-        <select className="form-select form-select-sm" aria-label="Bars counted in" title="Bars the click counts before the song plays" value={bars} onChange={(e) => clickBars.set(e.target.value as typeof bars)}>{CLICK_BARS.map((b) => <option key={b} value={b}>{b === '0' ? 'no count-in' : b === '1' ? '1 bar in' : `${b} bars in`}</option>)}</select>
-        <button type="button" className="fm-button text-nowrap" onClick={onCounter}>Large counter</button>
+        <select
+          className="form-select form-select-sm"
+          aria-label="Bars counted in"
+          title="Bars the click counts before the song plays"
+          value={bars}
+          onChange={(e) => clickBars.set(e.target.value as typeof bars)}
+        >
+          {CLICK_BARS.map((b) => (
+            <option key={b} value={b}>
+              {b === '0' ? 'no count-in' : b === '1' ? '1 bar in' : `${b} bars in`}
+            </option>
+          ))}
+        </select>
+        <button type="button" className="fm-button text-nowrap" onClick={onCounter}>
+          Large counter
+        </button>
       </div>
-      <label className="d-flex align-items-center gap-2"><span className="text-nowrap">Level, <span className="num">{formatDb(clickDb)}</span> dB</span><Form.Range min={-30} max={6} step={1} value={clickDb} onChange={(e) => player.setClickSound(sound, Number(e.target.value))} /></label>
+      <label className="d-flex align-items-center gap-2">
+        <span className="text-nowrap">
+          Level, <span className="num">{formatDb(clickDb)}</span> dB
+        </span>
+        <Form.Range
+          min={-30}
+          max={6}
+          step={1}
+          value={clickDb}
+          onChange={(e) => player.setClickSound(sound, Number(e.target.value))}
+        />
+      </label>
       {session.map && (
         <>
           <h3>Click as a file</h3>
-          <p className="fm-faint mb-1">As set above, at the recordings {session.conform?.heard === 'conformed' ? 'as conformed, which is what you hear' : 'as played'}. With too little room for the count-in it begins earlier, and its name says by how much.</p>
+          <p className="fm-faint mb-1">
+            As set above, at the recordings{' '}
+            {session.conform?.heard === 'conformed' ? 'as conformed, which is what you hear' : 'as played'}.
+            With too little room for the count-in it begins earlier, and its name says by how much.
+          </p>
           <div className="fm-choices">
-            <a className="fm-choice" href={fileOf('none')} download><i className="bi bi-download" aria-hidden="true" /><span className="flex-grow-1">The click alone</span></a>
-            {missing > 0 ? <p className="fm-attention mb-0">For a guide beside it {missing === 1 ? 'one track is' : `${missing} tracks are`} not conformed yet.</p> : tracks.length > 0 && <a className="fm-choice" href={fileOf(guide)} download><i className="bi bi-download" aria-hidden="true" /><span className="flex-grow-1">Guide left, click right</span></a>}
+            <a className="fm-choice" href={fileOf('none')} download>
+              <i className="bi bi-download" aria-hidden="true" />
+              <span className="flex-grow-1">The click alone</span>
+            </a>
+            {missing > 0 ? (
+              <p className="fm-attention mb-0">
+                For a guide beside it {missing === 1 ? 'one track is' : `${missing} tracks are`} not conformed
+                yet.
+              </p>
+            ) : (
+              tracks.length > 0 && (
+                <a className="fm-choice" href={fileOf(guide)} download>
+                  <i className="bi bi-download" aria-hidden="true" />
+                  <span className="flex-grow-1">Guide left, click right</span>
+                </a>
+              )
+            )}
           </div>
           {tracks.length > 0 && (
-            <label className="d-flex align-items-center gap-2 mt-1"><span className="text-nowrap">Guide</span>
-              <select className="form-select form-select-sm" aria-label="Guide" value={guide} onChange={(e) => setGuide(e.target.value)}><option value="all">all that is heard</option>{tracks.map((t) => <option key={t.id} value={t.id}>{t.name}</option>)}</select>
+            <label className="d-flex align-items-center gap-2 mt-1">
+              <span className="text-nowrap">Guide</span>
+              <select
+                className="form-select form-select-sm"
+                aria-label="Guide"
+                value={guide}
+                onChange={(e) => setGuide(e.target.value)}
+              >
+                <option value="all">all that is heard</option>
+                {tracks.map((t) => (
+                  <option key={t.id} value={t.id}>
+                    {t.name}
+                  </option>
+                ))}
+              </select>
             </label>
           )}
         </>

@@ -10,34 +10,180 @@ import { ConformHalf } from './conform-half';
 
 const PULSES = Array.from({ length: 33 }, (_, i) => 1 + 0.55 * i + 0.02 * Math.sin(i / 3));
 const track = (id: string, name: string, family: Track['family'], part: string): Edit => ({
-  kind: 'track.add', parentId: ROOT, index: 99,
-  track: { kind: 'track', id, recordingId: `r-${id}`, receivedName: `${name}.wav`, startFrames: 0, name, family, part, role: null, position: null, side: null, number: null, color: null, busId: null, sends: [], gainDb: 0, pan: 0, muted: false, inverted: false, monoFrom: null, keepsSamples: false, tiedTo: null, confidence: 1, evidence: [], byHand: [] },
+  kind: 'track.add',
+  parentId: ROOT,
+  index: 99,
+  track: {
+    kind: 'track',
+    id,
+    recordingId: `r-${id}`,
+    receivedName: `${name}.wav`,
+    startFrames: 0,
+    name,
+    family,
+    part,
+    role: null,
+    position: null,
+    side: null,
+    number: null,
+    color: null,
+    busId: null,
+    sends: [],
+    gainDb: 0,
+    pan: 0,
+    muted: false,
+    inverted: false,
+    monoFrom: null,
+    keepsSamples: false,
+    tiedTo: null,
+    confidence: 1,
+    evidence: [],
+    byHand: [],
+  },
 });
-const recording = (id: string): SessionView['recordings'][number] => ({ id: `r-${id}`, receivedName: id, sizeBytes: 1, state: 'ready', fault: null, sha256: 'a', sampleRateHz: 48_000, channels: 1, encoding: 's24', bitDepth: 24, lengthFrames: 960_000, facts: null, truePeakDbtp: null, heard: null, container: 'wav', lossy: false, channelIndex: null, metadata: NO_METADATA, warnings: [], sameAs: null, convertedToHz: null, sessionFrames: 960_000, inPlace: null, notes: null, passingHz: 48_000, listened: true });
+const recording = (id: string): SessionView['recordings'][number] => ({
+  id: `r-${id}`,
+  receivedName: id,
+  sizeBytes: 1,
+  state: 'ready',
+  fault: null,
+  sha256: 'a',
+  sampleRateHz: 48_000,
+  channels: 1,
+  encoding: 's24',
+  bitDepth: 24,
+  lengthFrames: 960_000,
+  facts: null,
+  truePeakDbtp: null,
+  heard: null,
+  container: 'wav',
+  lossy: false,
+  channelIndex: null,
+  metadata: NO_METADATA,
+  warnings: [],
+  sameAs: null,
+  convertedToHz: null,
+  sessionFrames: 960_000,
+  inPlace: null,
+  notes: null,
+  passingHz: 48_000,
+  listened: true,
+});
 
-function viewOf(options: { readonly map?: boolean; readonly conform?: ConformSettings; readonly ready?: readonly string[]; readonly rendering?: boolean } = {}): SessionView {
+function viewOf(
+  options: {
+    readonly map?: boolean;
+    readonly conform?: ConformSettings;
+    readonly ready?: readonly string[];
+    readonly rendering?: boolean;
+  } = {},
+): SessionView {
   const made = applyEdits(emptySession('Slip'), [
-    track('k', 'Kick', 'drums', 'kick'), track('s', 'Snare', 'drums', 'snare'), track('v', 'Lead Vocal', 'lead-vocal', 'vocal'),
+    track('k', 'Kick', 'drums', 'kick'),
+    track('s', 'Snare', 'drums', 'snare'),
+    track('v', 'Lead Vocal', 'lead-vocal', 'vocal'),
     { kind: 'session.rate', sampleRateHz: 48_000 },
-    ...(options.map === false ? [] : [{ kind: 'map.replace' as const, map: { schemaVersion: 1 as const, points: PULSES.map((seconds, quarters) => ({ quarters, seconds })), meters: [{ bar: 1, numerator: 4, denominator: 4 }] }, facts: { steady: false, bpm: null, foundBy: null, pulses: PULSES.map((seconds) => ({ seconds, confidence: 1 })) } }]),
+    ...(options.map === false
+      ? []
+      : [
+          {
+            kind: 'map.replace' as const,
+            map: {
+              schemaVersion: 1 as const,
+              points: PULSES.map((seconds, quarters) => ({ quarters, seconds })),
+              meters: [{ bar: 1, numerator: 4, denominator: 4 }],
+            },
+            facts: {
+              steady: false,
+              bpm: null,
+              foundBy: null,
+              pulses: PULSES.map((seconds) => ({ seconds, confidence: 1 })),
+            },
+          },
+        ]),
     { kind: 'conform.set', conform: options.conform ?? null },
   ]);
   if (!made.ok) throw new Error(made.code);
-  const job = { id: 'j', kind: 'conform.render' as const, sessionId: 's1', subject: 'kit', state: 'running' as const, progress: 0.4, fault: null, createdAt: '', finishedAt: null };
-  return { id: 's1', revision: 1, session: made.session, recordings: ['k', 's', 'v'].map(recording), jobs: options.rendering ? [job] : [], handovers: [], tempo: null, undoLabel: null, redoLabel: null, relations: NO_RELATIONS, style: DEFAULT_STYLE, styleNewest: null, dismissals: [], freeBytes: 1e12, conform: options.conform ? { ready: (options.ready ?? []).map((trackId) => ({ trackId, key: trackId, lengthFrames: 960_000, matchDb: 0 })), wanted: 3 } : null };
+  const job = {
+    id: 'j',
+    kind: 'conform.render' as const,
+    sessionId: 's1',
+    subject: 'kit',
+    state: 'running' as const,
+    progress: 0.4,
+    fault: null,
+    createdAt: '',
+    finishedAt: null,
+  };
+  return {
+    id: 's1',
+    revision: 1,
+    session: made.session,
+    recordings: ['k', 's', 'v'].map(recording),
+    jobs: options.rendering ? [job] : [],
+    handovers: [],
+    tempo: null,
+    undoLabel: null,
+    redoLabel: null,
+    relations: NO_RELATIONS,
+    style: DEFAULT_STYLE,
+    styleNewest: null,
+    dismissals: [],
+    freeBytes: 1e12,
+    conform: options.conform
+      ? {
+          ready: (options.ready ?? []).map((trackId) => ({
+            trackId,
+            key: trackId,
+            lengthFrames: 960_000,
+            matchDb: 0,
+          })),
+          wanted: 3,
+        }
+      : null,
+  };
 }
 
 const posts: { readonly path: string; readonly body: { readonly edits?: readonly Edit[] } }[] = [];
 function show(view: SessionView): void {
   posts.length = 0;
-  globalThis.fetch = jest.fn(async (path: string, options?: { readonly method?: string; readonly body?: string }) => {
-    if (options?.body) posts.push({ path, body: JSON.parse(options.body) as (typeof posts)[number]['body'] });
-    return { ok: true, status: 200, json: async () => (options?.method === 'POST' ? { revision: 2 } : JSON.parse(JSON.stringify(view)) as unknown) };
-  }) as unknown as typeof fetch;
-  Object.assign(globalThis, { EventSource: jest.fn(() => ({ close: () => undefined })), ResizeObserver: class { observe(): void { /* no layout here */ } disconnect(): void { /* no layout here */ } } });
-  render(<SessionProvider initial={view}><PlayerProvider><ConformHalf tabs={null} /></PlayerProvider></SessionProvider>);
+  globalThis.fetch = jest.fn(
+    async (path: string, options?: { readonly method?: string; readonly body?: string }) => {
+      if (options?.body)
+        posts.push({ path, body: JSON.parse(options.body) as (typeof posts)[number]['body'] });
+      return {
+        ok: true,
+        status: 200,
+        json: async () =>
+          options?.method === 'POST' ? { revision: 2 } : (JSON.parse(JSON.stringify(view)) as unknown),
+      };
+    },
+  ) as unknown as typeof fetch;
+  Object.assign(globalThis, {
+    EventSource: jest.fn(() => ({ close: () => undefined })),
+    ResizeObserver: class {
+      observe(): void {
+        /* no layout here */
+      }
+      disconnect(): void {
+        /* no layout here */
+      }
+    },
+  });
+  render(
+    <SessionProvider initial={view}>
+      <PlayerProvider>
+        <ConformHalf tabs={null} />
+      </PlayerProvider>
+    </SessionProvider>,
+  );
 }
-const settings = (more: Partial<ConformSettings> = {}): ConformSettings => ({ bpm: 109, treatments: {}, heard: 'played', ...more });
+const settings = (more: Partial<ConformSettings> = {}): ConformSettings => ({
+  bpm: 109,
+  treatments: {},
+  heard: 'played',
+  ...more,
+});
 const sent = (): readonly Edit[] => posts.flatMap((p) => p.body.edits ?? []);
 
 it('without an accepted map it says what to do first', () => {
@@ -64,7 +210,14 @@ it('another tempo and another way for one track are kept in hand until they are 
   expect(screen.queryByRole('row', { name: /Drum kit/ })).toBeNull();
   expect(sent()).toEqual([]);
   fireEvent.click(screen.getByRole('button', { name: /^Conform to 112.5/ }));
-  await waitFor(() => expect(sent()).toEqual([{ kind: 'conform.set', conform: { bpm: 112.5, treatments: { s: { method: 'held', block: 'short' } }, heard: 'played' } }]));
+  await waitFor(() =>
+    expect(sent()).toEqual([
+      {
+        kind: 'conform.set',
+        conform: { bpm: 112.5, treatments: { s: { method: 'held', block: 'short' } }, heard: 'played' },
+      },
+    ]),
+  );
 });
 
 it('nonsense in the box leaves the tempo as it was', () => {
@@ -94,7 +247,9 @@ it('either version can be heard; leaving it as played is one step', async () => 
   show(viewOf({ conform: settings(), ready: ['k', 's', 'v'] }));
   expect(screen.getByText('conformed to 109')).toBeTruthy();
   fireEvent.click(screen.getByRole('button', { name: 'Conformed to 109' }));
-  await waitFor(() => expect(sent()).toEqual([{ kind: 'conform.set', conform: settings({ heard: 'conformed' }) }]));
+  await waitFor(() =>
+    expect(sent()).toEqual([{ kind: 'conform.set', conform: settings({ heard: 'conformed' }) }]),
+  );
   fireEvent.click(screen.getByRole('button', { name: 'Leave it as played' }));
   await waitFor(() => expect(sent().at(-1)).toEqual({ kind: 'conform.set', conform: null }));
 });
@@ -106,10 +261,19 @@ it('bars tied to time are part of what is accepted, and can follow again', async
   fireEvent.click(screen.getByRole('button', { name: 'Keep' }));
   expect(screen.getByText('Bars 2–3 keep their time')).toBeTruthy();
   fireEvent.click(screen.getByRole('button', { name: /Conform to 109/ }));
-  await waitFor(() => expect(sent()).toEqual([{ kind: 'conform.set', conform: settings({ keep: [{ fromBar: 2, toBar: 3 }] }) }]));
+  await waitFor(() =>
+    expect(sent()).toEqual([
+      { kind: 'conform.set', conform: settings({ keep: [{ fromBar: 2, toBar: 3 }] }) },
+    ]),
+  );
   fireEvent.click(screen.getByRole('button', { name: 'Let bars 2 to 3 follow' }));
   expect(screen.queryByText('Bars 2–3 keep their time')).toBeNull();
-  for (const [from, to] of [['4', '2'], ['0', '1'], ['x', '3'], ['1.5', '2']] as const) {
+  for (const [from, to] of [
+    ['4', '2'],
+    ['0', '1'],
+    ['x', '3'],
+    ['1.5', '2'],
+  ] as const) {
     fireEvent.change(screen.getByLabelText('First bar tied to time'), { target: { value: from } });
     fireEvent.change(screen.getByLabelText('Last bar tied to time'), { target: { value: to } });
     expect((screen.getByRole('button', { name: 'Keep' }) as HTMLButtonElement).disabled).toBe(true);

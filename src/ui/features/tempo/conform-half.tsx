@@ -2,7 +2,14 @@
 import { useState } from 'react';
 import { ProgressBar } from 'react-bootstrap';
 import { outlookOf, pulseRatios } from '@/core/conform';
-import { type ConformMethod, isFolder, listRows, type Track, tracksUnder, type Treatment } from '@/core/session';
+import {
+  type ConformMethod,
+  isFolder,
+  listRows,
+  type Track,
+  tracksUnder,
+  type Treatment,
+} from '@/core/session';
 import { formatClock } from '@/core/time';
 import { useSession, useSessionStore, songSeconds } from '@/ui/client';
 import { formatPercent, Kbd, useShortcuts } from '@/ui/kit';
@@ -21,18 +28,46 @@ export function ConformHalf({ tabs }: { readonly tabs: React.ReactNode }) {
   const draft = useConformDraft();
   const audition = useAudition(draft);
   const length = Math.max(1, songSeconds(session, recordings));
-  const rendering = jobs.filter((j) => j.kind === 'conform.render' && (j.state === 'running' || j.state === 'queued'));
+  const rendering = jobs.filter(
+    (j) => j.kind === 'conform.render' && (j.state === 'running' || j.state === 'queued'),
+  );
   const [ready, wanted] = [conform?.ready.length ?? 0, conform?.wanted ?? 0];
   const accept = (): void => {
-    if (!draft.isAccepted) store.getState().commit(`Conform to ${draft.bpm}`, [{ kind: 'conform.set', conform: { bpm: draft.bpm, treatments: draft.treatments, ...(draft.keep.length > 0 ? { keep: draft.keep } : {}), heard: session.conform?.heard ?? 'played' } }]);
+    if (!draft.isAccepted)
+      store
+        .getState()
+        .commit(`Conform to ${draft.bpm}`, [
+          {
+            kind: 'conform.set',
+            conform: {
+              bpm: draft.bpm,
+              treatments: draft.treatments,
+              ...(draft.keep.length > 0 ? { keep: draft.keep } : {}),
+              heard: session.conform?.heard ?? 'played',
+            },
+          },
+        ]);
   };
-  useShortcuts([{ key: 'enter', mod: true, run: accept }, { key: '+', run: () => draft.setBpm(draft.bpm + 0.5) }, { key: '-', run: () => draft.setBpm(draft.bpm - 0.5) }, { key: 'b', run: () => void audition.toggle() }]);
+  useShortcuts([
+    { key: 'enter', mod: true, run: accept },
+    { key: '+', run: () => draft.setBpm(draft.bpm + 0.5) },
+    { key: '-', run: () => draft.setBpm(draft.bpm - 0.5) },
+    { key: 'b', run: () => void audition.toggle() },
+  ]);
   const { plan } = draft;
   if (!plan) {
     return (
       <section className="fm-pane" aria-label="Conform">
-        <header className="fm-stage-head"><h1>Tempo</h1>{tabs}</header>
-        <div className="fm-empty"><p>No accepted map yet.</p><p className="fm-faint">Find the tempo and use a map; then the recordings can follow it to one tempo.</p></div>
+        <header className="fm-stage-head">
+          <h1>Tempo</h1>
+          {tabs}
+        </header>
+        <div className="fm-empty">
+          <p>No accepted map yet.</p>
+          <p className="fm-faint">
+            Find the tempo and use a map; then the recordings can follow it to one tempo.
+          </p>
+        </div>
       </section>
     );
   }
@@ -44,18 +79,53 @@ export function ConformHalf({ tabs }: { readonly tabs: React.ReactNode }) {
           <h1>Tempo</h1>
           {tabs}
           <span className="fm-top-spring" />
-          {draft.isAccepted && rendering.length === 0 && ready === wanted && <span className="fm-good"><i className="bi bi-check-lg" aria-hidden="true" /> conformed to {session.conform?.bpm}</span>}
-          {session.conform && <button type="button" className="fm-button" onClick={() => store.getState().commit('As played', [{ kind: 'conform.set', conform: null }])}>Leave it as played</button>}
-          <button type="button" className="fm-main-button" disabled={draft.isAccepted} onClick={accept}>Conform to {draft.bpm} <Kbd>Ctrl ⏎</Kbd></button>
+          {draft.isAccepted && rendering.length === 0 && ready === wanted && (
+            <span className="fm-good">
+              <i className="bi bi-check-lg" aria-hidden="true" /> conformed to {session.conform?.bpm}
+            </span>
+          )}
+          {session.conform && (
+            <button
+              type="button"
+              className="fm-button"
+              onClick={() => store.getState().commit('As played', [{ kind: 'conform.set', conform: null }])}
+            >
+              Leave it as played
+            </button>
+          )}
+          <button type="button" className="fm-main-button" disabled={draft.isAccepted} onClick={accept}>
+            Conform to {draft.bpm} <Kbd>Ctrl ⏎</Kbd>
+          </button>
         </header>
         {rendering.length > 0 && (
           <div className="fm-tempo-job" role="status">
-            <span>Conforming · <b>{ready}</b> of {wanted} tracks{timeLeft(rendering)}</span>
+            <span>
+              Conforming · <b>{ready}</b> of {wanted} tracks{timeLeft(rendering)}
+            </span>
             <ProgressBar now={(100 * ready) / Math.max(1, wanted)} />
-            <button type="button" className="fm-quiet" onClick={() => { for (const j of rendering) void store.getState().call(`/api/jobs/${j.id}/cancel`); }}>Cancel</button>
+            <button
+              type="button"
+              className="fm-quiet"
+              onClick={() => {
+                for (const j of rendering) void store.getState().call(`/api/jobs/${j.id}/cancel`);
+              }}
+            >
+              Cancel
+            </button>
           </div>
         )}
-        {draft.isAccepted && rendering.length === 0 && ready < wanted && <p className="fm-attention px-3 py-2 mb-0">{wanted - ready} tracks are not conformed. <button type="button" className="fm-quiet" onClick={() => void store.getState().call(`/api/sessions/${store.getState().view.id}/conform`)}>Make them</button></p>}
+        {draft.isAccepted && rendering.length === 0 && ready < wanted && (
+          <p className="fm-attention px-3 py-2 mb-0">
+            {wanted - ready} tracks are not conformed.{' '}
+            <button
+              type="button"
+              className="fm-quiet"
+              onClick={() => void store.getState().call(`/api/sessions/${store.getState().view.id}/conform`)}
+            >
+              Make them
+            </button>
+          </p>
+        )}
         <TargetRow draft={draft} ratios={ratios} length={length} />
         <ConformPlot ratios={ratios} length={length} onSeek={(s) => player.seek(s)} />
         <Materials draft={draft} ratios={ratios} />
@@ -70,7 +140,15 @@ function timeLeft(jobs: readonly { readonly progress: number; readonly state: st
   return running ? ` · ${formatPercent(running.progress)} of the next` : '';
 }
 
-function TargetRow({ draft, ratios, length }: { readonly draft: ConformDraft; readonly ratios: readonly { readonly ratio: number }[]; readonly length: number }) {
+function TargetRow({
+  draft,
+  ratios,
+  length,
+}: {
+  readonly draft: ConformDraft;
+  readonly ratios: readonly { readonly ratio: number }[];
+  readonly length: number;
+}) {
   const [text, setText] = useState<string | null>(null);
   const { plan, proposal, bpm } = draft;
   if (!plan) return null;
@@ -83,17 +161,50 @@ function TargetRow({ draft, ratios, length }: { readonly draft: ConformDraft; re
   };
   return (
     <div className="fm-target">
-      <label>To <input className="form-control form-control-sm fm-mono" inputMode="decimal" aria-label="Target tempo, pulses a minute" value={text ?? String(bpm)} onChange={(e) => setText(e.target.value)} onBlur={(e) => take(e.target.value)} onKeyDown={(e) => { if (e.key === 'Enter') take(e.currentTarget.value); if (e.key === 'Escape') setText(null); }} /> pulses a minute</label>
-      {proposal && (bpm === proposal.bpm ? <span className="fm-faint">changes least ({proposal.exactBpm.toFixed(2)}, rounded)</span> : <button type="button" className="fm-quiet" onClick={() => draft.setBpm(proposal.bpm)}>{proposal.bpm} changes least</button>)}
+      <label>
+        To{' '}
+        <input
+          className="form-control form-control-sm fm-mono"
+          inputMode="decimal"
+          aria-label="Target tempo, pulses a minute"
+          value={text ?? String(bpm)}
+          onChange={(e) => setText(e.target.value)}
+          onBlur={(e) => take(e.target.value)}
+          onKeyDown={(e) => {
+            if (e.key === 'Enter') take(e.currentTarget.value);
+            if (e.key === 'Escape') setText(null);
+          }}
+        />{' '}
+        pulses a minute
+      </label>
+      {proposal &&
+        (bpm === proposal.bpm ? (
+          <span className="fm-faint">changes least ({proposal.exactBpm.toFixed(2)}, rounded)</span>
+        ) : (
+          <button type="button" className="fm-quiet" onClick={() => draft.setBpm(proposal.bpm)}>
+            {proposal.bpm} changes least
+          </button>
+        ))}
       <span className="fm-top-spring" />
-      <span className="fm-faint" title="Length of the song before and after"><span className="fm-mono">{formatClock(length)}</span> → <span className="fm-mono">{formatClock(after)}</span></span>
-      <span className="fm-faint" title="The beat that changes most">most <b className="fm-mono">{changeText(most).replace('+', '±')}</b></span>
+      <span className="fm-faint" title="Length of the song before and after">
+        <span className="fm-mono">{formatClock(length)}</span> →{' '}
+        <span className="fm-mono">{formatClock(after)}</span>
+      </span>
+      <span className="fm-faint" title="The beat that changes most">
+        most <b className="fm-mono">{changeText(most).replace('+', '±')}</b>
+      </span>
     </div>
   );
 }
 
 /** What is treated together, how, and what that will do. */
-function Materials({ draft, ratios }: { readonly draft: ConformDraft; readonly ratios: readonly { readonly ratio: number }[] }) {
+function Materials({
+  draft,
+  ratios,
+}: {
+  readonly draft: ConformDraft;
+  readonly ratios: readonly { readonly ratio: number }[];
+}) {
   const session = useSession((s) => s.view.session);
   const conform = useSession((s) => s.view.conform);
   const [opened, setOpened] = useState<ReadonlySet<string>>(new Set());
@@ -102,7 +213,15 @@ function Materials({ draft, ratios }: { readonly draft: ConformDraft; readonly r
   return (
     <div className="fm-scroll">
       <table className="fm-table fm-materials">
-        <thead><tr><th>Treated as one</th><th>How it follows</th><th className="num">Changes by</th><th>What to expect</th><th>State</th></tr></thead>
+        <thead>
+          <tr>
+            <th>Treated as one</th>
+            <th>How it follows</th>
+            <th className="num">Changes by</th>
+            <th>What to expect</th>
+            <th>State</th>
+          </tr>
+        </thead>
         <tbody>
           {draft.plan?.groups.flatMap((g) => {
             const first = session.nodes[g.trackIds[0] as string] as Track | undefined;
@@ -111,18 +230,77 @@ function Materials({ draft, ratios }: { readonly draft: ConformDraft; readonly r
             const key = g.trackIds.join();
             const many = g.trackIds.length > 1;
             const isOpen = opened.has(key);
-            const toggle = (): void => setOpened((o) => { const next = new Set(o); if (!next.delete(key)) next.add(key); return next; });
+            const toggle = (): void =>
+              setOpened((o) => {
+                const next = new Set(o);
+                if (!next.delete(key)) next.add(key);
+                return next;
+              });
             const made = g.trackIds.filter((id) => done.has(id)).length;
             const row = (
               <tr key={key}>
-                <td>{many ? <button type="button" className="fm-unfold" aria-expanded={isOpen} onClick={toggle}><i className={`bi bi-chevron-${isOpen ? 'down' : 'right'}`} aria-hidden="true" />{g.name === 'kit' ? 'Drum kit' : nameOf(g.trackIds[0] as string)} <span className="fm-faint">{g.trackIds.length} tracks</span></button> : <span className="fm-lone">{nameOf(g.trackIds[0] as string)}</span>}</td>
-                <td><MethodSelect treatment={g} label={many ? `How ${g.trackIds.length} tracks follow` : `How ${nameOf(g.trackIds[0] as string)} follows`} onChange={(t) => draft.treat(g.trackIds, t)} /></td>
+                <td>
+                  {many ? (
+                    <button type="button" className="fm-unfold" aria-expanded={isOpen} onClick={toggle}>
+                      <i className={`bi bi-chevron-${isOpen ? 'down' : 'right'}`} aria-hidden="true" />
+                      {g.name === 'kit' ? 'Drum kit' : nameOf(g.trackIds[0] as string)}{' '}
+                      <span className="fm-faint">{g.trackIds.length} tracks</span>
+                    </button>
+                  ) : (
+                    <span className="fm-lone">{nameOf(g.trackIds[0] as string)}</span>
+                  )}
+                </td>
+                <td>
+                  <MethodSelect
+                    treatment={g}
+                    label={
+                      many
+                        ? `How ${g.trackIds.length} tracks follow`
+                        : `How ${nameOf(g.trackIds[0] as string)} follows`
+                    }
+                    onChange={(t) => draft.treat(g.trackIds, t)}
+                  />
+                </td>
                 <td className="num">{rangeText(look)}</td>
-                <td className={look.outlook === 'heard' || look.outlook === 'careful' ? 'fm-attention' : ''}>{(look.outlook === 'heard' || look.outlook === 'careful') && <i className="bi bi-exclamation-triangle" aria-hidden="true" />} {g.method === 'still' ? 'stays at its time' : OUTLOOK_WORDS[look.outlook]}</td>
-                <td className="fm-faint">{!draft.isAccepted ? 'not yet' : made === g.trackIds.length ? <span className="fm-good"><i className="bi bi-check-lg" aria-hidden="true" /> ready</span> : made > 0 ? `${made} of ${g.trackIds.length}` : 'waiting'}</td>
+                <td className={look.outlook === 'heard' || look.outlook === 'careful' ? 'fm-attention' : ''}>
+                  {(look.outlook === 'heard' || look.outlook === 'careful') && (
+                    <i className="bi bi-exclamation-triangle" aria-hidden="true" />
+                  )}{' '}
+                  {g.method === 'still' ? 'stays at its time' : OUTLOOK_WORDS[look.outlook]}
+                </td>
+                <td className="fm-faint">
+                  {!draft.isAccepted ? (
+                    'not yet'
+                  ) : made === g.trackIds.length ? (
+                    <span className="fm-good">
+                      <i className="bi bi-check-lg" aria-hidden="true" /> ready
+                    </span>
+                  ) : made > 0 ? (
+                    `${made} of ${g.trackIds.length}`
+                  ) : (
+                    'waiting'
+                  )}
+                </td>
               </tr>
             );
-            const members = isOpen ? g.trackIds.map((id) => <tr key={id} className="fm-member"><td>{nameOf(id)}</td><td><MethodSelect treatment={draft.treatments[id] ?? g} label={`How ${nameOf(id)} follows`} onChange={(t) => draft.treat([id], t)} /></td><td /><td className="fm-faint" colSpan={2}>another way: on its own</td></tr>) : [];
+            const members = isOpen
+              ? g.trackIds.map((id) => (
+                  <tr key={id} className="fm-member">
+                    <td>{nameOf(id)}</td>
+                    <td>
+                      <MethodSelect
+                        treatment={draft.treatments[id] ?? g}
+                        label={`How ${nameOf(id)} follows`}
+                        onChange={(t) => draft.treat([id], t)}
+                      />
+                    </td>
+                    <td />
+                    <td className="fm-faint" colSpan={2}>
+                      another way: on its own
+                    </td>
+                  </tr>
+                ))
+              : [];
             return [row, ...members];
           })}
         </tbody>
@@ -140,15 +318,49 @@ function WholeFolder({ draft }: { readonly draft: ConformDraft }) {
   const folder = folders.find((f) => f.id === chosen) ?? folders[0];
   if (!folder) return null;
   const ids = tracksUnder(session, [folder.id]).map((t) => t.id);
-  const ways = [...new Set(draft.plan?.groups.filter((g) => g.trackIds.some((id) => ids.includes(id))).map((g) => (g.method === 'held' ? `held ${g.block}` : g.method)))];
+  const ways = [
+    ...new Set(
+      draft.plan?.groups
+        .filter((g) => g.trackIds.some((id) => ids.includes(id)))
+        .map((g) => (g.method === 'held' ? `held ${g.block}` : g.method)),
+    ),
+  ];
   return (
     <p className="fm-whole-folder">
-      <label>A whole folder: <select className="form-select form-select-sm" aria-label="Folder" value={folder.id} onChange={(e) => setChosen(e.target.value)}>{folders.map((f) => <option key={f.id} value={f.id}>{f.name}</option>)}</select></label>
-      <select className="form-select form-select-sm" aria-label={`How all tracks of ${folder.name} follow`} value={ways.length === 1 ? ways[0] : ''} onChange={(e) => { const option = OPTIONS.find((o) => o.value === e.target.value); if (option) draft.treat(ids, option.treatment); }}>
+      <label>
+        A whole folder:{' '}
+        <select
+          className="form-select form-select-sm"
+          aria-label="Folder"
+          value={folder.id}
+          onChange={(e) => setChosen(e.target.value)}
+        >
+          {folders.map((f) => (
+            <option key={f.id} value={f.id}>
+              {f.name}
+            </option>
+          ))}
+        </select>
+      </label>
+      <select
+        className="form-select form-select-sm"
+        aria-label={`How all tracks of ${folder.name} follow`}
+        value={ways.length === 1 ? ways[0] : ''}
+        onChange={(e) => {
+          const option = OPTIONS.find((o) => o.value === e.target.value);
+          if (option) draft.treat(ids, option.treatment);
+        }}
+      >
         {ways.length !== 1 && <option value="">in several ways</option>}
-        {OPTIONS.map((o) => <option key={o.value} value={o.value}>{o.text}</option>)}
+        {OPTIONS.map((o) => (
+          <option key={o.value} value={o.value}>
+            {o.text}
+          </option>
+        ))}
       </select>
-      <span className="fm-faint">{ids.length} track{ids.length === 1 ? '' : 's'}</span>
+      <span className="fm-faint">
+        {ids.length} track{ids.length === 1 ? '' : 's'}
+      </span>
     </p>
   );
 }
@@ -156,13 +368,42 @@ function WholeFolder({ draft }: { readonly draft: ConformDraft }) {
 const OPTIONS: readonly { readonly value: string; readonly treatment: Treatment; readonly text: string }[] = [
   { value: 'slices', treatment: { method: 'slices', block: 'short' }, text: 'cut at every hit' },
   { value: 'held short', treatment: { method: 'held', block: 'short' }, text: 'stretched: short sounds' },
-  { value: 'held middle', treatment: { method: 'held', block: 'middle' }, text: 'stretched: voices, guitars, keys' },
+  {
+    value: 'held middle',
+    treatment: { method: 'held', block: 'middle' },
+    text: 'stretched: voices, guitars, keys',
+  },
   { value: 'held long', treatment: { method: 'held', block: 'long' }, text: 'stretched: bass, full mixes' },
   { value: 'none', treatment: { method: 'none', block: 'middle' }, text: 'moved, not stretched' },
   { value: 'still', treatment: { method: 'still', block: 'middle' }, text: 'tied to time: stays' },
 ];
 
-function MethodSelect({ treatment, label, onChange }: { readonly treatment: { readonly method: ConformMethod; readonly block: Treatment['block'] }; readonly label: string; readonly onChange: (t: Treatment) => void }) {
+function MethodSelect({
+  treatment,
+  label,
+  onChange,
+}: {
+  readonly treatment: { readonly method: ConformMethod; readonly block: Treatment['block'] };
+  readonly label: string;
+  readonly onChange: (t: Treatment) => void;
+}) {
   const value = treatment.method === 'held' ? `held ${treatment.block}` : treatment.method;
-  return <select className="form-select form-select-sm" aria-label={label} title={METHOD_WORDS[treatment.method]} value={value} onChange={(e) => { const chosen = OPTIONS.find((o) => o.value === e.target.value); if (chosen) onChange(chosen.treatment); }}>{OPTIONS.map((o) => <option key={o.value} value={o.value}>{o.text}</option>)}</select>;
+  return (
+    <select
+      className="form-select form-select-sm"
+      aria-label={label}
+      title={METHOD_WORDS[treatment.method]}
+      value={value}
+      onChange={(e) => {
+        const chosen = OPTIONS.find((o) => o.value === e.target.value);
+        if (chosen) onChange(chosen.treatment);
+      }}
+    >
+      {OPTIONS.map((o) => (
+        <option key={o.value} value={o.value}>
+          {o.text}
+        </option>
+      ))}
+    </select>
+  );
 }

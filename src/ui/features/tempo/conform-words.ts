@@ -10,10 +10,19 @@ export const METHOD_WORDS: Readonly<Record<ConformMethod, string>> = {
 };
 
 /** What to expect of a stretch, for people. */
-export const OUTLOOK_WORDS: Readonly<Record<StretchOutlook, string>> = { none: 'nothing changes in the sound', unheard: 'not heard', careful: 'may be heard: listen', heard: 'will be heard' };
+export const OUTLOOK_WORDS: Readonly<Record<StretchOutlook, string>> = {
+  none: 'nothing changes in the sound',
+  unheard: 'not heard',
+  careful: 'may be heard: listen',
+  heard: 'will be heard',
+};
 
 /** A change of length in percent, with its sign. */
-export const changeText = (change: number): string => `${change < 0 ? '−' : '+'}${Math.abs(100 * change).toFixed(Math.abs(change) < 0.0995 ? 1 : 0)} %`;
+export const changeText = (change: number): string =>
+  `${change < 0 ? '−' : '+'}${Math.abs(100 * change).toFixed(Math.abs(change) < 0.0995 ? 1 : 0)} %`;
 
 /** The changes of a group from the most shortened to the most lengthened place. */
-export const rangeText = ({ low, high }: { readonly low: number; readonly high: number }): string => (Math.abs(high - low) < 0.0005 ? changeText(high) : `${changeText(low).replace(' %', '')} … ${changeText(high)}`);
+export const rangeText = ({ low, high }: { readonly low: number; readonly high: number }): string =>
+  Math.abs(high - low) < 0.0005
+    ? changeText(high)
+    : `${changeText(low).replace(' %', '')} … ${changeText(high)}`;

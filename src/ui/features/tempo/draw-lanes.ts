@@ -5,10 +5,18 @@ import { nearestPulse, type TempoModel } from './tempo-model';
 const MARKED_SECONDS = 30;
 const WRITTEN_SECONDS = 5;
 
-interface View { /** Pixels of a moment. */ readonly x: (seconds: number) => number; readonly from: number; readonly to: number }
+interface View {
+  /** Pixels of a moment. */ readonly x: (seconds: number) => number;
+  readonly from: number;
+  readonly to: number;
+}
 
 /** Marks the hits of a lane at its foot, with how many milliseconds they are off where there is room; `late` s, null without a grid. */
-export function drawHits(context: CanvasRenderingContext2D, deviations: readonly { readonly seconds: number; readonly late: number | null }[], { x, from, to, bottom, written }: View & { readonly bottom: number; readonly written: boolean }): void {
+export function drawHits(
+  context: CanvasRenderingContext2D,
+  deviations: readonly { readonly seconds: number; readonly late: number | null }[],
+  { x, from, to, bottom, written }: View & { readonly bottom: number; readonly written: boolean },
+): void {
   if (to - from > MARKED_SECONDS) return;
   context.font = '12px "Atkinson Hyperlegible Mono Variable", monospace';
   let free = -Infinity;
@@ -26,7 +34,24 @@ export function drawHits(context: CanvasRenderingContext2D, deviations: readonly
 }
 
 /** The pulses to take hold of: pinned ones filled and on a foot, the one in hand larger and in the accent's colour. */
-export function drawPulses(context: CanvasRenderingContext2D, pulses: TempoModel['pulses'], { x, from, to, middle, hand, drag, tall }: View & { readonly middle: number; readonly hand: number; readonly drag: { readonly pulse: number; readonly seconds: number } | null; readonly tall: number }): void {
+export function drawPulses(
+  context: CanvasRenderingContext2D,
+  pulses: TempoModel['pulses'],
+  {
+    x,
+    from,
+    to,
+    middle,
+    hand,
+    drag,
+    tall,
+  }: View & {
+    readonly middle: number;
+    readonly hand: number;
+    readonly drag: { readonly pulse: number; readonly seconds: number } | null;
+    readonly tall: number;
+  },
+): void {
   for (let k = Math.max(0, nearestPulse(pulses, from) - 1); k < pulses.length; k++) {
     const pulse = pulses[k] as TempoModel['pulses'][number];
     const held = drag?.pulse === k;

@@ -13,11 +13,31 @@ import { type DoubtfulPlace, formatMs } from './tempo-model';
 import type { TempoDraft } from './use-tempo-draft';
 
 const REASONS: Readonly<Record<TimekeeperChoice['reason'], string>> = {
-  click: 'a click', steady: 'steady', clear: 'clear attacks', chosen: 'chosen by hand', unclear: 'less clear than others', between: 'plays between the pulses', sparse: 'plays too seldom', silent: 'silent', 'not-rhythmic': 'does not keep the time', duplicate: 'the same recording again',
+  click: 'a click',
+  steady: 'steady',
+  clear: 'clear attacks',
+  chosen: 'chosen by hand',
+  unclear: 'less clear than others',
+  between: 'plays between the pulses',
+  sparse: 'plays too seldom',
+  silent: 'silent',
+  'not-rhythmic': 'does not keep the time',
+  duplicate: 'the same recording again',
 };
 
-interface Choice { readonly text: string; readonly change: Adjustment; readonly confidence: number | null }
-const TEXTS: Readonly<Record<Exclude<AlternativeReading['reading'], 'as-found' | 'meter'>, string>> = { double: 'Twice as fast', half: 'Half as fast', 'three-halves': 'Three for two: faster', 'two-thirds': 'Two for three: slower', between: 'Half a pulse later', 'beat-later': 'Bars one beat later' };
+interface Choice {
+  readonly text: string;
+  readonly change: Adjustment;
+  readonly confidence: number | null;
+}
+const TEXTS: Readonly<Record<Exclude<AlternativeReading['reading'], 'as-found' | 'meter'>, string>> = {
+  double: 'Twice as fast',
+  half: 'Half as fast',
+  'three-halves': 'Three for two: faster',
+  'two-thirds': 'Two for three: slower',
+  between: 'Half a pulse later',
+  'beat-later': 'Bars one beat later',
+};
 /** Less likely ones are not worth a line. */
 const LEAST = 0.005;
 /** Always at hand, however unlikely. */
@@ -27,54 +47,148 @@ const USUAL = ['double', 'half', 'beat-later'] as const;
 function choicesOf(alternatives: TempoReading['alternatives']): Choice[] {
   const found = alternatives.flatMap((a): Choice[] => {
     if (a.reading === 'as-found' || a.confidence < LEAST) return [];
-    if (a.reading === 'meter') return a.meter ? [{ text: `Bars of ${meterText({ bar: 1, ...a.meter })}`, change: { kind: 'meter', ...a.meter }, confidence: a.confidence }] : [];
+    if (a.reading === 'meter')
+      return a.meter
+        ? [
+            {
+              text: `Bars of ${meterText({ bar: 1, ...a.meter })}`,
+              change: { kind: 'meter', ...a.meter },
+              confidence: a.confidence,
+            },
+          ]
+        : [];
     return [{ text: TEXTS[a.reading], change: { kind: a.reading }, confidence: a.confidence }];
   });
-  const rest = USUAL.filter((u) => !found.some((f) => f.change.kind === u)).map((u): Choice => ({ text: TEXTS[u], change: { kind: u }, confidence: null }));
-  return [...found, ...rest, { text: 'Bars one beat earlier', change: { kind: 'beat-earlier' }, confidence: null }];
+  const rest = USUAL.filter((u) => !found.some((f) => f.change.kind === u)).map((u): Choice => ({
+    text: TEXTS[u],
+    change: { kind: u },
+    confidence: null,
+  }));
+  return [
+    ...found,
+    ...rest,
+    { text: 'Bars one beat earlier', change: { kind: 'beat-earlier' }, confidence: null },
+  ];
 }
 
 /** Which tracks keep the time, other readings of the beat, and the places to listen to. */
-export function FoundPart({ draft, doubts, listen, chosenIds, onCheck, onTap, onCounter }: { readonly draft: TempoDraft; readonly doubts: readonly DoubtfulPlace[]; readonly listen: (ids: readonly string[], at: number) => void; readonly chosenIds: readonly string[]; readonly onCheck: () => void; readonly onTap: () => void; readonly onCounter: () => void }) {
+export function FoundPart({
+  draft,
+  doubts,
+  listen,
+  chosenIds,
+  onCheck,
+  onTap,
+  onCounter,
+}: {
+  readonly draft: TempoDraft;
+  readonly doubts: readonly DoubtfulPlace[];
+  readonly listen: (ids: readonly string[], at: number) => void;
+  readonly chosenIds: readonly string[];
+  readonly onCheck: () => void;
+  readonly onTap: () => void;
+  readonly onCounter: () => void;
+}) {
   const reading = draft.model?.reading ?? null;
   const store = useSessionStore();
   const player = usePlayer();
   const session = useSession((s) => s.view.session);
   const tracks = soundTracks(session);
   const found = new Map((reading?.timekeepers ?? []).map((t) => [t.id, t]));
-  const isChosen = (id: string): boolean => session.timekeepers?.includes(id) ?? found.get(id)?.chosen ?? false;
-  const choose = (id: string, on: boolean): void => { const now = tracks.filter((t) => isChosen(t.id)).map((t) => t.id); store.getState().commit('Choose timekeepers', [{ kind: 'timekeepers.choose', trackIds: on ? [...now, id] : now.filter((x) => x !== id) }]); };
-  const order = [...tracks].sort((a, b) => Number(isChosen(b.id)) - Number(isChosen(a.id)) || (found.get(b.id)?.weight ?? 0) - (found.get(a.id)?.weight ?? 0));
+  const isChosen = (id: string): boolean =>
+    session.timekeepers?.includes(id) ?? found.get(id)?.chosen ?? false;
+  const choose = (id: string, on: boolean): void => {
+    const now = tracks.filter((t) => isChosen(t.id)).map((t) => t.id);
+    store
+      .getState()
+      .commit('Choose timekeepers', [
+        { kind: 'timekeepers.choose', trackIds: on ? [...now, id] : now.filter((x) => x !== id) },
+      ]);
+  };
+  const order = [...tracks].sort(
+    (a, b) =>
+      Number(isChosen(b.id)) - Number(isChosen(a.id)) ||
+      (found.get(b.id)?.weight ?? 0) - (found.get(a.id)?.weight ?? 0),
+  );
   const choices = reading ? choicesOf(reading.alternatives) : [];
   useShortcuts(choices.map((r, i) => ({ key: String(i + 1), run: () => draft.correct(r.text, r.change) })));
   return (
     <>
       <h2>Timekeepers</h2>
-      <p className="fm-faint mb-1">{session.timekeepers ? 'Chosen by hand: their attacks alone decide the grid.' : 'Each with its share in what is heard at the pulses. Tick your own, and they alone decide.'}</p>
+      <p className="fm-faint mb-1">
+        {session.timekeepers
+          ? 'Chosen by hand: their attacks alone decide the grid.'
+          : 'Each with its share in what is heard at the pulses. Tick your own, and they alone decide.'}
+      </p>
       <div className="fm-keepers">
         {order.map((t) => {
           const info = found.get(t.id);
           return (
             <label key={t.id} className={`fm-keeper ${isChosen(t.id) ? '' : 'fm-faint'}`}>
-              <input type="checkbox" className="form-check-input" checked={isChosen(t.id)} onChange={(e) => choose(t.id, e.target.checked)} />
-              <span className="fm-keeper-name"><b>{t.name}</b> {info ? REASONS[info.reason] : ''}</span>
+              <input
+                type="checkbox"
+                className="form-check-input"
+                checked={isChosen(t.id)}
+                onChange={(e) => choose(t.id, e.target.checked)}
+              />
+              <span className="fm-keeper-name">
+                <b>{t.name}</b> {info ? REASONS[info.reason] : ''}
+              </span>
               <span className="num">{info && info.weight > 0 ? info.weight.toFixed(2) : '–'}</span>
             </label>
           );
         })}
       </div>
-      {session.timekeepers && <button type="button" className="fm-quiet" onClick={() => store.getState().commit('Let it choose timekeepers', [{ kind: 'timekeepers.choose', trackIds: null }])}>Let it choose again</button>}
+      {session.timekeepers && (
+        <button
+          type="button"
+          className="fm-quiet"
+          onClick={() =>
+            store
+              .getState()
+              .commit('Let it choose timekeepers', [{ kind: 'timekeepers.choose', trackIds: null }])
+          }
+        >
+          Let it choose again
+        </button>
+      )}
       {session.timekeepers && reading && <p className="fm-faint mb-0">“Find again” uses your choice.</p>}
       <EndError reading={reading} />
       <Claims map={draft.model?.map ?? null} />
       <MidiFiles />
-      <button type="button" className="fm-choice w-100" onClick={onTap}><i className="bi bi-hand-index" aria-hidden="true" /><span className="flex-grow-1">Tap it yourself</span></button>
+      <button type="button" className="fm-choice w-100" onClick={onTap}>
+        <i className="bi bi-hand-index" aria-hidden="true" />
+        <span className="flex-grow-1">Tap it yourself</span>
+      </button>
       {reading && (
         <>
           <h3>Other readings</h3>
           <div className="fm-choices">
-            {choices.map((r, i) => <button key={r.text} type="button" className="fm-choice" onClick={() => draft.correct(r.text, r.change)}><Kbd>{String(i + 1)}</Kbd><span className="flex-grow-1">{r.text}</span>{r.confidence !== null && <span className="fm-mono">{r.confidence.toFixed(2)}</span>}</button>)}
-            <label className="fm-choice"><span className="flex-grow-1">Meter</span><select className="form-select form-select-sm w-auto" aria-label="Meter" value={meterText(reading.meters[0])} onChange={(e) => draft.correct(`Meter ${e.target.value}`, { kind: 'meter', ...meterOf(e.target.value) })}><MeterOptions also={reading.meters[0]} /></select></label>
+            {choices.map((r, i) => (
+              <button
+                key={r.text}
+                type="button"
+                className="fm-choice"
+                onClick={() => draft.correct(r.text, r.change)}
+              >
+                <Kbd>{String(i + 1)}</Kbd>
+                <span className="flex-grow-1">{r.text}</span>
+                {r.confidence !== null && <span className="fm-mono">{r.confidence.toFixed(2)}</span>}
+              </button>
+            ))}
+            <label className="fm-choice">
+              <span className="flex-grow-1">Meter</span>
+              <select
+                className="form-select form-select-sm w-auto"
+                aria-label="Meter"
+                value={meterText(reading.meters[0])}
+                onChange={(e) =>
+                  draft.correct(`Meter ${e.target.value}`, { kind: 'meter', ...meterOf(e.target.value) })
+                }
+              >
+                <MeterOptions also={reading.meters[0]} />
+              </select>
+            </label>
           </div>
         </>
       )}
@@ -82,23 +196,70 @@ export function FoundPart({ draft, doubts, listen, chosenIds, onCheck, onTap, on
         <>
           <h3>{doubts.length > 0 ? 'Least certain places' : 'Checking'}</h3>
           <div className="fm-choices">
-            {doubts.map((d) => <button key={d.seconds} type="button" className="fm-choice" onClick={() => listen(chosenIds, d.seconds - 2)}><i className="bi bi-exclamation-triangle fm-attention" aria-hidden="true" /><span className="fm-mono">{d.place}</span><span className="flex-grow-1">{reading.checked?.some((c) => !c.right && Math.abs(c.seconds - d.seconds) < 4) ? 'found wrong' : d.isBarLine ? 'is this a bar line?' : 'listen here'}</span><span className="fm-mono">{d.confidence.toFixed(2)}</span></button>)}
-            <button type="button" className="fm-choice" onClick={onCheck}><i className="bi bi-headphones" aria-hidden="true" /><span className="flex-grow-1">Spot check: six places, two bars each</span></button>
+            {doubts.map((d) => (
+              <button
+                key={d.seconds}
+                type="button"
+                className="fm-choice"
+                onClick={() => listen(chosenIds, d.seconds - 2)}
+              >
+                <i className="bi bi-exclamation-triangle fm-attention" aria-hidden="true" />
+                <span className="fm-mono">{d.place}</span>
+                <span className="flex-grow-1">
+                  {reading.checked?.some((c) => !c.right && Math.abs(c.seconds - d.seconds) < 4)
+                    ? 'found wrong'
+                    : d.isBarLine
+                      ? 'is this a bar line?'
+                      : 'listen here'}
+                </span>
+                <span className="fm-mono">{d.confidence.toFixed(2)}</span>
+              </button>
+            ))}
+            <button type="button" className="fm-choice" onClick={onCheck}>
+              <i className="bi bi-headphones" aria-hidden="true" />
+              <span className="flex-grow-1">Spot check: six places, two bars each</span>
+            </button>
           </div>
-          {(reading.checked?.length ?? 0) > 0 && <p className="fm-faint mb-0">Listened to so far: {reading.checked?.filter((c) => c.right).length} right, {reading.checked?.filter((c) => !c.right).length} wrong.</p>}
+          {(reading.checked?.length ?? 0) > 0 && (
+            <p className="fm-faint mb-0">
+              Listened to so far: {reading.checked?.filter((c) => c.right).length} right,{' '}
+              {reading.checked?.filter((c) => !c.right).length} wrong.
+            </p>
+          )}
         </>
       )}
       {reading?.loose && (
         <>
           <h3>Hardly kept to the pulse</h3>
           <p className="fm-faint mb-1">Played freely, or too little to hear: the pulses there are guesses.</p>
-          <div className="fm-choices">{reading.loose.map((p) => <button key={p.from} type="button" className="fm-choice" onClick={() => listen([], p.from)}><i className="bi bi-play" aria-hidden="true" /><span className="fm-mono flex-grow-1">{formatClock(p.from, 0)} – {formatClock(p.to, 0)}</span></button>)}</div>
+          <div className="fm-choices">
+            {reading.loose.map((p) => (
+              <button key={p.from} type="button" className="fm-choice" onClick={() => listen([], p.from)}>
+                <i className="bi bi-play" aria-hidden="true" />
+                <span className="fm-mono flex-grow-1">
+                  {formatClock(p.from, 0)} – {formatClock(p.to, 0)}
+                </span>
+              </button>
+            ))}
+          </div>
         </>
       )}
       {reading && (
         <div className="d-flex gap-2 mt-2 flex-wrap">
-          <button type="button" className="fm-button" onClick={() => listen(chosenIds, player.state.getState().positionSeconds)}>Timekeepers alone</button>
-          <button type="button" className="fm-button" onClick={() => listen([], player.state.getState().positionSeconds)}>Everything</button>
+          <button
+            type="button"
+            className="fm-button"
+            onClick={() => listen(chosenIds, player.state.getState().positionSeconds)}
+          >
+            Timekeepers alone
+          </button>
+          <button
+            type="button"
+            className="fm-button"
+            onClick={() => listen([], player.state.getState().positionSeconds)}
+          >
+            Everything
+          </button>
         </div>
       )}
       {reading && <ClickPart onCounter={onCounter} />}
@@ -110,7 +271,14 @@ export function FoundPart({ draft, doubts, listen, chosenIds, onCheck, onTap, on
 const LEAST_OFF = 1e-4;
 
 /** How well one tempo is known. */
-const EndError = ({ reading }: { readonly reading: TempoReading | null }) => (reading?.bpm == null || reading.endErrorSeconds === undefined ? null : <p className="fm-faint mb-1">One tempo, <span className="num">{reading.bpm.toFixed(2)}</span>: at the song’s end the grid may be {reading.endErrorSeconds < LEAST_OFF ? 'less than 0.1 ms' : formatMs(reading.endErrorSeconds).slice(1)} off.</p>);
+const EndError = ({ reading }: { readonly reading: TempoReading | null }) =>
+  reading?.bpm == null || reading.endErrorSeconds === undefined ? null : (
+    <p className="fm-faint mb-1">
+      One tempo, <span className="num">{reading.bpm.toFixed(2)}</span>: at the song’s end the grid may be{' '}
+      {reading.endErrorSeconds < LEAST_OFF ? 'less than 0.1 ms' : formatMs(reading.endErrorSeconds).slice(1)}{' '}
+      off.
+    </p>
+  );
 
 /** Tempi that names and files claim, beside what was found: compared, never trusted. */
 function Claims({ map }: { readonly map: SongMap | null }) {
@@ -118,18 +286,45 @@ function Claims({ map }: { readonly map: SongMap | null }) {
   const claims = useMemo(() => saidOf(view).filter((f) => f.kind === 'tempo'), [view]);
   if (claims.length === 0) return null;
   const file = map && songMapToFile(map);
-  return <ul className="fm-near">{claims.map((c) => <li key={c.value}><span className="fm-keeper-name"><b className="fm-mono">{c.value}</b> <span className="fm-faint">{saidWhere(c)}{besideMap(Number(c.value), file)}</span></span></li>)}</ul>;
+  return (
+    <ul className="fm-near">
+      {claims.map((c) => (
+        <li key={c.value}>
+          <span className="fm-keeper-name">
+            <b className="fm-mono">{c.value}</b>{' '}
+            <span className="fm-faint">
+              {saidWhere(c)}
+              {besideMap(Number(c.value), file)}
+            </span>
+          </span>
+        </li>
+      ))}
+    </ul>
+  );
 }
 
 /** MIDI files that came in, with the maps they bring. */
 function MidiFiles() {
   const recordings = useSession((s) => s.view.recordings);
-  const files = [...new Map(recordings.flatMap((r) => (r.container === 'midi' && r.state === 'ready' && r.metadata.tempoClaims.length > 0 ? [[r.sha256, r] as const] : []))).values()];
+  const files = [
+    ...new Map(
+      recordings.flatMap((r) =>
+        r.container === 'midi' && r.state === 'ready' && r.metadata.tempoClaims.length > 0
+          ? [[r.sha256, r] as const]
+          : [],
+      ),
+    ).values(),
+  ];
   if (files.length === 0) return null;
   return (
     <>
       <h3>Brought by MIDI files</h3>
-      {files.map((r) => <div key={r.id}><p className="fm-mono fm-break mb-0">{midiFileName(r)}</p><MidiOffer recording={r} /></div>)}
+      {files.map((r) => (
+        <div key={r.id}>
+          <p className="fm-mono fm-break mb-0">{midiFileName(r)}</p>
+          <MidiOffer recording={r} />
+        </div>
+      ))}
     </>
   );
 }

@@ -1,7 +1,15 @@
 'use client';
 import { useRef, useState } from 'react';
 import { mapEdit } from '@/core/tempo';
-import { mapFromCsv, mapToCsv, MOST_MIDI_BYTES, readMidi, songMapFromMidi, songMapToFile, songMapToMidi } from '@/core/time';
+import {
+  mapFromCsv,
+  mapToCsv,
+  MOST_MIDI_BYTES,
+  readMidi,
+  songMapFromMidi,
+  songMapToFile,
+  songMapToMidi,
+} from '@/core/time';
 import { songSeconds, useSession, useSessionStore } from '@/ui/client';
 import type { TempoModel } from './tempo-model';
 
@@ -39,22 +47,55 @@ export function MapFiles({ model }: { readonly model: TempoModel }) {
     // Without a tempo the standard's 120 would hold, which nobody has said.
     const midi = isMidi ? readMidi(bytes) : null;
     if (midi?.ok && midi.value.tempos.length === 0) return setProblem(`${file.name} says no tempo`);
-    const read = isMidi ? songMapFromMidi(bytes) : mapFromCsv(new TextDecoder().decode(bytes), songMapToFile(model.map));
-    if (!read.ok) return setProblem(`${file.name} is no tempo map: ${read.error.reason}${'line' in read.error && read.error.line !== null ? ` (line ${read.error.line})` : ''}`);
+    const read = isMidi
+      ? songMapFromMidi(bytes)
+      : mapFromCsv(new TextDecoder().decode(bytes), songMapToFile(model.map));
+    if (!read.ok)
+      return setProblem(
+        `${file.name} is no tempo map: ${read.error.reason}${'line' in read.error && read.error.line !== null ? ` (line ${read.error.line})` : ''}`,
+      );
     setProblem(null);
     const map = 'tempo' in read.value ? songMapToFile(read.value) : read.value;
-    store.getState().commit(`Tempo map of ${file.name}`.slice(0, 200), [mapEdit(map, end, tempo?.jobId ?? null)]);
+    store
+      .getState()
+      .commit(`Tempo map of ${file.name}`.slice(0, 200), [mapEdit(map, end, tempo?.jobId ?? null)]);
   };
   return (
     <>
       <h3>As a file</h3>
       <div className="d-flex gap-2 flex-wrap mb-1">
-        <button type="button" className="fm-button" onClick={midi}>Save as MIDI</button>
-        <button type="button" className="fm-button" onClick={() => save(`${name} tempo.csv`, 'text/csv', mapToCsv(model.map))}>Save as table</button>
-        <button type="button" className="fm-button" onClick={() => chooser.current?.click()}>Take a MIDI file or table</button>
-        <input ref={chooser} type="file" accept=".mid,.midi,.csv,.txt" className="visually-hidden" tabIndex={-1} aria-label="A MIDI file or a table of points" onChange={(e) => { const file = e.target.files?.[0]; e.target.value = ''; if (file) void take(file); }} />
+        <button type="button" className="fm-button" onClick={midi}>
+          Save as MIDI
+        </button>
+        <button
+          type="button"
+          className="fm-button"
+          onClick={() => save(`${name} tempo.csv`, 'text/csv', mapToCsv(model.map))}
+        >
+          Save as table
+        </button>
+        <button type="button" className="fm-button" onClick={() => chooser.current?.click()}>
+          Take a MIDI file or table
+        </button>
+        <input
+          ref={chooser}
+          type="file"
+          accept=".mid,.midi,.csv,.txt"
+          className="visually-hidden"
+          tabIndex={-1}
+          aria-label="A MIDI file or a table of points"
+          onChange={(e) => {
+            const file = e.target.files?.[0];
+            e.target.value = '';
+            if (file) void take(file);
+          }}
+        />
       </div>
-      {problem && <p className="fm-attention" role="alert">Not done: {problem}.</p>}
+      {problem && (
+        <p className="fm-attention" role="alert">
+          Not done: {problem}.
+        </p>
+      )}
     </>
   );
 }

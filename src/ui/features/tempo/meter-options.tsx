@@ -7,7 +7,15 @@ export const meterText = (m: Meter | undefined): string => (m ? `${m.numerator}/
 
 /** The usual meters, and the one there is. */
 export function MeterOptions({ also }: { readonly also: Meter | undefined }) {
-  return <>{[...new Set([meterText(also), ...METERS])].map((m) => <option key={m} value={m}>{m}</option>)}</>;
+  return (
+    <>
+      {[...new Set([meterText(also), ...METERS])].map((m) => (
+        <option key={m} value={m}>
+          {m}
+        </option>
+      ))}
+    </>
+  );
 }
 
 /** The two numbers of a meter written so. */

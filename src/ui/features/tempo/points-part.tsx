@@ -2,7 +2,28 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
 import { type Edit, type KeptMap, MOST_KEPT_MAPS } from '@/core/session';
-import { copyTempi, fewestPoints, formatBarPulse, formatClock, moveGrid, movePoint, oneTempo, pointsAtBars, pulseQuarters, RAMP_KEEPS, type RampKeeps, type Meter, removePoints, scaleTempo, setPointTempo, setRamp, shiftPoint, snapQuarters, splitAt, type SongMapFile } from '@/core/time';
+import {
+  copyTempi,
+  fewestPoints,
+  formatBarPulse,
+  formatClock,
+  moveGrid,
+  movePoint,
+  oneTempo,
+  pointsAtBars,
+  pulseQuarters,
+  RAMP_KEEPS,
+  type RampKeeps,
+  type Meter,
+  removePoints,
+  scaleTempo,
+  setPointTempo,
+  setRamp,
+  shiftPoint,
+  snapQuarters,
+  splitAt,
+  type SongMapFile,
+} from '@/core/time';
 import { songSeconds, useSession, useSessionStore } from '@/ui/client';
 import { keptChoice } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
@@ -25,7 +46,11 @@ export function PointsPart({ draft }: { readonly draft: TempoDraft }) {
       <h2>Points of the map</h2>
       <Density draft={draft} model={model} />
       <PointTable draft={draft} model={model} />
-      {draft.problem && <p className="fm-attention" role="alert">Not done: {draft.problem}.</p>}
+      {draft.problem && (
+        <p className="fm-attention" role="alert">
+          Not done: {draft.problem}.
+        </p>
+      )}
       <Rewriting draft={draft} model={model} />
       <Before model={model} />
       <KeptMaps draft={draft} model={model} />
@@ -45,18 +70,54 @@ function TypedTempo({ draft }: { readonly draft: TempoDraft }) {
     const from = player.state.getState().positionSeconds;
     draft.take(`${value} from ${formatClock(from, 3)}`, () => {
       const meters = [{ bar: 1, ...meterOf(meter) }];
-      const count = Math.min(50_000, Math.max(8, Math.floor(((songSeconds(session, recordings) - from) * value) / 60) + 1));
-      return { beats: Array.from({ length: count }, (_, i) => from + (60 * i) / value), confidence: new Array<number>(count).fill(1), firstDownbeat: 0, meters, steady: true, bpm: value, gridOffsetSeconds: from, timekeepers: [], alternatives: [] };
+      const count = Math.min(
+        50_000,
+        Math.max(8, Math.floor(((songSeconds(session, recordings) - from) * value) / 60) + 1),
+      );
+      return {
+        beats: Array.from({ length: count }, (_, i) => from + (60 * i) / value),
+        confidence: new Array<number>(count).fill(1),
+        firstDownbeat: 0,
+        meters,
+        steady: true,
+        bpm: value,
+        gridOffsetSeconds: from,
+        timekeepers: [],
+        alternatives: [],
+      };
     });
   };
   return (
-    <form onSubmit={(e) => { e.preventDefault(); if (value >= 20 && value <= 400) make(); }}>
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (value >= 20 && value <= 400) make();
+      }}
+    >
       <h2>No map yet</h2>
-      <p className="fm-faint">Find the tempo, tap it, take the map of a MIDI file, or type it: bar 1 then begins where you are.</p>
+      <p className="fm-faint">
+        Find the tempo, tap it, take the map of a MIDI file, or type it: bar 1 then begins where you are.
+      </p>
       <div className="d-flex gap-2 align-items-center">
-        <input className="form-control form-control-sm fm-narrow fm-mono" inputMode="decimal" aria-label="Tempo, pulses a minute" placeholder="104" value={bpm} onChange={(e) => setBpm(e.target.value)} />
-        <select className="form-select form-select-sm w-auto" aria-label="Meter" value={meter} onChange={(e) => setMeter(e.target.value)}><MeterOptions also={undefined} /></select>
-        <button type="submit" className="fm-button" disabled={!(value >= 20 && value <= 400)}>Make the map</button>
+        <input
+          className="form-control form-control-sm fm-narrow fm-mono"
+          inputMode="decimal"
+          aria-label="Tempo, pulses a minute"
+          placeholder="104"
+          value={bpm}
+          onChange={(e) => setBpm(e.target.value)}
+        />
+        <select
+          className="form-select form-select-sm w-auto"
+          aria-label="Meter"
+          value={meter}
+          onChange={(e) => setMeter(e.target.value)}
+        >
+          <MeterOptions also={undefined} />
+        </select>
+        <button type="submit" className="fm-button" disabled={!(value >= 20 && value <= 400)}>
+          Make the map
+        </button>
       </div>
     </form>
   );
@@ -69,19 +130,68 @@ function Density({ draft, model }: { readonly draft: TempoDraft; readonly model:
   const [ramps, setRamps] = useState(false);
   const few = (): void => {
     const ms = Number(tolerance.replace(',', '.'));
-    if (ms > 0) draft.thin(`As few ${ramps ? 'ramps' : 'points'} as stay within ${ms} ms`, (file) => fewestPoints({ ...file, points: measured() }, ms / 1000, ramps));
+    if (ms > 0)
+      draft.thin(`As few ${ramps ? 'ramps' : 'points'} as stay within ${ms} ms`, (file) =>
+        fewestPoints({ ...file, points: measured() }, ms / 1000, ramps),
+      );
   };
-  const measured = (): SongMapFile['points'] => model.pulses.map((p) => ({ quarters: Math.round(model.map.tempo.toQuarters(p.seconds) * 960) / 960, seconds: p.seconds }));
+  const measured = (): SongMapFile['points'] =>
+    model.pulses.map((p) => ({
+      quarters: Math.round(model.map.tempo.toQuarters(p.seconds) * 960) / 960,
+      seconds: p.seconds,
+    }));
   return (
     <div className="mb-2">
-      <p className="mb-1"><span className="num">{count}</span> {count === 1 ? 'point' : 'points'}{model.reading.steady ? ': one tempo needs no more than two' : ''}</p>
+      <p className="mb-1">
+        <span className="num">{count}</span> {count === 1 ? 'point' : 'points'}
+        {model.reading.steady ? ': one tempo needs no more than two' : ''}
+      </p>
       {!model.reading.steady && (
         <div className="d-flex gap-2 flex-wrap align-items-center">
-          <button type="button" className="fm-button" onClick={() => draft.thin('A point at every pulse', (file) => ({ ...file, points: measured() }))}>Every pulse</button>
-          <button type="button" className="fm-button" onClick={() => draft.thin('A point at every bar', (file) => pointsAtBars({ ...file, points: measured() }))}>Every bar</button>
-          <button type="button" className="fm-button" onClick={few}>As few as stay within</button>
-          <label className="d-inline-flex align-items-center gap-1"><input className="form-control form-control-sm fm-narrow" inputMode="decimal" aria-label="Tolerance in milliseconds" value={tolerance} onChange={(e) => setTolerance(e.target.value)} onKeyDown={(e) => { if (e.key === 'Enter') few(); }} /> ms</label>
-          <label className="d-inline-flex align-items-center gap-1" title="Between the points the tempo goes evenly instead of in steps"><input type="checkbox" className="form-check-input mt-0" checked={ramps} onChange={(e) => setRamps(e.target.checked)} /> with ramps</label>
+          <button
+            type="button"
+            className="fm-button"
+            onClick={() => draft.thin('A point at every pulse', (file) => ({ ...file, points: measured() }))}
+          >
+            Every pulse
+          </button>
+          <button
+            type="button"
+            className="fm-button"
+            onClick={() =>
+              draft.thin('A point at every bar', (file) => pointsAtBars({ ...file, points: measured() }))
+            }
+          >
+            Every bar
+          </button>
+          <button type="button" className="fm-button" onClick={few}>
+            As few as stay within
+          </button>
+          <label className="d-inline-flex align-items-center gap-1">
+            <input
+              className="form-control form-control-sm fm-narrow"
+              inputMode="decimal"
+              aria-label="Tolerance in milliseconds"
+              value={tolerance}
+              onChange={(e) => setTolerance(e.target.value)}
+              onKeyDown={(e) => {
+                if (e.key === 'Enter') few();
+              }}
+            />{' '}
+            ms
+          </label>
+          <label
+            className="d-inline-flex align-items-center gap-1"
+            title="Between the points the tempo goes evenly instead of in steps"
+          >
+            <input
+              type="checkbox"
+              className="form-check-input mt-0"
+              checked={ramps}
+              onChange={(e) => setRamps(e.target.checked)}
+            />{' '}
+            with ramps
+          </label>
         </div>
       )}
     </div>
@@ -98,31 +208,129 @@ function PointTable({ draft, model }: { readonly draft: TempoDraft; readonly mod
   const { points } = tempo;
   // Its functions stay here: nothing memoised depends on them.
   // eslint-disable-next-line react-hooks/incompatible-library
-  const rows = useVirtualizer({ count: points.length, getScrollElement: () => box.current, estimateSize: () => ROW_HEIGHT, overscan: 8 });
+  const rows = useVirtualizer({
+    count: points.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => ROW_HEIGHT,
+    overscan: 8,
+  });
   const here = points.findLastIndex((p) => p.seconds <= position + 0.001);
   const perPulse = pulseQuarters(model.reading.meters[0] as Meter);
   const snap = useSnap();
   const keeps = rampKeeps.use();
-  const placeOf = (index: number): string => formatBarPulse(model.map, (points[index]?.seconds ?? 0) + 0.0005);
-  const placeNow = (): number => snapQuarters(model.map.meters, tempo.toQuarters(player.state.getState().positionSeconds), snap);
+  const placeOf = (index: number): string =>
+    formatBarPulse(model.map, (points[index]?.seconds ?? 0) + 0.0005);
+  const placeNow = (): number =>
+    snapQuarters(model.map.meters, tempo.toQuarters(player.state.getState().positionSeconds), snap);
   /** The point nearest to where one is. */
-  const inner = points[here + 1] !== undefined && Math.abs((points[here + 1] as { seconds: number }).seconds - position) < Math.abs((points[here]?.seconds ?? -Infinity) - position) ? here + 1 : here;
+  const inner =
+    points[here + 1] !== undefined &&
+    Math.abs((points[here + 1] as { seconds: number }).seconds - position) <
+      Math.abs((points[here]?.seconds ?? -Infinity) - position)
+      ? here + 1
+      : here;
   return (
     <>
-      <div className="fm-points-head" aria-hidden="true"><span>Place</span><span>At</span><span>Tempo</span><span>then</span></div>
-      <div ref={box} className="fm-points" role="table" aria-label="Points of the map" aria-rowcount={points.length}>
+      <div className="fm-points-head" aria-hidden="true">
+        <span>Place</span>
+        <span>At</span>
+        <span>Tempo</span>
+        <span>then</span>
+      </div>
+      <div
+        ref={box}
+        className="fm-points"
+        role="table"
+        aria-label="Points of the map"
+        aria-rowcount={points.length}
+      >
         <div style={{ height: rows.getTotalSize(), position: 'relative' }} role="rowgroup">
           {rows.getVirtualItems().map(({ index, start }) => {
             const p = points[index] as (typeof points)[number];
             const place = placeOf(index);
             const isLast = index === points.length - 1;
             return (
-              <div key={p.quarters} role="row" aria-rowindex={index + 1} className={`fm-point ${index === here ? 'is-here' : ''}`} style={{ transform: `translateY(${start}px)`, height: ROW_HEIGHT }}>
-                <span role="cell"><button type="button" className="fm-unfold fm-mono" title="Go there" onClick={() => player.seek(Math.max(0, p.seconds))}>{place}</button></span>
-                <span role="cell"><TakenField label={`Moment of ${place}`} value={formatClock(p.seconds, 3)} onTake={(text) => { const s = parseClock(text); if (s !== null) draft.write(`Point ${place} to ${formatClock(s, 3)}`, (file) => movePoint(file, index, s)); }} /></span>
-                <span role="cell">{isLast ? <span className="fm-mono fm-faint">as before</span> : <TakenField label={`Tempo from ${place}`} value={(tempo.tempoAt(p.quarters) / perPulse).toFixed(3)} onTake={(text) => { const bpm = Number(text.replace(',', '.')); if (bpm > 0) draft.write(`${bpm} from ${place}`, (file) => setPointTempo(file, index, bpm * perPulse)); }} />}</span>
-                <span role="cell">{index + 2 < points.length && <button type="button" className="fm-quiet" aria-pressed={p.ramp !== undefined} title="Whether the tempo holds to the next point or goes there evenly" onClick={() => draft.write(p.ramp === undefined ? `Ramp from ${place}` : `Jump after ${place}`, (file) => setRamp(file, index, p.ramp === undefined, keeps))}>{p.ramp === undefined ? 'jump' : 'ramp'}</button>}</span>
-                <span role="cell">{points.length > 2 && <button type="button" className="fm-quiet" aria-label={`Remove point ${place}`} onClick={() => draft.write(`Remove point ${place}`, (file) => removePoints(file, p.quarters, p.quarters))}><i className="bi bi-x-lg" aria-hidden="true" /></button>}</span>
+              <div
+                key={p.quarters}
+                role="row"
+                aria-rowindex={index + 1}
+                className={`fm-point ${index === here ? 'is-here' : ''}`}
+                style={{ transform: `translateY(${start}px)`, height: ROW_HEIGHT }}
+              >
+                <span role="cell">
+                  <button
+                    type="button"
+                    className="fm-unfold fm-mono"
+                    title="Go there"
+                    onClick={() => player.seek(Math.max(0, p.seconds))}
+                  >
+                    {place}
+                  </button>
+                </span>
+                <span role="cell">
+                  <TakenField
+                    label={`Moment of ${place}`}
+                    value={formatClock(p.seconds, 3)}
+                    onTake={(text) => {
+                      const s = parseClock(text);
+                      if (s !== null)
+                        draft.write(`Point ${place} to ${formatClock(s, 3)}`, (file) =>
+                          movePoint(file, index, s),
+                        );
+                    }}
+                  />
+                </span>
+                <span role="cell">
+                  {isLast ? (
+                    <span className="fm-mono fm-faint">as before</span>
+                  ) : (
+                    <TakenField
+                      label={`Tempo from ${place}`}
+                      value={(tempo.tempoAt(p.quarters) / perPulse).toFixed(3)}
+                      onTake={(text) => {
+                        const bpm = Number(text.replace(',', '.'));
+                        if (bpm > 0)
+                          draft.write(`${bpm} from ${place}`, (file) =>
+                            setPointTempo(file, index, bpm * perPulse),
+                          );
+                      }}
+                    />
+                  )}
+                </span>
+                <span role="cell">
+                  {index + 2 < points.length && (
+                    <button
+                      type="button"
+                      className="fm-quiet"
+                      aria-pressed={p.ramp !== undefined}
+                      title="Whether the tempo holds to the next point or goes there evenly"
+                      onClick={() =>
+                        draft.write(
+                          p.ramp === undefined ? `Ramp from ${place}` : `Jump after ${place}`,
+                          (file) => setRamp(file, index, p.ramp === undefined, keeps),
+                        )
+                      }
+                    >
+                      {p.ramp === undefined ? 'jump' : 'ramp'}
+                    </button>
+                  )}
+                </span>
+                <span role="cell">
+                  {points.length > 2 && (
+                    <button
+                      type="button"
+                      className="fm-quiet"
+                      aria-label={`Remove point ${place}`}
+                      onClick={() =>
+                        draft.write(`Remove point ${place}`, (file) =>
+                          removePoints(file, p.quarters, p.quarters),
+                        )
+                      }
+                    >
+                      <i className="bi bi-x-lg" aria-hidden="true" />
+                    </button>
+                  )}
+                </span>
               </div>
             );
           })}
@@ -131,9 +339,45 @@ function PointTable({ draft, model }: { readonly draft: TempoDraft; readonly mod
       <SnapChoice />
       <RampChoice />
       <div className="d-flex gap-1 flex-wrap">
-        <button type="button" className="fm-button" title="Nothing sounds elsewhere by it; a ramp can be bent there" onClick={() => draft.write('A point more', (file) => splitAt(file, placeNow()))}>A point where I am</button>
-        {inner > 0 && inner < points.length - 1 && <button type="button" className="fm-button" title="The nearest point comes to where you are; the tempi on both sides stay" onClick={() => draft.write(`Point ${placeOf(inner)} to where I am`, (file) => shiftPoint(file, inner, placeNow()))}>Point {placeOf(inner)} to where I am</button>}
-        {loop && <button type="button" className="fm-button" onClick={() => draft.write('Remove the points in the loop', (file) => removePoints(file, tempo.toQuarters(loop.startFrames / songRate), tempo.toQuarters(loop.endFrames / songRate)))}>Remove those in the loop</button>}
+        <button
+          type="button"
+          className="fm-button"
+          title="Nothing sounds elsewhere by it; a ramp can be bent there"
+          onClick={() => draft.write('A point more', (file) => splitAt(file, placeNow()))}
+        >
+          A point where I am
+        </button>
+        {inner > 0 && inner < points.length - 1 && (
+          <button
+            type="button"
+            className="fm-button"
+            title="The nearest point comes to where you are; the tempi on both sides stay"
+            onClick={() =>
+              draft.write(`Point ${placeOf(inner)} to where I am`, (file) =>
+                shiftPoint(file, inner, placeNow()),
+              )
+            }
+          >
+            Point {placeOf(inner)} to where I am
+          </button>
+        )}
+        {loop && (
+          <button
+            type="button"
+            className="fm-button"
+            onClick={() =>
+              draft.write('Remove the points in the loop', (file) =>
+                removePoints(
+                  file,
+                  tempo.toQuarters(loop.startFrames / songRate),
+                  tempo.toQuarters(loop.endFrames / songRate),
+                ),
+              )
+            }
+          >
+            Remove those in the loop
+          </button>
+        )}
       </div>
     </>
   );
@@ -147,8 +391,23 @@ const rampKeeps = keptChoice<RampKeeps>('fernmoss.ramp-keeps', [...RAMP_KEEPS]);
 function RampChoice() {
   const keeps = rampKeeps.use();
   return (
-    <label className="d-flex align-items-center gap-2 mb-1" title="All moments: bars stay where they are, the ramp begins with another tempo. The tempi: what follows comes earlier or later"><span className="text-nowrap">A ramp keeps</span>
-      <select className="form-select form-select-sm w-auto" aria-label="A ramp keeps" value={keeps} onChange={(e) => rampKeeps.set(e.target.value as RampKeeps)}>{RAMP_KEEPS.map((k) => <option key={k} value={k}>{RAMP_TEXTS[k]}</option>)}</select>
+    <label
+      className="d-flex align-items-center gap-2 mb-1"
+      title="All moments: bars stay where they are, the ramp begins with another tempo. The tempi: what follows comes earlier or later"
+    >
+      <span className="text-nowrap">A ramp keeps</span>
+      <select
+        className="form-select form-select-sm w-auto"
+        aria-label="A ramp keeps"
+        value={keeps}
+        onChange={(e) => rampKeeps.set(e.target.value as RampKeeps)}
+      >
+        {RAMP_KEEPS.map((k) => (
+          <option key={k} value={k}>
+            {RAMP_TEXTS[k]}
+          </option>
+        ))}
+      </select>
     </label>
   );
 }
@@ -167,28 +426,169 @@ function Rewriting({ draft, model }: { readonly draft: TempoDraft; readonly mode
   const number = (text: string): number => Number(text.replace(',', '.').replace('−', '-'));
   const { map, mapFacts, keptMaps } = useSession((s) => s.view.session);
   /** A played map is put by before one tempo takes its place, so that it can be had back at any time. */
-  const putBy = (): Edit[] => (!map || model.reading.steady || keptMaps.length >= MOST_KEPT_MAPS || keptMaps.some((k) => JSON.stringify(k.map) === JSON.stringify(map)) ? [] : [{ kind: 'maps.keep', maps: [...keptMaps, { id: crypto.randomUUID(), name: `Before ${number(bpm)}`, map, facts: mapFacts }] }]);
+  const putBy = (): Edit[] =>
+    !map ||
+    model.reading.steady ||
+    keptMaps.length >= MOST_KEPT_MAPS ||
+    keptMaps.some((k) => JSON.stringify(k.map) === JSON.stringify(map))
+      ? []
+      : [
+          {
+            kind: 'maps.keep',
+            maps: [
+              ...keptMaps,
+              { id: crypto.randomUUID(), name: `Before ${number(bpm)}`, map, facts: mapFacts },
+            ],
+          },
+        ];
   const { tempo } = model.map;
-  const mean = useMemo(() => { const [a, b] = [tempo.points[0], tempo.points.at(-1)]; return a && b ? (60 * (b.quarters - a.quarters)) / (b.seconds - a.seconds) / perPulse : 0; }, [tempo, perPulse]);
+  const mean = useMemo(() => {
+    const [a, b] = [tempo.points[0], tempo.points.at(-1)];
+    return a && b ? (60 * (b.quarters - a.quarters)) / (b.seconds - a.seconds) / perPulse : 0;
+  }, [tempo, perPulse]);
   const scale = (): void => {
     const factor = 1 + number(percent) / 100;
     const { loop } = player.state.getState();
     const rate = songRate;
-    const at = (frames: number): number => snapQuarters(model.map.meters, tempo.toQuarters(frames / rate), snap);
-    const [from, to] = loop ? [at(loop.startFrames), at(loop.endFrames)] : [tempo.points[0]?.quarters ?? 0, tempo.points.at(-1)?.quarters ?? 0];
-    if (percent.trim() !== '' && Number.isFinite(factor)) draft.write(`Tempo ${percent} % ${loop ? 'within the loop' : 'throughout'}`, (file) => scaleTempo(file, from, to, factor));
+    const at = (frames: number): number =>
+      snapQuarters(model.map.meters, tempo.toQuarters(frames / rate), snap);
+    const [from, to] = loop
+      ? [at(loop.startFrames), at(loop.endFrames)]
+      : [tempo.points[0]?.quarters ?? 0, tempo.points.at(-1)?.quarters ?? 0];
+    if (percent.trim() !== '' && Number.isFinite(factor))
+      draft.write(`Tempo ${percent} % ${loop ? 'within the loop' : 'throughout'}`, (file) =>
+        scaleTempo(file, from, to, factor),
+      );
   };
   return (
     <>
       <h3>Write it anew</h3>
       <div className="fm-choices">
-        <form className="fm-choice" onSubmit={(e) => { e.preventDefault(); if (number(bpm) > 0) draft.write(`${number(bpm)} throughout`, (file) => oneTempo(file, number(bpm) * perPulse), putBy()); }}><span className="flex-grow-1">One tempo for all</span><input className="form-control form-control-sm fm-narrow fm-mono" inputMode="decimal" aria-label="One tempo for all" placeholder={mean.toFixed(1)} value={bpm} onChange={(e) => setBpm(e.target.value)} /><button type="submit" className="fm-button">Set</button></form>
-        <form className="fm-choice" title="The recordings stay, the grid moves" onSubmit={(e) => { e.preventDefault(); if (number(shift)) draft.write(`Grid ${shift} ms`, (file) => moveGrid(file, number(shift) / 1000)); }}><span className="flex-grow-1">Move the grid, ms</span><input className="form-control form-control-sm fm-narrow fm-mono" inputMode="decimal" aria-label="Move the grid by milliseconds" placeholder="+10" value={shift} onChange={(e) => setShift(e.target.value)} /><button type="submit" className="fm-button">Move</button></form>
-        <form className="fm-choice" title="All tracks and markers move with the grid, by whole frames; nothing moves relative to anything else" onSubmit={(e) => { e.preventDefault(); const to = parseClock(first); if (to !== null) draft.moveAll(`Everything so that the first bar begins at ${formatClock(to, 3)}`, Math.round((to - tempo.toSeconds(0)) * songRate)); setFirst(''); }}><span className="flex-grow-1">First bar at, all moves</span><input className="form-control form-control-sm fm-narrow fm-mono" aria-label="First bar begins at, everything moves" placeholder={formatClock(tempo.toSeconds(0), 2)} value={first} onChange={(e) => setFirst(e.target.value)} /><button type="submit" className="fm-button">Move</button></form>
-        <form className="fm-choice" title="What the bar of the first downbeat is called; bars before it count down from there, a pickup one less" onSubmit={(e) => { e.preventDefault(); if (Number.isInteger(number(called)) && called.trim() !== '') draft.correct(`The first bar is called ${number(called)}`, { kind: 'number', number: number(called) }); setCalled(''); }}><span className="flex-grow-1">Number of the first bar</span><input className="form-control form-control-sm fm-narrow fm-mono" inputMode="numeric" aria-label="Number of the first bar" placeholder={String(model.map.meters.numberOf(1))} value={called} onChange={(e) => setCalled(e.target.value)} /><button type="submit" className="fm-button">Set</button></form>
-        <form className="fm-choice" title="Within the loop, or throughout when there is none" onSubmit={(e) => { e.preventDefault(); scale(); }}><span className="flex-grow-1">Faster by, % (in the loop)</span><input className="form-control form-control-sm fm-narrow fm-mono" inputMode="decimal" aria-label="Faster by percent" placeholder="+2" value={percent} onChange={(e) => setPercent(e.target.value)} /><button type="submit" className="fm-button">Scale</button></form>
+        <form
+          className="fm-choice"
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (number(bpm) > 0)
+              draft.write(
+                `${number(bpm)} throughout`,
+                (file) => oneTempo(file, number(bpm) * perPulse),
+                putBy(),
+              );
+          }}
+        >
+          <span className="flex-grow-1">One tempo for all</span>
+          <input
+            className="form-control form-control-sm fm-narrow fm-mono"
+            inputMode="decimal"
+            aria-label="One tempo for all"
+            placeholder={mean.toFixed(1)}
+            value={bpm}
+            onChange={(e) => setBpm(e.target.value)}
+          />
+          <button type="submit" className="fm-button">
+            Set
+          </button>
+        </form>
+        <form
+          className="fm-choice"
+          title="The recordings stay, the grid moves"
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (number(shift))
+              draft.write(`Grid ${shift} ms`, (file) => moveGrid(file, number(shift) / 1000));
+          }}
+        >
+          <span className="flex-grow-1">Move the grid, ms</span>
+          <input
+            className="form-control form-control-sm fm-narrow fm-mono"
+            inputMode="decimal"
+            aria-label="Move the grid by milliseconds"
+            placeholder="+10"
+            value={shift}
+            onChange={(e) => setShift(e.target.value)}
+          />
+          <button type="submit" className="fm-button">
+            Move
+          </button>
+        </form>
+        <form
+          className="fm-choice"
+          title="All tracks and markers move with the grid, by whole frames; nothing moves relative to anything else"
+          onSubmit={(e) => {
+            e.preventDefault();
+            const to = parseClock(first);
+            if (to !== null)
+              draft.moveAll(
+                `Everything so that the first bar begins at ${formatClock(to, 3)}`,
+                Math.round((to - tempo.toSeconds(0)) * songRate),
+              );
+            setFirst('');
+          }}
+        >
+          <span className="flex-grow-1">First bar at, all moves</span>
+          <input
+            className="form-control form-control-sm fm-narrow fm-mono"
+            aria-label="First bar begins at, everything moves"
+            placeholder={formatClock(tempo.toSeconds(0), 2)}
+            value={first}
+            onChange={(e) => setFirst(e.target.value)}
+          />
+          <button type="submit" className="fm-button">
+            Move
+          </button>
+        </form>
+        <form
+          className="fm-choice"
+          title="What the bar of the first downbeat is called; bars before it count down from there, a pickup one less"
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (Number.isInteger(number(called)) && called.trim() !== '')
+              draft.correct(`The first bar is called ${number(called)}`, {
+                kind: 'number',
+                number: number(called),
+              });
+            setCalled('');
+          }}
+        >
+          <span className="flex-grow-1">Number of the first bar</span>
+          <input
+            className="form-control form-control-sm fm-narrow fm-mono"
+            inputMode="numeric"
+            aria-label="Number of the first bar"
+            placeholder={String(model.map.meters.numberOf(1))}
+            value={called}
+            onChange={(e) => setCalled(e.target.value)}
+          />
+          <button type="submit" className="fm-button">
+            Set
+          </button>
+        </form>
+        <form
+          className="fm-choice"
+          title="Within the loop, or throughout when there is none"
+          onSubmit={(e) => {
+            e.preventDefault();
+            scale();
+          }}
+        >
+          <span className="flex-grow-1">Faster by, % (in the loop)</span>
+          <input
+            className="form-control form-control-sm fm-narrow fm-mono"
+            inputMode="decimal"
+            aria-label="Faster by percent"
+            placeholder="+2"
+            value={percent}
+            onChange={(e) => setPercent(e.target.value)}
+          />
+          <button type="submit" className="fm-button">
+            Scale
+          </button>
+        </form>
       </div>
-      <p className="fm-faint mb-1">What was played stays where it is, but for the third; bars and click move. To stretch the playing, use Conform.</p>
+      <p className="fm-faint mb-1">
+        What was played stays where it is, but for the third; bars and click move. To stretch the playing, use
+        Conform.
+      </p>
     </>
   );
 }
@@ -204,12 +604,38 @@ function Before({ model }: { readonly model: TempoModel }) {
   return (
     <>
       <h3>Before the first bar</h3>
-      <label className="d-flex align-items-center gap-2 mb-1"><span className="text-nowrap">When handed over</span>
-        <select className="form-select form-select-sm" aria-label="When handed over" value={cutBars ?? 'all'} onChange={(e) => { const bars = e.target.value === 'all' ? null : Number(e.target.value); store.getState().commit(bars === null ? 'Nothing is cut before the first bar' : `Cut what comes before the first bar${bars > 0 ? `, but ${bars === 1 ? 'one bar' : `${bars} bars`}` : ''}`, [{ kind: 'session.cut', bars }]); }}>
-          <option value="all">nothing is cut</option><option value={0}>cut to the first bar</option><option value={1}>cut, one bar stays</option><option value={2}>cut, two bars stay</option>{cutBars !== null && cutBars > 2 && <option value={cutBars}>cut, {cutBars} bars stay</option>}
+      <label className="d-flex align-items-center gap-2 mb-1">
+        <span className="text-nowrap">When handed over</span>
+        <select
+          className="form-select form-select-sm"
+          aria-label="When handed over"
+          value={cutBars ?? 'all'}
+          onChange={(e) => {
+            const bars = e.target.value === 'all' ? null : Number(e.target.value);
+            store
+              .getState()
+              .commit(
+                bars === null
+                  ? 'Nothing is cut before the first bar'
+                  : `Cut what comes before the first bar${bars > 0 ? `, but ${bars === 1 ? 'one bar' : `${bars} bars`}` : ''}`,
+                [{ kind: 'session.cut', bars }],
+              );
+          }}
+        >
+          <option value="all">nothing is cut</option>
+          <option value={0}>cut to the first bar</option>
+          <option value={1}>cut, one bar stays</option>
+          <option value={2}>cut, two bars stay</option>
+          {cutBars !== null && cutBars > 2 && <option value={cutBars}>cut, {cutBars} bars stay</option>}
         </select>
       </label>
-      {from !== null && <p className="fm-faint mb-1">{from > 0 ? `The first ${from.toFixed(2)} s of every recording, talk and noises, will not be in the package. Here they stay, and can be had back.` : 'There is no sound so early: silence leads up to the first bar.'}</p>}
+      {from !== null && (
+        <p className="fm-faint mb-1">
+          {from > 0
+            ? `The first ${from.toFixed(2)} s of every recording, talk and noises, will not be in the package. Here they stay, and can be had back.`
+            : 'There is no sound so early: silence leads up to the first bar.'}
+        </p>
+      )}
     </>
   );
 }
@@ -222,34 +648,133 @@ function KeptMaps({ draft, model }: { readonly draft: TempoDraft; readonly model
   const snap = useSnap();
   const { map, mapFacts, keptMaps } = useSession((s) => s.view.session);
   const [name, setName] = useState('');
-  const keep = (label: string, change: (maps: readonly KeptMap[]) => readonly KeptMap[]): void => void store.getState().commit(label, ({ session }) => [{ kind: 'maps.keep', maps: change(session.keptMaps) }]);
-  const placeOf = (frames: number): number => snapQuarters(model.map.meters, model.map.tempo.toQuarters(frames / songRate), snap);
+  const keep = (label: string, change: (maps: readonly KeptMap[]) => readonly KeptMap[]): void =>
+    void store
+      .getState()
+      .commit(label, ({ session }) => [{ kind: 'maps.keep', maps: change(session.keptMaps) }]);
+  const placeOf = (frames: number): number =>
+    snapQuarters(model.map.meters, model.map.tempo.toQuarters(frames / songRate), snap);
   const put = (): void => {
     if (!map) return;
     const own = name.trim() || `Map ${keptMaps.length + 1}`;
-    keep(`Put the map by as ${own}`, (maps) => [...maps, { id: crypto.randomUUID(), name: own, map, facts: mapFacts }]);
+    keep(`Put the map by as ${own}`, (maps) => [
+      ...maps,
+      { id: crypto.randomUUID(), name: own, map, facts: mapFacts },
+    ]);
     setName('');
   };
   return (
     <>
       <h3>Maps put by</h3>
-      {keptMaps.length === 0 ? <p className="fm-faint mb-1">None. Put the map by before you try another; it can be taken again at any time.</p> : (
+      {keptMaps.length === 0 ? (
+        <p className="fm-faint mb-1">
+          None. Put the map by before you try another; it can be taken again at any time.
+        </p>
+      ) : (
         <ul className="fm-near">
           {keptMaps.map((k) => {
             const isHere = JSON.stringify(k.map) === JSON.stringify(map);
             return (
               <li key={k.id}>
-                <span className="fm-keeper-name"><b>{k.name}</b> <span className="fm-faint">{k.facts?.steady && k.facts.bpm !== null ? `${k.facts.bpm.toFixed(2)} steady` : `${k.map.points.length} points`}</span></span>
-                {isHere ? <span className="fm-good"><i className="bi bi-check-lg" aria-hidden="true" /> in use</span> : <button type="button" className="fm-quiet" onClick={() => store.getState().commit(`Use the map ${k.name}`, [{ kind: 'map.replace', map: k.map, facts: k.facts }])}>use</button>}
-                {!isHere && loop && <button type="button" className="fm-quiet text-nowrap" title="Its tempi for the stretch that is repeated" onClick={() => draft.write(`The tempi of ${k.name} within the loop`, (file) => copyTempi(file, k.map, placeOf(loop.startFrames), placeOf(loop.endFrames)))}>in loop</button>}
-                <button type="button" className="fm-quiet" aria-pressed={k.played ?? false} aria-label={`${k.name} is how it was played`} title="How it was played: one map may be marked so" onClick={() => keep(k.played ? `${k.name} is no longer marked as played` : `${k.name} is how it was played`, (maps) => maps.map(({ played: _, ...m }) => (m.id === k.id && !k.played ? { ...m, played: true } : m)))}>{k.played ? <span className="fm-good text-nowrap">as played</span> : <i className="bi bi-person-check" aria-hidden="true" />}</button>
-                <button type="button" className="fm-quiet" aria-label={`Forget ${k.name}`} onClick={() => keep(`Forget the map ${k.name}`, (maps) => maps.filter((m) => m.id !== k.id))}><i className="bi bi-x-lg" aria-hidden="true" /></button>
+                <span className="fm-keeper-name">
+                  <b>{k.name}</b>{' '}
+                  <span className="fm-faint">
+                    {k.facts?.steady && k.facts.bpm !== null
+                      ? `${k.facts.bpm.toFixed(2)} steady`
+                      : `${k.map.points.length} points`}
+                  </span>
+                </span>
+                {isHere ? (
+                  <span className="fm-good">
+                    <i className="bi bi-check-lg" aria-hidden="true" /> in use
+                  </span>
+                ) : (
+                  <button
+                    type="button"
+                    className="fm-quiet"
+                    onClick={() =>
+                      store
+                        .getState()
+                        .commit(`Use the map ${k.name}`, [
+                          { kind: 'map.replace', map: k.map, facts: k.facts },
+                        ])
+                    }
+                  >
+                    use
+                  </button>
+                )}
+                {!isHere && loop && (
+                  <button
+                    type="button"
+                    className="fm-quiet text-nowrap"
+                    title="Its tempi for the stretch that is repeated"
+                    onClick={() =>
+                      draft.write(`The tempi of ${k.name} within the loop`, (file) =>
+                        copyTempi(file, k.map, placeOf(loop.startFrames), placeOf(loop.endFrames)),
+                      )
+                    }
+                  >
+                    in loop
+                  </button>
+                )}
+                <button
+                  type="button"
+                  className="fm-quiet"
+                  aria-pressed={k.played ?? false}
+                  aria-label={`${k.name} is how it was played`}
+                  title="How it was played: one map may be marked so"
+                  onClick={() =>
+                    keep(
+                      k.played ? `${k.name} is no longer marked as played` : `${k.name} is how it was played`,
+                      (maps) =>
+                        maps.map(({ played: _, ...m }) =>
+                          m.id === k.id && !k.played ? { ...m, played: true } : m,
+                        ),
+                    )
+                  }
+                >
+                  {k.played ? (
+                    <span className="fm-good text-nowrap">as played</span>
+                  ) : (
+                    <i className="bi bi-person-check" aria-hidden="true" />
+                  )}
+                </button>
+                <button
+                  type="button"
+                  className="fm-quiet"
+                  aria-label={`Forget ${k.name}`}
+                  onClick={() =>
+                    keep(`Forget the map ${k.name}`, (maps) => maps.filter((m) => m.id !== k.id))
+                  }
+                >
+                  <i className="bi bi-x-lg" aria-hidden="true" />
+                </button>
               </li>
             );
           })}
         </ul>
       )}
-      {map && keptMaps.length < MOST_KEPT_MAPS && <form className="d-flex gap-2 mb-2" onSubmit={(e) => { e.preventDefault(); put(); }}><input className="form-control form-control-sm" aria-label="Name of the map" placeholder="Name, e.g. as played" maxLength={120} value={name} onChange={(e) => setName(e.target.value)} /><button type="submit" className="fm-button text-nowrap">Put this map by</button></form>}
+      {map && keptMaps.length < MOST_KEPT_MAPS && (
+        <form
+          className="d-flex gap-2 mb-2"
+          onSubmit={(e) => {
+            e.preventDefault();
+            put();
+          }}
+        >
+          <input
+            className="form-control form-control-sm"
+            aria-label="Name of the map"
+            placeholder="Name, e.g. as played"
+            maxLength={120}
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+          />
+          <button type="submit" className="fm-button text-nowrap">
+            Put this map by
+          </button>
+        </form>
+      )}
     </>
   );
 }

@@ -2,7 +2,18 @@
 import type { SnapGrid } from '@/core/time';
 import { keptChoice } from '@/ui/kit';
 
-const NAMES = ['pulse', 'bar', '1/8', '1/16', '1/8 dotted', '1/8 triplets', '1/16 triplets', '1/8 swung', '1/16 swung', 'none'] as const;
+const NAMES = [
+  'pulse',
+  'bar',
+  '1/8',
+  '1/16',
+  '1/8 dotted',
+  '1/8 triplets',
+  '1/16 triplets',
+  '1/8 swung',
+  '1/16 swung',
+  'none',
+] as const;
 type Snap = (typeof NAMES)[number];
 const TEXTS: Readonly<Partial<Record<Snap, string>>> = { pulse: 'pulses', bar: 'bars', none: 'nothing' };
 const FEELS = { dotted: 'dotted', triplets: 'triplet', swung: 'swing' } as const;
@@ -17,7 +28,12 @@ export function useSnap(): SnapGrid {
   const ratio = Number(swing.use());
   if (name === 'pulse' || name === 'bar' || name === 'none') return { to: name };
   const [note = '', feel] = name.split(' ') as [string, keyof typeof FEELS | undefined];
-  return { to: 'notes', value: Number(note.slice(2)) as 8 | 16, feel: feel ? FEELS[feel] : 'straight', ratio };
+  return {
+    to: 'notes',
+    value: Number(note.slice(2)) as 8 | 16,
+    feel: feel ? FEELS[feel] : 'straight',
+    ratio,
+  };
 }
 
 /** The choice of {@link useSnap}. */
@@ -25,9 +41,35 @@ export function SnapChoice() {
   const name = chosen.use();
   const ratio = swing.use();
   return (
-    <label className="d-flex align-items-center gap-2 mb-1"><span className="text-nowrap">Points go to</span>
-      <select className="form-select form-select-sm w-auto" aria-label="Points go to" value={name} onChange={(e) => chosen.set(e.target.value as Snap)}>{NAMES.map((n) => <option key={n} value={n}>{TEXTS[n] ?? n}</option>)}</select>
-      {name.endsWith('swung') && <select className="form-select form-select-sm w-auto" aria-label="Long to short" title="How much longer the first of two is" value={ratio} onChange={(e) => swing.set(e.target.value as typeof ratio)}>{[...RATIOS].sort().map((r) => <option key={r} value={r}>{r} : 1</option>)}</select>}
+    <label className="d-flex align-items-center gap-2 mb-1">
+      <span className="text-nowrap">Points go to</span>
+      <select
+        className="form-select form-select-sm w-auto"
+        aria-label="Points go to"
+        value={name}
+        onChange={(e) => chosen.set(e.target.value as Snap)}
+      >
+        {NAMES.map((n) => (
+          <option key={n} value={n}>
+            {TEXTS[n] ?? n}
+          </option>
+        ))}
+      </select>
+      {name.endsWith('swung') && (
+        <select
+          className="form-select form-select-sm w-auto"
+          aria-label="Long to short"
+          title="How much longer the first of two is"
+          value={ratio}
+          onChange={(e) => swing.set(e.target.value as typeof ratio)}
+        >
+          {[...RATIOS].sort().map((r) => (
+            <option key={r} value={r}>
+              {r} : 1
+            </option>
+          ))}
+        </select>
+      )}
     </label>
   );
 }

@@ -11,17 +11,37 @@ import type { TempoDraft } from './use-tempo-draft';
 const PLACES = 6;
 
 /** Two bars from the bar line at or before a moment, s. */
-function twoBars({ map }: TempoModel, seconds: number): { readonly fromSeconds: number; readonly toSeconds: number } {
+function twoBars(
+  { map }: TempoModel,
+  seconds: number,
+): { readonly fromSeconds: number; readonly toSeconds: number } {
   const { bar } = map.meters.toBar(map.tempo.toQuarters(seconds));
-  return { fromSeconds: Math.max(0, map.tempo.toSeconds(map.meters.barToQuarters(bar))), toSeconds: map.tempo.toSeconds(map.meters.barToQuarters(bar + 2)) };
+  return {
+    fromSeconds: Math.max(0, map.tempo.toSeconds(map.meters.barToQuarters(bar))),
+    toSeconds: map.tempo.toSeconds(map.meters.barToQuarters(bar + 2)),
+  };
 }
 
 /** Plays two bars at each of the least certain places with the click, and keeps what was said of them. */
-export function SpotCheck({ draft, model, onEnd }: { readonly draft: TempoDraft; readonly model: TempoModel; readonly onEnd: () => void }) {
+export function SpotCheck({
+  draft,
+  model,
+  onEnd,
+}: {
+  readonly draft: TempoDraft;
+  readonly model: TempoModel;
+  readonly onEnd: () => void;
+}) {
   const player = usePlayer();
   const hasMap = useSession((s) => s.view.session.map !== null);
   // What is asked stays asked, whatever the answers make of the map.
-  const [places] = useState(() => leastCertain(ratedPlaces(model.reading), { most: PLACES, below: 1.01 }).map((p) => ({ ...p, ...twoBars(model, p.seconds), place: formatBarPulse(model.map, p.seconds + 0.002) })));
+  const [places] = useState(() =>
+    leastCertain(ratedPlaces(model.reading), { most: PLACES, below: 1.01 }).map((p) => ({
+      ...p,
+      ...twoBars(model, p.seconds),
+      place: formatBarPulse(model.map, p.seconds + 0.002),
+    })),
+  );
   const [at, setAt] = useState(0);
   const [right, setRight] = useState(0);
   const first = useRef(true);
@@ -43,27 +63,50 @@ export function SpotCheck({ draft, model, onEnd }: { readonly draft: TempoDraft;
     if (!now) return;
     draft.check(now.seconds, isRight);
     if (isRight) setRight(right + 1);
-    if (at + 1 === places.length) { player.stop(); player.setLoop(null); }
+    if (at + 1 === places.length) {
+      player.stop();
+      player.setLoop(null);
+    }
     setAt(at + 1);
   };
-  useShortcuts([{ key: '1', run: () => say(true) }, { key: '2', run: () => say(false) }, { key: 'escape', run: stop }]);
+  useShortcuts([
+    { key: '1', run: () => say(true) },
+    { key: '2', run: () => say(false) },
+    { key: 'escape', run: stop },
+  ]);
   return (
     <section aria-label="Spot check">
       <h2>Spot check</h2>
       {!hasMap && <p className="fm-faint">The click follows the map once it is used.</p>}
       {now ? (
         <>
-          <p role="status">Two bars around <b className="fm-mono">{now.place}</b>, place {at + 1} of {places.length}. {now.isBarLine ? 'Does the bar begin where the click says so?' : 'Is the click on the beat?'}</p>
+          <p role="status">
+            Two bars around <b className="fm-mono">{now.place}</b>, place {at + 1} of {places.length}.{' '}
+            {now.isBarLine ? 'Does the bar begin where the click says so?' : 'Is the click on the beat?'}
+          </p>
           <div className="fm-choices">
-            <button type="button" className="fm-choice" onClick={() => say(true)}><Kbd>1</Kbd><span className="flex-grow-1">It is right</span></button>
-            <button type="button" className="fm-choice" onClick={() => say(false)}><Kbd>2</Kbd><span className="flex-grow-1">It is wrong</span></button>
+            <button type="button" className="fm-choice" onClick={() => say(true)}>
+              <Kbd>1</Kbd>
+              <span className="flex-grow-1">It is right</span>
+            </button>
+            <button type="button" className="fm-choice" onClick={() => say(false)}>
+              <Kbd>2</Kbd>
+              <span className="flex-grow-1">It is wrong</span>
+            </button>
           </div>
-          <button type="button" className="fm-quiet" onClick={stop}>Stop checking</button>
+          <button type="button" className="fm-quiet" onClick={stop}>
+            Stop checking
+          </button>
         </>
       ) : (
         <>
-          <p role="status" className={right === places.length ? 'fm-good' : 'fm-attention'}>{right} of {places.length} places are right.{right < places.length ? ' Go to the wrong ones below and correct their pulses.' : ''}</p>
-          <button type="button" className="fm-button" onClick={onEnd}>Done</button>
+          <p role="status" className={right === places.length ? 'fm-good' : 'fm-attention'}>
+            {right} of {places.length} places are right.
+            {right < places.length ? ' Go to the wrong ones below and correct their pulses.' : ''}
+          </p>
+          <button type="button" className="fm-button" onClick={onEnd}>
+            Done
+          </button>
         </>
       )}
     </section>

@@ -2,7 +2,15 @@
 import { useRef, useState } from 'react';
 
 /** A value that is taken with Enter or on leaving, and given up with Escape; the keys are the stage's again then. */
-export function TakenField({ label, value, onTake }: { readonly label: string; readonly value: string; readonly onTake: (text: string) => void }) {
+export function TakenField({
+  label,
+  value,
+  onTake,
+}: {
+  readonly label: string;
+  readonly value: string;
+  readonly onTake: (text: string) => void;
+}) {
   const [text, setText] = useState<string | null>(null);
   const givenUp = useRef(false);
   const leave = (): void => {
@@ -12,7 +20,12 @@ export function TakenField({ label, value, onTake }: { readonly label: string; r
   };
   return (
     <input
-      className="form-control form-control-sm fm-mono" aria-label={label} value={text ?? value} onChange={(e) => setText(e.target.value)} onFocus={(e) => e.target.select()} onBlur={leave}
+      className="form-control form-control-sm fm-mono"
+      aria-label={label}
+      value={text ?? value}
+      onChange={(e) => setText(e.target.value)}
+      onFocus={(e) => e.target.select()}
+      onBlur={leave}
       onKeyDown={(e) => {
         if (e.key !== 'Enter' && e.key !== 'Escape') return;
         givenUp.current = e.key === 'Escape';

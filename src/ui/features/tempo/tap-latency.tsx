@@ -37,21 +37,58 @@ export function TapLatency({ onDone }: { readonly onDone: (ms: number | null) =>
     const audio = context.current;
     if (!audio || !running) return;
     const { contextTime = 0, performanceTime = 0 } = audio.getOutputTimestamp();
-    const heard = performanceTime > 0 ? contextTime + (performance.now() - performanceTime) / 1000 : audio.currentTime - (audio.outputLatency || audio.baseLatency || 0);
+    const heard =
+      performanceTime > 0
+        ? contextTime + (performance.now() - performanceTime) / 1000
+        : audio.currentTime - (audio.outputLatency || audio.baseLatency || 0);
     setTaps([...taps, heard]);
   };
-  useShortcuts([{ key: 't', run: tap }, { key: 'escape', run: () => onDone(null) }]);
+  useShortcuts([
+    { key: 't', run: tap },
+    { key: 'escape', run: () => onDone(null) },
+  ]);
   const late = latencyOf(clicks.slice(FIRST_COUNTED), taps);
   return (
     <section aria-label="Measure the latency">
       <h2>How late your taps come</h2>
-      <p className="fm-faint">A click plays {CLICKS} times. Tap <Kbd>T</Kbd> with it; the first {FIRST_COUNTED} are for finding in. What lies between is taken out of every tap from then on.</p>
-      <p role="status" className="fm-mono">{running ? (late === null ? `${taps.length} taps` : `${formatMs(late)} over ${taps.length} taps`) : 'not begun'}</p>
+      <p className="fm-faint">
+        A click plays {CLICKS} times. Tap <Kbd>T</Kbd> with it; the first {FIRST_COUNTED} are for finding in.
+        What lies between is taken out of every tap from then on.
+      </p>
+      <p role="status" className="fm-mono">
+        {running
+          ? late === null
+            ? `${taps.length} taps`
+            : `${formatMs(late)} over ${taps.length} taps`
+          : 'not begun'}
+      </p>
       <div className="d-flex gap-2 flex-wrap">
-        <button type="button" className="fm-button" onClick={begin}>{running ? 'Play again' : 'Play the click'}</button>
-        {running && <button type="button" className="fm-button" onPointerDown={(e) => { e.preventDefault(); tap(); }}>Tap</button>}
-        <button type="button" className="fm-main-button" disabled={late === null} onClick={() => onDone(late === null ? null : Math.round(1000 * late))}>Keep it</button>
-        <button type="button" className="fm-button" onClick={() => onDone(null)}>Back</button>
+        <button type="button" className="fm-button" onClick={begin}>
+          {running ? 'Play again' : 'Play the click'}
+        </button>
+        {running && (
+          <button
+            type="button"
+            className="fm-button"
+            onPointerDown={(e) => {
+              e.preventDefault();
+              tap();
+            }}
+          >
+            Tap
+          </button>
+        )}
+        <button
+          type="button"
+          className="fm-main-button"
+          disabled={late === null}
+          onClick={() => onDone(late === null ? null : Math.round(1000 * late))}
+        >
+          Keep it
+        </button>
+        <button type="button" className="fm-button" onClick={() => onDone(null)}>
+          Back
+        </button>
       </div>
     </section>
   );

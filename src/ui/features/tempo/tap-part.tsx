@@ -16,20 +16,39 @@ import type { Taps } from './use-taps';
 import type { TempoDraft } from './use-tempo-draft';
 
 type Each = Parameters<typeof tapLength>[0];
-const EACH: readonly { readonly each: Each; readonly text: string }[] = [{ each: 'pulse', text: 'a pulse' }, { each: 'half', text: 'half a pulse' }, { each: 'bar', text: 'a bar' }, { each: 'two bars', text: 'two bars' }];
+const EACH: readonly { readonly each: Each; readonly text: string }[] = [
+  { each: 'pulse', text: 'a pulse' },
+  { each: 'half', text: 'half a pulse' },
+  { each: 'bar', text: 'a bar' },
+  { each: 'two bars', text: 'two bars' },
+];
 /** Where the measured latency is kept in this browser, ms. */
 const LATENCY_KEY = 'fernmoss.tap-latency';
 /** How far the keys move a tap, s. */
 const STEP_SECONDS = 0.005;
 
 /** Tapping along with the song, by key, mouse or MIDI keyboard, and a map of it. */
-export function TapPart({ draft, taps, hits, keepers, onEnd }: { readonly draft: TempoDraft; readonly taps: Taps; readonly hits: ReadonlyMap<string, PlayedHits>; readonly keepers: readonly string[]; readonly onEnd: () => void }) {
+export function TapPart({
+  draft,
+  taps,
+  hits,
+  keepers,
+  onEnd,
+}: {
+  readonly draft: TempoDraft;
+  readonly taps: Taps;
+  readonly hits: ReadonlyMap<string, PlayedHits>;
+  readonly keepers: readonly string[];
+  readonly onEnd: () => void;
+}) {
   const player = usePlayer();
   const isPlaying = usePlayerState((s) => s.status === 'playing');
   const [each, setEach] = useState<Each>('pulse');
   const [meter, setMeter] = useState('4/4');
   const [toHits, setToHits] = useState(true);
-  const [latencyMs, setLatencyMs] = useState(() => Number(window.localStorage.getItem(LATENCY_KEY) ?? 0) || 0);
+  const [latencyMs, setLatencyMs] = useState(
+    () => Number(window.localStorage.getItem(LATENCY_KEY) ?? 0) || 0,
+  );
   const [measuring, setMeasuring] = useState(false);
   const tap = (atMs: number): void => {
     const heard = player.heardAt(atMs);
@@ -43,11 +62,16 @@ export function TapPart({ draft, taps, hits, keepers, onEnd }: { readonly draft:
   const takeSource = (): void => {
     if (!source) return;
     // Both hands of a chord are one stroke.
-    const strokes = (source.notesOf === null ? (hits.get(source.id)?.seconds ?? []) : (notes?.notes ?? []).map((n) => n.seconds + source.startSeconds)).filter((t, i, all) => i === 0 || t - (all[i - 1] as number) > 0.03);
+    const strokes = (
+      source.notesOf === null
+        ? (hits.get(source.id)?.seconds ?? [])
+        : (notes?.notes ?? []).map((n) => n.seconds + source.startSeconds)
+    ).filter((t, i, all) => i === 0 || t - (all[i - 1] as number) > 0.03);
     taps.set(strokes);
   };
   const last = taps.seconds.slice(-5);
-  const bpm = last.length > 1 ? (60 * (last.length - 1)) / ((last.at(-1) as number) - (last[0] as number)) : null;
+  const bpm =
+    last.length > 1 ? (60 * (last.length - 1)) / ((last.at(-1) as number) - (last[0] as number)) : null;
   const count = taps.seconds.length;
   const held = taps.seconds[taps.hand];
   /** Moves the tap in hand; the view goes with it. */
@@ -55,71 +79,256 @@ export function TapPart({ draft, taps, hits, keepers, onEnd }: { readonly draft:
     taps.move(taps.hand, at);
     if (!isPlaying) player.seek(Math.max(0, at));
   };
-  const nudge = (by: number): void => { if (held !== undefined) moveTo(held + by); };
+  const nudge = (by: number): void => {
+    if (held !== undefined) moveTo(held + by);
+  };
   const make = (): void => {
     const near = toHits ? keepers.flatMap((id) => hits.get(id)?.seconds ?? []).sort((a, b) => a - b) : [];
-    draft.take(`Map of ${count} taps`, () => readTaps({ taps: taps.seconds, pulsesPerTap: tapLength(each, meterOf(meter)), meter: meterOf(meter), hits: near }));
+    draft.take(`Map of ${count} taps`, () =>
+      readTaps({
+        taps: taps.seconds,
+        pulsesPerTap: tapLength(each, meterOf(meter)),
+        meter: meterOf(meter),
+        hits: near,
+      }),
+    );
   };
-  useShortcuts(measuring ? [] : [{ key: 't', run: () => tap(performance.now()) }, { key: 'backspace', run: () => taps.set(taps.seconds.slice(0, -1)) }, { key: 'enter', mod: true, run: make },
-    ...(held === undefined ? [] : [{ key: 'arrowright', shift: true, run: () => nudge(STEP_SECONDS) }, { key: 'arrowleft', shift: true, run: () => nudge(-STEP_SECONDS) }, { key: 'delete', run: () => taps.remove(taps.hand) }])]);
-  if (measuring) return <TapLatency onDone={(ms) => { if (ms !== null) { setLatencyMs(ms); window.localStorage.setItem(LATENCY_KEY, String(ms)); } setMeasuring(false); }} />;
+  useShortcuts(
+    measuring
+      ? []
+      : [
+          { key: 't', run: () => tap(performance.now()) },
+          { key: 'backspace', run: () => taps.set(taps.seconds.slice(0, -1)) },
+          { key: 'enter', mod: true, run: make },
+          ...(held === undefined
+            ? []
+            : [
+                { key: 'arrowright', shift: true, run: () => nudge(STEP_SECONDS) },
+                { key: 'arrowleft', shift: true, run: () => nudge(-STEP_SECONDS) },
+                { key: 'delete', run: () => taps.remove(taps.hand) },
+              ]),
+        ],
+  );
+  if (measuring)
+    return (
+      <TapLatency
+        onDone={(ms) => {
+          if (ms !== null) {
+            setLatencyMs(ms);
+            window.localStorage.setItem(LATENCY_KEY, String(ms));
+          }
+          setMeasuring(false);
+        }}
+      />
+    );
   return (
     <section aria-label="Tap along">
       <h2>Tap along</h2>
-      <p className="fm-faint mb-1">Play the song with <Kbd>Space</Kbd> and tap <Kbd>T</Kbd>. The first tap is on the first beat of a bar; what you leave out is filled in.</p>
-      <label className="fm-field d-flex align-items-center gap-2"><span className="flex-grow-1">Each tap is</span><select className="form-select form-select-sm w-auto" value={each} onChange={(e) => setEach(e.target.value as Each)}>{EACH.map((x) => <option key={x.each} value={x.each}>{x.text}</option>)}</select></label>
-      <label className="fm-field d-flex align-items-center gap-2"><span className="flex-grow-1">Meter</span><select className="form-select form-select-sm w-auto" value={meter} onChange={(e) => setMeter(e.target.value)}><MeterOptions also={undefined} /></select></label>
-      <label className="fm-field d-flex align-items-center gap-2"><input type="checkbox" className="form-check-input" checked={toHits} onChange={(e) => setToHits(e.target.checked)} /><span>Draw taps to hits of the timekeepers</span></label>
-      <p className="fm-field mb-2">Your hands come <span className="fm-mono">{latencyMs === 0 ? '0 ms' : formatMs(latencyMs / 1000)}</span> after the sound. <button type="button" className="fm-quiet" onClick={() => { player.stop(); setMeasuring(true); }}>Measure it</button></p>
-      <button type="button" className="fm-tap" disabled={!isPlaying} onPointerDown={(e) => { e.preventDefault(); tap(performance.now()); }}>
+      <p className="fm-faint mb-1">
+        Play the song with <Kbd>Space</Kbd> and tap <Kbd>T</Kbd>. The first tap is on the first beat of a bar;
+        what you leave out is filled in.
+      </p>
+      <label className="fm-field d-flex align-items-center gap-2">
+        <span className="flex-grow-1">Each tap is</span>
+        <select
+          className="form-select form-select-sm w-auto"
+          value={each}
+          onChange={(e) => setEach(e.target.value as Each)}
+        >
+          {EACH.map((x) => (
+            <option key={x.each} value={x.each}>
+              {x.text}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label className="fm-field d-flex align-items-center gap-2">
+        <span className="flex-grow-1">Meter</span>
+        <select
+          className="form-select form-select-sm w-auto"
+          value={meter}
+          onChange={(e) => setMeter(e.target.value)}
+        >
+          <MeterOptions also={undefined} />
+        </select>
+      </label>
+      <label className="fm-field d-flex align-items-center gap-2">
+        <input
+          type="checkbox"
+          className="form-check-input"
+          checked={toHits}
+          onChange={(e) => setToHits(e.target.checked)}
+        />
+        <span>Draw taps to hits of the timekeepers</span>
+      </label>
+      <p className="fm-field mb-2">
+        Your hands come{' '}
+        <span className="fm-mono">{latencyMs === 0 ? '0 ms' : formatMs(latencyMs / 1000)}</span> after the
+        sound.{' '}
+        <button
+          type="button"
+          className="fm-quiet"
+          onClick={() => {
+            player.stop();
+            setMeasuring(true);
+          }}
+        >
+          Measure it
+        </button>
+      </p>
+      <button
+        type="button"
+        className="fm-tap"
+        disabled={!isPlaying}
+        onPointerDown={(e) => {
+          e.preventDefault();
+          tap(performance.now());
+        }}
+      >
         <b className="fm-mono">{bpm === null ? '–' : bpm.toFixed(1)}</b>
-        <span role="status">{count === 0 ? (isPlaying ? 'Tap here or press T' : 'Press Space to play, then tap') : `${count} ${count === 1 ? 'tap' : 'taps'}, a minute`}</span>
+        <span role="status">
+          {count === 0
+            ? isPlaying
+              ? 'Tap here or press T'
+              : 'Press Space to play, then tap'
+            : `${count} ${count === 1 ? 'tap' : 'taps'}, a minute`}
+        </span>
       </button>
       {sources.length > 0 && (
         <div className="d-flex gap-2 align-items-center mt-2">
-          <select className="form-select form-select-sm" aria-label="A track that taps" value={sourceId} onChange={(e) => setSourceId(e.target.value)}><option value="">or a track that plays it …</option>{sources.map((s) => <option key={s.id} value={s.id}>{s.name}</option>)}</select>
-          <button type="button" className="fm-button text-nowrap" disabled={!source} onClick={takeSource}>Its hits</button>
+          <select
+            className="form-select form-select-sm"
+            aria-label="A track that taps"
+            value={sourceId}
+            onChange={(e) => setSourceId(e.target.value)}
+          >
+            <option value="">or a track that plays it …</option>
+            {sources.map((s) => (
+              <option key={s.id} value={s.id}>
+                {s.name}
+              </option>
+            ))}
+          </select>
+          <button type="button" className="fm-button text-nowrap" disabled={!source} onClick={takeSource}>
+            Its hits
+          </button>
         </div>
       )}
       {count > 0 && (
         <div className="fm-field mt-2" role="group" aria-label="Single taps">
           <div className="d-flex gap-2 align-items-center mb-1">
-            <span className="flex-grow-1">{held === undefined ? 'Move single taps' : <>Tap <span className="fm-mono">{taps.hand + 1}</span></>}</span>
-            <button type="button" className="fm-button" aria-label="Tap before" title="," onClick={() => taps.step(-1)}><i className="bi bi-chevron-left" aria-hidden="true" /></button>
-            <button type="button" className="fm-button" aria-label="Next tap" title="." onClick={() => taps.step(1)}><i className="bi bi-chevron-right" aria-hidden="true" /></button>
+            <span className="flex-grow-1">
+              {held === undefined ? (
+                'Move single taps'
+              ) : (
+                <>
+                  Tap <span className="fm-mono">{taps.hand + 1}</span>
+                </>
+              )}
+            </span>
+            <button
+              type="button"
+              className="fm-button"
+              aria-label="Tap before"
+              title=","
+              onClick={() => taps.step(-1)}
+            >
+              <i className="bi bi-chevron-left" aria-hidden="true" />
+            </button>
+            <button
+              type="button"
+              className="fm-button"
+              aria-label="Next tap"
+              title="."
+              onClick={() => taps.step(1)}
+            >
+              <i className="bi bi-chevron-right" aria-hidden="true" />
+            </button>
           </div>
           {held !== undefined && (
             <div className="d-flex gap-2 align-items-center mb-1">
-              <TakenField label="Moment of the tap" value={formatClock(held, 3)} onTake={(text) => { const at = parseClock(text); if (at !== null) moveTo(at); }} />
-              <button type="button" className="fm-button text-nowrap" title="Delete" onClick={() => taps.remove(taps.hand)}>Remove it</button>
+              <TakenField
+                label="Moment of the tap"
+                value={formatClock(held, 3)}
+                onTake={(text) => {
+                  const at = parseClock(text);
+                  if (at !== null) moveTo(at);
+                }}
+              />
+              <button
+                type="button"
+                className="fm-button text-nowrap"
+                title="Delete"
+                onClick={() => taps.remove(taps.hand)}
+              >
+                Remove it
+              </button>
             </div>
           )}
-          <p className="fm-faint mb-0">Drag them above the waveforms, or <Kbd>,</Kbd> <Kbd>.</Kbd> takes one in hand and <Kbd>Shift ←</Kbd> <Kbd>Shift →</Kbd> moves it by 5 ms.</p>
+          <p className="fm-faint mb-0">
+            Drag them above the waveforms, or <Kbd>,</Kbd> <Kbd>.</Kbd> takes one in hand and{' '}
+            <Kbd>Shift ←</Kbd> <Kbd>Shift →</Kbd> moves it by 5 ms.
+          </p>
         </div>
       )}
       {midi.text !== '' && <p className="fm-faint mb-1">{midi.text}</p>}
       <div className="d-flex gap-2 flex-wrap mt-2">
-        <button type="button" className="fm-main-button" disabled={count < 4} onClick={make}>Make the map <Kbd>Ctrl ⏎</Kbd></button>
-        {count > 0 && <button type="button" className="fm-button" onClick={() => taps.set([])}>Begin again</button>}
-        {midi.connect && <button type="button" className="fm-button" onClick={midi.connect}>Tap on a MIDI keyboard</button>}
-        <button type="button" className="fm-button" onClick={onEnd}>Back</button>
+        <button type="button" className="fm-main-button" disabled={count < 4} onClick={make}>
+          Make the map <Kbd>Ctrl ⏎</Kbd>
+        </button>
+        {count > 0 && (
+          <button type="button" className="fm-button" onClick={() => taps.set([])}>
+            Begin again
+          </button>
+        )}
+        {midi.connect && (
+          <button type="button" className="fm-button" onClick={midi.connect}>
+            Tap on a MIDI keyboard
+          </button>
+        )}
+        <button type="button" className="fm-button" onClick={onEnd}>
+          Back
+        </button>
       </div>
-      {draft.problem && <p className="fm-attention mt-2" role="alert">Not done: {draft.problem}.</p>}
+      {draft.problem && (
+        <p className="fm-attention mt-2" role="alert">
+          Not done: {draft.problem}.
+        </p>
+      )}
     </section>
   );
 }
 
 /** Tracks whose hits or notes can stand for taps: a click file, a part that plays every pulse. */
-function useTapSources(hits: ReadonlyMap<string, PlayedHits>): readonly { readonly id: string; readonly name: string; /** Recording of a note track; null = its hits count. */ readonly notesOf: string | null; readonly startSeconds: number }[] {
+function useTapSources(
+  hits: ReadonlyMap<string, PlayedHits>,
+): readonly {
+  readonly id: string;
+  readonly name: string;
+  /** Recording of a note track; null = its hits count. */ readonly notesOf: string | null;
+  readonly startSeconds: number;
+}[] {
   const { session, recordings } = useSession((s) => s.view);
   return tracksInOrder(session).flatMap((t) => {
     const isNotes = recordings.find((r) => r.id === t.recordingId)?.container === 'midi';
-    return isNotes || hits.has(t.id) ? [{ id: t.id, name: t.name, notesOf: isNotes ? t.recordingId : null, startSeconds: t.startFrames / (session.sampleRateHz ?? 48_000) }] : [];
+    return isNotes || hits.has(t.id)
+      ? [
+          {
+            id: t.id,
+            name: t.name,
+            notesOf: isNotes ? t.recordingId : null,
+            startSeconds: t.startFrames / (session.sampleRateHz ?? 48_000),
+          },
+        ]
+      : [];
   });
 }
 
 /** Notes of a MIDI keyboard as taps, where the browser has Web MIDI; asked for only when wanted. */
-function useMidiTaps(tap: (atMs: number) => void): { readonly text: string; readonly connect: (() => void) | null } {
+function useMidiTaps(tap: (atMs: number) => void): {
+  readonly text: string;
+  readonly connect: (() => void) | null;
+} {
   const [access, setAccess] = useState<MIDIAccess | null>(null);
   const [text, setText] = useState('');
   useEffect(() => {
@@ -129,13 +338,26 @@ function useMidiTaps(tap: (atMs: number) => void): { readonly text: string; read
       if ((status & 0xf0) === 0x90 && velocity > 0) tap(e.timeStamp);
     };
     const inputs = [...access.inputs.values()];
-    inputs.forEach((i) => { i.onmidimessage = onMessage; });
-    return () => inputs.forEach((i) => { i.onmidimessage = null; });
+    inputs.forEach((i) => {
+      i.onmidimessage = onMessage;
+    });
+    return () =>
+      inputs.forEach((i) => {
+        i.onmidimessage = null;
+      });
   }, [access, tap]);
   if (typeof navigator.requestMIDIAccess !== 'function') return { text, connect: null };
-  const connect = (): void => void navigator.requestMIDIAccess().then(
-    (got) => { setAccess(got); setText(got.inputs.size === 0 ? 'No MIDI keyboard is connected.' : `Every key of ${[...got.inputs.values()].map((i) => i.name ?? 'the keyboard').join(', ')} is a tap.`); },
-    () => setText('The browser does not let this page use MIDI. The key T works all the same.'),
-  );
+  const connect = (): void =>
+    void navigator.requestMIDIAccess().then(
+      (got) => {
+        setAccess(got);
+        setText(
+          got.inputs.size === 0
+            ? 'No MIDI keyboard is connected.'
+            : `Every key of ${[...got.inputs.values()].map((i) => i.name ?? 'the keyboard').join(', ')} is a tap.`,
+        );
+      },
+      () => setText('The browser does not let this page use MIDI. The key T works all the same.'),
+    );
   return { text, connect: access ? null : connect };
 }

@@ -5,7 +5,14 @@ import { ProgressBar } from 'react-bootstrap';
 import { faultText, type JobView } from '@/contracts';
 import { type SessionState, soundTracks, tracksInOrder, type Track } from '@/core/session';
 import type { TimekeeperChoice } from '@/core/tempo';
-import { formatBarPulse, type Meter, pulseQuarters, pulseTempi, setPointTempo, shiftPoint } from '@/core/time';
+import {
+  formatBarPulse,
+  type Meter,
+  pulseQuarters,
+  pulseTempi,
+  setPointTempo,
+  shiftPoint,
+} from '@/core/time';
 import { useHits, useSession, useSessionStore, songSeconds } from '@/ui/client';
 import { formatPercent, Kbd, useShortcuts } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
@@ -27,12 +34,17 @@ export function TempoStage() {
   const path = usePathname();
   const router = useRouter();
   const isConform = params.get('half') === 'conform';
-  const go = (conform: boolean): void => router.replace(conform ? `${path}?half=conform` : path, { scroll: false });
+  const go = (conform: boolean): void =>
+    router.replace(conform ? `${path}?half=conform` : path, { scroll: false });
   useShortcuts([{ key: 'h', run: () => go(!isConform) }]);
   const tabs = (
     <span className="fm-halves" role="group" aria-label="Halves of this stage" title="H: the other half">
-      <button type="button" aria-pressed={!isConform} onClick={() => go(false)}>The map</button>
-      <button type="button" aria-pressed={isConform} onClick={() => go(true)}>Conform</button>
+      <button type="button" aria-pressed={!isConform} onClick={() => go(false)}>
+        The map
+      </button>
+      <button type="button" aria-pressed={isConform} onClick={() => go(true)}>
+        Conform
+      </button>
     </span>
   );
   return isConform ? <ConformHalf tabs={tabs} /> : <MapHalf tabs={tabs} />;
@@ -49,7 +61,9 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
   const [span, setSpan] = useState(9);
   const job = jobs.find((j) => j.kind === 'tempo.detect' && (j.state === 'running' || j.state === 'queued'));
   const unheard = recordings.filter((r) => r.state === 'ready' && !r.listened).length;
-  const listening = unheard > 0 && jobs.some((j) => j.kind === 'recording.listen' && (j.state === 'running' || j.state === 'queued'));
+  const listening =
+    unheard > 0 &&
+    jobs.some((j) => j.kind === 'recording.listen' && (j.state === 'running' || j.state === 'queued'));
   const length = Math.max(1, songSeconds(session, recordings));
   const position = usePlayerState((s) => Math.round(s.positionSeconds * 30) / 30);
   const from = Math.max(0, Math.min(length - span, position - span * 0.25));
@@ -62,23 +76,49 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
   const [counting, setCounting] = useState(false);
   const taps = useTaps();
   const tapping = part === 'found' && mode === 'tap' && taps.seconds.length > 0;
-  const { hand, take } = usePulseInHand(model, position, () => { if (part === 'found') setPart('pulse'); });
+  const { hand, take } = usePulseInHand(model, position, () => {
+    if (part === 'found') setPart('pulse');
+  });
   const move = (pulse: number, seconds: number): void => {
     const from = model?.pulses[pulse]?.seconds;
-    if (model && from !== undefined) draft.correct(`Pulse ${formatBarPulse(model.map, from + 0.002)} ${formatMs(seconds - from)}`, { kind: 'move', pulse, seconds });
+    if (model && from !== undefined)
+      draft.correct(`Pulse ${formatBarPulse(model.map, from + 0.002)} ${formatMs(seconds - from)}`, {
+        kind: 'move',
+        pulse,
+        seconds,
+      });
   };
   /** What is taken hold of: pulses, or taps that are no map yet. */
-  const grips = tapping ? taps : { marks: model?.pulses ?? [], hand, take, move, step: (by: 1 | -1) => take(hand + by) };
-  const detect = (): void => void store.getState().call(`/api/sessions/${view.id}/tempo`, { timekeepers: session.timekeepers });
+  const grips = tapping
+    ? taps
+    : { marks: model?.pulses ?? [], hand, take, move, step: (by: 1 | -1) => take(hand + by) };
+  const detect = (): void =>
+    void store.getState().call(`/api/sessions/${view.id}/tempo`, { timekeepers: session.timekeepers });
   useShortcuts([
     // While one taps, it makes the map of the taps.
     ...(part === 'found' && mode === 'tap' ? [] : [{ key: 'enter', mod: true, run: draft.accept }]),
-    { key: '+', run: () => setSpan(Math.max(NEAREST_SECONDS, span / 1.5)) }, { key: '=', run: () => setSpan(Math.max(NEAREST_SECONDS, span / 1.5)) },
+    { key: '+', run: () => setSpan(Math.max(NEAREST_SECONDS, span / 1.5)) },
+    { key: '=', run: () => setSpan(Math.max(NEAREST_SECONDS, span / 1.5)) },
     { key: '-', run: () => setSpan(Math.min(length, span * 1.5)) },
-    { key: ',', run: () => grips.step(-1) }, { key: '.', run: () => grips.step(1) },
-    { key: 'arrowright', shift: false, run: () => player.seek(Math.min(length, position + span / 4)) }, { key: 'arrowleft', shift: false, run: () => player.seek(position - span / 4) },
+    { key: ',', run: () => grips.step(-1) },
+    { key: '.', run: () => grips.step(1) },
+    { key: 'arrowright', shift: false, run: () => player.seek(Math.min(length, position + span / 4)) },
+    { key: 'arrowleft', shift: false, run: () => player.seek(position - span / 4) },
   ]);
-  const lanes = <TimekeeperLanes model={model} tracks={chosen} hits={hits} divided={divided} window={{ from, to: from + span }} marks={grips.marks} hand={grips.hand} onHand={grips.take} onMove={grips.move} onSeek={(s) => player.seek(s)} />;
+  const lanes = (
+    <TimekeeperLanes
+      model={model}
+      tracks={chosen}
+      hits={hits}
+      divided={divided}
+      window={{ from, to: from + span }}
+      marks={grips.marks}
+      hand={grips.hand}
+      onHand={grips.take}
+      onMove={grips.move}
+      onSeek={(s) => player.seek(s)}
+    />
+  );
   const noTracks = Object.keys(session.nodes).length === 0;
   const doubts = model ? doubtfulPlaces(model) : [];
   return (
@@ -88,24 +128,79 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
           <h1>Tempo</h1>
           {tabs}
           {model && <TempoFacts model={model} isShort={draft.isNewer} />}
-          {doubts.length > 0 && <span className="fm-attention"><b>{doubts.length}</b> to check</span>}
+          {doubts.length > 0 && (
+            <span className="fm-attention">
+              <b>{doubts.length}</b> to check
+            </span>
+          )}
           <span className="fm-top-spring" />
-          {isAccepted ? <span className="fm-good"><i className="bi bi-check-lg" aria-hidden="true" /> accepted</span> : null}
-          <button type="button" className={model ? 'fm-button' : 'fm-main-button'} disabled={noTracks || job !== undefined || listening} onClick={detect}>{model ? 'Find again' : 'Find the tempo'}</button>
-          {draft.isNewer && <button type="button" className="fm-button" onClick={draft.keepAccepted}>Keep the old</button>}
-          {model && !isAccepted && <button type="button" className="fm-main-button" onClick={draft.accept}>Use this map <Kbd>Ctrl ⏎</Kbd></button>}
+          {isAccepted ? (
+            <span className="fm-good">
+              <i className="bi bi-check-lg" aria-hidden="true" /> accepted
+            </span>
+          ) : null}
+          <button
+            type="button"
+            className={model ? 'fm-button' : 'fm-main-button'}
+            disabled={noTracks || job !== undefined || listening}
+            onClick={detect}
+          >
+            {model ? 'Find again' : 'Find the tempo'}
+          </button>
+          {draft.isNewer && (
+            <button type="button" className="fm-button" onClick={draft.keepAccepted}>
+              Keep the old
+            </button>
+          )}
+          {model && !isAccepted && (
+            <button type="button" className="fm-main-button" onClick={draft.accept}>
+              Use this map <Kbd>Ctrl ⏎</Kbd>
+            </button>
+          )}
         </header>
         <Detection job={job} />
         {model ? (
           <>
-            <TempoPlot model={model} length={length} window={{ from, to: from + span }} onSeek={(s) => player.seek(s)} onTempo={(index, bpm) => draft.write(`${bpm.toFixed(2)} from ${pointPlace(model, index)}`, (file) => setPointTempo(file, index, bpm * pulseQuarters(model.reading.meters[0] as Meter)))} onPlace={(index, quarters) => draft.write(`The change at ${pointPlace(model, index)} comes at ${formatBarPulse(model.map, model.map.tempo.toSeconds(quarters) + 0.0005)}`, (file) => shiftPoint(file, index, quarters))} />
+            <TempoPlot
+              model={model}
+              length={length}
+              window={{ from, to: from + span }}
+              onSeek={(s) => player.seek(s)}
+              onTempo={(index, bpm) =>
+                draft.write(`${bpm.toFixed(2)} from ${pointPlace(model, index)}`, (file) =>
+                  setPointTempo(file, index, bpm * pulseQuarters(model.reading.meters[0] as Meter)),
+                )
+              }
+              onPlace={(index, quarters) =>
+                draft.write(
+                  `The change at ${pointPlace(model, index)} comes at ${formatBarPulse(model.map, model.map.tempo.toSeconds(quarters) + 0.0005)}`,
+                  (file) => shiftPoint(file, index, quarters),
+                )
+              }
+            />
             {lanes}
           </>
-        ) : tapping ? lanes : (
+        ) : tapping ? (
+          lanes
+        ) : (
           <NoTempoYet hasTracks={!noTracks} unheard={unheard} />
         )}
       </div>
-      <TempoPanel draft={draft} taps={taps} doubts={doubts} hits={hits} hand={hand} divided={divided} onDivided={setDivided} part={part} onPart={setPart} mode={mode} onMode={setMode} onStep={(by) => take(hand + by)} onCounter={() => setCounting(true)} />
+      <TempoPanel
+        draft={draft}
+        taps={taps}
+        doubts={doubts}
+        hits={hits}
+        hand={hand}
+        divided={divided}
+        onDivided={setDivided}
+        part={part}
+        onPart={setPart}
+        mode={mode}
+        onMode={setMode}
+        onStep={(by) => take(hand + by)}
+        onCounter={() => setCounting(true)}
+      />
       {counting && model && <LargeCounter model={model} onClose={() => setCounting(false)} />}
     </section>
   );
@@ -115,25 +210,52 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
 function Detection({ job }: { readonly job: JobView | undefined }) {
   const store = useSessionStore();
   const fault = useSession((s) => s.view.jobs.find((j) => j.kind === 'tempo.detect')?.fault ?? null);
-  if (job) return <div className="fm-tempo-job" role="status"><span>Listening for the beat over all timekeepers · {formatPercent(job.progress)}</span><ProgressBar now={job.progress * 100} /><button type="button" className="fm-quiet" onClick={() => void store.getState().call(`/api/jobs/${job.id}/cancel`)}>Cancel</button></div>;
-  return fault && fault.code !== 'job.cancelled' ? <p className="fm-attention px-3 py-2 mb-0">{faultText(fault)}</p> : null;
+  if (job)
+    return (
+      <div className="fm-tempo-job" role="status">
+        <span>Listening for the beat over all timekeepers · {formatPercent(job.progress)}</span>
+        <ProgressBar now={job.progress * 100} />
+        <button
+          type="button"
+          className="fm-quiet"
+          onClick={() => void store.getState().call(`/api/jobs/${job.id}/cancel`)}
+        >
+          Cancel
+        </button>
+      </div>
+    );
+  return fault && fault.code !== 'job.cancelled' ? (
+    <p className="fm-attention px-3 py-2 mb-0">{faultText(fault)}</p>
+  ) : null;
 }
 
 /** Tracks that keep the time, those that say most first; before anything was found all, to tap by. */
 function keepersOf(session: SessionState, found: readonly TimekeeperChoice[] | null): readonly Track[] {
   if (!session.timekeepers && !found) return soundTracks(session);
   const tracks = tracksInOrder(session);
-  const ids = session.timekeepers ?? (found ?? []).filter((t) => t.chosen).sort((a, b) => b.weight - a.weight).map((t) => t.id);
+  const ids =
+    session.timekeepers ??
+    (found ?? [])
+      .filter((t) => t.chosen)
+      .sort((a, b) => b.weight - a.weight)
+      .map((t) => t.id);
   return ids.flatMap((id) => tracks.filter((t) => t.id === id));
 }
 
-const pointPlace = ({ map }: TempoModel, index: number): string => formatBarPulse(map, (map.tempo.points[index]?.seconds ?? 0) + 0.0005);
+const pointPlace = ({ map }: TempoModel, index: number): string =>
+  formatBarPulse(map, (map.tempo.points[index]?.seconds ?? 0) + 0.0005);
 
 function NoTempoYet({ hasTracks, unheard }: { readonly hasTracks: boolean; readonly unheard: number }) {
   return (
     <div className="fm-empty">
       <p>{hasTracks ? 'No tempo yet.' : 'No recordings yet.'}</p>
-      <p className="fm-faint">{!hasTracks ? 'Add them at Intake; then the tempo can be found.' : unheard > 0 ? `Still listening to ${unheard} ${unheard === 1 ? 'recording' : 'recordings'}: a moment.` : 'The beat is found over several tracks together, as one performance. Which tracks keep the time is chosen by family and by what they play; you can choose yourself at the right, tap it, or type a tempo under Points.'}</p>
+      <p className="fm-faint">
+        {!hasTracks
+          ? 'Add them at Intake; then the tempo can be found.'
+          : unheard > 0
+            ? `Still listening to ${unheard} ${unheard === 1 ? 'recording' : 'recordings'}: a moment.`
+            : 'The beat is found over several tracks together, as one performance. Which tracks keep the time is chosen by family and by what they play; you can choose yourself at the right, tap it, or type a tempo under Points.'}
+      </p>
     </div>
   );
 }
@@ -146,8 +268,23 @@ function TempoFacts({ model, isShort }: { readonly model: TempoModel; readonly i
   const last = pulses.at(-1)?.seconds ?? map.tempo.points.at(-1)?.seconds ?? 0;
   return (
     <>
-      {reading.steady && reading.bpm !== null ? <span><b>{reading.bpm.toFixed(2)}</b> steady</span> : <span><b>{low.toFixed(1)} – {high.toFixed(1)}</b> not steady</span>}
-      {!isShort && <span><b>{map.meters.toBar(map.tempo.toQuarters(last)).bar}</b> bars</span>}
+      {reading.steady && reading.bpm !== null ? (
+        <span>
+          <b>{reading.bpm.toFixed(2)}</b> steady
+        </span>
+      ) : (
+        <span>
+          <b>
+            {low.toFixed(1)} – {high.toFixed(1)}
+          </b>{' '}
+          not steady
+        </span>
+      )}
+      {!isShort && (
+        <span>
+          <b>{map.meters.toBar(map.tempo.toQuarters(last)).bar}</b> bars
+        </span>
+      )}
     </>
   );
 }

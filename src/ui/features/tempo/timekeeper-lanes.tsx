@@ -18,9 +18,28 @@ const GRIP = 9;
 const FINE_FRAMES = 256;
 
 /** Waveforms of the timekeepers under the grid: does each line stand on a hit? Pulses are taken hold of in the strip above them. */
-export function TimekeeperLanes({ model, marks, tracks, hits, divided, window, hand, onHand, onMove, onSeek }: {
-  readonly model: TempoModel | null; /** What is taken hold of: the pulses, or taps that are no map yet. */ readonly marks: TempoModel['pulses']; readonly tracks: readonly Track[]; readonly hits: ReadonlyMap<string, PlayedHits>; readonly divided: number; readonly window: { readonly from: number; readonly to: number };
-  readonly hand: number; readonly onHand: (mark: number) => void; readonly onMove: (mark: number, seconds: number) => void; readonly onSeek: (seconds: number) => void;
+export function TimekeeperLanes({
+  model,
+  marks,
+  tracks,
+  hits,
+  divided,
+  window,
+  hand,
+  onHand,
+  onMove,
+  onSeek,
+}: {
+  readonly model: TempoModel | null;
+  /** What is taken hold of: the pulses, or taps that are no map yet. */ readonly marks: TempoModel['pulses'];
+  readonly tracks: readonly Track[];
+  readonly hits: ReadonlyMap<string, PlayedHits>;
+  readonly divided: number;
+  readonly window: { readonly from: number; readonly to: number };
+  readonly hand: number;
+  readonly onHand: (mark: number) => void;
+  readonly onMove: (mark: number, seconds: number) => void;
+  readonly onSeek: (seconds: number) => void;
 }) {
   const box = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -31,13 +50,35 @@ export function TimekeeperLanes({ model, marks, tracks, hits, divided, window, h
   const scale = useLevelScale();
   const unknownColor = useSession((s) => s.view.style.colors.unknown);
   const shown = tracks.slice(0, 8);
-  const peaks = usePeaks(useMemo(() => tracks.slice(0, 8).map((t) => t.recordingId), [tracks]), FINE_FRAMES);
+  const peaks = usePeaks(
+    useMemo(() => tracks.slice(0, 8).map((t) => t.recordingId), [tracks]),
+    FINE_FRAMES,
+  );
   const position = usePlayerState((s) => s.positionSeconds);
-  const laneHeight = shown.length > 0 ? Math.max(30, Math.min(64, Math.floor((height - HEAD - 8) / shown.length))) : 0;
+  const laneHeight =
+    shown.length > 0 ? Math.max(30, Math.min(64, Math.floor((height - HEAD - 8) / shown.length))) : 0;
   const wide = Math.max(1, width - LABEL);
-  const [drag, setDrag] = useState<{ readonly pulse: number; readonly seconds: number; readonly moved: boolean } | null>(null);
-  const deviations = useMemo(() => new Map([...hits].map(([id, h]) => [id, model ? deviationsOf(model.map, h.seconds, divided) : h.seconds.map((seconds) => ({ seconds, late: null }))])), [hits, model, divided]);
-  const secondsAt = (e: Pointing<HTMLElement>): number => { const r = e.currentTarget.getBoundingClientRect(); return window.from + ((e.clientX - r.left) / r.width) * (window.to - window.from); };
+  const [drag, setDrag] = useState<{
+    readonly pulse: number;
+    readonly seconds: number;
+    readonly moved: boolean;
+  } | null>(null);
+  const deviations = useMemo(
+    () =>
+      new Map(
+        [...hits].map(([id, h]) => [
+          id,
+          model
+            ? deviationsOf(model.map, h.seconds, divided)
+            : h.seconds.map((seconds) => ({ seconds, late: null })),
+        ]),
+      ),
+    [hits, model, divided],
+  );
+  const secondsAt = (e: Pointing<HTMLElement>): number => {
+    const r = e.currentTarget.getBoundingClientRect();
+    return window.from + ((e.clientX - r.left) / r.width) * (window.to - window.from);
+  };
   const grip = (e: Pointing<HTMLElement>): void => {
     const seconds = secondsAt(e);
     const pulse = nearestPulse(marks, seconds);
@@ -46,7 +87,14 @@ export function TimekeeperLanes({ model, marks, tracks, hits, divided, window, h
     e.currentTarget.setPointerCapture(e.pointerId);
     setDrag({ pulse, seconds: marks[pulse]?.seconds ?? seconds, moved: false });
   };
-  const pull = (e: Pointing<HTMLElement>): void => { if (drag) setDrag({ ...drag, seconds: secondsAt(e), moved: drag.moved || Math.abs(secondsAt(e) - drag.seconds) * (wide / (window.to - window.from)) > 2 }); };
+  const pull = (e: Pointing<HTMLElement>): void => {
+    if (drag)
+      setDrag({
+        ...drag,
+        seconds: secondsAt(e),
+        moved: drag.moved || Math.abs(secondsAt(e) - drag.seconds) * (wide / (window.to - window.from)) > 2,
+      });
+  };
   const release = (): void => {
     if (!drag) return;
     if (drag.moved) onMove(drag.pulse, drag.seconds);
@@ -70,11 +118,29 @@ export function TimekeeperLanes({ model, marks, tracks, hits, divided, window, h
       const top = HEAD + i * laneHeight;
       context.fillStyle = cssColor('--fm-lines');
       context.fillRect(0, top + laneHeight - 1, wide, 1);
-      if (own && rate) drawWaveform(context, { ...own, sampleRateHz: rate }, { x: 0, y: top + 2, width: wide, height: laneHeight - 4 }, { fromSeconds: window.from - t.startFrames / songRate, toSeconds: window.to - t.startFrames / songRate }, { color: t.color ?? unknownColor, scale, clip: cssColor('--fm-clay'), pixel: 1 / ratio });
+      if (own && rate)
+        drawWaveform(
+          context,
+          { ...own, sampleRateHz: rate },
+          { x: 0, y: top + 2, width: wide, height: laneHeight - 4 },
+          {
+            fromSeconds: window.from - t.startFrames / songRate,
+            toSeconds: window.to - t.startFrames / songRate,
+          },
+          { color: t.color ?? unknownColor, scale, clip: cssColor('--fm-clay'), pixel: 1 / ratio },
+        );
     });
     const lines = model ? gridLines(model.map, window.from, window.to) : [];
     const crowded = lines.length > wide / 10;
-    shown.forEach((t, i) => drawHits(context, deviations.get(t.id) ?? [], { x, from: window.from, to: window.to, bottom: HEAD + (i + 1) * laneHeight - 1, written: laneHeight >= 34 }));
+    shown.forEach((t, i) =>
+      drawHits(context, deviations.get(t.id) ?? [], {
+        x,
+        from: window.from,
+        to: window.to,
+        bottom: HEAD + (i + 1) * laneHeight - 1,
+        written: laneHeight >= 34,
+      }),
+    );
     context.font = '600 13px "Atkinson Hyperlegible Mono Variable", monospace';
     for (const line of lines) {
       if (crowded && line.bar === null) continue;
@@ -84,15 +150,72 @@ export function TimekeeperLanes({ model, marks, tracks, hits, divided, window, h
       context.globalAlpha = 1;
       if (line.bar !== null) context.fillText(String(line.bar), x(line.seconds) + 5, 15);
     }
-    if (!crowded) drawPulses(context, marks, { x, from: window.from, to: window.to, middle: NUMBERS + 10, hand, drag, tall });
-  }, [model, marks, shown, peaks, recordings, songRate, window.from, window.to, wide, laneHeight, theme, scale, unknownColor, deviations, hand, drag]);
+    if (!crowded)
+      drawPulses(context, marks, {
+        x,
+        from: window.from,
+        to: window.to,
+        middle: NUMBERS + 10,
+        hand,
+        drag,
+        tall,
+      });
+  }, [
+    model,
+    marks,
+    shown,
+    peaks,
+    recordings,
+    songRate,
+    window.from,
+    window.to,
+    wide,
+    laneHeight,
+    theme,
+    scale,
+    unknownColor,
+    deviations,
+    hand,
+    drag,
+  ]);
 
   const now = ((position - window.from) / (window.to - window.from)) * wide;
   return (
     <div ref={box} className="fm-lanes">
-      {shown.map((t, i) => <div key={t.id} className="fm-lane-label" style={{ top: HEAD + i * laneHeight, height: laneHeight, width: LABEL }} title={t.receivedName}><b>{t.name}</b></div>)}
-      <canvas ref={canvas} style={{ position: 'absolute', left: LABEL, top: 0, width: wide, height: HEAD + shown.length * laneHeight }} aria-label="Waveforms of the timekeepers with beat lines" onClick={(e) => { const r = e.currentTarget.getBoundingClientRect(); onSeek(window.from + ((e.clientX - r.left) / r.width) * (window.to - window.from)); }} />
-      <div className="fm-pulse-strip" style={{ left: LABEL, width: wide, top: 0, height: HEAD }} title="Drag a pulse or a tap to move it; click one to take it in hand" onPointerDown={grip} onPointerMove={pull} onPointerUp={release} onPointerCancel={() => setDrag(null)} />
+      {shown.map((t, i) => (
+        <div
+          key={t.id}
+          className="fm-lane-label"
+          style={{ top: HEAD + i * laneHeight, height: laneHeight, width: LABEL }}
+          title={t.receivedName}
+        >
+          <b>{t.name}</b>
+        </div>
+      ))}
+      <canvas
+        ref={canvas}
+        style={{
+          position: 'absolute',
+          left: LABEL,
+          top: 0,
+          width: wide,
+          height: HEAD + shown.length * laneHeight,
+        }}
+        aria-label="Waveforms of the timekeepers with beat lines"
+        onClick={(e) => {
+          const r = e.currentTarget.getBoundingClientRect();
+          onSeek(window.from + ((e.clientX - r.left) / r.width) * (window.to - window.from));
+        }}
+      />
+      <div
+        className="fm-pulse-strip"
+        style={{ left: LABEL, width: wide, top: 0, height: HEAD }}
+        title="Drag a pulse or a tap to move it; click one to take it in hand"
+        onPointerDown={grip}
+        onPointerMove={pull}
+        onPointerUp={release}
+        onPointerCancel={() => setDrag(null)}
+      />
       {now >= 0 && now <= wide && <div className="fm-playhead" style={{ left: LABEL + now }} />}
       {shown.length === 0 && <p className="fm-faint p-3">No timekeepers are chosen.</p>}
     </div>

@@ -1,6 +1,15 @@
 'use client';
 import { useMemo, useState } from 'react';
-import { Bar, BarChart, CartesianGrid, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
+import {
+  Bar,
+  BarChart,
+  CartesianGrid,
+  ReferenceLine,
+  ResponsiveContainer,
+  Tooltip,
+  XAxis,
+  YAxis,
+} from 'recharts';
 import type { PlayedHits } from '@/contracts';
 import { soundTracks } from '@/core/session';
 import { swingOf } from '@/core/tempo';
@@ -9,42 +18,167 @@ import { histogramOf, timingRows } from './timing';
 import { formatMs, type TempoModel } from './tempo-model';
 
 /** How far hits lie from the grid, by instrument; `parts` = places a pulse is divided into. */
-export function TimingPart({ model, hits, keepers, parts, onParts }: { readonly keepers: readonly string[]; readonly model: TempoModel | null; readonly hits: ReadonlyMap<string, PlayedHits>; readonly parts: number; readonly onParts: (parts: number) => void }) {
+export function TimingPart({
+  model,
+  hits,
+  keepers,
+  parts,
+  onParts,
+}: {
+  readonly keepers: readonly string[];
+  readonly model: TempoModel | null;
+  readonly hits: ReadonlyMap<string, PlayedHits>;
+  readonly parts: number;
+  readonly onParts: (parts: number) => void;
+}) {
   const session = useSession((s) => s.view.session);
   const [only, setOnly] = useState<string | null>(null);
-  const rows = useMemo(() => (model ? timingRows(model.map, soundTracks(session).flatMap((t) => { const own = hits.get(t.id); return own ? [{ id: t.id, name: t.name, seconds: own.seconds }] : []; }), parts) : []), [model, session, hits, parts]);
-  const bins = useMemo(() => histogramOf(rows.filter((r) => (only === null ? keepers.includes(r.id) : r.id === only)).flatMap((r) => r.deviations)), [rows, only, keepers]);
-  const swing = useMemo(() => (model ? swingOf(model.map, (only === null ? keepers : [only]).flatMap((id) => hits.get(id)?.seconds ?? []).sort((a, b) => a - b), parts === 4 ? 2 : 1) : null), [model, hits, keepers, only, parts]);
-  if (!model) return <p className="fm-faint">Find the tempo first: then it shows who plays before the beat and who after.</p>;
+  const rows = useMemo(
+    () =>
+      model
+        ? timingRows(
+            model.map,
+            soundTracks(session).flatMap((t) => {
+              const own = hits.get(t.id);
+              return own ? [{ id: t.id, name: t.name, seconds: own.seconds }] : [];
+            }),
+            parts,
+          )
+        : [],
+    [model, session, hits, parts],
+  );
+  const bins = useMemo(
+    () =>
+      histogramOf(
+        rows
+          .filter((r) => (only === null ? keepers.includes(r.id) : r.id === only))
+          .flatMap((r) => r.deviations),
+      ),
+    [rows, only, keepers],
+  );
+  const swing = useMemo(
+    () =>
+      model
+        ? swingOf(
+            model.map,
+            (only === null ? keepers : [only])
+              .flatMap((id) => hits.get(id)?.seconds ?? [])
+              .sort((a, b) => a - b),
+            parts === 4 ? 2 : 1,
+          )
+        : null,
+    [model, hits, keepers, only, parts],
+  );
+  if (!model)
+    return (
+      <p className="fm-faint">Find the tempo first: then it shows who plays before the beat and who after.</p>
+    );
   return (
     <>
       <h2>Timing</h2>
-      <label className="fm-field d-flex align-items-center gap-2"><span className="flex-grow-1">Hits against</span>
-        <select className="form-select form-select-sm w-auto" value={parts} onChange={(e) => onParts(Number(e.target.value))}>
-          <option value={1}>pulses</option><option value={2}>halves of pulses</option><option value={3}>thirds of pulses</option><option value={4}>quarters of pulses</option>
+      <label className="fm-field d-flex align-items-center gap-2">
+        <span className="flex-grow-1">Hits against</span>
+        <select
+          className="form-select form-select-sm w-auto"
+          value={parts}
+          onChange={(e) => onParts(Number(e.target.value))}
+        >
+          <option value={1}>pulses</option>
+          <option value={2}>halves of pulses</option>
+          <option value={3}>thirds of pulses</option>
+          <option value={4}>quarters of pulses</option>
         </select>
       </label>
-      <div className="fm-histogram" role="img" aria-label={`How late hits are: ${bins.map((b) => `${b.ms} ms ${b.hits}`).filter((_, i) => (bins[i]?.hits ?? 0) > 0).join(', ')}`}>
+      <div
+        className="fm-histogram"
+        role="img"
+        aria-label={`How late hits are: ${bins
+          .map((b) => `${b.ms} ms ${b.hits}`)
+          .filter((_, i) => (bins[i]?.hits ?? 0) > 0)
+          .join(', ')}`}
+      >
         <ResponsiveContainer width="100%" height={150}>
           <BarChart data={bins} margin={{ top: 6, right: 4, bottom: 0, left: -24 }} barCategoryGap={1}>
             <CartesianGrid vertical={false} stroke="var(--fm-lines)" />
-            <XAxis dataKey="ms" type="number" domain={[-50, 50]} ticks={[-40, -20, 0, 20, 40]} tick={{ fill: 'var(--fm-muted)', fontSize: 12 }} tickFormatter={(ms: number) => (ms > 0 ? `+${ms}` : String(ms).replace('-', '−'))} stroke="var(--fm-lines)" />
-            <YAxis tick={{ fill: 'var(--fm-muted)', fontSize: 12 }} allowDecimals={false} stroke="var(--fm-lines)" />
+            <XAxis
+              dataKey="ms"
+              type="number"
+              domain={[-50, 50]}
+              ticks={[-40, -20, 0, 20, 40]}
+              tick={{ fill: 'var(--fm-muted)', fontSize: 12 }}
+              tickFormatter={(ms: number) => (ms > 0 ? `+${ms}` : String(ms).replace('-', '−'))}
+              stroke="var(--fm-lines)"
+            />
+            <YAxis
+              tick={{ fill: 'var(--fm-muted)', fontSize: 12 }}
+              allowDecimals={false}
+              stroke="var(--fm-lines)"
+            />
             <ReferenceLine x={0} stroke="var(--fm-ink)" />
-            <Tooltip cursor={{ fill: 'var(--fm-sunk)' }} contentStyle={{ background: 'var(--bs-body-bg)', border: '1px solid var(--fm-lines)', fontSize: 13 }} labelFormatter={(ms) => `around ${formatMs(Number(ms) / 1000)}`} formatter={(n) => [String(n), 'hits']} />
+            <Tooltip
+              cursor={{ fill: 'var(--fm-sunk)' }}
+              contentStyle={{
+                background: 'var(--bs-body-bg)',
+                border: '1px solid var(--fm-lines)',
+                fontSize: 13,
+              }}
+              labelFormatter={(ms) => `around ${formatMs(Number(ms) / 1000)}`}
+              formatter={(n) => [String(n), 'hits']}
+            />
             <Bar dataKey="hits" fill="var(--fm-lake)" isAnimationActive={false} />
           </BarChart>
         </ResponsiveContainer>
       </div>
-      <p className="fm-faint mb-1">Milliseconds before (−) and after (+) the grid{only === null ? ', timekeepers' : `, ${rows.find((r) => r.id === only)?.name ?? ''} only`}.</p>
-      {swing && <p className="mb-1">Off-beats at <b className="num">{(100 * swing.share).toFixed(0)} %</b> of the {parts === 4 ? 'half pulse' : 'pulse'}, <span className="num">{swing.ratio.toFixed(2)} : 1</span>, {swing.ratio < 1.12 ? 'straight' : swing.ratio < 1.75 ? 'swung lightly' : swing.ratio < 2.3 ? 'swung in triplets' : 'swung hard'} <span className="fm-faint">({swing.hits} hits)</span></p>}
+      <p className="fm-faint mb-1">
+        Milliseconds before (−) and after (+) the grid
+        {only === null ? ', timekeepers' : `, ${rows.find((r) => r.id === only)?.name ?? ''} only`}.
+      </p>
+      {swing && (
+        <p className="mb-1">
+          Off-beats at <b className="num">{(100 * swing.share).toFixed(0)} %</b> of the{' '}
+          {parts === 4 ? 'half pulse' : 'pulse'}, <span className="num">{swing.ratio.toFixed(2)} : 1</span>,{' '}
+          {swing.ratio < 1.12
+            ? 'straight'
+            : swing.ratio < 1.75
+              ? 'swung lightly'
+              : swing.ratio < 2.3
+                ? 'swung in triplets'
+                : 'swung hard'}{' '}
+          <span className="fm-faint">({swing.hits} hits)</span>
+        </p>
+      )}
       <table className="fm-timing">
-        <thead><tr><th scope="col">Track, ms</th><th scope="col" className="num">late</th><th scope="col" className="num">spread</th><th scope="col" className="num">hits</th></tr></thead>
+        <thead>
+          <tr>
+            <th scope="col">Track, ms</th>
+            <th scope="col" className="num">
+              late
+            </th>
+            <th scope="col" className="num">
+              spread
+            </th>
+            <th scope="col" className="num">
+              hits
+            </th>
+          </tr>
+        </thead>
         <tbody>
           {rows.map((r) => (
             <tr key={r.id} className={only === r.id ? 'is-here' : ''}>
-              <th scope="row"><button type="button" className="fm-unfold" aria-pressed={only === r.id} title="Its hits alone in the picture" onClick={() => setOnly(only === r.id ? null : r.id)}>{r.name}</button></th>
-              <td className="num">{formatMs(r.late).replace(' ms', '')}</td><td className="num">{(1000 * r.spread).toFixed(1)}</td><td className="num">{r.hits}</td>
+              <th scope="row">
+                <button
+                  type="button"
+                  className="fm-unfold"
+                  aria-pressed={only === r.id}
+                  title="Its hits alone in the picture"
+                  onClick={() => setOnly(only === r.id ? null : r.id)}
+                >
+                  {r.name}
+                </button>
+              </th>
+              <td className="num">{formatMs(r.late).replace(' ms', '')}</td>
+              <td className="num">{(1000 * r.spread).toFixed(1)}</td>
+              <td className="num">{r.hits}</td>
             </tr>
           ))}
         </tbody>

@@ -58,10 +58,37 @@ export function useAudition(draft: ConformDraft): Audition {
       const sound = sounds.get(t.id);
       if (!r || r.channels === null || r.sessionFrames === null || (conformed && !sound)) return [];
       const strip = { ...sessionStrip(session, t, r.channels), muted: false };
-      return [conformed && sound ? { ...strip, gainDb: strip.gainDb + sound.matchDb, sound: sessionSound(t, `conformed/${sound.key}`), lengthFrames: sound.lengthFrames, startFrames: h.view.startFrames } : { ...strip, sound: sessionSound(t, `recordings/${r.id}`), lengthFrames: r.sessionFrames, startFrames: t.startFrames }];
+      return [
+        conformed && sound
+          ? {
+              ...strip,
+              gainDb: strip.gainDb + sound.matchDb,
+              sound: sessionSound(t, `conformed/${sound.key}`),
+              lengthFrames: sound.lengthFrames,
+              startFrames: h.view.startFrames,
+            }
+          : {
+              ...strip,
+              sound: sessionSound(t, `recordings/${r.id}`),
+              lengthFrames: r.sessionFrames,
+              startFrames: t.startFrames,
+            },
+      ];
     });
     const warp = plan?.warp ?? null;
-    void player.tryOut({ tracks, time: conformed && warp ? { toHeard: warp.toConformed, toPlayed: warp.toPlayed } : null, fromSeconds: h.from, toSeconds: Math.min(h.to, warp ? warp.toPlayed((h.view.startFrames + Math.max(0, ...h.view.tracks.map((t) => t.lengthFrames))) / rate) : h.to) });
+    void player.tryOut({
+      tracks,
+      time: conformed && warp ? { toHeard: warp.toConformed, toPlayed: warp.toPlayed } : null,
+      fromSeconds: h.from,
+      toSeconds: Math.min(
+        h.to,
+        warp
+          ? warp.toPlayed(
+              (h.view.startFrames + Math.max(0, ...h.view.tracks.map((t) => t.lengthFrames))) / rate,
+            )
+          : h.to,
+      ),
+    });
     setHeard(h);
   };
 
@@ -72,7 +99,14 @@ export function useAudition(draft: ConformDraft): Audition {
     setFault(null);
     const begin = performance.now();
     try {
-      const { jobId } = await api<{ jobId: string }>(`/api/sessions/${view.id}/audition`, 'POST', { bpm, treatments, keep, fromSeconds: Math.max(0, plan.warp.toConformed(from)), toSeconds: plan.warp.toConformed(to), trackIds: tracks.map((t) => t.id) });
+      const { jobId } = await api<{ jobId: string }>(`/api/sessions/${view.id}/audition`, 'POST', {
+        bpm,
+        treatments,
+        keep,
+        fromSeconds: Math.max(0, plan.warp.toConformed(from)),
+        toSeconds: plan.warp.toConformed(to),
+        trackIds: tracks.map((t) => t.id),
+      });
       for (;;) {
         const answer = await api<AuditionView>(`/api/auditions/${jobId}`);
         if (own !== run.current) return;
@@ -81,7 +115,8 @@ export function useAudition(draft: ConformDraft): Audition {
           play({ tracks, from, to, view: answer, side: 'conformed' });
           return;
         }
-        if (answer.state === 'failed' || answer.state === 'cancelled') throw new ApiFault(answer.fault ?? { code: 'job.cancelled' });
+        if (answer.state === 'failed' || answer.state === 'cancelled')
+          throw new ApiFault(answer.fault ?? { code: 'job.cancelled' });
         await new Promise((resolve) => setTimeout(resolve, POLL_MS));
       }
     } catch (cause) {
@@ -96,10 +131,22 @@ export function useAudition(draft: ConformDraft): Audition {
     const { positionSeconds, loop } = player.state.getState();
     const rate = session.sampleRateHz ?? 48_000;
     const { tempo, meters } = plan.played;
-    const first = Math.max(1, meters.toBar(tempo.toQuarters(loop && !player.state.getState().trying ? loop.startFrames / rate : positionSeconds)).bar);
-    const wanted = loop && !player.state.getState().trying ? Math.ceil(meters.toBar(tempo.toQuarters(loop.endFrames / rate)).bar - first) : BARS;
+    const first = Math.max(
+      1,
+      meters.toBar(
+        tempo.toQuarters(loop && !player.state.getState().trying ? loop.startFrames / rate : positionSeconds),
+      ).bar,
+    );
+    const wanted =
+      loop && !player.state.getState().trying
+        ? Math.ceil(meters.toBar(tempo.toQuarters(loop.endFrames / rate)).bar - first)
+        : BARS;
     const from = tempo.toSeconds(meters.barToQuarters(first));
-    await render(auditionTracks(session, solo), from, tempo.toSeconds(meters.barToQuarters(first + Math.min(MOST_BARS, Math.max(1, wanted)))));
+    await render(
+      auditionTracks(session, solo),
+      from,
+      tempo.toSeconds(meters.barToQuarters(first + Math.min(MOST_BARS, Math.max(1, wanted)))),
+    );
   };
 
   const stop = (): void => {
@@ -111,20 +158,37 @@ export function useAudition(draft: ConformDraft): Audition {
 
   // Another tempo or method while listening: the same bars are made again.
   const latest = useRef({ heard, render });
-  useEffect(() => { latest.current = { heard, render }; });
+  useEffect(() => {
+    latest.current = { heard, render };
+  });
   useEffect(() => {
     const { heard: running } = latest.current;
     if (!running) return undefined;
-    const timer = setTimeout(() => void latest.current.render(running.tracks, running.from, running.to), SETTLE_MS);
+    const timer = setTimeout(
+      () => void latest.current.render(running.tracks, running.from, running.to),
+      SETTLE_MS,
+    );
     return () => clearTimeout(timer);
   }, [bpm, treatments, keep]);
-  useEffect(() => () => { run.current++; void player.tryOut(null); }, [player]);
+  useEffect(
+    () => () => {
+      run.current++;
+      void player.tryOut(null);
+    },
+    [player],
+  );
 
   return {
     state: rendering ? 'rendering' : heard ? heard.side : 'off',
     names: heard?.tracks.map((t) => t.name) ?? [],
     range: heard ? { from: heard.from, to: heard.to } : null,
-    tookSeconds: took, fault, start, stop,
-    toggle: async () => { if (heard) play({ ...heard, side: heard.side === 'conformed' ? 'played' : 'conformed' }); else await start(); },
+    tookSeconds: took,
+    fault,
+    start,
+    stop,
+    toggle: async () => {
+      if (heard) play({ ...heard, side: heard.side === 'conformed' ? 'played' : 'conformed' });
+      else await start();
+    },
   };
 }

@@ -3,7 +3,11 @@ import { usePlayer, usePlayerState } from '@/ui/listening';
 import { nearestPulse, type TempoModel } from './tempo-model';
 
 /** The pulse at the play position; while something plays it stays, as it is read and worked on. `take` goes to another. */
-export function usePulseInHand(model: TempoModel | null, position: number, onTake: () => void): { readonly hand: number; readonly take: (pulse: number) => void } {
+export function usePulseInHand(
+  model: TempoModel | null,
+  position: number,
+  onTake: () => void,
+): { readonly hand: number; readonly take: (pulse: number) => void } {
   const player = usePlayer();
   const isPlaying = usePlayerState((s) => s.status === 'playing');
   const atPosition = model ? nearestPulse(model.pulses, position) : 0;

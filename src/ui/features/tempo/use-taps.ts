@@ -25,7 +25,10 @@ const NONE = -1;
 export function useTaps(): Taps {
   const player = usePlayer();
   const [{ seconds, hand }, setTaps] = useState<Pick<Taps, 'seconds' | 'hand'>>({ seconds: [], hand: NONE });
-  const marks = useMemo(() => seconds.map((at) => ({ seconds: at, confidence: 1, pinned: false })), [seconds]);
+  const marks = useMemo(
+    () => seconds.map((at) => ({ seconds: at, confidence: 1, pinned: false })),
+    [seconds],
+  );
   const take = (index: number): void => {
     const to = Math.max(0, Math.min(seconds.length - 1, index));
     const at = seconds[to];
@@ -34,17 +37,23 @@ export function useTaps(): Taps {
     player.seek(Math.max(0, at));
   };
   return {
-    seconds, hand, marks, take,
+    seconds,
+    hand,
+    marks,
+    take,
     step: (by) => take(hand < 0 ? seconds.length - 1 : hand + by),
     set: (all) => setTaps({ seconds: [...all].sort((a, b) => a - b), hand: NONE }),
-    add: (at) => setTaps((before) => ({ seconds: [...before.seconds, at].sort((a, b) => a - b), hand: NONE })),
-    move: (index, at) => setTaps((before) => {
-      const moved = before.seconds.map((t, i) => (i === index ? Math.max(0, at) : t)).sort((a, b) => a - b);
-      return { seconds: moved, hand: moved.indexOf(Math.max(0, at)) };
-    }),
-    remove: (index) => setTaps((before) => {
-      const left = before.seconds.filter((_, i) => i !== index);
-      return { seconds: left, hand: Math.min(index, left.length - 1) };
-    }),
+    add: (at) =>
+      setTaps((before) => ({ seconds: [...before.seconds, at].sort((a, b) => a - b), hand: NONE })),
+    move: (index, at) =>
+      setTaps((before) => {
+        const moved = before.seconds.map((t, i) => (i === index ? Math.max(0, at) : t)).sort((a, b) => a - b);
+        return { seconds: moved, hand: moved.indexOf(Math.max(0, at)) };
+      }),
+    remove: (index) =>
+      setTaps((before) => {
+        const left = before.seconds.filter((_, i) => i !== index);
+        return { seconds: left, hand: Math.min(index, left.length - 1) };
+      }),
   };
 }

@@ -1,7 +1,14 @@
 import { useMemo, useState } from 'react';
 import type { SessionView } from '@/contracts';
 import { type Edit, type SessionState, tracksInOrder } from '@/core/session';
-import { acceptEdit, acceptedReading, adjustReading, type Adjustment, type TempoReading, writtenEdit } from '@/core/tempo';
+import {
+  acceptEdit,
+  acceptedReading,
+  adjustReading,
+  type Adjustment,
+  type TempoReading,
+  writtenEdit,
+} from '@/core/tempo';
 import { createSongMap, moveGrid, type SongMapFile, songMapToFile } from '@/core/time';
 import { useSession, useSessionStore } from '@/ui/client';
 import { tempoModel, type TempoModel } from './tempo-model';
@@ -36,7 +43,8 @@ export interface TempoDraft {
 }
 
 /** The edit with another map. */
-const withMap = (edit: Edit, map: SongMapFile): Edit => (edit.kind === 'map.replace' ? { ...edit, map } : edit);
+const withMap = (edit: Edit, map: SongMapFile): Edit =>
+  edit.kind === 'map.replace' ? { ...edit, map } : edit;
 
 /** The edit, with the map as it is. */
 const sameMap = (edit: Edit, { map }: TempoModel): Edit => withMap(edit, songMapToFile(map));
@@ -46,11 +54,21 @@ function inHand({ session, tempo }: Pick<SessionView, 'session' | 'tempo'>, putA
   const jobId = tempo?.jobId ?? '';
   const found = tempo ? (tempo.result as TempoReading) : null;
   const accepted = acceptedReading(session, found);
-  const isNew = found !== null && (accepted === null || (session.mapFacts?.foundBy !== jobId && putAside !== jobId));
+  const isNew =
+    found !== null && (accepted === null || (session.mapFacts?.foundBy !== jobId && putAside !== jobId));
   const reading = isNew ? found : accepted;
   const file = isNew ? null : session.map;
-  const model: TempoModel | null = reading ? { ...tempoModel(reading), ...(file ? { map: createSongMap(file.points, file.meters) } : {}) } : null;
-  return { found, isNew, isAccepted: !isNew && accepted !== null, isNewer: isNew && accepted !== null, model, foundBy: isNew ? jobId : (session.mapFacts?.foundBy ?? null) };
+  const model: TempoModel | null = reading
+    ? { ...tempoModel(reading), ...(file ? { map: createSongMap(file.points, file.meters) } : {}) }
+    : null;
+  return {
+    found,
+    isNew,
+    isAccepted: !isNew && accepted !== null,
+    isNewer: isNew && accepted !== null,
+    model,
+    foundBy: isNew ? jobId : (session.mapFacts?.foundBy ?? null),
+  };
 }
 
 /** The draft of this session's tempo. */
@@ -75,31 +93,90 @@ export function useTempoDraft(): TempoDraft {
       }
     });
   };
-  const tryOut = (label: string, make: (reading: TempoReading, model: TempoModel, foundBy: string | null, session: SessionState) => readonly Edit[]): void => attempt(label, (view) => {
-    const { model, foundBy } = inHand(view, putAside);
-    return model ? make(model.reading, model, foundBy, view.session) : [];
-  });
+  const tryOut = (
+    label: string,
+    make: (
+      reading: TempoReading,
+      model: TempoModel,
+      foundBy: string | null,
+      session: SessionState,
+    ) => readonly Edit[],
+  ): void =>
+    attempt(label, (view) => {
+      const { model, foundBy } = inHand(view, putAside);
+      return model ? make(model.reading, model, foundBy, view.session) : [];
+    });
   return {
-    ...now, problem,
-    correct: (label, change) => tryOut(label, (r, m, by) => {
-      const after = adjustReading(r, change);
-      const edit = acceptEdit(after, by);
-      // A pin or a number changes no pulse: the points of the map stay as they are.
-      return [change.kind === 'pin' || change.kind === 'number' ? withMap(edit, { ...songMapToFile(m.map), meters: after.meters }) : edit];
-    }),
-    write: (label, change, also = []) => tryOut(label, (r, m, by) => [...also, writtenEdit(change(songMapToFile(m.map)), r, by)]),
-    moveAll: (label, frames) => tryOut(label, (r, m, foundBy, own) => {
-      const by = frames / (own.sampleRateHz ?? 48_000);
-      const moved = { ...r, beats: r.beats.map((t) => t + by), gridOffsetSeconds: r.gridOffsetSeconds === null ? null : r.gridOffsetSeconds + by, ...(r.checked ? { checked: r.checked.map((c) => ({ ...c, seconds: c.seconds + by })) } : {}) };
-      const markers = own.markers.length > 0 ? [{ kind: 'markers.set', markers: own.markers.map((m2) => ({ ...m2, seconds: m2.seconds + by })) } as const] : [];
-      return [withMap(acceptEdit(moved, foundBy), moveGrid(songMapToFile(m.map), by)), ...tracksInOrder(own).map((t): Edit => ({ kind: 'track.change', id: t.id, fields: { startFrames: t.startFrames + frames } })), ...markers];
-    }),
-    thin: (label, change) => tryOut(label, (r, m, by) => [withMap(acceptEdit(r, by), change(songMapToFile(m.map)))]),
+    ...now,
+    problem,
+    correct: (label, change) =>
+      tryOut(label, (r, m, by) => {
+        const after = adjustReading(r, change);
+        const edit = acceptEdit(after, by);
+        // A pin or a number changes no pulse: the points of the map stay as they are.
+        return [
+          change.kind === 'pin' || change.kind === 'number'
+            ? withMap(edit, { ...songMapToFile(m.map), meters: after.meters })
+            : edit,
+        ];
+      }),
+    write: (label, change, also = []) =>
+      tryOut(label, (r, m, by) => [...also, writtenEdit(change(songMapToFile(m.map)), r, by)]),
+    moveAll: (label, frames) =>
+      tryOut(label, (r, m, foundBy, own) => {
+        const by = frames / (own.sampleRateHz ?? 48_000);
+        const moved = {
+          ...r,
+          beats: r.beats.map((t) => t + by),
+          gridOffsetSeconds: r.gridOffsetSeconds === null ? null : r.gridOffsetSeconds + by,
+          ...(r.checked ? { checked: r.checked.map((c) => ({ ...c, seconds: c.seconds + by })) } : {}),
+        };
+        const markers =
+          own.markers.length > 0
+            ? [
+                {
+                  kind: 'markers.set',
+                  markers: own.markers.map((m2) => ({ ...m2, seconds: m2.seconds + by })),
+                } as const,
+              ]
+            : [];
+        return [
+          withMap(acceptEdit(moved, foundBy), moveGrid(songMapToFile(m.map), by)),
+          ...tracksInOrder(own).map((t): Edit => ({
+            kind: 'track.change',
+            id: t.id,
+            fields: { startFrames: t.startFrames + frames },
+          })),
+          ...markers,
+        ];
+      }),
+    thin: (label, change) =>
+      tryOut(label, (r, m, by) => [withMap(acceptEdit(r, by), change(songMapToFile(m.map)))]),
     // Made with the newest detection known: that one does not come up again as news.
     take: (label, make) => attempt(label, (view) => [acceptEdit(make(), view.tempo?.jobId ?? null)]),
-    check: (seconds, right) => tryOut(right ? 'The click is right there' : 'The click is wrong there', (r, m, by) => [sameMap(acceptEdit({ ...r, checked: [...(r.checked ?? []).filter((c) => Math.abs(c.seconds - seconds) > 1), { seconds, right }] }, by), m)]),
+    check: (seconds, right) =>
+      tryOut(right ? 'The click is right there' : 'The click is wrong there', (r, m, by) => [
+        sameMap(
+          acceptEdit(
+            {
+              ...r,
+              checked: [
+                ...(r.checked ?? []).filter((c) => Math.abs(c.seconds - seconds) > 1),
+                { seconds, right },
+              ],
+            },
+            by,
+          ),
+          m,
+        ),
+      ]),
     // Bars go on being called as they were.
-    accept: () => { if (now.isNew) tryOut('Accept the tempo map', (r, _, by, { map }) => [acceptEdit(adjustReading(r, { kind: 'number', number: map?.meters[0]?.number ?? 1 }), by)]); },
+    accept: () => {
+      if (now.isNew)
+        tryOut('Accept the tempo map', (r, _, by, { map }) => [
+          acceptEdit(adjustReading(r, { kind: 'number', number: map?.meters[0]?.number ?? 1 }), by),
+        ]);
+    },
     keepAccepted: () => setPutAside(tempo?.jobId ?? ''),
   };
 }

@@ -3,4 +3,5 @@ import { removeCheckpoint } from '@/server/services';
 
 type Context = { params: Promise<{ id: string }> };
 
-export const DELETE = (_request: Request, { params }: Context) => handle(async () => removeCheckpoint((await params).id));
+export const DELETE = (_request: Request, { params }: Context) =>
+  handle(async () => removeCheckpoint((await params).id));

@@ -3,6 +3,8 @@ import { deleteSession, viewSession } from '@/server/services';
 
 type Context = { params: Promise<{ id: string }> };
 
-export const GET = (_request: Request, { params }: Context) => handle(async () => viewSession((await params).id));
+export const GET = (_request: Request, { params }: Context) =>
+  handle(async () => viewSession((await params).id));
 
-export const DELETE = (_request: Request, { params }: Context) => handle(async () => deleteSession((await params).id));
+export const DELETE = (_request: Request, { params }: Context) =>
+  handle(async () => deleteSession((await params).id));

@@ -10,7 +10,8 @@ const versionIn = (request: Request): number | null => {
   return given === null ? null : Number(given);
 };
 
-export const GET = (request: Request, { params }: Context) => handle(async () => viewStyle((await params).id, versionIn(request)));
+export const GET = (request: Request, { params }: Context) =>
+  handle(async () => viewStyle((await params).id, versionIn(request)));
 
 export const POST = (request: Request, { params }: Context) =>
   handle(async () => {
@@ -18,4 +19,5 @@ export const POST = (request: Request, { params }: Context) =>
     return { version: await saveStyle((await params).id, base, style, note) };
   });
 
-export const DELETE = (_request: Request, { params }: Context) => handle(async () => removeStyle((await params).id));
+export const DELETE = (_request: Request, { params }: Context) =>
+  handle(async () => removeStyle((await params).id));

@@ -7,10 +7,20 @@ import { api, faultOf } from '@/ui/client';
 import { DifferenceTable } from '../compare-dialog';
 
 /** Every version with why it was made, who follows it, what it changed, and the way back to it. */
-export function HistoryPart({ kept, onTake }: { readonly kept: StyleView; readonly onTake: (style: HouseStyle) => void }) {
-  const [open, setOpen] = useState<{ readonly version: number; readonly differences: readonly StyleDifference[] } | null>(null);
+export function HistoryPart({
+  kept,
+  onTake,
+}: {
+  readonly kept: StyleView;
+  readonly onTake: (style: HouseStyle) => void;
+}) {
+  const [open, setOpen] = useState<{
+    readonly version: number;
+    readonly differences: readonly StyleDifference[];
+  } | null>(null);
   const [fault, setFault] = useState<Fault | null>(null);
-  const one = async (version: number): Promise<HouseStyle> => (await api<StyleView>(`/api/styles/${kept.id}?version=${version}`)).style;
+  const one = async (version: number): Promise<HouseStyle> =>
+    (await api<StyleView>(`/api/styles/${kept.id}?version=${version}`)).style;
   const show = async (version: number): Promise<void> => {
     if (open?.version === version) return setOpen(null);
     try {
@@ -22,23 +32,89 @@ export function HistoryPart({ kept, onTake }: { readonly kept: StyleView; readon
   };
   return (
     <>
-      <p className="fm-faint">A version never changes. Taking an earlier one over brings what it says into this draft, to be kept as the next.</p>
-      {fault && <p className="fm-attention" role="alert">{faultText(fault)}</p>}
+      <p className="fm-faint">
+        A version never changes. Taking an earlier one over brings what it says into this draft, to be kept as
+        the next.
+      </p>
+      {fault && (
+        <p className="fm-attention" role="alert">
+          {faultText(fault)}
+        </p>
+      )}
       <table className="fm-table">
-        <thead><tr><th>Version</th><th>Kept</th><th>Why</th><th>Followed by</th><th><span className="visually-hidden">What can be done</span></th></tr></thead>
+        <thead>
+          <tr>
+            <th>Version</th>
+            <th>Kept</th>
+            <th>Why</th>
+            <th>Followed by</th>
+            <th>
+              <span className="visually-hidden">What can be done</span>
+            </th>
+          </tr>
+        </thead>
         <tbody>
           {kept.versions.flatMap((v) => [
             <tr key={v.version}>
-              <td>v{v.version}{v.version === kept.version ? <span className="fm-faint"> now</span> : null}</td>
-              <td><time dateTime={v.at} suppressHydrationWarning>{new Date(v.at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}</time></td>
+              <td>
+                v{v.version}
+                {v.version === kept.version ? <span className="fm-faint"> now</span> : null}
+              </td>
+              <td>
+                <time dateTime={v.at} suppressHydrationWarning>
+                  {new Date(v.at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
+                </time>
+              </td>
               <td>{v.note || <span className="fm-faint">nothing said</span>}</td>
-              <td>{v.sessions.length === 0 ? <span className="fm-faint">no session</span> : v.sessions.map((s, i) => <span key={s.id}>{i > 0 ? ', ' : ''}<Link href={`/sessions/${s.id}/sort`}>{s.name}</Link></span>)}</td>
+              <td>
+                {v.sessions.length === 0 ? (
+                  <span className="fm-faint">no session</span>
+                ) : (
+                  v.sessions.map((s, i) => (
+                    <span key={s.id}>
+                      {i > 0 ? ', ' : ''}
+                      <Link href={`/sessions/${s.id}/sort`}>{s.name}</Link>
+                    </span>
+                  ))
+                )}
+              </td>
               <td className="text-end">
-                {v.version > 1 && <button type="button" className="fm-quiet" aria-expanded={open?.version === v.version} onClick={() => void show(v.version)}>What it changed</button>}
-                {v.version !== kept.version && <button type="button" className="fm-quiet" onClick={() => void one(v.version).then(onTake, (cause: unknown) => setFault(faultOf(cause)))}>Take over</button>}
+                {v.version > 1 && (
+                  <button
+                    type="button"
+                    className="fm-quiet"
+                    aria-expanded={open?.version === v.version}
+                    onClick={() => void show(v.version)}
+                  >
+                    What it changed
+                  </button>
+                )}
+                {v.version !== kept.version && (
+                  <button
+                    type="button"
+                    className="fm-quiet"
+                    onClick={() =>
+                      void one(v.version).then(onTake, (cause: unknown) => setFault(faultOf(cause)))
+                    }
+                  >
+                    Take over
+                  </button>
+                )}
               </td>
             </tr>,
-            ...(open?.version === v.version ? [<tr key={`${v.version} open`}><td colSpan={5}>{open.differences.length === 0 ? <span className="fm-faint">nothing that is seen</span> : <DifferenceTable differences={open.differences} />}</td></tr>] : []),
+            ...(open?.version === v.version
+              ? [
+                  <tr key={`${v.version} open`}>
+                    <td colSpan={5}>
+                      {open.differences.length === 0 ? (
+                        <span className="fm-faint">nothing that is seen</span>
+                      ) : (
+                        <DifferenceTable differences={open.differences} />
+                      )}
+                    </td>
+                  </tr>,
+                ]
+              : []),
           ])}
         </tbody>
       </table>

@@ -16,26 +16,69 @@ export function LensesPart({ style, change }: PartProps) {
   const set = (next: readonly LensRule[]): void => change({ lenses: next });
   return (
     <>
-      <p className="fm-faint">Each has a key at Sort, by its place among those that show something. <Kbd>⇧1</Kbd> is everything, <Kbd>⇧0</Kbd> what to check.</p>
+      <p className="fm-faint">
+        Each has a key at Sort, by its place among those that show something. <Kbd>⇧1</Kbd> is everything,{' '}
+        <Kbd>⇧0</Kbd> what to check.
+      </p>
       <ol className="fm-rules">
         {lenses.map((l, i) => (
           <li key={l.key} className={`fm-rule ${open === l.key ? 'is-open' : ''}`}>
             <div className="d-flex align-items-center gap-2">
               <span className="fm-lens-key">{keyOf(i) ? <Kbd>{keyOf(i) as string}</Kbd> : ''}</span>
-              <button type="button" className="fm-rule-head" aria-expanded={open === l.key} onClick={() => setOpen(open === l.key ? null : l.key)}><b>{l.name}</b> <span className="fm-faint">shows what meets:</span> {conditionText(l.when)}</button>
-              <RowKeys name={l.name} index={i} count={lenses.length} onMove={(to) => set(moved(lenses, i, to))} onRemove={() => set(lenses.filter((_, k) => k !== i))} />
+              <button
+                type="button"
+                className="fm-rule-head"
+                aria-expanded={open === l.key}
+                onClick={() => setOpen(open === l.key ? null : l.key)}
+              >
+                <b>{l.name}</b> <span className="fm-faint">shows what meets:</span> {conditionText(l.when)}
+              </button>
+              <RowKeys
+                name={l.name}
+                index={i}
+                count={lenses.length}
+                onMove={(to) => set(moved(lenses, i, to))}
+                onRemove={() => set(lenses.filter((_, k) => k !== i))}
+              />
             </div>
             {open === l.key && (
               <div className="fm-rule-body">
-                <TextField label="Name" className="fm-narrow" value={l.name} onKeep={(t) => (t.trim() === '' ? 'give it a name' : set(changedAt(lenses, i, { ...l, name: t.trim().slice(0, 40) })))} />
+                <TextField
+                  label="Name"
+                  className="fm-narrow"
+                  value={l.name}
+                  onKeep={(t) =>
+                    t.trim() === ''
+                      ? 'give it a name'
+                      : set(changedAt(lenses, i, { ...l, name: t.trim().slice(0, 40) }))
+                  }
+                />
                 <h3>Shows what meets</h3>
-                <ConditionEditor value={l.when} style={style} of={`${l.name}, shows`} onChange={(when) => set(changedAt(lenses, i, { ...l, when }))} />
+                <ConditionEditor
+                  value={l.when}
+                  style={style}
+                  of={`${l.name}, shows`}
+                  onChange={(when) => set(changedAt(lenses, i, { ...l, when }))}
+                />
               </div>
             )}
           </li>
         ))}
       </ol>
-      <button type="button" className="fm-button" onClick={() => { const key = freeKey('lens', lenses.map((l) => l.key)); set([...lenses, { key, name: 'New lens', when: { nameHas: [] } }]); setOpen(key); }}><i className="bi bi-plus" aria-hidden="true" /> New lens</button>
+      <button
+        type="button"
+        className="fm-button"
+        onClick={() => {
+          const key = freeKey(
+            'lens',
+            lenses.map((l) => l.key),
+          );
+          set([...lenses, { key, name: 'New lens', when: { nameHas: [] } }]);
+          setOpen(key);
+        }}
+      >
+        <i className="bi bi-plus" aria-hidden="true" /> New lens
+      </button>
     </>
   );
 }

@@ -1,6 +1,13 @@
 'use client';
 import { useState } from 'react';
-import { conditionText, type GroupRule, type HouseStyle, type ReturnRule, rowColor, type SendRule } from '@/core/style';
+import {
+  conditionText,
+  type GroupRule,
+  type HouseStyle,
+  type ReturnRule,
+  rowColor,
+  type SendRule,
+} from '@/core/style';
 import { ColorField } from '../color-field';
 import { ConditionEditor } from '../condition-editor';
 import { changedAt, Choice, freeKey, moved, RowKeys, TextField } from '../fields';
@@ -23,22 +30,77 @@ export function RoutingPart(props: PartProps) {
 function Returns({ style, change }: PartProps) {
   const { returns } = style;
   const set = (next: readonly ReturnRule[]): void => change({ returns: next });
-  const remove = (key: string): void => change({ returns: returns.filter((r) => r.key !== key), sends: style.sends.filter((s) => s.to !== key) });
+  const remove = (key: string): void =>
+    change({ returns: returns.filter((r) => r.key !== key), sends: style.sends.filter((s) => s.to !== key) });
   return (
     <>
-      <p className="fm-faint">A return is made in a session where something is sent to it. It arrives empty: what it does is the mixer’s.</p>
+      <p className="fm-faint">
+        A return is made in a session where something is sent to it. It arrives empty: what it does is the
+        mixer’s.
+      </p>
       {returns.map((r, i) => (
         <div key={r.key} className="fm-rule">
           <div className="d-flex align-items-end gap-2">
-            <TextField label={`Name of return ${i + 1}`} hidden value={r.name} onKeep={(t) => (t.trim() === '' ? 'give it a name' : set(changedAt(returns, i, { ...r, name: t.trim().slice(0, 60) })))} />
-            <Choice label={`${r.name} goes into`} hidden value={r.into ?? ''} of={[['', 'into the mix bus'], ...style.folders.filter((f) => f.bus !== null).map((f) => [f.key, `into the ${f.bus} bus`] as const)]} onChoose={(into) => set(changedAt(returns, i, { ...r, into: into || null }))} />
-            <ColorField label={`Colour of ${r.name}`} value={r.color ?? rowColor(style, 'return', r.name)} onKeep={(color) => set(changedAt(returns, i, { ...r, color }))} />
-            <span className="fm-faint flex-grow-1">{style.sends.filter((s) => s.to === r.key).length === 0 ? 'nothing is sent to it yet' : ''}</span>
-            <RowKeys name={r.name} index={i} count={returns.length} onMove={(to) => set(moved(returns, i, to))} onRemove={() => remove(r.key)} />
+            <TextField
+              label={`Name of return ${i + 1}`}
+              hidden
+              value={r.name}
+              onKeep={(t) =>
+                t.trim() === ''
+                  ? 'give it a name'
+                  : set(changedAt(returns, i, { ...r, name: t.trim().slice(0, 60) }))
+              }
+            />
+            <Choice
+              label={`${r.name} goes into`}
+              hidden
+              value={r.into ?? ''}
+              of={[
+                ['', 'into the mix bus'],
+                ...style.folders
+                  .filter((f) => f.bus !== null)
+                  .map((f) => [f.key, `into the ${f.bus} bus`] as const),
+              ]}
+              onChoose={(into) => set(changedAt(returns, i, { ...r, into: into || null }))}
+            />
+            <ColorField
+              label={`Colour of ${r.name}`}
+              value={r.color ?? rowColor(style, 'return', r.name)}
+              onKeep={(color) => set(changedAt(returns, i, { ...r, color }))}
+            />
+            <span className="fm-faint flex-grow-1">
+              {style.sends.filter((s) => s.to === r.key).length === 0 ? 'nothing is sent to it yet' : ''}
+            </span>
+            <RowKeys
+              name={r.name}
+              index={i}
+              count={returns.length}
+              onMove={(to) => set(moved(returns, i, to))}
+              onRemove={() => remove(r.key)}
+            />
           </div>
         </div>
       ))}
-      <button type="button" className="fm-button" onClick={() => set([...returns, { key: freeKey('return', returns.map((r) => r.key)), name: freeName('New return', returns), color: null, into: null }])}><i className="bi bi-plus" aria-hidden="true" /> New return</button>
+      <button
+        type="button"
+        className="fm-button"
+        onClick={() =>
+          set([
+            ...returns,
+            {
+              key: freeKey(
+                'return',
+                returns.map((r) => r.key),
+              ),
+              name: freeName('New return', returns),
+              color: null,
+              into: null,
+            },
+          ])
+        }
+      >
+        <i className="bi bi-plus" aria-hidden="true" /> New return
+      </button>
     </>
   );
 }
@@ -49,7 +111,8 @@ const freeName = (stem: string, list: readonly { readonly name: string }[]): str
   return n === 1 ? stem : `${stem} ${n}`;
 };
 
-const levelText = (s: SendRule): string => `${String(s.gainDb).replace('-', '−')} dB, ${s.before ? 'before' : 'after'} the level${s.pan === null ? '' : `, pan ${Math.round(s.pan * 100)}`}`;
+const levelText = (s: SendRule): string =>
+  `${String(s.gainDb).replace('-', '−')} dB, ${s.before ? 'before' : 'after'} the level${s.pan === null ? '' : `, pan ${Math.round(s.pan * 100)}`}`;
 
 function Sends({ style, change }: PartProps) {
   const [open, setOpen] = useState<number | null>(null);
@@ -64,19 +127,69 @@ function Sends({ style, change }: PartProps) {
         {sends.map((s, i) => (
           <li key={i} className={`fm-rule ${open === i ? 'is-open' : ''}`}>
             <div className="d-flex align-items-center gap-2">
-              <button type="button" className="fm-rule-head" aria-expanded={open === i} onClick={() => setOpen(open === i ? null : i)}><span className="fm-faint">{s.from} when</span> {conditionText(s.when)} <span className="fm-faint">→</span> <b>{returns.find((r) => r.key === s.to)?.name ?? s.to}</b> <span className="fm-faint">{levelText(s)}</span></button>
-              <RowKeys name={`Send ${i + 1}`} index={i} count={sends.length} onMove={(to) => { set(moved(sends, i, to)); setOpen(null); }} onRemove={() => { set(sends.filter((_, k) => k !== i)); setOpen(null); }} />
+              <button
+                type="button"
+                className="fm-rule-head"
+                aria-expanded={open === i}
+                onClick={() => setOpen(open === i ? null : i)}
+              >
+                <span className="fm-faint">{s.from} when</span> {conditionText(s.when)}{' '}
+                <span className="fm-faint">→</span> <b>{returns.find((r) => r.key === s.to)?.name ?? s.to}</b>{' '}
+                <span className="fm-faint">{levelText(s)}</span>
+              </button>
+              <RowKeys
+                name={`Send ${i + 1}`}
+                index={i}
+                count={sends.length}
+                onMove={(to) => {
+                  set(moved(sends, i, to));
+                  setOpen(null);
+                }}
+                onRemove={() => {
+                  set(sends.filter((_, k) => k !== i));
+                  setOpen(null);
+                }}
+              />
             </div>
-            {open === i && <OneSend send={s} style={style} onChange={(next) => set(changedAt(sends, i, next))} />}
+            {open === i && (
+              <OneSend send={s} style={style} onChange={(next) => set(changedAt(sends, i, next))} />
+            )}
           </li>
         ))}
       </ol>
-      <button type="button" className="fm-button" onClick={() => { set([...sends, { from: 'tracks', when: { family: ['lead-vocal'] }, to: first.key, gainDb: -12, pan: null, before: false }]); setOpen(sends.length); }}><i className="bi bi-plus" aria-hidden="true" /> New send</button>
+      <button
+        type="button"
+        className="fm-button"
+        onClick={() => {
+          set([
+            ...sends,
+            {
+              from: 'tracks',
+              when: { family: ['lead-vocal'] },
+              to: first.key,
+              gainDb: -12,
+              pan: null,
+              before: false,
+            },
+          ]);
+          setOpen(sends.length);
+        }}
+      >
+        <i className="bi bi-plus" aria-hidden="true" /> New send
+      </button>
     </>
   );
 }
 
-function OneSend({ send: s, style, onChange }: { readonly send: SendRule; readonly style: HouseStyle; readonly onChange: (s: SendRule) => void }) {
+function OneSend({
+  send: s,
+  style,
+  onChange,
+}: {
+  readonly send: SendRule;
+  readonly style: HouseStyle;
+  readonly onChange: (s: SendRule) => void;
+}) {
   const number = (text: string, least: number, most: number, keep: (n: number) => void): string | null => {
     const n = Number(text.replace(',', '.').replace('−', '-'));
     if (text.trim() === '' || !(n >= least && n <= most)) return `${least} to ${most}`;
@@ -86,14 +199,53 @@ function OneSend({ send: s, style, onChange }: { readonly send: SendRule; readon
   return (
     <div className="fm-rule-body">
       <div className="fm-fields">
-        <Choice label="From" value={s.from} of={[['tracks', 'tracks'], ['sums', 'sums of folders']]} onChoose={(from) => onChange({ ...s, from })} />
-        <Choice label="To" value={s.to} of={style.returns.map((r) => [r.key, r.name] as const)} onChoose={(to) => onChange({ ...s, to })} />
-        <TextField label="Level, dB" value={String(s.gainDb)} onKeep={(t) => number(t, -60, 12, (gainDb) => onChange({ ...s, gainDb }))} />
-        <Choice label="Taken" value={s.before ? 'before' : 'after'} of={[['after', 'after the level'], ['before', 'before the level']]} onChoose={(x) => onChange({ ...s, before: x === 'before' })} />
-        <TextField label="Pan, −100 … 100" value={s.pan === null ? '' : String(Math.round(s.pan * 100))} placeholder="that of the track" onKeep={(t) => (t.trim() === '' ? onChange({ ...s, pan: null }) : number(t, -100, 100, (n) => onChange({ ...s, pan: n / 100 })))} />
+        <Choice
+          label="From"
+          value={s.from}
+          of={[
+            ['tracks', 'tracks'],
+            ['sums', 'sums of folders'],
+          ]}
+          onChoose={(from) => onChange({ ...s, from })}
+        />
+        <Choice
+          label="To"
+          value={s.to}
+          of={style.returns.map((r) => [r.key, r.name] as const)}
+          onChoose={(to) => onChange({ ...s, to })}
+        />
+        <TextField
+          label="Level, dB"
+          value={String(s.gainDb)}
+          onKeep={(t) => number(t, -60, 12, (gainDb) => onChange({ ...s, gainDb }))}
+        />
+        <Choice
+          label="Taken"
+          value={s.before ? 'before' : 'after'}
+          of={[
+            ['after', 'after the level'],
+            ['before', 'before the level'],
+          ]}
+          onChoose={(x) => onChange({ ...s, before: x === 'before' })}
+        />
+        <TextField
+          label="Pan, −100 … 100"
+          value={s.pan === null ? '' : String(Math.round(s.pan * 100))}
+          placeholder="that of the track"
+          onKeep={(t) =>
+            t.trim() === ''
+              ? onChange({ ...s, pan: null })
+              : number(t, -100, 100, (n) => onChange({ ...s, pan: n / 100 }))
+          }
+        />
       </div>
       <h3>Sent from {s.from === 'sums' ? 'sums that meet' : 'tracks that meet'}</h3>
-      <ConditionEditor value={s.when} style={style} of="Send, when" onChange={(when) => onChange({ ...s, when })} />
+      <ConditionEditor
+        value={s.when}
+        style={style}
+        of="Send, when"
+        onChange={(when) => onChange({ ...s, when })}
+      />
     </div>
   );
 }
@@ -104,25 +256,68 @@ function Groups({ style, change }: PartProps) {
   const set = (next: readonly GroupRule[]): void => change({ groups: next });
   return (
     <>
-      <p className="fm-faint">Tracks of a group are edited as one: level, pan, mute and place in the song move together. One is made from two tracks on.</p>
+      <p className="fm-faint">
+        Tracks of a group are edited as one: level, pan, mute and place in the song move together. One is made
+        from two tracks on.
+      </p>
       <ol className="fm-rules">
         {groups.map((g, i) => (
           <li key={g.key} className={`fm-rule ${open === g.key ? 'is-open' : ''}`}>
             <div className="d-flex align-items-center gap-2">
-              <button type="button" className="fm-rule-head" aria-expanded={open === g.key} onClick={() => setOpen(open === g.key ? null : g.key)}><b>{g.name}</b> <span className="fm-faint">of what meets:</span> {conditionText(g.when)}</button>
-              <RowKeys name={g.name} index={i} count={groups.length} onMove={(to) => set(moved(groups, i, to))} onRemove={() => set(groups.filter((_, k) => k !== i))} />
+              <button
+                type="button"
+                className="fm-rule-head"
+                aria-expanded={open === g.key}
+                onClick={() => setOpen(open === g.key ? null : g.key)}
+              >
+                <b>{g.name}</b> <span className="fm-faint">of what meets:</span> {conditionText(g.when)}
+              </button>
+              <RowKeys
+                name={g.name}
+                index={i}
+                count={groups.length}
+                onMove={(to) => set(moved(groups, i, to))}
+                onRemove={() => set(groups.filter((_, k) => k !== i))}
+              />
             </div>
             {open === g.key && (
               <div className="fm-rule-body">
-                <TextField label="Name" className="fm-narrow" value={g.name} onKeep={(t) => (t.trim() === '' ? 'give it a name' : set(changedAt(groups, i, { ...g, name: t.trim().slice(0, 60) })))} />
+                <TextField
+                  label="Name"
+                  className="fm-narrow"
+                  value={g.name}
+                  onKeep={(t) =>
+                    t.trim() === ''
+                      ? 'give it a name'
+                      : set(changedAt(groups, i, { ...g, name: t.trim().slice(0, 60) }))
+                  }
+                />
                 <h3>Tracks that meet</h3>
-                <ConditionEditor value={g.when} style={style} of={`${g.name}, when`} onChange={(when) => set(changedAt(groups, i, { ...g, when }))} />
+                <ConditionEditor
+                  value={g.when}
+                  style={style}
+                  of={`${g.name}, when`}
+                  onChange={(when) => set(changedAt(groups, i, { ...g, when }))}
+                />
               </div>
             )}
           </li>
         ))}
       </ol>
-      <button type="button" className="fm-button" onClick={() => { const key = freeKey('group', groups.map((g) => g.key)); set([...groups, { key, name: freeName('New group', groups), when: { family: [] } }]); setOpen(key); }}><i className="bi bi-plus" aria-hidden="true" /> New group</button>
+      <button
+        type="button"
+        className="fm-button"
+        onClick={() => {
+          const key = freeKey(
+            'group',
+            groups.map((g) => g.key),
+          );
+          set([...groups, { key, name: freeName('New group', groups), when: { family: [] } }]);
+          setOpen(key);
+        }}
+      >
+        <i className="bi bi-plus" aria-hidden="true" /> New group
+      </button>
     </>
   );
 }

@@ -32,26 +32,113 @@ export function WordsPart({ style, change }: PartProps) {
   return (
     <>
       <p className="fm-faint">Some 1,500 words of the trade are known. What stands here goes before them.</p>
-      <TextField key={style.words.length} label="A word or phrase, as it stands in names" value="" placeholder="cajón" className="fm-narrow" onKeep={add} />
+      <TextField
+        key={style.words.length}
+        label="A word or phrase, as it stands in names"
+        value=""
+        placeholder="cajón"
+        className="fm-narrow"
+        onKeep={add}
+      />
       <table className="fm-table fm-editing mt-2">
-        <thead><tr><th>Word</th><th>Family</th><th>What makes the sound</th><th><span className="visually-hidden">Remove</span></th></tr></thead>
+        <thead>
+          <tr>
+            <th>Word</th>
+            <th>Family</th>
+            <th>What makes the sound</th>
+            <th>
+              <span className="visually-hidden">Remove</span>
+            </th>
+          </tr>
+        </thead>
         <tbody>
-          {style.words.length === 0 && <tr><td colSpan={4} className="fm-faint">None yet. A word is also learned at Sort, by setting one track right.</td></tr>}
+          {style.words.length === 0 && (
+            <tr>
+              <td colSpan={4} className="fm-faint">
+                None yet. A word is also learned at Sort, by setting one track right.
+              </td>
+            </tr>
+          )}
           {style.words.map((w, i) => (
             <tr key={w.text}>
-              <td><TextField label={`Word ${i + 1}`} hidden mono value={w.text} onKeep={(text) => { const phrase = asPhrase(text); return phrase === null ? NOT_A_PHRASE : set(changedAt(style.words, i, { ...w, text: phrase })); }} /></td>
-              <td><Choice label={`Family of ${w.text}`} hidden value={w.family} of={FAMILY_CHOICES} onChoose={(family: Family) => set(changedAt(style.words, i, { ...w, family }))} /></td>
-              <td><TextField label={`Part of ${w.text}`} hidden value={w.part?.replaceAll('-', ' ') ?? ''} placeholder="not said" list={partsOf(w.family).map((p) => p.replaceAll('-', ' '))} onKeep={(text) => set(changedAt(style.words, i, { ...w, part: asNoun(text) || null }))} /></td>
-              <td className="text-end"><RowKeys name={w.text} index={i} count={style.words.length} onRemove={() => set(style.words.filter((_, k) => k !== i))} /></td>
+              <td>
+                <TextField
+                  label={`Word ${i + 1}`}
+                  hidden
+                  mono
+                  value={w.text}
+                  onKeep={(text) => {
+                    const phrase = asPhrase(text);
+                    return phrase === null
+                      ? NOT_A_PHRASE
+                      : set(changedAt(style.words, i, { ...w, text: phrase }));
+                  }}
+                />
+              </td>
+              <td>
+                <Choice
+                  label={`Family of ${w.text}`}
+                  hidden
+                  value={w.family}
+                  of={FAMILY_CHOICES}
+                  onChoose={(family: Family) => set(changedAt(style.words, i, { ...w, family }))}
+                />
+              </td>
+              <td>
+                <TextField
+                  label={`Part of ${w.text}`}
+                  hidden
+                  value={w.part?.replaceAll('-', ' ') ?? ''}
+                  placeholder="not said"
+                  list={partsOf(w.family).map((p) => p.replaceAll('-', ' '))}
+                  onKeep={(text) => set(changedAt(style.words, i, { ...w, part: asNoun(text) || null }))}
+                />
+              </td>
+              <td className="text-end">
+                <RowKeys
+                  name={w.text}
+                  index={i}
+                  count={style.words.length}
+                  onRemove={() => set(style.words.filter((_, k) => k !== i))}
+                />
+              </td>
             </tr>
           ))}
         </tbody>
       </table>
       <h3>Words that say nothing here</h3>
-      <p className="fm-faint mb-2">Prefixes of a studio, names of a room: they are passed by as if they were not there.</p>
+      <p className="fm-faint mb-2">
+        Prefixes of a studio, names of a room: they are passed by as if they were not there.
+      </p>
       <div className="d-flex gap-2 flex-wrap align-items-center">
-        {style.junk.map((j) => <span key={j} className="fm-chip fm-mono">{j} <button type="button" className="fm-link" aria-label={`${j}: remove`} onClick={() => change({ junk: style.junk.filter((x) => x !== j) })}><i className="bi bi-x" aria-hidden="true" /></button></span>)}
-        <form onSubmit={(e) => { e.preventDefault(); addJunk(); }}><input className="form-control form-control-sm fm-mono" value={junk} placeholder="studio b" aria-label="Another word that says nothing" onChange={(e) => setJunk(e.target.value)} onBlur={addJunk} /></form>
+        {style.junk.map((j) => (
+          <span key={j} className="fm-chip fm-mono">
+            {j}{' '}
+            <button
+              type="button"
+              className="fm-link"
+              aria-label={`${j}: remove`}
+              onClick={() => change({ junk: style.junk.filter((x) => x !== j) })}
+            >
+              <i className="bi bi-x" aria-hidden="true" />
+            </button>
+          </span>
+        ))}
+        <form
+          onSubmit={(e) => {
+            e.preventDefault();
+            addJunk();
+          }}
+        >
+          <input
+            className="form-control form-control-sm fm-mono"
+            value={junk}
+            placeholder="studio b"
+            aria-label="Another word that says nothing"
+            onChange={(e) => setJunk(e.target.value)}
+            onBlur={addJunk}
+          />
+        </form>
       </div>
     </>
   );

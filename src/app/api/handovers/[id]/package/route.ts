@@ -6,5 +6,11 @@ type Context = { params: Promise<{ id: string }> };
 export const GET = (_request: Request, { params }: Context) =>
   handle(async () => {
     const { stream, fileName } = await packageStream((await params).id);
-    return new Response(bodyOf(stream as AsyncIterable<Uint8Array>), { headers: { 'content-type': 'application/zip', 'content-disposition': `attachment; filename="${fileName}"`, 'cache-control': 'no-store' } });
+    return new Response(bodyOf(stream as AsyncIterable<Uint8Array>), {
+      headers: {
+        'content-type': 'application/zip',
+        'content-disposition': `attachment; filename="${fileName}"`,
+        'cache-control': 'no-store',
+      },
+    });
   });

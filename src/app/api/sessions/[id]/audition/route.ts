@@ -4,4 +4,10 @@ import { startAudition } from '@/server/services';
 
 type Context = { params: Promise<{ id: string }> };
 
-export const POST = (request: Request, { params }: Context) => handle(async () => ({ jobId: await startAudition((await params).id, (await readBody(request, auditionRequestSchema)) as AuditionRequest) }));
+export const POST = (request: Request, { params }: Context) =>
+  handle(async () => ({
+    jobId: await startAudition(
+      (await params).id,
+      (await readBody(request, auditionRequestSchema)) as AuditionRequest,
+    ),
+  }));

@@ -4,4 +4,7 @@ import { makeCheckpoint } from '@/server/services';
 
 type Context = { params: Promise<{ id: string }> };
 
-export const POST = (request: Request, { params }: Context) => handle(async () => ({ id: await makeCheckpoint((await params).id, (await readBody(request, checkpointRequestSchema)).name) }));
+export const POST = (request: Request, { params }: Context) =>
+  handle(async () => ({
+    id: await makeCheckpoint((await params).id, (await readBody(request, checkpointRequestSchema)).name),
+  }));

@@ -4,4 +4,7 @@ import { cleanSession } from '@/server/services';
 
 type Context = { params: Promise<{ id: string }> };
 
-export const POST = (request: Request, { params }: Context) => handle(async () => cleanSession((await params).id, (await readBody(request, cleanRequestSchema)) as CleanRequest));
+export const POST = (request: Request, { params }: Context) =>
+  handle(async () =>
+    cleanSession((await params).id, (await readBody(request, cleanRequestSchema)) as CleanRequest),
+  );

@@ -7,5 +7,12 @@ type Context = { params: Promise<{ id: string }> };
 export const POST = (request: Request, { params }: Context) =>
   handle(async () => {
     const body = (await readBody(request, editRequestSchema)) as unknown as EditRequest;
-    return { revision: await applyToSession((await params).id, body.edits, { label: body.label, author: 'person' }, { baseRevision: body.baseRevision }) };
+    return {
+      revision: await applyToSession(
+        (await params).id,
+        body.edits,
+        { label: body.label, author: 'person' },
+        { baseRevision: body.baseRevision },
+      ),
+    };
   });

@@ -3,4 +3,5 @@ import { viewHistory } from '@/server/services';
 
 type Context = { params: Promise<{ id: string }> };
 
-export const GET = (_request: Request, { params }: Context) => handle(async () => viewHistory((await params).id));
+export const GET = (_request: Request, { params }: Context) =>
+  handle(async () => viewHistory((await params).id));

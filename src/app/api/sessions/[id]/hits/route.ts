@@ -3,4 +3,5 @@ import { viewHits } from '@/server/services';
 
 type Context = { params: Promise<{ id: string }> };
 
-export const GET = (_request: Request, { params }: Context) => handle(async () => viewHits((await params).id));
+export const GET = (_request: Request, { params }: Context) =>
+  handle(async () => viewHits((await params).id));

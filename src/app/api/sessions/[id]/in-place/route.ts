@@ -4,4 +4,5 @@ import { takeInPlace } from '@/server/services';
 
 type Context = { params: Promise<{ id: string }> };
 
-export const POST = (request: Request, { params }: Context) => handle(async () => takeInPlace((await params).id, (await readBody(request, inPlaceRequestSchema)).paths));
+export const POST = (request: Request, { params }: Context) =>
+  handle(async () => takeInPlace((await params).id, (await readBody(request, inPlaceRequestSchema)).paths));

@@ -8,5 +8,7 @@ export const POST = (request: Request, { params }: Context) =>
   handle(async () => {
     const { id } = await params;
     const { join, split } = await readBody(request, pairRequestSchema);
-    return split !== undefined ? { revision: await splitTrack(id, split) } : { jobId: await startJoin(id, join as string[]) };
+    return split !== undefined
+      ? { revision: await splitTrack(id, split) }
+      : { jobId: await startJoin(id, join as string[]) };
   });

@@ -6,7 +6,9 @@ type Context = { params: Promise<{ id: string }> };
 
 export const GET = (request: Request, { params }: Context) =>
   handle(async () => {
-    const { revision } = await returnRequestSchema.pick(['revision']).validate({ revision: new URL(request.url).searchParams.get('revision') });
+    const { revision } = await returnRequestSchema
+      .pick(['revision'])
+      .validate({ revision: new URL(request.url).searchParams.get('revision') });
     return previewReturn((await params).id, revision);
   });
 

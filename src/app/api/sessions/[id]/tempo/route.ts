@@ -5,4 +5,9 @@ import { startDetection } from '@/server/services';
 type Context = { params: Promise<{ id: string }> };
 
 export const POST = (request: Request, { params }: Context) =>
-  handle(async () => ({ jobId: await startDetection((await params).id, (await readBody(request, detectRequestSchema)) as DetectRequest) }));
+  handle(async () => ({
+    jobId: await startDetection(
+      (await params).id,
+      (await readBody(request, detectRequestSchema)) as DetectRequest,
+    ),
+  }));

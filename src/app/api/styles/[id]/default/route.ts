@@ -1,4 +1,5 @@
 import { handle } from '@/server/http';
 import { makeDefault } from '@/server/services';
 
-export const POST = (_request: Request, { params }: { params: Promise<{ id: string }> }) => handle(async () => makeDefault((await params).id));
+export const POST = (_request: Request, { params }: { params: Promise<{ id: string }> }) =>
+  handle(async () => makeDefault((await params).id));
