@@ -1,6 +1,7 @@
+import { spawn, type ChildProcess } from 'node:child_process';
 import { QueryTypes, Sequelize } from 'sequelize';
-import { SequelizeStorage, Umzug } from 'umzug';
 import { db, migrate } from '@/server/db';
+import { migrateSchema } from '@/server/db/migrate';
 import { MIGRATIONS } from '@/server/db/migrations';
 
 it('is at the newest step', async () => {
@@ -8,41 +9,101 @@ it('is at the newest step', async () => {
 });
 
 it('goes forward, back and forward again on an empty schema', async () => {
-  const schema = `steps_${process.pid}`;
-  await db().query(`create schema ${schema}`);
-  const own = new Sequelize(process.env.FERNMOSS_DATABASE_URL ?? '', {
-    dialect: 'postgres',
-    logging: false,
-    dialectOptions: { options: `-c search_path=${schema}` },
-  });
-  try {
-    const query = own.getQueryInterface();
-    const umzug = new Umzug({
-      migrations: MIGRATIONS.map((m) => ({ name: m.name, up: () => m.up(query), down: () => m.down(query) })),
-      storage: new SequelizeStorage({ sequelize: own, tableName: 'migrations', schema }),
-      logger: undefined,
-    });
+  await withDatabase('steps', async (_url, own) => {
     const tables = async (): Promise<string[]> =>
       (
         await own.query<{ table_name: string }>(
-          'select table_name from information_schema.tables where table_schema = :schema order by 1',
-          { replacements: { schema }, type: QueryTypes.SELECT },
+          "select table_name from information_schema.tables where table_schema = 'public' order by 1",
+          { type: QueryTypes.SELECT },
         )
       ).map((r) => r.table_name);
-    await umzug.up();
+    expect(await migrateSchema(own)).toEqual(MIGRATIONS.map((m) => m.name));
     const first = await tables();
     expect(first).toEqual(
       expect.arrayContaining(['sessions', 'tracks', 'edits', 'jobs', 'handovers', 'recordings']),
     );
-    await umzug.down({ to: 0 });
+    await migrateSchema(own, 'down');
     expect(await tables()).toEqual(['migrations']);
-    await umzug.up();
+    await migrateSchema(own);
     expect(await tables()).toEqual(first);
+  });
+});
+
+it('two processes that begin at once take every step once', async () => {
+  await withDatabase('at_once', async (url, own) => {
+    const other = new Sequelize(url, { dialect: 'postgres', logging: false });
+    try {
+      const taken = (await Promise.all([migrateSchema(own), migrateSchema(other)])).flat();
+      expect(taken.sort()).toEqual(MIGRATIONS.map((m) => m.name));
+    } finally {
+      await other.close();
+    }
+  });
+});
+
+it('kill -9 in every step: the next start goes on from there', async () => {
+  await withDatabase('killed', async (url, own) => {
+    const start = (): ChildProcess =>
+      spawn(process.execPath, ['dist/worker.mjs', '--migrate'], {
+        env: { ...process.env, FERNMOSS_DATABASE_URL: url },
+        stdio: 'ignore',
+      });
+    const asleep = async (): Promise<number[]> =>
+      (
+        await own.query<{ pid: number }>(
+          "select pid from pg_stat_activity where datname = current_database() and wait_event = 'PgSleep'",
+          { type: QueryTypes.SELECT },
+        )
+      ).map((r) => r.pid);
+    // Every step stands still after its work and before its commit, until the hold on it is taken away.
+    await own.query('create table migrations (name varchar(255) primary key)');
+    await own.query('create table holds (name text primary key)');
+    await own.query(
+      `create function hold() returns trigger language plpgsql as
+       'begin if exists (select 1 from holds where name = new.name) then perform pg_sleep(60); end if; return new; end'`,
+    );
+    await own.query('create trigger hold before insert on migrations for each row execute function hold()');
+    for (const { name } of MIGRATIONS)
+      await own.query('insert into holds values (:name)', { replacements: { name } });
+    for (const [index, { name }] of MIGRATIONS.entries()) {
+      const child = start();
+      let pids: number[] = [];
+      while (pids.length === 0 && child.exitCode === null) pids = await asleep();
+      expect(pids).toHaveLength(1);
+      child.kill('SIGKILL');
+      // The server notices that its client is gone only when it next writes.
+      await own.query(`select pg_terminate_backend(${pids[0]})`);
+      const [row] = await own.query<{ count: string }>('select count(*) from migrations', {
+        type: QueryTypes.SELECT,
+      });
+      expect([name, Number(row?.count)]).toEqual([name, index]);
+      await own.query('delete from holds where name = :name', { replacements: { name } });
+    }
+    const last = start();
+    expect(await new Promise((resolve) => last.once('exit', resolve))).toBe(0);
+    expect(await migrateSchema(own)).toEqual([]);
+    await own.query('drop table holds');
+    await migrateSchema(own, 'down');
+  });
+});
+
+/** Runs `work` on a database of its own in the cluster under test. */
+async function withDatabase(
+  name: string,
+  work: (url: string, own: Sequelize) => Promise<void>,
+): Promise<void> {
+  const database = `fernmoss_${name}_${process.pid}`;
+  await db().query(`create database ${database}`);
+  const url = new URL(process.env.FERNMOSS_DATABASE_URL ?? '');
+  url.pathname = `/${database}`;
+  const own = new Sequelize(url.href, { dialect: 'postgres', logging: false });
+  try {
+    await work(url.href, own);
   } finally {
     await own.close();
-    await db().query(`drop schema ${schema} cascade`);
+    await db().query(`drop database ${database} with (force)`);
   }
-});
+}
 
 it('the database itself refuses what must not be', async () => {
   const refuse = async (sql: string): Promise<void> => {

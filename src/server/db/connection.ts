@@ -1,7 +1,6 @@
 import { Sequelize } from 'sequelize';
-import { SequelizeStorage, Umzug } from 'umzug';
 import { readConfig } from '../config';
-import { MIGRATIONS } from './migrations';
+import { migrateSchema } from './migrate';
 import { initModels, SessionModel } from './models';
 
 const cache = globalThis as { fernmossDb?: Sequelize };
@@ -17,18 +16,8 @@ export function db(): Sequelize {
   return cache.fernmossDb;
 }
 
-/** Steps forward to the newest schema, or `down` to before the first; returns the names of the steps taken. */
-export async function migrate(direction: 'up' | 'down' = 'up'): Promise<string[]> {
-  const sequelize = db();
-  const query = sequelize.getQueryInterface();
-  const umzug = new Umzug({
-    migrations: MIGRATIONS.map((m) => ({ name: m.name, up: () => m.up(query), down: () => m.down(query) })),
-    storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
-    logger: undefined,
-  });
-  const steps = direction === 'up' ? await umzug.up() : await umzug.down({ to: 0 });
-  return steps.map((s) => s.name);
-}
+/** Brings the schema of this process's database up to date, see {@link migrateSchema}. */
+export const migrate = (direction: 'up' | 'down' = 'up'): Promise<string[]> => migrateSchema(db(), direction);
 
 /** Closes the connection; the next `db()` opens another. */
 export async function closeDb(): Promise<void> {

@@ -1,11 +1,12 @@
-import { DataTypes, literal, type QueryInterface } from 'sequelize';
+import { DataTypes, literal } from 'sequelize';
 import { DEFAULT_STYLE } from '@/core/style';
+import type { Columns, SchemaWriter } from './schema-writer';
 
 /** One step of the schema, forward and back. */
 export interface Migration {
   readonly name: string;
-  readonly up: (q: QueryInterface) => Promise<void>;
-  readonly down: (q: QueryInterface) => Promise<void>;
+  readonly up: (q: SchemaWriter) => Promise<void>;
+  readonly down: (q: SchemaWriter) => Promise<void>;
 }
 
 /** The style a new house begins with. */
@@ -26,7 +27,7 @@ const real = { type: DataTypes.DOUBLE, allowNull: false };
 const json = { type: DataTypes.JSONB };
 const now = { type: DataTypes.DATE, allowNull: false, defaultValue: literal('now()') };
 
-const TABLES: readonly (readonly [string, Parameters<QueryInterface['createTable']>[1]])[] = [
+const TABLES: readonly (readonly [string, Columns])[] = [
   [
     'sessions',
     {
@@ -215,6 +216,15 @@ const fresh = (columns: (typeof TABLES)[number][1]): (typeof TABLES)[number][1] 
     Object.entries(columns).map(([name, column]) => [name, { ...(column as object) }]),
   ) as (typeof TABLES)[number][1];
 
+/** Foreign keys that step 0012 gives an index. */
+const REFERENCES = [
+  ['recordings', 'peaks_sha256'],
+  ['recordings', 'onsets_sha256'],
+  ['recordings', 'sketch_sha256'],
+  ['recordings', 'converted_sha256'],
+  ['tracks', 'recording_id'],
+] as const;
+
 /** All steps in order. Never change one that has been released; add another. */
 export const MIGRATIONS: readonly Migration[] = [
   {
@@ -222,7 +232,7 @@ export const MIGRATIONS: readonly Migration[] = [
     async up(q) {
       for (const [name, columns] of TABLES) await q.createTable(name, fresh(columns));
       for (const [table, name, sql] of CHECKS)
-        await q.sequelize.query(`alter table ${table} add constraint ${name} check (${sql})`);
+        await q.run(`alter table ${table} add constraint ${name} check (${sql})`);
       await q.addIndex('recordings', ['session_id']);
       await q.addIndex('recordings', ['sha256']);
       await q.addIndex('jobs', ['session_id', 'state']);
@@ -236,7 +246,7 @@ export const MIGRATIONS: readonly Migration[] = [
     name: '0002-conform',
     async up(q) {
       // Sequelize's own names the schema `public`, whatever the connection's is.
-      await q.sequelize.query('alter table sessions add column conform jsonb');
+      await q.run('alter table sessions add column conform jsonb');
       await q.createTable(
         'conform_files',
         fresh({
@@ -260,7 +270,7 @@ export const MIGRATIONS: readonly Migration[] = [
     },
     async down(q) {
       await q.dropTable('conform_files');
-      await q.sequelize.query('alter table sessions drop column conform');
+      await q.run('alter table sessions drop column conform');
     },
   },
   {
@@ -271,31 +281,28 @@ export const MIGRATIONS: readonly Migration[] = [
         fresh({ id, session_id: session, name: text, revision: integer, created_at: now }),
       );
       await q.addIndex('checkpoints', ['session_id', 'revision']);
-      await q.sequelize.query("alter table handovers add column copies jsonb not null default '[]'");
-      await q.sequelize.query(
-        'alter table conform_files add column match_db double precision not null default 0',
-      );
-      await q.sequelize.query('alter table handovers drop constraint handovers_state');
-      await q.sequelize.query(
+      await q.run("alter table handovers add column copies jsonb not null default '[]'");
+      await q.run('alter table conform_files add column match_db double precision not null default 0');
+      await q.run('alter table handovers drop constraint handovers_state');
+      await q.run(
         "alter table handovers add constraint handovers_state check (state in ('building','done','failed','removed'))",
       );
     },
     async down(q) {
-      await q.sequelize.query("delete from handovers where state = 'removed'");
-      await q.sequelize.query('alter table handovers drop constraint handovers_state');
-      await q.sequelize.query(
+      await q.run("delete from handovers where state = 'removed'");
+      await q.run('alter table handovers drop constraint handovers_state');
+      await q.run(
         "alter table handovers add constraint handovers_state check (state in ('building','done','failed'))",
       );
-      await q.sequelize.query('alter table handovers drop column copies');
-      await q.sequelize.query('alter table conform_files drop column match_db');
+      await q.run('alter table handovers drop column copies');
+      await q.run('alter table conform_files drop column match_db');
       await q.dropTable('checkpoints');
     },
   },
   {
     name: '0004-containers',
     async up(q) {
-      const run = (sql: string) => q.sequelize.query(sql);
-      await run(
+      await q.run(
         `alter table recordings add column original_sha256 varchar(64) references blobs (sha256), add column container text, add column codec text, add column lossy boolean not null default false, add column channel_index integer, add column metadata jsonb, add column source_path text, add column notes jsonb, add column converted_kept boolean not null default false`,
       );
       await q.createTable(
@@ -312,8 +319,8 @@ export const MIGRATIONS: readonly Migration[] = [
           modified_ms: { ...long, allowNull: false },
         }),
       );
-      await run("alter table sessions add column project text not null default ''");
-      await run(
+      await q.run("alter table sessions add column project text not null default ''");
+      await q.run(
         "alter table tracks add column inverted boolean not null default false, add column mono_from text constraint tracks_mono_from check (mono_from in ('left','right')), add column keeps_samples boolean not null default false, add column tied_to text constraint tracks_tied_to check (tied_to in ('bars','time'))",
       );
       await q.createTable(
@@ -335,26 +342,25 @@ export const MIGRATIONS: readonly Migration[] = [
           made_at: now,
         }),
       );
-      await run('create index recordings_original_sha256 on recordings (original_sha256)');
-      await run("update recordings set container = 'wav' where sha256 is not null");
+      await q.run('create index recordings_original_sha256 on recordings (original_sha256)');
+      await q.run("update recordings set container = 'wav' where sha256 is not null");
       // What is odd about a file was named after its container.
       for (const column of ['header', 'fault'])
-        await run(
+        await q.run(
           `update recordings set ${column} = replace(replace(${column}::text, '"wav.not_wav"', '"sound.unknown"'), '"wav.', '"sound.')::jsonb where ${column}::text like '%"wav.%'`,
         );
     },
     async down(q) {
-      const run = (sql: string) => q.sequelize.query(sql);
       for (const column of ['header', 'fault'])
-        await run(
+        await q.run(
           `update recordings set ${column} = replace(replace(${column}::text, '"sound.unknown"', '"wav.not_wav"'), '"sound.', '"wav.')::jsonb where ${column}::text like '%"sound.%'`,
         );
       for (const table of ['dismissals', 'relations', 'in_place_files']) await q.dropTable(table);
-      await run('alter table sessions drop column project');
-      await run(
+      await q.run('alter table sessions drop column project');
+      await q.run(
         'alter table tracks drop column inverted, drop column mono_from, drop column keeps_samples, drop column tied_to',
       );
-      await run(
+      await q.run(
         'alter table recordings drop column original_sha256, drop column container, drop column codec, drop column lossy, drop column channel_index, drop column metadata, drop column source_path, drop column notes, drop column converted_kept',
       );
     },
@@ -362,10 +368,10 @@ export const MIGRATIONS: readonly Migration[] = [
   {
     name: '0005-heard-markers-words',
     async up(q) {
-      await q.sequelize.query(
+      await q.run(
         'alter table recordings add column sketch_sha256 varchar(64) references blobs (sha256), add column heard jsonb',
       );
-      await q.sequelize.query("alter table sessions add column words jsonb not null default '[]'");
+      await q.run("alter table sessions add column words jsonb not null default '[]'");
       await q.createTable(
         'markers',
         fresh({
@@ -377,9 +383,9 @@ export const MIGRATIONS: readonly Migration[] = [
       );
     },
     async down(q) {
-      await q.sequelize.query('alter table sessions drop column words');
+      await q.run('alter table sessions drop column words');
       await q.dropTable('markers');
-      await q.sequelize.query('alter table recordings drop column sketch_sha256, drop column heard');
+      await q.run('alter table recordings drop column sketch_sha256, drop column heard');
     },
   },
   {
@@ -410,25 +416,23 @@ export const MIGRATIONS: readonly Migration[] = [
           made_at: now,
         }),
       );
-      const run = (sql: string, replacements: Record<string, unknown> = {}) =>
-        q.sequelize.query(sql, { replacements });
-      await run('create unique index styles_one_default on styles (is_default) where is_default');
-      await run('alter table style_versions add constraint style_versions_from_one check (version >= 1)');
-      await run(
+      await q.run('create unique index styles_one_default on styles (is_default) where is_default');
+      await q.run('alter table style_versions add constraint style_versions_from_one check (version >= 1)');
+      await q.run(
         'alter table sessions add column style_id uuid, add column style_version integer, add constraint sessions_style foreign key (style_id, style_version) references style_versions (style_id, version)',
       );
-      await run('create index sessions_style_id on sessions (style_id)');
-      await run('insert into styles (id, name, is_default) values (:id, :name, true)', {
+      await q.run('create index sessions_style_id on sessions (style_id)');
+      await q.run('insert into styles (id, name, is_default) values (:id, :name, true)', {
         id: FIRST_STYLE_ID,
         name: DEFAULT_STYLE.name,
       });
-      await run("insert into style_versions (style_id, version, body, note) values (:id, 1, :body, '')", {
+      await q.run("insert into style_versions (style_id, version, body, note) values (:id, 1, :body, '')", {
         id: FIRST_STYLE_ID,
         body: JSON.stringify(DEFAULT_STYLE),
       });
     },
     async down(q) {
-      await q.sequelize.query(
+      await q.run(
         'alter table sessions drop constraint sessions_style, drop column style_id, drop column style_version',
       );
       await q.dropTable('style_versions');
@@ -438,12 +442,11 @@ export const MIGRATIONS: readonly Migration[] = [
   {
     name: '0007-sends-groups-pairs',
     async up(q) {
-      const run = (sql: string) => q.sequelize.query(sql);
-      await run(
+      await q.run(
         "alter table buses add column kind text not null default 'sum', add column by_hand jsonb not null default '[]'",
       );
-      await run("alter table buses add constraint buses_kind check (kind in ('sum','return'))");
-      await run('alter table recordings add column made_from jsonb');
+      await q.run("alter table buses add constraint buses_kind check (kind in ('sum','return'))");
+      await q.run('alter table recordings add column made_from jsonb');
       const name = { type: DataTypes.STRING(64), primaryKey: true };
       await q.createTable(
         'sends',
@@ -457,7 +460,7 @@ export const MIGRATIONS: readonly Migration[] = [
           before_level: { type: DataTypes.BOOLEAN, allowNull: false },
         }),
       );
-      await run('alter table sends add constraint sends_pan check (pan between -1 and 1)');
+      await q.run('alter table sends add constraint sends_pan check (pan between -1 and 1)');
       await q.createTable(
         'track_groups',
         fresh({
@@ -475,45 +478,50 @@ export const MIGRATIONS: readonly Migration[] = [
     async down(q) {
       await q.dropTable('track_groups');
       await q.dropTable('sends');
-      await q.sequelize.query('alter table recordings drop column made_from');
-      await q.sequelize.query(
-        'alter table buses drop constraint buses_kind, drop column kind, drop column by_hand',
-      );
+      await q.run('alter table recordings drop column made_from');
+      await q.run('alter table buses drop constraint buses_kind, drop column kind, drop column by_hand');
     },
   },
   {
     name: '0008-meter-groups',
     async up(q) {
-      await q.sequelize.query('alter table meters add column groups jsonb');
+      await q.run('alter table meters add column groups jsonb');
       // What was heard before holds no attacks and no harmony: the next detection listens again.
-      await q.sequelize.query('update recordings set onsets_sha256 = null');
+      await q.run('update recordings set onsets_sha256 = null');
     },
-    down: (q) => q.sequelize.query('alter table meters drop column groups').then(() => undefined),
+    down: (q) => q.run('alter table meters drop column groups'),
   },
   {
     name: '0009-ramps-kept-maps',
     async up(q) {
-      await q.sequelize.query(
+      await q.run(
         'alter table tempo_points add column ramp double precision check (ramp between 0.05 and 20)',
       );
-      await q.sequelize.query("alter table sessions add column kept_maps jsonb not null default '[]'");
+      await q.run("alter table sessions add column kept_maps jsonb not null default '[]'");
     },
     async down(q) {
-      await q.sequelize.query('alter table tempo_points drop column ramp');
-      await q.sequelize.query('alter table sessions drop column kept_maps');
+      await q.run('alter table tempo_points drop column ramp');
+      await q.run('alter table sessions drop column kept_maps');
     },
   },
   {
     name: '0010-bar-numbers',
-    up: (q) => q.sequelize.query('alter table meters add column number integer').then(() => undefined),
-    down: (q) => q.sequelize.query('alter table meters drop column number').then(() => undefined),
+    up: (q) => q.run('alter table meters add column number integer'),
+    down: (q) => q.run('alter table meters drop column number'),
   },
   {
     name: '0011-cut',
-    up: (q) =>
-      q.sequelize
-        .query('alter table sessions add column cut_bars integer check (cut_bars between 0 and 16)')
-        .then(() => undefined),
-    down: (q) => q.sequelize.query('alter table sessions drop column cut_bars').then(() => undefined),
+    up: (q) => q.run('alter table sessions add column cut_bars integer check (cut_bars between 0 and 16)'),
+    down: (q) => q.run('alter table sessions drop column cut_bars'),
+  },
+  {
+    name: '0012-indexes-on-references',
+    // Without them every blob freed and every session deleted reads whole tables.
+    async up(q) {
+      for (const [table, column] of REFERENCES) await q.addIndex(table, [column]);
+    },
+    async down(q) {
+      for (const [table, column] of REFERENCES) await q.run(`drop index ${table}_${column}`);
+    },
   },
 ];
