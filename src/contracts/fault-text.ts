@@ -107,6 +107,8 @@ const TEXTS: Texts = {
     'This session holds as many files as it can (2000). Make another session for the rest.',
   'upload.too_large': () => 'The file is larger than 64 GiB. Ask for it in parts.',
   'job.cancelled': () => 'Cancelled.',
+  'job.interrupted': (f) =>
+    `It was cut off ${String(f.times)} times by the worker stopping in the middle of it, so it was not begun again by itself. Try again; if it stops once more, leave this file or step out and tell us.`,
   internal: () => 'Something went wrong here. Try again; if it stays, restart Fernmoss.',
 };
 

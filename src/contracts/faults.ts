@@ -50,6 +50,7 @@ export const FAULT_CODES = [
   'style.stale',
   'style.in_use',
   'job.cancelled',
+  'job.interrupted',
   'map.invalid',
   'tempo.no_map',
   'conform.not_ready',

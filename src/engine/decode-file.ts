@@ -194,9 +194,7 @@ function probe(
   });
 }
 
-function parse(
-  json: string,
-): {
+function parse(json: string): {
   readonly streams?: readonly Stream[];
   readonly format?: { readonly tags?: Readonly<Record<string, string>> };
 } | null {

@@ -1,6 +1,6 @@
 import { closeDb, isDatabaseAway, migrate } from '@/server/db';
 import { startWorker } from '@/server/jobs';
-import { settleUploads, sweepBlobs, sweepPackages } from '@/server/services';
+import { abandonJob, settleUploads, sweepBlobs, sweepPackages } from '@/server/services';
 import { blobStore } from '@/server/storage';
 import { HANDLERS, plantDemo } from './handlers';
 
@@ -21,7 +21,7 @@ async function main(): Promise<void> {
     return;
   }
   await blobStore().sweepTemporary();
-  const runner = await startWorker(HANDLERS);
+  const runner = await startWorker({ handlers: HANDLERS, abandon: abandonJob });
   const tidy = async (): Promise<void> => {
     await settleUploads();
     await sweepPackages();
@@ -36,11 +36,8 @@ async function main(): Promise<void> {
   console.log('worker ready');
   if (process.env.FERNMOSS_DEMO === 'on') await plantDemo();
   const stop = async (): Promise<void> => {
-    // Short work is finished; long work is left: the next start frees it and does it again.
-    await Promise.race([
-      runner.stop().catch(() => undefined),
-      new Promise((resolve) => setTimeout(resolve, GRACE_MS)),
-    ]);
+    // Short work is finished; long work is left: the next start does it again.
+    await runner.stop(GRACE_MS);
     await closeDb();
     process.exit(0);
   };

@@ -256,13 +256,11 @@ function planTime(
     anchors,
     meters: [
       { quarters: 0, numerator: first.numerator, denominator: first.denominator },
-      ...meters.meters
-        .slice(1)
-        .map((m) => ({
-          quarters: meters.barToQuarters(m.bar) + lead,
-          numerator: m.numerator,
-          denominator: m.denominator,
-        })),
+      ...meters.meters.slice(1).map((m) => ({
+        quarters: meters.barToQuarters(m.bar) + lead,
+        numerator: m.numerator,
+        denominator: m.denominator,
+      })),
     ],
     markers: [
       { quarters: lead, seconds: secondsOf(0), text: 'First downbeat' },

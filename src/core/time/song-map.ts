@@ -116,13 +116,11 @@ export function songMapToMidi(map: SongMap, endSeconds: number): Uint8Array {
     anchors: lead > 0 ? [{ quarters: 0, seconds: 0 }, ...anchors] : anchors,
     meters: [
       { quarters: 0, numerator: first.numerator, denominator: first.denominator },
-      ...meters.meters
-        .slice(1)
-        .map((m) => ({
-          quarters: meters.barToQuarters(m.bar) + lead,
-          numerator: m.numerator,
-          denominator: m.denominator,
-        })),
+      ...meters.meters.slice(1).map((m) => ({
+        quarters: meters.barToQuarters(m.bar) + lead,
+        numerator: m.numerator,
+        denominator: m.denominator,
+      })),
     ],
     markers: [{ quarters: lead, text: FIRST_DOWNBEAT }],
   });

@@ -139,10 +139,8 @@ export function createTempoMap(points: readonly TempoPoint[]): TempoMap {
 export function tempoSegments(map: TempoMap): { readonly time: number; readonly bpm: number }[] {
   const corners = map.corners();
   const times = corners.map((q) => map.toSeconds(q));
-  return corners
-    .slice(0, -1)
-    .map((q, i) => ({
-      time: times[i] as number,
-      bpm: (60 * ((corners[i + 1] as number) - q)) / ((times[i + 1] as number) - (times[i] as number)),
-    }));
+  return corners.slice(0, -1).map((q, i) => ({
+    time: times[i] as number,
+    bpm: (60 * ((corners[i + 1] as number) - q)) / ((times[i + 1] as number) - (times[i] as number)),
+  }));
 }

@@ -524,4 +524,9 @@ export const MIGRATIONS: readonly Migration[] = [
       for (const [table, column] of REFERENCES) await q.run(`drop index ${table}_${column}`);
     },
   },
+  {
+    name: '0013-job-attempts',
+    up: (q) => q.run('alter table jobs add column attempts integer not null default 0'),
+    down: (q) => q.run('alter table jobs drop column attempts'),
+  },
 ];

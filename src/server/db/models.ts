@@ -230,6 +230,8 @@ export class JobModel extends Model<InferAttributes<JobModel>, InferCreationAttr
   declare payload: Json;
   declare state: string;
   declare progress: CreationOptional<number>;
+  /** Times it was begun and not ended. */
+  declare attempts: CreationOptional<number>;
   declare cancelRequested: CreationOptional<boolean>;
   declare result: CreationOptional<Json>;
   declare fault: CreationOptional<Json>;
@@ -548,6 +550,7 @@ export function initModels(sequelize: Sequelize): void {
       payload: DataTypes.JSONB,
       state: str,
       progress: DataTypes.DOUBLE,
+      attempts: DataTypes.INTEGER,
       cancelRequested: DataTypes.BOOLEAN,
       result: DataTypes.JSONB,
       fault: DataTypes.JSONB,

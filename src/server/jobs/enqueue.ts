@@ -16,9 +16,14 @@ export interface EnqueueRequest {
 export async function enqueue(request: EnqueueRequest, transaction: Transaction): Promise<string> {
   const id = randomUUID();
   await JobModel.create({ id, ...request, state: 'queued' }, { transaction });
-  await db().query('select graphile_worker.add_job($1, $2::json, max_attempts => 5)', {
-    bind: ['fernmoss', JSON.stringify({ jobId: id })],
+  await queue(id, transaction);
+  return id;
+}
+
+/** Hands a job's row to the queue. The queue itself never gives one up: how often it was begun stands in the row. */
+export async function queue(id: string, transaction: Transaction): Promise<void> {
+  await db().query('select graphile_worker.add_job($1, $2::json, job_key => $3, max_attempts => 30000)', {
+    bind: ['fernmoss', JSON.stringify({ jobId: id }), id],
     transaction,
   });
-  return id;
 }

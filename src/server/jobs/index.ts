@@ -1,2 +1,2 @@
-export { enqueue, type EnqueueRequest } from './enqueue';
-export { startWorker, type JobContext, type JobHandler } from './run';
+export { enqueue, queue, type EnqueueRequest } from './enqueue';
+export { startWorker, MOST_INTERRUPTIONS, type JobContext, type JobHandler } from './run';

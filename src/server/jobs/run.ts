@@ -1,9 +1,11 @@
-import { makeWorkerUtils, run, type Runner } from 'graphile-worker';
+import { makeWorkerUtils, run } from 'graphile-worker';
+import { literal, QueryTypes } from 'sequelize';
 import { Cancelled, type CancelSignal, type ProgressSink } from '@/core/units';
 import type { Fault, JobKind } from '@/contracts';
 import { readConfig } from '../config';
-import { isDatabaseAway, JobModel } from '../db';
+import { db, isDatabaseAway, JobModel } from '../db';
 import { RequestFault } from '../http';
+import { queue } from './enqueue';
 
 /** What a handler is given. */
 export interface JobContext {
@@ -19,14 +21,34 @@ export type JobHandler = (
   context: JobContext,
 ) => Promise<{ readonly result?: unknown; readonly fault?: Fault }>;
 
+/** Says where a job's result was expected that there will be none. */
+export type Abandon = (
+  job: { readonly kind: JobKind; readonly payload: unknown },
+  fault: Fault,
+) => Promise<void>;
+
+/** What a worker is made of. */
+export interface WorkerParts {
+  readonly handlers: Readonly<Record<JobKind, JobHandler>>;
+  readonly abandon: Abandon;
+}
+
+/** A worker at work. */
+export interface RunningWorker {
+  /** Takes no more jobs; what is not done within `graceMs` is left for the next start and costs it no attempt. */
+  stop(graceMs: number): Promise<void>;
+}
+
 const PROGRESS_MS = 300;
 const CONCURRENT_JOBS = 2;
+/** How often a job may be cut off by a dying process before it is taken to be what kills it. */
+export const MOST_INTERRUPTIONS = 5;
 
 /**
  * Starts this process's worker. It is the only one on its database, so locks left by a killed one are freed first
  * and its jobs run again.
  */
-export async function startWorker(handlers: Readonly<Record<JobKind, JobHandler>>): Promise<Runner> {
+export async function startWorker(parts: WorkerParts): Promise<RunningWorker> {
   const { databaseUrl } = readConfig();
   const utils = await makeWorkerUtils({ connectionString: databaseUrl, noPreparedStatements: true });
   try {
@@ -42,22 +64,70 @@ export async function startWorker(handlers: Readonly<Record<JobKind, JobHandler>
   } finally {
     await utils.release();
   }
-  return run({
+  await requeueForgotten();
+  const running = new Set<string>();
+  const runner = await run({
     connectionString: databaseUrl,
     concurrency: CONCURRENT_JOBS,
     noHandleSignals: true,
     pollInterval: 1000,
-    taskList: { fernmoss: async (payload) => runJob(handlers, (payload as { jobId: string }).jobId) },
+    taskList: {
+      fernmoss: async (payload, { job }) => {
+        const { jobId } = payload as { jobId: string };
+        // One queued before jobs had a key: it was queued again with one, see requeueForgotten.
+        if (job.key === null) return;
+        running.add(jobId);
+        await runJob(parts, jobId);
+        running.delete(jobId);
+      },
+    },
+  });
+  return {
+    async stop(graceMs) {
+      await Promise.race([
+        runner.stop().catch(() => undefined),
+        new Promise((resolve) => setTimeout(resolve, graceMs)),
+      ]);
+      // Stopped on purpose, not killed by the job: its attempt does not count.
+      if (running.size > 0)
+        await JobModel.update(
+          { state: 'queued', attempts: literal('greatest(attempts - 1, 0)') },
+          { where: { id: [...running], state: 'running' } },
+        );
+    },
+  };
+}
+
+/** Queues again what is open but no longer in the queue: there from an older version, or given up by the queue itself. */
+async function requeueForgotten(): Promise<void> {
+  await db().transaction(async (transaction) => {
+    const forgotten = await db().query<{ id: string }>(
+      `select id from jobs where state in ('queued','running') and not exists
+         (select 1 from graphile_worker.jobs q where q.key = jobs.id::text and q.attempts < q.max_attempts)
+       order by created_at`,
+      { type: QueryTypes.SELECT, transaction },
+    );
+    for (const { id } of forgotten) await queue(id, transaction);
   });
 }
 
-async function runJob(handlers: Readonly<Record<JobKind, JobHandler>>, jobId: string): Promise<void> {
+async function runJob({ handlers, abandon }: WorkerParts, jobId: string): Promise<void> {
   const job = await JobModel.findByPk(jobId);
   if (!job || !['queued', 'running'].includes(job.state)) return;
-  await JobModel.update({ state: 'running', startedAt: new Date(), progress: 0 }, { where: { id: jobId } });
+  const kind = job.kind as JobKind;
+  if (job.attempts >= MOST_INTERRUPTIONS) {
+    const fault: Fault = { code: 'job.interrupted', times: job.attempts };
+    await abandon({ kind, payload: job.payload }, fault);
+    return finish(jobId, { state: 'failed', fault });
+  }
+  // A job that is done again does not show less than it had shown.
+  await JobModel.update(
+    { state: 'running', startedAt: new Date(), attempts: job.attempts + 1 },
+    { where: { id: jobId } },
+  );
   // Withdrawn before it began: the handler still has to say so where its result was expected.
   const cancel = { cancelled: job.cancelRequested };
-  let share = 0;
+  let share = job.progress;
   const tick = setInterval(() => {
     void JobModel.findByPk(jobId, { attributes: ['cancelRequested'] }).then(
       (row) => {
@@ -70,12 +140,12 @@ async function runJob(handlers: Readonly<Record<JobKind, JobHandler>>, jobId: st
     );
   }, PROGRESS_MS);
   try {
-    const outcome = await handlers[job.kind as JobKind]({
+    const outcome = await handlers[kind]({
       jobId,
       sessionId: job.sessionId,
       payload: job.payload,
       progress: (s) => {
-        share = s;
+        share = Math.max(share, s);
       },
       cancel,
     });
@@ -86,26 +156,24 @@ async function runJob(handlers: Readonly<Record<JobKind, JobHandler>>, jobId: st
         : { state: 'done', result: (outcome.result as object | undefined) ?? null, progress: 1 },
     );
   } catch (cause) {
-    // Whether the job ended cannot be written down: this process goes, and the next one frees its locks and does it again.
-    if (isDatabaseAway(cause)) leave(cause);
-    if (cause instanceof Cancelled)
-      await finish(jobId, { state: 'cancelled', fault: { code: 'job.cancelled' } });
-    else {
-      const error = cause as NodeJS.ErrnoException;
-      if (!(cause instanceof RequestFault)) console.error(`job ${job.kind} ${jobId}:`, cause);
-      await finish(jobId, {
-        state: 'failed',
-        fault:
-          cause instanceof RequestFault
-            ? cause.fault
-            : error.code === 'ENOSPC'
-              ? { code: 'store.disk_full' }
-              : { code: 'internal', reason: error.message },
-      });
-    }
+    await finish(jobId, endOf(cause, `${kind} ${jobId}`));
   } finally {
     clearInterval(tick);
   }
+}
+
+/** State and fault of a job whose handler threw. */
+function endOf(cause: unknown, what: string): { readonly state: string; readonly fault: Fault } {
+  // Whether the job ended cannot be written down: this process goes, and the next one frees its locks and does it again.
+  if (isDatabaseAway(cause)) leave(cause);
+  if (cause instanceof Cancelled) return { state: 'cancelled', fault: { code: 'job.cancelled' } };
+  if (cause instanceof RequestFault) return { state: 'failed', fault: cause.fault };
+  console.error(`job ${what}:`, cause);
+  const { code, message } = cause as NodeJS.ErrnoException;
+  return {
+    state: 'failed',
+    fault: code === 'ENOSPC' ? { code: 'store.disk_full' } : { code: 'internal', reason: message },
+  };
 }
 
 async function finish(

@@ -2,7 +2,6 @@ export { createSession, deleteSession, listSessions, viewSession } from './sessi
 export { applyToSession, redoSession, undoSession, verifyReplay } from './editing';
 export {
   archiveRoom,
-  cancelJob,
   receive,
   receivedName,
   receiveInto,
@@ -61,3 +60,4 @@ export {
   viewStyle,
 } from './styles';
 export { dismissFindings, enqueueRelating, type RelationFacts } from './findings';
+export { abandonJob, cancelJob, dismissJob, retryJob } from './jobs';

@@ -7,7 +7,7 @@ import { Server } from '@tus/server';
 import { QueryTypes, type Transaction } from 'sequelize';
 import { toSafeText } from '@/core/naming';
 import { readConfig } from '../config';
-import { db, isUuid, JobModel, RecordingModel, SessionModel } from '../db';
+import { db, isUuid, RecordingModel, SessionModel } from '../db';
 import { enqueue } from '../jobs';
 import { freeBytes, RESERVE_BYTES } from './room';
 
@@ -189,10 +189,3 @@ export async function settleUploads(): Promise<void> {
 
 /** Where the bytes of an upload lie until their arrival pass is done; the id is ours. */
 export const uploadPath = (id: string): string => join(readConfig().dataDir, 'uploads', id);
-
-/** Asks a job to stop; it does so at its next step. */
-export async function cancelJob(jobId: string): Promise<void> {
-  db();
-  if (isUuid(jobId))
-    await JobModel.update({ cancelRequested: true }, { where: { id: jobId, state: ['queued', 'running'] } });
-}

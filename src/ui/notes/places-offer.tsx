@@ -17,13 +17,11 @@ export function PlacesOffer({
   const store = useSessionStore();
   const current = useSession((s) => s.view.session.markers);
   if (places.length === 0) return null;
-  const markers = places
-    .slice(0, MOST)
-    .map((p, i): Marker => ({
-      id: `place-${i}`,
-      name: p.text.trim().slice(0, 120) || `Marker ${i + 1}`,
-      seconds: p.seconds,
-    }));
+  const markers = places.slice(0, MOST).map((p, i): Marker => ({
+    id: `place-${i}`,
+    name: p.text.trim().slice(0, 120) || `Marker ${i + 1}`,
+    seconds: p.seconds,
+  }));
   const taken =
     current.length === markers.length &&
     markers.every((m) => current.some((c) => c.name === m.name && c.seconds === m.seconds));

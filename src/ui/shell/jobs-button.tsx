@@ -65,9 +65,25 @@ export function JobsButton() {
         {open.length > 10 && <div className="fm-job fm-faint">and {open.length - 10} more waiting</div>}
         {failed.map((j) => (
           <div key={j.id} className="fm-job">
-            <b>
-              {WORDS[j.kind]} {j.subject}
-            </b>
+            <div className="d-flex gap-2 align-items-center">
+              <b className="flex-grow-1 text-truncate">
+                {WORDS[j.kind]} {j.subject}
+              </b>
+              <button
+                type="button"
+                className="fm-quiet"
+                onClick={() => void store.getState().call(`/api/jobs/${j.id}/retry`)}
+              >
+                Try again
+              </button>
+              <button
+                type="button"
+                className="fm-quiet"
+                onClick={() => void store.getState().call(`/api/jobs/${j.id}/dismiss`)}
+              >
+                Dismiss
+              </button>
+            </div>
             <div className="fm-attention">{j.fault ? faultText(j.fault) : 'stopped'}</div>
           </div>
         ))}

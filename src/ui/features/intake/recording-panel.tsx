@@ -202,12 +202,10 @@ function TempoAside({ recording }: { readonly recording: RecordingView }) {
       type="button"
       className="fm-place"
       onClick={() =>
-        void store
-          .getState()
-          .call(`/api/sessions/${view.id}/findings`, {
-            keys: tempoClaimKeys([recording]),
-            note: isAside ? null : '',
-          })
+        void store.getState().call(`/api/sessions/${view.id}/findings`, {
+          keys: tempoClaimKeys([recording]),
+          note: isAside ? null : '',
+        })
       }
     >
       {isAside ? 'its tempo is set aside: take it up again' : 'set its tempo aside'}

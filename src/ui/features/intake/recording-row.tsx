@@ -13,6 +13,7 @@ const RETRIABLE: ReadonlySet<string> = new Set([
   'store.disk_full',
   'store.no_room',
   'job.cancelled',
+  'job.interrupted',
   'file.unreadable',
   'decoder.missing',
 ]);

@@ -39,14 +39,12 @@ export function SaidFacts() {
   const facts = saidOf(view);
   if (facts.length === 0 && aside.length === 0) return null;
   const take = (f: SaidFact): void =>
-    void store
-      .getState()
-      .commit(f.kind === 'title' ? `Call it “${f.value}”` : `By “${f.value}”`, [
-        {
-          kind: 'session.describe',
-          ...(f.kind === 'title' ? { name: f.value.slice(0, 120) } : { artist: f.value.slice(0, 120) }),
-        },
-      ]);
+    void store.getState().commit(f.kind === 'title' ? `Call it “${f.value}”` : `By “${f.value}”`, [
+      {
+        kind: 'session.describe',
+        ...(f.kind === 'title' ? { name: f.value.slice(0, 120) } : { artist: f.value.slice(0, 120) }),
+      },
+    ]);
   const claiming = claimingTempo(view);
   return (
     <>

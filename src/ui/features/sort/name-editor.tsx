@@ -23,17 +23,15 @@ export function NameEditor({
     const name = text.trim();
     const node = store.getState().view.session.nodes[id];
     if (name === '' || name === value || !node) return;
-    store
-      .getState()
-      .commit(`Rename ${name}`, [
-        kind === 'folder'
-          ? { kind: 'folder.change', id, fields: { name } }
-          : {
-              kind: 'track.change',
-              id,
-              fields: { name, byHand: [...new Set([...(isTrack(node) ? node.byHand : []), 'name'])] },
-            },
-      ]);
+    store.getState().commit(`Rename ${name}`, [
+      kind === 'folder'
+        ? { kind: 'folder.change', id, fields: { name } }
+        : {
+            kind: 'track.change',
+            id,
+            fields: { name, byHand: [...new Set([...(isTrack(node) ? node.byHand : []), 'name'])] },
+          },
+    ]);
   };
   const onKeyDown = (event: KeyboardEvent): void => {
     event.stopPropagation();

@@ -34,19 +34,17 @@ export function ConformHalf({ tabs }: { readonly tabs: React.ReactNode }) {
   const [ready, wanted] = [conform?.ready.length ?? 0, conform?.wanted ?? 0];
   const accept = (): void => {
     if (!draft.isAccepted)
-      store
-        .getState()
-        .commit(`Conform to ${draft.bpm}`, [
-          {
-            kind: 'conform.set',
-            conform: {
-              bpm: draft.bpm,
-              treatments: draft.treatments,
-              ...(draft.keep.length > 0 ? { keep: draft.keep } : {}),
-              heard: session.conform?.heard ?? 'played',
-            },
+      store.getState().commit(`Conform to ${draft.bpm}`, [
+        {
+          kind: 'conform.set',
+          conform: {
+            bpm: draft.bpm,
+            treatments: draft.treatments,
+            ...(draft.keep.length > 0 ? { keep: draft.keep } : {}),
+            heard: session.conform?.heard ?? 'played',
           },
-        ]);
+        },
+      ]);
   };
   useShortcuts([
     { key: 'enter', mod: true, run: accept },

@@ -51,12 +51,10 @@ export function PulsePart({
       from: pins.findLast((i) => i <= hand) ?? 0,
       to: pins.find((i) => i > hand) ?? beats.length - 1,
     };
-    void store
-      .getState()
-      .call(`/api/sessions/${store.getState().view.id}/tempo`, {
-        timekeepers: store.getState().view.session.timekeepers,
-        between,
-      });
+    void store.getState().call(`/api/sessions/${store.getState().view.id}/tempo`, {
+      timekeepers: store.getState().view.session.timekeepers,
+      between,
+    });
   };
   const move = (to: number): void =>
     draft.correct(`Pulse ${place} ${formatMs(to - (seconds ?? 0))}`, {

@@ -300,9 +300,7 @@ export function TapPart({
 }
 
 /** Tracks whose hits or notes can stand for taps: a click file, a part that plays every pulse. */
-function useTapSources(
-  hits: ReadonlyMap<string, PlayedHits>,
-): readonly {
+function useTapSources(hits: ReadonlyMap<string, PlayedHits>): readonly {
   readonly id: string;
   readonly name: string;
   /** Recording of a note track; null = its hits count. */ readonly notesOf: string | null;

@@ -25,10 +25,7 @@ export const tempoModel = (reading: TempoReading): TempoModel => ({
 });
 
 /** Local tempo after each pulse, in pulses of the usual length a minute (uneven bars do not jump), and its mean over a bar. */
-export function tempoCurve({
-  reading,
-  pulses,
-}: TempoModel): {
+export function tempoCurve({ reading, pulses }: TempoModel): {
   readonly seconds: number;
   readonly bpm: number;
   readonly smooth: number;

@@ -64,14 +64,12 @@ export function TempoPlot({
     () =>
       tempo.points.length > MOST_POINTS
         ? null
-        : tempo.points
-            .slice(0, -1)
-            .map((p, i) => ({
-              from: p.seconds,
-              to: (tempo.points[i + 1] as { seconds: number }).seconds,
-              bpm: tempo.tempoAt(p.quarters) / perPulse,
-              ends: (tempo.tempoAt(p.quarters) / perPulse) * (p.ramp ?? 1),
-            })),
+        : tempo.points.slice(0, -1).map((p, i) => ({
+            from: p.seconds,
+            to: (tempo.points[i + 1] as { seconds: number }).seconds,
+            bpm: tempo.tempoAt(p.quarters) / perPulse,
+            ends: (tempo.tempoAt(p.quarters) / perPulse) * (p.ramp ?? 1),
+          })),
     [tempo, perPulse],
   );
   if (curve.length === 0) return <div ref={box} />;

@@ -1,0 +1,75 @@
+import type { Fault, JobKind } from '@/contracts';
+import { db, HandoverModel, isUuid, JobModel, RecordingModel } from '../db';
+import { RequestFault } from '../http';
+import { queue } from '../jobs';
+import type { Transaction } from 'sequelize';
+
+/** A job as far as it matters for what waits for it. */
+interface Work {
+  readonly kind: JobKind;
+  readonly payload: unknown;
+}
+
+/** Says where a job's result was expected that there will be none; what it began from stays. */
+export async function abandonJob({ kind, payload }: Work, fault: Fault): Promise<void> {
+  db();
+  const { recordingId, handoverId } = payload as { recordingId?: string; handoverId?: string };
+  if (kind === 'recording.arrive')
+    await RecordingModel.update(
+      { state: 'failed', fault },
+      { where: { id: recordingId, state: ['waiting', 'arriving'] } },
+    );
+  if (kind === 'package.build')
+    await HandoverModel.update({ state: 'failed', fault }, { where: { id: handoverId, state: 'building' } });
+}
+
+/** What waited for a failed job waits again. */
+async function reopen({ kind, payload }: Work, transaction: Transaction): Promise<void> {
+  const { recordingId, handoverId } = payload as { recordingId?: string; handoverId?: string };
+  if (kind === 'recording.arrive')
+    await RecordingModel.update(
+      { state: 'waiting', fault: null },
+      { where: { id: recordingId, state: 'failed' }, transaction },
+    );
+  if (kind === 'package.build')
+    await HandoverModel.update(
+      { state: 'building', fault: null },
+      { where: { id: handoverId, state: 'failed' }, transaction },
+    );
+}
+
+/** Asks a job to stop; it does so at its next step. */
+export async function cancelJob(jobId: string): Promise<void> {
+  db();
+  if (isUuid(jobId))
+    await JobModel.update({ cancelRequested: true }, { where: { id: jobId, state: ['queued', 'running'] } });
+}
+
+/** Does a failed or cancelled job once more. Throws `request.not_found` when there is no such job. */
+export async function retryJob(jobId: string): Promise<void> {
+  await db().transaction(async (transaction) => {
+    const job = await endedJob(jobId, transaction);
+    await reopen({ kind: job.kind as JobKind, payload: job.payload }, transaction);
+    await job.update(
+      { state: 'queued', attempts: 0, progress: 0, fault: null, cancelRequested: false, finishedAt: null },
+      { transaction },
+    );
+    await queue(job.id, transaction);
+  });
+}
+
+/** Takes a failed or cancelled job off the list. Throws `request.not_found` when there is no such job. */
+export async function dismissJob(jobId: string): Promise<void> {
+  await db().transaction(async (transaction) => {
+    await (await endedJob(jobId, transaction)).destroy({ transaction });
+  });
+}
+
+async function endedJob(jobId: string, transaction: Transaction): Promise<JobModel> {
+  const job = isUuid(jobId)
+    ? await JobModel.findByPk(jobId, { transaction, lock: transaction.LOCK.UPDATE })
+    : null;
+  if (!job || !['failed', 'cancelled'].includes(job.state))
+    throw new RequestFault({ code: 'request.not_found' });
+  return job;
+}

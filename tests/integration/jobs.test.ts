@@ -1,0 +1,106 @@
+import { randomUUID } from 'node:crypto';
+import { runMigrations } from 'graphile-worker';
+import type { Fault, JobKind } from '@/contracts';
+import { closeDb, db, JobModel, migrate } from '@/server/db';
+import { enqueue, type JobHandler, MOST_INTERRUPTIONS, startWorker } from '@/server/jobs';
+import { dismissJob, retryJob } from '@/server/services';
+
+const clusterUrl = process.env.FERNMOSS_DATABASE_URL ?? '';
+const database = `fernmoss_jobs_${process.pid}`;
+
+// A queue of its own, which the worker under test does not see.
+beforeAll(async () => {
+  await db().query(`create database ${database}`);
+  await closeDb();
+  const url = new URL(clusterUrl);
+  url.pathname = `/${database}`;
+  process.env.FERNMOSS_DATABASE_URL = url.href;
+  await migrate();
+  await runMigrations({ connectionString: url.href });
+});
+
+afterAll(async () => {
+  await closeDb();
+  process.env.FERNMOSS_DATABASE_URL = clusterUrl;
+});
+
+const abandoned: { kind: JobKind; fault: Fault }[] = [];
+const worker = (handler: JobHandler) =>
+  startWorker({
+    handlers: new Proxy({} as Record<JobKind, JobHandler>, { get: () => handler }),
+    abandon: async ({ kind }, fault) => void abandoned.push({ kind, fault }),
+  });
+const newJob = (): Promise<string> =>
+  db().transaction((transaction) =>
+    enqueue({ kind: 'places.find', sessionId: null, subject: 'a test', payload: {} }, transaction),
+  );
+const row = async (id: string) => (await JobModel.findByPk(id)) as JobModel;
+async function until(what: () => Promise<boolean>): Promise<void> {
+  for (const end = Date.now() + 20_000; !(await what()); await new Promise((r) => setTimeout(r, 50)))
+    if (Date.now() > end) throw new Error('did not come about');
+}
+const never: JobHandler = () => new Promise(() => undefined);
+const done: JobHandler = async () => ({ result: { good: true } });
+
+it('a job that is cut off again and again ends as failed, says so, and can be done once more', async () => {
+  const id = await newJob();
+  for (let times = 1; times <= MOST_INTERRUPTIONS; times++) {
+    const killed = await worker(never);
+    await until(async () => (await row(id)).attempts === times);
+    // It takes nothing more; the row and the lock are as kill -9 leaves them.
+    await killed.stop(0);
+    await JobModel.update({ state: 'running', attempts: times }, { where: { id } });
+  }
+  const last = await worker(done);
+  await until(async () => (await row(id)).state === 'failed');
+  expect((await row(id)).fault).toEqual({ code: 'job.interrupted', times: MOST_INTERRUPTIONS });
+  expect(abandoned).toEqual([
+    { kind: 'places.find', fault: { code: 'job.interrupted', times: MOST_INTERRUPTIONS } },
+  ]);
+  await retryJob(id);
+  await until(async () => (await row(id)).state === 'done');
+  await expect(retryJob(id)).rejects.toMatchObject({ fault: { code: 'request.not_found' } });
+  await last.stop(100);
+});
+
+it('stopping costs no attempt', async () => {
+  const id = await newJob();
+  const first = await worker(never);
+  await until(async () => (await row(id)).attempts === 1);
+  await first.stop(50);
+  expect(await row(id)).toMatchObject({ state: 'queued', attempts: 0 });
+  const second = await worker(done);
+  await until(async () => (await row(id)).state === 'done');
+  await second.stop(100);
+});
+
+it('what the queue had given up, or never knew by its key, is taken up again', async () => {
+  const id = randomUUID();
+  await JobModel.create({
+    id,
+    kind: 'places.find',
+    sessionId: null,
+    subject: 'x',
+    payload: {},
+    state: 'running',
+  });
+  await db().query("select graphile_worker.add_job('fernmoss', :payload::json, max_attempts => 5)", {
+    replacements: { payload: JSON.stringify({ jobId: id }) },
+  });
+  let begun = 0;
+  const one = await worker(async () => {
+    begun++;
+    return {};
+  });
+  await until(async () => (await row(id)).state === 'done');
+  expect(begun).toBe(1);
+  await one.stop(100);
+});
+
+it('a job without remedy is dismissed; one that is open is not', async () => {
+  const id = await newJob();
+  await expect(dismissJob(id)).rejects.toMatchObject({ fault: { code: 'request.not_found' } });
+  await JobModel.update({ state: 'failed' }, { where: { id } });
+  await dismissJob(id);
+  expect(await JobModel.findByPk(id)).toBeNull();
+});
