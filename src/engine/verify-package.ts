@@ -14,6 +14,7 @@ import { fileSource } from './files';
 export interface PackageCheck {
   readonly code:
     | 'bag'
+    | 'all-tracks'
     | 'complete'
     | 'unchanged'
     | 'audio-shape'

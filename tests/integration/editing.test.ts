@@ -1,6 +1,8 @@
-import { isTrack, tracksInOrder, type Edit } from '@/core/session';
+import { isTrack, ROOT, tracksInOrder, type Edit } from '@/core/session';
 import { DEFAULT_STYLE, proposalEdits, proposeSort } from '@/core/style';
-import { verifyReplay } from '@/server/services';
+import type { PackageCheck } from '@/engine';
+import { loadSession } from '@/server/db';
+import { applyToSession, verifyReplay } from '@/server/services';
 import { tone, wavBytes } from '../support/recordings';
 import { call, killAndWait, newSession, settled, upload, viewOf } from '../support/server';
 
@@ -185,4 +187,67 @@ it('bad bodies and unknown sessions are answered in kind', async () => {
     expect((await call(`/api/sessions/${bad}`, 'DELETE')).status).toBe(404);
     expect((await call(`/api/handovers/${bad}/package`)).status).toBe(404);
   }
+});
+
+it('a session read while others edit it is that of one revision, whole', async () => {
+  const id = await filled('Two at work');
+  const before = await viewOf(id);
+  const tracks = Object.values(before.session.nodes).filter(isTrack);
+  let isOver = false;
+  const editor = async (folderId: string): Promise<void> => {
+    for (let n = 0; !isOver; n++) {
+      const folder = `${folderId}-${n}`;
+      const steps: Edit[][] = [
+        [
+          {
+            kind: 'folder.add',
+            folder: { kind: 'folder', id: folder, name: folder, color: null, busId: null },
+            parentId: ROOT,
+            index: 0,
+          },
+          ...tracks.map((t): Edit => ({ kind: 'node.place', id: t.id, parentId: folder, index: 0 })),
+        ],
+        [
+          ...tracks.map((t): Edit => ({ kind: 'node.place', id: t.id, parentId: ROOT, index: 0 })),
+          { kind: 'folder.remove', id: folder },
+        ],
+      ];
+      for (const edits of steps)
+        await applyToSession(id, edits, { label: folder, author: 'person' }).catch(() => undefined);
+    }
+  };
+  const editors = [editor('left'), editor('right')];
+  const seen = new Map<number, number>();
+  for (const end = Date.now() + 4000; Date.now() < end;) {
+    const loaded = await loadSession(id);
+    if (!loaded) throw new Error('the session is gone');
+    const there = tracksInOrder(loaded.session).length;
+    expect([loaded.revision, there]).toEqual([loaded.revision, tracks.length]);
+    seen.set(loaded.revision, there);
+  }
+  isOver = true;
+  await Promise.all(editors);
+  expect(seen.size).toBeGreaterThan(10);
+  const { rows, replayed } = await verifyReplay(id);
+  expect(rows).toEqual(replayed);
+});
+
+it('sixteen packages asked for at once are all answered', async () => {
+  const id = await filled('Sixteen at once');
+  const answers = await Promise.all(
+    Array.from({ length: 16 }, () =>
+      call<{ id?: string }>(`/api/sessions/${id}/handovers`, 'POST', { contents: 'played', folder: null }),
+    ),
+  );
+  expect(answers.map((a) => a.status)).toEqual(Array.from({ length: 16 }, () => 200));
+  await settled(id);
+  const { handovers } = await viewOf(id);
+  expect(handovers.map((h) => h.state)).toEqual(Array.from({ length: 16 }, () => 'done'));
+  for (const h of handovers)
+    expect(
+      (h.report as { checks: PackageCheck[] }).checks.find((c) => c.code === 'all-tracks'),
+    ).toMatchObject({
+      pass: true,
+      title: `Every track of the session as of step ${h.revision} is in the package`,
+    });
 });

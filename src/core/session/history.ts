@@ -42,7 +42,7 @@ export const redoable = (log: readonly LogEntry[]): number | null => stacks(log)
  * Revision 0 = as received. Throws RangeError when the log does not replay.
  */
 export function stateAt(
-  log: readonly (LogEntry & { readonly edits: readonly Edit[] })[],
+  log: readonly (Pick<LogEntry, 'revision' | 'undoable'> & { readonly edits: readonly Edit[] })[],
   revision: number,
 ): SessionState {
   let state = emptySession('');

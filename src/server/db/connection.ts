@@ -1,5 +1,6 @@
-import { Sequelize } from 'sequelize';
+import { Sequelize, Transaction } from 'sequelize';
 import { readConfig } from '../config';
+import { currentTransaction, transactionNamespace } from './current-transaction';
 import { migrateSchema } from './migrate';
 import { initModels, SessionModel } from './models';
 
@@ -7,6 +8,7 @@ const cache = globalThis as { fernmossDb?: Sequelize };
 
 /** The connection of this process, made at first use. Next bundles this module more than once: each copy binds its own models. */
 export function db(): Sequelize {
+  if (!cache.fernmossDb) Sequelize.useCLS(transactionNamespace);
   cache.fernmossDb ??= new Sequelize(readConfig().databaseUrl, {
     dialect: 'postgres',
     logging: false,
@@ -15,6 +17,18 @@ export function db(): Sequelize {
   if (SessionModel.sequelize !== cache.fernmossDb) initModels(cache.fernmossDb);
   return cache.fernmossDb;
 }
+
+/** Runs reads that must fit together: all see the database as it was at one moment. Within a transaction they are part of that. */
+export const inSnapshot = <T>(work: () => Promise<T>): Promise<T> =>
+  currentTransaction()
+    ? work()
+    : db().transaction(
+        { isolationLevel: Transaction.ISOLATION_LEVELS.REPEATABLE_READ },
+        async (transaction) => {
+          await db().query('set transaction read only', { transaction });
+          return work();
+        },
+      );
 
 /** Brings the schema of this process's database up to date, see {@link migrateSchema}. */
 export const migrate = (direction: 'up' | 'down' = 'up'): Promise<string[]> => migrateSchema(db(), direction);

@@ -1,4 +1,4 @@
-export { closeDb, db, migrate } from './connection';
+export { closeDb, db, inSnapshot, migrate } from './connection';
 export {
   BlobModel,
   CheckpointModel,

@@ -14,6 +14,7 @@ import {
   type SessionState,
   type Track,
 } from '@/core/session';
+import { inSnapshot } from './connection';
 import { isUuid } from './ids';
 import {
   BusModel,
@@ -28,13 +29,23 @@ import {
   TrackModel,
 } from './models';
 
-/** Builds the state of a session from its rows; null when there is no such session. With `lock`, no one else can change it meanwhile. */
-export async function loadSession(
+/** Builds the state of a session from its rows, all as of one revision; null when there is no such session. With `lock`, no one else can change it meanwhile. */
+export const loadSession = (
   id: string,
   transaction?: Transaction,
   lock = false,
+): Promise<{ revision: number; session: SessionState } | null> =>
+  !isUuid(id)
+    ? Promise.resolve(null)
+    : transaction
+      ? readSession(id, transaction, lock)
+      : inSnapshot(() => readSession(id, undefined, false));
+
+async function readSession(
+  id: string,
+  transaction: Transaction | undefined,
+  lock: boolean,
 ): Promise<{ revision: number; session: SessionState } | null> {
-  if (!isUuid(id)) return null;
   const head = await SessionModel.findByPk(id, {
     transaction,
     ...(lock && transaction ? { lock: transaction.LOCK.UPDATE } : {}),
@@ -73,8 +84,12 @@ export async function loadSession(
   for (const t of tracks) nodes[t.id] = toTrack(t, sends.get(t.id) ?? []);
   const children: Record<string, string[]> = { [ROOT]: [] };
   for (const f of folders) children[f.id] = [];
-  for (const row of [...folders, ...tracks].sort((a, b) => a.position - b.position))
-    children[row.parentId]?.push(row.id);
+  for (const row of [...folders, ...tracks].sort((a, b) => a.position - b.position)) {
+    const siblings = children[row.parentId];
+    // Read past, it would be missing from every list and every package without a word.
+    if (!siblings) throw new Error(`session ${id}: ${row.id} lies in ${row.parentId}, which is not there`);
+    siblings.push(row.id);
+  }
   return {
     revision: head.revision,
     session: {

@@ -16,7 +16,16 @@ import { NO_METADATA, type SoundHeader, type SoundMetadata } from '@/core/audio'
 import { keptRecordings, passingRate, redoable, undoable } from '@/core/session';
 import { storedReading } from '@/core/tempo';
 import { readConfig } from '../config';
-import { db, HandoverModel, isUuid, JobModel, loadSession, RecordingModel, SessionModel } from '../db';
+import {
+  db,
+  HandoverModel,
+  inSnapshot,
+  isUuid,
+  JobModel,
+  loadSession,
+  RecordingModel,
+  SessionModel,
+} from '../db';
 import { RequestFault } from '../http';
 import { sweepBlobs } from './blobs';
 import { viewConform } from './conform';
@@ -102,9 +111,10 @@ export async function listSessions(): Promise<SessionListItem[]> {
   }));
 }
 
-/** Everything a page needs of one session. */
-export async function viewSession(id: string): Promise<SessionView> {
-  db();
+/** Everything a page needs of one session, as of one moment. */
+export const viewSession = (id: string): Promise<SessionView> => inSnapshot(() => readView(id));
+
+async function readView(id: string): Promise<SessionView> {
   const loaded = await loadSession(id);
   if (!loaded) throw new RequestFault({ code: 'session.not_found' });
   const recent = {
@@ -113,27 +123,26 @@ export async function viewSession(id: string): Promise<SessionView> {
       { finishedAt: { [Op.gt]: new Date(Date.now() - 3_600_000) } },
     ],
   };
-  const [recordings, jobs, handovers, log, tempo] = await Promise.all([
-    RecordingModel.findAll({
-      where: { sessionId: id },
-      order: [
-        ['createdAt', 'ASC'],
-        ['receivedName', 'ASC'],
-      ],
-    }),
-    JobModel.findAll({
-      where: { sessionId: id, ...recent },
-      order: [['createdAt', 'DESC']],
-      limit: 400,
-      attributes: { exclude: ['result', 'payload'] },
-    }),
-    HandoverModel.findAll({ where: { sessionId: id }, order: [['number', 'DESC']] }),
-    readLog(id),
-    JobModel.findOne({
-      where: { sessionId: id, kind: 'tempo.detect', state: 'done' },
-      order: [['finishedAt', 'DESC']],
-    }),
-  ]);
+  // One after the other: they share the snapshot's connection.
+  const recordings = await RecordingModel.findAll({
+    where: { sessionId: id },
+    order: [
+      ['createdAt', 'ASC'],
+      ['receivedName', 'ASC'],
+    ],
+  });
+  const jobs = await JobModel.findAll({
+    where: { sessionId: id, ...recent },
+    order: [['createdAt', 'DESC']],
+    limit: 400,
+    attributes: { exclude: ['result', 'payload'] },
+  });
+  const handovers = await HandoverModel.findAll({ where: { sessionId: id }, order: [['number', 'DESC']] });
+  const log = await readLog(id);
+  const tempo = await JobModel.findOne({
+    where: { sessionId: id, kind: 'tempo.detect', state: 'done' },
+    order: [['finishedAt', 'DESC']],
+  });
   const labelOf = (revision: number | null): string | null =>
     revision === null ? null : (log.find((e) => e.revision === revision)?.label ?? null);
   const rate = loaded.session.sampleRateHz;

@@ -4,16 +4,34 @@ import type { ArrivalFacts } from '@/core/analysis';
 import {
   checkSession,
   type CoverNoteFacts,
+  type PackagePlan,
   planPackage,
   type PackageSource,
   PLAYED_BASE,
 } from '@/core/delivery';
 import { asConformed, conformedFacts } from '@/core/conform';
-import { isTrack, noteTracks, repitch, soundTracks, type SessionState } from '@/core/session';
+import {
+  type Edit,
+  isTrack,
+  noteTracks,
+  repitch,
+  soundTracks,
+  stateAt,
+  tracksInOrder,
+  type SessionState,
+} from '@/core/session';
 import type { HouseStyle } from '@/core/style';
-import { type PackagePart, runTask } from '@/engine';
+import { type PackageCheck, type PackagePart, runTask } from '@/engine';
 import { readConfig } from '@/server/config';
-import { db, EditModel, HandoverModel, isDatabaseAway, loadSession, RecordingModel } from '@/server/db';
+import {
+  db,
+  EditModel,
+  HandoverModel,
+  inSnapshot,
+  isDatabaseAway,
+  loadSession,
+  RecordingModel,
+} from '@/server/db';
 import { RequestFault } from '@/server/http';
 import type { JobHandler } from '@/server/jobs';
 import {
@@ -42,17 +60,11 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
     await rm(outDir, { recursive: true, force: true });
     return { fault };
   };
-  const loaded = await loadSession(row.sessionId);
-  if (!loaded) return fail({ code: 'session.not_found' });
-  const session = conforms ? asConformed(loaded.session) : loaded.session;
-  const recordings = await RecordingModel.findAll({ where: { sessionId: row.sessionId } });
-  const { sources, blobs } = sourcesOf(
-    conforms
-      ? await conformedSounds(row.sessionId, loaded.session, recordings)
-      : playedSounds(session, recordings),
-  );
+  const read = await inSnapshot(() => readForPackage(row.sessionId, conforms));
+  if (!read) return fail({ code: 'session.not_found' });
+  const { loaded, session, recordings, style, history, sounds } = read;
+  const { sources, blobs } = sourcesOf(sounds);
   if (conforms && sources.length < soundTracks(session).length) return fail({ code: 'conform.not_ready' });
-  const style = await styleOf(session);
   const planned = planPackage(session, sources, style, row.folderName);
   if (!planned.ok) return fail({ ...planned.error });
   try {
@@ -62,12 +74,7 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
     const played =
       contents === 'both' ? await playedPart(loaded.session, recordings, style, row.folderName) : null;
     const checks = checkSession(session, planned.value, checkFacts(session, recordings));
-    const history = await EditModel.findAll({
-      where: { sessionId: row.sessionId, author: 'person', action: 'do' },
-      order: [['revision', 'ASC']],
-      attributes: ['label'],
-    });
-    const { built, checks: verified } = await runTask(
+    const { built, checks: readBack } = await runTask(
       'package',
       {
         plan: planned.value,
@@ -84,7 +91,7 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
           day: row.createdAt.toISOString().slice(0, 10),
           number: row.number,
           checks,
-          history: [...new Set(history.map((h) => h.label))].slice(0, 200),
+          history,
           refused: recordings
             .filter((r) => r.state === 'failed')
             .map((r) => ({
@@ -98,6 +105,7 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
     );
     // A file used in place could have been written over meanwhile.
     await pathsFor(blobs);
+    const verified = [...readBack, allTracks(read, planned.value)];
     const failed = verified.filter((c) => !c.pass);
     if (failed.length > 0)
       return await fail({
@@ -139,6 +147,51 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
     throw cause;
   }
 };
+
+/** All that a package is made from, as of one revision; null when there is no such session. Within one snapshot. */
+async function readForPackage(sessionId: string, conforms: boolean) {
+  const loaded = await loadSession(sessionId);
+  if (!loaded) return null;
+  const session = conforms ? asConformed(loaded.session) : loaded.session;
+  const recordings = await RecordingModel.findAll({ where: { sessionId } });
+  const entries = await EditModel.findAll({ where: { sessionId }, order: [['revision', 'ASC']] });
+  return {
+    loaded,
+    session,
+    recordings,
+    style: await styleOf(session),
+    history: [
+      ...new Set(entries.filter((e) => e.author === 'person' && e.action === 'do').map((e) => e.label)),
+    ].slice(0, 200),
+    sounds: conforms
+      ? await conformedSounds(sessionId, loaded.session, recordings)
+      : playedSounds(session, recordings),
+    /** The session as its log tells it: another way to the same than its rows. */
+    logged: stateAt(
+      entries.map((e) => ({ revision: e.revision, undoable: e.undoable, edits: e.edits as Edit[] })),
+      loaded.revision,
+    ),
+  };
+}
+
+/** Whether every track that the log of the session has at this revision is in the package. */
+function allTracks(
+  { loaded, logged }: { readonly loaded: { readonly revision: number }; readonly logged: SessionState },
+  { files, notes }: PackagePlan,
+): PackageCheck {
+  const packed = new Set([...files, ...notes].map((f) => f.trackId));
+  const tracks = tracksInOrder(logged);
+  const missing = tracks.filter((t) => !packed.has(t.id));
+  return {
+    code: 'all-tracks',
+    pass: missing.length === 0,
+    title: `Every track of the session as of step ${loaded.revision} is in the package`,
+    figure:
+      missing.length === 0
+        ? `${tracks.length} of ${tracks.length} tracks`
+        : `missing: ${missing.map((t) => t.name).join(', ')}`,
+  };
+}
 
 /** Tracks recorded at another rate than the session's: converted, or with their samples kept. */
 function otherRates(
