@@ -3,6 +3,7 @@ import { applyEdits, EDIT_KINDS, emptySession } from '@/core/session';
 import {
   detectRequestSchema,
   editRequestSchema,
+  editSchema,
   FAULT_CODES,
   faultText,
   newSessionSchema,
@@ -11,7 +12,8 @@ import {
 } from './index';
 
 const valid = (edits: readonly unknown[]): boolean =>
-  editRequestSchema.isValidSync({ baseRevision: 0, label: 'x', edits }, { strict: true });
+  editRequestSchema.isValidSync({ baseRevision: 0, label: 'x', edits }, { strict: true }) &&
+  edits.every((edit) => editSchema.isValidSync(edit, { strict: true }));
 
 it('carries the version of package.json', () => {
   expect(VERSION).toBe((JSON.parse(readFileSync('package.json', 'utf8')) as { version: string }).version);

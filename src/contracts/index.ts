@@ -2,6 +2,7 @@ export { faultText } from './fault-text';
 export { FAULT_CODES, type FaultCode, type Fault } from './faults';
 export {
   editRequestSchema,
+  editSchema,
   type EditRequest,
   newSessionSchema,
   type NewSession,

@@ -1,21 +1,17 @@
 import * as yup from 'yup';
+import type { SongMapFile } from '@/core/time';
+import { numbers, rows } from './rows';
 
 /** Our JSON map as it may come from outside. */
 export const mapFileSchema = yup
   .object({
     schemaVersion: yup.number().oneOf([1]).required(),
-    points: yup
-      .array(
-        yup
-          .object({
-            quarters: yup.number().required(),
-            seconds: yup.number().required(),
-            ramp: yup.number().min(0.05).max(20),
-          })
-          .noUnknown(),
-      )
+    points: rows<SongMapFile['points'][number]>({
+      quarters: numbers(-Infinity, Infinity),
+      seconds: numbers(-Infinity, Infinity),
+      ramp: numbers(0.05, 20, { optional: true }),
+    })
       .min(2)
-      .max(100_000)
       .required(),
     meters: yup
       .array(

@@ -7,18 +7,25 @@ import {
   CONFORM_METHODS,
   EDIT_KINDS,
   type Edit,
+  type MapFacts,
   MOST_KEPT_MAPS,
   type Treatment,
 } from '@/core/session';
 import { CLICK_PARTS, CLICK_SOUNDS } from '@/core/time';
 import { uuid } from './uuid';
 import { mapFileSchema } from './map-file';
+import { ids, isOwnId, numbers, rows } from './rows';
 
 const text = (max: number) => yup.string().max(max);
 const id = yup
   .string()
-  .matches(/^[A-Za-z0-9_-]{1,64}$/, '${path} is not an id')
+  .test('id', '${path} is not an id', (text) => text === undefined || isOwnId(text))
   .required();
+/** Id of a bus; empty for what is no bus. */
+const busId = yup
+  .string()
+  .test('id', '${path} is not an id', (text) => text == null || isOwnId(text))
+  .nullable();
 const color = yup
   .string()
   .matches(/^#[0-9a-f]{6}$/i)
@@ -64,27 +71,22 @@ const sends = yup
   )
   .max(40);
 
-const seconds = yup.number().min(-86_400).max(86_400).required();
 const mapFacts = yup
   .object({
     steady: yup.boolean().required(),
     bpm: yup.number().min(10).max(500).nullable().defined(),
     foundBy: text(64).nullable().defined().default(null),
-    pulses: yup
-      .array(
-        yup
-          .object({
-            seconds,
-            confidence: yup.number().min(0).max(1).required(),
-            begins: yup.number().min(0).max(1),
-            pinned: yup.boolean(),
-          })
-          .noUnknown(),
-      )
-      .max(100_000)
-      .required(),
+    pulses: rows<MapFacts['pulses'][number]>({
+      seconds: numbers(-86_400, 86_400),
+      confidence: numbers(0, 1),
+      begins: numbers(0, 1, { optional: true }),
+      pinned: { type: 'boolean', optional: true },
+    }).required(),
     endErrorSeconds: yup.number().min(0).max(60),
-    checked: yup.array(yup.object({ seconds, right: yup.boolean().required() }).noUnknown()).max(1000),
+    checked: rows<{ seconds: number; right: boolean }>({
+      seconds: numbers(-86_400, 86_400),
+      right: { type: 'boolean' },
+    }).max(1000),
   })
   .noUnknown();
 
@@ -100,7 +102,7 @@ const trackFields = yup
     side: text(60).nullable(),
     number: yup.number().integer().min(0).max(9999).nullable(),
     color,
-    busId: text(64).nullable(),
+    busId,
     sends,
     gainDb: decibels,
     pan: yup.number().min(-1).max(1),
@@ -148,9 +150,7 @@ const treatments = yup.lazy((value: unknown) => {
   return yup
     .object(Object.fromEntries(keys.slice(0, 2000).map((k) => [k, treatment.required()])))
     .noUnknown()
-    .test('ids', '${path} has names that are no ids', () =>
-      keys.every((k) => /^[A-Za-z0-9_-]{1,64}$/.test(k)),
-    )
+    .test('ids', '${path} has names that are no ids', () => keys.every(isOwnId))
     .required();
 });
 
@@ -167,7 +167,7 @@ const fields: { readonly [kind: string]: yup.ObjectSchema<object> } = {
         id,
         name: text(120).trim().min(1).required(),
         color: color.defined(),
-        busId: text(64).nullable().defined(),
+        busId: busId.defined(),
       })
       .noUnknown(),
     parentId: id,
@@ -177,7 +177,7 @@ const fields: { readonly [kind: string]: yup.ObjectSchema<object> } = {
   'folder.change': yup.object({
     id,
     fields: yup
-      .object({ name: text(120).trim().min(1), color, busId: text(64).nullable() })
+      .object({ name: text(120).trim().min(1), color, busId })
       .noUnknown()
       .required(),
   }),
@@ -189,7 +189,7 @@ const fields: { readonly [kind: string]: yup.ObjectSchema<object> } = {
         name: text(120).trim().min(1).required(),
         color: color.defined(),
         kind: yup.string().oneOf(['sum', 'return']).default('sum'),
-        outputBusId: text(64).nullable().defined(),
+        outputBusId: busId.defined(),
         sends: sends.default([]),
         byHand: byHand.default([]),
       })
@@ -200,7 +200,7 @@ const fields: { readonly [kind: string]: yup.ObjectSchema<object> } = {
   'bus.change': yup.object({
     id,
     fields: yup
-      .object({ name: text(120).trim().min(1), color, outputBusId: text(64).nullable(), sends, byHand })
+      .object({ name: text(120).trim().min(1), color, outputBusId: busId, sends, byHand })
       .noUnknown()
       .required(),
   }),
@@ -211,7 +211,7 @@ const fields: { readonly [kind: string]: yup.ObjectSchema<object> } = {
           .object({
             id,
             name: text(120).trim().min(1).required(),
-            trackIds: yup.array(id).max(2000).defined(),
+            trackIds: ids(2000).defined(),
             on: yup.boolean().required(),
             gainDb: decibels.required(),
             byHand: yup.boolean().required(),
@@ -242,7 +242,7 @@ const fields: { readonly [kind: string]: yup.ObjectSchema<object> } = {
       .defined(),
   }),
   'session.cut': yup.object({ bars: yup.number().integer().min(0).max(16).nullable().defined() }),
-  'timekeepers.choose': yup.object({ trackIds: yup.array(id).max(2000).nullable().defined() }),
+  'timekeepers.choose': yup.object({ trackIds: ids(2000).nullable().defined() }),
   'words.set': yup.object({ words: yup.array(ownWordSchema).max(2000).defined() }),
   'style.use': yup.object({
     style: yup
@@ -279,7 +279,8 @@ const fields: { readonly [kind: string]: yup.ObjectSchema<object> } = {
 /** Kinds a page may send; tracks are added by arriving recordings only. */
 const PAGE_KINDS = EDIT_KINDS.filter((k) => k !== 'track.add');
 
-const edit = yup.lazy((value: unknown) => {
+/** One edit of a request. */
+export const editSchema = yup.lazy((value: unknown) => {
   const kind = (value as { kind?: unknown } | null)?.kind;
   const schema =
     typeof kind === 'string' && (PAGE_KINDS as readonly string[]).includes(kind) ? fields[kind] : undefined;
@@ -293,12 +294,15 @@ const edit = yup.lazy((value: unknown) => {
     .noUnknown();
 });
 
-/** Edits the page wants done, as one undo step. */
+/** Edits of one request. */
+const MOST_EDITS = 5000;
+
+/** Edits the page wants done, as one undo step; each is checked by {@link editSchema}. */
 export const editRequestSchema = yup
   .object({
     baseRevision: yup.number().integer().min(0).required(),
     label: text(120).trim().min(1).required(),
-    edits: yup.array(edit).min(1).max(5000).required(),
+    edits: yup.array().min(1).max(MOST_EDITS).required(),
   })
   .noUnknown();
 
@@ -335,7 +339,7 @@ export interface DismissRequest {
 /** Start of a tempo detection; null = let it choose its timekeepers. `between`: only from one pulse of the session's map to another, by index. */
 export const detectRequestSchema = yup
   .object({
-    timekeepers: yup.array(id).max(2000).nullable().default(null),
+    timekeepers: ids(2000).nullable().default(null),
     between: yup.object({ from: index, to: index }).noUnknown().nullable().default(null),
   })
   .noUnknown();
@@ -430,7 +434,7 @@ export const cleanRequestSchema = yup
   .object({
     leftovers: yup.boolean().default(false),
     conformed: yup.boolean().default(false),
-    packages: yup.array(id).max(1000).default([]),
+    packages: ids(1000).default([]),
   })
   .noUnknown();
 

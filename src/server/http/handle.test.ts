@@ -1,5 +1,7 @@
 import * as yup from 'yup';
-import { bodyOf, handle, readBody, RequestFault } from './handle';
+import { RequestFault } from './fault';
+import { bodyOf, handle } from './handle';
+import { readBody, readBodyWithList } from './read-body';
 
 const answer = async (work: () => Promise<unknown>): Promise<[number, unknown]> => {
   const response = await handle(work);
@@ -62,12 +64,58 @@ describe('a body', () => {
       400,
       { fault: { code: 'request.invalid', issues: ['not readable as JSON'] } },
     ]);
-    expect(await read(' '.repeat((12 << 20) + 1))).toEqual([
+    expect(await read(' '.repeat((1 << 20) + 1))).toEqual([
       400,
       { fault: { code: 'request.invalid', issues: ['too large'] } },
     ]);
     expect((await read(''))[0]).toBe(400);
   });
+});
+
+it('what no schema should have to look at is refused before', async () => {
+  const read = (value: unknown): Promise<[number, unknown]> =>
+    answer(() =>
+      readBody(
+        new Request('http://127.0.0.1/', { method: 'POST', body: JSON.stringify(value) }),
+        yup.object(),
+      ),
+    );
+  const refused = (issue: string): [number, unknown] => [
+    400,
+    { fault: { code: 'request.invalid', issues: [issue] } },
+  ];
+  expect(await read({ a: Array(100_001).fill(0) })).toEqual(refused('more than 100000 values'));
+  expect(await read({ a: 'x\0y' })).toEqual(refused('a text holds a NUL character'));
+  expect(await read({ 'a\0': 1 })).toEqual(refused('a text holds a NUL character'));
+  expect(await read({ a: ['\ud800'] })).toEqual(refused('a text holds half a character (a lone surrogate)'));
+  expect(await read({ a: '😀' })).toEqual([200, { a: '😀' }]);
+  const deep = new Request('http://127.0.0.1/', {
+    method: 'POST',
+    body: `{"a":${'['.repeat(50_000)}${']'.repeat(50_000)}}`,
+  });
+  expect(await answer(() => readBody(deep, yup.object()))).toEqual(refused('deeper than 40 levels'));
+});
+
+it('a long list of bad entries ends early, and others get their turn between', async () => {
+  const entry = yup.object({ n: yup.number().max(9).required() }).noUnknown();
+  const schema = yup.object({ list: yup.array<yup.AnyObject, { n: number }>().max(5000).required() });
+  const read = (list: unknown[]): Promise<[number, unknown]> =>
+    answer(() =>
+      readBodyWithList(
+        new Request('http://127.0.0.1/', { method: 'POST', body: JSON.stringify({ list }) }),
+        schema,
+        { key: 'list', entry },
+      ),
+    );
+  const [status, bad] = await read(Array(5000).fill({ n: 10 }));
+  const { issues } = (bad as { fault: { issues: string[] } }).fault;
+  expect([status, issues.length, issues[0]]).toEqual([400, 20, 'list[0]: n must be less than or equal to 9']);
+  expect((await read(Array(5001).fill({ n: 1 })))[0]).toBe(400);
+  let turns = 0;
+  const clock = setInterval(() => turns++, 1);
+  expect((await read(Array(5000).fill({ n: 1 })))[0]).toBe(200);
+  clearInterval(clock);
+  expect(turns).toBeGreaterThan(1);
 });
 
 it('a body without end is given up when it is too large', async () => {

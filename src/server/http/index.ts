@@ -1,2 +1,4 @@
 export { isOwnRequest } from './own-request';
-export { bodyOf, handle, readBody, RequestFault } from './handle';
+export { RequestFault } from './fault';
+export { bodyOf, handle } from './handle';
+export { readBody, readBodyWithList } from './read-body';

@@ -8,7 +8,7 @@ export const GET = () => handle(() => listStyles());
 
 export const POST = (request: Request) =>
   handle(async () => {
-    const { text, copyOf, name } = await readBody(request, newStyleSchema);
+    const { text, copyOf, name } = await readBody(request, newStyleSchema, { maxBytes: 12 << 20 });
     return {
       id: copyOf
         ? await copyStyle(copyOf.id, copyOf.version, name ?? 'A copy')

@@ -15,7 +15,7 @@ export const GET = (request: Request, { params }: Context) =>
 
 export const POST = (request: Request, { params }: Context) =>
   handle(async () => {
-    const { base, style, note } = await readBody(request, saveStyleSchema);
+    const { base, style, note } = await readBody(request, saveStyleSchema, { maxBytes: 12 << 20 });
     return { version: await saveStyle((await params).id, base, style, note) };
   });
 
