@@ -49,7 +49,7 @@ await step('types of core, without page or server', 'tsc', ['--noEmit', '-p', 't
 await step('formatting', 'prettier', ['--check', '--log-level', 'warn', '.']);
 await step('lint', 'eslint', ['.', '--max-warnings', '0']);
 await step('dependency rule', 'depcruise', ['--config', '.dependency-cruiser.cjs', 'src']);
-await step('unit tests', 'jest', ['--selectProjects', 'unit', 'ui']);
+await step('unit tests', 'jest', ['--selectProjects', 'unit', 'ui', '--maxWorkers', '2']);
 
 let services;
 try {

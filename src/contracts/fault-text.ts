@@ -56,6 +56,8 @@ const TEXTS: Texts = {
     'The disk is full. Free some space, then try again; nothing received so far is lost.',
   'store.no_room': (f) =>
     `This needs about ${megabytes(f.neededBytes)} and ${megabytes(f.freeBytes)} are free. Nothing was begun. Clean up a session under “Space” in the list of sessions, or free some space.`,
+  'store.too_slow': () =>
+    'The database was too busy to do this in time; nothing was changed. Try again in a moment.',
   'store.database_away': () =>
     'The database is being started again. This was not done; try again in a moment.',
   'session.busy': () => 'Jobs of this session are at work. Wait for them or cancel them, then clean up.',
@@ -105,6 +107,8 @@ const TEXTS: Texts = {
   'edit.id_taken': () => 'That is there already.',
   'upload.too_many': () =>
     'This session holds as many files as it can (2000). Make another session for the rest.',
+  'upload.too_many_open': () =>
+    'Five hundred uploads are under way at once, as many as can be. Wait until some are done, then add this one again.',
   'upload.too_large': () => 'The file is larger than 64 GiB. Ask for it in parts.',
   'job.cancelled': () => 'Cancelled.',
   'job.interrupted': (f) =>

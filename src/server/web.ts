@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { createServer } from 'node:http';
 import next from 'next';
-import { isOwnRequest } from './http/own-request';
+import { isOwnRequest, isReadableUrl } from './http/own-request';
 
 /** Entry of the web process: Next behind a gate that refuses foreign hosts and origins on every route. */
 async function main(): Promise<void> {
@@ -17,6 +17,12 @@ async function main(): Promise<void> {
       response
         .writeHead(403, { 'content-type': 'application/json' })
         .end(JSON.stringify({ fault: { code: 'request.foreign_origin' } }));
+      return;
+    }
+    if (!isReadableUrl(request.url ?? '')) {
+      response
+        .writeHead(400, { 'content-type': 'application/json' })
+        .end(JSON.stringify({ fault: { code: 'request.invalid', issues: ['the address is not readable'] } }));
       return;
     }
     // Next puts this nonce on its own inline scripts when it sees the policy on the request.

@@ -349,3 +349,51 @@ it('deleting a session frees its bytes, but not those another one uses', async (
   expect([existsSync(blobPath(sha(own))), existsSync(blobPath(sha(shared)))]).toEqual([false, true]);
   expect((await viewOf(b)).recordings[0]?.state).toBe('ready');
 });
+
+describe('uploads that end otherwise', () => {
+  const tus = { 'tus-resumable': '1.0.0' };
+  it('once its last byte is acknowledged an upload cannot be taken back', async () => {
+    const id = await newSession('Taken back');
+    const bytes = await wavBytes([tone(440, 0.5)]);
+    const address = await beginUpload(id, 'kept.wav', bytes.length);
+    await sendPart(address, bytes.subarray(0, 1000), 0);
+    await sendPart(address, bytes.subarray(1000), 1000);
+    expect((await fetch(address, { method: 'DELETE', headers: tus })).status).toBe(403);
+    await settled(id);
+    expect((await viewOf(id)).recordings.map((r) => r.state)).toEqual(['ready']);
+    // One that is not whole can.
+    const other = await beginUpload(id, 'gone.wav', bytes.length);
+    await sendPart(other, bytes.subarray(0, 1000), 0);
+    expect((await fetch(other, { method: 'DELETE', headers: tus })).status).toBe(204);
+  });
+  it('bytes of a deleted session go, whole or not', async () => {
+    const id = await newSession('Deleted in the middle');
+    const bytes = await wavBytes([tone(440, 0.5)]);
+    const begun = await beginUpload(id, 'half.wav', bytes.length);
+    await sendPart(begun, bytes.subarray(0, 1000), 0);
+    const whole = await beginUpload(id, 'whole.wav', bytes.length);
+    await sendPart(whole, bytes, 0);
+    await call(`/api/sessions/${id}`, 'DELETE');
+    const left = readdirSync(join(process.env.FERNMOSS_DATA ?? '', 'uploads'));
+    for (const address of [begun, whole])
+      expect(left.filter((name) => name.startsWith(address.split('/').at(-1) ?? '-'))).toEqual([]);
+  });
+  it('room is kept for what was announced', async () => {
+    const id = await newSession('Announced');
+    const { freeBytes } = await viewOf(id);
+    // Two of them do not fit, though either would.
+    const size = Math.min(60 * 2 ** 30, Math.floor(freeBytes * 0.45));
+    const open: string[] = [];
+    let refused = 0;
+    for (let n = 0; n < Math.ceil(freeBytes / size) + 1 && refused === 0; n++)
+      await beginUpload(id, `large ${n}.wav`, size).then(
+        (address) => open.push(address),
+        (error: Error) => {
+          expect(error.message).toContain('store.disk_full');
+          refused++;
+        },
+      );
+    for (const address of open) await fetch(address, { method: 'DELETE', headers: tus });
+    expect([open.length > 0, refused]).toEqual([true, 1]);
+  });
+});

@@ -6,6 +6,13 @@ import { initModels, SessionModel } from './models';
 
 const cache = globalThis as { fernmossDb?: Sequelize };
 
+/** Nothing waits for ever: a statement, a lock, or a transaction that its process has forgotten, ms. */
+const TIMEOUTS = {
+  statement_timeout: 60_000,
+  lock_timeout: 30_000,
+  idle_in_transaction_session_timeout: 600_000,
+};
+
 /** The connection of this process, made at first use. Next bundles this module more than once: each copy binds its own models. */
 export function db(): Sequelize {
   if (!cache.fernmossDb) Sequelize.useCLS(transactionNamespace);
@@ -13,6 +20,7 @@ export function db(): Sequelize {
     dialect: 'postgres',
     logging: false,
     pool: { max: 12, idle: 10_000 },
+    dialectOptions: TIMEOUTS,
   });
   if (SessionModel.sequelize !== cache.fernmossDb) initModels(cache.fernmossDb);
   return cache.fernmossDb;

@@ -1,6 +1,6 @@
 import { ValidationError } from 'yup';
 import type { Fault } from '@/contracts';
-import { isDatabaseAway } from '../db/away';
+import { isDatabaseAway, refusalOf } from '../db/away';
 import { RequestFault } from './fault';
 import { MOST_ISSUES } from './read-body';
 
@@ -15,6 +15,7 @@ const STATUS: Partial<Record<Fault['code'], number>> = {
   'store.disk_full': 507,
   'store.no_room': 507,
   'store.database_away': 503,
+  'store.too_slow': 503,
   'session.busy': 409,
   internal: 500,
 };
@@ -38,7 +39,18 @@ function toFault(cause: unknown): Fault {
   if (cause instanceof SyntaxError) return { code: 'request.invalid', issues: ['not readable as JSON'] };
   if (isDatabaseAway(cause)) return { code: 'store.database_away' };
   if ((cause as NodeJS.ErrnoException | null)?.code === 'ENOSPC') return { code: 'store.disk_full' };
-  return { code: 'internal' };
+  switch (refusalOf(cause)) {
+    case 'bad-value':
+      return { code: 'request.invalid', issues: ['a value that cannot be stored'] };
+    case 'reference':
+      return { code: 'request.not_found' };
+    case 'disk-full':
+      return { code: 'store.disk_full' };
+    case 'time-out':
+      return { code: 'store.too_slow' };
+    case null:
+      return { code: 'internal' };
+  }
 }
 
 /** Parts as they are made, as the body of an answer; whoever makes them is told when the reader goes away. (Node's own bridge throws then, outside any hands.) */

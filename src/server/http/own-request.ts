@@ -12,3 +12,12 @@ export function isOwnRequest(
   if (headers.origin === undefined) return true;
   return [...own].some((name) => headers.origin?.toLowerCase() === `http://${name}`);
 }
+
+/** Whether an address is text once its percent signs are resolved: no broken UTF-8, no NUL. */
+export function isReadableUrl(url: string): boolean {
+  try {
+    return !decodeURIComponent(url).includes('\0');
+  } catch {
+    return false;
+  }
+}

@@ -6,6 +6,7 @@ import type { InPlaceState } from '@/contracts';
 import { isSoundName } from '@/core/audio';
 import { db, InPlaceFileModel, isUuid, RecordingModel, SessionModel } from '../db';
 import { RequestFault } from '../http';
+import { mustExist } from './exists';
 import { enqueue } from '../jobs';
 import { blobStore } from '../storage';
 import { allowedFile, allowedFolder } from './folders';
@@ -182,7 +183,7 @@ export async function takeInPlace(
 
 /** The files a session uses in place. */
 export async function sessionPlaces(sessionId: string): Promise<readonly Place[]> {
-  db();
+  await mustExist(sessionId);
   const rows = await RecordingModel.findAll({
     where: { sessionId },
     attributes: ['sha256', 'originalSha256'],

@@ -61,3 +61,4 @@ export {
 } from './styles';
 export { dismissFindings, enqueueRelating, type RelationFacts } from './findings';
 export { abandonJob, cancelJob, dismissJob, retryJob } from './jobs';
+export { mustExist } from './exists';

@@ -34,6 +34,7 @@ import { viewDismissals, viewRelations } from './findings';
 import { type Place, placesOf } from './in-place';
 import { packageDir } from './package-dir';
 import { freeBytes } from './room';
+import { dropUploads } from './uploads';
 import { defaultStyleRef, newestVersion, styleOf } from './styles';
 
 /** Makes an empty session; its description is the first line of its log. */
@@ -260,7 +261,7 @@ const toHandoverView = (h: HandoverModel): HandoverView => ({
 
 /** Removes a session, its packages, and every blob that no other session refers to. */
 export async function deleteSession(id: string): Promise<void> {
-  await db().transaction(async (transaction) => {
+  const waiting = await db().transaction(async (transaction) => {
     const found = isUuid(id)
       ? await SessionModel.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE })
       : null;
@@ -269,9 +270,16 @@ export async function deleteSession(id: string): Promise<void> {
       { cancelRequested: true },
       { where: { sessionId: id, state: ['queued', 'running'] }, transaction },
     );
+    const recordings = await RecordingModel.findAll({
+      where: { sessionId: id },
+      attributes: ['id'],
+      transaction,
+    });
     await found.destroy({ transaction });
+    return recordings.map((r) => r.id);
   });
   // Bytes go only after the rows are gone for good: a crash here leaves waste, which the next sweep finds.
   await sweepBlobs({ wait: true });
   await rm(join(readConfig().dataDir, 'packages', id), { recursive: true, force: true });
+  await dropUploads(waiting);
 }

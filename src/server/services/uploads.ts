@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { mkdirSync } from 'node:fs';
-import { readdir, readFile, rm, stat } from 'node:fs/promises';
+import { readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { FileStore } from '@tus/file-store';
 import { Server } from '@tus/server';
@@ -9,14 +9,20 @@ import { toSafeText } from '@/core/naming';
 import { readConfig } from '../config';
 import { db, isUuid, RecordingModel, SessionModel } from '../db';
 import { enqueue } from '../jobs';
+import { syncPath } from '../storage';
+import { announcedBytes, openUploadIds, readUploadNote } from './open-uploads';
 import { freeBytes, RESERVE_BYTES } from './room';
 
 const MAX_UPLOAD_BYTES = 64 * 2 ** 30;
 /** Files a session can hold. */
 export const MAX_FILES_PER_SESSION = 2000;
+/** Uploads begun and not ended, of all sessions together. */
+const MOST_OPEN_UPLOADS = 500;
 /** Number of the lock under which one file is received. */
 const RECEIVE_LOCK = 7_061_978;
 const UPLOAD_KEPT_MS = 7 * 86_400_000;
+/** Bytes that nothing waits for are kept so long: who wrote them may be about to say what they are. */
+const UNCLAIMED_KEPT_MS = 3_600_000;
 
 const cache = globalThis as { fernmossTus?: Server };
 
@@ -27,12 +33,14 @@ function uploadServer(): Server {
 }
 
 function makeServer(): Server {
-  const directory = join(readConfig().dataDir, 'uploads');
+  const directory = uploadDirectory();
   mkdirSync(directory, { recursive: true });
   return new Server({
     path: '/api/uploads',
     relativeLocation: true,
     maxSize: MAX_UPLOAD_BYTES,
+    // Its last byte was acknowledged: only removing the track takes it away.
+    disableTerminationForFinishedUploads: true,
     datastore: new FileStore({ directory }),
     // The id is ours: what a client calls a file never becomes a path.
     namingFunction: () => randomUUID(),
@@ -43,7 +51,10 @@ function makeServer(): Server {
       if (!session) throw { status_code: 404, body: 'session.not_found' };
       if ((await RecordingModel.count({ where: { sessionId } })) >= MAX_FILES_PER_SESSION)
         throw { status_code: 413, body: 'upload.too_many' };
-      if ((await freeBytes(directory)) < (upload.size ?? 0) + RESERVE_BYTES)
+      // Room is kept for what other uploads have announced: all may come at once.
+      const open = await announcedBytes(directory);
+      if (open.count >= MOST_OPEN_UPLOADS) throw { status_code: 429, body: 'upload.too_many_open' };
+      if ((await freeBytes(directory)) < (upload.size ?? 0) + open.outstandingBytes + RESERVE_BYTES)
         throw { status_code: 507, body: 'store.disk_full' };
       return { metadata: { ...upload.metadata, name: receivedName(upload.metadata?.name) } };
     },
@@ -109,7 +120,7 @@ export async function receiveInto(
   );
 }
 
-/** The same in a transaction of its own; returns the id. */
+/** The same in a transaction of its own, after the bytes are on the disk; returns the id. */
 export async function receive(
   sessionId: string,
   name: string,
@@ -117,6 +128,7 @@ export async function receive(
   sizeBytes: number,
   id: string = randomUUID(),
 ): Promise<string> {
+  await syncPath(path, 'r+');
   await db().transaction((transaction) => receiveInto({ sessionId, name, path, sizeBytes, id }, transaction));
   return id;
 }
@@ -151,41 +163,67 @@ export async function serveUpload(request: Request): Promise<Response> {
         },
       });
   }
+  if (request.method === 'DELETE' && isUuid(id) && (await hasReceived(id)))
+    return new Response('upload.received', { status: 403, headers: { 'tus-resumable': '1.0.0' } });
   return uploadServer().handleWeb(request);
 }
 
-/** An upload whose last byte came but which was never received, because a process was killed in that moment, is received now; one that nobody has touched for a week goes. */
+/** Whether all bytes of an upload came; if so it is a recording from now on. */
+async function hasReceived(id: string): Promise<boolean> {
+  await settleUpload(id);
+  return (await RecordingModel.findByPk(id, { attributes: ['id'] })) !== null;
+}
+
+/** An upload whose last byte came but which was never received, because a process was killed in that moment, is received now; one of a session that is gone goes, and one that nobody has touched for a week. */
 async function settleUpload(id: string): Promise<void> {
-  const note = `${uploadPath(id)}.json`;
   db();
-  const upload = await readFile(note, 'utf8').then(
-    (text) => JSON.parse(text) as { size?: number; metadata?: Record<string, string | null> },
-    () => null,
-  );
+  const directory = uploadDirectory();
+  const upload = await readUploadNote(directory, id);
   if (!upload) return;
+  const note = join(directory, `${id}.json`);
   const bytes = await stat(uploadPath(id)).catch(() => null);
   const sessionId = upload.metadata?.sessionId ?? '';
-  if (
-    bytes &&
-    bytes.size === upload.size &&
-    isUuid(sessionId) &&
-    (await SessionModel.findByPk(sessionId, { attributes: ['id'] }))
-  ) {
+  const isWanted =
+    isUuid(sessionId) && (await SessionModel.findByPk(sessionId, { attributes: ['id'] })) !== null;
+  if (bytes && bytes.size === upload.size && isWanted) {
     await receive(sessionId, receivedName(upload.metadata?.name), uploadPath(id), bytes.size, id);
     await rm(note, { force: true });
-  } else if (!bytes || Date.now() - bytes.mtimeMs > UPLOAD_KEPT_MS) {
+  } else if (!bytes || !isWanted || Date.now() - bytes.mtimeMs > UPLOAD_KEPT_MS) {
     if (bytes && !(await RecordingModel.findByPk(id, { attributes: ['id'] })))
       await rm(uploadPath(id), { force: true });
     await rm(note, { force: true });
   }
 }
 
-/** Looks after all uploads that are not closed. */
+/** Looks after all uploads that are not closed, and removes bytes that no recording waits for any more. */
 export async function settleUploads(): Promise<void> {
-  const names = await readdir(join(readConfig().dataDir, 'uploads')).catch(() => [] as string[]);
-  for (const name of names)
-    if (name.endsWith('.json') && isUuid(name.slice(0, -5))) await settleUpload(name.slice(0, -5));
+  const directory = uploadDirectory();
+  for (const id of await openUploadIds(directory)) await settleUpload(id);
+  const open = new Set(await openUploadIds(directory));
+  const ids = (await readdir(directory).catch(() => [] as string[])).filter(isUuid);
+  // Asked after the files were seen: a row that comes meanwhile is of a file that is young.
+  const waiting = new Set(
+    (
+      await RecordingModel.findAll({
+        where: { id: ids, state: ['waiting', 'arriving', 'failed'] },
+        attributes: ['id'],
+      })
+    ).map((r) => r.id),
+  );
+  for (const id of ids) {
+    if (open.has(id) || waiting.has(id)) continue;
+    const bytes = await stat(uploadPath(id)).catch(() => null);
+    if (bytes && Date.now() - bytes.mtimeMs > UNCLAIMED_KEPT_MS) await rm(uploadPath(id), { force: true });
+  }
 }
 
+/** Removes what of a deleted session's uploads had come so far; its recordings were read before. */
+export async function dropUploads(recordingIds: readonly string[]): Promise<void> {
+  for (const id of await openUploadIds(uploadDirectory())) await settleUpload(id);
+  for (const id of recordingIds) await rm(uploadPath(id), { force: true });
+}
+
+const uploadDirectory = (): string => join(readConfig().dataDir, 'uploads');
+
 /** Where the bytes of an upload lie until their arrival pass is done; the id is ours. */
-export const uploadPath = (id: string): string => join(readConfig().dataDir, 'uploads', id);
+export const uploadPath = (id: string): string => join(uploadDirectory(), id);

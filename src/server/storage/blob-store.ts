@@ -5,7 +5,8 @@ import { readConfig } from '../config';
 
 const SHA = /^[0-9a-f]{64}$/;
 
-async function syncPath(path: string, flags: string): Promise<void> {
+/** Waits until what was written to a file or folder is on the disk. */
+export async function syncPath(path: string, flags: string): Promise<void> {
   const handle = await open(path, flags);
   try {
     await handle.sync();

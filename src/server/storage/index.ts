@@ -1,1 +1,1 @@
-export { BlobStore, blobStore, readRange } from './blob-store';
+export { BlobStore, blobStore, readRange, syncPath } from './blob-store';

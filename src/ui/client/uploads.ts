@@ -47,7 +47,8 @@ function pump(): void {
     .forEach((i) => begin(i.key));
 }
 
-const REFUSALS = ['session.not_found', 'store.disk_full', 'upload.too_many'] as const;
+// The longer of two that begin alike first.
+const REFUSALS = ['session.not_found', 'store.disk_full', 'upload.too_many_open', 'upload.too_many'] as const;
 
 /** Why an upload ended: what the server said, else the way was broken. */
 function faultOf(error: Error | DetailedError): FaultCode {

@@ -1,11 +1,15 @@
-import { sessionEvents } from '@/server/services';
+import { handle } from '@/server/http';
+import { mustExist, sessionEvents } from '@/server/services';
 
 type Context = { params: Promise<{ id: string }> };
 
 export const dynamic = 'force-dynamic';
 
-export async function GET(request: Request, { params }: Context) {
-  return new Response(sessionEvents((await params).id, request.signal), {
-    headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store' },
+export const GET = (request: Request, { params }: Context) =>
+  handle(async () => {
+    const { id } = await params;
+    await mustExist(id);
+    return new Response(sessionEvents(id, request.signal), {
+      headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store' },
+    });
   });
-}
