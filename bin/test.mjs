@@ -15,6 +15,7 @@ ensureDebianPackages([
   'libxml2-utils',
   'sndfile-programs',
   'python3-mido',
+  'python3-numpy',
   'python3-soundfile',
   'mediainfo',
   'libimage-exiftool-perl',

@@ -20,9 +20,20 @@ import {
   type SessionState,
 } from '@/core/session';
 import { newTrack, packageFolderName, proposalEdits, proposeSort, type HouseStyle } from '@/core/style';
-import { acceptEdit, detectTempo, type TempoReading } from '@/core/tempo';
+import {
+  acceptEdit,
+  detectTempo,
+  gridAgreement,
+  type GridStretch,
+  playedHits,
+  type TempoReading,
+  type TempoTrack,
+} from '@/core/tempo';
+import { createSongMap, type SongMapFile } from '@/core/time';
+import { collectFindings, type Finding, NO_RELATIONS } from '@/core/findings';
 import { runTask, zipFolder } from '@/engine';
 import { type Arguments, CallFault, print } from './arguments';
+import { heardFiles } from './findings';
 import { type DeliveredNotes, readNoteFiles } from './note-files';
 import {
   type InspectedSound,
@@ -45,6 +56,12 @@ interface Delivery {
   >;
   readonly notes: DeliveredNotes;
   readonly refused: readonly { readonly name: string; readonly reason: string }[];
+  /** The session before it was sorted. */
+  readonly received: SessionState;
+  /** What was noticed; ids are the files as given. */
+  readonly findings: readonly Finding[];
+  /** How the timekeepers lie to the map; null without one. */
+  readonly grid: readonly GridStretch[] | null;
   /** Null when nothing was found; then why. */
   readonly reading: TempoReading | null;
   readonly tempoFault: string | null;
@@ -115,7 +132,9 @@ async function packageSounds(args: Arguments, target: string, delivery: Delivery
       ['files', plan.files.length],
       ['tempo', delivery.reading ? (delivery.reading.bpm ?? 'not steady') : delivery.tempoFault],
       ...delivery.refused.map((r) => [`not taken: ${r.name}`, r.reason]),
-      ...checks.filter((c) => c.state !== 'good').map((c) => [`look: ${c.title}`, c.detail]),
+      ...checks
+        .filter((c) => c.state === 'look' || c.state === 'stop')
+        .map((c) => [`look: ${c.title}`, c.detail]),
       ...verified.map((c) => [c.pass ? 'holds' : 'FAILS', `${c.title}: ${c.figure}`]),
     ]);
     return verified.every((c) => c.pass) && delivery.refused.length === 0 && delivery.reading !== null
@@ -163,22 +182,30 @@ function readDelivery(
     })),
     ...notes.edits,
   ];
-  let session = apply(emptySession(name), arrivals);
+  const received = apply(emptySession(name), arrivals);
+  let session = received;
   const proposal = proposeSort(session, style);
   session = apply(
     session,
     proposalEdits(session, style, proposal, new Set(proposal.rows.map((r) => r.trackId))),
   );
-  const found = detectTempo(tempoTracks(sounds));
-  if (!found.ok)
-    return { session, heard, notes, refused, reading: null, tempoFault: faultText({ ...found.error }) };
-  const reading = found.value;
-  return {
-    session: apply(session, [acceptEdit(reading, null)]),
+  const tracks = tempoTracks(sounds);
+  const found = detectTempo(tracks);
+  const all = {
     heard,
     notes,
     refused,
-    reading,
+    received,
+    findings: collectFindings(heardFiles(sounds), NO_RELATIONS).open,
+  };
+  if (!found.ok)
+    return { ...all, session, grid: null, reading: null, tempoFault: faultText({ ...found.error }) };
+  session = apply(session, [acceptEdit(found.value, null)]);
+  return {
+    ...all,
+    session,
+    grid: session.map ? gridOf(session.map, found.value, tracks) : null,
+    reading: found.value,
     tempoFault: null,
   };
 }
@@ -187,6 +214,16 @@ function apply(session: SessionState, edits: readonly Edit[]): SessionState {
   const outcome = applyEdits(session, edits);
   if (!outcome.ok) throw new Error(`own edit refused: ${outcome.code} ${outcome.id}`);
   return outcome.session;
+}
+
+/** How the chosen timekeepers lie to the map that is handed over. */
+function gridOf(map: SongMapFile, reading: TempoReading, tracks: readonly TempoTrack[]): GridStretch[] {
+  const chosen = new Set(reading.timekeepers.filter((t) => t.chosen).map((t) => t.id));
+  const seconds = tracks.filter((t) => chosen.has(t.id)).flatMap((t) => [...playedHits(t).seconds]);
+  return gridAgreement(
+    createSongMap(map.points, map.meters),
+    seconds.sort((x, y) => x - y),
+  );
 }
 
 async function build(
@@ -227,20 +264,17 @@ async function build(
   }
   const planned = planPackage(session, sources, style, packageFolderName('', session.name, 1));
   if (!planned.ok) throw new Error(faultText({ ...planned.error }));
-  const nameOf = (id: string): string => session.nodes[id]?.name ?? id;
-  const bySha = new Map<string, string>();
-  const duplicateTracks = [...heard]
-    .filter(([id, h]) => {
-      const again = bySha.has(h.value.sha256);
-      bySha.set(h.value.sha256, id);
-      return again;
-    })
-    .map(([id]) => nameOf(id));
+  const nameOf = (file: string): string => {
+    const trackId = [...heard].find(([, h]) => h.file === file)?.[0];
+    return (trackId === undefined ? undefined : session.nodes[trackId]?.name) ?? basename(file);
+  };
   const checks = checkSession(session, planned.value, {
     failedRecordings: delivery.refused.length,
     arrivingRecordings: 0,
-    duplicateTracks,
-    clippedTracks: [...heard].filter(([, h]) => h.value.facts.clippedRuns > 0).map(([id]) => nameOf(id)),
+    uncompared: 0,
+    grid: delivery.grid,
+    findings: delivery.findings,
+    nameOf,
   });
   process.stderr.write('writing the package and reading it back\n');
   const { built, checks: verified } = await runTask(
@@ -259,19 +293,13 @@ async function build(
         day: new Date().toISOString().slice(0, 10),
         number: 1,
         checks,
-        refused: delivery.refused,
+        received: delivery.received,
+        absent: delivery.refused,
+        joined: [],
         converted,
         repitched: [],
         conformed: null,
         holdsPlayed: false,
-        history: [
-          `Named, coloured, ordered and grouped by the house style “${style.name}”`,
-          ...(delivery.reading
-            ? [
-                `Tempo found over ${delivery.reading.timekeepers.filter((t) => t.chosen).length} timekeepers; not checked by ear`,
-              ]
-            : []),
-        ],
       },
     },
     { threadPath: threadPath() },

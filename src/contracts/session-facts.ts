@@ -1,7 +1,10 @@
+import type { CheckFacts } from '@/core/delivery';
 import type { Finding } from '@/core/findings';
-import { noticed, type KnownRecording } from '@/core/session';
+import { noticed, type KnownRecording, tracksInOrder } from '@/core/session';
 import type { HouseStyle, TrackFacts } from '@/core/style';
-import type { RecordingView, SessionView } from './views';
+import { gridAgreement, type TempoReading, timekeepersOf } from '@/core/tempo';
+import { createSongMap } from '@/core/time';
+import type { PlayedHits, RecordingView, SessionView } from './views';
 
 /** A recording with all that was found in it; null while it is still arriving. */
 export function knownRecording(r: RecordingView): KnownRecording | null {
@@ -40,6 +43,40 @@ export const noticedIn = (view: SessionView): ReturnType<typeof noticed> =>
     view.relations,
     new Set(view.dismissals.map((d) => d.key)),
   );
+
+/** How the timekeepers lie to the session's map; null without hits or map. */
+function gridOf(view: SessionView, hits: readonly PlayedHits[] | null): CheckFacts['grid'] {
+  const { map } = view.session;
+  if (!map || !hits) return null;
+  const keepers = new Set(
+    timekeepersOf(view.session, (view.tempo?.result as TempoReading | undefined)?.timekeepers ?? null).map(
+      (t) => t.id,
+    ),
+  );
+  const seconds = hits.filter((h) => keepers.has(h.trackId)).flatMap((h) => h.seconds);
+  return gridAgreement(
+    createSongMap(map.points, map.meters),
+    seconds.sort((a, b) => a - b),
+  );
+}
+
+/** What is known of a session's recordings, for the checks before a package; the same for the page and for the package itself. `hits` null = not there yet. */
+export function checkFactsOf(view: SessionView, hits: readonly PlayedHits[] | null): CheckFacts {
+  const names = new Map(tracksInOrder(view.session).map((t) => [t.recordingId, t.name]));
+  const received = new Map(view.recordings.map((r) => [r.id, r.receivedName]));
+  const ready = view.recordings.filter((r) => r.state === 'ready' && names.has(r.id));
+  const isComparing = view.jobs.some(
+    (j) => j.kind === 'session.relate' && (j.state === 'queued' || j.state === 'running'),
+  );
+  return {
+    failedRecordings: view.recordings.filter((r) => r.state === 'failed').length,
+    arrivingRecordings: view.recordings.filter((r) => r.state === 'waiting' || r.state === 'arriving').length,
+    uncompared: isComparing ? ready.length : ready.filter((r) => !r.listened).length,
+    grid: gridOf(view, hits),
+    findings: noticedIn(view).open,
+    nameOf: (id) => names.get(id) ?? received.get(id) ?? id,
+  };
+}
 
 /** What is known of the tracks of a session besides their names, for conditions; `open` are its open findings. */
 export function trackFactsOf(

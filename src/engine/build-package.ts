@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { mkdir, readFile, stat, writeFile } from 'node:fs/promises';
+import { mkdir, readFile, rm, stat, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { ZipFile } from 'yazl';
 import { createWavWriter, readSoundBlocks, readSoundHeader } from '@/core/audio';
@@ -11,6 +11,7 @@ import {
   manifestText,
   markersCsv,
   notesMidi,
+  type Overs,
   type PackagePlan,
   type PlannedFile,
   projectMetadataXml,
@@ -47,7 +48,7 @@ export interface NoteSource {
 export interface PackageInput extends PackagePart {
   /** What was played, beside the conformed recordings; null = only one of the two. */
   readonly played: PackagePart | null;
-  readonly note: CoverNoteFacts;
+  readonly note: Omit<CoverNoteFacts, 'overs'>;
   /** For the colours of what is no track. */
   readonly style: HouseStyle;
   /** Folder that will hold the package's own folder; must exist. */
@@ -67,8 +68,8 @@ export interface WrittenFile {
 export interface BuiltPackage {
   readonly root: string;
   readonly files: readonly WrittenFile[];
-  /** Samples beyond full scale that had to be clipped at 24 bit, by file path. */
-  readonly clippedSamples: Readonly<Record<string, number>>;
+  /** Samples above full scale, by file path; those files are 32-bit float, so that nothing is cut off. */
+  readonly overs: Overs;
 }
 
 /** Writes a package as a folder: audio, click, tempo, lists, project, cover note, BagIt manifests. Everything is fsynced. */
@@ -76,18 +77,18 @@ export async function buildPackage(input: PackageInput, progress?: ProgressSink)
   const { plan, session } = input;
   const root = join(input.outDir, plan.folderName);
   const written: WrittenFile[] = [];
-  const clippedSamples: Record<string, number> = {};
+  const overs: Record<string, number> = {};
   const parts: readonly PackagePart[] = input.played ? [input, input.played] : [input];
   const sounds = parts.flatMap((part) => part.plan.files.map((file) => ({ part, file })));
   for (const [i, { part, file }] of sounds.entries()) {
-    const { clipped, ...done } = await writeAudio(
+    const { above, ...done } = await writeAudio(
       root,
       part.plan,
       file,
       file.trackId === null ? null : (part.sourcePaths[file.trackId] ?? null),
     );
     written.push(done);
-    if (clipped > 0) clippedSamples[file.path] = clipped;
+    if (above > 0) overs[file.path] = above;
     progress?.((0.85 * (i + 1)) / sounds.length);
   }
   const notes: [string, Uint8Array][] = [];
@@ -102,8 +103,8 @@ export async function buildPackage(input: PackageInput, progress?: ProgressSink)
     }
   const texts: [string, Uint8Array | string][] = [
     ...notes,
-    ...parts.flatMap(papers),
-    ['data/session/cover-note.html', coverNote(plan, session, input.note)],
+    ...parts.flatMap((part) => papers(part, overs)),
+    ['data/session/cover-note.html', coverNote(plan, session, { ...input.note, overs })],
     [
       'data/session/session.dawproject',
       await zipOf({
@@ -131,7 +132,7 @@ export async function buildPackage(input: PackageInput, progress?: ProgressSink)
   tags.push(await writeSmall(root, 'manifest-sha256.txt', manifestText(written)));
   await writeSmall(root, 'tagmanifest-sha256.txt', manifestText(tags));
   progress?.(0.9);
-  return { root, files: written, clippedSamples };
+  return { root, files: written, overs };
 }
 
 /** The notes of a track as they came. Throws if they cannot be read any more. */
@@ -147,15 +148,16 @@ export async function readNotes(
 }
 
 /** Lists and times of one part. */
-function papers({ plan, session }: PackagePart): [string, Uint8Array | string][] {
+function papers({ plan, session }: PackagePart, overs: Overs): [string, Uint8Array | string][] {
   const { sampleRateHz, bitDepth, lengthFrames, padFrames, leadInBars, anchors, meters, markers, beats } =
     plan;
   const at = (name: string): string => `${plan.base}session/${name}`;
+  const floatFiles = plan.files.map((f) => f.path).filter((path) => overs[path] !== undefined);
   return [
-    [at('tracks.csv'), tracksCsv(plan, session)],
+    [at('tracks.csv'), tracksCsv(plan, session, overs)],
     [
       at('timing.json'),
-      `${JSON.stringify({ schemaVersion: 1, sampleRateHz, bitDepth, lengthFrames, padFrames, leadInBars, anchors, meters, markers, beats })}\n`,
+      `${JSON.stringify({ schemaVersion: 1, sampleRateHz, bitDepth, floatFiles, lengthFrames, padFrames, leadInBars, anchors, meters, markers, beats })}\n`,
     ],
     ...(anchors.length > 1
       ? ([[at('tempo-and-markers.mid'), tempoMidi(plan)]] satisfies [string, Uint8Array | string][])
@@ -166,31 +168,46 @@ function papers({ plan, session }: PackagePart): [string, Uint8Array | string][]
   ];
 }
 
+/** Writes one file at the package's depth; if samples lie above full scale it is written once more as 32-bit float. */
 async function writeAudio(
   root: string,
   plan: PackagePlan,
   file: PlannedFile,
   sourcePath: string | null,
-): Promise<WrittenFile & { clipped: number }> {
+): Promise<WrittenFile & { readonly above: number }> {
   const path = join(root, file.path);
   await mkdir(dirname(path), { recursive: true });
+  const above = await writeAtDepth(path, plan, file, sourcePath, plan.bitDepth);
+  if (above > 0) {
+    await rm(path);
+    await writeAtDepth(path, plan, file, sourcePath, 32);
+  }
+  return { ...(await hashed(root, file.path)), above };
+}
+
+/** Returns how many samples had to be cut off at full scale; none at 32 bit. */
+async function writeAtDepth(
+  path: string,
+  plan: PackagePlan,
+  file: PlannedFile,
+  sourcePath: string | null,
+  bitDepth: 24 | 32,
+): Promise<number> {
   const output = await fileSink(path);
-  let clipped = 0;
   try {
     const writer = await createWavWriter(output.bytes, {
       sampleRateHz: plan.sampleRateHz,
       channels: file.channels,
-      bitDepth: plan.bitDepth,
+      bitDepth,
     });
     if (file.trackId === null)
       for (const block of renderClick(plan.click.strokes, plan.sampleRateHz, plan.lengthFrames, plan.click))
         await writer.write(block);
     else await copyTrack(sourcePath, plan, file, (block) => writer.write(block));
-    clipped = (await writer.finish()).clippedSamples;
+    return (await writer.finish()).clippedSamples;
   } finally {
     await output.close();
   }
-  return { ...(await hashed(root, file.path)), clipped };
 }
 
 async function copyTrack(

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { readdir, readFile } from 'node:fs/promises';
-import { join, relative } from 'node:path';
+import { basename, join, relative } from 'node:path';
 import { fromBuffer, type Entry, type ZipFile } from 'yauzl';
 import { readSoundBlocks, readSoundHeader } from '@/core/audio';
 import { notesBefore, parseManifest, type PackagePlan, PLAYED_BASE, type PlannedFile } from '@/core/delivery';
@@ -17,6 +17,7 @@ export interface PackageCheck {
     | 'all-tracks'
     | 'complete'
     | 'unchanged'
+    | 'tags'
     | 'audio-shape'
     | 'audio-content'
     | 'tempo'
@@ -31,6 +32,8 @@ export interface PackageCheck {
 interface Timing {
   readonly sampleRateHz: number;
   readonly bitDepth: number;
+  /** Paths of the files that are 32-bit float, as samples in them lie above full scale. */
+  readonly floatFiles?: readonly string[];
   readonly lengthFrames: number;
   readonly anchors: PackagePlan['anchors'];
   readonly meters: PackagePlan['meters'];
@@ -83,6 +86,8 @@ export async function verifyPackage(
     wrong.length === 0 ? `${manifest.entries.length} files` : `changed: ${wrong.slice(0, 3).join(', ')}`,
   );
 
+  add('tags', ...(await checkTags(root)));
+
   const holdsPlayed = present.some((p) => p.startsWith(PLAYED_BASE));
   const main = present.filter((p) => !p.startsWith(PLAYED_BASE));
   const conformed = expected?.note.conformed
@@ -118,6 +123,29 @@ export async function verifyPackage(
   return checks;
 }
 
+/** Reads the manifest of the manifests (RFC 8493, 2.2.1): who changes a byte and its line in the manifest is found here. */
+async function checkTags(root: string): Promise<[boolean, string, string]> {
+  const title = 'The manifest and the tag files are as they were written (SHA-256)';
+  const text = await readFile(join(root, 'tagmanifest-sha256.txt'), 'utf8').catch(() => null);
+  if (text === null) return [false, title, 'tagmanifest-sha256.txt is missing'];
+  const { entries, broken } = parseManifest(text);
+  const listed = new Set(entries.map((e) => e.path));
+  const absent = ['bagit.txt', 'bag-info.txt', 'manifest-sha256.txt'].filter((name) => !listed.has(name));
+  // Names from outside are no paths: only files of the package's own top folder are read.
+  const strange = entries.filter((e) => e.path !== basename(e.path)).map((e) => e.path);
+  const wrong: string[] = [];
+  for (const { path, sha256 } of entries.filter((e) => !strange.includes(e.path))) {
+    const bytes = await readFile(join(root, path)).catch(() => null);
+    if (!bytes || createHash('sha256').update(bytes).digest('hex') !== sha256) wrong.push(path);
+  }
+  const faults = [
+    ...(wrong.length === 0 ? [] : [`changed: ${wrong.join(', ')}`]),
+    ...(absent.length === 0 ? [] : [`not listed: ${absent.join(', ')}`]),
+    ...(strange.length + broken.length === 0 ? [] : ['lines that name no tag file']),
+  ];
+  return [faults.length === 0, title, faults.length === 0 ? `${entries.length} files` : faults.join('; ')];
+}
+
 /** Recordings and the map they follow, as they lie in a package. */
 interface FoundPart {
   readonly base: string;
@@ -145,12 +173,13 @@ async function verifyPart(
     root,
     files.filter((p) => p.endsWith('.wav')),
   );
+  const floats = timing?.floatFiles?.length ?? 0;
   const odd = shapes.filter(
     (s) =>
       !timing ||
       s.frames !== timing.lengthFrames ||
       s.rate !== timing.sampleRateHz ||
-      s.bits !== timing.bitDepth,
+      s.bits !== (timing.floatFiles?.includes(s.path) ? 32 : timing.bitDepth),
   );
   add(
     'audio-shape',
@@ -161,7 +190,7 @@ async function verifyPart(
           .slice(0, 3)
           .map((s) => `${s.path}: ${s.frames} frames, ${s.rate} Hz, ${s.bits}-bit`)
           .join('; ')
-      : `${shapes[0]?.frames ?? 0} frames · ${shapes[0]?.rate ?? 0} Hz · ${shapes[0]?.bits ?? 0}-bit`,
+      : `${timing?.lengthFrames ?? 0} frames · ${timing?.sampleRateHz ?? 0} Hz · ${timing?.bitDepth ?? 0}-bit${floats === 0 ? '' : `, ${floats} of ${shapes.length} files 32-bit float`}`,
   );
   if (expected) {
     const different = await differentAudio(root, expected.plan, expected.sourcePaths, progress);
@@ -170,7 +199,7 @@ async function verifyPart(
       different.length === 0,
       content ?? 'Every sample is what came in, only moved',
       different.length === 0
-        ? `${expected.plan.files.filter((f) => f.trackId !== null).length} recordings compared`
+        ? `${expected.plan.files.filter((f) => f.trackId !== null).length} recordings compared${floats === 0 ? '' : `; ${floats} hold samples above full scale and are 32-bit float`}`
         : different.slice(0, 3).join(', '),
     );
   }
@@ -297,7 +326,7 @@ async function audioShapes(
   return shapes;
 }
 
-/** Compares each file with its source sample by sample; half a step of 24 bit is allowed, and full scale where the source exceeds it. */
+/** Compares each file with its source sample by sample; half a step of 24 bit is allowed, and nothing in a file of floats. */
 async function differentAudio(
   root: string,
   plan: PackagePlan,
@@ -328,6 +357,7 @@ async function sameAudio(madePath: string, sourcePath: string, file: PlannedFile
       startFrames: file.startFrames + cut,
       endFrames: file.startFrames + b.value.lengthFrames,
     });
+    const tolerance = a.value.encoding.startsWith('f') ? 0 : 0.51 / 8388608;
     for await (const want of shapeBlocks(
       readSoundBlocks(source.bytes, b.value, { startFrames: cut }),
       file,
@@ -337,10 +367,8 @@ async function sameAudio(madePath: string, sourcePath: string, file: PlannedFile
       for (const [c, samples] of want.channels.entries()) {
         const other = (got as typeof want).channels[c];
         if (!other || other.length !== samples.length) return false;
-        for (let i = 0; i < samples.length; i++) {
-          const clipped = Math.max(-1, Math.min(8388607 / 8388608, samples[i] as number));
-          if (Math.abs(clipped - (other[i] as number)) > 0.51 / 8388608) return false;
-        }
+        for (let i = 0; i < samples.length; i++)
+          if (Math.abs((samples[i] as number) - (other[i] as number)) > tolerance) return false;
       }
     }
     return true;

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { parseMidi } from 'midi-file';
 import {
   appendFileSync,
@@ -121,8 +122,9 @@ beforeAll(async () => {
       day: '2026-11-25',
       number: 1,
       checks: [],
-      history: ['Apply house style'],
-      refused: [{ name: 'x.txt', reason: 'no <audio>' }],
+      received: session,
+      absent: [{ name: 'x.txt', reason: 'no <audio>' }],
+      joined: [],
       converted: [],
       repitched: [],
       conformed: null,
@@ -142,6 +144,7 @@ it('passes its own reading back', () => {
     'bag',
     'complete',
     'unchanged',
+    'tags',
     'audio-shape',
     'audio-content',
     'tempo',
@@ -149,6 +152,47 @@ it('passes its own reading back', () => {
     'project',
   ]);
 });
+
+it('samples above full scale are not cut off: their file is 32-bit float, and that is said', async () => {
+  const hot = tone(220, SECONDS - 5, 1.6);
+  const above = hot.filter((x) => x > 8388607 / 8388608 || x < -1).length;
+  expect(above).toBeGreaterThan(9000);
+  const path = await writeWav(join(folder, 'LV hot.wav'), [hot], { bitDepth: 32 });
+  const done = await runTask(
+    'package',
+    {
+      ...packageInput,
+      plan: { ...plan, folderName: 'Nine_Slip_v3' },
+      sourcePaths: { ...packageInput.sourcePaths, 't-L': path },
+    },
+    { threadPath },
+  );
+  expect(done.checks.filter((c) => !c.pass)).toEqual([]);
+  const file = plan.files.find((f) => f.trackId === 't-L');
+  expect(done.built.overs).toEqual({ [file?.path ?? '']: above });
+  expect(done.checks.find((c) => c.code === 'audio-shape')?.figure).toContain('1 of 5 files 32-bit float');
+  // Read by libsndfile: the tops are there.
+  const [kind, peak] = run('/usr/bin/python3', [
+    '-c',
+    'import sys, soundfile; f = soundfile.SoundFile(sys.argv[1]); x = f.read(); print(f.subtype, abs(x).max())',
+    join(done.built.root, file?.path ?? ''),
+  ])
+    .trim()
+    .split(' ');
+  expect(kind).toBe('FLOAT');
+  expect(Number(peak)).toBeCloseTo(1.6, 3);
+  const paper = (name: string): string => readFileSync(join(done.built.root, 'data/session', name), 'utf8');
+  expect(paper('cover-note.html')).toContain('1 of them 32-bit float');
+  expect(paper('tracks.csv')).toContain(`32 float,${above}`);
+  // A package that cuts them off is found out.
+  await writeWav(join(done.built.root, file?.path ?? ''), [hot.map((x) => Math.max(-1, Math.min(1, x)))], {
+    bitDepth: 24,
+  });
+  const codes = (await verifyPackage(done.built.root, { ...packageInput, sourcePaths: { 't-L': path } }))
+    .filter((c) => !c.pass)
+    .map((c) => c.code);
+  expect(codes).toEqual(expect.arrayContaining(['unchanged', 'audio-shape', 'audio-content']));
+}, 60_000);
 
 it('cut to one bar before the first downbeat: it passes its own reading back, and each sample is that of the recording', async () => {
   const cut = { ...session, cutBars: 1 };
@@ -361,12 +405,34 @@ describe('a package that was meddled with', () => {
         writeFileSync(someWav(c), b);
       },
     ],
+    [
+      'one byte changed, and its line in the manifest with it',
+      ['tags'],
+      (c) => {
+        const b = readFileSync(someWav(c));
+        const hash = (): string => createHash('sha256').update(b).digest('hex');
+        const was = hash();
+        b[5000] = (b[5000] ?? 0) ^ 1;
+        writeFileSync(someWav(c), b);
+        const manifest = join(c, 'manifest-sha256.txt');
+        writeFileSync(manifest, readFileSync(manifest, 'utf8').replace(was, hash()));
+      },
+    ],
+    [
+      'a tag manifest that names files elsewhere',
+      ['tags'],
+      (c) =>
+        writeFileSync(
+          join(c, 'tagmanifest-sha256.txt'),
+          `${'0'.repeat(64)}  ../../etc/passwd\n${readFileSync(join(c, 'tagmanifest-sha256.txt'), 'utf8')}`,
+        ),
+    ],
     ['a file missing', ['complete', 'track-list', 'project'], (c) => rmSync(someWav(c))],
     ['a file nobody listed', ['complete'], (c) => writeFileSync(join(c, 'data', 'extra.txt'), 'x')],
-    ['the manifest gone', ['complete', 'unchanged'], (c) => rmSync(join(c, 'manifest-sha256.txt'))],
+    ['the manifest gone', ['complete', 'unchanged', 'tags'], (c) => rmSync(join(c, 'manifest-sha256.txt'))],
     [
       'no bag at all',
-      ['bag', 'complete', 'unchanged', 'audio-shape', 'track-list', 'project'],
+      ['bag', 'complete', 'unchanged', 'tags', 'audio-shape', 'track-list', 'project'],
       (c) => {
         for (const n of readdirSync(c)) rmSync(join(c, n), { recursive: true });
       },

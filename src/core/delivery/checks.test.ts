@@ -1,8 +1,37 @@
 import { applyEdits, emptySession, ROOT, type Edit, type SessionState } from '../session';
 import { DEFAULT_STYLE, newTrack } from '../style';
-import { checkSession, coverNote, planPackage, type PackagePlan, type SessionCheck } from './index';
+import type { Finding } from '../findings';
+import type { GridStretch } from '../tempo';
+import {
+  checkSession,
+  type CheckFacts,
+  coverNote,
+  type CoverNoteFacts,
+  planPackage,
+  type PackagePlan,
+  type SessionCheck,
+} from './index';
 
-const CLEAN = { failedRecordings: 0, arrivingRecordings: 0, clippedTracks: [], duplicateTracks: [] } as const;
+const agrees = (state: GridStretch['state'], fromBar = 1, lateSeconds = 0.004): GridStretch => ({
+  fromBar,
+  toBar: fromBar + 3,
+  state,
+  lateSeconds,
+});
+const CLEAN: CheckFacts = {
+  failedRecordings: 0,
+  arrivingRecordings: 0,
+  uncompared: 0,
+  grid: [agrees('agrees')],
+  findings: [],
+  nameOf: (id) => (id === 'r' ? 'Kick In' : id),
+};
+const finding = (code: Finding['code'], severity: Finding['severity']): Finding => ({
+  code,
+  severity,
+  remedy: null,
+  files: [{ id: 'r', other: null, figures: { runs: 3, longestMs: 1.2 }, places: [] }],
+});
 
 function session(edits: readonly Edit[] = []): SessionState {
   const track = {
@@ -68,16 +97,23 @@ describe('checks before building', () => {
   it('ask for a look at what is doubtful, each with its figure', () => {
     const s = session([{ kind: 'track.change', id: 'k', fields: { confidence: 0.4 } }]);
     const checks = checkSession(s, planOf(s), {
+      ...CLEAN,
       failedRecordings: 1,
-      arrivingRecordings: 0,
-      clippedTracks: ['Kick In'],
-      duplicateTracks: ['Kick In'],
+      uncompared: 3,
+      findings: [finding('clipped', 'check'), finding('reverb', 'note')],
     });
-    expect(
-      ['all-arrived', 'tempo', 'sorted', 'levels', 'duplicates'].map((code) =>
-        state(checks, code as SessionCheck['code']),
-      ),
-    ).toEqual(['look', 'look', 'look', 'look', 'look']);
+    expect(checks.filter((c) => c.state !== 'good').map((c) => [c.code, c.state, c.stage])).toEqual([
+      ['all-arrived', 'look', 'intake'],
+      ['tempo', 'look', 'tempo'],
+      ['sorted', 'look', 'sort'],
+      ['compared', 'look', 'intake'],
+      ['finding', 'look', 'intake'],
+      ['finding', 'note', 'intake'],
+    ]);
+    expect(checks.find((c) => c.title === 'Clipped')).toMatchObject({
+      detail: 'Kick In: 3 places, longest 1.2 ms',
+      figure: '1',
+    });
     expect(checks.find((c) => c.code === 'sorted')).toMatchObject({ detail: 'Kick In', figure: '1' });
   });
   it('a person’s word settles a doubt; an uncertain grid asks for a look', () => {
@@ -86,33 +122,114 @@ describe('checks before building', () => {
     ]);
     expect(state(checkSession(settled, planOf(settled), CLEAN), 'sorted')).toBe('good');
     const unsure = session([map(0.3)]);
-    expect(state(checkSession(unsure, planOf(unsure), CLEAN), 'tempo')).toBe('look');
+    expect(checkSession(unsure, planOf(unsure), CLEAN).filter((c) => c.code === 'tempo')).toMatchObject([
+      { state: 'good', title: 'Grid and music agree' },
+      { state: 'look', title: 'Bars nobody is sure of', detail: 'bars 1–5; listen to them with the click' },
+    ]);
+  });
+  it('a grid beside the music does not hold, however sure somebody was of it; bars as people call them', () => {
+    const s = session([map(0.99)]);
+    const [check] = checkSession(s, planOf(s), {
+      ...CLEAN,
+      grid: [agrees('agrees'), agrees('drifts', 5, 0.093), agrees('drifts', 9, 0.02), agrees('loose', 17)],
+    }).filter((c) => c.code === 'tempo');
+    expect(check).toMatchObject({
+      state: 'look',
+      title: 'Grid and music do not agree throughout',
+      detail:
+        'beside the grid: bars 5–12; keeps to no pulse: bars 17–20; 93 ms after the grid at worst, in bars 5–8',
+      figure: '75 % apart',
+      stage: 'tempo',
+    });
+    expect(
+      checkSession(s, planOf(s), { ...CLEAN, grid: null }).find((c) => c.code === 'tempo'),
+    ).toMatchObject({ state: 'note', detail: 'not measured yet' });
   });
 });
 
 describe('the cover note', () => {
-  const facts = {
+  const facts: CoverNoteFacts = {
     day: '2026-11-25',
     number: 2,
     checks: [],
-    history: ['Rename <b>'],
-    refused: [{ name: 'x<y.wav', reason: 'Broken & empty.' }],
+    received: session(),
+    absent: [{ name: 'x<y.wav', reason: 'Broken & empty.' }],
+    joined: [],
     converted: [{ name: 'Banjo', fromHz: 44_100 }],
     repitched: [{ name: 'Kazoo', factor: 48_000 / 44_100, semitones: 1.467 }],
     conformed: null,
     holdsPlayed: false,
+    overs: {},
   };
   it('tells what was done, what is doubtful and what is missing', () => {
     const s = session([map(0.9)]);
     const note = coverNote(planOf(s), s, {
       ...facts,
-      checks: checkSession(s, planOf(s), { ...CLEAN, clippedTracks: ['Kick In'] }),
+      checks: checkSession(s, planOf(s), {
+        ...CLEAN,
+        findings: [finding('clipped', 'check'), finding('reverb', 'note')],
+      }),
     });
     expect(note).toContain('handover v2');
-    expect(note).toContain('Steady at 120.00 pulses a minute');
-    expect(note).toContain('<b>Clipped recordings</b>: Kick In');
+    expect(note).toContain('One tempo: 120.00 pulses a minute.');
+    expect(note).toContain(
+      '<h2>What is doubtful</h2><ul><li><b>Clipped</b>: Kick In: 3 places, longest 1.2 ms',
+    );
+    expect(note).toContain('<h2>Good to know</h2><ul><li><b>Reverb in the sound</b>: Kick In');
     expect(note).toContain('Banjo was converted from 44.1 kHz to 48 kHz');
-    expect(note).toContain('Broken &amp; empty.');
+    expect(note).toContain('<code>x&lt;y.wav</code>: Broken &amp; empty.');
+    expect(note).not.toContain('Everything received is here');
+    // A rate was converted: it is not “no processing”.
+    expect(note).toContain('no level was changed.');
+    expect(note).toContain('was converted to the session’s rate; 1 plays at another speed and pitch');
+  });
+  it('says “nothing” only where it is so', () => {
+    const s = session([map(0.9)]);
+    const clean = {
+      ...facts,
+      absent: [],
+      converted: [],
+      repitched: [],
+      checks: checkSession(s, planOf(s), CLEAN),
+    };
+    const note = coverNote(planOf(s), s, clean);
+    expect(note).toContain('Everything received is here.');
+    expect(note).toContain('no level was changed, no processing was applied.');
+    expect(note).toContain('<h2>What is doubtful</h2><p>Nothing.</p>');
+    expect(note).toContain('Nothing but the common start.');
+    const turned = session([map(0.9), { kind: 'track.change', id: 'k', fields: { inverted: true } }]);
+    const other = coverNote(planOf(turned), turned, clean);
+    expect(other).not.toContain('no processing was applied');
+    expect(other).toContain('1 file has its polarity turned over');
+    expect(other).toContain('<li>Polarity was turned over: Kick In</li>');
+    const path = planOf(s).files[0]?.path ?? '';
+    expect(coverNote(planOf(s), s, { ...clean, overs: { [path]: 9658 } })).toContain(
+      'Samples lie above full scale in Kick In: these files are floating point',
+    );
+  });
+  it('a tempo that moves has figures, and one the recordings do not keep to is not called kept', () => {
+    const moving = session([
+      {
+        ...(map(0.9) as Extract<Edit, { kind: 'map.replace' }>),
+        map: {
+          schemaVersion: 1,
+          points: [
+            { quarters: 0, seconds: 1 },
+            { quarters: 4, seconds: 3 },
+            { quarters: 8, seconds: 4.92 },
+            { quarters: 12, seconds: 7 },
+          ],
+          meters: [{ bar: 1, numerator: 4, denominator: 4 }],
+        },
+        facts: null,
+      },
+    ]);
+    const note = coverNote(planOf(moving), moving, {
+      ...facts,
+      checks: checkSession(moving, planOf(moving), { ...CLEAN, grid: [agrees('drifts')] }),
+    });
+    expect(note).toContain('The tempo moves, bar by bar between 115.4 and 125.0 pulses a minute');
+    expect(note).toContain('It is doubtful in places, see below.');
   });
   it('lets no name or note become markup', () => {
     const s = session();
@@ -124,17 +241,5 @@ describe('the cover note', () => {
     expect(note).toContain('No tempo map.');
     // Nothing is loaded from elsewhere.
     expect(note).not.toMatch(/\b(src|href)=/);
-  });
-  it('says so when all is well', () => {
-    const s = session([map(0.9)]);
-    const note = coverNote(planOf(s), s, {
-      ...facts,
-      history: [],
-      refused: [],
-      converted: [],
-      repitched: [],
-    });
-    expect(note).toContain('Everything received is here.');
-    expect(note).toContain('Nothing but the common start.');
   });
 });

@@ -1,4 +1,7 @@
+import { type Finding, findingDetail, findingTitle } from '../findings';
 import { routingNotes, tracksInOrder, type SessionState } from '../session';
+import type { GridStretch } from '../tempo';
+import { createSongMap } from '../time';
 import type { PackagePlan } from './plan';
 
 /** One thing the mixer can rely on, or should know. */
@@ -9,25 +12,42 @@ export interface SessionCheck {
     | 'names'
     | 'tempo'
     | 'sorted'
-    | 'levels'
     | 'routing'
-    | 'duplicates'
+    | 'finding'
+    | 'compared'
     | 'all-arrived';
-  /** `good`, `look` (worth a decision) or `stop` (nothing can be built). */
-  readonly state: 'good' | 'look' | 'stop';
+  /** `good`, `note` (good to know), `look` (worth a decision) or `stop` (nothing can be built). */
+  readonly state: 'good' | 'note' | 'look' | 'stop';
   readonly title: string;
   readonly detail: string;
   /** Short figure at the right. */
   readonly figure: string;
+  /** Stage where it can be looked at; null = here. */
+  readonly stage: 'intake' | 'sort' | 'tempo' | null;
 }
 
 /** What else is known of the recordings. */
 export interface CheckFacts {
   readonly failedRecordings: number;
   readonly arrivingRecordings: number;
-  readonly clippedTracks: readonly string[];
-  readonly duplicateTracks: readonly string[];
+  /** Recordings not listened to or not compared with the others yet; what they would show is not among the findings. */
+  readonly uncompared: number;
+  /** What the timekeepers strike against the session's map, stretch by stretch; null = not measured (yet). */
+  readonly grid: readonly GridStretch[] | null;
+  /** Open findings of what is in the session. */
+  readonly findings: readonly Finding[];
+  /** Name of a recording as people know it here. */
+  readonly nameOf: (recordingId: string) => string;
 }
+
+type Add = (
+  code: SessionCheck['code'],
+  state: SessionCheck['state'],
+  title: string,
+  detail: string,
+  figure?: string,
+  stage?: SessionCheck['stage'],
+) => void;
 
 /** Checks before building; `plan` null when nothing can be planned yet. */
 export function checkSession(
@@ -37,13 +57,8 @@ export function checkSession(
 ): SessionCheck[] {
   const tracks = tracksInOrder(session);
   const checks: SessionCheck[] = [];
-  const add = (
-    code: SessionCheck['code'],
-    state: SessionCheck['state'],
-    title: string,
-    detail: string,
-    figure = '',
-  ): void => void checks.push({ code, state, title, detail, figure });
+  const add: Add = (code, state, title, detail, figure = '', stage = null) =>
+    void checks.push({ code, state, title, detail, figure, stage });
   if (facts.arrivingRecordings > 0)
     add(
       'all-arrived',
@@ -51,6 +66,7 @@ export function checkSession(
       'Recordings are still arriving',
       'Wait until Intake is done.',
       `${facts.arrivingRecordings}`,
+      'intake',
     );
   if (facts.failedRecordings > 0)
     add(
@@ -59,6 +75,7 @@ export function checkSession(
       'Some files could not be taken',
       'See Intake; the package will be without them, and the cover note says so.',
       `${facts.failedRecordings}`,
+      'intake',
     );
   if (!plan) {
     add(
@@ -106,18 +123,10 @@ export function checkSession(
       'look',
       'No tempo map',
       'Find and accept one at Tempo; without it there is no click and no bar line to rely on.',
-    );
-  else {
-    const pulses = session.mapFacts?.pulses ?? [];
-    const doubtful = pulses.filter((p) => p.confidence < 0.5).length;
-    add(
+      '',
       'tempo',
-      doubtful > pulses.length * 0.1 ? 'look' : 'good',
-      'Grid and music agree',
-      `${doubtful} of ${pulses.length} pulses are uncertain`,
-      `${plan.beats.filter((b) => b.accent).length} bars`,
     );
-  }
+  else addGrid(session, plan, facts.grid, add);
   const open = tracks.filter((t) => t.confidence < 0.7 && !t.byHand.includes('family'));
   if (open.length > 0)
     add(
@@ -129,39 +138,135 @@ export function checkSession(
         .map((t) => t.name)
         .join(', '),
       `${open.length}`,
+      'sort',
     );
   else add('sorted', 'good', 'Every track has its family', 'by a clear name or by hand', `${tracks.length}`);
   addRouting(session, add);
-  if (facts.clippedTracks.length > 0)
-    add(
-      'levels',
-      'look',
-      'Clipped recordings',
-      facts.clippedTracks.slice(0, 4).join(', '),
-      `${facts.clippedTracks.length}`,
-    );
-  else add('levels', 'good', 'Nothing clips', 'no run of samples at full scale in any recording');
-  if (facts.duplicateTracks.length > 0)
-    add(
-      'duplicates',
-      'look',
-      'The same recording twice',
-      facts.duplicateTracks.slice(0, 4).join(', '),
-      `${facts.duplicateTracks.length}`,
-    );
+  addFindings(facts, add);
   return checks;
 }
 
-function addRouting(
-  session: SessionState,
-  add: (
-    code: SessionCheck['code'],
-    state: SessionCheck['state'],
-    title: string,
-    detail: string,
-    figure?: string,
-  ) => void,
-): void {
+/** Whether the grid is where the music is, and where it is uncertain, in bars as people call them. */
+function addGrid(session: SessionState, plan: PackagePlan, grid: CheckFacts['grid'], add: Add): void {
+  const first = session.map?.meters[0]?.number ?? 1;
+  const bars = (list: readonly { readonly fromBar: number; readonly toBar: number }[]): string =>
+    barRanges(list)
+      .map(([from, to]) => (from === to ? `${from + first - 1}` : `${from + first - 1}–${to + first - 1}`))
+      .join(', ');
+  const count = `${plan.beats.filter((b) => b.accent).length} bars`;
+  if (grid === null || grid.length === 0)
+    add(
+      'tempo',
+      grid === null ? 'note' : 'look',
+      'Grid and music',
+      grid === null
+        ? 'not measured yet'
+        : 'no stretch has enough hits of the timekeepers to be measured; listen to the click with them.',
+      count,
+      'tempo',
+    );
+  else {
+    const apart = grid.filter((g) => g.state !== 'agrees');
+    const worst = grid.reduce((a, b) => (Math.abs(b.lateSeconds) > Math.abs(a.lateSeconds) ? b : a));
+    const worstText = `${Math.round(Math.abs(worst.lateSeconds) * 1000)} ms ${worst.lateSeconds < 0 ? 'before' : 'after'} the grid at worst, in bars ${bars([worst])}`;
+    const drifting = grid.filter((g) => g.state === 'drifts');
+    const loose = grid.filter((g) => g.state === 'loose');
+    add(
+      'tempo',
+      apart.length === 0 ? 'good' : 'look',
+      apart.length === 0 ? 'Grid and music agree' : 'Grid and music do not agree throughout',
+      [
+        ...(drifting.length === 0 ? [] : [`beside the grid: bars ${bars(drifting)}`]),
+        ...(loose.length === 0 ? [] : [`keeps to no pulse: bars ${bars(loose)}`]),
+        worstText,
+      ].join('; '),
+      apart.length === 0 ? count : `${Math.round((100 * apart.length) / grid.length)} % apart`,
+      'tempo',
+    );
+  }
+  const doubtful = doubtfulBars(session);
+  if (doubtful.length > 0)
+    add(
+      'tempo',
+      'look',
+      'Bars nobody is sure of',
+      `bars ${bars(doubtful)}; listen to them with the click`,
+      `${doubtful.length}`,
+      'tempo',
+    );
+}
+
+/** Runs of bars that follow each other, both ends included. */
+function barRanges(
+  list: readonly { readonly fromBar: number; readonly toBar: number }[],
+): (readonly [number, number])[] {
+  const out: [number, number][] = [];
+  for (const { fromBar, toBar } of list) {
+    const last = out.at(-1);
+    if (last && fromBar <= last[1] + 1) last[1] = Math.max(last[1], toBar);
+    else out.push([fromBar, toBar]);
+  }
+  return out;
+}
+
+/** Pulses less sure than this are guesses more often than not. */
+const UNSURE = 0.5;
+
+/** Bars in which most pulses, or the bar line, are unsure. */
+function doubtfulBars(session: SessionState): { readonly fromBar: number; readonly toBar: number }[] {
+  if (!session.map || !session.mapFacts) return [];
+  const { tempo, meters } = createSongMap(session.map.points, session.map.meters);
+  const found = new Map<number, { pulses: number; unsure: number; barLine: boolean }>();
+  for (const p of session.mapFacts.pulses) {
+    const place = meters.toBar(tempo.toQuarters(p.seconds + 1e-6));
+    const bar = found.get(place.bar) ?? { pulses: 0, unsure: 0, barLine: false };
+    bar.pulses++;
+    if (p.confidence < UNSURE && !p.pinned) bar.unsure++;
+    const opens = Math.abs(tempo.toSeconds(meters.barToQuarters(place.bar)) - p.seconds) < 0.02;
+    if (opens && !p.pinned && p.begins !== undefined && p.begins < UNSURE) bar.barLine = true;
+    found.set(place.bar, bar);
+  }
+  return [...found]
+    .filter(([, b]) => 2 * b.unsure > b.pulses || b.barLine)
+    .map(([bar]) => ({ fromBar: bar, toBar: bar }))
+    .sort((a, b) => a.fromBar - b.fromBar);
+}
+
+/** What was noticed and not settled: a line each, those good to know together. */
+function addFindings({ findings, nameOf, uncompared }: CheckFacts, add: Add): void {
+  if (uncompared > 0)
+    add(
+      'compared',
+      'look',
+      'Recordings are still being listened to and compared',
+      'What that shows is not among these checks yet.',
+      `${uncompared}`,
+      'intake',
+    );
+  const names = (files: Finding['files']): string =>
+    [...new Set(files.map((f) => nameOf(f.id)))].slice(0, MOST_NAMED).join(', ') +
+    (files.length > MOST_NAMED ? ` and ${files.length - MOST_NAMED} more` : '');
+  for (const f of findings.filter((x) => x.severity !== 'note')) {
+    const detail = f.files.length === 1 && f.files[0] ? findingDetail(f.code, f.files[0]) : '';
+    add(
+      'finding',
+      'look',
+      findingTitle(f.code),
+      `${names(f.files)}${detail === '' ? '' : `: ${detail}`}`,
+      `${f.files.length}`,
+      'intake',
+    );
+  }
+  const notes = findings.filter((f) => f.severity === 'note');
+  for (const f of notes)
+    add('finding', 'note', findingTitle(f.code), names(f.files), `${f.files.length}`, 'intake');
+  if (findings.length === 0 && uncompared === 0)
+    add('finding', 'good', 'Nothing noticed is open', 'every finding of Intake is settled or put aside');
+}
+
+const MOST_NAMED = 4;
+
+function addRouting(session: SessionState, add: Add): void {
   const notes = routingNotes(session);
   const names = (ids: readonly string[]): string =>
     ids

@@ -2,8 +2,9 @@ import type { ConformedFacts } from '../conform';
 import { type ConformMethod, isTrack, type SessionState } from '../session';
 import { formatClock } from '../time';
 import type { SessionCheck } from './checks';
-import { routingOf, type PackagePlan } from './plan';
+import { type Overs, routingOf, type PackagePlan } from './plan';
 import { xmlText } from './project-xml';
+import { named, soundChanges, whatWasDone } from './what-was-done';
 
 /** What the note tells beside plan and session. */
 export interface CoverNoteFacts {
@@ -11,10 +12,12 @@ export interface CoverNoteFacts {
   readonly day: string;
   readonly number: number;
   readonly checks: readonly SessionCheck[];
-  /** Names of steps done by a person, oldest first. */
-  readonly history: readonly string[];
-  /** Names of files that came but could not be used, with the reason in words. */
-  readonly refused: readonly { readonly name: string; readonly reason: string }[];
+  /** The session as it was received, before anybody touched it. */
+  readonly received: SessionState;
+  /** Names of files that came and are not in the package, with the reason in words. */
+  readonly absent: readonly { readonly name: string; readonly reason: string }[];
+  /** Names of tracks made of two mono recordings. */
+  readonly joined: readonly string[];
   /** Names of tracks converted to the session rate, with their own rate, Hz. */
   readonly converted: readonly { readonly name: string; readonly fromHz: number }[];
   /** Tracks whose samples were kept at another rate than they were recorded at. */
@@ -27,6 +30,7 @@ export interface CoverNoteFacts {
   readonly conformed: ConformedFacts | null;
   /** The recordings as played lie in the package as well. */
   readonly holdsPlayed: boolean;
+  readonly overs: Overs;
 }
 
 const METHODS: Readonly<Record<ConformMethod, string>> = {
@@ -62,29 +66,112 @@ export function coverNote(plan: PackagePlan, session: SessionState, facts: Cover
       }),
     )
     .join('\n');
-  const tempo =
-    session.map === null
-      ? 'No tempo map.'
-      : session.mapFacts?.steady && session.mapFacts.bpm !== null
-        ? `Steady at ${session.mapFacts.bpm.toFixed(2)} pulses a minute.`
-        : 'The tempo moves; the map follows the players pulse by pulse.';
-  const doubts = facts.checks
-    .filter((c) => c.state !== 'good')
-    .map((c) => `<b>${xmlText(c.title)}</b>: ${xmlText(c.detail)}`);
+  const lines = (states: readonly SessionCheck['state'][]): string[] =>
+    facts.checks
+      .filter((c) => states.includes(c.state))
+      .map((c) => `<b>${xmlText(c.title)}</b>: ${xmlText(c.detail)}`);
+  const known = lines(['note']);
   return `<!doctype html>
 <html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${xmlText(session.name)}: cover note</title>
 <style>body{font:15px/1.5 sans-serif;color:#1e2a25;background:#f7f6f1;max-width:60rem;margin:2rem auto;padding:0 1rem}h1{font-size:1.5rem;margin:0}h2{font-size:1.1rem;margin:1.6rem 0 .4rem}table{border-collapse:collapse;width:100%}td,th{border-bottom:1px solid #dad8cc;padding:.25rem .5rem;text-align:left;vertical-align:top}code{font-size:.9em}</style></head>
 <body><h1>${xmlText(session.name)}</h1><p>${xmlText(session.artist)} · handover v${facts.number} · ${facts.day}</p>
 ${session.notes === '' ? '' : `<p>${xmlText(session.notes)}</p>`}
-<h2>In short</h2><ul><li>${plan.files.length} files, ${plan.sampleRateHz / 1000} kHz, ${plan.bitDepth}-bit, ${formatClock(plan.lengthFrames / plan.sampleRateHz)} each, all from the same start.</li><li>${tempo}${session.map === null ? '' : ` Bar 1 of the MIDI file is the start of every file; the music's first downbeat is bar ${plan.leadInBars + 1}.`}</li><li>${plan.padFrames < 0 ? `The first ${-plan.padFrames} frames (${(-plan.padFrames / plan.sampleRateHz).toFixed(6)} s) of what came in, before the ${plan.leadInBars === 1 ? 'bar' : `${plan.leadInBars} bars`} that ${plan.leadInBars === 1 ? 'leads' : 'lead'} to the first downbeat, were cut from everything alike.` : `${plan.padFrames} frames (${(plan.padFrames / plan.sampleRateHz).toFixed(6)} s) of silence were put before every file.`} ${facts.conformed ? `The recordings were conformed to ${facts.conformed.bpm} pulses a minute${keptText(facts.conformed, session.map?.meters[0]?.number ?? 1)}; no level was changed.${facts.holdsPlayed ? ' As they were played they lie in <code>as-played</code>, with a tempo map and a click of their own.' : ''}` : `${plan.padFrames < 0 ? 'Nothing else was cut' : 'Nothing was cut'}, no level was changed, no processing was applied.`}</li><li>Levels, pans and mutes are suggestions in tracks.csv and the project file; they are not in the audio.</li></ul>
-<h2>What is doubtful</h2>${list(doubts, 'Nothing.')}
+<h2>In short</h2><ul>${inShort(plan, session, facts)
+    .map((line) => `<li>${line}</li>`)
+    .join('')}</ul>
+<h2>What is doubtful</h2>${list(lines(['look', 'stop']), 'Nothing.')}
+${known.length === 0 ? '' : `<h2>Good to know</h2>${list(known, '')}`}
 <h2>What did not come across</h2>${list(
-    facts.refused.map((r) => `<code>${xmlText(r.name)}</code>: ${xmlText(r.reason)}`),
+    facts.absent.map((r) => `<code>${xmlText(r.name)}</code>: ${xmlText(r.reason)}`),
     'Everything received is here.',
   )}
-<h2>What was done</h2>${list([...facts.converted.map((c) => `${xmlText(c.name)} was converted from ${c.fromHz / 1000} kHz to ${plan.sampleRateHz / 1000} kHz`), ...facts.repitched.map((r) => `${xmlText(r.name)} keeps its samples and plays ${r.factor.toFixed(4)} times as fast as it was recorded, ${signed(r.semitones)} semitones`), ...(facts.conformed?.methods ?? []).map((m) => `${METHODS[m.method]}: ${m.names.map(xmlText).join(', ')}`), ...facts.history.map(xmlText)], 'Nothing but the common start.')}
+<h2>What was done</h2>${list(doneLines(plan, session, facts).map(xmlText), 'Nothing but the common start.')}
 <h2>Files</h2><table><thead><tr><th>Name</th><th>File</th><th>Folder</th><th>Bus</th><th></th><th>Received as</th></tr></thead><tbody>
 ${rows}
 </tbody></table></body></html>
 `;
+}
+
+/** Head lines, as HTML. */
+function inShort(plan: PackagePlan, session: SessionState, facts: CoverNoteFacts): string[] {
+  const over = plan.files.filter((f) => facts.overs[f.path] !== undefined);
+  const depth = `${plan.bitDepth}-bit${over.length === 0 ? '' : `, ${over.length} of them 32-bit float`}`;
+  return [
+    `${plan.files.length} files, ${plan.sampleRateHz / 1000} kHz, ${depth}, ${formatClock(plan.lengthFrames / plan.sampleRateHz)} each, all from the same start.`,
+    ...(over.length === 0
+      ? []
+      : [
+          `Samples lie above full scale in ${xmlText(named(over.map((f) => f.name)))}: these files are floating point, so that nothing is cut off.`,
+        ]),
+    `${tempoLine(plan, session, facts)}${session.map === null ? '' : ` Bar 1 of the MIDI file is the start of every file; the music's first downbeat is bar ${plan.leadInBars + 1}.`}`,
+    `${startLine(plan)} ${soundLine(plan, session, facts)}`,
+    'Levels, pans and mutes are suggestions in tracks.csv and the project file; they are not in the audio.',
+  ];
+}
+
+/** How fast it is: one figure, or from where to where its bars go. */
+function tempoLine(plan: PackagePlan, session: SessionState, facts: CoverNoteFacts): string {
+  if (session.map === null) return 'No tempo map.';
+  const isDoubtful = facts.checks.some((c) => c.code === 'tempo' && c.state === 'look');
+  const aside = isDoubtful ? ' It is doubtful in places, see below.' : '';
+  if (session.mapFacts?.steady && session.mapFacts.bpm !== null)
+    return `One tempo: ${session.mapFacts.bpm.toFixed(2)} pulses a minute.${aside}`;
+  const bars = barTempi(plan);
+  if (bars.length === 0) return `A tempo map.${aside}`;
+  const sorted = [...bars].sort((a, b) => a - b);
+  const middle = sorted[Math.floor(sorted.length / 2)] as number;
+  return `The tempo moves, bar by bar between ${(sorted[0] as number).toFixed(1)} and ${(sorted.at(-1) as number).toFixed(1)} pulses a minute, ${middle.toFixed(1)} in the middle.${aside}`;
+}
+
+/** Pulses a minute of each whole bar of the music. */
+function barTempi(plan: PackagePlan): number[] {
+  const tempi: number[] = [];
+  let begin: { readonly seconds: number; readonly index: number } | null = null;
+  plan.beats.forEach((beat, index) => {
+    if (!beat.accent || beat.quarters < plan.leadInQuarters) return;
+    if (begin) tempi.push((60 * (index - begin.index)) / (beat.seconds - begin.seconds));
+    begin = { seconds: beat.seconds, index };
+  });
+  return tempi;
+}
+
+function startLine(plan: PackagePlan): string {
+  const seconds = (frames: number): string => `${(frames / plan.sampleRateHz).toFixed(6)} s`;
+  if (plan.padFrames >= 0)
+    return `${plan.padFrames} frames (${seconds(plan.padFrames)}) of silence were put before every file.`;
+  const one = plan.leadInBars === 1;
+  return `The first ${-plan.padFrames} frames (${seconds(-plan.padFrames)}) of what came in, before the ${one ? 'bar' : `${plan.leadInBars} bars`} that ${one ? 'leads' : 'lead'} to the first downbeat, were cut from everything alike.`;
+}
+
+/** What was done to the sound. */
+function soundLine(plan: PackagePlan, session: SessionState, facts: CoverNoteFacts): string {
+  const changes = soundChanges(session, {
+    converted: facts.converted.length,
+    repitched: facts.repitched.length,
+    joined: facts.joined.length,
+  });
+  const played =
+    facts.conformed && facts.holdsPlayed
+      ? ' As they were played they lie in <code>as-played</code>, with a tempo map and a click of their own.'
+      : '';
+  const first = facts.conformed
+    ? `The recordings were conformed to ${facts.conformed.bpm} pulses a minute${keptText(facts.conformed, session.map?.meters[0]?.number ?? 1)}; no level was changed.`
+    : `${plan.padFrames < 0 ? 'Nothing else was cut' : 'Nothing was cut'}, no level was changed${changes.length === 0 ? ', no processing was applied' : ''}.`;
+  return `${first}${played}${changes.length === 0 ? '' : ` Of the sound itself this is not as it came: ${xmlText(changes.join('; '))}.`}`;
+}
+
+/** What was done, in words: of the files, then of the session. */
+function doneLines(plan: PackagePlan, session: SessionState, facts: CoverNoteFacts): string[] {
+  return [
+    ...facts.converted.map(
+      (c) => `${c.name} was converted from ${c.fromHz / 1000} kHz to ${plan.sampleRateHz / 1000} kHz`,
+    ),
+    ...facts.repitched.map(
+      (r) =>
+        `${r.name} keeps its samples and plays ${r.factor.toFixed(4)} times as fast as it was recorded, ${signed(r.semitones)} semitones`,
+    ),
+    ...(facts.joined.length === 0 ? [] : [`Joined of two mono recordings: ${named(facts.joined)}`]),
+    ...(facts.conformed?.methods ?? []).map((m) => `${METHODS[m.method]}: ${m.names.join(', ')}`),
+    ...whatWasDone(facts.received, session),
+  ];
 }

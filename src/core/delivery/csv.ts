@@ -1,6 +1,6 @@
 import { isTrack, levelDb, type SessionState, type Track } from '../session';
 import { roundTo } from '../units';
-import { routingOf, type PackagePlan } from './plan';
+import { type Overs, routingOf, type PackagePlan } from './plan';
 
 /** RFC 4180: quoted where needed; cells that a spreadsheet would run as a formula are defused with an apostrophe. */
 function cell(value: string | number | boolean): string {
@@ -21,7 +21,7 @@ const sendsText = (session: SessionState, { sends }: Track): string =>
     .join('; ');
 
 /** The track list: order, name, file, source, routing, colour, level, pan, mute, channels, offset and polarity against what was received, the side a mono file was made from. Files of notes stand last, with no channels. */
-export function tracksCsv(plan: PackagePlan, session: SessionState): string {
+export function tracksCsv(plan: PackagePlan, session: SessionState, overs: Overs = {}): string {
   const head = [
     'order',
     'name',
@@ -40,6 +40,8 @@ export function tracksCsv(plan: PackagePlan, session: SessionState): string {
     'offsetSeconds',
     'polarity',
     'monoFrom',
+    'bitDepth',
+    'samplesAboveFullScale',
   ];
   const rows = plan.files.flatMap((file, i) => {
     const track = file.trackId === null ? undefined : session.nodes[file.trackId];
@@ -64,6 +66,8 @@ export function tracksCsv(plan: PackagePlan, session: SessionState): string {
         roundTo(file.startFrames / plan.sampleRateHz, 9),
         file.inverted ? 'turned over' : 'as received',
         track.monoFrom ?? '',
+        overs[file.path] === undefined ? plan.bitDepth : '32 float',
+        overs[file.path] ?? 0,
       ],
     ];
   });
@@ -86,6 +90,8 @@ export function tracksCsv(plan: PackagePlan, session: SessionState): string {
         track.muted,
         sendsText(session, track),
         0,
+        '',
+        '',
         '',
         '',
         '',

@@ -195,8 +195,10 @@ describe('package time', () => {
         checkSession(s, p, {
           arrivingRecordings: 0,
           failedRecordings: 0,
-          clippedTracks: [],
-          duplicateTracks: [],
+          uncompared: 0,
+          grid: null,
+          findings: [],
+          nameOf: (id) => id,
         }).find((c) => c.code === 'common-start')?.detail,
       ).toContain(`${(first - bars * bar).toFixed(2)} s before that are cut`);
     },
@@ -415,8 +417,10 @@ it('hands over sends, returns, levels of groups, and what goes nowhere', () => {
     checkSession(s, plan(s), {
       failedRecordings: 0,
       arrivingRecordings: 0,
-      clippedTracks: [],
-      duplicateTracks: [],
+      uncompared: 0,
+      grid: null,
+      findings: [],
+      nameOf: (id) => id,
     }).filter((c) => c.code === 'routing'),
   ).toMatchObject([{ state: 'look', title: 'Not routed to the mix bus', detail: 'Rough Mix', figure: '1' }]);
 });

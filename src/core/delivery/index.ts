@@ -1,6 +1,7 @@
 export {
   packageBytes,
   PLAYED_BASE,
+  type Overs,
   type PackagePlan,
   type PackageSource,
   type PlannedFile,
@@ -13,4 +14,5 @@ export { tracksCsv, markersCsv } from './csv';
 export { projectXml, projectMetadataXml } from './project-xml';
 export { coverNote, type CoverNoteFacts } from './cover-note';
 export { BAG_DECLARATION, bagInfo, manifestText, parseManifest } from './bag';
-export { checkSession, type SessionCheck } from './checks';
+export { checkSession, type CheckFacts, type SessionCheck } from './checks';
+export { soundChanges, whatWasDone } from './what-was-done';

@@ -52,6 +52,9 @@ export interface PlannedNotes {
   readonly startFrames: number;
 }
 
+/** Samples above full scale by file path: what 24 bits cannot hold, so these files are 32-bit float. */
+export type Overs = Readonly<Record<string, number>>;
+
 /** Everything a package will hold, before anything is written. Times count from package time 0 = tick 0 = a bar line. */
 export interface PackagePlan {
   readonly folderName: string;

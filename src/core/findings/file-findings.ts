@@ -11,6 +11,7 @@ const KINDS = {
   damaged: ['problem', null],
   dropouts: ['problem', null],
   clipped: ['check', null],
+  'above-full-scale': ['note', null],
   'flat-tops': ['check', null],
   silent: ['check', 'take-out'],
   'nearly-silent': ['check', null],
@@ -40,6 +41,8 @@ const DC_OFFSET = 0.003;
 const DEAD_BELOW_DB = 50;
 const DEAD_DBFS = -55;
 const OVER_DBTP = 0.05;
+/** Above what rounding to float makes of full scale. */
+const OVER_DBFS = 0.001;
 const SOUND_DBFS = -60;
 
 /** Peaks at the ceiling: fewer are chance. */
@@ -127,7 +130,10 @@ const longestMs = (places: readonly Place[], rateHz: number): number =>
 
 function addLevels(file: HeardFile, peakDbfs: number, add: Add): void {
   const { facts, sampleRateHz } = file;
-  if (facts.clippedRuns > 0)
+  // Only floats go above full scale, and then the tops are there.
+  if (file.encoding.startsWith('f') && peakDbfs > OVER_DBFS)
+    add('above-full-scale', { peakDbfs: roundTo(peakDbfs, 2) }, facts.clippedPlaces);
+  else if (facts.clippedRuns > 0)
     add(
       'clipped',
       { runs: facts.clippedRuns, longestMs: longestMs(facts.clippedPlaces, sampleRateHz) },

@@ -118,6 +118,7 @@ export const FINDING_CODES = [
   'damaged',
   'dropouts',
   'clipped',
+  'above-full-scale',
   'flat-tops',
   'silent',
   'nearly-silent',

@@ -38,6 +38,12 @@ const WORDS: Readonly<Record<FindingCode, Words>> = {
     means: 'Samples in a row at full scale: the tops are gone.',
     ask: 'These are clipped. Is there a version that is not?',
   },
+  'above-full-scale': {
+    title: 'Above full scale, in floats',
+    means:
+      'Floating-point samples go above full scale; their tops are there. In the package such a file is 32-bit float, so nothing is cut off.',
+    ask: null,
+  },
   'flat-tops': {
     title: 'Clipped, then turned down',
     means: 'The tops are flat below full scale: clipped before the level was lowered.',
@@ -223,6 +229,7 @@ const DETAILS: Partial<Record<FindingCode, (f: FindingFile['figures']) => string
   damaged: (f) => String(f.reason),
   dropouts: (f) => count(f.gaps, 'gap', 'gaps'),
   clipped: (f) => `${count(f.runs, 'place', 'places')}, longest ${f.longestMs} ms`,
+  'above-full-scale': (f) => `peak ${sign(Number(f.peakDbfs), 2)} dBFS`,
   'flat-tops': (f) => `${count(f.runs, 'place', 'places')} at ${minus(f.levelDbfs, 1)} dBFS`,
   'nearly-silent': (f) => `peak ${minus(f.peakDbfs, 1)} dBFS`,
   'dead-channel': (f) =>

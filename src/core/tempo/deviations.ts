@@ -9,12 +9,22 @@ export interface Deviation {
   readonly late: number;
 }
 
-/** A hit belongs to a place of the grid within this share of the way to the next, and within so much time. */
-const NEAR_SHARE = 0.3;
-const NEAR_SECONDS = 0.08;
+/** How near a hit must be to belong to a place of the grid. */
+interface Near {
+  /** Of the way to the next place. */
+  readonly share: number;
+  readonly seconds: number;
+}
+
+const NEAR: Near = { share: 0.3, seconds: 0.08 };
 
 /** How far hits are from the nearest of the places that divide each pulse of a map into `parts`; those between two places are left out. `seconds` rising. */
-export function deviationsOf(map: SongMap, seconds: readonly number[], parts: number): Deviation[] {
+export function deviationsOf(
+  map: SongMap,
+  seconds: readonly number[],
+  parts: number,
+  near: Near = NEAR,
+): Deviation[] {
   const out: Deviation[] = [];
   if (seconds.length === 0) return out;
   const last = (seconds.at(-1) as number) + 1;
@@ -40,7 +50,7 @@ export function deviationsOf(map: SongMap, seconds: readonly number[], parts: nu
       i++;
     const late = t - (places[i] as number);
     const way = Math.abs((places[i + (late >= 0 ? 1 : -1)] ?? Infinity) - (places[i] as number));
-    if (Math.abs(late) <= Math.min(NEAR_SECONDS, NEAR_SHARE * way)) out.push({ seconds: t, late });
+    if (Math.abs(late) <= Math.min(near.seconds, near.share * way)) out.push({ seconds: t, late });
   }
   return out;
 }

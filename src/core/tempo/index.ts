@@ -9,6 +9,7 @@ export {
   type TimekeeperChoice,
 } from './reading';
 export { acceptEdit, acceptedReading, mapEdit, mapPulses, writtenEdit } from './accept';
+export { gridAgreement, type GridStretch, timekeepersOf } from './agreement';
 export { type Deviation, deviationsOf, type Timing, timingOf } from './deviations';
 export { type Swing, swingOf } from './swing';
 export { latencyOf, readTaps, tapLength, type Tapping } from './taps';

@@ -1,6 +1,5 @@
 import { mkdir, rm } from 'node:fs/promises';
-import { type Fault, faultText, type PackageContents, VERSION } from '@/contracts';
-import type { ArrivalFacts } from '@/core/analysis';
+import { checkFactsOf, type Fault, faultText, type PackageContents, VERSION } from '@/contracts';
 import {
   checkSession,
   type CoverNoteFacts,
@@ -12,7 +11,7 @@ import {
 import { asConformed, conformedFacts } from '@/core/conform';
 import {
   type Edit,
-  isTrack,
+  type JoinedSide,
   noteTracks,
   repitch,
   soundTracks,
@@ -41,6 +40,8 @@ import {
   playedSounds,
   styleOf,
   type TrackSound,
+  viewHits,
+  viewSession,
 } from '@/server/services';
 import { soundPaths } from '../sound-paths';
 
@@ -62,7 +63,7 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
   };
   const read = await inSnapshot(() => readForPackage(row.sessionId, conforms));
   if (!read) return fail({ code: 'session.not_found' });
-  const { loaded, session, recordings, style, history, sounds } = read;
+  const { loaded, view, session, recordings, style, sounds } = read;
   const { sources, blobs } = sourcesOf(sounds);
   if (conforms && sources.length < soundTracks(session).length) return fail({ code: 'conform.not_ready' });
   const planned = planPackage(session, sources, style, row.folderName);
@@ -73,7 +74,7 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
     await mkdir(outDir, { recursive: true });
     const played =
       contents === 'both' ? await playedPart(loaded.session, recordings, style, row.folderName) : null;
-    const checks = checkSession(session, planned.value, checkFacts(session, recordings));
+    const checks = checkSession(session, planned.value, checkFactsOf(view, await viewHits(row.sessionId)));
     const { built, checks: readBack } = await runTask(
       'package',
       {
@@ -91,13 +92,11 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
           day: row.createdAt.toISOString().slice(0, 10),
           number: row.number,
           checks,
-          history,
-          refused: recordings
-            .filter((r) => r.state === 'failed')
-            .map((r) => ({
-              name: r.receivedName,
-              reason: faultText((r.fault as Fault | null) ?? { code: 'file.unreadable' }),
-            })),
+          received: read.received,
+          absent: absentFrom(planned.value, session, recordings),
+          joined: tracksInOrder(session)
+            .filter((t) => recordings.some((r) => r.id === t.recordingId && r.madeFrom !== null))
+            .map((t) => t.name),
           ...otherRates(session, recordings),
         },
       },
@@ -117,7 +116,7 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
       holdsPlayed: contents === 'both',
       checks: verified,
       files: built.files.map((f) => ({ path: f.path, sizeBytes: f.sizeBytes })),
-      clippedSamples: built.clippedSamples,
+      overs: built.overs,
     };
     await db().transaction(async (transaction) => {
       await HandoverModel.update(
@@ -152,27 +151,69 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
 async function readForPackage(sessionId: string, conforms: boolean) {
   const loaded = await loadSession(sessionId);
   if (!loaded) return null;
+  const view = await viewSession(sessionId);
   const session = conforms ? asConformed(loaded.session) : loaded.session;
   const recordings = await RecordingModel.findAll({ where: { sessionId } });
   const entries = await EditModel.findAll({ where: { sessionId }, order: [['revision', 'ASC']] });
+  const log = entries.map((e) => ({
+    revision: e.revision,
+    undoable: e.undoable,
+    edits: e.edits as Edit[],
+  }));
   return {
     loaded,
+    view,
     session,
     recordings,
     style: await styleOf(session),
-    history: [
-      ...new Set(entries.filter((e) => e.author === 'person' && e.action === 'do').map((e) => e.label)),
-    ].slice(0, 200),
     sounds: conforms
       ? await conformedSounds(sessionId, loaded.session, recordings)
       : playedSounds(session, recordings),
+    received: stateAt(log, 0),
     /** The session as its log tells it: another way to the same than its rows. */
-    logged: stateAt(
-      entries.map((e) => ({ revision: e.revision, undoable: e.undoable, edits: e.edits as Edit[] })),
-      loaded.revision,
-    ),
+    logged: stateAt(log, loaded.revision),
   };
 }
+
+/** What was received and is not in a package, with the reason in words. What was made here is not received, and both sides of a pair are in the sound they were joined to. */
+function absentFrom(
+  { files, notes }: PackagePlan,
+  session: SessionState,
+  recordings: readonly RecordingModel[],
+): CoverNoteFacts['absent'] {
+  const packed = new Set([...files, ...notes].map((f) => f.trackId));
+  const tracks = tracksInOrder(session).filter((t) => packed.has(t.id));
+  const byId = new Map(recordings.map((r) => [r.id, r]));
+  const here = new Map(
+    tracks.flatMap((t) => {
+      const sides = (byId.get(t.recordingId)?.madeFrom as readonly JoinedSide[] | null | undefined) ?? [];
+      return [t.recordingId, ...sides.map((s) => s.recordingId)].map((id) => [id, t.name] as const);
+    }),
+  );
+  const sounds = new Map(
+    recordings.flatMap((r) => (r.sha256 !== null && here.has(r.id) ? [[soundKey(r), r.id] as const] : [])),
+  );
+  return recordings
+    .filter((r) => !here.has(r.id) && r.madeFrom === null)
+    .map((r) => {
+      if (r.state === 'failed')
+        return {
+          name: r.receivedName,
+          reason: faultText((r.fault as Fault | null) ?? { code: 'file.unreadable' }),
+        };
+      const same = r.sha256 === null ? undefined : sounds.get(soundKey(r));
+      return {
+        name: r.receivedName,
+        reason:
+          same === undefined
+            ? 'taken out of the session; its file is kept here.'
+            : `the same recording as “${here.get(same) ?? ''}”, which is here; taken out.`,
+      };
+    });
+}
+
+/** What two files of the same sound share; of a file with many channels each is a sound of its own. */
+const soundKey = (r: RecordingModel): string => `${r.sha256} ${r.channelIndex ?? ''}`;
 
 /** Whether every track that the log of the session has at this revision is in the package. */
 function allTracks(
@@ -262,28 +303,5 @@ async function playedPart(
     session,
     sourcePaths: await pathsFor(blobs),
     ...(await notesOf(session, recordings)),
-  };
-}
-
-function checkFacts(session: SessionState, recordings: readonly RecordingModel[]) {
-  const nameOf = (r: RecordingModel): string =>
-    Object.values(session.nodes)
-      .filter(isTrack)
-      .find((t) => t.recordingId === r.id)?.name ?? r.receivedName;
-  const seen = new Set<string>();
-  return {
-    failedRecordings: recordings.filter((r) => r.state === 'failed').length,
-    arrivingRecordings: 0,
-    clippedTracks: recordings
-      .filter((r) => ((r.facts as ArrivalFacts | null)?.clippedRuns ?? 0) > 0)
-      .map(nameOf),
-    duplicateTracks: recordings
-      .filter((r) => {
-        if (!r.sha256 || r.notes) return false;
-        const again = seen.has(r.sha256);
-        seen.add(r.sha256);
-        return again;
-      })
-      .map(nameOf),
   };
 }

@@ -1,7 +1,8 @@
 'use client';
+import Link from 'next/link';
 import { useMemo, useState } from 'react';
 import { ProgressBar } from 'react-bootstrap';
-import { faultText, type HandoverView, type PackageContents as Contents } from '@/contracts';
+import { checkFactsOf, faultText, type HandoverView, type PackageContents as Contents } from '@/contracts';
 import { asConformed } from '@/core/conform';
 import {
   checkSession,
@@ -12,7 +13,7 @@ import {
   type SessionCheck,
 } from '@/core/delivery';
 import { type SessionState, soundTracks } from '@/core/session';
-import { useSession, useSessionStore } from '@/ui/client';
+import { useHits, useSession, useSessionStore } from '@/ui/client';
 import { CopyButton, formatBytes, formatPercent, Kbd, useShortcuts } from '@/ui/kit';
 import { FolderDialog } from '@/ui/folders';
 import { PackageTree } from './package-tree';
@@ -36,7 +37,7 @@ export function HandoverStage() {
   };
   useShortcuts([{ key: 'enter', mod: true, run: build }]);
   const good = checks.filter((c) => c.state === 'good').length;
-  const open = checks.length - good;
+  const open = checks.filter((c) => c.state === 'look' || c.state === 'stop').length;
   const selected = handovers.find((h) => h.id === shown) ?? handovers.find((h) => h.state === 'done') ?? null;
   const changed = selected !== null && selected.revision !== view.revision;
   return (
@@ -45,7 +46,7 @@ export function HandoverStage() {
         <header className="fm-stage-head">
           <h1>Handover</h1>
           <span>
-            <b>{good}</b> of {checks.length} checks hold
+            <b>{good}</b> of {good + open} checks hold
           </span>
           {open > 0 && (
             <span className="fm-attention">
@@ -80,7 +81,7 @@ export function HandoverStage() {
           <div className="fm-scroll fm-handover-checks">
             <h2>What the mixer can rely on</h2>
             {checks.map((c) => (
-              <CheckRow key={`${c.code}-${c.title}`} check={c} />
+              <CheckRow key={`${c.code}-${c.title}`} check={c} sessionId={view.id} />
             ))}
           </div>
           <div className="fm-scroll fm-handover-files">
@@ -214,22 +215,17 @@ function usePackagePlan(
       played: contents === 'both' ? planOf(own, new Map(), PLAYED_BASE) : null,
     };
   }, [session, own, style, recordings, number, contents, conform]);
-  const checks = useMemo(() => {
-    const nameOf = (recordingId: string): string =>
-      soundTracks(session).find((t) => t.recordingId === recordingId)?.name ?? '';
-    return checkSession(session, plan, {
-      failedRecordings: recordings.filter((r) => r.state === 'failed').length,
-      arrivingRecordings: recordings.filter((r) => r.state === 'waiting' || r.state === 'arriving').length,
-      clippedTracks: recordings.filter((r) => (r.facts?.clippedRuns ?? 0) > 0).map((r) => nameOf(r.id)),
-      duplicateTracks: recordings.filter((r) => r.sameAs !== null).map((r) => nameOf(r.id)),
-    });
-  }, [session, recordings, plan]);
+  const view = useSession((s) => s.view);
+  const hits = useHits();
+  const facts = useMemo(() => checkFactsOf(view, hits.size === 0 ? null : [...hits.values()]), [view, hits]);
+  const checks = useMemo(() => checkSession(session, plan, facts), [session, plan, facts]);
   return { plan, played, checks };
 }
 
-function CheckRow({ check }: { readonly check: SessionCheck }) {
+function CheckRow({ check, sessionId }: { readonly check: SessionCheck; readonly sessionId: string }) {
   const icon = {
     good: 'bi-check-lg fm-good',
+    note: 'bi-info-circle fm-faint',
     look: 'bi-exclamation-triangle fm-attention',
     stop: 'bi-slash-circle fm-attention',
   }[check.state];
@@ -238,10 +234,18 @@ function CheckRow({ check }: { readonly check: SessionCheck }) {
       <i
         className={`bi ${icon}`}
         role="img"
-        aria-label={{ good: 'holds', look: 'look at this', stop: 'stops the package' }[check.state]}
+        aria-label={
+          { good: 'holds', note: 'good to know', look: 'look at this', stop: 'stops the package' }[
+            check.state
+          ]
+        }
       />
       <div className="flex-grow-1">
-        <div>{check.title}</div>
+        {check.stage === null ? (
+          <div>{check.title}</div>
+        ) : (
+          <Link href={`/sessions/${sessionId}/${check.stage}`}>{check.title}</Link>
+        )}
         <div className="fm-faint">{check.detail}</div>
       </div>
       <span className="fm-mono fm-faint">{check.figure}</span>

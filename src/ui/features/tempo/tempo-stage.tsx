@@ -4,7 +4,7 @@ import { type ReactNode, useMemo, useState } from 'react';
 import { ProgressBar } from 'react-bootstrap';
 import { faultText, type JobView } from '@/contracts';
 import { type SessionState, soundTracks, tracksInOrder, type Track } from '@/core/session';
-import type { TimekeeperChoice } from '@/core/tempo';
+import { timekeepersOf } from '@/core/tempo';
 import {
   formatBarPulse,
   type Meter,
@@ -67,7 +67,7 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
   const length = Math.max(1, songSeconds(session, recordings));
   const position = usePlayerState((s) => Math.round(s.positionSeconds * 30) / 30);
   const from = Math.max(0, Math.min(length - span, position - span * 0.25));
-  const chosen = useMemo(() => keepersOf(session, found?.timekeepers ?? null), [session, found]);
+  const chosen = useMemo(() => timekeepersOf(session, found?.timekeepers ?? null), [session, found]);
 
   const hits = useHits();
   const [part, setPart] = useState<TempoPart>('found');
@@ -230,17 +230,6 @@ function Detection({ job }: { readonly job: JobView | undefined }) {
 }
 
 /** Tracks that keep the time, those that say most first; before anything was found all, to tap by. */
-function keepersOf(session: SessionState, found: readonly TimekeeperChoice[] | null): readonly Track[] {
-  if (!session.timekeepers && !found) return soundTracks(session);
-  const tracks = tracksInOrder(session);
-  const ids =
-    session.timekeepers ??
-    (found ?? [])
-      .filter((t) => t.chosen)
-      .sort((a, b) => b.weight - a.weight)
-      .map((t) => t.id);
-  return ids.flatMap((id) => tracks.filter((t) => t.id === id));
-}
 
 const pointPlace = ({ map }: TempoModel, index: number): string =>
   formatBarPulse(map, (map.tempo.points[index]?.seconds ?? 0) + 0.0005);

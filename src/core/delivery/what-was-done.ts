@@ -1,0 +1,92 @@
+import { isFolder, isTrack, type SessionState, type Track, tracksInOrder } from '../session';
+import { roundTo } from '../units';
+
+/** Names in a row, the first few of many. */
+const MOST_NAMED = 12;
+
+/** A few names, and how many more there are. */
+export const named = (names: readonly string[]): string =>
+  names.length <= MOST_NAMED
+    ? names.join(', ')
+    : `${names.slice(0, MOST_NAMED).join(', ')} and ${names.length - MOST_NAMED} more`;
+
+const many = (n: number, one: string, more: string): string => `${n} ${n === 1 ? one : more}`;
+
+/**
+ * What is different from what was received, in words; what was done and undone is not among it. Tracks are compared by
+ * id with the session as received: what a later recording took over, or what was made here, counts as that.
+ */
+export function whatWasDone(received: SessionState, session: SessionState): string[] {
+  const lines: string[] = [];
+  const tracks = tracksInOrder(session);
+  const before = (t: Track): Track | undefined => {
+    const node = received.nodes[t.id];
+    return isTrack(node) ? node : undefined;
+  };
+  const changed = (is: (now: Track, then: Track) => boolean): Track[] =>
+    tracks.filter((t) => {
+      const then = before(t);
+      return then !== undefined && is(t, then);
+    });
+  const say = (found: readonly Track[], text: (names: string) => string): void => {
+    if (found.length > 0) lines.push(text(named(found.map((t) => t.name))));
+  };
+  const renamed = changed((t, then) => t.name !== then.name);
+  if (renamed.length > 0)
+    lines.push(`${many(renamed.length, 'track was', 'tracks were')} renamed; the received names stand below`);
+  const folders = Object.values(session.nodes).filter(isFolder).length;
+  if (folders > 0) lines.push(`The tracks were put in order and into ${many(folders, 'folder', 'folders')}`);
+  if (session.busOrder.length > 0)
+    lines.push(
+      `They were routed by ${many(session.busOrder.length, 'bus', 'buses')}, which ${session.busOrder.length === 1 ? 'is' : 'are'} empty of processing`,
+    );
+  say(
+    changed((t, then) => t.recordingId !== then.recordingId),
+    (n) => `Later recordings took the place of earlier ones: ${n}`,
+  );
+  say(
+    tracks.filter((t) => t.inverted),
+    (n) => `Polarity was turned over: ${n}`,
+  );
+  for (const side of ['left', 'right'] as const)
+    say(
+      tracks.filter((t) => t.monoFrom === side),
+      (n) => `Only the ${side} side of a stereo file was taken: ${n}`,
+    );
+  const rate = session.sampleRateHz ?? 48_000;
+  for (const t of changed((now, then) => now.startFrames !== then.startFrames))
+    lines.push(
+      `${t.name} was moved by ${roundTo(((t.startFrames - (before(t)?.startFrames ?? 0)) / rate) * 1000, 3)} ms`,
+    );
+  say(
+    changed((t, then) => t.gainDb !== then.gainDb || t.pan !== then.pan || t.muted !== then.muted),
+    (n) => `Levels, pans or mutes are suggested: ${n}`,
+  );
+  if (session.groups.length > 0) lines.push(`Groups: ${named(session.groups.map((g) => g.name))}`);
+  if (session.markers.length > 0) lines.push(`Markers: ${named(session.markers.map((m) => m.name))}`);
+  return lines;
+}
+
+/** What of the sound itself is not as it came, in words; empty = nothing. */
+export function soundChanges(
+  session: SessionState,
+  { converted, repitched, joined }: Readonly<Record<'converted' | 'repitched' | 'joined', number>>,
+): string[] {
+  const tracks = tracksInOrder(session);
+  const files = (n: number, one: string, more: string): string[] => (n === 0 ? [] : [many(n, one, more)]);
+  return [
+    ...files(
+      tracks.filter((t) => t.inverted).length,
+      'file has its polarity turned over',
+      'files have their polarity turned over',
+    ),
+    ...files(
+      tracks.filter((t) => t.monoFrom !== null).length,
+      'is one side of a stereo file',
+      'are one side of a stereo file',
+    ),
+    ...files(converted, 'was converted to the session’s rate', 'were converted to the session’s rate'),
+    ...files(repitched, 'plays at another speed and pitch', 'play at another speed and pitch'),
+    ...files(joined, 'was joined of two mono files', 'were joined of two mono files each'),
+  ];
+}
