@@ -9,6 +9,7 @@ import {
 } from '@/core/audio';
 import { Cancelled, type CancelSignal, err, ok, type ProgressSink, type Result } from '@/core/units';
 import { fileSource } from './files';
+import { matchesFlacMd5 } from './flac-md5';
 
 /** A file that is decoded by ffmpeg. */
 export interface DecodedFile {
@@ -77,7 +78,15 @@ export async function decodeFile(
   } = {},
 ): Promise<Result<DecodedFile, DecodeFault>> {
   const demuxer = DEMUXERS[kind] ?? kind;
-  const input = ['-f', demuxer, '-protocol_whitelist', 'file', '-i', `file:${path}`];
+  const input = [
+    ...(kind === 'flac' ? ['-err_detect', 'crccheck'] : []),
+    '-f',
+    demuxer,
+    '-protocol_whitelist',
+    'file',
+    '-i',
+    `file:${path}`,
+  ];
   const probed = await probe(input, kind, options.ffmpeg);
   if (!probed.ok) return probed;
   const { stream, tags } = probed.value;
@@ -119,7 +128,9 @@ export async function decodeFile(
     options,
   );
   if (!written.ok) return written;
-  return ok({ codec, lossy, complaint: written.value, metadata: await metadataOf(path, kind, tags) });
+  const isOther = kind === 'flac' && (await matchesFlacMd5(path, outPath)) === false;
+  const complaint = written.value ?? (isOther ? 'its samples are not those its MD5 was made of' : null);
+  return ok({ codec, lossy, complaint, metadata: await metadataOf(path, kind, tags) });
 }
 
 async function metadataOf(

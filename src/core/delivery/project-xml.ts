@@ -58,8 +58,9 @@ export function projectXml(
   const color = (c: string | null): string => (c === null ? '' : ` color="${c}"`);
   const pan = (value: number): string =>
     `<Pan id="${id()}" value="${number((value + 1) / 2)}" unit="normalized" min="0" max="1" name="Pan"/>`;
+  // `max` is the range a reader may show: wide enough for what is set, which is never made less.
   const volume = (db: number): string =>
-    `<Volume id="${id()}" value="${number(Math.min(2, dbToGain(db)))}" unit="linear" min="0" max="2" name="Volume"/>`;
+    `<Volume id="${id()}" value="${number(dbToGain(db))}" unit="linear" min="0" max="${number(Math.max(2, dbToGain(db)))}" name="Volume"/>`;
   const sendXml = (own: number, s: Send): string =>
     `<Send id="${id()}" destination="${busIds.get(s.busId) ?? ''}" type="${s.before ? 'pre' : 'post'}">${pan(s.pan ?? own)}${volume(s.gainDb)}</Send>`;
   const channel = (
