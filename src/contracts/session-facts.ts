@@ -60,18 +60,24 @@ function gridOf(view: SessionView, hits: readonly PlayedHits[] | null): CheckFac
   );
 }
 
+/** How many recordings were not listened to or not compared with the others yet: what that shows is not among the findings. */
+export function uncomparedOf(view: SessionView): number {
+  const inSession = new Set(tracksInOrder(view.session).map((t) => t.recordingId));
+  const ready = view.recordings.filter((r) => r.state === 'ready' && inSession.has(r.id));
+  const isComparing = view.jobs.some(
+    (j) => j.kind === 'session.relate' && (j.state === 'queued' || j.state === 'running'),
+  );
+  return isComparing ? ready.length : ready.filter((r) => !r.listened).length;
+}
+
 /** What is known of a session's recordings, for the checks before a package; the same for the page and for the package itself. `hits` null = not there yet. */
 export function checkFactsOf(view: SessionView, hits: readonly PlayedHits[] | null): CheckFacts {
   const names = new Map(tracksInOrder(view.session).map((t) => [t.recordingId, t.name]));
   const received = new Map(view.recordings.map((r) => [r.id, r.receivedName]));
-  const ready = view.recordings.filter((r) => r.state === 'ready' && names.has(r.id));
-  const isComparing = view.jobs.some(
-    (j) => j.kind === 'session.relate' && (j.state === 'queued' || j.state === 'running'),
-  );
   return {
     failedRecordings: view.recordings.filter((r) => r.state === 'failed').length,
     arrivingRecordings: view.recordings.filter((r) => r.state === 'waiting' || r.state === 'arriving').length,
-    uncompared: isComparing ? ready.length : ready.filter((r) => !r.listened).length,
+    uncompared: uncomparedOf(view),
     grid: gridOf(view, hits),
     findings: noticedIn(view).open,
     nameOf: (id) => names.get(id) ?? received.get(id) ?? id,

@@ -102,16 +102,40 @@ function mostOften<T>(values: readonly T[]): T | null {
   );
 }
 
-/** Time stamps that differ: the files were not all begun together. */
+interface Stamped {
+  readonly id: string;
+  readonly seconds: number;
+  readonly lengthSeconds: number;
+}
+
+/** A delivery is as long as its longest file; a stamp that places a file this far outside says nothing, s. */
+const BEYOND_SECONDS = 10;
+const HOUR_SECONDS = 3600;
+
+/** Stamps that disagree with where the files lie, which is the common zero: each that can be meant. */
 function laterStarts(files: readonly HeardFile[]): Finding[] {
-  const stamped = files.flatMap((f) =>
+  const stamped = files.flatMap((f): Stamped[] =>
     f.metadata.timeReferenceFrames === null
       ? []
-      : [{ id: f.id, seconds: f.metadata.timeReferenceFrames / f.sampleRateHz }],
+      : [
+          {
+            id: f.id,
+            seconds: f.metadata.timeReferenceFrames / f.sampleRateHz,
+            lengthSeconds: f.lengthFrames / f.sampleRateHz,
+          },
+        ],
   );
-  if (stamped.length < 2 || stamped.length < RULE_SHARE * files.length) return [];
-  const first = Math.min(...stamped.map((s) => s.seconds));
-  const later = stamped.filter((s) => s.seconds - first > SAME_SECONDS);
+  if (stamped.length === 0) return [];
+  const longest = Math.max(...files.map((f) => f.lengthFrames / f.sampleRateHz));
+  const zero = stampOfZero(stamped, files.length, longest);
+  const later = stamped
+    .map((s) => ({ ...s, offset: s.seconds - zero }))
+    .filter(
+      ({ offset, lengthSeconds }) =>
+        Math.abs(offset) > SAME_SECONDS &&
+        offset > -longest - BEYOND_SECONDS &&
+        offset + lengthSeconds < 2 * longest + BEYOND_SECONDS,
+    );
   return later.length === 0
     ? []
     : [
@@ -119,9 +143,21 @@ function laterStarts(files: readonly HeardFile[]): Finding[] {
           code: 'starts-later',
           severity: 'check',
           remedy: 'place-by-stamp',
-          files: later.map((s) => part(s.id, { seconds: roundTo(s.seconds - first, 4) })),
+          files: later.map((s) => part(s.id, { seconds: roundTo(s.offset, 4) })),
         },
       ];
+}
+
+/** The stamp of the common zero: what most share, or a file as long as the song has; else the first; of few files among many the hour before it, as clocks of recorders begin at whole hours (common practice, no source). */
+function stampOfZero(stamped: readonly Stamped[], fileCount: number, longestSeconds: number): number {
+  const sharing = (s: Stamped): number =>
+    stamped.filter((o) => Math.abs(o.seconds - s.seconds) <= SAME_SECONDS).length;
+  const most = stamped.reduce((a, b) => (sharing(b) > sharing(a) ? b : a));
+  if (sharing(most) > 1 && 2 * sharing(most) > stamped.length) return most.seconds;
+  const whole = stamped.find((s) => s.lengthSeconds > longestSeconds - SAME_SECONDS);
+  if (whole && stamped.length < fileCount) return whole.seconds;
+  const first = Math.min(...stamped.map((s) => s.seconds));
+  return stamped.length >= RULE_SHARE * fileCount ? first : Math.floor(first / HOUR_SECONDS) * HOUR_SECONDS;
 }
 
 function sameContent(files: readonly HeardFile[], twins: readonly Twin[]): Finding[] {

@@ -293,3 +293,37 @@ it('collects what names and files say of the song, each value once, most often s
     { kind: 'tempo', value: '120', inNames: 0, inFiles: 1 },
   ]);
 });
+
+describe('time stamps', () => {
+  const stamped = (id: string, seconds: number | null, lengthSeconds = 80): HeardFile =>
+    file(id, {
+      lengthFrames: lengthSeconds * 48_000,
+      ...(seconds === null
+        ? {}
+        : { metadata: { ...NO_METADATA, timeReferenceFrames: Math.round(seconds * 48_000) } }),
+    });
+  const offsets = (files: readonly HeardFile[]): (readonly [string, unknown])[] =>
+    collectFindings(files, NO_RELATIONS)
+      .open.filter((f) => f.code === 'starts-later')
+      .flatMap((f) => f.files.map((p) => [p.id, p.figures.seconds] as const));
+  const plain = Array.from({ length: 10 }, (_, i) => stamped(`p${i}`, null));
+  it('two stamped overdubs among many without: the hour is the zero', () => {
+    expect(offsets([...plain, stamped('x', 3612.5, 20), stamped('y', 3630.25, 12)])).toEqual([
+      ['x', 12.5],
+      ['y', 30.25],
+    ]);
+    expect(offsets([...plain, stamped('x', 12.5, 20)])).toEqual([['x', 12.5]]);
+  });
+  it('a stamped file as long as the song gives the zero', () => {
+    expect(offsets([...plain, stamped('long', 3605), stamped('x', 3617.5, 20)])).toEqual([['x', 12.5]]);
+  });
+  it('what most share is the zero, also against an earlier one', () => {
+    const all = [stamped('a', 3600), stamped('b', 3600), stamped('c', 3600), stamped('d', 3598)];
+    expect(offsets(all)).toEqual([['d', -2]]);
+  });
+  it('a stamp that places a file outside the song says nothing', () => {
+    expect(offsets([...plain, stamped('clock', 52_331, 20)])).toEqual([]);
+    expect(offsets([stamped('a', 3600), stamped('b', 3600), stamped('none', 0)])).toEqual([]);
+    expect(offsets([...plain, stamped('zero', 0)])).toEqual([]);
+  });
+});

@@ -120,8 +120,8 @@ const WORDS: Readonly<Record<FindingCode, Words>> = {
   },
   'starts-later': {
     title: 'Time stamps that differ',
-    means: 'By their stamps these begin later than the first; they lie at the common zero now.',
-    ask: 'By their time stamps these begin later than the rest. Is that where they belong?',
+    means: 'By their stamps these belong elsewhere than at the common zero, where they lie now.',
+    ask: 'By their time stamps these do not begin with the rest. Is that where they belong?',
   },
   'tempo-claim': {
     title: 'A tempo stands in the files',
@@ -248,7 +248,8 @@ const DETAILS: Partial<Record<FindingCode, (f: FindingFile['figures']) => string
   'depth-differs': (f) => `${f.bits} bit, most ${f.usualBits}`,
   'length-differs': (f) =>
     `${sign(Number(f.seconds) - Number(f.usualSeconds), 2)} s beside the usual ${f.usualSeconds}`,
-  'starts-later': (f) => `${f.seconds} s after the first`,
+  'starts-later': (f) =>
+    `${Math.abs(Number(f.seconds))} s ${Number(f.seconds) < 0 ? 'before' : 'after'} the common zero`,
   'tempo-claim': (f) => `${f.bpm} BPM (${f.source})`,
   replaces: (f) =>
     [

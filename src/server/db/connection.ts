@@ -15,6 +15,7 @@ const TIMEOUTS = {
 
 /** The connection of this process, made at first use. Next bundles this module more than once: each copy binds its own models. */
 export function db(): Sequelize {
+  // eslint-disable-next-line react-hooks/rules-of-hooks -- no hook, only a name that begins like one
   if (!cache.fernmossDb) Sequelize.useCLS(transactionNamespace);
   cache.fernmossDb ??= new Sequelize(readConfig().databaseUrl, {
     dialect: 'postgres',

@@ -1,4 +1,4 @@
-import type { SessionView } from '@/contracts';
+import { type SessionView, uncomparedOf } from '@/contracts';
 import { tracksInOrder } from '@/core/session';
 import { tracksMeeting } from '@/core/style';
 import { findingsOf } from './findings';
@@ -49,7 +49,9 @@ export function stageStates(view: SessionView): StageState[] {
               ? { state: 'open', note: 'add files' }
               : found > 0
                 ? { state: 'open', note: `${found} to check` }
-                : { state: 'done', note: 'done' }),
+                : uncomparedOf(view) > 0
+                  ? { state: 'open', note: 'comparing' }
+                  : { state: 'done', note: 'done' }),
     },
     {
       key: 'sort',

@@ -14,7 +14,7 @@ import {
 } from '@/core/delivery';
 import { type SessionState, soundTracks } from '@/core/session';
 import { useHits, useSession, useSessionStore } from '@/ui/client';
-import { CopyButton, formatBytes, formatPercent, Kbd, useShortcuts } from '@/ui/kit';
+import { CopyButton, formatBytes, formatPercent, Kbd, keptChoice, useShortcuts } from '@/ui/kit';
 import { FolderDialog } from '@/ui/folders';
 import { PackageTree } from './package-tree';
 
@@ -80,7 +80,7 @@ export function HandoverStage() {
         <div className="fm-handover">
           <div className="fm-scroll fm-handover-checks">
             <h2>What the mixer can rely on</h2>
-            {checks.map((c) => (
+            {DOUBT_FIRST.flatMap((state) => checks.filter((c) => c.state === state)).map((c) => (
               <CheckRow key={`${c.code}-${c.title}`} check={c} sessionId={view.id} />
             ))}
           </div>
@@ -163,16 +163,21 @@ function ContentsChoice({
   );
 }
 
-/** What the package is to hold: at first what is heard now. */
+/** What the package is to hold: what is heard now, until one chooses; the choice stays. */
 function useContents(): {
   readonly contents: Contents;
   readonly setContents: (c: Contents) => void;
   readonly session: SessionState;
   readonly waiting: boolean;
 } {
-  const { session: own, conform } = useSession((s) => s.view);
-  const [chosen, setContents] = useState<Contents | null>(null);
-  const contents = own.conform ? (chosen ?? own.conform.heard) : 'played';
+  const { id, session: own, conform } = useSession((s) => s.view);
+  const kept = useMemo(
+    () => keptChoice(`fernmoss.holds.${id}`, ['heard', 'played', 'conformed', 'both']),
+    [id],
+  );
+  const chosen = kept.use();
+  const setContents = (next: Contents): void => kept.set(next);
+  const contents = own.conform ? (chosen === 'heard' ? own.conform.heard : chosen) : 'played';
   const session = useMemo(() => (contents === 'played' ? own : asConformed(own)), [own, contents]);
   return {
     contents,
@@ -221,6 +226,8 @@ function usePackagePlan(
   const checks = useMemo(() => checkSession(session, plan, facts), [session, plan, facts]);
   return { plan, played, checks };
 }
+
+const DOUBT_FIRST = ['stop', 'look', 'good', 'note'] as const;
 
 function CheckRow({ check, sessionId }: { readonly check: SessionCheck; readonly sessionId: string }) {
   const icon = {

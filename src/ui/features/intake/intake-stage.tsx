@@ -2,6 +2,7 @@
 import { useMemo, useRef, useState, type DragEvent } from 'react';
 import { ProgressBar } from 'react-bootstrap';
 import { useStore } from 'zustand';
+import { uncomparedOf } from '@/contracts';
 import { type Finding, type FindingCode, questionsToSender } from '@/core/findings';
 import {
   findingsOf,
@@ -166,6 +167,7 @@ export function IntakeStage() {
               <b>{open.length}</b> {open.length === 1 ? 'thing' : 'things'} found
             </span>
           )}
+          <StillComparing />
           {dismissed.length > 0 && (
             <button
               type="button"
@@ -432,5 +434,15 @@ function UploadRow({ item }: { readonly item: UploadItem }) {
         Cancel
       </button>
     </div>
+  );
+}
+
+/** What is found so far may not be all. */
+function StillComparing() {
+  const count = useSession((s) => uncomparedOf(s.view));
+  return count === 0 ? null : (
+    <span className="fm-faint" role="status">
+      {count === 1 ? '1 recording is' : `${count} recordings are`} still being listened to and compared
+    </span>
   );
 }

@@ -3,7 +3,6 @@ import { usePathname, useRouter, useSearchParams } from 'next/navigation';
 import { type ReactNode, useMemo, useState } from 'react';
 import { ProgressBar } from 'react-bootstrap';
 import { faultText, type JobView } from '@/contracts';
-import { type SessionState, soundTracks, tracksInOrder, type Track } from '@/core/session';
 import { timekeepersOf } from '@/core/tempo';
 import {
   formatBarPulse,
