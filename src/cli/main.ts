@@ -26,10 +26,14 @@ const COMMANDS: Readonly<Record<string, (args: ReturnType<typeof readArguments>)
 /** Entry of the command line; see docs/cli.md. */
 async function main(): Promise<number> {
   const [name, ...rest] = process.argv.slice(2);
+  if (name === '--help' || name === 'help' || rest.includes('--help')) {
+    process.stdout.write(`${USAGE}\n`);
+    return 0;
+  }
   const command = name !== undefined && Object.hasOwn(COMMANDS, name) ? COMMANDS[name] : undefined;
   if (!command) {
     process.stderr.write(`${USAGE}\n`);
-    return name === '--help' || name === 'help' ? 0 : 2;
+    return 2;
   }
   return command(readArguments(rest));
 }

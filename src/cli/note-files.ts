@@ -1,9 +1,10 @@
-import { readdirSync, readFileSync, statSync } from 'node:fs';
-import { basename, join } from 'node:path';
+import { readFileSync, statSync } from 'node:fs';
+import { basename, relative } from 'node:path';
 import { faultText } from '@/contracts';
 import { ROOT, type Edit } from '@/core/session';
 import { newTrack, type HouseStyle } from '@/core/style';
 import { MOST_MIDI_BYTES, noteFacts, readMidiSong } from '@/core/time';
+import { filesBelow } from './sound-files';
 
 /** Notes beside the recordings of a delivery. */
 export interface DeliveredNotes {
@@ -19,10 +20,8 @@ export function readNoteFiles(folder: string, style: HouseStyle): DeliveredNotes
   const edits: Edit[] = [];
   const sources: Record<string, { path: string; index: number }> = {};
   const refused: { name: string; reason: string }[] = [];
-  for (const name of readdirSync(folder)
-    .filter((f) => /\.midi?$/i.test(f))
-    .sort()) {
-    const path = join(folder, name);
+  for (const path of filesBelow(folder).filter((f) => /\.midi?$/i.test(f))) {
+    const name = relative(folder, path);
     const song = statSync(path).size > MOST_MIDI_BYTES ? null : readMidiSong(readFileSync(path));
     if (!song?.ok) {
       refused.push({ name, reason: faultText({ code: song ? 'midi.broken' : 'midi.too_large' }) });

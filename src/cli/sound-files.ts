@@ -32,15 +32,12 @@ export interface InspectedSound {
   readonly outcome: InspectOutcome;
 }
 
-/** Sound files named by a call; a folder stands for those in it. */
+/** Sound files named by a call; a folder stands for those in it and in all below it, links left alone. */
 export function soundFiles(words: readonly string[]): string[] {
   const files = words.flatMap((word) => {
     try {
       return statSync(word).isDirectory()
-        ? readdirSync(word)
-            .filter(isSoundFileName)
-            .sort()
-            .map((f) => join(word, f))
+        ? filesBelow(word).filter((path) => isSoundFileName(basename(path)))
         : [word];
     } catch {
       throw new CallFault(`cannot find ${word}`);
@@ -49,6 +46,14 @@ export function soundFiles(words: readonly string[]): string[] {
   if (files.length === 0) throw new CallFault('no recordings given');
   return files;
 }
+
+/** Files in a folder and all below it, in order of their paths. What archivers leave beside files is none. */
+export const filesBelow = (folder: string): string[] =>
+  readdirSync(folder, { recursive: true, withFileTypes: true })
+    .filter((entry) => entry.isFile() && !entry.name.startsWith('._'))
+    .map((entry) => join(entry.parentPath, entry.name))
+    .filter((path) => !path.split(/[\\/]/).includes('__MACOSX'))
+    .sort();
 
 /** What is wanted of the files of a call. */
 export interface InspectAllOptions {

@@ -1,10 +1,12 @@
 import {
+  copyFileSync,
   existsSync,
   mkdirSync,
   mkdtempSync,
   readdirSync,
   readFileSync,
   rmSync,
+  symlinkSync,
   writeFileSync,
 } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -200,6 +202,33 @@ describe('tempo', () => {
         ) * 1000,
       ).toBeLessThan(0.1),
     );
+  });
+  it('finds the recordings in sub-folders, not what an archiver or a link put there', () => {
+    const nested = join(folder, 'nested');
+    for (const [i, name] of readdirSync(song).entries()) {
+      const to = join(nested, i % 2 === 0 ? 'Drums' : 'Other/more');
+      mkdirSync(to, { recursive: true });
+      copyFileSync(join(song, name), join(to, name));
+    }
+    mkdirSync(join(nested, '__MACOSX'));
+    writeFileSync(join(nested, '__MACOSX', 'Kick.wav'), 'not sound');
+    writeFileSync(join(nested, 'Drums', '._Kick.wav'), 'not sound');
+    symlinkSync('/etc/hostname', join(nested, 'Link.wav'));
+    const flat = JSON.parse(fernmoss(['tempo', song, '--json']).out) as {
+      bpm: number;
+      timekeepers: unknown[];
+    };
+    const found = fernmoss(['tempo', nested, '--json']);
+    expect(found.status).toBe(0);
+    const value = JSON.parse(found.out) as typeof flat;
+    expect([value.bpm, value.timekeepers.length]).toEqual([flat.bpm, flat.timekeepers.length]);
+  });
+  it('--help says how it is called and exits 0, for each command', () => {
+    for (const words of [['--help'], ['tempo', '--help'], ['package', song, '--help']]) {
+      const { status, out } = fernmoss(words);
+      expect([words, status, out.includes('fernmoss tempo FILE…|FOLDER')]).toEqual([words, 0, true]);
+    }
+    expect(fernmoss(['conduct']).status).toBe(2);
   });
   it('uses the timekeepers it is told, and only files there are', () => {
     const found = fernmossJson<{ timekeepers: { file: string; chosen: boolean; reason: string }[] }>([

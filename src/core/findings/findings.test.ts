@@ -327,3 +327,15 @@ describe('time stamps', () => {
     expect(offsets([...plain, stamped('zero', 0)])).toEqual([]);
   });
 });
+
+it('floats above full scale have their tops; integers at full scale have not', () => {
+  const hot = {
+    facts: { ...facts, peakDbfs: 4.1, clippedRuns: 3, clippedPlaces: [{ seconds: 2, frames: 5 }] },
+  };
+  expect(codes([file('a', { ...hot, encoding: 'f32' })])).toEqual(['above-full-scale']);
+  expect(codes([file('a', { ...hot, facts: { ...hot.facts, peakDbfs: 0 } })])).toEqual(['clipped']);
+  // Floats that were clipped at full scale and go nowhere above it.
+  expect(codes([file('a', { ...hot, encoding: 'f32', facts: { ...hot.facts, peakDbfs: 0 } })])).toEqual([
+    'clipped',
+  ]);
+});
