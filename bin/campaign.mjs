@@ -1,5 +1,6 @@
 #!/usr/bin/env node
 // Kills every part of the server at random moments of its work and looks whether anything was lost: `npm run campaign -- --rounds 60 --seed 1`.
+// With `--editors 10` instead: ten minutes of two people editing while packages are built.
 import { spawn } from 'node:child_process';
 import { join } from 'node:path';
 import { buildNode, buildPages } from './lib/build.mjs';

@@ -37,6 +37,8 @@ export function postgresBin() {
 
 const has = (program) => spawnSync('sh', ['-c', `command -v ${program}`]).status === 0;
 
+const hasModule = (name) => spawnSync('/usr/bin/python3', ['-c', `import ${name}`]).status === 0;
+
 /** Debian packages and how to see that each is there. */
 const CHECKS = {
   postgresql: () => postgresBin() !== null,
@@ -51,9 +53,11 @@ const CHECKS = {
   mediainfo: () => has('mediainfo'),
   'libimage-exiftool-perl': () => has('exiftool'),
   flac: () => has('metaflac'),
-  'python3-mir-eval': () => spawnSync('/usr/bin/python3', ['-c', 'import mir_eval']).status === 0,
+  'python3-mir-eval': () => hasModule('mir_eval'),
   'aubio-tools': () => spawnSync('aubiotrack', ['-h']).error === undefined,
-  'python3-mido': () => spawnSync('/usr/bin/python3', ['-c', 'import mido']).status === 0,
+  'python3-mido': () => hasModule('mido'),
+  'python3-numpy': () => hasModule('numpy'),
+  'python3-soundfile': () => hasModule('soundfile'),
 };
 
 /** Installs the named Debian packages that are missing; `optional` ones only lead to a warning. */

@@ -1,5 +1,6 @@
 import { closeDb } from '@/server/db';
 import { runCampaign } from '../campaign/campaign';
+import { runTwoEditors } from '../campaign/two-editors';
 
 afterAll(closeDb);
 
@@ -9,3 +10,11 @@ it('kill -9 of worker, web process and database in the middle of work loses noth
   expect(report.failures).toEqual([]);
   expect(Math.min(report.kills.worker, report.kills.web, report.kills.database)).toBeGreaterThan(0);
 }, 600_000);
+
+// The short form; `npm run campaign -- --editors 10` does ten minutes.
+it('two editors at work: every package holds every track', async () => {
+  const report = await runTwoEditors({ ms: 15_000, seed: 3 });
+  expect(report.failures).toEqual([]);
+  expect(report.packages).toBeGreaterThan(2);
+  expect(report.edits).toBeGreaterThan(20);
+}, 120_000);
