@@ -3,6 +3,7 @@ import { useCallback, useMemo, useState } from 'react';
 import { Dropdown } from 'react-bootstrap';
 import { tracksInOrder, tracksUnder, type Edit } from '@/core/session';
 import { changesSomething, proposalEdits, type SortRow } from '@/core/style';
+import { tickedRows } from './ticked-rows';
 import {
   proposalOf,
   proposalWith,
@@ -66,10 +67,11 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
     const peaks = new Map(view.recordings.map((r) => [r.id, r.facts?.peakDbfs ?? null]));
     return sortedRows(all, sorted, (t) => peaks.get(t.recordingId) ?? null);
   }, [session, proposal, folded, shown, sorted, view.recordings]);
-  const open = proposal.rows.filter(changesSomething);
-  const certain = new Set(open.filter((r) => r.group === 'certain').map((r) => r.trackId));
+  const { open, certain, ticked, edits } = useMemo(
+    () => tickedRows(session, style, proposal, untouched),
+    [session, style, proposal, untouched],
+  );
   const isTicked = (id: string): boolean => untouched.get(id) ?? certain.has(id);
-  const ticked = open.filter((r) => isTicked(r.trackId));
   const count = (group: string): number =>
     proposal.rows.filter(
       (r) =>
@@ -80,14 +82,14 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
   const doubtful = count('doubtful');
   const unmatched = count('unmatched');
 
-  const canApply = ticked.length > 0 || proposal.sums.length > 0;
+  const canApply = edits.length > 0;
   const apply = (): void => {
     if (!canApply) return;
     store
       .getState()
       .commit(
         ticked.length > 0 ? `Apply house style to ${ticked.length}` : 'Apply house style to the sums',
-        proposalEdits(session, style, proposal, new Set(ticked.map((r) => r.trackId))),
+        edits,
       );
     setTicks(new Map());
     setOverHand(false);

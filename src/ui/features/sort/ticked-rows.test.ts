@@ -1,0 +1,43 @@
+import { applyEdits, emptySession, ROOT, type Edit, type SessionState } from '@/core/session';
+import { DEFAULT_STYLE, newTrack, proposeSort } from '@/core/style';
+import { tickedRows } from './ticked-rows';
+
+const NAMES = ['zz 03.wav', 'LV.wav', 'Kick in.wav', 'qqq.wav', 'Snare top.wav', 'Bass DI.wav', 'xyzzy.wav'];
+
+function arrived(): SessionState {
+  const edits = NAMES.map((name, index): Edit => ({
+    kind: 'track.add',
+    track: newTrack(`t${index}`, name, { dualMono: false }, DEFAULT_STYLE),
+    parentId: ROOT,
+    index,
+  }));
+  const made = applyEdits(emptySession('x'), [{ kind: 'session.rate', sampleRateHz: 48_000 }, ...edits]);
+  if (!made.ok) throw new Error(made.code);
+  return made.session;
+}
+const rowsOf = (session: SessionState, chosen: ReadonlyMap<string, boolean> = new Map()) =>
+  tickedRows(session, DEFAULT_STYLE, proposeSort(session, DEFAULT_STYLE), chosen);
+
+it('what is offered does something, and once it is done nothing of it is offered again', () => {
+  let session = arrived();
+  const first = rowsOf(session);
+  expect(first.ticked.length).toBeGreaterThan(2);
+  expect(first.open.length).toBeGreaterThan(first.ticked.length);
+  for (let turn = 0; turn < 3; turn++) {
+    const { ticked, edits } = rowsOf(session);
+    expect(ticked.length > 0 ? edits.length > 0 : edits.length === 0).toBe(true);
+    const made = applyEdits(session, edits);
+    if (!made.ok) throw new Error(made.code);
+    session = made.session;
+  }
+  const left = rowsOf(session);
+  expect([left.ticked, left.edits]).toEqual([[], []]);
+  // What waits for a decision is still open.
+  expect(left.open.map((r) => r.group)).not.toContain('certain');
+  expect(left.open.length).toBeGreaterThan(0);
+});
+it('what a person ticks is ticked', () => {
+  const session = arrived();
+  const doubtful = rowsOf(session).open.find((r) => r.group !== 'certain')?.trackId ?? '';
+  expect(rowsOf(session, new Map([[doubtful, true]])).ticked.map((r) => r.trackId)).toContain(doubtful);
+});

@@ -1,0 +1,39 @@
+import type { Edit, SessionState } from '@/core/session';
+import {
+  changesSomething,
+  type HouseStyle,
+  proposalEdits,
+  type SortProposal,
+  type SortRow,
+} from '@/core/style';
+
+/** What of a proposal is open, and what applying it would do. */
+export interface TickedRows {
+  /** Rows that something is proposed for. */
+  readonly open: readonly SortRow[];
+  /** Tracks that are ticked until a person says otherwise. */
+  readonly certain: ReadonlySet<string>;
+  readonly ticked: readonly SortRow[];
+  /** What applying the ticked rows does; empty = nothing, and nothing is offered. */
+  readonly edits: readonly Edit[];
+}
+
+/**
+ * The rows as ticked: certain ones, unless a person chose (`chosen`). A row's place is proposed against all rows, also
+ * those that wait for a decision: where nothing would move before that, its row is not open.
+ */
+export function tickedRows(
+  session: SessionState,
+  style: HouseStyle,
+  proposal: SortProposal,
+  chosen: ReadonlyMap<string, boolean>,
+): TickedRows {
+  const changing = proposal.rows.filter(changesSomething);
+  const certain = new Set(changing.filter((r) => r.group === 'certain').map((r) => r.trackId));
+  const isTicked = (id: string): boolean => chosen.get(id) ?? certain.has(id);
+  const ticked = changing.filter((r) => isTicked(r.trackId));
+  const edits = proposalEdits(session, style, proposal, new Set(ticked.map((r) => r.trackId)));
+  return edits.length > 0
+    ? { open: changing, certain, ticked, edits }
+    : { open: changing.filter((r) => !isTicked(r.trackId)), certain, ticked: [], edits };
+}
