@@ -28,7 +28,7 @@ export function fileKind(head: Uint8Array): FileKind {
   if (four === 'fLaC') return 'flac';
   if (four === 'caff') return 'caf';
   if (four === 'OggS') return 'ogg';
-  if (four === 'MThd') return 'midi';
+  if (four === 'MThd' || (four === 'RIFF' && asciiText(head.subarray(8, 12)) === 'RMID')) return 'midi';
   if (four === 'PK\x03\x04' || four === 'PK\x05\x06') return 'zip';
   if (W64.every((b, i) => head[i] === b)) return 'w64';
   if (asciiText(head.subarray(4, 8)) === 'ftyp') return 'mp4';

@@ -28,11 +28,27 @@ export function midiChunks(bytes: Uint8Array): {
   return { format: v.getUint16(8), division: v.getUint16(12), tracks };
 }
 
-/** Tells all events of a track in order; false where it breaks off or is no MIDI. Source: MMA RP-001 v1.0. */
+/** A Standard MIDI File out of its RIFF wrapping (form `RMID`, its bytes in the chunk `data`; from memory); what is not wrapped stays as it is. */
+export function unwrapMidi(bytes: Uint8Array): Uint8Array {
+  const isWrapped = asciiText(bytes.subarray(0, 4)) === 'RIFF' && asciiText(bytes.subarray(8, 12)) === 'RMID';
+  if (!isWrapped) return bytes;
+  const v = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  for (let at = 12; at + 8 <= bytes.length;) {
+    const length = v.getUint32(at + 4, true);
+    if (asciiText(bytes.subarray(at, at + 4)) === 'data') return bytes.subarray(at + 8, at + 8 + length);
+    at += 8 + length + (length & 1);
+  }
+  return bytes;
+}
+
+/**
+ * Tells all events of a track in order; false where it breaks off or is no MIDI. Source: MMA RP-001 v1.0. By it a meta or
+ * exclusive event ends running status; many writers go on with that of the last channel event, so that is what is read.
+ */
 export function walkMidiTrack(b: Uint8Array, tell: (event: MidiEvent) => void): boolean {
   let at = 0;
   let tick = 0;
-  let status = 0;
+  let running = 0;
   const variable = (): number => {
     let value = 0;
     for (let n = 0; n < 4; n++) {
@@ -52,7 +68,8 @@ export function walkMidiTrack(b: Uint8Array, tell: (event: MidiEvent) => void): 
   while (at < b.length) {
     tick += variable();
     if (Number.isNaN(tick)) return false;
-    if ((b[at] ?? 0) >= 128) status = b[at++] as number;
+    const status = (b[at] ?? 0) >= 128 ? (b[at++] as number) : running;
+    if (status < 0xf0) running = status;
     let meta: number | null = null;
     let body: Uint8Array | null;
     if (status === 0xff) {

@@ -1,3 +1,4 @@
+import { fileKind } from '../audio';
 import { createRandom } from '../units';
 import { noteFacts, pitchName, readMidi, readMidiSong, writeMidi } from './index';
 
@@ -248,6 +249,38 @@ it('a file in which 200,000 notes of one pitch hang is read like any other: in t
   const notes = songOf(bytes).tracks[0]?.notes ?? [];
   expect(notes).toHaveLength(many);
   expect(notes.every((n) => n.lengthTicks === 96)).toBe(true);
+});
+
+it('running status goes on after a meta and an exclusive event', () => {
+  const notes = songOf(
+    file(1, 96, [
+      ...[0, 0x90, 60, 100],
+      ...[0, 0xff, 0x01, 2, 0x68, 0x69],
+      ...[24, 62, 100],
+      ...[0, 0xf0, 2, 1, 0xf7],
+      ...[24, 60, 0, 0, 62, 0],
+      ...END,
+    ]),
+  ).tracks[0]?.notes;
+  expect(notes?.map((n) => [n.pitch, n.tick, n.lengthTicks])).toEqual([
+    [60, 0, 48],
+    [62, 24, 24],
+  ]);
+});
+
+it('a file in RIFF wrapping is the file in it', () => {
+  const inner = file(1, 96, [0, 0x90, 60, 100, 96, 60, 0, ...END]);
+  const le = (n: number): number[] => u32(n).reverse();
+  const ascii = (text: string): number[] => [...text].map((c) => c.charCodeAt(0));
+  const body = [
+    ...ascii('RMID'),
+    ...[...ascii('LIST'), ...le(3), 1, 2, 3, 0],
+    ...[...ascii('data'), ...le(inner.length), ...inner],
+  ];
+  const wrapped = Uint8Array.from([...ascii('RIFF'), ...le(body.length), ...body]);
+  expect(songOf(wrapped).tracks).toEqual(songOf(inner).tracks);
+  expect(fileKind(wrapped)).toBe('midi');
+  expect(readMidiSong(wrapped.subarray(0, 30)).ok).toBe(false);
 });
 
 it('refuses what is no MIDI or breaks off, in kind', () => {

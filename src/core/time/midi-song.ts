@@ -1,5 +1,5 @@
 import { asciiText, err, ok, plainText, type Result } from '../units';
-import { midiChunks, type MidiEvent, walkMidiTrack } from './midi-events';
+import { midiChunks, type MidiEvent, unwrapMidi, walkMidiTrack } from './midi-events';
 
 /** What a Standard MIDI File says about time. */
 export interface MidiRead {
@@ -73,7 +73,8 @@ const PROGRAM_GROUPS = [
 ] as const;
 
 /** Reads notes, tempo, meters and markers. A file of one track with many channels gives a track for each. */
-export function readMidiSong(bytes: Uint8Array): Result<MidiSong, MidiFault> {
+export function readMidiSong(file: Uint8Array): Result<MidiSong, MidiFault> {
+  const bytes = unwrapMidi(file);
   if (bytes.length < 14 || asciiText(bytes.subarray(0, 4)) !== 'MThd') return err({ code: 'midi.not_midi' });
   const { format, division, tracks } = midiChunks(bytes);
   const perSecond =
