@@ -5,6 +5,7 @@ import { join, resolve } from 'node:path';
 import { buildNode, buildPages } from './lib/build.mjs';
 import { freePort, startCluster } from './lib/cluster.mjs';
 import { ensureDebianPackages, ensureNpmPackages } from './lib/packages.mjs';
+import { keepPrivate } from './lib/private.mjs';
 import { giveUp, ROOT, say } from './lib/say.mjs';
 import { serve } from './lib/serve.mjs';
 
@@ -14,6 +15,7 @@ if (major < 20 || (major === 20 && minor < 19))
 
 const dataDir = resolve(process.env.FERNMOSS_DATA ?? join(ROOT, 'var', 'data'));
 mkdirSync(dataDir, { recursive: true });
+keepPrivate(dataDir);
 
 // Two starts on one data folder would fight over the database.
 const lock = join(dataDir, 'start.pid');

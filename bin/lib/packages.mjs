@@ -25,14 +25,19 @@ export function ensureNpmPackages() {
   writeFileSync(STAMP, wanted);
 }
 
-/** Folder of PostgreSQL's programs, newest version; null when not installed. */
-export function postgresBin() {
-  const base = '/usr/lib/postgresql';
-  if (!existsSync(base)) return null;
-  const versions = readdirSync(base)
+/** Versions of PostgreSQL that are installed, newest first. */
+export function postgresVersions(base = '/usr/lib/postgresql') {
+  if (!existsSync(base)) return [];
+  return readdirSync(base)
     .filter((v) => existsSync(join(base, v, 'bin', 'postgres')))
     .sort((a, b) => Number(b) - Number(a));
-  return versions.length > 0 ? join(base, versions[0], 'bin') : null;
+}
+
+/** Folder of PostgreSQL's programs: of a version, else of the newest; null when not installed. */
+export function postgresBin(version = null, base = '/usr/lib/postgresql') {
+  const versions = postgresVersions(base);
+  const wanted = version ?? versions[0];
+  return wanted !== undefined && versions.includes(wanted) ? join(base, wanted, 'bin') : null;
 }
 
 const has = (program) => spawnSync('sh', ['-c', `command -v ${program}`]).status === 0;

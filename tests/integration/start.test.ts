@@ -7,6 +7,7 @@ import {
   readFileSync,
   rmSync,
   statfsSync,
+  statSync,
   writeFileSync,
 } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -74,6 +75,51 @@ function folderFor(size?: string): { dir: string; remove: () => void } {
     },
   };
 }
+
+it('a data folder is its owner’s alone; data of a PostgreSQL that is gone is left as it is, and said how to reach', async () => {
+  const { dir, remove } = folderFor();
+  const version = join(dir, 'postgres', 'PG_VERSION');
+  try {
+    const first = await start(dir);
+    const { id } = await json<{ id: string }>(first.base, '/api/sessions', { name: 'Of an older one' });
+    const mode = (path: string): string => (statSync(path).mode & 0o777).toString(8);
+    // The database is run by another user when root starts it: the folder itself can be passed, not listed.
+    expect(mode(dir)).toBe(process.getuid?.() === 0 ? '711' : '700');
+    for (const name of ['blobs', 'packages', 'uploads', 'demo', 'postgres'])
+      expect([name, mode(join(dir, name))]).toEqual([name, '700']);
+    expect(mode(join(dir, 'database-password'))).toBe('600');
+    // Rotated: a file a weekday.
+    expect(readdirSync(join(dir, 'postgres', 'log'))).toEqual([
+      expect.stringMatching(/^server-(Mon|Tue|Wed|Thu|Fri|Sat|Sun)\.log$/),
+    ]);
+    first.child.kill('SIGTERM');
+    await ended(first.child);
+    const control = spawnSync(
+      'sh',
+      ['-c', `/usr/lib/postgresql/*/bin/pg_controldata '${join(dir, 'postgres')}'`],
+      { encoding: 'utf8' },
+    ).stdout;
+    expect(control).toMatch(/Data page checksum version:\s+1/);
+
+    const own = readFileSync(version, 'utf8');
+    writeFileSync(version, '9\n');
+    const refused = spawnSync('node', [join(ROOT, 'bin/start.mjs')], {
+      env: { ...process.env, FERNMOSS_DATA: dir, FERNMOSS_DEMO: 'off', PORT: '4810' },
+      encoding: 'utf8',
+    });
+    expect([refused.status, refused.stderr]).toEqual([
+      1,
+      expect.stringMatching(/made by PostgreSQL 9, which is not installed.*apt-get install postgresql-9/s),
+    ]);
+    writeFileSync(version, own);
+    const again = await start(dir);
+    expect((await json<SessionListItem[]>(again.base, '/api/sessions')).map((s) => s.id)).toEqual([id]);
+    again.child.kill('SIGTERM');
+    await ended(again.child);
+  } finally {
+    remove();
+  }
+}, 180_000);
 
 it('starts, stops in order, starts again within 10 s, and recovers from kill -9 of any part', async () => {
   const { dir, remove } = folderFor();

@@ -40,7 +40,7 @@ export class BlobStore {
   /** A fresh path for bytes being written; lost ones are swept by {@link sweepTemporary}. */
   async temporaryPath(): Promise<string> {
     const folder = join(this.root, 'temporary');
-    await mkdir(folder, { recursive: true });
+    await mkdir(folder, { recursive: true, mode: 0o700 });
     return join(folder, randomUUID());
   }
 
