@@ -396,10 +396,10 @@ function finish(
   const beats = grid ? places.map((q) => grid.offsetSeconds + q * grid.quarterSeconds) : found.beats;
   // Another level or phase would make every pulse wrong: what speaks for the one taken holds for all of them.
   const rival = rated.find((r) => ![best, ...failed].some((other) => sameLevel(r, other)));
-  const level =
-    (failed.length > 0 ? SECOND_CHOICE : 1) *
-    (rival ? 1 / (1 + Math.exp((rival.score - best.score) / LEVEL_SCALE)) : 0.99) *
-    (1 - Math.exp(-Math.max(0, best.score) / LITTLE_EVIDENCE));
+  /** How far anything is to be believed here, whichever reading. */
+  const belief =
+    (failed.length > 0 ? SECOND_CHOICE : 1) * (1 - Math.exp(-Math.max(0, best.score) / LITTLE_EVIDENCE));
+  const level = belief * (rival ? 1 / (1 + Math.exp((rival.score - best.score) / LEVEL_SCALE)) : 0.99);
   const local = rateBeats(beats, found.heard);
   // A path found in talk, noise or chance hits bends to them and still misses: pulses that are there are hit.
   if (level < FAINTEST_LEVEL || local.reduce((a, x) => a + x, 0) / local.length < FAINTEST_FIT) return null;
@@ -428,7 +428,11 @@ function finish(
     gridOffsetSeconds: grid ? (beats[0] as number) : null,
     ...(endErrorSeconds === undefined ? {} : { endErrorSeconds }),
     timekeepers: withShares(timekeepers, sharesOf(beats, keeping, timekeepers.length, saysOfPulse)),
-    alternatives: alternativesOf(rated, best, level),
+    alternatives: alternativesOf(
+      rated.filter((r) => !failed.some((f) => sameLevel(r, f))),
+      best,
+      { level, belief },
+    ),
   };
 }
 
@@ -467,8 +471,14 @@ const RATIOS = [
   ['two-thirds', 2 / 3],
 ] as const;
 
-function alternativesOf(rated: readonly Rated[], best: Rated, level: number): TempoReading['alternatives'] {
-  const likely = (score: number): number => 1 / (1 + Math.exp((best.score - score) / LEVEL_SCALE));
+/** The reading taken and the others, each with how likely it is, on one scale: none is more so than the one taken. */
+function alternativesOf(
+  rated: readonly Rated[],
+  best: Rated,
+  { level, belief }: { readonly level: number; readonly belief: number },
+): TempoReading['alternatives'] {
+  const likely = (score: number): number =>
+    Math.min(level, belief / (1 + Math.exp((best.score - score) / LEVEL_SCALE)));
   /** What would have to be done to the best reading to come to another. */
   const relation = (r: Rated): Omit<AlternativeReading, 'confidence'> | null => {
     const ratio = periodOf(best) / periodOf(r);
@@ -482,7 +492,13 @@ function alternativesOf(rated: readonly Rated[], best: Rated, level: number): Te
       : { reading: 'meter', meter: { numerator, denominator } };
   };
   const found = new Map<string, AlternativeReading>([
-    ['beat-later', { reading: 'beat-later', confidence: 1 / (1 + Math.exp(best.margin / DOWNBEAT_SCALE)) }],
+    [
+      'beat-later',
+      {
+        reading: 'beat-later',
+        confidence: Math.min(level, belief / (1 + Math.exp(best.margin / DOWNBEAT_SCALE))),
+      },
+    ],
   ]);
   for (const r of rated) {
     if (best.score - r.score > FAR_BEHIND) break;
