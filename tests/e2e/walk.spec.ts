@@ -42,7 +42,7 @@ test('from recordings to a verified package', async ({ page }) => {
 
   await test.step('intake: recordings arrive, a letter is refused in words', async () => {
     await page.getByTestId('files').setInputFiles([...files, letter]);
-    await expect(page.getByText('9 recordings')).toBeVisible({ timeout: 60_000 });
+    await expect(page.getByText('9 recordings', { exact: true })).toBeVisible({ timeout: 60_000 });
     await expect(
       page.getByText('This is no sound file that can be read here (it begins with “Dear”)'),
     ).toBeVisible();

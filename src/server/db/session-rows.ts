@@ -1,4 +1,4 @@
-import type { Transaction } from 'sequelize';
+import { type LOCK, Transaction } from 'sequelize';
 import type { Family } from '@/core/naming';
 import {
   type ConformSettings,
@@ -15,6 +15,7 @@ import {
   type Track,
 } from '@/core/session';
 import { inSnapshot } from './connection';
+import { currentTransaction } from './current-transaction';
 import { isUuid } from './ids';
 import {
   BusModel,
@@ -41,15 +42,26 @@ export const loadSession = (
       ? readSession(id, transaction, lock)
       : inSnapshot(() => readSession(id, undefined, false));
 
+/**
+ * How the session's own row is held while the others are read. Every edit takes it first, so that in a transaction which
+ * sees what others commit meanwhile nobody edits between two of our statements; a snapshot needs nothing.
+ */
+function headLock(given: Transaction | undefined, forUpdate: boolean): { readonly lock?: LOCK } {
+  const transaction = given ?? currentTransaction();
+  if (!transaction) return {};
+  if (forUpdate) return { lock: Transaction.LOCK.UPDATE };
+  const { isolationLevel } = (transaction as unknown as { options: { isolationLevel?: string } }).options;
+  return isolationLevel === Transaction.ISOLATION_LEVELS.REPEATABLE_READ
+    ? {}
+    : { lock: Transaction.LOCK.SHARE };
+}
+
 async function readSession(
   id: string,
   transaction: Transaction | undefined,
   lock: boolean,
 ): Promise<{ revision: number; session: SessionState } | null> {
-  const head = await SessionModel.findByPk(id, {
-    transaction,
-    ...(lock && transaction ? { lock: transaction.LOCK.UPDATE } : {}),
-  });
+  const head = await SessionModel.findByPk(id, { transaction, ...headLock(transaction, lock) });
   if (!head) return null;
   const where = { sessionId: id };
   // One after the other: in a transaction they share one connection, which would only queue them.

@@ -32,6 +32,8 @@ export const convert: JobHandler = async ({ payload, progress, cancel }) => {
     await keepingBlobs(async (transaction) => {
       await store.adopt(outPath, sha256);
       await BlobModel.bulkCreate([{ sha256, sizeBytes }], { ignoreDuplicates: true, transaction });
+      // The session before its recordings, as everywhere: two that take them in turn would wait for each other.
+      const loaded = await loadSession(row.sessionId, transaction);
       await RecordingModel.update(
         {
           convertedSha256: sha256,
@@ -41,7 +43,6 @@ export const convert: JobHandler = async ({ payload, progress, cancel }) => {
         },
         { where: { id: recordingId }, transaction },
       );
-      const loaded = await loadSession(row.sessionId, transaction);
       if (loaded) await enqueueConforming(row.sessionId, loaded.session, transaction);
     });
     return {};

@@ -106,6 +106,8 @@ async function make(
         ],
         { ignoreDuplicates: true, transaction },
       );
+      // The session before its recordings, as everywhere.
+      const now = await loadSession(sessionId, transaction);
       await RecordingModel.create(
         {
           id,
@@ -133,7 +135,6 @@ async function make(
         { kind: 'recording.listen', sessionId, subject: name, payload: { recordingId: id } },
         transaction,
       );
-      const now = await loadSession(sessionId, transaction);
       if (now) await enqueueConversions(sessionId, now.session, transaction);
     });
     return null;
