@@ -271,7 +271,7 @@ async function build(
   const checks = checkSession(session, planned.value, {
     failedRecordings: delivery.refused.length,
     arrivingRecordings: 0,
-    uncompared: 0,
+    uncompared: { count: 0, isUnderWay: false },
     grid: delivery.grid,
     findings: delivery.findings,
     nameOf,
@@ -294,6 +294,7 @@ async function build(
         number: 1,
         checks,
         received: delivery.received,
+        worked: session,
         absent: delivery.refused,
         joined: [],
         converted,

@@ -75,3 +75,7 @@ export interface Fault {
   readonly code: FaultCode;
   readonly [fact: string]: unknown;
 }
+
+/** Whether a fault lies in what was sent: doing the same again gives the same. */
+export const liesInFile = ({ code }: Pick<Fault, 'code'>): boolean =>
+  /^(sound|midi|archive)\./.test(code) || ['file.empty', 'decoder.failed', 'decoder.too_long'].includes(code);

@@ -1,5 +1,5 @@
 export { faultText } from './fault-text';
-export { FAULT_CODES, type FaultCode, type Fault } from './faults';
+export { FAULT_CODES, type FaultCode, type Fault, liesInFile } from './faults';
 export {
   editRequestSchema,
   editSchema,

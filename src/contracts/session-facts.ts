@@ -60,14 +60,15 @@ function gridOf(view: SessionView, hits: readonly PlayedHits[] | null): CheckFac
   );
 }
 
-/** How many recordings were not listened to or not compared with the others yet: what that shows is not among the findings. */
-export function uncomparedOf(view: SessionView): number {
+/** Recordings whose findings are not complete: under way, or given up (their listening failed or was cancelled). */
+export function uncomparedOf(view: SessionView): { readonly count: number; readonly isUnderWay: boolean } {
   const inSession = new Set(tracksInOrder(view.session).map((t) => t.recordingId));
   const ready = view.recordings.filter((r) => r.state === 'ready' && inSession.has(r.id));
-  const isComparing = view.jobs.some(
-    (j) => j.kind === 'session.relate' && (j.state === 'queued' || j.state === 'running'),
+  const open = new Set(
+    view.jobs.filter((j) => j.state === 'queued' || j.state === 'running').map((j) => j.kind),
   );
-  return isComparing ? ready.length : ready.filter((r) => !r.listened).length;
+  const count = open.has('session.relate') ? ready.length : ready.filter((r) => !r.listened).length;
+  return { count, isUnderWay: open.has('session.relate') || open.has('recording.listen') };
 }
 
 /** What is known of a session's recordings, for the checks before a package; the same for the page and for the package itself. `hits` null = not there yet. */

@@ -2,7 +2,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseManifest } from '@/core/delivery';
-import { tracksInOrder } from '@/core/session';
+import { type Edit, tracksInOrder } from '@/core/session';
 import { acceptEdit, type TempoReading } from '@/core/tempo';
 import { fernmoss, run } from '../support/programs';
 import { knocks, tone, wavBytes } from '../support/recordings';
@@ -159,4 +159,58 @@ it('gives raw sound of a track at the session rate, from any place', async () =>
     { from: 'x', count: 10 },
   ])
     expect((await call('/api/sound', 'POST', { pieces: [{ sound, ...bad }] })).status).toBe(400);
+});
+
+it('the cover note says what became of everything that came, and only what holds', async () => {
+  const id = await newSession('Every paper true');
+  const kick = await wavBytes([tone(60, 1)]);
+  await upload(id, 'Kick in.wav', kick);
+  await upload(id, 'Kick in copy.wav', kick);
+  await upload(id, 'Bass.wav', await wavBytes([tone(90, 1)]));
+  await upload(id, 'LV.wav', await wavBytes([tone(300, 1)]));
+  await upload(id, 'letter.wav', new TextEncoder().encode('Dear all, the files come tomorrow.'));
+  await settled(id);
+  const trackOf = (name: string): Promise<string> =>
+    viewOf(id).then(
+      (v) =>
+        Object.values(v.session.nodes).find((n) => 'receivedName' in n && n.receivedName === name)?.id ?? '',
+    );
+  const edit = async (label: string, edits: readonly Edit[]): Promise<void> => {
+    const baseRevision = (await viewOf(id)).revision;
+    expect((await call(`/api/sessions/${id}/edits`, 'POST', { baseRevision, label, edits })).status).toBe(
+      200,
+    );
+  };
+  await edit('Remove copy', [{ kind: 'track.remove', id: await trackOf('Kick in copy.wav') }]);
+  await edit('Remove bass', [{ kind: 'track.remove', id: await trackOf('Bass.wav') }]);
+  const vox = await trackOf('LV.wav');
+  await edit('Turn over the voice', [{ kind: 'track.change', id: vox, fields: { inverted: true } }]);
+  await edit('Call it Seagull', [{ kind: 'track.change', id: vox, fields: { name: 'Seagull' } }]);
+  expect((await call(`/api/sessions/${id}/undo`, 'POST', {})).status).toBe(200);
+  const asked = await call<{ id: string }>(`/api/sessions/${id}/handovers`, 'POST', {
+    contents: 'played',
+    folder: null,
+  });
+  await settled(id);
+  const made = (await viewOf(id)).handovers.find((h) => h.id === asked.value.id);
+  expect(made?.state).toBe('done');
+  const note = readFileSync(join(made?.folderPath ?? '', 'data/session/cover-note.html'), 'utf8');
+  const section = (title: string): string => note.split(`<h2>${title}</h2>`)[1]?.split('<h2>')[0] ?? '';
+  const absent = section('What did not come across');
+  expect(absent).toMatch(/<code>Kick in copy\.wav<\/code>: the same recording as “[^”]+”, which is here/);
+  expect(absent).toContain('<code>Bass.wav</code>: taken out of the session; its file is kept.');
+  expect(absent).toMatch(/<code>letter\.wav<\/code>: This is no sound file/);
+  expect(absent.match(/<li>/g)).toHaveLength(3);
+  expect(section('In short')).toContain('1 file has its polarity turned over');
+  expect(section('In short')).not.toContain('no processing');
+  expect(section('What was done')).toMatch(/Polarity was turned over: /);
+  // Undone is undone, and labels of steps are no account of what was done.
+  expect(note).not.toContain('Seagull');
+  expect(note).not.toContain('Turn over the voice');
+  expect(section('What is doubtful')).not.toContain('The same recording twice');
+  expect(section('What is doubtful')).toContain('Some files could not be taken');
+  // A letter stays a letter: trying again is refused with the reason it had.
+  const job = (await viewOf(id)).jobs.find((j) => j.state === 'failed');
+  const again = await call<{ fault: { code: string } }>(`/api/jobs/${job?.id ?? ''}/retry`, 'POST');
+  expect([again.status, again.value.fault.code]).toEqual([422, 'sound.unknown']);
 });

@@ -123,6 +123,7 @@ beforeAll(async () => {
       number: 1,
       checks: [],
       received: session,
+      worked: session,
       absent: [{ name: 'x.txt', reason: 'no <audio>' }],
       joined: [],
       converted: [],

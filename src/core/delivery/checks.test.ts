@@ -21,7 +21,7 @@ const agrees = (state: GridStretch['state'], fromBar = 1, lateSeconds = 0.004): 
 const CLEAN: CheckFacts = {
   failedRecordings: 0,
   arrivingRecordings: 0,
-  uncompared: 0,
+  uncompared: { count: 0, isUnderWay: false },
   grid: [agrees('agrees')],
   findings: [],
   nameOf: (id) => (id === 'r' ? 'Kick In' : id),
@@ -99,7 +99,7 @@ describe('checks before building', () => {
     const checks = checkSession(s, planOf(s), {
       ...CLEAN,
       failedRecordings: 1,
-      uncompared: 3,
+      uncompared: { count: 3, isUnderWay: true },
       findings: [finding('clipped', 'check'), finding('reverb', 'note')],
     });
     expect(checks.filter((c) => c.state !== 'good').map((c) => [c.code, c.state, c.stage])).toEqual([
@@ -153,6 +153,7 @@ describe('the cover note', () => {
     number: 2,
     checks: [],
     received: session(),
+    worked: session(),
     absent: [{ name: 'x<y.wav', reason: 'Broken & empty.' }],
     joined: [],
     converted: [{ name: 'Banjo', fromHz: 44_100 }],
@@ -183,6 +184,29 @@ describe('the cover note', () => {
     expect(note).toContain('no level was changed.');
     expect(note).toContain('was converted to the session’s rate; 1 plays at another speed and pitch');
   });
+  it('counts what lies in folders and goes through buses, of the session as it was worked on', () => {
+    const bus = { id: 'b', name: 'Drums', color: null, outputBusId: null };
+    const s = session([
+      { kind: 'bus.add', bus, index: 0 },
+      {
+        kind: 'folder.add',
+        folder: { kind: 'folder', id: 'f', name: 'Drums', color: null, busId: 'b' },
+        parentId: ROOT,
+        index: 0,
+      },
+    ]);
+    const lines = (worked: SessionState): string => coverNote(planOf(s), s, { ...facts, worked });
+    // An empty folder and an unused bus are not work on the tracks.
+    expect(lines(s)).not.toMatch(/folder|through 1 bus/);
+    const made = applyEdits(s, [
+      { kind: 'node.place', id: 'k', parentId: 'f', index: 0 },
+      { kind: 'track.change', id: 'k', fields: { busId: 'b', startFrames: 480 } },
+    ]);
+    if (!made.ok) throw new Error(made.code);
+    expect(lines(made.session)).toContain('<li>1 of 1 track lies in 1 folder</li>');
+    expect(lines(made.session)).toContain('<li>1 of 1 track goes through 1 bus, empty of processing</li>');
+    expect(lines(made.session)).toContain('<li>Kick In was moved by 10 ms</li>');
+  });
   it('says “nothing” only where it is so', () => {
     const s = session([map(0.9)]);
     const clean = {
@@ -198,7 +222,7 @@ describe('the cover note', () => {
     expect(note).toContain('<h2>What is doubtful</h2><p>Nothing.</p>');
     expect(note).toContain('Nothing but the common start.');
     const turned = session([map(0.9), { kind: 'track.change', id: 'k', fields: { inverted: true } }]);
-    const other = coverNote(planOf(turned), turned, clean);
+    const other = coverNote(planOf(turned), turned, { ...clean, worked: turned });
     expect(other).not.toContain('no processing was applied');
     expect(other).toContain('1 file has its polarity turned over');
     expect(other).toContain('<li>Polarity was turned over: Kick In</li>');

@@ -31,7 +31,7 @@ export interface CheckFacts {
   readonly failedRecordings: number;
   readonly arrivingRecordings: number;
   /** Recordings not listened to or not compared with the others yet; what they would show is not among the findings. */
-  readonly uncompared: number;
+  readonly uncompared: { readonly count: number; readonly isUnderWay: boolean };
   /** What the timekeepers strike against the session's map, stretch by stretch; null = not measured (yet). */
   readonly grid: readonly GridStretch[] | null;
   /** Open findings of what is in the session. */
@@ -234,13 +234,17 @@ function doubtfulBars(session: SessionState): { readonly fromBar: number; readon
 
 /** What was noticed and not settled: a line each, those good to know together. */
 function addFindings({ findings, nameOf, uncompared }: CheckFacts, add: Add): void {
-  if (uncompared > 0)
+  if (uncompared.count > 0)
     add(
       'compared',
       'look',
-      'Recordings are still being listened to and compared',
-      'What that shows is not among these checks yet.',
-      `${uncompared}`,
+      uncompared.isUnderWay
+        ? 'Recordings are still being listened to and compared'
+        : 'Recordings were not listened to',
+      uncompared.isUnderWay
+        ? 'What that shows is not among these checks yet.'
+        : 'Their listening ended before it was done; finding the tempo asks for it again.',
+      `${uncompared.count}`,
       'intake',
     );
   const names = (files: Finding['files']): string =>
@@ -260,7 +264,7 @@ function addFindings({ findings, nameOf, uncompared }: CheckFacts, add: Add): vo
   const notes = findings.filter((f) => f.severity === 'note');
   for (const f of notes)
     add('finding', 'note', findingTitle(f.code), names(f.files), `${f.files.length}`, 'intake');
-  if (findings.length === 0 && uncompared === 0)
+  if (findings.length === 0 && uncompared.count === 0)
     add('finding', 'good', 'Nothing noticed is open', 'every finding of Intake is settled or put aside');
 }
 

@@ -14,6 +14,8 @@ export interface CoverNoteFacts {
   readonly checks: readonly SessionCheck[];
   /** The session as it was received, before anybody touched it. */
   readonly received: SessionState;
+  /** The session as it was worked on: before it was conformed, if it was. */
+  readonly worked: SessionState;
   /** Names of files that came and are not in the package, with the reason in words. */
   readonly absent: readonly { readonly name: string; readonly reason: string }[];
   /** Names of tracks made of two mono recordings. */
@@ -85,7 +87,7 @@ ${known.length === 0 ? '' : `<h2>Good to know</h2>${list(known, '')}`}
     facts.absent.map((r) => `<code>${xmlText(r.name)}</code>: ${xmlText(r.reason)}`),
     'Everything received is here.',
   )}
-<h2>What was done</h2>${list(doneLines(plan, session, facts).map(xmlText), 'Nothing but the common start.')}
+<h2>What was done</h2>${list(doneLines(plan, facts).map(xmlText), 'Nothing but the common start.')}
 <h2>Files</h2><table><thead><tr><th>Name</th><th>File</th><th>Folder</th><th>Bus</th><th></th><th>Received as</th></tr></thead><tbody>
 ${rows}
 </tbody></table></body></html>
@@ -161,7 +163,7 @@ function soundLine(plan: PackagePlan, session: SessionState, facts: CoverNoteFac
 }
 
 /** What was done, in words: of the files, then of the session. */
-function doneLines(plan: PackagePlan, session: SessionState, facts: CoverNoteFacts): string[] {
+function doneLines(plan: PackagePlan, facts: CoverNoteFacts): string[] {
   return [
     ...facts.converted.map(
       (c) => `${c.name} was converted from ${c.fromHz / 1000} kHz to ${plan.sampleRateHz / 1000} kHz`,
@@ -172,6 +174,6 @@ function doneLines(plan: PackagePlan, session: SessionState, facts: CoverNoteFac
     ),
     ...(facts.joined.length === 0 ? [] : [`Joined of two mono recordings: ${named(facts.joined)}`]),
     ...(facts.conformed?.methods ?? []).map((m) => `${METHODS[m.method]}: ${m.names.join(', ')}`),
-    ...whatWasDone(facts.received, session),
+    ...whatWasDone(facts.received, facts.worked),
   ];
 }

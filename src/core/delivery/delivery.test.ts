@@ -195,7 +195,7 @@ describe('package time', () => {
         checkSession(s, p, {
           arrivingRecordings: 0,
           failedRecordings: 0,
-          uncompared: 0,
+          uncompared: { count: 0, isUnderWay: false },
           grid: null,
           findings: [],
           nameOf: (id) => id,
@@ -417,7 +417,7 @@ it('hands over sends, returns, levels of groups, and what goes nowhere', () => {
     checkSession(s, plan(s), {
       failedRecordings: 0,
       arrivingRecordings: 0,
-      uncompared: 0,
+      uncompared: { count: 0, isUnderWay: false },
       grid: null,
       findings: [],
       nameOf: (id) => id,

@@ -1,4 +1,4 @@
-import { isFolder, isTrack, type SessionState, type Track, tracksInOrder } from '../session';
+import { isFolder, isTrack, NOWHERE, pathOf, type SessionState, type Track, tracksInOrder } from '../session';
 import { roundTo } from '../units';
 
 /** Names in a row, the first few of many. */
@@ -35,10 +35,15 @@ export function whatWasDone(received: SessionState, session: SessionState): stri
   if (renamed.length > 0)
     lines.push(`${many(renamed.length, 'track was', 'tracks were')} renamed; the received names stand below`);
   const folders = Object.values(session.nodes).filter(isFolder).length;
-  if (folders > 0) lines.push(`The tracks were put in order and into ${many(folders, 'folder', 'folders')}`);
-  if (session.busOrder.length > 0)
+  const inFolders = tracks.filter((t) => pathOf(session, t.id).length > 0).length;
+  if (inFolders > 0)
     lines.push(
-      `They were routed by ${many(session.busOrder.length, 'bus', 'buses')}, which ${session.busOrder.length === 1 ? 'is' : 'are'} empty of processing`,
+      `${inFolders} of ${many(tracks.length, 'track', 'tracks')} ${inFolders === 1 ? 'lies' : 'lie'} in ${many(folders, 'folder', 'folders')}`,
+    );
+  const routed = tracks.filter((t) => t.busId !== null && t.busId !== NOWHERE).length;
+  if (routed > 0)
+    lines.push(
+      `${routed} of ${many(tracks.length, 'track', 'tracks')} ${routed === 1 ? 'goes' : 'go'} through ${many(session.busOrder.length, 'bus', 'buses')}, empty of processing`,
     );
   say(
     changed((t, then) => t.recordingId !== then.recordingId),

@@ -1,8 +1,9 @@
-import type { Fault, JobKind } from '@/contracts';
+import { stat } from 'node:fs/promises';
+import type { Transaction } from 'sequelize';
+import { type Fault, type JobKind, liesInFile } from '@/contracts';
 import { db, HandoverModel, isUuid, JobModel, RecordingModel } from '../db';
 import { RequestFault } from '../http';
 import { queue } from '../jobs';
-import type { Transaction } from 'sequelize';
 
 /** A job as far as it matters for what waits for it. */
 interface Work {
@@ -49,6 +50,12 @@ export async function cancelJob(jobId: string): Promise<void> {
 export async function retryJob(jobId: string): Promise<void> {
   await db().transaction(async (transaction) => {
     const job = await endedJob(jobId, transaction);
+    const fault = job.fault as Fault | null;
+    // What it would be done with is gone, or gives the same: its own words stay.
+    const { path } = job.payload as { path?: string };
+    const isGone = path !== undefined && (await stat(path).catch(() => null)) === null;
+    if (fault && (liesInFile(fault) || isGone))
+      throw new RequestFault(isGone && !liesInFile(fault) ? { code: 'file.unreadable' } : fault);
     await reopen({ kind: job.kind as JobKind, payload: job.payload }, transaction);
     await job.update(
       { state: 'queued', attempts: 0, progress: 0, fault: null, cancelRequested: false, finishedAt: null },

@@ -49,7 +49,7 @@ export function stageStates(view: SessionView): StageState[] {
               ? { state: 'open', note: 'add files' }
               : found > 0
                 ? { state: 'open', note: `${found} to check` }
-                : uncomparedOf(view) > 0
+                : uncomparedOf(view).isUnderWay && uncomparedOf(view).count > 0
                   ? { state: 'open', note: 'comparing' }
                   : { state: 'done', note: 'done' }),
     },

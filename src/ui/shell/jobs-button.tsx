@@ -1,6 +1,6 @@
 'use client';
 import { Dropdown, ProgressBar } from 'react-bootstrap';
-import { faultText, type JobKind } from '@/contracts';
+import { faultText, type JobKind, liesInFile } from '@/contracts';
 import { formatPercent } from '@/ui/kit';
 import { useSession, useSessionStore } from '@/ui/client';
 
@@ -69,13 +69,15 @@ export function JobsButton() {
               <b className="flex-grow-1 text-truncate">
                 {WORDS[j.kind]} {j.subject}
               </b>
-              <button
-                type="button"
-                className="fm-quiet"
-                onClick={() => void store.getState().call(`/api/jobs/${j.id}/retry`)}
-              >
-                Try again
-              </button>
+              {!(j.fault && liesInFile(j.fault)) && (
+                <button
+                  type="button"
+                  className="fm-quiet"
+                  onClick={() => void store.getState().call(`/api/jobs/${j.id}/retry`)}
+                >
+                  Try again
+                </button>
+              )}
               <button
                 type="button"
                 className="fm-quiet"

@@ -11,6 +11,7 @@ import {
 import { asConformed, conformedFacts } from '@/core/conform';
 import {
   type Edit,
+  isTrack,
   type JoinedSide,
   noteTracks,
   repitch,
@@ -93,7 +94,8 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
           number: row.number,
           checks,
           received: read.received,
-          absent: absentFrom(planned.value, session, recordings),
+          worked: loaded.session,
+          absent: absentFrom(planned.value, read, recordings),
           joined: tracksInOrder(session)
             .filter((t) => recordings.some((r) => r.id === t.recordingId && r.madeFrom !== null))
             .map((t) => t.name),
@@ -178,7 +180,7 @@ async function readForPackage(sessionId: string, conforms: boolean) {
 /** What was received and is not in a package, with the reason in words. What was made here is not received, and both sides of a pair are in the sound they were joined to. */
 function absentFrom(
   { files, notes }: PackagePlan,
-  session: SessionState,
+  { session, received }: { readonly session: SessionState; readonly received: SessionState },
   recordings: readonly RecordingModel[],
 ): CoverNoteFacts['absent'] {
   const packed = new Set([...files, ...notes].map((f) => f.trackId));
@@ -193,23 +195,27 @@ function absentFrom(
   const sounds = new Map(
     recordings.flatMap((r) => (r.sha256 !== null && here.has(r.id) ? [[soundKey(r), r.id] as const] : [])),
   );
+  const tookPlace = new Map(
+    tracks.flatMap((t) => {
+      const then = received.nodes[t.id];
+      return isTrack(then) && then.recordingId !== t.recordingId ? [[then.recordingId, t.name] as const] : [];
+    }),
+  );
+  const reasonOf = (r: RecordingModel): string => {
+    if (r.state === 'failed') return faultText((r.fault as Fault | null) ?? { code: 'file.unreadable' });
+    if (r.state !== 'ready') return 'it was still arriving when this package was built.';
+    const same = r.sha256 === null ? undefined : sounds.get(soundKey(r));
+    if (same !== undefined)
+      return `the same recording as “${here.get(same) ?? ''}”, which is here; taken out.`;
+    const later = tookPlace.get(r.id);
+    if (later !== undefined) return `a later recording took its place: “${later}”.`;
+    return r.container === 'midi' && r.notes === null
+      ? 'it holds no notes, only tempo, meters or places.'
+      : 'taken out of the session; its file is kept.';
+  };
   return recordings
     .filter((r) => !here.has(r.id) && r.madeFrom === null)
-    .map((r) => {
-      if (r.state === 'failed')
-        return {
-          name: r.receivedName,
-          reason: faultText((r.fault as Fault | null) ?? { code: 'file.unreadable' }),
-        };
-      const same = r.sha256 === null ? undefined : sounds.get(soundKey(r));
-      return {
-        name: r.receivedName,
-        reason:
-          same === undefined
-            ? 'taken out of the session; its file is kept here.'
-            : `the same recording as “${here.get(same) ?? ''}”, which is here; taken out.`,
-      };
-    });
+    .map((r) => ({ name: r.receivedName, reason: reasonOf(r) }));
 }
 
 /** What two files of the same sound share; of a file with many channels each is a sound of its own. */

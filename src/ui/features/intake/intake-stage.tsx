@@ -439,10 +439,15 @@ function UploadRow({ item }: { readonly item: UploadItem }) {
 
 /** What is found so far may not be all. */
 function StillComparing() {
-  const count = useSession((s) => uncomparedOf(s.view));
-  return count === 0 ? null : (
-    <span className="fm-faint" role="status">
-      {count === 1 ? '1 recording is' : `${count} recordings are`} still being listened to and compared
+  const view = useSession((s) => s.view);
+  const { count, isUnderWay } = uncomparedOf(view);
+  if (count === 0) return null;
+  const recordings = count === 1 ? '1 recording' : `${count} recordings`;
+  return (
+    <span className={isUnderWay ? 'fm-faint' : 'fm-attention'} role="status">
+      {isUnderWay
+        ? `${recordings} still being listened to and compared`
+        : `${recordings} not listened to: finding the tempo asks for it again`}
     </span>
   );
 }
