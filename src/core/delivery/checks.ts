@@ -73,7 +73,7 @@ export function checkSession(
       'all-arrived',
       'look',
       'Some files could not be taken',
-      'See Intake; the package will be without them, and the cover note says so.',
+      'The package is without them; the cover note names each with its reason.',
       `${facts.failedRecordings}`,
       'intake',
     );
@@ -105,8 +105,8 @@ export function checkSession(
   add(
     'same-shape',
     'good',
-    'Same length, rate, depth',
-    `${plan.lengthFrames.toLocaleString('en')} frames · ${plan.sampleRateHz / 1000} kHz · ${plan.bitDepth}-bit`,
+    'Same length and rate',
+    `${plan.lengthFrames.toLocaleString('en')} frames · ${plan.sampleRateHz / 1000} kHz · ${plan.bitDepth}-bit, 32-bit float where samples lie above full scale`,
     `${plan.files.length} files`,
   );
   const longest = Math.max(0, ...plan.files.map((f) => (f.path.split('/').at(-1) ?? '').length - 4));

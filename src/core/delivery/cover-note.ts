@@ -139,7 +139,9 @@ function barTempi(plan: PackagePlan): number[] {
 
 function startLine(plan: PackagePlan): string {
   const seconds = (frames: number): string => `${(frames / plan.sampleRateHz).toFixed(6)} s`;
-  if (plan.padFrames >= 0)
+  if (plan.padFrames === 0)
+    return 'Every file begins at the common zero; no silence was put before all of them.';
+  if (plan.padFrames > 0)
     return `${plan.padFrames} frames (${seconds(plan.padFrames)}) of silence were put before every file.`;
   const one = plan.leadInBars === 1;
   return `The first ${-plan.padFrames} frames (${seconds(-plan.padFrames)}) of what came in, before the ${one ? 'bar' : `${plan.leadInBars} bars`} that ${one ? 'leads' : 'lead'} to the first downbeat, were cut from everything alike.`;
