@@ -13,7 +13,7 @@ import { NO_METADATA } from '@/core/audio';
 import { collectFindings, type FindingCode, type HeardFile, pairFact, type Relations } from '@/core/findings';
 import { findMicGroups, findPairs, readNames } from '@/core/naming';
 import { createRandom, type Random } from '@/core/units';
-import { make, RATE, scale, type Voice, VOICES } from './labelled';
+import { everyNth, make, RATE, scale, type Voice, VOICES } from './labelled';
 
 /** A file of a made delivery: what differs from a plain one, and its sound where that matters. */
 type Made = { readonly name: string; readonly samples?: Float32Array } & Partial<Omit<HeardFile, 'source'>>;
@@ -555,8 +555,8 @@ function together(put: Put): void {
   }
 }
 
-/** Right, missed and false findings over the deliveries; a false one is any that was neither wanted nor allowed. */
-export function scoreDeliveries(): {
+/** Right, missed and false findings over the deliveries; a false one is any that was neither wanted nor allowed; over every `nth` delivery of each kind. */
+export function scoreDeliveries(nth = 1): {
   readonly rows: readonly {
     readonly code: string;
     readonly wanted: number;
@@ -574,7 +574,7 @@ export function scoreDeliveries(): {
     rows.set(code, r);
     return r;
   };
-  const set = labelledDeliveries();
+  const set = everyNth(labelledDeliveries(), nth);
   let withFalse = 0;
   for (const item of set) {
     const found = noticedIn(item);
