@@ -1,39 +1,31 @@
 #!/usr/bin/env node
 // From a fresh clone to a page: packages, database, build, processes. One line a step.
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { join, resolve } from 'node:path';
+import { mkdirSync } from 'node:fs';
+import { sweepBackups } from './lib/backup.mjs';
 import { buildNode, buildPages } from './lib/build.mjs';
 import { freePort, startCluster } from './lib/cluster.mjs';
 import { ensureDebianPackages, ensureNpmPackages } from './lib/packages.mjs';
+import { hold, release } from './lib/lock.mjs';
+import { finishReplacing } from './lib/postgres.mjs';
 import { keepPrivate } from './lib/private.mjs';
-import { giveUp, ROOT, say } from './lib/say.mjs';
+import { dataFolder, giveUp, say } from './lib/say.mjs';
 import { serve } from './lib/serve.mjs';
 
 const [major, minor] = process.versions.node.split('.').map(Number);
 if (major < 20 || (major === 20 && minor < 19))
   giveUp(`needs Node 20.19 or newer; this is ${process.version}`);
 
-const dataDir = resolve(process.env.FERNMOSS_DATA ?? join(ROOT, 'var', 'data'));
+const dataDir = dataFolder();
+finishReplacing(dataDir);
 mkdirSync(dataDir, { recursive: true });
 keepPrivate(dataDir);
 
-// Two starts on one data folder would fight over the database.
-const lock = join(dataDir, 'start.pid');
-if (existsSync(lock)) {
-  const other = Number(readFileSync(lock, 'utf8'));
-  let alive = false;
-  try {
-    process.kill(other, 0);
-    alive = other !== process.pid && readFileSync(`/proc/${other}/cmdline`, 'utf8').includes('start.mjs');
-  } catch {
-    alive = false;
-  }
-  if (alive)
-    giveUp(
-      `already running on ${dataDir} (process ${other}); stop it first, or set FERNMOSS_DATA to another folder`,
-    );
+try {
+  hold(dataDir);
+} catch (error) {
+  giveUp(error.message);
 }
-writeFileSync(lock, String(process.pid));
+sweepBackups(dataDir);
 
 let cluster;
 let served;
@@ -44,7 +36,7 @@ async function stop(status) {
   say('stopping');
   await served?.stop();
   cluster?.stop();
-  rmSync(lock, { force: true });
+  release(dataDir);
   process.exit(status);
 }
 process.on('SIGINT', () => void stop(0));

@@ -3,6 +3,7 @@ import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { freePort, removeCluster, startCluster } from './cluster.mjs';
+import { urlOf } from './database.mjs';
 import { ROOT } from './say.mjs';
 import { serve } from './serve.mjs';
 
@@ -26,6 +27,7 @@ export async function startTestServices() {
     pids: () => ({ ...served.pids(), database: cluster.pid() }),
     env: {
       FERNMOSS_DATABASE_URL: cluster.url,
+      FERNMOSS_ADMINISTRATOR_URL: urlOf(cluster.server, { database: 'postgres', isAdministrator: true }),
       FERNMOSS_DATA: dataDir,
       FERNMOSS_THREAD: join(ROOT, 'dist', 'compute.mjs'),
       FERNMOSS_DEMO: 'off',

@@ -3,6 +3,7 @@ import { QueryTypes, Sequelize } from 'sequelize';
 import { db, migrate } from '@/server/db';
 import { migrateSchema } from '@/server/db/migrate';
 import { MIGRATIONS } from '@/server/db/migrations';
+import { asAdministrator, makeDatabase } from '../support/databases';
 
 it('is at the newest step', async () => {
   expect(await migrate()).toEqual([]);
@@ -93,17 +94,45 @@ async function withDatabase(
   work: (url: string, own: Sequelize) => Promise<void>,
 ): Promise<void> {
   const database = `fernmoss_${name}_${process.pid}`;
-  await db().query(`create database ${database}`);
-  const url = new URL(process.env.FERNMOSS_DATABASE_URL ?? '');
-  url.pathname = `/${database}`;
-  const own = new Sequelize(url.href, { dialect: 'postgres', logging: false });
+  const url = await makeDatabase(database);
+  const own = new Sequelize(url, { dialect: 'postgres', logging: false });
   try {
-    await work(url.href, own);
+    await work(url, own);
   } finally {
     await own.close();
-    await db().query(`drop database ${database} with (force)`);
+    await asAdministrator(`drop database ${database} with (force)`);
   }
 }
+
+it('the application’s role owns its database and nothing more', async () => {
+  const rows = async (sql: string) => db().query<Record<string, unknown>>(sql, { type: QueryTypes.SELECT });
+  expect(
+    await rows(
+      'select rolsuper, rolcreatedb, rolcreaterole, rolreplication, rolbypassrls from pg_roles where rolname = current_user',
+    ),
+  ).toEqual([
+    {
+      rolsuper: false,
+      rolcreatedb: false,
+      rolcreaterole: false,
+      rolreplication: false,
+      rolbypassrls: false,
+    },
+  ]);
+  expect(
+    await rows(
+      `select datname from pg_database where has_database_privilege(datname, 'connect') and datallowconn order by 1`,
+    ),
+  ).toEqual([{ datname: new URL(process.env.FERNMOSS_DATABASE_URL ?? '').pathname.slice(1) }]);
+  for (const forbidden of [
+    'create database another',
+    'create role another',
+    "copy (select 1) to '/tmp/fernmoss-written'",
+    "select pg_read_file('/etc/passwd')",
+    'alter system set log_min_messages = debug1',
+  ])
+    await expect(db().query(forbidden)).rejects.toThrow(/permission denied|must be/);
+});
 
 it('the database itself refuses what must not be', async () => {
   const refuse = async (sql: string): Promise<void> => {

@@ -4,19 +4,18 @@ import type { Fault, JobKind } from '@/contracts';
 import { closeDb, db, JobModel, migrate } from '@/server/db';
 import { enqueue, type JobHandler, MOST_INTERRUPTIONS, startWorker } from '@/server/jobs';
 import { dismissJob, retryJob } from '@/server/services';
+import { makeDatabase } from '../support/databases';
 
 const clusterUrl = process.env.FERNMOSS_DATABASE_URL ?? '';
 const database = `fernmoss_jobs_${process.pid}`;
 
 // A queue of its own, which the worker under test does not see.
 beforeAll(async () => {
-  await db().query(`create database ${database}`);
   await closeDb();
-  const url = new URL(clusterUrl);
-  url.pathname = `/${database}`;
-  process.env.FERNMOSS_DATABASE_URL = url.href;
+  const url = await makeDatabase(database);
+  process.env.FERNMOSS_DATABASE_URL = url;
   await migrate();
-  await runMigrations({ connectionString: url.href });
+  await runMigrations({ connectionString: url });
 });
 
 afterAll(async () => {

@@ -1,4 +1,4 @@
-import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
+import { spawnSync, type ChildProcess } from 'node:child_process';
 import {
   chmodSync,
   existsSync,
@@ -16,65 +16,9 @@ import type { SessionListItem, SessionView } from '@/contracts';
 import type { Edit } from '@/core/session';
 import { createSongMap, songMapToFile } from '@/core/time';
 import { tone, wavBytes } from '../support/recordings';
+import { ended, folderFor, json, start } from '../support/start';
 import { ROOT } from '../support/programs';
 import { pidOf, until } from '../support/server';
-
-/** A start of the whole on its own data folder, and its address once it says it. */
-async function start(
-  dataDir: string,
-): Promise<{ child: ChildProcess; base: string; seconds: number; lines: string[] }> {
-  const begin = Date.now();
-  const child = spawn('node', [join(ROOT, 'bin/start.mjs')], {
-    env: { ...process.env, FERNMOSS_DATA: dataDir, FERNMOSS_DEMO: 'off', PORT: '4810' },
-    stdio: ['ignore', 'pipe', 'pipe'],
-  });
-  const lines: string[] = [];
-  let text = '';
-  const take = (part: Buffer): void => {
-    text += String(part);
-    lines.splice(0, lines.length, ...text.split('\n').filter(Boolean));
-  };
-  child.stdout?.on('data', take);
-  child.stderr?.on('data', take);
-  const base = await until(
-    async () => /open (http:\S+)/.exec(text)?.[1],
-    `the start to say its address; it said: ${text}`,
-    60_000,
-  );
-  return { child, base, seconds: (Date.now() - begin) / 1000, lines };
-}
-const ended = (child: ChildProcess): Promise<number | null> =>
-  new Promise((resolve) =>
-    child.exitCode !== null || child.signalCode !== null
-      ? resolve(child.exitCode)
-      : child.once('exit', (code) => resolve(code)),
-  );
-const json = async <T>(base: string, path: string, body?: unknown): Promise<T> =>
-  (
-    await fetch(
-      base + path,
-      body === undefined
-        ? {}
-        : { method: 'POST', body: JSON.stringify(body), headers: { 'content-type': 'application/json' } },
-    )
-  ).json() as Promise<T>;
-
-function folderFor(size?: string): { dir: string; remove: () => void } {
-  const dir = mkdtempSync(join(tmpdir(), 'fernmoss-start-'));
-  chmodSync(dir, 0o755);
-  if (
-    size !== undefined &&
-    spawnSync('mount', ['-t', 'tmpfs', '-o', `size=${size},mode=755`, 'tmpfs', dir]).status !== 0
-  )
-    throw new Error('cannot mount a small disk');
-  return {
-    dir,
-    remove: () => {
-      if (size !== undefined) spawnSync('umount', ['-l', dir]);
-      rmSync(dir, { recursive: true, force: true });
-    },
-  };
-}
 
 it('a data folder is its owner’s alone; data of a PostgreSQL that is gone is left as it is, and said how to reach', async () => {
   const { dir, remove } = folderFor();

@@ -44,8 +44,13 @@ export async function soundOf(sound: string, from: number, count: number): Promi
 const base64 = (text: string): string => Buffer.from(text, 'utf8').toString('base64');
 
 /** Begins a resumable upload (tus 1.0); returns its address. */
-export async function beginUpload(sessionId: string, name: string, sizeBytes: number): Promise<string> {
-  const response = await fetch(`${BASE}/api/uploads`, {
+export async function beginUpload(
+  sessionId: string,
+  name: string,
+  sizeBytes: number,
+  base = BASE,
+): Promise<string> {
+  const response = await fetch(`${base}/api/uploads`, {
     method: 'POST',
     headers: {
       'tus-resumable': '1.0.0',
@@ -54,7 +59,7 @@ export async function beginUpload(sessionId: string, name: string, sizeBytes: nu
     },
   });
   if (response.status !== 201) throw new Error(`upload refused: ${response.status} ${await response.text()}`);
-  return new URL(response.headers.get('location') ?? '', BASE).href;
+  return new URL(response.headers.get('location') ?? '', base).href;
 }
 
 /** Sends bytes of an upload from an offset on; returns the new offset. */
@@ -70,6 +75,16 @@ export async function sendPart(address: string, bytes: Uint8Array, offset: numbe
   });
   if (response.status !== 204) throw new Error(`part refused: ${response.status} ${await response.text()}`);
   return Number(response.headers.get('upload-offset'));
+}
+
+/** Sends a whole file to a server at any address. */
+export async function uploadTo(
+  base: string,
+  sessionId: string,
+  name: string,
+  bytes: Uint8Array,
+): Promise<void> {
+  await sendPart(await beginUpload(sessionId, name, bytes.length, base), bytes, 0);
 }
 
 /** Offset the server has reached. */
