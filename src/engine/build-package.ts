@@ -149,15 +149,25 @@ export async function readNotes(
 
 /** Lists and times of one part. */
 function papers({ plan, session }: PackagePart, overs: Overs): [string, Uint8Array | string][] {
-  const { sampleRateHz, bitDepth, lengthFrames, padFrames, leadInBars, anchors, meters, markers, beats } =
-    plan;
+  const {
+    sampleRateHz,
+    bitDepth,
+    lengthFrames,
+    padFrames,
+    leadInBars,
+    firstBarNumber,
+    anchors,
+    meters,
+    markers,
+    beats,
+  } = plan;
   const at = (name: string): string => `${plan.base}session/${name}`;
   const floatFiles = plan.files.map((f) => f.path).filter((path) => overs[path] !== undefined);
   return [
     [at('tracks.csv'), tracksCsv(plan, session, overs)],
     [
       at('timing.json'),
-      `${JSON.stringify({ schemaVersion: 1, sampleRateHz, bitDepth, floatFiles, lengthFrames, padFrames, leadInBars, anchors, meters, markers, beats })}\n`,
+      `${JSON.stringify({ schemaVersion: 1, sampleRateHz, bitDepth, floatFiles, lengthFrames, padFrames, leadInBars, firstBarNumber, anchors, meters, markers, beats })}\n`,
     ],
     ...(anchors.length > 1
       ? ([[at('tempo-and-markers.mid'), tempoMidi(plan)]] satisfies [string, Uint8Array | string][])

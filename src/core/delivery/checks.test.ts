@@ -124,7 +124,7 @@ describe('checks before building', () => {
     const unsure = session([map(0.3)]);
     expect(checkSession(unsure, planOf(unsure), CLEAN).filter((c) => c.code === 'tempo')).toMatchObject([
       { state: 'good', title: 'Grid and music agree' },
-      { state: 'look', title: 'Bars nobody is sure of', detail: 'bars 1–5; listen to them with the click' },
+      { state: 'look', title: 'Bars nobody is sure of', detail: 'bars 3–7; listen to them with the click' },
     ]);
   });
   it('a grid beside the music does not hold, however sure somebody was of it; bars as people call them', () => {
@@ -137,7 +137,7 @@ describe('checks before building', () => {
       state: 'look',
       title: 'Grid and music do not agree throughout',
       detail:
-        'beside the grid: bars 5–12; keeps to no pulse: bars 17–20; 93 ms after the grid at worst, in bars 5–8',
+        'beside the grid: bars 7–14; keeps to no pulse: bars 19–22; 93 ms after the grid at worst, in bars 7–10',
       figure: '75 % apart',
       stage: 'tempo',
     });

@@ -91,7 +91,7 @@ export function checkSession(
       'common-start',
       'good',
       'One start for all',
-      `every file begins at 1.1, ${plan.leadInBars === 0 ? 'at the first downbeat' : plan.leadInBars === 1 ? 'one bar before the first downbeat' : `${plan.leadInBars} bars before the first downbeat`}${plan.padFrames < 0 ? `; ${(-plan.padFrames / plan.sampleRateHz).toFixed(2)} s before that are cut` : ''}`,
+      `every file begins at ${`${plan.firstBarNumber - plan.leadInBars}.1`.replace('-', '−')}, ${plan.leadInBars === 0 ? 'at the first downbeat' : plan.leadInBars === 1 ? 'one bar before the first downbeat' : `${plan.leadInBars} bars before the first downbeat`}${plan.padFrames < 0 ? `; ${(-plan.padFrames / plan.sampleRateHz).toFixed(2)} s before that are cut` : ''}`,
       `${plan.files.length} files`,
     );
   else
@@ -148,7 +148,7 @@ export function checkSession(
 
 /** Whether the grid is where the music is, and where it is uncertain, in bars as people call them. */
 function addGrid(session: SessionState, plan: PackagePlan, grid: CheckFacts['grid'], add: Add): void {
-  const first = session.map?.meters[0]?.number ?? 1;
+  const first = plan.firstBarNumber;
   const bars = (list: readonly { readonly fromBar: number; readonly toBar: number }[]): string =>
     barRanges(list)
       .map(([from, to]) => (from === to ? `${from + first - 1}` : `${from + first - 1}–${to + first - 1}`))

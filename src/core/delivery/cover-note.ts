@@ -105,10 +105,18 @@ function inShort(plan: PackagePlan, session: SessionState, facts: CoverNoteFacts
       : [
           `Samples lie above full scale in ${xmlText(named(over.map((f) => f.name)))}: these files are floating point, so that nothing is cut off.`,
         ]),
-    `${tempoLine(plan, session, facts)}${session.map === null ? '' : ` Bar 1 of the MIDI file is the start of every file; the music's first downbeat is bar ${plan.leadInBars + 1}.`}`,
+    `${tempoLine(plan, session, facts)}${session.map === null ? '' : ` ${barsLine(plan)}`}`,
     `${startLine(plan)} ${soundLine(plan, session, facts)}`,
     'Levels, pans and mutes are suggestions in tracks.csv and the project file; they are not in the audio.',
   ];
+}
+
+/** Where bars begin and what they are called. */
+function barsLine({ leadInBars, firstBarNumber }: PackagePlan): string {
+  const there = leadInBars + 1;
+  return firstBarNumber === there
+    ? `The start of every file is bar 1; the first downbeat of the music is bar ${there}, here and in the MIDI file.`
+    : `The first downbeat of the music is called bar ${firstBarNumber}, as it was set; in a program that counts from the start of the files it is bar ${there}.`;
 }
 
 /** How fast it is: one figure, or from where to where its bars go. */
@@ -159,7 +167,7 @@ function soundLine(plan: PackagePlan, session: SessionState, facts: CoverNoteFac
       ? ' As they were played they lie in <code>as-played</code>, with a tempo map and a click of their own.'
       : '';
   const first = facts.conformed
-    ? `The recordings were conformed to ${facts.conformed.bpm} pulses a minute${keptText(facts.conformed, session.map?.meters[0]?.number ?? 1)}; no level was changed.`
+    ? `The recordings were conformed to ${facts.conformed.bpm} pulses a minute${keptText(facts.conformed, plan.firstBarNumber)}; no level was changed.`
     : `${plan.padFrames < 0 ? 'Nothing else was cut' : 'Nothing was cut'}, no level was changed${changes.length === 0 ? ', no processing was applied' : ''}.`;
   return `${first}${played}${changes.length === 0 ? '' : ` Of the sound itself this is not as it came: ${xmlText(changes.join('; '))}.`}`;
 }

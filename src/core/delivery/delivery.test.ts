@@ -8,11 +8,13 @@ import {
   type Track,
 } from '../session';
 import { DEFAULT_STYLE, fileNameFor } from '../style';
-import { readMidi } from '../time';
+import { asConformed } from '../conform';
+import { type Meter, type MidiRead, readMidi } from '../time';
 import { createRandom } from '../units';
 import {
   checkSession,
   manifestText,
+  numberedMap,
   markersCsv,
   parseManifest,
   planPackage,
@@ -423,4 +425,77 @@ it('hands over sends, returns, levels of groups, and what goes nowhere', () => {
       nameOf: (id) => id,
     }).filter((c) => c.code === 'routing'),
   ).toMatchObject([{ state: 'look', title: 'Not routed to the mix bus', detail: 'Rough Mix', figure: '1' }]);
+});
+
+/** Number of the bar of a tick where tick 0 is bar 1, counted one bar after another. */
+function countedBar(read: MidiRead, tick: number): number {
+  let [at, bar] = [0, 1];
+  for (;;) {
+    const meter = read.meters.findLast((m) => m.tick <= at + 1);
+    const end = at + ((meter?.numerator ?? 4) * 4 * read.ppq) / (meter?.denominator ?? 4);
+    if (tick < end - 1) return bar;
+    [at, bar] = [end, bar + 1];
+  }
+}
+
+it('calls a bar by one number: on the page, in the papers and counted from tick 0 of the MIDI file', () => {
+  for (let seed = 1; seed <= 20; seed++) {
+    const random = createRandom(seed);
+    const style = { ...DEFAULT_STYLE, leadInBars: 1 + Math.floor(4 * random()) };
+    const base = session([
+      talkMap(seed),
+      { kind: 'track.change', id: 'k', fields: { startFrames: -Math.round(480_000 * random()) } },
+    ]);
+    // Some are handed over conformed, with what was played beside it: both begin alike.
+    const own: SessionState =
+      seed % 2 === 0
+        ? base
+        : {
+            ...base,
+            mapFacts: {
+              steady: false,
+              bpm: null,
+              foundBy: null,
+              pulses: (base.map?.points ?? []).map((p) => ({ seconds: p.seconds, confidence: 1 })),
+            },
+            conform: { bpm: 60 + 80 * random(), treatments: {}, heard: 'conformed' },
+          };
+    const shown = numberedMap(own, style);
+    for (const of of seed % 2 === 0 ? [own] : [own, asConformed(own)]) {
+      const planned = planPackage(of, sources, style, 'x', { worked: own });
+      if (!planned.ok || !shown) throw new Error('no plan');
+      const read = readMidi(tempoMidi(planned.value));
+      if (!read.ok) throw new Error(read.error.code);
+      const mark = read.value.markers.find((m) => m.text === 'First downbeat');
+      expect([seed, countedBar(read.value, mark?.tick ?? -1)]).toEqual([seed, shown.meters.numberOf(1)]);
+      expect(planned.value.firstBarNumber).toBe(shown.meters.numberOf(1));
+      for (const beat of planned.value.beats.filter((b) => b.accent).slice(0, 30))
+        expect(countedBar(read.value, Math.round(beat.quarters * read.value.ppq))).toBe(beat.bar);
+    }
+  }
+});
+
+it('keeps the number somebody set for the first bar, and lets as many bars lead in where it can', () => {
+  const named = (number: number): SessionState => {
+    const s = session([talkMap(4)]);
+    const [first, ...rest] = s.map?.meters ?? [];
+    return { ...s, map: s.map && { ...s.map, meters: [{ ...(first as Meter), number }, ...rest] } };
+  };
+  // Seven seconds of talk take four bars of two seconds.
+  const needed = plan(session([talkMap(4)])).leadInBars;
+  const longer = plan(named(needed + 3));
+  expect([longer.leadInBars, longer.firstBarNumber]).toEqual([needed + 2, needed + 3]);
+  for (const number of [1, -3, 100]) {
+    const kept = plan(named(number));
+    expect([kept.leadInBars, kept.firstBarNumber]).toEqual([needed, number]);
+    const check = checkSession(named(number), kept, {
+      failedRecordings: 0,
+      arrivingRecordings: 0,
+      uncompared: { count: 0, isUnderWay: false },
+      grid: null,
+      findings: [],
+      nameOf: (id) => id,
+    }).find((c) => c.code === 'common-start');
+    expect(check?.detail).toContain(`begins at ${String(number - needed).replace('-', '−')}.1,`);
+  }
 });

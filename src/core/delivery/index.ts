@@ -8,6 +8,7 @@ export {
   type PlannedNotes,
   planPackage,
 } from './plan';
+export { firstBarNumber, numbered, numberedMap } from './bar-numbers';
 export { notesBefore, notesMidi } from './notes-midi';
 export { tempoMidi } from './tempo-midi';
 export { tracksCsv, markersCsv } from './csv';

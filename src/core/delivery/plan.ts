@@ -1,4 +1,5 @@
 import type { Shape } from '../render';
+import { framesBefore, leadInBars } from './bar-numbers';
 import {
   isTrack,
   type Marker,
@@ -68,6 +69,8 @@ export interface PackagePlan {
   readonly lengthFrames: number;
   /** Whole bars before the first downbeat; 0 without a map. */
   readonly leadInBars: number;
+  /** What people call the bar of the first downbeat; in a program where tick 0 is bar 1 it is one more than there are bars before it. */
+  readonly firstBarNumber: number;
   readonly files: readonly PlannedFile[];
   /** Files of notes; they take no part in the common length. */
   readonly notes: readonly PlannedNotes[];
@@ -103,6 +106,12 @@ export const markersInQuarters = ({
 }: PackagePlan): { readonly quarters: number; readonly text: string }[] =>
   markers.flatMap(({ quarters, text }) => (quarters === null ? [] : [{ quarters, text }]));
 
+/** Where in the package its files go, and the session as worked on (as played): both of its versions begin alike. */
+export interface PlanOptions {
+  readonly base?: string;
+  readonly worked?: SessionState;
+}
+
 /** Why nothing can be planned. */
 export interface PlanFault {
   readonly code: 'delivery.no_tracks' | 'delivery.not_ready';
@@ -131,7 +140,7 @@ export function planPackage(
   sources: readonly PackageSource[],
   style: HouseStyle,
   folderName: string,
-  base: string = MAIN_BASE,
+  { base = MAIN_BASE, worked = session }: PlanOptions = {},
 ): Result<PackagePlan, PlanFault> {
   const tracks = soundTracks(session);
   const byId = new Map(sources.map((s) => [s.trackId, s]));
@@ -142,13 +151,14 @@ export function planPackage(
   const rate = session.sampleRateHz;
   const map = session.map ? createSongMap(session.map.points, session.map.meters) : null;
   const end = Math.max(...tracks.map((t) => t.startFrames + (byId.get(t.id) as PackageSource).lengthFrames));
-  // A track moved to before the common zero needs silence in front of all others.
-  const before = Math.max(0, ...tracks.map((t) => -t.startFrames));
   const time = map
-    ? packageTime(map, rate, style.leadInBars, before, session.cutBars)
-    : { padFrames: before, leadInBars: 0 };
+    ? packageTime(map, rate, leadInBars(worked, style), session.cutBars !== null)
+    : { padFrames: framesBefore(session), leadInBars: 0 };
   const lengthFrames = time.padFrames + end;
-  if (lengthFrames <= 0) return planPackage({ ...session, cutBars: null }, sources, style, folderName, base);
+  if (lengthFrames <= 0) {
+    const whole = { ...session, cutBars: null };
+    return planPackage(whole, sources, style, folderName, { base, worked: { ...worked, cutBars: null } });
+  }
   return ok({
     folderName,
     base,
@@ -157,6 +167,7 @@ export function planPackage(
     padFrames: time.padFrames,
     lengthFrames,
     leadInBars: time.leadInBars,
+    firstBarNumber: worked.map?.meters[0]?.number ?? time.leadInBars + 1,
     leadInQuarters: map ? leadQuarters(map, time.leadInBars) : 0,
     ...planFiles(session, tracks, byId, style, {
       padFrames: time.padFrames,
@@ -182,17 +193,13 @@ export function planPackage(
 function packageTime(
   map: SongMap,
   rate: number,
-  wantedBars: number,
-  beforeFrames: number,
-  cutBars: number | null,
+  leadIn: number,
+  isCut: boolean,
 ): { padFrames: number; leadInBars: number } {
   const firstDownbeat = map.tempo.toSeconds(0);
   const bar = map.tempo.toSeconds(map.meters.barToQuarters(2)) - firstDownbeat;
-  // A hair of tolerance: sound that ends exactly on the bar line needs no further bar.
-  if (cutBars !== null)
-    return { padFrames: Math.round((cutBars * bar - firstDownbeat) * rate), leadInBars: cutBars };
-  const leadInBars = Math.max(wantedBars, Math.ceil((firstDownbeat + beforeFrames / rate) / bar - 1e-6));
-  return { padFrames: Math.max(0, Math.round((leadInBars * bar - firstDownbeat) * rate)), leadInBars };
+  const padFrames = Math.round((leadIn * bar - firstDownbeat) * rate);
+  return { padFrames: isCut ? padFrames : Math.max(0, padFrames), leadInBars: leadIn };
 }
 
 function leadQuarters(map: SongMap, bars: number): number {

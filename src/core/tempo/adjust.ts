@@ -40,13 +40,17 @@ export function adjustReading(reading: TempoReading, change: Adjustment): TempoR
     : { ...measured, begins: undefined };
 }
 
-/** The same reading; its first bar is called by a number. */
-function withNumber(reading: TempoReading, number = 1): TempoReading {
-  if (!Number.isInteger(number)) throw new RangeError('a bar number is a whole number');
-  const { number: before = 1, ...first } = meterOf(reading, 1);
+/** The same reading; its first bar is called by a number, or as it comes. */
+function withNumber(reading: TempoReading, number?: number): TempoReading {
+  if (number !== undefined && !Number.isInteger(number))
+    throw new RangeError('a bar number is a whole number');
+  const { number: before, ...first } = meterOf(reading, 1);
   return before === number
     ? reading
-    : { ...reading, meters: [number === 1 ? first : { ...first, number }, ...reading.meters.slice(1)] };
+    : {
+        ...reading,
+        meters: [number === undefined ? first : { ...first, number }, ...reading.meters.slice(1)],
+      };
 }
 
 function adjusted(reading: TempoReading, change: Adjustment): TempoReading {

@@ -8,6 +8,7 @@ export { fetchSound } from './sound';
 export { startUploads, uploadsStore, type UploadItem } from './uploads';
 export { chooseLens, selectOnly, useWorkbench, workbench, type Workbench } from './workbench';
 export { songSeconds } from './song-length';
+export { useSongMap } from './song-map';
 export { doubtfulTracks, type Lens, lensesOf, SUMS_LENS, type StageState, stageStates } from './stages';
 export { shared } from './shared';
 export { besideMap, claimingTempo, saidOf, saidWhere, tempoClaimKeys, tempoSetAside } from './tempo-claims';

@@ -2,8 +2,8 @@
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { findingTitle } from '@/core/findings';
 import { isTrack, type Track } from '@/core/session';
-import { createSongMap, formatBarPulse, formatClock } from '@/core/time';
-import { findingsOf, songSeconds, usePeaks, useSession, useWorkbench } from '@/ui/client';
+import { formatBarPulse, formatClock, type SongMap } from '@/core/time';
+import { findingsOf, songSeconds, usePeaks, useSession, useWorkbench, useSongMap } from '@/ui/client';
 import {
   cssColor,
   deviceRatio,
@@ -291,7 +291,6 @@ const LEVELS_DB = [-6, -12, -24, -48] as const;
 function Picture({ track, rate, songRate, start, window, width, scale }: PictureProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const { theme } = useTheme();
-  const file = useSession((s) => s.view.session.map);
   const unknownColor = useSession((s) => s.view.style.colors.unknown);
   const ratio = deviceRatio();
   const seconds = window.to - window.from;
@@ -309,7 +308,7 @@ function Picture({ track, rate, songRate, start, window, width, scale }: Picture
     Math.floor(from),
     Math.ceil(from + seconds * songRate) + 1,
   );
-  const bars = useMemo(() => (file ? createSongMap(file.points, file.meters) : null), [file]);
+  const bars = useSongMap();
   useEffect(() => {
     const context = freshCanvas(canvas.current, width, RULER + WAVE);
     if (!canvas.current || !context) return;
@@ -367,7 +366,7 @@ function drawRuler(
   context: CanvasRenderingContext2D,
   window: WaveWindow,
   width: number,
-  map: ReturnType<typeof createSongMap> | null,
+  map: SongMap | null,
 ): void {
   const seconds = window.to - window.from;
   const x = (s: number): number => ((s - window.from) / seconds) * width;
@@ -447,10 +446,7 @@ function Places({
 }) {
   const view = useSession((s) => s.view);
   const recording = view.recordings.find((r) => r.id === track.recordingId);
-  const bars = useMemo(
-    () => (view.session.map ? createSongMap(view.session.map.points, view.session.map.meters) : null),
-    [view.session.map],
-  );
+  const bars = useSongMap();
   const noticed = findingsOf(view).open.flatMap((f) =>
     f.files
       .filter((p) => p.id === track.recordingId)

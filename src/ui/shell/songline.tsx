@@ -3,9 +3,9 @@ import { useEffect, useMemo, useRef, type KeyboardEvent, type PointerEvent } fro
 import { tracksInOrder } from '@/core/session';
 import { leastCertain } from '@/core/tempo';
 import { rowColor } from '@/core/style';
-import { createSongMap, formatBarPulse, formatClock, tempoSegments } from '@/core/time';
+import { formatBarPulse, formatClock, type SongMap, tempoSegments } from '@/core/time';
 import { cssColor, peakLevelFor, sumShape, useElementSize, useTheme } from '@/ui/kit';
-import { useSession, usePeaks, songSeconds } from '@/ui/client';
+import { useSession, usePeaks, songSeconds, useSongMap } from '@/ui/client';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 
 const HEIGHT = 72;
@@ -37,10 +37,7 @@ export function Songline() {
     useMemo(() => heard.map((r) => r.id), [heard]),
     peakLevelFor((length * rate) / Math.max(1, width)),
   );
-  const map = useMemo(
-    () => (session.map ? createSongMap(session.map.points, session.map.meters) : null),
-    [session.map],
-  );
+  const map = useSongMap();
 
   const doubts = useMemo(() => leastCertain(session.mapFacts?.pulses ?? []), [session.mapFacts]);
 
@@ -168,11 +165,7 @@ interface MapPaint {
 }
 
 /** Bar numbers along the top and the tempo as a line. */
-function drawMap(
-  context: CanvasRenderingContext2D,
-  map: ReturnType<typeof createSongMap>,
-  paint: MapPaint,
-): void {
+function drawMap(context: CanvasRenderingContext2D, map: SongMap, paint: MapPaint): void {
   const x = (seconds: number): number => (seconds / paint.length) * paint.width;
   const bars: number[] = [];
   for (let bar = 1; bar < 5000; bar++) {

@@ -1,16 +1,14 @@
 'use client';
-import { useMemo } from 'react';
 import { Dropdown, Form } from 'react-bootstrap';
-import { createSongMap, formatBarPulse, formatClock } from '@/core/time';
-import { useSession } from '@/ui/client';
+import { formatBarPulse, formatClock } from '@/core/time';
+import { useSongMap } from '@/ui/client';
 import { formatDb, Kbd } from '@/ui/kit';
 import { DIM_DB, usePlayer, usePlayerState } from '@/ui/listening';
 
 /** Listening: where, how loud, play, repeat, click, dim. */
 export function Transport() {
   const player = usePlayer();
-  const { map: file } = useSession((s) => s.view.session);
-  const map = useMemo(() => (file ? createSongMap(file.points, file.meters) : null), [file]);
+  const map = useSongMap();
   const seconds = usePlayerState((s) => Math.round(s.positionSeconds * 50) / 50);
   const status = usePlayerState((s) => s.status);
   const clickOn = usePlayerState((s) => s.clickOn);

@@ -67,7 +67,7 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
   const { loaded, view, session, recordings, style, sounds } = read;
   const { sources, blobs } = sourcesOf(sounds);
   if (conforms && sources.length < soundTracks(session).length) return fail({ code: 'conform.not_ready' });
-  const planned = planPackage(session, sources, style, row.folderName);
+  const planned = planPackage(session, sources, style, row.folderName, { worked: loaded.session });
   if (!planned.ok) return fail({ ...planned.error });
   try {
     // A killed attempt may have left half a package: begin again, with the same bytes.
@@ -302,7 +302,7 @@ async function playedPart(
   folderName: string,
 ): Promise<PackagePart> {
   const { sources, blobs } = sourcesOf(playedSounds(session, recordings));
-  const planned = planPackage(session, sources, style, folderName, PLAYED_BASE);
+  const planned = planPackage(session, sources, style, folderName, { base: PLAYED_BASE });
   if (!planned.ok) throw new Error(`what was played cannot be planned: ${planned.error.code}`);
   return {
     plan: planned.value,

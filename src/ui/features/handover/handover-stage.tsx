@@ -212,7 +212,10 @@ function usePackagePlan(
           ? [{ trackId: t.id, channels: r.channels, lengthFrames: lengths.get(t.id) ?? r.sessionFrames }]
           : [];
       });
-      const planned = planPackage(of, sources, style, `v${number}`, base);
+      const planned = planPackage(of, sources, style, `v${number}`, {
+        worked: own,
+        ...(base === undefined ? {} : { base }),
+      });
       return planned.ok ? planned.value : null;
     };
     return {

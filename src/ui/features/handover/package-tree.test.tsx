@@ -10,6 +10,7 @@ const plan = (change: Partial<PackagePlan> = {}): PackagePlan => ({
   padFrames: 0,
   lengthFrames: 100,
   leadInBars: 2,
+  firstBarNumber: 3,
   leadInQuarters: 8,
   notes: [],
   meters: [],

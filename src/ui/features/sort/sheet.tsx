@@ -12,7 +12,6 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useCallback, useEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
 import { tracksUnder } from '@/core/session';
 import { changesSomething } from '@/core/style';
-import { createSongMap } from '@/core/time';
 import {
   selectOnly,
   usePeaks,
@@ -21,6 +20,7 @@ import {
   useWorkbench,
   workbench,
   songSeconds,
+  useSongMap,
 } from '@/ui/client';
 import {
   deviceRatio,
@@ -257,23 +257,22 @@ function Header({
 
 /** Seconds or bars over the shared time axis. */
 function Ruler({ width, length }: { readonly width: number; readonly length: number }) {
-  const file = useSession((s) => s.view.session.map);
+  const map = useSongMap();
   const marks = useMemo(() => {
-    if (!file) {
+    if (!map) {
       const step = [5, 10, 15, 30, 60, 120, 300].find((s) => (width * s) / length > 60) ?? 600;
       return Array.from({ length: Math.floor(length / step) + 1 }, (_, i) => ({
         at: i * step,
         text: `${Math.floor((i * step) / 60)}:${String((i * step) % 60).padStart(2, '0')}`,
       })).filter((m) => (m.at / length) * width < width - 30 || m.at === 0);
     }
-    const map = createSongMap(file.points, file.meters);
     const bars = Math.max(1, map.meters.toBar(map.tempo.toQuarters(length)).bar);
     const step = [1, 2, 4, 8, 16, 32, 64].find((s) => (width * s) / bars > 48) ?? 128;
     return Array.from({ length: Math.floor(bars / step) + 1 }, (_, i) => ({
       at: map.tempo.toSeconds(map.meters.barToQuarters(1 + i * step)),
       text: String(map.meters.numberOf(1 + i * step)),
     })).filter((m) => m.at < length);
-  }, [file, width, length]);
+  }, [map, width, length]);
   return (
     <span className="fm-ruler" style={{ width }}>
       {marks.map((m) => (

@@ -256,23 +256,23 @@ it('either version can be heard; leaving it as played is one step', async () => 
 
 it('bars tied to time are part of what is accepted, and can follow again', async () => {
   show(viewOf());
-  fireEvent.change(screen.getByLabelText('First bar tied to time'), { target: { value: '2' } });
-  fireEvent.change(screen.getByLabelText('Last bar tied to time'), { target: { value: '3' } });
+  fireEvent.change(screen.getByLabelText('First bar tied to time'), { target: { value: '4' } });
+  fireEvent.change(screen.getByLabelText('Last bar tied to time'), { target: { value: '5' } });
   fireEvent.click(screen.getByRole('button', { name: 'Keep' }));
-  expect(screen.getByText('Bars 2–3 keep their time')).toBeTruthy();
+  expect(screen.getByText('Bars 4–5 keep their time')).toBeTruthy();
   fireEvent.click(screen.getByRole('button', { name: /Conform to 109/ }));
   await waitFor(() =>
     expect(sent()).toEqual([
       { kind: 'conform.set', conform: settings({ keep: [{ fromBar: 2, toBar: 3 }] }) },
     ]),
   );
-  fireEvent.click(screen.getByRole('button', { name: 'Let bars 2 to 3 follow' }));
-  expect(screen.queryByText('Bars 2–3 keep their time')).toBeNull();
+  fireEvent.click(screen.getByRole('button', { name: 'Let bars 4 to 5 follow' }));
+  expect(screen.queryByText('Bars 4–5 keep their time')).toBeNull();
   for (const [from, to] of [
-    ['4', '2'],
-    ['0', '1'],
-    ['x', '3'],
-    ['1.5', '2'],
+    ['6', '4'],
+    ['2', '3'],
+    ['x', '5'],
+    ['3.5', '4'],
   ] as const) {
     fireEvent.change(screen.getByLabelText('First bar tied to time'), { target: { value: from } });
     fireEvent.change(screen.getByLabelText('Last bar tied to time'), { target: { value: to } });

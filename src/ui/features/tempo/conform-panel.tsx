@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { formatBarPulse } from '@/core/time';
-import { useSession, useSessionStore } from '@/ui/client';
+import { useSession, useSessionStore, useSongMap } from '@/ui/client';
 import { formatBytes, Kbd } from '@/ui/kit';
 import { usePlayerState } from '@/ui/listening';
 import { METHOD_WORDS } from './conform-words';
@@ -23,8 +23,8 @@ export function ConformPanel({
   const store = useSessionStore();
   const session = useSession((s) => s.view.session);
   const { conform } = session;
-  const { plan } = draft;
-  const place = (seconds: number): string => (plan ? formatBarPulse(plan.played, seconds + 0.01) : '');
+  const map = useSongMap();
+  const place = (seconds: number): string => (map ? formatBarPulse(map, seconds + 0.01) : '');
   const hear = (heard: 'played' | 'conformed'): void => {
     if (conform && conform.heard !== heard)
       store
@@ -182,8 +182,9 @@ function KeptBars({ draft }: { readonly draft: ConformDraft }) {
   const { plan, keep } = draft;
   const [from, setFrom] = useState('');
   const [to, setTo] = useState('');
-  if (!plan) return null;
-  const { meters, tempo } = plan.played;
+  const map = useSongMap();
+  if (!plan || !map) return null;
+  const { meters, tempo } = map;
   // People call bars by their own numbers; the settings count from the first downbeat.
   const called = meters.numberOf;
   const own = (number: number): number => number - (called(1) - 1);

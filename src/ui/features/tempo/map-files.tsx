@@ -47,9 +47,7 @@ export function MapFiles({ model }: { readonly model: TempoModel }) {
     // Without a tempo the standard's 120 would hold, which nobody has said.
     const midi = isMidi ? readMidi(bytes) : null;
     if (midi?.ok && midi.value.tempos.length === 0) return setProblem(`${file.name} says no tempo`);
-    const read = isMidi
-      ? songMapFromMidi(bytes)
-      : mapFromCsv(new TextDecoder().decode(bytes), songMapToFile(model.map));
+    const read = isMidi ? songMapFromMidi(bytes) : mapFromCsv(new TextDecoder().decode(bytes), model.file);
     if (!read.ok)
       return setProblem(
         `${file.name} is no tempo map: ${read.error.reason}${'line' in read.error && read.error.line !== null ? ` (line ${read.error.line})` : ''}`,

@@ -8,21 +8,30 @@ import {
   readingToMap,
   type TempoReading,
 } from '@/core/tempo';
-import { formatBarPulse, type Meter, pulseQuarters, type SongMap } from '@/core/time';
+import {
+  formatBarPulse,
+  type Meter,
+  pulseQuarters,
+  type SongMap,
+  type SongMapFile,
+  songMapToFile,
+} from '@/core/time';
 
 /** What the stage draws: a map and how sure each pulse of it is. */
 export interface TempoModel {
   readonly reading: TempoReading;
+  /** Bars are called as in the package. */
   readonly map: SongMap;
+  /** The map as it is kept; what is written is made from this. */
+  readonly file: SongMapFile;
   readonly pulses: MapFacts['pulses'];
 }
 
 /** A reading as something to draw. */
-export const tempoModel = (reading: TempoReading): TempoModel => ({
-  reading,
-  map: readingToMap(reading),
-  pulses: mapPulses(reading),
-});
+export function tempoModel(reading: TempoReading): TempoModel {
+  const map = readingToMap(reading);
+  return { reading, map, file: songMapToFile(map), pulses: mapPulses(reading) };
+}
 
 /** Local tempo after each pulse, in pulses of the usual length a minute (uneven bars do not jump), and its mean over a bar. */
 export function tempoCurve({ reading, pulses }: TempoModel): {

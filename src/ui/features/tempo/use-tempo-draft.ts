@@ -1,5 +1,6 @@
 import { useMemo, useState } from 'react';
 import type { SessionView } from '@/contracts';
+import { numberedMap } from '@/core/delivery';
 import { type Edit, type SessionState, tracksInOrder } from '@/core/session';
 import {
   acceptEdit,
@@ -9,7 +10,7 @@ import {
   type TempoReading,
   writtenEdit,
 } from '@/core/tempo';
-import { createSongMap, moveGrid, type SongMapFile, songMapToFile } from '@/core/time';
+import { moveGrid, type SongMapFile } from '@/core/time';
 import { useSession, useSessionStore } from '@/ui/client';
 import { tempoModel, type TempoModel } from './tempo-model';
 
@@ -47,10 +48,25 @@ const withMap = (edit: Edit, map: SongMapFile): Edit =>
   edit.kind === 'map.replace' ? { ...edit, map } : edit;
 
 /** The edit, with the map as it is. */
-const sameMap = (edit: Edit, { map }: TempoModel): Edit => withMap(edit, songMapToFile(map));
+const sameMap = (edit: Edit, { file }: TempoModel): Edit => withMap(edit, file);
+
+/** A reading to draw, with the map as written where it is the session's; bars called as in the package. */
+function modelOf(
+  reading: TempoReading,
+  file: SongMapFile | null,
+  session: SessionState,
+  style: SessionView['style'],
+): TempoModel {
+  const model = tempoModel(reading);
+  const map = file ?? model.file;
+  return { ...model, file: map, map: numberedMap({ ...session, map }, style) ?? model.map };
+}
 
 /** What is in hand: the newest detection, or the session's map. */
-function inHand({ session, tempo }: Pick<SessionView, 'session' | 'tempo'>, putAside: string | null) {
+function inHand(
+  { session, tempo, style }: Pick<SessionView, 'session' | 'tempo' | 'style'>,
+  putAside: string | null,
+) {
   const jobId = tempo?.jobId ?? '';
   const found = tempo ? (tempo.result as TempoReading) : null;
   const accepted = acceptedReading(session, found);
@@ -58,9 +74,7 @@ function inHand({ session, tempo }: Pick<SessionView, 'session' | 'tempo'>, putA
     found !== null && (accepted === null || (session.mapFacts?.foundBy !== jobId && putAside !== jobId));
   const reading = isNew ? found : accepted;
   const file = isNew ? null : session.map;
-  const model: TempoModel | null = reading
-    ? { ...tempoModel(reading), ...(file ? { map: createSongMap(file.points, file.meters) } : {}) }
-    : null;
+  const model = reading && modelOf(reading, file, session, style);
   return {
     found,
     isNew,
@@ -74,10 +88,10 @@ function inHand({ session, tempo }: Pick<SessionView, 'session' | 'tempo'>, putA
 /** The draft of this session's tempo. */
 export function useTempoDraft(): TempoDraft {
   const store = useSessionStore();
-  const { session, tempo } = useSession((s) => s.view);
+  const { session, tempo, style } = useSession((s) => s.view);
   const [putAside, setPutAside] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
-  const now = useMemo(() => inHand({ session, tempo }, putAside), [session, tempo, putAside]);
+  const now = useMemo(() => inHand({ session, tempo, style }, putAside), [session, tempo, style, putAside]);
 
   /** Does what is possible, with the session as it is then; what is not is said in words. */
   const attempt = (label: string, make: (view: SessionView) => readonly Edit[]): void => {
@@ -116,12 +130,12 @@ export function useTempoDraft(): TempoDraft {
         // A pin or a number changes no pulse: the points of the map stay as they are.
         return [
           change.kind === 'pin' || change.kind === 'number'
-            ? withMap(edit, { ...songMapToFile(m.map), meters: after.meters })
+            ? withMap(edit, { ...m.file, meters: after.meters })
             : edit,
         ];
       }),
     write: (label, change, also = []) =>
-      tryOut(label, (r, m, by) => [...also, writtenEdit(change(songMapToFile(m.map)), r, by)]),
+      tryOut(label, (r, m, by) => [...also, writtenEdit(change(m.file), r, by)]),
     moveAll: (label, frames) =>
       tryOut(label, (r, m, foundBy, own) => {
         const by = frames / (own.sampleRateHz ?? 48_000);
@@ -141,7 +155,7 @@ export function useTempoDraft(): TempoDraft {
               ]
             : [];
         return [
-          withMap(acceptEdit(moved, foundBy), moveGrid(songMapToFile(m.map), by)),
+          withMap(acceptEdit(moved, foundBy), moveGrid(m.file, by)),
           ...tracksInOrder(own).map((t): Edit => ({
             kind: 'track.change',
             id: t.id,
@@ -150,8 +164,7 @@ export function useTempoDraft(): TempoDraft {
           ...markers,
         ];
       }),
-    thin: (label, change) =>
-      tryOut(label, (r, m, by) => [withMap(acceptEdit(r, by), change(songMapToFile(m.map)))]),
+    thin: (label, change) => tryOut(label, (r, m, by) => [withMap(acceptEdit(r, by), change(m.file))]),
     // Made with the newest detection known: that one does not come up again as news.
     take: (label, make) => attempt(label, (view) => [acceptEdit(make(), view.tempo?.jobId ?? null)]),
     check: (seconds, right) =>
@@ -173,9 +186,10 @@ export function useTempoDraft(): TempoDraft {
     // Bars go on being called as they were.
     accept: () => {
       if (now.isNew)
-        tryOut('Accept the tempo map', (r, _, by, { map }) => [
-          acceptEdit(adjustReading(r, { kind: 'number', number: map?.meters[0]?.number ?? 1 }), by),
-        ]);
+        tryOut('Accept the tempo map', (r, _, by, { map }) => {
+          const number = map?.meters[0]?.number;
+          return [acceptEdit(number === undefined ? r : adjustReading(r, { kind: 'number', number }), by)];
+        });
     },
     keepAccepted: () => setPutAside(tempo?.jobId ?? ''),
   };
