@@ -52,7 +52,7 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
     await part('Found').click();
     // Taking a pulse in hand opens what can be done with it.
     await page.keyboard.press('.');
-    await expect(panel.getByRole('heading', { name: 'Pulse 1.2' })).toBeVisible();
+    await expect(panel.getByRole('heading', { name: 'Pulse 3.2' })).toBeVisible();
     await page.keyboard.press('Shift+ArrowRight');
     await expect.poll(async () => (await pulses())[1]?.seconds).toBeCloseTo(before + 0.005, 4);
     await expect(page.getByText('104.00 steady')).toBeVisible();
@@ -63,7 +63,7 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
 
   await test.step('from bar 5 on twice as fast, and a moved pulse takes its neighbours along; what cannot be is said in words', async () => {
     for (let i = 0; i < 15; i++) await page.keyboard.press('.');
-    await expect(panel.getByRole('heading', { name: 'Pulse 5.1' })).toBeVisible();
+    await expect(panel.getByRole('heading', { name: 'Pulse 7.1' })).toBeVisible();
     expect(await seriousFindings(page)).toEqual([]);
     const count = (await pulses()).length;
     await page.keyboard.press('3');
@@ -90,7 +90,7 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
     await expect.poll(async () => (await pulses()).length).toBeLessThan(50);
     // The page has both steps back, too: what it shows decides between pinning and letting go.
     await expect(panel.getByRole('button', { name: /^Pin it/ })).toBeVisible();
-    await expect(panel.getByRole('heading', { name: 'Pulse 5.1' })).toBeVisible();
+    await expect(panel.getByRole('heading', { name: 'Pulse 7.1' })).toBeVisible();
     const right = (await pulses()).map((p) => p.seconds);
     await page.keyboard.press('i');
     await expect.poll(async () => (await pulses())[16]?.pinned).toBe(true);
@@ -159,7 +159,7 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
     await expect(panel.getByRole('button', { name: '5.1', exact: true })).toBeVisible();
     expect((await session()).map?.points.length).toBe(written);
     await page.keyboard.press('Control+z');
-    await expect(panel.getByRole('button', { name: '1.1', exact: true })).toBeVisible();
+    await expect(panel.getByRole('button', { name: '3.1', exact: true })).toBeVisible();
     await panel.getByLabel('When handed over').selectOption({ label: 'cut, one bar stays' });
     await expect.poll(async () => (await session()).cutBars).toBe(1);
     await expect(panel.getByText('will not be in the package')).toBeVisible();

@@ -15,6 +15,7 @@ import { type Bars, barsOf, layBars, layEighths, withOtherBars } from './bar-pat
 import { findBeatPath, PATH_PER_SECOND } from './beat-path';
 import { type Heard, toConsensus } from './clock';
 import { constantGrid } from './constant-grid';
+import { withoutCountIn } from './count-in';
 import { loosePassages } from './doubts';
 import type { AlternativeReading, TempoReading, TempoTrack, TimekeeperChoice } from './reading';
 import { quietEnds, trimBeats } from './trim';
@@ -381,7 +382,8 @@ function finish(
     ? barsInEighths(best, all, keeping, raw)
     : barsOfPulses(best, all, keeping, raw);
   if (!laid) return null;
-  const { found, bars } = laid;
+  const { found } = laid;
+  const bars = withoutCountIn(found.beats, laid.bars, all);
   const places = pulsePlaces({ beats: found.beats, firstDownbeat: bars.firstDownbeat, meters: bars.meters });
   const perPulse = pulseQuarters(bars.meters[0] as Meter);
   const fitted = fitGrid(places, found.heard, found.beats);

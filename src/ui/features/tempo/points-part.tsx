@@ -539,7 +539,7 @@ function Rewriting({ draft, model }: { readonly draft: TempoDraft; readonly mode
         </form>
         <form
           className="fm-choice"
-          title="What the bar of the first downbeat is called; bars before it count down from there, a pickup one less"
+          title="What the bar of the first downbeat is called. As long as nothing is set: as in the package, where the bars that lead in count, too"
           onSubmit={(e) => {
             e.preventDefault();
             if (Number.isInteger(number(called)) && called.trim() !== '')
