@@ -19,7 +19,7 @@ export interface Arguments {
 }
 
 const FLAGS = new Set(['json', 'session']);
-const VALUES = new Set(['style', 'timekeeper', 'map-out', 'midi-out', 'out', 'from', 'to']);
+const VALUES = new Set(['style', 'timekeeper', 'map-out', 'midi-out', 'out', 'from', 'to', 'received']);
 
 /** Splits words and options; throws CallFault for unknown or valueless options. */
 export function readArguments(argv: readonly string[]): Arguments {

@@ -1,19 +1,27 @@
 import { basename } from 'node:path';
 import type { SoundSketch } from '@/core/analysis';
-import { type HeardFile, type MicFact, type MixFact, type PairFact, pairFact } from '@/core/findings';
+import {
+  type HeardFile,
+  mayBeMix,
+  type MicFact,
+  type MixFact,
+  type PairFact,
+  pairFact,
+  type Relations,
+} from '@/core/findings';
 import { findGaps, findMicGroups, findPairs, readNames } from '@/core/naming';
 import { roundTo } from '@/core/units';
 import { heardAcross, runTask } from '@/engine';
 import { printDeliveryFindings } from './findings';
 import { threadPath } from './sound-files';
 
-/** The delivery as a whole: stereo pairs, files with the same bytes, microphones of one source, takes that come twice, what seems to be missing, and all that is noticed. `paths`: where each file's samples lie as WAV or AIFF; `sketches`: what was heard of it. */
-export async function describeDelivery(
+/** How the files of a delivery relate, by name and by sound. `paths`: where each file's samples lie as WAV or AIFF; `sketches`: what was heard of it. */
+export async function relationsAmong(
   files: readonly HeardFile[],
   paths: ReadonlyMap<string, string>,
   sketches: ReadonlyMap<string, SoundSketch>,
-): Promise<Record<string, unknown>> {
-  const readings = readNames(files.map((f) => basename(f.id)));
+): Promise<Relations> {
+  const readings = readNames(files.map((f) => basename(f.receivedName)));
   const at = (i: number): HeardFile => files[i] as HeardFile;
   const relate = (ids: readonly string[]) =>
     runTask('relate', { paths: ids.map((id) => paths.get(id) ?? id) }, { threadPath: threadPath() });
@@ -26,8 +34,6 @@ export async function describeDelivery(
     const [found = null] = await relate([left, right]);
     pairs.push({ left, right, ...pairFact(found) });
   }
-  const bySha = new Map<string, string[]>();
-  for (const f of files) bySha.set(f.sha256, [...(bySha.get(f.sha256) ?? []), f.id]);
   const mics: MicFact[] = [];
   for (const group of findMicGroups(readings)) {
     const [leader, ...others] = group.map(at).filter((f) => f.channels === 1);
@@ -51,14 +57,31 @@ export async function describeDelivery(
     { files: files.map((f) => ({ id: f.id, path: paths.get(f.id) ?? f.id, peaksPath: null })), skip: [] },
     { threadPath: threadPath() },
   );
+  return { twins, mics, pairs, mixes: mixesAmong(files, sketches), alikes: [] };
+}
+
+/** The delivery as a whole: stereo pairs, files with the same bytes, microphones of one source, takes that come twice, what seems to be missing, and all that is noticed. */
+export async function describeDelivery(
+  files: readonly HeardFile[],
+  paths: ReadonlyMap<string, string>,
+  sketches: ReadonlyMap<string, SoundSketch>,
+): Promise<Record<string, unknown>> {
+  const readings = readNames(files.map((f) => basename(f.id)));
+  const relations = await relationsAmong(files, paths, sketches);
+  const bySha = new Map<string, string[]>();
+  for (const f of files) bySha.set(f.sha256, [...(bySha.get(f.sha256) ?? []), f.id]);
   const usual = mostFrequent(files.map((f) => f.lengthFrames / f.sampleRateHz));
   return {
-    pairs,
+    pairs: relations.pairs,
     duplicates: [...bySha.values()].filter((same) => same.length > 1),
-    micRelations: mics.map(({ other, ...m }) => ({ file: other, ...m })),
-    twins,
+    micRelations: relations.mics.map(({ other, ...m }) => ({ file: other, ...m })),
+    twins: relations.twins,
     completeness: {
-      missing: findGaps(readings).map((g) => ({ kind: g.kind, near: at(g.near).id, missing: g.missing })),
+      missing: findGaps(readings).map((g) => ({
+        kind: g.kind,
+        near: (files[g.near] as HeardFile).id,
+        missing: g.missing,
+      })),
       usualLengthSeconds: usual === null ? null : roundTo(usual, 4),
       otherLengths: files.flatMap((f) =>
         usual === null || Math.abs(f.lengthFrames / f.sampleRateHz - usual) < 0.001
@@ -66,17 +89,11 @@ export async function describeDelivery(
           : [{ file: f.id, lengthSeconds: roundTo(f.lengthFrames / f.sampleRateHz, 4) }],
       ),
     },
-    findings: printDeliveryFindings(files, {
-      twins,
-      mics,
-      pairs,
-      mixes: mixesAmong(files, sketches),
-      alikes: [],
-    }),
+    findings: printDeliveryFindings(files, relations),
   };
 }
 
-/** Files without a telling name, each as a mix of the others. */
+/** Files that may be it, each as a mix of the others. */
 function mixesAmong(
   files: readonly HeardFile[],
   sketches: ReadonlyMap<string, SoundSketch>,
@@ -88,7 +105,7 @@ function mixesAmong(
       : [];
   });
   return heardAcross(parts, {
-    candidates: files.filter((f) => f.source.family === 'unknown').map((f) => f.id),
+    candidates: files.filter(mayBeMix).map((f) => f.id),
     pairs: [],
   }).mixes;
 }

@@ -11,7 +11,7 @@ fernmoss inspect FILE… [--session]          facts and findings of recordings
 fernmoss tempo FILE…|FOLDER [--timekeeper FILE]… [--map-out FILE] [--midi-out FILE]
 fernmoss conform FILE…|FOLDER --from MAP|auto --to BPM|MAP --out FOLDER
 fernmoss package FOLDER --out FOLDER|FILE.zip   names, order, tempo map, click, package, in one go
-fernmoss verify PACKAGE                     every check of a package, folder or ZIP
+fernmoss verify PACKAGE [--received FOLDER]  every check of a package, folder or ZIP; its samples against what was received
 All take --json and --style FILE. Exit 0 done, 1 problems found, 2 wrong call.`;
 
 const COMMANDS: Readonly<Record<string, (args: ReturnType<typeof readArguments>) => Promise<number>>> = {

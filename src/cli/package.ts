@@ -1,6 +1,6 @@
 import { createWriteStream } from 'node:fs';
 import { mkdir, mkdtemp, readdir, rename, rm, stat } from 'node:fs/promises';
-import { basename, dirname, join, resolve } from 'node:path';
+import { basename, dirname, join, relative, resolve } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { faultText, VERSION } from '@/contracts';
 import {
@@ -14,8 +14,12 @@ import {
   applyEdits,
   emptySession,
   majorityRate,
+  needless,
+  noticed,
+  remedyEdits,
   ROOT,
   soundTracks,
+  takeOutEdits,
   type Edit,
   type SessionState,
 } from '@/core/session';
@@ -30,35 +34,31 @@ import {
   type TempoTrack,
 } from '@/core/tempo';
 import { createSongMap, type SongMapFile } from '@/core/time';
-import { collectFindings, type Finding, NO_RELATIONS } from '@/core/findings';
+import type { Finding, FindingCode, HeardFile } from '@/core/findings';
 import { runTask, zipFolder } from '@/engine';
 import { type Arguments, CallFault, print } from './arguments';
+import { relationsAmong } from './delivery';
 import { heardFiles } from './findings';
 import { type DeliveredNotes, readNoteFiles } from './note-files';
-import {
-  type InspectedSound,
-  type InspectOutcome,
-  soundFiles,
-  tempoTracks,
-  threadPath,
-  withSounds,
-} from './sound-files';
+import { type InspectedSound, type InspectOutcome, soundFiles, threadPath, withSounds } from './sound-files';
 
 type Usable = Extract<InspectOutcome, { ok: true }>['value'];
 
 /** A folder of recordings as a session: which file each track is. */
 interface Delivery {
   readonly session: SessionState;
-  /** Track id → file and what was found in it. */
+  /** Track id → file, as it lies in the folder, and what was found in it. */
   readonly heard: ReadonlyMap<
     string,
     { readonly file: string; readonly path: string; readonly value: Usable }
   >;
   readonly notes: DeliveredNotes;
   readonly refused: readonly { readonly name: string; readonly reason: string }[];
+  /** Recordings that nothing is lost without. */
+  readonly leftOut: readonly { readonly name: string; readonly reason: string }[];
   /** The session before it was sorted. */
   readonly received: SessionState;
-  /** What was noticed; ids are the files as given. */
+  /** What is noticed of the session as it is handed over, by track. */
   readonly findings: readonly Finding[];
   /** How the timekeepers lie to the map; null without one. */
   readonly grid: readonly GridStretch[] | null;
@@ -76,12 +76,8 @@ export async function commandPackage(args: Arguments): Promise<number> {
   const target = resolve(out);
   await mustBeFree(target);
   const files = soundFiles([folder]);
-  return withSounds(files, { truePeak: false, listen: true, split: true }, (sounds) =>
-    packageSounds(
-      args,
-      target,
-      readDelivery(basename(resolve(folder)), sounds, readNoteFiles(folder, args.style), args.style),
-    ),
+  return withSounds(files, { truePeak: false, listen: true, split: true }, async (sounds) =>
+    packageSounds(args, target, await readDelivery(folder, sounds, args.style)),
   );
 }
 
@@ -114,6 +110,7 @@ async function packageSounds(args: Arguments, target: string, delivery: Delivery
       files: plan.files.map((f) => ({ path: f.path, name: f.name, channels: f.channels })),
       notes: plan.notes.map((f) => ({ path: f.path, name: f.name })),
       refused: delivery.refused,
+      leftOut: delivery.leftOut,
       sampleRateHz: plan.sampleRateHz,
       lengthFrames: plan.lengthFrames,
       padFrames: plan.padFrames,
@@ -132,14 +129,17 @@ async function packageSounds(args: Arguments, target: string, delivery: Delivery
       ['files', plan.files.length],
       ['tempo', delivery.reading ? (delivery.reading.bpm ?? 'not steady') : delivery.tempoFault],
       ...delivery.refused.map((r) => [`not taken: ${r.name}`, r.reason]),
+      ...delivery.leftOut.map((r) => [`left out: ${r.name}`, r.reason]),
       ...checks
         .filter((c) => c.state === 'look' || c.state === 'stop')
         .map((c) => [`look: ${c.title}`, c.detail]),
       ...verified.map((c) => [c.pass ? 'holds' : 'FAILS', `${c.title}: ${c.figure}`]),
     ]);
-    return verified.every((c) => c.pass) && delivery.refused.length === 0 && delivery.reading !== null
-      ? 0
-      : 1;
+    const isSound =
+      verified.every((c) => c.pass) &&
+      checks.every((c) => c.state !== 'stop') &&
+      delivery.findings.every((f) => f.severity !== 'problem');
+    return isSound && delivery.refused.length === 0 && delivery.reading !== null ? 0 : 1;
   } finally {
     await rm(work, { recursive: true, force: true });
   }
@@ -152,21 +152,29 @@ async function mustBeFree(target: string): Promise<void> {
   throw new CallFault(`${target} is there already; choose another place`);
 }
 
-/** Everything up to the plan: looks at all files, notes too, sorts them by the house style, finds the tempo. */
-function readDelivery(
-  name: string,
+/** What is left out needs no question: nothing is lost without it. */
+const LEFT_OUT: Readonly<Partial<Record<FindingCode, (other: string) => string>>> = {
+  silent: () => 'There is no sound in it.',
+  'same-bytes': (other) => `The same file as ${other}.`,
+  'same-audio': (other) => `The same sound as ${other}.`,
+};
+
+/** Everything up to the plan: looks at all files, notes too, leaves out what is silent or there twice, sorts the rest by the house style, finds the tempo. */
+async function readDelivery(
+  folder: string,
   sounds: readonly InspectedSound[],
-  notes: DeliveredNotes,
   style: HouseStyle,
-): Delivery {
+): Promise<Delivery> {
+  const notes = readNoteFiles(folder, style);
   const heard = new Map<string, { file: string; path: string; value: Usable }>();
   const refused: { name: string; reason: string }[] = [...notes.refused];
   sounds.forEach(({ file, path, outcome }, i) => {
-    if (outcome.ok) heard.set(`t${i + 1}`, { file, path, value: outcome.value });
-    else refused.push({ name: basename(file), reason: faultText(outcome.error) });
+    const name = relative(folder, file);
+    if (outcome.ok) heard.set(`t${i + 1}`, { file: name, path, value: outcome.value });
+    else refused.push({ name, reason: faultText(outcome.error) });
   });
   const usable = [...heard];
-  const arrivals: Edit[] = [
+  const received = apply(emptySession(basename(resolve(folder))), [
     {
       kind: 'session.rate',
       sampleRateHz: majorityRate(
@@ -176,39 +184,69 @@ function readDelivery(
     },
     ...usable.map(([id, h], index): Edit => ({
       kind: 'track.add',
-      track: newTrack(id, basename(h.file), h.value.facts, style),
+      track: newTrack(id, h.file, h.value.facts, style),
       parentId: ROOT,
       index,
     })),
     ...notes.edits,
-  ];
-  const received = apply(emptySession(name), arrivals);
-  let session = received;
+  ]);
+  const recordings = knownSounds(folder, sounds);
+  const relations = await relationsAmong(
+    recordings,
+    new Map(usable.map(([id, h]) => [id, h.path])),
+    new Map(
+      usable.flatMap(([id, h]) => (h.value.listening ? [[id, h.value.listening.sketch] as const] : [])),
+    ),
+  );
+  const openIn = (of: SessionState): readonly Finding[] => noticed(of, recordings, relations, new Set()).open;
+  const first = openIn(received);
+  const without = needless(first);
+  const fileOf = (id: string): string => heard.get(id)?.file ?? id;
+  let session = apply(received, takeOutEdits(received, without));
+  // What is a mix by its sound is none of the instruments, whatever its name.
+  const mixes = first.filter((f) => f.remedy === 'as-mix');
+  session = apply(
+    session,
+    mixes.flatMap((f) => f.files.flatMap((part) => remedyEdits(session, f, part))),
+  );
   const proposal = proposeSort(session, style);
   session = apply(
     session,
     proposalEdits(session, style, proposal, new Set(proposal.rows.map((r) => r.trackId))),
   );
-  const tracks = tempoTracks(sounds);
+  const tracks = tempoTracksOf(session, heard);
   const found = detectTempo(tracks);
-  const all = {
+  if (found.ok) session = apply(session, [acceptEdit(found.value, null)]);
+  return {
     heard,
     notes,
     refused,
+    leftOut: without.map(({ id, code, other }) => ({
+      name: fileOf(id),
+      reason: LEFT_OUT[code]?.(other === null ? '' : fileOf(other)) ?? '',
+    })),
     received,
-    findings: collectFindings(heardFiles(sounds), NO_RELATIONS).open,
-  };
-  if (!found.ok)
-    return { ...all, session, grid: null, reading: null, tempoFault: faultText({ ...found.error }) };
-  session = apply(session, [acceptEdit(found.value, null)]);
-  return {
-    ...all,
+    findings: openIn(session),
     session,
-    grid: session.map ? gridOf(session.map, found.value, tracks) : null,
-    reading: found.value,
-    tempoFault: null,
+    grid: found.ok && session.map ? gridOf(session.map, found.value, tracks) : null,
+    reading: found.ok ? found.value : null,
+    tempoFault: found.ok ? null : faultText({ ...found.error }),
   };
 }
+
+/** The usable sounds as the session knows them: by its track ids, names as in the folder. */
+const knownSounds = (folder: string, sounds: readonly InspectedSound[]): HeardFile[] => {
+  const named = sounds.map((s) => ({ ...s, file: relative(folder, s.file) }));
+  const ids = new Map(named.map((s, i) => [s.file, `t${i + 1}`]));
+  return heardFiles(named).map((f) => ({ ...f, receivedName: f.id, id: ids.get(f.id) as string }));
+};
+
+/** Tracks for the tempo detection as they were sorted. */
+const tempoTracksOf = (session: SessionState, heard: Delivery['heard']): TempoTrack[] =>
+  soundTracks(session).flatMap((t) => {
+    const onsets = heard.get(t.id)?.value.listening?.onsets;
+    return onsets ? [{ id: t.id, family: t.family, part: t.part, curves: onsets }] : [];
+  });
 
 function apply(session: SessionState, edits: readonly Edit[]): SessionState {
   const outcome = applyEdits(session, edits);
@@ -264,10 +302,7 @@ async function build(
   }
   const planned = planPackage(session, sources, style, packageFolderName('', session.name, 1));
   if (!planned.ok) throw new Error(faultText({ ...planned.error }));
-  const nameOf = (file: string): string => {
-    const trackId = [...heard].find(([, h]) => h.file === file)?.[0];
-    return (trackId === undefined ? undefined : session.nodes[trackId]?.name) ?? basename(file);
-  };
+  const nameOf = (id: string): string => session.nodes[id]?.name ?? heard.get(id)?.file ?? id;
   const checks = checkSession(session, planned.value, {
     failedRecordings: delivery.refused.length,
     arrivingRecordings: 0,
@@ -295,7 +330,7 @@ async function build(
         checks,
         received: delivery.received,
         worked: session,
-        absent: delivery.refused,
+        absent: [...delivery.refused, ...delivery.leftOut],
         joined: [],
         converted,
         repitched: [],

@@ -112,7 +112,8 @@ async function inspectOne(
         file: pieceName(file, piece),
         path: piece.path,
         about,
-        sha256: sha256 ?? (outcome.ok ? outcome.value.sha256 : null),
+        // Channels of one file are not the same recording.
+        sha256: pieces.length === 1 && sha256 !== null ? sha256 : outcome.ok ? outcome.value.sha256 : null,
         outcome,
       };
     };

@@ -1,29 +1,42 @@
 import { existsSync, statSync } from 'node:fs';
 import { mkdtemp, readdir, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
-import { NotAPackage, unzipPackage, verifyPackage } from '@/engine';
+import { join, relative, resolve } from 'node:path';
+import {
+  compareWithReceived,
+  NotAPackage,
+  type ReceivedComparison,
+  unzipPackage,
+  verifyPackage,
+} from '@/engine';
 import { type Arguments, CallFault, print } from './arguments';
+import { soundFiles, withSounds } from './sound-files';
 
 /** What a package alone cannot tell. */
-const NOT_CHECKED = ['whether its samples are those that were received: the recordings are not at hand'];
+const NOT_CHECKED =
+  'whether its samples are those that were received: the recordings are not at hand (--received FOLDER)';
 
-/** `verify`: every check of a package, with pass or fail and its figure. */
+/** `verify`: every check of a package, with pass or fail and its figure; with `--received`, its samples against what was received. */
 export async function commandVerify(args: Arguments): Promise<number> {
   const [path, more] = args.words;
   if (path === undefined || more !== undefined)
     throw new CallFault('verify needs one package, a folder or a ZIP');
   if (!existsSync(path)) throw new CallFault(`cannot find ${path}`);
+  const received = args.one('received');
   const work = await mkdtemp(join(tmpdir(), 'fernmoss-verify-'));
   try {
     const root = statSync(path).isDirectory() ? await rootOf(resolve(path)) : await unzipPackage(path, work);
-    const checks = await verifyPackage(root);
+    const compared = received === null ? null : await againstReceived(root, received);
+    const checks = [...(await verifyPackage(root)), ...(compared?.checks ?? [])];
+    const notChecked = compared?.notCompared ?? [NOT_CHECKED];
+    const notInPackage = compared?.notInPackage ?? null;
     print(
       args.json,
-      { package: resolve(path), pass: checks.every((c) => c.pass), checks, notChecked: NOT_CHECKED },
+      { package: resolve(path), pass: checks.every((c) => c.pass), checks, notChecked, notInPackage },
       [
         ...checks.map((c) => [c.pass ? 'holds' : 'FAILS', c.code, c.title, c.figure]),
-        ...NOT_CHECKED.map((what) => ['not checked', what]),
+        ...notChecked.map((what) => ['not checked', what]),
+        ...(notInPackage ?? []).map((name) => ['received, not in it', name]),
       ],
     );
     return checks.every((c) => c.pass) ? 0 : 1;
@@ -43,6 +56,17 @@ export async function commandVerify(args: Arguments): Promise<number> {
     await rm(work, { recursive: true, force: true });
   }
 }
+
+/** The package against the recordings of a folder. */
+const againstReceived = (root: string, folder: string): Promise<ReceivedComparison> =>
+  withSounds(soundFiles([folder]), { truePeak: false, listen: false, split: true }, (sounds) =>
+    compareWithReceived(
+      root,
+      sounds.flatMap(({ file, path, outcome }) =>
+        outcome.ok ? [{ name: relative(folder, file), path }] : [],
+      ),
+    ),
+  );
 
 /** The folder itself, or the one package folder in it. */
 async function rootOf(folder: string): Promise<string> {

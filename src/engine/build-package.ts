@@ -103,7 +103,7 @@ export async function buildPackage(input: PackageInput, progress?: ProgressSink)
     }
   const texts: [string, Uint8Array | string][] = [
     ...notes,
-    ...parts.flatMap((part) => papers(part, overs)),
+    ...parts.flatMap((part) => papers(part, overs, part === input && input.note.conformed !== null)),
     ['data/session/cover-note.html', coverNote(plan, session, { ...input.note, overs })],
     [
       'data/session/session.dawproject',
@@ -148,7 +148,11 @@ export async function readNotes(
 }
 
 /** Lists and times of one part. */
-function papers({ plan, session }: PackagePart, overs: Overs): [string, Uint8Array | string][] {
+function papers(
+  { plan, session }: PackagePart,
+  overs: Overs,
+  conformed: boolean,
+): [string, Uint8Array | string][] {
   const {
     sampleRateHz,
     bitDepth,
@@ -167,7 +171,7 @@ function papers({ plan, session }: PackagePart, overs: Overs): [string, Uint8Arr
     [at('tracks.csv'), tracksCsv(plan, session, overs)],
     [
       at('timing.json'),
-      `${JSON.stringify({ schemaVersion: 1, sampleRateHz, bitDepth, floatFiles, lengthFrames, padFrames, leadInBars, firstBarNumber, anchors, meters, markers, beats })}\n`,
+      `${JSON.stringify({ schemaVersion: 1, conformed, sampleRateHz, bitDepth, floatFiles, lengthFrames, padFrames, leadInBars, firstBarNumber, anchors, meters, markers, beats })}\n`,
     ],
     ...(anchors.length > 1
       ? ([[at('tempo-and-markers.mid'), tempoMidi(plan)]] satisfies [string, Uint8Array | string][])

@@ -6,6 +6,7 @@ export { type MadeFile } from './tasks';
 export { copyPackage, type CopyInput, type CopyOutcome, halfCopyPath } from './copy-package';
 export { buildPackage, type BuiltPackage, type PackageInput, type PackagePart } from './build-package';
 export { type PackageCheck, verifyPackage } from './verify-package';
+export { compareWithReceived, type ReceivedComparison, type ReceivedSound } from './compare-received';
 export { NotAPackage, unzipPackage } from './unzip-package';
 export { zipFolder } from './zip-folder';
 export {

@@ -343,7 +343,8 @@ async function differentAudio(
   return different;
 }
 
-async function sameAudio(madePath: string, sourcePath: string, file: PlannedFile): Promise<boolean> {
+/** Whether a file of a package holds its source's samples, shaped and moved as planned; half a step of 24 bit is allowed. */
+export async function sameAudio(madePath: string, sourcePath: string, file: PlannedFile): Promise<boolean> {
   const made = await fileSource(madePath);
   const source = await fileSource(sourcePath);
   try {

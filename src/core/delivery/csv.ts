@@ -8,6 +8,24 @@ function cell(value: string | number | boolean): string {
   return /[",\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
 }
 
+/** Cells of a table as {@link cell} writes them, row by row; the apostrophe before a formula is taken away again. */
+export function parseTable(text: string): string[][] {
+  const rows: string[][] = [];
+  const pattern = /("(?:[^"]|"")*"|[^",\r\n]*)(,|\r\n|\n|$)/y;
+  let row: string[] = [];
+  while (pattern.lastIndex < text.length) {
+    const match = pattern.exec(text);
+    if (!match) break;
+    const [, raw = '', end] = match;
+    const plain = raw.startsWith('"') ? raw.slice(1, -1).replaceAll('""', '"') : raw;
+    row.push(/^'[=+\-@\t\r]/.test(plain) ? plain.slice(1) : plain);
+    if (end === ',') continue;
+    rows.push(row);
+    row = [];
+  }
+  return rows;
+}
+
 const table = (rows: readonly (readonly (string | number | boolean)[])[]): string =>
   rows.map((r) => `${r.map(cell).join(',')}\r\n`).join('');
 

@@ -17,6 +17,7 @@ import {
   numberedMap,
   markersCsv,
   parseManifest,
+  parseTable,
   planPackage,
   projectXml,
   tempoMidi,
@@ -497,5 +498,21 @@ it('keeps the number somebody set for the first bar, and lets as many bars lead 
       nameOf: (id) => id,
     }).find((c) => c.code === 'common-start');
     expect(check?.detail).toContain(`begins at ${String(number - needed).replace('-', '−')}.1,`);
+  }
+});
+
+it('a table that is written is read again as it was', () => {
+  const random = createRandom(12);
+  const signs = ['a', '"', ',', '\r\n', '=', '-', 'ü', "'", ' ', ';', '\t'];
+  for (let n = 0; n < 200; n++) {
+    const word = (): string =>
+      Array.from({ length: Math.floor(6 * random()) }, () => signs[Math.floor(random() * signs.length)]).join(
+        '',
+      );
+    const named = session([MARKED, { kind: 'markers.set', markers: [] }]);
+    const markers = Array.from({ length: 3 }, (_, i) => ({ quarters: i, seconds: i, text: `x${word()}` }));
+    const rows = parseTable(markersCsv({ ...plan(named), markers }));
+    expect(rows.slice(1).map((r) => r[1])).toEqual(markers.map((m) => m.text));
+    expect(rows.every((r) => r.length === 5)).toBe(true);
   }
 });

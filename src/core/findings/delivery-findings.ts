@@ -160,15 +160,21 @@ function stampOfZero(stamped: readonly Stamped[], fileCount: number, longestSeco
   return stamped.length >= RULE_SHARE * fileCount ? first : Math.floor(first / HOUR_SECONDS) * HOUR_SECONDS;
 }
 
+/** Which of two equal files is the copy's original: what was worked on, else the plainer name (“Vox” before “Vox copy 2”). */
+const isRather = (a: HeardFile, b: HeardFile): boolean =>
+  a.settled === b.settled ? a.receivedName.length < b.receivedName.length : a.settled;
+
 function sameContent(files: readonly HeardFile[], twins: readonly Twin[]): Finding[] {
   const found: Finding[] = [];
-  const first = new Map<string, string>();
-  const copies: FindingFile[] = [];
+  const own = new Map<string, HeardFile>();
   for (const f of files) {
-    const earlier = first.get(f.sha256);
-    if (earlier === undefined) first.set(f.sha256, f.id);
-    else copies.push(part(f.id, {}, earlier));
+    const other = own.get(f.sha256);
+    if (!other || isRather(f, other)) own.set(f.sha256, f);
   }
+  const copies = files.flatMap((f) => {
+    const kept = own.get(f.sha256) as HeardFile;
+    return kept === f ? [] : [part(f.id, {}, kept.id)];
+  });
   if (copies.length > 0)
     found.push({ code: 'same-bytes', severity: 'check', remedy: 'take-out', files: copies });
   const sha = new Map(files.map((f) => [f.id, f.sha256]));
@@ -286,11 +292,24 @@ function micFindings(files: readonly HeardFile[], { mics, pairs }: Relations): F
 /** A mix follows the sum of the others this closely, and is more than one of their groups: overheads follow their kit. */
 const MIX = { errorDb: 2.2, correlation: 0.93, groups: 3, strongest: 0.85 } as const;
 
+/** Microphones that hear everybody are no mix, however alike. */
+const HEARS_ALL: ReadonlySet<string> = new Set(['overhead', 'room', 'kit', 'ambience']);
+
+/** Whether a recording may be a mix of the others: its name says nothing, or is another thing's (the song's title, a version) on a stereo file. */
+export function mayBeMix({
+  channels,
+  source: { family, part, position },
+}: Pick<HeardFile, 'channels' | 'source'>): boolean {
+  if (family === 'unknown') return true;
+  if (channels !== 2 || ['reference', 'click', 'mains', 'effects'].includes(family)) return false;
+  return !HEARS_ALL.has(part ?? '') && !['room', 'far', 'high'].includes(position ?? '');
+}
+
 function mixFindings(files: readonly HeardFile[], { mixes }: Relations): Finding[] {
-  const silent = new Set(files.filter((f) => f.source.family === 'unknown').map((f) => f.id));
+  const possible = new Set(files.filter(mayBeMix).map((f) => f.id));
   const found = mixes.filter(
     (m) =>
-      silent.has(m.id) &&
+      possible.has(m.id) &&
       m.errorDb <= MIX.errorDb &&
       m.correlation >= MIX.correlation &&
       m.groups >= MIX.groups &&

@@ -1,5 +1,5 @@
 export { collectFindings, type FindingsView } from './collect';
-export { deliveryFindings, ruleOf } from './delivery-findings';
+export { deliveryFindings, mayBeMix, ruleOf } from './delivery-findings';
 export { fileFindings } from './file-findings';
 export {
   FINDING_CODES,

@@ -167,7 +167,7 @@ const WORDS: Readonly<Record<FindingCode, Words>> = {
   },
   'heard-mix': {
     title: 'Sounds like a mix of the others',
-    means: 'The name says nothing, but the other tracks together, each at its own level, give just this.',
+    means: 'The name does not say so, but the other tracks together, each at its own level, give just this.',
     ask: null,
   },
   'heard-click': {

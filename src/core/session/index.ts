@@ -61,4 +61,13 @@ export { groupsOf, levelDb, membersOf, withGroups } from './groups';
 export { keepSamplesEdits, keptRecordings, majorityRate, passingRate, rateEdits, repitch } from './rate';
 export { difference, type EditSummary, summarizeEdits } from './difference';
 export { redoable, stateAt, undoable, type LogEntry } from './history';
-export { arrivedLater, type KnownRecording, noticed, remedyEdits, sourcesOf } from './noticed';
+export {
+  arrivedLater,
+  type KnownRecording,
+  needless,
+  type NeedlessRecording,
+  noticed,
+  remedyEdits,
+  sourcesOf,
+  takeOutEdits,
+} from './noticed';

@@ -1,6 +1,7 @@
 import {
   collectFindings,
   type Finding,
+  type FindingCode,
   type FindingFile,
   type FindingsView,
   type HeardFile,
@@ -168,3 +169,37 @@ const change = (track: Track, fields: Partial<TrackFields>, beside: Partial<Trac
   id: track.id,
   fields: { ...fields, ...beside, byHand: [...new Set([...track.byHand, ...Object.keys(fields)])] },
 });
+
+/** What is noticed of recordings that nothing is lost without: there is no sound in them, or another has the very same. */
+const NEEDLESS: ReadonlySet<FindingCode> = new Set(['silent', 'same-bytes', 'same-audio']);
+
+/** A recording nothing is lost without, and why. */
+export interface NeedlessRecording {
+  readonly id: string;
+  readonly code: FindingCode;
+  /** The recording it is a copy of; null for silence. */
+  readonly other: string | null;
+}
+
+/** The recordings of open findings that nothing is lost without; of copies one always stays. */
+export function needless(open: readonly Finding[]): NeedlessRecording[] {
+  const found = new Map<string, NeedlessRecording>();
+  /** What a recording is a copy of in the end. */
+  const kept = (id: string): string => {
+    const other = found.get(id)?.other ?? null;
+    return other === null ? id : kept(other);
+  };
+  for (const { code, files } of open.filter((f) => NEEDLESS.has(f.code)))
+    for (const { id, other } of files)
+      if (!found.has(id) && (other === null || kept(other) !== id)) found.set(id, { id, code, other });
+  return [...found.values()];
+}
+
+/** The edits that take those recordings out of a session. */
+export const takeOutEdits = (session: SessionState, which: readonly NeedlessRecording[]): Edit[] => {
+  const tracks = tracksByRecording(session);
+  return which.flatMap(({ id }): Edit[] => {
+    const track = tracks.get(id);
+    return track ? [{ kind: 'track.remove', id: track.id }] : [];
+  });
+};

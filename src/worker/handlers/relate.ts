@@ -1,4 +1,4 @@
-import { pairFact } from '@/core/findings';
+import { mayBeMix, pairFact } from '@/core/findings';
 import { findMicGroups, findPairs, readNames, type SourceFields } from '@/core/naming';
 import { arrivedLater, sourcesOf, type SessionState, soundTracks } from '@/core/session';
 import { roundTo } from '@/core/units';
@@ -146,7 +146,9 @@ class Look {
     sources: ReadonlyMap<string, SourceFields>,
   ): Promise<void> {
     const heard = rows.filter((r) => r.sketchSha256 !== null);
-    const unnamed = heard.filter((r) => sources.get(r.id)?.family === 'unknown').map((r) => r.id);
+    const possible = heard
+      .filter((r) => mayBeMix({ channels: r.channels ?? 1, source: sources.get(r.id) as SourceFields }))
+      .map((r) => r.id);
     const settled = arrivedLater(session);
     const isNew = (r: Row): boolean => settled.get(r.id) === 'later';
     const pairs = heard
@@ -157,7 +159,7 @@ class Look {
           .map((b) => [a, b] as const),
       )
       .slice(0, MOST_COMPARED);
-    if (unnamed.length === 0 && pairs.length === 0) return;
+    if (possible.length === 0 && pairs.length === 0) return;
     const path = await soundPaths(
       heard.map((r) => r.sketchSha256 as string),
       this.job.cancel,
@@ -178,7 +180,7 @@ class Look {
         startSeconds: starts.get(r.id) as number,
         group: groupOf(r),
       })),
-      candidates: unnamed,
+      candidates: possible,
       pairs: pairs.map(([a, b]) => [a.id, b.id] as const),
     };
     const found = await runTask('across', asked, {

@@ -1,0 +1,99 @@
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fernmoss } from '../support/programs';
+import { make, quantise, type Voice } from '../support/labelled';
+import { writeWav } from '../support/recordings';
+
+const folder = mkdtempSync(join(tmpdir(), 'fernmoss-batch-'));
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+const song = join(folder, 'Salt Ledger');
+const out = join(folder, 'out');
+
+interface Packaged {
+  readonly files: readonly { readonly path: string; readonly name: string }[];
+  readonly leftOut: readonly { readonly name: string; readonly reason: string }[];
+  readonly checks: readonly { readonly code: string; readonly state: string; readonly title: string }[];
+}
+interface Verified {
+  readonly pass: boolean;
+  readonly checks: readonly { readonly code: string; readonly pass: boolean; readonly figure: string }[];
+  readonly notChecked: readonly string[];
+  readonly notInPackage: readonly string[] | null;
+}
+
+// A delivery in folders: one recording twice under two names, one that was never played, a mix that is called like a bass.
+const PARTS: readonly (readonly [string, Voice])[] = [
+  ['Rhythm/Kick.wav', 'drums'],
+  ['Rhythm/Shaker.wav', 'hats'],
+  ['Low/Bass.wav', 'bass'],
+  ['Strings/Guitar.wav', 'plucked'],
+  ['Voice/Lead Vox.wav', 'voice'],
+];
+
+beforeAll(async () => {
+  for (const dir of ['Rhythm', 'Low', 'Strings', 'Voice']) mkdirSync(join(song, dir), { recursive: true });
+  const sounds = PARTS.map(([, voice], k) => quantise(make(voice, 70 + k, 16, 0.4), 24));
+  for (const [k, [name]] of PARTS.entries()) await writeWav(join(song, name), [sounds[k] as Float32Array]);
+  writeFileSync(join(song, 'Voice', 'Lead Vox again.wav'), readFileSync(join(song, 'Voice', 'Lead Vox.wav')));
+  await writeWav(join(song, 'Low', 'Spare.wav'), [new Float32Array(16 * 48_000)]);
+  const mix = (sounds[0] as Float32Array).map((_, i) =>
+    sounds.reduce((sum, x, k) => sum + ([0.5, 0.3, 0.6, 0.4, 0.7][k] as number) * (x[i] as number), 0),
+  );
+  await writeWav(join(song, 'Bassline of Dawn 3.wav'), [mix, mix.map((x) => 0.97 * x)]);
+}, 60_000);
+
+it('leaves out what is silent or there twice, says which and why, and takes the mix for one whatever its name', () => {
+  const made = fernmoss(['package', song, '--out', out, '--json']);
+  const value = JSON.parse(made.out) as Packaged;
+  expect(value.leftOut).toEqual([
+    { name: 'Low/Spare.wav', reason: 'There is no sound in it.' },
+    { name: 'Voice/Lead Vox again.wav', reason: 'The same file as Voice/Lead Vox.wav.' },
+  ]);
+  const list = readFileSync(join(out, 'data/session/tracks.csv'), 'utf8').split('\r\n');
+  expect(list.find((l) => l.includes('Bassline of Dawn'))).toContain(',reference,');
+  expect(value.files).toHaveLength(PARTS.length + 2); // the mix and the click
+  const note = readFileSync(join(out, 'data/session/cover-note.html'), 'utf8');
+  for (const { name, reason } of value.leftOut) expect(note).toContain(`<code>${name}</code>: ${reason}`);
+}, 120_000);
+
+it('verify compares with what was received, and says what of it is not in the package', () => {
+  const verify = (...args: string[]): { status: number | null; value: Verified } => {
+    const done = fernmoss(['verify', ...args, '--json']);
+    return { status: done.status, value: JSON.parse(done.out) as Verified };
+  };
+  const alone = verify(out);
+  expect([alone.status, alone.value.notChecked, alone.value.notInPackage]).toEqual([
+    0,
+    [expect.stringContaining('not at hand')],
+    null,
+  ]);
+  const beside = verify(out, '--received', song);
+  expect([beside.status, beside.value.notChecked, beside.value.notInPackage]).toEqual([
+    0,
+    [],
+    ['Low/Spare.wav', 'Voice/Lead Vox again.wav'],
+  ]);
+  expect(beside.value.checks.find((c) => c.code === 'audio-content')?.figure).toBe(
+    '6 of 6 recordings compared',
+  );
+  // Somebody played it louder since: no byte of the package is wrong, and yet it is not what is there.
+  const kick = join(song, 'Rhythm', 'Kick.wav');
+  const own = readFileSync(kick);
+  const changed = Buffer.from(own);
+  const at = changed.length / 2 - ((changed.length / 2) % 3);
+  changed.writeUInt8((changed.readUInt8(at) + 64) & 255, at);
+  writeFileSync(kick, changed);
+  const other = verify(out, '--received', song);
+  expect([other.status, other.value.checks.filter((c) => !c.pass).map((c) => c.code)]).toEqual([
+    1,
+    ['audio-content'],
+  ]);
+  rmSync(kick);
+  const missing = verify(out, '--received', song);
+  expect([missing.status, missing.value.notChecked]).toEqual([
+    0,
+    [expect.stringMatching(/Kick\.wav: .*is not at hand/)],
+  ]);
+  writeFileSync(kick, own);
+}, 120_000);
