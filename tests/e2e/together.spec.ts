@@ -12,7 +12,7 @@ test('two windows on one session follow each other; a stale step asks', async ({
     await expect(p.getByRole('button', { name: /Apply 2 of 2/ })).toBeVisible();
   }
   await page.getByRole('button', { name: /Apply 2 of 2/ }).click();
-  await expect(other.getByText('Nothing to apply')).toBeVisible();
+  await expect(other.getByText('On to Tempo')).toBeVisible();
 
   await page.getByRole('row', { name: /Kick/ }).dblclick();
   await page.keyboard.type('Boom');

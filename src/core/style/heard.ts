@@ -50,14 +50,20 @@ const article: Readonly<Record<HeardKind, string>> = {
   'voice-like': 'a voice',
 };
 
+/** What is heard, in words and how surely; null where the ear is not sure enough to speak. */
+export const heardWords = (heard: HeardAs | null): string | null =>
+  heard !== null && heard.confidence >= HEARD_FROM && HEARD_KINDS.includes(heard.kind)
+    ? `sounds like ${article[heard.kind]} (${heard.confidence.toFixed(2)})`
+    : null;
+
 /** What the ear adds to a reading: it speaks where the name is silent or doubtful, never overrules a clear name, and says when the two disagree. Null = nothing. */
 export function withHeard(
   family: Family,
   confidence: number,
   heard: HeardAs | null,
 ): { readonly family: Family; readonly confidence: number; readonly evidence: Evidence } | null {
-  if (heard === null || heard.confidence < HEARD_FROM || !HEARD_KINDS.includes(heard.kind)) return null;
-  const said = `sounds like ${article[heard.kind]} (${heard.confidence.toFixed(2)})`;
+  const said = heardWords(heard);
+  if (heard === null || said === null) return null;
   const evidence = (means: string): Evidence => ({ kind: 'sound', text: 'heard', means });
   if (family === 'unknown')
     return PROPOSES.has(heard.kind)

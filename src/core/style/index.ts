@@ -23,7 +23,7 @@ export {
   TESTS,
 } from './conditions';
 export { resultText } from './rules';
-export { familiesHeard, withHeard } from './heard';
+export { familiesHeard, heardWords, withHeard } from './heard';
 export {
   changesSomething,
   NO_FACTS,

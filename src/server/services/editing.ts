@@ -1,4 +1,4 @@
-import type { Transaction } from 'sequelize';
+import { QueryTypes, type Transaction } from 'sequelize';
 import { applyEdits, redoable, undoable, type Edit, type LogEntry } from '@/core/session';
 import { emptySession, type SessionState } from '@/core/session';
 import { db, EditModel, loadSession, RecordingModel, saveSession, SessionModel } from '../db';
@@ -129,6 +129,16 @@ async function commit(
   // What the new state asks for is rendered; what is there already costs nothing.
   await enqueueConforming(sessionId, outcome.session, transaction);
   return revision;
+}
+
+/** Whether the rate of a session is what a person chose, before anything came or later; undone it is not. */
+export async function rateWasChosen(sessionId: string, transaction: Transaction): Promise<boolean> {
+  const [last] = await db().query<{ author: string; action: string }>(
+    `select author, action from edits where session_id = :sessionId and edits @> '[{"kind": "session.rate"}]'
+     order by revision desc limit 1`,
+    { replacements: { sessionId }, type: QueryTypes.SELECT, transaction },
+  );
+  return last !== undefined && last.author === 'person' && last.action !== 'undo';
 }
 
 /** What takes a track's place must be a recording of this session that has arrived. */

@@ -1,5 +1,5 @@
 export { createSession, deleteSession, listSessions, viewSession } from './sessions';
-export { applyToSession, redoSession, undoSession, verifyReplay } from './editing';
+export { applyToSession, rateWasChosen, redoSession, undoSession, verifyReplay } from './editing';
 export {
   archiveRoom,
   receive,
@@ -26,7 +26,7 @@ export {
 } from './conform';
 export { sortByItself } from './self-sort';
 export { makeClickFile } from './click-file';
-export { heardTracks, startDetection, viewHits } from './tempo';
+export { findTempoByItself, heardTracks, startDetection, viewHits } from './tempo';
 export { type JoinablePair, joinablePair, splitTrack, startJoin } from './pairs';
 export { sessionEvents } from './events';
 export { enqueueCopy, packageStream, startCopy, startHandover } from './handovers';

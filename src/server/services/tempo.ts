@@ -1,9 +1,10 @@
+import { Op, type Transaction } from 'sequelize';
 import type { DetectRequest, PlayedHits } from '@/contracts';
 import { type Family, readNames } from '@/core/naming';
 import { isTrack, passingRate, type SessionState, soundTracks } from '@/core/session';
 import { runTask } from '@/engine';
 import { readConfig } from '../config';
-import { db, isUuid, loadSession, RecordingModel } from '../db';
+import { db, isUuid, JobModel, loadSession, RecordingModel } from '../db';
 import { RequestFault } from '../http';
 import { enqueue } from '../jobs';
 import { blobStore } from '../storage';
@@ -26,17 +27,57 @@ export async function startDetection(
       throw new RequestFault({ code: 'delivery.no_tracks' });
     if (timekeepers?.length === 0) throw new RequestFault({ code: 'tempo.no_timekeepers' });
     if (between && !loaded.session.map) throw new RequestFault({ code: 'tempo.no_map' });
-    return enqueue(
-      {
-        kind: 'tempo.detect',
-        sessionId,
-        subject: loaded.session.name,
-        payload: { sessionId, timekeepers, between },
-      },
-      transaction,
-    );
+    return enqueueDetection(sessionId, loaded.session, { timekeepers, between }, transaction);
   });
 }
+
+/** So much of a session must have a family before its tempo is looked for unasked. */
+const SORTED_SHARE = 0.5;
+
+/**
+ * Looks for the tempo unasked, once in the life of a session: when most of it is sorted, all that was sent has arrived
+ * and was heard, and nobody has given it a map or looked for one. Returns whether it did.
+ */
+export const findTempoByItself = (sessionId: string): Promise<boolean> =>
+  db().transaction(async (transaction) => {
+    const loaded = await loadSession(sessionId, transaction, true);
+    if (!loaded || loaded.session.map !== null) return false;
+    const tracks = soundTracks(loaded.session);
+    const sorted = tracks.filter((t) => t.family !== 'unknown').length;
+    if (sorted === 0 || sorted < SORTED_SHARE * tracks.length) return false;
+    const [open, asked] = [
+      await RecordingModel.count({
+        where: {
+          sessionId,
+          [Op.or]: [
+            { state: ['waiting', 'arriving'] },
+            { state: 'ready', onsetsSha256: null, container: { [Op.ne]: 'midi' } },
+          ],
+        },
+        transaction,
+      }),
+      await JobModel.count({ where: { sessionId, kind: 'tempo.detect' }, transaction }),
+    ];
+    if (open > 0 || asked > 0) return false;
+    await enqueueDetection(sessionId, loaded.session, { timekeepers: null, between: null }, transaction);
+    return true;
+  });
+
+const enqueueDetection = (
+  sessionId: string,
+  session: SessionState,
+  { timekeepers, between }: DetectRequest,
+  transaction: Transaction,
+): Promise<string> =>
+  enqueue(
+    {
+      kind: 'tempo.detect',
+      sessionId,
+      subject: session.name,
+      payload: { sessionId, timekeepers, between },
+    },
+    transaction,
+  );
 
 /** A track with what was heard of it. */
 interface HeardTrack {

@@ -7,6 +7,7 @@ export { dismissalKeys, findingsOf } from './findings';
 export { fetchSound } from './sound';
 export { startUploads, uploadsStore, type UploadItem } from './uploads';
 export { chooseLens, selectOnly, useWorkbench, workbench, type Workbench } from './workbench';
+export { useGoOn } from './go-on';
 export { songSeconds } from './song-length';
 export { useSongMap } from './song-map';
 export { doubtfulTracks, type Lens, lensesOf, SUMS_LENS, type StageState, stageStates } from './stages';

@@ -19,3 +19,4 @@ export { useTheme, ThemeSwitch } from './theme-switch';
 export { setSingleKeys, singleKeysOn, useShortcuts, type Shortcut } from './shortcuts';
 export { CopyButton } from './copy-button';
 export { FernMark } from './fern-mark';
+export { type DifferingPath, differingPath } from './differing-path';

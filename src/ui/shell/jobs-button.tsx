@@ -3,6 +3,7 @@ import { Dropdown, ProgressBar } from 'react-bootstrap';
 import { faultText, type JobKind, liesInFile } from '@/contracts';
 import { formatPercent } from '@/ui/kit';
 import { useSession, useSessionStore } from '@/ui/client';
+import { useBatch, waitsFor } from './job-progress';
 
 const WORDS: Readonly<Record<JobKind, string>> = {
   'recording.arrive': 'Taking in',
@@ -26,14 +27,14 @@ export function JobsButton() {
   const jobs = useSession((s) => s.view.jobs);
   const open = jobs.filter((j) => j.state === 'running' || j.state === 'queued');
   const failed = jobs.filter((j) => j.state === 'failed').slice(0, 5);
+  const batch = useBatch(open);
   if (open.length === 0 && failed.length === 0) return null;
-  const running = open.find((j) => j.state === 'running');
   return (
     <Dropdown align="end">
       <Dropdown.Toggle as="button" className="fm-quiet" type="button">
         <span aria-live="polite">
           {open.length > 0
-            ? `${open.length} ${open.length === 1 ? 'job' : 'jobs'}${running ? ` · ${formatPercent(running.progress)}` : ''}`
+            ? `${open.length} ${open.length === 1 ? 'job' : 'jobs'} · ${formatPercent(batch.share)}`
             : `${failed.length} stopped`}
         </span>
       </Dropdown.Toggle>
@@ -58,7 +59,9 @@ export function JobsButton() {
             {j.state === 'running' ? (
               <ProgressBar now={j.progress * 100} aria-label={`${WORDS[j.kind]} ${j.subject}`} />
             ) : (
-              <span className="fm-faint">waiting</span>
+              <span className="fm-faint">
+                {waitsFor(j, open, (other) => `${WORDS[other.kind]} ${other.subject}`)}
+              </span>
             )}
           </div>
         ))}

@@ -27,6 +27,7 @@ import {
   keepingBlobs,
   keepInPlace,
   lookOf,
+  rateWasChosen,
   receiveInto,
   receivedName,
   styleOf,
@@ -225,6 +226,7 @@ async function record(
   }
   const settled =
     loaded.session.map !== null ||
+    (await rateWasChosen(row.sessionId, transaction)) ||
     (await HandoverModel.count({ where: { sessionId: row.sessionId }, transaction })) > 0;
   const rate = settled
     ? loaded.session.sampleRateHz

@@ -6,7 +6,7 @@ import { pairName, runTask } from '@/engine';
 import { readConfig } from '@/server/config';
 import { loadSession, RecordingModel, RelationModel } from '@/server/db';
 import type { JobContext, JobHandler } from '@/server/jobs';
-import { type RelationFacts, sortByItself } from '@/server/services';
+import { findTempoByItself, type RelationFacts, sortByItself } from '@/server/services';
 import { soundPaths } from '../sound-paths';
 
 type Row = RecordingModel & { sha256: string; peaksSha256: string };
@@ -54,6 +54,7 @@ export const relate: JobHandler = async (job) => {
   job.progress(0.8);
   await look.across(loaded.session, rows, sources);
   await sortByItself(sessionId);
+  await findTempoByItself(sessionId);
   return {};
 };
 

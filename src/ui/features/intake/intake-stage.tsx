@@ -4,17 +4,19 @@ import { ProgressBar } from 'react-bootstrap';
 import { useStore } from 'zustand';
 import { uncomparedOf } from '@/contracts';
 import { type Finding, type FindingCode, questionsToSender } from '@/core/findings';
+import { needless, type NeedlessRecording, takeOutEdits } from '@/core/session';
 import {
   findingsOf,
   selectOnly,
   startUploads,
   uploadsStore,
+  useGoOn,
   useSession,
   useSessionStore,
   workbench,
   type UploadItem,
 } from '@/ui/client';
-import { formatBytes, formatPercent, Kbd, useShortcuts } from '@/ui/kit';
+import { differingPath, formatBytes, formatPercent, Kbd, useShortcuts } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
 import { filesOfDrop } from './files-of-drop';
 import { FindingPanel } from './finding-panel';
@@ -23,6 +25,7 @@ import { InPlaceDialog } from './in-place-dialog';
 import { InPlaceStrip } from './in-place-strip';
 import { QuestionsDialog } from './questions-dialog';
 import { RecordingPanel } from './recording-panel';
+import { RateChoices } from './rate-choices';
 import { marksOf, RecordingRow } from './recording-row';
 import { SaidFacts } from './said-facts';
 import { SongsDialog } from './songs-dialog';
@@ -136,6 +139,11 @@ export function IntakeStage() {
       },
     },
   ]);
+  const shownName = useMemo(
+    () => differingPath(view.recordings.map((r) => r.receivedName)),
+    [view.recordings],
+  );
+  const isAllThere = uploads.length === 0 && haveArrived(view.recordings);
   const failed = view.recordings.filter((r) => r.state === 'failed').length;
   const ready = view.recordings.filter((r) => r.state === 'ready').length;
   return (
@@ -179,6 +187,7 @@ export function IntakeStage() {
             </button>
           )}
           <span className="fm-top-spring" />
+          <Needless open={open} nameOf={nameOf} />
           {ready > 0 && (
             <button type="button" className="fm-quiet" onClick={() => setAsking(true)}>
               Questions <Kbd>Q</Kbd>
@@ -195,9 +204,7 @@ export function IntakeStage() {
           <button type="button" className="fm-button" onClick={() => folder.current?.click()}>
             Add a folder
           </button>
-          <button type="button" className="fm-main-button" onClick={() => files.current?.click()}>
-            Add recordings
-          </button>
+          <MainButton isAllThere={isAllThere} onAdd={() => files.current?.click()} />
           <input
             ref={files}
             type="file"
@@ -286,6 +293,7 @@ export function IntakeStage() {
                     sessionRateHz={view.session.sampleRateHz}
                     inSession={used.has(r.id)}
                     marks={marksOf(about.get(r.id) ?? [])}
+                    {...shownName(r.receivedName)}
                     here={chosen === null && recording?.id === r.id}
                     {...rowActions}
                   />
@@ -330,6 +338,65 @@ export function IntakeStage() {
   );
 }
 
+const haveArrived = (recordings: readonly { readonly state: string }[]): boolean =>
+  recordings.length > 0 && recordings.every((r) => r.state !== 'waiting' && r.state !== 'arriving');
+
+/** Adding recordings, or, once they are there, going on. */
+function MainButton({ isAllThere, onAdd }: { readonly isAllThere: boolean; readonly onAdd: () => void }) {
+  const goOn = useGoOn('sort');
+  useShortcuts([{ key: 'enter', mod: true, run: isAllThere ? goOn : onAdd }]);
+  return (
+    <>
+      <button type="button" className={isAllThere ? 'fm-button' : 'fm-main-button'} onClick={onAdd}>
+        Add recordings {!isAllThere && <Kbd>Ctrl ⏎</Kbd>}
+      </button>
+      {isAllThere && (
+        <button type="button" className="fm-main-button" onClick={goOn}>
+          On to Sort <Kbd>Ctrl ⏎</Kbd>
+        </button>
+      )}
+    </>
+  );
+}
+
+/** Takes copies and silent recordings out of the session, all in one step. */
+function Needless({
+  open,
+  nameOf,
+}: {
+  readonly open: readonly Finding[];
+  readonly nameOf: (id: string) => string;
+}) {
+  const store = useSessionStore();
+  const session = useSession((s) => s.view.session);
+  const without = needless(open);
+  const text = needlessText(without);
+  const takeOut = (): void => {
+    if (without.length > 0) store.getState().commit(`Take out ${text}`, takeOutEdits(session, without));
+  };
+  useShortcuts([{ key: 'x', run: takeOut }]);
+  return without.length === 0 ? null : (
+    <button
+      type="button"
+      className="fm-quiet"
+      title={`Out of the session, one step to undo: ${without.map((w) => nameOf(w.id)).join(', ')}`}
+      onClick={takeOut}
+    >
+      Take out {text} <Kbd>X</Kbd>
+    </button>
+  );
+}
+
+/** How many copies and silent files, in words. */
+function needlessText(without: readonly NeedlessRecording[]): string {
+  const silent = without.filter((w) => w.code === 'silent').length;
+  const copies = without.length - silent;
+  return [
+    ...(copies > 0 ? [`${copies} ${copies === 1 ? 'copy' : 'copies'}`] : []),
+    ...(silent > 0 ? [`${silent} silent`] : []),
+  ].join(', ');
+}
+
 /** What to do next, when nothing is chosen. */
 function IntakeHelp({ findings, recordings }: { readonly findings: number; readonly recordings: number }) {
   return (
@@ -353,6 +420,7 @@ function IntakeHelp({ findings, recordings }: { readonly findings: number; reado
         </p>
       )}
       <SaidFacts />
+      <RateChoices />
     </>
   );
 }

@@ -3,6 +3,9 @@ import { keepSamplesEdits, keptRecordings, rateEdits, repitch } from '@/core/ses
 import { useSession, useSessionStore } from '@/ui/client';
 import { formatRate, formatRepitch } from '@/ui/kit';
 
+/** Rates that sessions usually have, Hz (common practice, no source). */
+const USUAL_HZ = [44_100, 48_000, 88_200, 96_000, 176_400, 192_000] as const;
+
 /** The rates of a delivery and what can be done about them: take another rate, and convert what differs or let its samples play as they are. */
 export function RateChoices() {
   const store = useSessionStore();
@@ -14,6 +17,11 @@ export function RateChoices() {
   const counts = new Map<number, number>();
   for (const r of ready) counts.set(r.sampleRateHz, (counts.get(r.sampleRateHz) ?? 0) + 1);
   const rates = [...counts].sort((a, b) => b[1] - a[1]);
+  const others = [...new Set([...USUAL_HZ, ...(rate === null ? [] : [rate])])]
+    .filter((hz) => !counts.has(hz))
+    .sort((a, b) => a - b);
+  const setRate = (hz: number): void =>
+    void store.getState().commit(`Session at ${formatRate(hz)} kHz`, rateEdits(session, hz));
   const kept = keptRecordings(session);
   const converting = jobs.filter(
     (j) => j.kind === 'recording.convert' && (j.state === 'queued' || j.state === 'running'),
@@ -29,15 +37,31 @@ export function RateChoices() {
               className="form-check-input"
               name="session-rate"
               checked={hz === rate}
-              onChange={() =>
-                store.getState().commit(`Session at ${formatRate(hz)} kHz`, rateEdits(session, hz))
-              }
+              onChange={() => setRate(hz)}
             />
             <span>
               <b>{formatRate(hz)} kHz</b>: as {count} {count === 1 ? 'file was' : 'files were'} recorded
             </span>
           </label>
         ))}
+        <label className="fm-rate">
+          <span>{rates.length === 0 ? 'Before anything arrives' : 'Another'}</span>
+          <select
+            className="form-select form-select-sm w-auto"
+            aria-label="Another rate"
+            value={rate !== null && !counts.has(rate) ? rate : ''}
+            onChange={(e) => {
+              if (e.target.value !== '') setRate(Number(e.target.value));
+            }}
+          >
+            <option value="">{rates.length === 0 ? 'that of most files' : 'choose'}</option>
+            {others.map((hz) => (
+              <option key={hz} value={hz}>
+                {formatRate(hz)} kHz
+              </option>
+            ))}
+          </select>
+        </label>
       </fieldset>
       {rate !== null &&
         rates

@@ -1,7 +1,8 @@
 'use client';
+import { Form } from 'react-bootstrap';
 import type { RecordingView } from '@/contracts';
 import { type Finding, findingDetail, findingTitle } from '@/core/findings';
-import { isTrack, type Track } from '@/core/session';
+import { isTrack, remedyEdits, soundTracks, type Track } from '@/core/session';
 import { formatClock, pitchName } from '@/core/time';
 import {
   claimingTempo,
@@ -180,6 +181,7 @@ function SoundPanel({
       )}
       {said.length > 0 && <p className="fm-faint mb-1">Claims only: nothing of it was applied.</p>}
       <TempoAside recording={r} />
+      {track && <TakePlace track={track} />}
       <PlacesOffer
         places={m.markers.map((k) => ({
           seconds: (track?.startFrames ?? 0) / (sessionHz ?? rate) + k.frame / (r.passingHz ?? rate),
@@ -188,6 +190,44 @@ function SoundPanel({
         from={r.receivedName}
       />
     </>
+  );
+}
+
+/** Putting a recording in the place of another: that track keeps its name, colour, order and routing. */
+function TakePlace({ track }: { readonly track: Track }) {
+  const store = useSessionStore();
+  const session = useSession((s) => s.view.session);
+  const others = soundTracks(session).filter((t) => t.id !== track.id);
+  if (others.length === 0 || track.tiedTo !== null) return null;
+  return (
+    <Form.Group className="fm-field" controlId="take-place">
+      <Form.Label>Take the place of</Form.Label>
+      <Form.Select
+        size="sm"
+        value=""
+        onChange={(e) => {
+          const other = others.find((t) => t.id === e.target.value);
+          if (other)
+            store
+              .getState()
+              .commit(
+                `${track.name} in the place of ${other.name}`,
+                remedyEdits(
+                  session,
+                  { remedy: 'take-place' },
+                  { id: track.recordingId, other: other.recordingId, figures: {}, places: [] },
+                ),
+              );
+        }}
+      >
+        <option value="">another recording: its track stays as it is</option>
+        {others.map((t) => (
+          <option key={t.id} value={t.id}>
+            {t.name} ({t.receivedName})
+          </option>
+        ))}
+      </Form.Select>
+    </Form.Group>
   );
 }
 

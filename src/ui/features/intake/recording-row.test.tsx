@@ -53,6 +53,8 @@ function show(
     <table>
       <tbody>
         <RecordingRow
+          folder=""
+          file={{ ...ready, ...change }.receivedName}
           recording={{ ...ready, ...change }}
           job={more.job ?? null}
           sessionRateHz={more.sessionRateHz ?? 48_000}

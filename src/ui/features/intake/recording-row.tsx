@@ -27,6 +27,9 @@ export interface RecordingRowProps {
   /** What was noticed about it: how many things, the worst of them, their titles; empty = nothing. */
   readonly marks: { readonly count: number; readonly worst: Severity; readonly titles: string } | null;
   readonly here: boolean;
+  /** What tells its name from the others. */
+  readonly folder: string;
+  readonly file: string;
   readonly onSelect: (id: string) => void;
   readonly onRetry: (id: string) => void;
   readonly onDismiss: (id: string) => void;
@@ -40,6 +43,8 @@ export const RecordingRow = memo(function RecordingRow({
   inSession,
   marks,
   here,
+  folder,
+  file,
   onSelect,
   onRetry,
   onDismiss,
@@ -59,7 +64,8 @@ export const RecordingRow = memo(function RecordingRow({
     >
       <td className="fm-received">
         <span className="fm-mono" title={r.receivedName}>
-          {r.receivedName}
+          {folder !== '' && <span className="fm-faint">{folder}</span>}
+          {file}
         </span>
         {r.fault && (
           <div className="fm-attention">

@@ -87,8 +87,9 @@ export function EvidencePanel({ proposal }: { readonly proposal: SortProposal })
   );
 }
 
-const USUAL: readonly Family[] = ['guitars', 'keys', 'percussion', 'lead-vocal', 'effects', 'reference'];
-const MOST_CHOICES = 6;
+/** Always among the choices: a digit each. */
+const USUAL: readonly Family[] = ['drums', 'guitars', 'keys', 'lead-vocal', 'reference', 'percussion'];
+const MOST_CHOICES = 9;
 
 /** Families the digits choose: the proposed, those it may be by ear, the commonest. */
 const choicesFor = (row: SortRow | null, heard: HeardAs | null): readonly Family[] =>

@@ -1,5 +1,6 @@
 'use client';
 import { useEffect, useMemo, useRef } from 'react';
+import { heardWords } from '@/core/style';
 import { doubtfulTracks, selectOnly, useSession, useSessionStore, useWorkbench } from '@/ui/client';
 import { Kbd, useShortcuts } from '@/ui/kit';
 import { playWhereItPlays, usePlayer } from '@/ui/listening';
@@ -39,12 +40,20 @@ export function QuickAssign({ onEnd }: { readonly onEnd: () => void }) {
     [player],
   );
 
+  const heardAs = view.recordings.find((r) => r.id === doubts[at]?.recordingId)?.heard?.as ?? null;
+  const said = heardWords(heardAs);
   useShortcuts([{ key: 'escape', run: onEnd }]);
   return (
     <p className="fm-over-hand fm-quick" role="status">
       <b>Quick assign</b>{' '}
       <span>
         {at + 1} of {doubts.length}: {doubts[at]?.receivedName}
+        {said !== null && (
+          <>
+            {' '}
+            <b>{said}</b>
+          </>
+        )}
       </span>
       <span className="fm-faint">
         a digit says what it is, <Kbd>Y</Kbd> accepts, <Kbd>N</Kbd> passes on, <Kbd>Esc</Kbd> ends

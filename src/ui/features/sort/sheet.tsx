@@ -10,7 +10,7 @@ import {
 } from '@dnd-kit/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useCallback, useEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
-import { tracksUnder } from '@/core/session';
+import { tracksInOrder, tracksUnder } from '@/core/session';
 import { changesSomething } from '@/core/style';
 import {
   selectOnly,
@@ -23,6 +23,7 @@ import {
   useSongMap,
 } from '@/ui/client';
 import {
+  differingPath,
   deviceRatio,
   formatDb,
   peakLevelFor,
@@ -43,6 +44,10 @@ import { kindText, type SheetRow, type SortedBy } from './rows';
 /** Widths of the columns before and after the waveform, px; the waveform takes the rest. */
 const BEFORE_WAVE = 30 + 10 + 26 + 232 + 150;
 const AFTER_WAVE = 62 + 30;
+
+/** Whose name Tab goes on to: after a track the next track, folders between them passed by; after a folder the next row. */
+const nextNamed = (rows: readonly SheetRow[], index: number): string | null =>
+  rows.slice(index + 1).find((r) => r.kind === 'track' || rows[index]?.kind === 'folder')?.id ?? null;
 
 /** Rows drawn beyond each edge. */
 const OVERSCAN = 12;
@@ -79,6 +84,10 @@ export function Sheet({ rows, sorted, onSort, isTicked, onTick, editing, onEdit 
   const selected = useWorkbench((w) => w.selected);
   const { width } = useElementSize(scroller);
   const byId = useMemo(() => new Map(recordings.map((r) => [r.id, r])), [recordings]);
+  const pathOf = useMemo(() => {
+    const differing = differingPath(tracksInOrder(session).map((t) => t.receivedName));
+    return (name: string): string => Object.values(differing(name)).join('');
+  }, [session]);
   const length = Math.max(1, songSeconds(session, recordings));
   const height = ROW_HEIGHTS[useRowHeight()];
   // Its functions stay here: nothing memoised depends on them.
@@ -219,7 +228,8 @@ export function Sheet({ rows, sorted, onSort, isTicked, onTick, editing, onEdit 
                   onSelect={select}
                   isEditing={editing === row.id}
                   onEdit={onEdit}
-                  nextId={rows[item.index + 1]?.id ?? null}
+                  nextId={nextNamed(rows, item.index)}
+                  shownPath={row.kind === 'track' ? pathOf(row.track.receivedName) : ''}
                 />
               );
             })}
@@ -322,6 +332,8 @@ interface RowProps {
   readonly isEditing: boolean;
   readonly onEdit: (id: string | null) => void;
   readonly nextId: string | null;
+  /** What tells a track's received name from the others; empty for folders. */
+  readonly shownPath: string;
 }
 
 // Rows are placed by `top`, not by a transform: the drag sensor leaves transforms out when it measures where rows lie.
@@ -517,6 +529,7 @@ function TrackCells({
   isEditing,
   onEdit,
   nextId,
+  shownPath,
   drag,
 }: RowProps & { readonly row: Extract<SheetRow, { kind: 'track' }>; readonly drag: DragProps }) {
   const player = usePlayer();
@@ -564,7 +577,7 @@ function TrackCells({
           <>
             <b className={sure === 'unmatched' && !settled ? 'fm-attention' : undefined}>{shown.name}</b>{' '}
             <span className="fm-mono fm-faint fm-received-name" title={track.receivedName}>
-              {track.receivedName}
+              {shownPath}
             </span>
           </>
         )}

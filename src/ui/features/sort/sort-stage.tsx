@@ -8,6 +8,7 @@ import {
   proposalOf,
   proposalWith,
   selectOnly,
+  useGoOn,
   useSession,
   useSessionStore,
   useWorkbench,
@@ -94,6 +95,9 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
     setTicks(new Map());
     setOverHand(false);
   };
+  const goOn = useGoOn('tempo');
+  const isSorted = !canApply && open.length === 0 && tracksInOrder(session).length > 0;
+  const main = isSorted ? goOn : apply;
   const remove = (): void => {
     const edits = removeEdits(session, [...selected]);
     if (edits.length === 0) return;
@@ -164,7 +168,7 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
       { key: 't', run: () => selectGroup(session, current) },
       { key: 'a', run: () => workbench.setState({ alone: !workbench.getState().alone }) },
       { key: 'q', run: () => setQuick(!quick && doubtful + unmatched > 0) },
-      { key: 'enter', mod: true, run: apply },
+      { key: 'enter', mod: true, run: main },
       {
         key: 'y',
         run: () => {
@@ -386,12 +390,8 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
               Quick assign <Kbd>Q</Kbd>
             </button>
           )}
-          <button type="button" className="fm-main-button" disabled={!canApply} onClick={apply}>
-            {open.length === 0
-              ? canApply
-                ? `Apply to ${proposal.sums.length} ${proposal.sums.length === 1 ? 'sum' : 'sums'}`
-                : 'Nothing to apply'
-              : `Apply ${ticked.length} of ${open.length}`}{' '}
+          <button type="button" className="fm-main-button" disabled={!canApply && !isSorted} onClick={main}>
+            {isSorted ? 'On to Tempo' : applyText(open.length, ticked.length, proposal.sums.length)}{' '}
             <Kbd>Ctrl ⏎</Kbd>
           </button>
         </header>
@@ -475,4 +475,10 @@ function overwrittenText(rows: readonly SortRow[]): string {
     .map((r) => `${r.name} (${r.overwrites.map((f) => FIELD_WORDS[f] ?? f).join(', ')})`)
     .join('; ');
   return rows.length > MOST_NAMED ? `${named} and ${rows.length - MOST_NAMED} more` : named;
+}
+
+/** What the main button applies: rows, else the sums that are left. */
+function applyText(open: number, ticked: number, sums: number): string {
+  if (open > 0) return `Apply ${ticked} of ${open}`;
+  return sums === 0 ? 'Nothing to apply' : `Apply to ${sums} ${sums === 1 ? 'sum' : 'sums'}`;
 }

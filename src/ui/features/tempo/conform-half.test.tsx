@@ -8,6 +8,8 @@ import { SessionProvider } from '@/ui/client';
 import { PlayerProvider } from '@/ui/listening';
 import { ConformHalf } from './conform-half';
 
+jest.mock('next/navigation', () => ({ useRouter: () => ({ push: jest.fn() }) }));
+
 const PULSES = Array.from({ length: 33 }, (_, i) => 1 + 0.55 * i + 0.02 * Math.sin(i / 3));
 const track = (id: string, name: string, family: Track['family'], part: string): Edit => ({
   kind: 'track.add',

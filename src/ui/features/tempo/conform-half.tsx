@@ -11,7 +11,7 @@ import {
   type Treatment,
 } from '@/core/session';
 import { formatClock } from '@/core/time';
-import { useSession, useSessionStore, songSeconds } from '@/ui/client';
+import { useGoOn, useSession, useSessionStore, songSeconds } from '@/ui/client';
 import { formatPercent, Kbd, useShortcuts } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
 import { ConformPanel } from './conform-panel';
@@ -32,6 +32,7 @@ export function ConformHalf({ tabs }: { readonly tabs: React.ReactNode }) {
     (j) => j.kind === 'conform.render' && (j.state === 'running' || j.state === 'queued'),
   );
   const [ready, wanted] = [conform?.ready.length ?? 0, conform?.wanted ?? 0];
+  const goOn = useGoOn('handover');
   const accept = (): void => {
     if (!draft.isAccepted)
       store.getState().commit(`Conform to ${draft.bpm}`, [
@@ -47,7 +48,7 @@ export function ConformHalf({ tabs }: { readonly tabs: React.ReactNode }) {
       ]);
   };
   useShortcuts([
-    { key: 'enter', mod: true, run: accept },
+    { key: 'enter', mod: true, run: draft.isAccepted ? goOn : accept },
     { key: '+', run: () => draft.setBpm(draft.bpm + 0.5) },
     { key: '-', run: () => draft.setBpm(draft.bpm - 0.5) },
     { key: 'b', run: () => void audition.toggle() },
@@ -91,8 +92,8 @@ export function ConformHalf({ tabs }: { readonly tabs: React.ReactNode }) {
               Leave it as played
             </button>
           )}
-          <button type="button" className="fm-main-button" disabled={draft.isAccepted} onClick={accept}>
-            Conform to {draft.bpm} <Kbd>Ctrl ⏎</Kbd>
+          <button type="button" className="fm-main-button" onClick={draft.isAccepted ? goOn : accept}>
+            {draft.isAccepted ? 'On to Handover' : `Conform to ${draft.bpm}`} <Kbd>Ctrl ⏎</Kbd>
           </button>
         </header>
         {rendering.length > 0 && (

@@ -12,7 +12,7 @@ import {
   setPointTempo,
   shiftPoint,
 } from '@/core/time';
-import { useHits, useSession, useSessionStore, songSeconds } from '@/ui/client';
+import { useGoOn, useHits, useSession, useSessionStore, songSeconds } from '@/ui/client';
 import { formatPercent, Kbd, useShortcuts } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { ConformHalf } from './conform-half';
@@ -23,7 +23,7 @@ import { doubtfulPlaces, formatMs, type TempoModel } from './tempo-model';
 import { TimekeeperLanes } from './timekeeper-lanes';
 import { usePulseInHand } from './use-pulse-in-hand';
 import { useTaps } from './use-taps';
-import { useTempoDraft } from './use-tempo-draft';
+import { type TempoDraft, useTempoDraft } from './use-tempo-draft';
 
 const NEAREST_SECONDS = 1.5;
 
@@ -56,7 +56,7 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
   const view = useSession((s) => s.view);
   const { session, jobs, recordings } = view;
   const draft = useTempoDraft();
-  const { model, found, isAccepted } = draft;
+  const { model, found } = draft;
   const [span, setSpan] = useState(9);
   const job = jobs.find((j) => j.kind === 'tempo.detect' && (j.state === 'running' || j.state === 'queued'));
   const unheard = recordings.filter((r) => r.state === 'ready' && !r.listened).length;
@@ -93,9 +93,13 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
     : { marks: model?.pulses ?? [], hand, take, move, step: (by: 1 | -1) => take(hand + by) };
   const detect = (): void =>
     void store.getState().call(`/api/sessions/${view.id}/tempo`, { timekeepers: session.timekeepers });
+  const goOn = useGoOn('handover');
+  const noTracks = Object.keys(session.nodes).length === 0;
+  const canDetect = !noTracks && job === undefined && !listening;
+  const main = mainOf(draft, { goOn, detect: canDetect ? detect : null });
   useShortcuts([
     // While one taps, it makes the map of the taps.
-    ...(part === 'found' && mode === 'tap' ? [] : [{ key: 'enter', mod: true, run: draft.accept }]),
+    ...(part === 'found' && mode === 'tap' ? [] : [{ key: 'enter', mod: true, run: main }]),
     { key: '+', run: () => setSpan(Math.max(NEAREST_SECONDS, span / 1.5)) },
     { key: '=', run: () => setSpan(Math.max(NEAREST_SECONDS, span / 1.5)) },
     { key: '-', run: () => setSpan(Math.min(length, span * 1.5)) },
@@ -118,7 +122,6 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
       onSeek={(s) => player.seek(s)}
     />
   );
-  const noTracks = Object.keys(session.nodes).length === 0;
   const doubts = model ? doubtfulPlaces(model) : [];
   return (
     <section className="fm-split" aria-label="Tempo">
@@ -133,30 +136,9 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
             </span>
           )}
           <span className="fm-top-spring" />
-          {isAccepted ? (
-            <span className="fm-good">
-              <i className="bi bi-check-lg" aria-hidden="true" /> accepted
-            </span>
-          ) : null}
-          <button
-            type="button"
-            className={model ? 'fm-button' : 'fm-main-button'}
-            disabled={noTracks || job !== undefined || listening}
-            onClick={detect}
-          >
-            {model ? 'Find again' : 'Find the tempo'}
-          </button>
-          {draft.isNewer && (
-            <button type="button" className="fm-button" onClick={draft.keepAccepted}>
-              Keep the old
-            </button>
-          )}
-          {model && !isAccepted && (
-            <button type="button" className="fm-main-button" onClick={draft.accept}>
-              Use this map <Kbd>Ctrl ⏎</Kbd>
-            </button>
-          )}
+          <StageButtons draft={draft} canDetect={canDetect} onDetect={detect} onMain={main} />
         </header>
+        <ConformedNotice />
         <Detection job={job} />
         {model ? (
           <>
@@ -202,6 +184,66 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
       />
       {counting && model && <LargeCounter model={model} onClose={() => setCounting(false)} />}
     </section>
+  );
+}
+
+/** What the main button and its key do: find, use what was found, or go on. */
+const mainOf = (
+  { model, isAccepted, accept }: TempoDraft,
+  does: { readonly goOn: () => void; readonly detect: (() => void) | null },
+): (() => void) => (isAccepted ? does.goOn : model ? accept : (does.detect ?? ((): void => undefined)));
+
+/** Finding, keeping and using a map; the main one is what comes next. */
+function StageButtons({
+  draft: { model, isAccepted, isNewer, keepAccepted },
+  canDetect,
+  onDetect,
+  onMain,
+}: {
+  readonly draft: TempoDraft;
+  readonly canDetect: boolean;
+  readonly onDetect: () => void;
+  readonly onMain: () => void;
+}) {
+  return (
+    <>
+      {isAccepted && (
+        <span className="fm-good">
+          <i className="bi bi-check-lg" aria-hidden="true" /> accepted
+        </span>
+      )}
+      <button
+        type="button"
+        className={model ? 'fm-button' : 'fm-main-button'}
+        disabled={!canDetect}
+        onClick={onDetect}
+      >
+        {model ? 'Find again' : 'Find the tempo'} {!model && <Kbd>Ctrl ⏎</Kbd>}
+      </button>
+      {isNewer && (
+        <button type="button" className="fm-button" onClick={keepAccepted}>
+          Keep the old
+        </button>
+      )}
+      {model && (
+        <button type="button" className="fm-main-button" onClick={onMain}>
+          {isAccepted ? 'On to Handover' : 'Use this map'} <Kbd>Ctrl ⏎</Kbd>
+        </button>
+      )}
+    </>
+  );
+}
+
+/** What a change of the map costs where recordings follow it. */
+function ConformedNotice() {
+  const { session, conform } = useSession((s) => s.view);
+  if (!session.conform) return null;
+  const count = conform?.wanted ?? 0;
+  return (
+    <p className="fm-over-hand" role="note">
+      Conformed to {session.conform.bpm}: whatever changes the map makes the {count} conformed{' '}
+      {count === 1 ? 'recording' : 'recordings'} anew.
+    </p>
   );
 }
 
