@@ -1,6 +1,6 @@
 'use client';
 import { useMemo, useRef, useState, type DragEvent } from 'react';
-import { ProgressBar } from 'react-bootstrap';
+import { Dropdown, ProgressBar } from 'react-bootstrap';
 import { useStore } from 'zustand';
 import { uncomparedOf } from '@/contracts';
 import { type Finding, type FindingCode, questionsToSender } from '@/core/findings';
@@ -193,18 +193,12 @@ export function IntakeStage() {
               Questions <Kbd>Q</Kbd>
             </button>
           )}
-          <button
-            type="button"
-            className="fm-button"
-            title="Files on this machine, without copying them"
-            onClick={() => setBrowsing(true)}
-          >
-            Use in place
-          </button>
-          <button type="button" className="fm-button" onClick={() => folder.current?.click()}>
-            Add a folder
-          </button>
-          <MainButton isAllThere={isAllThere} onAdd={() => files.current?.click()} />
+          <MainButton
+            isAllThere={isAllThere}
+            onAdd={() => files.current?.click()}
+            onFolder={() => folder.current?.click()}
+            onInPlace={() => setBrowsing(true)}
+          />
           <input
             ref={files}
             type="file"
@@ -341,20 +335,47 @@ export function IntakeStage() {
 const haveArrived = (recordings: readonly { readonly state: string }[]): boolean =>
   recordings.length > 0 && recordings.every((r) => r.state !== 'waiting' && r.state !== 'arriving');
 
-/** Adding recordings, or, once they are there, going on. */
-function MainButton({ isAllThere, onAdd }: { readonly isAllThere: boolean; readonly onAdd: () => void }) {
+/** The ways to add recordings; once they are there, going on, and those in a menu. */
+function MainButton({
+  isAllThere,
+  onAdd,
+  onFolder,
+  onInPlace,
+}: Readonly<Record<'onAdd' | 'onFolder' | 'onInPlace', () => void>> & { readonly isAllThere: boolean }) {
   const goOn = useGoOn('sort');
   useShortcuts([{ key: 'enter', mod: true, run: isAllThere ? goOn : onAdd }]);
-  return (
+  const ways = [
+    { text: 'Use in place', title: 'Files on this machine, without copying them', run: onInPlace },
+    { text: 'Add a folder', title: 'All that lies in a folder', run: onFolder },
+  ];
+  return isAllThere ? (
     <>
-      <button type="button" className={isAllThere ? 'fm-button' : 'fm-main-button'} onClick={onAdd}>
-        Add recordings {!isAllThere && <Kbd>Ctrl ⏎</Kbd>}
+      <Dropdown align="end">
+        <Dropdown.Toggle as="button" type="button" className="fm-button">
+          Add more
+        </Dropdown.Toggle>
+        <Dropdown.Menu>
+          {[{ text: 'Add recordings', title: 'Single files', run: onAdd }, ...ways.reverse()].map((w) => (
+            <Dropdown.Item key={w.text} title={w.title} onClick={w.run}>
+              {w.text}
+            </Dropdown.Item>
+          ))}
+        </Dropdown.Menu>
+      </Dropdown>
+      <button type="button" className="fm-main-button" onClick={goOn}>
+        On to Sort <Kbd>Ctrl ⏎</Kbd>
       </button>
-      {isAllThere && (
-        <button type="button" className="fm-main-button" onClick={goOn}>
-          On to Sort <Kbd>Ctrl ⏎</Kbd>
+    </>
+  ) : (
+    <>
+      {ways.map((w) => (
+        <button key={w.text} type="button" className="fm-button" title={w.title} onClick={w.run}>
+          {w.text}
         </button>
-      )}
+      ))}
+      <button type="button" className="fm-main-button" onClick={onAdd}>
+        Add recordings <Kbd>Ctrl ⏎</Kbd>
+      </button>
     </>
   );
 }

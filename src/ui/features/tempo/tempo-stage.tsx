@@ -129,7 +129,7 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
         <header className="fm-stage-head">
           <h1>Tempo</h1>
           {tabs}
-          {model && <TempoFacts model={model} isShort={draft.isNewer} />}
+          {model && <TempoFacts model={model} isShort={draft.isNewer || draft.isAccepted} />}
           {doubts.length > 0 && (
             <span className="fm-attention">
               <b>{doubts.length}</b> to check
