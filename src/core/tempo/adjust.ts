@@ -23,15 +23,15 @@ export type Adjustment =
   | { readonly kind: 'double-from' | 'half-from'; readonly bar: number }
   /** One bar more or fewer between the pinned pulses around one (without pins: within its bar, or it and the next). */
   | { readonly kind: 'bar-more' | 'bar-fewer'; readonly pulse: number }
-  /** The first bar is called by another number. */
-  | { readonly kind: 'number'; readonly number: number };
+  /** The first bar is called by a number; null = as in the package, where the bars that lead in count. */
+  | { readonly kind: 'number'; readonly number: number | null };
 
 /** The reading after a correction. Throws RangeError, with the reason in words, for what cannot be. */
 export function adjustReading(reading: TempoReading, change: Adjustment): TempoReading {
   // What bars are called has nothing to do with where they lie.
   const after = withNumber(
     adjusted(withNumber(reading), change),
-    change.kind === 'number' ? change.number : reading.meters[0]?.number,
+    change.kind === 'number' ? (change.number ?? undefined) : reading.meters[0]?.number,
   );
   // What was measured holds for the pulses it was measured of, what was found about bars for the bars that were found.
   const measured = after.beats === reading.beats ? after : { ...after, endErrorSeconds: undefined };

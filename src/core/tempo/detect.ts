@@ -14,6 +14,7 @@ import { pulsePlaces } from './adjust';
 import { type Bars, barsOf, layBars, layEighths, withOtherBars } from './bar-path';
 import { findBeatPath, PATH_PER_SECOND } from './beat-path';
 import { type Heard, toConsensus } from './clock';
+import { clickGrid, dialled, pulsesOfClick, strokesAt } from './click-grid';
 import { constantGrid } from './constant-grid';
 import { withoutCountIn } from './count-in';
 import { loosePassages } from './doubts';
@@ -386,16 +387,21 @@ function finish(
   const bars = withoutCountIn(found.beats, laid.bars, all);
   const places = pulsePlaces({ beats: found.beats, firstDownbeat: bars.firstDownbeat, meters: bars.meters });
   const perPulse = pulseQuarters(bars.meters[0] as Meter);
-  const fitted = fitGrid(places, found.heard, found.beats);
   const middle = ((places[0] as number) + (places.at(-1) as number)) / 2;
-  const grid = fitted && rounded(fitted, perPulse, middle);
+  // The band leans on a click; what it leans on is the time.
+  const strokes = strokesAt(found.beats, keeping);
+  const ofClick = strokes && clickGrid(places, strokes);
+  const fitted = ofClick ?? fitGrid(places, found.heard, found.beats);
+  const grid = fitted && (ofClick ? dialled : rounded)(fitted, perPulse, middle);
   // The tempo as fitted is uncertain, and a round one is not quite it: both grow from the middle to the end.
   const endErrorSeconds =
     fitted && grid
       ? Math.hypot(fitted.error, fitted.quarterSeconds - grid.quarterSeconds) *
         ((places.at(-1) as number) - middle)
       : undefined;
-  const beats = grid ? places.map((q) => grid.offsetSeconds + q * grid.quarterSeconds) : found.beats;
+  const beats = grid
+    ? places.map((q) => grid.offsetSeconds + q * grid.quarterSeconds)
+    : ((strokes && pulsesOfClick(found.beats, strokes)) ?? found.beats);
   // Another level or phase would make every pulse wrong: what speaks for the one taken holds for all of them.
   const rival = rated.find((r) => ![best, ...failed].some((other) => sameLevel(r, other)));
   /** How far anything is to be believed here, whichever reading. */

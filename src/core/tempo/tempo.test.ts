@@ -320,7 +320,7 @@ describe('corrections by ear', () => {
   });
 });
 
-it('the number of the first bar outlives corrections, and one means none', () => {
+it('the number of the first bar outlives corrections, one too; none takes it away', () => {
   const reading: TempoReading = {
     beats: Array.from({ length: 24 }, (_, i) => 1 + i / 2),
     confidence: new Array<number>(24).fill(0.9),
@@ -341,7 +341,8 @@ it('the number of the first bar outlives corrections, and one means none', () =>
     { kind: 'bar-line-at', seconds: 2 },
   ] as const)
     expect(adjustReading(called, change).meters[0]?.number).toBe(0);
-  expect(adjustReading(called, { kind: 'number', number: 1 })).toEqual(reading);
+  expect(adjustReading(called, { kind: 'number', number: 1 }).meters[0]?.number).toBe(1);
+  expect(adjustReading(called, { kind: 'number', number: null })).toEqual(reading);
   expect(() => adjustReading(reading, { kind: 'number', number: 0.5 })).toThrow(RangeError);
 });
 

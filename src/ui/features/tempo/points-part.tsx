@@ -539,10 +539,13 @@ function Rewriting({ draft, model }: { readonly draft: TempoDraft; readonly mode
         </form>
         <form
           className="fm-choice"
-          title="What the bar of the first downbeat is called. As long as nothing is set: as in the package, where the bars that lead in count, too"
+          title="What the bar of the first downbeat is called. With nothing in the box: as in the package, where the bars that lead in count, too"
           onSubmit={(e) => {
             e.preventDefault();
-            if (Number.isInteger(number(called)) && called.trim() !== '')
+            if (called.trim() === '') {
+              if (model.file.meters[0]?.number !== undefined)
+                draft.correct('Bars are called as in the package', { kind: 'number', number: null });
+            } else if (Number.isInteger(number(called)))
               draft.correct(`The first bar is called ${number(called)}`, {
                 kind: 'number',
                 number: number(called),
