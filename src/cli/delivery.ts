@@ -1,17 +1,17 @@
 import { basename } from 'node:path';
-import type { SoundSketch } from '@/core/analysis';
+import type { MicRelation, SoundSketch } from '@/core/analysis';
 import {
   type HeardFile,
+  isOneSource,
   mayBeMix,
   type MicFact,
-  type MixFact,
   type PairFact,
   pairFact,
   type Relations,
 } from '@/core/findings';
 import { findGaps, findMicGroups, findPairs, readNames } from '@/core/naming';
 import { roundTo } from '@/core/units';
-import { heardAcross, runTask } from '@/engine';
+import { type HeardAcross, heardAcross, runTask } from '@/engine';
 import { printDeliveryFindings } from './findings';
 import { threadPath } from './sound-files';
 
@@ -41,15 +41,7 @@ export async function relationsAmong(
     const found = await relate([leader, ...others].map((f) => f.id));
     others.forEach((other, i) => {
       const r = found[i];
-      if (r)
-        mics.push({
-          other: other.id,
-          leader: leader.id,
-          delaySamples: roundTo(r.delaySamples, 1),
-          polarity: r.polarity,
-          confidence: roundTo(r.confidence, 2),
-          correlation: roundTo(r.correlation, 3),
-        });
+      if (r) mics.push(micFact(leader.id, other.id, r));
     });
   }
   const twins = await runTask(
@@ -57,8 +49,28 @@ export async function relationsAmong(
     { files: files.map((f) => ({ id: f.id, path: paths.get(f.id) ?? f.id, peaksPath: null })), skip: [] },
     { threadPath: threadPath() },
   );
-  return { twins, mics, pairs, mixes: mixesAmong(files, sketches), alikes: [] };
+  const { mixes, together } = acrossAll(files, sketches);
+  for (const [leader, other] of together) {
+    const isKnown = [
+      ...mics,
+      ...pairs.map((p) => ({ leader: p.left, other: p.right })),
+      // One take in two files is no second microphone.
+      ...twins.map((t) => ({ leader: t.a, other: t.b })),
+    ].some((m) => (m.leader === leader && m.other === other) || (m.leader === other && m.other === leader));
+    const [found = null] = isKnown ? [] : await relate([leader, other]);
+    if (found && isOneSource(found)) mics.push(micFact(leader, other, found));
+  }
+  return { twins, mics, pairs, mixes, alikes: [] };
 }
+
+const micFact = (leader: string, other: string, r: MicRelation): MicFact => ({
+  other,
+  leader,
+  delaySamples: roundTo(r.delaySamples, 1),
+  polarity: r.polarity,
+  confidence: roundTo(r.confidence, 2),
+  correlation: roundTo(r.correlation, 3),
+});
 
 /** The delivery as a whole: stereo pairs, files with the same bytes, microphones of one source, takes that come twice, what seems to be missing, and all that is noticed. */
 export async function describeDelivery(
@@ -93,11 +105,11 @@ export async function describeDelivery(
   };
 }
 
-/** Files that may be it, each as a mix of the others. */
-function mixesAmong(
+/** What the sketches say: files that may be it, each as a mix of the others, and those of one channel that rise together. */
+function acrossAll(
   files: readonly HeardFile[],
   sketches: ReadonlyMap<string, SoundSketch>,
-): readonly MixFact[] {
+): Pick<HeardAcross, 'mixes' | 'together'> {
   const parts = files.flatMap(({ id, source: { family } }) => {
     const sketch = sketches.get(id);
     return sketch && family !== 'reference' && family !== 'click'
@@ -107,7 +119,8 @@ function mixesAmong(
   return heardAcross(parts, {
     candidates: files.filter(mayBeMix).map((f) => f.id),
     pairs: [],
-  }).mixes;
+    singles: files.filter((f) => f.channels === 1).map((f) => f.id),
+  });
 }
 
 /** The value met most often; null when none is met twice. */

@@ -1,4 +1,4 @@
-import { likeness, mixFit, type MixPart } from '@/core/analysis';
+import { likeness, mixFit, type MixPart, risesAlike } from '@/core/analysis';
 import type { AlikeFact, MixFact } from '@/core/findings';
 import { type ProgressSink, roundTo } from '@/core/units';
 
@@ -8,6 +8,8 @@ export interface AcrossAsked {
   readonly candidates: readonly string[];
   /** A later arrival and what was there, by id. */
   readonly pairs: readonly (readonly [string, string])[];
+  /** Recordings of one channel that may be microphones of one source, by id. */
+  readonly singles: readonly string[];
 }
 
 /** The same with the sketches on disk. */
@@ -20,6 +22,8 @@ export interface HeardAcross {
   readonly mixes: readonly MixFact[];
   /** Only where both play alike. */
   readonly alikes: readonly AlikeFact[];
+  /** Those whose levels rise together, so that their signals are worth comparing; the most alike first. */
+  readonly together: readonly (readonly [string, string])[];
 }
 
 /** Two recordings may be placed or cut otherwise by so much. */
@@ -29,7 +33,7 @@ const ALIKE_FROM = 0.85;
 /** Compares sketches: who is a mix of the others, which later arrivals play what was there. */
 export function heardAcross(
   files: readonly (MixPart & { readonly id: string })[],
-  { candidates, pairs }: AcrossAsked,
+  { candidates, pairs, singles }: AcrossAsked,
   progress?: ProgressSink,
 ): HeardAcross {
   const byId = new Map(files.map((f) => [f.id, f]));
@@ -66,5 +70,31 @@ export function heardAcross(
         ]
       : [];
   });
-  return { mixes, alikes };
+  return { mixes, alikes, together: risingTogether(files.filter((f) => singles.includes(f.id))) };
+}
+
+/** Microphones of one source rise together from here on; in a room everybody hears everybody, so that each is compared with its nearest only. */
+const TOGETHER_FROM = 0.5;
+const NEAREST = 3;
+
+function risingTogether(
+  files: readonly (MixPart & { readonly id: string })[],
+): readonly (readonly [string, string])[] {
+  const alike = risesAlike(files.map((f) => f.sketch));
+  const found = new Map<string, { readonly pair: readonly [string, string]; readonly value: number }>();
+  files.forEach((file, i) => {
+    const near = files
+      .map((other, k) => ({
+        k,
+        value: k === i || other.startSeconds !== file.startSeconds ? 0 : alike(i, k),
+      }))
+      .filter((o) => o.value >= TOGETHER_FROM)
+      .sort((a, b) => b.value - a.value)
+      .slice(0, NEAREST);
+    for (const { k, value } of near) {
+      const pair = [files[Math.min(i, k)]?.id ?? '', files[Math.max(i, k)]?.id ?? ''] as const;
+      found.set(pair.join(' '), { pair, value });
+    }
+  });
+  return [...found.values()].sort((a, b) => b.value - a.value).map((f) => f.pair);
 }

@@ -26,7 +26,7 @@ export {
   type SoundPiece,
 } from './open-sound';
 export { type ArchiveFault, type UnpackedArchive, type UnpackedFile, unpackArchive } from './unpack-archive';
-export { type AcrossInput, heardAcross } from './heard-across';
+export { type AcrossInput, type HeardAcross, heardAcross } from './heard-across';
 export { pairName, type TwinCandidate } from './find-twins';
 export { type GuideTrack } from './click-file';
 export { splitChannels } from './split-channels';

@@ -97,3 +97,32 @@ it('verify compares with what was received, and says what of it is not in the pa
   ]);
   writeFileSync(kick, own);
 }, 120_000);
+
+it('finds a turned microphone by its signal, whatever the two are called', async () => {
+  const dir = join(folder, 'misread');
+  mkdirSync(dir);
+  const [snare, guitar] = [make('drums', 5, 14), make('plucked', 6, 14)];
+  let low = 0;
+  const under = snare.map((x) => -0.7 * (low += 0.4 * (x - low)));
+  const files: readonly (readonly [string, Float32Array])[] = [
+    ['Crate lid.wav', snare],
+    ['Winter.wav', under],
+    ['Guitar.wav', guitar],
+    ['Bass.wav', make('bass', 7, 14)],
+  ];
+  for (const [name, x] of files) await writeWav(join(dir, name), [x]);
+  const done = fernmoss(['inspect', ...files.map(([name]) => join(dir, name)), '--session', '--json']);
+  const last = (
+    JSON.parse(done.out) as { micRelations?: Record<string, unknown>[]; findings: unknown[] }[]
+  ).at(-1);
+  expect(last?.micRelations).toEqual([
+    expect.objectContaining({
+      file: join(dir, 'Winter.wav'),
+      leader: join(dir, 'Crate lid.wav'),
+      polarity: -1,
+    }),
+  ]);
+  expect(last?.findings).toEqual(
+    expect.arrayContaining([expect.objectContaining({ code: 'mic-polarity', severity: 'check' })]),
+  );
+}, 60_000);

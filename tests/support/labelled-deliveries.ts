@@ -10,9 +10,18 @@ import {
   type SoundSketch,
 } from '@/core/analysis';
 import { NO_METADATA } from '@/core/audio';
-import { collectFindings, type FindingCode, type HeardFile, pairFact, type Relations } from '@/core/findings';
+import {
+  collectFindings,
+  type FindingCode,
+  type HeardFile,
+  isOneSource,
+  mayBeMix,
+  pairFact,
+  type Relations,
+} from '@/core/findings';
 import { findMicGroups, findPairs, readNames } from '@/core/naming';
 import { createRandom, type Random } from '@/core/units';
+import { heardAcross } from '@/engine';
 import { everyNth, make, RATE, scale, type Voice, VOICES } from './labelled';
 
 /** A file of a made delivery: what differs from a plain one, and its sound where that matters. */
@@ -118,11 +127,9 @@ function relationsOf(
         : [];
     }),
   );
-  // As the worker does it: only where a name is silent or something came later.
-  const asked = files.some((f) => f.source.family === 'unknown' || f.settled);
   const sketches = new Map(
     files.flatMap((f): [string, SoundSketch][] => {
-      const x = asked ? samplesOf(f.id) : undefined;
+      const x = samplesOf(f.id);
       return x ? [[f.id, sketchOf(x)]] : [];
     }),
   );
@@ -133,7 +140,7 @@ function relationsOf(
       : [];
   });
   const mixes = parts
-    .filter((p) => files.find((f) => f.id === p.id)?.source.family === 'unknown')
+    .filter((p) => mayBeMix(files.find((f) => f.id === p.id) as HeardFile))
     .flatMap((p) => {
       const fit = mixFit(p, parts);
       return fit ? [{ id: p.id, ...fit }] : [];
@@ -149,6 +156,15 @@ function relationsOf(
           return l ? [{ fresh: f.id, settled: o.id, ...l }] : [];
         }),
     );
+  const { together } = heardAcross(parts, { candidates: [], pairs: [], singles: parts.map((p) => p.id) });
+  for (const [leader, other] of together) {
+    const file = (id: string): HeardFile => files.find((f) => f.id === id) as HeardFile;
+    const isNamed = [...mics, ...pairs.map((p) => ({ leader: p.left, other: p.right }))].some(
+      (m) => [m.leader, m.other].includes(leader) && [m.leader, m.other].includes(other),
+    );
+    const r = isNamed ? null : relation(file(leader), file(other));
+    if (r && isOneSource(r)) mics.push({ leader, other, ...r });
+  }
   return { twins, mics, pairs, mixes, alikes };
 }
 

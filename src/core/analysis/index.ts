@@ -43,7 +43,7 @@ export {
 } from './sketch';
 export { type ClickLikeness, clickLikeness } from './click-like';
 export { type ReverbTail, reverbTail } from './reverb-tail';
-export { type Likeness, likeness } from './same-playing';
+export { type Likeness, likeness, risesAlike } from './same-playing';
 export { type MixFit, mixFit, type MixPart } from './mix-fit';
 export { type HeardFacts, heardFacts } from './heard';
 export { HEARD_KINDS, type HeardAs, heardAs, type HeardKind, type HeardModel, heardOdds } from './heard-as';

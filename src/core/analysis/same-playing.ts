@@ -33,6 +33,29 @@ export function likeness(a: SoundSketch, b: SoundSketch, reachSeconds: number): 
   return correlation === null ? null : { laterSeconds: lag / SKETCH_PER_SECOND, correlation };
 }
 
+/** Microphones of one room are so far apart at most, frames of a sketch. */
+const TOGETHER_FRAMES = 2;
+
+/** How alike the rises of recordings are that begin together, pair by pair: what two microphones of one source have in common. Each is as long as its sketch; 0 where one is silent. */
+export function risesAlike(sketches: readonly SoundSketch[]): (a: number, b: number) => number {
+  const own = sketches.map((sketch) => {
+    const x = rises(sketch);
+    return { x, energy: Math.sqrt(x.reduce((s, v) => s + v * v, 0)) };
+  });
+  return (a, b) => {
+    const [p, q] = [own[a], own[b]];
+    if (!p || !q || p.energy === 0 || q.energy === 0) return 0;
+    let best = 0;
+    for (let lag = -TOGETHER_FRAMES; lag <= TOGETHER_FRAMES; lag++) {
+      let sum = 0;
+      const end = Math.min(p.x.length, q.x.length - lag);
+      for (let i = Math.max(0, -lag); i < end; i++) sum += (p.x[i] as number) * (q.x[i + lag] as number);
+      best = Math.max(best, sum / (p.energy * q.energy));
+    }
+    return best;
+  };
+}
+
 /** Frames by which the rises of `b` come after those of `a`. */
 function bestLag(a: SoundSketch, b: SoundSketch, reach: number): number {
   const fft = new Fft(2 ** Math.ceil(Math.log2(Math.max(4, a.frames + b.frames))));

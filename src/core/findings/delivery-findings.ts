@@ -243,9 +243,14 @@ function pairFindings(pairs: readonly PairFact[]): Finding[] {
   ];
 }
 
-function micFindings(files: readonly HeardFile[], { mics, pairs }: Relations): Finding[] {
+function micFindings(files: readonly HeardFile[], { mics, pairs, twins }: Relations): Finding[] {
   const rates = new Map(files.map((f) => [f.id, f.sampleRateHz]));
-  const sure = mics.filter((m) => m.confidence >= SURE && rates.has(m.leader) && rates.has(m.other));
+  // One take in two files is no second microphone, whatever its polarity: that is said as such.
+  const isTwin = (m: MicFact): boolean =>
+    twins.some((t) => [t.a, t.b].includes(m.leader) && [t.a, t.b].includes(m.other));
+  const sure = mics.filter(
+    (m) => m.confidence >= SURE && rates.has(m.leader) && rates.has(m.other) && !isTwin(m),
+  );
   const figures = (m: MicFact): FindingFile['figures'] => {
     const seconds = m.delaySamples / (rates.get(m.other) as number);
     return {

@@ -59,6 +59,13 @@ export interface MicFact {
   readonly confidence: number;
 }
 
+/** From here on two recordings whose names say nothing of it are held for microphones of one source, and compared by polarity (own). */
+const ONE_SOURCE = 0.7;
+
+/** Whether what was measured between two recordings of other names shows that they pick up one source. */
+export const isOneSource = (relation: { readonly correlation: number } | null): boolean =>
+  relation !== null && Math.abs(relation.correlation) >= ONE_SOURCE;
+
 /** Two recordings whose names say left and right. */
 export interface PairFact {
   readonly left: string;

@@ -7,6 +7,7 @@ export {
   type FindingCode,
   type FindingFile,
   findingKey,
+  isOneSource,
   type AlikeFact,
   type HeardFile,
   type MicFact,

@@ -1,4 +1,5 @@
-import { mayBeMix, pairFact } from '@/core/findings';
+import type { MicRelation } from '@/core/analysis';
+import { isOneSource, mayBeMix, pairFact } from '@/core/findings';
 import { findMicGroups, findPairs, readNames, type SourceFields } from '@/core/naming';
 import { arrivedLater, sourcesOf, type SessionState, soundTracks } from '@/core/session';
 import { roundTo } from '@/core/units';
@@ -13,6 +14,8 @@ type Row = RecordingModel & { sha256: string; peaksSha256: string };
 
 /** Pairs whose sketches are compared in one go: about 20 ms each. */
 const MOST_COMPARED = 3000;
+/** Pairs whose signals are compared although their names do not ask for it: about 0.3 s each for a song. */
+const MOST_BY_SIGNAL = 80;
 
 /** What the recordings of a session have to do with each other: microphones of one source, sides of one, one take twice, a mix of the others, a later arrival that plays what was there. Pairs that were looked at before are not looked at again. */
 export const relate: JobHandler = async (job) => {
@@ -58,11 +61,18 @@ export const relate: JobHandler = async (job) => {
   return {};
 };
 
+const micFacts = (r: MicRelation): RelationFacts => ({
+  delaySamples: roundTo(r.delaySamples, 2),
+  polarity: r.polarity,
+  correlation: roundTo(r.correlation, 4),
+  confidence: roundTo(r.confidence, 3),
+});
+
 /** Looks at pairs of recordings and keeps what it finds. */
 class Look {
   constructor(
     private readonly sessionId: string,
-    private readonly known: ReadonlySet<string>,
+    private readonly known: Set<string>,
     private readonly job: JobContext,
   ) {}
 
@@ -70,6 +80,7 @@ class Look {
     a.sha256 === b.sha256 || this.known.has(`${kind} ${pairName(a.sha256, b.sha256)}`);
 
   private keep(kind: string, a: Row, b: Row, facts: RelationFacts | null): Promise<unknown> {
+    this.known.add(`${kind} ${pairName(a.sha256, b.sha256)}`);
     return RelationModel.upsert({ sessionId: this.sessionId, kind, a: a.sha256, b: b.sha256, facts });
   }
 
@@ -91,18 +102,18 @@ class Look {
       const found = await runTask('relate', { paths: await this.paths([leader, ...fresh]) }, this.task());
       for (const [i, other] of fresh.entries()) {
         const r = found[i] ?? null;
-        await this.keep(
-          'mic',
-          leader,
-          other,
-          r && {
-            delaySamples: roundTo(r.delaySamples, 2),
-            polarity: r.polarity,
-            correlation: roundTo(r.correlation, 4),
-            confidence: roundTo(r.confidence, 3),
-          },
-        );
+        await this.keep('mic', leader, other, r && micFacts(r));
       }
+    }
+  }
+
+  /** Names may be misread: what rises together is compared by its signal, too. Only what is surely one source is kept. */
+  async micsBySignal(pairs: readonly (readonly [Row, Row])[]): Promise<void> {
+    for (const [leader, other] of pairs.slice(0, MOST_BY_SIGNAL)) {
+      const kinds = ['mic', 'pair', 'twin'];
+      if (kinds.some((kind) => this.isKnown(kind, leader, other))) continue;
+      const [r = null] = await runTask('relate', { paths: await this.paths([leader, other]) }, this.task());
+      await this.keep('mic', leader, other, r && isOneSource(r) ? micFacts(r) : null);
     }
   }
 
@@ -160,7 +171,8 @@ class Look {
           .map((b) => [a, b] as const),
       )
       .slice(0, MOST_COMPARED);
-    if (possible.length === 0 && pairs.length === 0) return;
+    const singles = heard.filter((r) => r.channels === 1).map((r) => r.id);
+    if (possible.length === 0 && pairs.length === 0 && singles.length < 2) return;
     const path = await soundPaths(
       heard.map((r) => r.sketchSha256 as string),
       this.job.cancel,
@@ -183,12 +195,14 @@ class Look {
       })),
       candidates: possible,
       pairs: pairs.map(([a, b]) => [a.id, b.id] as const),
+      singles,
     };
     const found = await runTask('across', asked, {
       ...this.task(),
       progress: (share) => this.job.progress(0.8 + 0.2 * share),
     });
     const row = (id: string): Row => rows.find((r) => r.id === id) as Row;
+    await this.micsBySignal(found.together.map(([a, b]) => [row(a), row(b)] as const));
     for (const { id, ...facts } of found.mixes) await this.keep('mix', row(id), row(id), facts);
     for (const [a, b] of pairs) {
       const alike = found.alikes.find((f) => f.fresh === a.id && f.settled === b.id);
