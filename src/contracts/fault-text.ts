@@ -22,6 +22,7 @@ const PAIR_TEXTS: Readonly<Record<string, string>> = {
 /** What happened, what it means, what to do. */
 const TEXTS: Texts = {
   'file.empty': () => 'The file is empty (0 bytes). Ask the sender for it again.',
+  'file.no_recording': () => 'It is no recording.',
   'file.unreadable': () => 'The file could not be read on this machine. Add it again.',
   'file.missing': (f) =>
     `${String(f.path ?? 'A file used in place')} is not there any more. Connect its disk, or look for it at Intake under “In place”.`,

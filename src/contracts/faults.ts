@@ -4,6 +4,7 @@ export const FAULT_CODES = [
   'file.unreadable',
   'file.missing',
   'file.changed',
+  'file.no_recording',
   'sound.unknown',
   'sound.no_format',
   'sound.no_audio',
@@ -78,4 +79,5 @@ export interface Fault {
 
 /** Whether a fault lies in what was sent: doing the same again gives the same. */
 export const liesInFile = ({ code }: Pick<Fault, 'code'>): boolean =>
-  /^(sound|midi|archive)\./.test(code) || ['file.empty', 'decoder.failed', 'decoder.too_long'].includes(code);
+  /^(sound|midi|archive)\./.test(code) ||
+  ['file.empty', 'file.no_recording', 'decoder.failed', 'decoder.too_long'].includes(code);

@@ -62,7 +62,7 @@ export {
   type StyleIssue,
   styleJsonSchema,
 } from './house-style';
-export { asksMore, checkFactsOf, noticedIn, trackFactsOf, uncomparedOf } from './session-facts';
+export { asksMore, checkFactsOf, isRefused, noticedIn, trackFactsOf, uncomparedOf } from './session-facts';
 export { readStyleFile, type StyleFile, type StyleFileIssue, writeStyleFile } from './style-file';
 export { VERSION } from './version';
 export { mapFileSchema } from './map-file';

@@ -10,6 +10,7 @@ import {
   type MapFacts,
   MOST_KEPT_MAPS,
   type Treatment,
+  MOST_NOTES,
 } from '@/core/session';
 import { CLICK_PARTS, CLICK_SOUNDS } from '@/core/time';
 import { uuid } from './uuid';
@@ -37,7 +38,7 @@ export const newSessionSchema = yup
   .object({
     name: text(120).trim().min(1, 'Give the song a name').required('Give the song a name'),
     artist: text(120).trim().default(''),
-    notes: text(4000).trim().default(''),
+    notes: text(MOST_NOTES).trim().default(''),
     project: text(120).trim().default(''),
   })
   .noUnknown();

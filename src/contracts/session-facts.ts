@@ -35,6 +35,10 @@ export function knownRecording(r: RecordingView): KnownRecording | null {
   };
 }
 
+/** Whether a file was to be a recording and could not be taken; what is none of itself (a text, a picture) is not missed. */
+export const isRefused = (r: Pick<RecordingView, 'state' | 'fault'>): boolean =>
+  r.state === 'failed' && r.fault?.code !== 'file.no_recording';
+
 /** What was noticed in a session. */
 export const noticedIn = (view: SessionView): ReturnType<typeof noticed> =>
   noticed(
@@ -76,7 +80,7 @@ export function checkFactsOf(view: SessionView, hits: readonly PlayedHits[] | nu
   const names = new Map(tracksInOrder(view.session).map((t) => [t.recordingId, t.name]));
   const received = new Map(view.recordings.map((r) => [r.id, r.receivedName]));
   return {
-    failedRecordings: view.recordings.filter((r) => r.state === 'failed').length,
+    failedRecordings: view.recordings.filter(isRefused).length,
     arrivingRecordings: view.recordings.filter((r) => r.state === 'waiting' || r.state === 'arriving').length,
     uncompared: uncomparedOf(view),
     grid: gridOf(view, hits),

@@ -57,7 +57,8 @@ function unlikeOthers(files: readonly HeardFile[]): Finding[] {
   if (rate !== null && others.length > 0)
     found.push({
       code: 'rate-differs',
-      severity: 'check',
+      // In a session they are converted, or play as they are by a person's choice: then it is only good to know.
+      severity: others.every((f) => f.recordedHz !== undefined) ? 'note' : 'check',
       remedy: null,
       files: others.map((f) => part(f.id, { rateHz: recordedHz(f), usualHz: rate })),
     });

@@ -171,10 +171,19 @@ function addLevels(file: HeardFile, peakDbfs: number, add: Add): void {
     add('sixteen-in-more', { bits: file.bitDepth });
 }
 
+/** A recording this quiet, whose peaks stand this little out of its level, is a room or a hum that begins and ends where the machine was switched (own). */
+const ROOM_DBFS = -30;
+const ROOM_CREST_DB = 16;
+
+const isEvenNoise = ({ peakDbfs, rmsDbfs }: HeardFile['facts']): boolean =>
+  peakDbfs !== null && rmsDbfs !== null && peakDbfs < ROOM_DBFS && peakDbfs - rmsDbfs < ROOM_CREST_DB;
+
 function addShape({ facts, source, heard }: HeardFile, add: Add): void {
   if (facts.dropouts > 0) add('dropouts', { gaps: facts.dropouts }, facts.dropoutPlaces);
-  if (facts.abruptStartDbfs !== null) add('abrupt-start', { levelDbfs: roundTo(facts.abruptStartDbfs, 1) });
-  if (facts.abruptEndDbfs !== null) add('abrupt-end', { levelDbfs: roundTo(facts.abruptEndDbfs, 1) });
+  if (facts.abruptStartDbfs !== null && !isEvenNoise(facts))
+    add('abrupt-start', { levelDbfs: roundTo(facts.abruptStartDbfs, 1) });
+  if (facts.abruptEndDbfs !== null && !isEvenNoise(facts))
+    add('abrupt-end', { levelDbfs: roundTo(facts.abruptEndDbfs, 1) });
   if (
     BREATH.has(source.family) &&
     heard?.tail &&

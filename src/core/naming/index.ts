@@ -12,6 +12,13 @@ export { type DeliveryGap, findGaps, findMicGroups, type MicGroup, type SourceFi
 export { partsOf } from './words';
 export { findPairs, type StereoPair } from './pairs';
 export { describeReading } from './describe-reading';
-export { isSoundFileName, stripExtension, tokenise, toSafeText } from './tokens';
+export {
+  isOtherFileName,
+  isSoundFileName,
+  isTextFileName,
+  stripExtension,
+  tokenise,
+  toSafeText,
+} from './tokens';
 export { factsInName, type NameFact } from './name-facts';
 export { NO_RENAME, type Rename, renameAll } from './rename';

@@ -13,6 +13,15 @@ export const stripExtension = (name: string): string => name.replace(EXTENSION, 
 /** Whether a file's name is that of a recording, by its extension; what it is shows in its bytes. */
 export const isSoundFileName = (name: string): boolean => EXTENSION.test(name) && !/\.midi?$/i.test(name);
 
+const OTHER =
+  /\.(txt|md|rtf|nfo|log|pdf|docx?|odt|pages|xlsx?|ods|csv|jpe?g|png|gif|heic|webp|tiff?|bmp|svg|json|xml|html?|url|webloc|ini)$/i;
+
+/** Whether a file's name is that of something that lies beside recordings: texts, pictures, tables, links. */
+export const isOtherFileName = (name: string): boolean => OTHER.test(name);
+
+/** Whether such a file is a text that people read. */
+export const isTextFileName = (name: string): boolean => /\.(txt|md|nfo)$/i.test(name);
+
 /** Text fit to show: NFC, control characters and direction overrides gone, spaces single, at most `limit` characters. */
 export function toSafeText(text: string, limit = 200): string {
   const clean = text

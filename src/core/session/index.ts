@@ -17,6 +17,7 @@ export {
   type MapPulse,
   type Marker,
   MOST_KEPT_MAPS,
+  MOST_NOTES,
   NOWHERE,
   ROOT,
   type Send,

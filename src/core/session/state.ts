@@ -303,3 +303,6 @@ export const isTrack = (node: Track | Folder | undefined): node is Track => node
 
 /** Whether a node is a folder. */
 export const isFolder = (node: Track | Folder | undefined): node is Folder => node?.kind === 'folder';
+
+/** Longest notes of a session, characters. */
+export const MOST_NOTES = 4000;

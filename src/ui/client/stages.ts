@@ -1,4 +1,4 @@
-import { type SessionView, uncomparedOf } from '@/contracts';
+import { isRefused, type SessionView, uncomparedOf } from '@/contracts';
 import { tracksInOrder } from '@/core/session';
 import { tracksMeeting } from '@/core/style';
 import { findingsOf } from './findings';
@@ -26,7 +26,7 @@ export function doubtfulTracks(view: SessionView) {
 
 /** The rail's stages for a session. */
 export function stageStates(view: SessionView): StageState[] {
-  const failed = view.recordings.filter((r) => r.state === 'failed').length;
+  const failed = view.recordings.filter(isRefused).length;
   const arriving = view.recordings.filter((r) => r.state === 'waiting' || r.state === 'arriving').length;
   const lost = view.recordings.filter((r) => r.inPlace && r.inPlace.state !== 'there').length;
   const tracks = tracksInOrder(view.session).length;

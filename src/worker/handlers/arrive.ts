@@ -3,7 +3,8 @@ import { readFile, rename, rm } from 'node:fs/promises';
 import type { Transaction } from 'sequelize';
 import type { Fault } from '@/contracts';
 import { NO_METADATA, type SoundMetadata, tempoClaim } from '@/core/audio';
-import { majorityRate, ROOT, type Edit } from '@/core/session';
+import { isOtherFileName, isTextFileName } from '@/core/naming';
+import { majorityRate, MOST_NOTES, ROOT, type Edit } from '@/core/session';
 import { newTrack } from '@/core/style';
 import { MOST_MIDI_BYTES, noteFacts, readMidiSong } from '@/core/time';
 import { Cancelled } from '@/core/units';
@@ -33,7 +34,7 @@ import {
   styleOf,
   uploadPath,
 } from '@/server/services';
-import { blobStore } from '@/server/storage';
+import { blobStore, readRange } from '@/server/storage';
 
 type Inspected = Extract<TaskMap['inspect']['gives'], { ok: true }>['value'];
 type Outcome = { readonly fault?: Fault };
@@ -65,6 +66,11 @@ export const arrive: JobHandler = async (job) => {
   try {
     if (arrival.inPlace && (await lookOf(arrival.path)) === null)
       return await failed(row, { code: 'file.missing', path: arrival.path });
+    if (isOtherFileName(row.receivedName) && !(await beginsAsSound(arrival.path))) {
+      await failed(row, { code: 'file.no_recording', ...(await textIn(row, arrival)) });
+      await release(arrival);
+      return {};
+    }
     const kind = await kindOfFile(arrival.path);
     const outcome =
       kind === 'zip'
@@ -88,6 +94,37 @@ export const arrive: JobHandler = async (job) => {
     throw cause;
   }
 };
+
+/** Files of sound under a wrong name begin so (RFC 9639, RIFF, IFF, RFC 3533). */
+const SOUND_SIGNS: ReadonlySet<string> = new Set(['RIFF', 'RF64', 'FORM', 'fLaC', 'OggS', 'caff']);
+
+const beginsAsSound = async (path: string): Promise<boolean> =>
+  SOUND_SIGNS.has(Buffer.from(await readRange(path, 0, 4)).toString('latin1'));
+
+/** Longer ones are no letter. */
+const MOST_TEXT_BYTES = 64 * 1024;
+
+/** What a text beside the recordings says, to be offered as the session's notes; nothing for others. */
+async function textIn(row: RecordingModel, { path }: Arrival): Promise<{ readonly text?: string }> {
+  if (!isTextFileName(row.receivedName) || Number(row.sizeBytes) > MOST_TEXT_BYTES) return {};
+  const bytes = await readRange(path, 0, MOST_TEXT_BYTES);
+  const text = decodeText(bytes).trim().slice(0, MOST_NOTES);
+  return text === '' ? {} : { text };
+}
+
+/** UTF-8, else the old European encoding; control characters but line ends gone. */
+function decodeText(bytes: Uint8Array): string {
+  let text: string;
+  try {
+    text = new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+  } catch {
+    text = new TextDecoder('windows-1252').decode(bytes);
+  }
+  return text
+    .normalize('NFC')
+    .replace(/\r\n?/g, '\n')
+    .replace(/[^\P{C}\n\t]/gu, '');
+}
 
 /** The received copy of a file is not needed any more; a file used in place is never touched. */
 const release = async ({ path, inPlace = false }: Arrival): Promise<void> =>

@@ -2,7 +2,7 @@
 import { useMemo, useRef, useState, type DragEvent } from 'react';
 import { Dropdown, ProgressBar } from 'react-bootstrap';
 import { useStore } from 'zustand';
-import { uncomparedOf } from '@/contracts';
+import { isRefused, uncomparedOf } from '@/contracts';
 import { type Finding, type FindingCode, questionsToSender } from '@/core/findings';
 import { needless, type NeedlessRecording, takeOutEdits } from '@/core/session';
 import {
@@ -26,6 +26,7 @@ import { InPlaceStrip } from './in-place-strip';
 import { QuestionsDialog } from './questions-dialog';
 import { RecordingPanel } from './recording-panel';
 import { RateChoices } from './rate-choices';
+import { OtherFiles } from './other-files';
 import { marksOf, RecordingRow } from './recording-row';
 import { SaidFacts } from './said-facts';
 import { SongsDialog } from './songs-dialog';
@@ -144,7 +145,7 @@ export function IntakeStage() {
     [view.recordings],
   );
   const isAllThere = uploads.length === 0 && haveArrived(view.recordings);
-  const failed = view.recordings.filter((r) => r.state === 'failed').length;
+  const failed = view.recordings.filter(isRefused).length;
   const ready = view.recordings.filter((r) => r.state === 'ready').length;
   return (
     <section
@@ -259,6 +260,7 @@ export function IntakeStage() {
                 ))}
               </div>
             )}
+            <OtherFiles />
             <table className="fm-table fm-recordings">
               <thead>
                 <tr>
@@ -274,24 +276,26 @@ export function IntakeStage() {
                 </tr>
               </thead>
               <tbody>
-                {view.recordings.map((r) => (
-                  <RecordingRow
-                    key={r.id}
-                    recording={r}
-                    job={
-                      view.jobs.find(
-                        (j) =>
-                          (j.state === 'running' || j.state === 'queued') && j.subject === r.receivedName,
-                      ) ?? null
-                    }
-                    sessionRateHz={view.session.sampleRateHz}
-                    inSession={used.has(r.id)}
-                    marks={marksOf(about.get(r.id) ?? [])}
-                    {...shownName(r.receivedName)}
-                    here={chosen === null && recording?.id === r.id}
-                    {...rowActions}
-                  />
-                ))}
+                {view.recordings
+                  .filter((r) => r.fault?.code !== 'file.no_recording')
+                  .map((r) => (
+                    <RecordingRow
+                      key={r.id}
+                      recording={r}
+                      job={
+                        view.jobs.find(
+                          (j) =>
+                            (j.state === 'running' || j.state === 'queued') && j.subject === r.receivedName,
+                        ) ?? null
+                      }
+                      sessionRateHz={view.session.sampleRateHz}
+                      inSession={used.has(r.id)}
+                      marks={marksOf(about.get(r.id) ?? [])}
+                      {...shownName(r.receivedName)}
+                      here={chosen === null && recording?.id === r.id}
+                      {...rowActions}
+                    />
+                  ))}
               </tbody>
             </table>
           </div>
