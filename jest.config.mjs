@@ -12,7 +12,7 @@ const base = {
     ],
   },
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1', '\\.css$': '<rootDir>/tests/support/empty.ts' },
-  transformIgnorePatterns: ['/node_modules/(?!(@tanstack|tus-js-client|@tus|srvx)/)'],
+  transformIgnorePatterns: ['/node_modules/(?!(@tanstack|tus-js-client|@tus|srvx|any-ascii)/)'],
   modulePathIgnorePatterns: ['<rootDir>/.next/', '<rootDir>/dist/', '<rootDir>/var/'],
 };
 const config = {

@@ -122,11 +122,20 @@ export function projectXml(
         : '';
     })
     .join('\n');
+  // Muted: it is there to be listened for, not to be mixed.
+  const clickId = id();
+  const click = plan.files
+    .filter((f) => f.trackId === null)
+    .map(
+      (f) =>
+        `<Track id="${clickId}" name="${xmlText(f.name)}" contentType="audio" color="${style.colors.click}" comment="made for this package" loaded="true">${channel(id(), { role: 'regular', channels: f.channels, to: mixId, muted: true, pan: 0, gainDb: 0 })}</Track>`,
+    )
+    .join('\n');
   const mix = `<Track id="${id()}" name="Mix bus" contentType="audio" color="${rowColor(style, 'mix-bus', 'Mix bus')}" loaded="true">${channel(mixId, { role: 'master', channels: 2, to: null, muted: false, pan: 0, gainDb: 0 })}</Track>`;
   const duration = plan.lengthFrames / plan.sampleRateHz;
   const lanes = plan.files
     .map((f) => {
-      const own = f.trackId === null ? undefined : trackIds.get(f.trackId);
+      const own = f.trackId === null ? clickId : trackIds.get(f.trackId);
       return own === undefined
         ? ''
         : `<Lanes id="${id()}" track="${own}"><Clips id="${id()}"><Clip time="0" duration="${number(duration)}" contentTimeUnit="seconds" playStart="0" name="${xmlText(f.name)}"><Audio id="${id()}" algorithm="raw" channels="${f.channels}" sampleRate="${plan.sampleRateHz}" duration="${number(duration)}"><File path="${xmlText(f.path.replace(/^data\//, '../'))}" external="true"/></Audio></Clip></Clips></Lanes>`;
@@ -153,6 +162,7 @@ export function projectXml(
 <Transport><Tempo id="${tempoId}" name="Tempo" value="${number(firstTempo)}" unit="bpm" min="1" max="1000"/><TimeSignature id="${meterId}" numerator="${firstMeter.numerator}" denominator="${firstMeter.denominator}"/></Transport>
 <Structure>
 ${structure(ROOT)}
+${click}
 ${buses}
 ${mix}
 </Structure>

@@ -1,4 +1,4 @@
-import { DEFAULT_STYLE, fileNameFor } from './index';
+import { DEFAULT_STYLE, fileNameFor, fileNameWord, packageFolderName } from './index';
 
 const named = (name: string, family: Parameters<typeof fileNameFor>[1]['family'] = 'drums'): string =>
   fileNameFor(DEFAULT_STYLE, { name, family });
@@ -32,4 +32,24 @@ it('is cut to the style’s length, never at a separator', () => {
   expect(fileNameFor({ ...DEFAULT_STYLE, maxFileNameLength: 6 }, { name: 'Kick', family: 'drums' })).toBe(
     'Drums',
   );
+});
+
+// Spellings as ISO 9 (Cyrillic, without its accents), ELOT 743 (Greek), Hepburn (kana), Pinyin and Revised Romanization give them; from memory.
+it.each([
+  ['Голос', 'LdVox_Golos'],
+  ['Κιθάρα 2', 'LdVox_Kithara2'],
+  ['ピアノ', 'LdVox_Piano'],
+  ['鼓', 'LdVox_Gu'],
+  ['Grüße', 'LdVox_Grusse'],
+  ['Žižkov', 'LdVox_Zizkov'],
+  ['हारमोनियम', 'LdVox_Harmoniym'],
+])('a name in any script is spelt out: %s', (name, file) => {
+  const made = fileNameFor({ ...DEFAULT_STYLE, fileJoin: '' }, { name, family: 'lead-vocal' });
+  expect(made).toMatch(/^[A-Za-z0-9_-]+$/);
+  expect(made.replace(DEFAULT_STYLE.fileWords['lead-vocal'], 'LdVox')).toBe(file);
+});
+
+it('a package in any script has a folder of its own', () => {
+  expect(packageFolderName('Воздух', '海 2', 3)).toMatch(/^Vozdukh_Hai-2_v3$/);
+  expect(fileNameWord('…')).toBe('');
 });

@@ -1,7 +1,12 @@
+import anyAscii from 'any-ascii';
 import type { Family } from '../naming';
 import type { HouseStyle } from './house-style';
 
 const RESERVED = /^(con|prn|aux|nul|com[1-9]|lpt[1-9])$/i;
+
+/** A text in Latin letters without accents: names in other scripts are spelt out (any-ascii), so that they do not vanish. */
+const inLatin = (text: string): string =>
+  text.normalize('NFC').replace(/[\p{L}\p{M}\p{N}]+/gu, (word) => anyAscii(word));
 
 /**
  * Base name of a delivered file: family word and name, only `A–Z a–z 0–9 _ -`, never reserved, at most the style's length.
@@ -12,10 +17,7 @@ export function fileNameFor(
   track: { readonly name: string; readonly family: Family },
 ): string {
   const plain = (text: string): string =>
-    text
-      .normalize('NFD')
-      .replace(/\p{M}/gu, '')
-      .replace(/ß/g, 'ss')
+    inLatin(text)
       .replace(/&/g, ' and ')
       .replace(/[^A-Za-z0-9_-]+/g, ' ')
       .trim();
@@ -32,9 +34,7 @@ export function fileNameFor(
 
 /** A text as a word of a file name: letters without accents, digits and hyphens; empty where nothing is left. */
 export const fileNameWord = (text: string): string =>
-  text
-    .normalize('NFD')
-    .replace(/\p{M}/gu, '')
+  inLatin(text)
     .replace(/[^A-Za-z0-9]+/g, '-')
     .replace(/^-+|-+$/g, '')
     .slice(0, 40);
