@@ -2,7 +2,7 @@ import { basename } from 'node:path';
 import type { MicRelation, SoundSketch } from '@/core/analysis';
 import {
   type HeardFile,
-  isOneSource,
+  isTurnedOver,
   mayBeMix,
   type MicFact,
   type PairFact,
@@ -58,7 +58,7 @@ export async function relationsAmong(
       ...twins.map((t) => ({ leader: t.a, other: t.b })),
     ].some((m) => (m.leader === leader && m.other === other) || (m.leader === other && m.other === leader));
     const [found = null] = isKnown ? [] : await relate([leader, other]);
-    if (found && isOneSource(found)) mics.push(micFact(leader, other, found));
+    if (found && isTurnedOver(found)) mics.push(micFact(leader, other, found));
   }
   return { twins, mics, pairs, mixes, alikes: [] };
 }

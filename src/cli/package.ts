@@ -8,6 +8,7 @@ import {
   type PackagePlan,
   type PackageSource,
   planPackage,
+  type ReceivedFile,
   type SessionCheck,
 } from '@/core/delivery';
 import {
@@ -50,7 +51,12 @@ interface Delivery {
   /** Track id → file, as it lies in the folder, and what was found in it. */
   readonly heard: ReadonlyMap<
     string,
-    { readonly file: string; readonly path: string; readonly value: Usable }
+    {
+      readonly file: string;
+      readonly path: string;
+      readonly of: InspectedSound['of'];
+      readonly value: Usable;
+    }
   >;
   readonly notes: DeliveredNotes;
   readonly refused: readonly { readonly name: string; readonly reason: string }[];
@@ -166,11 +172,17 @@ async function readDelivery(
   style: HouseStyle,
 ): Promise<Delivery> {
   const notes = readNoteFiles(folder, style);
-  const heard = new Map<string, { file: string; path: string; value: Usable }>();
+  const heard = new Map<string, { file: string; path: string; of: InspectedSound['of']; value: Usable }>();
   const refused: { name: string; reason: string }[] = [...notes.refused];
-  sounds.forEach(({ file, path, outcome }, i) => {
+  sounds.forEach(({ file, path, of, outcome }, i) => {
     const name = relative(folder, file);
-    if (outcome.ok) heard.set(`t${i + 1}`, { file: name, path, value: outcome.value });
+    if (outcome.ok)
+      heard.set(`t${i + 1}`, {
+        file: name,
+        path,
+        of: { ...of, file: relative(folder, of.file) },
+        value: outcome.value,
+      });
     else refused.push({ name, reason: faultText(outcome.error) });
   });
   const usable = [...heard];
@@ -254,6 +266,22 @@ function apply(session: SessionState, edits: readonly Edit[]): SessionState {
   return outcome.session;
 }
 
+/** How the recording of each track came; channels of one file are called after it. */
+const receivedOf = (heard: Delivery['heard']): Record<string, ReceivedFile> =>
+  Object.fromEntries(
+    [...heard].map(([id, h]) => {
+      const stamp = h.value.metadata.timeReferenceFrames;
+      return [
+        id,
+        {
+          file: h.of.file,
+          channel: h.of.channel,
+          stampSeconds: stamp === null ? null : stamp / h.value.header.sampleRateHz,
+        },
+      ];
+    }),
+  );
+
 /** How the chosen timekeepers lie to the map that is handed over. */
 function gridOf(map: SongMapFile, reading: TempoReading, tracks: readonly TempoTrack[]): GridStretch[] {
   const chosen = new Set(reading.timekeepers.filter((t) => t.chosen).map((t) => t.id));
@@ -319,6 +347,7 @@ async function build(
       session,
       sourcePaths,
       noteSources: delivery.notes.sources,
+      received: receivedOf(heard),
       playedMap: session.map,
       played: null,
       outDir: work,

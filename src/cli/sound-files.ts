@@ -24,6 +24,8 @@ export type InspectOutcome =
 export interface InspectedSound {
   /** The file as given, with the channel behind it where it has more than two. */
   readonly file: string;
+  /** The file as given, and which of its channels this is, from 1; null = all of it. */
+  readonly of: { readonly file: string; readonly channel: number | null };
   /** WAV or AIFF with its samples: the file itself, or a decoded copy that lives as long as the call's work. */
   readonly path: string;
   readonly about: Pick<OpenedSound, 'container' | 'codec' | 'lossy' | 'metadata' | 'complaint'> | null;
@@ -90,6 +92,7 @@ async function inspectOne(
   const unreadable = (): InspectedSound[] => [
     {
       file,
+      of: { file, channel: null },
       path: file,
       about: null,
       sha256: null,
@@ -98,7 +101,8 @@ async function inspectOne(
   ];
   try {
     const opened = await openSound(file, { temporaryPath, threadPath: threadPath(), split: options.split });
-    if (!opened.ok) return [{ file, path: file, about: null, sha256: null, outcome: opened }];
+    if (!opened.ok)
+      return [{ file, of: { file, channel: null }, path: file, about: null, sha256: null, outcome: opened }];
     const { pieces, ...about } = opened.value;
     const sha256 =
       about.made.length > 0 ? await runTask('hash', { path: file }, { threadPath: threadPath() }) : null;
@@ -110,6 +114,7 @@ async function inspectOne(
       );
       return {
         file: pieceName(file, piece),
+        of: { file, channel: piece.channel ? piece.channel.index + 1 : null },
         path: piece.path,
         about,
         // Channels of one file are not the same recording.

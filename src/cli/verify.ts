@@ -62,8 +62,8 @@ const againstReceived = (root: string, folder: string): Promise<ReceivedComparis
   withSounds(soundFiles([folder]), { truePeak: false, listen: false, split: true }, (sounds) =>
     compareWithReceived(
       root,
-      sounds.flatMap(({ file, path, outcome }) =>
-        outcome.ok ? [{ name: relative(folder, file), path }] : [],
+      sounds.flatMap(({ of, path, outcome }) =>
+        outcome.ok ? [{ name: relative(folder, of.file), channel: of.channel, path }] : [],
       ),
     ),
   );

@@ -16,6 +16,7 @@ import {
   type PlannedFile,
   projectMetadataXml,
   projectXml,
+  type ReceivedFile,
   tempoMidi,
   tracksCsv,
 } from '@/core/delivery';
@@ -36,6 +37,8 @@ export interface PackagePart {
   readonly noteSources: Readonly<Record<string, NoteSource>>;
   /** Map of what was played; through it the moments of notes become bars. */
   readonly playedMap: SongMapFile | null;
+  /** Track id → how its recording came. */
+  readonly received: Readonly<Record<string, ReceivedFile>>;
 }
 
 /** Notes of a file. */
@@ -149,7 +152,7 @@ export async function readNotes(
 
 /** Lists and times of one part. */
 function papers(
-  { plan, session }: PackagePart,
+  { plan, session, received }: PackagePart,
   overs: Overs,
   conformed: boolean,
 ): [string, Uint8Array | string][] {
@@ -168,7 +171,7 @@ function papers(
   const at = (name: string): string => `${plan.base}session/${name}`;
   const floatFiles = plan.files.map((f) => f.path).filter((path) => overs[path] !== undefined);
   return [
-    [at('tracks.csv'), tracksCsv(plan, session, overs)],
+    [at('tracks.csv'), tracksCsv(plan, session, { overs, received })],
     [
       at('timing.json'),
       `${JSON.stringify({ schemaVersion: 1, conformed, sampleRateHz, bitDepth, floatFiles, lengthFrames, padFrames, leadInBars, firstBarNumber, anchors, meters, markers, beats })}\n`,

@@ -8,6 +8,8 @@ import { type PackageCheck, sameAudio } from './verify-package';
 /** A received sound: its name as in the folder it came in, and where its samples lie as WAV or AIFF. */
 export interface ReceivedSound {
   readonly name: string;
+  /** Which of the file's channels it is, from 1; null = all of it. */
+  readonly channel: number | null;
   readonly path: string;
 }
 
@@ -27,7 +29,7 @@ export async function compareWithReceived(
 ): Promise<ReceivedComparison> {
   const checks: PackageCheck[] = [];
   const notCompared: string[] = [];
-  const used = new Set<string>();
+  const used = new Set<ReceivedSound>();
   for (const base of ['data/', PLAYED_BASE]) {
     const text = await readFile(join(root, `${base}session/tracks.csv`), 'utf8').catch(() => null);
     if (text === null) continue;
@@ -36,8 +38,11 @@ export async function compareWithReceived(
     const different: string[] = [];
     let count = 0;
     for (const row of rows) {
-      const source = receivedAs(row.sourceFile, received);
-      if (source) used.add(source.name);
+      const source = receivedAs(
+        row.sourceFile,
+        received.filter((r) => r.channel === row.channel),
+      );
+      if (source) used.add(source);
       const reason = isConformed
         ? 'was conformed'
         : source === null
@@ -64,18 +69,25 @@ export async function compareWithReceived(
   return {
     checks,
     notCompared,
-    notInPackage: received.map((r) => r.name).filter((name) => !used.has(name)),
+    notInPackage: received
+      .filter((r) => !used.has(r))
+      .map((r) => (r.channel === null ? r.name : `${r.name}, channel ${r.channel}`)),
   };
 }
 
 /** Rows of recordings in a track list, as files to compare. */
-function tracksOf(text: string): { readonly sourceFile: string; readonly file: PlannedFile }[] {
+function tracksOf(text: string): {
+  readonly sourceFile: string;
+  readonly channel: number | null;
+  readonly file: PlannedFile;
+}[] {
   const [head = [], ...rows] = parseTable(text);
   const cell = (row: readonly string[], name: string): string => row[head.indexOf(name)] ?? '';
   return rows
     .filter((row) => Number(cell(row, 'channels')) > 0)
     .map((row) => ({
       sourceFile: cell(row, 'sourceFile'),
+      channel: cell(row, 'sourceChannel') === '' ? null : Number(cell(row, 'sourceChannel')),
       file: {
         path: cell(row, 'file'),
         trackId: '',

@@ -45,6 +45,8 @@ const DEMUXERS: Partial<Record<FileKind, string>> = {
 /** Kinds that are decoded by ffmpeg; WAV and AIFF only with a codec of their own. */
 export const isDecodable = (kind: FileKind): boolean => DEMUXERS[kind] !== undefined;
 
+/** A stream of AAC without a container begins with a frame of priming, and nothing in it says so (ISO/IEC 14496-3: 1,024 samples a frame). */
+const AAC_PRIMING = 1024;
 const PROBE_MS = 20_000;
 const STILL_MS = 60_000;
 const LONGEST_MS = 30 * 60_000;
@@ -108,6 +110,7 @@ export async function decodeFile(
       '-map',
       '0:a:0',
       '-vn',
+      ...(kind === 'aac' ? ['-af', `atrim=start_sample=${AAC_PRIMING}`] : []),
       '-map_metadata',
       '-1',
       '-fflags',

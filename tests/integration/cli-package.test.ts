@@ -1,6 +1,7 @@
 import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { parseTable } from '@/core/delivery';
 import { fernmoss } from '../support/programs';
 import { make, quantise, type Voice } from '../support/labelled';
 import { writeWav } from '../support/recordings';
@@ -125,4 +126,35 @@ it('finds a turned microphone by its signal, whatever the two are called', async
   expect(last?.findings).toEqual(
     expect.arrayContaining([expect.objectContaining({ code: 'mic-polarity', severity: 'check' })]),
   );
+}, 60_000);
+
+it('the track list names the file a channel lay in, and the time stamp it came with', async () => {
+  const dir = join(folder, 'reel');
+  mkdirSync(dir);
+  const channels = [3, 4, 5, 6].map((k) => quantise(make(k % 2 ? 'drums' : 'plucked', 40 + k, 12), 24));
+  await writeWav(join(dir, 'Reel 7.wav'), channels);
+  const stamped = join(dir, 'Bass.wav');
+  await writeWav(stamped, [make('bass', 9, 12)]);
+  // A broadcast chunk (EBU Tech 3285): the time reference lies 338 bytes into it.
+  const bext = Buffer.alloc(8 + 602);
+  bext.write('bext', 0, 'latin1');
+  bext.writeUInt32LE(602, 4);
+  bext.writeUInt32LE(48_000 * 36, 8 + 338);
+  const own = readFileSync(stamped);
+  const whole = Buffer.concat([own.subarray(0, 12), bext, own.subarray(12)]);
+  whole.writeUInt32LE(whole.length - 8, 4);
+  writeFileSync(stamped, whole);
+  const target = join(folder, 'reel-out');
+  fernmoss(['package', dir, '--out', target]);
+  const [head = [], ...rows] = parseTable(readFileSync(join(target, 'data/session/tracks.csv'), 'utf8'));
+  const cell = (row: readonly string[], name: string): string => row[head.indexOf(name)] ?? '';
+  expect(
+    rows
+      .map((r) => [cell(r, 'sourceFile'), cell(r, 'sourceChannel'), cell(r, 'receivedTimeStampSeconds')])
+      .sort(),
+  ).toEqual([['Bass.wav', '', '36'], ...[1, 2, 3, 4].map((n) => ['Reel 7.wav', `${n}`, ''])]);
+  const done = fernmoss(['verify', target, '--received', dir, '--json']);
+  const value = JSON.parse(done.out) as Verified;
+  expect([done.status, value.notChecked, value.notInPackage]).toEqual([0, [], []]);
+  expect(value.checks.find((c) => c.code === 'audio-content')?.figure).toBe('5 of 5 recordings compared');
 }, 60_000);

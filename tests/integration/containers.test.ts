@@ -5,7 +5,7 @@ import { ZipFile } from 'yazl';
 import type { RecordingView } from '@/contracts';
 import { isTrack } from '@/core/session';
 import { fernmossJson, run } from '../support/programs';
-import { tone, wavBytes, writeWav } from '../support/recordings';
+import { knocks, tone, wavBytes, writeWav } from '../support/recordings';
 import { newSession, settled, soundOf, upload } from '../support/server';
 
 // Files of the containers a delivery may come in, written by ffmpeg (an independent writer); what they hold is known.
@@ -85,6 +85,22 @@ it('takes every container in; what is lossless is the same sample for sample, wh
       2,
     ]);
     expect(Math.abs((r.lengthFrames as number) / (r.sampleRateHz as number) - SECONDS)).toBeLessThan(0.1);
+  }
+});
+
+it('what is lossy begins where it began: a knock is heard at its place within a millisecond', async () => {
+  const id = await newSession('In place');
+  const at = [0.5, 1.25];
+  await writeWav(join(folder, 'knock.wav'), [knocks(at, 2, 900), knocks(at, 2, 900)], { bitDepth: 24 });
+  for (const c of LOSSY)
+    await upload(id, `knock ${c.name}`, readFileSync(make(`knock-${c.name}`, c.args, 'knock.wav')));
+  const { recordings } = await settled(id);
+  for (const r of recordings) {
+    const [heard] = await soundOf(`recordings/${r.id}`, 0, 2 * (r.sampleRateHz ?? 0));
+    const rate = r.sampleRateHz as number;
+    const loud = (heard as Float32Array).findIndex((x) => Math.abs(x) > 0.2);
+    const wanted = knocks(at, 2, 900).findIndex((x) => Math.abs(x) > 0.2) / 48_000;
+    expect([r.receivedName, Math.abs(loud / rate - wanted) < 0.001]).toEqual([r.receivedName, true]);
   }
 });
 
@@ -173,7 +189,7 @@ it('takes archives apart, also archives in archives; what is damaged in them is 
       ['delivery/Low Water/Kick.wav', 'ready'],
       ['delivery/Low Water/Snare.wav', 'ready'],
       ['delivery/Low Water/more/Bass/DI.wav', 'ready'],
-      ['delivery/Low Water/notes.txt', 'sound.unknown'],
+      ['delivery/Low Water/notes.txt', 'file.no_recording'],
       ['hurt/Hat.wav', 'archive.broken'],
       ['hurt/Tom.wav', 'ready'],
     ].sort(),

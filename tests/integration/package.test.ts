@@ -113,6 +113,7 @@ beforeAll(async () => {
     session,
     sourcePaths,
     noteSources: {},
+    received: {},
     playedMap: session.map,
     played: null,
     outDir: folder,
@@ -319,7 +320,9 @@ it('the project file is valid against the schema, with no dangling reference and
   run('xmllint', ['--noout', '--schema', join(CHECKOUT, 'docs/project-subset.xsd'), xml]);
   const count = (path: string): number => Number(run('xmllint', ['--xpath', `count(${path})`, xml]));
   expect(count('//@destination[not(.=//@id)]|//@track[not(.=//@id)]|//@parameter[not(.=//@id)]')).toBe(0);
-  expect(count('//Clip')).toBe(4);
+  // The click is there, muted, with a clip like the others.
+  expect(count('//Clip')).toBe(5);
+  expect(count('//Track[@comment="made for this package"]/Channel/Mute[@value="true"]')).toBe(1);
   const sums = session.busOrder.filter((id) => session.buses[id]?.kind === 'sum').length;
   const drums = soundTracks(session).filter((t) => t.family === 'drums').length;
   expect(count('//Track[@contentType="tracks"]/Channel[@role="submix"]')).toBe(sums);

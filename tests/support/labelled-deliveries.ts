@@ -14,7 +14,7 @@ import {
   collectFindings,
   type FindingCode,
   type HeardFile,
-  isOneSource,
+  isTurnedOver,
   mayBeMix,
   pairFact,
   type Relations,
@@ -163,7 +163,7 @@ function relationsOf(
       (m) => [m.leader, m.other].includes(leader) && [m.leader, m.other].includes(other),
     );
     const r = isNamed ? null : relation(file(leader), file(other));
-    if (r && isOneSource(r)) mics.push({ leader, other, ...r });
+    if (r && isTurnedOver(r)) mics.push({ leader, other, ...r });
   }
   return { twins, mics, pairs, mixes, alikes };
 }

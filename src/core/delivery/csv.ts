@@ -38,8 +38,29 @@ const sendsText = (session: SessionState, { sends }: Track): string =>
     )
     .join('; ');
 
-/** The track list: order, name, file, source, routing, colour, level, pan, mute, channels, offset and polarity against what was received, the side a mono file was made from. Files of notes stand last, with no channels. */
-export function tracksCsv(plan: PackagePlan, session: SessionState, overs: Overs = {}): string {
+/** How a recording came. */
+export interface ReceivedFile {
+  /** The file as it was sent. */
+  readonly file: string;
+  /** Which of its channels, from 1; null = all of it. */
+  readonly channel: number | null;
+  /** Its own time stamp, s from midnight; null = none. */
+  readonly stampSeconds: number | null;
+}
+
+/** What the track list says beside the plan. */
+export interface TracksCsvFacts {
+  readonly overs?: Overs;
+  /** By track. */
+  readonly received?: Readonly<Record<string, ReceivedFile>>;
+}
+
+/** The track list: order, name, file, source, routing, colour, level, pan, mute, channels, offset and polarity against what was received, the side a mono file was made from, the channel of the file as it came, its time stamp. Files of notes stand last, with no channels. */
+export function tracksCsv(
+  plan: PackagePlan,
+  session: SessionState,
+  { overs = {}, received = {} }: TracksCsvFacts = {},
+): string {
   const head = [
     'order',
     'name',
@@ -60,17 +81,20 @@ export function tracksCsv(plan: PackagePlan, session: SessionState, overs: Overs
     'monoFrom',
     'bitDepth',
     'samplesAboveFullScale',
+    'sourceChannel',
+    'receivedTimeStampSeconds',
   ];
   const rows = plan.files.flatMap((file, i) => {
     const track = file.trackId === null ? undefined : session.nodes[file.trackId];
     if (!isTrack(track)) return [];
     const { folder, bus } = routingOf(session, track.id);
+    const came = received[track.id];
     return [
       [
         i + 1,
         track.name,
         file.path,
-        track.receivedName,
+        came?.file ?? track.receivedName,
         folder,
         bus,
         track.family,
@@ -86,6 +110,8 @@ export function tracksCsv(plan: PackagePlan, session: SessionState, overs: Overs
         track.monoFrom ?? '',
         overs[file.path] === undefined ? plan.bitDepth : '32 float',
         overs[file.path] ?? 0,
+        came?.channel ?? '',
+        came?.stampSeconds == null ? '' : roundTo(came.stampSeconds, 6),
       ],
     ];
   });
@@ -108,6 +134,8 @@ export function tracksCsv(plan: PackagePlan, session: SessionState, overs: Overs
         track.muted,
         sendsText(session, track),
         0,
+        '',
+        '',
         '',
         '',
         '',

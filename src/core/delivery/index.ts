@@ -11,7 +11,7 @@ export {
 export { firstBarNumber, numbered, numberedMap } from './bar-numbers';
 export { notesBefore, notesMidi } from './notes-midi';
 export { tempoMidi } from './tempo-midi';
-export { markersCsv, parseTable, tracksCsv } from './csv';
+export { markersCsv, parseTable, type ReceivedFile, tracksCsv } from './csv';
 export { projectXml, projectMetadataXml } from './project-xml';
 export { coverNote, type CoverNoteFacts } from './cover-note';
 export { BAG_DECLARATION, bagInfo, manifestText, parseManifest } from './bag';

@@ -59,12 +59,12 @@ export interface MicFact {
   readonly confidence: number;
 }
 
-/** From here on two recordings whose names say nothing of it are held for microphones of one source, and compared by polarity (own). */
+/** From here on two recordings whose names say nothing of it are held for microphones of one source (own). */
 const ONE_SOURCE = 0.7;
 
-/** Whether what was measured between two recordings of other names shows that they pick up one source. */
-export const isOneSource = (relation: { readonly correlation: number } | null): boolean =>
-  relation !== null && Math.abs(relation.correlation) >= ONE_SOURCE;
+/** Whether what was measured between two recordings of other names shows that they pick up one source, one of them turned over. Alike ones without that are of no consequence, and could play in unison. */
+export const isTurnedOver = (relation: Pick<MicFact, 'correlation' | 'polarity'> | null): boolean =>
+  relation !== null && relation.polarity === -1 && Math.abs(relation.correlation) >= ONE_SOURCE;
 
 /** Two recordings whose names say left and right. */
 export interface PairFact {

@@ -7,7 +7,7 @@ export {
   type FindingCode,
   type FindingFile,
   findingKey,
-  isOneSource,
+  isTurnedOver,
   type AlikeFact,
   type HeardFile,
   type MicFact,

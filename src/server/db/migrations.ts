@@ -529,4 +529,10 @@ export const MIGRATIONS: readonly Migration[] = [
     up: (q) => q.run('alter table jobs add column attempts integer not null default 0'),
     down: (q) => q.run('alter table jobs drop column attempts'),
   },
+  {
+    name: '0014-file-of-a-channel',
+    // A channel of a file has a name of its own; which file it lay in is told to the mixer, too.
+    up: (q) => q.run('alter table recordings add column file_name text'),
+    down: (q) => q.run('alter table recordings drop column file_name'),
+  },
 ];

@@ -73,6 +73,8 @@ export class RecordingModel extends Model<
   declare lossy: CreationOptional<boolean>;
   /** Its place among the channels of the file, from 0; null = the whole file. */
   declare channelIndex: CreationOptional<number | null>;
+  /** The file as it came, where this is one of its channels. */
+  declare fileName: CreationOptional<string | null>;
   declare metadata: CreationOptional<Json>;
   /** Where it lay on this machine when it was taken in without copying; null = it was sent. */
   declare sourcePath: CreationOptional<string | null>;
@@ -404,6 +406,7 @@ export function initModels(sequelize: Sequelize): void {
       codec: str,
       lossy: { type: DataTypes.BOOLEAN, defaultValue: false },
       channelIndex: int,
+      fileName: { type: DataTypes.TEXT },
       metadata: DataTypes.JSONB,
       sourcePath: str,
       sampleRateHz: int,

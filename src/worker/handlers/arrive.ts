@@ -235,6 +235,7 @@ async function record(
       codec: opened.codec,
       lossy: opened.lossy,
       channelIndex: piece.channel?.index ?? null,
+      fileName: piece.channel ? row.receivedName : null,
       metadata: opened.metadata,
       sampleRateHz: header.sampleRateHz,
       channels: header.channels,

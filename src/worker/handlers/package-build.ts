@@ -1,3 +1,4 @@
+import type { SoundMetadata } from '@/core/audio';
 import { mkdir, rm } from 'node:fs/promises';
 import { checkFactsOf, type Fault, faultText, type PackageContents, VERSION } from '@/contracts';
 import {
@@ -7,6 +8,7 @@ import {
   planPackage,
   type PackageSource,
   PLAYED_BASE,
+  type ReceivedFile,
 } from '@/core/delivery';
 import { asConformed, conformedFacts } from '@/core/conform';
 import {
@@ -83,6 +85,7 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
         session,
         sourcePaths: await pathsFor(blobs),
         ...(await notesOf(loaded.session, recordings)),
+        received: receivedOf(loaded.session, recordings),
         outDir,
         played,
         style,
@@ -277,6 +280,32 @@ const pathsFor = async (blobs: Readonly<Record<string, string>>): Promise<Record
   return Object.fromEntries(Object.entries(blobs).map(([trackId, sha]) => [trackId, pathOf(sha)]));
 };
 
+/** How the recording of each track came. */
+function receivedOf(
+  session: SessionState,
+  recordings: readonly RecordingModel[],
+): Readonly<Record<string, ReceivedFile>> {
+  const byId = new Map(recordings.map((r) => [r.id, r]));
+  return Object.fromEntries(
+    soundTracks(session).flatMap((track) => {
+      const r = byId.get(track.recordingId);
+      const stamp = (r?.metadata as SoundMetadata | null)?.timeReferenceFrames ?? null;
+      return r
+        ? [
+            [
+              track.id,
+              {
+                file: r.fileName ?? r.receivedName,
+                channel: r.fileName === null || r.channelIndex === null ? null : r.channelIndex + 1,
+                stampSeconds: stamp === null || r.sampleRateHz === null ? null : stamp / r.sampleRateHz,
+              },
+            ],
+          ]
+        : [];
+    }),
+  );
+}
+
 /** Files of the notes of a session, and the map they were played to. */
 async function notesOf(
   session: SessionState,
@@ -309,5 +338,6 @@ async function playedPart(
     session,
     sourcePaths: await pathsFor(blobs),
     ...(await notesOf(session, recordings)),
+    received: receivedOf(session, recordings),
   };
 }

@@ -1,5 +1,5 @@
 import type { MicRelation } from '@/core/analysis';
-import { isOneSource, mayBeMix, pairFact } from '@/core/findings';
+import { isTurnedOver, mayBeMix, pairFact } from '@/core/findings';
 import { findMicGroups, findPairs, readNames, type SourceFields } from '@/core/naming';
 import { arrivedLater, sourcesOf, type SessionState, soundTracks } from '@/core/session';
 import { roundTo } from '@/core/units';
@@ -113,7 +113,7 @@ class Look {
       const kinds = ['mic', 'pair', 'twin'];
       if (kinds.some((kind) => this.isKnown(kind, leader, other))) continue;
       const [r = null] = await runTask('relate', { paths: await this.paths([leader, other]) }, this.task());
-      await this.keep('mic', leader, other, r && isOneSource(r) ? micFacts(r) : null);
+      await this.keep('mic', leader, other, r && isTurnedOver(r) ? micFacts(r) : null);
     }
   }
 
