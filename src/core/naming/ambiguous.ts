@@ -1,4 +1,4 @@
-import type { Evidence, Family } from './reading';
+import type { Evidence, Family, Position } from './reading';
 import { type Meaning, SIDES, WORDS } from './words';
 
 /** What the other names of the delivery say. */
@@ -241,6 +241,11 @@ const RESOLVERS: Readonly<Record<string, Resolver>> = {
     (p.neighbourFamilies.has('brass') || hasNeighbour(p, /\bts\b/))
       ? as(p, { family: 'winds', part: 'saxophone', sure: 0.65 }, 'AS alone beside horns: alto sax')
       : null,
+  st: (p) => kitLetter(p, 'snare', 'top', /^(\d+ )?s[bnu]( \d+)?$/),
+  sb: (p) => kitLetter(p, 'snare', 'bottom', /^(\d+ )?s[tn]( \d+)?$/),
+  ki: (p) => kitLetter(p, 'kick', 'in', /^(\d+ )?ko( \d+)?$/),
+  ko: (p) => kitLetter(p, 'kick', 'out', /^(\d+ )?ki( \d+)?$/),
+  tf: (p) => kitLetter(p, 'tom', 'floor', /^(\d+ )?(t [12]|tr|th|rt)( \d+)?$/),
   bus: (p) => as(p, null, 'a sum of several sources'),
   stem: (p) => as(p, null, 'a sum of several sources'),
   k: (p) =>
@@ -256,6 +261,15 @@ const isOrchestra = (p: Place): boolean =>
 /** “in A”, “in Bb” after an instrument that is tuned so. */
 const tuningAfter = (p: Place): number =>
   p.after === 'in' && /^[a-h](s|b|#|es|is)?$/.test(p.words[p.at + 2] ?? '') ? 3 : 1;
+
+/** A letter for a drum and one for its place: surer where the delivery writes the drum's other places so, too; among other things than drums it is nothing. */
+function kitLetter(p: Place, part: string, position: Position, companion: RegExp): Resolved | null {
+  const isAlone = p.nameFamilies.size === 0 && p.words.filter((w) => !isNumber(w)).length === 1;
+  if (!isAlone || !p.kit) return null;
+  const sure = hasNeighbour(p, companion) ? 0.8 : 0.6;
+  const text = p.words[p.at]?.toUpperCase() ?? '';
+  return as(p, { family: 'drums', part, position, sure }, `${text} among drums: ${part} ${position}`);
+}
 
 /** Voices and saxophones share their ranges' names. */
 function saxOf(p: Place, range: string): Resolved | null {

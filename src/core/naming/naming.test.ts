@@ -192,3 +192,55 @@ it('words that every object inherits are words like others', () => {
   expect(kick).toMatchObject({ family: 'drums', part: 'kick', side: null, position: null, role: null });
   expect(alone).toMatchObject({ family: 'unknown', side: null, role: null });
 });
+
+describe('what a delivery writes short', () => {
+  const read = (...names: string[]) =>
+    readNames(names).map((r) =>
+      [r.family, r.part, r.position, r.side, r.number].map((x) => x ?? '').join(' '),
+    );
+
+  it('rate, depth, tempo and key are no numbers of an instrument', () => {
+    for (const name of [
+      'Kick 48k 24b',
+      'Kick_24bit_48kHz',
+      'Kick 16-44',
+      'Kick 44.1',
+      'Kick 44k1',
+      'Kick 24-bit 96 kHz',
+      'Kick 12 bpm120'.replace('12 ', ''),
+      'Kick F#m',
+      'Kick Bb minor 104.5bpm',
+    ])
+      expect([name, read(name)[0]?.trimEnd()]).toEqual([name, 'drums kick']);
+    // A number beside them still is one.
+    expect(read('Tom 2 24bit 48k', 'Tom 1 24bit 48k')).toEqual(['drums tom   2', 'drums tom   1']);
+    // What is nothing but a claim is no empty name.
+    expect(readNames(['48k.wav', '24bit.wav']).map((r) => r.family)).toEqual(['unknown', 'unknown']);
+  });
+
+  it('a letter behind a drum is the place of its microphone', () => {
+    expect(read('SD t', 'SD b', 'BD i', 'BD o')).toEqual([
+      'drums snare top  ',
+      'drums snare bottom  ',
+      'drums kick in  ',
+      'drums kick out  ',
+    ]);
+    expect(read('BD', 'ST', 'SB', 'HH')).toEqual([
+      'drums kick   ',
+      'drums snare top  ',
+      'drums snare bottom  ',
+      'drums hihat   ',
+    ]);
+    // Without its companion it is doubtful, among other things nothing.
+    expect(readNames(['Kick', 'HH', 'SB']).at(-1)?.confidence).toBeLessThan(0.7);
+    expect(readNames(['Violin 1', 'Viola', 'ST']).at(-1)?.family).toBe('unknown');
+  });
+
+  it('a word of the song’s title is no instrument', () => {
+    const song = ['Kick', 'Bass', 'Vox', 'Organ'].map((n) => `Guitar Weather - ${n}`);
+    expect(read(...song).map((r) => r.split(' ')[1])).toEqual(['kick', 'electric-bass', 'vocal', 'organ']);
+    // Words of the trade alone are no title, and neither is what leaves nothing behind.
+    expect(read('Vox Harm 1', 'Vox Harm 2', 'Vox Harm 3', 'Vox Harm 4')[0]).toContain('vocal vocal');
+    expect(read('Choir Night 1', 'Choir Night 2', 'Choir Night 3', 'Choir Night 4')[0]).toContain('choir');
+  });
+});

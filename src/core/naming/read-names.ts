@@ -58,8 +58,30 @@ type OwnWords = ReadonlyMap<string, OwnWord>;
 function wordsOf(names: readonly string[], own: OwnWords, junk: readonly string[]): Token[][] {
   const phrases = junk.map((j) => j.split(' '));
   const all = names.map((name) => withoutJunk(tokenise(name), phrases).flatMap((t) => splitGlued(t, own)));
-  const shared = sharedPrefixLength(all, (word) => WORDS.has(word) || own.has(word) || /^\d+$/.test(word));
+  const says = (word: string): boolean => WORDS.has(word) || own.has(word);
+  const shared = Math.max(
+    sharedPrefixLength(all, (word) => says(word) || /^\d+$/.test(word)),
+    titleLength(all, says, (word) => isKnown(word, own)),
+  );
   return all.map((t) => t.slice(shared));
+}
+
+/** Of so many names a title is told, and in this share of what stands behind it an instrument must be named. */
+const LEAST_TITLED = 4;
+const NAMED_SHARE = 0.8;
+
+/** Words all names begin with that are the song's title though an instrument is among them (“Guitar Weather – Bass”): a word that is none, and instruments behind it. */
+function titleLength(
+  names: readonly (readonly Token[])[],
+  says: (word: string) => boolean,
+  known: (word: string) => boolean,
+): number {
+  if (names.length < LEAST_TITLED) return 0;
+  const length = sharedPrefixLength(names, () => false);
+  const title = names[0]?.slice(0, length) ?? [];
+  if (!title.some((t) => !known(t.text) && /^\p{L}{3,}$/u.test(t.text))) return 0;
+  const named = names.filter((n) => n.slice(length).some((t) => says(t.text))).length;
+  return named >= NAMED_SHARE * names.length ? length : 0;
 }
 
 function withoutJunk(tokens: Token[], phrases: readonly (readonly string[])[]): Token[] {
@@ -294,7 +316,7 @@ function conclude(
   const used = new Set<number>();
   const { main, doubt } = chooseSource(hits, headings, evidence);
   for (const h of hits) for (let k = h.start; k < h.start + h.length; k++) used.add(k);
-  const rest = readRest(tokens, used, main !== null, evidence);
+  const rest = readRest(tokens, used, main, evidence);
   if (!main && evidence.some((e) => e.means === TREATMENT)) {
     evidence.push({ kind: 'rule', text: input, means: 'a treatment without its source: an effect' });
     return {
@@ -482,17 +504,29 @@ const MICROPHONE_TYPES = new Set([
   47, 49, 57, 58, 67, 84, 87, 103, 121, 160, 184, 414, 421, 441, 545, 609, 906,
 ]);
 
+/** One letter behind a drum says where its microphone stands (common practice, no source). */
+const PLACE_LETTERS: ReadonlyMap<string, Position> = new Map([
+  ['snare t', 'top'],
+  ['snare b', 'bottom'],
+  ['snare u', 'bottom'],
+  ['kick i', 'in'],
+  ['kick o', 'out'],
+]);
+
 /** Sides, places, numbers and takes among the words that name no source. */
 function readRest(
   tokens: readonly Token[],
   used: ReadonlySet<number>,
-  named: boolean,
+  main: Hit | null,
   evidence: Evidence[],
 ): Rest {
   const rest: Rest = { role: null, position: null, side: null, number: null, take: null, unknown: 0 };
   const lastUsed = Math.max(-1, ...used);
   const firstUsed = used.size ? Math.min(...used) : tokens.length;
   const word = (i: number): string => tokens[i]?.text ?? '';
+  const named = main !== null;
+  const part = main?.meaning.part ?? null;
+  const placeLetter = (text: string): Position | null => PLACE_LETTERS.get(`${part} ${text}`) ?? null;
   for (let i = 0; i < tokens.length; i++) {
     if (used.has(i)) continue;
     const text = word(i);
@@ -504,7 +538,10 @@ function readRest(
       i++;
     } else if (text === 'v' && /^\d+$/.test(word(i + 1))) i++;
     else if (['ch', 'chan', 'channel'].includes(text) && /^\d+$/.test(word(i + 1))) i++;
-    else if (named && SIDES[text]) {
+    else if (placeLetter(text)) {
+      rest.position ??= placeLetter(text);
+      evidence.push({ kind: 'rule', text, means: `${text.toUpperCase()} after ${part}: ${rest.position}` });
+    } else if (named && SIDES[text]) {
       rest.side = SIDES[text] as Side;
       evidence.push({ kind: 'word', text, means: `${rest.side} side` });
     } else if (named && POSITIONS[text]) {

@@ -32,9 +32,26 @@ export function toSafeText(text: string, limit = 200): string {
   return Array.from(clean).slice(0, limit).join('');
 }
 
+/** Rate, depth, tempo and key as senders write them into names: claims about the file or the song, no numbers of instruments (common practice, no source). */
+const CLAIMS: readonly RegExp[] = [
+  /(?<![\p{L}\d.])(?:16|24|32)[-/ ](?:44|48|88|96|192)(?:[.,]1|[.,]2)?k?(?:hz)?(?![\p{L}\d])/giu,
+  /(?<![\p{L}\d.])(?:44[.,]?1|48|88[.,]?2|96|176[.,]?4|192) ?k(?:hz)?(?![\p{L}\d])/giu,
+  /(?<![\p{L}\d.])(?:44|88|176)k[124](?:hz)?(?![\p{L}\d])|(?<![\d.])(?:44[.,]1|88[.,]2|176[.,]4)(?![\p{L}\d])/giu,
+  /(?<![\p{L}\d.])(?:44100|48000|88200|96000|176400|192000) ?(?:hz)?(?![\p{L}\d])/giu,
+  /(?<![\p{L}\d.])(?:16|24|32) ?-?b(?:its?)?(?![\p{L}\d])/giu,
+  /(?<![\p{L}\d.])\d{2,3}(?:[.,]\d{1,3})? ?bpm(?!\p{L})|(?<!\p{L})bpm ?\d{2,3}(?:[.,]\d{1,3})?(?!\d)/giu,
+  /(?<![\p{L}\d#])[A-G][#♯b♭]?(?:m| ?min| ?minor| ?maj| ?major)(?![\p{L}\d])/gu,
+];
+
+const withoutClaims = (text: string): string => {
+  // Underscores are spaces to these; what is nothing but a claim stays, so that no name is empty.
+  const plain = CLAIMS.reduce((rest, claim) => rest.replace(claim, ' '), text.replace(/_/g, ' '));
+  return /[\p{L}\p{N}]/u.test(plain) ? plain : text;
+};
+
 /** Splits at separators, at camelCase and between letters and digits; marks on letters are dropped for comparing. */
 export function tokenise(name: string): Token[] {
-  const spaced = toSafeText(stripExtension(name.split(/[\\/]/).at(-1) ?? ''))
+  const spaced = withoutClaims(toSafeText(stripExtension(name.split(/[\\/]/).at(-1) ?? '')))
     .replace(/([a-zà-ÿ])([A-ZÀ-Þ])/g, '$1 $2')
     .replace(/([A-Z]+)([A-Z][a-z]{2,})/g, '$1 $2')
     .replace(/(\p{L})(\d)/gu, '$1 $2')
