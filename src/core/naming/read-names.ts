@@ -513,6 +513,9 @@ const PLACE_LETTERS: ReadonlyMap<string, Position> = new Map([
   ['kick o', 'out'],
 ]);
 
+const placeLetter = (main: Hit | null, text: string): Position | null =>
+  (main && PLACE_LETTERS.get(`${main.meaning.part} ${text}`)) ?? null;
+
 /** Sides, places, numbers and takes among the words that name no source. */
 function readRest(
   tokens: readonly Token[],
@@ -525,8 +528,6 @@ function readRest(
   const firstUsed = used.size ? Math.min(...used) : tokens.length;
   const word = (i: number): string => tokens[i]?.text ?? '';
   const named = main !== null;
-  const part = main?.meaning.part ?? null;
-  const placeLetter = (text: string): Position | null => PLACE_LETTERS.get(`${part} ${text}`) ?? null;
   for (let i = 0; i < tokens.length; i++) {
     if (used.has(i)) continue;
     const text = word(i);
@@ -538,9 +539,9 @@ function readRest(
       i++;
     } else if (text === 'v' && /^\d+$/.test(word(i + 1))) i++;
     else if (['ch', 'chan', 'channel'].includes(text) && /^\d+$/.test(word(i + 1))) i++;
-    else if (placeLetter(text)) {
-      rest.position ??= placeLetter(text);
-      evidence.push({ kind: 'rule', text, means: `${text.toUpperCase()} after ${part}: ${rest.position}` });
+    else if (placeLetter(main, text)) {
+      rest.position ??= placeLetter(main, text);
+      evidence.push({ kind: 'rule', text, means: `${text.toUpperCase()}: position ${rest.position}` });
     } else if (named && SIDES[text]) {
       rest.side = SIDES[text] as Side;
       evidence.push({ kind: 'word', text, means: `${rest.side} side` });
