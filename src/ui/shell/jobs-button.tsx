@@ -26,7 +26,8 @@ export function JobsButton() {
   const store = useSessionStore();
   const jobs = useSession((s) => s.view.jobs);
   const open = jobs.filter((j) => j.state === 'running' || j.state === 'queued');
-  const failed = jobs.filter((j) => j.state === 'failed').slice(0, 5);
+  // That no tempo was found is said at Tempo, and was perhaps not even asked for.
+  const failed = jobs.filter((j) => j.state === 'failed' && !j.fault?.code.startsWith('tempo.')).slice(0, 5);
   const batch = useBatch(open);
   if (open.length === 0 && failed.length === 0) return null;
   return (

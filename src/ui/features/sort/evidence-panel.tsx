@@ -88,7 +88,7 @@ export function EvidencePanel({ proposal }: { readonly proposal: SortProposal })
 }
 
 /** Always among the choices: a digit each. */
-const USUAL: readonly Family[] = ['drums', 'guitars', 'keys', 'lead-vocal', 'reference', 'percussion'];
+const USUAL: readonly Family[] = ['guitars', 'drums', 'keys', 'lead-vocal', 'reference', 'percussion'];
 const MOST_CHOICES = 9;
 
 /** Families the digits choose: the proposed, those it may be by ear, the commonest. */
