@@ -65,7 +65,13 @@ export async function startCluster(dataDir, { dir = clusterDir(dataDir), dumpFil
     const started = start();
     if (started.status === 0) {
       const server = serverAt(dataDir, port, version);
-      ensureDatabase(server, dumpFile);
+      try {
+        ensureDatabase(server, dumpFile);
+      } catch (error) {
+        // Nobody else would stop it.
+        control(['-m', 'fast', '-w', '-t', '20', 'stop']);
+        throw error;
+      }
       const watch = keepUp(dir, () => start().status === 0);
       return {
         server,

@@ -1,3 +1,5 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { tone, knocks, wavBytes } from '../support/recordings';
 import { call, newSession, settled, until, upload, viewOf } from '../support/server';
 import type { Edit } from '@/core/session';
@@ -72,3 +74,30 @@ it('the tempo is looked for by itself once the tracks are sorted, and only once'
   await edit(id, 'Again', sort);
   expect((await settled(id)).jobs.filter((j) => j.kind === 'tempo.detect')).toHaveLength(1);
 });
+
+it('the cover note says why a recording is absent: no sound in it; and that a text became the notes', async () => {
+  const id = await newSession('Absent');
+  await upload(id, 'Kick.wav', await wavBytes([tone(60, 1)]));
+  await upload(id, 'Spare.wav', await wavBytes([new Float32Array(48_000)]));
+  await upload(id, 'letter.txt', Buffer.from('Please keep the hiss.'));
+  const view = await settled(id);
+  const spare = tracksInOrder(view.session).find((t) => t.receivedName === 'Spare.wav');
+  expect(
+    await edit(id, 'Tidy up', [
+      { kind: 'track.remove', id: spare?.id ?? '' },
+      { kind: 'session.describe', notes: 'Please keep the hiss.' },
+    ]),
+  ).toBe(200);
+  expect((await call(`/api/sessions/${id}/handovers`, 'POST', {})).status).toBe(200);
+  const done = await until(
+    async () => (await viewOf(id)).handovers.find((h) => h.state === 'done'),
+    'the package',
+    60_000,
+  );
+  const folder = join(process.env.FERNMOSS_DATA ?? '', 'packages', id);
+  const note = readdirSync(folder, { recursive: true }).find((f) => String(f).endsWith('cover-note.html'));
+  const text = readFileSync(join(folder, String(note)), 'utf8');
+  expect(done.number).toBe(1);
+  expect(text).toContain('<code>Spare.wav</code>: there is no sound in it; taken out.');
+  expect(text).toContain('<code>letter.txt</code>: a text; it stands above, as the notes.');
+}, 90_000);

@@ -34,7 +34,7 @@ export const framesBefore = (session: SessionState): number =>
   Math.max(0, ...soundTracks(session).map((t) => -t.startFrames));
 
 /** What people call the first bar: what somebody set, else its number in a program where tick 0 of the package is bar 1. */
-export const firstBarNumber = (session: SessionState, style: Pick<HouseStyle, 'leadInBars'>): number =>
+const firstBarNumber = (session: SessionState, style: Pick<HouseStyle, 'leadInBars'>): number =>
   session.map?.meters[0]?.number ?? leadInBars(session, style) + 1;
 
 /** The map of a session with its bars called as in the package; null without one. `shown`: another version of the session (as conformed) that is shown with the same numbers. */
@@ -48,5 +48,5 @@ export function numberedMap(
 }
 
 /** Meters whose first bar is called by a number. */
-export const numbered = (meters: readonly Meter[], number: number): readonly Meter[] =>
+const numbered = (meters: readonly Meter[], number: number): readonly Meter[] =>
   meters.map((m, i) => (i === 0 ? { ...m, number: number + m.bar - 1 } : m));

@@ -12,6 +12,7 @@ import { asConformed } from '../conform';
 import { type Meter, type MidiRead, readMidi } from '../time';
 import { createRandom } from '../units';
 import {
+  type CheckFacts,
   checkSession,
   manifestText,
   numberedMap,
@@ -94,6 +95,15 @@ function talkMap(seed: number): Edit {
     facts: null,
   };
 }
+
+const NOTHING_KNOWN: CheckFacts = {
+  failedRecordings: 0,
+  arrivingRecordings: 0,
+  uncompared: { count: 0, isUnderWay: false },
+  grid: null,
+  findings: [],
+  nameOf: (id) => id,
+};
 
 const plan = (s: SessionState) => {
   const planned = planPackage(s, sources, DEFAULT_STYLE, 'Nine_A-B_v1');
@@ -194,16 +204,9 @@ describe('package time', () => {
         ).toBeLessThan(0.0001);
       expect(p.beats[0]).toMatchObject({ quarters: 0, accent: true });
       expect(Math.abs(p.beats[0]?.seconds ?? NaN)).toBeLessThan(1 / 48_000);
-      expect(
-        checkSession(s, p, {
-          arrivingRecordings: 0,
-          failedRecordings: 0,
-          uncompared: { count: 0, isUnderWay: false },
-          grid: null,
-          findings: [],
-          nameOf: (id) => id,
-        }).find((c) => c.code === 'common-start')?.detail,
-      ).toContain(`${(first - bars * bar).toFixed(2)} s before that are cut`);
+      expect(checkSession(s, p, NOTHING_KNOWN).find((c) => c.code === 'common-start')?.detail).toContain(
+        `${(first - bars * bar).toFixed(2)} s before that are cut`,
+      );
     },
   );
   it('a cut that would leave nothing is none, and without a map there is nothing to cut to', () => {
@@ -416,16 +419,9 @@ it('hands over sends, returns, levels of groups, and what goes nowhere', () => {
   const [kick, mix] = tracksCsv(plan(s), s).split('\r\n').slice(1) as [string, string];
   expect(kick).toContain(',-6,0.5,false,"Room 0 dB before the level",'.replace(/"/g, ''));
   expect(mix).toContain(',nowhere,');
-  expect(
-    checkSession(s, plan(s), {
-      failedRecordings: 0,
-      arrivingRecordings: 0,
-      uncompared: { count: 0, isUnderWay: false },
-      grid: null,
-      findings: [],
-      nameOf: (id) => id,
-    }).filter((c) => c.code === 'routing'),
-  ).toMatchObject([{ state: 'look', title: 'Not routed to the mix bus', detail: 'Rough Mix', figure: '1' }]);
+  expect(checkSession(s, plan(s), NOTHING_KNOWN).filter((c) => c.code === 'routing')).toMatchObject([
+    { state: 'look', title: 'Not routed to the mix bus', detail: 'Rough Mix', figure: '1' },
+  ]);
 });
 
 /** Number of the bar of a tick where tick 0 is bar 1, counted one bar after another. */
@@ -489,14 +485,7 @@ it('keeps the number somebody set for the first bar, and lets as many bars lead 
   for (const number of [1, -3, 100]) {
     const kept = plan(named(number));
     expect([kept.leadInBars, kept.firstBarNumber]).toEqual([needed, number]);
-    const check = checkSession(named(number), kept, {
-      failedRecordings: 0,
-      arrivingRecordings: 0,
-      uncompared: { count: 0, isUnderWay: false },
-      grid: null,
-      findings: [],
-      nameOf: (id) => id,
-    }).find((c) => c.code === 'common-start');
+    const check = checkSession(named(number), kept, NOTHING_KNOWN).find((c) => c.code === 'common-start');
     expect(check?.detail).toContain(`begins at ${String(number - needed).replace('-', '−')}.1,`);
   }
 });

@@ -8,7 +8,7 @@ export {
   type PlannedNotes,
   planPackage,
 } from './plan';
-export { firstBarNumber, numbered, numberedMap } from './bar-numbers';
+export { numberedMap } from './bar-numbers';
 export { notesBefore, notesMidi } from './notes-midi';
 export { tempoMidi } from './tempo-midi';
 export { markersCsv, parseTable, type ReceivedFile, tracksCsv } from './csv';

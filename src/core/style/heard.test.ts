@@ -63,3 +63,28 @@ it('speaks in a proposal: what no word says is doubtful and in a folder; what a 
   expect(rowOf('t2', as('voice-like')).group).toBe('doubtful');
   expect(rowOf('t3', as('drums'))).toMatchObject({ family: 'keys', group: 'certain', confidence: 1 });
 });
+
+it('a name on what sounds like the mix of the others is to be checked, unless a person set it', () => {
+  const made = applyEdits(emptySession('s'), [
+    {
+      kind: 'track.add',
+      track: newTrack('m', 'Bass boost v3.wav', {}, DEFAULT_STYLE),
+      parentId: ROOT,
+      index: 0,
+    },
+    { kind: 'track.add', track: newTrack('b', 'Bass.wav', {}, DEFAULT_STYLE), parentId: ROOT, index: 1 },
+  ]);
+  if (!made.ok) throw new Error(made.code);
+  const rowsOf = (session: typeof made.session) =>
+    proposeSort(session, DEFAULT_STYLE, {
+      factsOf: (t) => ({ channels: 2, findings: t.id === 'm' ? ['heard-mix'] : [], heard: as('bass') }),
+    }).rows;
+  const row = rowsOf(made.session).find((r) => r.trackId === 'm');
+  expect(row).toMatchObject({ family: 'bass', group: 'doubtful' });
+  expect(row?.evidence.map((e) => e.means)).toContain('named bass, sounds like a mix of the others: check');
+  expect(rowsOf(made.session).find((r) => r.trackId === 'b')?.group).toBe('certain');
+  const settled = applyEdits(made.session, [
+    { kind: 'track.change', id: 'm', fields: { family: 'bass', confidence: 1, byHand: ['family'] } },
+  ]);
+  expect(settled.ok && rowsOf(settled.session).find((r) => r.trackId === 'm')?.group).not.toBe('doubtful');
+});

@@ -202,6 +202,23 @@ export function proposeSort(
 }
 
 /** What a name says, with what a person and the rules say in its place. */
+/** What the ear says of a reading: a name of an instrument on what sounds like the mix of the others is to be checked, whatever it sounds like besides. */
+function earOf(
+  { family, confidence }: NameReading,
+  { findings, heard }: TrackFacts,
+): ReturnType<typeof withHeard> {
+  if (!findings.includes('heard-mix') || family === 'unknown') return withHeard(family, confidence, heard);
+  const means = `named ${family.replaceAll('-', ' ')}, sounds like a mix of the others: check`;
+  return {
+    family,
+    confidence: Math.min(confidence, MIX_NOT_NAMED),
+    evidence: { kind: 'sound', text: 'heard', means },
+  };
+}
+
+/** How sure a name can be of what sounds like a mix. */
+const MIX_NOT_NAMED = 0.5;
+
 function draftOf(
   track: Track,
   reading: NameReading,
@@ -228,8 +245,7 @@ function draftOf(
     side: track.side,
     number: track.number,
   };
-  const ear =
-    handFamily || track.tiedTo !== null ? null : withHeard(reading.family, reading.confidence, facts.heard);
+  const ear = handFamily || track.tiedTo !== null ? null : earOf(reading, facts);
   const read: Said = handFamily
     ? own
     : {

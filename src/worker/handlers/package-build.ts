@@ -1,3 +1,4 @@
+import type { ArrivalFacts } from '@/core/analysis';
 import type { SoundMetadata } from '@/core/audio';
 import { mkdir, rm } from 'node:fs/promises';
 import { checkFactsOf, type Fault, faultText, type PackageContents, VERSION } from '@/contracts';
@@ -205,6 +206,9 @@ function absentFrom(
     }),
   );
   const reasonOf = (r: RecordingModel): string => {
+    const text = (r.fault as Fault | null)?.text;
+    if (typeof text === 'string' && session.notes.includes(text))
+      return 'a text; it stands above, as the notes.';
     if (r.state === 'failed') return faultText((r.fault as Fault | null) ?? { code: 'file.unreadable' });
     if (r.state !== 'ready') return 'it was still arriving when this package was built.';
     const same = r.sha256 === null ? undefined : sounds.get(soundKey(r));
@@ -212,6 +216,7 @@ function absentFrom(
       return `the same recording as “${here.get(same) ?? ''}”, which is here; taken out.`;
     const later = tookPlace.get(r.id);
     if (later !== undefined) return `a later recording took its place: “${later}”.`;
+    if ((r.facts as ArrivalFacts | null)?.peakDbfs === null) return 'there is no sound in it; taken out.';
     return r.container === 'midi' && r.notes === null
       ? 'it holds no notes, only tempo, meters or places.'
       : 'taken out of the session; its file is kept.';

@@ -188,7 +188,6 @@ export function IntakeStage() {
             </button>
           )}
           <span className="fm-top-spring" />
-          <Needless open={open} nameOf={nameOf} />
           {ready > 0 && (
             <button type="button" className="fm-quiet" onClick={() => setAsking(true)}>
               Questions <Kbd>Q</Kbd>
@@ -230,6 +229,7 @@ export function IntakeStage() {
         </header>
         <Uploads items={uploads} />
         <InPlaceStrip />
+        <Needless open={open} nameOf={nameOf} />
         {skipped > 0 && (
           <p className="fm-faint px-3 mb-1">
             {skipped} hidden system {skipped === 1 ? 'file was' : 'files were'} left out.
@@ -401,14 +401,18 @@ function Needless({
   };
   useShortcuts([{ key: 'x', run: takeOut }]);
   return without.length === 0 ? null : (
-    <button
-      type="button"
-      className="fm-quiet"
-      title={`Out of the session, one step to undo: ${without.map((w) => nameOf(w.id)).join(', ')}`}
-      onClick={takeOut}
-    >
-      Take out {text} <Kbd>X</Kbd>
-    </button>
+    <p className="fm-over-hand" role="note">
+      Nothing is lost without {text}:{' '}
+      <span className="fm-mono">{without.map((w) => nameOf(w.id)).join(', ')}</span>.{' '}
+      <button
+        type="button"
+        className="fm-button"
+        title="Out of the session; one step to undo"
+        onClick={takeOut}
+      >
+        Take out <Kbd>X</Kbd>
+      </button>
+    </p>
   );
 }
 
@@ -418,8 +422,8 @@ function needlessText(without: readonly NeedlessRecording[]): string {
   const copies = without.length - silent;
   return [
     ...(copies > 0 ? [`${copies} ${copies === 1 ? 'copy' : 'copies'}`] : []),
-    ...(silent > 0 ? [`${silent} silent`] : []),
-  ].join(', ');
+    ...(silent > 0 ? [`${silent} silent ${silent === 1 ? 'recording' : 'recordings'}`] : []),
+  ].join(' and ');
 }
 
 /** What to do next, when nothing is chosen. */
