@@ -31,11 +31,11 @@ export async function startDetection(
   });
 }
 
-/** So much of a session must have a family before its tempo is looked for unasked. */
-const SORTED_SHARE = 0.5;
+/** So many tracks must have a family before the tempo is looked for unasked; of few, half. What is doubtful may wait: names say enough of it here. */
+const LEAST_SORTED = 2;
 
 /**
- * Looks for the tempo unasked, once in the life of a session: when most of it is sorted, all that was sent has arrived
+ * Looks for the tempo unasked, once in the life of a session: when it is sorted, all that was sent has arrived
  * and was heard, and nobody has given it a map or looked for one. Returns whether it did.
  */
 export const findTempoByItself = (sessionId: string): Promise<boolean> =>
@@ -44,7 +44,7 @@ export const findTempoByItself = (sessionId: string): Promise<boolean> =>
     if (!loaded || loaded.session.map !== null) return false;
     const tracks = soundTracks(loaded.session);
     const sorted = tracks.filter((t) => t.family !== 'unknown').length;
-    if (sorted === 0 || sorted < SORTED_SHARE * tracks.length) return false;
+    if (sorted === 0 || sorted < Math.min(LEAST_SORTED, tracks.length / 2)) return false;
     const [open, asked] = [
       await RecordingModel.count({
         where: {

@@ -168,7 +168,7 @@ export function IntakeStage() {
           </span>
           {failed > 0 && (
             <span className="fm-attention">
-              <b>{failed}</b> could not be taken
+              <b>{failed}</b> not taken
             </span>
           )}
           {open.length > 0 && (
