@@ -12,6 +12,8 @@ export interface DeliveredNotes {
   readonly edits: readonly Edit[];
   /** Where the notes of each row lie. */
   readonly sources: Readonly<Record<string, { readonly path: string; readonly index: number }>>;
+  /** Rows whose file breaks off. */
+  readonly cutOff: readonly string[];
   readonly refused: readonly { readonly name: string; readonly reason: string }[];
 }
 
@@ -19,6 +21,7 @@ export interface DeliveredNotes {
 export function readNoteFiles(folder: string, style: HouseStyle): DeliveredNotes {
   const edits: Edit[] = [];
   const sources: Record<string, { path: string; index: number }> = {};
+  const cutOff: string[] = [];
   const refused: { name: string; reason: string }[] = [];
   for (const path of filesBelow(folder).filter((f) => /\.midi?$/i.test(f))) {
     const name = relative(folder, path);
@@ -41,8 +44,9 @@ export function readNoteFiles(folder: string, style: HouseStyle): DeliveredNotes
         parentId: ROOT,
         index: Number.MAX_SAFE_INTEGER,
       });
+      if (song.value.cutOff) cutOff.push(id);
       sources[id] = { path, index };
     });
   }
-  return { edits, sources, refused };
+  return { edits, sources, cutOff, refused };
 }

@@ -46,6 +46,7 @@ export const noticedIn = (view: SessionView): ReturnType<typeof noticed> =>
     view.recordings.flatMap((r) => knownRecording(r) ?? []),
     view.relations,
     new Set(view.dismissals.map((d) => d.key)),
+    view.recordings.filter((r) => r.notes?.cutOff).map((r) => r.id),
   );
 
 /** How the timekeepers lie to the session's map; null without hits or map. */

@@ -8,6 +8,7 @@ import {
   type SoundFault,
   type SoundMetadata,
 } from '@/core/audio';
+import { tokenise } from '@/core/naming';
 import { type CancelSignal, err, ok, type ProgressSink, type Result } from '@/core/units';
 import { runTask } from './compute-pool';
 import { type DecodedFile, type DecodeFault, decodeFile, isDecodable } from './decode-file';
@@ -42,7 +43,7 @@ export interface OpenOptions {
   /** A fresh path that does not exist, for a file to be made. */
   readonly temporaryPath: () => Promise<string>;
   readonly threadPath: string;
-  /** Whether files of more than two channels become one piece a channel; else they stay whole. */
+  /** Whether files of more than two channels, or of two that the recorder calls differently, become one piece a channel; else they stay whole. */
   readonly split: boolean;
   readonly cancel?: CancelSignal;
   readonly progress?: ProgressSink;
@@ -125,7 +126,8 @@ async function openInto(
     metadata: decoded?.metadata ?? metadata,
     made,
   };
-  if (channels <= 2 || !options.split) return ok({ ...about, pieces: [{ path: at, channel: null }] });
+  const isOneSound = channels < 2 || (channels === 2 && !areTwoSounds(metadata.trackNames));
+  if (isOneSound || !options.split) return ok({ ...about, pieces: [{ path: at, channel: null }] });
   const outPaths: string[] = [];
   for (let c = 0; c < channels; c++) outPaths.push(await fresh());
   const names = await runTask(
@@ -143,6 +145,21 @@ async function openInto(
     })),
   });
 }
+
+/** Whether the recorder calls the two channels of a file by words that are more than sides or numbers: two recordings in one file. */
+function areTwoSounds(trackNames: readonly string[]): boolean {
+  if (trackNames.length !== 2) return false;
+  const [first, second] = trackNames.map((name) =>
+    tokenise(name)
+      .map((t) => t.text)
+      .filter((word) => !SIDE_WORD.test(word))
+      .join(' '),
+  );
+  return first !== second && first !== '' && second !== '';
+}
+
+/** What tells the two sides of one sound apart, and nothing else (common practice, no source). */
+const SIDE_WORD = /^(l|r|left|right|lf|rt|lt|links|rechts|gauche|droite|izq|der|m|s|mid|side|a|b|x|y|\d+)$/;
 
 async function look(
   path: string,

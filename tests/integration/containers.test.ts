@@ -104,15 +104,45 @@ it('what is lossy begins where it began: a knock is heard at its place within a 
   }
 });
 
+/** Names of channels as recorders write them (iXML open specification). */
+function namesChunk(names: readonly string[]): Buffer {
+  const xml = `<BWFXML><TRACK_LIST>${names.map((n, i) => `<TRACK><INTERLEAVE_INDEX>${i + 1}</INTERLEAVE_INDEX><NAME>${n}</NAME></TRACK>`).join('')}</TRACK_LIST></BWFXML>`;
+  const body = Buffer.from(xml.padEnd(xml.length + (xml.length % 2)), 'utf8');
+  const size = Buffer.alloc(4);
+  size.writeUInt32LE(body.length);
+  return Buffer.concat([Buffer.from('iXML'), size, body]);
+}
+
+it('two channels with unlike names are two tracks, two sides of one stay one', async () => {
+  const id = await newSession('Two in one');
+  const plain = await wavBytes([tone(200, 0.5, 0.2), tone(300, 0.5, 0.2)]);
+  const named: Readonly<Record<string, readonly string[]>> = {
+    'day 1.wav': ['Boom', 'Lavalier'],
+    'ovh.wav': ['OVH L', 'OVH R'],
+    'desk.wav': ['Track 1', 'Track 2'],
+    'keys.wav': ['Left', 'Right'],
+  };
+  for (const [name, names] of Object.entries(named))
+    await upload(id, name, Buffer.concat([plain, namesChunk(names)]));
+  const { recordings } = await settled(id);
+  expect(recordings.map((r) => [r.receivedName, r.channels]).sort()).toEqual([
+    ['day 1.wav/Boom', 1],
+    ['day 1.wav/Lavalier', 1],
+    ['desk.wav', 2],
+    ['keys.wav', 2],
+    ['ovh.wav', 2],
+  ]);
+});
+
 it('takes files of many channels apart into one track a channel, bit for bit, named as the recorder did', async () => {
   const id = await newSession('Many channels');
   const channels = [0, 1, 2, 3].map((n) => tone(200 + 100 * n, 0.5, 0.1 + 0.1 * n));
   const plain = await wavBytes(channels);
-  const xml = `<BWFXML><TRACK_LIST>${['Kick In', 'Snare Top', 'Rack / Floor', 'Room'].map((n, i) => `<TRACK><INTERLEAVE_INDEX>${i + 1}</INTERLEAVE_INDEX><NAME>${n}</NAME></TRACK>`).join('')}</TRACK_LIST></BWFXML>`;
-  const body = Buffer.from(xml.padEnd(xml.length + (xml.length % 2)), 'utf8');
-  const size = Buffer.alloc(4);
-  size.writeUInt32LE(body.length);
-  await upload(id, 'Reel 1.wav', Buffer.concat([plain, Buffer.from('iXML'), size, body]));
+  await upload(
+    id,
+    'Reel 1.wav',
+    Buffer.concat([plain, namesChunk(['Kick In', 'Snare Top', 'Rack / Floor', 'Room'])]),
+  );
   await upload(id, 'Reel 2.wav', plain);
   await upload(
     id,

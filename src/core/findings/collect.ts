@@ -16,13 +16,18 @@ export interface FindingsView {
   readonly dismissed: readonly Finding[];
 }
 
-/** Everything noticed about a delivery: equal findings of many files as one, worst first. `dismissed` holds keys of {@link findingKey}. */
+/** Everything noticed about a delivery: equal findings of many files as one, worst first. `dismissed` holds keys of {@link findingKey}, `cutOffNotes` the ids of tracks of notes whose file breaks off. */
 export function collectFindings(
   files: readonly HeardFile[],
   relations: Relations,
   dismissed: ReadonlySet<string> = new Set(),
+  cutOffNotes: readonly string[] = [],
 ): FindingsView {
-  const all = merge([...files.flatMap(fileFindings), ...deliveryFindings(files, relations)]);
+  const all = merge([
+    ...files.flatMap(fileFindings),
+    ...deliveryFindings(files, relations),
+    ...cutOffNotes.map(notesCutOff),
+  ]);
   const shas = new Map(files.map((f) => [f.id, f.sha256]));
   const aside = (finding: Finding, p: FindingFile): boolean =>
     dismissed.has(findingKey(finding.code, p, (id) => shas.get(id) ?? id));
@@ -32,6 +37,13 @@ export function collectFindings(
       .filter((f) => f.files.length > 0);
   return { open: keep(false), dismissed: keep(true) };
 }
+
+const notesCutOff = (id: string): Finding => ({
+  code: 'notes-cut-off',
+  severity: 'problem',
+  remedy: null,
+  files: [{ id, other: null, figures: {}, places: [] }],
+});
 
 function merge(findings: readonly Finding[]): Finding[] {
   const byCode = new Map<string, Finding>();

@@ -158,6 +158,7 @@ export const FINDING_CODES = [
   'click',
   'missing-side',
   'missing-number',
+  'notes-cut-off',
 ] as const;
 
 /** One of {@link FINDING_CODES}. */

@@ -195,6 +195,12 @@ const WORDS: Readonly<Record<FindingCode, Words>> = {
     means: 'A row of numbered names has a gap.',
     ask: 'A number is missing in this row. Is there one more?',
   },
+  'notes-cut-off': {
+    title: 'Notes that break off',
+    means:
+      'The MIDI file ends before its end: notes or whole tracks of it are missing. What is there was taken.',
+    ask: 'These MIDI files end before their end. Could you send them again?',
+  },
 };
 
 const REMEDIES: Readonly<Record<RemedyKind, string>> = {

@@ -47,6 +47,7 @@ export function noticed(
   recordings: readonly KnownRecording[],
   relations: Relations,
   dismissed: ReadonlySet<string>,
+  cutOffNotes: readonly string[] = [],
 ): FindingsView {
   const tracks = tracksByRecording(session);
   const present = recordings.filter((r) => tracks.has(r.id));
@@ -61,6 +62,7 @@ export function noticed(
     })),
     relations,
     dismissed,
+    cutOffNotes.filter((id) => tracks.has(id)),
   );
   const unsettled = (findings: readonly Finding[]): Finding[] =>
     findings

@@ -11,21 +11,25 @@ export interface MidiEvent {
   readonly body: Uint8Array;
 }
 
-/** The parts of a Standard MIDI File; begins with `MThd`, at least 14 bytes. Unknown chunks are skipped, a last one cut short is read as far as it goes. */
+/** The parts of a Standard MIDI File; begins with `MThd`, at least 14 bytes. Unknown chunks are skipped, a last one cut short is given as far as it goes. */
 export function midiChunks(bytes: Uint8Array): {
   readonly format: number;
   readonly division: number;
   readonly tracks: readonly Uint8Array[];
+  /** The file ends within its last track, or before all tracks that its head counts. */
+  readonly cutOff: boolean;
 } {
   const v = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const tracks: Uint8Array[] = [];
-  for (let at = 8 + v.getUint32(4); at + 8 <= bytes.length;) {
+  let at = 8 + v.getUint32(4);
+  while (at + 8 <= bytes.length) {
     const length = v.getUint32(at + 4);
     if (asciiText(bytes.subarray(at, at + 4)) === 'MTrk')
       tracks.push(bytes.subarray(at + 8, at + 8 + length));
     at += 8 + length;
   }
-  return { format: v.getUint16(8), division: v.getUint16(12), tracks };
+  const cutOff = at > bytes.length || tracks.length < v.getUint16(10);
+  return { format: v.getUint16(8), division: v.getUint16(12), tracks, cutOff };
 }
 
 /** A Standard MIDI File out of its RIFF wrapping (form `RMID`, its bytes in the chunk `data`; from memory); what is not wrapped stays as it is. */

@@ -72,6 +72,7 @@ it('reads a track a row, with running status, velocity 0 as an end, and what nob
   ]);
   expect(song.meters).toEqual([{ tick: 0, numerator: 3, denominator: 4 }]);
   expect(noteFacts(song, song.tracks[0] as (typeof song.tracks)[number])).toEqual({
+    cutOff: false,
     notes: 3,
     lowestPitch: 40,
     highestPitch: 45,
@@ -283,7 +284,25 @@ it('a file in RIFF wrapping is the file in it', () => {
   expect(readMidiSong(wrapped.subarray(0, 30)).ok).toBe(false);
 });
 
-it('refuses what is no MIDI or breaks off, in kind', () => {
+it('takes what is there of a file that breaks off, and says so', () => {
+  const whole = file(
+    1,
+    96,
+    [...named('T'), ...END],
+    [...named('Bass'), 0, 0x90, 40, 100, 96, 40, 0, 0, 41, 100, 96, 41, 0, ...END],
+  );
+  expect(songOf(whole).cutOff).toBe(false);
+  for (let left = whole.length - 1; left > whole.length - 9; left--) {
+    const cut = songOf(whole.subarray(0, left));
+    expect(cut.cutOff).toBe(true);
+    expect(cut.tracks[0]?.notes[0]).toMatchObject({ tick: 0, lengthTicks: 96, pitch: 40 });
+  }
+  // A track that the head counts and that never came.
+  const missing = songOf(whole.subarray(0, 14 + 8 + named('T').length + END.length));
+  expect([missing.cutOff, missing.tracks]).toEqual([true, []]);
+});
+
+it('refuses what is no MIDI, or no MIDI inside, in kind', () => {
   const codes = [
     Uint8Array.of(1, 2, 3),
     file(1, 0),

@@ -44,6 +44,8 @@ export interface MidiSong extends Pick<MidiRead, 'tempos' | 'meters' | 'markers'
   /** Ticks a quarter; null = the file counts in time, not in quarters. */
   readonly ppq: number | null;
   readonly tracks: readonly MidiNoteTrack[];
+  /** The file breaks off; what was there is here. */
+  readonly cutOff: boolean;
 }
 
 /** Hours of dense playing take less; the page's process reads a file as a whole. */
@@ -76,7 +78,7 @@ const PROGRAM_GROUPS = [
 export function readMidiSong(file: Uint8Array): Result<MidiSong, MidiFault> {
   const bytes = unwrapMidi(file);
   if (bytes.length < 14 || asciiText(bytes.subarray(0, 4)) !== 'MThd') return err({ code: 'midi.not_midi' });
-  const { format, division, tracks } = midiChunks(bytes);
+  const { format, division, tracks, cutOff } = midiChunks(bytes);
   const perSecond =
     division & 0x8000 ? (FRAMES_PER_SECOND[256 - (division >> 8)] ?? 0) * (division & 255) : 0;
   if (division & 0x8000 ? perSecond === 0 : division === 0) return err({ code: 'midi.broken' });
@@ -84,7 +86,7 @@ export function readMidiSong(file: Uint8Array): Result<MidiSong, MidiFault> {
   const meters: { tick: number; numerator: number; denominator: number }[] = [];
   const markers: { tick: number; text: string }[] = [];
   const found: MidiNoteTrack[] = [];
-  for (const chunk of tracks) {
+  for (const [at, chunk] of tracks.entries()) {
     const events: MidiEvent[] = [];
     let name = '';
     const whole = walkMidiTrack(chunk, (e) => {
@@ -104,7 +106,8 @@ export function readMidiSong(file: Uint8Array): Result<MidiSong, MidiFault> {
         });
       else if (e.meta === 0x06) markers.push({ tick: e.tick, text: plainText(e.body) });
     });
-    if (!whole) return err({ code: 'midi.broken' });
+    // Only the last can be cut short by the end of the file; any other is no MIDI inside.
+    if (!whole && !(cutOff && at === tracks.length - 1)) return err({ code: 'midi.broken' });
     found.push(...(format === 0 ? byChannel(events, name) : [noteTrack(events, name)]));
   }
   const byTick = (a: { tick: number }, b: { tick: number }): number => a.tick - b.tick;
@@ -116,6 +119,7 @@ export function readMidiSong(file: Uint8Array): Result<MidiSong, MidiFault> {
     meters: meters.sort(byTick),
     markers: markers.sort(byTick),
     tracks: found.filter((t) => t.notes.length > 0),
+    cutOff,
     toSeconds: (tick) => (ppq === null ? tick / perSecond : secondsAt(tempos, ppq, tick)),
   });
 }
@@ -210,6 +214,8 @@ export interface NoteFacts {
   readonly lastSeconds: number;
   /** The file says no tempo: its bars are all it has. */
   readonly tempoSaid: boolean;
+  /** The file breaks off: notes may be missing. */
+  readonly cutOff: boolean;
 }
 
 /** Facts of one track of a file that has notes. */
@@ -228,6 +234,7 @@ export function noteFacts(song: MidiSong, track: MidiNoteTrack): NoteFacts {
     firstSeconds: song.toSeconds(facts.first),
     lastSeconds: song.toSeconds(facts.last),
     tempoSaid: song.ppq === null || song.tempos.length > 0,
+    cutOff: song.cutOff,
   };
 }
 

@@ -96,8 +96,14 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
     setOverHand(false);
   };
   const goOn = useGoOn('tempo');
-  const isSorted = !canApply && open.length === 0 && tracksInOrder(session).length > 0;
-  const main = isSorted ? goOn : apply;
+  const toAssign = doubtful + unmatched;
+  const main = nextStep({
+    canApply,
+    isSorted: !canApply && open.length === 0 && tracksInOrder(session).length > 0,
+    toAssign,
+    applyText: applyText(open.length, ticked.length, proposal.sums.length),
+  });
+  const runMain = { apply, assign: () => setQuick(true), 'go-on': goOn, none: () => undefined }[main.kind];
   const remove = (): void => {
     const edits = removeEdits(session, [...selected]);
     if (edits.length === 0) return;
@@ -168,7 +174,7 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
       { key: 't', run: () => selectGroup(session, current) },
       { key: 'a', run: () => workbench.setState({ alone: !workbench.getState().alone }) },
       { key: 'q', run: () => setQuick(!quick && doubtful + unmatched > 0) },
-      { key: 'enter', mod: true, run: main },
+      { key: 'enter', mod: true, run: runMain },
       {
         key: 'y',
         run: () => {
@@ -379,7 +385,7 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
               </Dropdown.Item>
             </Dropdown.Menu>
           </Dropdown>
-          {doubtful + unmatched > 0 && (
+          {toAssign > 0 && (quick || main.kind !== 'assign') && (
             <button
               type="button"
               className={`fm-quiet ${quick ? 'is-on' : ''}`}
@@ -390,9 +396,13 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
               Quick assign <Kbd>Q</Kbd>
             </button>
           )}
-          <button type="button" className="fm-main-button" disabled={!canApply && !isSorted} onClick={main}>
-            {isSorted ? 'On to Tempo' : applyText(open.length, ticked.length, proposal.sums.length)}{' '}
-            <Kbd>Ctrl ⏎</Kbd>
+          <button
+            type="button"
+            className="fm-main-button"
+            disabled={main.kind === 'none' || (main.kind === 'assign' && quick)}
+            onClick={runMain}
+          >
+            {main.text} <Kbd>Ctrl ⏎</Kbd>
           </button>
         </header>
         {quick && <QuickAssign onEnd={endQuick} />}
@@ -475,6 +485,19 @@ function overwrittenText(rows: readonly SortRow[]): string {
     .map((r) => `${r.name} (${r.overwrites.map((f) => FIELD_WORDS[f] ?? f).join(', ')})`)
     .join('; ');
   return rows.length > MOST_NAMED ? `${named} and ${rows.length - MOST_NAMED} more` : named;
+}
+
+/** What the main button leads to: applying; where nothing certain is left, the doubtful ones by ear; else the next stage. */
+function nextStep(at: {
+  readonly canApply: boolean;
+  readonly isSorted: boolean;
+  readonly toAssign: number;
+  readonly applyText: string;
+}): { readonly kind: 'apply' | 'assign' | 'go-on' | 'none'; readonly text: string } {
+  if (at.isSorted) return { kind: 'go-on', text: 'On to Tempo' };
+  if (at.canApply) return { kind: 'apply', text: at.applyText };
+  if (at.toAssign > 0) return { kind: 'assign', text: `Quick assign ${at.toAssign}` };
+  return { kind: 'none', text: at.applyText };
 }
 
 /** What the main button applies: rows, else the sums that are left. */

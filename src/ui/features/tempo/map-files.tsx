@@ -1,5 +1,6 @@
 'use client';
 import { useRef, useState } from 'react';
+import { fileKind } from '@/core/audio';
 import { mapEdit } from '@/core/tempo';
 import {
   mapFromCsv,
@@ -43,7 +44,7 @@ export function MapFiles({ model }: { readonly model: TempoModel }) {
   const take = async (file: File): Promise<void> => {
     if (file.size > MOST_MIDI_BYTES) return setProblem(`${file.name} is larger than any tempo map`);
     const bytes = new Uint8Array(await file.arrayBuffer());
-    const isMidi = bytes[0] === 0x4d && bytes[1] === 0x54;
+    const isMidi = fileKind(bytes) === 'midi';
     // Without a tempo the standard's 120 would hold, which nobody has said.
     const midi = isMidi ? readMidi(bytes) : null;
     if (midi?.ok && midi.value.tempos.length === 0) return setProblem(`${file.name} says no tempo`);
