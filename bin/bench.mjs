@@ -27,6 +27,7 @@ const only = process.argv[2];
 let status = 0;
 for (const [name, file] of [
   ['core', 'dist/bench.mjs'],
+  ['names', 'dist/bench-names.mjs'],
   ['conform', 'dist/bench-conform.mjs'],
   ['tempo', 'dist/bench-tempo.mjs'],
   ['memory', 'bench/memory.mjs'],

@@ -33,6 +33,7 @@ const NODE_ENTRIES = {
   'bench-conform.mjs': 'bench/conform.ts',
   'bench-tempo.mjs': 'bench/tempo/main.ts',
   'train-heard.mjs': 'bench/heard/main.ts',
+  'bench-names.mjs': 'bench/names/main.ts',
   'campaign.mjs': 'tests/campaign/main.ts',
 };
 const PAGE_ENTRIES = {

@@ -7,7 +7,7 @@ test('one correction teaches a word: offered with what else it changes, remember
   page,
 }) => {
   const id = await newSession('Low Water');
-  for (const [i, name] of ['Quijada close.wav', 'quijada room.wav', 'Kick.wav', 'Bass.wav'].entries())
+  for (const [i, name] of ['Zixomar close.wav', 'zixomar room.wav', 'Kick.wav', 'Bass.wav'].entries())
     await upload(id, name, await wavBytes([i < 3 ? knocks([0.3, 0.9, 1.4], 2, 90 + 40 * i) : tone(70, 2)]));
   await settled(id);
   await page.goto(`/sessions/${id}/sort`);
@@ -20,7 +20,7 @@ test('one correction teaches a word: offered with what else it changes, remember
   await expect
     .poll(async () => tracksInOrder((await viewOf(id)).session).find((t) => t.receivedName === 'Kick.wav'))
     .toMatchObject({ family: 'drums', part: 'tom' });
-  await page.getByRole('row', { name: /Quijada close/ }).click();
+  await page.getByRole('row', { name: /Zixomar close/ }).click();
   await expect(details.getByLabel('What makes the sound')).toBeDisabled();
   await page.keyboard.press('Control+z');
   await expect
@@ -34,34 +34,34 @@ test('one correction teaches a word: offered with what else it changes, remember
   await expect(page.getByRole('gridcell', { name: '→ Drums bus' })).toBeVisible();
   const familyOf = async (name: string) =>
     tracksInOrder((await viewOf(id)).session).find((t) => t.receivedName === name)?.family;
-  expect(await familyOf('Quijada close.wav')).toBe('unknown');
+  expect(await familyOf('Zixomar close.wav')).toBe('unknown');
 
-  await page.getByRole('row', { name: /Quijada close/ }).click();
+  await page.getByRole('row', { name: /Zixomar close/ }).click();
   const panel = page.getByRole('complementary', { name: 'Details' });
   await panel.getByRole('combobox', { name: 'Family' }).selectOption('percussion');
   await panel.getByLabel('What makes the sound').fill('Jaw bone');
   await page.keyboard.press('Enter');
   const offer = panel.getByRole('region', { name: 'Remember it' });
-  await expect(offer).toContainText('Also changes quijada room.wav');
-  await offer.getByRole('button', { name: /quijada is percussion · jaw bone/ }).focus();
+  await expect(offer).toContainText('Also changes zixomar room.wav');
+  await offer.getByRole('button', { name: /zixomar is percussion · jaw bone/ }).focus();
   await page.keyboard.press('Enter');
   await expect(page.getByRole('gridcell', { name: '→ Percussion bus' })).toBeVisible();
-  await expect.poll(() => familyOf('quijada room.wav')).toBe('percussion');
+  await expect.poll(() => familyOf('zixomar room.wav')).toBe('percussion');
   await expect(offer).toBeHidden();
   // What comes later is read so, too.
-  await upload(id, 'QUIJADA fill.wav', await wavBytes([knocks([0.5, 1.1], 2, 200)]));
+  await upload(id, 'ZIXOMAR fill.wav', await wavBytes([knocks([0.5, 1.1], 2, 200)]));
   await settled(id);
-  await page.getByRole('row', { name: /QUIJADA fill/ }).click();
+  await page.getByRole('row', { name: /ZIXOMAR fill/ }).click();
   await expect(panel.getByText('percussion · jaw bone').first()).toBeVisible();
 
   // Listed, and forgotten again; undo brings it back.
   await page.keyboard.press('Escape');
-  await panel.getByRole('button', { name: 'Forget quijada' }).click();
+  await panel.getByRole('button', { name: 'Forget zixomar' }).click();
   await expect.poll(async () => (await viewOf(id)).session.words).toEqual([]);
   await page.keyboard.press('Control+z');
   await expect
     .poll(async () => (await viewOf(id)).session.words)
-    .toEqual([{ text: 'quijada', family: 'percussion', part: 'jaw-bone' }]);
+    .toEqual([{ text: 'zixomar', family: 'percussion', part: 'jaw-bone' }]);
 });
 
 test('names of many at once: seen before and after, by keys, refused patterns told, one undo', async ({

@@ -2,58 +2,137 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { readNames, type NameReading } from '@/core/naming';
 
-/** A name with what a person reads in it. */
+/** A name with what a person reads in it; several answers can be right, null = not judged. */
+export interface Label {
+  readonly name: string;
+  readonly families: readonly string[];
+  readonly parts: readonly string[] | null;
+  readonly positions: readonly string[] | null;
+  readonly sides: readonly string[] | null;
+  readonly number: number | null;
+}
+
+/** A labelled name with what the reader made of it. */
 export interface LabelledName {
   readonly delivery: string;
-  readonly name: string;
-  readonly family: string;
-  readonly part: string | null;
+  readonly label: Label;
   readonly reading: NameReading;
+  /** Sides and numbers of its delivery are labelled: what has none is to get none. */
+  readonly isFull: boolean;
 }
 
 /** Confidence from which nobody is asked. */
 const DOUBTFUL = 0.7;
 
-/** All deliveries of tests/checks/names, read. */
-export function labelledNames(folder: string): LabelledName[] {
-  return readdirSync(folder)
-    .filter((f) => f.endsWith('.txt'))
-    .sort()
-    .flatMap((file) => {
-      const rows = readFileSync(join(folder, file), 'utf8')
-        .trim()
+/** Spellings and finer kinds that count as one. */
+const SAME_PART: Readonly<Record<string, string>> = {
+  'nylon-guitar': 'acoustic-guitar',
+  'twelve-string-guitar': 'acoustic-guitar',
+  claves: 'clave',
+  chimes: 'chime',
+};
+const plainPart = (part: string | null): string => SAME_PART[part ?? ''] ?? part ?? '';
+
+const choices = (column: string | undefined): string[] | null =>
+  column === undefined || column.trim() === '-' || column.trim() === ''
+    ? null
+    : column.split(',').map((c) => c.trim());
+
+/** The deliveries of a labelled text; see tests/checks/names/README.md. */
+export function parseLabels(text: string): Label[][] {
+  return text
+    .split(/\n[ \t]*\n/)
+    .map((block) =>
+      block
         .split('\n')
-        .map((line) => line.split(' | ').map((s) => s.trim()) as [string, string, string]);
-      const readings = readNames(rows.map(([name]) => name));
-      return rows.map(([name, family, part], i) => ({
-        delivery: file.replace('.txt', ''),
-        name,
-        family,
-        part: part === '-' ? null : part,
-        reading: readings[i] as NameReading,
-      }));
-    });
+        .filter((l) => l.trim() !== '' && !l.startsWith('#'))
+        .map((line): Label => {
+          const [name = '', families, parts, positions, sides, number] = line.split(' | ');
+          return {
+            name,
+            families: choices(families) ?? [],
+            parts: choices(parts),
+            positions: choices(positions),
+            sides: choices(sides),
+            number: choices(number) ? Number(number) : null,
+          };
+        }),
+    )
+    .filter((d) => d.length > 0);
 }
 
-/** How well the names were read. Shares 0–1; a wrong one has another family or part. */
+/** All labelled deliveries of a folder, file by file. */
+export const labelledDeliveries = (folder: string): { readonly file: string; readonly names: Label[] }[] =>
+  readdirSync(folder)
+    .filter((f) => f.endsWith('.txt'))
+    .sort()
+    .flatMap((file) =>
+      parseLabels(readFileSync(join(folder, file), 'utf8')).map((names) => ({ file, names })),
+    );
+
+/** All deliveries of a folder, read. */
+export function labelledNames(folder: string): LabelledName[] {
+  return labelledDeliveries(folder).flatMap(({ file, names }) => {
+    const readings = readNames(names.map((n) => n.name));
+    const isFull = names.some((n) => n.sides !== null || n.number !== null);
+    return names.map((label, i) => ({
+      delivery: file.replace('.txt', ''),
+      label,
+      reading: readings[i] as NameReading,
+      isFull,
+    }));
+  });
+}
+
+/** Whether family and part are right. */
+export function isRight({
+  label,
+  reading,
+}: {
+  readonly label: Label;
+  readonly reading: Pick<NameReading, 'family' | 'part'>;
+}): boolean {
+  const partRight = label.parts === null || label.parts.map(plainPart).includes(plainPart(reading.part));
+  return label.families.includes(reading.family) && partRight;
+}
+
+/** How well the names were read; shares 0–1. A wrong one has another family or part. */
 export function scoreNames(names: readonly LabelledName[]) {
-  const share = (list: readonly LabelledName[], is: (n: LabelledName) => boolean): number =>
+  const share = <T>(list: readonly T[], is: (n: T) => boolean): number =>
     list.length === 0 ? 1 : list.filter(is).length / list.length;
-  const familyRight = (n: LabelledName): boolean => n.reading.family === n.family;
-  const right = (n: LabelledName): boolean => familyRight(n) && n.reading.part === n.part;
   const doubtful = (n: LabelledName): boolean => n.reading.confidence < DOUBTFUL;
   // "It says nothing" is right where nothing can be said, and doubtful by its nature.
-  const speaking = names.filter((n) => n.family !== 'unknown');
+  const speaking = names.filter((n) => !n.label.families.includes('unknown'));
+  const withPart = names.filter((n) => n.label.parts !== null);
+  const judged = <T>(of: (n: LabelledName) => T | null): LabelledName[] =>
+    names.filter((n) => of(n) !== null);
   return {
     count: names.length,
-    family: share(names, familyRight),
-    part: share(names, right),
+    family: share(names, (n) => n.label.families.includes(n.reading.family)),
+    part: share(withPart, isRight),
+    position: share(
+      judged((n) => n.label.positions),
+      (n) => n.label.positions?.includes(n.reading.position ?? '') ?? false,
+    ),
+    side: share(
+      judged((n) => n.label.sides),
+      (n) => n.label.sides?.includes(n.reading.side ?? '') ?? false,
+    ),
+    number: share(
+      judged((n) => n.label.number),
+      (n) => n.label.number === n.reading.number,
+    ),
+    invented: share(
+      names.filter((n) => n.isFull),
+      ({ label, reading }) =>
+        (label.sides === null && reading.side !== null) || (label.number === null && reading.number !== null),
+    ),
     wrongDoubtful: share(
-      names.filter((n) => !right(n)),
+      names.filter((n) => !isRight(n)),
       doubtful,
     ),
-    rightDoubtful: share(speaking.filter(right), doubtful),
-    wrong: names.filter((n) => !right(n)),
-    rightButDoubtful: speaking.filter((n) => right(n) && doubtful(n)),
+    rightDoubtful: share(speaking.filter(isRight), doubtful),
+    wrong: names.filter((n) => !isRight(n)),
+    rightButDoubtful: speaking.filter((n) => isRight(n) && doubtful(n)),
   };
 }

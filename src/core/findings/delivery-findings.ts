@@ -299,7 +299,18 @@ function micFindings(files: readonly HeardFile[], { mics, pairs, twins }: Relati
 const MIX = { errorDb: 2.2, correlation: 0.93, groups: 3, strongest: 0.85 } as const;
 
 /** Microphones that hear everybody are no mix, however alike. */
-const HEARS_ALL: ReadonlySet<string> = new Set(['overhead', 'room', 'kit', 'ambience']);
+const HEARS_ALL: ReadonlySet<string> = new Set([
+  'overhead',
+  'room',
+  'kit',
+  'ambience',
+  'main-pair',
+  'tree',
+  'outrigger',
+  'surround',
+  'hall',
+  'audience',
+]);
 
 /** Whether a recording may be a mix of the others: its name says nothing, or is another thing's (the song's title, a version) on a stereo file. */
 export function mayBeMix({

@@ -9,7 +9,7 @@ export {
 } from './reading';
 export { readNames, unreadPhrases } from './read-names';
 export { type DeliveryGap, findGaps, findMicGroups, type MicGroup, type SourceFields } from './mics';
-export { partsOf } from './words';
+export { partsOf } from './lexicon/lexicon';
 export { findPairs, type StereoPair } from './pairs';
 export { describeReading } from './describe-reading';
 export {

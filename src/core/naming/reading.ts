@@ -11,6 +11,7 @@ export const FAMILIES = [
   'winds',
   'lead-vocal',
   'backing-vocal',
+  'mains',
   'effects',
   'unknown',
   'reference',
@@ -42,7 +43,9 @@ export type Position =
   | 'low'
   | 'room'
   | 'floor'
-  | 'rack';
+  | 'rack'
+  | 'open'
+  | 'closed';
 
 /** Side of a pair, or mid/side. */
 export type Side = 'left' | 'right' | 'mid' | 'side';

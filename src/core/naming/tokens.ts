@@ -43,7 +43,8 @@ const CLAIMS: readonly RegExp[] = [
   /(?<![\p{L}\d#])[A-G][#♯b♭]?(?:m| ?min| ?minor| ?maj| ?major)(?![\p{L}\d])/gu,
 ];
 
-const withoutClaims = (text: string): string => {
+/** A text without what name-facts reads out of it; what is nothing but that stays. */
+export const withoutClaims = (text: string): string => {
   // Underscores are spaces to these; what is nothing but a claim stays, so that no name is empty.
   const plain = CLAIMS.reduce((rest, claim) => rest.replace(claim, ' '), text.replace(/_/g, ' '));
   return /[\p{L}\p{N}]/u.test(plain) ? plain : text;

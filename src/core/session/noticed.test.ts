@@ -176,7 +176,7 @@ it('pans a pair, makes mono, takes the living side, takes out, places by stamp',
 it('calls a mix a mix and a click a click, by hand', () => {
   const fit = { errorDb: 0.6, correlation: 0.98, groups: 5, strongest: 0.4, laterSeconds: 0 };
   const named = remedied(
-    [recording('a', 'Low Water v7.wav')],
+    [recording('a', 'Lanterns v7.wav')],
     { ...NO_RELATIONS, mixes: [{ id: 'a', ...fit }] },
     'heard-mix',
   );

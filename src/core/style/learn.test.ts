@@ -31,17 +31,17 @@ const withWords = (s: SessionState, ...words: SessionState['words']): SessionSta
 });
 
 it('a word that said nothing is learned from one correction, with all others it reads', () => {
-  const s = corrected(sessionOf(['Quijada 1.wav', 'QUIJADA_L.wav', 'Kick.wav', 'rec0011.wav']), 't0', {
+  const s = corrected(sessionOf(['Zixomar 1.wav', 'ZIXOMAR_L.wav', 'Kick.wav', 'rec0011.wav']), 't0', {
     family: 'percussion',
     part: 'jawbone',
   });
   const [lesson, ...more] = lessonsOf(s, DEFAULT_STYLE, 't0');
   expect(more).toEqual([]);
   expect(lesson).toEqual({
-    word: { text: 'quijada', family: 'percussion', part: 'jawbone' },
+    word: { text: 'zixomar', family: 'percussion', part: 'jawbone' },
     before: null,
     also: [
-      { trackId: 't1', receivedName: 'QUIJADA_L.wav', before: 'unknown', after: 'percussion · jawbone' },
+      { trackId: 't1', receivedName: 'ZIXOMAR_L.wav', before: 'unknown', after: 'percussion · jawbone' },
     ],
   });
   const after = proposeSort(withWords(s, lesson!.word), DEFAULT_STYLE).rows;
@@ -64,13 +64,13 @@ it('a word that misled is offered with what it meant', () => {
   ]);
 });
 it('phrases before single words, each only if it brings what was said', () => {
-  const s = corrected(sessionOf(['Storm Glass hi.wav', 'Storm bell.wav', 'Bass.wav']), 't0', {
+  const s = corrected(sessionOf(['Wuxel Dovik hi.wav', 'Wuxel bell.wav', 'Bass.wav']), 't0', {
     family: 'effects',
   });
   expect(lessonsOf(s, DEFAULT_STYLE, 't0').map((l) => l.word.text)).toEqual([
-    'storm glass',
-    'storm',
-    'glass',
+    'wuxel dovik',
+    'wuxel',
+    'dovik',
   ]);
 });
 it.each(['rec0011.wav', 'Audio 7_02.wav', '03.wav', 'New Recording 14.wav', 'x2.wav'])(
@@ -86,16 +86,16 @@ it.each(['rec0011.wav', 'Audio 7_02.wav', '03.wav', 'New Recording 14.wav', 'x2.
   },
 );
 it('nor from what all names share, nor without a correction', () => {
-  const names = ['Lanterns_blip.wav', 'Lanterns_Kick.wav', 'Lanterns_Bass.wav'];
+  const names = ['Lanterns_wuxel.wav', 'Lanterns_Kick.wav', 'Lanterns_Bass.wav'];
   expect(
     lessonsOf(corrected(sessionOf(names), 't0', { family: 'synths' }), DEFAULT_STYLE, 't0').map(
       (l) => l.word.text,
     ),
-  ).toEqual(['blip']);
+  ).toEqual(['wuxel']);
   expect(lessonsOf(sessionOf(names), DEFAULT_STYLE, 't0')).toEqual([]);
 });
 it('a learned source keeps its room, as a known one does', () => {
-  const s = corrected(sessionOf(['Quijada close.wav', 'quijada room.wav', 'Kick.wav', 'Snare.wav']), 't0', {
+  const s = corrected(sessionOf(['Zixomar close.wav', 'zixomar room.wav', 'Kick.wav', 'Snare.wav']), 't0', {
     family: 'percussion',
     part: 'jawbone',
   });

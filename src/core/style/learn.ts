@@ -1,4 +1,4 @@
-import { describeReading, type Family, type OwnWord, readNames, unreadPhrases } from '../naming';
+import { describeReading, type Family, type OwnWord, readNames, tokenise, unreadPhrases } from '../naming';
 import { isTrack, type SessionState, tracksInOrder } from '../session';
 import type { HouseStyle } from './house-style';
 import { wordsFor } from './propose';
@@ -38,7 +38,7 @@ export function lessonsOf(session: SessionState, style: HouseStyle, trackId: str
   if (isRight(reading)) return [];
   const misled = reading.evidence
     .filter((e) => e.kind === 'word' && e.means.includes(' · '))
-    .map((e) => e.text);
+    .map((e) => wordsIn(e.text));
   const phrases = [...unreadPhrases(names, at, own, style.junk), ...misled];
   return [...new Set(phrases)]
     .flatMap((text): Lesson[] => {
@@ -62,7 +62,7 @@ export function lessonsOf(session: SessionState, style: HouseStyle, trackId: str
         {
           word,
           before: misled.includes(text)
-            ? (reading.evidence.find((e) => e.text === text)?.means ?? null)
+            ? (reading.evidence.find((e) => wordsIn(e.text) === text)?.means ?? null)
             : null,
           also,
         },
@@ -70,6 +70,12 @@ export function lessonsOf(session: SessionState, style: HouseStyle, trackId: str
     })
     .slice(0, MOST_LESSONS);
 }
+
+/** As words are compared. */
+const wordsIn = (text: string): string =>
+  tokenise(text)
+    .map((t) => t.text)
+    .join(' ');
 
 /** The part a person means: what the track says, unless it is only left over from a reading of another family. */
 const wantedPart = (part: string | null, reading: { readonly part: string | null }): string | null =>

@@ -270,7 +270,7 @@ it('a rule that says the family it is already leaves the part', () => {
 it('junk of the house says nothing', () => {
   expect(
     tryNames(['Harbour Kick', 'Bass'], style([], { junk: ['harbour'] }))[0]?.evidence.map((e) => e.text),
-  ).toEqual(['kick']);
+  ).toEqual(['Kick']);
 });
 
 it('a rule for tracks by channel count and findings', () => {

@@ -18,6 +18,7 @@ const FAMILY_TRUST: Readonly<Record<Family, number>> = {
   winds: 0.1,
   'lead-vocal': 0.06,
   'backing-vocal': 0.04,
+  mains: 0.2,
   effects: 0,
   unknown: 0.2,
   reference: 0,

@@ -1,0 +1,61 @@
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import {
+  labelledDeliveries,
+  labelledNames,
+  type LabelledName,
+  scoreNames,
+} from '../../tests/support/labelled-names';
+import { calibrate } from './calibrate';
+
+/** Sets of labelled deliveries: those tuned on, and those kept apart. */
+const SETS = ['names', 'names-kept'] as const;
+const folderOf = (set: string): string => join(process.cwd(), 'tests', 'checks', set);
+const percent = (x: number): string => `${(100 * x).toFixed(1)} %`;
+const WORST = 20;
+
+if (process.argv.includes('--write')) write();
+for (const set of SETS) report(set, labelledNames(folderOf(set)));
+
+/** Learns the weights of confidence anew. Only from the sets tuned on. */
+function write(): void {
+  const { bias, weights, examples } = calibrate(labelledDeliveries(folderOf('names')).map((d) => d.names));
+  writeFileSync(
+    join(process.cwd(), 'src', 'core', 'naming', 'reader', 'calibration.ts'),
+    `/** Weights of the figures by which a reading's confidence is told, learned from ${examples} readings; made by \`npm run train:names\`. */
+export const CALIBRATION: { readonly bias: number; readonly weights: readonly number[] } = {
+  bias: ${bias},
+  weights: [
+${weights.map((w) => `    ${w},`).join('\n')}
+  ],
+};
+`,
+  );
+  console.log(`calibration learned from ${examples} readings; build anew to use it`);
+}
+
+function report(set: string, names: readonly LabelledName[]): void {
+  const s = scoreNames(names);
+  console.log(
+    `\n${set}: ${s.count} names · family ${percent(s.family)} · part ${percent(s.part)} · position ${percent(s.position)} · side ${percent(s.side)} · number ${percent(s.number)} · invented ${percent(s.invented)}`,
+  );
+  console.log(
+    `wrong ones doubtful ${percent(s.wrongDoubtful)} of ${s.wrong.length} · right ones doubtful ${percent(s.rightDoubtful)}`,
+  );
+  // Of the kept sets only figures are shown: who has seen its errors would tune on them.
+  if (set !== 'names') return;
+  const mistaken = new Map<string, number>();
+  for (const { label, reading } of s.wrong) {
+    const pair = `${label.families.join('|')} → ${reading.family}`;
+    mistaken.set(pair, (mistaken.get(pair) ?? 0) + 1);
+  }
+  for (const [pair, n] of [...mistaken].sort((a, b) => b[1] - a[1]).slice(0, WORST))
+    console.log(`  ${String(n).padStart(3)}  ${pair}`);
+  console.log('worst:');
+  for (const { label, reading } of [...s.wrong]
+    .sort((a, b) => b.reading.confidence - a.reading.confidence)
+    .slice(0, WORST))
+    console.log(
+      `  ${reading.confidence.toFixed(2)}  ${label.name}: ${label.families.join('|')}/${label.parts?.join('|') ?? '-'} → ${reading.family}/${reading.part ?? '-'}`,
+    );
+}

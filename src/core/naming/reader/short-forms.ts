@@ -1,0 +1,55 @@
+import type { Company } from './company';
+
+/** What the company says of a short form that could be several things; log units. */
+type Judge = (there: (family: string) => number, company: Company) => number;
+
+/** Two letters of a kit stand beside others of it. */
+const besideOne =
+  (...others: readonly string[]): Judge =>
+  (_, { kit, keys }) =>
+    kit > 0 && others.some((o) => keys.has(o)) ? 3 : -1;
+
+/** By key and meaning. Common practice, no source. */
+const JUDGES: ReadonlyMap<string, Judge> = new Map<string, Judge>([
+  // A hat by another name leaves the high tom.
+  ['ht drums/tom', (there) => (there('drums/hihat') > 0 || there('drums/tom') > 0 ? 1.5 : 0)],
+  ['lt drums/tom', (_, { kit }) => (kit > 0 ? 0.5 : -1.5)],
+  ['mt drums/tom', (_, { kit }) => (kit > 0 ? 0.5 : -1.5)],
+  [
+    'cb percussion/cowbell',
+    (there, { kit }) => (there('strings') > 0 ? -1 : there('percussion') + kit > 0 ? 1.2 : 0),
+  ],
+  ['cb bass/double-bass', (there) => (there('strings') > 0 ? 1 : 0)],
+  // Once, in a band that has no bass.
+  [
+    'bg bass/electric-bass',
+    (there, { kit }) => (kit > 0 && there('bass') === 0 && there('guitars') > 0 ? 0.4 : -2),
+  ],
+  ['acc keys/accordion', (there) => (there('keys') > 0 ? 0 : -0.6)],
+  ['db bass/double-bass', (there) => (there('bass') > 0 ? 0 : 0.8)],
+  ['tb brass/trombone', (there) => (there('brass') > 0 && there('brass/trombone') === 0 ? 1.6 : 0)],
+  ['tom drums/tom', (there) => (there('drums') > 0 ? 0 : -1.8)],
+  ['st drums/snare', besideOne('sb', 'sn', 'su')],
+  ['sb drums/snare', besideOne('st', 'sn')],
+  ['su drums/snare', besideOne('so', 'st')],
+  ['ki drums/kick', besideOne('ko')],
+  ['ko drums/kick', besideOne('ki')],
+  ['tf drums/tom', besideOne('tr', 'th', 'rt', 't')],
+  ['rd winds/winds', (there) => (there('drums/ride') > 0 || there('winds') + there('strings') > 1 ? 1 : -1)],
+]);
+
+const LONGEST = 3;
+
+/** `T2`: a tom of a kit, else a take. */
+export const NUMBERED_TOM = /^t\d$/;
+
+/** A numbered T in a name that says more than itself, or without a kit, is hardly a tom. */
+export const numberedTomScore = (isAlone: boolean, company: Company): number =>
+  isAlone && company.kit >= 0.5 ? 0 : -4;
+
+/** What the company says of a head that is a short form. */
+export function shortFormScore(key: string, family: string, part: string | null, company: Company): number {
+  if (key.length > LONGEST) return 0;
+  const judge = JUDGES.get(`${key} ${family}/${part}`);
+  return judge ? judge((f) => company.clear.get(f) ?? 0, company) : 0;
+}
