@@ -210,7 +210,8 @@ async function readDelivery(
       usable.flatMap(([id, h]) => (h.value.listening ? [[id, h.value.listening.sketch] as const] : [])),
     ),
   );
-  const openIn = (of: SessionState): readonly Finding[] => noticed(of, recordings, relations, new Set(), notes.cutOff).open;
+  const openIn = (of: SessionState): readonly Finding[] =>
+    noticed(of, recordings, relations, new Set(), notes.cutOff).open;
   const first = openIn(received);
   const without = needless(first);
   const fileOf = (id: string): string => heard.get(id)?.file ?? id;
