@@ -1,4 +1,4 @@
-import { writeFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import {
   labelledDeliveries,
@@ -13,20 +13,28 @@ const SETS = ['names', 'names-kept'] as const;
 const folderOf = (set: string): string => join(process.cwd(), 'tests', 'checks', set);
 const percent = (x: number): string => `${(100 * x).toFixed(1)} %`;
 const WORST = 20;
+/** What stands before the weights in their file. */
+const MADE = '/** Made by `npm run train:names` from';
 
 if (process.argv.includes('--write')) write();
-for (const set of SETS) report(set, labelledNames(folderOf(set)));
+else for (const set of SETS) report(set, labelledNames(folderOf(set)));
 
 /** Learns the weights of confidence anew. Only from the sets tuned on. */
 function write(): void {
-  const { bias, weights, examples } = calibrate(labelledDeliveries(folderOf('names')).map((d) => d.names));
+  const { bias, units, examples } = calibrate(labelledDeliveries(folderOf('names')).map((d) => d.names));
+  const path = join(process.cwd(), 'src', 'core', 'naming', 'reader', 'calibration.ts');
+  const head = readFileSync(path, 'utf8').split(MADE)[0] ?? '';
+  const lines = units.map(
+    (u) => `    { bias: ${u.bias}, weight: ${u.weight}, weights: [${u.weights.join(', ')}] },`,
+  );
   writeFileSync(
-    join(process.cwd(), 'src', 'core', 'naming', 'reader', 'calibration.ts'),
-    `/** Weights of the figures by which a reading's confidence is told, learned from ${examples} readings; made by \`npm run train:names\`. */
-export const CALIBRATION: { readonly bias: number; readonly weights: readonly number[] } = {
+    path,
+    `${head}${MADE} ${examples} readings. */
+// prettier-ignore
+export const CALIBRATION: Calibration = {
   bias: ${bias},
-  weights: [
-${weights.map((w) => `    ${w},`).join('\n')}
+  units: [
+${lines.join('\n')}
   ],
 };
 `,

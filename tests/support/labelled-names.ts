@@ -100,6 +100,8 @@ export function isRight({
 export function scoreNames(names: readonly LabelledName[]) {
   const share = <T>(list: readonly T[], is: (n: T) => boolean): number =>
     list.length === 0 ? 1 : list.filter(is).length / list.length;
+  const partOf = <T>(list: readonly T[], is: (n: T) => boolean): number =>
+    list.length === 0 ? 0 : share(list, is);
   const doubtful = (n: LabelledName): boolean => n.reading.confidence < DOUBTFUL;
   // "It says nothing" is right where nothing can be said, and doubtful by its nature.
   const speaking = names.filter((n) => !n.label.families.includes('unknown'));
@@ -122,7 +124,7 @@ export function scoreNames(names: readonly LabelledName[]) {
       judged((n) => n.label.number),
       (n) => n.label.number === n.reading.number,
     ),
-    invented: share(
+    invented: partOf(
       names.filter((n) => n.isFull),
       ({ label, reading }) =>
         (label.sides === null && reading.side !== null) || (label.number === null && reading.number !== null),

@@ -153,6 +153,7 @@ const PITCHED: ReadonlySet<SenseFamily | null> = new Set<SenseFamily | null>([
   'synths',
   'backing-vocal',
   'drums',
+  'percussion',
 ]);
 
 const firstOf = <T>(words: readonly string[], table: ReadonlyMap<string, T>): T | null =>

@@ -47,6 +47,8 @@ const ENDINGS: readonly (readonly [string, readonly Language[] | null])[] = [
   ['z', null],
 ];
 
+/** Plurals that short words take too: `hats`, `hatz`. */
+const SHORT_ENDINGS: ReadonlySet<string> = new Set(['s', 'z', 'x']);
 /** Endings within a compound. */
 const LINKS = ['s', 'en', 'n', 'e', 'es'];
 /** Short second halves that are places or sides. */
@@ -131,7 +133,7 @@ export class CandidateFinder {
       const speaks = (key: string): boolean =>
         this.#lexicon.of(key).some((s) => languages === null || languages.includes(s.language));
       const stem = word.slice(0, -ending.length);
-      if (word.endsWith(ending) && stem.length >= (ending === 's' ? 3 : 4) && speaks(stem))
+      if (word.endsWith(ending) && stem.length >= (SHORT_ENDINGS.has(ending) ? 3 : 4) && speaks(stem))
         out.push([{ key: stem, how: 'inflected', cost: ending === 's' ? 0.35 : 0.6, languages }]);
       if (speaks(word + ending)) out.push([{ key: word + ending, how: 'inflected', cost: 0.6, languages }]);
     }
@@ -172,7 +174,12 @@ export class CandidateFinder {
     const isPlace = kinds.has('side') || kinds.has('position');
     if (!((tail.length >= 3 && i >= 3) || (isPlace && SHORT_TAILS.has(tail)))) return null;
     // One letter behind a word is a side only where words end so in every language.
-    if (tail.length === 1 && !this.#lexicon.of(head).some((s) => s.language === 'xx')) return null;
+    const isWhole = head === word.slice(0, i);
+    if (
+      tail.length === 1 &&
+      !(isWhole && (i >= 4 || this.#lexicon.of(head).some((s) => s.language === 'xx')))
+    )
+      return null;
     const isTwoThings = kinds.has('part') && this.#lexicon.of(head).some((s) => s.kind === 'part');
     const cost =
       0.5 +
@@ -254,7 +261,7 @@ export class CandidateFinder {
       .slice(0, 6)
       .filter((key) => key !== word && (word.length > 2 || isCommon(key)))
       .map((key) => [
-        step(key, 'vowels', (word.length > 2 ? 0.9 : 1.9) + 0.08 * Math.abs(key.length - word.length)),
+        step(key, 'vowels', (word.length > 2 ? 0.9 : 2.6) + 0.08 * Math.abs(key.length - word.length)),
       ]);
   }
 

@@ -13,6 +13,10 @@ export interface Company {
   readonly live: number;
   /** All names, folded and joined, without digits. */
   readonly keys: ReadonlySet<string>;
+  /** Names of the delivery. */
+  readonly names: number;
+  /** Share of names that are one to three letters. */
+  readonly terse: number;
   /** How surely families, and parts of them (`drums/hihat`), are there by words of one meaning. */
   readonly clear: ReadonlyMap<string, number>;
   readonly choir: number;
@@ -33,6 +37,8 @@ export const NO_COMPANY: Company = {
   saxophones: 0,
   live: 0,
   keys: new Set(),
+  names: 0,
+  terse: 0,
   clear: new Map(),
   choir: 0.3,
   voices: 2,

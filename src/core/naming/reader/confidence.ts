@@ -3,6 +3,7 @@ import { GUESSES } from './candidates';
 import { CALIBRATION } from './calibration';
 import type { Company } from './company';
 import { neighbourWeight } from './company';
+import { shortFormScore } from './short-forms';
 import { isCommonPart, type ReadName } from './read-delivery';
 import type { Word } from './tilings';
 
@@ -96,14 +97,35 @@ function lettersExplained(name: ReadName, words: readonly Word[]): number {
   return Math.min(1, explained / all);
 }
 
-/** How likely a name is read right, 0–1; below 0.7 it is doubtful. Source: logistic calibration (Platt 1999), from memory. */
+/** How likely a name is read right, 0–1; below 0.7 it is doubtful. The network was trained on readings with parts of the lexicon taken away. */
 export function confidenceOf(name: ReadName, company: Company, lexicon: Lexicon): number {
   const [way] = name.ways;
   if (!way || way.family === 'unknown') return Math.min(MOST_UNKNOWN, 0.2 + 0.3 * (way?.share ?? 0));
   if (way.sense?.own) return OWN_CONFIDENCE;
+  const most = isUnsupported(name, company, lexicon) ? MOST_UNSUPPORTED : 1;
   const figures = figuresOf(name, company, lexicon);
-  const z = figures.reduce((sum, x, i) => sum + x * (CALIBRATION.weights[i] ?? 0), CALIBRATION.bias);
-  return Math.round(1000 / (1 + Math.exp(-z))) / 1000;
+  let z = CALIBRATION.bias;
+  for (const unit of CALIBRATION.units)
+    z += unit.weight * Math.tanh(figures.reduce((sum, x, k) => sum + x * (unit.weights[k] ?? 0), unit.bias));
+  return Math.min(most, Math.round(1000 / (1 + Math.exp(-z))) / 1000);
+}
+
+/** What only company could settle is doubtful without it. */
+const MOST_UNSUPPORTED = 0.65;
+const FEW_NAMES = 4;
+const SHORT = 2;
+
+/** Whether a name hangs on a word of several meanings, or on one of two sources, with hardly any names around it; or on a short form of which the others say nothing. */
+function isUnsupported({ ways: [way] }: ReadName, company: Company, lexicon: Lexicon): boolean {
+  if (!way?.head) return false;
+  const { sense } = way.head;
+  const isAmbiguous = sense.open === null && (sense.weight < 1 || lexicon.of(sense.key).length > 1);
+  const families = new Set(
+    way.tiles.flatMap((t) => (t.kind === 'word' && t.sense.kind === 'part' ? [t.sense.family] : [])),
+  );
+  if (company.names < FEW_NAMES && (isAmbiguous || families.size > 1)) return true;
+  const at = { family: way.family, part: way.part, company, isAlone: true };
+  return sense.weight < 1 && sense.key.length <= SHORT && (shortFormScore(sense.key, at) ?? 1) <= 0;
 }
 
 /** A word that this house or delivery has given a meaning. */

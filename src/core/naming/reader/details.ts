@@ -64,11 +64,13 @@ function roleOf(way: Weighed, words: readonly Word[]): string | null {
 }
 
 function sideOf(way: Weighed, words: readonly Word[]): Side | null {
-  const said =
-    way.sense?.side ??
-    words.find((w) => w.sense.kind === 'side')?.sense.value ??
-    otherSources(way, words).find((w) => w.sense.side !== null)?.sense.side;
-  return said === undefined || said === null || said === 'center' ? null : (said as Side);
+  const said = [
+    way.sense?.side,
+    ...words.filter((w) => w.sense.kind === 'side').map((w) => w.sense.value),
+    ...otherSources(way, words).map((w) => w.sense.side),
+  ].filter((s): s is Side => s !== undefined && s !== null && s !== 'center');
+  // Of "S li" the S is a soprano, not the side of a mid.
+  return said.find((s) => s === 'left' || s === 'right') ?? said[0] ?? null;
 }
 
 function positionOf(name: ReadName, way: Weighed, words: readonly Word[]): Position | null {

@@ -99,6 +99,9 @@ function unknownScore({ score, sources, roles, unread }: Name): number {
 const isSung = (family: SenseFamily | null): boolean =>
   family === 'voice' || family === 'lead-vocal' || family === 'backing-vocal';
 
+/** Cost of a guess that is one slip away: `bakcing vox`. */
+const NEAR = 1.4;
+
 function headScore(name: Name, head: Word): number {
   const nounFirst = isNounFirst(name);
   const families = new Set(name.sources.map((s) => s.sense.family)).size;
@@ -110,7 +113,8 @@ function headScore(name: Name, head: Word): number {
     score -= modifierCost(head, other, nounFirst, families) * (isWeak ? 0.45 : 1);
     const isClear = other.sense.weight === 1 && other.how === 'exact';
     if (!isClear) continue;
-    if (GUESSES.has(head.how) && !(areVoices && head.sense.family !== 'voice')) score -= 1.3;
+    const isNearVoice = areVoices && other.sense.family === 'voice' && head.cost < NEAR;
+    if (GUESSES.has(head.how) && !isNearVoice) score -= 1.3;
     else if (!areVoices && !isGeneral(other.sense) && head.sense.weight < 1) score -= 0.6;
   }
   score -= linkCost(name, head);
@@ -151,13 +155,16 @@ function isNounFirst({ words, at }: Name): boolean {
 }
 
 /** What else it may be where the sources named are all ambiguous, or said to be missing. */
-function besideWeakSources({ words, sources, at, score }: Name): Tried[] {
+function besideWeakSources(name: Name): Tried[] {
+  const { words, sources, at, score } = name;
   const out: Tried[] = [];
   if (sources.every((s) => s.sense.weight < 1))
     for (const hint of at.hints)
       if (hint.weight >= 1 && sources.every((s) => s.sense.family !== hint.family))
         out.push({ ...concluded(hint.family, hint.part, hint.open), score: score - 0.5 + 0.5 * hint.weight });
   if (isAllWithout({ words, sources })) out.push({ ...concluded('reference', 'mix'), score: score - 0.5 });
+  // Words that only resemble a source speak no louder than the rest of the name.
+  if (sources.length > 0 && sources.every((s) => GUESSES.has(s.how))) out.push(...withoutSource(name));
   const guitars = neighbourWeight(at, 'guitars');
   // "Lead harmony" between guitars is one of them.
   if (sources.every((s) => ['harmony', 'double'].includes(s.sense.role ?? '')) && guitars > 0.3)
@@ -196,6 +203,8 @@ function withoutSource(name: Name): Tried[] {
   if (roles.has('double')) suppose('lead-vocal', 'vocal', 1.5);
   if (roles.has('octave')) suppose('backing-vocal', 'vocal', 1.9);
   if (says('position', 'room')) suppose('drums', 'room', 0.6, 'room');
+  // "Far L" among the microphones of an ensemble.
+  if (says('position', 'far') && (at.company.clear.get('mains') ?? 0) > 0) suppose('mains', 'hall', 0.3);
   if (words.some((w) => w.sense.kind === 'return')) suppose('effects', 'effect', 0.6);
   if (says('position', 'amp')) suppose('guitars', 'guitar', 1.7);
   return out;

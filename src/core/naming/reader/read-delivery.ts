@@ -62,21 +62,25 @@ export class DeliveryReader {
       ...this.#folderHints(paths[i]?.folders ?? []),
       ...this.#sharedHints(t.taken),
     ]);
-    const keys = new Set(
-      trimmed.map((t) =>
-        t.atoms
-          .filter((a) => !isNumber(a))
-          .map((a) => a.key)
-          .join(''),
-      ),
+    const joined = trimmed.map((t) =>
+      t.atoms
+        .filter((a) => !isNumber(a))
+        .map((a) => a.key)
+        .join(''),
     );
-    let company: Company = { ...NO_COMPANY, keys };
+    const known = {
+      names: inputs.length,
+      keys: new Set(joined),
+      terse: joined.filter((k) => k.length <= TERSE).length / Math.max(1, joined.length),
+    };
+    let company: Company = { ...NO_COMPANY, ...known };
+    const heading = trimmed.map((t) => (t.atoms.length > 1 ? (t.atoms[0]?.key ?? '') : ''));
     let neighbours: readonly (readonly Neighbour[])[] = inputs.map(() => []);
     let ways: readonly (readonly Weighed[])[] = [];
     for (let pass = 0; pass < PASSES; pass++) {
       if (pass > 0) {
-        company = { ...companyOf(ways, this.#lexicon), keys };
-        neighbours = neighboursOf(ways);
+        company = { ...companyOf(ways, this.#lexicon), ...known };
+        neighbours = neighboursOf(ways, heading);
       }
       ways = trimmed.map((t, i) =>
         this.#waysOf(t.atoms, {
@@ -157,23 +161,46 @@ function lastNumber(atoms: readonly Atom[]): number | null {
   return last ? Number(last.key) : null;
 }
 
-/** Families of the names before and after, by how sure they are. Equal words beside each other prove little. */
-function neighboursOf(ways: readonly (readonly Weighed[])[]): Neighbour[][] {
+/** So many names that begin with one word are a group. */
+const LEAST_GROUP = 3;
+const GROUP_WEIGHT = 1.5;
+
+/** Families of the names before and after, and of those that begin with the same word, by how sure they are. Equal words beside each other prove little. */
+function neighboursOf(ways: readonly (readonly Weighed[])[], headings: readonly string[]): Neighbour[][] {
   const top = ways.map((w) => w[0]);
-  return top.map((own, i) =>
-    [top[i - 1], top[i + 1]].flatMap((other) => {
+  const groups = new Map<string, number[]>();
+  headings.forEach((h, i) => {
+    if (h !== '') groups.set(h, [...(groups.get(h) ?? []), i]);
+  });
+  return top.map((own, i) => {
+    const beside = [top[i - 1], top[i + 1]].flatMap((other): Neighbour[] => {
       if (!other || other.family === 'unknown') return [];
       const isSameWord = other.head !== null && other.head.sense.key === own?.head?.sense.key;
       return [{ family: other.family, weight: other.share * (isSameWord ? 0.3 : 1) }];
-    }),
-  );
+    });
+    const group = (groups.get(headings[i] ?? '') ?? []).filter((k) => k !== i);
+    if (group.length + 1 < LEAST_GROUP || group.length + 1 >= top.length) return beside;
+    const votes = group.flatMap((k): Neighbour[] => {
+      const other = top[k];
+      return !other || other.family === 'unknown'
+        ? []
+        : [{ family: other.family, weight: (GROUP_WEIGHT * other.share) / group.length }];
+    });
+    return [...beside, ...votes];
+  });
 }
 
+/** Letters of a name that is a code. */
+const TERSE = 3;
+const LEAST_REGISTER = 0.1;
 const LEAST_TAG_NAMES = 2;
 const cap = (x: number): number => Math.min(1, x);
 
 /** What the names together say of the delivery. */
-function companyOf(ways: readonly (readonly Weighed[])[], lexicon: Lexicon): Omit<Company, 'keys'> {
+function companyOf(
+  ways: readonly (readonly Weighed[])[],
+  lexicon: Lexicon,
+): Omit<Company, 'names' | 'keys' | 'terse'> {
   const top = ways.flatMap((w) => (w[0] ? [w[0]] : []));
   const n = top.length;
   const languages = languagesOf(top, lexicon);
@@ -198,7 +225,12 @@ function companyOf(ways: readonly (readonly Weighed[])[], lexicon: Lexicon): Omi
         w.tiles.some((t) => t.kind === 'word' && t.sense.kind === 'role' && t.sense.value === 'lead')),
   );
   const isRegister = (w: Weighed): boolean => w.sense?.open === 'register';
-  const registers = new Set(top.filter(isRegister).map((w) => w.sense?.register)).size;
+  // A register that is not the likeliest reading counts as well: several of them make each other likely.
+  const registers = new Set(
+    ways.flatMap((all) =>
+      all.filter((w) => isRegister(w) && w.share >= LEAST_REGISTER).map((w) => w.sense?.register),
+    ),
+  ).size;
   const choirs = top.filter((w) => w.part === 'choir' && !isRegister(w)).length;
   const led = leads > 0.5 && choirs === 0 && !top.some((w) => w.family === 'mains') ? 0.35 : 1;
   const fewHorns = 1 - 0.8 * cap(registers < 4 ? saxophones / 4 : 0);

@@ -41,19 +41,34 @@ const isKin = (a: SenseFamily, b: SenseFamily): boolean =>
 const isSung = (family: SenseFamily): boolean =>
   family === 'lead-vocal' || family === 'backing-vocal' || family === 'voice';
 
-/** What folders, neighbours and the kind of delivery say of a family and part. */
-function prior({ at, word, words, unread }: HeadInName, family: Family, part: string | null): number {
+/** What folders say of a family and part. */
+function hintScore({ at }: HeadInName, family: Family, part: string | null): number {
   let score = 0;
   for (const hint of at.hints) {
     if (hint.family === family || (hint.family === 'voice' && isSung(family))) score += hint.weight;
     else if (isKin(hint.family, family)) score += 0.5 * hint.weight;
     else if (hint.family === 'strings' && part === 'double-bass') score += hint.weight;
   }
-  score += 0.35 * neighbourWeight(at, family);
-  const { kit, orchestra } = at.company;
-  if (word?.how === 'exact') score += shortFormScore(word.sense.key, family, part, at.company);
-  if (word && NUMBERED_TOM.test(word.sense.key))
-    score += numberedTomScore(words.length === 1 && unread === 0, at.company);
+  return score;
+}
+
+/** What the company says of the very word. */
+function wordScore(
+  { at: { company }, word, words, others, unread }: HeadInName,
+  family: Family,
+  part: string | null,
+): number {
+  if (!word) return 0;
+  const { key } = word.sense;
+  const asTom = NUMBERED_TOM.test(key) ? numberedTomScore(words.length === 1 && unread === 0, company) : 0;
+  if (word.how !== 'exact') return asTom;
+  return asTom + (shortFormScore(key, { family, part, company, isAlone: others.length === 0 }) ?? 0);
+}
+
+/** What folders, neighbours and the kind of delivery say of a family and part. */
+function prior(h: HeadInName, family: Family, part: string | null): number {
+  const { kit, orchestra } = h.at.company;
+  let score = hintScore(h, family, part) + wordScore(h, family, part) + 0.35 * neighbourWeight(h.at, family);
   const isKitPart = family === 'drums' && !['snare', 'cymbal', 'kit'].includes(part ?? '');
   if (isKitPart && orchestra > 0.5 && kit === 0) score -= 0.8;
   if (family === 'percussion' && part === 'bass-drum' && kit === 0 && orchestra > 0.3) score += 1.6;
@@ -99,8 +114,9 @@ const register: Settle = (h) => {
     -0.2 + 1.6 * (choir - 0.5) + (besideChoir ? 2 : 0) - (besideVoice ? 2.5 : 0) - (isBass ? 0.8 : 0);
   const asVoice =
     -1.5 + (isVocalGroup && choir < 0.5 ? 1.2 : 0) + (besideVoice ? 2.2 : 0) - (orchestra > 0 ? 0.3 : 0);
+  // "Tenor Gtr", but not "Reed 3 Tenor".
   const isOfAnother = h.others.some(
-    (o) => !isSung(o.sense.family as SenseFamily) && o.sense.part !== 'saxophone',
+    ({ sense }) => !isSung(sense.family as SenseFamily) && sense.family !== 'winds' && sense.weight === 1,
   );
   const asSaxophone = isBass || isOfAnother ? -9 : -1.2 + 2.6 * saxophones + 0.8 * kit - 1.5 * choir;
   const isSolo = h.roles.has('solo');
@@ -127,6 +143,8 @@ const room: Settle = (h) => {
   ];
 };
 
+/** Neighbours and siblings that are nearly all voices. */
+const MOSTLY_VOICES = 1.5;
 const BASS_WORDS = new Set(['bass', 'bs', 'bas', 'basse', 'bajo', 'basso', 'baixo']);
 
 /** `Bass`: the instrument, the lowest voice of a vocal group, or a synthesizer's in electronic music. */
@@ -134,7 +152,7 @@ const bass: Settle = (h) => {
   const out = [propose(h, 'bass', 'electric-bass', 0)];
   if (!h.word || !BASS_WORDS.has(h.word.sense.key)) return out;
   const { company } = h.at;
-  if (company.isVocalGroup)
+  if (company.isVocalGroup || neighbourWeight(h.at, 'backing-vocal') > MOSTLY_VOICES)
     out.push({
       score: h.score + 0.9,
       family: 'backing-vocal',
