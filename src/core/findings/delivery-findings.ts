@@ -312,12 +312,16 @@ const HEARS_ALL: ReadonlySet<string> = new Set([
   'audience',
 ]);
 
-/** Whether a recording may be a mix of the others: its name says nothing, or is another thing's (the song's title, a version) on a stereo file. */
+/** Confidence from which a name is believed. */
+const DOUBTFUL = 0.7;
+
+/** Whether a recording may be a mix of the others: its name says nothing or is read with doubt (a song's title), or is another thing's on a stereo file. */
 export function mayBeMix({
   channels,
-  source: { family, part, position },
+  source: { family, part, position, confidence = 1 },
 }: Pick<HeardFile, 'channels' | 'source'>): boolean {
   if (family === 'unknown') return true;
+  if (confidence < DOUBTFUL && family === 'effects') return true;
   if (channels !== 2 || ['reference', 'click', 'mains', 'effects'].includes(family)) return false;
   return !HEARS_ALL.has(part ?? '') && !['room', 'far', 'high'].includes(position ?? '');
 }

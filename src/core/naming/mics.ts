@@ -5,6 +5,8 @@ export type SourceFields = Pick<NameReading, 'family' | 'part' | 'role' | 'numbe
   readonly position: string | null;
   readonly side: string | null;
   readonly take?: number | null;
+  /** How surely it was read; left out = surely. */
+  readonly confidence?: number;
 };
 
 /** Recordings of one source by several microphones or pick-ups, by their places in what was given; the leader comes first. */

@@ -186,7 +186,15 @@ it('calls a mix a mix and a click a click, by hand', () => {
     confidence: 1,
     byHand: ['family', 'part'],
   });
-  // A name that says something is not doubted.
+  // A song's title that could be a sound is doubted; a name that says something is not.
+  expect(
+    noticed(
+      sessionOf([recording('a', 'Low Water.wav')]),
+      [recording('a', 'Low Water.wav')],
+      { ...NO_RELATIONS, mixes: [{ id: 'a', ...fit }] },
+      new Set(),
+    ).open.map((f) => f.code),
+  ).toEqual(['heard-mix']);
   expect(
     noticed(
       sessionOf([recording('a', 'Bass.wav')]),

@@ -158,6 +158,9 @@ const bass: Settle = (h) => {
       family: 'backing-vocal',
       part: company.choir > 0.5 ? 'choir' : 'vocal',
     });
+  // Among strings and winds, without a kit, a bass is a double bass.
+  if (company.orchestra > 0.4 && company.kit === 0)
+    out.push(propose(h, 'bass', 'double-bass', -0.6 + 1.6 * company.orchestra));
   const isPluggedIn = h.words.some(
     (w) => w.sense.kind === 'position' && ['di', 'amp'].includes(w.sense.value),
   );

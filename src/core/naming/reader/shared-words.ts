@@ -29,6 +29,7 @@ export function withoutShared(names: readonly (readonly Atom[])[], lexicon: Lexi
   if (names.length > 1) {
     takeOff(trimmed, 'first', lexicon);
     takeCounter(trimmed, SHARE, SHARE);
+    if (names.length >= LEAST_NAMES_KNOWN) takeCodes(trimmed);
     takeOff(trimmed, 'last', lexicon);
   }
   const isCounted = names.length >= LEAST_NAMES && takeCounter(trimmed, 0.6, 0.7);
@@ -96,4 +97,20 @@ function takeCounter(names: Trimming[], share: number, different: number): boole
     if (first && name.atoms.length > 1 && isNumber(first)) dropFirst(name);
   }
   return true;
+}
+
+/** Takes off codes of a letter and a number that count the places of a desk or stage: `A1 Flute`, `B12 Oboe`. */
+function takeCodes(names: Trimming[]): void {
+  const codeOf = ({ atoms: [letter, number, next] }: Trimming): string | null =>
+    letter?.key.length === 1 && number && !number.hard && isNumber(number) && next?.hard
+      ? letter.key + number.key
+      : null;
+  const codes = names.flatMap((n) => codeOf(n) ?? []);
+  const letters = new Set(codes.map((c) => c.charAt(0)));
+  if (codes.length < SHARE * names.length || new Set(codes).size < codes.length || letters.size < 2) return;
+  for (const name of names)
+    if (codeOf(name) !== null) {
+      dropFirst(name);
+      dropFirst(name);
+    }
 }
