@@ -297,9 +297,12 @@ it('takes what is there of a file that breaks off, and says so', () => {
     expect(cut.cutOff).toBe(true);
     expect(cut.tracks[0]?.notes[0]).toMatchObject({ tick: 0, lengthTicks: 96, pitch: 40 });
   }
-  // A track that the head counts and that never came.
-  const missing = songOf(whole.subarray(0, 14 + 8 + named('T').length + END.length));
-  expect([missing.cutOff, missing.tracks]).toEqual([true, []]);
+  // A track that the head counts and that never came; without any notes there is nothing to take.
+  const [first, second] = [named('T'), [...named('Bass'), 0, 0x90, 40, 100, 96, 40, 0, ...END]];
+  const three = file(1, 96, [...first, ...END], second, second);
+  expect(songOf(three.subarray(0, three.length - second.length - 8))).toMatchObject({ cutOff: true });
+  const empty = whole.subarray(0, 14 + 8 + named('T').length + END.length);
+  expect(readMidiSong(empty)).toEqual({ ok: false, error: { code: 'midi.broken' } });
 });
 
 it('refuses what is no MIDI, or no MIDI inside, in kind', () => {

@@ -110,6 +110,9 @@ export function readMidiSong(file: Uint8Array): Result<MidiSong, MidiFault> {
     if (!whole && !(cutOff && at === tracks.length - 1)) return err({ code: 'midi.broken' });
     found.push(...(format === 0 ? byChannel(events, name) : [noteTrack(events, name)]));
   }
+  const withNotes = found.filter((t) => t.notes.length > 0);
+  // Nothing is left of it that could be used, or said to be cut short.
+  if (cutOff && withNotes.length === 0) return err({ code: 'midi.broken' });
   const byTick = (a: { tick: number }, b: { tick: number }): number => a.tick - b.tick;
   tempos.sort(byTick);
   const ppq = perSecond === 0 ? division : null;
@@ -118,7 +121,7 @@ export function readMidiSong(file: Uint8Array): Result<MidiSong, MidiFault> {
     tempos,
     meters: meters.sort(byTick),
     markers: markers.sort(byTick),
-    tracks: found.filter((t) => t.notes.length > 0),
+    tracks: withNotes,
     cutOff,
     toSeconds: (tick) => (ppq === null ? tick / perSecond : secondsAt(tempos, ppq, tick)),
   });
