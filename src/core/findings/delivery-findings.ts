@@ -299,18 +299,7 @@ function micFindings(files: readonly HeardFile[], { mics, pairs, twins }: Relati
 const MIX = { errorDb: 2.2, correlation: 0.93, groups: 3, strongest: 0.85 } as const;
 
 /** Microphones that hear everybody are no mix, however alike. */
-const HEARS_ALL: ReadonlySet<string> = new Set([
-  'overhead',
-  'room',
-  'kit',
-  'ambience',
-  'main-pair',
-  'tree',
-  'outrigger',
-  'surround',
-  'hall',
-  'audience',
-]);
+const HEARS_ALL: ReadonlySet<string> = new Set(['overhead', 'room', 'kit', 'ambience']);
 
 /** Confidence from which a name is believed. */
 const DOUBTFUL = 0.7;

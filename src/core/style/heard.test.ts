@@ -68,7 +68,7 @@ it('a name on what sounds like the mix of the others is to be checked, unless a 
   const made = applyEdits(emptySession('s'), [
     {
       kind: 'track.add',
-      track: newTrack('m', 'Bass boost v3.wav', {}, DEFAULT_STYLE),
+      track: newTrack('m', 'Bass DI.wav', {}, DEFAULT_STYLE),
       parentId: ROOT,
       index: 0,
     },
@@ -87,4 +87,32 @@ it('a name on what sounds like the mix of the others is to be checked, unless a 
     { kind: 'track.change', id: 'm', fields: { family: 'bass', confidence: 1, byHand: ['family'] } },
   ]);
   expect(settled.ok && rowsOf(settled.session).find((r) => r.trackId === 'm')?.group).not.toBe('doubtful');
+});
+
+it('what sounds like the mix is proposed as that where its name says nothing, or is a song’s title', () => {
+  const names = ['Low Water.wav', 'qqq.wav', 'Kick.wav', 'Snare.wav', 'Bass.wav'];
+  const made = applyEdits(
+    emptySession('s'),
+    names.map((name, index) => ({
+      kind: 'track.add',
+      track: newTrack(`t${index}`, name, {}, DEFAULT_STYLE),
+      parentId: ROOT,
+      index,
+    })),
+  );
+  if (!made.ok) throw new Error(made.code);
+  const { rows } = proposeSort(made.session, DEFAULT_STYLE, {
+    factsOf: (t) => ({
+      channels: 2,
+      findings: ['t0', 't1'].includes(t.id) ? ['heard-mix'] : [],
+      heard: null,
+    }),
+  });
+  for (const id of ['t0', 't1'])
+    expect(rows.find((r) => r.trackId === id)).toMatchObject({
+      family: 'reference',
+      fields: { part: 'mix' },
+      name: expect.stringMatching(/^Rough Mix/) as string,
+    });
+  expect(rows.filter((r) => r.family === 'reference').map((r) => r.group)).not.toContain('certain');
 });

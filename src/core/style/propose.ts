@@ -201,24 +201,35 @@ export function proposeSort(
   };
 }
 
-/** What a name says, with what a person and the rules say in its place. */
-/** What the ear says of a reading: a name of an instrument on what sounds like the mix of the others is to be checked, whatever it sounds like besides. */
+/** What the ear says of a reading. What sounds like the mix of the others is proposed as that where its name is silent or doubtful (a song's title); a clear name on it is to be checked. */
 function earOf(
   { family, confidence }: NameReading,
   { findings, heard }: TrackFacts,
-): ReturnType<typeof withHeard> {
-  if (!findings.includes('heard-mix') || family === 'unknown') return withHeard(family, confidence, heard);
-  const means = `named ${family.replaceAll('-', ' ')}, sounds like a mix of the others: check`;
+): (NonNullable<ReturnType<typeof withHeard>> & { readonly isMix?: boolean }) | null {
+  if (!findings.includes('heard-mix')) return withHeard(family, confidence, heard);
+  const isNamed = family !== 'unknown' && confidence >= CLEAR;
+  const named = isNamed ? `named ${family.replaceAll('-', ' ')}, ` : '';
   return {
-    family,
+    family: isNamed ? family : 'reference',
+    isMix: !isNamed,
     confidence: Math.min(confidence, MIX_NOT_NAMED),
-    evidence: { kind: 'sound', text: 'heard', means },
+    evidence: { kind: 'sound', text: 'heard', means: `${named}sounds like a mix of the others: check` },
   };
 }
 
 /** How sure a name can be of what sounds like a mix. */
 const MIX_NOT_NAMED = 0.5;
+/** From here on a name is believed. */
+const CLEAR = 0.7;
 
+/** What a name says, corrected by the ear. */
+const withEar = (reading: NameReading, ear: ReturnType<typeof earOf>): Said =>
+  ear?.isMix ? MIX : { ...pick(reading), family: ear?.family ?? reading.family };
+
+/** A mix by its sound: nothing of what its name says holds. */
+const MIX: Said = { family: 'reference', part: 'mix', role: null, position: null, side: null, number: null };
+
+/** What a name says, with what the ear, a person and the rules say in its place. */
 function draftOf(
   track: Track,
   reading: NameReading,
@@ -246,13 +257,8 @@ function draftOf(
     number: track.number,
   };
   const ear = handFamily || track.tiedTo !== null ? null : earOf(reading, facts);
-  const read: Said = handFamily
-    ? own
-    : {
-        ...pick(reading),
-        ...(ear ? { family: ear.family } : {}),
-        ...(kept('part') ? { part: track.part } : {}),
-      };
+  const heard = withEar(reading, ear);
+  const read: Said = handFamily ? own : { ...heard, part: kept('part') ? track.part : heard.part };
   const start: Omit<Subject, 'folder'> = {
     name: stripExtension(track.receivedName),
     rows: rowsOf(track, isChild, reading.family === 'unknown'),

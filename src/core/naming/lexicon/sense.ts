@@ -45,6 +45,10 @@ export type Language = (typeof LANGUAGES)[number];
 /** A family, or `voice`: a voice of which the company says whether it leads or backs. */
 export type SenseFamily = Family | 'voice';
 
+/** Whether a family is sung or spoken. */
+export const isSung = (family: SenseFamily | null): boolean =>
+  family === 'voice' || family === 'lead-vocal' || family === 'backing-vocal';
+
 /** A place that the output knows, or one that only explains a word. */
 export type SensePosition = Position | 'center' | 'mono' | 'stereo' | 'spot-on-source';
 

@@ -1,5 +1,4 @@
-import type { Language } from '../lexicon/sense';
-import type { SenseFamily } from '../lexicon/sense';
+import type { Language, SenseFamily } from '../lexicon/sense';
 
 /** What a delivery as a whole says about each of its names. Shares and strengths are 0–1. */
 export interface Company {

@@ -102,7 +102,7 @@ export function confidenceOf(name: ReadName, company: Company, lexicon: Lexicon)
   const [way] = name.ways;
   if (!way || way.family === 'unknown') return Math.min(MOST_UNKNOWN, 0.2 + 0.3 * (way?.share ?? 0));
   if (way.sense?.own) return OWN_CONFIDENCE;
-  const most = isUnsupported(name, company, lexicon) ? MOST_UNSUPPORTED : 1;
+  const most = isUnsupported(name, company) ? MOST_UNSUPPORTED : 1;
   const figures = figuresOf(name, company, lexicon);
   let z = CALIBRATION.bias;
   for (const unit of CALIBRATION.units)
@@ -116,10 +116,10 @@ const FEW_NAMES = 4;
 const SHORT = 2;
 
 /** Whether a name hangs on a word of several meanings, or on one of two sources, with hardly any names around it; or on a short form of which the others say nothing. */
-function isUnsupported({ ways: [way] }: ReadName, company: Company, lexicon: Lexicon): boolean {
+function isUnsupported({ ways: [way] }: ReadName, company: Company): boolean {
   if (!way?.head) return false;
   const { sense } = way.head;
-  const isAmbiguous = sense.open === null && (sense.weight < 1 || lexicon.of(sense.key).length > 1);
+  const isAmbiguous = sense.open === null && sense.weight < 1;
   const families = new Set(
     way.tiles.flatMap((t) => (t.kind === 'word' && t.sense.kind === 'part' ? [t.sense.family] : [])),
   );

@@ -1,7 +1,7 @@
 import { describeReading } from '../describe-reading';
 import type { Evidence } from '../reading';
 import type { Sense } from '../lexicon/sense';
-import type { How } from './candidates';
+import { GUESSES } from './candidates';
 import type { ReadName } from './read-delivery';
 import type { Word } from './tilings';
 
@@ -59,11 +59,9 @@ const shownAt = (name: ReadName, from: number, to: number): string =>
     .map((a, i) => (a.hard && i > 0 ? ` ${a.shown}` : a.shown))
     .join('');
 
-const LOOKS_LIKE: ReadonlySet<How> = new Set<How>(['mistyped', 'vowels', 'cut', 'ending']);
-
 function meaningOf({ sense, how }: Word): string {
   const means = meaningOfSense(sense);
-  return LOOKS_LIKE.has(how) ? `looks like “${sense.alias}”: ${means}` : means;
+  return GUESSES.has(how) ? `looks like “${sense.alias}”: ${means}` : means;
 }
 
 const KIND_TEXTS: Readonly<Partial<Record<Sense['kind'], string>>> = {

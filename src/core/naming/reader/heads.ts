@@ -1,10 +1,10 @@
 import type { Family } from '../reading';
 import { concludedSense } from '../lexicon/parse-lexicon';
-import type { Language, Sense, SenseFamily } from '../lexicon/sense';
+import { isSung, type Language, type Sense, type SenseFamily } from '../lexicon/sense';
 import { GUESSES } from './candidates';
 import { neighbourWeight, type Surroundings } from './company';
 import { isGeneral, modifierCost } from './modifiers';
-import { type HeadInName, settle } from './settle';
+import { type HeadInName, type NameFacts, settle } from './settle';
 import type { Tiling, Word } from './tilings';
 
 /** One way to read a name: what it is, by which of its words. */
@@ -25,15 +25,9 @@ const ROMANCE: readonly Language[] = ['es', 'fr', 'it', 'pt'];
 const UNKNOWN_ALONE = -1;
 const UNKNOWN_BELOW = -2.6;
 
-interface Name {
+interface Name extends NameFacts {
   readonly score: number;
-  readonly words: readonly Word[];
   readonly sources: readonly Word[];
-  readonly roles: ReadonlySet<string>;
-  /** Words of more than one letter that nothing is known of. */
-  readonly unread: number;
-  readonly number: number | null;
-  readonly at: Surroundings;
 }
 
 /** All ways to read a tiling: each of its sources as the head, the others telling more of it; or none of them. */
@@ -95,9 +89,6 @@ function unknownScore({ score, sources, roles, unread }: Name): number {
     (sources.every((s) => s.sense.weight < 0.5) ? 1 : 0)
   );
 }
-
-const isSung = (family: SenseFamily | null): boolean =>
-  family === 'voice' || family === 'lead-vocal' || family === 'backing-vocal';
 
 /** Cost of a guess that is one slip away: `bakcing vox`. */
 const NEAR = 1.4;

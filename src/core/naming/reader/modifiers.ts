@@ -1,5 +1,4 @@
-import type { SenseFamily } from '../lexicon/sense';
-import type { Sense } from '../lexicon/sense';
+import { isSung, type Sense, type SenseFamily } from '../lexicon/sense';
 import type { Word } from './tilings';
 
 /** Two words of one name that both name a source: is the first the source, with the second telling more of it? */
@@ -19,11 +18,6 @@ interface Pairing {
 /** What it costs to take the head for the source, in log units; null = this rule says nothing. */
 type Rule = (p: Pairing) => number | null;
 
-const VOICES: ReadonlySet<SenseFamily | null> = new Set<SenseFamily | null>([
-  'voice',
-  'lead-vocal',
-  'backing-vocal',
-]);
 const WINDS: ReadonlySet<SenseFamily | null> = new Set<SenseFamily | null>(['strings', 'brass', 'winds']);
 /** Words for a whole family, which say less than any of its instruments. */
 const GENERAL: ReadonlySet<string> = new Set([
@@ -44,7 +38,7 @@ const GENERAL: ReadonlySet<string> = new Set([
 ]);
 const VOICE_ROLES: ReadonlySet<string | null> = new Set(['harmony', 'double', 'adlib', 'gang', 'lead']);
 
-const isVoice = (s: Sense): boolean => VOICES.has(s.family);
+const isVoice = (s: Sense): boolean => isSung(s.family);
 const isRoom = (s: Sense): boolean => s.open === 'room' || is(s, 'drums', 'room');
 const is = (s: Sense, family: SenseFamily, part: string): boolean => s.family === family && s.part === part;
 /** Whether a sense is a word for a whole family. */

@@ -1,6 +1,6 @@
 import type { Family } from '../reading';
 import { isFamily } from '../lexicon/parse-lexicon';
-import type { Sense, SenseFamily } from '../lexicon/sense';
+import { isSung, type Sense, type SenseFamily } from '../lexicon/sense';
 import { neighbourWeight, type Surroundings } from './company';
 import { NUMBERED_TOM, numberedTomScore, shortFormScore } from './short-forms';
 import type { Word } from './tilings';
@@ -12,14 +12,8 @@ export interface Proposal {
   readonly part: string | null;
 }
 
-/** A head of a name with all that stands beside it. */
-export interface HeadInName {
-  readonly sense: Sense;
-  /** Where it stands; null = concluded without a word for it. */
-  readonly word: Word | null;
-  readonly score: number;
-  /** Other words of the name that name sources. */
-  readonly others: readonly Word[];
+/** What a tiling of a name says, whichever of its words is the head. */
+export interface NameFacts {
   /** All words of the name. */
   readonly words: readonly Word[];
   readonly roles: ReadonlySet<string>;
@@ -30,6 +24,16 @@ export interface HeadInName {
   readonly at: Surroundings;
 }
 
+/** A head of a name with all that stands beside it. */
+export interface HeadInName extends NameFacts {
+  readonly sense: Sense;
+  /** Where it stands; null = concluded without a word for it. */
+  readonly word: Word | null;
+  readonly score: number;
+  /** Other words of the name that name sources. */
+  readonly others: readonly Word[];
+}
+
 type Settle = (h: HeadInName) => Proposal[];
 
 const KIN: readonly (readonly [Family, Family])[] = [
@@ -38,8 +42,6 @@ const KIN: readonly (readonly [Family, Family])[] = [
 ];
 const isKin = (a: SenseFamily, b: SenseFamily): boolean =>
   KIN.some(([x, y]) => (a === x && b === y) || (a === y && b === x));
-const isSung = (family: SenseFamily): boolean =>
-  family === 'lead-vocal' || family === 'backing-vocal' || family === 'voice';
 
 /** What folders say of a family and part. */
 function hintScore({ at }: HeadInName, family: Family, part: string | null): number {
@@ -89,7 +91,7 @@ const BACKING = ['harmony', 'gang', 'octave'];
 const voice: Settle = (h) => {
   const roles = new Set([
     ...h.roles,
-    ...h.others.flatMap((o) => (isSung(o.sense.family as SenseFamily) && o.sense.role ? [o.sense.role] : [])),
+    ...h.others.flatMap((o) => (isSung(o.sense.family) && o.sense.role ? [o.sense.role] : [])),
   ]);
   const says = (list: readonly string[]): boolean => list.some((r) => roles.has(r));
   const { company } = h.at;
@@ -108,7 +110,7 @@ const voice: Settle = (h) => {
 const register: Settle = (h) => {
   const { choir, saxophones, kit, orchestra, isVocalGroup } = h.at.company;
   const besideChoir = h.others.some((o) => o.sense.part === 'choir');
-  const besideVoice = h.others.some((o) => isSung(o.sense.family as SenseFamily) && o.sense.part !== 'choir');
+  const besideVoice = h.others.some((o) => isSung(o.sense.family) && o.sense.part !== 'choir');
   const isBass = h.sense.register === 'bass';
   const asChoir =
     -0.2 + 1.6 * (choir - 0.5) + (besideChoir ? 2 : 0) - (besideVoice ? 2.5 : 0) - (isBass ? 0.8 : 0);
@@ -116,7 +118,7 @@ const register: Settle = (h) => {
     -1.5 + (isVocalGroup && choir < 0.5 ? 1.2 : 0) + (besideVoice ? 2.2 : 0) - (orchestra > 0 ? 0.3 : 0);
   // "Tenor Gtr", but not "Reed 3 Tenor".
   const isOfAnother = h.others.some(
-    ({ sense }) => !isSung(sense.family as SenseFamily) && sense.family !== 'winds' && sense.weight === 1,
+    ({ sense }) => !isSung(sense.family) && sense.family !== 'winds' && sense.weight === 1,
   );
   const asSaxophone = isBass || isOfAnother ? -9 : -1.2 + 2.6 * saxophones + 0.8 * kit - 1.5 * choir;
   const isSolo = h.roles.has('solo');

@@ -1,11 +1,5 @@
 import { isFolder, isTrack, listRows, type Folder, type SessionState, type Track } from '@/core/session';
-import {
-  changesSomething,
-  type HouseStyle,
-  sessionName,
-  type SortProposal,
-  type SortRow,
-} from '@/core/style';
+import { type HouseStyle, sessionName, type SortProposal, type SortRow } from '@/core/style';
 
 /** A row of the sheet, ready to draw. */
 export type SheetRow =
@@ -28,7 +22,6 @@ export type SheetRow =
       readonly parentId: string;
       readonly index: number;
       readonly proposal: SortRow | null;
-      readonly changes: boolean;
     };
 
 /** All tracks below a node. */
@@ -76,7 +69,6 @@ export function sheetRows(
         ...place,
         track: row.node,
         proposal: found,
-        changes: found !== null && changesSomething(found),
       },
     ];
   });

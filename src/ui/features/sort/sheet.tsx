@@ -69,14 +69,14 @@ interface SheetProps {
   readonly sorted: SortedBy | null;
   readonly onSort: (by: SortedBy | null) => void;
   readonly rows: readonly SheetRow[];
-  readonly isTicked: (id: string) => boolean;
+  readonly tickOf: (id: string) => boolean | null;
   readonly onTick: (id: string, on: boolean) => void;
   readonly editing: string | null;
   readonly onEdit: (id: string | null) => void;
 }
 
 /** The dense table of all tracks; only rows in sight are drawn. */
-export function Sheet({ rows, sorted, onSort, isTicked, onTick, editing, onEdit }: SheetProps) {
+export function Sheet({ rows, sorted, onSort, tickOf, onTick, editing, onEdit }: SheetProps) {
   const scroller = useRef<HTMLDivElement>(null);
   const store = useSessionStore();
   const { session, recordings } = useSession((s) => s.view);
@@ -223,7 +223,7 @@ export function Sheet({ rows, sorted, onSort, isTicked, onTick, editing, onEdit 
                   isCurrent={current === row.id}
                   isSelected={selected.has(row.id)}
                   isOver={over === row.id}
-                  ticked={row.kind === 'track' && row.changes ? isTicked(row.id) : null}
+                  ticked={row.kind === 'track' ? tickOf(row.id) : null}
                   onTick={onTick}
                   onSelect={select}
                   isEditing={editing === row.id}

@@ -68,11 +68,10 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
     const peaks = new Map(view.recordings.map((r) => [r.id, r.facts?.peakDbfs ?? null]));
     return sortedRows(all, sorted, (t) => peaks.get(t.recordingId) ?? null);
   }, [session, proposal, folded, shown, sorted, view.recordings]);
-  const { open, certain, ticked, edits } = useMemo(
+  const { open, ticked, tickOf, edits } = useMemo(
     () => tickedRows(session, style, proposal, untouched),
     [session, style, proposal, untouched],
   );
-  const isTicked = (id: string): boolean => untouched.get(id) ?? certain.has(id);
   const count = (group: string): number =>
     proposal.rows.filter(
       (r) =>
@@ -436,7 +435,7 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
             rows={rows}
             sorted={sorted}
             onSort={setSorted}
-            isTicked={isTicked}
+            tickOf={tickOf}
             onTick={tick}
             editing={editing}
             onEdit={setEditing}

@@ -1,11 +1,11 @@
-import { applyEdits, emptySession, ROOT, type Edit, type SessionState } from '@/core/session';
+import { applyEdits, emptySession, ROOT, type Edit, type SessionState, tracksInOrder } from '@/core/session';
 import { DEFAULT_STYLE, newTrack, proposeSort } from '@/core/style';
 import { tickedRows } from './ticked-rows';
 
 const NAMES = ['zz 03.wav', 'LV.wav', 'Kick in.wav', 'qqq.wav', 'Snare top.wav', 'Bass DI.wav', 'xyzzy.wav'];
 
-function arrived(): SessionState {
-  const edits = NAMES.map((name, index): Edit => ({
+function arrived(names: readonly string[] = NAMES): SessionState {
+  const edits = names.map((name, index): Edit => ({
     kind: 'track.add',
     track: newTrack(`t${index}`, name, { dualMono: false }, DEFAULT_STYLE),
     parentId: ROOT,
@@ -35,6 +35,17 @@ it('what is offered does something, and once it is done nothing of it is offered
   // What waits for a decision is still open.
   expect(left.open.map((r) => r.group)).not.toContain('certain');
   expect(left.open.length).toBeGreaterThan(0);
+  // A box to tick stands only where ticking does something.
+  for (const t of tracksInOrder(session))
+    expect(left.tickOf(t.id) !== null).toBe(left.open.some((r) => r.trackId === t.id));
+});
+it('a settled row that only waits for the place of doubtful ones has no box', () => {
+  const session = arrived(['sala P.wav', 'sala L.wav', 'Audience.wav', 'Kick in.wav', 'Snare top.wav']);
+  const made = applyEdits(session, rowsOf(session).edits);
+  if (!made.ok) throw new Error(made.code);
+  const left = rowsOf(made.session);
+  expect(left.open.map((r) => r.group)).toContain('doubtful');
+  expect([left.edits, left.tickOf('t2')]).toEqual([[], null]);
 });
 it('what a person ticks is ticked', () => {
   const session = arrived();

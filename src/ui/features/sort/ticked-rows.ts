@@ -11,9 +11,9 @@ import {
 export interface TickedRows {
   /** Rows that something is proposed for. */
   readonly open: readonly SortRow[];
-  /** Tracks that are ticked until a person says otherwise. */
-  readonly certain: ReadonlySet<string>;
   readonly ticked: readonly SortRow[];
+  /** Whether an open row is ticked; null = there is nothing to tick. */
+  readonly tickOf: (trackId: string) => boolean | null;
   /** What applying the ticked rows does; empty = nothing, and nothing is offered. */
   readonly edits: readonly Edit[];
 }
@@ -33,7 +33,12 @@ export function tickedRows(
   const isTicked = (id: string): boolean => chosen.get(id) ?? certain.has(id);
   const ticked = changing.filter((r) => isTicked(r.trackId));
   const edits = proposalEdits(session, style, proposal, new Set(ticked.map((r) => r.trackId)));
-  return edits.length > 0
-    ? { open: changing, certain, ticked, edits }
-    : { open: changing.filter((r) => !isTicked(r.trackId)), certain, ticked: [], edits };
+  const open = edits.length > 0 ? changing : changing.filter((r) => !isTicked(r.trackId));
+  const openIds = new Set(open.map((r) => r.trackId));
+  return {
+    open,
+    ticked: edits.length > 0 ? ticked : [],
+    tickOf: (id) => (openIds.has(id) ? isTicked(id) : null),
+    edits,
+  };
 }
