@@ -16,6 +16,8 @@ const base = {
   modulePathIgnorePatterns: ['<rootDir>/.next/', '<rootDir>/dist/', '<rootDir>/var/'],
 };
 const config = {
+  // The machine may be busy: waiting longer costs nothing when all is well.
+  testTimeout: 120_000,
   projects: [
     {
       ...base,

@@ -216,7 +216,7 @@ export function TimekeeperLanes({
         onPointerUp={release}
         onPointerCancel={() => setDrag(null)}
       />
-      {now >= 0 && now <= wide && <div className="fm-playhead" style={{ left: LABEL + now }} />}
+      {now >= -0.5 && now <= wide + 0.5 && <div className="fm-playhead" style={{ left: LABEL + now }} />}
       {shown.length === 0 && <p className="fm-faint p-3">No timekeepers are chosen.</p>}
     </div>
   );
