@@ -30,6 +30,7 @@ for (const [name, file] of [
   ['names', 'dist/bench-names.mjs'],
   ['conform', 'dist/bench-conform.mjs'],
   ['tempo', 'dist/bench-tempo.mjs'],
+  ['opaque', 'dist/bench-opaque.mjs'],
   ['memory', 'bench/memory.mjs'],
   ['player', 'bench/player.mjs'],
   ['page', 'bench/page.mjs'],

@@ -22,6 +22,9 @@ ensureDebianPackages([
   'flac',
   'fluidsynth',
   'musescore-general-soundfont',
+  'avldrums.lv2-soundfont',
+  'espeak-ng',
+  'flite',
 ]);
 
 const failed = [];

@@ -7,7 +7,16 @@ import { ensureDebianPackages, ensureNpmPackages } from './lib/packages.mjs';
 import { ROOT } from './lib/say.mjs';
 
 ensureNpmPackages();
-ensureDebianPackages(['fluidsynth', 'fluid-soundfont-gm', 'musescore-general-soundfont']);
+ensureDebianPackages([
+  'fluidsynth',
+  'fluid-soundfont-gm',
+  'timgm6mb-soundfont',
+  'csound-soundfont',
+  'avldrums.lv2-soundfont',
+  'musescore-general-soundfont',
+  'espeak-ng',
+  'flite',
+]);
 buildNode();
 process.exit(
   spawnSync('node', [join(ROOT, 'dist', 'train-heard.mjs'), '--write'], { cwd: ROOT, stdio: 'inherit' })

@@ -1,5 +1,6 @@
-import type { HeardKind } from '../../src/core/analysis';
+import { HEARD_SOUNDS, kindOfSound } from '../../src/core/analysis';
 import type { Random } from '../../src/core/units';
+import type { Label } from './phrases';
 
 /** Rate of all made examples, Hz. */
 export const RATE = 48_000;
@@ -152,24 +153,33 @@ function held(seconds: number, random: Random): Float32Array {
   return out;
 }
 
-/** A made kit, or one of its members: swept sines, noise, and inharmonic metal. */
-function drums(seconds: number, random: Random): Float32Array {
+/** Members of the made kit: tone, decay, share of noise, and where the noise lies. */
+const MEMBERS = {
+  kick: { hz: 55, decay: 0.16, snap: 0.05, noiseHz: 300, widthHz: 400 },
+  snare: { hz: 190, decay: 0.12, snap: 0.8, noiseHz: 2200, widthHz: 3000 },
+  hat: { hz: 0, decay: 0.05, snap: 1, noiseHz: 8500, widthHz: 6000 },
+  toms: { hz: 110, decay: 0.3, snap: 0.08, noiseHz: 600, widthHz: 500 },
+} as const;
+type Member = keyof typeof MEMBERS;
+/** What the whole made kit plays, eighth by eighth. */
+const BEAT: readonly Member[] = ['kick', 'hat', 'snare', 'hat', 'kick', 'hat', 'snare', 'toms'];
+
+/** A made kit, or one of its members: swept sines and noise. */
+function drums(only: Member | null, seconds: number, random: Random): Float32Array {
   const out = new Float32Array(seconds * RATE);
-  const only = random() < 0.6 ? Math.floor(random() * 5) : null;
   const pulse = 0.14 + 0.2 * random();
   const ring = 0.5 + random();
+  const tuned = 0.8 + 0.5 * random();
   for (let t = 0.1, n = 0; t < seconds - 0.2; t += pulse, n++) {
-    const what = only ?? [0, 3, 1, 3, 0, 3, 1, 2][n % 8]!;
     if (only !== null && random() < 0.35) continue;
+    const { hz, decay, snap, noiseHz, widthHz } = MEMBERS[only ?? (BEAT[n % 8] as Member)];
     const at = Math.floor(t * RATE);
-    const tone = [55, 190, 330, 0, 110][what]! * (0.9 + 0.2 * random());
-    const decay = [0.16, 0.12, 0.05, 0.05, 0.3][what]! * ring;
-    const snap = [0.05, 0.8, 0.6, 1, 0.08][what]!;
-    const body = resonator([300, 2200, 4000, 8500, 600][what]!, [400, 3000, 3000, 6000, 500][what]!);
+    const tone = hz * tuned * (only === 'toms' ? 2 ** (Math.floor(4 * random()) / 5) : 1);
+    const body = resonator(noiseHz, widthHz);
     const level = 0.5 + 0.5 * random();
     for (let k = 0; k < 1.2 * RATE && at + k < out.length; k++) {
       const s = k / RATE;
-      const env = Math.exp(-s / decay);
+      const env = Math.exp(-s / decay / ring);
       if (env < 1e-4) break;
       out[at + k] =
         (out[at + k] as number) +
@@ -183,12 +193,74 @@ function drums(seconds: number, random: Random): Float32Array {
   return out;
 }
 
+/** What is there when nobody plays: hiss, hum, wind, a street, a crowd. */
+function noises(seconds: number, random: Random): Float32Array {
+  const out = new Float32Array(seconds * RATE);
+  const color = 0.002 + random() ** 3;
+  const [hum, hz] = [random() < 0.4 ? 0.3 * random() : 0, random() < 0.5 ? 50 : 60];
+  const sway = random() < 0.5 ? 0 : 0.9 * random();
+  const pace = 0.05 + 0.6 * random();
+  const grain = random() < 0.3 ? 0.002 + 0.02 * random() : 0;
+  let [low, swell, burst] = [0, 0, 0];
+  for (let i = 0; i < out.length; i++) {
+    const t = i / RATE;
+    if (i % 4800 === 0) swell = 0.7 * swell + 0.3 * noise(random);
+    low += (noise(random) - low) * color;
+    burst = random() < grain ? 1 : burst * 0.995;
+    out[i] =
+      (low / Math.sqrt(color)) *
+        (1 + sway * (Math.sin(2 * Math.PI * pace * t) + swell)) *
+        (grain > 0 ? burst : 1) +
+      hum * (Math.sin(2 * Math.PI * hz * t) + 0.5 * Math.sin(6 * Math.PI * hz * t));
+  }
+  return out;
+}
+
+const kinds = (...of: readonly string[]): Label => HEARD_SOUNDS.filter((s) => of.includes(kindOfSound(s)));
+
+/** What this project synthesises, and what it is. */
+export const MADE_SOUNDS = [
+  { name: 'kick', label: ['kick'] },
+  { name: 'snare', label: ['snare'] },
+  { name: 'hat', label: ['hat'] },
+  { name: 'toms', label: ['toms'] },
+  { name: 'kit', label: kinds('drums') },
+  { name: 'bass', label: ['bass'] },
+  { name: 'string', label: ['plucked'] },
+  { name: 'held', label: kinds('sustained') },
+  { name: 'voice', label: ['voice', 'speech'] },
+  { name: 'noise', label: ['noise'] },
+] as const satisfies readonly { readonly name: string; readonly label: Label }[];
+
 /** One made example. */
-export function madeSound(kind: HeardKind, seconds: number, random: Random): Float32Array {
-  if (kind === 'drums') return drums(seconds, random);
-  if (kind === 'voice-like') return voice(seconds, random);
-  if (kind === 'sustained') return held(seconds, random);
-  return plucked(seconds, random, kind === 'bass');
+export function madeSound(
+  name: (typeof MADE_SOUNDS)[number]['name'],
+  seconds: number,
+  random: Random,
+): Float32Array {
+  if (name === 'kit') return drums(null, seconds, random);
+  if (name === 'voice') return voice(seconds, random);
+  if (name === 'held') return held(seconds, random);
+  if (name === 'noise') return noises(seconds, random);
+  if (name === 'bass' || name === 'string') return plucked(seconds, random, name === 'bass');
+  return drums(name, seconds, random);
+}
+
+/** Lows up and highs down or the other way, as microphones, places and desks do. */
+function tilt(x: Float32Array, db: number, hz: number): void {
+  const [lows, highs] = [10 ** (db / 20), 10 ** (-db / 20)];
+  const by = 1 - Math.exp((-2 * Math.PI * hz) / RATE);
+  let low = 0;
+  for (let i = 0; i < x.length; i++) {
+    const v = x[i] as number;
+    low += (v - low) * by;
+    x[i] = lows * low + highs * (v - low);
+  }
+}
+
+/** A stage that is driven too far. */
+function drive(x: Float32Array, by: number, level: number): void {
+  for (let i = 0; i < x.length; i++) x[i] = Math.tanh((by * (x[i] as number)) / level);
 }
 
 /** A recording as it comes: with something else bleeding in, a room, compression, a noise floor, at some level. */
@@ -201,6 +273,8 @@ export function asRecorded(sound: Float32Array, other: Float32Array, random: Ran
     for (let i = 0; i < out.length; i++)
       out[i] = (out[i] as number) + bleed * (other[i % other.length] as number);
   }
+  if (random() < 0.7) tilt(out, 10 * (random() - 0.5), 250 + 1500 * random());
+  if (random() < 0.15) drive(out, 0.3 + random(), own);
   if (random() < 0.5) room(out, 0.15 + 0.9 * random(), 0.05 + 0.25 * random());
   if (random() < 0.4) compress(out, 3 * own);
   const floor = own * 10 ** (-(45 + 30 * random()) / 20);
@@ -237,7 +311,8 @@ export function room(x: Float32Array, seconds: number, wet: number): void {
   }
 }
 
-function compress(x: Float32Array, threshold: number): void {
+/** Turned down above a threshold. */
+export function compress(x: Float32Array, threshold: number): void {
   let level = 0;
   for (let i = 0; i < x.length; i++) {
     const v = Math.abs(x[i] as number);

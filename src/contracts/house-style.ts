@@ -1,5 +1,5 @@
 import * as yup from 'yup';
-import { HEARD_KINDS } from '@/core/analysis';
+import { HEARD_NAMES } from '@/core/analysis';
 import { FINDING_CODES } from '@/core/findings';
 import { FAMILIES, type Family } from '@/core/naming';
 import { CLICK_PARTS, CLICK_SOUNDS } from '@/core/time';
@@ -105,7 +105,7 @@ const TEST_VALUES: { readonly [T in (typeof TESTS)[number]]: yup.Schema } = {
     .required(),
   heard: yup
     .string()
-    .oneOf([...HEARD_KINDS])
+    .oneOf([...HEARD_NAMES])
     .required(),
 };
 const MOST_VALUES = 200;

@@ -1,5 +1,5 @@
 import type { CheckFacts } from '@/core/delivery';
-import type { Finding } from '@/core/findings';
+import { codesByFile, type Finding } from '@/core/findings';
 import { noticed, type KnownRecording, tracksInOrder } from '@/core/session';
 import type { HouseStyle, TrackFacts } from '@/core/style';
 import { gridAgreement, type TempoReading, timekeepersOf } from '@/core/tempo';
@@ -96,11 +96,7 @@ export function trackFactsOf(
   open: readonly Finding[],
 ): (track: { readonly recordingId: string }) => TrackFacts {
   const recordings = new Map(view.recordings.map((r) => [r.id, r]));
-  const codes = new Map<string, string[]>();
-  for (const f of open)
-    for (const part of f.files)
-      for (const id of [part.id, part.other])
-        if (id !== null) codes.set(id, [...(codes.get(id) ?? []), f.code]);
+  const codes = codesByFile(open);
   return ({ recordingId }) => ({
     channels: recordings.get(recordingId)?.channels ?? null,
     findings: codes.get(recordingId) ?? [],

@@ -10,9 +10,9 @@ test('where names say nothing the ear proposes; doubts are heard one after the o
 }) => {
   const id = await newSession('Foghorns');
   const random = createRandom(21);
-  await upload(id, 'rec0001.wav', await wavBytes([madeSound('drums', 8, random)]));
-  await upload(id, 'rec0002.wav', await wavBytes([madeSound('voice-like', 8, random)]));
-  await upload(id, 'Kick.wav', await wavBytes([madeSound('drums', 8, random)]));
+  await upload(id, 'rec0001.wav', await wavBytes([madeSound('kit', 8, random)]));
+  await upload(id, 'rec0002.wav', await wavBytes([madeSound('voice', 8, random)]));
+  await upload(id, 'Kick.wav', await wavBytes([madeSound('kit', 8, random)]));
   await upload(id, 'Bass.wav', await wavBytes([madeSound('bass', 8, random)]));
   await settled(id);
   await until(async () => (await viewOf(id)).recordings.every((r) => r.listened), 'all heard');
@@ -40,6 +40,45 @@ test('where names say nothing the ear proposes; doubts are heard one after the o
   await expect(strip).toBeHidden();
   await expect.poll(() => familyOf(second)).toBe(second === 'rec0001.wav' ? 'drums' : 'lead-vocal');
   await expect(page.getByRole('button', { name: /Play/ }).first()).toBeVisible();
+});
+
+test('a delivery whose names say nothing: what was heard is accepted by one key, the rest by a digit each, all are named', async ({
+  page,
+}) => {
+  const id = await newSession('Night nets');
+  const random = createRandom(33);
+  const made = ['kick', 'snare', 'hat', 'toms', 'bass', 'string', 'voice', 'noise'] as const;
+  const sounds = [...made, 'kick', 'bass', 'string', 'hat'] as const;
+  const fileOf = (i: number): string => `Audio 12_${String(i + 1).padStart(2, '0')}.wav`;
+  for (const [i, name] of sounds.entries())
+    await upload(id, fileOf(i), await wavBytes([madeSound(name, 8, random)]));
+  await settled(id);
+  await until(async () => (await viewOf(id)).recordings.every((r) => r.listened), 'all heard');
+  await page.goto(`/sessions/${id}/sort`);
+  const accept = page.getByRole('button', { name: /^Accept \d+ as heard/ });
+  await expect(accept).toBeVisible();
+  let actions = 1;
+  await page.keyboard.press('Shift+Y');
+  await expect(accept).toBeHidden();
+  const open = page.getByText(/to check|no rule/);
+  if (await open.isVisible()) {
+    actions++;
+    await page.keyboard.press('q');
+    while (await page.getByRole('status').filter({ hasText: 'Quick assign' }).isVisible()) {
+      actions++;
+      const left = await page.getByRole('status').filter({ hasText: 'Quick assign' }).textContent();
+      await page.keyboard.press('1');
+      await expect(page.getByRole('status').filter({ hasText: left ?? '' })).toBeHidden();
+    }
+  }
+  if (await page.getByRole('button', { name: /^Apply/ }).isEnabled()) {
+    actions++;
+    await page.keyboard.press('Control+Enter');
+  }
+  expect(actions).toBeLessThanOrEqual(12);
+  const names = async (): Promise<string[]> => tracksInOrder((await viewOf(id)).session).map((t) => t.name);
+  await expect.poll(async () => (await names()).filter((n) => n.startsWith('Audio'))).toEqual([]);
+  expect(await names()).toEqual(expect.arrayContaining(['Kick 1', 'Kick 2', 'Bass 1', 'Bass 2']));
 });
 
 test('lenses together, words in names, sums only; what a lens leaves out of a family is said: by keys', async ({

@@ -1,26 +1,87 @@
 import { HEARD_MODEL } from './heard-model';
-import { type OnsetCurves } from './onsets';
+import type { HeardRhythm } from './onsets';
 import { type PitchWidth } from './pitch-width';
 import { type SoundSketch } from './sketch';
 import { soundFeatures } from './sound-features';
 
 /** Kinds of sound that are told apart by ear. */
-export const HEARD_KINDS = ['drums', 'bass', 'sustained', 'plucked', 'voice-like'] as const;
+export const HEARD_KINDS = [
+  'drums',
+  'bass',
+  'sustained',
+  'plucked',
+  'voice-like',
+  'noise',
+  'several',
+] as const;
 
 /** One of {@link HEARD_KINDS}. */
 export type HeardKind = (typeof HEARD_KINDS)[number];
+
+/** What a recording may be by ear, each with the kind it belongs to; `cymbals` = from above, `room` = a kit from afar, `several` = many instruments at once. */
+const KIND_OF = {
+  kick: 'drums',
+  snare: 'drums',
+  hat: 'drums',
+  toms: 'drums',
+  cymbals: 'drums',
+  room: 'drums',
+  'hand-percussion': 'drums',
+  bass: 'bass',
+  plucked: 'plucked',
+  keys: 'plucked',
+  mallets: 'plucked',
+  organ: 'sustained',
+  bowed: 'sustained',
+  blown: 'sustained',
+  synth: 'sustained',
+  voice: 'voice-like',
+  choir: 'voice-like',
+  speech: 'voice-like',
+  noise: 'noise',
+  several: 'several',
+} as const satisfies Readonly<Record<string, HeardKind>>;
+
+/** A source of sound told by ear. */
+export type HeardSound = keyof typeof KIND_OF;
+
+/** All of them, in the order of the model's outputs. */
+export const HEARD_SOUNDS = Object.keys(KIND_OF) as readonly HeardSound[];
+
+/** What a condition can ask of a sound: a kind, or one source of sound. */
+export type HeardName = HeardKind | HeardSound;
+
+/** All of {@link HeardName}, kinds first. */
+export const HEARD_NAMES: readonly HeardName[] = [...new Set<HeardName>([...HEARD_KINDS, ...HEARD_SOUNDS])];
+
+/** The kind a sound belongs to. */
+export const kindOfSound = (sound: HeardSound): HeardKind => KIND_OF[sound];
 
 /** What a recording sounds like. */
 export interface HeardAs {
   readonly kind: HeardKind;
   /** 0–1; below 0.7 it is not said. */
   readonly confidence: number;
+  /** The likeliest single sources, the likeliest first; missing where it was heard before this was asked. */
+  readonly sounds?: readonly HeardSource[];
 }
 
-/** A small network: standardised features, one hidden layer of tanh units, a soft choice among the kinds; the mean of several. */
+/** A source of sound and how likely it is that, 0–1. */
+export interface HeardSource {
+  readonly sound: HeardSound;
+  readonly confidence: number;
+}
+
+/** So many sources are kept, of those as likely as this at least. */
+const MOST_SOURCES = 3;
+const LEAST_LIKELY = 0.05;
+
+/** A small network: standardised features, one hidden layer of tanh units, a soft choice among the sounds; the mean of several. */
 export interface HeardModel {
   readonly mean: readonly number[];
   readonly scale: readonly number[];
+  /** Power that odds are raised to before it is said how sure: chosen on a sound font left out of the training. */
+  readonly sharpness: number;
   /** Rows of a unit: a weight each input, then its bias. */
   readonly nets: readonly {
     readonly hidden: readonly (readonly number[])[];
@@ -37,12 +98,12 @@ const weighted = (row: readonly number[], x: ArrayLike<number>): number => {
 /** Features further out than this tell no more. */
 const FARTHEST = 4;
 
-/** How likely each kind is, in the order of {@link HEARD_KINDS}. */
+/** How likely each sound is, in the order of {@link HEARD_SOUNDS}. */
 export function heardOdds(model: HeardModel, features: ArrayLike<number>): number[] {
   const x = Float64Array.from(features, (v, i) =>
     Math.max(-FARTHEST, Math.min(FARTHEST, (v - (model.mean[i] as number)) / (model.scale[i] as number))),
   );
-  const odds = new Array<number>(HEARD_KINDS.length).fill(0);
+  const odds = new Array<number>(HEARD_SOUNDS.length).fill(0);
   for (const net of model.nets) {
     const hidden = net.hidden.map((row) => Math.tanh(weighted(row, x)));
     const raw = net.out.map((row) => weighted(row, hidden));
@@ -53,14 +114,29 @@ export function heardOdds(model: HeardModel, features: ArrayLike<number>): numbe
       odds[k] = (odds[k] as number) + p / sum / model.nets.length;
     });
   }
-  return odds;
+  const sharp = odds.map((p) => p ** model.sharpness);
+  const sum = sharp.reduce((s, p) => s + p, 0);
+  return sharp.map((p) => p / sum);
+}
+
+/** The likeliest kind and the likeliest sounds, from how likely each sound is. */
+export function heardFromOdds(odds: readonly number[]): HeardAs {
+  const kinds = HEARD_KINDS.map((kind) =>
+    odds.reduce((s, p, k) => s + (KIND_OF[HEARD_SOUNDS[k] as HeardSound] === kind ? p : 0), 0),
+  );
+  const confidence = Math.max(...kinds);
+  return {
+    kind: HEARD_KINDS[kinds.indexOf(confidence)] as HeardKind,
+    confidence,
+    sounds: odds
+      .map((p, k): HeardSource => ({ sound: HEARD_SOUNDS[k] as HeardSound, confidence: p }))
+      .sort((a, b) => b.confidence - a.confidence)
+      .filter((s, i) => i < MOST_SOURCES && (i === 0 || s.confidence >= LEAST_LIKELY)),
+  };
 }
 
 /** What a recording sounds like; null when there is too little of it. */
-export function heardAs(onsets: OnsetCurves, sketch: SoundSketch, pitch: PitchWidth): HeardAs | null {
-  const features = soundFeatures(onsets, sketch, pitch);
-  if (!features) return null;
-  const odds = heardOdds(HEARD_MODEL, features);
-  const confidence = Math.max(...odds);
-  return { kind: HEARD_KINDS[odds.indexOf(confidence)] as HeardKind, confidence };
+export function heardAs(rhythm: HeardRhythm, sketch: SoundSketch, pitch: PitchWidth): HeardAs | null {
+  const features = soundFeatures(rhythm, sketch, pitch);
+  return features && heardFromOdds(heardOdds(HEARD_MODEL, features));
 }

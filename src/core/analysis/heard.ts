@@ -1,6 +1,7 @@
 import { type ClickLikeness, clickLikeness } from './click-like';
 import { type HeardAs, heardAs } from './heard-as';
-import { type OnsetCurves, ONSETS_PER_SECOND } from './onsets';
+import { CHROMA_PER_SECOND, PITCH_CLASSES } from './harmony';
+import { type HeardRhythm, ONSETS_PER_SECOND } from './onsets';
 import { PITCHES_PER_SECOND, type PitchWidth } from './pitch-width';
 import { type ReverbTail, reverbTail } from './reverb-tail';
 import { SKETCH_BANDS, SKETCH_PER_SECOND, type SoundSketch } from './sketch';
@@ -20,7 +21,7 @@ const LOOKED_AT_SECONDS = 1200;
 
 /** Facts from the curves, the sketch, pitch and width; of a very long recording, from its beginning. */
 export function heardFacts(
-  { low, mid, high }: OnsetCurves,
+  { low, mid, high, attacks, chroma }: HeardRhythm,
   { frames, levels }: SoundSketch,
   { pitchHz, clarity, side }: PitchWidth,
 ): HeardFacts {
@@ -28,15 +29,17 @@ export function heardFacts(
   const sketched = Math.min(frames, LOOKED_AT_SECONDS * SKETCH_PER_SECOND);
   const pitched = LOOKED_AT_SECONDS * PITCHES_PER_SECOND;
   const begin: SoundSketch = { frames: sketched, levels: levels.subarray(0, sketched * SKETCH_BANDS) };
-  const curves: OnsetCurves = {
+  const rhythm: HeardRhythm = {
     low: low.subarray(0, onsets),
     mid: mid.subarray(0, onsets),
     high: high.subarray(0, onsets),
+    attacks,
+    chroma: chroma.subarray(0, LOOKED_AT_SECONDS * CHROMA_PER_SECOND * PITCH_CLASSES),
   };
   return {
-    click: clickLikeness(curves, begin),
+    click: clickLikeness(rhythm, begin),
     tail: reverbTail(begin),
-    as: heardAs(curves, begin, {
+    as: heardAs(rhythm, begin, {
       pitchHz: pitchHz.subarray(0, pitched),
       clarity: clarity.subarray(0, pitched),
       side: side.subarray(0, pitched),

@@ -46,6 +46,20 @@ export { type ReverbTail, reverbTail } from './reverb-tail';
 export { type Likeness, likeness, risesAlike } from './same-playing';
 export { type MixFit, mixFit, type MixPart } from './mix-fit';
 export { type HeardFacts, heardFacts } from './heard';
-export { HEARD_KINDS, type HeardAs, heardAs, type HeardKind, type HeardModel, heardOdds } from './heard-as';
+export {
+  HEARD_KINDS,
+  HEARD_NAMES,
+  HEARD_SOUNDS,
+  type HeardAs,
+  heardAs,
+  heardFromOdds,
+  type HeardKind,
+  type HeardModel,
+  type HeardName,
+  heardOdds,
+  type HeardSound,
+  type HeardSource,
+  kindOfSound,
+} from './heard-as';
 export { HEARD_MODEL } from './heard-model';
 export { soundFeatures } from './sound-features';

@@ -1,5 +1,6 @@
 import { percentile } from '../dsp';
-import { type OnsetCurves, ONSETS_PER_SECOND } from './onsets';
+import { CHROMA_PER_SECOND, PITCH_CLASSES } from './harmony';
+import { type HeardRhythm, type OnsetCurves, ONSETS_PER_SECOND } from './onsets';
 import { PITCHES_PER_SECOND, type PitchWidth } from './pitch-width';
 import { SKETCH_BANDS, SKETCH_PER_SECOND, sketchHz, sketchTotals, type SoundSketch } from './sketch';
 
@@ -20,12 +21,12 @@ const stats = (values: Float32Array): number[] => [
 
 /**
  * What a recording sounds like in figures that hold whatever its level and length: middle and spread of its spectrum, shares of lows and highs, its shape by
- * band, how much each band moves, attacks (how many, how sharp, how regular), how it dies away after them, pitch (how much of it is pitched, where, how far it
- * ranges, how steady) and stereo width. Robust statistics over the frames with sound.
+ * band, how much each band moves, attacks (how many, how sharp, how regular, their own spectrum), how it dies away after them, by range, pitch (how much of it is
+ * pitched, where, how far it ranges, how steady), how many pitch classes sound at once, and stereo width. Robust statistics over the frames with sound.
  * Null when there is too little of it.
  */
 export function soundFeatures(
-  onsets: OnsetCurves,
+  onsets: Pick<HeardRhythm, 'low' | 'mid' | 'high' | 'chroma'>,
   sketch: SoundSketch,
   pitch: PitchWidth,
 ): Float64Array | null {
@@ -34,10 +35,14 @@ export function soundFeatures(
   const active: number[] = [];
   for (let n = 0; n < sketch.frames; n++) if ((totals[n] as number) > loud - ACTIVE_DB) active.push(n);
   if (active.length < LEAST_FRAMES || loud < -100) return null;
+  const places = strongPlaces(onsets);
   return Float64Array.from([
     ...spectrumFeatures(sketch, totals, active),
+    ...loudFeatures(sketch, totals, active),
     ...motionFeatures(sketch, totals, active),
-    ...attackFeatures(onsets, totals, loud),
+    ...attackFeatures(onsets, places, totals, loud),
+    ...strokeFeatures(sketch, totals, places),
+    ...chordFeatures(onsets.chroma, active),
     ...pitchFeatures(
       pitch,
       new Set(active.map((n) => Math.floor((n / SKETCH_PER_SECOND) * PITCHES_PER_SECOND))),
@@ -122,8 +127,14 @@ function motionFeatures(sketch: SoundSketch, totals: Float32Array, active: reado
   ];
 }
 
-/** Attacks: how often, how sharp against what lies between, in which range, how even; and the fall after each. */
-function attackFeatures({ low, mid, high }: OnsetCurves, totals: Float32Array, loud: number): number[] {
+/** Entries of the curves with the strongest attacks, and the strength of all ranges together. */
+interface StrongPlaces {
+  readonly at: readonly number[];
+  readonly sum: Float32Array;
+  readonly strong: number;
+}
+
+function strongPlaces({ low, mid, high }: OnsetCurves): StrongPlaces {
   const sum = low.map((v, i) => v + (mid[i] as number) + (high[i] as number));
   const strong = percentile(sum, 0.995);
   const places: number[] = [];
@@ -136,6 +147,88 @@ function attackFeatures({ low, mid, high }: OnsetCurves, totals: Float32Array, l
       if (v > (sum[last] as number)) places[places.length - 1] = i;
     } else places.push(i);
   }
+  return { at: places, sum, strong };
+}
+
+const levelAt = (sketch: SoundSketch, frame: number, band: number): number =>
+  (sketch.levels[Math.min(sketch.frames - 1, frame) * SKETCH_BANDS + band] as number) / 2 - 120;
+
+/** Shape by band of the loudest fifth of the frames: what rings on between notes, or bleeds in, is not in it. */
+function loudFeatures(sketch: SoundSketch, totals: Float32Array, active: readonly number[]): number[] {
+  const from = percentile(
+    Float32Array.from(active, (n) => totals[n] as number),
+    0.8,
+  );
+  const loud = active.filter((n) => (totals[n] as number) >= from);
+  return Array.from(
+    { length: SKETCH_BANDS },
+    (_, b) =>
+      percentile(
+        Float32Array.from(loud, (n) =>
+          Math.max(-MOST_BELOW_DB, levelAt(sketch, n, b) - (totals[n] as number)),
+        ),
+        0.5,
+      ) / 10,
+  );
+}
+
+/** Ranges whose fall after an attack is taken by itself, Hz. */
+const RANGE_EDGES_HZ = [0, 110, 250, 600, 1500, 4000, Infinity];
+const RANGES = RANGE_EDGES_HZ.slice(1).map((top, i) =>
+  Array.from({ length: SKETCH_BANDS }, (_, b) => b).filter(
+    (b) => sketchHz(b) >= (RANGE_EDGES_HZ[i] as number) && sketchHz(b) < top,
+  ),
+);
+/** Frames after an attack at which it is looked how much is left: 0.1, 0.24 and 0.5 s. */
+const LATER_FRAMES = [5, 12, 25];
+
+/** Strokes: the spectrum of the attack itself, and how each range has fallen a little later. */
+function strokeFeatures(sketch: SoundSketch, totals: Float32Array, { at }: StrongPlaces): number[] {
+  const frames = at.map((i) => Math.round((i / ONSETS_PER_SECOND) * SKETCH_PER_SECOND));
+  const mean = (of: (frame: number) => number): number =>
+    frames.length === 0 ? 0 : frames.reduce((s, n) => s + of(n), 0) / frames.length;
+  const loudest = (frame: number, b: number): number =>
+    Math.max(levelAt(sketch, frame, b), levelAt(sketch, frame + 1, b), levelAt(sketch, frame + 2, b));
+  const total = (frame: number): number =>
+    Math.max(...[0, 1, 2].map((k) => totals[Math.min(totals.length - 1, frame + k)] as number));
+  const power = (frame: number, bands: readonly number[]): number =>
+    10 * Math.log10(bands.reduce((s, b) => s + 10 ** (levelAt(sketch, frame, b) / 10), 1e-12));
+  const struck = (frame: number, bands: readonly number[]): number =>
+    Math.max(power(frame, bands), power(frame + 1, bands), power(frame + 2, bands));
+  return [
+    ...Array.from(
+      { length: SKETCH_BANDS },
+      (_, b) => mean((n) => Math.max(-MOST_BELOW_DB, loudest(n, b) - total(n))) / 10,
+    ),
+    ...RANGES.flatMap((bands) =>
+      LATER_FRAMES.map(
+        (later) => mean((n) => Math.max(-40, Math.min(10, power(n + later, bands) - struck(n, bands)))) / 10,
+      ),
+    ),
+  ];
+}
+
+/** How many pitch classes sound at once: one for a line, three or four for chords, all of them for noise. */
+function chordFeatures(chroma: Float32Array, active: readonly number[]): number[] {
+  const entries = [
+    ...new Set(active.map((n) => Math.round((n / SKETCH_PER_SECOND) * CHROMA_PER_SECOND))),
+  ].filter((e) => (e + 1) * PITCH_CLASSES <= chroma.length);
+  if (entries.length === 0) return [0, 0, 0];
+  const counts = Float32Array.from(entries, (e) => {
+    const of = chroma.subarray(e * PITCH_CLASSES, (e + 1) * PITCH_CLASSES);
+    const top = of.reduce((m, v) => Math.max(m, v), 1e-9);
+    return of.reduce((s, v) => s + v / top, 0);
+  });
+  return stats(counts);
+}
+
+/** Attacks: how often, how sharp against what lies between, in which range, how even; and the fall after each. */
+function attackFeatures(
+  { low, high }: OnsetCurves,
+  { at: places, sum, strong }: StrongPlaces,
+  totals: Float32Array,
+  loud: number,
+): number[] {
   const seconds = sum.length / ONSETS_PER_SECOND;
   const at = (list: Float32Array): Float32Array => Float32Array.from(places, (i) => list[i] as number);
   const fall = (from: number, to: number): Float32Array =>
@@ -181,11 +274,15 @@ const LEAST_PITCHED = 5;
 const semitones = (hz: number): number => 12 * Math.log2(hz / 55);
 /** Closer than this one note is held. */
 const HELD_SEMITONES = 0.2;
+/** Closer than this it is held by no hand and no breath. */
+const FIXED_SEMITONES = 0.03;
+
+const PITCH_FEATURES = 11;
 
 /** How clear pitches are, where they lie, how far they range, how steady one is after the other; and how wide the sound is. */
 function pitchFeatures({ pitchHz, clarity, side }: PitchWidth, active: ReadonlySet<number>): number[] {
   const at = [...active].filter((n) => n < pitchHz.length).sort((a, b) => a - b);
-  if (at.length === 0) return [0, 0, 0, 0, 0, 0, 0, 0, 0, 0];
+  if (at.length === 0) return new Array<number>(PITCH_FEATURES).fill(0);
   const of = (list: Float32Array): Float32Array => Float32Array.from(at, (n) => list[n] as number);
   const pitched = at.filter((n) => (pitchHz[n] as number) > 0);
   const notes = Float32Array.from(pitched, (n) => semitones(pitchHz[n] as number));
@@ -206,6 +303,7 @@ function pitchFeatures({ pitchHz, clarity, side }: PitchWidth, active: ReadonlyS
     isEnough ? percentile(notes, 0.5) / 12 : 0,
     isEnough ? (percentile(notes, 0.9) - percentile(notes, 0.1)) / 12 : 0,
     steady * 2,
+    steps.length === 0 ? 0 : (2 * steps.filter((d) => d < FIXED_SEMITONES).length) / steps.length,
     isEnough && steps.length > 0 ? percentile(steps, 0.75) / 4 : 0,
     percentile(of(side), 0.5) * 4,
     percentile(of(side), 0.9) * 4,

@@ -198,3 +198,13 @@ export interface Finding {
 /** Names a file's part in a finding for good: it changes when the sound of either file does. */
 export const findingKey = (code: FindingCode, part: FindingFile, sha256Of: (id: string) => string): string =>
   [code, sha256Of(part.id), ...(part.other === null ? [] : [sha256Of(part.other)])].join(' ');
+
+/** Codes of the findings that each file is part of, by its id. */
+export function codesByFile(findings: readonly Finding[]): ReadonlyMap<string, readonly FindingCode[]> {
+  const codes = new Map<string, FindingCode[]>();
+  for (const f of findings)
+    for (const part of f.files)
+      for (const id of [part.id, part.other])
+        if (id !== null) codes.set(id, [...(codes.get(id) ?? []), f.code]);
+  return codes;
+}

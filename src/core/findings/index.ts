@@ -2,6 +2,7 @@ export { collectFindings, type FindingsView } from './collect';
 export { deliveryFindings, mayBeMix, ruleOf } from './delivery-findings';
 export { fileFindings } from './file-findings';
 export {
+  codesByFile,
   FINDING_CODES,
   type Finding,
   type FindingCode,

@@ -11,6 +11,7 @@ export { readNames, unreadPhrases } from './read-names';
 export { type DeliveryGap, findGaps, findMicGroups, type MicGroup, type SourceFields } from './mics';
 export { partsOf } from './lexicon/lexicon';
 export { findPairs, type StereoPair } from './pairs';
+export { siblingsOf } from './siblings';
 export { describeReading } from './describe-reading';
 export {
   isOtherFileName,

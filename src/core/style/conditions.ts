@@ -1,7 +1,7 @@
 import { RE2JS } from 're2js';
-import type { HeardAs, HeardKind } from '../analysis';
+import type { HeardAs, HeardName } from '../analysis';
 import { type Family, tokenise } from '../naming';
-import { HEARD_FROM } from './heard';
+import { heardNames } from './heard';
 
 /** What a row of the session is. */
 export const ROW_KINDS = [
@@ -42,7 +42,7 @@ export type Condition =
   /** Codes of findings. */
   | { readonly finding: readonly string[] }
   /** What it clearly sounds like. */
-  | { readonly heard: readonly HeardKind[] };
+  | { readonly heard: readonly HeardName[] };
 
 /** Names of the tests a condition can be, besides `all`, `any` and `not`. */
 export const TESTS = [
@@ -150,8 +150,7 @@ function meetsFact(
   if ('color' in c) return s.color !== null && c.color.some((x) => x.toLowerCase() === s.color);
   if ('folder' in c) return has(c.folder, s.folder);
   if ('row' in c) return c.row.some((r) => s.rows.includes(r));
-  if ('heard' in c)
-    return s.heard !== null && s.heard.confidence >= HEARD_FROM && c.heard.includes(s.heard.kind);
+  if ('heard' in c) return heardNames(s.heard).some((name) => c.heard.includes(name));
   return c.finding.some((code) => s.findings.includes(code));
 }
 

@@ -1,9 +1,24 @@
 import { applyEdits, emptySession, ROOT } from '../session';
-import type { HeardAs, HeardKind } from '../analysis';
+import { type HeardAs, type HeardKind, type HeardSound, kindOfSound } from '../analysis';
 import type { Family } from '../naming';
-import { DEFAULT_STYLE, familiesHeard, newTrack, proposeSort, type SortRow, withHeard } from './index';
+import {
+  DEFAULT_STYLE,
+  heardWords,
+  kindKnown,
+  kindsHeard,
+  newTrack,
+  proposeSort,
+  type SortRow,
+  withHeard,
+} from './index';
+import { meets } from './conditions';
 
 const as = (kind: HeardKind, confidence = 0.95): HeardAs => ({ kind, confidence });
+const like = (sound: HeardSound, confidence = 0.9, ...others: readonly [HeardSound, number][]): HeardAs => ({
+  kind: kindOfSound(sound),
+  confidence: 0.95,
+  sounds: [{ sound, confidence }, ...others.map(([s, c]) => ({ sound: s, confidence: c }))],
+});
 
 it.each<[Family, number, HeardAs | null, Family | null, number | null, string]>([
   // The name is silent: a family to be checked, or only a word where it could be too much.
@@ -27,10 +42,60 @@ it.each<[Family, number, HeardAs | null, Family | null, number | null, string]>(
   if (got) expect(got.evidence.means).toContain(means);
 });
 
-it('offers families by ear, none when the ear is not sure', () => {
-  expect(familiesHeard(as('plucked'))[0]).toBe('guitars');
-  expect(familiesHeard(as('plucked', 0.5))).toEqual([]);
-  expect(familiesHeard(null)).toEqual([]);
+it('says the source where it is sure of it, else the kind', () => {
+  expect(heardWords(like('kick'))).toBe('sounds like a kick (0.90)');
+  expect(heardWords(like('kick', 0.6))).toBe('sounds like drums (0.95)');
+  expect(heardWords({ ...like('kick', 0.6), confidence: 0.65 })).toBeNull();
+  expect(withHeard('unknown', 0.1, like('kick'))).toMatchObject({
+    family: 'drums',
+    by: { family: 'drums', part: 'kick' },
+    confidence: 0.5,
+  });
+  expect(withHeard('unknown', 0.1, like('several'))).toMatchObject({ family: 'unknown', by: null });
+  // Noise, and many at once, say nothing against a name.
+  expect(withHeard('drums', 0.95, like('noise'))).toBeNull();
+  expect(withHeard('strings', 0.95, like('several'))).toBeNull();
+});
+
+it('offers the likeliest sources by ear, then families of the kind; none when the ear is not sure', () => {
+  const kinds = (heard: HeardAs | null) => kindsHeard(heard).map((k) => `${k.family}/${k.part ?? ''}`);
+  expect(kinds(as('plucked'))[0]).toBe('guitars/');
+  expect(kinds(as('plucked', 0.5))).toEqual([]);
+  expect(kinds(null)).toEqual([]);
+  expect(kinds(like('snare', 0.5, ['toms', 0.3], ['kick', 0.06])).slice(0, 3)).toEqual([
+    'drums/snare',
+    'drums/tom',
+    'drums/',
+  ]);
+  expect(kinds(like('blown')).slice(0, 2)).toEqual(['winds/winds', 'brass/brass']);
+});
+
+it('a condition on what is heard holds for the source and for its kind', () => {
+  const subject = { heard: like('kick') } as Parameters<typeof meets>[1];
+  expect(meets({ heard: ['drums'] }, subject)).toBe(true);
+  expect(meets({ heard: ['kick', 'snare'] }, subject)).toBe(true);
+  expect(meets({ heard: ['snare'] }, subject)).toBe(false);
+});
+
+it('what is known of a track: as sorted, a clear name, the ear, a doubtful name', () => {
+  const [sorted, clear, doubtful] = [
+    { family: 'keys', part: 'piano' } as const,
+    { family: 'bass', part: 'electric-bass', confidence: 0.9 } as const,
+    { family: 'guitars', part: 'guitar', confidence: 0.4 } as const,
+  ];
+  const unsorted = { family: 'unknown', part: null } as const;
+  expect(kindKnown(sorted, clear, { as: like('kick'), click: null })).toMatchObject({ part: 'piano' });
+  expect(kindKnown(unsorted, clear, { as: like('kick'), click: null })).toMatchObject({
+    part: 'electric-bass',
+  });
+  expect(kindKnown(unsorted, doubtful, { as: like('kick'), click: null })).toMatchObject({ part: 'kick' });
+  // Of the same kind, or not heard clearly: the name.
+  expect(kindKnown(null, doubtful, { as: as('plucked'), click: null })).toMatchObject({ part: 'guitar' });
+  expect(kindKnown(null, doubtful, { as: as('drums', 0.5), click: null })).toMatchObject({ part: 'guitar' });
+  expect(kindKnown(null, doubtful, { as: as('drums'), click: null })).toMatchObject({ family: 'drums' });
+  const click = { hits: 90, perMinute: 90, sounds: 2 };
+  expect(kindKnown(null, doubtful, { as: like('hat'), click })).toMatchObject({ family: 'click' });
+  expect(kindKnown(null, null, null)).toEqual(unsorted);
 });
 
 it('speaks in a proposal: what no word says is doubtful and in a folder; what a person said stays', () => {
@@ -53,8 +118,10 @@ it('speaks in a proposal: what no word says is doubtful and in a folder; what a 
     family: 'guitars',
     group: 'doubtful',
     folderKey: 'guitars',
-    name: 'rec0011',
+    name: 'Guitars',
+    isByEar: true,
   });
+  expect(rowOf('t0', like('kick'))).toMatchObject({ name: 'Kick', part: 'kick', group: 'doubtful' });
   expect(rowOf('t0', null)).toMatchObject({ family: 'unknown', group: 'unmatched', folderKey: null });
   expect(rowOf('t1', as('drums'))).toMatchObject({ family: 'bass', group: 'doubtful' });
   expect(rowOf('t1', as('bass'))).toMatchObject({ family: 'bass', group: 'certain' });
@@ -62,6 +129,32 @@ it('speaks in a proposal: what no word says is doubtful and in a folder; what a 
   // Lead or backing: that it is a voice does not say.
   expect(rowOf('t2', as('voice-like')).group).toBe('doubtful');
   expect(rowOf('t3', as('drums'))).toMatchObject({ family: 'keys', group: 'certain', confidence: 1 });
+});
+
+it('what is settled by hand is named by what it is where its name says nothing; a name with a word in it stays', () => {
+  const names = ['Audio 12_03.wav', 'Audio 12_04.wav', 'Zixomar.wav'];
+  const made = applyEdits(emptySession('s'), [
+    ...names.map((n, index) => ({
+      kind: 'track.add' as const,
+      track: newTrack(`t${index}`, n, {}, DEFAULT_STYLE),
+      parentId: ROOT,
+      index,
+    })),
+    ...[
+      ['t0', 'guitars', null],
+      ['t1', 'drums', 'kick'],
+      ['t2', 'guitars', null],
+    ].map(([id, family, part]) => ({
+      kind: 'track.change' as const,
+      id: id as string,
+      fields: { family: family as 'drums', part: part ?? null, byHand: ['family'], confidence: 1 },
+    })),
+  ]);
+  if (!made.ok) throw new Error(made.code);
+  const { rows } = proposeSort(made.session, DEFAULT_STYLE);
+  const nameOf = (id: string) => rows.find((r) => r.trackId === id)?.name;
+  expect(['t0', 't1', 't2'].map(nameOf)).toEqual(['Guitars', 'Kick', 'Zixomar']);
+  expect(rows.every((r) => r.group === 'certain')).toBe(true);
 });
 
 it('a name on what sounds like the mix of the others is to be checked, unless a person set it', () => {

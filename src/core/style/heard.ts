@@ -1,8 +1,58 @@
-import { HEARD_KINDS, type HeardAs, type HeardKind } from '../analysis';
+import {
+  type HeardFacts,
+  HEARD_KINDS,
+  type HeardAs,
+  type HeardKind,
+  type HeardName,
+  type HeardSound,
+  kindOfSound,
+} from '../analysis';
 import type { Evidence, Family } from '../naming';
 
+/** What a track is: a choice to offer, or what is proposed. */
+export interface TrackKind {
+  readonly family: Family;
+  readonly part: string | null;
+  readonly role: string | null;
+}
+
+const kind = (family: Family, part: string | null = null, role: string | null = null): TrackKind => ({
+  family,
+  part,
+  role,
+});
+
+/** What pulses through like a click. */
+export const CLICK: TrackKind = kind('click', 'click');
+/** What sounds like all others together. */
+export const MIX: TrackKind = kind('reference', 'mix');
+
+/** What each source of sound is as a track, the likeliest first. */
+const KINDS_OF_SOUND: Readonly<Record<HeardSound, readonly TrackKind[]>> = {
+  kick: [kind('drums', 'kick')],
+  snare: [kind('drums', 'snare')],
+  hat: [kind('drums', 'hihat')],
+  toms: [kind('drums', 'tom')],
+  cymbals: [kind('drums', 'overhead')],
+  room: [kind('drums', 'room')],
+  'hand-percussion': [kind('percussion', 'percussion')],
+  bass: [kind('bass', 'electric-bass')],
+  plucked: [kind('guitars', 'guitar')],
+  keys: [kind('keys', 'keys')],
+  mallets: [kind('percussion', 'mallet')],
+  organ: [kind('keys', 'organ')],
+  bowed: [kind('strings', 'strings')],
+  blown: [kind('winds', 'winds'), kind('brass', 'brass')],
+  synth: [kind('synths', 'synth')],
+  voice: [kind('lead-vocal', 'vocal')],
+  choir: [kind('backing-vocal', 'vocal')],
+  speech: [kind('lead-vocal', 'vocal', 'spoken')],
+  noise: [kind('effects', 'noise'), kind('effects', 'ambience')],
+  several: [MIX],
+};
+
 /** From here on what is heard is said. */
-export const HEARD_FROM = 0.7;
+const HEARD_FROM = 0.7;
 /** From here on a clear name is asked again when the sound says otherwise. */
 const DISAGREES_FROM = 0.9;
 
@@ -13,6 +63,8 @@ const FAMILIES_OF: Readonly<Record<HeardKind, readonly Family[]>> = {
   sustained: ['strings', 'synths', 'keys', 'winds', 'brass'],
   plucked: ['guitars', 'keys', 'strings', 'percussion'],
   'voice-like': ['lead-vocal', 'backing-vocal'],
+  noise: ['effects'],
+  several: ['reference'],
 };
 
 /** Kinds that a family's instruments can well sound like; what has no entry can be anything. */
@@ -31,57 +83,145 @@ const KINDS_OF: Readonly<Partial<Record<Family, readonly HeardKind[]>>> = {
 
 /** Kinds whose first family is proposed where the name says nothing: the others could be too much. */
 const PROPOSES: ReadonlySet<HeardKind> = new Set(['drums', 'bass', 'voice-like', 'plucked']);
+/** Kinds that say against a clear name: noise may be any of them, and a track of several may be a stem. */
+const CONTRADICTS: ReadonlySet<HeardKind> = new Set(['drums', 'bass', 'sustained', 'plucked', 'voice-like']);
 /** A guess by ear is always to be checked. */
 const BY_EAR = 0.5;
 /** A doubtful name that sounds as it says is believed; but a voice does not say whether it leads. */
 const AGREED = 0.75;
 const DOUBT = 0.65;
 const CLEAR = 0.7;
+/** A source less likely than this is no choice to offer. */
+const OFFERED_FROM = 0.1;
 
-/** Families to choose from, by ear. */
-export const familiesHeard = (heard: HeardAs | null): readonly Family[] =>
-  heard !== null && heard.confidence >= HEARD_FROM ? FAMILIES_OF[heard.kind] : [];
+const isSaid = (heard: HeardAs | null): heard is HeardAs =>
+  heard !== null && heard.confidence >= HEARD_FROM && HEARD_KINDS.includes(heard.kind);
 
-const article: Readonly<Record<HeardKind, string>> = {
+/** The source that is heard surely enough to be said; null where none is. */
+export const soundHeard = (heard: HeardAs | null): HeardSound | null => {
+  const [first] = heard?.sounds ?? [];
+  return first && first.confidence >= HEARD_FROM && first.sound in KINDS_OF_SOUND ? first.sound : null;
+};
+
+/** Everything that is said of a sound: the source, its kind. */
+export const heardNames = (heard: HeardAs | null): readonly HeardName[] => {
+  const sound = soundHeard(heard);
+  return [...(sound === null ? [] : [sound]), ...(isSaid(heard) ? [heard.kind] : [])];
+};
+
+/** What a track may be by ear, to choose from: the likeliest sources, then the families of its kind. */
+export function kindsHeard(
+  heard: HeardAs | null,
+): readonly (TrackKind & { readonly sound: HeardSound | null })[] {
+  const sources = (heard?.sounds ?? [])
+    .filter((s) => s.confidence >= OFFERED_FROM)
+    .flatMap(({ sound }) => KINDS_OF_SOUND[sound].map((k) => ({ ...k, sound })));
+  const families = isSaid(heard) ? FAMILIES_OF[heard.kind] : [];
+  return [...sources, ...families.map((family) => ({ ...kind(family), sound: null }))];
+}
+
+/** What a track is by ear where its name does not say it: its source, else a family; null where the ear is not sure. */
+function kindByEar(heard: HeardAs | null): TrackKind | null {
+  const sound = soundHeard(heard);
+  if (sound !== null) return sound === 'several' ? null : (KINDS_OF_SOUND[sound][0] as TrackKind);
+  return isSaid(heard) && PROPOSES.has(heard.kind) ? kind(FAMILIES_OF[heard.kind][0] as Family) : null;
+}
+
+const KIND_WORDS: Readonly<Record<HeardKind, string>> = {
   drums: 'drums',
   bass: 'a bass',
   sustained: 'a held sound',
   plucked: 'a plucked or struck string',
   'voice-like': 'a voice',
+  noise: 'noise',
+  several: 'several instruments at once',
+};
+const SOUND_WORDS: Readonly<Record<HeardSound, string>> = {
+  kick: 'a kick',
+  snare: 'a snare',
+  hat: 'a hi-hat',
+  toms: 'toms',
+  cymbals: 'cymbals or a kit from above',
+  room: 'a kit from afar',
+  'hand-percussion': 'hand percussion',
+  bass: 'a bass',
+  plucked: 'plucked strings',
+  keys: 'a piano or the like',
+  mallets: 'mallets',
+  organ: 'an organ',
+  bowed: 'bowed strings',
+  blown: 'a wind or brass instrument',
+  synth: 'a synthesiser',
+  voice: 'a voice',
+  choir: 'several voices',
+  speech: 'somebody speaking',
+  noise: 'noise',
+  several: 'several instruments at once',
 };
 
 /** What is heard, in words and how surely; null where the ear is not sure enough to speak. */
-export const heardWords = (heard: HeardAs | null): string | null =>
-  heard !== null && heard.confidence >= HEARD_FROM && HEARD_KINDS.includes(heard.kind)
-    ? `sounds like ${article[heard.kind]} (${heard.confidence.toFixed(2)})`
-    : null;
+export function heardWords(heard: HeardAs | null): string | null {
+  const sound = soundHeard(heard);
+  if (sound !== null)
+    return `sounds like ${SOUND_WORDS[sound]} (${(heard?.sounds?.[0]?.confidence ?? 0).toFixed(2)})`;
+  return isSaid(heard) ? `sounds like ${KIND_WORDS[heard.kind]} (${heard.confidence.toFixed(2)})` : null;
+}
+
+/** What the ear makes of a reading. */
+export interface HeardReading {
+  readonly family: Family;
+  /** What it is by ear, in place of what the name does not say; null = only its family. */
+  readonly by: TrackKind | null;
+  readonly confidence: number;
+  readonly evidence: Evidence;
+}
 
 /** What the ear adds to a reading: it speaks where the name is silent or doubtful, never overrules a clear name, and says when the two disagree. Null = nothing. */
-export function withHeard(
-  family: Family,
-  confidence: number,
-  heard: HeardAs | null,
-): { readonly family: Family; readonly confidence: number; readonly evidence: Evidence } | null {
+export function withHeard(family: Family, confidence: number, heard: HeardAs | null): HeardReading | null {
   const said = heardWords(heard);
   if (heard === null || said === null) return null;
-  const evidence = (means: string): Evidence => ({ kind: 'sound', text: 'heard', means });
-  if (family === 'unknown')
-    return PROPOSES.has(heard.kind)
-      ? { family: FAMILIES_OF[heard.kind][0] as Family, confidence: BY_EAR, evidence: evidence(said) }
-      : { family, confidence, evidence: evidence(said) };
+  const reading = (at: number, means: string): HeardReading => ({
+    family,
+    by: null,
+    confidence: at,
+    evidence: { kind: 'sound', text: 'heard', means },
+  });
+  if (family === 'unknown') {
+    const by = kindByEar(heard);
+    return by ? { ...reading(BY_EAR, said), family: by.family, by } : reading(confidence, said);
+  }
   const kinds = KINDS_OF[family];
-  if (!kinds) return null;
+  if (!kinds || !isSaid(heard)) return null;
   if (kinds.includes(heard.kind))
     return confidence < CLEAR && kinds[0] === heard.kind && heard.kind !== 'voice-like'
-      ? { family, confidence: AGREED, evidence: evidence(`${said}, as its name says`) }
+      ? reading(AGREED, `${said}, as its name says`)
       : null;
-  if (confidence < CLEAR)
-    return { family, confidence, evidence: evidence(`${said}, not like its name: check`) };
+  if (!CONTRADICTS.has(heard.kind)) return null;
+  if (confidence < CLEAR) return reading(confidence, `${said}, not like its name: check`);
   return heard.confidence >= DISAGREES_FROM
-    ? {
-        family,
-        confidence: DOUBT,
-        evidence: evidence(`named ${family.replaceAll('-', ' ')}, ${said}: check`),
-      }
+    ? reading(DOUBT, `named ${family.replaceAll('-', ' ')}, ${said}: check`)
     : null;
+}
+
+/** The likeliest source where the kind is sure: a guess that serves better than none where nobody reads it as said. */
+function likelyKind(heard: HeardAs | null): TrackKind | null {
+  const [first] = heard?.sounds ?? [];
+  return isSaid(heard) && first && kindOfSound(first.sound) === heard.kind && first.sound !== 'several'
+    ? (KINDS_OF_SOUND[first.sound][0] as TrackKind)
+    : kindByEar(heard);
+}
+
+/** What a track is, as far as anybody knows: as it was sorted; else by its name, where that is clear; else by ear; else what its name may mean. */
+export function kindKnown(
+  track: { readonly family: Family; readonly part: string | null } | null,
+  name: { readonly family: Family; readonly part: string | null; readonly confidence: number } | null,
+  heard: Pick<HeardFacts, 'as' | 'click'> | null,
+): { readonly family: Family; readonly part: string | null } {
+  if (track && track.family !== 'unknown') return track;
+  const as = heard?.as ?? null;
+  if (name && name.family !== 'unknown') {
+    const isAgreed = soundHeard(as) === null && (!isSaid(as) || KINDS_OF[name.family]?.includes(as.kind));
+    if (name.confidence >= CLEAR || (isAgreed && !heard?.click)) return name;
+  }
+  return (heard?.click ? CLICK : likelyKind(as)) ?? name ?? { family: 'unknown', part: null };
 }

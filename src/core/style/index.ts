@@ -23,7 +23,7 @@ export {
   TESTS,
 } from './conditions';
 export { resultText } from './rules';
-export { familiesHeard, heardWords, withHeard } from './heard';
+export { heardWords, kindKnown, kindsHeard, type TrackKind, withHeard } from './heard';
 export {
   changesSomething,
   NO_FACTS,

@@ -97,6 +97,21 @@ export function sessionName(
   return tidyName(rules, out) || null;
 }
 
+/** Name of what has no name of its own: by the template, else its family; null when nothing is known. */
+export const kindName = (
+  { names, fileWords }: { readonly names: NameRules; readonly fileWords: Readonly<Record<Family, string>> },
+  said: Fields,
+): string | null =>
+  sessionName(names, fileWords, said) ??
+  (said.family === 'unknown'
+    ? null
+    : tidyName(
+        names,
+        [names.words[said.family] ?? capitals(said.family), sideWord(names, said.side)]
+          .filter(Boolean)
+          .join(' '),
+      ));
+
 /** Sides have their own words: “side” and “mid” are places of microphones as well. */
 const SIDES: Readonly<Record<string, string>> = { left: 'L', right: 'R', mid: 'M', side: 'S' };
 const sideWord = (rules: NameRules, side: string | null): string =>

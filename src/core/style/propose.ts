@@ -6,6 +6,7 @@ import {
   readNames,
   stripExtension,
   toSafeText,
+  unreadPhrases,
 } from '../naming';
 import type { HeardAs } from '../analysis';
 import { ROOT, tracksInOrder, type SessionState, type Track, type TrackFields } from '../session';
@@ -13,9 +14,9 @@ import { shadeOf } from './colors';
 import { meets, type RowKind, type Subject } from './conditions';
 import { busId, folderColor, folderId, type FolderTree, treeOf } from './folders';
 import { changedSums, groupId, isStyleGroup, isStyleReturn, sendsFor } from './routing';
-import { withHeard } from './heard';
+import { CLICK, type HeardReading, MIX, withHeard } from './heard';
 import type { FolderRule, HouseStyle } from './house-style';
-import { numberEqual, numberText, sessionName, tidyName } from './names';
+import { kindName, numberEqual, numberText, sessionName, tidyName } from './names';
 import { type Ruled, runRules } from './rules';
 
 /** What the house style would make of one track. */
@@ -29,8 +30,12 @@ export interface SortRow {
   readonly fields: Partial<TrackFields>;
   /** Family it would have, changed or not. */
   readonly family: Family;
+  /** What makes the sound, changed or not. */
+  readonly part: string | null;
   /** Name it would have, changed or not. */
   readonly name: string;
+  /** What it is was heard: its name does not say. */
+  readonly isByEar: boolean;
   /** Key of the folder it belongs to; null = top level. */
   readonly folderKey: string | null;
   /** True when its folder or order would change. */
@@ -118,6 +123,9 @@ interface Draft {
   readonly confidence: number;
   readonly evidence: readonly Evidence[];
   readonly kept: (field: string) => boolean;
+  /** Nothing in its name is a word: what it is called may go. */
+  readonly isOpaque: boolean;
+  readonly isByEar: boolean;
 }
 
 /** Reads all names together and proposes name, family, colour, bus, folder and place; what a person set is kept. */
@@ -131,17 +139,18 @@ export function proposeSort(
   const parents = new Map(
     Object.entries(session.children).flatMap(([parent, ids]) => ids.map((id) => [id, parent] as const)),
   );
-  const readings = readNames(
-    tracks.map((t) => t.receivedName),
-    wordsFor(session, style),
-    style.junk,
-  );
+  const received = tracks.map((t) => t.receivedName);
+  const words = wordsFor(session, style);
+  const readings = readNames(received, words, style.junk);
   const drafts = tracks.map((track, i) =>
     draftOf(track, readings[i] as NameReading, {
       style,
       tree,
       options,
       isChild: parents.get(track.id) !== ROOT,
+      isOpaque:
+        (readings[i] as NameReading).family === 'unknown' &&
+        unreadPhrases(received, i, words, style.junk).length === 0,
     }),
   );
   const names = namesOf(style, drafts);
@@ -183,7 +192,9 @@ export function proposeSort(
         evidence: d.evidence,
         fields: changed(d.track, d.wanted),
         family: d.wanted.family,
+        part: d.wanted.part,
         name: d.wanted.name,
+        isByEar: d.isByEar,
         folderKey: d.rule?.key ?? null,
         stays,
         groups: grouped.wantedBy(d.track.id),
@@ -201,33 +212,34 @@ export function proposeSort(
   };
 }
 
-/** What the ear says of a reading. What sounds like the mix of the others is proposed as that where its name is silent or doubtful (a song's title); a clear name on it is to be checked. */
-function earOf(
-  { family, confidence }: NameReading,
-  { findings, heard }: TrackFacts,
-): (NonNullable<ReturnType<typeof withHeard>> & { readonly isMix?: boolean }) | null {
-  if (!findings.includes('heard-mix')) return withHeard(family, confidence, heard);
+/** Findings about a whole recording that say what it is by its sound. */
+const SOUNDS_WHOLE = [
+  { code: 'heard-mix', is: MIX, means: 'sounds like a mix of the others' },
+  { code: 'heard-click', is: CLICK, means: 'pulses like a click' },
+] as const;
+
+/** What the ear says of a reading. What sounds like the mix of the others, or like a click, is proposed as that where its name is silent or doubtful (a song's title); a clear name on it is to be checked. */
+function earOf({ family, confidence }: NameReading, { findings, heard }: TrackFacts): HeardReading | null {
+  const whole = SOUNDS_WHOLE.find((w) => findings.includes(w.code));
+  if (!whole) return withHeard(family, confidence, heard);
   const isNamed = family !== 'unknown' && confidence >= CLEAR;
   const named = isNamed ? `named ${family.replaceAll('-', ' ')}, ` : '';
   return {
-    family: isNamed ? family : 'reference',
-    isMix: !isNamed,
-    confidence: Math.min(confidence, MIX_NOT_NAMED),
-    evidence: { kind: 'sound', text: 'heard', means: `${named}sounds like a mix of the others: check` },
+    family: isNamed ? family : whole.is.family,
+    by: isNamed ? null : whole.is,
+    confidence: Math.min(confidence, WHOLE_NOT_NAMED),
+    evidence: { kind: 'sound', text: 'heard', means: `${named}${whole.means}: check` },
   };
 }
 
-/** How sure a name can be of what sounds like a mix. */
-const MIX_NOT_NAMED = 0.5;
+/** How sure a name can be of what sounds like something else as a whole. */
+const WHOLE_NOT_NAMED = 0.5;
 /** From here on a name is believed. */
 const CLEAR = 0.7;
 
-/** What a name says, corrected by the ear. */
-const withEar = (reading: NameReading, ear: ReturnType<typeof earOf>): Said =>
-  ear?.isMix ? MIX : { ...pick(reading), family: ear?.family ?? reading.family };
-
-/** A mix by its sound: nothing of what its name says holds. */
-const MIX: Said = { family: 'reference', part: 'mix', role: null, position: null, side: null, number: null };
+/** What a name says, or the ear in its place: but for its side nothing of what the name says holds then. */
+const withEar = (reading: NameReading, ear: HeardReading | null): Said =>
+  ear?.by ? { ...ear.by, position: null, side: reading.side, number: null } : pick(reading);
 
 /** What a name says, with what the ear, a person and the rules say in its place. */
 function draftOf(
@@ -238,11 +250,13 @@ function draftOf(
     tree,
     options,
     isChild,
+    isOpaque,
   }: {
     readonly style: HouseStyle;
     readonly tree: FolderTree;
     readonly options: ProposeOptions;
     readonly isChild: boolean;
+    readonly isOpaque: boolean;
   },
 ): Draft {
   const kept = (field: string): boolean => options.overHand !== true && track.byHand.includes(field);
@@ -285,7 +299,7 @@ function draftOf(
         side: result.side !== undefined ? result.side : read.side,
         number: read.number,
       };
-  const unsaid: Said = handFamily ? pick(reading) : said;
+  const unsaid: Said = handFamily && reading.family !== 'unknown' ? pick(reading) : said;
   const named: Said =
     kept('part') && track.part !== null ? { ...unsaid, family: track.family, part: track.part } : unsaid;
   const isRuled = result.family !== undefined || (result.part !== undefined && reading.family !== 'unknown');
@@ -297,6 +311,8 @@ function draftOf(
     kept,
     confidence: handFamily ? 1 : isRuled ? RULED : (ear?.confidence ?? reading.confidence),
     evidence: [...reading.evidence, ...(ear ? [ear.evidence] : []), ...ruled.evidence],
+    isOpaque,
+    isByEar: ear !== null && ear.by !== null && result.family === undefined,
   };
 }
 
@@ -332,7 +348,7 @@ function namesOf(style: HouseStyle, drafts: readonly Draft[]): string[] {
     const said = number === null || d.named.number !== null ? d.named : { ...d.named, number };
     const name =
       result.name === undefined
-        ? (sessionName(style.names, style.fileWords, said) ??
+        ? ((d.isOpaque ? kindName(style, said) : sessionName(style.names, style.fileWords, said)) ??
           tidyName(style.names, fallbackName(d.track.receivedName)))
         : tidyName(style.names, result.name);
     return `${name}${d.track.tiedTo ? ' Notes' : ''}`;

@@ -1,7 +1,9 @@
 import { Op, type Transaction } from 'sequelize';
 import type { DetectRequest, PlayedHits } from '@/contracts';
+import type { HeardFacts } from '@/core/analysis';
 import { type Family, readNames } from '@/core/naming';
 import { isTrack, passingRate, type SessionState, soundTracks } from '@/core/session';
+import { kindKnown } from '@/core/style';
 import { runTask } from '@/engine';
 import { readConfig } from '../config';
 import { db, isUuid, JobModel, loadSession, RecordingModel } from '../db';
@@ -104,8 +106,9 @@ export async function heardTracks(
   const heard = tracks.flatMap((track, i) => {
     const recording = recordings.get(track.recordingId);
     const onsets = recording?.onsetsSha256;
-    // A track nobody has sorted yet still says by its name what it probably is.
-    const kind = track.family === 'unknown' ? (names[i] as (typeof names)[number]) : track;
+    // A track nobody has sorted yet still says by its name, or its sound, what it probably is.
+    const heardFacts = recording?.heard as HeardFacts | null | undefined;
+    const kind = kindKnown(track, names[i] ?? null, heardFacts ?? null);
     return onsets
       ? [
           {

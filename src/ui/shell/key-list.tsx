@@ -16,6 +16,8 @@ const KEYS: readonly (readonly [keys: string, what: string])[] = [
   ['Ctrl Home', 'Back to the start'],
   ['N', 'Next doubt'],
   ['Y', 'Accept the proposal of the selected track'],
+  ['Shift Y', 'Accept what was heard of all tracks whose names say nothing'],
+  ['E', 'Sort: what was said of the selected track also of those of the same name'],
   ['Enter', 'Edit the name of the selected track'],
   ['Tab', 'While editing: the name of the next track'],
   ['R', 'Sort: names of many at once'],

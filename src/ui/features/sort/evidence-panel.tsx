@@ -1,6 +1,5 @@
 'use client';
 import { Form } from 'react-bootstrap';
-import type { HeardAs } from '@/core/analysis';
 import { FAMILIES, type Family, partsOf } from '@/core/naming';
 import {
   isFolder,
@@ -16,16 +15,18 @@ import {
 import { type NoteFacts, pitchName } from '@/core/time';
 import {
   changesSomething,
-  familiesHeard,
   proposalEdits,
   type SortProposal,
   type SortRow,
+  type TrackKind,
 } from '@/core/style';
 import { selectOnly, useSession, useSessionStore, useWorkbench } from '@/ui/client';
 import { formatDb, formatRate, formatRepitch, Kbd, Pictogram, pictureOf, useShortcuts } from '@/ui/kit';
 import { usePlayer, WhereItPlays } from '@/ui/listening';
 import { JoinOffer, SplitOffer } from './pair-offers';
-import { familyEdit, partEdits, withHand } from './family-edits';
+import { acceptEdits } from './accept-edits';
+import { choicesFor, isSameKind } from './choices';
+import { familyEdit, kindEdit, partEdits, withHand } from './family-edits';
 import { NumberField, useGroupedCommit, WayField } from './fields';
 import { GroupLine } from './group-line';
 import { LearnOffer, RememberedWords } from './learn-offer';
@@ -35,6 +36,7 @@ import { BusPanel } from './bus-panel';
 import { newGroupEdits, ownSumEdits, sumFolderEdits } from './routing-edits';
 import { kindText, shownKind } from './rows';
 import { SendsEditor } from './sends-editor';
+import { SiblingOffer } from './sibling-offer';
 
 /** The selected track: why it is what it is, and every part of it to change by hand. */
 export function EvidencePanel({ proposal }: { readonly proposal: SortProposal }) {
@@ -87,20 +89,6 @@ export function EvidencePanel({ proposal }: { readonly proposal: SortProposal })
   );
 }
 
-/** Always among the choices: a digit each. */
-const USUAL: readonly Family[] = ['guitars', 'drums', 'keys', 'lead-vocal', 'reference', 'percussion'];
-const MOST_CHOICES = 9;
-
-/** Families the digits choose: the proposed, those it may be by ear, the commonest. */
-const choicesFor = (row: SortRow | null, heard: HeardAs | null): readonly Family[] =>
-  [
-    ...new Set<Family>([
-      ...(row && row.family !== 'unknown' ? [row.family] : []),
-      ...familiesHeard(heard),
-      ...USUAL,
-    ]),
-  ].slice(0, MOST_CHOICES);
-
 function OneTrack({
   track,
   row,
@@ -122,19 +110,14 @@ function OneTrack({
     ]);
   const by = { style, busIds: new Set(session.busOrder) };
   const kind = shownKind(track, row);
-  const choices = choicesFor(row, recording?.heard?.as ?? null);
-  const take = (family: Family): void =>
-    row && row.family === family && changesSomething(row)
-      ? commit(`Accept ${row.name}`, [
-          ...proposalEdits(session, style, proposal, new Set([track.id])),
-          {
-            kind: 'track.change',
-            id: track.id,
-            fields: { confidence: 1, byHand: withHand(track, 'family') },
-          },
-        ])
-      : commit(`Call it ${family.replaceAll('-', ' ')}`, [familyEdit(track, family, by)]);
-  useShortcuts(choices.map((family, i) => ({ key: String(i + 1), run: () => take(family) })));
+  const choices = choicesFor(style, row, recording?.heard?.as ?? null);
+  const take = (choice: TrackKind, name: string): void =>
+    row && isSameKind(row, choice) && changesSomething(row)
+      ? commit(`Accept ${row.name}`, acceptEdits(session, style, proposal, [row]))
+      : commit(`Call it ${name}`, [
+          choice.part === null ? familyEdit(track, choice.family, by) : kindEdit(track, choice, by),
+        ]);
+  useShortcuts(choices.map((c, i) => ({ key: String(i + 1), run: () => take(c, c.name) })));
   return (
     <>
       <h2>What is this track?</h2>
@@ -162,25 +145,29 @@ function OneTrack({
       </div>
       <h3>Choose, or set by hand</h3>
       <div className="fm-choices" role="group" aria-label="Family">
-        {choices.map((family, i) => (
+        {choices.map((choice, i) => (
           <button
-            key={family}
+            key={choice.name}
             type="button"
-            className={`fm-choice ${track.family === family ? 'is-here' : ''}`}
-            onClick={() => take(family)}
+            className={`fm-choice ${isSameKind(track, choice) ? 'is-here' : ''}`}
+            onClick={() => take(choice, choice.name)}
           >
-            <Kbd>{String(i + 1)}</Kbd>{' '}
-            <Pictogram of={pictureOf(style, { family, part: row?.family === family ? kind.part : null })} />{' '}
-            <span className="flex-grow-1">
-              {row?.family === family ? row.name : family.replaceAll('-', ' ')}
-            </span>
-            {row?.family === family && <span className="fm-mono">{row.confidence.toFixed(2)}</span>}
+            <Kbd>{String(i + 1)}</Kbd> <Pictogram of={pictureOf(style, choice)} />{' '}
+            <span className="flex-grow-1">{choice.name}</span>
+            {choice.confidence !== null && <span className="fm-mono">{choice.confidence.toFixed(2)}</span>}
           </button>
         ))}
       </div>
       <Form.Group className="fm-field" controlId="family">
         <Form.Label>Family</Form.Label>
-        <Form.Select size="sm" value={track.family} onChange={(e) => take(e.target.value as Family)}>
+        <Form.Select
+          size="sm"
+          value={track.family}
+          onChange={(e) => {
+            const family = e.target.value as Family;
+            take({ family, part: null, role: null }, family.replaceAll('-', ' '));
+          }}
+        >
           {FAMILIES.map((f) => (
             <option key={f} value={f}>
               {f.replaceAll('-', ' ')}
@@ -193,6 +180,7 @@ function OneTrack({
         kind={kind}
         onKeep={(part) => commit('Say what it is', partEdits(track, kind.family, part, by))}
       />
+      <SiblingOffer track={track} />
       <LearnOffer track={track} />
       <WayField
         label="Routed to"

@@ -20,11 +20,22 @@ it('a family by hand brings its colour, sum, mute and name; what was set by hand
   expect(hand).toEqual({
     kind: 'track.change',
     id: 't',
-    fields: { family: 'reference', confidence: 1, byHand: ['busId', 'muted', 'color', 'name', 'family'] },
+    fields: {
+      family: 'reference',
+      part: null,
+      role: null,
+      confidence: 1,
+      byHand: ['busId', 'muted', 'color', 'name', 'family'],
+    },
   });
 });
 it('a part by hand confirms the family and brings its name', () => {
   expect(partEdits(track, 'drums', 'snare', by).at(-1)).toMatchObject({
     fields: { part: 'snare', name: 'Snare', byHand: ['family', 'part'] },
   });
+});
+
+it('a part of another family is none of this one; one of its own stays', () => {
+  expect(familyEdit({ ...track, part: 'kick' }, 'guitars', by)).toMatchObject({ fields: { part: null } });
+  expect(familyEdit({ ...track, part: 'kick' }, 'drums', by)).toMatchObject({ fields: { part: 'kick' } });
 });

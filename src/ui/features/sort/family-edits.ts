@@ -1,6 +1,6 @@
-import type { Family } from '@/core/naming';
+import { type Family, partsOf } from '@/core/naming';
 import type { Edit, Track, TrackFields } from '@/core/session';
-import { busId, type HouseStyle, treeOf } from '@/core/style';
+import { busId, type HouseStyle, type TrackKind, treeOf } from '@/core/style';
 import { handName } from './rows';
 
 /** What a choice by hand needs to know: the style, and the sums that are there. */
@@ -14,17 +14,25 @@ export const withHand = (track: Track, ...fields: (keyof TrackFields)[]): readon
   ...new Set([...track.byHand, ...fields]),
 ];
 
-/** Family by hand brings what follows from it, but for what was set by hand: colour, bus, mute; and a certain verdict. */
-export function familyEdit(track: Track, family: Family, { style, busIds }: By): Edit {
+/** Family by hand brings what follows from it, but for what was set by hand: colour, bus, mute; and a certain verdict. A part of another family is none of this one. */
+export function familyEdit(track: Track, family: Family, by: By): Edit {
+  const part = track.part !== null && partsOf(family).includes(track.part) ? track.part : null;
+  return kindEdit(track, { family, part, role: track.role }, by);
+}
+
+/** What a track is, chosen among what it may be. */
+export function kindEdit(track: Track, { family, part, role }: TrackKind, { style, busIds }: By): Edit {
   const tree = treeOf(style);
   const sum = tree.busOf(style.folders.find((f) => f.families.includes(family)) ?? null);
   const bus = sum !== null && busIds.has(busId(sum)) ? busId(sum) : null;
-  const name = track.byHand.includes('name') ? null : handName(style, family, track.part);
+  const name = track.byHand.includes('name') ? null : handName(style, family, part);
   return {
     kind: 'track.change',
     id: track.id,
     fields: {
       family,
+      part,
+      role,
       confidence: 1,
       byHand: withHand(track, 'family'),
       ...(track.byHand.includes('color') ? {} : { color: style.colors[family] }),

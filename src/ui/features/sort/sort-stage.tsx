@@ -1,8 +1,8 @@
 'use client';
 import { useCallback, useMemo, useState } from 'react';
 import { Dropdown } from 'react-bootstrap';
-import { tracksInOrder, tracksUnder, type Edit } from '@/core/session';
-import { changesSomething, proposalEdits, type SortRow } from '@/core/style';
+import { tracksInOrder, tracksUnder } from '@/core/session';
+import { changesSomething, type SortRow } from '@/core/style';
 import { tickedRows } from './ticked-rows';
 import {
   proposalOf,
@@ -16,6 +16,7 @@ import {
 } from '@/ui/client';
 import { Kbd, useShortcuts, type Shortcut } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
+import { acceptEdits, heardRows } from './accept-edits';
 import { EvidencePanel } from './evidence-panel';
 import { useGroupedCommit } from './fields';
 import { selectGroup } from './group-line';
@@ -96,6 +97,11 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
   };
   const goOn = useGoOn('tempo');
   const toAssign = doubtful + unmatched;
+  const heard = useMemo(() => heardRows(session, proposal), [session, proposal]);
+  const acceptHeard = (): void => {
+    if (heard.length === 0) return;
+    store.getState().commit(`Accept ${heard.length} as heard`, acceptEdits(session, style, proposal, heard));
+  };
   const main = nextStep({
     canApply,
     isSorted: !canApply && open.length === 0 && tracksInOrder(session).length > 0,
@@ -176,25 +182,14 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
       { key: 'enter', mod: true, run: runMain },
       {
         key: 'y',
+        shift: false,
         run: () => {
           const found = proposal.rows.find((r) => r.trackId === current);
-          if (!found || !current) return;
-          const edits: Edit[] = changesSomething(found)
-            ? proposalEdits(session, style, proposal, new Set([current]))
-            : [];
-          edits.push({
-            kind: 'track.change',
-            id: current,
-            fields: {
-              confidence: 1,
-              byHand: [
-                ...new Set([...((session.nodes[current] as { byHand?: string[] }).byHand ?? []), 'family']),
-              ],
-            },
-          });
-          store.getState().commit(`Accept ${found.name}`, edits);
+          if (found)
+            store.getState().commit(`Accept ${found.name}`, acceptEdits(session, style, proposal, [found]));
         },
       },
+      { key: 'y', shift: true, run: acceptHeard },
       { key: 's', run: () => player.toggleSolo(new Set(selectedTracks.map((t) => t.id))) },
       {
         key: 'm',
@@ -384,6 +379,16 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
               </Dropdown.Item>
             </Dropdown.Menu>
           </Dropdown>
+          {heard.length > 0 && (
+            <button
+              type="button"
+              className="fm-quiet"
+              title={`Take what was heard for what they are: ${someNames(heard.map((r) => r.name))}. Their names say nothing`}
+              onClick={acceptHeard}
+            >
+              Accept {heard.length} as heard <Kbd>Shift Y</Kbd>
+            </button>
+          )}
           {toAssign > 0 && (quick || main.kind !== 'assign') && (
             <button
               type="button"
