@@ -4,6 +4,7 @@ import {
   type HeardFile,
   isTurnedOver,
   mayBeMix,
+  mixGroup,
   type MicFact,
   type PairFact,
   pairFact,
@@ -110,10 +111,11 @@ function acrossAll(
   files: readonly HeardFile[],
   sketches: ReadonlyMap<string, SoundSketch>,
 ): Pick<HeardAcross, 'mixes' | 'together'> {
-  const parts = files.flatMap(({ id, source: { family } }) => {
-    const sketch = sketches.get(id);
+  const parts = files.flatMap((file) => {
+    const sketch = sketches.get(file.id);
+    const { family } = file.source;
     return sketch && family !== 'reference' && family !== 'click'
-      ? [{ id, sketch, startSeconds: 0, group: family === 'unknown' ? id : family }]
+      ? [{ id: file.id, sketch, startSeconds: 0, group: mixGroup(file) }]
       : [];
   });
   return heardAcross(parts, {

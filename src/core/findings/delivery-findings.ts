@@ -1,3 +1,4 @@
+import { mayBeMix } from './may-be-mix';
 import { findGaps } from '../naming';
 import { roundTo } from '../units';
 import { replacements } from './instalments';
@@ -297,23 +298,6 @@ function micFindings(files: readonly HeardFile[], { mics, pairs, twins }: Relati
 
 /** A mix follows the sum of the others this closely, and is more than one of their groups: overheads follow their kit. */
 const MIX = { errorDb: 2.2, correlation: 0.93, groups: 3, strongest: 0.85 } as const;
-
-/** Microphones that hear everybody are no mix, however alike. */
-const HEARS_ALL: ReadonlySet<string> = new Set(['overhead', 'room', 'kit', 'ambience']);
-
-/** Confidence from which a name is believed. */
-const DOUBTFUL = 0.7;
-
-/** Whether a recording may be a mix of the others: its name says nothing or is read with doubt (a song's title), or is another thing's on a stereo file. */
-export function mayBeMix({
-  channels,
-  source: { family, part, position, confidence = 1 },
-}: Pick<HeardFile, 'channels' | 'source'>): boolean {
-  if (family === 'unknown') return true;
-  if (confidence < DOUBTFUL && family === 'effects') return true;
-  if (channels !== 2 || ['reference', 'click', 'mains', 'effects'].includes(family)) return false;
-  return !HEARS_ALL.has(part ?? '') && !['room', 'far', 'high'].includes(position ?? '');
-}
 
 function mixFindings(files: readonly HeardFile[], { mixes }: Relations): Finding[] {
   const possible = new Set(files.filter(mayBeMix).map((f) => f.id));

@@ -1,5 +1,6 @@
 export { collectFindings, type FindingsView } from './collect';
-export { deliveryFindings, mayBeMix, ruleOf } from './delivery-findings';
+export { deliveryFindings, ruleOf } from './delivery-findings';
+export { mayBeMix, mixGroup } from './may-be-mix';
 export { fileFindings } from './file-findings';
 export {
   codesByFile,

@@ -1,5 +1,5 @@
-import type { MicRelation } from '@/core/analysis';
-import { isTurnedOver, mayBeMix, pairFact } from '@/core/findings';
+import type { HeardFacts, MicRelation } from '@/core/analysis';
+import { isTurnedOver, mayBeMix, mixGroup, pairFact } from '@/core/findings';
 import { findMicGroups, findPairs, readNames, type SourceFields } from '@/core/naming';
 import { arrivedLater, sourcesOf, type SessionState, soundTracks } from '@/core/session';
 import { roundTo } from '@/core/units';
@@ -158,9 +158,13 @@ class Look {
     sources: ReadonlyMap<string, SourceFields>,
   ): Promise<void> {
     const heard = rows.filter((r) => r.sketchSha256 !== null);
-    const possible = heard
-      .filter((r) => mayBeMix({ channels: r.channels ?? 1, source: sources.get(r.id) as SourceFields }))
-      .map((r) => r.id);
+    const known = (r: Row) => ({
+      id: r.id,
+      channels: r.channels ?? 1,
+      source: sources.get(r.id) as SourceFields,
+      heard: r.heard as HeardFacts | null,
+    });
+    const possible = heard.filter((r) => mayBeMix(known(r))).map((r) => r.id);
     const settled = arrivedLater(session);
     const isNew = (r: Row): boolean => settled.get(r.id) === 'later';
     const pairs = heard
@@ -180,10 +184,7 @@ class Look {
     const starts = new Map(
       soundTracks(session).map((t) => [t.recordingId, t.startFrames / (session.sampleRateHz ?? 48_000)]),
     );
-    const groupOf = (r: Row): string => {
-      const family = sources.get(r.id)?.family ?? 'unknown';
-      return family === 'unknown' ? r.id : family;
-    };
+    const groupOf = (r: Row): string => mixGroup(known(r));
     // References are no part of a mix.
     const parts = heard.filter((r) => starts.has(r.id) && !['reference', 'click'].includes(groupOf(r)));
     const asked = {

@@ -386,7 +386,7 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
               title={`Take what was heard for what they are: ${someNames(heard.map((r) => r.name))}. Their names say nothing`}
               onClick={acceptHeard}
             >
-              Accept {heard.length} as heard <Kbd>Shift Y</Kbd>
+              Accept {heard.length} heard <Kbd>⇧Y</Kbd>
             </button>
           )}
           {toAssign > 0 && (quick || main.kind !== 'assign') && (
