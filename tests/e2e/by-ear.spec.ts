@@ -71,7 +71,8 @@ test('a delivery whose names say nothing: what was heard is accepted by one key,
       await expect(page.getByRole('status').filter({ hasText: left ?? '' })).toBeHidden();
     }
   }
-  if (await page.getByRole('button', { name: /^Apply/ }).isEnabled()) {
+  const apply = page.getByRole('button', { name: /^Apply/ });
+  if ((await apply.isVisible()) && (await apply.isEnabled())) {
     actions++;
     await page.keyboard.press('Control+Enter');
   }

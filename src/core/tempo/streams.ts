@@ -178,6 +178,10 @@ export function playedHits(track: TempoTrack): Pick<Stream, 'seconds' | 'strengt
   );
 }
 
+/** Nobody knows what it is, or only that it is of a kit. */
+const isVague = ({ family, part }: TempoTrack): boolean =>
+  family === 'unknown' || (family === 'drums' && part === null);
+
 /** All hits by role, over the tracks that say something; `weights` by track (0 = leave out). */
 export function streamsOf(tracks: readonly TempoTrack[], weights: readonly number[]): Stream[] {
   const byRole = new Map<string, OwnHit[]>();
@@ -192,9 +196,9 @@ export function streamsOf(tracks: readonly TempoTrack[], weights: readonly numbe
   tracks.forEach((track, i) => {
     if ((weights[i] as number) <= 0) return;
     for (const { role, bands } of listensOf(track)) {
-      // Where a piece has its own microphone, the distant ones only blur it.
+      // Where a piece has its own microphone, the distant ones only blur it, and so does what nobody knows.
       if (
-        track.part === 'overhead' &&
+        (track.part === 'overhead' || isVague(track)) &&
         ((role === 'kick' && close.has('kick')) ||
           (role === 'snare' && close.has('snare')) ||
           (role === 'hat' && close.has('hihat')))
