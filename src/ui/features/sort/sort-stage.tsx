@@ -258,10 +258,13 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
               all <b>{proposal.rows.length}</b> certain
             </span>
           ) : (
-            <span className="fm-attention">
-              {[doubtful > 0 ? `${doubtful} to check` : '', unmatched > 0 ? `${unmatched} no rule` : '']
-                .filter(Boolean)
-                .join(', ')}{' '}
+            <span
+              className="fm-attention"
+              title={`${doubtful} proposals to check, ${unmatched} that no rule met`}
+            >
+              {doubtful === 0
+                ? `${unmatched} no rule`
+                : `${doubtful}${unmatched > 0 ? ` + ${unmatched}` : ''} to check`}{' '}
               <Kbd>N</Kbd>
             </span>
           )}
