@@ -5,7 +5,6 @@ import {
   type HeardKind,
   type HeardName,
   type HeardSound,
-  kindOfSound,
 } from '../analysis';
 import type { Evidence, Family } from '../naming';
 
@@ -203,14 +202,6 @@ export function withHeard(family: Family, confidence: number, heard: HeardAs | n
     : null;
 }
 
-/** The likeliest source where the kind is sure: a guess that serves better than none where nobody reads it as said. */
-function likelyKind(heard: HeardAs | null): TrackKind | null {
-  const [first] = heard?.sounds ?? [];
-  return isSaid(heard) && first && kindOfSound(first.sound) === heard.kind && first.sound !== 'several'
-    ? (KINDS_OF_SOUND[first.sound][0] as TrackKind)
-    : kindByEar(heard);
-}
-
 /** What a track is, as far as anybody knows: as it was sorted; else by its name, where that is clear; else by ear; else what its name may mean. */
 export function kindKnown(
   track: { readonly family: Family; readonly part: string | null } | null,
@@ -223,5 +214,5 @@ export function kindKnown(
     const isAgreed = soundHeard(as) === null && (!isSaid(as) || KINDS_OF[name.family]?.includes(as.kind));
     if (name.confidence >= CLEAR || (isAgreed && !heard?.click)) return name;
   }
-  return (heard?.click ? CLICK : likelyKind(as)) ?? name ?? { family: 'unknown', part: null };
+  return (heard?.click ? CLICK : kindByEar(as)) ?? name ?? { family: 'unknown', part: null };
 }

@@ -299,9 +299,7 @@ function draftOf(
         side: result.side !== undefined ? result.side : read.side,
         number: read.number,
       };
-  const unsaid: Said = handFamily && reading.family !== 'unknown' ? pick(reading) : said;
-  const named: Said =
-    kept('part') && track.part !== null ? { ...unsaid, family: track.family, part: track.part } : unsaid;
+  const named = namedBy(track, { reading, said, handFamily, handPart: kept('part') });
   const isRuled = result.family !== undefined || (result.part !== undefined && reading.family !== 'unknown');
   return {
     track,
@@ -314,6 +312,25 @@ function draftOf(
     isOpaque,
     isByEar: ear !== null && ear.by !== null && result.family === undefined,
   };
+}
+
+/** What a name is made of: where the family is set by hand still what the name says, if it says anything; with the part by hand. */
+function namedBy(
+  track: Track,
+  {
+    reading,
+    said,
+    handFamily,
+    handPart,
+  }: {
+    readonly reading: NameReading;
+    readonly said: Said;
+    readonly handFamily: boolean;
+    readonly handPart: boolean;
+  },
+): Said {
+  const unsaid = handFamily && reading.family !== 'unknown' ? pick(reading) : said;
+  return handPart && track.part !== null ? { ...unsaid, family: track.family, part: track.part } : unsaid;
 }
 
 /** What a track is as a row. */

@@ -13,13 +13,7 @@ import {
   type TrackFields,
 } from '@/core/session';
 import { type NoteFacts, pitchName } from '@/core/time';
-import {
-  changesSomething,
-  proposalEdits,
-  type SortProposal,
-  type SortRow,
-  type TrackKind,
-} from '@/core/style';
+import { changesSomething, type SortProposal, type SortRow, type TrackKind } from '@/core/style';
 import { selectOnly, useSession, useSessionStore, useWorkbench } from '@/ui/client';
 import { formatDb, formatRate, formatRepitch, Kbd, Pictogram, pictureOf, useShortcuts } from '@/ui/kit';
 import { usePlayer, WhereItPlays } from '@/ui/listening';
