@@ -38,6 +38,24 @@ it('hears the kick by its microphone, without what bleeds into it', () => {
   kick?.seconds.forEach((t, i) => expect(Math.abs(t - (0.5 + 0.6 * i))).toBeLessThan(0.004));
 });
 
+it.each([
+  ['nobody knows what it is', 'unknown'],
+  ['all that is known is that it is of a kit', 'drums'],
+] as const)(
+  '%s: it is no kick beside the kick microphone, and is one where there is none',
+  (_why, family) => {
+    const offBeat = kicks.map(([t, s, g]) => [t + 0.3, s, g] as const);
+    const [kick, vague] = [track('k', 'drums', 'kick', kicks), track('v', family, null, offBeat)];
+    const hitsAs = (tracks: readonly TempoTrack[]) =>
+      streamsOf(
+        tracks,
+        tracks.map(() => 1),
+      ).find((s) => s.role === 'kick')?.seconds.length;
+    expect(hitsAs([kick, vague])).toBe(12);
+    expect(hitsAs([vague])).toBe(12);
+  },
+);
+
 it('counts two microphones of one drum once, and a distant one only for what has none of its own', () => {
   const [one, two] = [
     track('in', 'drums', 'kick', kicks),
