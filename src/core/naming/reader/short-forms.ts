@@ -40,6 +40,8 @@ const JUDGES: ReadonlyMap<string, Judge> = new Map<string, Judge>([
   ['acc keys/accordion', (there) => (there('keys') > 0 ? 0 : -0.6)],
   ['db bass/double-bass', (there) => (there('bass') > 0 ? 0 : 0.8)],
   ['tb brass/trombone', (there) => (there('brass') > 0 && there('brass/trombone') === 0 ? 1.6 : 0)],
+  // Beside rack toms the floor tom, else a flute.
+  ['fl drums/tom', besideOne('rk', 'rt', 'rtom')],
   ['tom drums/tom', (there) => (there('drums') > 0 ? 0 : -1.8)],
   ['st drums/snare', besideOne('sb', 'sn', 'su')],
   ['sb drums/snare', besideOne('st', 'sn')],

@@ -19,7 +19,7 @@ drums/tom;position=rack {band} | xx: rack tom, rack toms, rack, !rk, rtom, !rt, 
 drums/tom;position=high {band} | xx: !ht, high tom, hi tom, hitom, tom hi, tom high
 drums/tom;position=mid {band} | xx: !mt, mid tom, midtom, tom mid
 drums/tom;position=low {band} | xx: !lt, low tom, lo tom, lotom, tom lo, tom low
-drums/tom;position=floor {band} | xx: floor tom, !floor, !flr, !fl, flt tom, flr tom, fltom, !ft, tom floor, floortom, floor t, ftom, flrtom, fl tom, flor tom, tom flr, floors, ?tf | de: Standtom, Stand Tom | es: tom de piso, goliat, tom piso, timbal base, goliath, piso, tom base, timbal | fr: tom basse, tom bass | it: !timpano, timpano batteria, tom a terra | pt: surdo bateria, tom de chao, tom chao | nl: vloertom, staande tom | sv: golvpuka, golvtom
+drums/tom;position=floor {band} | xx: floor tom, !floor, !flr, !fl, flt tom, flr tom, fltom, !ft, tom floor, floortom, floor t, ftom, flrtom, fl tom, flor tom, tom flr, floors, ?tf | de: Standtom, Stand Tom, !Stand, Stand 1, Stand 2 | es: tom de piso, goliat, tom piso, timbal base, goliath, piso, tom base, timbal | fr: tom basse, tom bass | it: !timpano, timpano batteria, tom a terra | pt: surdo bateria, tom de chao, tom chao | nl: vloertom, staande tom | sv: golvpuka, golvtom
 drums/overhead {band} | xx: overheads, overhead, over heads, ohs, oh, ovh, ovhd, overhd, over head, ovhds, ovrhd, ovrhds, o h, ohead, oheads, drum overheads, dr oh, drum oh, kit oh, overs, cymbal mics, oh mono, mono oh, cymbal overhead, ovheads, ohd | de: Overhead, Overheads, Ueberkopf | es: aereos, aéreos, aereo, over | fr: aériens, aerien, overs, ciel, ciels | it: panoramici, panoramico, pano, panor, pan oh, overhead | pt: overs, aéreos bateria
 drums/overhead;side=left {band} | xx: ?ol
 drums/overhead;side=right {band} | xx: ?or
@@ -50,7 +50,7 @@ percussion/stomp {band} | xx: stomp, stomps, foot stomp, footstomp, stomp box, s
 percussion/tap {folk} | xx: tap dance, taps, tap shoes, clogs, step dance, clogging
 percussion/conga {latin} | xx: conga, congas, cga, cgas, cng, conga lo, conga hi, conga mute, mute hi conga, open hi conga, low conga, quinto conga, tumbadora, tumbadoras, tumba, tumbao, quinto, conga slap, cnga, kongas, conga loop, super tumba | de: Konga, Kongas
 percussion/bongo {latin} | xx: bongo, bongos, bng, bngs, hi bongo, low bongo, bongo bell hi, bongoes, bongó
-percussion/timbale {latin} | xx: timbale, timbales, tmbl, timbales hi, timbs, high timbale, low timbale, pailas, paila, timbal cubano, timbalitos, timbale fill, timbali latini, cascara, cáscara
+percussion/timbale {latin} | xx: timbale, timbales, tmbl, timbales hi, timbs, high timbale, low timbale, pailas, paila, timbal cubano, timbalitos, timbale fill, timbali latini, cascara, cáscara, timbal macho, timbal hembra, timbal agudo, timbal grave, macho hembra, timbales macho
 percussion/timbal {latin} | pt: timbau, !timbal
 percussion/djembe {latin} | xx: djembe, djembes, djm, jembe, djembé, djembés, djemb, djemba, jenbe, dejembe
 percussion/dunun {latin} | xx: dunun, dununs, doundoun, doundouns, djun djun, djundjun, dundun, dundunba, doundounba, sangban, kenkeni, dununba, dun dun

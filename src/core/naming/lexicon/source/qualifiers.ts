@@ -11,7 +11,7 @@ octave | xx: octave, oct, octv, 8va, 8vb, octaves, octs, oct up, oct down, octav
 clean | xx: clean, cln, clen, cleans, clnn | de: clean, unverzerrt, sauber | es: limpia, limpias, limpio | fr: clair, claire, clean | it: pulita, pulite, pulito | pt: limpa, limpas, limpo | nl: schoon, clean | sv: ren, rena
 distorted | xx: dist, distorted, distortion, fuzz, crunch, overdriven, overdrive, od, drive, dirty, dirt, gain, driven, heavy, crunchy, dst, grit, saturated, fuzzy, distort, hi gain, metal, rect, overdrv, disto | de: verzerrt, Zerre, Zerr, verz | es: distorsion, distorsión, distorsionada, saturada | fr: distorsion, saturé, saturée, sature, disto | it: distorta, distorto, distorsione, distorte | pt: distorcida, distorção, distorcao, drive | nl: vervormd, overstuurd | sv: dist, distad, distade
 muted | xx: muted, mute, mutes, palm mute, pm, palm muted, palm, palms, harmon, straight mute, con sord, sord, stopped, cup mute, plunger, bucket mute, mtd, con sordino, sordino | de: gedämpft, abgedämpft, gestopft, Dämpfer, mit Dämpfer | es: apagada, con sordina, sordina | fr: étouffé, sourdine, avec sourdine | it: con sordina, sordina, stoppata | pt: abafada, surdina | nl: gedempt | sv: dämpad, sordin
-slide | xx: slides, gliss, glissando, bottle neck
+slide | xx: slides, gliss, glissando, glide, glides, gliding, bottle neck
 strummed | xx: strumming, strum pattern, strummed | de: geschlagen, Schrammel
 picked | xx: picked, picking, pick, fingered, fingerstyle, fing | de: gezupft, Zupf, Picking | es: arpegiada, punteo, punteada | fr: arpégé, picking | it: arpeggiata, arpeggiate | pt: dedilhado, dedilhada, ponteado | nl: tokkel | sv: plock, plockad
 bowed | xx: bowed, bow, arco bowed | de: gestrichen, Bogen
