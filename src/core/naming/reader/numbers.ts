@@ -39,6 +39,14 @@ const DESKS: ReadonlySet<string | null> = new Set<string | null>([
   'flute',
   'tom',
 ]);
+/** Parts that have digits in what they are called: those count nothing. */
+const NAMED_BY_DIGITS: ReadonlySet<string | null> = new Set<string | null>([
+  'organ',
+  'electric-piano',
+  'synth',
+  'synth-bass',
+  'sampler',
+]);
 const ROMAN: ReadonlyMap<string, number> = new Map([
   ['i', 1],
   ['ii', 2],
@@ -124,6 +132,7 @@ function numberInWord(name: ReadName, way: Weighed, tile: Word): number | null {
   const { sense } = tile;
   if (sense.kind === 'number') return way.head && !isPlaceLetter(way, sense.key) ? Number(sense.value) : null;
   if (tile !== way.head) return null;
+  if (NAMED_BY_DIGITS.has(sense.part)) return null;
   if (sense.number !== null) return sense.number;
   const digits = /\d{1,2}$/.exec(sense.key)?.[0];
   if (digits !== undefined && DESKS.has(sense.part)) return Number(digits);

@@ -1,7 +1,7 @@
 /** Words that qualify a source or say nothing of it: roles, places, sides, numbers, treatments, sections of a song, junk. Common practice, no source; written as docs/names.md says. */
 export const QUALIFIERS = `
 @role
-lead | xx: !lead, !ld, leads, featured | es: principal | fr: soliste | de: Haupt | pt: principal | it: principale | sv: huvud | nl: hoofd
+lead | xx: !lead, !ld, leads, featured, ldr, leader | es: principal | fr: soliste | de: Haupt | pt: principal | it: principale | sv: huvud | nl: hoofd
 rhythm | xx: rhythm, rhy, rtm, rhyt, rthm, rhym, rhythms, rthym, rythm, rhtm, ryth, rhyth, rym, comping | de: Rhythmus, Rhyth, Begleitung, Rhy | es: ritmo, ritmica, rítmica, base | fr: rythmique, rythm, rythmiques | it: ritmica, ritmiche | pt: base, ritmica | nl: slag, ritme | sv: komp, rytm
 solo | xx: solo, solos, slo, soli, soloist | de: Solo, Solist, Solistin | es: solo, solista | fr: solo, soliste | it: assolo, solista | pt: solo, solista | nl: solo, solist | sv: solo, solist
 double | xx: double, dbl, dbls, dub, doubles, doubled, dubs, doubletrack, double track, doubletracked, dblr, dup, dbld, dble, doub, dobl, dt dbl | de: Doppel, Dopplung, Dopplungen, gedoppelt, doppelt, Dopp | es: doble, dobles, doblada, doblaje, doblado | fr: doublé, doublure, doublage, doubl | it: doppio, doppia, raddoppio, doppie | pt: dobra, dobrada, dobras, duplicada | nl: dubbel, dubbeling, gedubbeld | sv: dubbel, dubb, dubbning
