@@ -1,4 +1,5 @@
 import { faultText } from '@/contracts';
+import type { HeardAs } from '@/core/analysis';
 import { roundTo } from '@/core/units';
 import { type Arguments, CallFault, print } from './arguments';
 import { describeDelivery } from './delivery';
@@ -58,6 +59,14 @@ export async function commandInspect(args: Arguments): Promise<number> {
 const maybe = (x: number | null, decimals: number): number | null =>
   x === null || !Number.isFinite(x) ? null : roundTo(x, decimals);
 
+/** What a file sounds like, as it is printed. */
+const heardAsOf = (as: HeardAs | null): HeardAs | null =>
+  as && {
+    kind: as.kind,
+    confidence: roundTo(as.confidence, 3),
+    sounds: (as.sounds ?? []).map((s) => ({ ...s, confidence: roundTo(s.confidence, 3) })),
+  };
+
 function describe(
   { file, about, sha256, outcome: result }: InspectedSound,
   findings: PrintedFinding[],
@@ -92,7 +101,7 @@ function describe(
         },
       ],
     };
-  const { header, facts, truePeakDbtp } = result.value;
+  const { header, facts, truePeakDbtp, listening } = result.value;
   const metadata = about?.metadata ?? result.value.metadata;
   return {
     ...blank,
@@ -112,6 +121,7 @@ function describe(
     firstSoundSeconds: maybe(facts.firstSoundSeconds, 4),
     lastSoundSeconds: maybe(facts.lastSoundSeconds, 4),
     embedded: metadata,
+    ...(listening ? { heardAs: heardAsOf(listening.heard.as ?? null) } : {}),
     findings,
   };
 }

@@ -258,11 +258,9 @@ it('recognises a mix, a click and a part played again by their sound, where name
       .sort();
   expect(heard()).toEqual(['heard-click rec0009.wav', 'heard-mix Low Water.wav']);
   const paths = await Promise.all(files.map(([name, samples]) => writeWav(join(folder, name), [samples])));
-  const rows = fernmossJson<{ findings: { code: string; files?: { file: string }[] }[] }[]>([
-    'inspect',
-    '--session',
-    ...paths,
-  ]);
+  const rows = fernmossJson<
+    { file?: string; heardAs?: unknown; findings: { code: string; files?: { file: string }[] }[] }[]
+  >(['inspect', '--session', ...paths]);
   expect(
     rows
       .at(-1)
@@ -270,6 +268,11 @@ it('recognises a mix, a click and a part played again by their sound, where name
       .map((f) => `${f.code} ${f.files?.[0]?.file.split('/').at(-1)}`)
       .sort(),
   ).toEqual(heard());
+  // What each sounds like: the same as in the page.
+  const pageHears = (name: string) => view.recordings.find((r) => r.receivedName === name)?.heard?.as?.kind;
+  expect(rows.slice(0, -1).map((r) => (r.heardAs as { kind: string } | null)?.kind)).toEqual(
+    files.map(([name]) => pageHears(name)),
+  );
 
   const edits = openFindings(view)
     .filter((f) => f.code.startsWith('heard-'))
