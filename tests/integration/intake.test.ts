@@ -5,7 +5,9 @@ import type { RecordingView } from '@/contracts';
 import { faultText } from '@/contracts';
 import { isTrack, keepSamplesEdits } from '@/core/session';
 import { createRandom } from '@/core/units';
+import { RecordingModel } from '@/server/db';
 import { receive } from '@/server/services';
+import { madeSound } from '../../bench/heard/synth';
 import { tone, wavBytes } from '../support/recordings';
 import {
   beginUpload,
@@ -141,6 +143,22 @@ describe('what arrives broken', () => {
     expect(recordings.filter((r) => r.receivedName === 'a.wav').map((r) => r.sameAs)).toEqual([null, null]);
     expect(Object.values(session.nodes).filter(isTrack)).toHaveLength(3);
   });
+});
+
+it('what was heard before is taken over for the same content, and heard again where less was asked of it then', async () => {
+  const kick = await wavBytes([madeSound('kick', 6, createRandom(5))]);
+  const heardIn = async (name: string) => {
+    const id = await newSession(name);
+    await upload(id, 'Audio 1.wav', kick);
+    await settled(id);
+    await until(async () => (await viewOf(id)).recordings.every((r) => r.listened), 'heard');
+    return (await viewOf(id)).recordings[0] as RecordingView;
+  };
+  const first = await heardIn('First of two');
+  expect(first.heard?.as?.sounds?.[0]?.sound).toBe('kick');
+  const before = { click: null, tail: null, as: { kind: 'plucked', confidence: 0.99 } };
+  await RecordingModel.update({ heard: before }, { where: { id: first.id } });
+  expect((await heardIn('Second of two')).heard).toEqual(first.heard);
 });
 
 it('the session takes the rate of the majority; the others are converted and marked', async () => {

@@ -1,5 +1,5 @@
 import { Op } from 'sequelize';
-import { type ArrivalFacts, encodeOnsets, encodeSketch } from '@/core/analysis';
+import { type ArrivalFacts, encodeOnsets, encodeSketch, type HeardFacts } from '@/core/analysis';
 import { runTask } from '@/engine';
 import { readConfig } from '@/server/config';
 import { BlobModel, db, JobModel, RecordingModel } from '@/server/db';
@@ -9,6 +9,11 @@ import { blobStore } from '@/server/storage';
 import { withSounds } from '../sound-paths';
 
 const TRUE_PEAK_FROM_DBFS = -6;
+const MOST_TWINS = 20;
+
+/** Whether all that is asked today was asked when it was heard. */
+const isHeardWhole = (heard: HeardFacts | null): boolean =>
+  heard !== null && (heard.as === null || heard.as?.sounds !== undefined);
 
 /** The listening pass: onset curves for the tempo detection, a sketch to compare with others, what it is by its sound; true peak where the sample peak is high. */
 export const listen: JobHandler = async ({ payload, progress, cancel }) => {
@@ -16,12 +21,14 @@ export const listen: JobHandler = async ({ payload, progress, cancel }) => {
   const row = await RecordingModel.findByPk(recordingId);
   if (!row?.sha256 || (row.onsetsSha256 && row.sketchSha256)) return {};
   const store = blobStore();
-  // The same content was heard before, in this session or another: what was found holds.
+  // The same content was heard before, in this session or another: what was found holds, unless less was asked of it then.
   const known = await keepingBlobs(async (transaction) => {
-    const twin = await RecordingModel.findOne({
+    const twins = await RecordingModel.findAll({
       where: { sha256: row.sha256, onsetsSha256: { [Op.ne]: null }, sketchSha256: { [Op.ne]: null } },
+      limit: MOST_TWINS,
       transaction,
     });
+    const twin = twins.find((t) => isHeardWhole(t.heard as HeardFacts | null));
     if (twin)
       await RecordingModel.update(
         {
@@ -32,7 +39,7 @@ export const listen: JobHandler = async ({ payload, progress, cancel }) => {
         },
         { where: { id: recordingId }, transaction },
       );
-    return twin !== null;
+    return twin !== undefined;
   });
   if (known) {
     await relateWhenLast(row.sessionId);
