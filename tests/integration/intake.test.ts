@@ -5,7 +5,7 @@ import type { RecordingView } from '@/contracts';
 import { faultText } from '@/contracts';
 import { isTrack, keepSamplesEdits } from '@/core/session';
 import { createRandom } from '@/core/units';
-import { RecordingModel } from '@/server/db';
+import { db, RecordingModel } from '@/server/db';
 import { receive } from '@/server/services';
 import { madeSound } from '../../bench/heard/synth';
 import { tone, wavBytes } from '../support/recordings';
@@ -157,7 +157,9 @@ it('what was heard before is taken over for the same content, and heard again wh
   const first = await heardIn('First of two');
   expect(first.heard?.as?.sounds?.[0]?.sound).toBe('kick');
   const before = { click: null, tail: null, as: { kind: 'plucked', confidence: 0.99 } };
-  await RecordingModel.update({ heard: before }, { where: { id: first.id } });
+  await db().transaction((transaction) =>
+    RecordingModel.update({ heard: before }, { where: { id: first.id }, transaction }),
+  );
   expect((await heardIn('Second of two')).heard).toEqual(first.heard);
 });
 
