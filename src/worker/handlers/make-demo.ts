@@ -17,6 +17,7 @@ import {
   styleOf,
 } from '@/server/services';
 import { blobStore } from '@/server/storage';
+import { hasDemo } from '../demo-folder';
 import { writeScore } from '../../../demo/score';
 
 const SONG = {
@@ -73,13 +74,7 @@ async function generate(
   progress: (share: number) => void,
   cancel: CancelSignal,
 ): Promise<void> {
-  if (
-    await stat(folder).then(
-      () => true,
-      () => false,
-    )
-  )
-    return;
+  if (await hasDemo(folder)) return;
   const half = `${folder}.new`;
   await rm(half, { recursive: true, force: true });
   await mkdir(half, { recursive: true });
@@ -98,6 +93,7 @@ async function generate(
       else reject(new Error(`the demo generator ended with ${code}`));
     });
   });
+  await rm(folder, { recursive: true, force: true });
   await rename(half, folder);
 }
 
