@@ -392,7 +392,7 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
               Accept {heard.length} heard <Kbd>⇧Y</Kbd>
             </button>
           )}
-          {toAssign > 0 && (quick || main.kind !== 'assign') && (
+          {toAssign > 0 && (quick || (main.kind !== 'assign' && heard.length === 0)) && (
             <button
               type="button"
               className={`fm-quiet ${quick ? 'is-on' : ''}`}
