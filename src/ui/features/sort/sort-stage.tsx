@@ -392,7 +392,7 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
               Accept {heard.length} heard <Kbd>⇧Y</Kbd>
             </button>
           )}
-          {toAssign > 0 && (quick || (main.kind !== 'assign' && heard.length === 0)) && (
+          {offersQuick(toAssign, quick, heard.length > 0 || main.kind === 'assign') && (
             <button
               type="button"
               className={`fm-quiet ${quick ? 'is-on' : ''}`}
@@ -506,6 +506,10 @@ function nextStep(at: {
   if (at.toAssign > 0) return { kind: 'assign', text: `Quick assign ${at.toAssign}` };
   return { kind: 'none', text: at.applyText };
 }
+
+/** Whether quick assign has a button of its own: not beside another that offers the same tracks. */
+const offersQuick = (toAssign: number, isOn: boolean, isOffered: boolean): boolean =>
+  toAssign > 0 && (isOn || !isOffered);
 
 /** What the main button applies: rows, else the sums that are left. */
 function applyText(open: number, ticked: number, sums: number): string {
