@@ -1,4 +1,5 @@
 import type { Random } from '../../src/core/units';
+import { glottalSlope } from './synth';
 
 /** Rate of the speech that is sung, Hz. */
 const RATE = 16_000;
@@ -111,7 +112,8 @@ export function sung(speech: Float32Array, line: Line, random: Random): Float32A
   }
   const out = new Float32Array(plan.length * HOP);
   const past = new Float64Array(ORDER);
-  let [phase, previous, glide, gain, emphasis] = [0, 0, 0, 0, 0];
+  const glottis = glottalSlope();
+  let [phase, glide, gain, emphasis] = [0, 0, 0, 0];
   plan.forEach(({ frame, key }, n) => {
     if (key !== null && glide === 0) glide = key;
     const target = frame.level < 0.02 * loud ? 0 : frame.level ** 0.7 * loud ** 0.3;
@@ -130,14 +132,7 @@ export function sung(speech: Float32Array, line: Line, random: Random): Float32A
             12);
       phase += hz / RATE;
       if (phase >= 1) phase -= 1;
-      const open =
-        phase < 0.4
-          ? 0.5 * (1 - Math.cos((Math.PI * phase) / 0.4))
-          : phase < 0.56
-            ? Math.cos((Math.PI * (phase - 0.4)) / 0.32)
-            : 0;
-      const slope = open - previous;
-      previous = open;
+      const slope = glottis(phase);
       const air = random() * 2 - 1;
       let y = key === null ? 0.3 * air : slope + line.breath * air;
       for (let j = 1; j <= ORDER; j++) y -= (frame.filter[j] as number) * (past[j - 1] as number);

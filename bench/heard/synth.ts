@@ -31,6 +31,22 @@ function resonator(hz: number, widthHz: number): (x: number) => number {
   };
 }
 
+/** Slope of the glottal pulse at each phase of its period, 0–1, in turn (Rosenberg 1971, from memory): rise, fall, closed; the ear hears its slope. */
+export function glottalSlope(): (phase: number) => number {
+  let previous = 0;
+  return (phase) => {
+    const open =
+      phase < 0.4
+        ? 0.5 * (1 - Math.cos((Math.PI * phase) / 0.4))
+        : phase < 0.56
+          ? Math.cos((Math.PI * (phase - 0.4)) / 0.32)
+          : 0;
+    const slope = open - previous;
+    previous = open;
+    return slope;
+  };
+}
+
 /** A sung or spoken line: glottal pulses with vibrato and drift through formants that move from vowel to vowel, with breath and consonants. */
 function voice(seconds: number, random: Random): Float32Array {
   const out = new Float32Array(seconds * RATE);
@@ -38,7 +54,7 @@ function voice(seconds: number, random: Random): Float32Array {
   const base = (high > 1 ? 220 : 120) * 2 ** (0.6 * random());
   const spoken = random() < 0.25;
   let phase = 0;
-  let previous = 0;
+  const glottis = glottalSlope();
   let glide = base;
   for (let at = 0; at < out.length;) {
     const length = Math.floor((spoken ? 0.12 + 0.2 * random() : 0.25 + 1.2 * random()) * RATE);
@@ -65,15 +81,7 @@ function voice(seconds: number, random: Random): Float32Array {
         (1 + 0.004 * noise(random));
       phase += hz / RATE;
       if (phase >= 1) phase -= 1;
-      // Rosenberg's pulse (1971), from memory: rise, fall, closed; the ear hears its slope.
-      const open =
-        phase < 0.4
-          ? 0.5 * (1 - Math.cos((Math.PI * phase) / 0.4))
-          : phase < 0.56
-            ? Math.cos((Math.PI * (phase - 0.4)) / 0.32)
-            : 0;
-      const slope = open - previous;
-      previous = open;
+      const slope = glottis(phase);
       const env = Math.min(1, t / 0.03) * Math.min(1, (length - k) / (0.06 * RATE));
       const source = slope * 14 + 0.02 * noise(random);
       let y = 0;

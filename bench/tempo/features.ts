@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { homedir } from 'node:os';
 import { basename, join } from 'node:path';
 import {
   type ClickLikeness,
@@ -21,6 +22,11 @@ import { compose, type Truth } from './compose';
 import { GENRES } from './genres';
 import { MORE_GENRES } from './more-genres';
 import { FONTS, RATE, render } from './render';
+
+/** Where what was heard of made sessions is kept. */
+export const TEMPO_CACHE =
+  process.env.FERNMOSS_TEMPO_CACHE ??
+  join(process.env.XDG_CACHE_HOME ?? join(homedir(), '.cache'), 'fernmoss-tempo');
 
 /** A session as the detection gets it, and what is true of it. */
 export interface BenchSession {

@@ -1,31 +1,19 @@
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
-import { homedir, tmpdir } from 'node:os';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createWavWriter, readSoundBlocks, readSoundHeader } from '@/core/audio';
 import { type HeardRhythm, moveOnsets } from '@/core/analysis';
 import { describeReading, detectTempo, type TempoReading, type TempoTrack } from '@/core/tempo';
 import { fileSink, fileSource } from '@/engine';
-import { type BenchSession, folderSessions, ownSessions } from './features';
-import { continuities, type Estimate, fMeasure, type Score, score, summary } from './metrics';
+import { type BenchSession, folderSessions, ownSessions, TEMPO_CACHE } from './features';
+import { continuities, type Estimate, fMeasure, NO_ESTIMATE, type Score, score, summary } from './metrics';
 
 // Detection over sessions of our own making (FERNMOSS_TEMPO_ROUNDS=1,2 for others of the same genres, from 4 on of those the detection was not made with) and those in
 // FERNMOSS_TEMPO_SESSIONS, beside two general-purpose trackers on the same sums; the figures checked against mir_eval.
-const CACHE =
-  process.env.FERNMOSS_TEMPO_CACHE ??
-  join(process.env.XDG_CACHE_HOME ?? join(homedir(), '.cache'), 'fernmoss-tempo');
 const ROUNDS = (process.env.FERNMOSS_TEMPO_ROUNDS ?? '1').split(',').map(Number);
 const FOLDER = process.env.FERNMOSS_TEMPO_SESSIONS ?? null;
 const ONLY = process.env.FERNMOSS_TEMPO_ONLY?.split(',') ?? null;
-const NOTHING: Estimate = {
-  beats: [],
-  downbeats: [],
-  meters: [],
-  steady: false,
-  bpm: null,
-  gridOffsetSeconds: null,
-  confidence: [],
-};
 
 interface Done {
   readonly session: BenchSession;
@@ -39,7 +27,7 @@ function detect(session: BenchSession): Done {
   const begin = process.hrtime.bigint();
   const found = detectTempo(session.tracks);
   const seconds = Number(process.hrtime.bigint() - begin) / 1e9;
-  const estimate = found.ok ? describeReading(found.value) : NOTHING;
+  const estimate = found.ok ? describeReading(found.value) : NO_ESTIMATE;
   return {
     session,
     reading: found.ok ? found.value : null,
@@ -99,7 +87,7 @@ const SECOND = { name: 'essentia.js', version: '0.1.3' };
 
 /** Beats of a second one, fetched for this benchmark alone; null where it cannot be had. */
 function secondBeats(path: string): number[] | null {
-  const folder = join(CACHE, 'second');
+  const folder = join(TEMPO_CACHE, 'second');
   if (!existsSync(join(folder, 'node_modules', SECOND.name)))
     spawnSync(
       'npm',
@@ -207,9 +195,9 @@ function grown(session: BenchSession): TempoTrack[] {
 async function benchSessions(folder: string): Promise<void> {
   const sets: (readonly [string, AsyncGenerator<BenchSession>])[] = ROUNDS.map((r) => [
     `own, round ${r}`,
-    ownSessions(CACHE, r, ONLY),
+    ownSessions(TEMPO_CACHE, r, ONLY),
   ]);
-  if (FOLDER !== null && existsSync(FOLDER)) sets.push([FOLDER, folderSessions(FOLDER, CACHE, ONLY)]);
+  if (FOLDER !== null && existsSync(FOLDER)) sets.push([FOLDER, folderSessions(FOLDER, TEMPO_CACHE, ONLY)]);
   const all: Done[] = [];
   for (const [name, sessions] of sets) {
     const done: Done[] = [];
@@ -257,7 +245,7 @@ async function benchSessions(folder: string): Promise<void> {
 
 /** Time and memory of the detection alone. */
 async function benchSize(): Promise<void> {
-  const first = await ownSessions(CACHE, ROUNDS[0] ?? 1, ['sixteenths']).next();
+  const first = await ownSessions(TEMPO_CACHE, ROUNDS[0] ?? 1, ['sixteenths']).next();
   if (first.done) return;
   const tracks = grown(first.value);
   const times = [0, 1, 2]
@@ -279,7 +267,7 @@ try {
   rmSync(folder, { recursive: true, force: true });
   if (process.env.FERNMOSS_TEMPO_CACHE === undefined)
     writeFileSync(
-      join(CACHE, 'README'),
+      join(TEMPO_CACHE, 'README'),
       'What Fernmoss heard of the sessions of its tempo bench; may be removed.\n',
     );
 }

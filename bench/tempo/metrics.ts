@@ -16,6 +16,17 @@ export interface Estimate {
   readonly confidence: readonly number[];
 }
 
+/** Nothing was found. */
+export const NO_ESTIMATE: Estimate = {
+  beats: [],
+  downbeats: [],
+  meters: [],
+  steady: false,
+  bpm: null,
+  gridOffsetSeconds: null,
+  confidence: [],
+};
+
 /** Figures of one session; null where they do not apply. */
 export interface Score {
   readonly f: number;

@@ -1,14 +1,9 @@
-import { homedir } from 'node:os';
-import { join } from 'node:path';
 import { kindKnown } from '@/core/style';
 import { describeReading, detectTempo, type TempoTrack } from '@/core/tempo';
-import { heardSessions, type OpaqueSession } from './features';
-import { score, type Score } from './metrics';
+import { heardSessions, type OpaqueSession, TEMPO_CACHE } from './features';
+import { NO_ESTIMATE, score, type Score } from './metrics';
 
 // Detection over sessions whose names say nothing: by what is heard of each track, beside the same with good names and the same without an ear.
-const CACHE =
-  process.env.FERNMOSS_TEMPO_CACHE ??
-  join(process.env.XDG_CACHE_HOME ?? join(homedir(), '.cache'), 'fernmoss-tempo');
 const ROUND = Number(process.env.FERNMOSS_TEMPO_ROUNDS ?? '1');
 const ONLY = process.env.FERNMOSS_TEMPO_ONLY?.split(',') ?? null;
 /** Not among the fonts the ear is trained on. */
@@ -22,24 +17,11 @@ const byEar =
 
 function detected(session: OpaqueSession, as: (t: TempoTrack) => TempoTrack): Score {
   const found = detectTempo(session.tracks.map(as));
-  return score(
-    session.truth,
-    found.ok
-      ? describeReading(found.value)
-      : {
-          beats: [],
-          downbeats: [],
-          meters: [],
-          steady: false,
-          bpm: null,
-          gridOffsetSeconds: null,
-          confidence: [],
-        },
-  );
+  return score(session.truth, found.ok ? describeReading(found.value) : NO_ESTIMATE);
 }
 
 const all: [Score, Score, Score][] = [];
-for await (const session of heardSessions(CACHE, ROUND, FONT, ONLY)) {
+for await (const session of heardSessions(TEMPO_CACHE, ROUND, FONT, ONLY)) {
   const scores = [NAMED, byEar(session), DEAF].map((as) => detected(session, as)) as [Score, Score, Score];
   all.push(scores);
   console.log(

@@ -186,6 +186,16 @@ describe('display', () => {
   });
 });
 
+it('what only looks like another source says nothing of how the first is used', () => {
+  const names = ['hn1 slip.take4.wav', 'hn2 slip.take4.wav', 'hand drum dub2.wav', 'Kick.wav'];
+  expect(readNames(names).map((r) => [r.part, r.role])).toEqual([
+    ['horn', null],
+    ['horn', null],
+    ['percussion', 'double'],
+    ['kick', null],
+  ]);
+});
+
 it('words that every object inherits are words like others', () => {
   const [kick, alone] = readNames(['Kick constructor toString.wav', '__proto__ hasOwnProperty.wav']);
   expect(kick).toMatchObject({ family: 'drums', part: 'kick', side: null, position: null, role: null });

@@ -1,6 +1,7 @@
 import type { Position, Side } from '../reading';
 import { lexicon } from '../lexicon/lexicon';
 import type { SensePosition } from '../lexicon/sense';
+import { GUESSES } from './candidates';
 import type { ReadName, Weighed } from './read-delivery';
 import type { Word } from './tilings';
 
@@ -51,8 +52,9 @@ export function detailsOf(name: ReadName): Details {
   };
 }
 
+/** Other sources in a name, which tell how the first is used; what only looks like one tells nothing. */
 const otherSources = (way: Weighed, words: readonly Word[]): Word[] =>
-  words.filter((w) => w.sense.kind === 'part' && w !== way.head);
+  words.filter((w) => w.sense.kind === 'part' && w !== way.head && !GUESSES.has(w.how));
 
 function roleOf(way: Weighed, words: readonly Word[]): string | null {
   return (
@@ -82,6 +84,7 @@ function positionOf(name: ReadName, way: Weighed, words: readonly Word[]): Posit
   if (way.sense?.position) places.push(way.sense.position);
   for (const w of words) {
     if (w.sense.kind === 'position') places.push(w.sense.value);
+    // A mistyped place is still a place.
     if (w.sense.kind !== 'part' || w === way.head) continue;
     if (w.sense.position && w.sense.family === way.family) places.push(w.sense.position);
     if (w.sense.open === 'room' || w.sense.part === 'room') places.push('room');
