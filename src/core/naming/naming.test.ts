@@ -191,7 +191,7 @@ it('what only looks like another source says nothing of how the first is used', 
   expect(readNames(names).map((r) => [r.part, r.role])).toEqual([
     ['horn', null],
     ['horn', null],
-    ['percussion', 'double'],
+    ['hand-drum', 'double'],
     ['kick', null],
   ]);
 });

@@ -1,4 +1,4 @@
-import { applyEdits, emptySession, ROOT } from '../session';
+import { applyEdits, type Edit, emptySession, ROOT, type SessionState } from '../session';
 import { type HeardAs, type HeardKind, type HeardSound, kindOfSound } from '../analysis';
 import type { Family } from '../naming';
 import {
@@ -19,6 +19,21 @@ const like = (sound: HeardSound, confidence = 0.9, ...others: readonly [HeardSou
   confidence: 0.95,
   sounds: [{ sound, confidence }, ...others.map(([s, c]) => ({ sound: s, confidence: c }))],
 });
+
+/** A session of tracks t0, t1 … of these names, with edits behind. */
+function sessionOf(names: readonly string[], edits: readonly Edit[] = []): SessionState {
+  const made = applyEdits(emptySession('s'), [
+    ...names.map((name, index): Edit => ({
+      kind: 'track.add',
+      track: newTrack(`t${index}`, name, {}, DEFAULT_STYLE),
+      parentId: ROOT,
+      index,
+    })),
+    ...edits,
+  ]);
+  if (!made.ok) throw new Error(made.code);
+  return made.session;
+}
 
 it.each<[Family, number, HeardAs | null, Family | null, number | null, string]>([
   // The name is silent: a family to be checked, or only a word where it could be too much.
@@ -100,18 +115,11 @@ it('what is known of a track: as sorted, a clear name, the ear, a doubtful name'
 
 it('speaks in a proposal: what no word says is doubtful and in a folder; what a person said stays', () => {
   const names = ['rec0011.wav', 'Bass.wav', 'Vox.wav', 'Vox b.wav'];
-  const made = applyEdits(emptySession('s'), [
-    ...names.map((n, index) => ({
-      kind: 'track.add' as const,
-      track: newTrack(`t${index}`, n, {}, DEFAULT_STYLE),
-      parentId: ROOT,
-      index,
-    })),
+  const session = sessionOf(names, [
     { kind: 'track.change', id: 't3', fields: { family: 'keys', byHand: ['family'], confidence: 1 } },
   ]);
-  if (!made.ok) throw new Error(made.code);
   const rowOf = (id: string, heard: HeardAs | null): SortRow =>
-    proposeSort(made.session, DEFAULT_STYLE, {
+    proposeSort(session, DEFAULT_STYLE, {
       factsOf: (t) => ({ channels: 1, findings: [], heard: t.id === id ? heard : null }),
     }).rows.find((r) => r.trackId === id) as SortRow;
   expect(rowOf('t0', as('plucked'))).toMatchObject({
@@ -133,13 +141,7 @@ it('speaks in a proposal: what no word says is doubtful and in a folder; what a 
 
 it('what is settled by hand is named by what it is where its name says nothing; a name with a word in it stays', () => {
   const names = ['Audio 12_03.wav', 'Audio 12_04.wav', 'Zixomar.wav'];
-  const made = applyEdits(emptySession('s'), [
-    ...names.map((n, index) => ({
-      kind: 'track.add' as const,
-      track: newTrack(`t${index}`, n, {}, DEFAULT_STYLE),
-      parentId: ROOT,
-      index,
-    })),
+  const session = sessionOf(names, [
     ...[
       ['t0', 'guitars', null],
       ['t1', 'drums', 'kick'],
@@ -150,8 +152,7 @@ it('what is settled by hand is named by what it is where its name says nothing; 
       fields: { family: family as 'drums', part: part ?? null, byHand: ['family'], confidence: 1 },
     })),
   ]);
-  if (!made.ok) throw new Error(made.code);
-  const { rows } = proposeSort(made.session, DEFAULT_STYLE);
+  const { rows } = proposeSort(session, DEFAULT_STYLE);
   const nameOf = (id: string) => rows.find((r) => r.trackId === id)?.name;
   expect(['t0', 't1', 't2'].map(nameOf)).toEqual(['Guitars', 'Kick', 'Zixomar']);
   expect(rows.every((r) => r.group === 'certain')).toBe(true);
@@ -184,17 +185,7 @@ it('a name on what sounds like the mix of the others is to be checked, unless a 
 
 it('what sounds like the mix is proposed as that where its name says nothing, or is a song’s title', () => {
   const names = ['Low Water.wav', 'qqq.wav', 'Kick.wav', 'Snare.wav', 'Bass.wav'];
-  const made = applyEdits(
-    emptySession('s'),
-    names.map((name, index) => ({
-      kind: 'track.add',
-      track: newTrack(`t${index}`, name, {}, DEFAULT_STYLE),
-      parentId: ROOT,
-      index,
-    })),
-  );
-  if (!made.ok) throw new Error(made.code);
-  const { rows } = proposeSort(made.session, DEFAULT_STYLE, {
+  const { rows } = proposeSort(sessionOf(names), DEFAULT_STYLE, {
     factsOf: (t) => ({
       channels: 2,
       findings: ['t0', 't1'].includes(t.id) ? ['heard-mix'] : [],
