@@ -71,7 +71,7 @@ it('backs up while it runs, and only what is whole gets the name of a back-up', 
     expect(act(dir, ...args)).toEqual({ status: 1, said: expect.stringContaining('already running') });
   await json(base, '/api/sessions', { name: 'Made later' });
   await end(child);
-}, 180_000);
+}, 400_000);
 
 it('refuses a back-up that is not as it was written, and leaves the data alone', () => {
   const file = join(backup, 'blobs', sha.slice(0, 2), sha);
@@ -89,7 +89,7 @@ it('refuses a back-up that is not as it was written, and leaves the data alone',
   writeFileSync(file, own);
   expect(act(dir, 'restore', store)).toEqual({ status: 1, said: expect.stringMatching(/is no back-up/) });
   expect(existsSync(join(dir, 'blobs', sha.slice(0, 2), sha))).toBe(true);
-}, 60_000);
+}, 120_000);
 
 it('restores what was backed up, keeps what was there, and works on', async () => {
   const made = act(dir, 'restore', backup);
@@ -110,7 +110,7 @@ it('restores what was backed up, keeps what was there, and works on', async () =
   );
   await end(child);
   expect(pidOf('worker.mjs', dir)).toBeNull();
-}, 180_000);
+}, 400_000);
 
 it('moves to another cluster by a dump, also when it is cut off in between', async () => {
   expect(act(dir, 'upgrade')).toEqual({ status: 0, said: expect.stringContaining('nothing to do') });
@@ -129,7 +129,7 @@ it('moves to another cluster by a dump, also when it is cut off in between', asy
   expect(await names(base)).toEqual(['Kept']);
   expect((await json<SessionView>(base, `/api/sessions/${sessionId}`)).recordings).toHaveLength(2);
   await end(child);
-}, 180_000);
+}, 400_000);
 
 it('says how it is used', () => {
   expect(act(dir, '--help')).toEqual({ status: 0, said: expect.stringContaining('npm run backup') });

@@ -52,7 +52,7 @@ it('a data folder is its owner’s alone; data of a PostgreSQL that is gone is l
   } finally {
     remove();
   }
-}, 180_000);
+}, 400_000);
 
 it('starts, stops in order, starts again within 10 s, and recovers from kill -9 of any part', async () => {
   const { dir, remove } = folderFor();

@@ -23,10 +23,14 @@ export async function start(
   child.stdout?.on('data', take);
   child.stderr?.on('data', take);
   const base = await until(
-    async () => /open (http:\S+)/.exec(text)?.[1],
-    `the start to say its address; it said: ${text}`,
-    60_000,
-  );
+    async () => (child.exitCode === null ? /open (http:\S+)/.exec(text)?.[1] : 'it ended'),
+    'the start to say its address',
+    150_000,
+  ).catch((cause: unknown) => {
+    child.kill('SIGTERM');
+    throw new Error(`${(cause as Error).message}; it said: ${text}`);
+  });
+  if (child.exitCode !== null) throw new Error(`the start ended with ${child.exitCode}: ${text}`);
   return { child, base, seconds: (Date.now() - begin) / 1000, lines };
 }
 /** Waits for a process to end. */
