@@ -1,10 +1,10 @@
 import { join } from 'node:path';
-import { labelledNames, scoreNames } from '../support/labelled-names';
+import { labelledNames, labelledWords, scoreNames } from '../support/labelled-names';
 
 // Names of imagined engineers with what a person of the trade reads in them; see names/README.md.
 it('reads family and part, place, side and number, and knows when it does not', () => {
   const score = scoreNames(labelledNames(join(__dirname, 'names')));
-  expect(score.count).toBeGreaterThanOrEqual(2200);
+  expect(score.count).toBeGreaterThanOrEqual(2600);
   expect(score.family).toBeGreaterThanOrEqual(0.965);
   expect(score.part).toBeGreaterThanOrEqual(0.965);
   expect(Math.min(score.position, score.side, score.number)).toBeGreaterThanOrEqual(0.97);
@@ -19,4 +19,11 @@ it('reads deliveries it was never tuned on', () => {
   expect(score.family).toBeGreaterThanOrEqual(0.86);
   expect(score.part).toBeGreaterThanOrEqual(0.83);
   expect(score.wrongDoubtful).toBeGreaterThanOrEqual(0.6);
+});
+
+it('knows the words of the trade one by one, in many kinds of delivery and seven languages', () => {
+  const score = scoreNames(labelledWords(join(__dirname, 'names-words')));
+  expect(score.count).toBeGreaterThanOrEqual(3300);
+  expect(score.family).toBeGreaterThanOrEqual(0.96);
+  expect(score.part).toBeGreaterThanOrEqual(0.94);
 });

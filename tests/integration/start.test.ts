@@ -121,7 +121,7 @@ it('starts, stops in order, starts again within 10 s, and recovers from kill -9 
   } finally {
     remove();
   }
-});
+}, 400_000);
 
 const canMount =
   process.getuid?.() === 0 &&

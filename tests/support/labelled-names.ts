@@ -1,6 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { readNames, type NameReading } from '@/core/naming';
+import { createRandom } from '@/core/units';
 
 /** A name with what a person reads in it; several answers can be right, null = not judged. */
 export interface Label {
@@ -61,6 +62,40 @@ export function parseLabels(text: string): Label[][] {
     .filter((d) => d.length > 0);
 }
 
+/** Names of a list of words that are read together. */
+const WORDS_TOGETHER = 20;
+
+/** A list of words by meaning as deliveries of twenty, shuffled with a fixed seed; see tests/checks/names/README.md. */
+export function wordDeliveries(text: string): Label[][] {
+  const random = createRandom(7);
+  return text.split(/^= .*$/m).flatMap((group) => {
+    const labels = group.split('\n').flatMap((line): Label[] => {
+      const [, families = '', parts = '', names] = /^([a-z,-]+)\/([a-z0-9,-]+): (.*)$/.exec(line) ?? [];
+      return (names ?? '').split(', ').flatMap((name) =>
+        name.trim() === ''
+          ? []
+          : [
+              {
+                name: `${name.trim()}.wav`,
+                families: families.split(','),
+                parts: parts.split(','),
+                positions: null,
+                sides: null,
+                number: null,
+              },
+            ],
+      );
+    });
+    const shuffled = labels
+      .map((label) => ({ label, at: random() }))
+      .sort((a, b) => a.at - b.at)
+      .map((x) => x.label);
+    return Array.from({ length: Math.ceil(shuffled.length / WORDS_TOGETHER) }, (_, i) =>
+      shuffled.slice(i * WORDS_TOGETHER, (i + 1) * WORDS_TOGETHER),
+    );
+  });
+}
+
 /** All labelled deliveries of a folder, file by file. */
 export const labelledDeliveries = (folder: string): { readonly file: string; readonly names: Label[] }[] =>
   readdirSync(folder)
@@ -71,8 +106,20 @@ export const labelledDeliveries = (folder: string): { readonly file: string; rea
     );
 
 /** All deliveries of a folder, read. */
-export function labelledNames(folder: string): LabelledName[] {
-  return labelledDeliveries(folder).flatMap(({ file, names }) => {
+export const labelledNames = (folder: string): LabelledName[] => read(labelledDeliveries(folder));
+
+/** All lists of words of a folder, read. */
+export const labelledWords = (folder: string): LabelledName[] =>
+  read(
+    readdirSync(folder)
+      .sort()
+      .flatMap((file) =>
+        wordDeliveries(readFileSync(join(folder, file), 'utf8')).map((names) => ({ file, names })),
+      ),
+  );
+
+function read(deliveries: ReturnType<typeof labelledDeliveries>): LabelledName[] {
+  return deliveries.flatMap(({ file, names }) => {
     const readings = readNames(names.map((n) => n.name));
     const isFull = names.some((n) => n.sides !== null || n.number !== null);
     return names.map((label, i) => ({

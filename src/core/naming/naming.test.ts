@@ -1,5 +1,5 @@
 import { createRandom } from '../units';
-import { readNames, toSafeText } from './index';
+import { type NameReading, readNames, toSafeText } from './index';
 
 /** Deliveries in several habits: name → family and part expected. Invented names, words of the trade (common practice, no source). */
 const DELIVERIES: readonly string[] = [
@@ -49,6 +49,28 @@ describe('families and parts', () => {
   });
   it('is sure where it may be: at least nine in ten', () => {
     expect(all.filter((x) => x.r.confidence >= 0.7).length / all.length).toBeGreaterThan(0.9);
+  });
+  it('says of a name it cannot read only what its pieces could mean', () => {
+    const { family, evidence } = readNames(['rec0011 t2.wav', 'Kick', 'Snare', 'OH L'])[0] as NameReading;
+    expect(family).toBe('unknown');
+    const means = evidence.map((e) => e.means);
+    expect(means).toContainEqual(expect.stringMatching(/^could mean .*tom/));
+    expect(means.filter((m) => /^drums/.test(m))).toEqual([]);
+  });
+  it('reads the open hat of a drum machine beside its closed one, and pairs by their last letter', () => {
+    const kinds = (...names: string[]): (string | null)[] => readNames(names).map((r) => r.part);
+    expect(kinds('BoxA out1 BD', 'BoxA out2 OH', 'BoxA out3 CH', 'BoxA out4 CP')).toEqual([
+      'kick',
+      'hihat',
+      'hihat',
+      'clap',
+    ]);
+    expect(kinds('BD', 'SN', 'OH', 'HH')[2]).toBe('overhead');
+    expect(readNames(['ShakeL.wav', 'ShakeR.wav', 'Kick.wav']).map((r) => r.side ?? null)).toEqual([
+      'left',
+      'right',
+      null,
+    ]);
   });
   it('gives evidence for every conclusion', () => {
     for (const { r } of all) expect(r.evidence.length).toBeGreaterThan(0);

@@ -41,6 +41,15 @@ export class Lexicon {
     return this.#senses.get(key) ?? this.#below?.of(key) ?? NONE;
   }
 
+  /** How many things a word can mean: alike in several languages counts once. */
+  meanings(key: string): number {
+    return new Set(
+      this.of(key).map((s) =>
+        [s.kind, s.family, s.part, s.open, s.value, s.position, s.role, s.side, s.number].join(),
+      ),
+    ).size;
+  }
+
   has(key: string): boolean {
     return this.#senses.has(key) || (this.#below?.has(key) ?? false);
   }

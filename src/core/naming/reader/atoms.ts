@@ -52,6 +52,9 @@ export function atomsOf(text: string): Atom[] {
   return atoms;
 }
 
+/** `4m12`: reel and number of a piece of film music; says nothing of the source. */
+const CUE = /(?<![\p{L}\d])\d{1,2}m\d{1,3}[a-z]?(?![\p{L}\d])/giu;
+
 /** A received name taken apart: folders from the outermost, and what the file itself is called. */
 export function partsOfPath(name: string): { readonly folders: readonly string[]; readonly base: string } {
   const segments = name
@@ -60,6 +63,6 @@ export function partsOfPath(name: string): { readonly folders: readonly string[]
     .filter((s) => s.trim() !== '' && s !== '.' && s !== '..');
   return {
     folders: segments.slice(0, -1),
-    base: withoutClaims(toSafeText(stripExtension(segments.at(-1) ?? name))),
+    base: withoutClaims(toSafeText(stripExtension(segments.at(-1) ?? name))).replace(CUE, ' '),
   };
 }

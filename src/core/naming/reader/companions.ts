@@ -28,15 +28,27 @@ export function withCompanions(names: readonly ReadName[], details: readonly Det
       setSide(i, 'left');
       setSide(j, 'right');
     }
+  withGluedSides(names, out);
   withoutLoneMidSide(names, out);
   return out;
 }
 
+type Changeable = { -readonly [K in keyof Details]: Details[K] };
+
+/** `ShakeL` and `ShakeR`, `SnrTL` and `SnrTR`: names that differ in nothing but this letter are a pair. */
+function withGluedSides(names: readonly ReadName[], out: readonly Changeable[]): void {
+  const bases = names.map((n) => n.input.replace(/\.[a-z0-9]{2,4}$/i, ''));
+  const at = new Map(bases.map((b, i) => [b, i]));
+  bases.forEach((base, i) => {
+    const [left, right] = [out[i], out[(base.endsWith('L') && at.get(`${base.slice(0, -1)}R`)) || -1]];
+    if (!left || !right) return;
+    if (left.side === null && right.side !== 'left') left.side = 'left';
+    if (right.side === null && left.side === 'left') right.side = 'right';
+  });
+}
+
 /** A mid without a side is a place of its own, or nothing. */
-function withoutLoneMidSide(
-  names: readonly ReadName[],
-  details: { -readonly [K in keyof Details]: Details[K] }[],
-): void {
+function withoutLoneMidSide(names: readonly ReadName[], details: Changeable[]): void {
   const sourceOf = (i: number): string =>
     JSON.stringify([names[i]?.ways[0]?.family, names[i]?.ways[0]?.part, details[i]?.position]);
   const sides = new Map<string, Set<Side>>();

@@ -116,8 +116,10 @@ const FEW_NAMES = 4;
 const SHORT = 2;
 
 /** Whether a name hangs on a word of several meanings, or on one of two sources, with hardly any names around it; or on a short form of which the others say nothing. */
-function isUnsupported({ ways: [way] }: ReadName, company: Company): boolean {
-  if (!way?.head) return false;
+function isUnsupported({ ways: [way], hints }: ReadName, company: Company): boolean {
+  if (!way) return false;
+  // "Lead", alone: nothing names a source.
+  if (!way.head) return company.names < FEW_NAMES && hints.length === 0;
   const { sense } = way.head;
   const isAmbiguous = sense.open === null && sense.weight < 1;
   const families = new Set(

@@ -13,7 +13,12 @@ export function evidenceOf(name: ReadName): Evidence[] {
   for (const tile of way.tiles) {
     if (tile.kind === 'number') continue;
     if (tile.kind === 'word')
-      out.push({ kind: 'word', text: shownAt(name, tile.from, tile.to), means: meaningOf(tile) });
+      out.push({
+        kind: 'word',
+        text: shownAt(name, tile.from, tile.to),
+        means:
+          (way.family === 'unknown' && tile.sense.kind === 'part' ? 'could mean ' : '') + meaningOf(tile),
+      });
     else if ((name.atoms[tile.from]?.key.length ?? 0) > 1)
       out.push({ kind: 'word', text: shownAt(name, tile.from, tile.from + 1), means: 'not known' });
   }

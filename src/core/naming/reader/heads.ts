@@ -90,6 +90,8 @@ function unknownScore({ score, sources, roles, unread }: Name): number {
   );
 }
 
+/** Of a word that only resembles another, beside one that is known. */
+const RESEMBLING = 0.7;
 /** Cost of a guess that is one slip away: `bakcing vox`. */
 const NEAR = 1.4;
 
@@ -103,6 +105,9 @@ function headScore(name: Name, head: Word): number {
     const isWeak = (other.sense.weight < 1 || GUESSES.has(other.how)) && !areVoices;
     score -= modifierCost(head, other, nounFirst, families) * (isWeak ? 0.45 : 1);
     const isClear = other.sense.weight === 1 && other.how === 'exact';
+    // "Git Bram": a word that is known, if ambiguous, goes before one that only resembles another.
+    if (!isClear && !areVoices && GUESSES.has(head.how) && other.how === 'exact' && other.sense.weight >= 0.5)
+      score -= RESEMBLING;
     if (!isClear) continue;
     const isNearVoice = areVoices && other.sense.family === 'voice' && head.cost < NEAR;
     if (GUESSES.has(head.how) && !isNearVoice) score -= 1.3;
@@ -147,7 +152,7 @@ function isNounFirst({ words, at }: Name): boolean {
 
 /** What else it may be where the sources named are all ambiguous, or said to be missing. */
 function besideWeakSources(name: Name): Tried[] {
-  const { words, sources, at, score } = name;
+  const { words, sources, roles, at, score } = name;
   const out: Tried[] = [];
   if (sources.every((s) => s.sense.weight < 1))
     for (const hint of at.hints)
@@ -159,7 +164,10 @@ function besideWeakSources(name: Name): Tried[] {
   const guitars = neighbourWeight(at, 'guitars');
   // "Lead harmony" between guitars is one of them.
   if (sources.every((s) => ['harmony', 'double'].includes(s.sense.role ?? '')) && guitars > 0.3)
-    out.push({ ...concluded('guitars', 'electric-guitar'), score: score - 1.7 + 1.2 * guitars });
+    out.push({
+      ...concluded('guitars', 'electric-guitar'),
+      score: score - (roles.has('lead') || roles.has('solo') ? 0.9 : 1.7) + 1.2 * guitars,
+    });
   return out;
 }
 

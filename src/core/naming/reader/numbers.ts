@@ -131,11 +131,14 @@ const takeInWord = (way: Weighed, { sense }: Word): number | null =>
 function numberInWord(name: ReadName, way: Weighed, tile: Word): number | null {
   const { sense } = tile;
   if (sense.kind === 'number') return way.head && !isPlaceLetter(way, sense.key) ? Number(sense.value) : null;
+  if (sense.kind !== 'part' || NAMED_BY_DIGITS.has(sense.part)) return null;
+  const last = name.atoms[tile.to - 1]?.key ?? '';
+  // "Reed 1 Flute": what stands as one word in the lexicon still counts its desks.
+  const isPhrase = tile.to - tile.from > 1;
+  if (isPhrase && sense.family === way.family && /^\d{1,2}$/.test(last)) return Number(last);
   if (tile !== way.head) return null;
-  if (NAMED_BY_DIGITS.has(sense.part)) return null;
   if (sense.number !== null) return sense.number;
   const digits = /\d{1,2}$/.exec(sense.key)?.[0];
   if (digits !== undefined && DESKS.has(sense.part)) return Number(digits);
-  const last = name.atoms[tile.to - 1]?.key ?? '';
-  return tile.to - tile.from > 1 ? (ROMAN.get(last) ?? null) : null;
+  return isPhrase ? (ROMAN.get(last) ?? null) : null;
 }

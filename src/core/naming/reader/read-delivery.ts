@@ -68,9 +68,11 @@ export class DeliveryReader {
         .map((a) => a.key)
         .join(''),
     );
+    // Behind what they are headed by, too: "Box A BD".
+    const endings = trimmed.flatMap((t) => t.atoms.filter((a) => !isNumber(a)).at(-1)?.key ?? []);
     const known = {
       names: inputs.length,
-      keys: new Set(joined),
+      keys: new Set([...joined, ...endings]),
       terse: joined.filter((k) => k.length <= TERSE).length / Math.max(1, joined.length),
     };
     let company: Company = { ...NO_COMPANY, ...known };

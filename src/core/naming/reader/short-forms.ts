@@ -37,6 +37,8 @@ const JUDGES: ReadonlyMap<string, Judge> = new Map<string, Judge>([
   ],
   ['basses bass/double-bass', (_, { choir }) => (choir > 0.5 ? -2 : 0)],
   ['altos strings/viola', (there) => (there('strings') > 1 ? 0.5 : -1)],
+  // The open hat of a drum machine stands beside its closed one.
+  ['oh drums/hihat', (_, { keys }) => (['ch', 'chh', 'hc'].some((k) => keys.has(k)) ? 3.5 : -3)],
   ['acc keys/accordion', (there) => (there('keys') > 0 ? 0 : -0.6)],
   ['db bass/double-bass', (there) => (there('bass') > 0 ? 0 : 0.8)],
   ['tb brass/trombone', (there) => (there('brass') > 0 && there('brass/trombone') === 0 ? 1.6 : 0)],

@@ -188,7 +188,15 @@ export class TilingFinder {
       for (const sense of senses)
         out.push(
           option(
-            { kind: 'word', sense, from: at, to: to + 1, how: 'exact', cost: 0, meanings: senses.length },
+            {
+              kind: 'word',
+              sense,
+              from: at,
+              to: to + 1,
+              how: 'exact',
+              cost: 0,
+              meanings: this.#lexicon.meanings(text),
+            },
             edgeScore(sense, hard, soft, text.length),
           ),
         );
@@ -219,7 +227,7 @@ export class TilingFinder {
             to: at + 2,
             how: 'mistyped',
             cost: 0.6 + distance,
-            meanings: senses.length,
+            meanings: this.#lexicon.meanings(key),
           },
           -0.6 - 1.1 * distance,
         ),
@@ -235,7 +243,7 @@ export class TilingFinder {
       let combined: { score: number; tiles: readonly Word[] }[] = [{ score: 0, tiles: [] }];
       for (const step of candidate) {
         const senses = this.#sensesOf(step, word);
-        const meanings = this.#lexicon.of(step.key).length;
+        const meanings = this.#lexicon.meanings(step.key);
         combined = combined
           .flatMap(({ score, tiles }) =>
             senses.map((sense) => {
@@ -296,7 +304,7 @@ function edgeScore(sense: Sense, hard: readonly number[], soft: readonly number[
     if (sense.bounds.has(at)) shared++;
     else score += 0.45;
   }
-  score += 0.9 * shared - 0.9 * lacking - 0.05 * (sense.bounds.size - shared);
+  score += 1.2 * shared - 0.9 * lacking - 0.05 * (sense.bounds.size - shared);
   return lacking > 0 && length < 5 ? score - 1.2 : score;
 }
 

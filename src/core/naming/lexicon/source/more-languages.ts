@@ -1,11 +1,11 @@
 /** Common sources in languages of which the lexicon knows less: Danish and Norwegian, South Slavic, Polish, Czech, Turkish, Finnish. Handbook vocabulary, from memory. */
 export const MORE_LANGUAGES = `
 drums/kick {band} | no: stortromme, basstromme, bastromme | sh: bas bubanj, bas bubanja | pl: stopa, centrala, bęben basowy | cs: kopák, velký buben, šlapák | tr: kik davul, bas davul | fi: bassorumpu, basari
-drums/snare {band} | no: skarptromme, lilletromme | sh: doboš, dobos | pl: werbel | cs: virbl, malý buben, rytmičák | tr: trampet | fi: virveli, pikkurumpu
-drums/hihat {band} | sh: fus, činele | pl: hajhet, hi hat | cs: hajtka, hihat | fi: hihat, haitsu
-drums/tom {band} | sh: timpan, tomovi | pl: tomy, kocioł floor | cs: přechod, přechody | fi: tomit
+drums/snare {band} | no: skarptromme, lilletromme | sh: doboš, dobos | pl: werbel | cs: virbl, malý buben, rytmičák | tr: trampet | fi: virveli, pikkurumpu, virvelirumpu
+drums/hihat {band} | sh: fus, činele, !kontra, fus činela | pl: hajhet, hi hat | cs: hajtka, hihat | fi: hihat, haitsu
+drums/tom {band} | sh: timpan, tomovi, prelaz, prelazi, kotel | pl: tomy, kocioł floor, kocioł, kotły tom, przejście | cs: přechod, přechody | fi: tomit, lattiatomi, räkkitomi
 drums/cymbal {band} | no: bekken, cymbaler | sh: činela | pl: talerze, blacha, blachy | cs: činel, činely | tr: zil, ziller | fi: pelti, pellit, symbaali
-drums/overhead {band} | no: overheng | sh: overhedi, nadglavni | pl: overy | cs: overheady | fi: overheadit
+drums/overhead {band} | no: overheng | sh: overhedi, nadglavni | pl: overy | cs: overheady | fi: overheadit, yläpellit, yläpelti, ylämikit
 drums/kit {band} | no: trommer, trommesett, slagtøy | sh: bubanj, bubnjevi, bubnji | pl: bębny, perkusja zestaw | cs: bicí | tr: davul seti, bateri | fi: rummut
 drums/room {band} | no: trommerom | pl: pokój bębny | fi: rumpuhuone
 percussion/percussion | no: slagverk, perkusjon | sh: perkusije, udaraljke | pl: perkusja, perkusjonalia | cs: perkuse, bicí nástroje | tr: vurmalı, vurmalılar, perküsyon | fi: lyömäsoittimet, perkussiot
@@ -17,13 +17,13 @@ percussion/timpani {orch} | no: pauker | sh: timpani | pl: kotły | cs: tympány
 percussion/darbuka {arab} | xx: darbuka, darabuka, darbouka, dumbek, doumbek, tarabuka | tr: darbuka, dümbelek
 percussion/bendir {arab} | tr: bendir | xx: bendir
 percussion/cajon | xx: kahon
-bass/electric-bass {band} | no: el bass, elbass | sh: bas, bas gitara | pl: bas, gitara basowa | cs: basa, baskytara, basová kytara | tr: bas, bas gitar | fi: basso, bassokitara
-bass/double-bass {orch} | no: kontrabass, ståbass | sh: kontrabas, berde | pl: kontrabas | cs: kontrabas | tr: kontrbas | fi: kontrabasso
+bass/electric-bass {band} | no: el bass, elbass | sh: bas, bas gitara | pl: bas, gitara basowa | cs: basa, baskytara, basová kytara | tr: bas, bas gitar | fi: basso, bassokitara, basso kitara
+bass/double-bass {orch} | no: kontrabass, ståbass | sh: kontrabas, berde, begeš, beges, bas berda | pl: kontrabas | cs: kontrabas | tr: kontrbas | fi: kontrabasso
 bass/synth-bass {elec} | sh: sint bas | pl: bas syntezator | fi: syntikkabasso
 guitars/guitar {band} | no: gitar, gitarer | sh: gitara, gitare | pl: gitara, gitary | cs: kytara, kytary | tr: gitar, gitarlar | fi: kitara, kitarat
 guitars/electric-guitar {band} | no: elgitar, el gitar | sh: električna gitara, el gitara | pl: gitara elektryczna, elektryk | cs: elektrická kytara, el kytara | tr: elektro gitar, elektrik gitar | fi: sähkökitara
 guitars/acoustic-guitar {band} | no: kassegitar, akustisk gitar | sh: akustična gitara, akustika | pl: gitara akustyczna, akustyk, gitara klasyczna | cs: akustická kytara, španělka | tr: akustik gitar, klasik gitar | fi: akustinen kitara
-guitars/tambura {folk} | sh: tambura, tamburica, tamburice, prim, brač, bugarija
+guitars/tambura {folk} | sh: tambura, tamburica, tamburice, prim, brač, bugarija, bisernica, čelo tamburica, begeš tambura
 guitars/saz {arab} | tr: saz, bağlama, baglama, cura, divan, kopuz | xx: baglama, saz
 guitars/oud {arab} | tr: ud | xx: ud
 strings/qanun {arab} | tr: kanun | xx: kanun, qanun, kanoun
@@ -32,14 +32,14 @@ keys/piano {band} | no: flygel, klaver | sh: klavir | pl: fortepian, pianino | c
 keys/electric-piano {band} | no: el piano | pl: pianino elektryczne | fi: sähköpiano
 keys/organ {band} | no: orgel | sh: orgulje | pl: organy | cs: varhany | tr: org | fi: urut
 keys/keys {band} | no: tangenter | sh: klavijature | pl: klawisze, klawisz | cs: klávesy | tr: klavye | fi: koskettimet
-keys/accordion {folk} | no: trekkspill | sh: harmonika, harmonike | pl: akordeon | cs: akordeon, harmonika | tr: akordeon | fi: haitari, harmonikka
+keys/accordion {folk} | no: trekkspill | sh: harmonika, harmonike | pl: akordeon | cs: akordeon, harmonika | tr: akordeon, garmon | fi: haitari, harmonikka
 synths/synth {elec} | sh: sintisajzer, sint | pl: syntezator, syntezatory | cs: syntezátor | tr: sint | fi: syntetisaattori, syntikka
 strings/strings {orch} | no: strykere | sh: gudači, gudaci | pl: smyczki | cs: smyčce | tr: yaylılar, yaylilar, yaylı | fi: jouset
 strings/violin {orch} | no: fiolin, fiolinar, fele | sh: violina, violine | pl: skrzypce | cs: housle | tr: keman, kemanlar | fi: viulu, viulut
 strings/viola {orch} | no: bratsj | sh: viola | pl: altówka | cs: viola | fi: alttoviulu
 strings/cello {orch} | sh: violončelo, čelo | pl: wiolonczela | cs: violoncello | tr: çello, viyolonsel | fi: sello
 strings/harp {orch} | no: harpe | sh: harfa | pl: harfa | cs: harfa | tr: arp | fi: harppu
-brass/brass {big} | no: messing, blåsere | sh: duvači, limeni | pl: dęte, blaszane | cs: žestě | tr: bakır nefesliler, bakir | fi: vaskit
+brass/brass {big} | no: messing, blåsere | sh: duvači, limeni | pl: dęte, blaszane, !blacha, sekcja dęta, dęciaki | cs: žestě, !dechy, dechová sekce, žesťová sekce | tr: bakır nefesliler, bakir | fi: vaskit
 brass/trumpet {big} | no: trompet | sh: truba, trube | pl: trąbka, trąbki | cs: trubka, trumpeta | tr: trompet, boru | fi: trumpetti
 brass/trombone {big} | no: trombone, basun | sh: trombon | pl: puzon, puzony | cs: pozoun, trombon | tr: trombon | fi: pasuuna
 brass/horn {orch} | no: valthorn | sh: rog, horna | pl: waltornia, róg | cs: lesní roh | tr: korno | fi: käyrätorvi

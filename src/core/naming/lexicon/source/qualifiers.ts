@@ -62,8 +62,8 @@ room-like | xx: oh, overhead, ovh, ohs | de: Overhead
 on-source | xx: bell mic, bell end
 on-source | xx: bridge mic, neck mic, body mic, f hole, fhole, 12th fret, 12 fret, soundhole, sound hole, neck, body, fingerboard, tailpiece, hammers, lid | de: Steg, Hals, Korpus, Schallloch, Griffbrett | fr: manche, chevalet | it: ponte mic, buca, manico | es: mástil, boca, puente mic, mastil
 @side
-left | xx: !sl, stage left, !l, lft, left, lf, lh, lt, lch, lefty, l ch | de: links, lks, li, linke, linker | es: izq, izquierda, izqda, izquierdo, iz, izqu | fr: gauche, gch, gau, jardin | it: sx, sinistra, sin, sinistro, snx | pt: esq, esquerda, esquerdo | nl: links, lnks | sv: vänster, vä, vanster, vst
-right | xx: !sr, stage right, !r, rt, rgt, right, rht, rh, rch, rite, rigt, r ch | de: rechts, rts, re, rechte, rechter, rct | es: der, derecha, dcha, derecho, dch, drcha | fr: droite, drt, droit, cour | it: dx, destra, destro, des, dex | pt: dir pt, direita, direito, drt | nl: rechts, rchts | sv: höger, hö, hoger, hgr
+left | xx: !sl, stage left, !l, lft, left, lf, lh, lt, lch, lefty, l ch, left hand, left handed | de: links, lks, li, linke, linker | es: izq, izquierda, izqda, izquierdo, iz, izqu | fr: gauche, gch, gau, jardin | it: sx, sinistra, sin, sinistro, snx | pt: esq, esquerda, esquerdo | nl: links, lnks | sv: vänster, vä, vanster, vst
+right | xx: !sr, stage right, !r, rt, rgt, right, rht, rh, rch, rite, rigt, r ch, right hand, right handed | de: rechts, rts, re, rechte, rechter, rct | es: der, derecha, dcha, derecho, dch, drcha | fr: droite, drt, droit, cour | it: dx, destra, destro, des, dex | pt: dir pt, direita, direito, drt | nl: rechts, rchts | sv: höger, hö, hoger, hgr
 mid | xx: !m, mid, ms mid, m of ms
 side | xx: !s, side, ms side, sides, s of ms
 center | xx: cntre, ctr side
