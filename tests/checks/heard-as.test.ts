@@ -28,11 +28,11 @@ function expectGood(j: Judgement, sure: number, least: number): void {
 it('tells sources and kinds of a font, a kit and speakers it has never heard: ≥ 85 % right where it says so', () => {
   expect(existsSync(FONT) && existsSync(KIT)).toBe(true);
   const examples = [
-    ...fontExamples(FONT, 77, { per: 0.34, kits: 3, more: 0 }),
-    ...kitExamples(KIT, 78, 4, 0),
+    ...fontExamples(FONT, 77, { per: 0.14, kits: 2, more: 0 }),
+    ...kitExamples(KIT, 78, 2, 0),
     ...voiceExamples(TEST_SPEAKERS, 79, 1, 0),
   ];
-  expect(examples.length).toBeGreaterThan(120);
+  expect(examples.length).toBeGreaterThan(70);
   expectGood(judgeSounds(HEARD_MODEL, examples), 0.5, 0.2);
   expectGood(judgeKinds(HEARD_MODEL, examples), 0.6, 0.4);
 }, 300_000);
