@@ -1,6 +1,20 @@
 const base = {
   // Test files run inside a vm, where every look at a global takes its time: hot loops are three times as fast so.
-  sandboxInjectedGlobals: ['Math', 'Float32Array', 'Float64Array', 'Number', 'Array', 'Int32Array', 'Uint8Array', 'Map', 'Set', 'DataView', 'Uint32Array', 'Int16Array', 'Uint16Array'],
+  sandboxInjectedGlobals: [
+    'Math',
+    'Float32Array',
+    'Float64Array',
+    'Number',
+    'Array',
+    'Int32Array',
+    'Uint8Array',
+    'Map',
+    'Set',
+    'DataView',
+    'Uint32Array',
+    'Int16Array',
+    'Uint16Array',
+  ],
   transform: {
     '^.+\\.(t|j|mj)sx?$': [
       '@swc/jest',

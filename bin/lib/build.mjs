@@ -40,6 +40,7 @@ const NODE_ENTRIES = {
 const PAGE_ENTRIES = {
   'mixer.worklet.js': 'src/ui/listening/mixer.worklet.ts',
   'feeder.worker.js': 'src/ui/listening/feeder.worker.ts',
+  'names.worker.js': 'src/ui/client/names.worker.ts',
 };
 
 function stale(name, parts) {
@@ -90,6 +91,7 @@ export function buildPages() {
       '--bundle',
       '--format=esm',
       '--target=es2022',
+      '--minify',
       '--log-level=warning',
       `--outfile=public/engine/${out}`,
     ]);

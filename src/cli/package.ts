@@ -1,3 +1,4 @@
+import { readNames } from '@/core/naming';
 import { createWriteStream } from 'node:fs';
 import { mkdir, mkdtemp, readdir, rename, rm, stat } from 'node:fs/promises';
 import { basename, dirname, join, relative, resolve } from 'node:path';
@@ -211,7 +212,7 @@ async function readDelivery(
     ),
   );
   const openIn = (of: SessionState): readonly Finding[] =>
-    noticed(of, recordings, relations, new Set(), notes.cutOff).open;
+    noticed(of, recordings, relations, new Set(), readNames, notes.cutOff).open;
   const first = openIn(received);
   const without = needless(first);
   const fileOf = (id: string): string => heard.get(id)?.file ?? id;

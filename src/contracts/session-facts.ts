@@ -1,5 +1,6 @@
 import type { CheckFacts } from '@/core/delivery';
 import { codesByFile, type Finding } from '@/core/findings';
+import type { ReadNames } from '@/core/naming';
 import { noticed, type KnownRecording, tracksInOrder } from '@/core/session';
 import type { HouseStyle, TrackFacts } from '@/core/style';
 import { gridAgreement, type TempoReading, timekeepersOf } from '@/core/tempo';
@@ -40,12 +41,13 @@ export const isRefused = (r: Pick<RecordingView, 'state' | 'fault'>): boolean =>
   r.state === 'failed' && r.fault?.code !== 'file.no_recording';
 
 /** What was noticed in a session. */
-export const noticedIn = (view: SessionView): ReturnType<typeof noticed> =>
+export const noticedIn = (view: SessionView, readNames: ReadNames): ReturnType<typeof noticed> =>
   noticed(
     view.session,
     view.recordings.flatMap((r) => knownRecording(r) ?? []),
     view.relations,
     new Set(view.dismissals.map((d) => d.key)),
+    readNames,
     view.recordings.filter((r) => r.notes?.cutOff).map((r) => r.id),
   );
 
@@ -77,7 +79,11 @@ export function uncomparedOf(view: SessionView): { readonly count: number; reado
 }
 
 /** What is known of a session's recordings, for the checks before a package; the same for the page and for the package itself. `hits` null = not there yet. */
-export function checkFactsOf(view: SessionView, hits: readonly PlayedHits[] | null): CheckFacts {
+export function checkFactsOf(
+  view: SessionView,
+  hits: readonly PlayedHits[] | null,
+  readNames: ReadNames,
+): CheckFacts {
   const names = new Map(tracksInOrder(view.session).map((t) => [t.recordingId, t.name]));
   const received = new Map(view.recordings.map((r) => [r.id, r.receivedName]));
   return {
@@ -85,7 +91,7 @@ export function checkFactsOf(view: SessionView, hits: readonly PlayedHits[] | nu
     arrivingRecordings: view.recordings.filter((r) => r.state === 'waiting' || r.state === 'arriving').length,
     uncompared: uncomparedOf(view),
     grid: gridOf(view, hits),
-    findings: noticedIn(view).open,
+    findings: noticedIn(view, readNames).open,
     nameOf: (id) => names.get(id) ?? received.get(id) ?? id,
   };
 }

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import type { SessionView } from '@/contracts';
 import { findingKey } from '@/core/findings';
 import { type KnownRecording, noticed, remedyEdits, tracksInOrder, type Track } from '@/core/session';
+import { readNames } from '@/core/naming';
 import { createRandom } from '@/core/units';
 import { fernmossJson, run } from '../support/programs';
 import { knocks, tone, wavBytes, writeWav } from '../support/recordings';
@@ -37,7 +38,7 @@ const FILES: Readonly<Record<string, readonly Float32Array[]>> = {
 const known = (view: SessionView): KnownRecording[] =>
   view.recordings.map((r) => r as unknown as KnownRecording);
 const openFindings = (view: SessionView) =>
-  noticed(view.session, known(view), view.relations, new Set(view.dismissals.map((d) => d.key))).open;
+  noticed(view.session, known(view), view.relations, new Set(view.dismissals.map((d) => d.key)), readNames).open;
 const trackOf = (view: SessionView, name: string): Track =>
   tracksInOrder(view.session).find((t) => t.receivedName === name) as Track;
 

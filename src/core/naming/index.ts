@@ -5,11 +5,12 @@ export {
   type NameReading,
   type OwnWord,
   type Position,
+  type ReadNames,
   type Side,
 } from './reading';
 export { readNames, unreadPhrases } from './read-names';
 export { type DeliveryGap, findGaps, findMicGroups, type MicGroup, type SourceFields } from './mics';
-export { partsOf } from './lexicon/lexicon';
+export { partsOf } from './parts';
 export { findPairs, type StereoPair } from './pairs';
 export { siblingsOf } from './siblings';
 export { describeReading } from './describe-reading';

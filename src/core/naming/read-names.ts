@@ -31,7 +31,10 @@ export function unreadPhrases(
   junk: readonly string[] = [],
 ): string[] {
   const name = readingOf({ names, own, junk }).names[at];
-  if (!name) return [];
+  return name ? unreadIn(name) : [];
+}
+
+function unreadIn(name: ReadName): string[] {
   const silent = new Set(
     (name.ways[0]?.tiles ?? []).flatMap((t) =>
       t.kind === 'unknown' || (t.kind === 'word' && GUESSES.has(t.how)) ? [t.from] : [],
@@ -132,6 +135,7 @@ function readInOrder({ names, own, junk }: Asked): Reading {
       take: numbers[i]?.take ?? null,
       confidence: confidenceOf(name, delivery.company, words),
       evidence: evidenceOf(name),
+      isSilent: (name.ways[0]?.family ?? 'unknown') === 'unknown' && unreadIn(name).length === 0,
     })),
   };
 }

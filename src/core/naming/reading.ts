@@ -85,4 +85,13 @@ export interface NameReading {
   /** 0–1; below 0.7 means doubtful. */
   readonly confidence: number;
   readonly evidence: readonly Evidence[];
+  /** Nothing in it is a word: a recorder's name. */
+  readonly isSilent: boolean;
 }
+
+/** How the names of one delivery are read: here, or by a worker that has read them before. See `readNames`. */
+export type ReadNames = (
+  names: readonly string[],
+  own?: readonly OwnWord[],
+  junk?: readonly string[],
+) => readonly NameReading[];

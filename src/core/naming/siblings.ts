@@ -1,4 +1,4 @@
-import { readNames, unreadPhrases } from './read-names';
+import { readNames } from './read-names';
 import type { OwnWord } from './reading';
 import { tokenise } from './tokens';
 
@@ -25,7 +25,5 @@ export function siblingsOf(
   if (words === '') return [];
   const found = names.flatMap((name, i) => (i !== at && wordsOf(name) === words ? [i] : []));
   if (found.length === 0) return [];
-  const isSilent =
-    readNames(names, own, junk)[at]?.family === 'unknown' && unreadPhrases(names, at, own, junk).length === 0;
-  return isSilent ? [] : found;
+  return readNames(names, own, junk)[at]?.isSilent ? [] : found;
 }

@@ -1,6 +1,7 @@
 import { completeFacts } from '../analysis';
 import { NO_METADATA } from '../audio';
 import { NO_RELATIONS, type Relations } from '../findings';
+import { readNames } from '../naming';
 import {
   applyEdits,
   type Edit,
@@ -95,7 +96,7 @@ function remedied(
   rate = 48_000,
 ): SessionState {
   const before = sessionOf(list, rate);
-  const open = noticed(before, list, relations, new Set()).open;
+  const open = noticed(before, list, relations, new Set(), readNames).open;
   const finding = open.find((f) => f.code === code);
   if (!finding) throw new Error(`not found: ${open.map((f) => f.code).join()}`);
   const done = applyEdits(
@@ -103,9 +104,11 @@ function remedied(
     finding.files.flatMap((p) => remedyEdits(before, finding, p)),
   );
   if (!done.ok) throw new Error(done.code);
-  expect(noticed(done.session, list, relations, new Set()).open.map((f) => f.code)).not.toContain(code);
+  expect(noticed(done.session, list, relations, new Set(), readNames).open.map((f) => f.code)).not.toContain(
+    code,
+  );
   expect(
-    noticed(apply(done.session, done.inverse), list, relations, new Set()).open.map((f) => f.code),
+    noticed(apply(done.session, done.inverse), list, relations, new Set(), readNames).open.map((f) => f.code),
   ).toContain(code);
   return done.session;
 }
@@ -193,6 +196,7 @@ it('calls a mix a mix and a click a click, by hand', () => {
       [recording('a', 'Low Water.wav')],
       { ...NO_RELATIONS, mixes: [{ id: 'a', ...fit }] },
       new Set(),
+      readNames,
     ).open.map((f) => f.code),
   ).toEqual(['heard-mix']);
   expect(
@@ -201,6 +205,7 @@ it('calls a mix a mix and a click a click, by hand', () => {
       [recording('a', 'Bass.wav')],
       { ...NO_RELATIONS, mixes: [{ id: 'a', ...fit }] },
       new Set(),
+      readNames,
     ).open,
   ).toEqual([]);
   const click = { click: { hits: 300, perMinute: 96, sounds: 2 }, tail: null };
@@ -215,6 +220,7 @@ it('leaves out what has no track', () => {
       [recording('a', 'x.wav', { facts: { ...facts, peakDbfs: null } })],
       NO_RELATIONS,
       new Set(),
+      readNames,
     ).open,
   ).toEqual([]);
 });

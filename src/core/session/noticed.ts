@@ -7,7 +7,7 @@ import {
   type HeardFile,
   type Relations,
 } from '../findings';
-import { readNames, type SourceFields } from '../naming';
+import type { ReadNames, SourceFields } from '../naming';
 import type { Edit } from './edits';
 import { passingRate } from './rate';
 import { isTrack, type SessionState, type Track, type TrackFields } from './state';
@@ -20,6 +20,7 @@ export type KnownRecording = Omit<HeardFile, 'source' | 'settled' | 'recordedHz'
 export function sourcesOf(
   session: SessionState,
   recordings: readonly { readonly id: string; readonly receivedName: string }[],
+  readNames: ReadNames,
 ): ReadonlyMap<string, SourceFields> {
   const tracks = tracksByRecording(session);
   // All names are read together, but only where one of them has to speak for itself.
@@ -47,11 +48,12 @@ export function noticed(
   recordings: readonly KnownRecording[],
   relations: Relations,
   dismissed: ReadonlySet<string>,
+  readNames: ReadNames,
   cutOffNotes: readonly string[] = [],
 ): FindingsView {
   const tracks = tracksByRecording(session);
   const present = recordings.filter((r) => tracks.has(r.id));
-  const sources = sourcesOf(session, present);
+  const sources = sourcesOf(session, present, readNames);
   const all = collectFindings(
     present.map((r) => ({
       ...r,

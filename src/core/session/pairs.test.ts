@@ -1,3 +1,4 @@
+import { readNames } from '../naming';
 import { plainTrack } from '../../../tests/support/random-edits';
 import {
   applyEdits,
@@ -64,14 +65,14 @@ it('only two mono sounds of one rate and level are a pair', () => {
   expect(pairFault(a, track('b', { gainDb: -3 }), mono)).toBe('level');
 });
 it('knows the left one by side, then by pan, then by order', () => {
-  const first = (x: Partial<Track>, y: Partial<Track>): string =>
-    leftFirst(track('x', x), track('y', y))[0].id;
+  const first = (x: Partial<Track>, y: Partial<Track>, said?: string[]): string =>
+    leftFirst(track('x', x), track('y', y), said ? readNames(said) : [])[0].id;
   expect([
     first({ side: 'right' }, { side: 'left' }),
     first({ side: 'left', pan: 1 }, { side: 'right', pan: -1 }),
     first({ pan: 0.5 }, { pan: -0.5 }),
     first({}, {}),
-    first({ receivedName: 'OHR.wav' }, { receivedName: 'OHL.wav' }),
+    first({ receivedName: 'OHR.wav' }, { receivedName: 'OHL.wav' }, ['OHR.wav', 'OHL.wav']),
   ]).toEqual(['y', 'x', 'y', 'x', 'y']);
 });
 it('joined and split again stands where it stood, and one undo leads back', () => {

@@ -1,4 +1,4 @@
-import { readNames, stripExtension } from '../naming';
+import { type NameReading, stripExtension } from '../naming';
 import type { Edit } from './edits';
 import { isTrack, type SessionState, type Track } from './state';
 
@@ -39,9 +39,12 @@ export function pairFault(
   return left.gainDb === right.gainDb ? null : 'level';
 }
 
-/** Which of two tracks is the left one: by side, by what their names say, by pan, else the first. */
-export function leftFirst(a: Track, b: Track): readonly [left: Track, right: Track] {
-  const said = readNames([a.receivedName, b.receivedName]);
+/** Which of two tracks is the left one: by side, by what their names, read together, say, by pan, else the first. */
+export function leftFirst(
+  a: Track,
+  b: Track,
+  said: readonly Pick<NameReading, 'side'>[],
+): readonly [left: Track, right: Track] {
   const [x, y] = [a.side ?? said[0]?.side ?? null, b.side ?? said[1]?.side ?? null];
   return x === 'right' || y === 'left' || (x === y && a.pan > b.pan) ? [b, a] : [a, b];
 }

@@ -27,13 +27,15 @@ export { heardWords, kindKnown, kindsHeard, type TrackKind, withHeard } from './
 export {
   changesSomething,
   NO_FACTS,
-  proposeSort,
+  namesFor,
+  proposeBy,
   type ProposeOptions,
   type SortProposal,
   type SortRow,
   type TrackFacts,
   wordsFor,
 } from './propose';
+export { proposeSort } from './propose-sort';
 export { proposalEdits } from './proposal-edits';
 export { groupId, nameOfReturn, returnId, rowColor } from './routing';
 export { busId, folderColor, folderId, FolderTree, treeOf } from './folders';
@@ -62,6 +64,7 @@ export {
 export { newTrack } from './new-track';
 export { fileNameFor, fileNameWord, packageFolderName } from './file-names';
 export { type Lesson, lessonsOf, withWord } from './learn';
-export { type TriedName, tryNames } from './try-names';
+export { triedBy, type TriedName } from './tried-names';
+export { tryNames } from './try-names';
 export { tracksMeeting } from './lenses';
 export { compareStyles, sendText, STYLE_PARTS, type StyleDifference, type StylePart } from './compare';

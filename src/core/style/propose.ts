@@ -3,10 +3,9 @@ import {
   type Family,
   type NameReading,
   type OwnWord,
-  readNames,
+  type ReadNames,
   stripExtension,
   toSafeText,
-  unreadPhrases,
 } from '../naming';
 import type { HeardAs } from '../analysis';
 import { ROOT, tracksInOrder, type SessionState, type Track, type TrackFields } from '../session';
@@ -111,6 +110,13 @@ export const NO_FACTS: TrackFacts = { channels: null, findings: [], heard: null 
 export const wordsFor = (session: SessionState, style: HouseStyle): readonly OwnWord[] =>
   session.words.length === 0 ? style.words : [...style.words, ...session.words];
 
+/** What is read for a proposal: the names in the session's order, with the words in force. */
+export const namesFor = (session: SessionState, style: HouseStyle): Parameters<ReadNames> => [
+  tracksInOrder(session).map((t) => t.receivedName),
+  wordsFor(session, style),
+  style.junk,
+];
+
 /** What a track is after names and rules, before its name, colour and place. */
 type Said = Pick<TrackFields, 'family' | 'part' | 'role' | 'position' | 'side' | 'number'>;
 
@@ -128,8 +134,9 @@ interface Draft {
   readonly isByEar: boolean;
 }
 
-/** Reads all names together and proposes name, family, colour, bus, folder and place; what a person set is kept. */
-export function proposeSort(
+/** Proposes name, family, colour, bus, folder and place by the names, read together in the session's order; what a person set is kept. */
+export function proposeBy(
+  readings: readonly NameReading[],
   session: SessionState,
   style: HouseStyle,
   options: ProposeOptions = {},
@@ -139,18 +146,13 @@ export function proposeSort(
   const parents = new Map(
     Object.entries(session.children).flatMap(([parent, ids]) => ids.map((id) => [id, parent] as const)),
   );
-  const received = tracks.map((t) => t.receivedName);
-  const words = wordsFor(session, style);
-  const readings = readNames(received, words, style.junk);
   const drafts = tracks.map((track, i) =>
     draftOf(track, readings[i] as NameReading, {
       style,
       tree,
       options,
       isChild: parents.get(track.id) !== ROOT,
-      isOpaque:
-        (readings[i] as NameReading).family === 'unknown' &&
-        unreadPhrases(received, i, words, style.junk).length === 0,
+      isOpaque: (readings[i] as NameReading).isSilent,
     }),
   );
   const names = namesOf(style, drafts);

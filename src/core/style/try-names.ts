@@ -1,74 +1,7 @@
-import { type Evidence, type Family, type NameReading, readNames } from '../naming';
-import { applyEdits, emptySession, isTrack, ROOT, type Edit, type Track } from '../session';
-import { fileNameFor } from './file-names';
-import { treeOf } from './folders';
+import { readNames } from '../naming';
 import type { HouseStyle } from './house-style';
-import { newTrack } from './new-track';
-import { proposeSort } from './propose';
-import { nameOfReturn } from './routing';
-
-/** What a style makes of one name. */
-export interface TriedName extends Pick<
-  NameReading,
-  'input' | 'part' | 'role' | 'number' | 'take' | 'confidence'
-> {
-  readonly family: Family;
-  readonly position: string | null;
-  readonly side: string | null;
-  readonly evidence: readonly Evidence[];
-  /** Name in the session. */
-  readonly name: string;
-  /** Name of the delivered file, without extension. */
-  readonly fileName: string;
-  readonly color: string;
-  /** Names of the folders it lies in, outermost first. */
-  readonly folders: readonly string[];
-  /** Names of the returns it sends to from the start. */
-  readonly sends: readonly string[];
-  /** Rules that met it, in order. */
-  readonly rules: readonly string[];
-}
+import { triedBy, type TriedName } from './tried-names';
 
 /** What a style makes of the names of one delivery; in the order given. */
-export function tryNames(names: readonly string[], style: HouseStyle): TriedName[] {
-  const add = names.map((name, index): Edit => ({
-    kind: 'track.add',
-    track: newTrack(`t${index}`, name, {}, style),
-    parentId: ROOT,
-    index,
-  }));
-  const made = applyEdits(emptySession('names'), add);
-  if (!made.ok) return [];
-  const { rows, hits } = proposeSort(made.session, style);
-  const readings = readNames(names, style.words, style.junk);
-  const tree = treeOf(style);
-  const byId = new Map(rows.map((r) => [r.trackId, r]));
-  return names.flatMap((input, i): TriedName[] => {
-    const id = `t${i}`;
-    const row = byId.get(id);
-    const track = made.session.nodes[id];
-    if (!row || !isTrack(track)) return [];
-    const t: Track = { ...track, ...row.fields };
-    const folder = tree.get(row.folderKey);
-    return [
-      {
-        input,
-        family: t.family,
-        part: t.part,
-        role: t.role,
-        position: t.position,
-        side: t.side,
-        number: t.number,
-        take: readings[i]?.take ?? null,
-        confidence: t.confidence,
-        evidence: t.evidence,
-        name: t.name,
-        fileName: fileNameFor(style, t),
-        color: t.color ?? style.colors.unknown,
-        folders: folder ? tree.pathOf(folder).map((f) => f.name) : [],
-        sends: t.sends.flatMap((s) => nameOfReturn(style, s.busId) ?? []),
-        rules: [...hits].flatMap(([rule, ids]) => (ids.includes(id) ? [rule] : [])),
-      },
-    ];
-  });
-}
+export const tryNames = (names: readonly string[], style: HouseStyle): TriedName[] =>
+  triedBy(readNames(names, style.words, style.junk), style);

@@ -1,3 +1,4 @@
+import { readNames } from '@/core/naming';
 import {
   canSplit,
   isTrack,
@@ -32,7 +33,7 @@ export async function joinablePair(
       (r) => [r.id, r],
     ),
   );
-  const [left, right] = leftFirst(a, b);
+  const [left, right] = leftFirst(a, b, readNames([a.receivedName, b.receivedName]));
   const what = pairFault(left, right, (id) => rows.get(id));
   if (what !== null) throw new RequestFault({ code: 'pair.unlike', what });
   return {

@@ -1,4 +1,5 @@
 import { asksMore, noticedIn, trackFactsOf } from '@/contracts';
+import { readNames } from '@/core/naming';
 import type { Edit } from '@/core/session';
 import { changesSomething, proposalEdits, proposeSort } from '@/core/style';
 import { EditModel } from '../db';
@@ -28,7 +29,7 @@ export async function sortByItself(sessionId: string): Promise<number> {
     const proposal = proposeSort(
       session,
       style,
-      asksMore(view, style) ? { factsOf: trackFactsOf(view, noticedIn(view).open) } : {},
+      asksMore(view, style) ? { factsOf: trackFactsOf(view, noticedIn(view, readNames).open) } : {},
     );
     const ticked = proposal.rows.filter(
       (r) => r.group === 'certain' && fresh.has(r.trackId) && changesSomething(r),

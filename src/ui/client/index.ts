@@ -1,6 +1,7 @@
 export { api, ApiFault, faultOf } from './api';
 export { SessionProvider, useSession, useSessionStore, type SessionStore } from './session-store';
-export { proposalOf, proposalWith, trackFacts } from './proposal';
+export { knownNames, useNamesAnswer, useNamesRead } from './names';
+export { namesStateOf, onceNamesAreRead, proposalOf, proposalWith, trackFacts } from './proposal';
 export { useHits } from './hits';
 export { loadPeaks, usePeaks } from './peaks';
 export { dismissalKeys, findingsOf } from './findings';

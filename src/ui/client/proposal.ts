@@ -1,14 +1,36 @@
 import { asksMore, type SessionView, trackFactsOf } from '@/contracts';
-import { type HouseStyle, proposeSort, type SortProposal } from '@/core/style';
+import type { NameReading } from '@/core/naming';
+import { type HouseStyle, namesFor, proposeBy, type SortProposal } from '@/core/style';
 import { findingsOf } from './findings';
+import { knownNames } from './names';
 
 interface Known {
   readonly style: HouseStyle;
   readonly recordings: SessionView['recordings'];
+  readonly readings: readonly NameReading[];
   readonly proposal: SortProposal;
 }
 
 const known = new WeakMap<object, Known>();
+
+const readingsFor = ({ session }: SessionView, style: HouseStyle): readonly NameReading[] =>
+  knownNames().read(...namesFor(session, style));
+
+/** Whether the names of a session are read, being read, or cannot be. */
+export const namesStateOf = ({
+  session,
+  style,
+}: Pick<SessionView, 'session' | 'style'>): 'reading' | 'read' | 'failed' =>
+  knownNames().stateOf(...namesFor(session, style));
+
+/** Does what needs the names of a session: at once, or as soon as they are read. */
+export function onceNamesAreRead(view: SessionView, run: () => void): void {
+  if (namesStateOf(view) !== 'reading') run();
+  else
+    void knownNames()
+      .whenRead(...namesFor(view.session, view.style))
+      .then(run);
+}
 
 /** What is known of the tracks of a session besides their names, for conditions. */
 export const trackFacts = (view: SessionView): ReturnType<typeof trackFactsOf> =>
@@ -16,7 +38,7 @@ export const trackFacts = (view: SessionView): ReturnType<typeof trackFactsOf> =
 
 /** What a style would propose for a session; `overHand`: also over what was set by hand. */
 export const proposalWith = (view: SessionView, style: HouseStyle, overHand = false): SortProposal =>
-  proposeSort(view.session, style, {
+  proposeBy(readingsFor(view, style), view.session, style, {
     overHand,
     ...(asksMore(view, style) ? { factsOf: trackFacts(view) } : {}),
   });
@@ -24,9 +46,14 @@ export const proposalWith = (view: SessionView, style: HouseStyle, overHand = fa
 /** What the house style proposes for a session; worked out once for each state of it, however many parts of the page ask. */
 export function proposalOf(view: SessionView): SortProposal {
   const found = known.get(view.session);
-  if (found?.style === view.style && (found.recordings === view.recordings || !asksMore(view, view.style)))
+  const readings = readingsFor(view, view.style);
+  if (
+    found?.style === view.style &&
+    found.readings === readings &&
+    (found.recordings === view.recordings || !asksMore(view, view.style))
+  )
     return found.proposal;
   const proposal = proposalWith(view, view.style);
-  known.set(view.session, { style: view.style, recordings: view.recordings, proposal });
+  known.set(view.session, { style: view.style, recordings: view.recordings, readings, proposal });
   return proposal;
 }

@@ -5,6 +5,7 @@ import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { Fault, SessionView } from '@/contracts';
 import { applyEdits, type Edit } from '@/core/session';
 import { api, faultOf } from './api';
+import { knownNames } from './names';
 import { shared } from './shared';
 
 /** An edit that met a changed session: the person chooses. */
@@ -167,6 +168,11 @@ export function SessionProvider({
   readonly children: ReactNode;
 }) {
   const [store] = useState(() => createSessionStore(initial));
+  // What is proposed and noticed depends on names that were read meanwhile.
+  useEffect(
+    () => knownNames().subscribe(() => store.setState(({ view }) => ({ view: { ...view } }))),
+    [store],
+  );
   useEffect(() => {
     let events: EventSource;
     const follow = (): void => {

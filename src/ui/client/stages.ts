@@ -2,7 +2,7 @@ import { isRefused, type SessionView, uncomparedOf } from '@/contracts';
 import { tracksInOrder } from '@/core/session';
 import { tracksMeeting } from '@/core/style';
 import { findingsOf } from './findings';
-import { proposalOf, trackFacts } from './proposal';
+import { namesStateOf, proposalOf, trackFacts } from './proposal';
 
 /** A step of the work and what is open in it. */
 export interface StageState {
@@ -14,8 +14,9 @@ export interface StageState {
   readonly state: 'open' | 'done' | 'later';
 }
 
-/** Tracks nobody and no clear word has settled, in the order of the sheet. */
+/** Tracks nobody and no clear word has settled, in the order of the sheet; none while their names are being read. */
 export function doubtfulTracks(view: SessionView) {
+  if (namesStateOf(view) === 'reading') return [];
   const open = new Set(
     proposalOf(view)
       .rows.filter((r) => r.group !== 'certain')
@@ -58,11 +59,13 @@ export function stageStates(view: SessionView): StageState[] {
       name: 'Sort',
       ...(tracks === 0
         ? later
-        : unsorted > doubts
-          ? { state: 'open', note: 'to sort' }
-          : doubts > 0
-            ? { state: 'open', note: `${doubts} to check` }
-            : { state: 'done', note: 'done' }),
+        : namesStateOf(view) !== 'read'
+          ? { state: 'open', note: 'reading names' }
+          : unsorted > doubts
+            ? { state: 'open', note: 'to sort' }
+            : doubts > 0
+              ? { state: 'open', note: `${doubts} to check` }
+              : { state: 'done', note: 'done' }),
     },
     {
       key: 'tempo',

@@ -3,7 +3,15 @@ import { useRouter } from 'next/navigation';
 import { useMemo } from 'react';
 import { leastCertain, type TempoReading } from '@/core/tempo';
 import { useShortcuts, type Shortcut } from '@/ui/kit';
-import { selectOnly, useSessionStore, workbench, chooseLens, doubtfulTracks, lensesOf } from '@/ui/client';
+import {
+  selectOnly,
+  useSessionStore,
+  workbench,
+  chooseLens,
+  doubtfulTracks,
+  lensesOf,
+  onceNamesAreRead,
+} from '@/ui/client';
 import { LISTEN_KEYS, playWhereItPlays, usePlayer } from '@/ui/listening';
 
 /** How much is heard before a doubtful place. */
@@ -34,6 +42,9 @@ export function GlobalKeys() {
         const next = places.find((p) => p.seconds - LEAD_SECONDS > now + 0.01) ?? places[0];
         if (next) return player.seek(Math.max(0, next.seconds - LEAD_SECONDS));
       }
+      onceNamesAreRead(store.getState().view, toNextDoubt);
+    };
+    const toNextDoubt = (): void => {
       const doubts = doubtfulTracks(store.getState().view);
       if (doubts.length === 0) return;
       const at = doubts.findIndex((t) => t.id === workbench.getState().current);

@@ -1,6 +1,7 @@
 import type { ArrivalFacts } from '@/core/analysis';
 import type { SoundMetadata } from '@/core/audio';
 import { mkdir, rm } from 'node:fs/promises';
+import { readNames } from '@/core/naming';
 import { checkFactsOf, type Fault, faultText, type PackageContents, VERSION } from '@/contracts';
 import {
   checkSession,
@@ -78,7 +79,11 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
     await mkdir(outDir, { recursive: true });
     const played =
       contents === 'both' ? await playedPart(loaded.session, recordings, style, row.folderName) : null;
-    const checks = checkSession(session, planned.value, checkFactsOf(view, await viewHits(row.sessionId)));
+    const checks = checkSession(
+      session,
+      planned.value,
+      checkFactsOf(view, await viewHits(row.sessionId), readNames),
+    );
     const { built, checks: readBack } = await runTask(
       'package',
       {

@@ -35,7 +35,7 @@ export const relate: JobHandler = async (job) => {
     (await RelationModel.findAll({ where: { sessionId } })).map((r) => `${r.kind} ${pairName(r.a, r.b)}`),
   );
   const look = new Look(sessionId, known, job);
-  const sources = sourcesOf(loaded.session, rows);
+  const sources = sourcesOf(loaded.session, rows, readNames);
   const fields = rows.map((r) => sources.get(r.id) as NonNullable<ReturnType<typeof sources.get>>);
   await look.mics(findMicGroups(fields).map((group) => group.map((i) => rows[i] as Row)));
   job.progress(0.4);

@@ -1,5 +1,7 @@
 import { fold, keyOf, keysOf } from './fold';
-import { lexicon, LEXICON_SOURCES, partsOf } from './lexicon';
+import { partsOf } from '../parts';
+import { FAMILIES } from '../reading';
+import { lexicon, LEXICON_SOURCES, partsInLexicon } from './lexicon';
 import { editDistance, skeletonOf } from './near-keys';
 import { parseLexicon } from './parse-lexicon';
 
@@ -38,6 +40,8 @@ describe('the lexicon as data', () => {
 
   it('knows the parts of a family, singers too', () => {
     expect(partsOf('drums').slice(0, 2)).toEqual(['kick', 'snare']);
+    // What a page offers without the lexicon is what the lexicon has.
+    for (const f of FAMILIES) expect([f, partsOf(f)]).toEqual([f, partsInLexicon(f)]);
     expect(partsOf('lead-vocal')).toContain('vocal');
     expect(partsOf('mains')).toEqual(['main-pair', 'tree', 'outrigger', 'surround', 'audience', 'hall']);
   });

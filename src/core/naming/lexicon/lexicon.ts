@@ -69,7 +69,7 @@ export const lexicon = (): Lexicon =>
   (shared ??= new Lexicon(LEXICON_SOURCES.flatMap((text) => parseLexicon(text).senses)));
 
 /** Parts of a family that the lexicon knows, in its order. */
-export function partsOf(family: Family): readonly string[] {
+export function partsInLexicon(family: Family): readonly string[] {
   const isSung = family === 'lead-vocal' || family === 'backing-vocal';
   const parts = LEXICON_SOURCES.flatMap((text) => parseLexicon(text).senses).flatMap((s) =>
     s.part !== null && s.open === null && s.family === family ? [s.part] : [],

@@ -13,7 +13,7 @@ import {
   type SessionCheck,
 } from '@/core/delivery';
 import { type SessionState, soundTracks } from '@/core/session';
-import { useHits, useSession, useSessionStore } from '@/ui/client';
+import { knownNames, useHits, useSession, useSessionStore } from '@/ui/client';
 import { CopyButton, formatBytes, formatPercent, Kbd, keptChoice, useShortcuts } from '@/ui/kit';
 import { FolderDialog } from '@/ui/folders';
 import { PackageTree } from './package-tree';
@@ -225,7 +225,10 @@ function usePackagePlan(
   }, [session, own, style, recordings, number, contents, conform]);
   const view = useSession((s) => s.view);
   const hits = useHits();
-  const facts = useMemo(() => checkFactsOf(view, hits.size === 0 ? null : [...hits.values()]), [view, hits]);
+  const facts = useMemo(
+    () => checkFactsOf(view, hits.size === 0 ? null : [...hits.values()], knownNames().read),
+    [view, hits],
+  );
   const checks = useMemo(() => checkSession(session, plan, facts), [session, plan, facts]);
   return { plan, played, checks };
 }

@@ -1,10 +1,19 @@
 'use client';
-import { useMemo, useState } from 'react';
+import { useState } from 'react';
 import { type Fault, faultText, type StyleView } from '@/contracts';
 import { describeReading, type OwnWord } from '@/core/naming';
 import { applyEdits, type Edit, isFolder, isTrack, type SessionState, type Track } from '@/core/session';
-import { type Lesson, lessonsOf, proposalEdits, withWord } from '@/core/style';
-import { api, faultOf, proposalWith, type SessionStore, useSession, useSessionStore } from '@/ui/client';
+import { type Lesson, proposalEdits, namesFor, withWord } from '@/core/style';
+import {
+  api,
+  faultOf,
+  knownNames,
+  proposalWith,
+  type SessionStore,
+  useNamesAnswer,
+  useSession,
+  useSessionStore,
+} from '@/ui/client';
 
 const NAMES_SHOWN = 4;
 
@@ -13,9 +22,12 @@ export function LearnOffer({ track }: { readonly track: Track }) {
   const store = useSessionStore();
   const view = useSession((s) => s.view);
   const { session, style } = view;
-  const lessons = useMemo(() => lessonsOf(session, style, track.id), [session, style, track.id]);
-  if (lessons.length === 0) return null;
-  const remember = ({ word, also }: Lesson): void => {
+  const lessons = useNamesAnswer<'lessons'>(
+    () => (track.byHand.includes('family') ? { kind: 'lessons', session, style, trackId: track.id } : null),
+    [session, style, track.id],
+  );
+  if (!lessons || lessons.length === 0) return null;
+  const remember = async ({ word, also }: Lesson): Promise<void> => {
     const words: Edit = { kind: 'words.set', words: withWord(session.words, word) };
     const after = applyEdits(session, [words]);
     if (!after.ok) return;
@@ -27,6 +39,8 @@ export function LearnOffer({ track }: { readonly track: Track }) {
         return isTrack(t) && (id === track.id || !t.byHand.includes('family'));
       }),
     );
+    // What follows is made of the names as they are read with the new word.
+    if (isSorted) await knownNames().whenRead(...namesFor(after.session, style));
     const follow = !isSorted
       ? []
       : proposalEdits(after.session, style, proposalWith({ ...view, session: after.session }, style), others);
@@ -37,7 +51,7 @@ export function LearnOffer({ track }: { readonly track: Track }) {
       <h3>Remember it for this delivery</h3>
       {lessons.map((lesson) => (
         <div key={lesson.word.text} className="mb-2">
-          <button type="button" className="fm-choice w-100" onClick={() => remember(lesson)}>
+          <button type="button" className="fm-choice w-100" onClick={() => void remember(lesson)}>
             <i className="bi bi-bookmark-plus" aria-hidden="true" />{' '}
             <span className="flex-grow-1">
               <span className="fm-chip fm-mono">{lesson.word.text}</span> is {describeReading(lesson.word)}

@@ -1,15 +1,16 @@
 'use client';
 import { type Fault, faultText } from '@/contracts';
 import { canSplit, commonName, leftFirst, pairFault, type Track } from '@/core/session';
-import { useSession, useSessionStore } from '@/ui/client';
+import { knownNames, useNamesRead, useSession, useSessionStore } from '@/ui/client';
 
 /** Two selected tracks as one stereo track, or what keeps them apart. */
 export function JoinOffer({ tracks }: { readonly tracks: readonly Track[] }) {
   const store = useSessionStore();
+  useNamesRead();
   const { id, recordings, jobs } = useSession((s) => s.view);
   const [a, b] = tracks;
   if (!a || !b) return null;
-  const [left, right] = leftFirst(a, b);
+  const [left, right] = leftFirst(a, b, knownNames().read([a.receivedName, b.receivedName]));
   const what = pairFault(left, right, (recording) =>
     recordings.find((r) => r.id === recording && r.state === 'ready'),
   );

@@ -1,28 +1,21 @@
 'use client';
-import { useMemo } from 'react';
-import { siblingsOf } from '@/core/naming';
 import { type Edit, type SessionState, type Track, tracksInOrder } from '@/core/session';
-import { type HouseStyle, wordsFor } from '@/core/style';
-import { useSession, useSessionStore } from '@/ui/client';
+import { namesFor } from '@/core/style';
+import { useNamesAnswer, useSession, useSessionStore } from '@/ui/client';
 import { Kbd, useShortcuts } from '@/ui/kit';
 import { isSameKind } from './choices';
 import { kindEdit } from './family-edits';
 
 /** After a correction: the others of the same name, which a person has not decided, and that are something else still. */
-export function undecidedSiblings(session: SessionState, style: HouseStyle, track: Track): Track[] {
-  if (!track.byHand.includes('family')) return [];
-  const tracks = tracksInOrder(session);
-  const at = tracks.findIndex((t) => t.id === track.id);
-  if (at < 0) return [];
-  return siblingsOf(
-    tracks.map((t) => t.receivedName),
-    at,
-    wordsFor(session, style),
-    style.junk,
-  )
-    .map((i) => tracks[i] as Track)
-    .filter((t) => !t.byHand.includes('family') && t.tiedTo === null && !isSameKind(t, track));
-}
+export const undecidedSiblings = (
+  session: SessionState,
+  track: Track,
+  siblings: readonly string[],
+): Track[] =>
+  tracksInOrder(session).filter(
+    (t) =>
+      siblings.includes(t.id) && !t.byHand.includes('family') && t.tiedTo === null && !isSameKind(t, track),
+  );
 
 const NAMES_SHOWN = 3;
 
@@ -30,7 +23,21 @@ const NAMES_SHOWN = 3;
 export function SiblingOffer({ track }: { readonly track: Track }) {
   const store = useSessionStore();
   const { session, style } = useSession((s) => s.view);
-  const siblings = useMemo(() => undecidedSiblings(session, style, track), [session, style, track]);
+  const tracks = tracksInOrder(session);
+  const at = tracks.findIndex((t) => t.id === track.id);
+  const [names, own, junk] = namesFor(session, style);
+  const isSaid = track.byHand.includes('family') && at >= 0;
+  const found = useNamesAnswer<'siblings'>(
+    () => (isSaid ? { kind: 'siblings', names, at, own: own ?? [], junk: junk ?? [] } : null),
+    [isSaid, at, names.join('\n'), own, junk],
+  );
+  const siblings = isSaid
+    ? undecidedSiblings(
+        session,
+        track,
+        (found ?? []).flatMap((i) => tracks[i]?.id ?? []),
+      )
+    : [];
   const take = (): void => {
     if (siblings.length === 0) return;
     const by = { style, busIds: new Set(session.busOrder) };
@@ -39,7 +46,7 @@ export function SiblingOffer({ track }: { readonly track: Track }) {
   };
   useShortcuts(siblings.length > 0 ? [{ key: 'e', run: take }] : []);
   if (siblings.length === 0) return null;
-  const names = siblings
+  const shown = siblings
     .slice(0, NAMES_SHOWN)
     .map((t) => t.receivedName)
     .join(', ');
@@ -48,7 +55,7 @@ export function SiblingOffer({ track }: { readonly track: Track }) {
     <button type="button" className="fm-choice w-100 my-2" onClick={take}>
       <Kbd>E</Kbd>{' '}
       <span className="flex-grow-1">
-        The same for {names}
+        The same for {shown}
         {more}
       </span>
     </button>

@@ -5,6 +5,7 @@ import { tracksInOrder, tracksUnder } from '@/core/session';
 import { changesSomething, type SortRow } from '@/core/style';
 import { tickedRows } from './ticked-rows';
 import {
+  namesStateOf,
   proposalOf,
   proposalWith,
   selectOnly,
@@ -30,6 +31,7 @@ import { RoutingPane } from './routing-pane';
 import { newGroupEdits } from './routing-edits';
 import { trackNotes } from './routing-rows';
 import { Sheet } from './sheet';
+import { useOnceRead } from './use-once-read';
 
 /** The sheet with what the house style proposes for every track. */
 export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' }) {
@@ -83,7 +85,9 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
   const doubtful = count('doubtful');
   const unmatched = count('unmatched');
 
-  const canApply = edits.length > 0;
+  const names = namesStateOf(view);
+  // What is not read yet is not applied.
+  const canApply = edits.length > 0 && names === 'read';
   const apply = (): void => {
     if (!canApply) return;
     store
@@ -96,19 +100,30 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
     setOverHand(false);
   };
   const goOn = useGoOn('tempo');
-  const toAssign = doubtful + unmatched;
+  const toAssign = names === 'read' ? doubtful + unmatched : 0;
   const heard = useMemo(() => heardRows(session, proposal), [session, proposal]);
   const acceptHeard = (): void => {
     if (heard.length === 0) return;
     store.getState().commit(`Accept ${heard.length} as heard`, acceptEdits(session, style, proposal, heard));
   };
   const main = nextStep({
+    names,
     canApply,
-    isSorted: !canApply && open.length === 0 && tracksInOrder(session).length > 0,
+    isSorted: names === 'read' && !canApply && open.length === 0 && tracksInOrder(session).length > 0,
     toAssign,
     applyText: applyText(open.length, ticked.length, proposal.sums.length),
   });
   const runMain = { apply, assign: () => setQuick(true), 'go-on': goOn, none: () => undefined }[main.kind];
+  const onceRead = useOnceRead(names === 'reading', {
+    main: runMain,
+    quick: () => setQuick(!quick && toAssign > 0),
+    accept: () => {
+      const found = proposal.rows.find((r) => r.trackId === current);
+      if (found)
+        store.getState().commit(`Accept ${found.name}`, acceptEdits(session, style, proposal, [found]));
+    },
+    acceptHeard,
+  });
   const remove = (): void => {
     const edits = removeEdits(session, [...selected]);
     if (edits.length === 0) return;
@@ -178,18 +193,10 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
       { key: 'b', run: () => show(shownView === 'routing' ? 'tracks' : 'routing') },
       { key: 't', run: () => selectGroup(session, current) },
       { key: 'a', run: () => workbench.setState({ alone: !workbench.getState().alone }) },
-      { key: 'q', run: () => setQuick(!quick && doubtful + unmatched > 0) },
-      { key: 'enter', mod: true, run: runMain },
-      {
-        key: 'y',
-        shift: false,
-        run: () => {
-          const found = proposal.rows.find((r) => r.trackId === current);
-          if (found)
-            store.getState().commit(`Accept ${found.name}`, acceptEdits(session, style, proposal, [found]));
-        },
-      },
-      { key: 'y', shift: true, run: acceptHeard },
+      { key: 'q', run: onceRead.quick },
+      { key: 'enter', mod: true, run: onceRead.main },
+      { key: 'y', shift: false, run: onceRead.accept },
+      { key: 'y', shift: true, run: onceRead.acceptHeard },
       { key: 's', run: () => player.toggleSolo(new Set(selectedTracks.map((t) => t.id))) },
       {
         key: 'm',
@@ -253,21 +260,7 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
             ))}{' '}
             <Kbd>B</Kbd>
           </div>
-          {doubtful + unmatched === 0 ? (
-            <span>
-              all <b>{proposal.rows.length}</b> certain
-            </span>
-          ) : (
-            <span
-              className="fm-attention"
-              title={`${doubtful} proposals to check, ${unmatched} that no rule met`}
-            >
-              {doubtful === 0
-                ? `${unmatched} no rule`
-                : `${doubtful}${unmatched > 0 ? ` + ${unmatched}` : ''} to check`}{' '}
-              <Kbd>N</Kbd>
-            </span>
-          )}
+          <HowSure names={names} count={proposal.rows.length} doubtful={doubtful} unmatched={unmatched} />
           <span className="fm-top-spring" />
           <Dropdown>
             <Dropdown.Toggle as="button" type="button" className="fm-quiet">
@@ -496,15 +489,49 @@ function overwrittenText(rows: readonly SortRow[]): string {
 
 /** What the main button leads to: applying; where nothing certain is left, the doubtful ones by ear; else the next stage. */
 function nextStep(at: {
+  readonly names: 'reading' | 'read' | 'failed';
   readonly canApply: boolean;
   readonly isSorted: boolean;
   readonly toAssign: number;
   readonly applyText: string;
 }): { readonly kind: 'apply' | 'assign' | 'go-on' | 'none'; readonly text: string } {
+  if (at.names !== 'read') return { kind: 'none', text: READING[at.names] };
   if (at.isSorted) return { kind: 'go-on', text: 'On to Tempo' };
   if (at.canApply) return { kind: 'apply', text: at.applyText };
   if (at.toAssign > 0) return { kind: 'assign', text: `Quick assign ${at.toAssign}` };
   return { kind: 'none', text: at.applyText };
+}
+
+/** While the worker has not read the names. */
+const READING = { reading: 'Reading the names …', failed: 'Names not read, trying again' } as const;
+
+/** How sure the proposals are, as a whole. */
+function HowSure({
+  names,
+  count,
+  doubtful,
+  unmatched,
+}: {
+  readonly names: keyof typeof READING | 'read';
+  readonly count: number;
+  readonly doubtful: number;
+  readonly unmatched: number;
+}) {
+  if (names !== 'read') return <span className="fm-faint">{READING[names]}</span>;
+  if (doubtful + unmatched === 0)
+    return (
+      <span>
+        all <b>{count}</b> certain
+      </span>
+    );
+  return (
+    <span className="fm-attention" title={`${doubtful} proposals to check, ${unmatched} that no rule met`}>
+      {doubtful === 0
+        ? `${unmatched} no rule`
+        : `${doubtful}${unmatched > 0 ? ` + ${unmatched}` : ''} to check`}{' '}
+      <Kbd>N</Kbd>
+    </span>
+  );
 }
 
 /** Whether quick assign has a button of its own: not beside another that offers the same tracks. */

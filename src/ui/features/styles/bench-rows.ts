@@ -1,8 +1,8 @@
 import type { SessionView } from '@/contracts';
 import type { Family } from '@/core/naming';
 import { isTrack } from '@/core/session';
-import { type HouseStyle, nameOfReturn, treeOf, tryNames } from '@/core/style';
-import { proposalWith } from '@/ui/client';
+import { type HouseStyle, nameOfReturn, treeOf, triedBy } from '@/core/style';
+import { knownNames, proposalWith } from '@/ui/client';
 
 /** What a style makes of one name or track. */
 export interface BenchRow {
@@ -31,17 +31,19 @@ export function benchRows(
 ): { readonly rows: readonly BenchRow[]; readonly hits: ReadonlyMap<string, readonly string[]> } {
   const hits = new Map<string, string[]>();
   if ('names' in material) {
-    const rows = tryNames(material.names, style).map((t): BenchRow => ({
-      input: t.input,
-      name: t.name,
-      family: t.family,
-      part: t.part,
-      color: t.color,
-      folder: t.folders.join(' / '),
-      rules: t.rules,
-      sends: t.sends,
-      isDoubtful: t.confidence < DOUBTFUL_BELOW,
-    }));
+    const rows = triedBy(knownNames().read(material.names, style.words, style.junk), style).map(
+      (t): BenchRow => ({
+        input: t.input,
+        name: t.name,
+        family: t.family,
+        part: t.part,
+        color: t.color,
+        folder: t.folders.join(' / '),
+        rules: t.rules,
+        sends: t.sends,
+        isDoubtful: t.confidence < DOUBTFUL_BELOW,
+      }),
+    );
     rows.forEach((r, i) => {
       for (const rule of r.rules) hits.set(rule, [...(hits.get(rule) ?? []), String(i)]);
     });

@@ -5,7 +5,7 @@ import { useDeferredValue, useEffect, useMemo, useState, useSyncExternalStore, t
 import { Alert } from 'react-bootstrap';
 import { type Fault, faultText, type SessionView, type StyleView } from '@/contracts';
 import { compareStyles, type StylePart } from '@/core/style';
-import { api, faultOf } from '@/ui/client';
+import { api, faultOf, useNamesRead } from '@/ui/client';
 import { FernMark, Kbd, ThemeSwitch, useShortcuts } from '@/ui/kit';
 import { type BenchMaterial, benchRows } from './bench-rows';
 import { HistoryPart } from './parts/history-part';
@@ -115,8 +115,11 @@ export function StyleEditor({
           },
     [usesSession, session, text],
   );
-  const now = useMemo(() => benchRows(tried, material), [tried, material]);
-  const before = useMemo(() => benchRows(kept.style, material), [kept.style, material]);
+  const read = useNamesRead();
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- names are read by a worker: drawn anew when they are
+  const now = useMemo(() => benchRows(tried, material), [tried, material, read]);
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- the same
+  const before = useMemo(() => benchRows(kept.style, material), [kept.style, material, read]);
   const differences = useMemo(() => compareStyles(kept.style, draft.style), [kept.style, draft.style]);
   const counted = usesSession && session ? `tracks of ${session.session.name}` : 'names under “Try it”';
 

@@ -1,0 +1,195 @@
+import { useEffect, useState, useSyncExternalStore } from 'react';
+import type { NameReading, ReadNames } from '@/core/naming';
+import type { AskedNames, NamesAnswer, NamesAnswers, NamesQuestion } from './names-messages';
+
+/** Who answers questions about names: a worker, started at the first one. */
+export type AnswerNames = <K extends NamesQuestion['kind']>(
+  question: Extract<NamesQuestion, { kind: K }>,
+) => Promise<NamesAnswers[K]>;
+
+interface Waiting {
+  resolve(answer: NamesAnswers[keyof NamesAnswers]): void;
+  reject(cause: Error): void;
+}
+
+/** Asks the worker; one that has ended is started again by the next question. */
+function workerAnswers(): AnswerNames {
+  let worker: Worker | null = null;
+  let last = 0;
+  const waiting = new Map<number, Waiting>();
+  const start = (): Worker => {
+    const started = new Worker('/engine/names.worker.js', { type: 'module' });
+    started.onmessage = ({ data }: MessageEvent<NamesAnswer>) => {
+      const asker = waiting.get(data.id);
+      waiting.delete(data.id);
+      if ('failed' in data) asker?.reject(new Error(data.failed));
+      else asker?.resolve(data.answer);
+    };
+    started.onerror = () => {
+      started.terminate();
+      worker = null;
+      for (const { reject } of waiting.values()) reject(new Error('the reader of names has ended'));
+      waiting.clear();
+    };
+    return started;
+  };
+  return (question) =>
+    new Promise((resolve, reject) => {
+      worker ??= start();
+      const id = ++last;
+      waiting.set(id, { resolve: resolve as Waiting['resolve'], reject });
+      worker.postMessage({ id, question });
+    });
+}
+
+/** A list of names with what is known of it. */
+interface Kept extends AskedNames {
+  readings: readonly NameReading[];
+  state: 'reading' | 'read' | 'failed';
+}
+
+/** Lists that are remembered: a session's, a bench's, each with the words of a few styles. */
+const MOST_KEPT = 12;
+
+/** What could not be read is asked for again so much later. */
+const RETRY_MS = 5000;
+
+const same = <T>(a: readonly T[], b: readonly T[]): boolean =>
+  a === b || (a.length === b.length && a.every((x, i) => x === b[i]));
+
+/** Before a name is read. */
+const unread = (input: string): NameReading => ({
+  input,
+  family: 'unknown',
+  part: null,
+  role: null,
+  position: null,
+  side: null,
+  number: null,
+  take: null,
+  confidence: 0,
+  evidence: [],
+  isSilent: false,
+});
+
+/** What the page knows of names: read by a worker, remembered here. */
+export class KnownNames {
+  readonly #answer: AnswerNames;
+  readonly #listeners = new Set<() => void>();
+  #kept: Kept[] = [];
+  #version = 0;
+
+  constructor(answer: AnswerNames) {
+    this.#answer = answer;
+  }
+
+  /** Grows whenever names were read. */
+  readonly version = (): number => this.#version;
+
+  readonly subscribe = (listener: () => void): (() => void) => {
+    this.#listeners.add(listener);
+    return () => this.#listeners.delete(listener);
+  };
+
+  /** What is known now, the same list until more is; what is not read yet is asked for, and is meanwhile as it was last read in other company, or unknown. */
+  readonly read: ReadNames = (names, own = [], junk = []) => this.#of({ names, own, junk }).readings;
+
+  /** Whether names are read, being read, or cannot be. */
+  stateOf(...[names, own = [], junk = []]: Parameters<ReadNames>): Kept['state'] {
+    return this.#of({ names, own, junk }).state;
+  }
+
+  /** Once names are read: for what is done with them at once. */
+  async whenRead(...asked: Parameters<ReadNames>): Promise<void> {
+    while (this.stateOf(...asked) === 'reading')
+      await new Promise<void>((resolve) => {
+        const stop = this.subscribe(() => {
+          stop();
+          resolve();
+        });
+      });
+  }
+
+  /** Asks what is worked out only once. */
+  readonly ask: AnswerNames = (question) => this.#answer(question);
+
+  #of(asked: AskedNames): Kept {
+    const known = this.#kept.find(
+      (k) => same(k.own, asked.own) && same(k.junk, asked.junk) && same(k.names, asked.names),
+    );
+    if (known) return known;
+    const before = new Map(this.#kept.flatMap((k) => k.readings.map((r) => [r.input, r] as const)).reverse());
+    const kept: Kept = {
+      ...asked,
+      readings: asked.names.map((n) => before.get(n) ?? unread(n)),
+      state: asked.names.length === 0 ? 'read' : 'reading',
+    };
+    this.#kept = [kept, ...this.#kept].slice(0, MOST_KEPT);
+    if (kept.state === 'reading' && CAN_ASK()) void this.#readAll(kept);
+    return kept;
+  }
+
+  async #readAll(kept: Kept): Promise<void> {
+    try {
+      const { names, own, junk } = kept;
+      kept.readings = await this.#answer({ kind: 'read', names, own, junk });
+      kept.state = 'read';
+    } catch {
+      kept.state = 'failed';
+      setTimeout(() => {
+        this.#kept = this.#kept.filter((k) => k !== kept);
+        this.#tell();
+      }, RETRY_MS);
+    }
+    this.#tell();
+  }
+
+  #tell(): void {
+    this.#version++;
+    for (const listener of this.#listeners) listener();
+  }
+}
+
+/** On the server, where a page is drawn first, nobody reads. */
+const CAN_ASK = (): boolean => typeof window !== 'undefined';
+
+let known = new KnownNames(workerAnswers());
+
+/** The names this page knows. */
+export const knownNames = (): KnownNames => known;
+
+/** Has questions answered otherwise: for tests. */
+export function answerNamesWith(answer: AnswerNames): void {
+  known = new KnownNames(answer);
+}
+
+/** Draws anew when names were read; the version. */
+export const useNamesRead = (): number =>
+  useSyncExternalStore(
+    (listener) => known.subscribe(listener),
+    () => known.version(),
+    () => 0,
+  );
+
+/** The answer to a question, null until it is there; null asks nothing. `key` tells questions apart. */
+export function useNamesAnswer<K extends 'siblings' | 'lessons'>(
+  question: () => Extract<NamesQuestion, { kind: K }> | null,
+  key: readonly unknown[],
+): NamesAnswers[K] | null {
+  const [found, setFound] = useState<{ key: readonly unknown[]; answer: NamesAnswers[K] } | null>(null);
+  useEffect(() => {
+    let isWanted = true;
+    const asked = question();
+    if (asked)
+      void known.ask<K>(asked).then(
+        (answer) => isWanted && setFound({ key, answer }),
+        () => undefined,
+      );
+    return () => {
+      isWanted = false;
+    };
+    // The question is made of what the key holds.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, key);
+  return found && same(found.key, key) ? found.answer : null;
+}
