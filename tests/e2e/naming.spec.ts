@@ -1,4 +1,5 @@
 import { expect, test } from '@playwright/test';
+import { readdirSync, readFileSync } from 'node:fs';
 import { tracksInOrder } from '@/core/session';
 import { knocks, tone, wavBytes } from '../support/recordings';
 import { newSession, settled, upload, viewOf } from '../support/server';
@@ -94,4 +95,33 @@ test('names of many at once: seen before and after, by keys, refused patterns to
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');
   await expect.poll(names).toEqual(['Bass take', 'Gtr 1 take', 'Gtr 2 take']);
+});
+
+test('names are read beside the page: what is pressed before is done after, and the page itself has no lexicon', async ({
+  page,
+}) => {
+  const chunks = readdirSync('.next/static/chunks').filter((f) => f.endsWith('.js'));
+  const holding = chunks.filter((f) => readFileSync(`.next/static/chunks/${f}`, 'utf8').includes('octoban'));
+  expect([chunks.length > 5, holding]).toEqual([true, []]);
+  const id = await newSession('Slow reader');
+  for (const name of ['Kick.wav', 'Bass.wav']) await upload(id, name, await wavBytes([tone(90, 0.5)]));
+  await settled(id);
+  let isHeld = true;
+  await page.route('**/names.worker.js', async (route) => {
+    while (isHeld) await new Promise((resolve) => setTimeout(resolve, 50));
+    await route.continue();
+  });
+  await page.goto(`/sessions/${id}/sort`);
+  const main = page.getByRole('button', { name: /Reading the names/ });
+  await expect(main).toBeDisabled();
+  await page.keyboard.press('Control+Enter');
+  expect(tracksInOrder((await viewOf(id)).session).map((t) => t.family)).toEqual(['unknown', 'unknown']);
+  isHeld = false;
+  await expect
+    .poll(async () =>
+      tracksInOrder((await viewOf(id)).session)
+        .map((t) => t.family)
+        .sort(),
+    )
+    .toEqual(['bass', 'drums']);
 });

@@ -38,7 +38,8 @@ const FILES: Readonly<Record<string, readonly Float32Array[]>> = {
 const known = (view: SessionView): KnownRecording[] =>
   view.recordings.map((r) => r as unknown as KnownRecording);
 const openFindings = (view: SessionView) =>
-  noticed(view.session, known(view), view.relations, new Set(view.dismissals.map((d) => d.key)), readNames).open;
+  noticed(view.session, known(view), view.relations, new Set(view.dismissals.map((d) => d.key)), readNames)
+    .open;
 const trackOf = (view: SessionView, name: string): Track =>
   tracksInOrder(view.session).find((t) => t.receivedName === name) as Track;
 

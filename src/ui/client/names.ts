@@ -72,6 +72,9 @@ const unread = (input: string): NameReading => ({
   isSilent: false,
 });
 
+/** Whether nobody has read this name yet. */
+export const isUnread = (r: NameReading): boolean => r.confidence === 0 && r.evidence.length === 0;
+
 /** What the page knows of names: read by a worker, remembered here. */
 export class KnownNames {
   readonly #answer: AnswerNames;

@@ -1,8 +1,9 @@
 import { asksMore, type SessionView, trackFactsOf } from '@/contracts';
 import type { NameReading } from '@/core/naming';
+import { type Track, tracksInOrder } from '@/core/session';
 import { type HouseStyle, namesFor, proposeBy, type SortProposal } from '@/core/style';
 import { findingsOf } from './findings';
-import { knownNames } from './names';
+import { isUnread, knownNames } from './names';
 
 interface Known {
   readonly style: HouseStyle;
@@ -15,6 +16,18 @@ const known = new WeakMap<object, Known>();
 
 const readingsFor = ({ session }: SessionView, style: HouseStyle): readonly NameReading[] =>
   knownNames().read(...namesFor(session, style));
+
+/** Names that are not read yet, as their tracks are: nothing is proposed for them. */
+const asTheyAre = ({ session }: SessionView, readings: readonly NameReading[]): readonly NameReading[] =>
+  tracksInOrder(session).map((t, i): NameReading => {
+    const reading = readings[i] as NameReading;
+    return isUnread(reading) ? { ...reading, ...pickFields(t) } : reading;
+  });
+const pickFields = ({ family, part, role, position, side, number, confidence }: Track) => ({
+  ...{ family, part, role, number, confidence },
+  position: position as NameReading['position'],
+  side: side as NameReading['side'],
+});
 
 /** Whether the names of a session are read, being read, or cannot be. */
 export const namesStateOf = ({
@@ -37,11 +50,15 @@ export const trackFacts = (view: SessionView): ReturnType<typeof trackFactsOf> =
   trackFactsOf(view, findingsOf(view).open);
 
 /** What a style would propose for a session; `overHand`: also over what was set by hand. */
-export const proposalWith = (view: SessionView, style: HouseStyle, overHand = false): SortProposal =>
-  proposeBy(readingsFor(view, style), view.session, style, {
+export function proposalWith(view: SessionView, style: HouseStyle, overHand = false): SortProposal {
+  const readings = readingsFor(view, style);
+  // The ear is asked where names say nothing: that is not known yet.
+  if (readings.some(isUnread)) return proposeBy(asTheyAre(view, readings), view.session, style, { overHand });
+  return proposeBy(readings, view.session, style, {
     overHand,
     ...(asksMore(view, style) ? { factsOf: trackFacts(view) } : {}),
   });
+}
 
 /** What the house style proposes for a session; worked out once for each state of it, however many parts of the page ask. */
 export function proposalOf(view: SessionView): SortProposal {

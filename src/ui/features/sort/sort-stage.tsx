@@ -517,7 +517,8 @@ function HowSure({
   readonly doubtful: number;
   readonly unmatched: number;
 }) {
-  if (names !== 'read') return <span className="fm-faint">{READING[names]}</span>;
+  // The main button says what it waits for.
+  if (names !== 'read') return null;
   if (doubtful + unmatched === 0)
     return (
       <span>

@@ -1,0 +1,60 @@
+import { renderHook, waitFor } from '@testing-library/react';
+import { readNames } from '@/core/naming';
+import { answerNames } from './answer-names';
+import { answerNamesWith, type AnswerNames, isUnread, KnownNames, useNamesAnswer } from './names';
+
+const AT_ONCE: AnswerNames = (question) => Promise.resolve(answerNames(question) as never);
+
+it('has names read once, tells when they are, and keeps what it knew of them in other company', async () => {
+  let asked = 0;
+  const known = new KnownNames((question) => {
+    asked++;
+    return AT_ONCE(question);
+  });
+  const names = ['Kick.wav', 'Snare.wav', 'OH L.wav'];
+  expect(known.read(names).every(isUnread)).toBe(true);
+  expect(known.stateOf(names)).toBe('reading');
+  // The same list until more is known: what is made of it is made once.
+  expect(known.read([...names])).toBe(known.read(names));
+  await known.whenRead(names);
+  expect(known.read(names)).toEqual(readNames(names));
+  expect([known.stateOf(names), known.version(), asked]).toEqual(['read', 1, 1]);
+  const more = known.read([...names, 'Bass.wav']);
+  expect(more.map(isUnread)).toEqual([false, false, false, true]);
+  await known.whenRead([...names, 'Bass.wav']);
+  expect(known.read([...names, 'Bass.wav'])[3]).toMatchObject({ family: 'bass' });
+  // Words of the house are another question, no names are none.
+  expect(known.stateOf(names, [{ text: 'kick', family: 'keys', part: null }])).toBe('reading');
+  expect(known.stateOf([])).toBe('read');
+  expect(asked).toBe(3);
+});
+
+it('says that names could not be read, and asks again later', async () => {
+  jest.useFakeTimers();
+  let fails = true;
+  const known = new KnownNames((question) => (fails ? Promise.reject(new Error('gone')) : AT_ONCE(question)));
+  known.read(['Kick.wav']);
+  await known.whenRead(['Kick.wav']);
+  expect(known.stateOf(['Kick.wav'])).toBe('failed');
+  fails = false;
+  jest.advanceTimersByTime(6000);
+  jest.useRealTimers();
+  expect(known.stateOf(['Kick.wav'])).toBe('reading');
+  await known.whenRead(['Kick.wav']);
+  expect(known.read(['Kick.wav'])[0]).toMatchObject({ family: 'drums', part: 'kick' });
+});
+
+it('asks what depends on one track, and answers nothing old', async () => {
+  answerNamesWith(AT_ONCE);
+  const names = ['Jangle 1.wav', 'Jangle 2.wav', 'Kick.wav'];
+  const { result, rerender } = renderHook(
+    ({ at }: { at: number }) =>
+      useNamesAnswer<'siblings'>(() => ({ kind: 'siblings', names, at, own: [], junk: [] }), [at]),
+    { initialProps: { at: 0 } },
+  );
+  expect(result.current).toBeNull();
+  await waitFor(() => expect(result.current).toEqual([1]));
+  rerender({ at: 2 });
+  expect(result.current).toBeNull();
+  await waitFor(() => expect(result.current).toEqual([]));
+});
