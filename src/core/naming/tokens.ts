@@ -34,6 +34,7 @@ export function toSafeText(text: string, limit = 200): string {
 
 /** Rate, depth, tempo and key as senders write them into names: claims about the file or the song, no numbers of instruments (common practice, no source). */
 const CLAIMS: readonly RegExp[] = [
+  /(?<![\p{L}\d.])(?:44[.,]?1?|48|88[.,]?2?|96|192) ?k ?(?:16|24|32) ?b(?:its?)?(?![\p{L}\d])/giu,
   /(?<![\p{L}\d.])(?:16|24|32)[-/ ](?:44|48|88|96|192)(?:[.,]1|[.,]2)?k?(?:hz)?(?![\p{L}\d])/giu,
   /(?<![\p{L}\d.])(?:44[.,]?1|48|88[.,]?2|96|176[.,]?4|192) ?k(?:hz)?(?![\p{L}\d])/giu,
   /(?<![\p{L}\d.])(?:44|88|176)k[124](?:hz)?(?![\p{L}\d])|(?<![\d.])(?:44[.,]1|88[.,]2|176[.,]4)(?![\p{L}\d])/giu,
@@ -43,10 +44,20 @@ const CLAIMS: readonly RegExp[] = [
   /(?<![\p{L}\d#])[A-G][#♯b♭]?(?:m| ?min| ?minor| ?maj| ?major)(?![\p{L}\d])/gu,
 ];
 
+/** Days as senders write them: `2024-05-17`, `17.05.2024`, `240517` (common practice, no source). */
+const DAYS: readonly RegExp[] = [
+  /(?<!\d)(?:19|20)\d\d([-_. ]?)(?:0[1-9]|1[0-2])\1(?:0[1-9]|[12]\d|3[01])(?!\d)/gu,
+  /(?<!\d)(?:0?[1-9]|[12]\d|3[01])([-_. /])(?:0?[1-9]|1[0-2])\1(?:19|20)\d\d(?!\d)/gu,
+  /(?<!\d)[12]\d(?:0[1-9]|1[0-2])(?:0[1-9]|[12]\d|3[01])(?!\d)/gu,
+];
+
 /** A text without what name-facts reads out of it; what is nothing but that stays. */
 export const withoutClaims = (text: string): string => {
   // Underscores are spaces to these; what is nothing but a claim stays, so that no name is empty.
-  const plain = CLAIMS.reduce((rest, claim) => rest.replace(claim, ' '), text.replace(/_/g, ' '));
+  const plain = [...DAYS, ...CLAIMS].reduce(
+    (rest, claim) => rest.replace(claim, ' '),
+    text.replace(/_/g, ' '),
+  );
   return /[\p{L}\p{N}]/u.test(plain) ? plain : text;
 };
 

@@ -1,6 +1,7 @@
 import type { Side } from '../reading';
 import type { Details } from './details';
 import type { ReadName } from './read-delivery';
+import { tellingAtoms } from './telling';
 
 /** Letters for left and right in languages other than English: only where both are there. */
 const LETTER_PAIRS: readonly (readonly [string, string])[] = [
@@ -14,7 +15,14 @@ const LETTER_PAIRS: readonly (readonly [string, string])[] = [
 /** What names say only together: sides by letters that come in pairs, mid and side. */
 export function withCompanions(names: readonly ReadName[], details: readonly Details[]): Details[] {
   const out = details.map((d) => ({ ...d }));
-  const at = new Map(names.map((n, i) => [n.atoms.map((a) => a.key).join(' '), i]));
+  const at = new Map(
+    names.map((n, i) => [
+      tellingAtoms(n)
+        .map((a) => a.key)
+        .join(' '),
+      i,
+    ]),
+  );
   const setSide = (i: number, side: Side): void => {
     const d = out[i];
     if (d) d.side = side;

@@ -163,7 +163,9 @@ function besideWeakSources(name: Name): Tried[] {
   if (sources.length > 0 && sources.every((s) => GUESSES.has(s.how))) out.push(...withoutSource(name));
   const guitars = neighbourWeight(at, 'guitars');
   // "Lead harmony" between guitars is one of them.
-  if (sources.every((s) => ['harmony', 'double'].includes(s.sense.role ?? '')) && guitars > 0.3)
+  const isRoleOnly = (s: Word): boolean =>
+    ['harmony', 'double'].includes(s.sense.role ?? '') && s.sense.bounds.size === 0;
+  if (sources.every(isRoleOnly) && guitars > 0.3)
     out.push({
       ...concluded('guitars', 'electric-guitar'),
       score: score - (roles.has('lead') || roles.has('solo') ? 0.9 : 1.7) + 1.2 * guitars,

@@ -82,6 +82,9 @@ const rooms: Rule = ({ head, other }) => {
 
 /** Tenor sax, soprano recorder: beside an instrument a register belongs to it. */
 const registers: Rule = ({ head, other }) => {
+  // Another take of it.
+  if (head.key === 'alt') return 2.6;
+  if (other.key === 'alt') return 0;
   if (head.open === 'register') {
     if (isVoice(other)) return head.weight === 1 ? 0 : 0.3;
     if (WINDS.has(other.family) || ['keys', 'bass', 'guitars', 'percussion'].includes(other.family as string))

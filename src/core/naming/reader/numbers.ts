@@ -1,6 +1,7 @@
 import { type Details, isMicrophoneType, isPlaceLetter } from './details';
 import { isNumber } from './atoms';
 import type { ReadName, Weighed } from './read-delivery';
+import { tellingAtoms } from './telling';
 import type { Tile, Word } from './tilings';
 
 /** Number of a source and of its take. */
@@ -8,6 +9,10 @@ export interface Numbers {
   readonly number: number | null;
   readonly take: number | null;
 }
+
+/** `Kick.1`: a file of the same name was there; counts sources only where siblings count so. */
+const isBehindDot = (name: string, digits: string): boolean =>
+  new RegExp(`\\p{L}\\.${digits}(?!\\d)`, 'u').test(name);
 
 /** A number in a name, and what stands before it. */
 interface Found {
@@ -84,7 +89,7 @@ const stemOf = (name: ReadName, details: Details | undefined): string =>
     name.ways[0]?.family,
     name.ways[0]?.part,
     details,
-    name.atoms.filter((a) => !isNumber(a)).map((a) => a.key),
+    tellingAtoms(name).flatMap((a) => (isNumber(a) ? [] : a.key)),
   ]);
 
 const NONE: Counted = { number: null, take: null, found: [] };
@@ -108,7 +113,11 @@ function countIn(name: ReadName): Counted {
       const digits = name.atoms[tile.from]?.key ?? '';
       if (before === 'take') take = digits.length <= LONGEST_TAKE ? Number(digits) : null;
       else if (isCount(digits, before, tiles[at + 1]))
-        found.push({ value: Number(digits), from: isWeak(digits, before) ? 'weak' : 'digits', before });
+        found.push({
+          value: Number(digits),
+          from: isWeak(digits, before) || isBehindDot(name.input, digits) ? 'weak' : 'digits',
+          before,
+        });
     }
     before = tile.kind;
   });

@@ -3,6 +3,7 @@ import { isFamily } from '../lexicon/parse-lexicon';
 import { isSung, type Sense, type SenseFamily } from '../lexicon/sense';
 import { neighbourWeight, type Surroundings } from './company';
 import { NUMBERED_TOM, numberedTomScore, shortFormScore } from './short-forms';
+import { saysNothing } from './telling';
 import type { Word } from './tilings';
 
 /** A meaning proposed for a name: what it would be, and how likely. Scores are log units. */
@@ -62,7 +63,12 @@ function wordScore(
 ): number {
   if (!word) return 0;
   const { key } = word.sense;
-  const asTom = NUMBERED_TOM.test(key) ? numberedTomScore(words.length === 1 && unread === 0, company) : 0;
+  const asTom = NUMBERED_TOM.test(key)
+    ? numberedTomScore(
+        words.every((w) => w === word || (saysNothing(w.sense) && w.sense.kind !== 'junk')) && unread === 0,
+        company,
+      )
+    : 0;
   if (word.how !== 'exact') return asTom;
   return asTom + (shortFormScore(key, { family, part, company, isAlone: others.length === 0 }) ?? 0);
 }
