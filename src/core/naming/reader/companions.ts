@@ -10,6 +10,7 @@ const LETTER_PAIRS: readonly (readonly [string, string])[] = [
   ['e', 'd'],
   ['i', 'd'],
   ['s', 'd'],
+  ['l', 'p'],
 ];
 
 /** What names say only together: sides by letters that come in pairs, mid and side. */
@@ -32,7 +33,13 @@ export function withCompanions(names: readonly ReadName[], details: readonly Det
       if (!text.endsWith(` ${left}`)) continue;
       const stem = text.slice(0, -left.length);
       const j = at.get(stem + right);
-      if (j === undefined || at.has(`${stem}l`) || out[i]?.side !== null || out[j]?.side !== null) continue;
+      if (
+        j === undefined ||
+        at.has(`${stem}${left === 'l' ? 'r' : 'l'}`) ||
+        (out[i]?.side ?? 'left') !== 'left' ||
+        out[j]?.side !== null
+      )
+        continue;
       setSide(i, 'left');
       setSide(j, 'right');
     }

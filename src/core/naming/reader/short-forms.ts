@@ -36,6 +36,8 @@ const JUDGES: ReadonlyMap<string, Judge> = new Map<string, Judge>([
     (there, { kit }) => (kit > 0 && there('bass') === 0 && there('guitars') > 0 ? 0.4 : -2),
   ],
   ['basses bass/double-bass', (_, { choir }) => (choir > 0.5 ? -2 : 0)],
+  ['vi strings/violin', (there, { keys }) => (there('strings') > 0 || keys.has('vii') ? 2.2 : -2)],
+  ['vii strings/violin', (there, { keys }) => (there('strings') > 0 || keys.has('vi') ? 2.2 : -2)],
   ['altos strings/viola', (there) => (there('strings') > 1 ? 0.5 : -1)],
   // The open hat of a drum machine stands beside its closed one.
   ['oh drums/hihat', (_, { keys }) => (['ch', 'chh', 'hc'].some((k) => keys.has(k)) ? 3.5 : -3)],
