@@ -59,8 +59,8 @@ export function stageStates(view: SessionView): StageState[] {
       name: 'Sort',
       ...(tracks === 0
         ? later
-        : namesStateOf(view) !== 'read'
-          ? { state: 'open', note: 'reading names' }
+        : namesStateOf(view) === 'reading'
+          ? { state: 'later', note: 'reading names' }
           : unsorted > doubts
             ? { state: 'open', note: 'to sort' }
             : doubts > 0
