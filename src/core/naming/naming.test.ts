@@ -72,6 +72,19 @@ describe('families and parts', () => {
       null,
     ]);
   });
+  it('is sure of a name that is one word with one meaning', () => {
+    const names = [
+      'LV.wav',
+      'KICK in_03.wav',
+      'Sn top.wav',
+      'OH_L.wav',
+      'OH_R.wav',
+      'Bass DI.wav',
+      'rec0011 t2.wav',
+    ];
+    expect(first(...names)).toMatchObject({ family: 'lead-vocal', part: 'vocal' });
+    expect(first(...names).confidence).toBeGreaterThanOrEqual(0.7);
+  });
   it('gives evidence for every conclusion', () => {
     for (const { r } of all) expect(r.evidence.length).toBeGreaterThan(0);
   });

@@ -107,7 +107,25 @@ export function confidenceOf(name: ReadName, company: Company, lexicon: Lexicon)
   let z = CALIBRATION.bias;
   for (const unit of CALIBRATION.units)
     z += unit.weight * Math.tanh(figures.reduce((sum, x, k) => sum + x * (unit.weights[k] ?? 0), unit.bias));
-  return Math.min(most, Math.round(1000 / (1 + Math.exp(-z))) / 1000);
+  const confidence = Math.round(1000 / (1 + Math.exp(-z))) / 1000;
+  return Math.min(most, isPlain(name, lexicon) ? Math.max(LEAST_PLAIN, confidence) : confidence);
+}
+
+/** A name that is one word with one meaning, `LV`, is clear whatever the others are. */
+const LEAST_PLAIN = 0.75;
+const PLAIN_SHARE = 0.9;
+
+function isPlain({ ways: [way], atoms }: ReadName, lexicon: Lexicon): boolean {
+  if (!way?.head || way.share < PLAIN_SHARE) return false;
+  const { sense, how, from, to } = way.head;
+  return (
+    how === 'exact' &&
+    sense.weight === 1 &&
+    sense.open === null &&
+    from === 0 &&
+    to === atoms.length &&
+    lexicon.meanings(sense.key) === 1
+  );
 }
 
 /** What only company could settle is doubtful without it. */
