@@ -64,13 +64,16 @@ await step('unit tests', 'jest', ['--selectProjects', 'unit', 'ui', '--maxWorker
 
 /** One start at a time: two that look for a free port at once find the same. */
 let starting = Promise.resolve();
-const started = () => (starting = starting.then(startTestServices));
+const started = () => (starting = starting.catch(() => undefined).then(startTestServices));
 
 /** Runs a tool on services of its own. */
 async function onServices(name, tool, args) {
   const services = await started();
-  await step(name, tool, args, services.env);
-  await services.stop();
+  try {
+    await step(name, tool, args, services.env);
+  } finally {
+    await services.stop();
+  }
 }
 const integration = (part) =>
   onServices(`integration tests, part ${part} of 3`, 'jest', [
@@ -78,14 +81,13 @@ const integration = (part) =>
     `--shard=${part}/3`,
   ]);
 
-// Two at a time, side by side: much of all is waiting.
-try {
-  await Promise.all([
-    onServices('end-to-end tests', 'playwright', ['test']).then(() => integration(3)),
-    integration(1).then(() => integration(2)),
-  ]);
-} catch (error) {
-  console.error(error);
+// Two at a time, side by side: much of all is waiting. Each comes to its end, also where the other cannot begin.
+const ended = await Promise.allSettled([
+  onServices('end-to-end tests', 'playwright', ['test']).then(() => integration(3)),
+  integration(1).then(() => integration(2)),
+]);
+for (const { reason } of ended.filter((e) => e.status === 'rejected')) {
+  console.error(reason);
   failed.push('services');
 }
 say(failed.length === 0 ? 'all good' : `failed: ${failed.join(', ')}`);

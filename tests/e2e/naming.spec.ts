@@ -55,6 +55,13 @@ test('one correction teaches a word: offered with what else it changes, remember
   await page.getByRole('row', { name: /ZIXOMAR fill/ }).click();
   await expect(panel.getByText('percussion · jaw bone').first()).toBeVisible();
 
+  // With a word remembered the others of a name are still offered.
+  for (const name of ['Querlo 1.wav', 'Querlo 2.wav']) await upload(id, name, await wavBytes([tone(300, 1)]));
+  await settled(id);
+  await page.getByRole('row', { name: /Querlo 1/ }).click();
+  await panel.getByRole('combobox', { name: 'Family' }).selectOption('guitars');
+  await expect(panel.getByRole('button', { name: /The same for Querlo 2/ })).toBeVisible();
+
   // Listed, and forgotten again; undo brings it back.
   await page.keyboard.press('Escape');
   await panel.getByRole('button', { name: 'Forget zixomar' }).click();

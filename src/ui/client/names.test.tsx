@@ -45,7 +45,11 @@ it('says that names could not be read, and asks again later', async () => {
 });
 
 it('asks what depends on one track, and answers nothing old', async () => {
-  answerNamesWith(AT_ONCE);
+  let asked = 0;
+  answerNamesWith((question) => {
+    asked++;
+    return AT_ONCE(question);
+  });
   const names = ['Jangle 1.wav', 'Jangle 2.wav', 'Kick.wav'];
   const { result, rerender } = renderHook(
     ({ at }: { at: number }) =>
@@ -54,7 +58,26 @@ it('asks what depends on one track, and answers nothing old', async () => {
   );
   expect(result.current).toBeNull();
   await waitFor(() => expect(result.current).toEqual([1]));
+  // Drawn again it is the same question.
+  rerender({ at: 0 });
+  expect([result.current, asked]).toEqual([[1], 1]);
   rerender({ at: 2 });
   expect(result.current).toBeNull();
   await waitFor(() => expect(result.current).toEqual([]));
+});
+
+it('forgets lists that nobody asks for any more, never those in use', async () => {
+  let asked = 0;
+  const known = new KnownNames((question) => {
+    asked++;
+    return AT_ONCE(question);
+  });
+  const inUse = ['Kick.wav'];
+  known.read(inUse);
+  await known.whenRead(inUse);
+  for (let i = 0; i < 30; i++) {
+    await known.whenRead([`Gtr ${i}.wav`]);
+    expect(known.stateOf(inUse)).toBe('read');
+  }
+  expect(asked).toBe(31);
 });

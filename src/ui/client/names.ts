@@ -120,7 +120,11 @@ export class KnownNames {
     const known = this.#kept.find(
       (k) => same(k.own, asked.own) && same(k.junk, asked.junk) && same(k.names, asked.names),
     );
-    if (known) return known;
+    if (known) {
+      // What is asked for stays; what nobody asks for any more goes first.
+      if (known !== this.#kept[0]) this.#kept = [known, ...this.#kept.filter((k) => k !== known)];
+      return known;
+    }
     const before = new Map(this.#kept.flatMap((k) => k.readings.map((r) => [r.input, r] as const)).reverse());
     const kept: Kept = {
       ...asked,
@@ -174,7 +178,7 @@ export const useNamesRead = (): number =>
     () => 0,
   );
 
-/** The answer to a question, null until it is there; null asks nothing. `key` tells questions apart. */
+/** The answer to a question, null until it is there; null asks nothing. `key` tells questions apart: of values and of objects that live on, never of lists made at each drawing. */
 export function useNamesAnswer<K extends 'siblings' | 'lessons'>(
   question: () => Extract<NamesQuestion, { kind: K }> | null,
   key: readonly unknown[],

@@ -21,9 +21,9 @@ const readingsFor = ({ session }: SessionView, style: HouseStyle): readonly Name
 const asTheyAre = ({ session }: SessionView, readings: readonly NameReading[]): readonly NameReading[] =>
   tracksInOrder(session).map((t, i): NameReading => {
     const reading = readings[i] as NameReading;
-    return isUnread(reading) ? { ...reading, ...pickFields(t) } : reading;
+    return isUnread(reading) ? { ...reading, ...saidOfTrack(t) } : reading;
   });
-const pickFields = ({ family, part, role, position, side, number, confidence }: Track) => ({
+const saidOfTrack = ({ family, part, role, position, side, number, confidence }: Track) => ({
   ...{ family, part, role, number, confidence },
   position: position as NameReading['position'],
   side: side as NameReading['side'],

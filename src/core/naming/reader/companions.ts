@@ -1,4 +1,5 @@
 import type { Side } from '../reading';
+import { stripExtension } from '../tokens';
 import type { Details } from './details';
 import type { ReadName } from './read-delivery';
 import { tellingAtoms } from './telling';
@@ -52,10 +53,11 @@ type Changeable = { -readonly [K in keyof Details]: Details[K] };
 
 /** `ShakeL` and `ShakeR`, `SnrTL` and `SnrTR`: names that differ in nothing but this letter are a pair. */
 function withGluedSides(names: readonly ReadName[], out: readonly Changeable[]): void {
-  const bases = names.map((n) => n.input.replace(/\.[a-z0-9]{2,4}$/i, ''));
+  const bases = names.map((n) => stripExtension(n.input));
   const at = new Map(bases.map((b, i) => [b, i]));
   bases.forEach((base, i) => {
-    const [left, right] = [out[i], out[(base.endsWith('L') && at.get(`${base.slice(0, -1)}R`)) || -1]];
+    const other = base.endsWith('L') ? at.get(`${base.slice(0, -1)}R`) : undefined;
+    const [left, right] = [out[i], other === undefined ? undefined : out[other]];
     if (!left || !right) return;
     if (left.side === null && right.side !== 'left') left.side = 'left';
     if (right.side === null && left.side === 'left') right.side = 'right';

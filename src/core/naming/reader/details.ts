@@ -71,7 +71,7 @@ function sideOf(way: Weighed, words: readonly Word[]): Side | null {
     ...words.filter((w) => w.sense.kind === 'side').map((w) => w.sense.value),
     ...otherSources(way, words).map((w) => w.sense.side),
   ].filter((s): s is Side => s !== undefined && s !== null && s !== 'center');
-  // Of "S li" the S is a soprano, not the side of a mid; of "DX piano L" the letter at the end is the side.
+  // Of "S li" the S is a soprano, not the side of a mid; of "dx 7 L" the letter at the end is the side.
   const sides = words.filter((w) => w.sense.kind === 'side' && w.sense.value !== 'center');
   const last = sides.at(-1)?.sense.value;
   if (sides.length > 1 && (last === 'left' || last === 'right')) return last;

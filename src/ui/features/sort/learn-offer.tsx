@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { type Fault, faultText, type StyleView } from '@/contracts';
+import { type Fault, faultText, type SessionView, type StyleView } from '@/contracts';
 import { describeReading, type OwnWord } from '@/core/naming';
 import { applyEdits, type Edit, isFolder, isTrack, type SessionState, type Track } from '@/core/session';
 import { type Lesson, proposalEdits, namesFor, withWord } from '@/core/style';
@@ -26,32 +26,27 @@ export function LearnOffer({ track }: { readonly track: Track }) {
     () => (track.byHand.includes('family') ? { kind: 'lessons', session, style, trackId: track.id } : null),
     [session, style, track.id],
   );
+  const [isRemembering, setRemembering] = useState(false);
   if (!lessons || lessons.length === 0) return null;
-  const remember = async ({ word, also }: Lesson): Promise<void> => {
-    const words: Edit = { kind: 'words.set', words: withWord(session.words, word) };
-    const after = applyEdits(session, [words]);
-    if (!after.ok) return;
-    // In a sorted session the others follow at once, what a person has set is kept; before that the proposal has them.
-    const isSorted = Object.values(session.nodes).some(isFolder);
-    const others = new Set(
-      [track.id, ...also.map((a) => a.trackId)].filter((id) => {
-        const t = session.nodes[id];
-        return isTrack(t) && (id === track.id || !t.byHand.includes('family'));
-      }),
-    );
-    // What follows is made of the names as they are read with the new word.
-    if (isSorted) await knownNames().whenRead(...namesFor(after.session, style));
-    const follow = !isSorted
-      ? []
-      : proposalEdits(after.session, style, proposalWith({ ...view, session: after.session }, style), others);
-    void store.getState().commit(`Remember “${word.text}”`, [words, ...follow]);
+  const remember = async (lesson: Lesson): Promise<void> => {
+    setRemembering(true);
+    const words = withWord(session.words, lesson.word);
+    // What follows is made of the names as they are read with the new word, in the session as it is by then.
+    await knownNames().whenRead(...namesFor({ ...session, words }, style));
+    store.getState().commit(`Remember “${lesson.word.text}”`, (now) => lessonEdits(now, track.id, lesson));
+    setRemembering(false);
   };
   return (
     <section className="fm-learn" aria-label="Remember it">
       <h3>Remember it for this delivery</h3>
       {lessons.map((lesson) => (
         <div key={lesson.word.text} className="mb-2">
-          <button type="button" className="fm-choice w-100" onClick={() => void remember(lesson)}>
+          <button
+            type="button"
+            className="fm-choice w-100"
+            disabled={isRemembering}
+            onClick={() => void remember(lesson)}
+          >
             <i className="bi bi-bookmark-plus" aria-hidden="true" />{' '}
             <span className="flex-grow-1">
               <span className="fm-chip fm-mono">{lesson.word.text}</span> is {describeReading(lesson.word)}
@@ -65,6 +60,22 @@ export function LearnOffer({ track }: { readonly track: Track }) {
       ))}
     </section>
   );
+}
+
+/** A word becomes one of the delivery. In a sorted session the others follow at once, what a person has set is kept; before that the proposal has them. */
+function lessonEdits(view: SessionView, trackId: string, { word, also: others }: Lesson): Edit[] {
+  const { session, style } = view;
+  const words: Edit = { kind: 'words.set', words: withWord(session.words, word) };
+  const after = applyEdits(session, [words]);
+  if (!after.ok || !Object.values(session.nodes).some(isFolder)) return [words];
+  const following = new Set(
+    [trackId, ...others.map((o) => o.trackId)].filter((id) => {
+      const t = session.nodes[id];
+      return isTrack(t) && (id === trackId || !t.byHand.includes('family'));
+    }),
+  );
+  const proposal = proposalWith({ ...view, session: after.session }, style);
+  return [words, ...proposalEdits(after.session, style, proposal, following)];
 }
 
 function also({ also: others }: Lesson): string {

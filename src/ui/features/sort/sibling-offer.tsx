@@ -29,7 +29,8 @@ export function SiblingOffer({ track }: { readonly track: Track }) {
   const isSaid = track.byHand.includes('family') && at >= 0;
   const found = useNamesAnswer<'siblings'>(
     () => (isSaid ? { kind: 'siblings', names, at, own: own ?? [], junk: junk ?? [] } : null),
-    [isSaid, at, names.join('\n'), own, junk],
+    // What the names and words are made of: lists made anew at every drawing would be new questions.
+    [isSaid, at, names.join('\n'), session.words, style],
   );
   const siblings = isSaid
     ? undecidedSiblings(
