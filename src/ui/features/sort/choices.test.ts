@@ -81,3 +81,14 @@ it('accepts all that was heard in one step, named and settled; what a person has
   expect(heardRows(after.session, proposeSort(after.session, DEFAULT_STYLE, heard))).toEqual([]);
   expect(after.session.nodes.t2).toMatchObject({ family: 'unknown' });
 });
+
+it('offers nothing twice: a lead vocal by ear is no other than the family', () => {
+  const sung: HeardAs = {
+    kind: 'voice-like',
+    confidence: 0.9,
+    sounds: [{ sound: 'voice', confidence: 0.8 }],
+  };
+  const names = choicesFor(DEFAULT_STYLE, null, sung).map((c) => c.name.toLowerCase());
+  expect(names).toContain('lead vocal');
+  expect(names).toEqual([...new Set(names)]);
+});

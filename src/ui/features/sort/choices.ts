@@ -38,7 +38,8 @@ export function choicesFor(style: HouseStyle, row: SortRow | null, heard: HeardA
   }));
   const chosen: Choice[] = [];
   for (const choice of [...proposed, ...others])
-    if (!chosen.some((c) => isSameKind(c, choice) || c.name === choice.name)) chosen.push(choice);
+    if (!chosen.some((c) => isSameKind(c, choice) || c.name.toLowerCase() === choice.name.toLowerCase()))
+      chosen.push(choice);
   return chosen.slice(0, MOST_CHOICES);
 }
 
