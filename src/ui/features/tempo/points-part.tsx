@@ -100,7 +100,7 @@ function TypedTempo({ draft }: { readonly draft: TempoDraft }) {
       </p>
       <div className="d-flex gap-2 align-items-center">
         <input
-          className="form-control form-control-sm fm-narrow fm-mono"
+          className="form-control form-control-sm fm-figure-field fm-mono"
           inputMode="decimal"
           aria-label="Tempo, pulses a minute"
           placeholder="104"
@@ -169,7 +169,7 @@ function Density({ draft, model }: { readonly draft: TempoDraft; readonly model:
           </button>
           <label className="d-inline-flex align-items-center gap-1">
             <input
-              className="form-control form-control-sm fm-narrow"
+              className="form-control form-control-sm fm-figure-field"
               inputMode="decimal"
               aria-label="Tolerance in milliseconds"
               value={tolerance}
@@ -478,7 +478,7 @@ function Rewriting({ draft, model }: { readonly draft: TempoDraft; readonly mode
         >
           <span className="flex-grow-1">One tempo for all</span>
           <input
-            className="form-control form-control-sm fm-narrow fm-mono"
+            className="form-control form-control-sm fm-figure-field fm-mono"
             inputMode="decimal"
             aria-label="One tempo for all"
             placeholder={mean.toFixed(1)}
@@ -500,7 +500,7 @@ function Rewriting({ draft, model }: { readonly draft: TempoDraft; readonly mode
         >
           <span className="flex-grow-1">Move the grid, ms</span>
           <input
-            className="form-control form-control-sm fm-narrow fm-mono"
+            className="form-control form-control-sm fm-figure-field fm-mono"
             inputMode="decimal"
             aria-label="Move the grid by milliseconds"
             placeholder="+10"
@@ -527,7 +527,7 @@ function Rewriting({ draft, model }: { readonly draft: TempoDraft; readonly mode
         >
           <span className="flex-grow-1">First bar at, all moves</span>
           <input
-            className="form-control form-control-sm fm-narrow fm-mono"
+            className="form-control form-control-sm fm-figure-field fm-mono"
             aria-label="First bar begins at, everything moves"
             placeholder={formatClock(tempo.toSeconds(0), 2)}
             value={first}
@@ -555,7 +555,7 @@ function Rewriting({ draft, model }: { readonly draft: TempoDraft; readonly mode
         >
           <span className="flex-grow-1">Number of the first bar</span>
           <input
-            className="form-control form-control-sm fm-narrow fm-mono"
+            className="form-control form-control-sm fm-figure-field fm-mono"
             inputMode="numeric"
             aria-label="Number of the first bar"
             placeholder={String(model.map.meters.numberOf(1))}
@@ -576,7 +576,7 @@ function Rewriting({ draft, model }: { readonly draft: TempoDraft; readonly mode
         >
           <span className="flex-grow-1">Faster by, % (in the loop)</span>
           <input
-            className="form-control form-control-sm fm-narrow fm-mono"
+            className="form-control form-control-sm fm-figure-field fm-mono"
             inputMode="decimal"
             aria-label="Faster by percent"
             placeholder="+2"
