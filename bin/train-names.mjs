@@ -1,5 +1,5 @@
 #!/usr/bin/env node
-// Learns how sure the reader of names may be, writes the weights, and prints how the labelled deliveries are read with them (about three minutes).
+// Learns what the letters of names say and how sure their reader may be, writes the weights, and prints how the labelled deliveries are read with them (about fifteen minutes; with --letters the first part alone).
 import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
 import { buildNode } from './lib/build.mjs';
@@ -11,5 +11,5 @@ const run = (args) => {
   buildNode();
   return spawnSync('node', [join(ROOT, 'dist', 'bench-names.mjs'), ...args], { cwd: ROOT, stdio: 'inherit' });
 };
-run(['--write']);
+run(['--write', ...process.argv.slice(2)]);
 process.exit(run([]).status ?? 1);

@@ -1,12 +1,18 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { LEXICON_SOURCES } from '../../src/core/naming/lexicon/lexicon';
+import { parseLexicon } from '../../src/core/naming/lexicon/parse-lexicon';
+import { packed } from '../../src/core/naming/reader/ngram-model';
 import {
+  type Label,
   labelledDeliveries,
   labelledNames,
   type LabelledName,
   scoreNames,
+  wordLists,
 } from '../../tests/support/labelled-names';
 import { calibrate } from './calibrate';
+import { ngramExamples, trainNgrams } from './train-ngrams';
 
 /** Sets of labelled deliveries: those tuned on, and those kept apart. */
 const SETS = ['names', 'names-kept'] as const;
@@ -19,17 +25,48 @@ const MADE = '/** Made by `npm run train:names` from';
 if (process.argv.includes('--write')) write();
 else for (const set of SETS) report(set, labelledNames(folderOf(set)));
 
-/** Learns the weights of confidence anew. Only from the sets tuned on. */
+/** A file of the reader that is written here, with what stands before the weights in it. */
+function reader(file: string): { readonly head: string; readonly keep: (text: string) => void } {
+  const path = join(process.cwd(), 'src', 'core', 'naming', 'reader', file);
+  return {
+    head: readFileSync(path, 'utf8').split(MADE)[0] ?? '',
+    keep: (text) => writeFileSync(path, text),
+  };
+}
+
+/** Learns the weights of the letters, then those of confidence, which judge by the letters as well. Never from the sets kept apart. */
 function write(): void {
-  const { bias, units, examples } = calibrate(labelledDeliveries(folderOf('names')).map((d) => d.names));
-  const path = join(process.cwd(), 'src', 'core', 'naming', 'reader', 'calibration.ts');
-  const head = readFileSync(path, 'utf8').split(MADE)[0] ?? '';
+  const hand = labelledDeliveries(folderOf('names')).map((d) => d.names);
+  const lists = wordLists(folderOf('names-words')).map((d) => d.names);
+  writeLetters(hand, lists);
+  if (!process.argv.includes('--letters')) writeCalibration(hand, lists);
+}
+
+function writeLetters(hand: Label[][], lists: Label[][]): void {
+  const senses = LEXICON_SOURCES.flatMap((t) => parseLexicon(t).senses);
+  const examples = ngramExamples(senses, hand, lists);
+  const { classes, rows, outputs } = trainNgrams(examples);
+  const [inner, outer] = [packed(rows), packed(outputs)];
+  const { head, keep } = reader('ngram-weights.ts');
+  keep(`${head}${MADE} ${examples.length} words and names. */
+export const NGRAM_WEIGHTS: PackedNgrams = {
+  classes: '${classes.join(' ')}'.split(' '),
+  rowScale: ${inner.scale},
+  outputScale: ${outer.scale},
+  rows: '${inner.text}',
+  outputs: '${outer.text}',
+};
+`);
+  console.log(`letters learned from ${examples.length} words and names, ${classes.length} classes`);
+}
+
+function writeCalibration(hand: Label[][], lists: Label[][]): void {
+  const { bias, units, examples } = calibrate(hand, lists);
+  const { head, keep } = reader('calibration.ts');
   const lines = units.map(
     (u) => `    { bias: ${u.bias}, weight: ${u.weight}, weights: [${u.weights.join(', ')}] },`,
   );
-  writeFileSync(
-    path,
-    `${head}${MADE} ${examples} readings. */
+  keep(`${head}${MADE} ${examples} readings. */
 // prettier-ignore
 export const CALIBRATION: Calibration = {
   bias: ${bias},
@@ -37,8 +74,7 @@ export const CALIBRATION: Calibration = {
 ${lines.join('\n')}
   ],
 };
-`,
-  );
+`);
   console.log(`calibration learned from ${examples} readings; build anew to use it`);
 }
 

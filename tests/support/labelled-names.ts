@@ -108,15 +108,16 @@ export const labelledDeliveries = (folder: string): { readonly file: string; rea
 /** All deliveries of a folder, read. */
 export const labelledNames = (folder: string): LabelledName[] => read(labelledDeliveries(folder));
 
+/** All lists of words of a folder, file by file. */
+export const wordLists = (folder: string): { readonly file: string; readonly names: Label[] }[] =>
+  readdirSync(folder)
+    .sort()
+    .flatMap((file) =>
+      wordDeliveries(readFileSync(join(folder, file), 'utf8')).map((names) => ({ file, names })),
+    );
+
 /** All lists of words of a folder, read. */
-export const labelledWords = (folder: string): LabelledName[] =>
-  read(
-    readdirSync(folder)
-      .sort()
-      .flatMap((file) =>
-        wordDeliveries(readFileSync(join(folder, file), 'utf8')).map((names) => ({ file, names })),
-      ),
-  );
+export const labelledWords = (folder: string): LabelledName[] => read(wordLists(folder));
 
 function read(deliveries: ReturnType<typeof labelledDeliveries>): LabelledName[] {
   return deliveries.flatMap(({ file, names }) => {

@@ -155,7 +155,7 @@ describe('words that mean different things in different company', () => {
     ['BUS of the drums', 'drums kit', ['Drum Bus', ...KIT]],
   ])('%s', (_what, want, names) => expect(kind(...names)).toBe(want));
 
-  it('Chat is no hat', () => expect(first('Chat').confidence).toBeLessThan(0.3));
+  it('Chat is no hat', () => expect(first('Chat').confidence).toBeLessThan(0.5));
   it('admits doubt where a word could mean something else', () => {
     for (const names of [
       ['Vox Gtr'],

@@ -7,6 +7,7 @@ import { withCompanions } from './reader/companions';
 import { confidenceOf } from './reader/confidence';
 import { detailsOf } from './reader/details';
 import { evidenceOf } from './reader/evidence';
+import { ngramModel } from './reader/ngram-model';
 import { numbersOf } from './reader/numbers';
 import { DeliveryReader, type ReadName } from './reader/read-delivery';
 import type { NameReading, OwnWord } from './reading';
@@ -161,13 +162,14 @@ let house: (Reader & { readonly own: readonly OwnWord[] }) | null = null;
 
 /** The reader for the words of the trade, or of the house that asked last: it remembers what words may stand for. */
 function readerFor(own: readonly OwnWord[]): Reader {
-  if (own.length === 0) return (trade ??= { reader: new DeliveryReader(lexicon()), words: lexicon() });
+  if (own.length === 0)
+    return (trade ??= { reader: new DeliveryReader(lexicon(), ngramModel()), words: lexicon() });
   if (house && same(house.own, own)) return house;
   const latest = new Map(own.map((w) => [keyOf(w.text), w]));
   const words = new Lexicon(
     [...latest.values()].map((w) => ownSense(w.family, w.part, w.text)),
     lexicon(),
   );
-  house = { own: [...own], words, reader: new DeliveryReader(words) };
+  house = { own: [...own], words, reader: new DeliveryReader(words, ngramModel()) };
   return house;
 }

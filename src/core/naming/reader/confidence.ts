@@ -35,6 +35,9 @@ export const FIGURES = [
   'unclear delivery',
   'rare part',
   'guess at a rare part',
+  'letters: this reading',
+  'letters: this family',
+  'letters: another family',
 ] as const;
 
 const one = (is: boolean): number => (is ? 1 : 0);
@@ -79,7 +82,15 @@ export function figuresOf(name: ReadName, company: Company, lexicon: Lexicon): n
     company.unclear,
     one(isRare),
     one(isRare && head !== null && GUESSES.has(head.how)),
+    ...lettersOf(name, family, part),
   ];
+}
+
+/** What the letters say of a reading, of its family, and of the likeliest other. */
+function lettersOf({ opinion }: ReadName, family: string, part: string | null): number[] {
+  if (!opinion) return [0, 0, 0];
+  const others = [...opinion.families].filter(([f]) => f !== family).map(([, likelihood]) => likelihood);
+  return [opinion.logLikelihood(family, part), opinion.families.get(family) ?? 0, Math.max(0, ...others)];
 }
 
 const spoken = (head: Word, company: Company): number => company.languages?.get(head.sense.language) ?? 0;

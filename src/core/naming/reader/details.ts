@@ -2,7 +2,8 @@ import type { Position, Side } from '../reading';
 import { lexicon } from '../lexicon/lexicon';
 import type { SensePosition } from '../lexicon/sense';
 import { GUESSES } from './candidates';
-import type { ReadName, Weighed } from './read-delivery';
+import type { Weighed } from './heads';
+import type { ReadName } from './read-delivery';
 import type { Word } from './tilings';
 
 /** How a source is used, where its microphone stands, which side it is. */

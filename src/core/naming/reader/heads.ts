@@ -5,7 +5,7 @@ import { GUESSES } from './candidates';
 import { neighbourWeight, type Surroundings } from './company';
 import { isGeneral, modifierCost } from './modifiers';
 import { type HeadInName, type NameFacts, settle } from './settle';
-import type { Tiling, Word } from './tilings';
+import type { Tile, Tiling, Word } from './tilings';
 
 /** One way to read a name: what it is, by which of its words. */
 export interface Interpretation {
@@ -15,6 +15,12 @@ export interface Interpretation {
   /** The word that names the source; null = concluded from the rest. */
   readonly head: Word | null;
   readonly sense: Sense | null;
+}
+
+/** One way to read a name, with how likely it is beside the others, 0–1. */
+export interface Weighed extends Interpretation {
+  readonly share: number;
+  readonly tiles: readonly Tile[];
 }
 
 /** A head that is tried: its meaning, its place, its score so far. */

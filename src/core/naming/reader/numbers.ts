@@ -1,6 +1,7 @@
 import { type Details, isMicrophoneType, isPlaceLetter } from './details';
 import { isNumber } from './atoms';
-import type { ReadName, Weighed } from './read-delivery';
+import type { Weighed } from './heads';
+import type { ReadName } from './read-delivery';
 import { tellingAtoms } from './telling';
 import type { Tile, Word } from './tilings';
 

@@ -3,16 +3,13 @@ import { COMMON_PARTS } from '../lexicon/near-keys';
 import type { Language, Sense } from '../lexicon/sense';
 import { type Atom, atomsOf, isNumber, partsOfPath } from './atoms';
 import { CandidateFinder } from './candidates';
+import type { NgramModel, Opinion } from './ngram-model';
+import { rowsOf, withoutCommon } from './ngrams';
 import { type Company, type Hint, type Neighbour, NO_COMPANY } from './company';
-import { type Interpretation, interpretationsOf } from './heads';
+import { type Interpretation, interpretationsOf, type Weighed } from './heads';
+import { familiesAround, weighedAnew } from './second-opinion';
 import { withoutShared } from './shared-words';
 import { type Tile, type Tiling, TilingFinder, type Word } from './tilings';
-
-/** One way to read a name, with how likely it is beside the others, 0–1. */
-export interface Weighed extends Interpretation {
-  readonly share: number;
-  readonly tiles: readonly Tile[];
-}
 
 /** A name with what was made of it. */
 export interface ReadName {
@@ -22,6 +19,8 @@ export interface ReadName {
   readonly neighbours: readonly Neighbour[];
   /** Ways to read it, the likeliest first; one for each family and part. */
   readonly ways: readonly Weighed[];
+  /** What its letters say; null = they were not asked. */
+  readonly opinion: Opinion | null;
 }
 
 /** A delivery read: its names in the order given, and what it is as a whole. */
@@ -46,9 +45,12 @@ const SHARED_WORD_WEIGHT = 0.5;
 export class DeliveryReader {
   readonly #lexicon: Lexicon;
   readonly #tilings: TilingFinder;
+  readonly #letters: NgramModel | null;
 
-  constructor(lexicon: Lexicon) {
+  /** `letters`: a second opinion on each name; null = the lexicon alone decides. */
+  constructor(lexicon: Lexicon, letters: NgramModel | null) {
     this.#lexicon = lexicon;
+    this.#letters = letters;
     this.#tilings = new TilingFinder(lexicon, new CandidateFinder(lexicon));
   }
 
@@ -92,15 +94,24 @@ export class DeliveryReader {
         }),
       );
     }
+    const around = familiesAround(ways);
+    const telling = this.#letters ? withoutCommon(trimmed.map((t) => t.atoms)) : [];
     return {
       company,
-      names: inputs.map((input, i) => ({
-        input,
-        atoms: trimmed[i]?.atoms ?? [],
-        hints: hints[i] as readonly Hint[],
-        neighbours: neighbours[i] as readonly Neighbour[],
-        ways: ways[i] as readonly Weighed[],
-      })),
+      names: inputs.map((input, i) => {
+        const atoms = trimmed[i]?.atoms ?? [];
+        const opinion = this.#letters?.opinionOf(rowsOf(telling[i] ?? [], around[i] ?? [])) ?? null;
+        return {
+          input,
+          atoms,
+          hints: hints[i] as readonly Hint[],
+          neighbours: neighbours[i] as readonly Neighbour[],
+          ways: opinion
+            ? weighedAnew(ways[i] as readonly Weighed[], opinion, company)
+            : (ways[i] as readonly Weighed[]),
+          opinion,
+        };
+      }),
     };
   }
 
