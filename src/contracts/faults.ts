@@ -30,6 +30,7 @@ export const FAULT_CODES = [
   'store.disk_full',
   'session.not_found',
   'session.stale_revision',
+  'session.conflict',
   'edit.unknown_id',
   'edit.id_taken',
   'edit.not_empty',

@@ -1,6 +1,9 @@
 export { faultText } from './fault-text';
 export { FAULT_CODES, type FaultCode, type Fault, liesInFile } from './faults';
 export {
+  type BatchAnswer,
+  type CommittedBatch,
+  type SessionNews,
   editRequestSchema,
   editSchema,
   type EditRequest,

@@ -301,6 +301,7 @@ const MOST_EDITS = 5000;
 /** Edits the page wants done, as one undo step; each is checked by {@link editSchema}. */
 export const editRequestSchema = yup
   .object({
+    batchId: uuid().notRequired().nullable().default(null),
     baseRevision: yup.number().integer().min(0).required(),
     label: text(120).trim().min(1).required(),
     edits: yup.array().min(1).max(MOST_EDITS).required(),
@@ -309,9 +310,39 @@ export const editRequestSchema = yup
 
 /** What {@link editRequestSchema} yields. */
 export interface EditRequest {
+  /** Named by who made it: sent again it is not done twice; null = it is not sent again. */
+  readonly batchId: string | null;
+  /** What the edits were made on; what others did since is laid under them. */
   readonly baseRevision: number;
   readonly label: string;
   readonly edits: readonly Edit[];
+}
+
+/** A batch as the server did it: its edits are laid over what others did. */
+export interface CommittedBatch {
+  readonly revision: number;
+  /** As the page that made it named it; null = made on the server. */
+  readonly batchId: string | null;
+  readonly action: 'do' | 'undo' | 'redo';
+  readonly undoable: boolean;
+  readonly label: string;
+  readonly edits: readonly Edit[];
+}
+
+/** What a page is answered that sent a batch. */
+export interface BatchAnswer {
+  readonly revision: number;
+  /** All that was done after the revision the batch was made on, its own at the end; null = too much: ask for the whole. */
+  readonly since: readonly CommittedBatch[] | null;
+}
+
+/** What the event stream tells a page. */
+export interface SessionNews {
+  readonly revision: number;
+  /** Another text whenever anything besides the steps changed: recordings, jobs, packages. */
+  readonly rest: string;
+  /** What was done since the message before; missing in the first one, null = too much. */
+  readonly since?: readonly CommittedBatch[] | null | undefined;
 }
 
 /** Puts findings aside with a note (may be empty), or takes them up again (null). */

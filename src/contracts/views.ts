@@ -284,6 +284,8 @@ export interface StyleView extends StyleListItem {
 export interface SessionView {
   readonly id: string;
   readonly revision: number;
+  /** As in {@link SessionNews}: what else than the session this view was made of. */
+  readonly rest: string;
   readonly session: SessionState;
   /** The house style it follows. */
   readonly style: HouseStyle;

@@ -1,8 +1,11 @@
-import { expect, test } from '@playwright/test';
+import { expect, type Route, test } from '@playwright/test';
 import { tone, wavBytes } from '../support/recordings';
-import { newSession, settled, upload, viewOf } from '../support/server';
+import { call, newSession, settled, upload, viewOf } from '../support/server';
 
-test('two windows on one session follow each other; a stale step asks', async ({ page, context }) => {
+test('two windows on one session follow each other; what both changed is asked', async ({
+  page,
+  context,
+}) => {
   const id = await newSession('Two windows');
   for (const name of ['Kick.wav', 'Snare.wav']) await upload(id, name, await wavBytes([tone(200, 0.5)]));
   await settled(id);
@@ -19,31 +22,52 @@ test('two windows on one session follow each other; a stale step asks', async ({
   await page.keyboard.press('Enter');
   await expect(other.getByRole('row', { name: /Boom/ })).toBeVisible();
 
-  // A step that left the other window before it heard of the rename: it still counts from the revision before.
-  await other.route(
-    '**/edits',
-    async (route) => {
-      const body = route.request().postDataJSON() as { baseRevision: number };
-      await route.continue({ postData: JSON.stringify({ ...body, baseRevision: body.baseRevision - 1 }) });
-    },
-    { times: 1 },
-  );
+  // The other window did not hear of the next rename yet, and names another track meanwhile: both are done.
+  const behind = async (route: Route): Promise<void> => {
+    const body = route.request().postDataJSON() as { baseRevision: number };
+    await route.continue({ postData: JSON.stringify({ ...body, baseRevision: body.baseRevision - 1 }) });
+  };
+  await other.route('**/edits', behind, { times: 1 });
   await other.getByRole('row', { name: /Snare/ }).dblclick();
   await other.keyboard.type('Crack');
   await other.keyboard.press('Enter');
-  await expect(
-    other.getByText(
-      'Changed in another window meanwhile: Rename Boom. Your step “Rename Crack” was not done.',
-    ),
-  ).toBeVisible();
-  await expect(other.getByRole('row', { name: /Snare/ })).toBeVisible();
-  await other.getByRole('button', { name: 'Do mine on top' }).click();
   await expect(page.getByRole('row', { name: /Crack/ })).toBeVisible();
+  await expect(other.getByRole('row', { name: /Boom/ })).toBeVisible();
+
+  // Both name the same track: who came later is asked, sees both names, and decides.
+  const boom = Object.values((await viewOf(id)).session.nodes).find((n) => n.name === 'Boom');
+  const rename = [{ kind: 'track.change', id: boom?.id ?? '', fields: { name: 'Thud' } }];
+  await other.route(
+    '**/edits',
+    async (route) => {
+      const { revision } = await viewOf(id);
+      await call(`/api/sessions/${id}/edits`, 'POST', {
+        baseRevision: revision,
+        label: 'Rename Thud',
+        edits: rename,
+      });
+      await route.continue();
+    },
+    { times: 1 },
+  );
+  await other.getByRole('row', { name: /Boom/ }).dblclick();
+  await other.keyboard.type('Knock');
+  await other.keyboard.press('Enter');
+  const question = other.getByRole('alertdialog', { name: 'Changed by somebody else' });
+  await expect(question).toContainText('Of your step “Rename Knock”');
+  await expect(question.getByRole('button', { name: 'Theirs: Thud' })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
+  await question.getByRole('button', { name: 'Mine: Knock' }).click();
+  await question.getByRole('button', { name: 'Do it so' }).click();
+  await expect(question).toBeHidden();
+  await expect(page.getByRole('row', { name: /Knock/ })).toBeVisible();
   expect(
     Object.values((await viewOf(id)).session.nodes)
       .map((n) => n.name)
       .sort(),
-  ).toEqual(['Boom', 'Crack', 'Drums']);
+  ).toEqual(['Crack', 'Drums', 'Knock']);
 });
 
 test('while the server is away the page says so and goes on by itself', async ({ page }) => {

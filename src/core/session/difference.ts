@@ -1,4 +1,5 @@
 import { applyEdit, type Edit } from './edits';
+import { same } from './merge';
 import {
   type Bus,
   BUS_FIELDS,
@@ -9,14 +10,6 @@ import {
   type TrackFields,
   TRACK_FIELDS,
 } from './state';
-
-/** The database gives keys back in another order than they came. */
-const inOrder = (_key: string, value: unknown): unknown =>
-  value !== null && typeof value === 'object' && !Array.isArray(value)
-    ? Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)))
-    : value;
-const same = (a: unknown, b: unknown): boolean =>
-  a === b || JSON.stringify(a, inOrder) === JSON.stringify(b, inOrder);
 
 /** Those of `keys` in which `b` differs from `a`, with the values of `b`. */
 function changed<T extends object, K extends keyof T>(

@@ -61,6 +61,18 @@ export {
 export { groupsOf, levelDb, membersOf, withGroups } from './groups';
 export { keepSamplesEdits, keptRecordings, majorityRate, passingRate, rateEdits, repitch } from './rate';
 export { difference, type EditSummary, summarizeEdits } from './difference';
+export { backTo, type Choice, type Conflict, rebase, type Rebased } from './rebase';
+export {
+  type AskedBatch,
+  type Batch,
+  goneOn,
+  heard,
+  type HeldSession,
+  holdSession,
+  type PendingBatch,
+  shownSession,
+  withPending,
+} from './pending';
 export { redoable, stateAt, undoable, type LogEntry } from './history';
 export {
   arrivedLater,

@@ -535,4 +535,16 @@ export const MIGRATIONS: readonly Migration[] = [
     up: (q) => q.run('alter table recordings add column file_name text'),
     down: (q) => q.run('alter table recordings drop column file_name'),
   },
+  {
+    name: '0015-batches',
+    // A batch that is sent again because its answer was lost is not done twice.
+    async up(q) {
+      await q.run('alter table edits add column batch_id uuid');
+      await q.run('create unique index edits_batch on edits (session_id, batch_id)');
+    },
+    async down(q) {
+      await q.run('drop index edits_batch');
+      await q.run('alter table edits drop column batch_id');
+    },
+  },
 ];

@@ -220,6 +220,8 @@ export class EditModel extends Model<InferAttributes<EditModel>, InferCreationAt
   declare author: string;
   declare edits: Json;
   declare inverse: Json;
+  /** Named by the page that made it; null = made here. */
+  declare batchId: CreationOptional<string | null>;
   declare madeAt: CreationOptional<Date>;
 }
 
@@ -540,6 +542,7 @@ export function initModels(sequelize: Sequelize): void {
       author: str,
       edits: DataTypes.JSONB,
       inverse: DataTypes.JSONB,
+      batchId: DataTypes.UUID,
       madeAt: created(),
     },
     options('edit', 'edits'),

@@ -9,6 +9,7 @@ const STATUS: Partial<Record<Fault['code'], number>> = {
   'request.not_found': 404,
   'session.not_found': 404,
   'session.stale_revision': 409,
+  'session.conflict': 409,
   'style.not_found': 404,
   'style.stale': 409,
   'style.in_use': 409,

@@ -1,4 +1,4 @@
-import { QueryTypes, type Transaction } from 'sequelize';
+import { Op, QueryTypes, type Transaction } from 'sequelize';
 import { applyEdits, redoable, undoable, type Edit, type LogEntry } from '@/core/session';
 import { emptySession, type SessionState } from '@/core/session';
 import { db, EditModel, loadSession, RecordingModel, saveSession, SessionModel } from '../db';
@@ -17,7 +17,8 @@ export interface EditMeta {
 
 /**
  * Applies edits to a session in one transaction: rows, log line, revision + 1.
- * With `baseRevision` the session must still be there, else `session.stale_revision` with what happened since.
+ * With `baseRevision` the session must still be there, else `session.stale_revision` with what happened since; what a
+ * person's page sends is laid over it instead (`takeBatch`).
  */
 export async function applyToSession(
   sessionId: string,
@@ -63,24 +64,19 @@ async function step(sessionId: string, action: 'undo' | 'redo'): Promise<number>
         code: action === 'undo' ? 'history.nothing_to_undo' : 'history.nothing_to_redo',
       });
     // An undo takes back what was done last for that step: the original or its latest redo.
-    const entries = await EditModel.findAll({
-      where: { sessionId },
-      order: [['revision', 'ASC']],
+    const latest = (await EditModel.findOne({
+      where: { sessionId, [Op.or]: [{ revision: of }, { ofRevision: of }] },
+      order: [['revision', 'DESC']],
       transaction,
-    });
-    const original = entries.find((e) => e.revision === of) as EditModel;
-    const latest = entries.filter((e) => e.revision === of || e.ofRevision === of).at(-1) as EditModel;
-    return commit(
-      sessionId,
-      loaded,
-      latest.inverse as Edit[],
-      { label: original.label, author: 'person', action, of },
-      transaction,
-    );
+    })) as EditModel;
+    // A redo or an undo is called what the step itself was.
+    const meta = { label: latest.label, author: 'person', action, of } as const;
+    return commit(sessionId, loaded, latest.inverse as Edit[], meta, transaction);
   });
 }
 
-async function mustLoad(
+/** A session with its revision, held against other edits until the transaction ends; else `session.not_found`. */
+export async function mustLoad(
   sessionId: string,
   transaction: Transaction,
 ): Promise<{ revision: number; session: SessionState }> {
@@ -90,11 +86,16 @@ async function mustLoad(
   return loaded;
 }
 
-async function commit(
+/** Applies edits to a loaded session and writes the log line; returns the new revision. */
+export async function commit(
   sessionId: string,
   loaded: { revision: number; session: SessionState },
   edits: readonly Edit[],
-  meta: EditMeta & { readonly action: 'do' | 'undo' | 'redo'; readonly of: number | null },
+  meta: EditMeta & {
+    readonly action: 'do' | 'undo' | 'redo';
+    readonly of: number | null;
+    readonly batchId?: string | null;
+  },
   transaction: Transaction,
 ): Promise<number> {
   const outcome = applyEdits(loaded.session, edits);
@@ -118,6 +119,7 @@ async function commit(
       author: meta.author,
       edits,
       inverse: outcome.inverse,
+      batchId: meta.batchId ?? null,
     },
     { transaction },
   );

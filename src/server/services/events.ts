@@ -1,16 +1,18 @@
 import { QueryTypes } from 'sequelize';
+import type { SessionNews } from '@/contracts';
 import { db } from '../db';
+import { batchesAfter } from './batches';
 
 const POLL_MS = 500;
 const KEEP_ALIVE_MS = 15_000;
 
-/** A stream of `data: <stamp>` events: a new stamp whenever a session, its jobs, recordings or packages changed. */
+/** A stream of {@link SessionNews}, a message whenever a session, its jobs, recordings or packages changed; what was done in between travels with it. */
 export function sessionEvents(sessionId: string, signal: AbortSignal): ReadableStream<Uint8Array> {
   const encoder = new TextEncoder();
   let timer: ReturnType<typeof setTimeout> | undefined;
   return new ReadableStream({
     start(controller) {
-      let last = '';
+      let last: SessionStamp | null = null;
       let quietMs = 0;
       const stop = (): void => {
         clearTimeout(timer);
@@ -25,8 +27,10 @@ export function sessionEvents(sessionId: string, signal: AbortSignal): ReadableS
         try {
           const stamp = await readStamp(sessionId);
           quietMs += POLL_MS;
-          if (stamp !== last) controller.enqueue(encoder.encode(`data: ${stamp}\n\n`));
-          else if (quietMs >= KEEP_ALIVE_MS) {
+          if (stamp.revision !== last?.revision || stamp.rest !== last.rest) {
+            const news = await newsOf(sessionId, stamp, last);
+            controller.enqueue(encoder.encode(`data: ${JSON.stringify(news)}\n\n`));
+          } else if (quietMs >= KEEP_ALIVE_MS) {
             controller.enqueue(encoder.encode(': here\n\n'));
             quietMs = 0;
           }
@@ -44,13 +48,28 @@ export function sessionEvents(sessionId: string, signal: AbortSignal): ReadableS
   });
 }
 
-async function readStamp(sessionId: string): Promise<string> {
-  const [row] = await db().query<{ stamp: string | null }>(
-    `select concat_ws('.', (select revision from sessions where id = :id),
+async function newsOf(id: string, stamp: SessionStamp, last: SessionStamp | null): Promise<SessionNews> {
+  if (!last || stamp.revision === last.revision) return stamp;
+  const since = await batchesAfter(id, last.revision);
+  // Read a moment later, it may hold a step more than the stamp says: it comes again, and is passed by.
+  return { ...stamp, since };
+}
+
+/** How far a session is: its revision, and a text that is another whenever anything else a page shows of it is. */
+export interface SessionStamp {
+  readonly revision: number;
+  readonly rest: string;
+}
+
+/** The stamp of a session; one that is gone has revision −1. */
+export async function readStamp(sessionId: string): Promise<SessionStamp> {
+  const [row] = await db().query<{ revision: number; rest: string }>(
+    `select revision, md5(concat_ws('.',
        (select md5(string_agg(id::text || state || progress::text, ',' order by id)) from jobs where session_id = :id and (state in ('queued','running') or finished_at > now() - interval '1 minute')),
        (select md5(string_agg(id::text || state || (onsets_sha256 is not null)::text || (converted_sha256 is not null)::text, ',' order by id)) from recordings where session_id = :id),
-       (select md5(string_agg(id::text || state, ',' order by id)) from handovers where session_id = :id)) stamp`,
+       (select md5(string_agg(id::text || state, ',' order by id)) from handovers where session_id = :id))) rest
+     from sessions where id = :id`,
     { replacements: { id: sessionId }, type: QueryTypes.SELECT },
   );
-  return row?.stamp ?? 'gone';
+  return row ?? { revision: -1, rest: 'gone' };
 }

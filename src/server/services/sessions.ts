@@ -30,6 +30,7 @@ import { RequestFault } from '../http';
 import { sweepBlobs } from './blobs';
 import { viewConform } from './conform';
 import { applyToSession, readLog } from './editing';
+import { readStamp } from './events';
 import { viewDismissals, viewRelations } from './findings';
 import { type Place, placesOf } from './in-place';
 import { packageDir } from './package-dir';
@@ -152,6 +153,7 @@ async function readView(id: string): Promise<SessionView> {
   return {
     id,
     revision: loaded.revision,
+    rest: (await readStamp(id)).rest,
     session: loaded.session,
     style: await styleOf(loaded.session),
     styleNewest: await newestVersion(loaded.session),

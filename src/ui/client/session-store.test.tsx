@@ -3,7 +3,7 @@ import { NO_RELATIONS } from '@/core/findings';
 import { act, render, waitFor } from '@testing-library/react';
 import { useEffect } from 'react';
 import type { StoreApi } from 'zustand/vanilla';
-import type { SessionView } from '@/contracts';
+import type { CommittedBatch, EditRequest, SessionView } from '@/contracts';
 import { applyEdits, emptySession, type Edit } from '@/core/session';
 import { SessionProvider, useSessionStore, type SessionStore } from './session-store';
 
@@ -12,6 +12,7 @@ class FakeServer {
   view: SessionView = {
     id: 's',
     revision: 3,
+    rest: 'r',
     session: emptySession('Slip'),
     recordings: [],
     jobs: [],
@@ -31,6 +32,24 @@ class FakeServer {
   /** Holds back the answers to questions, as they were when asked. */
   hold: Promise<void> | null = null;
 
+  readonly log: CommittedBatch[] = [];
+
+  /** Does a step, as somebody else unless it is named. */
+  done(label: string, edits: readonly Edit[], batchId: string | null = null): void {
+    const outcome = applyEdits(this.view.session, edits);
+    if (!outcome.ok) throw new Error(outcome.code);
+    const revision = this.view.revision + 1;
+    this.view = { ...this.view, session: outcome.session, revision, undoLabel: label };
+    this.log.push({ revision, batchId, action: 'do', undoable: true, label, edits });
+  }
+
+  /** What the event stream tells of the steps after a revision. */
+  tell(after: number): void {
+    const { revision, rest } = this.view;
+    const since = this.log.filter((b) => b.revision > after);
+    events.onmessage?.({ data: JSON.stringify({ revision, rest, since }) });
+  }
+
   async answer(
     path: string,
     options: { method?: string; body?: string } = {},
@@ -44,18 +63,14 @@ class FakeServer {
     this.next = null;
     if (next === 'offline') throw new TypeError('fetch failed');
     if (options.method === 'POST') {
-      const body = options.body ? (JSON.parse(options.body) as { edits?: Edit[]; label?: string }) : {};
+      const body = options.body ? (JSON.parse(options.body) as Partial<EditRequest>) : {};
       this.posts.push({ path, body });
       if (next) return reply(next.status, next.value);
-      const outcome = applyEdits(this.view.session, body.edits ?? []);
-      if (outcome.ok)
-        this.view = {
-          ...this.view,
-          session: outcome.session,
-          revision: this.view.revision + 1,
-          undoLabel: body.label ?? null,
-        };
-      return reply(200, { revision: this.view.revision });
+      if (path.endsWith('/edits') && this.log.every((b) => b.batchId !== body.batchId))
+        this.done(body.label ?? '', body.edits ?? [], body.batchId ?? null);
+      else if (!path.endsWith('/edits')) this.done('', []);
+      const since = this.log.filter((b) => b.revision > (body.baseRevision ?? 0));
+      return reply(200, { revision: this.view.revision, since });
     }
     const answer = next ? reply(next.status, next.value) : reply(200, this.view);
     await this.hold;
@@ -65,7 +80,12 @@ class FakeServer {
 
 let server: FakeServer;
 let store: StoreApi<SessionStore>;
-let events: { onmessage?: () => void; onerror?: () => void; onopen?: () => void; close: () => void };
+let events: {
+  onmessage?: (event: { data: string }) => void;
+  onerror?: () => void;
+  onopen?: () => void;
+  close: () => void;
+};
 
 const keep = (own: StoreApi<SessionStore>): void => {
   store = own;
@@ -99,7 +119,12 @@ it('does an edit at once and sends it with the revision it was made on', async (
   await waitFor(() => expect(state().view.revision).toBe(4));
   expect(server.posts[0]).toEqual({
     path: '/api/sessions/s/edits',
-    body: { baseRevision: 3, label: 'Notes', edits: describeAs('one') },
+    body: {
+      batchId: expect.any(String) as string,
+      baseRevision: 3,
+      label: 'Notes',
+      edits: describeAs('one'),
+    },
   });
   expect(state().view.undoLabel).toBe('Notes');
 });
@@ -124,7 +149,7 @@ it('an answer that was on its way while an edit was made does not take it back',
   expect([state().view.revision, state().view.session.notes]).toEqual([4, 'a']);
   state().commit('b', describeAs('b'));
   await waitFor(() => expect(state().view.revision).toBe(5));
-  expect(state().stale).toBeNull();
+  expect(state().asked).toEqual([]);
 });
 
 it('what is done right after an undo comes after it, on the revision it led to', async () => {
@@ -142,7 +167,7 @@ it('what is done right after an undo comes after it, on the revision it led to',
     ['edits', 5],
     ['edits', 6],
   ]);
-  expect(state()).toMatchObject({ stale: null, fault: null });
+  expect(state()).toMatchObject({ asked: [], fault: null });
 });
 
 it('an edit made from the whole, right after an undo, is made from what the undo led to', async () => {
@@ -162,19 +187,94 @@ it('refuses an edit that does not fit, without asking the server', () => {
   expect(state().fault).toBeNull();
 });
 
-it('offers a choice when the session changed meanwhile, and does the step on top if wanted', async () => {
-  server.next = {
-    status: 409,
-    value: { fault: { code: 'session.stale_revision', since: [{ label: 'Theirs' }] } },
-  };
-  state().commit('Mine', describeAs('mine'));
-  await waitFor(() => expect(state().stale).toMatchObject({ label: 'Mine', since: ['Theirs'] }));
-  // The page shows the truth again until a choice is made.
-  await waitFor(() => expect(state().view.session.notes).toBe(''));
-  state().resolveStale(true);
-  await waitFor(() => expect(server.view.session.notes).toBe('mine'));
-  expect(state().stale).toBeNull();
+const bus = (id: string, name = id): Edit => ({
+  kind: 'bus.add',
+  bus: { id, name, color: null, outputBusId: null, kind: 'sum', sends: [], byHand: [] },
+  index: 0,
 });
+const named = (id: string, name: string): Edit => ({ kind: 'bus.change', id, fields: { name } });
+
+describe('others work on the session as well', () => {
+  it('their steps are laid under those that are on their way; nothing is asked', async () => {
+    server.done('Theirs', [bus('b')]);
+    state().commit('Mine', describeAs('mine'));
+    await waitFor(() => expect(state()).toMatchObject({ unsent: 0, asked: [], fault: null }));
+    expect(state().view).toMatchObject({ revision: 5, session: { notes: 'mine', busOrder: ['b'] } });
+  });
+
+  it('two steps made quickly while the server is ahead: both are done', async () => {
+    server.done('Theirs', [bus('b')]);
+    state().commit('one', describeAs('one'));
+    state().commit('two', [{ kind: 'session.describe', artist: 'two' }]);
+    await waitFor(() => expect(server.view.session).toMatchObject({ notes: 'one', artist: 'two' }));
+    await waitFor(() => expect(state().view.revision).toBe(6));
+    expect(server.view.session.busOrder).toEqual(['b']);
+  });
+
+  it('their steps come with the stream, and the whole is not fetched for them', async () => {
+    server.done('Theirs', [bus('b')]);
+    act(() => server.tell(3));
+    expect(state().view).toMatchObject({ revision: 4, session: { busOrder: ['b'] }, undoLabel: 'Theirs' });
+    expect(globalThis.fetch).not.toHaveBeenCalled();
+    // After a gap it is.
+    server.done('x', [bus('c')]);
+    server.done('y', [bus('d')]);
+    act(() => server.tell(5));
+    await waitFor(() => expect(state().view.session.busOrder).toHaveLength(3));
+  });
+
+  it('what both changed is asked field by field, the rest is done; the choice holds', async () => {
+    server.done('Buses', [bus('b', 'Drums'), bus('c', 'Keys')]);
+    act(() => server.tell(3));
+    server.done('Theirs', [named('b', 'Kit')]);
+    server.next = {
+      status: 409,
+      value: { fault: { code: 'session.conflict', revision: 5, since: server.log } },
+    };
+    state().commit('Mine', [named('b', 'Trommeln'), named('c', 'Tasten')]);
+    await waitFor(() => expect(state().asked).toHaveLength(1));
+    expect(state().asked[0]?.conflicts).toMatchObject([
+      { record: { kind: 'bus', name: 'Kit' }, field: 'name', mine: 'Trommeln', theirs: 'Kit' },
+    ]);
+    // Until a choice is made the page shows the truth.
+    expect(state().view.session.buses.b?.name).toBe('Kit');
+    state().decide(() => 'mine');
+    await waitFor(() => expect(server.view.session.buses.b?.name).toBe('Trommeln'));
+    expect(server.view.session.buses.c?.name).toBe('Tasten');
+    expect(state().asked).toEqual([]);
+  });
+
+  it('a step that is let go leaves theirs', async () => {
+    server.done('Theirs', describeAs('theirs'));
+    server.next = {
+      status: 409,
+      value: { fault: { code: 'session.conflict', revision: 4, since: server.log } },
+    };
+    state().commit('Mine', describeAs('mine'));
+    await waitFor(() => expect(state().asked).toHaveLength(1));
+    state().decide(null);
+    expect(state()).toMatchObject({ asked: [], view: { session: { notes: 'theirs' } } });
+    expect(server.view.session.notes).toBe('theirs');
+  });
+});
+
+it('a step whose answer was lost is sent again, and done once', async () => {
+  const { answer } = server;
+  let isLost = true;
+  server.answer = async (path, options) => {
+    const said = await answer.call(server, path, options);
+    if (isLost && path.endsWith('/edits')) {
+      isLost = false;
+      throw new TypeError('connection lost');
+    }
+    return said;
+  };
+  state().commit('Once', describeAs('once'));
+  await waitFor(() => expect(state()).toMatchObject({ online: false, unsent: 1 }));
+  await waitFor(() => expect(state()).toMatchObject({ online: true, unsent: 0 }), { timeout: 8000 });
+  expect(server.log.map((b) => b.label)).toEqual(['Once']);
+  expect(state().view).toMatchObject({ revision: 4, session: { notes: 'once' } });
+}, 15_000);
 
 it('takes back what the server refused, even when nothing else changed', async () => {
   server.next = { status: 500, value: { fault: { code: 'internal' } } };
@@ -198,7 +298,7 @@ it('follows what others did; the same revision keeps the same session object', a
   await act(() => state().refresh());
   expect(state().view.session).toBe(before);
   server.view = { ...server.view, revision: 9, session: { ...server.view.session, notes: 'theirs' } };
-  events.onmessage?.();
+  events.onmessage?.({ data: JSON.stringify({ revision: 9, rest: 'r' }) });
   await waitFor(() => expect(state().view.session.notes).toBe('theirs'));
 });
 

@@ -2,26 +2,35 @@
 import { createContext, useContext, useEffect, useState, type ReactNode } from 'react';
 import { useStore } from 'zustand';
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import type { Fault, SessionView } from '@/contracts';
-import { applyEdits, type Edit } from '@/core/session';
+import type { BatchAnswer, CommittedBatch, Fault, SessionNews, SessionView } from '@/contracts';
+import {
+  applyEdits,
+  type AskedBatch,
+  type Batch,
+  type Choice,
+  type Conflict,
+  type Edit,
+  goneOn,
+  heard,
+  type HeldSession,
+  holdSession,
+  rebase,
+  shownSession,
+  withPending,
+} from '@/core/session';
 import { api, faultOf } from './api';
 import { knownNames } from './names';
 import { shared } from './shared';
 
-/** An edit that met a changed session: the person chooses. */
-export interface StaleEdit {
-  readonly label: string;
-  readonly edits: readonly Edit[];
-  /** What was done meanwhile. */
-  readonly since: readonly string[];
-}
-
-/** One session in the page: the server's truth, edits applied at once. */
+/** One session in the page: what the server confirmed, with the page's own steps on top. */
 export interface SessionStore {
   readonly view: SessionView;
   /** The last thing that went wrong; null = nothing. */
   readonly fault: Fault | null;
-  readonly stale: StaleEdit | null;
+  /** Steps that others' changes stand against, oldest first: the person chooses. */
+  readonly asked: readonly AskedBatch[];
+  /** Own steps that the server has not confirmed yet. */
+  readonly unsent: number;
   /** False while the server does not answer. */
   readonly online: boolean;
   /** Does edits as one undo step; false if they do not fit. Edits that replace a whole are made from the session they meet: an undo may still be on its way. */
@@ -30,55 +39,127 @@ export interface SessionStore {
   redo(): void;
   /** Fetches the truth again. */
   refresh(): Promise<void>;
+  /** Takes what the event stream tells. */
+  hear(news: SessionNews): void;
   /** Calls the server and shows a fault if there is one; true if it went well. */
   call(path: string, body?: unknown, method?: 'POST' | 'DELETE'): Promise<boolean>;
   dismissFault(): void;
-  resolveStale(apply: boolean): void;
+  /** Decides the oldest step that is asked about: by field, or all of it let go (null). */
+  decide(choose: ((conflict: Conflict) => Choice) | null): void;
 }
 
-/** Store of one session; edits are sent one after the other. */
+const RETRY_MS = 3000;
+
+/** Edits after which more than the session is another: recordings, what is conformed, the style. */
+const REACHING: ReadonlySet<Edit['kind']> = new Set<Edit['kind']>([
+  'conform.set',
+  'map.replace',
+  'session.rate',
+  'style.use',
+  'track.add',
+  'track.remove',
+  'track.replace',
+]);
+const reaches = (edits: readonly Edit[]): boolean =>
+  edits.some(
+    (e) => REACHING.has(e.kind) || (e.kind === 'track.change' && e.fields.keepsSamples !== undefined),
+  );
+
+/** Store of one session; its steps are sent one after the other, and sent again until they are answered. */
 function createSessionStore(first: SessionView): StoreApi<SessionStore> {
-  let queue: Promise<void> = Promise.resolve();
-  let pending = 0;
+  let chain: Promise<void> = Promise.resolve();
+  let held = holdSession(first.revision, first.session);
   /** Undo and redo on their way: what is done meanwhile comes after them. */
   let stepping = 0;
-  /** An edit done here was refused there: what this page holds is no state the server ever had. */
-  let diverged = false;
+  /** Asked for while steps were on their way: done after them. */
+  let isRefreshWanted = false;
+  let knownRest = first.rest;
   const base = `/api/sessions/${first.id}`;
   return createStore<SessionStore>((set, get) => {
-    const send = (label: string, edits: readonly Edit[]): void => {
-      pending++;
-      queue = queue.then(async () => {
-        try {
-          const { revision } = await api<{ revision: number }>(`${base}/edits`, 'POST', {
-            baseRevision: get().view.revision,
-            label,
-            edits,
-          });
-          set({ view: { ...get().view, revision, undoLabel: label, redoLabel: null } });
-        } catch (cause) {
-          diverged = true;
-          const fault = faultOf(cause);
-          if (fault.code === 'session.stale_revision')
-            set({
-              stale: {
-                label,
-                edits,
-                since: (fault.since as { label: string }[] | undefined)?.map((s) => s.label) ?? [],
-              },
-            });
-          else set({ fault });
-          pending--;
-          await get().refresh();
-          pending++;
-        } finally {
-          pending--;
-        }
+    /** Shows what is held, beside what else is new. */
+    const show = (more: Partial<SessionView> = {}): void =>
+      set({
+        view: { ...get().view, ...more, revision: held.revision, session: shownSession(held) },
+        unsent: held.pending.length,
       });
+    const take = (next: { readonly held: HeldSession; readonly asked: readonly AskedBatch[] }): void => {
+      held = next.held;
+      const open = next.asked.filter((a) => a.conflicts.length > 0);
+      const unfit = next.asked.find((a) => a.conflicts.length === 0 && a.fault);
+      if (open.length > 0) set({ asked: [...get().asked, ...open] });
+      if (unfit?.fault) set({ fault: { code: unfit.fault.code } });
+    };
+    /** Takes batches the server did; false if they do not follow on what is held. */
+    const follow = (batches: readonly CommittedBatch[]): boolean => {
+      const fresh = batches.filter((b) => b.revision > held.revision);
+      const next = heard(held, fresh);
+      if (!next) return false;
+      take(next);
+      const last = fresh.at(-1);
+      const isPlain = fresh.every((b) => b.action === 'do');
+      if (!isPlain || get().view.session.conform || fresh.some((b) => reaches(b.edits)))
+        isRefreshWanted = true;
+      show(isPlain && last?.undoable ? { undoLabel: last.label, redoLabel: null } : {});
+      return true;
+    };
+    /** Lays one's own steps over a whole that was fetched; false if newer things are known already. */
+    const takeWhole = (fresh: SessionView, done: ReadonlySet<string> = new Set()): boolean => {
+      if (fresh.revision < held.revision) return false;
+      const { session, ...rest } = fresh;
+      // The same revision is the same session: keeping its object spares the page all that depends on it.
+      const to = fresh.revision === held.revision ? held.confirmed : session;
+      take(goneOn(held, { revision: fresh.revision, session: to }, done));
+      knownRest = fresh.rest;
+      set({ online: true });
+      show(shared(get().view, rest));
+      return true;
+    };
+    /** What became of the step that was sent. */
+    const answered = async (sent: Batch, answer: BatchAnswer, isDone: boolean): Promise<void> => {
+      if (answer.since && follow(answer.since)) return;
+      takeWhole(await api<SessionView>(base), isDone ? new Set([sent.id]) : new Set());
+    };
+    const letGo = (batchId: string): void => {
+      take(goneOn(held, { revision: held.revision, session: held.confirmed }, new Set([batchId])));
+      show();
+    };
+    const sendOldest = async (): Promise<void> => {
+      const [sent] = held.pending;
+      if (!sent) return;
+      const { id: batchId, label, edits } = sent;
+      try {
+        const body = { batchId, baseRevision: held.revision, label, edits };
+        const answer = await api<BatchAnswer>(`${base}/edits`, 'POST', body);
+        if (!get().online) set({ online: true });
+        await answered(sent, answer, true);
+        // Laid over what others did, nothing of it was left to do.
+        if (held.pending.some((b) => b.id === batchId)) letGo(batchId);
+      } catch (cause) {
+        const fault = faultOf(cause);
+        if (fault.offline || fault.code === 'store.database_away') {
+          set({ online: false });
+          await new Promise((done) => setTimeout(done, RETRY_MS));
+        } else if (fault.code === 'session.conflict')
+          await answered(sent, fault as unknown as BatchAnswer, false);
+        else {
+          letGo(batchId);
+          set({ fault });
+          isRefreshWanted = true;
+        }
+      }
+    };
+    const settle = async (): Promise<void> => {
+      while (held.pending.length > 0)
+        await sendOldest().catch((cause: unknown) => set({ fault: faultOf(cause) }));
+      if (isRefreshWanted) await get().refresh();
+    };
+    const askAgain = (): void => {
+      isRefreshWanted = true;
+      chain = chain.then(settle);
     };
     const step = (action: 'undo' | 'redo'): void => {
       stepping++;
-      queue = queue.then(async () => {
+      chain = chain.then(async () => {
         try {
           await api(`${base}/${action}`, 'POST');
         } catch (cause) {
@@ -91,49 +172,44 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
     return {
       view: first,
       fault: null,
-      stale: null,
+      asked: [],
+      unsent: 0,
       online: true,
       commit(label, wanted) {
         if (stepping > 0) {
-          queue = queue.then(() => void get().commit(label, wanted));
+          chain = chain.then(() => void get().commit(label, wanted));
           return true;
         }
         const edits = typeof wanted === 'function' ? wanted(get().view) : wanted;
         if (edits.length === 0) return true;
-        const outcome = applyEdits(get().view.session, edits);
+        const outcome = applyEdits(shownSession(held), edits);
         if (!outcome.ok) {
           set({ fault: { code: outcome.code } });
           return false;
         }
-        set({ view: { ...get().view, session: outcome.session } });
-        send(label, edits);
+        held = withPending(held, { id: crypto.randomUUID(), label, edits, after: outcome.session });
+        show();
+        chain = chain.then(settle);
         return true;
       },
       undo: () => step('undo'),
       redo: () => step('redo'),
       async refresh() {
-        // Edits under way would be overwritten by an older truth: the last of them refreshes.
-        if (pending > 0) return;
+        isRefreshWanted = held.pending.length > 0;
+        if (isRefreshWanted) return;
         try {
           const fresh = await api<SessionView>(base);
-          // The same revision is the same session: keeping its object spares the page all that depends on it.
-          const before = get().view;
-          // Asked before the last edit was taken: what came of it is to be asked for again, and the edit tells us so.
-          if (pending > 0 || fresh.revision < before.revision) return;
-          const { session, ...rest } = fresh;
-          set({
-            view: {
-              ...shared(before, rest),
-              session: fresh.revision === before.revision && !diverged ? before.session : session,
-            },
-            online: true,
-          });
-          diverged = false;
+          // Asked before a step of one's own, it may hold it or not: what came of it is to be asked for again.
+          if (held.pending.length > 0 || !takeWhole(fresh)) askAgain();
         } catch (cause) {
           const fault = faultOf(cause);
           if (fault.offline) set({ online: false });
           else set({ fault });
         }
+      },
+      hear({ revision, rest, since }) {
+        const isFollowed = since ? follow(since) : revision <= held.revision;
+        if (!isFollowed || rest !== knownRest || isRefreshWanted) void get().refresh();
       },
       async call(path, body, method = 'POST') {
         try {
@@ -146,18 +222,19 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
         }
       },
       dismissFault: () => set({ fault: null }),
-      resolveStale(apply) {
-        const { stale } = get();
-        set({ stale: null });
-        if (stale && apply) get().commit(stale.label, stale.edits);
+      decide(choose) {
+        const [open, ...rest] = get().asked;
+        set({ asked: rest });
+        if (!open || !choose) return;
+        const laid = rebase(open.batch.edits, open.base, shownSession(held), choose);
+        if (laid.ok) get().commit(open.batch.label, laid.edits);
+        else set({ fault: { code: laid.fault?.code ?? 'session.conflict' } });
       },
     };
   });
 }
 
 const Context = createContext<StoreApi<SessionStore> | null>(null);
-
-const RETRY_MS = 3000;
 
 /** Holds one session for everything below, and follows the server's changes. */
 export function SessionProvider({
@@ -177,7 +254,8 @@ export function SessionProvider({
     let events: EventSource;
     const follow = (): void => {
       events = new EventSource(`/api/sessions/${initial.id}/events`);
-      events.onmessage = () => void store.getState().refresh();
+      events.onmessage = ({ data }: MessageEvent<string>) =>
+        store.getState().hear(JSON.parse(data) as SessionNews);
       events.onerror = () => store.setState({ online: false });
       events.onopen = () => store.setState({ online: true });
     };
@@ -194,6 +272,14 @@ export function SessionProvider({
       events.close();
     };
   }, [store, initial.id]);
+  useEffect(() => {
+    // What the server has not confirmed is in this page only.
+    const warn = (event: BeforeUnloadEvent): void => {
+      if (store.getState().unsent > 0) event.preventDefault();
+    };
+    window.addEventListener('beforeunload', warn);
+    return () => window.removeEventListener('beforeunload', warn);
+  }, [store]);
   return <Context.Provider value={store}>{children}</Context.Provider>;
 }
 

@@ -1,20 +1,27 @@
 'use client';
-import { Alert, Button } from 'react-bootstrap';
+import { Alert } from 'react-bootstrap';
 import { faultText } from '@/contracts';
 import { useSession, useSessionStore } from '@/ui/client';
+import { ConflictNotice } from './conflict-notice';
+
+/** What becomes of what was done here meanwhile. */
+const waiting = (unsent: number): string =>
+  unsent === 0
+    ? 'What is on this page is kept.'
+    : `${unsent === 1 ? 'One step of yours waits' : `${unsent} steps of yours wait`} to be sent: keep this page open.`;
 
 /** What went wrong, where it is seen, with the choice there is. */
 export function Notices() {
   const store = useSessionStore();
   const fault = useSession((s) => s.fault);
-  const stale = useSession((s) => s.stale);
+  const asked = useSession((s) => s.asked[0]);
+  const unsent = useSession((s) => s.unsent);
   const online = useSession((s) => s.online);
   return (
     <div className="fm-notices" aria-live="polite">
       {!online && (
         <Alert variant="warning" className="mb-0">
-          Fernmoss does not answer. What is on this page is kept; it goes on by itself once “npm start” runs
-          again.
+          Fernmoss does not answer. {waiting(unsent)} It goes on by itself once “npm start” runs again.
         </Alert>
       )}
       {fault && (
@@ -22,21 +29,7 @@ export function Notices() {
           {faultText(fault)}
         </Alert>
       )}
-      {stale && (
-        <Alert variant="warning" className="mb-0 d-flex gap-2 align-items-center flex-wrap">
-          <span className="flex-grow-1">
-            Changed in another window meanwhile
-            {stale.since.length > 0 ? `: ${stale.since.slice(-3).join(', ')}` : ''}. Your step “{stale.label}”
-            was not done.
-          </span>
-          <Button size="sm" onClick={() => store.getState().resolveStale(true)}>
-            Do mine on top
-          </Button>
-          <Button size="sm" variant="outline-secondary" onClick={() => store.getState().resolveStale(false)}>
-            Leave it
-          </Button>
-        </Alert>
-      )}
+      {asked && <ConflictNotice key={asked.batch.id} asked={asked} />}
     </div>
   );
 }

@@ -25,6 +25,7 @@ function viewOf(lenses: typeof DEFAULT_STYLE.lenses): SessionView {
   if (!made.ok) throw new Error(made.code);
   return {
     id: 's',
+    rest: '',
     revision: 1,
     session: made.session,
     style: { ...DEFAULT_STYLE, lenses },

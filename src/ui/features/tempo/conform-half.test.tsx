@@ -120,6 +120,7 @@ function viewOf(
   return {
     id: 's1',
     revision: 1,
+    rest: '',
     session: made.session,
     recordings: ['k', 's', 'v'].map(recording),
     jobs: options.rendering ? [job] : [],

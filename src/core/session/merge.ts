@@ -1,0 +1,59 @@
+/** The database gives keys back in another order than they came. */
+const inOrder = (_key: string, value: unknown): unknown =>
+  value !== null && typeof value === 'object' && !Array.isArray(value)
+    ? Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)))
+    : value;
+
+/** Whether two plain values say the same; the order of keys does not count. */
+export const same = (a: unknown, b: unknown): boolean =>
+  a === b || JSON.stringify(a, inOrder) === JSON.stringify(b, inOrder);
+
+/** A value as two people met it, as one of them left it, and as the other did. */
+export interface ThreeWays<T> {
+  readonly base: T;
+  readonly theirs: T;
+  readonly mine: T;
+}
+
+/** What both sides made of a value where that fits together; null = they contradict each other. */
+export function mergeValue<T>({ base, theirs, mine }: ThreeWays<T>): { readonly value: T } | null {
+  if (same(base, theirs) || same(theirs, mine)) return { value: mine };
+  return same(base, mine) ? { value: theirs } : null;
+}
+
+/** Sets of words: what one side put in or took out holds for both. In the order of theirs, what is new of mine behind. */
+export function mergeSets({ base, theirs, mine }: ThreeWays<readonly string[]>): readonly string[] {
+  const gone = new Set(base.filter((x) => !mine.includes(x)));
+  return [
+    ...theirs.filter((x) => !gone.has(x)),
+    ...mine.filter((x) => !base.includes(x) && !theirs.includes(x)),
+  ];
+}
+
+/** Lists of things that have a key, each thing merged for itself; `merge` gets undefined where a side has none. The order of mine holds, unless only theirs moved something. */
+export function mergeLists<T>(
+  { base, theirs, mine }: ThreeWays<readonly T[]>,
+  keyOf: (item: T) => string,
+  merge: (item: ThreeWays<T | undefined>) => T | undefined,
+): readonly T[] {
+  const [inBase, inTheirs, inMine] = [base, theirs, mine].map((l) => new Map(l.map((x) => [keyOf(x), x])));
+  const at = (key: string): ThreeWays<T | undefined> => ({
+    base: inBase?.get(key),
+    theirs: inTheirs?.get(key),
+    mine: inMine?.get(key),
+  });
+  const order = (list: readonly T[]): string[] => list.map(keyOf).filter((k) => inBase?.has(k));
+  const theyMoved = !same(
+    order(theirs),
+    order(base).filter((k) => inTheirs?.has(k)),
+  );
+  const [first, second] = theyMoved ? [theirs, mine] : [mine, theirs];
+  const keys = first.map(keyOf);
+  // What only the other side has stands behind what it stood behind there.
+  second.map(keyOf).forEach((key, i, all) => {
+    if (keys.includes(key)) return;
+    const before = all.slice(0, i).findLast((k) => keys.includes(k));
+    keys.splice(before === undefined ? 0 : keys.indexOf(before) + 1, 0, key);
+  });
+  return keys.flatMap((key) => merge(at(key)) ?? []);
+}

@@ -1,0 +1,57 @@
+import type { Conflict, SessionState } from '@/core/session';
+import { formatDb } from '@/ui/kit';
+
+const FIELDS: Readonly<Record<string, string>> = {
+  artist: 'artist',
+  bpm: 'tempo',
+  busId: 'output',
+  color: 'colour',
+  cutBars: 'bar it begins from',
+  family: 'family',
+  gainDb: 'level',
+  heard: 'what is heard',
+  inverted: 'polarity',
+  keep: 'bars that keep their tempo',
+  map: 'tempo map',
+  monoFrom: 'side that stands for both',
+  muted: 'mute',
+  name: 'name',
+  notes: 'notes',
+  number: 'number',
+  outputBusId: 'output',
+  pan: 'pan',
+  part: 'part',
+  place: 'folder',
+  position: 'place of the microphone',
+  recordingId: 'recording',
+  removed: 'there or not',
+  role: 'role',
+  rows: 'rows in it',
+  sampleRateHz: 'sample rate',
+  seconds: 'time',
+  sends: 'sends',
+  settings: 'conforming',
+  side: 'side',
+  startFrames: 'begin',
+  style: 'house style',
+  timekeepers: 'tracks that keep the time',
+};
+
+/** What a contradiction is about: “Kick: name”. */
+export function conflictSubject({ record, field }: Conflict): string {
+  const what = FIELDS[field] ?? field;
+  if (record.kind === 'session') return `Session: ${what}`;
+  if (record.kind === 'conforming') return `Conforming: ${what}`;
+  return `${record.name || record.kind}: ${what}`;
+}
+
+/** One side of a contradiction in words. */
+export function conflictValue(field: string, value: unknown, session: SessionState): string {
+  if (value === null || value === undefined) return field === 'map' ? 'no map' : 'none';
+  if (typeof value === 'boolean') return value ? 'on' : 'off';
+  if (field === 'busId' || field === 'outputBusId') return session.buses[value as string]?.name ?? 'nowhere';
+  if (field === 'gainDb') return `${formatDb(value as number)} dB`;
+  if (field === 'place') return value === '' ? 'outside any folder' : String(value as string);
+  if (typeof value === 'string' || typeof value === 'number') return String(value);
+  return Array.isArray(value) ? `${value.length} ${value.length === 1 ? 'entry' : 'entries'}` : 'another one';
+}

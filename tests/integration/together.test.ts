@@ -1,0 +1,205 @@
+import { randomUUID } from 'node:crypto';
+import type { BatchAnswer, CommittedBatch } from '@/contracts';
+import {
+  applyEdits,
+  type Edit,
+  heard,
+  type HeldSession,
+  holdSession,
+  shownSession,
+  tracksInOrder,
+  withPending,
+} from '@/core/session';
+import { createRandom } from '@/core/units';
+import { db, EditModel } from '@/server/db';
+import { verifyReplay } from '@/server/services';
+import { randomEdit } from '../support/random-edits';
+import { tone, wavBytes } from '../support/recordings';
+import { BASE, call, newSession, settled, upload, viewOf } from '../support/server';
+
+type Answer = BatchAnswer & { readonly fault?: BatchAnswer & { readonly code: string } };
+
+const send = (id: string, baseRevision: number, edits: readonly Edit[], batchId: string = randomUUID()) =>
+  call<Answer>(`/api/sessions/${id}/edits`, 'POST', { batchId, baseRevision, label: 'Step', edits });
+
+async function withTracks(name: string, count: number): Promise<string> {
+  const id = await newSession(name);
+  for (let i = 0; i < count; i++)
+    await upload(id, `Take ${i}.wav`, await wavBytes([tone(100 + 20 * i, 0.2)]));
+  await settled(id);
+  return id;
+}
+
+/** A page that never asks for the whole again: all it knows of others comes with its answers. */
+class Page {
+  held: HeldSession;
+  acknowledged: string[] = [];
+  contradicted = 0;
+  unfit = 0;
+
+  constructor(
+    readonly id: string,
+    held: HeldSession,
+  ) {
+    this.held = held;
+  }
+
+  static async open(id: string): Promise<Page> {
+    const { revision, session } = await viewOf(id);
+    return new Page(id, holdSession(revision, session));
+  }
+
+  async step(edits: readonly Edit[]): Promise<void> {
+    const made = applyEdits(shownSession(this.held), edits);
+    if (!made.ok) return;
+    const batch = { id: randomUUID(), label: 'Step', edits, after: made.session };
+    this.held = withPending(this.held, batch);
+    const { status, value } = await send(this.id, this.held.revision, edits, batch.id);
+    if (status === 200) this.acknowledged.push(batch.id);
+    else if (value.fault?.code === 'session.conflict') this.contradicted++;
+    else if (value.fault?.code.startsWith('edit.')) this.unfit++;
+    else throw new Error(`${status} ${JSON.stringify(value)}`);
+    this.#take((status === 200 ? value : value.fault)?.since ?? []);
+    this.held = { ...this.held, pending: [] };
+  }
+
+  #take(since: readonly CommittedBatch[]): void {
+    const next = heard(this.held, since);
+    if (!next) throw new Error('what was told does not follow on what is held');
+    this.held = next.held;
+  }
+}
+
+it('five pages at once, each on what it last heard: no step is lost or done twice, and all see the same in the end', async () => {
+  const id = await withTracks('Five writers', 6);
+  const pages = await Promise.all(Array.from({ length: 5 }, () => Page.open(id)));
+  const end = Date.now() + Number(process.env.WRITERS_MS ?? 8000);
+  await Promise.all(
+    pages.map(async (page, own) => {
+      const random = createRandom(50 + own);
+      while (Date.now() < end) {
+        const state = shownSession(page.held);
+        const edit = randomEdit(random, state);
+        // Tracks come by recordings alone; maps and styles are tried elsewhere.
+        if (['track.add', 'track.replace', 'style.use', 'conform.set', 'session.rate'].includes(edit.kind))
+          continue;
+        if (edit.kind === 'track.remove' && tracksInOrder(state).length < 4) continue;
+        await page.step([edit]);
+      }
+    }),
+  );
+  const acknowledged = pages.flatMap((p) => p.acknowledged);
+  const contradicted = pages.reduce((n, p) => n + p.contradicted, 0);
+  const unfit = pages.reduce((n, p) => n + p.unfit, 0);
+  console.log(
+    `five writers: ${acknowledged.length} steps done, ${contradicted} contradicted, ${unfit} unfit`,
+  );
+  expect(acknowledged.length).toBeGreaterThan(20);
+  db();
+  const inLog = (await EditModel.findAll({ where: { sessionId: id }, attributes: ['batchId'] })).flatMap(
+    (e) => e.batchId ?? [],
+  );
+  expect(new Set(inLog).size).toBe(inLog.length);
+  // A step of which nothing was left to do (both did the same) is in no log.
+  expect(inLog.filter((b) => !acknowledged.includes(b))).toEqual([]);
+  expect(inLog.length).toBeGreaterThan(0.9 * acknowledged.length);
+  const { rows, replayed } = await verifyReplay(id);
+  expect(replayed).toEqual(rows);
+  for (const page of pages)
+    await page.step([{ kind: 'session.describe', notes: `end of ${page.acknowledged.length}` }]);
+  const last = pages.at(-1) as Page;
+  const now = await viewOf(id);
+  expect(last.held.revision).toBe(now.revision);
+  expect(last.held.confirmed).toEqual(now.session);
+});
+
+it('two steps made quickly on the same revision, while somebody else was faster: both are done', async () => {
+  const id = await withTracks('Quick steps', 2);
+  const { revision, session } = await viewOf(id);
+  const [first, second] = tracksInOrder(session);
+  await send(id, revision, [{ kind: 'session.describe', notes: 'somebody else' }]);
+  const rename = (trackId: string, name: string) =>
+    send(id, revision, [{ kind: 'track.change', id: trackId, fields: { name } }]);
+  const answers = await Promise.all([rename(first?.id ?? '', 'One'), rename(second?.id ?? '', 'Two')]);
+  expect(answers.map((a) => a.status)).toEqual([200, 200]);
+  expect(tracksInOrder((await viewOf(id)).session).map((t) => t.name)).toEqual(['One', 'Two']);
+});
+
+it('while 40 files arrive none of a person’s steps is refused', async () => {
+  const id = await withTracks('Arriving', 4);
+  const { revision, session } = await viewOf(id);
+  const tracks = tracksInOrder(session);
+  let isOver = false;
+  const bytes = await wavBytes([tone(440, 0.2)]);
+  const arriving = (async () => {
+    for (let n = 0; n < 40; n++) await upload(id, `More ${n}.wav`, bytes);
+    isOver = true;
+  })();
+  const statuses: number[] = [];
+  for (let n = 0; !isOver || n < 8; n++) {
+    const track = tracks[n % tracks.length];
+    const edits: Edit[] = [
+      { kind: 'track.change', id: track?.id ?? '', fields: { name: `Name ${n}`, gainDb: -n / 10 } },
+      { kind: 'node.place', id: track?.id ?? '', parentId: 'root', index: n % 4 },
+    ];
+    // Always on the state before the first file: the page hears late.
+    const known = n < tracks.length ? revision : (await viewOf(id)).revision;
+    statuses.push((await send(id, known, edits)).status);
+  }
+  await arriving;
+  await settled(id);
+  expect(statuses.filter((s) => s !== 200)).toEqual([]);
+  expect(tracksInOrder((await viewOf(id)).session)).toHaveLength(44);
+  const { rows, replayed } = await verifyReplay(id);
+  expect(replayed).toEqual(rows);
+}, 300_000);
+
+it('a step that is sent again because its answer was lost is done once; what both changed is told with what was done', async () => {
+  const id = await withTracks('Sent again', 1);
+  const { revision, session } = await viewOf(id);
+  const track = tracksInOrder(session)[0];
+  const named = (name: string): Edit[] => [{ kind: 'track.change', id: track?.id ?? '', fields: { name } }];
+  const batchId = randomUUID();
+  for (let n = 0; n < 3; n++)
+    expect((await send(id, revision, named('Mine'), batchId)).value).toMatchObject({
+      revision: revision + 1,
+      since: [{ batchId, revision: revision + 1, edits: named('Mine') }],
+    });
+  const { status, value } = await send(id, revision, named('Other'));
+  expect([status, value.fault?.code, value.fault?.since?.map((b) => b.batchId)]).toEqual([
+    409,
+    'session.conflict',
+    [batchId],
+  ]);
+  expect((await send(id, revision + 5, named('Ahead'))).value.fault?.code).toBe('session.stale_revision');
+});
+
+/** The next messages of a session's stream. */
+async function* messages(id: string, signal: AbortSignal): AsyncGenerator<string> {
+  const response = await fetch(`${BASE}/api/sessions/${id}/events`, { signal });
+  let text = '';
+  const decoder = new TextDecoder();
+  for await (const part of response.body as unknown as AsyncIterable<Uint8Array>) {
+    text += decoder.decode(part, { stream: true });
+    for (let end = text.indexOf('\n\n'); end >= 0; end = text.indexOf('\n\n')) {
+      if (text.startsWith('data: ')) yield text.slice(6, end);
+      text = text.slice(end + 2);
+    }
+  }
+}
+
+it('a rename travels to the other pages in less than two kilobytes, whatever the session holds', async () => {
+  const id = await withTracks('Light', 12);
+  const stop = new AbortController();
+  const stream = messages(id, stop.signal);
+  const first = JSON.parse((await stream.next()).value as string) as { revision: number; rest: string };
+  const view = await viewOf(id);
+  expect([first.revision, first.rest]).toEqual([view.revision, view.rest]);
+  const track = tracksInOrder(view.session)[3];
+  const edits: Edit[] = [{ kind: 'track.change', id: track?.id ?? '', fields: { name: 'Light' } }];
+  const { value } = await send(id, view.revision, edits);
+  const told = (await stream.next()).value as string;
+  stop.abort();
+  expect(JSON.parse(told)).toMatchObject({ revision: value.revision, rest: first.rest, since: [{ edits }] });
+  expect(told.length + JSON.stringify(value).length).toBeLessThan(2048);
+});
