@@ -341,6 +341,8 @@ export interface SessionNews {
   readonly revision: number;
   /** Another text whenever anything besides the steps changed: recordings, jobs, packages. */
   readonly rest: string;
+  /** How far running jobs are, 0–1, by id. */
+  readonly progress?: Readonly<Record<string, number>>;
   /** What was done since the message before; missing in the first one, null = too much. */
   readonly since?: readonly CommittedBatch[] | null | undefined;
 }

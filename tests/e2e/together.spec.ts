@@ -54,7 +54,7 @@ test('two windows on one session follow each other; what both changed is asked',
   await other.keyboard.type('Knock');
   await other.keyboard.press('Enter');
   const question = other.getByRole('alertdialog', { name: 'Changed by somebody else' });
-  await expect(question).toContainText('Of your step “Rename Knock”');
+  await expect(question).toContainText('Before your step “Rename Knock” arrived');
   await expect(question.getByRole('button', { name: 'Theirs: Thud' })).toHaveAttribute(
     'aria-pressed',
     'true',

@@ -27,7 +27,7 @@ export function sessionEvents(sessionId: string, signal: AbortSignal): ReadableS
         try {
           const stamp = await readStamp(sessionId);
           quietMs += POLL_MS;
-          if (stamp.revision !== last?.revision || stamp.rest !== last.rest) {
+          if (JSON.stringify(stamp) !== JSON.stringify(last)) {
             const news = await newsOf(sessionId, stamp, last);
             controller.enqueue(encoder.encode(`data: ${JSON.stringify(news)}\n\n`));
           } else if (quietMs >= KEEP_ALIVE_MS) {
@@ -55,21 +55,20 @@ async function newsOf(id: string, stamp: SessionStamp, last: SessionStamp | null
   return { ...stamp, since };
 }
 
-/** How far a session is: its revision, and a text that is another whenever anything else a page shows of it is. */
-export interface SessionStamp {
-  readonly revision: number;
-  readonly rest: string;
-}
+/** How far a session is: its revision, a text that is another whenever anything else a page shows of it is, and how far its running jobs are. */
+export type SessionStamp = Required<Omit<SessionNews, 'since'>>;
 
 /** The stamp of a session; one that is gone has revision −1. */
 export async function readStamp(sessionId: string): Promise<SessionStamp> {
-  const [row] = await db().query<{ revision: number; rest: string }>(
+  const [row] = await db().query<SessionStamp>(
     `select revision, md5(concat_ws('.',
-       (select md5(string_agg(id::text || state || progress::text, ',' order by id)) from jobs where session_id = :id and (state in ('queued','running') or finished_at > now() - interval '1 minute')),
+       (select md5(string_agg(id::text || state, ',' order by id)) from jobs where session_id = :id and state in ('queued','running','failed')),
+       (select max(finished_at) from jobs where session_id = :id),
        (select md5(string_agg(id::text || state || (onsets_sha256 is not null)::text || (converted_sha256 is not null)::text, ',' order by id)) from recordings where session_id = :id),
-       (select md5(string_agg(id::text || state, ',' order by id)) from handovers where session_id = :id))) rest
+       (select md5(string_agg(id::text || state, ',' order by id)) from handovers where session_id = :id))) rest,
+       (select coalesce(json_object_agg(id, progress order by id), '{}') from jobs where session_id = :id and state = 'running') progress
      from sessions where id = :id`,
     { replacements: { id: sessionId }, type: QueryTypes.SELECT },
   );
-  return row ?? { revision: -1, rest: 'gone' };
+  return row ?? { revision: -1, rest: 'gone', progress: {} };
 }

@@ -207,7 +207,10 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
           else set({ fault });
         }
       },
-      hear({ revision, rest, since }) {
+      hear({ revision, rest, since, progress = {} }) {
+        const { jobs } = get().view;
+        if (jobs.some((j) => j.progress < (progress[j.id] ?? 0)))
+          show({ jobs: jobs.map((j) => ({ ...j, progress: Math.max(j.progress, progress[j.id] ?? 0) })) });
         const isFollowed = since ? follow(since) : revision <= held.revision;
         if (!isFollowed || rest !== knownRest || isRefreshWanted) void get().refresh();
       },

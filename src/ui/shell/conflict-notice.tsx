@@ -18,7 +18,9 @@ export function ConflictNotice({ asked }: { readonly asked: AskedBatch }) {
   const open = asked.conflicts.filter((c) => !c.isDecided);
   return (
     <Alert variant="warning" className="mb-0" role="alertdialog" aria-label="Changed by somebody else">
-      <p className="mb-1">Somebody else changed the same meanwhile. Of your step “{asked.batch.label}”:</p>
+      <p className="mb-1">
+        Before your step “{asked.batch.label}” arrived, somebody else changed the same. Whose holds?
+      </p>
       <ul className="fm-conflicts">
         {asked.conflicts.map((c) => (
           <li key={keyOf(c)}>
