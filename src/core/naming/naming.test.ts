@@ -287,5 +287,15 @@ describe('what a delivery writes short', () => {
     // Words of the trade alone are no title, and neither is what leaves nothing behind.
     expect(read('Vox Harm 1', 'Vox Harm 2', 'Vox Harm 3', 'Vox Harm 4')[0]).toContain('vocal vocal');
     expect(read('Choir Night 1', 'Choir Night 2', 'Choir Night 3', 'Choir Night 4')[0]).toContain('choir');
+    for (const [word, is] of [
+      ['Gtr', 'guitars'],
+      ['BV', 'backing-vocal'],
+      ['Take 3 Snare', 'drums'],
+    ] as const)
+      expect(
+        new Set(
+          read(...Array.from({ length: 12 }, (_, i) => `${word} ${i + 1}.wav`)).map((r) => r.split(' ')[0]),
+        ),
+      ).toEqual(new Set([is]));
   });
 });

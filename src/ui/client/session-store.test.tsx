@@ -258,6 +258,27 @@ describe('others work on the session as well', () => {
   });
 });
 
+it('how far jobs are comes by itself, and never goes back', () => {
+  const job = {
+    id: 'j',
+    kind: 'recording.arrive',
+    sessionId: 's',
+    subject: 'x',
+    state: 'running',
+    progress: 0.4,
+  } as const;
+  store.setState(({ view }) => ({
+    view: { ...view, jobs: [{ ...job, fault: null, createdAt: '', finishedAt: null }] },
+  }));
+  const tell = (progress: number): void =>
+    state().hear({ revision: 3, rest: 'r', progress: { j: progress, other: 1 } });
+  act(() => tell(0.7));
+  expect(state().view.jobs.map((j) => j.progress)).toEqual([0.7]);
+  act(() => tell(0.5));
+  expect(state().view.jobs.map((j) => j.progress)).toEqual([0.7]);
+  expect(globalThis.fetch).not.toHaveBeenCalled();
+});
+
 it('a step whose answer was lost is sent again, and done once', async () => {
   const { answer } = server;
   let isLost = true;

@@ -63,6 +63,7 @@ function takeOff(names: Trimming[], end: 'first' | 'last', lexicon: Lexicon): vo
     }
     const [word, count] = [...counts].sort((a, b) => b[1] - a[1])[0] ?? ['', 0];
     if (word === '' || count < needed(word, end, names.length, lexicon)) return;
+    if (lexicon.of(word).some(tells) && leavesNothing(names, (name) => at(name)?.key === word)) return;
     for (const name of names) {
       if (at(name)?.key !== word) continue;
       name.taken.push(word);
@@ -70,6 +71,16 @@ function takeOff(names: Trimming[], end: 'first' | 'last', lexicon: Lexicon): vo
       else name.atoms = name.atoms.slice(0, -1);
     }
   }
+}
+
+/** In so many of the names that share a word nothing but numbers is left without it: the word is what they are. */
+const NOTHING_LEFT = 0.5;
+
+/** `Vox 1` to `Vox 12`: all voices, and no song of that name. */
+function leavesNothing(names: readonly Trimming[], has: (name: Trimming) => boolean): boolean {
+  const sharing = names.filter(has);
+  const bare = sharing.filter((n) => n.atoms.filter((a) => !isNumber(a)).length < 2);
+  return bare.length >= NOTHING_LEFT * sharing.length;
 }
 
 function needed(word: string, end: 'first' | 'last', names: number, lexicon: Lexicon): number {

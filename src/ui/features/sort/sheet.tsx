@@ -51,6 +51,8 @@ const nextNamed = (rows: readonly SheetRow[], index: number): string | null =>
 
 /** Rows drawn beyond each edge. */
 const OVERSCAN = 12;
+/** What is drawn before the window is measured, so that the first rows come with the page. */
+const FIRST_RECT = { width: 812, height: 600 };
 
 type Peaks = NonNullable<Parameters<typeof Waveform>[0]['peaks']>;
 const timed = new WeakMap<object, Peaks>();
@@ -82,7 +84,7 @@ export function Sheet({ rows, sorted, onSort, tickOf, onTick, editing, onEdit }:
   const { session, recordings } = useSession((s) => s.view);
   const current = useWorkbench((w) => w.current);
   const selected = useWorkbench((w) => w.selected);
-  const { width } = useElementSize(scroller);
+  const width = useElementSize(scroller).width || FIRST_RECT.width;
   const byId = useMemo(() => new Map(recordings.map((r) => [r.id, r])), [recordings]);
   const pathOf = useMemo(() => {
     const differing = differingPath(tracksInOrder(session).map((t) => t.receivedName));
@@ -97,6 +99,7 @@ export function Sheet({ rows, sorted, onSort, tickOf, onTick, editing, onEdit }:
     getScrollElement: () => scroller.current,
     estimateSize: () => height,
     overscan: OVERSCAN,
+    initialRect: FIRST_RECT,
   });
   useEffect(() => virtual.measure(), [virtual, height]);
   const items = virtual.getVirtualItems();
