@@ -9,8 +9,9 @@ import { commit, mustLoad } from './editing';
 const MOST_TOLD = 200;
 /** Characters of edits that are told one by one: about what a small session weighs. */
 const MOST_CHARACTERS = 200_000;
-/** A batch made before so many steps is not laid over them. */
-const MOST_LAID_OVER = 2000;
+/** A batch made before so many steps, or edits in them, is not laid over them here: the page that made it does that itself. */
+const MOST_LAID_OVER = 1000;
+const MOST_EDITS_LAID_OVER = 5000;
 
 /**
  * Does what a page sends, made on `baseRevision`, whatever others did since: it is laid over that
@@ -26,8 +27,8 @@ export async function takeBatch(sessionId: string, request: EditRequest): Promis
       answerOf(sessionId, baseRevision, revision, transaction);
     if (batchId !== null && (await EditModel.count({ where: { sessionId, batchId }, transaction })) > 0)
       return told(loaded.revision);
-    if (baseRevision > loaded.revision || loaded.revision - baseRevision > MOST_LAID_OVER)
-      throw new RequestFault({ code: 'session.stale_revision', revision: loaded.revision, since: [] });
+    const tooFar = new RequestFault({ code: 'session.stale_revision', revision: loaded.revision, since: [] });
+    if (baseRevision > loaded.revision || loaded.revision - baseRevision > MOST_LAID_OVER) throw tooFar;
     let laid = edits;
     if (baseRevision < loaded.revision) {
       const since = await EditModel.findAll({
@@ -36,10 +37,9 @@ export async function takeBatch(sessionId: string, request: EditRequest): Promis
         attributes: ['inverse'],
         transaction,
       });
-      const base = backTo(
-        loaded.session,
-        since.map((e) => e.inverse as Edit[]),
-      );
+      const inverses = since.map((e) => e.inverse as Edit[]);
+      if (inverses.reduce((n, i) => n + i.length, 0) > MOST_EDITS_LAID_OVER) throw tooFar;
+      const base = backTo(loaded.session, inverses);
       const rebased = rebase(edits, base, loaded.session);
       if (!rebased.ok) {
         if (rebased.conflicts.length === 0 && rebased.fault) throw new RequestFault({ ...rebased.fault });

@@ -258,6 +258,22 @@ describe('others work on the session as well', () => {
   });
 });
 
+it('a step made too far back is laid over the whole and sent again', async () => {
+  server.done('Theirs', [{ kind: 'session.describe', artist: 'theirs' }]);
+  server.next = { status: 409, value: { fault: { code: 'session.stale_revision', since: [] } } };
+  state().commit('Mine', describeAs('mine'));
+  await waitFor(() => expect(server.view.session).toMatchObject({ artist: 'theirs', notes: 'mine' }));
+  expect(server.posts.map((p) => (p.body as EditRequest).baseRevision)).toEqual([3, 4]);
+  await waitFor(() => expect(state()).toMatchObject({ unsent: 0, fault: null, asked: [] }));
+});
+
+it('a store that went back to a backup is followed, and asked once', async () => {
+  server.view = { ...server.view, revision: 1, session: { ...server.view.session, notes: 'before' } };
+  await act(() => state().refresh());
+  expect(state().view).toMatchObject({ revision: 1, session: { notes: 'before' } });
+  expect(globalThis.fetch).toHaveBeenCalledTimes(1);
+});
+
 it('how far jobs are comes by itself, and never goes back', () => {
   const job = {
     id: 'j',

@@ -95,16 +95,17 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
       const next = heard(held, fresh);
       if (!next) return false;
       take(next);
-      const last = fresh.at(-1);
+      const last = fresh.findLast((b) => b.undoable);
       const isPlain = fresh.every((b) => b.action === 'do');
       if (!isPlain || get().view.session.conform || fresh.some((b) => reaches(b.edits)))
         isRefreshWanted = true;
-      show(isPlain && last?.undoable ? { undoLabel: last.label, redoLabel: null } : {});
+      show(isPlain && last ? { undoLabel: last.label, redoLabel: null } : {});
       return true;
     };
-    /** Lays one's own steps over a whole that was fetched; false if newer things are known already. */
-    const takeWhole = (fresh: SessionView, done: ReadonlySet<string> = new Set()): boolean => {
-      if (fresh.revision < held.revision) return false;
+    /** Lays one's own steps over a whole that was fetched, asked for at revision `known`; false if newer things came meanwhile. */
+    const takeWhole = (fresh: SessionView, known: number, done: ReadonlySet<string> = new Set()): boolean => {
+      // Older than when it was asked for, the store went back to a backup: that is the truth now.
+      if (fresh.revision < held.revision && fresh.revision >= known) return false;
       const { session, ...rest } = fresh;
       // The same revision is the same session: keeping its object spares the page all that depends on it.
       const to = fresh.revision === held.revision ? held.confirmed : session;
@@ -117,7 +118,8 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
     /** What became of the step that was sent. */
     const answered = async (sent: Batch, answer: BatchAnswer, isDone: boolean): Promise<void> => {
       if (answer.since && follow(answer.since)) return;
-      takeWhole(await api<SessionView>(base), isDone ? new Set([sent.id]) : new Set());
+      const known = held.revision;
+      takeWhole(await api<SessionView>(base), known, isDone ? new Set([sent.id]) : new Set());
     };
     const letGo = (batchId: string): void => {
       take(goneOn(held, { revision: held.revision, session: held.confirmed }, new Set([batchId])));
@@ -141,6 +143,9 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
           await new Promise((done) => setTimeout(done, RETRY_MS));
         } else if (fault.code === 'session.conflict')
           await answered(sent, fault as unknown as BatchAnswer, false);
+        // Too far apart to be told one by one: laid over the whole, it is sent again.
+        else if (fault.code === 'session.stale_revision')
+          await answered(sent, { revision: held.revision, since: null }, false);
         else {
           letGo(batchId);
           set({ fault });
@@ -198,9 +203,10 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
         isRefreshWanted = held.pending.length > 0;
         if (isRefreshWanted) return;
         try {
+          const known = held.revision;
           const fresh = await api<SessionView>(base);
           // Asked before a step of one's own, it may hold it or not: what came of it is to be asked for again.
-          if (held.pending.length > 0 || !takeWhole(fresh)) askAgain();
+          if (held.pending.length > 0 || !takeWhole(fresh, known)) askAgain();
         } catch (cause) {
           const fault = faultOf(cause);
           if (fault.offline) set({ online: false });
