@@ -12,30 +12,42 @@ export interface LogEntry {
   readonly undoable: boolean;
 }
 
-/** Undone and done entries, as two stacks; a new edit empties the redo stack. */
-function stacks(log: readonly LogEntry[]): { done: number[]; undone: number[] } {
-  const done: number[] = [];
-  const undone: number[] = [];
-  for (const e of log) {
-    if (e.action === 'do' && e.undoable) {
-      done.push(e.revision);
-      undone.length = 0;
-    } else if (e.action === 'undo' && e.of !== null) {
-      done.splice(done.lastIndexOf(e.of), 1);
-      undone.push(e.of);
-    } else if (e.action === 'redo' && e.of !== null) {
-      undone.splice(undone.lastIndexOf(e.of), 1);
-      done.push(e.of);
-    }
-  }
-  return { done, undone };
+/** What the newest lines of a log say; not sure = older ones decide. */
+export interface LogAnswer {
+  /** Revision of the step; null = there is none. */
+  readonly revision: number | null;
+  readonly isSure: boolean;
 }
 
-/** Revision of the entry that undo takes back next; null = nothing. */
-export const undoable = (log: readonly LogEntry[]): number | null => stacks(log).done.at(-1) ?? null;
+/** Which step undo takes back next: the newest that no later line took back. `newest`: lines of the log, the newest first. */
+export function nextUndo(newest: readonly LogEntry[]): LogAnswer {
+  const undone = new Set<number>();
+  for (const e of newest) {
+    const of = e.action === 'do' ? e.revision : e.of;
+    if (of === null || (e.action === 'do' && !e.undoable) || undone.has(of)) continue;
+    if (e.action !== 'undo') return { revision: of, isSure: true };
+    undone.add(of);
+  }
+  return { revision: null, isSure: false };
+}
 
-/** Revision of the entry that redo brings again next; null = nothing. */
-export const redoable = (log: readonly LogEntry[]): number | null => stacks(log).undone.at(-1) ?? null;
+/** Which step redo brings again next: the newest taken back that no later line brought again; a new step ends what could be. */
+export function nextRedo(newest: readonly LogEntry[]): LogAnswer {
+  const redone = new Set<number>();
+  for (const e of newest) {
+    if (e.action === 'do' && e.undoable) return { revision: null, isSure: true };
+    if (e.of === null || redone.has(e.of)) continue;
+    if (e.action === 'undo') return { revision: e.of, isSure: true };
+    redone.add(e.of);
+  }
+  return { revision: null, isSure: false };
+}
+
+/** Revision of the entry that undo takes back next; null = nothing. `log`: oldest first. */
+export const undoable = (log: readonly LogEntry[]): number | null => nextUndo([...log].reverse()).revision;
+
+/** Revision of the entry that redo brings again next; null = nothing. `log`: oldest first. */
+export const redoable = (log: readonly LogEntry[]): number | null => nextRedo([...log].reverse()).revision;
 
 /**
  * The state of a session at a revision, from its log; what arrived later is there as well, as it came.

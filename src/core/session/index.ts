@@ -73,7 +73,7 @@ export {
   shownSession,
   withPending,
 } from './pending';
-export { redoable, stateAt, undoable, type LogEntry } from './history';
+export { type LogAnswer, type LogEntry, nextRedo, nextUndo, redoable, stateAt, undoable } from './history';
 export {
   arrivedLater,
   type KnownRecording,

@@ -1,5 +1,5 @@
 import { Op, QueryTypes, type Transaction } from 'sequelize';
-import { applyEdits, redoable, undoable, type Edit, type LogEntry } from '@/core/session';
+import { applyEdits, type Edit, type LogEntry, nextRedo, nextUndo } from '@/core/session';
 import { emptySession, type SessionState } from '@/core/session';
 import { db, EditModel, loadSession, RecordingModel, saveSession, SessionModel } from '../db';
 import { RequestFault } from '../http';
@@ -57,8 +57,7 @@ export const redoSession = (sessionId: string): Promise<number> => step(sessionI
 async function step(sessionId: string, action: 'undo' | 'redo'): Promise<number> {
   return db().transaction(async (transaction) => {
     const loaded = await mustLoad(sessionId, transaction);
-    const log = await readLog(sessionId, transaction);
-    const of = action === 'undo' ? undoable(log) : redoable(log);
+    const of = await nextStep(sessionId, action, transaction);
     if (of === null)
       throw new RequestFault({
         code: action === 'undo' ? 'history.nothing_to_undo' : 'history.nothing_to_redo',
@@ -154,7 +153,36 @@ async function mustOwn(sessionId: string, edits: readonly Edit[], transaction: T
     throw new RequestFault({ code: 'edit.unknown_id', id: [...ids][0] as string });
 }
 
-/** The log as undo needs it. */
+/** Lines of the log that are read first: nearly always enough. */
+const LINES_READ_FIRST = 64;
+
+/** Revision of the step that undo or redo is about next; null = none. Reads as much of the log as decides it. */
+export async function nextStep(
+  sessionId: string,
+  action: 'undo' | 'redo',
+  transaction?: Transaction,
+): Promise<number | null> {
+  for (let limit = LINES_READ_FIRST; ; limit *= 8) {
+    const rows = await EditModel.findAll({
+      where: { sessionId },
+      order: [['revision', 'DESC']],
+      attributes: ['revision', 'action', 'ofRevision', 'undoable'],
+      limit,
+      transaction,
+    });
+    const { revision, isSure } = (action === 'undo' ? nextUndo : nextRedo)(rows.map(toLogEntry));
+    if (isSure || rows.length < limit) return revision;
+  }
+}
+
+const toLogEntry = (r: EditModel): LogEntry => ({
+  revision: r.revision,
+  action: r.action as LogEntry['action'],
+  of: r.ofRevision,
+  undoable: r.undoable,
+});
+
+/** The whole log without what was done in it. */
 export async function readLog(
   sessionId: string,
   transaction?: Transaction,
@@ -165,13 +193,7 @@ export async function readLog(
     attributes: ['revision', 'action', 'ofRevision', 'undoable', 'label'],
     transaction,
   });
-  return rows.map((r) => ({
-    revision: r.revision,
-    action: r.action as LogEntry['action'],
-    of: r.ofRevision,
-    undoable: r.undoable,
-    label: r.label,
-  }));
+  return rows.map((r) => ({ ...toLogEntry(r), label: r.label }));
 }
 
 /** Replays the log from revision 0 and returns both states, which must be equal. */

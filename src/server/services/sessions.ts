@@ -13,11 +13,12 @@ import type {
 } from '@/contracts';
 import { completeFacts } from '@/core/analysis';
 import { NO_METADATA, type SoundHeader, type SoundMetadata } from '@/core/audio';
-import { keptRecordings, passingRate, redoable, undoable } from '@/core/session';
+import { keptRecordings, passingRate } from '@/core/session';
 import { storedReading } from '@/core/tempo';
 import { readConfig } from '../config';
 import {
   db,
+  EditModel,
   HandoverModel,
   inSnapshot,
   isUuid,
@@ -29,7 +30,7 @@ import {
 import { RequestFault } from '../http';
 import { sweepBlobs } from './blobs';
 import { viewConform } from './conform';
-import { applyToSession, readLog } from './editing';
+import { applyToSession, nextStep } from './editing';
 import { readStamp } from './events';
 import { viewDismissals, viewRelations } from './findings';
 import { type Place, placesOf } from './in-place';
@@ -140,13 +141,16 @@ async function readView(id: string): Promise<SessionView> {
     attributes: { exclude: ['result', 'payload'] },
   });
   const handovers = await HandoverModel.findAll({ where: { sessionId: id }, order: [['number', 'DESC']] });
-  const log = await readLog(id);
   const tempo = await JobModel.findOne({
     where: { sessionId: id, kind: 'tempo.detect', state: 'done' },
     order: [['finishedAt', 'DESC']],
   });
-  const labelOf = (revision: number | null): string | null =>
-    revision === null ? null : (log.find((e) => e.revision === revision)?.label ?? null);
+  const labelOf = async (action: 'undo' | 'redo'): Promise<string | null> => {
+    const revision = await nextStep(id, action);
+    if (revision === null) return null;
+    const where = { sessionId: id, revision };
+    return (await EditModel.findOne({ where, attributes: ['label'] }))?.label ?? null;
+  };
   const rate = loaded.session.sampleRateHz;
   const kept = keptRecordings(loaded.session);
   const places = await placesOf(recordings.map(originalOf).filter((s) => s !== null));
@@ -164,8 +168,8 @@ async function readView(id: string): Promise<SessionView> {
     tempo: tempo?.result ? { jobId: tempo.id, result: storedReading(tempo.result) } : null,
     relations: await viewRelations(id, recordings),
     dismissals: await viewDismissals(id),
-    undoLabel: labelOf(undoable(log)),
-    redoLabel: labelOf(redoable(log)),
+    undoLabel: await labelOf('undo'),
+    redoLabel: await labelOf('redo'),
     freeBytes: await freeBytes(),
   };
 }
