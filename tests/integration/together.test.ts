@@ -175,14 +175,15 @@ it('a step that is sent again because its answer was lost is done once; what bot
 });
 
 /** The next messages of a session's stream. */
-async function* messages(id: string, signal: AbortSignal): AsyncGenerator<string> {
-  const response = await fetch(`${BASE}/api/sessions/${id}/events`, { signal });
+async function* messages(id: string, signal: AbortSignal, headers = {}): AsyncGenerator<string> {
+  const response = await fetch(`${BASE}/api/sessions/${id}/events`, { signal, headers });
   let text = '';
   const decoder = new TextDecoder();
   for await (const part of response.body as unknown as AsyncIterable<Uint8Array>) {
     text += decoder.decode(part, { stream: true });
     for (let end = text.indexOf('\n\n'); end >= 0; end = text.indexOf('\n\n')) {
-      if (text.startsWith('data: ')) yield text.slice(6, end);
+      const data = /^data: (.*)$/m.exec(text.slice(0, end))?.[1];
+      if (data !== undefined) yield data;
       text = text.slice(end + 2);
     }
   }
@@ -202,4 +203,9 @@ it('a rename travels to the other pages in less than two kilobytes, whatever the
   stop.abort();
   expect(JSON.parse(told)).toMatchObject({ revision: value.revision, rest: first.rest, since: [{ edits }] });
   expect(told.length + JSON.stringify(value).length).toBeLessThan(2048);
+  // A page that was away hears what came since the revision it had.
+  const again = new AbortController();
+  const back = messages(id, again.signal, { 'last-event-id': String(view.revision) });
+  expect(JSON.parse((await back.next()).value as string)).toMatchObject({ since: [{ edits }] });
+  again.abort();
 });

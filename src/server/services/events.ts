@@ -6,13 +6,20 @@ import { batchesAfter } from './batches';
 const POLL_MS = 500;
 const KEEP_ALIVE_MS = 15_000;
 
-/** A stream of {@link SessionNews}, a message whenever a session, its jobs, recordings or packages changed; what was done in between travels with it. */
-export function sessionEvents(sessionId: string, signal: AbortSignal): ReadableStream<Uint8Array> {
+/**
+ * A stream of {@link SessionNews}, a message whenever a session, its jobs, recordings or packages changed; what was done
+ * in between travels with it. The first message comes at once, with what was done after revision `after`, if that is known.
+ */
+export function sessionEvents(
+  sessionId: string,
+  after: number | null,
+  signal: AbortSignal,
+): ReadableStream<Uint8Array> {
   const encoder = new TextEncoder();
   let timer: ReturnType<typeof setTimeout> | undefined;
   return new ReadableStream({
     start(controller) {
-      let last: SessionStamp | null = null;
+      let last: SessionStamp | null = after === null ? null : { revision: after, rest: '', progress: {} };
       let quietMs = 0;
       const stop = (): void => {
         clearTimeout(timer);
@@ -29,7 +36,7 @@ export function sessionEvents(sessionId: string, signal: AbortSignal): ReadableS
           quietMs += POLL_MS;
           if (JSON.stringify(stamp) !== JSON.stringify(last)) {
             const news = await newsOf(sessionId, stamp, last);
-            controller.enqueue(encoder.encode(`data: ${JSON.stringify(news)}\n\n`));
+            controller.enqueue(encoder.encode(`id: ${stamp.revision}\ndata: ${JSON.stringify(news)}\n\n`));
           } else if (quietMs >= KEEP_ALIVE_MS) {
             controller.enqueue(encoder.encode(': here\n\n'));
             quietMs = 0;

@@ -258,6 +258,13 @@ describe('others work on the session as well', () => {
   });
 });
 
+it('what is asked of the server comes after the steps made before', async () => {
+  state().commit('Mine', describeAs('mine'));
+  await state().call('/api/sessions/s/handovers');
+  expect(server.posts.map((p) => p.path.split('/').at(-1))).toEqual(['edits', 'handovers']);
+  expect(server.view.session.notes).toBe('mine');
+});
+
 it('a step made too far back is laid over the whole and sent again', async () => {
   server.done('Theirs', [{ kind: 'session.describe', artist: 'theirs' }]);
   server.next = { status: 409, value: { fault: { code: 'session.stale_revision', since: [] } } };

@@ -221,6 +221,8 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
         if (!isFollowed || rest !== knownRest || isRefreshWanted) void get().refresh();
       },
       async call(path, body, method = 'POST') {
+        // What is asked for is asked for with the steps that were made before.
+        if (held.pending.length > 0 && get().online) await chain;
         try {
           await api(path, method, body ?? {});
           await get().refresh();
@@ -262,7 +264,8 @@ export function SessionProvider({
   useEffect(() => {
     let events: EventSource;
     const follow = (): void => {
-      events = new EventSource(`/api/sessions/${initial.id}/events`);
+      const { revision } = store.getState().view;
+      events = new EventSource(`/api/sessions/${initial.id}/events?after=${revision}`);
       events.onmessage = ({ data }: MessageEvent<string>) =>
         store.getState().hear(JSON.parse(data) as SessionNews);
       events.onerror = () => store.setState({ online: false });
