@@ -3,7 +3,7 @@ import type { BatchAnswer, CommittedBatch } from '@/contracts';
 import {
   applyEdits,
   type Edit,
-  heard,
+  withBatches,
   type HeldSession,
   holdSession,
   shownSession,
@@ -59,12 +59,12 @@ class Page {
     else if (value.fault?.code === 'session.conflict') this.contradicted++;
     else if (value.fault?.code.startsWith('edit.')) this.unfit++;
     else throw new Error(`${status} ${JSON.stringify(value)}`);
-    this.#take((status === 200 ? value : value.fault)?.since ?? []);
+    this.#adopt((status === 200 ? value : value.fault)?.since ?? []);
     this.held = { ...this.held, pending: [] };
   }
 
-  #take(since: readonly CommittedBatch[]): void {
-    const next = heard(this.held, since);
+  #adopt(since: readonly CommittedBatch[]): void {
+    const next = withBatches(this.held, since);
     if (!next) throw new Error('what was told does not follow on what is held');
     this.held = next.held;
   }

@@ -66,7 +66,7 @@ export {
   type AskedBatch,
   type Batch,
   goneOn,
-  heard,
+  withBatches,
   type HeldSession,
   holdSession,
   type PendingBatch,

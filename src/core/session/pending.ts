@@ -93,7 +93,10 @@ export interface DoneBatch {
  * Takes what the server did since, oldest first; what is known already is passed by. Null = there is a gap, or it does
  * not fit what is held: the whole is to be asked for.
  */
-export function heard(held: HeldSession, batches: readonly DoneBatch[]): ReturnType<typeof goneOn> | null {
+export function withBatches(
+  held: HeldSession,
+  batches: readonly DoneBatch[],
+): ReturnType<typeof goneOn> | null {
   const fresh = batches.filter((b) => b.revision > held.revision);
   let { revision, confirmed } = held;
   const done = new Set<string>();

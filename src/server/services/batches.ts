@@ -18,7 +18,7 @@ const MOST_EDITS_LAID_OVER = 5000;
  * (`core/session/rebase.ts`). A batch that came before is done once. Throws `session.conflict` where both changed the
  * same field, with what was done since; a fault of the edit where it does not fit any more.
  */
-export async function takeBatch(sessionId: string, request: EditRequest): Promise<BatchAnswer> {
+export async function acceptBatch(sessionId: string, request: EditRequest): Promise<BatchAnswer> {
   db();
   return db().transaction(async (transaction) => {
     const loaded = await mustLoad(sessionId, transaction);

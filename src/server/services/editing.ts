@@ -18,7 +18,7 @@ export interface EditMeta {
 /**
  * Applies edits to a session in one transaction: rows, log line, revision + 1.
  * With `baseRevision` the session must still be there, else `session.stale_revision` with what happened since; what a
- * person's page sends is laid over it instead (`takeBatch`).
+ * person's page sends is laid over it instead (`acceptBatch`).
  */
 export async function applyToSession(
   sessionId: string,

@@ -1,5 +1,5 @@
 export { createSession, deleteSession, listSessions, viewSession } from './sessions';
-export { batchesAfter, takeBatch } from './batches';
+export { batchesAfter, acceptBatch } from './batches';
 export { applyToSession, rateWasChosen, redoSession, undoSession, verifyReplay } from './editing';
 export {
   archiveRoom,

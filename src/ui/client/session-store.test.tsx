@@ -294,7 +294,7 @@ it('how far jobs are comes by itself, and never goes back', () => {
     view: { ...view, jobs: [{ ...job, fault: null, createdAt: '', finishedAt: null }] },
   }));
   const tell = (progress: number): void =>
-    state().hear({ revision: 3, rest: 'r', progress: { j: progress, other: 1 } });
+    state().receive({ revision: 3, rest: 'r', progress: { j: progress, other: 1 } });
   act(() => tell(0.7));
   expect(state().view.jobs.map((j) => j.progress)).toEqual([0.7]);
   act(() => tell(0.5));

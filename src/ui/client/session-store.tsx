@@ -11,7 +11,7 @@ import {
   type Conflict,
   type Edit,
   goneOn,
-  heard,
+  withBatches,
   type HeldSession,
   holdSession,
   rebase,
@@ -40,7 +40,7 @@ export interface SessionStore {
   /** Fetches the truth again. */
   refresh(): Promise<void>;
   /** Takes what the event stream tells. */
-  hear(news: SessionNews): void;
+  receive(news: SessionNews): void;
   /** Calls the server and shows a fault if there is one; true if it went well. */
   call(path: string, body?: unknown, method?: 'POST' | 'DELETE'): Promise<boolean>;
   dismissFault(): void;
@@ -82,7 +82,7 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
         view: { ...get().view, ...more, revision: held.revision, session: shownSession(held) },
         unsent: held.pending.length,
       });
-    const take = (next: { readonly held: HeldSession; readonly asked: readonly AskedBatch[] }): void => {
+    const adopt = (next: { readonly held: HeldSession; readonly asked: readonly AskedBatch[] }): void => {
       held = next.held;
       const open = next.asked.filter((a) => a.conflicts.length > 0);
       const unfit = next.asked.find((a) => a.conflicts.length === 0 && a.fault);
@@ -92,9 +92,9 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
     /** Takes batches the server did; false if they do not follow on what is held. */
     const follow = (batches: readonly CommittedBatch[]): boolean => {
       const fresh = batches.filter((b) => b.revision > held.revision);
-      const next = heard(held, fresh);
+      const next = withBatches(held, fresh);
       if (!next) return false;
-      take(next);
+      adopt(next);
       const last = fresh.findLast((b) => b.undoable);
       const isPlain = fresh.every((b) => b.action === 'do');
       if (!isPlain || get().view.session.conform || fresh.some((b) => reaches(b.edits)))
@@ -103,13 +103,17 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
       return true;
     };
     /** Lays one's own steps over a whole that was fetched, asked for at revision `known`; false if newer things came meanwhile. */
-    const takeWhole = (fresh: SessionView, known: number, done: ReadonlySet<string> = new Set()): boolean => {
+    const adoptWhole = (
+      fresh: SessionView,
+      known: number,
+      done: ReadonlySet<string> = new Set(),
+    ): boolean => {
       // Older than when it was asked for, the store went back to a backup: that is the truth now.
       if (fresh.revision < held.revision && fresh.revision >= known) return false;
       const { session, ...rest } = fresh;
       // The same revision is the same session: keeping its object spares the page all that depends on it.
       const to = fresh.revision === held.revision ? held.confirmed : session;
-      take(goneOn(held, { revision: fresh.revision, session: to }, done));
+      adopt(goneOn(held, { revision: fresh.revision, session: to }, done));
       knownRest = fresh.rest;
       set({ online: true });
       show(shared(get().view, rest));
@@ -119,10 +123,10 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
     const answered = async (sent: Batch, answer: BatchAnswer, isDone: boolean): Promise<void> => {
       if (answer.since && follow(answer.since)) return;
       const known = held.revision;
-      takeWhole(await api<SessionView>(base), known, isDone ? new Set([sent.id]) : new Set());
+      adoptWhole(await api<SessionView>(base), known, isDone ? new Set([sent.id]) : new Set());
     };
     const letGo = (batchId: string): void => {
-      take(goneOn(held, { revision: held.revision, session: held.confirmed }, new Set([batchId])));
+      adopt(goneOn(held, { revision: held.revision, session: held.confirmed }, new Set([batchId])));
       show();
     };
     const sendOldest = async (): Promise<void> => {
@@ -206,14 +210,14 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
           const known = held.revision;
           const fresh = await api<SessionView>(base);
           // Asked before a step of one's own, it may hold it or not: what came of it is to be asked for again.
-          if (held.pending.length > 0 || !takeWhole(fresh, known)) askAgain();
+          if (held.pending.length > 0 || !adoptWhole(fresh, known)) askAgain();
         } catch (cause) {
           const fault = faultOf(cause);
           if (fault.offline) set({ online: false });
           else set({ fault });
         }
       },
-      hear({ revision, rest, since, progress = {} }) {
+      receive({ revision, rest, since, progress = {} }) {
         const { jobs } = get().view;
         if (jobs.some((j) => j.progress < (progress[j.id] ?? 0)))
           show({ jobs: jobs.map((j) => ({ ...j, progress: Math.max(j.progress, progress[j.id] ?? 0) })) });
@@ -267,7 +271,7 @@ export function SessionProvider({
       const { revision } = store.getState().view;
       events = new EventSource(`/api/sessions/${initial.id}/events?after=${revision}`);
       events.onmessage = ({ data }: MessageEvent<string>) =>
-        store.getState().hear(JSON.parse(data) as SessionNews);
+        store.getState().receive(JSON.parse(data) as SessionNews);
       events.onerror = () => store.setState({ online: false });
       events.onopen = () => store.setState({ online: true });
     };

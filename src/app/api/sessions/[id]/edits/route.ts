@@ -1,6 +1,6 @@
 import { editRequestSchema, editSchema, type EditRequest } from '@/contracts';
 import { handle, readBodyWithList } from '@/server/http';
-import { findTempoByItself, takeBatch } from '@/server/services';
+import { findTempoByItself, acceptBatch } from '@/server/services';
 
 /** A map of a long song, as played, has some 100,000 pulses. */
 const LIMITS = { maxBytes: 16 << 20, maxValues: 1_500_000 };
@@ -15,7 +15,7 @@ export const POST = (request: Request, { params }: Context) =>
       ...LIMITS,
     })) as unknown as EditRequest;
     const { id } = await params;
-    const answer = await takeBatch(id, body);
+    const answer = await acceptBatch(id, body);
     if (body.edits.some((e) => e.kind === 'track.change' && e.fields.family !== undefined))
       // The edit is made, whatever becomes of this.
       await findTempoByItself(id).catch((error: unknown) => console.error('looking for the tempo:', error));
