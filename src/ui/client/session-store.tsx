@@ -49,6 +49,8 @@ export interface SessionStore {
 }
 
 const RETRY_MS = 3000;
+/** Before the server is asked again. */
+const pause = (): Promise<void> => new Promise((done) => setTimeout(done, RETRY_MS));
 
 /** Edits after which more than the session is another: recordings, what is conformed, the style. */
 const REACHING: ReadonlySet<Edit['kind']> = new Set<Edit['kind']>([
@@ -144,7 +146,7 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
         const fault = faultOf(cause);
         if (fault.offline || fault.code === 'store.database_away') {
           set({ online: false });
-          await new Promise((done) => setTimeout(done, RETRY_MS));
+          await pause();
         } else if (fault.code === 'session.conflict')
           await answered(sent, fault as unknown as BatchAnswer, false);
         // Too far apart to be told one by one: laid over the whole, it is sent again.
@@ -159,7 +161,10 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
     };
     const settle = async (): Promise<void> => {
       while (held.pending.length > 0)
-        await sendOldest().catch((cause: unknown) => set({ fault: faultOf(cause) }));
+        await sendOldest().catch((cause: unknown) => {
+          set({ fault: faultOf(cause) });
+          return pause();
+        });
       if (isRefreshWanted) await get().refresh();
     };
     const askAgain = (): void => {
