@@ -191,6 +191,36 @@ describe('lists that are set as a whole', () => {
   });
 });
 
+it('what one side left out of a record is left out, whatever the other changed of it', () => {
+  const map = {
+    schemaVersion: 1 as const,
+    points: [
+      { quarters: 0, seconds: 0 },
+      { quarters: 4, seconds: 2 },
+    ],
+    meters: [{ bar: 1, numerator: 4, denominator: 4 }],
+  };
+  const keep = (name: string, more: { played?: boolean } = {}): Edit => ({
+    kind: 'maps.keep',
+    maps: [{ id: 'k', name, map, facts: null, ...more }],
+  });
+  const base = after(BASE, keep('As played', { played: true }));
+  const merged = fine([keep('As played')], [keep('First', { played: true })], base);
+  expect(merged.keptMaps).toEqual([{ id: 'k', name: 'First', map, facts: null }]);
+  const conform = (bpm: number, more: object): Edit => ({
+    kind: 'conform.set',
+    conform: { bpm, treatments: {}, heard: 'played', ...more },
+  });
+  const kept = after(BASE, conform(100, { keep: [{ fromBar: 1, toBar: 4 }] }));
+  expect(
+    fine([conform(100, {})], [conform(120, { keep: [{ fromBar: 1, toBar: 4 }] })], kept).conform,
+  ).toEqual({
+    bpm: 120,
+    treatments: {},
+    heard: 'played',
+  });
+});
+
 /** Fields of tracks as one flat list, to be compared by another way than the code's. */
 const flat = (s: SessionState): Map<string, unknown> =>
   new Map<string, unknown>([

@@ -1,6 +1,6 @@
 import { applyEdit, type Edit, type EditFault, type EditKind, type EditMap } from './edits';
 import { mergeLists, mergeSets, mergeValue, same, type ThreeWays } from './merge';
-import { ROOT, type SessionState } from './state';
+import { type ConformSettings, ROOT, type SessionState } from './state';
 
 /** Whose value holds. */
 export type Choice = 'mine' | 'theirs';
@@ -26,8 +26,7 @@ export type Rebased =
   | { readonly ok: true; readonly edits: readonly Edit[]; readonly session: SessionState }
   | { readonly ok: false; readonly conflicts: readonly Conflict[]; readonly fault: EditFault | null };
 
-type Item = ConflictItem & { readonly [field: string]: unknown };
-type ConflictItem = { readonly id?: string; readonly name?: string };
+type Item = { readonly [field: string]: unknown };
 type Subject = Conflict['record'];
 type EditOf<K extends EditKind> = { readonly kind: K } & EditMap[K];
 type Rule<K extends EditKind> = (at: Rebasing, edit: EditOf<K>) => Edit | null;
@@ -130,8 +129,16 @@ class Rebasing {
   ): readonly T[] {
     return mergeLists(ways, keyOf, ({ base, theirs, mine }) => {
       if (!theirs || !mine) return this.#lone(subject, { base, theirs, mine });
-      return { ...theirs, ...this.fields(subject(theirs), base, theirs, mine) };
+      return this.record(subject(theirs), base, theirs, mine);
     });
+  }
+
+  /** A record that is set as a whole: what only one side changed or left out is as that side has it. */
+  record<T extends object>(record: Subject, base: T | undefined, theirs: T, mine: T): T {
+    const leftOut = Object.keys(base ?? {}).map((field) => [field, undefined] as const);
+    const fields = this.fields(record, base, theirs, { ...Object.fromEntries(leftOut), ...mine });
+    const all = Object.entries({ ...theirs, ...fields });
+    return Object.fromEntries(all.filter(([, value]) => value !== undefined)) as T;
   }
 
   /** A record that not all sides have. */
@@ -341,16 +348,15 @@ function conforming(at: Rebasing, edit: EditOf<'conform.set'>): Edit | null {
       kind: 'conform.set',
       conform,
     }));
-  const { treatments, ...rest } = mine;
-  const fields = at.fields(record, base, theirs, rest);
-  const chosen = at.fields(record, base.treatments, theirs.treatments, treatments);
-  const gone = Object.keys(base.treatments).filter((id) => !(id in treatments));
-  const left = Object.entries(theirs.treatments).filter(([id]) => !gone.includes(id));
+  const [before, there, here] = [partsOf(base), partsOf(theirs), partsOf(mine)];
+  const treatments = at.record(record, before.treatments, there.treatments, here.treatments);
   return {
     kind: 'conform.set',
-    conform: { ...theirs, ...fields, treatments: { ...Object.fromEntries(left), ...chosen } },
+    conform: { ...at.record(record, before.rest, there.rest, here.rest), treatments },
   };
 }
+
+const partsOf = ({ treatments, ...rest }: ConformSettings) => ({ treatments, rest });
 
 /**
  * Lays edits that were made on `base` over `now`, where others went on from `base`. What both left in contradiction is
