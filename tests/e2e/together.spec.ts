@@ -1,6 +1,6 @@
-import { expect, type Route, test } from '@playwright/test';
+import { expect, type Page, type Route, test } from '@playwright/test';
 import { tone, wavBytes } from '../support/recordings';
-import { call, newSession, settled, upload, viewOf } from '../support/server';
+import { call, killAndWait, newSession, settled, upload, viewOf } from '../support/server';
 
 test('two windows on one session follow each other; what both changed is asked', async ({
   page,
@@ -78,4 +78,45 @@ test('while the server is away the page says so and goes on by itself', async ({
   await expect(page.getByText('Fernmoss does not answer')).toBeVisible({ timeout: 20_000 });
   await page.context().setOffline(false);
   await expect(page.getByText('Fernmoss does not answer')).toBeHidden({ timeout: 20_000 });
+});
+
+test('the web process is killed while two windows work: every step of both is there, and nothing is said that is not so', async ({
+  page,
+  context,
+}) => {
+  const id = await newSession('Killed');
+  for (let n = 0; n < 5; n++) await upload(id, `Trk ${n}.wav`, await wavBytes([tone(200 + 30 * n, 0.3)]));
+  await settled(id);
+  const other = await context.newPage();
+  for (const p of [page, other]) {
+    await p.goto(`/sessions/${id}/sort`);
+    await expect(p.getByRole('row', { name: /Trk 4/ })).toBeVisible();
+  }
+  const rename = async (p: Page, from: string, to: string): Promise<void> => {
+    await p.getByRole('row', { name: from }).first().dblclick();
+    await p.keyboard.press('Control+A');
+    await p.keyboard.type(to);
+    await p.keyboard.press('Enter');
+  };
+  await rename(page, 'Trk 0', 'Zero');
+  await rename(other, 'Trk 1', 'One');
+  const killed = killAndWait('web.mjs');
+  await rename(page, 'Trk 2', 'Two');
+  await rename(other, 'Trk 3', 'Three');
+  await rename(page, 'Trk 4', 'Four');
+  await killed;
+  const all = ['Four', 'One', 'Three', 'Two', 'Zero'];
+  await expect
+    .poll(
+      async () =>
+        Object.values((await viewOf(id)).session.nodes)
+          .map((n) => n.name)
+          .sort(),
+      { timeout: 30_000 },
+    )
+    .toEqual(all);
+  for (const p of [page, other]) {
+    for (const name of all) await expect(p.getByRole('row', { name })).toBeVisible({ timeout: 15_000 });
+    await expect(p.locator('.fm-notices .alert')).toHaveCount(0, { timeout: 15_000 });
+  }
 });

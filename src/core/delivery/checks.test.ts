@@ -121,6 +121,14 @@ describe('checks before building', () => {
       { kind: 'track.change', id: 'k', fields: { confidence: 0.4, byHand: ['family'] } },
     ]);
     expect(state(checkSession(settled, planOf(settled), CLEAN), 'sorted')).toBe('good');
+    const unknown = session([
+      { kind: 'track.change', id: 'k', fields: { family: 'unknown', confidence: 1, byHand: ['family'] } },
+    ]);
+    expect(checkSession(unknown, planOf(unknown), CLEAN).find((c) => c.code === 'sorted')).toMatchObject({
+      state: 'look',
+      title: 'Tracks without a family',
+      figure: '1',
+    });
     const unsure = session([map(0.3)]);
     expect(checkSession(unsure, planOf(unsure), CLEAN).filter((c) => c.code === 'tempo')).toMatchObject([
       { state: 'good', title: 'Grid and music agree' },

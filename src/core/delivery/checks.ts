@@ -1,5 +1,5 @@
 import { type Finding, findingDetail, findingTitle } from '../findings';
-import { routingNotes, tracksInOrder, type SessionState } from '../session';
+import { routingNotes, tracksInOrder, type SessionState, type Track } from '../session';
 import type { GridStretch } from '../tempo';
 import { createSongMap } from '../time';
 import type { PackagePlan } from './plan';
@@ -127,12 +127,14 @@ export function checkSession(
       'tempo',
     );
   else addGrid(session, plan, facts.grid, add);
-  const open = tracks.filter((t) => t.confidence < 0.7 && !t.byHand.includes('family'));
+  // A person may have said that nobody knows what it is: that is settled, and still no family.
+  const isNothing = (t: Track): boolean => t.family === 'unknown';
+  const open = tracks.filter((t) => isNothing(t) || (t.confidence < 0.7 && !t.byHand.includes('family')));
   if (open.length > 0)
     add(
       'sorted',
       'look',
-      'Tracks nobody is sure of',
+      open.every(isNothing) ? 'Tracks without a family' : 'Tracks nobody is sure of',
       open
         .slice(0, 4)
         .map((t) => t.name)

@@ -155,6 +155,11 @@ describe('words that mean different things in different company', () => {
     ['BUS of the drums', 'drums kit', ['Drum Bus', ...KIT]],
   ])('%s', (_what, want, names) => expect(kind(...names)).toBe(want));
 
+  it('letters that resemble nothing do not make a guess unknown', () => {
+    const read = first('cncrtna l.wav', 'Kick', 'OH L', 'fiddle tune B');
+    expect([read.family, read.part]).toEqual(['keys', 'concertina']);
+    expect(read.confidence).toBeLessThan(0.7);
+  });
   it('Chat is no hat', () => expect(first('Chat').confidence).toBeLessThan(0.5));
   it('admits doubt where a word could mean something else', () => {
     for (const names of [

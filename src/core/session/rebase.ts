@@ -66,10 +66,35 @@ class Rebasing {
     return this.decide({ record, field, mine, theirs }) === 'mine' ? mine : DROPPED;
   }
 
-  /** A value that is set as one: the edit that sets what holds; null = it holds already. */
+  /** A value that is set as one: the edit that sets what holds; null = theirs was chosen. */
   whole<T>(record: Subject, field: string, ways: ThreeWays<T>, setting: (value: T) => Edit): Edit | null {
     const value = this.value(record, field, ways);
     return value === DROPPED ? null : setting(value);
+  }
+
+  /** A value of the session that is set as one. */
+  single<K extends 'sampleRateHz' | 'cutBars' | 'timekeepers' | 'style'>(
+    field: K,
+    mine: SessionState[K],
+    setting: (value: SessionState[K]) => Edit,
+  ): Edit | null {
+    return this.whole(SESSION, field, { base: this.base[field], theirs: this.now[field], mine }, setting);
+  }
+
+  /** A list of the session that is set as a whole, record by record. */
+  records<T extends object>(
+    kind: Subject['kind'],
+    field: 'groups' | 'keptMaps' | 'markers' | 'words',
+    mine: readonly T[],
+    keyOf: (item: T) => string,
+  ): readonly T[] {
+    const of = (s: SessionState): readonly T[] => s[field] as readonly object[] as readonly T[];
+    const subject = (item: T): Subject => ({
+      kind,
+      id: keyOf(item),
+      name: 'name' in item ? String(item.name) : keyOf(item),
+    });
+    return this.list(subject, { base: of(this.base), theirs: of(this.now), mine }, keyOf);
   }
 
   /** Values that are made of parts. */
@@ -98,6 +123,8 @@ class Rebasing {
     const kept = Object.entries(mine).flatMap(([field, value]: [string, unknown]) => {
       const at = (side: object | undefined): unknown => (side as Item | undefined)?.[field];
       const out = this.value(record, field, { base: at(base), theirs: at(theirs), mine: value });
+      if (out === value) return [[field, out]];
+      // Theirs holds: nothing is to be done.
       return out === DROPPED || (same(out, at(theirs)) && !same(out, value)) ? [] : [[field, out]];
     });
     return kept.length === 0 ? null : (Object.fromEntries(kept) as F);
@@ -121,7 +148,7 @@ class Rebasing {
     );
   }
 
-  /** A list of records that is set as a whole. */
+  /** A list that is set as a whole; what stands under one key is merged for itself. */
   list<T extends object>(
     subject: (item: T) => Subject,
     ways: ThreeWays<readonly T[]>,
@@ -205,13 +232,8 @@ const RULES: { readonly [K in EditKind]: Rule<K> } = {
     const fields = at.fields(SESSION, at.base, at.now, mine);
     return fields && { kind, ...fields };
   },
-  'session.rate': (at, { kind, sampleRateHz: mine }) =>
-    at.whole(
-      SESSION,
-      'sampleRateHz',
-      { base: at.base.sampleRateHz, theirs: at.now.sampleRateHz, mine },
-      (sampleRateHz) => ({ kind, sampleRateHz }),
-    ),
+  'session.rate': (at, { kind, sampleRateHz }) =>
+    at.single('sampleRateHz', sampleRateHz, (value) => ({ kind, sampleRateHz: value })),
   'track.add': (at, edit) => {
     const place = at.place(edit.parentId, edit.index, edit.track.id);
     return place && { ...edit, ...place };
@@ -258,34 +280,13 @@ const RULES: { readonly [K in EditKind]: Rule<K> } = {
     const fields = at.fields(at.bus(edit.id), at.base.buses[edit.id], at.now.buses[edit.id], edit.fields);
     return fields && { ...edit, fields };
   },
-  'groups.set': (at, { kind, groups: mine }) => ({
+  'groups.set': (at, { kind, groups }) => ({ kind, groups: at.records('group', 'groups', groups, byId) }),
+  'maps.keep': (at, { kind, maps }) => ({ kind, maps: at.records('kept map', 'keptMaps', maps, byId) }),
+  'markers.set': (at, { kind, markers }) => ({
     kind,
-    groups: at.list((g) => named('group', g), { base: at.base.groups, theirs: at.now.groups, mine }, byId),
+    markers: at.records('marker', 'markers', markers, byId),
   }),
-  'maps.keep': (at, { kind, maps: mine }) => ({
-    kind,
-    maps: at.list(
-      (m) => named('kept map', m),
-      { base: at.base.keptMaps, theirs: at.now.keptMaps, mine },
-      byId,
-    ),
-  }),
-  'markers.set': (at, { kind, markers: mine }) => ({
-    kind,
-    markers: at.list(
-      (m) => named('marker', m),
-      { base: at.base.markers, theirs: at.now.markers, mine },
-      byId,
-    ),
-  }),
-  'words.set': (at, { kind, words: mine }) => ({
-    kind,
-    words: at.list(
-      ({ text }) => ({ kind: 'word', id: text, name: text }),
-      { base: at.base.words, theirs: at.now.words, mine },
-      (w) => w.text,
-    ),
-  }),
+  'words.set': (at, { kind, words }) => ({ kind, words: at.records('word', 'words', words, (w) => w.text) }),
   'map.replace': (at, { kind, map, facts }) => {
     const ways = {
       base: { map: at.base.map, facts: at.base.mapFacts },
@@ -294,38 +295,14 @@ const RULES: { readonly [K in EditKind]: Rule<K> } = {
     };
     return at.whole(SESSION, 'map', ways, (value) => ({ kind, ...value }));
   },
-  'session.cut': (at, { kind, bars: mine }) =>
-    at.whole(SESSION, 'cutBars', { base: at.base.cutBars, theirs: at.now.cutBars, mine }, (bars) => ({
-      kind,
-      bars,
-    })),
-  'timekeepers.choose': (at, { kind, trackIds: mine }) =>
-    at.whole(
-      SESSION,
-      'timekeepers',
-      { base: at.base.timekeepers, theirs: at.now.timekeepers, mine },
-      (trackIds) => ({
-        kind,
-        trackIds,
-      }),
-    ),
-  'style.use': (at, { kind, style: mine }) =>
-    at.whole(SESSION, 'style', { base: at.base.style, theirs: at.now.style, mine }, (style) => ({
-      kind,
-      style,
-    })),
+  'session.cut': (at, { kind, bars }) => at.single('cutBars', bars, (value) => ({ kind, bars: value })),
+  'timekeepers.choose': (at, { kind, trackIds }) =>
+    at.single('timekeepers', trackIds, (value) => ({ kind, trackIds: value })),
+  'style.use': (at, { kind, style }) => at.single('style', style, (value) => ({ kind, style: value })),
   'conform.set': (at, edit) => conforming(at, edit),
 };
 
 const byId = ({ id }: { readonly id: string }): string => id;
-const named = (
-  kind: Subject['kind'],
-  { id, name }: { readonly id: string; readonly name: string },
-): Subject => ({
-  kind,
-  id,
-  name,
-});
 
 function removed(at: Rebasing, edit: EditOf<'track.remove' | 'folder.remove'>): Edit | null {
   const [before, now] = [at.base.nodes[edit.id], at.now.nodes[edit.id]];

@@ -9,9 +9,9 @@ import { commit, mustLoad } from './editing';
 const MOST_TOLD = 200;
 /** Characters of edits that are told one by one: about what a small session weighs. */
 const MOST_CHARACTERS = 200_000;
-/** A batch made before so many steps, or edits in them, is not laid over them here: the page that made it does that itself. */
+/** A batch made before so many steps is not laid over them here, nor if it and they are so many edits (about a second's work, in which nobody else is served): the page that made it does that itself. */
 const MOST_LAID_OVER = 1000;
-const MOST_EDITS_LAID_OVER = 5000;
+const MOST_EDITS_LAID_OVER = 2000;
 
 /**
  * Does what a page sends, made on `baseRevision`, whatever others did since: it is laid over that
@@ -38,7 +38,7 @@ export async function acceptBatch(sessionId: string, request: EditRequest): Prom
         transaction,
       });
       const inverses = since.map((e) => e.inverse as Edit[]);
-      if (inverses.reduce((n, i) => n + i.length, 0) > MOST_EDITS_LAID_OVER) throw tooFar;
+      if (inverses.reduce((n, i) => n + i.length, edits.length) > MOST_EDITS_LAID_OVER) throw tooFar;
       const base = backTo(loaded.session, inverses);
       const rebased = rebase(edits, base, loaded.session);
       if (!rebased.ok) {

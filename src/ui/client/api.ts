@@ -25,8 +25,10 @@ export async function api<T>(
   } catch {
     throw new ApiFault({ code: 'internal', offline: true });
   }
-  const value: unknown = await response.json().catch(() => null);
+  const value: unknown = await response.json().catch(() => undefined);
   if (!response.ok) throw new ApiFault((value as { fault?: Fault } | null)?.fault ?? { code: 'internal' });
+  // Our server always says something: an answer that breaks off was cut by its end.
+  if (value === undefined) throw new ApiFault({ code: 'internal', offline: true });
   return value as T;
 }
 

@@ -258,6 +258,15 @@ describe('others work on the session as well', () => {
   });
 });
 
+it('with a full disk a step waits, and is done when there is room', async () => {
+  server.next = { status: 507, value: { fault: { code: 'store.disk_full' } } };
+  state().commit('Mine', describeAs('mine'));
+  await waitFor(() => expect(state()).toMatchObject({ fault: { code: 'store.disk_full' }, unsent: 1 }));
+  expect(state().view.session.notes).toBe('mine');
+  await waitFor(() => expect(server.view.session.notes).toBe('mine'), { timeout: 8000 });
+  await waitFor(() => expect(state()).toMatchObject({ unsent: 0, fault: null }));
+}, 15_000);
+
 it('what is asked of the server comes after the steps made before', async () => {
   state().commit('Mine', describeAs('mine'));
   await state().call('/api/sessions/s/handovers');
@@ -302,23 +311,28 @@ it('how far jobs are comes by itself, and never goes back', () => {
   expect(globalThis.fetch).not.toHaveBeenCalled();
 });
 
-it('a step whose answer was lost is sent again, and done once', async () => {
-  const { answer } = server;
-  let isLost = true;
-  server.answer = async (path, options) => {
-    const said = await answer.call(server, path, options);
-    if (isLost && path.endsWith('/edits')) {
+it.each(['lost', 'cut'])(
+  'a step whose answer was %s is sent again, and done once',
+  async (how) => {
+    const { answer } = server;
+    let isLost = true;
+    server.answer = async (path, options) => {
+      const said = await answer.call(server, path, options);
+      if (!isLost || !path.endsWith('/edits')) return said;
       isLost = false;
-      throw new TypeError('connection lost');
-    }
-    return said;
-  };
-  state().commit('Once', describeAs('once'));
-  await waitFor(() => expect(state()).toMatchObject({ online: false, unsent: 1 }));
-  await waitFor(() => expect(state()).toMatchObject({ online: true, unsent: 0 }), { timeout: 8000 });
-  expect(server.log.map((b) => b.label)).toEqual(['Once']);
-  expect(state().view).toMatchObject({ revision: 4, session: { notes: 'once' } });
-}, 15_000);
+      if (how === 'lost') throw new TypeError('connection lost');
+      return { ...said, json: () => Promise.reject(new TypeError('the body broke off')) };
+    };
+    state().commit('Once', describeAs('once'));
+    await waitFor(() => expect(state()).toMatchObject({ online: false, unsent: 1 }));
+    await waitFor(() => expect(state()).toMatchObject({ online: true, unsent: 0, fault: null }), {
+      timeout: 8000,
+    });
+    expect(server.log.map((b) => b.label)).toEqual(['Once']);
+    expect(state().view).toMatchObject({ revision: 4, session: { notes: 'once' } });
+  },
+  15_000,
+);
 
 it('takes back what the server refused, even when nothing else changed', async () => {
   server.next = { status: 500, value: { fault: { code: 'internal' } } };

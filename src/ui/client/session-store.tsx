@@ -139,6 +139,7 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
         const body = { batchId, baseRevision: held.revision, label, edits };
         const answer = await api<BatchAnswer>(`${base}/edits`, 'POST', body);
         if (!get().online) set({ online: true });
+        if (get().fault?.code === 'store.disk_full') set({ fault: null });
         await answered(sent, answer, true);
         // Laid over what others did, nothing of it was left to do.
         if (held.pending.some((b) => b.id === batchId)) letGo(batchId);
@@ -146,6 +147,10 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
         const fault = faultOf(cause);
         if (fault.offline || fault.code === 'store.database_away') {
           set({ online: false });
+          await pause();
+        } else if (fault.code === 'store.disk_full') {
+          // The step waits until there is room again.
+          set({ fault });
           await pause();
         } else if (fault.code === 'session.conflict')
           await answered(sent, fault as unknown as BatchAnswer, false);
@@ -299,7 +304,10 @@ export function SessionProvider({
       if (store.getState().unsent > 0) event.preventDefault();
     };
     window.addEventListener('beforeunload', warn);
-    return () => window.removeEventListener('beforeunload', warn);
+    return () => {
+      // Another page of ours is shown, and steps still wait to be sent: closing it would lose them as well.
+      if (store.getState().unsent === 0) window.removeEventListener('beforeunload', warn);
+    };
   }, [store]);
   return <Context.Provider value={store}>{children}</Context.Provider>;
 }

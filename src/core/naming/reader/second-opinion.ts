@@ -10,14 +10,21 @@ const OPEN_WEIGHT = 0.3;
 /** Readings that the words make this unlikely are not brought back. */
 const LEAST_SHARE = 1e-3;
 
-/** The ways to read a name, with what its letters say of each; a word of the house is not argued with. */
+/**
+ * The ways to read a name, with what its letters say of each; a word of the house is not argued with.
+ * Letters make it less likely that a name says nothing, never more: that they resemble nothing learned is no proof of
+ * it (`cncrtna`).
+ */
 export function weighedAnew(ways: readonly Weighed[], opinion: Opinion, company: Company): Weighed[] {
   if (ways.length < 2 || ways[0]?.sense?.own) return [...ways];
   if (isJudged(ways[0], company)) return [...ways];
   const weight = isOpen(ways[0]) ? OPEN_WEIGHT : LETTERS_WEIGHT;
-  const weights = ways.map(
-    (w) => (w.share + LEAST_SHARE) * Math.exp(weight * opinion.logLikelihood(w.family, w.part)),
-  );
+  const said = ways.map((w) => opinion.logLikelihood(w.family, w.part));
+  const likeliest = Math.max(...said.filter((_, i) => ways[i]?.family !== 'unknown'));
+  const weights = ways.map((w, i) => {
+    const log = w.family === 'unknown' ? Math.min(said[i] as number, likeliest) : (said[i] as number);
+    return (w.share + LEAST_SHARE) * Math.exp(weight * log);
+  });
   const sum = weights.reduce((a, b) => a + b, 0);
   return ways
     .map((w, i) => ({ ...w, share: (weights[i] as number) / sum }))
