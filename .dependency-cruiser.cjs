@@ -27,7 +27,7 @@ const layer = (name, from, allowed) => ({
   to: { path: '^src/', pathNot: allowed },
 });
 /** Packages that only compute: no files, network, clock or page. */
-const PURE = '^(node_modules/(re2js|any-ascii|culori|@types/culori)/|any-ascii$)';
+const PURE = '^(node_modules/(re2js|any-ascii|culori|@types/culori|yup|fractional-indexing)/|any-ascii$)';
 
 module.exports = {
   forbidden: [

@@ -13,7 +13,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createWavWriter, readSoundBlocks, readSoundHeader } from '@/core/audio';
 import { proposeSort, DEFAULT_STYLE, newTrack, proposalEdits } from '@/core/style';
-import { applyEdits, emptySession, ROOT, type SessionState } from '@/core/session';
+import { applyChanges, emptySession, ROOT, type SessionState } from '@/core/session';
 import { createRandom } from '@/core/units';
 import { fileSink, fileSource, inspectFile, listenToFile } from '@/engine';
 import { scoreLabelled } from '../tests/support/labelled';
@@ -165,7 +165,7 @@ async function benchSort(): Promise<void> {
   let take = 0;
   const sessionOf = (): SessionState => {
     take++;
-    const made = applyEdits(
+    const made = applyChanges(
       emptySession('300'),
       Array.from(
         { length: 300 },
@@ -190,7 +190,7 @@ async function benchSort(): Promise<void> {
   const run = async (): Promise<void> => {
     const proposal = proposeSort(session, DEFAULT_STYLE);
     if (
-      !applyEdits(
+      !applyChanges(
         session,
         proposalEdits(session, DEFAULT_STYLE, proposal, new Set(proposal.rows.map((r) => r.trackId))),
       ).ok

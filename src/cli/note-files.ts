@@ -1,7 +1,7 @@
 import { readFileSync, statSync } from 'node:fs';
 import { basename, relative } from 'node:path';
 import { faultText } from '@/contracts';
-import { ROOT, type Edit } from '@/core/session';
+import { ROOT, type Change } from '@/core/session';
 import { newTrack, type HouseStyle } from '@/core/style';
 import { MOST_MIDI_BYTES, noteFacts, readMidiSong } from '@/core/time';
 import { filesBelow } from './sound-files';
@@ -9,7 +9,7 @@ import { filesBelow } from './sound-files';
 /** Notes beside the recordings of a delivery. */
 export interface DeliveredNotes {
   /** A row for each track of notes. */
-  readonly edits: readonly Edit[];
+  readonly edits: readonly Change[];
   /** Where the notes of each row lie. */
   readonly sources: Readonly<Record<string, { readonly path: string; readonly index: number }>>;
   /** Rows whose file breaks off. */
@@ -19,7 +19,7 @@ export interface DeliveredNotes {
 
 /** MIDI files of a folder as rows of notes. What they say of tempo is a claim like others: it is not applied. */
 export function readNoteFiles(folder: string, style: HouseStyle): DeliveredNotes {
-  const edits: Edit[] = [];
+  const edits: Change[] = [];
   const sources: Record<string, { path: string; index: number }> = {};
   const cutOff: string[] = [];
   const refused: { name: string; reason: string }[] = [];

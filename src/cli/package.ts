@@ -13,7 +13,7 @@ import {
   type SessionCheck,
 } from '@/core/delivery';
 import {
-  applyEdits,
+  applyChanges,
   emptySession,
   majorityRate,
   needless,
@@ -22,7 +22,7 @@ import {
   ROOT,
   soundTracks,
   takeOutEdits,
-  type Edit,
+  type Change,
   type SessionState,
 } from '@/core/session';
 import { newTrack, packageFolderName, proposalEdits, proposeSort, type HouseStyle } from '@/core/style';
@@ -195,7 +195,7 @@ async function readDelivery(
         null,
       ),
     },
-    ...usable.map(([id, h], index): Edit => ({
+    ...usable.map(([id, h], index): Change => ({
       kind: 'track.add',
       track: newTrack(id, h.file, h.value.facts, style),
       parentId: ROOT,
@@ -269,8 +269,8 @@ const tempoTracksOf = (session: SessionState, heard: Delivery['heard']): TempoTr
     return onsets ? [{ id: t.id, family: t.family, part: t.part, curves: onsets }] : [];
   });
 
-function apply(session: SessionState, edits: readonly Edit[]): SessionState {
-  const outcome = applyEdits(session, edits);
+function apply(session: SessionState, edits: readonly Change[]): SessionState {
+  const outcome = applyChanges(session, edits);
   if (!outcome.ok) throw new Error(`own edit refused: ${outcome.code} ${outcome.id}`);
   return outcome.session;
 }

@@ -36,6 +36,8 @@ export const FAULT_CODES = [
   'edit.not_empty',
   'edit.in_use',
   'edit.into_itself',
+  'edit.incomplete',
+  'edit.too_many',
   'history.nothing_to_undo',
   'history.nothing_to_redo',
   'request.invalid',

@@ -2,6 +2,7 @@ import * as yup from 'yup';
 import { HEARD_NAMES } from '@/core/analysis';
 import { FINDING_CODES } from '@/core/findings';
 import { FAMILIES, type Family } from '@/core/naming';
+import { NOUN, PLAIN_WORDS } from '@/core/session';
 import { CLICK_PARTS, CLICK_SOUNDS } from '@/core/time';
 import {
   type Condition,
@@ -22,9 +23,7 @@ import { err, ok, type Result } from '@/core/units';
 import { schemaJson } from './schema-json';
 
 const COLOR = /^#[0-9a-f]{6}$/i;
-const NOUN = /^[a-z0-9][a-z0-9-]{0,39}$/;
 const KEY = /^(?!own-)[a-z][a-z0-9-]{0,39}$/;
-const WORDS = /^[\p{L}\p{N}#&]+( [\p{L}\p{N}#&]+){0,3}$/u;
 const WORD_KEY = /^[a-z0-9][a-z0-9.-]{0,79}$/;
 
 const color = yup.string().matches(COLOR, '${path} must be a colour like #3f7d4e');
@@ -174,15 +173,13 @@ export const conditionSchema = condition;
 const ownWord = yup.object({
   text: yup
     .string()
-    .matches(WORDS, '${path} must be one to four words without punctuation')
+    .matches(PLAIN_WORDS, '${path} must be one to four words without punctuation')
     .lowercase()
     .max(60)
     .required(),
   family: family.required(),
   part: noun.nullable().default(null),
 });
-/** The same where nothing unknown is let in. */
-export const ownWordSchema = ownWord.noUnknown();
 
 const unique = <T>(by: (x: T) => string, what: string) => ({
   name: 'unique',
@@ -201,7 +198,7 @@ export const houseStyleSchema = yup
       .array(
         yup
           .string()
-          .matches(WORDS, '${path} must be one to four words without punctuation')
+          .matches(PLAIN_WORDS, '${path} must be one to four words without punctuation')
           .lowercase()
           .max(60)
           .required(),

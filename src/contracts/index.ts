@@ -6,6 +6,7 @@ export {
   type SessionNews,
   editRequestSchema,
   editSchema,
+  saysFamily,
   type EditRequest,
   newSessionSchema,
   type NewSession,
@@ -68,7 +69,7 @@ export {
 export { asksMore, checkFactsOf, isRefused, noticedIn, trackFactsOf, uncomparedOf } from './session-facts';
 export { readStyleFile, type StyleFile, type StyleFileIssue, writeStyleFile } from './style-file';
 export { VERSION } from './version';
-export { mapFileSchema } from './map-file';
+export { mapFileSchema } from '@/core/session';
 export {
   MAX_PEAKS,
   peaksRequestSchema,

@@ -1,36 +1,25 @@
 import * as yup from 'yup';
-import { ownWordSchema } from './house-style';
-import { FAMILIES } from '@/core/naming';
 import {
   type BarRange,
-  BLOCK_LENGTHS,
-  CONFORM_METHODS,
-  EDIT_KINDS,
+  concerns,
+  CONFORM_SCHEMAS,
   type Edit,
-  type MapFacts,
-  MOST_KEPT_MAPS,
-  type Treatment,
+  ids,
+  isOwnId,
+  KINDS,
   MOST_NOTES,
+  RECORD_KINDS,
+  type RecordKind,
+  type Treatment,
+  uuid,
 } from '@/core/session';
 import { CLICK_PARTS, CLICK_SOUNDS } from '@/core/time';
-import { uuid } from './uuid';
-import { mapFileSchema } from './map-file';
-import { ids, isOwnId, numbers, rows } from './rows';
 
 const text = (max: number) => yup.string().max(max);
 const id = yup
   .string()
   .test('id', '${path} is not an id', (text) => text === undefined || isOwnId(text))
   .required();
-/** Id of a bus; empty for what is no bus. */
-const busId = yup
-  .string()
-  .test('id', '${path} is not an id', (text) => text == null || isOwnId(text))
-  .nullable();
-const color = yup
-  .string()
-  .matches(/^#[0-9a-f]{6}$/i)
-  .nullable();
 const index = yup.number().integer().min(0).required();
 
 /** A new session. */
@@ -46,253 +35,63 @@ export const newSessionSchema = yup
 /** What {@link newSessionSchema} yields. */
 export type NewSession = yup.InferType<typeof newSessionSchema>;
 
-const evidence = yup
-  .array(
-    yup
-      .object({
-        kind: yup.string().oneOf(['word', 'rule', 'neighbour', 'sound']).required(),
-        text: text(400).defined(),
-        means: text(400).defined(),
-      })
-      .noUnknown(),
-  )
-  .max(60);
+/** All fields of a kind that a page may set, each checked by the schema of its record. */
+const fieldSchemas = (kind: RecordKind, isWhole: boolean): Record<string, yup.AnySchema> =>
+  Object.fromEntries(
+    Object.entries(KINDS[kind].fields)
+      .filter(([, field]) => !(field.isReceived && isWhole))
+      .map(([name, { schema, initial }]) => {
+        const own: yup.AnySchema = schema;
+        return [name, !isWhole ? own : initial === undefined ? own.defined() : own.default(initial)];
+      }),
+  );
 
-const decibels = yup.number().min(-120).max(24);
-const sends = yup
-  .array(
-    yup
-      .object({
-        busId: id,
-        gainDb: decibels.required(),
-        pan: yup.number().min(-1).max(1).nullable().defined(),
-        before: yup.boolean().required(),
-      })
-      .noUnknown(),
-  )
-  .max(40);
-
-const mapFacts = yup
-  .object({
-    steady: yup.boolean().required(),
-    bpm: yup.number().min(10).max(500).nullable().defined(),
-    foundBy: text(64).nullable().defined().default(null),
-    pulses: rows<MapFacts['pulses'][number]>({
-      seconds: numbers(-86_400, 86_400),
-      confidence: numbers(0, 1),
-      begins: numbers(0, 1, { optional: true }),
-      pinned: { type: 'boolean', optional: true },
-    }).required(),
-    endErrorSeconds: yup.number().min(0).max(60),
-    checked: rows<{ seconds: number; right: boolean }>({
-      seconds: numbers(-86_400, 86_400),
-      right: { type: 'boolean' },
-    }).max(1000),
-  })
-  .noUnknown();
-
-const byHand = yup.array(text(40).required()).max(30);
-
-const trackFields = yup
-  .object({
-    name: text(200).trim().min(1),
-    family: yup.string().oneOf([...FAMILIES]),
-    part: text(60).nullable(),
-    role: text(60).nullable(),
-    position: text(60).nullable(),
-    side: text(60).nullable(),
-    number: yup.number().integer().min(0).max(9999).nullable(),
-    color,
-    busId,
-    sends,
-    gainDb: decibels,
-    pan: yup.number().min(-1).max(1),
-    muted: yup.boolean(),
-    startFrames: yup
-      .number()
-      .integer()
-      .min(-(2 ** 40))
-      .max(2 ** 40),
-    inverted: yup.boolean(),
-    monoFrom: yup.string().oneOf(['left', 'right']).nullable(),
-    keepsSamples: yup.boolean(),
-    tiedTo: yup.string().oneOf(['bars', 'time']),
-    confidence: yup.number().min(0).max(1),
-    evidence,
-    byHand,
-  })
-  .noUnknown();
-
-const bpm = yup.number().min(20).max(400).required();
-/** Bars; missing stays missing, so that a setting reads back as it was written. */
-const bar = yup.number().integer().min(1).max(100_000).required();
-const keep = yup
-  .array(
-    yup
-      .object({ fromBar: bar, toBar: bar.min(yup.ref('fromBar'), 'a range ends before it begins') })
-      .noUnknown(),
-  )
-  .max(200);
-const treatment = yup
-  .object({
-    method: yup
-      .string()
-      .oneOf([...CONFORM_METHODS])
-      .required(),
-    block: yup
-      .string()
-      .oneOf([...BLOCK_LENGTHS])
-      .required(),
-  })
-  .noUnknown();
-/** Track ids with their treatments: the names are data, so each is checked as one. */
-const treatments = yup.lazy((value: unknown) => {
-  const keys = typeof value === 'object' && value !== null ? Object.keys(value) : [];
-  return yup
-    .object(Object.fromEntries(keys.slice(0, 2000).map((k) => [k, treatment.required()])))
-    .noUnknown()
-    .test('ids', '${path} has names that are no ids', () => keys.every(isOwnId))
-    .required();
-});
-
-const fields: { readonly [kind: string]: yup.ObjectSchema<object> } = {
-  'session.describe': yup.object({ name: text(120).trim().min(1), artist: text(120), notes: text(4000) }),
-  'session.rate': yup.object({ sampleRateHz: yup.number().integer().min(8000).max(384_000).required() }),
-  'track.remove': yup.object({ id }),
-  'track.change': yup.object({ id, fields: trackFields.required() }),
-  'track.replace': yup.object({ id, recordingId: uuid(), receivedName: text(200).required() }),
-  'folder.add': yup.object({
-    folder: yup
-      .object({
-        kind: yup.string().oneOf(['folder']).required(),
-        id,
-        name: text(120).trim().min(1).required(),
-        color: color.defined(),
-        busId: busId.defined(),
-      })
-      .noUnknown(),
-    parentId: id,
-    index,
-  }),
-  'folder.remove': yup.object({ id }),
-  'folder.change': yup.object({
-    id,
-    fields: yup
-      .object({ name: text(120).trim().min(1), color, busId })
-      .noUnknown()
-      .required(),
-  }),
-  'node.place': yup.object({ id, parentId: id, index }),
-  'bus.add': yup.object({
-    bus: yup
-      .object({
-        id,
-        name: text(120).trim().min(1).required(),
-        color: color.defined(),
-        kind: yup.string().oneOf(['sum', 'return']).default('sum'),
-        outputBusId: busId.defined(),
-        sends: sends.default([]),
-        byHand: byHand.default([]),
-      })
-      .noUnknown(),
-    index,
-  }),
-  'bus.remove': yup.object({ id }),
-  'bus.change': yup.object({
-    id,
-    fields: yup
-      .object({ name: text(120).trim().min(1), color, outputBusId: busId, sends, byHand })
-      .noUnknown()
-      .required(),
-  }),
-  'groups.set': yup.object({
-    groups: yup
-      .array(
-        yup
-          .object({
-            id,
-            name: text(120).trim().min(1).required(),
-            trackIds: ids(2000).defined(),
-            on: yup.boolean().required(),
-            gainDb: decibels.required(),
-            byHand: yup.boolean().required(),
-          })
-          .noUnknown(),
-      )
-      .max(200)
-      .defined(),
-  }),
-  'map.replace': yup.object({
-    map: mapFileSchema.nullable().defined().default(null),
-    facts: mapFacts.nullable().defined().default(null),
-  }),
-  'maps.keep': yup.object({
-    maps: yup
-      .array(
-        yup
-          .object({
-            id,
-            name: text(120).trim().min(1).required(),
-            map: mapFileSchema.required(),
-            facts: mapFacts.nullable().defined().default(null),
-            played: yup.boolean(),
-          })
-          .noUnknown(),
-      )
-      .max(MOST_KEPT_MAPS)
-      .defined(),
-  }),
-  'session.cut': yup.object({ bars: yup.number().integer().min(0).max(16).nullable().defined() }),
-  'timekeepers.choose': yup.object({ trackIds: ids(2000).nullable().defined() }),
-  'words.set': yup.object({ words: yup.array(ownWordSchema).max(2000).defined() }),
-  'style.use': yup.object({
-    style: yup
-      .object({ id: uuid(), version: yup.number().integer().min(1).required() })
-      .noUnknown()
-      .nullable()
-      .defined()
-      .default(null),
-  }),
-  'markers.set': yup.object({
-    markers: yup
-      .array(
-        yup
-          .object({
-            id,
-            name: text(120).trim().min(1).required(),
-            seconds: yup.number().min(-86_400).max(86_400).required(),
-          })
-          .noUnknown(),
-      )
-      .max(2000)
-      .defined(),
-  }),
-  'conform.set': yup.object({
-    conform: yup
-      .object({ bpm, treatments, keep, heard: yup.string().oneOf(['played', 'conformed']).required() })
-      .noUnknown()
-      .nullable()
-      .defined()
-      .default(null),
-  }),
+const once = <T>(make: (kind: RecordKind) => T): ((kind: RecordKind) => T) => {
+  const made = new Map<RecordKind, T>();
+  return (kind) => {
+    const known = made.get(kind) ?? make(kind);
+    made.set(kind, known);
+    return known;
+  };
 };
 
-/** Kinds a page may send; tracks are added by arriving recordings only. */
-const PAGE_KINDS = EDIT_KINDS.filter((k) => k !== 'track.add');
+const EDIT_SCHEMAS: Readonly<Record<Edit['kind'], (of: RecordKind) => yup.ObjectSchema<object>>> = {
+  put: once((of) => {
+    const record = yup.object({ id, ...fieldSchemas(of, true) }).noUnknown();
+    return yup.object({
+      kind: yup.string().required(),
+      of: yup.string().required(),
+      record: record.required(),
+    });
+  }),
+  patch: once((of) => {
+    const some = yup.object(fieldSchemas(of, false)).noUnknown();
+    return yup.object({
+      kind: yup.string().required(),
+      of: yup.string().required(),
+      id,
+      fields: some.required(),
+    });
+  }),
+  remove: once(() => yup.object({ kind: yup.string().required(), of: yup.string().required(), id })),
+};
+
+/** What a page may do to records of a kind: what comes with recordings is changed or taken out, never made. */
+const mayBe = (kind: Edit['kind'], of: RecordKind): boolean =>
+  KINDS[of].isMadeByHand || kind === 'patch' || (kind === 'remove' && of === 'track');
 
 /** One edit of a request. */
 export const editSchema = yup.lazy((value: unknown) => {
-  const kind = (value as { kind?: unknown } | null)?.kind;
-  const schema =
-    typeof kind === 'string' && (PAGE_KINDS as readonly string[]).includes(kind) ? fields[kind] : undefined;
-  return (schema ?? yup.object())
-    .shape({
-      kind: yup
-        .string()
-        .oneOf([...PAGE_KINDS])
-        .required(),
-    })
-    .noUnknown();
+  const { kind, of } = (value ?? {}) as { kind?: unknown; of?: unknown };
+  const isKnown =
+    typeof kind === 'string' &&
+    Object.hasOwn(EDIT_SCHEMAS, kind) &&
+    typeof of === 'string' &&
+    (RECORD_KINDS as readonly string[]).includes(of) &&
+    mayBe(kind as Edit['kind'], of as RecordKind);
+  return isKnown
+    ? EDIT_SCHEMAS[kind as Edit['kind']](of as RecordKind).noUnknown()
+    : yup.object({ kind: yup.string().oneOf([], '${path} is no edit that a page can make').required() });
 });
 
 /** Edits of one request. */
@@ -317,6 +116,9 @@ export interface EditRequest {
   readonly label: string;
   readonly edits: readonly Edit[];
 }
+
+/** Whether a request says what family some track is of. */
+export const saysFamily = ({ edits }: EditRequest): boolean => concerns(edits, 'track', 'family');
 
 /** A batch as the server did it: its edits are laid over what others did. */
 export interface CommittedBatch {
@@ -410,9 +212,7 @@ export const AUDITION_TRACKS = 24;
 /** A part of the song to be heard at another tempo before anything is decided. Seconds of the conformed song. */
 export const auditionRequestSchema = yup
   .object({
-    bpm,
-    treatments,
-    keep,
+    ...CONFORM_SCHEMAS,
     fromSeconds: yup.number().min(0).max(36_000).required(),
     toSeconds: yup.number().moreThan(yup.ref('fromSeconds')).max(36_000).required(),
     trackIds: yup.array(id).min(1).max(AUDITION_TRACKS).required(),

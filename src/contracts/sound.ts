@@ -1,5 +1,5 @@
 import * as yup from 'yup';
-import { uuid } from './uuid';
+import { uuid } from '@/core/session';
 
 /** Frames of one piece, at most. */
 export const MAX_SOUND_FRAMES = 1 << 20;

@@ -1,7 +1,7 @@
 import { existsSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import type { HandoverView } from '@/contracts';
-import { type Edit, isTrack, ROOT, tracksInOrder } from '@/core/session';
+import { type Change, isTrack, ROOT, tracksInOrder } from '@/core/session';
 import type { PackageCheck } from '@/engine';
 import { createRandom, type Random } from '@/core/units';
 import { tone, wavBytes } from '../support/recordings';
@@ -98,19 +98,19 @@ function faultsOf(made: HandoverView): string[] {
 }
 
 /** A step of a person in a hurry: all into a new folder, all out again, or some renamed and moved about. */
-function someEdits(view: Awaited<ReturnType<typeof viewOf>>, name: string, random: Random): Edit[] {
+function someEdits(view: Awaited<ReturnType<typeof viewOf>>, name: string, random: Random): Change[] {
   const { session } = view;
   const tracks = tracksInOrder(session);
   const folders = Object.values(session.nodes).filter((n) => !isTrack(n));
   if (folders.length > 2 || (folders.length > 0 && random() < 0.4))
     return [
-      ...tracks.map((t): Edit => ({ kind: 'node.place', id: t.id, parentId: ROOT, index: 0 })),
-      ...folders.map((f): Edit => ({ kind: 'folder.remove', id: f.id })),
+      ...tracks.map((t): Change => ({ kind: 'node.place', id: t.id, parentId: ROOT, index: 0 })),
+      ...folders.map((f): Change => ({ kind: 'folder.remove', id: f.id })),
     ];
   if (random() < 0.3)
     return tracks
       .filter(() => random() < 0.5)
-      .flatMap((t): Edit[] => [
+      .flatMap((t): Change[] => [
         {
           kind: 'track.change',
           id: t.id,
@@ -129,6 +129,6 @@ function someEdits(view: Awaited<ReturnType<typeof viewOf>>, name: string, rando
     },
     ...tracks
       .filter(() => random() < 0.8)
-      .map((t): Edit => ({ kind: 'node.place', id: t.id, parentId: folder, index: 0 })),
+      .map((t): Change => ({ kind: 'node.place', id: t.id, parentId: folder, index: 0 })),
   ];
 }

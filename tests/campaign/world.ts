@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import type { SessionView } from '@/contracts';
-import { type Edit, tracksInOrder } from '@/core/session';
+import { type Change, tracksInOrder } from '@/core/session';
 import { DEFAULT_STYLE, proposalEdits, proposeSort } from '@/core/style';
 import { createSongMap, songMapToFile } from '@/core/time';
 import type { Random } from '@/core/units';
@@ -122,7 +122,7 @@ const view = (id: string): Promise<SessionView> =>
   );
 
 /** One step; what was answered is remembered, what was not answered is not repeated blindly: the label tells whether it is there. */
-async function step(world: World, name: string, make: (v: SessionView) => readonly Edit[]): Promise<void> {
+async function step(world: World, name: string, make: (v: SessionView) => readonly Change[]): Promise<void> {
   const label = `${name} ${world.round}.${world.edits.length}`;
   await until(
     async () => {
@@ -190,7 +190,7 @@ export const ACTIVITIES: Readonly<Record<string, (world: World, random: Random) 
   async route(world, random) {
     await step(world, 'route', ({ session }) => {
       const tracks = tracksInOrder(session).slice(0, 4);
-      const made: Edit[] = session.buses['return-own-1']
+      const made: Change[] = session.buses['return-own-1']
         ? []
         : [
             {
@@ -201,7 +201,7 @@ export const ACTIVITIES: Readonly<Record<string, (world: World, random: Random) 
           ];
       return [
         ...made,
-        ...tracks.map((t): Edit => ({
+        ...tracks.map((t): Change => ({
           kind: 'track.change',
           id: t.id,
           fields: {
@@ -251,7 +251,7 @@ export const ACTIVITIES: Readonly<Record<string, (world: World, random: Random) 
     await step(world, 'level a pair', (now) =>
       [a, b]
         .filter((t) => now.session.nodes[t.id])
-        .map((t): Edit => ({ kind: 'track.change', id: t.id, fields: { gainDb: 0 } })),
+        .map((t): Change => ({ kind: 'track.change', id: t.id, fields: { gainDb: 0 } })),
     );
     await patiently(
       () => call(`/api/sessions/${world.sessionId}/pairs`, 'POST', { join: [a.id, b.id] }),

@@ -2,10 +2,10 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { tone, knocks, wavBytes } from '../support/recordings';
 import { call, newSession, settled, until, upload, viewOf } from '../support/server';
-import type { Edit } from '@/core/session';
+import type { Change } from '@/core/session';
 import { tracksInOrder } from '@/core/session';
 
-const edit = async (id: string, label: string, edits: readonly Edit[]): Promise<number> =>
+const edit = async (id: string, label: string, edits: readonly Change[]): Promise<number> =>
   (
     await call(`/api/sessions/${id}/edits`, 'POST', {
       baseRevision: (await viewOf(id)).revision,
@@ -65,7 +65,7 @@ it('the tempo is looked for by itself once the tracks are sorted, and only once'
   const detections = async (): Promise<number> =>
     (await viewOf(id)).jobs.filter((j) => j.kind === 'tempo.detect').length;
   expect(await detections()).toBe(0);
-  const sort = [a, b, c].map((t, i): Edit => ({
+  const sort = [a, b, c].map((t, i): Change => ({
     kind: 'track.change',
     id: t?.id ?? '',
     fields: { family: 'drums', part: kinds[i] ?? null },

@@ -2,7 +2,7 @@ import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'n
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { AuditionView, SessionView } from '@/contracts';
-import type { ConformSettings, Edit } from '@/core/session';
+import type { ConformSettings, Change } from '@/core/session';
 import { createSongMap, songMapToFile, songMapToMidi, writeMidi } from '@/core/time';
 import { fernmoss, fernmossJson, run } from '../support/programs';
 import { impulses, tone, wavBytes, writeWav } from '../support/recordings';
@@ -59,7 +59,7 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 describe('in a session', () => {
   let id: string;
-  const edit = async (label: string, edits: readonly Edit[]): Promise<void> => {
+  const edit = async (label: string, edits: readonly Change[]): Promise<void> => {
     const { status, value } = await call<unknown>(`/api/sessions/${id}/edits`, 'POST', {
       baseRevision: (await viewOf(id)).revision,
       label,
@@ -67,7 +67,7 @@ describe('in a session', () => {
     });
     if (status !== 200) throw new Error(JSON.stringify(value));
   };
-  const settings = (more: Partial<ConformSettings> = {}): Edit => ({
+  const settings = (more: Partial<ConformSettings> = {}): Change => ({
     kind: 'conform.set',
     conform: { bpm: BPM, treatments: {}, heard: 'played', ...more },
   });

@@ -1,4 +1,4 @@
-import { isTrack, ROOT, tracksInOrder, type Edit } from '@/core/session';
+import { isTrack, ROOT, tracksInOrder, type Change } from '@/core/session';
 import { DEFAULT_STYLE, proposalEdits, proposeSort } from '@/core/style';
 import type { PackageCheck } from '@/engine';
 import { loadSession } from '@/server/db';
@@ -24,7 +24,7 @@ async function filled(name: string): Promise<string> {
   await settled(id);
   return id;
 }
-const edit = async (id: string, label: string, edits: readonly Edit[], baseRevision?: number) =>
+const edit = async (id: string, label: string, edits: readonly Change[], baseRevision?: number) =>
   call<{ revision?: number; fault?: { code: string } }>(`/api/sessions/${id}/edits`, 'POST', {
     baseRevision: baseRevision ?? (await viewOf(id)).revision,
     label,
@@ -176,7 +176,7 @@ it('a session read while others edit it is that of one revision, whole', async (
   const editor = async (folderId: string): Promise<void> => {
     for (let n = 0; !isOver; n++) {
       const folder = `${folderId}-${n}`;
-      const steps: Edit[][] = [
+      const steps: Change[][] = [
         [
           {
             kind: 'folder.add',
@@ -184,10 +184,10 @@ it('a session read while others edit it is that of one revision, whole', async (
             parentId: ROOT,
             index: 0,
           },
-          ...tracks.map((t): Edit => ({ kind: 'node.place', id: t.id, parentId: folder, index: 0 })),
+          ...tracks.map((t): Change => ({ kind: 'node.place', id: t.id, parentId: folder, index: 0 })),
         ],
         [
-          ...tracks.map((t): Edit => ({ kind: 'node.place', id: t.id, parentId: ROOT, index: 0 })),
+          ...tracks.map((t): Change => ({ kind: 'node.place', id: t.id, parentId: ROOT, index: 0 })),
           { kind: 'folder.remove', id: folder },
         ],
       ];

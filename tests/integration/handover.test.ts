@@ -2,7 +2,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseManifest } from '@/core/delivery';
-import { type Edit, tracksInOrder } from '@/core/session';
+import { type Change, tracksInOrder } from '@/core/session';
 import { acceptEdit, type TempoReading } from '@/core/tempo';
 import { fernmoss, run } from '../support/programs';
 import { knocks, tone, wavBytes } from '../support/recordings';
@@ -175,7 +175,7 @@ it('the cover note says what became of everything that came, and only what holds
       (v) =>
         Object.values(v.session.nodes).find((n) => 'receivedName' in n && n.receivedName === name)?.id ?? '',
     );
-  const edit = async (label: string, edits: readonly Edit[]): Promise<void> => {
+  const edit = async (label: string, edits: readonly Change[]): Promise<void> => {
     const baseRevision = (await viewOf(id)).revision;
     expect((await call(`/api/sessions/${id}/edits`, 'POST', { baseRevision, label, edits })).status).toBe(
       200,

@@ -12,7 +12,7 @@ import {
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { FolderView, HandoverView, HistoryView, ReturnView, SessionView, SpaceView } from '@/contracts';
-import { type Edit, isTrack, tracksInOrder } from '@/core/session';
+import { type Change, isTrack, tracksInOrder } from '@/core/session';
 import { createSongMap, songMapToFile } from '@/core/time';
 import { DEFAULT_STYLE, proposalEdits, proposeSort } from '@/core/style';
 import { verifyReplay } from '@/server/services';
@@ -46,7 +46,7 @@ const FACTS = {
 };
 
 let id: string;
-const edit = async (label: string, edits: readonly Edit[]): Promise<void> => {
+const edit = async (label: string, edits: readonly Change[]): Promise<void> => {
   const { status, value } = await call(`/api/sessions/${id}/edits`, 'POST', {
     baseRevision: (await viewOf(id)).revision,
     label,
@@ -262,7 +262,7 @@ describe('packages in a folder of this machine', () => {
 describe('space', () => {
   it('says what a session takes, and cleans away what can go; what is made again has the same bytes', async () => {
     await edit('A map', [{ kind: 'map.replace', map: MAP, facts: FACTS }]);
-    const settings = (bpm: number): Edit => ({
+    const settings = (bpm: number): Change => ({
       kind: 'conform.set',
       conform: { bpm, treatments: {}, heard: 'played' },
     });

@@ -15,7 +15,7 @@ import {
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { planPackage, type PackagePlan } from '@/core/delivery';
-import { applyEdits, emptySession, ROOT, type SessionState, soundTracks } from '@/core/session';
+import { applyChanges, emptySession, ROOT, type SessionState, soundTracks } from '@/core/session';
 import { DEFAULT_STYLE, type HouseStyle, newTrack, proposalEdits, proposeSort } from '@/core/style';
 import { createRandom } from '@/core/units';
 import { runTask, verifyPackage, type PackageCheck } from '@/engine';
@@ -63,7 +63,7 @@ beforeAll(async () => {
     sourcePaths[`t-${name[0]}`] = await writeWav(join(folder, name), channels, {
       bitDepth: name.startsWith('OH') ? 16 : name.startsWith('LV') ? 32 : 24,
     });
-  const arrived = applyEdits(emptySession('Lanterns & “Slip”', 'Nine <9>', 'notes'), [
+  const arrived = applyChanges(emptySession('Lanterns & “Slip”', 'Nine <9>', 'notes'), [
     { kind: 'session.rate', sampleRateHz: RATE },
     ...Object.keys(audio).map(
       (name, index) =>
@@ -90,7 +90,7 @@ beforeAll(async () => {
   ]);
   if (!arrived.ok) throw new Error(arrived.code);
   const proposal = proposeSort(arrived.session, STYLE);
-  const sorted = applyEdits(
+  const sorted = applyChanges(
     arrived.session,
     proposalEdits(arrived.session, STYLE, proposal, new Set(proposal.rows.map((r) => r.trackId))),
   );

@@ -1,9 +1,9 @@
 import {
-  applyEdits,
+  applyChanges,
   isTrack,
   routingNotes,
   tracksInOrder,
-  type Edit,
+  type Change,
   type SessionState,
   type Track,
 } from '@/core/session';
@@ -12,7 +12,7 @@ import { verifyReplay } from '@/server/services';
 import { tone, wavBytes } from '../support/recordings';
 import { call, newSession, settled, soundOf, until, upload, viewOf } from '../support/server';
 
-const edit = async (id: string, label: string, edits: readonly Edit[]) =>
+const edit = async (id: string, label: string, edits: readonly Change[]) =>
   call<{ revision?: number; fault?: { code: string } }>(`/api/sessions/${id}/edits`, 'POST', {
     baseRevision: (await viewOf(id)).revision,
     label,
@@ -223,7 +223,7 @@ it('a new version of a style reaches sums that are there, even with nothing else
       .map((t) => t.sends),
   ).toEqual([[]]);
   // A person's choice holds against the style.
-  const hand = applyEdits(after, [
+  const hand = applyChanges(after, [
     { kind: 'bus.change', id: 'bus-bass', fields: { sends: [], byHand: ['sends'] } },
   ]);
   expect(hand.ok && proposeSort(hand.session, roomy).sums).toEqual([]);

@@ -2,7 +2,7 @@ import { spawnSync, type ChildProcess } from 'node:child_process';
 import { existsSync, readdirSync, readFileSync, rmSync, statfsSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { SessionListItem, SessionView } from '@/contracts';
-import type { Edit } from '@/core/session';
+import type { Change } from '@/core/session';
 import { createSongMap, songMapToFile } from '@/core/time';
 import { tone, wavBytes } from '../support/recordings';
 import { ended, folderFor, json, start } from '../support/start';
@@ -201,7 +201,7 @@ const canMount =
         const now = statfsSync(dir);
         writeFileSync(hog, Buffer.alloc(Math.max(0, now.bavail * now.bsize - leaveBytes)));
       };
-      const edit = async (label: string, edits: readonly Edit[]): Promise<unknown> =>
+      const edit = async (label: string, edits: readonly Change[]): Promise<unknown> =>
         json(base, `/api/sessions/${id}/edits`, { baseRevision: (await view()).revision, label, edits });
       const pulses = Array.from({ length: 300 }, (_, i) => 1 + 0.6 * i);
       await edit('A map', [
@@ -221,7 +221,7 @@ const canMount =
           },
         },
       ]);
-      const conform: Edit = { kind: 'conform.set', conform: { bpm: 102, treatments: {}, heard: 'played' } };
+      const conform: Change = { kind: 'conform.set', conform: { bpm: 102, treatments: {}, heard: 'played' } };
       fill(90 * 2 ** 20);
       const before = await view();
       for (const refused of [

@@ -1,6 +1,6 @@
 import { parse } from 'yaml';
 import type { StyleListItem, StyleView } from '@/contracts';
-import { tracksInOrder, type Edit } from '@/core/session';
+import { tracksInOrder, type Change } from '@/core/session';
 import { DEFAULT_STYLE, type HouseStyle, proposalEdits, proposeSort } from '@/core/style';
 import { verifyReplay } from '@/server/services';
 import { tone, wavBytes } from '../support/recordings';
@@ -17,7 +17,7 @@ const save = async (id: string, base: number, style: HouseStyle, note = '') =>
     'POST',
     { base, style, note },
   );
-const edit = async (id: string, label: string, edits: readonly Edit[]) =>
+const edit = async (id: string, label: string, edits: readonly Change[]) =>
   call<{ revision?: number; fault?: { code: string } }>(`/api/sessions/${id}/edits`, 'POST', {
     baseRevision: (await viewOf(id)).revision,
     label,

@@ -1,9 +1,15 @@
 import {
-  EDIT_KINDS,
-  type EditKind,
-  NOWHERE,
-  ROOT,
   type Edit,
+  type Field,
+  KINDS,
+  type Move,
+  MOVE_KINDS,
+  type MoveKind,
+  NOWHERE,
+  RECORD_KINDS,
+  recordsIn,
+  recordsOf,
+  ROOT,
   type Send,
   type SessionState,
   type Track,
@@ -39,7 +45,7 @@ export const plainTrack = (id: string): Track => ({
   byHand: [],
 });
 
-const randomMap = (random: Random, n: number): Edit => ({
+const randomMap = (random: Random, n: number): Move => ({
   kind: 'map.replace',
   map:
     random() < 0.3
@@ -54,7 +60,7 @@ const randomMap = (random: Random, n: number): Edit => ({
         },
   facts: null,
 });
-const randomConform = (random: Random, id: string): Edit => ({
+const randomConform = (random: Random, id: string): Move => ({
   kind: 'conform.set',
   conform:
     random() < 0.3
@@ -66,7 +72,7 @@ const randomConform = (random: Random, id: string): Edit => ({
         },
 });
 
-const randomMarkers = (random: Random, n: number): Edit => ({
+const randomMarkers = (random: Random, n: number): Move => ({
   kind: 'markers.set',
   markers: Array.from({ length: n % 4 }, (_, i) => ({
     id: `m${Math.floor(6 * random())}-${i}`,
@@ -84,7 +90,7 @@ const randomSends = (random: Random, s: SessionState): Send[] =>
       pan: random() < 0.5 ? null : 0.5,
       before: random() < 0.5,
     }));
-const randomGroups = (random: Random, s: SessionState, n: number): Edit => ({
+const randomGroups = (random: Random, s: SessionState, n: number): Move => ({
   kind: 'groups.set',
   groups: Array.from({ length: n % 3 }, (_, i) => ({
     id: `g${(n + i) % 4}`,
@@ -98,8 +104,8 @@ const randomGroups = (random: Random, s: SessionState, n: number): Edit => ({
 const someTracks = (random: Random, s: SessionState): string[] | null =>
   random() < 0.3 ? null : Object.keys(s.nodes).filter((i) => s.nodes[i]?.kind === 'track' && random() < 0.4);
 
-/** A random edit of a random kind, often but not always fitting. */
-export function randomEdit(random: Random, s: SessionState): Edit {
+/** A random move of a random kind, often but not always fitting. */
+export function randomMove(random: Random, s: SessionState): Move {
   const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)] as T;
   const ids = Object.keys(s.nodes);
   const folders = [ROOT, ...ids.filter((i) => s.nodes[i]?.kind === 'folder')];
@@ -107,7 +113,7 @@ export function randomEdit(random: Random, s: SessionState): Edit {
   const id = ids.length > 0 && random() < 0.9 ? pick(ids) : `x${n}`;
   const busId = s.busOrder.length > 0 && random() < 0.7 ? pick(s.busOrder) : null;
   const index = Math.floor(random() * 6);
-  const edits: { readonly [K in EditKind]: () => Edit } = {
+  const moves: { readonly [K in MoveKind]: () => Move } = {
     'session.describe': () => ({
       kind: 'session.describe',
       name: `n${n}`,
@@ -189,5 +195,25 @@ export function randomEdit(random: Random, s: SessionState): Edit {
     'session.cut': () => ({ kind: 'session.cut', bars: random() < 0.3 ? null : n % 5 }),
     'timekeepers.choose': () => ({ kind: 'timekeepers.choose', trackIds: someTracks(random, s) }),
   };
-  return edits[pick(EDIT_KINDS)]();
+  return moves[pick(MOVE_KINDS)]();
+}
+
+/** A random edit of some record, made from what its kind says of its fields; often but not always fitting. */
+export function randomEdit(random: Random, s: SessionState): Edit {
+  const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)] as T;
+  const of = pick(RECORD_KINDS);
+  const records = recordsOf(s);
+  const fields = Object.entries<Field<unknown>>(KINDS[of].fields);
+  const value = ({ refersTo, random: make }: Field<unknown>): unknown => {
+    const known = Object.keys(records[refersTo?.kind ?? 'track']);
+    return refersTo && known.length === 0 ? null : make(random, known);
+  };
+  const id = pick([...recordsIn(records, of).map((r) => r.id), `${of}-${Math.floor(random() * 30)}`]);
+  const kind = pick(['put', 'patch', 'patch', 'remove'] as const);
+  if (kind === 'remove') return { kind, of, id };
+  const some = kind === 'put' ? fields : fields.filter(() => random() < 0.3);
+  const values = Object.fromEntries(some.map(([name, field]) => [name, value(field)]));
+  return (
+    kind === 'put' ? { kind, of, record: { id, ...values } } : { kind, of, id, fields: values }
+  ) as Edit;
 }

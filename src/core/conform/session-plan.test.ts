@@ -1,4 +1,4 @@
-import { applyEdits, emptySession, ROOT, type Edit, type SessionState, type Track } from '../session';
+import { applyChanges, emptySession, ROOT, type Change, type SessionState, type Track } from '../session';
 import {
   asConformed,
   asHeard,
@@ -9,7 +9,7 @@ import {
   pulseRatios,
 } from './index';
 
-const track = (id: string, more: Partial<Track>): Edit => ({
+const track = (id: string, more: Partial<Track>): Change => ({
   kind: 'track.add',
   parentId: ROOT,
   index: 99,
@@ -46,7 +46,7 @@ const track = (id: string, more: Partial<Track>): Edit => ({
 /** Four bars whose second half is five per cent slower, with a count of half a second before. */
 const PULSES = Array.from({ length: 17 }, (_, i) => 0.5 + (i <= 8 ? i * 0.5 : 4 + (i - 8) * 0.525));
 function session(conform: SessionState['conform'] = null): SessionState {
-  const made = applyEdits(emptySession('Slip'), [
+  const made = applyChanges(emptySession('Slip'), [
     track('k', { family: 'drums', part: 'kick' }),
     track('s', { family: 'drums', part: 'snare' }),
     track('v', { family: 'lead-vocal', part: 'vocal', startFrames: 480 }),

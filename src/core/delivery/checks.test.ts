@@ -1,4 +1,4 @@
-import { applyEdits, emptySession, ROOT, type Edit, type SessionState } from '../session';
+import { applyChanges, emptySession, ROOT, type Change, type SessionState } from '../session';
 import { DEFAULT_STYLE, newTrack } from '../style';
 import type { Finding } from '../findings';
 import type { GridStretch } from '../tempo';
@@ -33,14 +33,14 @@ const finding = (code: Finding['code'], severity: Finding['severity']): Finding 
   files: [{ id: 'r', other: null, figures: { runs: 3, longestMs: 1.2 }, places: [] }],
 });
 
-function session(edits: readonly Edit[] = []): SessionState {
+function session(edits: readonly Change[] = []): SessionState {
   const track = {
     ...newTrack('k', 'Kick <in>.wav', { dualMono: false }, DEFAULT_STYLE),
     family: 'drums',
     name: 'Kick In',
     confidence: 0.95,
   } as const;
-  const made = applyEdits(emptySession('Low & Water', 'Nine', '<script>alert(1)</script>'), [
+  const made = applyChanges(emptySession('Low & Water', 'Nine', '<script>alert(1)</script>'), [
     { kind: 'session.rate', sampleRateHz: 48_000 },
     { kind: 'track.add', track, parentId: ROOT, index: 0 },
     ...edits,
@@ -53,7 +53,7 @@ function planOf(s: SessionState): PackagePlan {
   if (!planned.ok) throw new Error(planned.error.code);
   return planned.value;
 }
-const map = (confidence: number): Edit => ({
+const map = (confidence: number): Change => ({
   kind: 'map.replace',
   map: {
     schemaVersion: 1,
@@ -206,7 +206,7 @@ describe('the cover note', () => {
     const lines = (worked: SessionState): string => coverNote(planOf(s), s, { ...facts, worked });
     // An empty folder and an unused bus are not work on the tracks.
     expect(lines(s)).not.toMatch(/folder|through 1 bus/);
-    const made = applyEdits(s, [
+    const made = applyChanges(s, [
       { kind: 'node.place', id: 'k', parentId: 'f', index: 0 },
       { kind: 'track.change', id: 'k', fields: { busId: 'b', startFrames: 480 } },
     ]);
@@ -242,7 +242,7 @@ describe('the cover note', () => {
   it('a tempo that moves has figures, and one the recordings do not keep to is not called kept', () => {
     const moving = session([
       {
-        ...(map(0.9) as Extract<Edit, { kind: 'map.replace' }>),
+        ...(map(0.9) as Extract<Change, { kind: 'map.replace' }>),
         map: {
           schemaVersion: 1,
           points: [

@@ -1,9 +1,9 @@
 import {
-  applyEdits,
+  applyChanges,
   emptySession,
   NOWHERE,
   ROOT,
-  type Edit,
+  type Change,
   type SessionState,
   type Track,
 } from '../session';
@@ -53,8 +53,8 @@ const track = (id: string, name: string, family: Track['family'] = 'drums'): Tra
   byHand: [],
 });
 
-function session(edits: readonly Edit[] = []): SessionState {
-  const made = applyEdits(emptySession('A & B', 'The <Nine>'), [
+function session(edits: readonly Change[] = []): SessionState {
+  const made = applyChanges(emptySession('A & B', 'The <Nine>'), [
     { kind: 'session.rate', sampleRateHz: 48_000 },
     { kind: 'bus.add', bus: { id: 'b', name: 'Drums', color: null, outputBusId: null }, index: 0 },
     {
@@ -76,7 +76,7 @@ const sources = [
   { trackId: 'm', channels: 2, lengthFrames: 48_000 * 61 + 7 },
 ];
 /** A wandering map whose first downbeat lies after 7 s of talk. */
-function talkMap(seed: number): Edit {
+function talkMap(seed: number): Change {
   const random = createRandom(seed);
   const points = [{ quarters: 0, seconds: 7.123456 }];
   for (let q = 1; q < 90; q++)
@@ -111,7 +111,7 @@ const plan = (s: SessionState) => {
   return planned.value;
 };
 
-const MARKED: Edit = {
+const MARKED: Change = {
   kind: 'markers.set',
   markers: [
     { id: 'b', name: 'Chorus, "big"', seconds: 30 },
@@ -210,7 +210,7 @@ describe('package time', () => {
     },
   );
   it('a cut that would leave nothing is none, and without a map there is nothing to cut to', () => {
-    const late: Edit = {
+    const late: Change = {
       kind: 'map.replace',
       map: {
         schemaVersion: 1,

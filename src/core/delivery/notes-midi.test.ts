@@ -1,4 +1,4 @@
-import { emptySession, ROOT, applyEdits, type Edit, type SessionState } from '../session';
+import { emptySession, ROOT, applyChanges, type Change, type SessionState } from '../session';
 import { DEFAULT_STYLE, newTrack } from '../style';
 import { createSongMap, type MidiSong, readMidiSong, type SongMapFile, writeMidi } from '../time';
 import { createRandom } from '../units';
@@ -22,7 +22,7 @@ function planOf(
   startFrames = 0,
   cutBars: number | null = null,
 ): { plan: PackagePlan; session: SessionState } {
-  const edits: Edit[] = [
+  const edits: Change[] = [
     { kind: 'session.rate', sampleRateHz: RATE },
     { kind: 'track.add', track: newTrack('s', 'Bass.wav', {}, DEFAULT_STYLE), parentId: ROOT, index: 0 },
     {
@@ -34,7 +34,7 @@ function planOf(
     ...(map ? [{ kind: 'map.replace', map, facts: null } as const] : []),
     { kind: 'session.cut', bars: cutBars },
   ];
-  const made = applyEdits(emptySession('Slip'), edits);
+  const made = applyChanges(emptySession('Slip'), edits);
   if (!made.ok) throw new Error(made.code);
   const plan = planPackage(
     made.session,

@@ -1,13 +1,14 @@
-import { plainTrack, randomEdit } from '../../../tests/support/random-edits';
+import { plainTrack, randomEdit, randomMove } from '../../../tests/support/random-edits';
 import { createRandom } from '../units';
 import {
-  applyEdit,
-  applyEdits,
+  applyChanges,
+  type Change,
   difference,
   type Edit,
   emptySession,
   type LogEntry,
   ROOT,
+  SONG_ID,
   type SessionState,
   stateAt,
   summarizeEdits,
@@ -17,15 +18,21 @@ function wander(seed: number, steps: number, from: SessionState = emptySession('
   const random = createRandom(seed);
   let state = from;
   for (let i = 0; i < steps; i++) {
-    const outcome = applyEdit(state, randomEdit(random, state));
+    const outcome = applyChanges(state, [(random() < 0.7 ? randomMove : randomEdit)(random, state)]);
     if (outcome.ok) state = outcome.session;
   }
   return state;
 }
-const applied = (from: SessionState, edits: readonly Edit[]): SessionState => {
-  const outcome = applyEdits(from, edits);
+const applied = (from: SessionState, changes: readonly Change[]): SessionState => {
+  const outcome = applyChanges(from, changes);
   if (!outcome.ok) throw new Error(outcome.code);
   return outcome.session;
+};
+
+const editsOf = (from: SessionState, ...changes: Change[]): readonly Edit[] => {
+  const outcome = applyChanges(from, changes);
+  if (!outcome.ok) throw new Error(outcome.code);
+  return outcome.edits;
 };
 
 describe('the difference of two states', () => {
@@ -53,7 +60,7 @@ describe('the difference of two states', () => {
       { kind: 'track.add', track: plainTrack('b'), parentId: ROOT, index: 1 },
     ]);
     const to = applied(from, [{ kind: 'track.change', id: 'b', fields: { name: 'Boom' } }]);
-    expect(difference(from, to)).toEqual([{ kind: 'track.change', id: 'b', fields: { name: 'Boom' } }]);
+    expect(difference(from, to)).toEqual([{ kind: 'patch', of: 'track', id: 'b', fields: { name: 'Boom' } }]);
     expect(summarizeEdits(from, difference(from, to))).toMatchObject({
       renamed: [{ from: 'b', to: 'Boom' }],
       changed: 1,
@@ -71,14 +78,14 @@ describe('a state of the past', () => {
     action: 'do',
     of: null,
     undoable: false,
-    edits: [{ kind: 'track.add', track: plainTrack(id), parentId: ROOT, index: 99 }],
+    edits: editsOf(emptySession(''), { kind: 'track.add', track: plainTrack(id), parentId: ROOT, index: 99 }),
   });
   const rename = (revision: number, id: string, name: string): Line => ({
     revision,
     action: 'do',
     of: null,
     undoable: true,
-    edits: [{ kind: 'track.change', id, fields: { name } }],
+    edits: [{ kind: 'patch', of: 'track', id, fields: { name } }],
   });
   const log: readonly Line[] = [
     {
@@ -86,7 +93,7 @@ describe('a state of the past', () => {
       action: 'do',
       of: null,
       undoable: false,
-      edits: [{ kind: 'session.describe', name: 'Song' }],
+      edits: [{ kind: 'patch', of: 'song', id: SONG_ID, fields: { name: 'Song' } }],
     },
     arrival(2, 'a'),
     rename(3, 'a', 'Kick'),
@@ -97,7 +104,7 @@ describe('a state of the past', () => {
       action: 'undo',
       of: 5,
       undoable: true,
-      edits: [{ kind: 'track.change', id: 'b', fields: { name: 'b' } }],
+      edits: [{ kind: 'patch', of: 'track', id: 'b', fields: { name: 'b' } }],
     },
   ];
   const names = (revision: number): string[] =>

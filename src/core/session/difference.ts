@@ -1,167 +1,50 @@
-import { applyEdit, type Edit } from './edits';
+import { type AnyRecord, type Edit, ownedBy, recordIn, recordsIn } from './edits';
 import { same } from './merge';
-import {
-  type Bus,
-  BUS_FIELDS,
-  isFolder,
-  isTrack,
-  ROOT,
-  type SessionState,
-  type TrackFields,
-  TRACK_FIELDS,
-} from './state';
-
-/** Those of `keys` in which `b` differs from `a`, with the values of `b`. */
-function changed<T extends object, K extends keyof T>(
-  a: T,
-  b: T,
-  keys: readonly K[],
-): Partial<Pick<T, K>> | null {
-  const fields = keys.filter((k) => !same(a[k], b[k]));
-  return fields.length === 0
-    ? null
-    : (Object.fromEntries(fields.map((k) => [k, b[k]])) as Partial<Pick<T, K>>);
-}
-
-/** A session being led towards another, with the edits that led there. Throws RangeError if one does not fit: a bug here. */
-class Course {
-  readonly edits: Edit[] = [];
-  constructor(public at: SessionState) {}
-
-  take(edit: Edit): void {
-    const outcome = applyEdit(this.at, edit);
-    if (!outcome.ok) throw new RangeError(`${edit.kind} does not fit: ${outcome.code} ${outcome.id}`);
-    this.at = outcome.session;
-    this.edits.push(edit);
-  }
-}
+import { KINDS, RECORD_KINDS, type RecordKind, type SessionRecords } from './records';
+import { recordsOf } from './state-of-records';
+import type { SessionState } from './state';
 
 /** Edits that turn one state of a session into another, as one step that can be undone. */
 export function difference(from: SessionState, to: SessionState): Edit[] {
-  const course = new Course(from);
-  const described = changed(from, to, ['name', 'artist', 'notes']);
-  if (described) course.take({ kind: 'session.describe', ...described });
-  if (from.sampleRateHz !== to.sampleRateHz)
-    course.take({ kind: 'session.rate', sampleRateHz: to.sampleRateHz });
-  addBuses(course, to);
-  addNodes(course, to);
-  changeNodes(course, to);
-  changeBuses(course, to);
-  placeNodes(course, to);
-  removeRest(course, to);
-  if (!same(from.groups, to.groups)) course.take({ kind: 'groups.set', groups: to.groups });
-  if (!same(from.map, to.map) || !same(from.mapFacts, to.mapFacts))
-    course.take({ kind: 'map.replace', map: to.map, facts: to.mapFacts });
-  if (!same(from.keptMaps, to.keptMaps)) course.take({ kind: 'maps.keep', maps: to.keptMaps });
-  if (from.cutBars !== to.cutBars) course.take({ kind: 'session.cut', bars: to.cutBars });
-  if (!same(from.timekeepers, to.timekeepers))
-    course.take({ kind: 'timekeepers.choose', trackIds: to.timekeepers });
-  if (!same(from.words, to.words)) course.take({ kind: 'words.set', words: to.words });
-  if (!same(from.style, to.style)) course.take({ kind: 'style.use', style: to.style });
-  if (!same(from.markers, to.markers)) course.take({ kind: 'markers.set', markers: to.markers });
-  if (!same(from.conform, to.conform)) course.take({ kind: 'conform.set', conform: to.conform });
-  return course.edits;
+  const [before, after] = [recordsOf(from), recordsOf(to)];
+  const kinds = RECORD_KINDS.filter((k) => before[k] !== after[k]);
+  return [
+    ...kinds.flatMap((k) => patches(k, before, after)),
+    ...removals(kinds, before, after),
+    ...kinds.flatMap((of) =>
+      recordsIn(after, of)
+        .filter((r) => !recordIn(before, of, r.id))
+        .map((record) => ({ kind: 'put', of, record }) as unknown as Edit),
+    ),
+  ];
 }
 
-/** A bus that goes straight to the mix bus. */
-const UNROUTED = { outputBusId: null, sends: [] } as const;
-
-function addBuses(course: Course, to: SessionState): void {
-  const { buses, busOrder } = course.at;
-  // No edit moves a bus: in another order they are all taken out, for which nothing may refer to them.
-  if (
-    !same(
-      busOrder.filter((id) => to.buses[id]),
-      to.busOrder.filter((id) => buses[id]),
-    )
-  ) {
-    for (const node of Object.values(course.at.nodes))
-      if (node.busId !== null || (node.kind === 'track' && node.sends.length > 0))
-        course.take({
-          kind: node.kind === 'track' ? 'track.change' : 'folder.change',
-          id: node.id,
-          fields: { busId: null, ...(node.kind === 'track' && node.sends.length > 0 ? { sends: [] } : {}) },
-        });
-    for (const id of busOrder) course.take({ kind: 'bus.change', id, fields: UNROUTED });
-    for (const id of busOrder) course.take({ kind: 'bus.remove', id });
-  }
-  to.busOrder.forEach((id, i) => {
-    if (course.at.buses[id]) return;
-    course.take({
-      kind: 'bus.add',
-      bus: { ...(to.buses[id] as Bus), ...UNROUTED },
-      index: i === 0 ? 0 : course.at.busOrder.indexOf(to.busOrder[i - 1] as string) + 1,
-    });
+function patches(of: RecordKind, before: SessionRecords, after: SessionRecords): Edit[] {
+  const names = Object.keys(KINDS[of].fields);
+  return recordsIn(after, of).flatMap((record) => {
+    const there = recordIn(before, of, record.id);
+    if (!there || there === record) return [];
+    const changed = names.filter((name) => !same(there[name], record[name]));
+    const fields = Object.fromEntries(changed.map((name) => [name, record[name]]));
+    return changed.length === 0 ? [] : [{ kind: 'patch', of, id: record.id, fields } as Edit];
   });
 }
 
-function addNodes(course: Course, to: SessionState): void {
-  for (const node of Object.values(to.nodes)) {
-    const here = course.at.nodes[node.id];
-    if (here && here.kind !== node.kind) removeNode(course, node.id);
-    if (course.at.nodes[node.id]) continue;
-    const place = { parentId: ROOT, index: Number.MAX_SAFE_INTEGER };
-    course.take(
-      node.kind === 'track'
-        ? { kind: 'track.add', track: node, ...place }
-        : { kind: 'folder.add', folder: node, ...place },
-    );
-  }
-}
-
-function changeNodes(course: Course, to: SessionState): void {
-  for (const node of Object.values(to.nodes)) {
-    const here = course.at.nodes[node.id];
-    if (isTrack(node) && isTrack(here)) {
-      const { recordingId, receivedName } = node;
-      if (here.recordingId !== recordingId || here.receivedName !== receivedName)
-        course.take({ kind: 'track.replace', id: node.id, recordingId, receivedName });
-      const fields = changed<TrackFields, keyof TrackFields>(here, node, TRACK_FIELDS);
-      if (fields) course.take({ kind: 'track.change', id: node.id, fields });
-    } else if (isFolder(node) && isFolder(here)) {
-      const fields = changed(here, node, ['name', 'color', 'busId']);
-      if (fields) course.take({ kind: 'folder.change', id: node.id, fields });
-    }
-  }
-}
-
-function changeBuses(course: Course, to: SessionState): void {
-  // All ways that change are opened first: no bus ever runs into itself on the way.
-  for (const bus of Object.values(course.at.buses))
-    if (changed<Bus, keyof Bus>(bus, to.buses[bus.id] ?? { ...bus, ...UNROUTED }, ['outputBusId', 'sends']))
-      course.take({ kind: 'bus.change', id: bus.id, fields: UNROUTED });
-  for (const bus of Object.values(to.buses)) {
-    const fields = changed<Bus, (typeof BUS_FIELDS)[number]>(course.at.buses[bus.id] as Bus, bus, BUS_FIELDS);
-    if (fields) course.take({ kind: 'bus.change', id: bus.id, fields });
-  }
-}
-
-/** From the top down, so that a folder stands where it belongs before anything goes into it. */
-function placeNodes(course: Course, to: SessionState, parentId: string = ROOT): void {
-  (to.children[parentId] ?? []).forEach((id, index) => {
-    if (course.at.children[parentId]?.[index] !== id)
-      course.take({ kind: 'node.place', id, parentId, index });
-    if (isFolder(to.nodes[id])) placeNodes(course, to, id);
-  });
-}
-
-function removeNode(course: Course, id: string): void {
-  for (const child of course.at.children[id] ?? [])
-    course.take({ kind: 'node.place', id: child, parentId: ROOT, index: Number.MAX_SAFE_INTEGER });
-  course.take(isTrack(course.at.nodes[id]) ? { kind: 'track.remove', id } : { kind: 'folder.remove', id });
-}
-
-function removeRest(course: Course, to: SessionState): void {
-  for (const id of Object.keys(course.at.nodes)) if (!to.nodes[id]) removeNode(course, id);
-  const extra = course.at.busOrder.filter((id) => !to.buses[id]);
-  for (const id of extra) course.take({ kind: 'bus.change', id, fields: UNROUTED });
-  for (const id of extra) course.take({ kind: 'bus.remove', id });
+/** What goes with its owner is not said. */
+function removals(kinds: readonly RecordKind[], before: SessionRecords, after: SessionRecords): Edit[] {
+  const gone = kinds.flatMap((of) =>
+    recordsIn(before, of)
+      .filter((r) => !recordIn(after, of, r.id))
+      .map(({ id }) => ({ of, id })),
+  );
+  const owned = new Set(gone.flatMap(({ of, id }) => ownedBy(before, of, id).map((o) => o.record.id)));
+  return gone.filter(({ id }) => !owned.has(id)).map((x) => ({ kind: 'remove', ...x }) as Edit);
 }
 
 /** What a list of edits would do, counted for people. */
 export interface EditSummary {
   readonly renamed: readonly { readonly from: string; readonly to: string }[];
-  /** Tracks and folders of which something else changes: family, colour, level, routing, mute. */
+  /** Tracks and folders of which something changes: name, family, colour, level, routing, mute. */
   readonly changed: number;
   /** Rows that move. */
   readonly moved: number;
@@ -174,7 +57,7 @@ export interface EditSummary {
   readonly rate: boolean;
   readonly described: boolean;
   readonly map: 'set' | 'removed' | null;
-  /** How many maps are put by after it; null = untouched. */
+  /** How many saved maps there are after it; null = untouched. */
   readonly keptMaps: number | null;
   readonly conform: 'set' | 'removed' | null;
   /** How many hold after it; null = untouched. */
@@ -189,36 +72,74 @@ export interface EditSummary {
   readonly cut: boolean;
 }
 
+const PLACE: ReadonlySet<string> = new Set(['parentId', 'orderKey']);
+const idOf = (edit: Edit): string => (edit.kind === 'put' ? edit.record.id : edit.id);
+
 /** Counts what edits do to a session. */
 export function summarizeEdits(from: SessionState, edits: readonly Edit[]): EditSummary {
-  const ids = (...kinds: Edit['kind'][]): Set<string> =>
-    new Set(edits.flatMap((e) => (kinds.includes(e.kind) && 'id' in e ? [e.id] : [])));
-  const count = (kind: Edit['kind']): number => edits.filter((e) => e.kind === kind).length;
-  const renamed = edits.flatMap((e) => {
-    const name = e.kind === 'track.change' || e.kind === 'folder.change' ? e.fields.name : undefined;
-    return name === undefined || !('id' in e) ? [] : [{ from: from.nodes[e.id]?.name ?? '', to: name }];
-  });
-  const map = edits.find((e) => e.kind === 'map.replace');
-  const conform = edits.find((e) => e.kind === 'conform.set');
+  const before = recordsOf(from);
+  const patchesOf = (...kinds: RecordKind[]) =>
+    edits.flatMap((e) => (e.kind === 'patch' && kinds.includes(e.of) ? [e] : []));
+  const count = (kind: 'put' | 'remove', of: RecordKind): number =>
+    edits.filter((e) => e.kind === kind && e.of === of).length;
+  const touches = (of: RecordKind): boolean => edits.some((e) => e.of === of);
+  const after = (of: RecordKind): number | null =>
+    touches(of) ? recordsIn(before, of).length + count('put', of) - count('remove', of) : null;
+  const song = Object.assign({}, ...patchesOf('song').map((e) => e.fields)) as Partial<SessionState>;
+  const rows = patchesOf('track', 'folder');
+  const isPlaced = (fields: object): boolean => Object.keys(fields).some((f) => PLACE.has(f));
   return {
-    renamed,
-    changed: ids('track.change', 'track.replace', 'folder.change').size,
-    moved: [...ids('node.place')].filter((id) => from.nodes[id]).length,
-    tracksAdded: count('track.add'),
-    tracksRemoved: count('track.remove'),
-    foldersAdded: count('folder.add'),
-    foldersRemoved: count('folder.remove'),
-    busesAdded: count('bus.add'),
-    busesRemoved: count('bus.remove'),
-    rate: count('session.rate') > 0,
-    described: count('session.describe') > 0,
-    map: map ? (map.map ? 'set' : 'removed') : null,
-    conform: conform ? (conform.conform ? 'set' : 'removed') : null,
-    keptMaps: edits.findLast((e) => e.kind === 'maps.keep')?.maps.length ?? null,
-    markers: edits.findLast((e) => e.kind === 'markers.set')?.markers.length ?? null,
-    words: edits.findLast((e) => e.kind === 'words.set')?.words.length ?? null,
-    groups: count('groups.set') > 0,
-    style: count('style.use') > 0,
-    cut: count('session.cut') > 0,
+    renamed: rows.flatMap((e) => {
+      const { name } = e.fields as { readonly name?: string };
+      const was = recordIn(before, e.of, e.id)?.name as string | undefined;
+      return name === undefined ? [] : [{ from: was ?? '', to: name }];
+    }),
+    changed: changedRows(before, edits).size,
+    moved: rows.filter((e) => isPlaced(e.fields)).length,
+    tracksAdded: count('put', 'track'),
+    tracksRemoved: count('remove', 'track'),
+    foldersAdded: count('put', 'folder'),
+    foldersRemoved: count('remove', 'folder'),
+    busesAdded: count('put', 'bus'),
+    busesRemoved: count('remove', 'bus'),
+    rate: song.sampleRateHz !== undefined,
+    described: ['name', 'artist', 'notes'].some((f) => f in song),
+    ...summaryOfMaps(before, edits),
+    conform: song.conform === undefined ? null : song.conform ? 'set' : 'removed',
+    markers: after('marker'),
+    words: after('word'),
+    groups: touches('group'),
+    style: song.style !== undefined,
+    cut: song.cutBars !== undefined,
+  };
+}
+
+/** Rows of which more changes than where they stand, with what belongs to them. */
+function changedRows(before: SessionRecords, edits: readonly Edit[]): ReadonlySet<string> {
+  const added = new Set(edits.flatMap((e) => (e.kind === 'put' && e.of === 'track' ? [e.record.id] : [])));
+  const ids = edits.flatMap((e): (string | null)[] => {
+    if (e.of === 'track' || e.of === 'folder')
+      return e.kind === 'patch' && Object.keys(e.fields).some((f) => !PLACE.has(f)) ? [e.id] : [];
+    if (e.of !== 'lane' && e.of !== 'send') return [];
+    const record = e.kind === 'put' ? (e.record as AnyRecord) : recordIn(before, e.of, e.id);
+    return [(record?.trackId as string | undefined) ?? null];
+  });
+  return new Set(ids.filter((id) => id !== null && !added.has(id)) as string[]);
+}
+
+function summaryOfMaps(
+  before: SessionRecords,
+  edits: readonly Edit[],
+): Pick<EditSummary, 'map' | 'keptMaps'> {
+  const isInForce = (e: Edit): boolean =>
+    e.kind === 'put' && e.of === 'map' ? e.record.inForce : before.map[idOf(e)]?.inForce === true;
+  const all = edits.filter((e) => e.of === 'map');
+  const own = all.filter(isInForce).at(-1);
+  const kept = all.filter((e) => !isInForce(e));
+  const change = (kind: Edit['kind']): number => kept.filter((e) => e.kind === kind).length;
+  const were = Object.values(before.map).filter((m) => !m.inForce).length;
+  return {
+    map: own ? (own.kind === 'remove' ? 'removed' : 'set') : null,
+    keptMaps: kept.length > 0 ? were + change('put') - change('remove') : null,
   };
 }

@@ -1,9 +1,14 @@
-import { plainTrack, randomEdit } from '../../../tests/support/random-edits';
+import { plainTrack, randomEdit, randomMove } from '../../../tests/support/random-edits';
 import { createRandom } from '../units';
 import {
-  applyEdit,
+  applyChanges,
   applyEdits,
+  type Change,
   emptySession,
+  KINDS,
+  recordsIn,
+  recordsOf,
+  RECORD_KINDS,
   hasLoop,
   listRows,
   NOWHERE,
@@ -15,6 +20,8 @@ import {
   type SessionState,
   type Track,
 } from './index';
+
+const applyOne = (s: SessionState, change: Change) => applyChanges(s, [change]);
 
 /** Every node stands in exactly one place, and every routing leads somewhere. */
 function assertSound(s: SessionState): void {
@@ -28,29 +35,47 @@ function assertSound(s: SessionState): void {
 }
 
 describe('edits', () => {
-  it.each([1, 2, 3, 4])('3000 random edits undo to deep equality, seed %i', (seed) => {
+  it.each([1, 2, 3, 4])('3000 random moves and edits undo to deep equality, seed %i', (seed) => {
     const random = createRandom(seed);
     let state = emptySession('Song');
     const first = state;
-    const undo: Edit[] = [];
-    let done = 0;
+    const undo: (readonly Edit[])[] = [];
     for (let i = 0; i < 3000; i++) {
-      const edit = randomEdit(random, state);
+      const change: Change = (random() < 0.5 ? randomMove : randomEdit)(random, state);
       const before = JSON.stringify(state);
-      const outcome = applyEdit(state, edit);
+      const outcome = applyChanges(state, [change]);
       expect(JSON.stringify(state)).toBe(before);
       if (!outcome.ok) continue;
       state = outcome.session;
-      undo.push(outcome.inverse);
-      done++;
+      undo.unshift(outcome.inverse);
       if (i % 50 === 0) assertSound(state);
     }
-    expect(done).toBeGreaterThan(900);
-    const back = applyEdits(state, undo.reverse());
+    expect(undo.length).toBeGreaterThan(900);
+    const back = applyEdits(state, undo.flat());
     expect(back.ok && back.session).toEqual(first);
   });
+  it('a random edit never leaves a record that its kind does not allow (seed 11)', () => {
+    const random = createRandom(11);
+    let state = emptySession('Song');
+    const kinds = new Set<string>();
+    for (let i = 0; i < 4000; i++) {
+      const outcome = applyChanges(state, [(random() < 0.3 ? randomMove : randomEdit)(random, state)]);
+      if (outcome.ok) state = outcome.session;
+    }
+    for (const kind of RECORD_KINDS)
+      for (const record of recordsIn(recordsOf(state), kind)) {
+        kinds.add(kind);
+        for (const [name, { schema }] of Object.entries(KINDS[kind].fields))
+          expect([kind, name, schema.isValidSync(record[name], { strict: true })]).toEqual([
+            kind,
+            name,
+            true,
+          ]);
+      }
+    expect(kinds.size).toBeGreaterThan(6);
+  });
   it('keeps markers in order of time, each id once', () => {
-    const set = applyEdit(emptySession('x'), {
+    const set = applyOne(emptySession('x'), {
       kind: 'markers.set',
       markers: [
         { id: 'b', name: 'B', seconds: 4 },
@@ -60,7 +85,7 @@ describe('edits', () => {
     expect(set.ok && set.session.markers.map((m) => m.id)).toEqual(['a', 'b']);
     expect(
       set.ok &&
-        applyEdit(set.session, {
+        applyOne(set.session, {
           kind: 'markers.set',
           markers: [
             { id: 'a', name: 'A', seconds: 0 },
@@ -74,23 +99,23 @@ describe('edits', () => {
     let a = emptySession('Song');
     let b = emptySession('Song');
     for (let i = 0; i < 800; i++) {
-      const edit = randomEdit(random, a);
-      const x = applyEdit(a, edit);
-      const y = applyEdit(b, JSON.parse(JSON.stringify(edit)) as Edit);
-      if (x.ok) a = x.session;
+      const x = applyOne(a, (random() < 0.5 ? randomMove : randomEdit)(random, a));
+      if (!x.ok) continue;
+      const y = applyEdits(b, JSON.parse(JSON.stringify(x.edits)) as Edit[]);
+      a = x.session;
       if (y.ok) b = y.session;
     }
     expect(b).toEqual(a);
   });
   it('does all or nothing', () => {
-    const outcome = applyEdits(emptySession('S'), [
+    const outcome = applyChanges(emptySession('S'), [
       { kind: 'track.add', track: plainTrack('a'), parentId: ROOT, index: 0 },
       { kind: 'track.remove', id: 'nope' },
     ]);
     expect(outcome).toEqual({ ok: false, code: 'edit.unknown_id', id: 'nope' });
   });
   it('keeps a folder out of itself and a bus out of a circle', () => {
-    const made = applyEdits(emptySession('S'), [
+    const made = applyChanges(emptySession('S'), [
       {
         kind: 'folder.add',
         folder: { kind: 'folder', id: 'f', name: 'F', color: null, busId: null },
@@ -107,32 +132,32 @@ describe('edits', () => {
       { kind: 'bus.add', bus: { id: 'b', name: 'B', color: null, outputBusId: 'a' }, index: 1 },
     ]);
     if (!made.ok) throw new Error(made.code);
-    expect(applyEdit(made.session, { kind: 'node.place', id: 'f', parentId: 'g', index: 0 })).toMatchObject({
+    expect(applyOne(made.session, { kind: 'node.place', id: 'f', parentId: 'g', index: 0 })).toMatchObject({
       ok: false,
       code: 'edit.into_itself',
     });
     expect(
-      applyEdit(made.session, { kind: 'bus.change', id: 'a', fields: { outputBusId: 'b' } }),
+      applyOne(made.session, { kind: 'bus.change', id: 'a', fields: { outputBusId: 'b' } }),
     ).toMatchObject({ ok: false, code: 'edit.into_itself' });
     // The same over a send.
     expect(
-      applyEdit(made.session, {
+      applyOne(made.session, {
         kind: 'bus.change',
         id: 'a',
         fields: { sends: [{ busId: 'b', gainDb: -6, pan: null, before: false }] },
       }),
     ).toMatchObject({ ok: false, code: 'edit.into_itself', id: 'a' });
     expect(
-      applyEdit(made.session, {
+      applyOne(made.session, {
         kind: 'bus.change',
         id: 'a',
         fields: { sends: [{ busId: 'a', gainDb: 0, pan: null, before: false }] },
       }),
     ).toMatchObject({ ok: false, code: 'edit.into_itself' });
   });
-  it('reads buses and tracks of a log from before there were sends', () => {
+  it('completes buses and tracks that say less than their kinds', () => {
     const { sends: _sends, ...old } = plainTrack('t');
-    const made = applyEdits(emptySession('S'), [
+    const made = applyChanges(emptySession('S'), [
       { kind: 'bus.add', bus: { id: 'a', name: 'A', color: null, outputBusId: null }, index: 0 },
       { kind: 'track.add', track: old as Track, parentId: ROOT, index: 0 },
     ]);

@@ -1,14 +1,14 @@
 import { plainTrack } from '../../../tests/support/random-edits';
 import { createRandom } from '../units';
 import {
-  applyEdits,
+  applyChanges,
   emptySession,
   type Group,
   groupsOf,
   isTrack,
   levelDb,
   ROOT,
-  type Edit,
+  type Change,
   type SessionState,
   type Track,
   withGroups,
@@ -26,8 +26,8 @@ const made = (
   groups: readonly Group[],
   fields: Readonly<Record<string, Partial<Track>>> = {},
 ): SessionState => {
-  const outcome = applyEdits(emptySession('S'), [
-    ...['kick', 'snare', 'hat', 'bass'].map((id, index): Edit => ({
+  const outcome = applyChanges(emptySession('S'), [
+    ...['kick', 'snare', 'hat', 'bass'].map((id, index): Change => ({
       kind: 'track.add',
       track: { ...plainTrack(id), ...fields[id] },
       parentId: ROOT,
@@ -38,9 +38,9 @@ const made = (
   if (!outcome.ok) throw new Error(outcome.code);
   return outcome.session;
 };
-const change = (id: string, fields: Partial<Track>): Edit => ({ kind: 'track.change', id, fields });
-const after = (session: SessionState, edits: readonly Edit[]): Record<string, Track> => {
-  const outcome = applyEdits(session, withGroups(session, edits));
+const change = (id: string, fields: Partial<Track>): Change => ({ kind: 'track.change', id, fields });
+const after = (session: SessionState, edits: readonly Change[]): Record<string, Track> => {
+  const outcome = applyChanges(session, withGroups(session, edits));
   if (!outcome.ok) throw new Error(outcome.code);
   return Object.fromEntries(
     Object.values(outcome.session.nodes)
@@ -105,7 +105,7 @@ describe('edits of a group', () => {
       ['snare', 'hat'].map((id) => (s.nodes[id] as Track)[field] - (s.nodes['kick'] as Track)[field]);
     for (let i = 0; i < 500; i++) {
       const id = ['kick', 'snare', 'hat'][Math.floor(random() * 3)] as string;
-      const outcome = applyEdits(
+      const outcome = applyChanges(
         state,
         withGroups(state, [
           change(id, {

@@ -1,4 +1,4 @@
-import type { Edit } from './edits';
+import type { Change } from './moves';
 import { isTrack, type Group, type SessionState, type Track, type TrackFields } from './state';
 
 /** Tracks of a group that are in the session. */
@@ -26,7 +26,7 @@ const MOVED = Object.keys(ENDS) as readonly Moved[];
  * move by as much, as far as all of them can, so that what is between them stays; mute is the same for all. Other fields
  * are each track's own. What a list changes by itself is left as it says.
  */
-export function withGroups(session: SessionState, edits: readonly Edit[]): Edit[] {
+export function withGroups(session: SessionState, edits: readonly Change[]): Change[] {
   const named = new Set(edits.flatMap((e) => (e.kind === 'track.change' ? [e.id] : [])));
   const limited = new Map<string, Partial<TrackFields>>();
   const followers = new Map<string, Partial<TrackFields>>();
@@ -58,7 +58,7 @@ export function withGroups(session: SessionState, edits: readonly Edit[]): Edit[
         ? { ...e, fields: { ...e.fields, ...limited.get(e.id) } }
         : e,
     ),
-    ...[...followers].map(([id, fields]): Edit => ({ kind: 'track.change', id, fields })),
+    ...[...followers].map(([id, fields]): Change => ({ kind: 'track.change', id, fields })),
   ];
 }
 

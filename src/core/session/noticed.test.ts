@@ -3,8 +3,8 @@ import { NO_METADATA } from '../audio';
 import { NO_RELATIONS, type Relations } from '../findings';
 import { readNames } from '../naming';
 import {
-  applyEdits,
-  type Edit,
+  applyChanges,
+  type Change,
   emptySession,
   type KnownRecording,
   noticed,
@@ -72,8 +72,8 @@ const track = (id: string, receivedName: string): Track => ({
   evidence: [],
   byHand: [],
 });
-const apply = (s: SessionState, edits: readonly Edit[]): SessionState => {
-  const done = applyEdits(s, edits);
+const apply = (s: SessionState, edits: readonly Change[]): SessionState => {
+  const done = applyChanges(s, edits);
   if (!done.ok) throw new Error(done.code);
   return done.session;
 };
@@ -99,7 +99,7 @@ function remedied(
   const open = noticed(before, list, relations, new Set(), readNames).open;
   const finding = open.find((f) => f.code === code);
   if (!finding) throw new Error(`not found: ${open.map((f) => f.code).join()}`);
-  const done = applyEdits(
+  const done = applyChanges(
     before,
     finding.files.flatMap((p) => remedyEdits(before, finding, p)),
   );

@@ -8,7 +8,7 @@ import {
   type Relations,
 } from '../findings';
 import type { ReadNames, SourceFields } from '../naming';
-import type { Edit } from './edits';
+import type { Move } from './moves';
 import { passingRate } from './rate';
 import { isTrack, type SessionState, type Track, type TrackFields } from './state';
 import { tracksInOrder } from './views';
@@ -112,14 +112,14 @@ export const remedyEdits = (
   session: SessionState,
   finding: Pick<Finding, 'remedy'>,
   part: FindingFile,
-): Edit[] => editsOf(session, tracksByRecording(session), finding, part);
+): Move[] => editsOf(session, tracksByRecording(session), finding, part);
 
 function editsOf(
   session: SessionState,
   tracks: ReadonlyMap<string, Track>,
   finding: Pick<Finding, 'remedy'>,
   part: FindingFile,
-): Edit[] {
+): Move[] {
   const track = tracks.get(part.id);
   const other = part.other === null ? undefined : tracks.get(part.other);
   if (!track || (part.other !== null && !other)) return [];
@@ -168,7 +168,7 @@ function editsOf(
 const framesOf = (session: SessionState, seconds: number): number =>
   Math.round(seconds * (session.sampleRateHz ?? 48_000)) + 0;
 
-const change = (track: Track, fields: Partial<TrackFields>, beside: Partial<TrackFields> = {}): Edit => ({
+const change = (track: Track, fields: Partial<TrackFields>, beside: Partial<TrackFields> = {}): Move => ({
   kind: 'track.change',
   id: track.id,
   fields: { ...fields, ...beside, byHand: [...new Set([...track.byHand, ...Object.keys(fields)])] },
@@ -200,9 +200,9 @@ export function needless(open: readonly Finding[]): NeedlessRecording[] {
 }
 
 /** The edits that take those recordings out of a session. */
-export const takeOutEdits = (session: SessionState, which: readonly NeedlessRecording[]): Edit[] => {
+export const takeOutEdits = (session: SessionState, which: readonly NeedlessRecording[]): Move[] => {
   const tracks = tracksByRecording(session);
-  return which.flatMap(({ id }): Edit[] => {
+  return which.flatMap(({ id }): Move[] => {
     const track = tracks.get(id);
     return track ? [{ kind: 'track.remove', id: track.id }] : [];
   });

@@ -1,7 +1,7 @@
 import { readNames } from '../naming';
 import { plainTrack } from '../../../tests/support/random-edits';
 import {
-  applyEdits,
+  applyChanges,
   canSplit,
   commonName,
   emptySession,
@@ -11,7 +11,7 @@ import {
   ROOT,
   sidesOf,
   splitEdits,
-  type Edit,
+  type Change,
   type SessionState,
   type Track,
   tracksInOrder,
@@ -27,8 +27,8 @@ const made = (tracks: readonly Track[]): SessionState =>
     emptySession('s'),
     tracks.map((t, index) => ({ kind: 'track.add', track: t, parentId: ROOT, index })),
   );
-function apply(s: SessionState, edits: readonly Edit[]): SessionState {
-  const outcome = applyEdits(s, edits);
+function apply(s: SessionState, edits: readonly Change[]): SessionState {
+  const outcome = applyChanges(s, edits);
   if (!outcome.ok) throw new Error(`${outcome.code} ${outcome.id}`);
   return outcome.session;
 }
@@ -120,7 +120,7 @@ it('joined and split again stands where it stood, and one undo leads back', () =
     ['r', 'r', 'Piano R', 1, 0, true],
     ['other', 'other', 'other', 0, 0, false],
   ]);
-  const outcome = applyEdits(start, joinEdits(left, right, { recordingId: 'j', receivedName: 'Pno' }));
+  const outcome = applyChanges(start, joinEdits(left, right, { recordingId: 'j', receivedName: 'Pno' }));
   expect(outcome.ok && apply(outcome.session, outcome.inverse)).toEqual(start);
 });
 it('a stereo file becomes its two sides, whose names say which', () => {

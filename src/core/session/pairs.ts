@@ -1,5 +1,5 @@
 import { type NameReading, stripExtension } from '../naming';
-import type { Edit } from './edits';
+import type { Move } from './moves';
 import { isTrack, type SessionState, type Track } from './state';
 
 /** One side of a recording that was joined of two, as it was. */
@@ -96,7 +96,7 @@ export function joinEdits(
   left: Track,
   right: Track,
   joined: { readonly recordingId: string; readonly receivedName: string },
-): Edit[] {
+): Move[] {
   return [
     { kind: 'track.replace', id: left.id, ...joined },
     {
@@ -126,7 +126,7 @@ export function splitEdits(
   session: SessionState,
   track: Track,
   joined: readonly [JoinedSide, JoinedSide] | null,
-): Edit[] {
+): Move[] {
   const sides: readonly [JoinedSide, JoinedSide] =
     joined ??
     ((['left', 'right'] as const).map((side): JoinedSide => ({

@@ -1,4 +1,5 @@
-import { applyEdits, type Edit, type EditFault } from './edits';
+import type { EditFault } from './checks';
+import { applyEdits, type Edit } from './edits';
 import { type Conflict, rebase } from './rebase';
 import type { SessionState } from './state';
 

@@ -1,6 +1,6 @@
 import { plainTrack } from '../../../tests/support/random-edits';
 import {
-  applyEdits,
+  applyChanges,
   emptySession,
   keepSamplesEdits,
   keptRecordings,
@@ -21,7 +21,7 @@ it('takes the rate most recordings have; a tie leaves things as they are, else t
 });
 
 it('takes a session to another rate and back exactly, wherever its tracks begin', () => {
-  const made = applyEdits(
+  const made = applyChanges(
     { ...emptySession('x'), sampleRateHz: 48_000 },
     [-48_000, 0, 12_345].map((startFrames, index) => ({
       kind: 'track.add',
@@ -31,20 +31,20 @@ it('takes a session to another rate and back exactly, wherever its tracks begin'
     })),
   );
   if (!made.ok) throw new Error(made.code);
-  const there = applyEdits(made.session, rateEdits(made.session, 44_100));
+  const there = applyChanges(made.session, rateEdits(made.session, 44_100));
   if (!there.ok) throw new Error(there.code);
   expect([0, 1, 2].map((i) => (there.session.nodes[`t${i}`] as Track).startFrames)).toEqual([
     -44_100,
     0,
     Math.round((12_345 * 44_100) / 48_000),
   ]);
-  const back = applyEdits(there.session, there.inverse);
+  const back = applyChanges(there.session, there.inverse);
   expect(back.ok && back.session).toEqual(made.session);
   expect(rateEdits(made.session, 48_000)).toEqual([]);
 });
 
 it('keeps the samples of chosen recordings: they pass at the rate of the session; conversion and undo bring them back', () => {
-  const made = applyEdits(
+  const made = applyChanges(
     { ...emptySession('x'), sampleRateHz: 48_000 },
     ['a', 'b'].map((id, index) => ({
       kind: 'track.add',
@@ -54,7 +54,7 @@ it('keeps the samples of chosen recordings: they pass at the rate of the session
     })),
   );
   if (!made.ok) throw new Error(made.code);
-  const kept = applyEdits(made.session, keepSamplesEdits(made.session, new Set(['r-b']), true));
+  const kept = applyChanges(made.session, keepSamplesEdits(made.session, new Set(['r-b']), true));
   if (!kept.ok) throw new Error(kept.code);
   expect([...keptRecordings(kept.session)]).toEqual(['r-b']);
   const b = kept.session.nodes.b as Track;
@@ -65,7 +65,7 @@ it('keeps the samples of chosen recordings: they pass at the rate of the session
     passingRate(b, 44_100, null),
   ]).toEqual([48_000, 44_100, 44_100]);
   expect(keepSamplesEdits(kept.session, new Set(['r-b']), true)).toEqual([]);
-  const back = applyEdits(kept.session, kept.inverse);
+  const back = applyChanges(kept.session, kept.inverse);
   expect(back.ok && back.session).toEqual(made.session);
 });
 

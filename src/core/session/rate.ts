@@ -1,4 +1,4 @@
-import type { Edit } from './edits';
+import type { Move } from './moves';
 import { isTrack, type SessionState, type Track } from './state';
 import { tracksInOrder } from './views';
 
@@ -13,13 +13,13 @@ export function majorityRate(ratesHz: readonly number[], current: number | null)
 }
 
 /** The session at another rate: every track stays where it is in time, to the nearest frame. What is to be converted follows from it; files and recordings stay. */
-export function rateEdits(session: SessionState, toHz: number): Edit[] {
+export function rateEdits(session: SessionState, toHz: number): Move[] {
   const from = session.sampleRateHz;
   if (from === toHz) return [];
   const moved = from === null ? [] : tracksInOrder(session).filter((t) => t.startFrames !== 0);
   return [
     { kind: 'session.rate', sampleRateHz: toHz },
-    ...moved.map((t): Edit => ({
+    ...moved.map((t): Move => ({
       kind: 'track.change',
       id: t.id,
       fields: { startFrames: Math.round((t.startFrames * toHz) / (from as number)) },
@@ -57,7 +57,7 @@ export const keepSamplesEdits = (
   session: SessionState,
   recordingIds: ReadonlySet<string>,
   keepsSamples: boolean,
-): Edit[] =>
+): Move[] =>
   tracksInOrder(session)
     .filter((t) => recordingIds.has(t.recordingId) && t.tiedTo === null && t.keepsSamples !== keepsSamples)
-    .map((t): Edit => ({ kind: 'track.change', id: t.id, fields: { keepsSamples } }));
+    .map((t): Move => ({ kind: 'track.change', id: t.id, fields: { keepsSamples } }));

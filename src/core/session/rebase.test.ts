@@ -1,22 +1,24 @@
 import { createRandom } from '@/core/units';
-import { plainTrack, randomEdit } from '../../../tests/support/random-edits';
+import { plainTrack, randomEdit, randomMove } from '../../../tests/support/random-edits';
 import { applyEdits, type Edit } from './edits';
+import { applyChanges, type Change } from './moves';
 import { same } from './merge';
 import { backTo, type Conflict, rebase } from './rebase';
 import { emptySession, type Group, isTrack, ROOT, type SessionState, type Track } from './state';
 
-const after = (s: SessionState, ...edits: readonly Edit[]): SessionState => {
-  const outcome = applyEdits(s, edits);
+const made = (s: SessionState, changes: readonly Change[]) => {
+  const outcome = applyChanges(s, changes);
   if (!outcome.ok) throw new Error(`${outcome.code} ${outcome.id}`);
-  return outcome.session;
+  return outcome;
 };
-const add = (id: string, index = 99, parentId: string = ROOT): Edit => ({
+const after = (s: SessionState, ...changes: readonly Change[]): SessionState => made(s, changes).session;
+const add = (id: string, index = 99, parentId: string = ROOT): Change => ({
   kind: 'track.add',
   track: plainTrack(id),
   parentId,
   index,
 });
-const change = (id: string, fields: Partial<Track>): Edit => ({ kind: 'track.change', id, fields });
+const change = (id: string, fields: Partial<Track>): Change => ({ kind: 'track.change', id, fields });
 const BASE = after(emptySession('Song'), add('kick'), add('snare'), add('bass'), {
   kind: 'folder.add',
   folder: { kind: 'folder', id: 'drums', name: 'Drums', color: null, busId: null },
@@ -39,15 +41,15 @@ const group = (id: string, trackIds: readonly string[], more: Partial<Group> = {
 });
 
 /** Mine over theirs, both made on the same state. */
-function together(mine: readonly Edit[], theirs: readonly Edit[], base = BASE) {
-  return rebase(mine, base, after(base, ...theirs));
+function together(mine: readonly Change[], theirs: readonly Change[], base = BASE) {
+  return rebase(made(base, mine).edits, base, after(base, ...theirs));
 }
-const fine = (mine: readonly Edit[], theirs: readonly Edit[], base = BASE): SessionState => {
+const fine = (mine: readonly Change[], theirs: readonly Change[], base = BASE): SessionState => {
   const out = together(mine, theirs, base);
   if (!out.ok) throw new Error(JSON.stringify(out));
   return out.session;
 };
-const against = (mine: readonly Edit[], theirs: readonly Edit[], base = BASE): readonly Conflict[] => {
+const against = (mine: readonly Change[], theirs: readonly Change[], base = BASE): readonly Conflict[] => {
   const out = together(mine, theirs, base);
   return out.ok ? [] : out.conflicts;
 };
@@ -81,7 +83,7 @@ describe('two people on one track', () => {
     const mine = [change('kick', { name: 'Kick', pan: 0.5 })];
     const now = after(BASE, change('kick', { name: 'BD' }));
     for (const choice of ['mine', 'theirs'] as const) {
-      const out = rebase(mine, BASE, now, () => choice);
+      const out = rebase(made(BASE, mine).edits, BASE, now, () => choice);
       expect(out.ok && track(out.session, 'kick')).toMatchObject({
         name: choice === 'mine' ? 'Kick' : 'BD',
         pan: 0.5,
@@ -95,13 +97,13 @@ describe('two people on one track', () => {
     expect(fine([remove], [remove]).nodes.kick).toBeUndefined();
   });
   it('send it to different returns, each once', () => {
-    const bus = (id: string): Edit => ({
+    const bus = (id: string): Change => ({
       kind: 'bus.add',
       bus: { id, name: id, color: null, kind: 'return', outputBusId: null, sends: [], byHand: [] },
       index: 0,
     });
     const base = after(BASE, bus('plate'), bus('slap'));
-    const send = (busId: string, gainDb: number): Edit =>
+    const send = (busId: string, gainDb: number): Change =>
       change('kick', { sends: [{ busId, gainDb, pan: null, before: false }] });
     expect(track(fine([send('plate', -6)], [send('slap', -9)], base), 'kick').sends).toMatchObject([
       { busId: 'slap', gainDb: -9 },
@@ -113,26 +115,26 @@ describe('two people on one track', () => {
 
 describe('order and folders', () => {
   it('a row goes behind what it was put behind, however many arrived above', () => {
-    const mine: Edit = { kind: 'node.place', id: 'bass', parentId: ROOT, index: 2 };
+    const mine: Change = { kind: 'node.place', id: 'bass', parentId: ROOT, index: 2 };
     const arrived = fine([mine], [add('talk', 0), add('room', 1)]);
     expect(arrived.children[ROOT]).toEqual(['talk', 'room', 'drums', 'kick', 'bass', 'snare']);
   });
   it('a row that both moved: to the same folder is fine, to different ones is told by their names', () => {
-    const folder = (id: string): Edit => ({
+    const folder = (id: string): Change => ({
       kind: 'folder.add',
       folder: { kind: 'folder', id, name: id.toUpperCase(), color: null, busId: null },
       parentId: ROOT,
       index: 0,
     });
     const base = after(BASE, folder('low'));
-    const to = (parentId: string): Edit => ({ kind: 'node.place', id: 'bass', parentId, index: 0 });
+    const to = (parentId: string): Change => ({ kind: 'node.place', id: 'bass', parentId, index: 0 });
     expect(fine([to('low')], [to('low')], base).children.low).toEqual(['bass']);
     expect(against([to('low')], [to('drums')], base)).toMatchObject([
       { field: 'place', mine: 'LOW', theirs: 'Drums' },
     ]);
   });
   it('a folder that got a row meanwhile stays', () => {
-    const put: Edit = { kind: 'node.place', id: 'kick', parentId: 'drums', index: 0 };
+    const put: Change = { kind: 'node.place', id: 'kick', parentId: 'drums', index: 0 };
     expect(against([{ kind: 'folder.remove', id: 'drums' }], [put])).toMatchObject([
       { field: 'rows', theirs: 1, isDecided: true },
     ]);
@@ -157,7 +159,7 @@ describe('lists that are set as a whole', () => {
       kind: 'markers.set',
       markers: [{ id: 'a', name: 'Verse', seconds: 4 }],
     });
-    const set = (...markers: { id: string; name: string; seconds: number }[]): Edit => ({
+    const set = (...markers: { id: string; name: string; seconds: number }[]): Change => ({
       kind: 'markers.set',
       markers,
     });
@@ -169,14 +171,14 @@ describe('lists that are set as a whole', () => {
     );
     expect(both.markers.map((m) => m.name)).toEqual(['Verse', 'Bridge', 'End']);
     expect(against([set()], [set({ ...verse, seconds: 5 })], base)).toMatchObject([
-      { record: { kind: 'marker', name: 'Verse' }, field: 'removed', mine: 'removed', theirs: 'kept' },
+      { record: { kind: 'marker', name: 'Verse' }, field: 'seconds', mine: 'removed', theirs: 5 },
     ]);
   });
   it('treatments of two tracks, and the tempo of one of both', () => {
     const conform = (
       bpm: number,
       treatments: Record<string, { method: 'held' | 'none'; block: 'long' }>,
-    ): Edit => ({
+    ): Change => ({
       kind: 'conform.set',
       conform: { bpm, treatments, heard: 'played' },
     });
@@ -200,14 +202,14 @@ it('what one side left out of a record is left out, whatever the other changed o
     ],
     meters: [{ bar: 1, numerator: 4, denominator: 4 }],
   };
-  const keep = (name: string, more: { played?: boolean } = {}): Edit => ({
+  const keep = (name: string, more: { played?: boolean } = {}): Change => ({
     kind: 'maps.keep',
     maps: [{ id: 'k', name, map, facts: null, ...more }],
   });
   const base = after(BASE, keep('As played', { played: true }));
   const merged = fine([keep('As played')], [keep('First', { played: true })], base);
   expect(merged.keptMaps).toEqual([{ id: 'k', name: 'First', map, facts: null }]);
-  const conform = (bpm: number, more: object): Edit => ({
+  const conform = (bpm: number, more: object): Change => ({
     kind: 'conform.set',
     conform: { bpm, treatments: {}, heard: 'played', ...more },
   });
@@ -246,10 +248,9 @@ it('whatever both did (4,000 random pairs): what only one side changed is as tha
       const edits: Edit[] = [];
       let state = s;
       for (let k = 0; k < most; k++) {
-        const edit = randomEdit(random, state);
-        const outcome = applyEdits(state, [edit]);
+        const outcome = applyChanges(state, [(random() < 0.6 ? randomMove : randomEdit)(random, state)]);
         if (!outcome.ok) continue;
-        edits.push(edit);
+        edits.push(...outcome.edits);
         state = outcome.session;
       }
       return { state, edits };
@@ -265,7 +266,8 @@ it('whatever both did (4,000 random pairs): what only one side changed is as tha
       continue;
     }
     seen.fine++;
-    expect(same(after(theirs.state, ...out.edits), out.session)).toBe(true);
+    const again = applyEdits(theirs.state, out.edits);
+    expect(again.ok && same(again.session, out.session)).toBe(true);
     const [b, m, t, r] = [base, mine.state, theirs.state, out.session].map(flat) as Map<string, unknown>[];
     for (const key of new Set([...(b?.keys() ?? []), ...(m?.keys() ?? []), ...(t?.keys() ?? [])])) {
       const [was, mineIs, theirIs] = [b?.get(key), m?.get(key), t?.get(key)];
@@ -278,9 +280,7 @@ it('whatever both did (4,000 random pairs): what only one side changed is as tha
 });
 
 it('goes back by the inverses of what was done since', () => {
-  const first = applyEdits(BASE, [change('kick', { name: 'BD' })]);
-  if (!first.ok) throw new Error();
-  const second = applyEdits(first.session, [{ kind: 'track.remove', id: 'kick' }]);
-  if (!second.ok) throw new Error();
+  const first = made(BASE, [change('kick', { name: 'BD' })]);
+  const second = made(first.session, [{ kind: 'track.remove', id: 'kick' }]);
   expect(backTo(second.session, [first.inverse, second.inverse])).toEqual(BASE);
 });

@@ -1,19 +1,27 @@
-import { applyEdit, type Edit, type EditFault, type EditKind, type EditMap } from './edits';
-import { mergeLists, mergeSets, mergeValue, same, type ThreeWays } from './merge';
-import { type ConformSettings, ROOT, type SessionState } from './state';
+import { type EditFault, faultIn } from './checks';
+import {
+  type AnyRecord,
+  type Edit,
+  editRecords,
+  ownedBy,
+  type Patch,
+  type Put,
+  recordIn,
+  recordsIn,
+  type Remove,
+} from './edits';
+import { mergeSets, mergeValue, same, type ThreeWays } from './merge';
+import { KINDS, type Merge, type RecordKind, type SessionRecords } from './records';
+import { recordsOf, stateOf } from './state-of-records';
+import type { SessionState } from './state';
 
 /** Whose value holds. */
 export type Choice = 'mine' | 'theirs';
 
 /** Something that two people changed differently. */
 export interface Conflict {
-  readonly record: {
-    readonly kind:
-      'session' | 'track' | 'folder' | 'bus' | 'group' | 'marker' | 'word' | 'kept map' | 'conforming';
-    readonly id: string;
-    readonly name: string;
-  };
-  /** Name of the field; `removed` = one side took the whole out, `place` = the folder it stands in. */
+  readonly record: { readonly kind: RecordKind; readonly id: string; readonly name: string };
+  /** Name of the field, of its part after a dot; `removed` = one side took the record out, `place` = the folder it stands in, `rows` = what stands in it. */
   readonly field: string;
   readonly mine: unknown;
   readonly theirs: unknown;
@@ -26,30 +34,176 @@ export type Rebased =
   | { readonly ok: true; readonly edits: readonly Edit[]; readonly session: SessionState }
   | { readonly ok: false; readonly conflicts: readonly Conflict[]; readonly fault: EditFault | null };
 
-type Item = { readonly [field: string]: unknown };
 type Subject = Conflict['record'];
-type EditOf<K extends EditKind> = { readonly kind: K } & EditMap[K];
-type Rule<K extends EditKind> = (at: Rebasing, edit: EditOf<K>) => Edit | null;
+type Values = Readonly<Record<string, unknown>>;
 
-const SESSION: Subject = { kind: 'session', id: '', name: '' };
-/** Said of a name besides what was asked: the last word holds. */
-const LAST_WORD: ReadonlySet<string> = new Set(['confidence', 'evidence']);
-const SETS: ReadonlySet<string> = new Set(['byHand', 'trackIds']);
 /** A field that both left in contradiction and of which theirs was chosen. */
 const DROPPED = Symbol('dropped');
 
-/** One batch on its way from the state it was made on to the one it meets. */
+const isPlain = (value: unknown): value is Values =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+
+/** One batch on its way from the records it was made on to those it meets. */
 class Rebasing {
   readonly conflicts: Conflict[] = [];
 
   constructor(
-    public base: SessionState,
-    public now: SessionState,
+    public base: SessionRecords,
+    public now: SessionRecords,
     readonly choose: ((conflict: Conflict) => Choice) | null,
   ) {}
 
+  lay(edit: Edit): Edit | null {
+    if (edit.kind === 'put') return this.#put(edit);
+    return edit.kind === 'patch' ? this.#patch(edit) : this.#remove(edit);
+  }
+
+  #put(edit: Put): Edit | null {
+    const { of, record } = edit;
+    if (!recordIn(this.now, of, record.id)) return this.#stands(edit, of, record) ? (edit as Edit) : null;
+    // Made on both sides, as a word or a map in force can be.
+    const { id, ...fields } = record as AnyRecord;
+    return this.#patched(of, id, fields);
+  }
+
+  #patch({ of, id, fields }: Patch): Edit | null {
+    if (!recordIn(this.now, of, id)) {
+      const mine = Object.values(fields)[0];
+      this.#decide({ record: this.#subject(of, id), field: 'removed', mine, theirs: 'removed' }, true);
+      return null;
+    }
+    return this.#patched(of, id, fields);
+  }
+
+  #patched(of: RecordKind, id: string, given: Values): Edit | null {
+    const [base, theirs] = [recordIn(this.base, of, id), recordIn(this.now, of, id) as AnyRecord];
+    const fields = this.#fields(this.#subject(of, id), base, theirs, this.#placed(base, theirs, given));
+    if (Object.keys(fields).length === 0) return null;
+    const edit = { kind: 'patch', of, id, fields } as Edit & Patch;
+    return this.#stands(edit, of, { id, ...fields }) ? edit : null;
+  }
+
+  /** Moved within the folder it stood in, while they moved it to another: there it stays. */
+  #placed(base: AnyRecord | undefined, theirs: AnyRecord, mine: Values): Values {
+    const stays = !('parentId' in mine) || same(mine.parentId, base?.parentId);
+    if (!('orderKey' in mine) || !stays || same(base?.parentId, theirs.parentId)) return mine;
+    const { orderKey: _key, ...rest } = mine;
+    return rest;
+  }
+
+  #remove(edit: Remove): Edit | null {
+    const { of, id } = edit;
+    const [base, theirs] = [recordIn(this.base, of, id), recordIn(this.now, of, id)];
+    // Both took it out.
+    if (!theirs) return null;
+    const record = this.#subject(of, id);
+    const inside = recordsIn(this.now, 'track')
+      .concat(recordsIn(this.now, 'folder'))
+      .filter((r) => of === 'folder' && r.parentId === id).length;
+    if (inside > 0) {
+      this.#decide({ record, field: 'rows', mine: 'removed', theirs: inside }, true);
+      return null;
+    }
+    const changed = base && this.#changedOf(of, base, theirs);
+    if (!changed) return edit as Edit;
+    const choice = this.#decide({ record, field: changed.field, mine: 'removed', theirs: changed.value });
+    return choice === 'mine' ? (edit as Edit) : null;
+  }
+
+  /** The first thing they changed of a record or of what goes with it; undefined = nothing. */
+  #changedOf(
+    of: RecordKind,
+    base: AnyRecord,
+    theirs: AnyRecord,
+  ): { readonly field: string; readonly value: unknown } | undefined {
+    const changedIn = (kind: RecordKind, a: AnyRecord, b: AnyRecord) =>
+      Object.entries(KINDS[kind].fields)
+        .filter(([field, { merge }]) => merge !== 'latest' && !same(a[field], b[field]))
+        .map(([field]) => ({ field, value: b[field] }))[0];
+    const own = changedIn(of, base, theirs);
+    if (own) return own;
+    const were = new Map(ownedBy(this.base, of, base.id).map((o) => [o.record.id, o]));
+    const are = ownedBy(this.now, of, base.id);
+    for (const { kind, record } of are) {
+      const was = were.get(record.id);
+      const changed = was ? changedIn(kind, was.record, record) : { field: 'removed', value: 'kept' };
+      if (changed) return { field: kind === 'send' ? 'sends' : changed.field, value: changed.value };
+      were.delete(record.id);
+    }
+    const gone = [...were.values()][0];
+    return gone && { field: gone.kind === 'send' ? 'sends' : 'removed', value: 'removed' };
+  }
+
+  /** Whether what an edit names is there. What they took out while it was given something stands against it. */
+  #stands(edit: Edit | Put, of: RecordKind, fields: Values): boolean {
+    for (const [name, { refersTo }] of Object.entries(KINDS[of].fields)) {
+      const id = fields[name];
+      if (!refersTo || typeof id !== 'string' || id === refersTo.none) continue;
+      if (recordIn(this.now, refersTo.kind, id) || !recordIn(this.base, refersTo.kind, id)) continue;
+      const mine = refersTo.kind === 'folder' ? 'holds a row more' : this.#title(of, edit);
+      this.#decide(
+        { record: this.#subject(refersTo.kind, id), field: 'removed', mine, theirs: 'removed' },
+        true,
+      );
+      return false;
+    }
+    return true;
+  }
+
+  #title(of: RecordKind, edit: Edit | Put): string {
+    return edit.kind === 'put' ? KINDS[of].title(edit.record as never) : this.#subject(of, edit.id).name;
+  }
+
+  /** The fields that still are to be set. */
+  #fields(record: Subject, base: AnyRecord | undefined, theirs: AnyRecord, mine: Values): Values {
+    return Object.fromEntries(
+      Object.entries(mine).flatMap(([field, value]) => {
+        const merge = KINDS[record.kind].fields[field as never] as { readonly merge: Merge } | undefined;
+        const ways = { base: base?.[field], theirs: theirs[field], mine: value };
+        const out = this.#value(record, field, ways, merge?.merge ?? 'value');
+        // Theirs holds: nothing is to be done.
+        if (out === DROPPED || (same(out, theirs[field]) && !same(out, value))) return [];
+        return [[field, out]];
+      }),
+    );
+  }
+
+  #value(record: Subject, field: string, ways: ThreeWays<unknown>, merge: Merge): unknown {
+    const { base, theirs, mine } = ways;
+    if (merge === 'latest') return mine;
+    const merged = mergeValue(ways);
+    if (merged) return merged.value;
+    if (merge === 'either') return mine === true || theirs === true;
+    if (merge === 'set' && [base, theirs, mine].every((x) => Array.isArray(x)))
+      return mergeSets(ways as ThreeWays<readonly string[]>);
+    if (merge === 'parts' && isPlain(base) && isPlain(theirs) && isPlain(mine))
+      return this.#parts(record, field, { base, theirs, mine });
+    return this.#decide(this.#told(record, field, mine, theirs)) === 'mine' ? mine : DROPPED;
+  }
+
+  /** Each key for itself: what only one side changed or left out is as that side has it. */
+  #parts(record: Subject, field: string, { base, theirs, mine }: ThreeWays<Values>): Values {
+    const keys = new Set([base, theirs, mine].flatMap((x) => Object.keys(x)));
+    return Object.fromEntries(
+      [...keys].flatMap((key) => {
+        const ways = { base: base[key], theirs: theirs[key], mine: mine[key] };
+        const value = this.#value(record, `${field}.${key}`, ways, 'parts');
+        const kept = value === DROPPED ? theirs[key] : value;
+        return kept === undefined ? [] : [[key, kept]];
+      }),
+    );
+  }
+
+  /** What a person is told of a contradiction: folders by name. */
+  #told(record: Subject, field: string, mine: unknown, theirs: unknown): Omit<Conflict, 'isDecided'> {
+    if (field !== 'parentId') return { record, field, mine, theirs };
+    const name = (id: unknown): string =>
+      typeof id === 'string' ? ((this.now.folder[id] ?? this.base.folder[id])?.name ?? '') : '';
+    return { record, field: 'place', mine: name(mine), theirs: name(theirs) };
+  }
+
   /** Whose value holds; mine as long as nobody was asked, so that all contradictions are found. */
-  decide(conflict: Omit<Conflict, 'isDecided'>, isDecided = false): Choice {
+  #decide(conflict: Omit<Conflict, 'isDecided'>, isDecided = false): Choice {
     if (this.choose) return isDecided ? 'theirs' : this.choose({ ...conflict, isDecided });
     const isKnown = this.conflicts.some(
       (c) => c.record.id === conflict.record.id && c.field === conflict.field,
@@ -58,286 +212,22 @@ class Rebasing {
     return isDecided ? 'theirs' : 'mine';
   }
 
-  value<T>(record: Subject, field: string, ways: ThreeWays<T>): T | typeof DROPPED {
-    if (LAST_WORD.has(field)) return ways.mine;
-    const merged = mergeValue(ways) ?? this.#together(record, field, ways);
-    if (merged) return merged.value;
-    const { mine, theirs } = ways;
-    return this.decide({ record, field, mine, theirs }) === 'mine' ? mine : DROPPED;
-  }
-
-  /** A value that is set as one: the edit that sets what holds; null = theirs was chosen. */
-  whole<T>(record: Subject, field: string, ways: ThreeWays<T>, setting: (value: T) => Edit): Edit | null {
-    const value = this.value(record, field, ways);
-    return value === DROPPED ? null : setting(value);
-  }
-
-  /** A value of the session that is set as one. */
-  single<K extends 'sampleRateHz' | 'cutBars' | 'timekeepers' | 'style'>(
-    field: K,
-    mine: SessionState[K],
-    setting: (value: SessionState[K]) => Edit,
-  ): Edit | null {
-    return this.whole(SESSION, field, { base: this.base[field], theirs: this.now[field], mine }, setting);
-  }
-
-  /** A list of the session that is set as a whole, record by record. */
-  records<T extends object>(
-    kind: Subject['kind'],
-    field: 'groups' | 'keptMaps' | 'markers' | 'words',
-    mine: readonly T[],
-    keyOf: (item: T) => string,
-  ): readonly T[] {
-    const of = (s: SessionState): readonly T[] => s[field] as readonly object[] as readonly T[];
-    const subject = (item: T): Subject => ({
-      kind,
-      id: keyOf(item),
-      name: 'name' in item ? String(item.name) : keyOf(item),
-    });
-    return this.list(subject, { base: of(this.base), theirs: of(this.now), mine }, keyOf);
-  }
-
-  /** Values that are made of parts. */
-  #together<T>(record: Subject, field: string, ways: ThreeWays<T>): { readonly value: T } | null {
-    const { base, theirs, mine } = ways;
-    if (typeof mine === 'boolean' && field === 'byHand') return { value: (mine || theirs) as T };
-    if (!Array.isArray(base) || !Array.isArray(theirs) || !Array.isArray(mine)) return null;
-    if (SETS.has(field)) return { value: mergeSets({ base, theirs, mine }) as T };
-    if (field !== 'sends') return null;
-    return {
-      value: this.list(
-        () => record,
-        { base, theirs, mine },
-        (send: Item) => String(send.busId),
-      ) as T,
-    };
-  }
-
-  /** The fields of an edit that still hold; null = none. */
-  fields<F extends object>(
-    record: Subject,
-    base: object | undefined,
-    theirs: object | undefined,
-    mine: F,
-  ): F | null {
-    const kept = Object.entries(mine).flatMap(([field, value]: [string, unknown]) => {
-      const at = (side: object | undefined): unknown => (side as Item | undefined)?.[field];
-      const out = this.value(record, field, { base: at(base), theirs: at(theirs), mine: value });
-      if (out === value) return [[field, out]];
-      // Theirs holds: nothing is to be done.
-      return out === DROPPED || (same(out, at(theirs)) && !same(out, value)) ? [] : [[field, out]];
-    });
-    return kept.length === 0 ? null : (Object.fromEntries(kept) as F);
-  }
-
-  /** Whether a record that the edit changes is still there. */
-  isThere(record: Subject, there: unknown, mine: unknown): boolean {
-    if (there !== undefined) return true;
-    this.decide({ record, field: 'removed', mine, theirs: 'removed' }, true);
-    return false;
-  }
-
-  /** Whether a record may be taken out: nobody changed it meanwhile, or mine was chosen. */
-  mayRemove(record: Subject, base: object, theirs: object): boolean {
-    const field = Object.keys(theirs).find(
-      (f) => !LAST_WORD.has(f) && !same((base as Item)[f], (theirs as Item)[f]),
-    );
-    return (
-      field === undefined ||
-      this.decide({ record, field, mine: 'removed', theirs: (theirs as Item)[field] }) === 'mine'
-    );
-  }
-
-  /** A list that is set as a whole; what stands under one key is merged for itself. */
-  list<T extends object>(
-    subject: (item: T) => Subject,
-    ways: ThreeWays<readonly T[]>,
-    keyOf: (item: T) => string,
-  ): readonly T[] {
-    return mergeLists(ways, keyOf, ({ base, theirs, mine }) => {
-      if (!theirs || !mine) return this.#lone(subject, { base, theirs, mine });
-      return this.record(subject(theirs), base, theirs, mine);
-    });
-  }
-
-  /** A record that is set as a whole: what only one side changed or left out is as that side has it. */
-  record<T extends object>(record: Subject, base: T | undefined, theirs: T, mine: T): T {
-    const leftOut = Object.keys(base ?? {}).map((field) => [field, undefined] as const);
-    const fields = this.fields(record, base, theirs, { ...Object.fromEntries(leftOut), ...mine });
-    const all = Object.entries({ ...theirs, ...fields });
-    return Object.fromEntries(all.filter(([, value]) => value !== undefined)) as T;
-  }
-
-  /** A record that not all sides have. */
-  #lone<T extends object>(
-    subject: (item: T) => Subject,
-    { base, theirs, mine }: ThreeWays<T | undefined>,
-  ): T | undefined {
-    const kept = mine ?? theirs;
-    if (!kept || !base) return kept;
-    if (same(base, kept)) return undefined;
-    const choice = this.decide({
-      record: subject(kept),
-      field: 'removed',
-      mine: mine ? 'kept' : 'removed',
-      theirs: theirs ? 'kept' : 'removed',
-    });
-    return choice === 'mine' ? mine : theirs;
-  }
-
-  node(id: string): Subject {
-    const node = this.now.nodes[id] ?? this.base.nodes[id];
-    return { kind: node?.kind ?? 'track', id, name: node?.name ?? '' };
-  }
-
-  bus(id: string): Subject {
-    return { kind: 'bus', id, name: (this.now.buses[id] ?? this.base.buses[id])?.name ?? '' };
-  }
-
-  /** Where a row goes among what stands there now: behind what it went behind, the end stays the end. */
-  place(
-    parentId: string,
-    index: number,
-    id: string,
-  ): { readonly parentId: string; readonly index: number } | null {
-    const rest = (s: SessionState): readonly string[] => (s.children[parentId] ?? []).filter((x) => x !== id);
-    if (!this.now.children[parentId]) {
-      this.decide(
-        { record: this.node(parentId), field: 'removed', mine: 'holds a row more', theirs: 'removed' },
-        true,
-      );
-      return null;
+  #subject(kind: RecordKind, id: string): Subject {
+    const record = recordIn(this.now, kind, id) ?? recordIn(this.base, kind, id);
+    const nameOf = (k: RecordKind, of: unknown): string =>
+      typeof of === 'string' ? this.#subject(k, of).name : '';
+    if (kind === 'lane') return { kind, id, name: nameOf('track', record?.trackId) };
+    if (kind === 'send') {
+      const from = nameOf('track', record?.trackId) || nameOf('bus', record?.sourceBusId);
+      return { kind, id, name: `${from} → ${nameOf('bus', record?.busId)}` };
     }
-    return { parentId, index: besideSame(rest(this.base), rest(this.now), index) };
+    return { kind, id, name: record ? KINDS[kind].title(record as never) : '' };
   }
 }
-
-/** Index in a list that changed meanwhile. */
-function besideSame(before: readonly string[], now: readonly string[], index: number): number {
-  if (index >= before.length) return Number.MAX_SAFE_INTEGER;
-  for (let i = index - 1; i >= 0; i--) {
-    const at = now.indexOf(before[i] as string);
-    if (at >= 0) return at + 1;
-  }
-  return 0;
-}
-
-const parentOf = (s: SessionState, id: string): string | undefined =>
-  Object.entries(s.children).find(([, ids]) => ids.includes(id))?.[0];
-const folderName = (s: SessionState, id: string | undefined): string =>
-  id === undefined || id === ROOT ? '' : (s.nodes[id]?.name ?? '');
-
-const RULES: { readonly [K in EditKind]: Rule<K> } = {
-  'session.describe': (at, { kind, ...mine }) => {
-    const fields = at.fields(SESSION, at.base, at.now, mine);
-    return fields && { kind, ...fields };
-  },
-  'session.rate': (at, { kind, sampleRateHz }) =>
-    at.single('sampleRateHz', sampleRateHz, (value) => ({ kind, sampleRateHz: value })),
-  'track.add': (at, edit) => {
-    const place = at.place(edit.parentId, edit.index, edit.track.id);
-    return place && { ...edit, ...place };
-  },
-  'track.remove': (at, edit) => removed(at, edit),
-  'track.change': (at, edit) => changedNode(at, edit),
-  'track.replace': (at, { kind, id, ...mine }) => {
-    if (!at.isThere(at.node(id), at.now.nodes[id], mine.receivedName)) return null;
-    const fields = at.fields(at.node(id), at.base.nodes[id], at.now.nodes[id], mine);
-    // Both fields or none: the name is that of the recording.
-    return fields && same(fields, mine) ? { kind, id, ...mine } : null;
-  },
-  'folder.add': (at, edit) => {
-    const place = at.place(edit.parentId, edit.index, edit.folder.id);
-    return place && { ...edit, ...place };
-  },
-  'folder.remove': (at, edit) => {
-    const inside = at.now.children[edit.id]?.length ?? 0;
-    if (inside === 0) return removed(at, edit);
-    at.decide({ record: at.node(edit.id), field: 'rows', mine: 'removed', theirs: inside }, true);
-    return null;
-  },
-  'folder.change': (at, edit) => changedNode(at, edit),
-  'node.place': (at, edit) => {
-    const { id, parentId } = edit;
-    if (!at.isThere(at.node(id), at.now.nodes[id], 'place')) return null;
-    const [before, now] = [parentOf(at.base, id), parentOf(at.now, id)];
-    if (before !== now && now !== parentId && before !== parentId) {
-      const conflict = { mine: folderName(at.base, parentId), theirs: folderName(at.now, now) };
-      if (at.decide({ record: at.node(id), field: 'place', ...conflict }) === 'theirs') return null;
-    }
-    // Moved within the folder it stood in, while they moved it to another: there it stays.
-    if (before !== now && before === parentId) return null;
-    const place = at.place(parentId, edit.index, id);
-    return place && { ...edit, ...place };
-  },
-  'bus.add': (at, edit) => ({ ...edit, index: besideSame(at.base.busOrder, at.now.busOrder, edit.index) }),
-  'bus.remove': (at, edit) => {
-    const [before, now] = [at.base.buses[edit.id], at.now.buses[edit.id]];
-    return now && (!before || at.mayRemove(at.bus(edit.id), before, now)) ? edit : null;
-  },
-  'bus.change': (at, edit) => {
-    if (!at.isThere(at.bus(edit.id), at.now.buses[edit.id], Object.values(edit.fields)[0])) return null;
-    const fields = at.fields(at.bus(edit.id), at.base.buses[edit.id], at.now.buses[edit.id], edit.fields);
-    return fields && { ...edit, fields };
-  },
-  'groups.set': (at, { kind, groups }) => ({ kind, groups: at.records('group', 'groups', groups, byId) }),
-  'maps.keep': (at, { kind, maps }) => ({ kind, maps: at.records('kept map', 'keptMaps', maps, byId) }),
-  'markers.set': (at, { kind, markers }) => ({
-    kind,
-    markers: at.records('marker', 'markers', markers, byId),
-  }),
-  'words.set': (at, { kind, words }) => ({ kind, words: at.records('word', 'words', words, (w) => w.text) }),
-  'map.replace': (at, { kind, map, facts }) => {
-    const ways = {
-      base: { map: at.base.map, facts: at.base.mapFacts },
-      theirs: { map: at.now.map, facts: at.now.mapFacts },
-      mine: { map, facts },
-    };
-    return at.whole(SESSION, 'map', ways, (value) => ({ kind, ...value }));
-  },
-  'session.cut': (at, { kind, bars }) => at.single('cutBars', bars, (value) => ({ kind, bars: value })),
-  'timekeepers.choose': (at, { kind, trackIds }) =>
-    at.single('timekeepers', trackIds, (value) => ({ kind, trackIds: value })),
-  'style.use': (at, { kind, style }) => at.single('style', style, (value) => ({ kind, style: value })),
-  'conform.set': (at, edit) => conforming(at, edit),
-};
-
-const byId = ({ id }: { readonly id: string }): string => id;
-
-function removed(at: Rebasing, edit: EditOf<'track.remove' | 'folder.remove'>): Edit | null {
-  const [before, now] = [at.base.nodes[edit.id], at.now.nodes[edit.id]];
-  // Both took it out.
-  return now && (!before || at.mayRemove(at.node(edit.id), before, now)) ? edit : null;
-}
-
-function changedNode<K extends 'track.change' | 'folder.change'>(at: Rebasing, edit: EditOf<K>): Edit | null {
-  const { id } = edit;
-  if (!at.isThere(at.node(id), at.now.nodes[id], Object.values(edit.fields)[0])) return null;
-  const fields = at.fields(at.node(id), at.base.nodes[id], at.now.nodes[id], edit.fields);
-  return fields && ({ ...edit, fields } as Edit);
-}
-
-function conforming(at: Rebasing, edit: EditOf<'conform.set'>): Edit | null {
-  const [base, theirs, mine] = [at.base.conform, at.now.conform, edit.conform];
-  const record: Subject = { kind: 'conforming', id: '', name: '' };
-  if (!base || !theirs || !mine)
-    return at.whole(record, 'settings', { base, theirs, mine }, (conform) => ({
-      kind: 'conform.set',
-      conform,
-    }));
-  const [before, there, here] = [partsOf(base), partsOf(theirs), partsOf(mine)];
-  const treatments = at.record(record, before.treatments, there.treatments, here.treatments);
-  return {
-    kind: 'conform.set',
-    conform: { ...at.record(record, before.rest, there.rest, here.rest), treatments },
-  };
-}
-
-const partsOf = ({ treatments, ...rest }: ConformSettings) => ({ treatments, rest });
 
 /**
- * Lays edits that were made on `base` over `now`, where others went on from `base`. What both left in contradiction is
- * told field by field, or decided by `choose`. What nobody else touched is done as it was meant.
+ * Lays edits that were made on `base` over `now`, where others went on from `base`, by record and field. What both left
+ * in contradiction is told field by field, or decided by `choose`. What nobody else touched is done as it was meant.
  */
 export function rebase(
   edits: readonly Edit[],
@@ -345,35 +235,37 @@ export function rebase(
   now: SessionState,
   choose: ((conflict: Conflict) => Choice) | null = null,
 ): Rebased {
-  const at = new Rebasing(base, now, choose);
+  const before = recordsOf(now);
+  const at = new Rebasing(recordsOf(base), before, choose);
   const out: Edit[] = [];
   let fault: EditFault | null = null;
   for (const edit of edits) {
-    const laid = (RULES[edit.kind] as Rule<EditKind>)(at, edit as EditOf<EditKind>);
-    const before = applyEdit(at.base, edit);
-    if (!before.ok)
-      return { ok: false, conflicts: at.conflicts, fault: { code: before.code, id: before.id } };
-    at.base = before.session;
+    const laid = at.lay(edit);
+    const own = editRecords(at.base, edit);
+    if (!own.ok) return { ok: false, conflicts: at.conflicts, fault: { code: own.code, id: own.id } };
+    at.base = own.records;
     if (!laid) continue;
-    const after = applyEdit(at.now, laid);
-    if (after.ok) {
-      at.now = after.session;
+    const met = editRecords(at.now, laid);
+    if (met.ok) {
+      at.now = met.records;
       out.push(laid);
-    } else fault ??= { code: after.code, id: after.id };
+    } else fault ??= { code: met.code, id: met.id };
   }
+  fault ??= faultIn(before, at.now);
   return at.conflicts.length > 0 || fault
     ? { ok: false, conflicts: at.conflicts, fault }
-    : { ok: true, edits: out, session: at.now };
+    : { ok: true, edits: out, session: stateOf(at.now) };
 }
 
 /** The state before the newest of `inverses`, which are in the order of the log. Throws RangeError if one does not fit. */
 export function backTo(now: SessionState, inverses: readonly (readonly Edit[])[]): SessionState {
-  let state = now;
+  let records = recordsOf(now);
   for (const inverse of [...inverses].reverse())
     for (const edit of inverse) {
-      const outcome = applyEdit(state, edit);
-      if (!outcome.ok) throw new RangeError(`${edit.kind} does not go back: ${outcome.code} ${outcome.id}`);
-      state = outcome.session;
+      const outcome = editRecords(records, edit);
+      if (!outcome.ok)
+        throw new RangeError(`${edit.kind} ${edit.of} does not go back: ${outcome.code} ${outcome.id}`);
+      records = outcome.records;
     }
-  return state;
+  return stateOf(records);
 }

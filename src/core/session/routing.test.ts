@@ -1,7 +1,7 @@
 import { plainTrack } from '../../../tests/support/random-edits';
 import { createRandom } from '../units';
 import {
-  applyEdits,
+  applyChanges,
   type Bus,
   emptySession,
   hasLoop,
@@ -9,7 +9,7 @@ import {
   reachesMix,
   ROOT,
   routingNotes,
-  type Edit,
+  type Change,
   type Send,
   type SessionState,
   type Track,
@@ -26,19 +26,19 @@ const bus = (id: string, outputBusId: string | null = null, more: Partial<Bus> =
   byHand: [],
   ...more,
 });
-const made = (edits: readonly Edit[]): SessionState => {
-  const outcome = applyEdits(emptySession('S'), edits);
+const made = (edits: readonly Change[]): SessionState => {
+  const outcome = applyChanges(emptySession('S'), edits);
   if (!outcome.ok) throw new Error(`${outcome.code} ${outcome.id}`);
   return outcome.session;
 };
-const add = (b: Bus, index: number): Edit => ({ kind: 'bus.add', bus: b, index });
-const track = (fields: Partial<Track> & { readonly id: string }, parentId: string = ROOT): Edit => ({
+const add = (b: Bus, index: number): Change => ({ kind: 'bus.add', bus: b, index });
+const track = (fields: Partial<Track> & { readonly id: string }, parentId: string = ROOT): Change => ({
   kind: 'track.add',
   track: { ...plainTrack(fields.id), ...fields },
   parentId,
   index: 99,
 });
-const folder = (id: string, busId: string | null, parentId: string = ROOT): Edit => ({
+const folder = (id: string, busId: string | null, parentId: string = ROOT): Change => ({
   kind: 'folder.add',
   folder: { kind: 'folder', id, name: id, color: null, busId },
   parentId,

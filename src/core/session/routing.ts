@@ -1,4 +1,5 @@
-import { isFolder, isTrack, NOWHERE, ROOT, type Bus, type SessionState, type Track } from './state';
+import { NOWHERE } from './records';
+import { isFolder, isTrack, ROOT, type Bus, type SessionState, type Track } from './state';
 import { listRows, tracksInOrder } from './views';
 
 /** Where what comes to a bus goes on to, its own way first. */

@@ -1,12 +1,12 @@
 import {
-  applyEdits,
+  applyChanges,
   emptySession,
   listRows,
   pathOf,
   ROOT,
   tracksInOrder,
   tracksUnder,
-  type Edit,
+  type Change,
   type SessionState,
   type Track,
 } from './index';
@@ -38,13 +38,13 @@ const track = (id: string, busId: string | null = null): Track => ({
   evidence: [],
   byHand: [],
 });
-const folder = (id: string, busId: string | null, parentId: string, index: number): Edit => ({
+const folder = (id: string, busId: string | null, parentId: string, index: number): Change => ({
   kind: 'folder.add',
   folder: { kind: 'folder', id, name: id.toUpperCase(), color: null, busId },
   parentId,
   index,
 });
-const bus = (id: string, outputBusId: string | null, index: number): Edit => ({
+const bus = (id: string, outputBusId: string | null, index: number): Change => ({
   kind: 'bus.add',
   bus: { id, name: id, color: null, outputBusId },
   index,
@@ -52,7 +52,7 @@ const bus = (id: string, outputBusId: string | null, index: number): Edit => ({
 
 /** kit( kick inner( snare ) ) voice */
 const session: SessionState = (() => {
-  const made = applyEdits(emptySession('s'), [
+  const made = applyChanges(emptySession('s'), [
     bus('all', null, 0),
     bus('drums', 'all', 1),
     bus('idle', null, 2),
@@ -94,11 +94,11 @@ it('gives tracks in order and the folders they lie in', () => {
 });
 
 describe('edits that do not fit', () => {
-  const fault = (edit: Edit): string => {
-    const outcome = applyEdits(session, [edit]);
+  const fault = (edit: Change): string => {
+    const outcome = applyChanges(session, [edit]);
     return outcome.ok ? 'fits' : outcome.code;
   };
-  it.each<[string, Edit]>([
+  it.each<[string, Change]>([
     ['edit.unknown_id', { kind: 'track.remove', id: 'kit' }],
     ['edit.unknown_id', { kind: 'folder.remove', id: 'kick' }],
     ['edit.not_empty', { kind: 'folder.remove', id: 'kit' }],

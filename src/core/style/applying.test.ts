@@ -1,11 +1,11 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { FAMILIES } from '../naming';
 import {
-  applyEdits,
+  applyChanges,
   emptySession,
   hasLoop,
   ROOT,
-  type Edit,
+  type Change,
   type SessionState,
   tracksInOrder,
 } from '../session';
@@ -34,8 +34,8 @@ const pickFrom =
   <T>(list: readonly T[]): T =>
     list[Math.floor(random() * list.length)] as T;
 
-function run(state: SessionState, edits: readonly Edit[]): SessionState {
-  const made = applyEdits(state, edits);
+function run(state: SessionState, edits: readonly Change[]): SessionState {
+  const made = applyChanges(state, edits);
   if (!made.ok) throw new Error(`${made.code} ${made.id}`);
   return made.session;
 }
@@ -49,7 +49,7 @@ const received = (names: readonly string[], style: HouseStyle): SessionState =>
       index,
     })),
   );
-const editsOf = (s: SessionState, style: HouseStyle, overHand = false): Edit[] => {
+const editsOf = (s: SessionState, style: HouseStyle, overHand = false): Change[] => {
   const proposal = proposeSort(s, style, { overHand });
   return proposalEdits(s, style, proposal, new Set(proposal.rows.map((r) => r.trackId)));
 };
@@ -139,8 +139,8 @@ function randomStyle(random: Random): HouseStyle {
 /** A person changes a way, a send, a group; what does not fit is refused and left. */
 function byHandRouted(random: Random, s: SessionState): SessionState {
   const pick = pickFrom(random);
-  const outcome = applyEdits(s, [
-    pick<Edit>([
+  const outcome = applyChanges(s, [
+    pick<Change>([
       {
         kind: 'bus.change',
         id: pick(s.busOrder),
@@ -179,7 +179,7 @@ it(`applying twice changes nothing, undo restores exactly, all is in its place (
       const before = s;
       const overHand = random() < 0.2;
       const edits = editsOf(s, style, overHand);
-      const made = applyEdits(s, edits);
+      const made = applyChanges(s, edits);
       if (!made.ok) throw new Error(`seed ${seed} step ${k}: ${made.code} ${made.id}`);
       expect(run(made.session, made.inverse)).toEqual(before);
       s = made.session;

@@ -1,4 +1,4 @@
-import { applyEdits, type Edit, emptySession, ROOT, type SessionState } from '../session';
+import { applyChanges, type Change, emptySession, ROOT, type SessionState } from '../session';
 import { type HeardAs, type HeardKind, type HeardSound, kindOfSound } from '../analysis';
 import type { Family } from '../naming';
 import {
@@ -21,9 +21,9 @@ const like = (sound: HeardSound, confidence = 0.9, ...others: readonly [HeardSou
 });
 
 /** A session of tracks t0, t1 … of these names, with edits behind. */
-function sessionOf(names: readonly string[], edits: readonly Edit[] = []): SessionState {
-  const made = applyEdits(emptySession('s'), [
-    ...names.map((name, index): Edit => ({
+function sessionOf(names: readonly string[], edits: readonly Change[] = []): SessionState {
+  const made = applyChanges(emptySession('s'), [
+    ...names.map((name, index): Change => ({
       kind: 'track.add',
       track: newTrack(`t${index}`, name, {}, DEFAULT_STYLE),
       parentId: ROOT,
@@ -159,7 +159,7 @@ it('what is settled by hand is named by what it is where its name says nothing; 
 });
 
 it('a name on what sounds like the mix of the others is to be checked, unless a person set it', () => {
-  const made = applyEdits(emptySession('s'), [
+  const made = applyChanges(emptySession('s'), [
     {
       kind: 'track.add',
       track: newTrack('m', 'Bass DI.wav', {}, DEFAULT_STYLE),
@@ -177,7 +177,7 @@ it('a name on what sounds like the mix of the others is to be checked, unless a 
   expect(row).toMatchObject({ family: 'bass', group: 'doubtful' });
   expect(row?.evidence.map((e) => e.means)).toContain('named bass, sounds like a mix of the others: check');
   expect(rowsOf(made.session).find((r) => r.trackId === 'b')?.group).toBe('certain');
-  const settled = applyEdits(made.session, [
+  const settled = applyChanges(made.session, [
     { kind: 'track.change', id: 'm', fields: { family: 'bass', confidence: 1, byHand: ['family'] } },
   ]);
   expect(settled.ok && rowsOf(settled.session).find((r) => r.trackId === 'm')?.group).not.toBe('doubtful');

@@ -1,8 +1,15 @@
-import { applyEdits, emptySession, ROOT, type SessionState, type Track, type TrackFields } from '../session';
+import {
+  applyChanges,
+  emptySession,
+  ROOT,
+  type SessionState,
+  type Track,
+  type TrackFields,
+} from '../session';
 import { DEFAULT_STYLE, lessonsOf, newTrack, proposeSort, withWord } from './index';
 
 const sessionOf = (names: readonly string[]): SessionState => {
-  const made = applyEdits(
+  const made = applyChanges(
     emptySession('Low Water'),
     names.map((name, index) => ({
       kind: 'track.add',
@@ -15,7 +22,7 @@ const sessionOf = (names: readonly string[]): SessionState => {
   return made.session;
 };
 const corrected = (s: SessionState, id: string, fields: Partial<TrackFields>): SessionState => {
-  const done = applyEdits(s, [
+  const done = applyChanges(s, [
     {
       kind: 'track.change',
       id,

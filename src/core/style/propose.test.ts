@@ -1,5 +1,5 @@
 import {
-  applyEdits,
+  applyChanges,
   emptySession,
   isFolder,
   listRows,
@@ -47,8 +47,8 @@ const SORTED = [
   'Click',
 ];
 
-const apply = (s: SessionState, edits: Parameters<typeof applyEdits>[1]): SessionState => {
-  const outcome = applyEdits(s, edits);
+const apply = (s: SessionState, edits: Parameters<typeof applyChanges>[1]): SessionState => {
+  const outcome = applyChanges(s, edits);
   if (!outcome.ok) throw new Error(`${outcome.code} ${outcome.id}`);
   return outcome.session;
 };
@@ -128,7 +128,7 @@ it('groups rows into certain, doubtful and unmatched, each with its evidence', (
 it('takes its edits back exactly', () => {
   const before = received(NAMES);
   const proposal = proposeSort(before, DEFAULT_STYLE);
-  const done = applyEdits(
+  const done = applyChanges(
     before,
     proposalEdits(before, DEFAULT_STYLE, proposal, new Set(proposal.rows.map((r) => r.trackId))),
   );

@@ -1,9 +1,9 @@
 import {
-  applyEdits,
+  applyChanges,
   emptySession,
   ROOT,
   tracksInOrder,
-  type Edit,
+  type Change,
   type SessionState,
   type Track,
 } from '../session';
@@ -17,8 +17,8 @@ import {
   rowColor,
 } from './index';
 
-const run = (s: SessionState, edits: readonly Edit[]): SessionState => {
-  const made = applyEdits(s, edits);
+const run = (s: SessionState, edits: readonly Change[]): SessionState => {
+  const made = applyChanges(s, edits);
   if (!made.ok) throw new Error(`${made.code} ${made.id}`);
   return made.session;
 };

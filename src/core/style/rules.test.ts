@@ -1,10 +1,10 @@
 import {
-  applyEdits,
+  applyChanges,
   emptySession,
   isTrack,
   ROOT,
   tracksInOrder,
-  type Edit,
+  type Change,
   type SessionState,
   type Track,
 } from '../session';
@@ -112,8 +112,8 @@ const received = (names: readonly string[], s: HouseStyle = DEFAULT_STYLE): Sess
       index,
     })),
   );
-function run(state: SessionState, edits: readonly Edit[]): SessionState {
-  const made = applyEdits(state, edits);
+function run(state: SessionState, edits: readonly Change[]): SessionState {
+  const made = applyChanges(state, edits);
   if (!made.ok) throw new Error(`${made.code} ${made.id}`);
   return made.session;
 }

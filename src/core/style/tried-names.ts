@@ -1,5 +1,5 @@
 import type { Evidence, Family, NameReading } from '../naming';
-import { applyEdits, emptySession, isTrack, ROOT, type Edit, type Track } from '../session';
+import { applyChanges, emptySession, isTrack, ROOT, type Move, type Track } from '../session';
 import { fileNameFor } from './file-names';
 import { treeOf } from './folders';
 import type { HouseStyle } from './house-style';
@@ -32,13 +32,13 @@ export interface TriedName extends Pick<
 /** What a style makes of the names of one delivery, read with its words; in the order given. */
 export function triedBy(readings: readonly NameReading[], style: HouseStyle): TriedName[] {
   const names = readings.map((r) => r.input);
-  const add = names.map((name, index): Edit => ({
+  const add = names.map((name, index): Move => ({
     kind: 'track.add',
     track: newTrack(`t${index}`, name, {}, style),
     parentId: ROOT,
     index,
   }));
-  const made = applyEdits(emptySession('names'), add);
+  const made = applyChanges(emptySession('names'), add);
   if (!made.ok) return [];
   const { rows, hits } = proposeBy(readings, made.session, style);
   const tree = treeOf(style);

@@ -1,11 +1,11 @@
-import type { Edit, MapFacts, SessionState } from '../session';
+import type { Move, MapFacts, SessionState } from '../session';
 import { createMeterMap, createSongMap, type Meter, type SongMapFile, songMapToFile } from '../time';
 import { roundTo } from '../units';
 import { pulsePlaces, readingToMap } from './adjust';
 import type { TempoReading } from './reading';
 
 /** The edit that makes a reading the session's map; `foundBy` = job of the detection, null when there was none. */
-export const acceptEdit = (reading: TempoReading, foundBy: string | null): Edit => ({
+export const acceptEdit = (reading: TempoReading, foundBy: string | null): Move => ({
   kind: 'map.replace',
   map: songMapToFile(readingToMap(reading)),
   facts: {
@@ -36,7 +36,7 @@ const sayable = (steady: boolean, bpm: number | null): Pick<MapFacts, 'steady' |
 const MOST_PULSES = 100_000;
 
 /** The edit that makes a map from elsewhere (a MIDI file) the session's, with pulses to its end; they are given, not measured. `foundBy` = the newest detection, which it was preferred to. */
-export function mapEdit(file: SongMapFile, endSeconds: number, foundBy: string | null = null): Edit {
+export function mapEdit(file: SongMapFile, endSeconds: number, foundBy: string | null = null): Move {
   const { tempo, meters } = createSongMap(file.points, file.meters);
   const pulses: { seconds: number; confidence: number }[] = [];
   const end = Math.max(endSeconds, tempo.toSeconds(meters.barToQuarters(2)));
@@ -51,7 +51,7 @@ export function mapEdit(file: SongMapFile, endSeconds: number, foundBy: string |
 const SAME_SECONDS = 0.03;
 
 /** The edit that makes a map written by hand the session's. Its pulses go as far in the music as those of `before`; where they sound as they did, they are as sure, elsewhere they are given. */
-export function writtenEdit(file: SongMapFile, before: TempoReading, foundBy: string | null): Edit {
+export function writtenEdit(file: SongMapFile, before: TempoReading, foundBy: string | null): Move {
   const { tempo, meters } = createSongMap(file.points, file.meters);
   const places = pulsePlaces(before);
   const [from, to] = [places[0] ?? 0, places.at(-1) ?? 0];

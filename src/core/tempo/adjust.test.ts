@@ -1,4 +1,4 @@
-import { emptySession, applyEdits } from '../session';
+import { emptySession, applyChanges } from '../session';
 import { createRandom } from '../units';
 import {
   acceptEdit,
@@ -191,7 +191,7 @@ it('whatever is corrected: pins hold, pulses rise, a map comes of it, and it sur
         if (now.pinned?.[i]) expect(next.beats.some((x) => Math.abs(x - t) < 1e-9)).toBe(true);
       });
     if (next.beats.length >= 2) expect(readingToMap(next).tempo.points.length).toBeGreaterThan(1);
-    const kept = applyEdits(emptySession('x'), [acceptEdit(next, null)]);
+    const kept = applyChanges(emptySession('x'), [acceptEdit(next, null)]);
     if (kept.ok) expect(acceptedReading(kept.session, null)?.beats).toEqual(next.beats);
     now = next.beats.length < 12 ? reading() : next;
   }

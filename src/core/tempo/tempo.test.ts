@@ -1,6 +1,6 @@
 import { type HeardRhythm, OnsetAnalysis } from '../analysis';
 import type { Family } from '../naming';
-import { applyEdits, emptySession } from '../session';
+import { applyChanges, emptySession } from '../session';
 import { createRandom } from '../units';
 import {
   acceptEdit,
@@ -418,7 +418,7 @@ describe('accepting', () => {
       endErrorSeconds: 0.002,
     },
   ])('keeps all of a reading, so that it can be corrected further ($steady)', (given) => {
-    const made = applyEdits(emptySession('x'), [acceptEdit(given, 'job')]);
+    const made = applyChanges(emptySession('x'), [acceptEdit(given, 'job')]);
     if (!made.ok) throw new Error(made.code);
     expect(acceptedReading(made.session, null)).toEqual(given);
     expect(made.session.mapFacts?.foundBy).toBe('job');
@@ -435,7 +435,7 @@ describe('accepting', () => {
       loose: [{ from: 1, to: 5 }],
     };
     const alternativesAfter = (given: TempoReading): number | undefined => {
-      const made = applyEdits(emptySession('x'), [acceptEdit(given, 'job')]);
+      const made = applyChanges(emptySession('x'), [acceptEdit(given, 'job')]);
       const after = made.ok ? acceptedReading(made.session, found) : null;
       expect(after?.loose).toEqual(after?.alternatives.length === 0 ? undefined : found.loose);
       return after?.alternatives.length;

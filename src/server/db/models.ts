@@ -3,9 +3,15 @@ import {
   Model,
   type InferAttributes,
   type InferCreationAttributes,
+  type ModelAttributeColumnOptions,
   type CreationOptional,
   type Sequelize,
 } from 'sequelize';
+import type { FieldsOf } from '@/core/session';
+import { columnsOf, initRecordModels } from './record-models';
+
+/** Columns of what is said of the song. */
+type SongColumns = Record<keyof FieldsOf<'song'>, ModelAttributeColumnOptions>;
 
 /** A JSONB column: any plain value. */
 type Json = object | null;
@@ -25,13 +31,12 @@ export class SessionModel extends Model<
   declare revision: CreationOptional<number>;
   declare timekeepers: CreationOptional<Json>;
   declare cutBars: CreationOptional<number | null>;
-  /** What words of names mean in this delivery. */
-  declare words: CreationOptional<Json>;
   /** House style it follows; null = the one every house begins with. */
-  declare styleId: CreationOptional<string | null>;
-  declare styleVersion: CreationOptional<number | null>;
+  declare style: CreationOptional<Json>;
+  /** Read from `style` by the database, so that it can refer to it. */
+  declare readonly styleId: CreationOptional<string | null>;
+  declare readonly styleVersion: CreationOptional<number | null>;
   declare conform: CreationOptional<Json>;
-  declare keptMaps: CreationOptional<Json>;
   declare createdAt: CreationOptional<Date>;
   declare updatedAt: CreationOptional<Date>;
 }
@@ -102,113 +107,6 @@ export class RecordingModel extends Model<
   declare createdAt: CreationOptional<Date>;
 }
 
-/** A sum bus. */
-export class BusModel extends Model<InferAttributes<BusModel>, InferCreationAttributes<BusModel>> {
-  declare sessionId: string;
-  declare id: string;
-  declare position: number;
-  declare name: string;
-  declare color: string | null;
-  declare kind: CreationOptional<string>;
-  declare outputBusId: string | null;
-  declare byHand: CreationOptional<Json>;
-}
-
-/** What a track or a bus sends to a return. */
-export class SendModel extends Model<InferAttributes<SendModel>, InferCreationAttributes<SendModel>> {
-  declare sessionId: string;
-  declare fromId: string;
-  declare position: number;
-  declare busId: string;
-  declare gainDb: number;
-  declare pan: number | null;
-  declare beforeLevel: boolean;
-}
-
-/** Tracks that are edited as one. */
-export class GroupModel extends Model<InferAttributes<GroupModel>, InferCreationAttributes<GroupModel>> {
-  declare sessionId: string;
-  declare id: string;
-  declare position: number;
-  declare name: string;
-  declare trackIds: Json;
-  declare isOn: boolean;
-  declare gainDb: number;
-  declare byHand: boolean;
-}
-
-/** A folder row. */
-export class FolderModel extends Model<InferAttributes<FolderModel>, InferCreationAttributes<FolderModel>> {
-  declare sessionId: string;
-  declare id: string;
-  declare parentId: string;
-  declare position: number;
-  declare name: string;
-  declare color: string | null;
-  declare busId: string | null;
-}
-
-/** A track row. */
-export class TrackModel extends Model<InferAttributes<TrackModel>, InferCreationAttributes<TrackModel>> {
-  declare sessionId: string;
-  declare id: string;
-  declare recordingId: string;
-  declare parentId: string;
-  declare position: number;
-  declare receivedName: string;
-  declare startFrames: string | number;
-  declare name: string;
-  declare family: string;
-  declare part: string | null;
-  declare role: string | null;
-  declare place: string | null;
-  declare side: string | null;
-  declare number: number | null;
-  declare color: string | null;
-  declare busId: string | null;
-  declare gainDb: number;
-  declare pan: number;
-  declare muted: boolean;
-  declare inverted: boolean;
-  declare monoFrom: string | null;
-  declare keepsSamples: boolean;
-  declare tiedTo: string | null;
-  declare confidence: number;
-  declare evidence: Json;
-  declare byHand: Json;
-}
-
-/** Head of a session's accepted map. */
-export class TempoMapModel extends Model<
-  InferAttributes<TempoMapModel>,
-  InferCreationAttributes<TempoMapModel>
-> {
-  declare sessionId: string;
-  declare facts: Json;
-}
-
-/** One anchor of a map. */
-export class TempoPointModel extends Model<
-  InferAttributes<TempoPointModel>,
-  InferCreationAttributes<TempoPointModel>
-> {
-  declare sessionId: string;
-  declare index: number;
-  declare quarters: number;
-  declare seconds: number;
-  declare ramp: CreationOptional<number | null>;
-}
-
-/** One meter of a map. */
-export class MeterModel extends Model<InferAttributes<MeterModel>, InferCreationAttributes<MeterModel>> {
-  declare sessionId: string;
-  declare bar: number;
-  declare numerator: number;
-  declare denominator: number;
-  declare groups: Json | null;
-  declare number: number | null;
-}
-
 /** One line of the edit log. */
 export class EditModel extends Model<InferAttributes<EditModel>, InferCreationAttributes<EditModel>> {
   declare sessionId: string;
@@ -274,14 +172,6 @@ export class CheckpointModel extends Model<
   declare name: string;
   declare revision: number;
   declare createdAt: CreationOptional<Date>;
-}
-
-/** A named place of the song. */
-export class MarkerModel extends Model<InferAttributes<MarkerModel>, InferCreationAttributes<MarkerModel>> {
-  declare sessionId: string;
-  declare id: string;
-  declare name: string;
-  declare seconds: number;
 }
 
 /** What was found between two recordings of a session, by the hashes of their sound. */
@@ -368,22 +258,15 @@ export function initModels(sequelize: Sequelize): void {
     underscored: true,
     timestamps: false,
   });
+  initRecordModels(sequelize);
   SessionModel.init(
     {
       id: uuidKey(),
-      name: str,
-      artist: str,
-      notes: str,
+      ...(columnsOf('song') as SongColumns),
       project: { type: str, defaultValue: '' },
-      words: { type: DataTypes.JSONB, defaultValue: [] },
       styleId: DataTypes.UUID,
       styleVersion: int,
-      sampleRateHz: int,
       revision: int,
-      timekeepers: DataTypes.JSONB,
-      cutBars: int,
-      conform: DataTypes.JSONB,
-      keptMaps: { type: DataTypes.JSONB, defaultValue: [] },
       createdAt: created(),
       updatedAt: created(),
     },
@@ -431,105 +314,6 @@ export function initModels(sequelize: Sequelize): void {
       createdAt: created(),
     },
     options('recording', 'recordings'),
-  );
-  BusModel.init(
-    {
-      sessionId: uuidKey(),
-      id: key(),
-      position: int,
-      name: str,
-      color: str,
-      kind: { type: str, defaultValue: 'sum' },
-      outputBusId: str,
-      byHand: { type: DataTypes.JSONB, defaultValue: [] },
-    },
-    options('bus', 'buses'),
-  );
-  SendModel.init(
-    {
-      sessionId: uuidKey(),
-      fromId: key(),
-      busId: key(),
-      position: int,
-      gainDb: DataTypes.DOUBLE,
-      pan: DataTypes.DOUBLE,
-      beforeLevel: DataTypes.BOOLEAN,
-    },
-    options('send', 'sends'),
-  );
-  GroupModel.init(
-    {
-      sessionId: uuidKey(),
-      id: key(),
-      position: int,
-      name: str,
-      trackIds: DataTypes.JSONB,
-      isOn: DataTypes.BOOLEAN,
-      gainDb: DataTypes.DOUBLE,
-      byHand: DataTypes.BOOLEAN,
-    },
-    options('trackGroup', 'track_groups'),
-  );
-  FolderModel.init(
-    { sessionId: uuidKey(), id: key(), parentId: str, position: int, name: str, color: str, busId: str },
-    options('folder', 'folders'),
-  );
-  TrackModel.init(
-    {
-      sessionId: uuidKey(),
-      id: key(),
-      recordingId: DataTypes.UUID,
-      parentId: str,
-      position: int,
-      receivedName: str,
-      startFrames: DataTypes.BIGINT,
-      name: str,
-      family: str,
-      part: str,
-      role: str,
-      place: str,
-      side: str,
-      number: int,
-      color: str,
-      busId: str,
-      gainDb: DataTypes.DOUBLE,
-      pan: DataTypes.DOUBLE,
-      muted: DataTypes.BOOLEAN,
-      inverted: DataTypes.BOOLEAN,
-      monoFrom: str,
-      keepsSamples: DataTypes.BOOLEAN,
-      tiedTo: str,
-      confidence: DataTypes.DOUBLE,
-      evidence: DataTypes.JSONB,
-      byHand: DataTypes.JSONB,
-    },
-    options('track', 'tracks'),
-  );
-  TempoMapModel.init({ sessionId: uuidKey(), facts: DataTypes.JSONB }, options('tempoMap', 'tempo_maps'));
-  MarkerModel.init(
-    { sessionId: uuidKey(), id: key(), name: str, seconds: DataTypes.DOUBLE },
-    options('marker', 'markers'),
-  );
-  TempoPointModel.init(
-    {
-      sessionId: uuidKey(),
-      index: intKey(),
-      quarters: DataTypes.DOUBLE,
-      seconds: DataTypes.DOUBLE,
-      ramp: DataTypes.DOUBLE,
-    },
-    options('tempoPoint', 'tempo_points'),
-  );
-  MeterModel.init(
-    {
-      sessionId: uuidKey(),
-      bar: intKey(),
-      numerator: int,
-      denominator: int,
-      groups: DataTypes.JSONB,
-      number: int,
-    },
-    options('meter', 'meters'),
   );
   EditModel.init(
     {

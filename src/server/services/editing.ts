@@ -1,7 +1,17 @@
 import { Op, QueryTypes, type Transaction } from 'sequelize';
-import { applyEdits, type Edit, type LogEntry, nextRedo, nextUndo } from '@/core/session';
-import { emptySession, type SessionState } from '@/core/session';
-import { db, EditModel, loadSession, RecordingModel, saveSession, SessionModel } from '../db';
+import {
+  applyChanges,
+  applyEdits,
+  type Change,
+  concerns,
+  type Edit,
+  emptySession,
+  type LogEntry,
+  nextRedo,
+  nextUndo,
+  type SessionState,
+} from '@/core/session';
+import { db, EditModel, loadSession, RecordingModel, saveSession } from '../db';
 import { RequestFault } from '../http';
 import { enqueueConforming, mustFitConforming } from './conform';
 import { enqueueConversions } from './recordings';
@@ -16,13 +26,13 @@ export interface EditMeta {
 }
 
 /**
- * Applies edits to a session in one transaction: rows, log line, revision + 1.
+ * Makes changes to a session in one transaction: rows, log line, revision + 1.
  * With `baseRevision` the session must still be there, else `session.stale_revision` with what happened since; what a
  * person's page sends is laid over it instead (`acceptBatch`).
  */
 export async function applyToSession(
   sessionId: string,
-  edits: readonly Edit[],
+  changes: readonly Change[],
   meta: EditMeta,
   options: { baseRevision?: number; transaction?: Transaction } = {},
 ): Promise<number> {
@@ -43,7 +53,7 @@ export async function applyToSession(
           .map((e) => ({ label: e.label, author: e.author })),
       });
     }
-    return commit(sessionId, loaded, edits, { ...meta, action: 'do', of: null }, transaction);
+    return commit(sessionId, loaded, changes, { ...meta, action: 'do', of: null }, transaction);
   };
   return options.transaction ? work(options.transaction) : db().transaction(work);
 }
@@ -85,11 +95,11 @@ export async function mustLoad(
   return loaded;
 }
 
-/** Applies edits to a loaded session and writes the log line; returns the new revision. */
+/** Makes changes to a loaded session and writes the log line; returns the new revision. */
 export async function commit(
   sessionId: string,
   loaded: { revision: number; session: SessionState },
-  edits: readonly Edit[],
+  changes: readonly Change[],
   meta: EditMeta & {
     readonly action: 'do' | 'undo' | 'redo';
     readonly of: number | null;
@@ -97,16 +107,18 @@ export async function commit(
   },
   transaction: Transaction,
 ): Promise<number> {
-  const outcome = applyEdits(loaded.session, edits);
+  const outcome = applyChanges(loaded.session, changes);
   if (!outcome.ok) throw new RequestFault({ code: outcome.code, id: outcome.id });
-  if (meta.action === 'do' && edits.some((e) => e.kind === 'conform.set' && e.conform !== null))
-    await mustFitConforming(sessionId, outcome.session, transaction);
+  const { edits, session } = outcome;
   await mustOwn(sessionId, edits, transaction);
-  if (meta.action === 'do')
-    for (const e of edits)
-      if (e.kind === 'style.use' && e.style !== null) await mustHaveStyle(e.style, transaction);
+  if (meta.action === 'do') {
+    if (session.conform !== null && session.conform !== loaded.session.conform)
+      await mustFitConforming(sessionId, session, transaction);
+    if (session.style !== null && session.style !== loaded.session.style)
+      await mustHaveStyle(session.style, transaction);
+  }
   const revision = loaded.revision + 1;
-  await saveSession(sessionId, loaded.session, outcome.session, revision, transaction);
+  await saveSession(sessionId, loaded.session, session, revision, transaction);
   await EditModel.create(
     {
       sessionId,
@@ -122,20 +134,17 @@ export async function commit(
     },
     { transaction },
   );
-  if (
-    outcome.session.sampleRateHz !== loaded.session.sampleRateHz ||
-    edits.some((e) => e.kind === 'track.change' && e.fields.keepsSamples !== undefined)
-  )
-    await enqueueConversions(sessionId, outcome.session, transaction);
+  if (session.sampleRateHz !== loaded.session.sampleRateHz || concerns(edits, 'lane', 'keepsSamples'))
+    await enqueueConversions(sessionId, session, transaction);
   // What the new state asks for is rendered; what is there already costs nothing.
-  await enqueueConforming(sessionId, outcome.session, transaction);
+  await enqueueConforming(sessionId, session, transaction);
   return revision;
 }
 
 /** Whether the rate of a session is what a person chose, before anything came or later; undone it is not. */
 export async function rateWasChosen(sessionId: string, transaction: Transaction): Promise<boolean> {
   const [last] = await db().query<{ author: string; action: string }>(
-    `select author, action from edits where session_id = :sessionId and edits @> '[{"kind": "session.rate"}]'
+    `select author, action from edits where session_id = :sessionId and jsonb_path_exists(edits, '$[*].fields.sampleRateHz')
      order by revision desc limit 1`,
     { replacements: { sessionId }, type: QueryTypes.SELECT, transaction },
   );
@@ -144,7 +153,11 @@ export async function rateWasChosen(sessionId: string, transaction: Transaction)
 
 /** What takes a track's place must be a recording of this session that has arrived. */
 async function mustOwn(sessionId: string, edits: readonly Edit[], transaction: Transaction): Promise<void> {
-  const ids = new Set(edits.flatMap((e) => (e.kind === 'track.replace' ? [e.recordingId] : [])));
+  const ids = new Set(
+    edits.flatMap((e) =>
+      e.kind === 'patch' && e.of === 'lane' && e.fields.recordingId ? [e.fields.recordingId] : [],
+    ),
+  );
   if (
     ids.size > 0 &&
     (await RecordingModel.count({ where: { id: [...ids], sessionId, state: 'ready' }, transaction })) <
@@ -202,14 +215,8 @@ export async function verifyReplay(
 ): Promise<{ readonly rows: SessionState; readonly replayed: SessionState }> {
   db();
   const loaded = await loadSession(sessionId);
-  const head = await SessionModel.findByPk(sessionId);
-  const first = await EditModel.findOne({ where: { sessionId, revision: 1 } });
-  if (!loaded || !head) throw new RequestFault({ code: 'session.not_found' });
-  const start = (first?.edits as Edit[] | undefined)?.[0];
-  let state =
-    start?.kind === 'session.describe'
-      ? emptySession('', '', '')
-      : emptySession(head.name, head.artist, head.notes);
+  if (!loaded) throw new RequestFault({ code: 'session.not_found' });
+  let state = emptySession('');
   for (const entry of await EditModel.findAll({ where: { sessionId }, order: [['revision', 'ASC']] })) {
     const outcome = applyEdits(state, entry.edits as Edit[]);
     if (!outcome.ok)

@@ -4,11 +4,13 @@ import { useStore } from 'zustand';
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { BatchAnswer, CommittedBatch, Fault, SessionNews, SessionView } from '@/contracts';
 import {
-  applyEdits,
+  applyChanges,
   type AskedBatch,
   type Batch,
   type Choice,
   type Conflict,
+  type Change,
+  concerns,
   type Edit,
   goneOn,
   withBatches,
@@ -33,8 +35,8 @@ export interface SessionStore {
   readonly unsent: number;
   /** False while the server does not answer. */
   readonly online: boolean;
-  /** Does edits as one undo step; false if they do not fit. Edits that replace a whole are made from the session they meet: an undo may still be on its way. */
-  commit(label: string, edits: readonly Edit[] | ((view: SessionView) => readonly Edit[])): boolean;
+  /** Makes changes as one undo step; false if they do not fit. Changes that replace a whole are made from the session they meet: an undo may still be on its way. */
+  commit(label: string, changes: readonly Change[] | ((view: SessionView) => readonly Change[])): boolean;
   undo(): void;
   redo(): void;
   /** Fetches the truth again. */
@@ -52,20 +54,13 @@ const RETRY_MS = 3000;
 /** Before the server is asked again. */
 const pause = (): Promise<void> => new Promise((done) => setTimeout(done, RETRY_MS));
 
-/** Edits after which more than the session is another: recordings, what is conformed, the style. */
-const REACHING: ReadonlySet<Edit['kind']> = new Set<Edit['kind']>([
-  'conform.set',
-  'map.replace',
-  'session.rate',
-  'style.use',
-  'track.add',
-  'track.remove',
-  'track.replace',
-]);
+/** Whether after these edits more than the session is another: recordings, what is conformed, the style. */
 const reaches = (edits: readonly Edit[]): boolean =>
-  edits.some(
-    (e) => REACHING.has(e.kind) || (e.kind === 'track.change' && e.fields.keepsSamples !== undefined),
-  );
+  edits.some((e) => e.kind !== 'patch' && (e.of === 'track' || e.of === 'map')) ||
+  concerns(edits, 'map', 'content') ||
+  concerns(edits, 'lane', 'recordingId') ||
+  concerns(edits, 'lane', 'keepsSamples') ||
+  (['conform', 'sampleRateHz', 'style'] as const).some((field) => concerns(edits, 'song', field));
 
 /** Store of one session; its steps are sent one after the other, and sent again until they are answered. */
 function createSessionStore(first: SessionView): StoreApi<SessionStore> {
@@ -199,13 +194,14 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
           chain = chain.then(() => void get().commit(label, wanted));
           return true;
         }
-        const edits = typeof wanted === 'function' ? wanted(get().view) : wanted;
-        if (edits.length === 0) return true;
-        const outcome = applyEdits(shownSession(held), edits);
+        const changes = typeof wanted === 'function' ? wanted(get().view) : wanted;
+        const outcome = applyChanges(shownSession(held), changes);
         if (!outcome.ok) {
           set({ fault: { code: outcome.code } });
           return false;
         }
+        const { edits } = outcome;
+        if (edits.length === 0) return true;
         held = withPending(held, { id: crypto.randomUUID(), label, edits, after: outcome.session });
         show();
         chain = chain.then(settle);

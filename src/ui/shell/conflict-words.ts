@@ -3,16 +3,17 @@ import { formatDb } from '@/ui/kit';
 
 const FIELDS: Readonly<Record<string, string>> = {
   artist: 'artist',
-  bpm: 'tempo',
   busId: 'output',
   color: 'colour',
+  conform: 'conforming',
+  'conform.bpm': 'tempo of the conforming',
+  'conform.heard': 'what is heard',
+  'conform.keep': 'bars that keep their tempo',
+  content: 'tempo map',
   cutBars: 'bar it begins from',
   family: 'family',
   gainDb: 'level',
-  heard: 'what is heard',
   inverted: 'polarity',
-  keep: 'bars that keep their tempo',
-  map: 'tempo map',
   monoFrom: 'side that stands for both',
   muted: 'mute',
   name: 'name',
@@ -30,7 +31,6 @@ const FIELDS: Readonly<Record<string, string>> = {
   sampleRateHz: 'sample rate',
   seconds: 'time',
   sends: 'sends',
-  settings: 'conforming',
   side: 'side',
   startFrames: 'begin',
   style: 'house style',
@@ -39,15 +39,14 @@ const FIELDS: Readonly<Record<string, string>> = {
 
 /** What a contradiction is about: “Kick: name”. */
 export function conflictSubject({ record, field }: Conflict): string {
-  const what = FIELDS[field] ?? field;
-  if (record.kind === 'session') return `Session: ${what}`;
-  if (record.kind === 'conforming') return `Conforming: ${what}`;
+  const what = FIELDS[field] ?? (field.startsWith('conform.treatments') ? 'treatment when conformed' : field);
+  if (record.kind === 'song') return `Session: ${what}`;
   return `${record.name || record.kind}: ${what}`;
 }
 
 /** One side of a contradiction in words. */
 export function conflictValue(field: string, value: unknown, session: SessionState): string {
-  if (value === null || value === undefined) return field === 'map' ? 'no map' : 'none';
+  if (value === null || value === undefined) return 'none';
   if (typeof value === 'boolean') return value ? 'on' : 'off';
   if (field === 'busId' || field === 'outputBusId') return session.buses[value as string]?.name ?? 'nowhere';
   if (field === 'gainDb') return `${formatDb(value as number)} dB`;

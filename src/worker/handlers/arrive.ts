@@ -4,7 +4,7 @@ import type { Transaction } from 'sequelize';
 import type { Fault } from '@/contracts';
 import { NO_METADATA, type SoundMetadata, tempoClaim } from '@/core/audio';
 import { isOtherFileName, isTextFileName } from '@/core/naming';
-import { majorityRate, MOST_NOTES, ROOT, type Edit } from '@/core/session';
+import { majorityRate, MOST_NOTES, ROOT, type Change } from '@/core/session';
 import { newTrack } from '@/core/style';
 import { MOST_MIDI_BYTES, noteFacts, readMidiSong } from '@/core/time';
 import { Cancelled } from '@/core/units';
@@ -211,7 +211,7 @@ async function record(
       transaction,
     });
   const style = await styleOf(loaded.session, transaction);
-  const edits: Edit[] = [];
+  const edits: Change[] = [];
   const listening: [id: string, name: string][] = [];
   for (const [i, { piece, value }] of found.entries()) {
     const { header, facts, sha256, peaks, sizeBytes } = value;
@@ -316,7 +316,7 @@ async function takeNotes(row: RecordingModel, { path, inPlace = false }: Arrival
       transaction,
     });
     const fields = { state: 'ready', fault: null, sha256, container: 'midi', metadata };
-    const edits: Edit[] = [];
+    const edits: Change[] = [];
     const style = await styleOf(loaded.session, transaction);
     for (const [i, track] of song.tracks.entries()) {
       const id = i === 0 ? row.id : pieceId(row.id, i);

@@ -1,4 +1,4 @@
-import { isTrack, type Edit, type SessionState } from '@/core/session';
+import { isTrack, type Change, type SessionState } from '@/core/session';
 import {
   changesSomething,
   type HouseStyle,
@@ -14,11 +14,11 @@ export function acceptEdits(
   style: HouseStyle,
   proposal: SortProposal,
   rows: readonly SortRow[],
-): Edit[] {
+): Change[] {
   const changing = new Set(rows.filter(changesSomething).map((r) => r.trackId));
   return [
     ...(changing.size > 0 ? proposalEdits(session, style, proposal, changing) : []),
-    ...rows.flatMap((r): Edit[] => {
+    ...rows.flatMap((r): Change[] => {
       const track = session.nodes[r.trackId];
       return isTrack(track)
         ? [

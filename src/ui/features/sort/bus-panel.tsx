@@ -1,6 +1,6 @@
 'use client';
 import { Form } from 'react-bootstrap';
-import { type Bus, type Edit, hasLoop, tracksInOrder } from '@/core/session';
+import { type Bus, type Change, hasLoop, tracksInOrder } from '@/core/session';
 import { selectOnly, useSession, useSessionStore } from '@/ui/client';
 import { WayField } from './fields';
 import { removeBusEdits } from './routing-edits';
@@ -11,11 +11,12 @@ export function BusPanel({ bus }: { readonly bus: Bus }) {
   const store = useSessionStore();
   const session = useSession((s) => s.view.session);
   const { buses } = session;
-  const commit = (label: string, edits: readonly Edit[]): void => void store.getState().commit(label, edits);
+  const commit = (label: string, edits: readonly Change[]): void =>
+    void store.getState().commit(label, edits);
   const change = (
     label: string,
     fields: Partial<Pick<Bus, 'name' | 'color' | 'outputBusId' | 'sends'>>,
-    before: readonly Edit[] = [],
+    before: readonly Change[] = [],
   ): void =>
     commit(label, [
       ...before,

@@ -1,5 +1,5 @@
 import type { HeardAs } from '@/core/analysis';
-import { applyEdits, emptySession, ROOT, type Track } from '@/core/session';
+import { applyChanges, emptySession, ROOT, type Track } from '@/core/session';
 import { DEFAULT_STYLE, newTrack, proposeSort } from '@/core/style';
 import { acceptEdits, heardRows } from './accept-edits';
 import { choicesFor } from './choices';
@@ -23,7 +23,7 @@ const VAGUE: HeardAs = {
 };
 
 function sessionOf(names: readonly string[]) {
-  const made = applyEdits(
+  const made = applyChanges(
     emptySession('s'),
     names.map((n, index) => ({
       kind: 'track.add' as const,
@@ -61,7 +61,7 @@ it('offers what an opaque track may be by ear under its own name, the likeliest 
 
 it('accepts all that was heard in one step, named and settled; what a person has decided and what has a name is left alone', () => {
   const session = sessionOf(['Audio 1.wav', 'Audio 2.wav', 'Audio 3.wav', 'Snare.wav']);
-  const decided = applyEdits(session, [
+  const decided = applyChanges(session, [
     { kind: 'track.change', id: 't1', fields: { family: 'keys', byHand: ['family'], confidence: 1 } },
   ]);
   if (!decided.ok) throw new Error(decided.code);
@@ -69,7 +69,7 @@ it('accepts all that was heard in one step, named and settled; what a person has
   const proposal = proposeSort(decided.session, DEFAULT_STYLE, heard);
   const rows = heardRows(decided.session, proposal);
   expect(rows.map((r) => r.trackId)).toEqual(['t0']);
-  const after = applyEdits(decided.session, acceptEdits(decided.session, DEFAULT_STYLE, proposal, rows));
+  const after = applyChanges(decided.session, acceptEdits(decided.session, DEFAULT_STYLE, proposal, rows));
   if (!after.ok) throw new Error(after.code);
   expect(after.session.nodes.t0).toMatchObject({
     name: 'Kick',

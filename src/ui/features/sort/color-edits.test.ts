@@ -1,15 +1,15 @@
-import { applyEdits, emptySession, type Edit, ROOT, tracksInOrder } from '@/core/session';
+import { applyChanges, emptySession, type Change, ROOT, tracksInOrder } from '@/core/session';
 import { DEFAULT_STYLE, newTrack } from '@/core/style';
 import { colorEdits } from './color-edits';
 
-const made = applyEdits(emptySession('s'), [
+const made = applyChanges(emptySession('s'), [
   {
     kind: 'folder.add',
     folder: { kind: 'folder', id: 'f', name: 'F', color: '#123456', busId: null },
     parentId: ROOT,
     index: 0,
   },
-  ...['a', 'b', 'c'].map((id, index): Edit => ({
+  ...['a', 'b', 'c'].map((id, index): Change => ({
     kind: 'track.add',
     track: {
       ...newTrack(id, id, {}, DEFAULT_STYLE),
@@ -24,7 +24,7 @@ const made = applyEdits(emptySession('s'), [
 if (!made.ok) throw new Error(made.code);
 const { session } = made;
 const colored = (by: Parameters<typeof colorEdits>[3]): (string | null | readonly string[])[][] => {
-  const done = applyEdits(session, colorEdits(session, DEFAULT_STYLE, tracksInOrder(session), by));
+  const done = applyChanges(session, colorEdits(session, DEFAULT_STYLE, tracksInOrder(session), by));
   return done.ok ? tracksInOrder(done.session).map((t) => [t.color, t.byHand]) : [];
 };
 

@@ -1,4 +1,4 @@
-import { type Edit, isFolder, listRows, type SessionState, type Track } from '@/core/session';
+import { type Change, isFolder, listRows, type SessionState, type Track } from '@/core/session';
 import { type HouseStyle, spreadColors } from '@/core/style';
 
 /** Ways to colour many tracks at once. */
@@ -17,10 +17,10 @@ export function colorEdits(
   style: HouseStyle,
   tracks: readonly Track[],
   by: ColorBy,
-): Edit[] {
+): Change[] {
   const parents = new Map(listRows(session).map((r) => [r.node.id, r.parentId]));
   const distinct = spreadColors(tracks.length);
-  return tracks.flatMap((t, i): Edit[] => {
+  return tracks.flatMap((t, i): Change[] => {
     const parent = session.nodes[parents.get(t.id) ?? ''];
     const color =
       by === 'style'

@@ -7,7 +7,7 @@ import {
   repitch,
   ROOT,
   tracksUnder,
-  type Edit,
+  type Change,
   type Folder,
   type Track,
   type TrackFields,
@@ -95,7 +95,8 @@ function OneTrack({
   const { session, style, recordings } = useSession((s) => s.view);
   const recording = recordings.find((r) => r.id === track.recordingId);
   const store = useSessionStore();
-  const commit = (label: string, edits: readonly Edit[]): void => void store.getState().commit(label, edits);
+  const commit = (label: string, edits: readonly Change[]): void =>
+    void store.getState().commit(label, edits);
   // What a track is, is its own; its level, pan, mute and begin go with its groups.
   const together = useGroupedCommit();
   const change = (label: string, fields: Partial<TrackFields>, ...hand: (keyof TrackFields)[]): void =>
@@ -309,7 +310,7 @@ function PartField({
   );
 }
 
-type Change = (label: string, fields: Partial<TrackFields>, ...hand: (keyof TrackFields)[]) => void;
+type SetFields = (label: string, fields: Partial<TrackFields>, ...hand: (keyof TrackFields)[]) => void;
 
 /** What only a sound has. */
 function SoundFields({
@@ -321,7 +322,7 @@ function SoundFields({
   readonly track: Track;
   readonly channels: number | null;
   readonly recordedHz: number | null;
-  readonly change: Change;
+  readonly change: SetFields;
 }) {
   const sessionHz = useSession((s) => s.view.session.sampleRateHz);
   return (
@@ -374,7 +375,7 @@ function SoundFields({
   );
 }
 
-function BeginField({ track, change }: { readonly track: Track; readonly change: Change }) {
+function BeginField({ track, change }: { readonly track: Track; readonly change: SetFields }) {
   return (
     <div className="fm-field">
       <NumberField
@@ -397,7 +398,7 @@ function NoteFields({
 }: {
   readonly track: Track;
   readonly notes: NoteFacts | null;
-  readonly change: Change;
+  readonly change: SetFields;
 }) {
   return (
     <>
@@ -510,7 +511,7 @@ function ManyEditor({ tracks }: { readonly tracks: readonly Track[] }) {
         fields: { muted, byHand: withHand(t, 'muted') },
       })),
     );
-  const all = (label: string, make: (t: Track) => Edit): void =>
+  const all = (label: string, make: (t: Track) => Change): void =>
     void store.getState().commit(`${label} ${tracks.length} tracks`, tracks.map(make));
   return (
     <>

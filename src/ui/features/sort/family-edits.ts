@@ -1,5 +1,5 @@
 import { type Family, partsOf } from '@/core/naming';
-import type { Edit, Track, TrackFields } from '@/core/session';
+import type { Change, Track, TrackFields } from '@/core/session';
 import { busId, type HouseStyle, type TrackKind, treeOf } from '@/core/style';
 import { handName } from './rows';
 
@@ -15,13 +15,13 @@ export const withHand = (track: Track, ...fields: (keyof TrackFields)[]): readon
 ];
 
 /** Family by hand brings what follows from it, but for what was set by hand: colour, bus, mute; and a certain verdict. A part of another family is none of this one. */
-export function familyEdit(track: Track, family: Family, by: By): Edit {
+export function familyEdit(track: Track, family: Family, by: By): Change {
   const part = track.part !== null && partsOf(family).includes(track.part) ? track.part : null;
   return kindEdit(track, { family, part, role: track.role }, by);
 }
 
 /** What a track is, chosen among what it may be. */
-export function kindEdit(track: Track, { family, part, role }: TrackKind, { style, busIds }: By): Edit {
+export function kindEdit(track: Track, { family, part, role }: TrackKind, { style, busIds }: By): Change {
   const tree = treeOf(style);
   const sum = tree.busOf(style.folders.find((f) => f.families.includes(family)) ?? null);
   const bus = sum !== null && busIds.has(busId(sum)) ? busId(sum) : null;
@@ -44,7 +44,7 @@ export function kindEdit(track: Track, { family, part, role }: TrackKind, { styl
 }
 
 /** A part by hand confirms the family, with all that follows from it, and brings its name unless there is one by hand. */
-export function partEdits(track: Track, family: Family, part: string | null, by: By): Edit[] {
+export function partEdits(track: Track, family: Family, part: string | null, by: By): Change[] {
   const name = track.byHand.includes('name') ? null : handName(by.style, family, part);
   return [
     familyEdit(track, family, by),

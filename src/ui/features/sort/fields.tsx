@@ -1,7 +1,7 @@
 'use client';
 import { useId } from 'react';
 import { Form } from 'react-bootstrap';
-import { type Edit, NOWHERE, withGroups } from '@/core/session';
+import { type Change, NOWHERE, withGroups } from '@/core/session';
 import { useSession, useSessionStore, workbench } from '@/ui/client';
 
 interface NumberFieldProps {
@@ -76,7 +76,7 @@ export function WayField({
 }
 
 /** Does edits of tracks together with what follows for their groups, unless one is to change alone. */
-export function useGroupedCommit(): (label: string, edits: readonly Edit[]) => void {
+export function useGroupedCommit(): (label: string, edits: readonly Change[]) => void {
   const store = useSessionStore();
   return (label, edits) =>
     void store

@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import { type Fault, faultText, type SessionView, type StyleView } from '@/contracts';
 import { describeReading, type OwnWord } from '@/core/naming';
-import { applyEdits, type Edit, isFolder, isTrack, type SessionState, type Track } from '@/core/session';
+import { applyChanges, type Change, isFolder, isTrack, type SessionState, type Track } from '@/core/session';
 import { type Lesson, proposalEdits, namesFor, withWord } from '@/core/style';
 import {
   api,
@@ -63,10 +63,10 @@ export function LearnOffer({ track }: { readonly track: Track }) {
 }
 
 /** A word becomes one of the delivery. In a sorted session the others follow at once, what a person has set is kept; before that the proposal has them. */
-function lessonEdits(view: SessionView, trackId: string, { word, also: others }: Lesson): Edit[] {
+function lessonEdits(view: SessionView, trackId: string, { word, also: others }: Lesson): Change[] {
   const { session, style } = view;
-  const words: Edit = { kind: 'words.set', words: withWord(session.words, word) };
-  const after = applyEdits(session, [words]);
+  const words: Change = { kind: 'words.set', words: withWord(session.words, word) };
+  const after = applyChanges(session, [words]);
   if (!after.ok || !Object.values(session.nodes).some(isFolder)) return [words];
   const following = new Set(
     [trackId, ...others.map((o) => o.trackId)].filter((id) => {

@@ -1,6 +1,6 @@
 import { NO_RELATIONS } from '@/core/findings';
 import type { SessionView } from '@/contracts';
-import { applyEdits, emptySession, ROOT } from '@/core/session';
+import { applyChanges, emptySession, ROOT } from '@/core/session';
 import { DEFAULT_STYLE, newTrack } from '@/core/style';
 import { SUMS_LENS } from '@/ui/client';
 import { lensTracks } from './lens-tracks';
@@ -13,7 +13,7 @@ const NAMES = [
   ['Åre Vox', 'lead-vocal'],
 ] as const;
 function viewOf(lenses: typeof DEFAULT_STYLE.lenses): SessionView {
-  const made = applyEdits(
+  const made = applyChanges(
     emptySession('s'),
     NAMES.map(([name, family], index) => ({
       kind: 'track.add',

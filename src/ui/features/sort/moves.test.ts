@@ -1,4 +1,4 @@
-import { applyEdits, emptySession, listRows, ROOT, type Edit, type SessionState } from '@/core/session';
+import { applyChanges, emptySession, listRows, ROOT, type Change, type SessionState } from '@/core/session';
 import { DEFAULT_STYLE, newTrack } from '@/core/style';
 import { createRandom } from '@/core/units';
 import {
@@ -12,18 +12,18 @@ import {
   removeEdits,
 } from './moves';
 
-const apply = (s: SessionState, edits: readonly Edit[]): SessionState => {
-  const outcome = applyEdits(s, edits);
+const apply = (s: SessionState, edits: readonly Change[]): SessionState => {
+  const outcome = applyChanges(s, edits);
   if (!outcome.ok) throw new Error(`${outcome.code} ${outcome.id}`);
   return outcome.session;
 };
-const folder = (id: string, parentId: string, index: number): Edit => ({
+const folder = (id: string, parentId: string, index: number): Change => ({
   kind: 'folder.add',
   folder: { kind: 'folder', id, name: id, color: null, busId: null },
   parentId,
   index,
 });
-const track = (id: string, parentId: string, index: number): Edit => ({
+const track = (id: string, parentId: string, index: number): Change => ({
   kind: 'track.add',
   track: newTrack(id, id, { dualMono: false }, DEFAULT_STYLE),
   parentId,
@@ -67,7 +67,7 @@ it('takes tracks out and folders apart, in their place', () => {
   expect(shape(apply(start, removeEdits(start, ['b', 'e'])))).toBe('F(a G(c)) d');
   expect(shape(apply(start, removeEdits(start, ['F'])))).toBe('a b G(c) d e');
   expect(shape(apply(start, removeEdits(start, ['F', 'G', 'a'])))).toBe('b c d e');
-  const outcome = applyEdits(start, removeEdits(start, ['F', 'G', 'a']));
+  const outcome = applyChanges(start, removeEdits(start, ['F', 'G', 'a']));
   if (outcome.ok) expect(apply(outcome.session, outcome.inverse)).toEqual(start);
 });
 it('any drop keeps every row once (seed 31)', () => {

@@ -1,4 +1,12 @@
-import { applyEdits, isFolder, isTrack, listRows, ROOT, type Edit, type SessionState } from '@/core/session';
+import {
+  applyChanges,
+  isFolder,
+  isTrack,
+  listRows,
+  ROOT,
+  type Change,
+  type SessionState,
+} from '@/core/session';
 
 const placeOf = (session: SessionState, id: string): { parentId: string; index: number } | null => {
   for (const [parentId, ids] of Object.entries(session.children))
@@ -16,8 +24,8 @@ function sumOf(session: SessionState, parentId: string): string | null {
 }
 
 /** What a person has placed stays there when the house style is applied, and feeds the sum of the folder it came to. */
-const byHand = (session: SessionState, ids: readonly string[], parentId: string | null = null): Edit[] =>
-  ids.flatMap((id): Edit[] => {
+const byHand = (session: SessionState, ids: readonly string[], parentId: string | null = null): Change[] =>
+  ids.flatMap((id): Change[] => {
     const t = session.nodes[id];
     if (!isTrack(t)) return [];
     const moves = parentId !== null && placeOf(session, id)?.parentId !== parentId;
@@ -34,12 +42,12 @@ const byHand = (session: SessionState, ids: readonly string[], parentId: string 
   });
 
 /** Selected rows one place up or down among their siblings, as a block; those at the edge stay. */
-export function moveEdits(session: SessionState, ids: readonly string[], by: -1 | 1): Edit[] {
+export function moveEdits(session: SessionState, ids: readonly string[], by: -1 | 1): Change[] {
   const order = listRows(session)
     .map((r) => r.node.id)
     .filter((id) => ids.includes(id));
   const lists = new Map<string, string[]>();
-  const edits: Edit[] = [];
+  const edits: Change[] = [];
   for (const id of by < 0 ? order : order.reverse()) {
     const parentId = placeOf(session, id)?.parentId;
     if (parentId === undefined) continue;
@@ -68,7 +76,7 @@ export function dropEdits(
   session: SessionState,
   ids: readonly string[],
   target: { readonly id: string; readonly into: boolean },
-): Edit[] {
+): Change[] {
   const order = listRows(session)
     .map((r) => r.node.id)
     .filter((id) => ids.includes(id));
@@ -80,7 +88,7 @@ export function dropEdits(
   // Indices count after the moved rows have been taken out.
   const rest = (session.children[parentId] ?? []).filter((id) => !ids.includes(id));
   const start = parentId === target.id ? rest.length : rest.indexOf(target.id);
-  const edits: Edit[] = [];
+  const edits: Change[] = [];
   let lifted = session.children[parentId] ?? [];
   for (const id of order) {
     lifted = lifted.filter((x) => x !== id);
@@ -93,7 +101,7 @@ export function dropEdits(
 }
 
 /** A new folder around the selected tracks, where the first of them stands. */
-export function newFolderEdits(session: SessionState, ids: readonly string[]): Edit[] {
+export function newFolderEdits(session: SessionState, ids: readonly string[]): Change[] {
   const order = listRows(session).filter((r) => ids.includes(r.node.id) && r.node.kind === 'track');
   const first = order[0];
   if (!first) return [];
@@ -108,7 +116,7 @@ export function newFolderEdits(session: SessionState, ids: readonly string[]): E
       parentId: first.parentId,
       index: first.index,
     },
-    ...order.map((r, index): Edit => ({ kind: 'node.place', id: r.node.id, parentId: id, index })),
+    ...order.map((r, index): Change => ({ kind: 'node.place', id: r.node.id, parentId: id, index })),
     ...byHand(
       session,
       order.map((r) => r.node.id),
@@ -117,21 +125,21 @@ export function newFolderEdits(session: SessionState, ids: readonly string[]): E
 }
 
 /** Takes tracks out of the session and folders apart: what a folder holds comes to stand where it stood. */
-export function removeEdits(session: SessionState, ids: readonly string[]): Edit[] {
+export function removeEdits(session: SessionState, ids: readonly string[]): Change[] {
   const order = listRows(session)
     .map((r) => r.node)
     .filter((n) => ids.includes(n.id));
   const tracks = order
     .filter((n) => n.kind === 'track')
-    .map((n): Edit => ({ kind: 'track.remove', id: n.id }));
+    .map((n): Change => ({ kind: 'track.remove', id: n.id }));
   let state = applyAll(session, tracks);
   const edits = [...tracks];
   // Innermost folders first, so that what they held is lifted out with them.
   for (const folder of order.filter((n) => n.kind === 'folder').reverse()) {
     const place = placeOf(state, folder.id);
     if (!place) continue;
-    const apart: Edit[] = [
-      ...(state.children[folder.id] ?? []).map((id, i): Edit => ({
+    const apart: Change[] = [
+      ...(state.children[folder.id] ?? []).map((id, i): Change => ({
         kind: 'node.place',
         id,
         parentId: place.parentId,
@@ -145,13 +153,13 @@ export function removeEdits(session: SessionState, ids: readonly string[]): Edit
   return edits;
 }
 
-function applyAll(session: SessionState, edits: readonly Edit[]): SessionState {
-  const outcome = applyEdits(session, edits);
+function applyAll(session: SessionState, edits: readonly Change[]): SessionState {
+  const outcome = applyChanges(session, edits);
   return outcome.ok ? outcome.session : session;
 }
 
 /** Rows put at the end of a folder, or of the top level. */
-export function intoEdits(session: SessionState, ids: readonly string[], parentId: string): Edit[] {
+export function intoEdits(session: SessionState, ids: readonly string[], parentId: string): Change[] {
   const last = (session.children[parentId] ?? []).filter((id) => !ids.includes(id)).length;
   const order = listRows(session)
     .map((r) => r.node.id)
@@ -159,13 +167,13 @@ export function intoEdits(session: SessionState, ids: readonly string[], parentI
   for (let at: string = parentId; at !== ROOT; at = placeOf(session, at)?.parentId ?? ROOT)
     if (order.includes(at)) return [];
   return [
-    ...order.map((id, i): Edit => ({ kind: 'node.place', id, parentId, index: last + i })),
+    ...order.map((id, i): Change => ({ kind: 'node.place', id, parentId, index: last + i })),
     ...byHand(session, order, parentId),
   ];
 }
 
 /** Selected rows of one level into the folder that stands before them, or out of theirs to behind it. */
-export function nestEdits(session: SessionState, ids: readonly string[], deeper: boolean): Edit[] {
+export function nestEdits(session: SessionState, ids: readonly string[], deeper: boolean): Change[] {
   const order = listRows(session)
     .map((r) => r.node.id)
     .filter((id) => ids.includes(id));
@@ -182,7 +190,7 @@ export function nestEdits(session: SessionState, ids: readonly string[], deeper:
   const outer = first.parentId === ROOT ? null : placeOf(session, first.parentId);
   if (!outer) return [];
   return [
-    ...level.map((id, i): Edit => ({
+    ...level.map((id, i): Change => ({
       kind: 'node.place',
       id,
       parentId: outer.parentId,
@@ -193,25 +201,25 @@ export function nestEdits(session: SessionState, ids: readonly string[], deeper:
 }
 
 /** Takes away folders without any track in them, however deep. */
-export function emptyFolderEdits(session: SessionState): Edit[] {
+export function emptyFolderEdits(session: SessionState): Change[] {
   const holds = (id: string): boolean =>
     (session.children[id] ?? []).some((child) => isTrack(session.nodes[child]) || holds(child));
   return listRows(session)
     .reverse()
-    .flatMap((r): Edit[] =>
+    .flatMap((r): Change[] =>
       isFolder(r.node) && !holds(r.node.id) ? [{ kind: 'folder.remove', id: r.node.id }] : [],
     );
 }
 
 /** The name of the first selected track for all of them, numbered. */
-export function copyNameEdits(session: SessionState, ids: readonly string[]): Edit[] {
+export function copyNameEdits(session: SessionState, ids: readonly string[]): Change[] {
   const [first, ...rest] = listRows(session).flatMap((r) =>
     isTrack(r.node) && ids.includes(r.node.id) ? [r.node] : [],
   );
   if (!first) return [];
   const stem = first.name.replace(/ \d+$/, '');
   const from = Number(/ (\d+)$/.exec(first.name)?.[1] ?? 1);
-  return rest.map((t, i): Edit => ({
+  return rest.map((t, i): Change => ({
     kind: 'track.change',
     id: t.id,
     fields: { name: `${stem} ${from + 1 + i}`, byHand: [...new Set([...t.byHand, 'name'])] },

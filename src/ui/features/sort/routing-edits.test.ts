@@ -1,7 +1,7 @@
 import {
-  applyEdits,
+  applyChanges,
   emptySession,
-  type Edit,
+  type Change,
   type Folder,
   NOWHERE,
   ROOT,
@@ -20,23 +20,23 @@ import {
   sumFolderEdits,
 } from './routing-edits';
 
-const apply = (s: SessionState, edits: readonly Edit[]): SessionState => {
-  const outcome = applyEdits(s, edits);
+const apply = (s: SessionState, edits: readonly Change[]): SessionState => {
+  const outcome = applyChanges(s, edits);
   if (!outcome.ok) throw new Error(`${outcome.code} ${outcome.id}`);
   return outcome.session;
 };
-const bus = (id: string, outputBusId: string | null, index: number): Edit => ({
+const bus = (id: string, outputBusId: string | null, index: number): Change => ({
   kind: 'bus.add',
   bus: { id, name: id, color: null, outputBusId },
   index,
 });
-const folder = (id: string, busId: string | null, parentId: string): Edit => ({
+const folder = (id: string, busId: string | null, parentId: string): Change => ({
   kind: 'folder.add',
   folder: { kind: 'folder', id, name: id, color: '#112233', busId },
   parentId,
   index: 99,
 });
-const track = (id: string, busId: string | null, parentId: string): Edit => ({
+const track = (id: string, busId: string | null, parentId: string): Change => ({
   kind: 'track.add',
   track: { ...newTrack(id, id, {}, DEFAULT_STYLE), busId },
   parentId,

@@ -1,6 +1,6 @@
 import {
   type Bus,
-  type Edit,
+  type Change,
   type Folder,
   type Group,
   isFolder,
@@ -28,7 +28,7 @@ export function newBus(
   kind: Bus['kind'],
   name: string,
   more: Partial<Bus> = {},
-): { readonly id: string; readonly edit: Edit } {
+): { readonly id: string; readonly edit: Change } {
   const id = freeId((x) => session.buses[x] !== undefined, kind === 'return' ? 'return-own' : 'bus-own');
   return {
     id,
@@ -50,7 +50,7 @@ export function newBus(
 }
 
 /** Puts a folder on another sum, or on none of its own; its tracks that fed the sum it had go along, also those in folders without a sum. */
-export function sumFolderEdits(session: SessionState, folder: Folder, busId: string | null): Edit[] {
+export function sumFolderEdits(session: SessionState, folder: Folder, busId: string | null): Change[] {
   const before = sumsByFolder(session).get(folder.id) ?? null;
   const around =
     sumsByFolder({ ...session, nodes: { ...session.nodes, [folder.id]: { ...folder, busId: null } } }).get(
@@ -60,7 +60,7 @@ export function sumFolderEdits(session: SessionState, folder: Folder, busId: str
   const moved = tracksUnder(session, [folder.id]).filter((t) => t.busId === before);
   return [
     { kind: 'folder.change', id: folder.id, fields: { busId } },
-    ...moved.map((t): Edit => ({
+    ...moved.map((t): Change => ({
       kind: 'track.change',
       id: t.id,
       fields: { busId: to, byHand: withHand(t.byHand, 'busId') },
@@ -69,7 +69,7 @@ export function sumFolderEdits(session: SessionState, folder: Folder, busId: str
 }
 
 /** A sum of its own for a folder, into the sum of the folder around it. */
-export function ownSumEdits(session: SessionState, folder: Folder): Edit[] {
+export function ownSumEdits(session: SessionState, folder: Folder): Change[] {
   const { id, edit } = newBus(session, 'sum', folder.name, {
     color: folder.color,
     outputBusId: sumsByFolder(session).get(folder.id) ?? null,
@@ -78,7 +78,7 @@ export function ownSumEdits(session: SessionState, folder: Folder): Edit[] {
 }
 
 /** Takes a bus away: what went to it goes on to where it went; what was sent to it is sent no more. */
-export function removeBusEdits(session: SessionState, id: string): Edit[] {
+export function removeBusEdits(session: SessionState, id: string): Change[] {
   const bus = session.buses[id];
   if (!bus) return [];
   const to = bus.outputBusId;
@@ -86,7 +86,7 @@ export function removeBusEdits(session: SessionState, id: string): Edit[] {
     sends,
   }: T): { sends: Bus['sends'] } | null =>
     sends.some((s) => s.busId === id) ? { sends: sends.filter((s) => s.busId !== id) } : null;
-  const fromNodes = Object.values(session.nodes).flatMap((n): Edit[] => {
+  const fromNodes = Object.values(session.nodes).flatMap((n): Change[] => {
     if (isFolder(n))
       return n.busId === id
         ? [{ kind: 'folder.change', id: n.id, fields: { busId: to === NOWHERE ? null : to } }]
@@ -102,7 +102,7 @@ export function removeBusEdits(session: SessionState, id: string): Edit[] {
           },
         ];
   });
-  const fromBuses = Object.values(session.buses).flatMap((b): Edit[] => {
+  const fromBuses = Object.values(session.buses).flatMap((b): Change[] => {
     const fields = { ...(b.outputBusId === id ? { outputBusId: to } : {}), ...unsent(b) };
     return b.id === id || Object.keys(fields).length === 0
       ? []
@@ -118,7 +118,7 @@ export function removeBusEdits(session: SessionState, id: string): Edit[] {
 }
 
 /** A group of the given tracks, by hand. */
-export function newGroupEdits(session: SessionState, trackIds: readonly string[]): Edit[] {
+export function newGroupEdits(session: SessionState, trackIds: readonly string[]): Change[] {
   const members = trackIds.filter((id) => isTrack(session.nodes[id]));
   if (members.length < 2) return [];
   const id = freeId((x) => session.groups.some((g) => g.id === x), 'group-own');
@@ -138,7 +138,7 @@ export const changeGroup = (
   session: SessionState,
   id: string,
   fields: Partial<Omit<Group, 'id' | 'byHand'>> | null,
-): Edit => ({
+): Change => ({
   kind: 'groups.set',
   groups: session.groups.flatMap((g) =>
     g.id !== id ? [g] : fields === null ? [] : [{ ...g, ...fields, byHand: true }],

@@ -1,6 +1,6 @@
 'use client';
 import { Form } from 'react-bootstrap';
-import { type Bus, type Edit, membersOf, NOWHERE } from '@/core/session';
+import { type Bus, type Change, membersOf, NOWHERE } from '@/core/session';
 import { rowColor } from '@/core/style';
 import { selectOnly, useSession, useSessionStore, useWorkbench, workbench } from '@/ui/client';
 import { Pictogram } from '@/ui/kit';
@@ -137,14 +137,14 @@ function Row({
 function Groups() {
   const store = useSessionStore();
   const session = useSession((s) => s.view.session);
-  const commit = (label: string, edit: Edit): void => void store.getState().commit(label, [edit]);
+  const commit = (label: string, edit: Change): void => void store.getState().commit(label, [edit]);
   return (
     <>
       <h2 className="fm-routing-head">Groups</h2>
       {session.groups.length === 0 ? (
         <p className="fm-faint px-3">
-          None. Select tracks in the sheet, then “Edit as one group” in the right panel: level, pan, mute and
-          begin then change together.
+          None. Select tracks in the sheet, then “Edit as one group” in the right panel: level, pan, mute
+          and begin then change together.
         </p>
       ) : (
         <table className="fm-table" aria-label="Groups">

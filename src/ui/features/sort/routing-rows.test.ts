@@ -1,13 +1,13 @@
-import { applyEdits, emptySession, type Edit, NOWHERE, ROOT } from '@/core/session';
+import { applyChanges, emptySession, type Change, NOWHERE, ROOT } from '@/core/session';
 import { DEFAULT_STYLE, newTrack } from '@/core/style';
 import { routingRows, trackNotes } from './routing-rows';
 
-const bus = (id: string, outputBusId: string | null, index: number, more: object = {}): Edit => ({
+const bus = (id: string, outputBusId: string | null, index: number, more: object = {}): Change => ({
   kind: 'bus.add',
   bus: { id, name: id, color: null, outputBusId, ...more },
   index,
 });
-const track = (id: string, busId: string | null, sends: string[] = []): Edit => ({
+const track = (id: string, busId: string | null, sends: string[] = []): Change => ({
   kind: 'track.add',
   track: {
     ...newTrack(id, id, {}, DEFAULT_STYLE),
@@ -19,7 +19,7 @@ const track = (id: string, busId: string | null, sends: string[] = []): Edit => 
 });
 
 it('lists the mix bus, what leads to it in steps, sums before returns, and then what goes nowhere', () => {
-  const made = applyEdits(emptySession('s'), [
+  const made = applyChanges(emptySession('s'), [
     bus('room', null, 0, { kind: 'return' }),
     bus('all', null, 1),
     bus('drums', 'all', 2),

@@ -1,4 +1,4 @@
-import { emptySession, applyEdits, ROOT, type Edit } from '@/core/session';
+import { emptySession, applyChanges, ROOT, type Change } from '@/core/session';
 import { DEFAULT_STYLE, newTrack, proposeSort } from '@/core/style';
 import { sheetRows, shownKind, sortedRows } from './rows';
 
@@ -14,14 +14,14 @@ it('shows what a track is set to, else what is proposed', () => {
 });
 
 it('sorts tracks to be looked at: names with their numbers, kinds, the loudest first; folders are left out', () => {
-  const made = applyEdits(emptySession('s'), [
+  const made = applyChanges(emptySession('s'), [
     {
       kind: 'folder.add',
       folder: { kind: 'folder', id: 'f', name: 'F', color: null, busId: null },
       parentId: ROOT,
       index: 0,
     },
-    ...['Tom 10', 'Tom 2', 'Bass'].map((n, index): Edit => ({
+    ...['Tom 10', 'Tom 2', 'Bass'].map((n, index): Change => ({
       kind: 'track.add',
       track: newTrack(n, `${n}.wav`, {}, DEFAULT_STYLE),
       parentId: index < 2 ? 'f' : ROOT,

@@ -1,6 +1,6 @@
 'use client';
 import { Form } from 'react-bootstrap';
-import { type Bus, type Edit, hasLoop, type Send } from '@/core/session';
+import { type Bus, type Change, hasLoop, type Send } from '@/core/session';
 import { useSession } from '@/ui/client';
 import { NumberField } from './fields';
 import { newBus } from './routing-edits';
@@ -12,7 +12,7 @@ interface Props {
   /** Its own pan, −1 … 1: what a send starts from. */
   readonly ownPan: number;
   /** Keeps the sends, after edits that make what they need. */
-  readonly onKeep: (label: string, sends: readonly Send[], before?: readonly Edit[]) => void;
+  readonly onKeep: (label: string, sends: readonly Send[], before?: readonly Change[]) => void;
 }
 
 /** What goes to returns: each with a level, a pan of its own if wanted, before or after the level. */

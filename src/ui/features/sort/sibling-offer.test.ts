@@ -1,5 +1,5 @@
 import { siblingsOf } from '@/core/naming';
-import { applyEdits, emptySession, ROOT, type Track } from '@/core/session';
+import { applyChanges, emptySession, ROOT, type Track } from '@/core/session';
 import { DEFAULT_STYLE, newTrack } from '@/core/style';
 import { undecidedSiblings } from './sibling-offer';
 
@@ -16,7 +16,7 @@ it('offers those of the same name that nobody has decided and that are something
     'Keys.wav',
     'Tom.wav',
   ];
-  const made = applyEdits(emptySession('s'), [
+  const made = applyChanges(emptySession('s'), [
     ...names.map((n, index) => ({
       kind: 'track.add' as const,
       track: newTrack(`t${index}`, n, {}, DEFAULT_STYLE),

@@ -1,5 +1,5 @@
 'use client';
-import { type Edit, type SessionState, type Track, tracksInOrder } from '@/core/session';
+import { type Change, type SessionState, type Track, tracksInOrder } from '@/core/session';
 import { namesFor } from '@/core/style';
 import { useNamesAnswer, useSession, useSessionStore } from '@/ui/client';
 import { Kbd, useShortcuts } from '@/ui/kit';
@@ -42,7 +42,7 @@ export function SiblingOffer({ track }: { readonly track: Track }) {
   const take = (): void => {
     if (siblings.length === 0) return;
     const by = { style, busIds: new Set(session.busOrder) };
-    const edits: Edit[] = siblings.map((t) => kindEdit(t, track, by));
+    const edits: Change[] = siblings.map((t) => kindEdit(t, track, by));
     void store.getState().commit(`Say the same of ${siblings.length} more`, edits);
   };
   useShortcuts(siblings.length > 0 ? [{ key: 'e', run: take }] : []);

@@ -1,17 +1,24 @@
-import { applyEdits, emptySession, ROOT, type Edit, type SessionState, tracksInOrder } from '@/core/session';
+import {
+  applyChanges,
+  emptySession,
+  ROOT,
+  type Change,
+  type SessionState,
+  tracksInOrder,
+} from '@/core/session';
 import { DEFAULT_STYLE, newTrack, proposeSort } from '@/core/style';
 import { tickedRows } from './ticked-rows';
 
 const NAMES = ['zz 03.wav', 'LV.wav', 'Kick in.wav', 'qqq.wav', 'Snare top.wav', 'Bass DI.wav', 'xyzzy.wav'];
 
 function arrived(names: readonly string[] = NAMES): SessionState {
-  const edits = names.map((name, index): Edit => ({
+  const edits = names.map((name, index): Change => ({
     kind: 'track.add',
     track: newTrack(`t${index}`, name, { dualMono: false }, DEFAULT_STYLE),
     parentId: ROOT,
     index,
   }));
-  const made = applyEdits(emptySession('x'), [{ kind: 'session.rate', sampleRateHz: 48_000 }, ...edits]);
+  const made = applyChanges(emptySession('x'), [{ kind: 'session.rate', sampleRateHz: 48_000 }, ...edits]);
   if (!made.ok) throw new Error(made.code);
   return made.session;
 }
@@ -26,7 +33,7 @@ it('what is offered does something, and once it is done nothing of it is offered
   for (let turn = 0; turn < 3; turn++) {
     const { ticked, edits } = rowsOf(session);
     expect(ticked.length > 0 ? edits.length > 0 : edits.length === 0).toBe(true);
-    const made = applyEdits(session, edits);
+    const made = applyChanges(session, edits);
     if (!made.ok) throw new Error(made.code);
     session = made.session;
   }
@@ -41,7 +48,7 @@ it('what is offered does something, and once it is done nothing of it is offered
 });
 it('a settled row that only waits for the place of doubtful ones has no box', () => {
   const session = arrived(['sala P.wav', 'sala L.wav', 'Audience.wav', 'Kick in.wav', 'Snare top.wav']);
-  const made = applyEdits(session, rowsOf(session).edits);
+  const made = applyChanges(session, rowsOf(session).edits);
   if (!made.ok) throw new Error(made.code);
   const left = rowsOf(made.session);
   expect(left.open.map((r) => r.group)).toContain('doubtful');

@@ -1,4 +1,4 @@
-import type { Edit, SessionState } from '@/core/session';
+import type { Change, SessionState } from '@/core/session';
 import {
   changesSomething,
   type HouseStyle,
@@ -15,7 +15,7 @@ export interface TickedRows {
   /** Whether an open row is ticked; null = there is nothing to tick. */
   readonly tickOf: (trackId: string) => boolean | null;
   /** What applying the ticked rows does; empty = nothing, and nothing is offered. */
-  readonly edits: readonly Edit[];
+  readonly edits: readonly Change[];
 }
 
 /**

@@ -1,16 +1,16 @@
 import { plainTrack } from '../../../../tests/support/random-edits';
-import { applyEdits, type Edit, emptySession, ROOT, type SessionState } from '@/core/session';
+import { applyChanges, type Change, emptySession, ROOT, type SessionState } from '@/core/session';
 import { auditionTracks } from './audition-tracks';
 
 /** drums( 8 mics ) bass keys voice voice2 */
 const session: SessionState = (() => {
-  const track = (id: string, family: string, parentId: string): Edit => ({
+  const track = (id: string, family: string, parentId: string): Change => ({
     kind: 'track.add',
     track: { ...plainTrack(id), family: family as 'drums' },
     parentId,
     index: 99,
   });
-  const made = applyEdits(emptySession('S'), [
+  const made = applyChanges(emptySession('S'), [
     {
       kind: 'folder.add',
       folder: { kind: 'folder', id: 'kit', name: 'Drums', color: null, busId: null },

@@ -3,7 +3,14 @@ import { NO_RELATIONS } from '@/core/findings';
 import { NO_METADATA } from '@/core/audio';
 import { fireEvent, render, screen, waitFor, within } from '@testing-library/react';
 import type { SessionView } from '@/contracts';
-import { applyEdits, emptySession, ROOT, type ConformSettings, type Edit, type Track } from '@/core/session';
+import {
+  applyChanges,
+  emptySession,
+  ROOT,
+  type ConformSettings,
+  type Change,
+  type Track,
+} from '@/core/session';
 import { SessionProvider } from '@/ui/client';
 import { PlayerProvider } from '@/ui/listening';
 import { ConformHalf } from './conform-half';
@@ -11,7 +18,7 @@ import { ConformHalf } from './conform-half';
 jest.mock('next/navigation', () => ({ useRouter: () => ({ push: jest.fn() }) }));
 
 const PULSES = Array.from({ length: 33 }, (_, i) => 1 + 0.55 * i + 0.02 * Math.sin(i / 3));
-const track = (id: string, name: string, family: Track['family'], part: string): Edit => ({
+const track = (id: string, name: string, family: Track['family'], part: string): Change => ({
   kind: 'track.add',
   parentId: ROOT,
   index: 99,
@@ -80,7 +87,7 @@ function viewOf(
     readonly rendering?: boolean;
   } = {},
 ): SessionView {
-  const made = applyEdits(emptySession('Slip'), [
+  const made = applyChanges(emptySession('Slip'), [
     track('k', 'Kick', 'drums', 'kick'),
     track('s', 'Snare', 'drums', 'snare'),
     track('v', 'Lead Vocal', 'lead-vocal', 'vocal'),
@@ -147,7 +154,7 @@ function viewOf(
   };
 }
 
-const posts: { readonly path: string; readonly body: { readonly edits?: readonly Edit[] } }[] = [];
+const posts: { readonly path: string; readonly body: { readonly edits?: readonly Change[] } }[] = [];
 function show(view: SessionView): void {
   posts.length = 0;
   globalThis.fetch = jest.fn(
@@ -187,7 +194,7 @@ const settings = (more: Partial<ConformSettings> = {}): ConformSettings => ({
   heard: 'played',
   ...more,
 });
-const sent = (): readonly Edit[] => posts.flatMap((p) => p.body.edits ?? []);
+const sent = (): readonly Change[] => posts.flatMap((p) => p.body.edits ?? []);
 
 it('without an accepted map it says what to do first', () => {
   show(viewOf({ map: false }));

@@ -1,7 +1,7 @@
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
-import { type Edit, type KeptMap, MOST_KEPT_MAPS } from '@/core/session';
+import { type Change, type KeptMap, MOST_KEPT_MAPS } from '@/core/session';
 import {
   copyTempi,
   fewestPoints,
@@ -426,7 +426,7 @@ function Rewriting({ draft, model }: { readonly draft: TempoDraft; readonly mode
   const number = (text: string): number => Number(text.replace(',', '.').replace('−', '-'));
   const { map, mapFacts, keptMaps } = useSession((s) => s.view.session);
   /** A played map is put by before one tempo takes its place, so that it can be had back at any time. */
-  const putBy = (): Edit[] =>
+  const putBy = (): Change[] =>
     !map ||
     model.reading.steady ||
     keptMaps.length >= MOST_KEPT_MAPS ||

@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react';
 import type { SessionView } from '@/contracts';
 import { numberedMap } from '@/core/delivery';
-import { type Edit, type SessionState, tracksInOrder } from '@/core/session';
+import { type Change, type SessionState, tracksInOrder } from '@/core/session';
 import {
   acceptEdit,
   acceptedReading,
@@ -29,7 +29,7 @@ export interface TempoDraft {
   /** Corrects pulses and bars. */
   correct(label: string, change: Adjustment): void;
   /** Changes the map as written; `also` = edits of the same step. */
-  write(label: string, change: (file: SongMapFile) => SongMapFile, also?: readonly Edit[]): void;
+  write(label: string, change: (file: SongMapFile) => SongMapFile, also?: readonly Change[]): void;
   /** Map and material together: all tracks begin so many whole frames later (earlier: negative). */
   moveAll(label: string, frames: number): void;
   /** The same pulses, said by other points. */
@@ -44,11 +44,11 @@ export interface TempoDraft {
 }
 
 /** The edit with another map. */
-const withMap = (edit: Edit, map: SongMapFile): Edit =>
+const withMap = (edit: Change, map: SongMapFile): Change =>
   edit.kind === 'map.replace' ? { ...edit, map } : edit;
 
 /** The edit, with the map as it is. */
-const sameMap = (edit: Edit, { file }: TempoModel): Edit => withMap(edit, file);
+const sameMap = (edit: Change, { file }: TempoModel): Change => withMap(edit, file);
 
 /** A reading to draw, with the map as written where it is the session's; bars called as in the package. */
 function modelOf(
@@ -94,7 +94,7 @@ export function useTempoDraft(): TempoDraft {
   const now = useMemo(() => inHand({ session, tempo, style }, putAside), [session, tempo, style, putAside]);
 
   /** Does what is possible, with the session as it is then; what is not is said in words. */
-  const attempt = (label: string, make: (view: SessionView) => readonly Edit[]): void => {
+  const attempt = (label: string, make: (view: SessionView) => readonly Change[]): void => {
     store.getState().commit(label, (view) => {
       try {
         const edits = make(view);
@@ -114,7 +114,7 @@ export function useTempoDraft(): TempoDraft {
       model: TempoModel,
       foundBy: string | null,
       session: SessionState,
-    ) => readonly Edit[],
+    ) => readonly Change[],
   ): void =>
     attempt(label, (view) => {
       const { model, foundBy } = inHand(view, putAside);
@@ -156,7 +156,7 @@ export function useTempoDraft(): TempoDraft {
             : [];
         return [
           withMap(acceptEdit(moved, foundBy), moveGrid(m.file, by)),
-          ...tracksInOrder(own).map((t): Edit => ({
+          ...tracksInOrder(own).map((t): Change => ({
             kind: 'track.change',
             id: t.id,
             fields: { startFrames: t.startFrames + frames },

@@ -1,4 +1,4 @@
-import { editRequestSchema, editSchema, type EditRequest } from '@/contracts';
+import { editRequestSchema, editSchema, type EditRequest, saysFamily } from '@/contracts';
 import { handle, readBodyWithList } from '@/server/http';
 import { findTempoByItself, acceptBatch } from '@/server/services';
 
@@ -16,7 +16,7 @@ export const POST = (request: Request, { params }: Context) =>
     })) as unknown as EditRequest;
     const { id } = await params;
     const answer = await acceptBatch(id, body);
-    if (body.edits.some((e) => e.kind === 'track.change' && e.fields.family !== undefined))
+    if (saysFamily(body))
       // The edit is made, whatever becomes of this.
       await findTempoByItself(id).catch((error: unknown) => console.error('looking for the tempo:', error));
     return answer;

@@ -1,6 +1,6 @@
 import * as yup from 'yup';
 import { createRandom } from '@/core/units';
-import { ids, isOwnId, numbers, rows } from './rows';
+import { ids, isOwnId, numbers, rows } from './plain-rows';
 
 interface Pulse {
   readonly seconds: number;

@@ -1,6 +1,6 @@
 import * as yup from 'yup';
-import type { SongMapFile } from '@/core/time';
-import { numbers, rows } from './rows';
+import type { SongMapFile } from '../../time';
+import { numbers, rows } from './plain-rows';
 
 /** Our JSON map as it may come from outside. */
 export const mapFileSchema = yup

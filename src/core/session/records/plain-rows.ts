@@ -54,6 +54,13 @@ function faultInCell(cell: unknown, { type, min = -Infinity, max = Infinity }: C
   return cell < min ? `must be at least ${min}` : cell > max ? `must be at most ${max}` : null;
 }
 
+/** A list of at most `most` things, each checked by one plain test. */
+export const plainList = <T>(most: number, isFit: (item: unknown) => boolean) =>
+  yup
+    .array<yup.AnyObject, T>()
+    .max(most)
+    .test('list', '${path} holds something unfit', (list) => !Array.isArray(list) || list.every(isFit));
+
 /** A list of ids of our own making, checked by one plain loop. */
 export const ids = (max: number) =>
   yup

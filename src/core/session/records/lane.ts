@@ -1,0 +1,28 @@
+import { flag, integer, nullable, oneOf, outside, reference, text } from './field';
+import { kind } from './kind';
+
+/** Farthest from the common zero, frames. */
+const FARTHEST = 2 ** 40;
+
+/** One recording, or the notes of a file, in its place on a track. */
+export const LANE = kind(
+  'lanes',
+  {
+    trackId: reference({ kind: 'track', isOwner: true }),
+    recordingId: outside({ isReceived: true }),
+    /** Name of the file as it came. */
+    receivedName: text(200, { isReceived: true }),
+    /** First frame in the session, at the session rate; 0 = the common zero. */
+    startFrames: integer(-FARTHEST, FARTHEST, { initial: 0 }),
+    /** Played and handed over with polarity turned over; the file stays. */
+    inverted: flag({ initial: false }),
+    /** The side of a stereo file that stands for both, which makes it mono; null = as it is. */
+    monoFrom: nullable(oneOf(['left', 'right'])),
+    /** Recorded at another rate than the session's, it is not converted: its samples play at the session's, at another speed and pitch. */
+    keepsSamples: flag({ initial: false }),
+    /** For notes: whether they keep their bars or their moments; null = a sound. */
+    tiedTo: nullable(oneOf(['bars', 'time'])),
+  },
+  ({ receivedName }) => receivedName,
+  { isMadeByHand: false },
+);
