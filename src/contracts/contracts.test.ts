@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
-import { applyEdits, EDIT_KINDS, emptySession } from '@/core/session';
+import { applyChanges, type Change, emptySession, type Move, MOVE_KINDS } from '@/core/session';
+import { plainTrack } from '../../tests/support/random-edits';
 import {
   detectRequestSchema,
   editRequestSchema,
@@ -19,6 +20,35 @@ it('carries the version of package.json', () => {
   expect(VERSION).toBe((JSON.parse(readFileSync('package.json', 'utf8')) as { version: string }).version);
 });
 
+const folder = (id: string): Change => ({
+  kind: 'folder.add',
+  folder: { kind: 'folder', id, name: id, color: null, busId: null },
+  parentId: 'root',
+  index: 9,
+});
+const bus = (id: string): Change => ({
+  kind: 'bus.add',
+  bus: { id, name: id, color: null, outputBusId: null },
+  index: 9,
+});
+const BASE = (() => {
+  const made = applyChanges(emptySession('Slip'), [
+    ...['a', 't1'].map((id): Change => ({
+      kind: 'track.add',
+      track: { ...plainTrack(id), color: '#102030', recordingId: '3a5f45eb-2f1b-4bef-8b7d-35f0337509f0' },
+      parentId: 'root',
+      index: 9,
+    })),
+    folder('old'),
+    bus('r'),
+    bus('going'),
+    { kind: 'folder.change', id: 'old', fields: { busId: 'r' } },
+    { kind: 'timekeepers.choose', trackIds: ['a'] },
+  ]);
+  if (!made.ok) throw new Error(made.code);
+  return made.session;
+})();
+
 describe('edits from a page', () => {
   it('takes well-formed edits of every kind a page may send', () => {
     const good: Record<string, object> = {
@@ -31,13 +61,13 @@ describe('edits from a page', () => {
         parentId: 'root',
         index: 0,
       },
-      'folder.remove': { id: 'f' },
-      'folder.change': { id: 'f', fields: { busId: null } },
+      'folder.remove': { id: 'old' },
+      'folder.change': { id: 'old', fields: { busId: null } },
       'node.place': { id: 'a', parentId: 'root', index: 3 },
       'bus.add': { bus: { id: 'b', name: 'B', color: null, outputBusId: null }, index: 0 },
-      'bus.remove': { id: 'b' },
+      'bus.remove': { id: 'going' },
       'bus.change': {
-        id: 'b',
+        id: 'going',
         fields: { name: 'C', sends: [{ busId: 'r', gainDb: -6, pan: null, before: false }] },
       },
       'groups.set': {
@@ -97,73 +127,71 @@ describe('edits from a page', () => {
         conform: { bpm: 104, treatments: { t1: { method: 'held', block: 'long' } }, heard: 'played' },
       },
     };
-    for (const kind of EDIT_KINDS)
-      expect([kind, valid([{ kind, ...good[kind] }])]).toEqual([kind, kind !== 'track.add']);
+    good['track.add'] = { track: plainTrack('new'), parentId: 'root', index: 0 };
+    for (const kind of MOVE_KINDS) {
+      const made = applyChanges(BASE, [{ kind, ...good[kind] } as Move]);
+      if (!made.ok) throw new Error(`${kind}: ${made.code} ${made.id}`);
+      expect(made.edits.length).toBeGreaterThan(0);
+      expect([kind, valid(made.edits)]).toEqual([kind, kind !== 'track.add']);
+      // As it travels.
+      expect(valid(JSON.parse(JSON.stringify(made.edits)) as unknown[])).toBe(kind !== 'track.add');
+    }
+  });
+  const patch = (of: string, fields: object): object => ({ kind: 'patch', of, id: 'x', fields });
+  const put = (of: string, record: object): object => ({ kind: 'put', of, record: { id: 'x', ...record } });
+  const conform = (more: object): object =>
+    patch('song', { conform: { bpm: 104, treatments: {}, heard: 'played', ...more } });
+  const map = (points: readonly object[]): object =>
+    put('map', {
+      orderKey: 'a0',
+      name: null,
+      inForce: true,
+      played: false,
+      content: {
+        map: { schemaVersion: 1, points, meters: [{ bar: 1, numerator: 4, denominator: 4 }] },
+        facts: null,
+      },
+    });
+  const points = [
+    { quarters: 0, seconds: 0 },
+    { quarters: 1, seconds: 1 },
+  ];
+  it('takes what the refused ones below are made of', () => {
+    for (const edit of [conform({}), map(points), patch('track', { pan: 1 })])
+      expect([edit, valid([edit])]).toEqual([edit, true]);
   });
   it.each<[string, unknown]>([
-    ['unknown kind', { kind: 'session.burn' }],
-    ['kind of the prototype', { kind: 'constructor' }],
+    ['unknown kind', { kind: 'burn', of: 'track', id: 'a' }],
+    ['kind of the prototype', { kind: 'constructor', of: 'track' }],
+    ['a record of no kind', { kind: 'remove', of: 'toString', id: 'a' }],
     ['no kind', { id: 'a' }],
-    [
-      'treatment of no track',
-      {
-        kind: 'conform.set',
-        conform: { bpm: 104, treatments: { '../x': { method: 'held', block: 'long' } }, heard: 'played' },
-      },
-    ],
-    [
-      'unknown method',
-      {
-        kind: 'conform.set',
-        conform: { bpm: 104, treatments: { t: { method: 'melt', block: 'long' } }, heard: 'played' },
-      },
-    ],
-    ['tempo beyond', { kind: 'conform.set', conform: { bpm: 4000, treatments: {}, heard: 'played' } }],
-    ['word with a path', { kind: 'words.set', words: [{ text: '../x', family: 'drums', part: null }] }],
-    ['word of no family', { kind: 'words.set', words: [{ text: 'udu', family: 'pots', part: null }] }],
-    ['path as id', { kind: 'track.remove', id: '../../etc' }],
-    ['colour that is none', { kind: 'track.change', id: 'a', fields: { color: 'red; background: url(x)' } }],
-    ['pan beyond', { kind: 'track.change', id: 'a', fields: { pan: 2 } }],
-    ['gain not a number', { kind: 'track.change', id: 'a', fields: { gainDb: NaN } }],
-    ['unknown field', { kind: 'track.change', id: 'a', fields: { recordingId: 'x' } }],
-    ['unknown member', { kind: 'track.remove', id: 'a', more: 1 }],
-    ['name of 201 characters', { kind: 'track.change', id: 'a', fields: { name: 'x'.repeat(201) } }],
-    [
-      'a ramp without end',
-      {
-        kind: 'map.replace',
-        map: {
-          schemaVersion: 1,
-          points: [
-            { quarters: 0, seconds: 0, ramp: 1e9 },
-            { quarters: 1, seconds: 1 },
-          ],
-          meters: [{ bar: 1, numerator: 4, denominator: 4 }],
-        },
-        facts: null,
-      },
-    ],
-    [
-      'one point',
-      {
-        kind: 'map.replace',
-        map: {
-          schemaVersion: 1,
-          points: [{ quarters: 0, seconds: 0 }],
-          meters: [{ bar: 1, numerator: 4, denominator: 4 }],
-        },
-        facts: null,
-      },
-    ],
+    ['a track that no recording brought', put('track', { name: 'n' })],
+    ['a lane taken from its track', { kind: 'remove', of: 'lane', id: 'x' }],
+    ['treatment of no track', conform({ treatments: { '../x': { method: 'held', block: 'long' } } })],
+    ['unknown method', conform({ treatments: { t: { method: 'melt', block: 'long' } } })],
+    ['tempo beyond', conform({ bpm: 4000 })],
+    ['word with a path', put('word', { orderKey: 'a0', text: '../x', family: 'drums', part: null })],
+    ['word of no family', put('word', { orderKey: 'a0', text: 'udu', family: 'pots', part: null })],
+    ['path as id', { kind: 'remove', of: 'track', id: '../../etc' }],
+    ['colour that is none', patch('track', { color: 'red; background: url(x)' })],
+    ['pan beyond', patch('track', { pan: 2 })],
+    ['gain not a number', patch('track', { gainDb: NaN })],
+    ['a key of no order', patch('track', { orderKey: '../' })],
+    ['unknown field', patch('track', { recordingId: 'x' })],
+    ['unknown member', { kind: 'remove', of: 'track', id: 'a', more: 1 }],
+    ['name of 201 characters', patch('track', { name: 'x'.repeat(201) })],
+    ['a record with something missing', put('marker', { name: 'Verse' })],
+    ['a ramp without end', map([{ quarters: 0, seconds: 0, ramp: 1e9 }, points[1] as object])],
+    ['one point', map([points[0] as object])],
   ])('refuses: %s', (_why, edit) => {
     expect(valid([edit])).toBe(false);
   });
   it('refuses none and too many', () => {
     expect(valid([])).toBe(false);
-    expect(valid(new Array(5001).fill({ kind: 'track.remove', id: 'a' }))).toBe(false);
+    expect(valid(new Array(5001).fill({ kind: 'remove', of: 'track', id: 'a' }))).toBe(false);
   });
   it('leaves a map that is shaped well but runs backwards to the state, which must not take it', () => {
-    const outcome = applyEdits(emptySession('x'), [
+    const outcome = applyChanges(emptySession('x'), [
       {
         kind: 'map.replace',
         map: {

@@ -5,7 +5,7 @@ import { type Change, isTrack, ROOT, tracksInOrder } from '@/core/session';
 import type { PackageCheck } from '@/engine';
 import { createRandom, type Random } from '@/core/units';
 import { tone, wavBytes } from '../support/recordings';
-import { call, newSession, settled, upload, until, viewOf } from '../support/server';
+import { edit, call, newSession, settled, upload, until, viewOf } from '../support/server';
 
 /** How two people at work beside packages went. */
 export interface TwoEditorsReport {
@@ -47,11 +47,7 @@ export async function runTwoEditors({
   const editor = async (name: string, random: Random): Promise<void> => {
     for (let n = 0; !isOver(); n++) {
       const view = await viewOf(id);
-      const { status, value } = await call<{ fault?: { code: string } }>(
-        `/api/sessions/${id}/edits`,
-        'POST',
-        { baseRevision: view.revision, label: `${name} ${n}`, edits: someEdits(view, `${name}${n}`, random) },
-      );
+      const { status, value } = await edit(id, `${name} ${n}`, someEdits(view, `${name}${n}`, random), view);
       if (status === 200) counts.edits++;
       else if (status === 409) counts.stale++;
       else failures.push(`an edit was answered ${status} ${value?.fault?.code ?? ''}`);

@@ -6,6 +6,7 @@ import { createSongMap, songMapToFile } from '@/core/time';
 import type { Random } from '@/core/units';
 import { knocks, tone, wavBytes } from '../support/recordings';
 import {
+  edit,
   BASE,
   beginUpload,
   call,
@@ -127,14 +128,10 @@ async function step(world: World, name: string, make: (v: SessionView) => readon
   await until(
     async () => {
       const now = await view(world.sessionId);
-      const edits = make(now);
-      if (edits.length === 0) return true;
-      const { status, value } = await call<{ revision: number }>(
-        `/api/sessions/${world.sessionId}/edits`,
-        'POST',
-        { baseRevision: now.revision, label, edits },
-      );
-      if (status === 200) world.edits.push({ revision: value.revision, label });
+      const changes = make(now);
+      if (changes.length === 0) return true;
+      const { status, value } = await edit(world.sessionId, label, changes, now);
+      if (status === 200) world.edits.push({ revision: value.revision as number, label });
       else if (status !== 409 && status < 500)
         throw new Error(`“${label}” refused: ${JSON.stringify(value)}`);
       return status === 200;

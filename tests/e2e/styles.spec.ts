@@ -3,7 +3,7 @@ import { writeFileSync } from 'node:fs';
 import type { StyleListItem } from '@/contracts';
 import { tracksInOrder } from '@/core/session';
 import { tone, wavBytes } from '../support/recordings';
-import { call, newSession, settled, upload, viewOf } from '../support/server';
+import { edit, call, newSession, settled, upload, viewOf } from '../support/server';
 import { seriousFindings } from '../support/accessible';
 
 async function filled(name: string, files: readonly string[]): Promise<string> {
@@ -15,11 +15,7 @@ async function filled(name: string, files: readonly string[]): Promise<string> {
 /** A style of one's own that the session follows: what a test changes concerns no other. */
 async function ownStyle(sessionId: string, name: string): Promise<string> {
   const { value } = await call<{ id: string }>('/api/styles', 'POST', { text: `name: ${name}\n` });
-  await call(`/api/sessions/${sessionId}/edits`, 'POST', {
-    baseRevision: (await viewOf(sessionId)).revision,
-    label: 'Follow',
-    edits: [{ kind: 'style.use', style: { id: value.id, version: 1 } }],
-  });
+  await edit(sessionId, 'Follow', [{ kind: 'style.use', style: { id: value.id, version: 1 } }]);
   return value.id;
 }
 const families = async (id: string): Promise<Record<string, string>> =>

@@ -1,6 +1,7 @@
+import type { Change } from '@/core/session';
 import { expect, type Page, type Route, test } from '@playwright/test';
 import { tone, wavBytes } from '../support/recordings';
-import { call, killAndWait, newSession, settled, upload, viewOf } from '../support/server';
+import { edit, call, killAndWait, newSession, settled, upload, viewOf } from '../support/server';
 
 test('two windows on one session follow each other; what both changed is asked', async ({
   page,
@@ -36,16 +37,11 @@ test('two windows on one session follow each other; what both changed is asked',
 
   // Both name the same track: who came later is asked, sees both names, and decides.
   const boom = Object.values((await viewOf(id)).session.nodes).find((n) => n.name === 'Boom');
-  const rename = [{ kind: 'track.change', id: boom?.id ?? '', fields: { name: 'Thud' } }];
+  const rename: Change[] = [{ kind: 'track.change', id: boom?.id ?? '', fields: { name: 'Thud' } }];
   await other.route(
     '**/edits',
     async (route) => {
-      const { revision } = await viewOf(id);
-      await call(`/api/sessions/${id}/edits`, 'POST', {
-        baseRevision: revision,
-        label: 'Rename Thud',
-        edits: rename,
-      });
+      await edit(id, 'Rename Thud', rename);
       await route.continue();
     },
     { times: 1 },

@@ -1,18 +1,12 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { tone, knocks, wavBytes } from '../support/recordings';
-import { call, newSession, settled, until, upload, viewOf } from '../support/server';
+import { call, edit as editOf, newSession, settled, until, upload, viewOf } from '../support/server';
 import type { Change } from '@/core/session';
 import { tracksInOrder } from '@/core/session';
 
-const edit = async (id: string, label: string, edits: readonly Change[]): Promise<number> =>
-  (
-    await call(`/api/sessions/${id}/edits`, 'POST', {
-      baseRevision: (await viewOf(id)).revision,
-      label,
-      edits,
-    })
-  ).status;
+const edit = async (id: string, label: string, changes: readonly Change[]): Promise<number> =>
+  (await editOf(id, label, changes)).status;
 
 it('what is no recording is said as such, and a text is kept to be the notes', async () => {
   const id = await newSession('With papers');

@@ -7,6 +7,7 @@ import { createSongMap, songMapToFile, songMapToMidi, writeMidi } from '@/core/t
 import { fernmoss, fernmossJson, run } from '../support/programs';
 import { impulses, tone, wavBytes, writeWav } from '../support/recordings';
 import {
+  edit as editOf,
   BASE,
   call,
   killAndWait,
@@ -59,12 +60,8 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 describe('in a session', () => {
   let id: string;
-  const edit = async (label: string, edits: readonly Change[]): Promise<void> => {
-    const { status, value } = await call<unknown>(`/api/sessions/${id}/edits`, 'POST', {
-      baseRevision: (await viewOf(id)).revision,
-      label,
-      edits,
-    });
+  const edit = async (label: string, changes: readonly Change[]): Promise<void> => {
+    const { status, value } = await editOf(id, label, changes);
     if (status !== 200) throw new Error(JSON.stringify(value));
   };
   const settings = (more: Partial<ConformSettings> = {}): Change => ({

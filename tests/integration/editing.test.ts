@@ -1,10 +1,10 @@
-import { isTrack, ROOT, tracksInOrder, type Change } from '@/core/session';
+import { isTrack, ROOT, SONG_ID, tracksInOrder, type Change } from '@/core/session';
 import { DEFAULT_STYLE, proposalEdits, proposeSort } from '@/core/style';
 import type { PackageCheck } from '@/engine';
 import { loadSession } from '@/server/db';
 import { applyToSession, verifyReplay } from '@/server/services';
 import { tone, wavBytes } from '../support/recordings';
-import { call, killAndWait, newSession, settled, upload, viewOf } from '../support/server';
+import { call, edit, killAndWait, newSession, settled, upload, viewOf } from '../support/server';
 
 const NAMES = [
   'KICK in_03.wav',
@@ -24,12 +24,6 @@ async function filled(name: string): Promise<string> {
   await settled(id);
   return id;
 }
-const edit = async (id: string, label: string, edits: readonly Change[], baseRevision?: number) =>
-  call<{ revision?: number; fault?: { code: string } }>(`/api/sessions/${id}/edits`, 'POST', {
-    baseRevision: baseRevision ?? (await viewOf(id)).revision,
-    label,
-    edits,
-  });
 const tree = async (id: string): Promise<string> => {
   const { session } = await viewOf(id);
   return JSON.stringify({
@@ -95,8 +89,8 @@ it('all or none: a step with one unfit edit changes nothing', async () => {
   const id = await filled('Atomic');
   const before = await viewOf(id);
   const answer = await edit(id, 'Half good', [
-    { kind: 'session.describe', notes: 'changed' },
-    { kind: 'folder.remove', id: 'nowhere' },
+    { kind: 'patch', of: 'song', id: SONG_ID, fields: { notes: 'changed' } },
+    { kind: 'remove', of: 'folder', id: 'nowhere' },
   ]);
   expect(answer.value.fault?.code).toBe('edit.unknown_id');
   // The disk is not ours alone.
@@ -109,7 +103,7 @@ it('two writers at once: every accepted step is there, the log replays to the ro
   let accepted = 0;
   const writer = async (own: number): Promise<void> => {
     for (let i = 0; i < 12; i++) {
-      const { revision } = await viewOf(id);
+      const known = await viewOf(id);
       const answer = await edit(
         id,
         `w${own}`,
@@ -121,7 +115,7 @@ it('two writers at once: every accepted step is there, the log replays to the ro
           },
           { kind: 'node.place', id: tracks[i % tracks.length]?.id ?? '', parentId: 'root', index: own },
         ],
-        revision,
+        known,
       );
       if (answer.status === 200) accepted++;
       else expect(answer.status).toBe(409);
@@ -156,7 +150,7 @@ it('bad bodies and unknown sessions are answered in kind', async () => {
         await call(`/api/sessions/${bad}/edits`, 'POST', {
           baseRevision: 0,
           label: 'x',
-          edits: [{ kind: 'session.describe', name: 'x' }],
+          edits: [{ kind: 'patch', of: 'song', id: SONG_ID, fields: { name: 'x' } }],
         })
       ).status,
     ).toBe(404);

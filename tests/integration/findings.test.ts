@@ -3,13 +3,20 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { SessionView } from '@/contracts';
 import { findingKey } from '@/core/findings';
-import { type KnownRecording, noticed, remedyEdits, tracksInOrder, type Track } from '@/core/session';
+import {
+  type Change,
+  type KnownRecording,
+  noticed,
+  remedyEdits,
+  tracksInOrder,
+  type Track,
+} from '@/core/session';
 import { readNames } from '@/core/naming';
 import { createRandom } from '@/core/units';
 import { fernmossJson, run } from '../support/programs';
 import { knocks, tone, wavBytes, writeWav } from '../support/recordings';
 import { make } from '../support/labelled';
-import { call, newSession, settled, soundOf, upload, viewOf } from '../support/server';
+import { editsFor, call, newSession, settled, soundOf, upload, viewOf } from '../support/server';
 
 const folder = mkdtempSync(join(tmpdir(), 'fernmoss-findings-'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
@@ -67,7 +74,10 @@ it('notices microphones, twins and dead sides; remedies are heard, handed over, 
     const done = await call(`/api/sessions/${id}/edits`, 'POST', {
       baseRevision: view.revision,
       label: code,
-      edits: finding.files.flatMap((p) => remedyEdits(view.session, finding, p)),
+      edits: editsFor(
+        view.session,
+        finding.files.flatMap((p) => remedyEdits(view.session, finding, p)),
+      ),
     });
     expect(done.status).toBe(200);
     view = await viewOf(id);
@@ -161,14 +171,14 @@ it('an instalment takes the place of a track in a sorted, mapped session: name, 
   let view = await settled(id);
   const singer = trackOf(view, 'LV_comp.wav');
   const map = {
-    schemaVersion: 1,
+    schemaVersion: 1 as const,
     points: [
       { quarters: 0, seconds: 0.5 },
       { quarters: 4, seconds: 2.5 },
     ],
     meters: [{ bar: 1, numerator: 4, denominator: 4 }],
   };
-  const edits = [
+  const edits: Change[] = [
     {
       kind: 'track.change',
       id: singer.id,
@@ -176,7 +186,11 @@ it('an instalment takes the place of a track in a sorted, mapped session: name, 
     },
     { kind: 'map.replace', map, facts: null },
   ];
-  await call(`/api/sessions/${id}/edits`, 'POST', { baseRevision: view.revision, label: 'Sorted', edits });
+  await call(`/api/sessions/${id}/edits`, 'POST', {
+    baseRevision: view.revision,
+    label: 'Sorted',
+    edits: editsFor(view.session, edits),
+  });
   await upload(
     id,
     'LV_comp v2.wav',
@@ -194,7 +208,7 @@ it('an instalment takes the place of a track in a sorted, mapped session: name, 
       await call(`/api/sessions/${id}/edits`, 'POST', {
         baseRevision: view.revision,
         label: 'Take its place',
-        edits: step,
+        edits: editsFor(view.session, step),
       })
     ).status,
   ).toBe(200);
@@ -216,7 +230,9 @@ it('an instalment takes the place of a track in a sorted, mapped session: name, 
       await call(`/api/sessions/${id}/edits`, 'POST', {
         baseRevision: view.revision,
         label: 'x',
-        edits: [{ kind: 'track.replace', id: singer.id, recordingId: other, receivedName: 'x.wav' }],
+        edits: editsFor(view.session, [
+          { kind: 'track.replace', id: singer.id, recordingId: other, receivedName: 'x.wav' },
+        ]),
       })
     ).status,
   ).toBe(422);
@@ -282,14 +298,14 @@ it('recognises a mix, a click and a part played again by their sound, where name
   await call(`/api/sessions/${id}/edits`, 'POST', {
     baseRevision: view.revision,
     label: 'By ear',
-    edits: [
+    edits: editsFor(view.session, [
       ...edits,
       {
         kind: 'track.change',
         id: trackOf(view, 'Bass.wav').id,
         fields: { family: 'bass', byHand: ['family'] },
       },
-    ],
+    ]),
   });
   // The bass once more, through something else and a second later, under a name that says nothing.
   const again = (band[2] as Float32Array).map((_, n) =>

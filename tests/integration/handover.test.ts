@@ -7,6 +7,8 @@ import { acceptEdit, type TempoReading } from '@/core/tempo';
 import { fernmoss, run } from '../support/programs';
 import { knocks, tone, wavBytes } from '../support/recordings';
 import {
+  edit as editOf,
+  editsFor,
   BASE,
   call,
   killAndWait,
@@ -84,7 +86,7 @@ it('finds the tempo as a job, takes the map, hands over, verified by others', as
       await call(`/api/sessions/${id}/edits`, 'POST', {
         baseRevision: view.revision,
         label: 'Accept the tempo map',
-        edits: [acceptEdit(reading, view.tempo?.jobId ?? null)],
+        edits: editsFor(view.session, [acceptEdit(reading, view.tempo?.jobId ?? null)]),
       })
     ).status,
   ).toBe(200);
@@ -175,11 +177,8 @@ it('the cover note says what became of everything that came, and only what holds
       (v) =>
         Object.values(v.session.nodes).find((n) => 'receivedName' in n && n.receivedName === name)?.id ?? '',
     );
-  const edit = async (label: string, edits: readonly Change[]): Promise<void> => {
-    const baseRevision = (await viewOf(id)).revision;
-    expect((await call(`/api/sessions/${id}/edits`, 'POST', { baseRevision, label, edits })).status).toBe(
-      200,
-    );
+  const edit = async (label: string, changes: readonly Change[]): Promise<void> => {
+    expect((await editOf(id, label, changes)).status).toBe(200);
   };
   await edit('Remove copy', [{ kind: 'track.remove', id: await trackOf('Kick in copy.wav') }]);
   await edit('Remove bass', [{ kind: 'track.remove', id: await trackOf('Bass.wav') }]);

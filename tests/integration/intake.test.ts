@@ -10,6 +10,7 @@ import { receive } from '@/server/services';
 import { madeSound } from '../../bench/heard/synth';
 import { tone, wavBytes } from '../support/recordings';
 import {
+  editsFor,
   beginUpload,
   call,
   killAndWait,
@@ -193,7 +194,7 @@ it('samples kept at another rate: the same samples, at the session’s speed; pl
         await call(`/api/sessions/${id}/edits`, 'POST', {
           baseRevision: now.revision,
           label: 'Keep',
-          edits: keepSamplesEdits(now.session, new Set([recording.id]), keep),
+          edits: editsFor(now.session, keepSamplesEdits(now.session, new Set([recording.id]), keep)),
         })
       ).status,
     ).toBe(200);

@@ -2,12 +2,12 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { NotesView } from '@/contracts';
-import { isTrack, type Track } from '@/core/session';
+import { type Change, isTrack, type Track } from '@/core/session';
 import { DEFAULT_STYLE, proposalEdits, proposeSort } from '@/core/style';
 import { mapEdit } from '@/core/tempo';
 import { run } from '../support/programs';
 import { tone, wavBytes } from '../support/recordings';
-import { call, newSession, settled, until, upload, viewOf } from '../support/server';
+import { edit, call, newSession, settled, until, upload, viewOf } from '../support/server';
 
 // MIDI files written and read by mido, an independent library.
 const folder = mkdtempSync(join(tmpdir(), 'fernmoss-notes-'));
@@ -60,16 +60,8 @@ it('a MIDI file becomes rows of notes; its tempo is offered, taken over, and the
   const notes = (await call<NotesView>(`/api/recordings/${rows[0]?.id}/notes`)).value;
   expect(notes.markers).toEqual([{ seconds: 1.8, text: 'Verse' }]);
   notes.notes.forEach((n, i) => expect(n.seconds).toBeCloseTo(momentOf(i), 6));
-  const edits = async (label: string, list: readonly object[]) =>
-    expect(
-      (
-        await call(`/api/sessions/${id}/edits`, 'POST', {
-          baseRevision: (await viewOf(id)).revision,
-          label,
-          edits: list,
-        })
-      ).status,
-    ).toBe(200);
+  const edits = async (label: string, list: readonly Change[]) =>
+    expect((await edit(id, label, list)).status).toBe(200);
   await edits('Tempo map', [mapEdit(notes.map as NonNullable<NotesView['map']>, 8)]);
   await edits('Markers', [
     {

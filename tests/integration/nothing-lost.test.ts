@@ -19,6 +19,7 @@ import { verifyReplay } from '@/server/services';
 import { fernmoss } from '../support/programs';
 import { knocks, tone, wavBytes } from '../support/recordings';
 import {
+  edit as editOf,
   call,
   killAndWait,
   newSession,
@@ -46,12 +47,8 @@ const FACTS = {
 };
 
 let id: string;
-const edit = async (label: string, edits: readonly Change[]): Promise<void> => {
-  const { status, value } = await call(`/api/sessions/${id}/edits`, 'POST', {
-    baseRevision: (await viewOf(id)).revision,
-    label,
-    edits,
-  });
+const edit = async (label: string, changes: readonly Change[]): Promise<void> => {
+  const { status, value } = await editOf(id, label, changes);
   if (status !== 200) throw new Error(JSON.stringify(value));
 };
 const faultOf = async (

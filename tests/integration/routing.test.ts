@@ -10,14 +10,8 @@ import {
 import { DEFAULT_STYLE, type HouseStyle, proposalEdits, proposeSort } from '@/core/style';
 import { verifyReplay } from '@/server/services';
 import { tone, wavBytes } from '../support/recordings';
-import { call, newSession, settled, soundOf, until, upload, viewOf } from '../support/server';
+import { call, edit, newSession, settled, soundOf, until, upload, viewOf } from '../support/server';
 
-const edit = async (id: string, label: string, edits: readonly Change[]) =>
-  call<{ revision?: number; fault?: { code: string } }>(`/api/sessions/${id}/edits`, 'POST', {
-    baseRevision: (await viewOf(id)).revision,
-    label,
-    edits,
-  });
 const take = async (style: Partial<HouseStyle> & { readonly name: string }): Promise<string> =>
   (await call<{ id: string }>('/api/styles', 'POST', { text: JSON.stringify(style) })).value.id;
 const named = (s: SessionState, name: string): Track =>
@@ -82,7 +76,7 @@ it('sends, returns and groups of a style are made, kept in tables, changed by ha
   expect(
     (
       await edit(id, 'Round', [
-        { kind: 'bus.change', id: 'return-room', fields: { outputBusId: 'bus-bass' } },
+        { kind: 'patch', of: 'bus', id: 'return-room', fields: { outputBusId: 'bus-bass' } },
       ])
     ).value.fault?.code,
   ).toBe('edit.into_itself');

@@ -7,7 +7,7 @@ import { createSongMap, songMapToFile } from '@/core/time';
 import { tone, wavBytes } from '../support/recordings';
 import { ended, folderFor, json, start } from '../support/start';
 import { ROOT } from '../support/programs';
-import { pidOf, until } from '../support/server';
+import { editsFor, pidOf, until } from '../support/server';
 
 it('a data folder is its owner’s alone; data of a PostgreSQL that is gone is left as it is, and said how to reach', async () => {
   const { dir, remove } = folderFor();
@@ -201,8 +201,14 @@ const canMount =
         const now = statfsSync(dir);
         writeFileSync(hog, Buffer.alloc(Math.max(0, now.bavail * now.bsize - leaveBytes)));
       };
-      const edit = async (label: string, edits: readonly Change[]): Promise<unknown> =>
-        json(base, `/api/sessions/${id}/edits`, { baseRevision: (await view()).revision, label, edits });
+      const edit = async (label: string, changes: readonly Change[]): Promise<unknown> => {
+        const { revision: baseRevision, session } = await view();
+        return json(base, `/api/sessions/${id}/edits`, {
+          baseRevision,
+          label,
+          edits: editsFor(session, changes),
+        });
+      };
       const pulses = Array.from({ length: 300 }, (_, i) => 1 + 0.6 * i);
       await edit('A map', [
         {

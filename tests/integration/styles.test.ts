@@ -4,7 +4,7 @@ import { tracksInOrder, type Change } from '@/core/session';
 import { DEFAULT_STYLE, type HouseStyle, proposalEdits, proposeSort } from '@/core/style';
 import { verifyReplay } from '@/server/services';
 import { tone, wavBytes } from '../support/recordings';
-import { BASE, call, newSession, settled, upload, viewOf } from '../support/server';
+import { edit, BASE, call, newSession, settled, upload, viewOf } from '../support/server';
 
 const list = async (): Promise<StyleListItem[]> => (await call<StyleListItem[]>('/api/styles')).value;
 const get = async (id: string, version?: number): Promise<StyleView> =>
@@ -17,12 +17,6 @@ const save = async (id: string, base: number, style: HouseStyle, note = '') =>
     'POST',
     { base, style, note },
   );
-const edit = async (id: string, label: string, edits: readonly Change[]) =>
-  call<{ revision?: number; fault?: { code: string } }>(`/api/sessions/${id}/edits`, 'POST', {
-    baseRevision: (await viewOf(id)).revision,
-    label,
-    edits,
-  });
 const faultOf = async (answer: Promise<{ value: unknown }>): Promise<string | undefined> =>
   ((await answer).value as { fault?: { code: string } } | null)?.fault?.code;
 

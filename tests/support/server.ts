@@ -1,6 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import type { SessionView } from '@/contracts';
 import { decodePart, soundParts } from '@/core/audio';
+import { applyChanges, type Change, type Edit, type SessionState } from '@/core/session';
 
 /** Address of the server under test. */
 export const BASE = process.env.FERNMOSS_URL ?? '';
@@ -28,6 +29,29 @@ export async function newSession(name: string): Promise<string> {
 /** All of a session. */
 export const viewOf = async (id: string): Promise<SessionView> =>
   (await call<SessionView>(`/api/sessions/${id}`)).value;
+
+const isRaw = (change: Change): change is Edit => ['put', 'patch', 'remove'].includes(change.kind);
+
+/** The edits that changes of a session come to, as a page sends them; edits of records are left as they are. Throws when moves do not fit. */
+export function editsFor(session: SessionState, changes: readonly Change[]): readonly Edit[] {
+  if (changes.every(isRaw)) return changes;
+  const made = applyChanges(session, changes);
+  if (!made.ok) throw new Error(`${made.code} ${made.id}`);
+  return made.edits;
+}
+
+/** What is answered to a page that sent edits. */
+export type EditAnswer = { readonly revision?: number; readonly fault?: { readonly code: string } };
+
+/** Makes changes to a session as one step of a person; `on` = as it was known, now by default. */
+export async function edit(id: string, label: string, changes: readonly Change[], on?: SessionView) {
+  const { revision, session } = on ?? (await viewOf(id));
+  return call<EditAnswer>(`/api/sessions/${id}/edits`, 'POST', {
+    baseRevision: revision,
+    label,
+    edits: editsFor(session, changes),
+  });
+}
 
 /** Frames of a sound as the player would hear them, a channel each; none when there is no such sound. */
 export async function soundOf(sound: string, from: number, count: number): Promise<Float32Array[]> {

@@ -1,7 +1,6 @@
 import { Sequelize, Transaction } from 'sequelize';
 import { readConfig } from '../config';
 import { currentTransaction, transactionNamespace } from './current-transaction';
-import { migrateSchema } from './migrate';
 import { initModels, SessionModel } from './models';
 
 const cache = globalThis as { fernmossDb?: Sequelize };
@@ -38,9 +37,6 @@ export const inSnapshot = <T>(work: () => Promise<T>): Promise<T> =>
           return work();
         },
       );
-
-/** Brings the schema of this process's database up to date, see {@link migrateSchema}. */
-export const migrate = (direction: 'up' | 'down' = 'up'): Promise<string[]> => migrateSchema(db(), direction);
 
 /** Closes the connection; the next `db()` opens another. */
 export async function closeDb(): Promise<void> {

@@ -1,4 +1,5 @@
-export { closeDb, db, inSnapshot, migrate } from './connection';
+export { migrate } from './bring-up-to-date';
+export { closeDb, db, inSnapshot } from './connection';
 export {
   BlobModel,
   CheckpointModel,

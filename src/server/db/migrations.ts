@@ -1,5 +1,6 @@
 import { DataTypes, literal } from 'sequelize';
 import { DEFAULT_STYLE } from '@/core/style';
+import { dropRecordTables, makeRecordTables } from './records-tables';
 import type { Columns, SchemaWriter } from './schema-writer';
 
 /** One step of the schema, forward and back. */
@@ -547,4 +548,5 @@ export const MIGRATIONS: readonly Migration[] = [
       await q.run('alter table edits drop column batch_id');
     },
   },
+  { name: '0016-records', up: makeRecordTables, down: dropRecordTables },
 ];

@@ -1,4 +1,9 @@
-import type { QueryInterface, QueryInterfaceIndexOptions, Transaction } from 'sequelize';
+import {
+  type QueryInterface,
+  type QueryInterfaceIndexOptions,
+  QueryTypes,
+  type Transaction,
+} from 'sequelize';
 
 /** Columns of a table, as Sequelize describes them. */
 export type Columns = Parameters<QueryInterface['createTable']>[1];
@@ -14,6 +19,14 @@ export class SchemaWriter {
     await this.query.sequelize.query(sql, {
       transaction: this.transaction,
       ...(replacements ? { replacements } : {}),
+    });
+  }
+
+  select<T extends object>(sql: string, replacements: Record<string, unknown> = {}): Promise<T[]> {
+    return this.query.sequelize.query<T>(sql, {
+      type: QueryTypes.SELECT,
+      transaction: this.transaction,
+      replacements,
     });
   }
 

@@ -4,7 +4,7 @@ import { act, render, waitFor } from '@testing-library/react';
 import { useEffect } from 'react';
 import type { StoreApi } from 'zustand/vanilla';
 import type { CommittedBatch, EditRequest, SessionView } from '@/contracts';
-import { applyEdits, emptySession, type Edit } from '@/core/session';
+import { applyChanges, type Change, emptySession } from '@/core/session';
 import { SessionProvider, useSessionStore, type SessionStore } from './session-store';
 
 /** A server of one session: it applies edits as ours does, and can be told to fail. */
@@ -35,12 +35,12 @@ class FakeServer {
   readonly log: CommittedBatch[] = [];
 
   /** Does a step, as somebody else unless it is named. */
-  done(label: string, edits: readonly Edit[], batchId: string | null = null): void {
-    const outcome = applyEdits(this.view.session, edits);
+  done(label: string, changes: readonly Change[], batchId: string | null = null): void {
+    const outcome = applyChanges(this.view.session, changes);
     if (!outcome.ok) throw new Error(outcome.code);
     const revision = this.view.revision + 1;
     this.view = { ...this.view, session: outcome.session, revision, undoLabel: label };
-    this.log.push({ revision, batchId, action: 'do', undoable: true, label, edits });
+    this.log.push({ revision, batchId, action: 'do', undoable: true, label, edits: outcome.edits });
   }
 
   /** What the event stream tells of the steps after a revision. */
@@ -110,7 +110,7 @@ beforeEach(() => {
   );
 });
 
-const describeAs = (notes: string): Edit[] => [{ kind: 'session.describe', notes }];
+const describeAs = (notes: string): Change[] => [{ kind: 'session.describe', notes }];
 const state = (): SessionStore => store.getState();
 
 it('does an edit at once and sends it with the revision it was made on', async () => {
@@ -123,7 +123,7 @@ it('does an edit at once and sends it with the revision it was made on', async (
       batchId: expect.any(String) as string,
       baseRevision: 3,
       label: 'Notes',
-      edits: describeAs('one'),
+      edits: [{ kind: 'patch', of: 'song', id: 'song', fields: { notes: 'one' } }],
     },
   });
   expect(state().view.undoLabel).toBe('Notes');
@@ -187,12 +187,12 @@ it('refuses an edit that does not fit, without asking the server', () => {
   expect(state().fault).toBeNull();
 });
 
-const bus = (id: string, name = id): Edit => ({
+const bus = (id: string, name = id): Change => ({
   kind: 'bus.add',
   bus: { id, name, color: null, outputBusId: null, kind: 'sum', sends: [], byHand: [] },
   index: 0,
 });
-const named = (id: string, name: string): Edit => ({ kind: 'bus.change', id, fields: { name } });
+const named = (id: string, name: string): Change => ({ kind: 'bus.change', id, fields: { name } });
 
 describe('others work on the session as well', () => {
   it('their steps are laid under those that are on their way; nothing is asked', async () => {

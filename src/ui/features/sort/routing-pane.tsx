@@ -143,8 +143,8 @@ function Groups() {
       <h2 className="fm-routing-head">Groups</h2>
       {session.groups.length === 0 ? (
         <p className="fm-faint px-3">
-          None. Select tracks in the sheet, then “Edit as one group” in the right panel: level, pan, mute
-          and begin then change together.
+          None. Select tracks in the sheet, then “Edit as one group” in the right panel: level, pan, mute and
+          begin then change together.
         </p>
       ) : (
         <table className="fm-table" aria-label="Groups">

@@ -4,6 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useDeferredValue, useEffect, useMemo, useState, useSyncExternalStore, type ReactNode } from 'react';
 import { Alert } from 'react-bootstrap';
 import { type Fault, faultText, type SessionView, type StyleView } from '@/contracts';
+import { type Edit, SONG_ID } from '@/core/session';
 import { compareStyles, type StylePart } from '@/core/style';
 import { api, faultOf, useNamesRead } from '@/ui/client';
 import { FernMark, Kbd, ThemeSwitch, useShortcuts } from '@/ui/kit';
@@ -136,7 +137,9 @@ export function StyleEditor({
         await api(`/api/sessions/${session.id}/edits`, 'POST', {
           baseRevision: (await api<SessionView>(`/api/sessions/${session.id}`)).revision,
           label: `Follow ${draft.style.name} v${version}`,
-          edits: [{ kind: 'style.use', style: { id: kept.id, version } }],
+          edits: [
+            { kind: 'patch', of: 'song', id: SONG_ID, fields: { style: { id: kept.id, version } } },
+          ] satisfies Edit[],
         });
       const fresh = await api<StyleView>(`/api/styles/${kept.id}`);
       setKept(fresh);
