@@ -28,7 +28,9 @@ const base = {
     ],
   },
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1', '\\.css$': '<rootDir>/tests/support/empty.ts' },
-  transformIgnorePatterns: ['/node_modules/(?!(@tanstack|tus-js-client|@tus|srvx|any-ascii|fractional-indexing)/)'],
+  transformIgnorePatterns: [
+    '/node_modules/(?!(@tanstack|tus-js-client|@tus|srvx|any-ascii|fractional-indexing)/)',
+  ],
   modulePathIgnorePatterns: ['<rootDir>/.next/', '<rootDir>/dist/', '<rootDir>/var/'],
 };
 const config = {

@@ -42,7 +42,10 @@ const fieldSchemas = (kind: RecordKind, isWhole: boolean): Record<string, yup.An
       .filter(([, field]) => !(field.isReceived && isWhole))
       .map(([name, { schema, initial }]) => {
         const own: yup.AnySchema = schema;
-        return [name, !isWhole ? own : initial === undefined ? own.defined() : own.default(initial)];
+        return [
+          name,
+          !isWhole ? own.default(undefined) : initial === undefined ? own.defined() : own.default(initial),
+        ];
       }),
   );
 

@@ -1,7 +1,7 @@
 import type { Change } from '@/core/session';
 import { expect, type Page, type Route, test } from '@playwright/test';
 import { tone, wavBytes } from '../support/recordings';
-import { edit, call, killAndWait, newSession, settled, upload, viewOf } from '../support/server';
+import { edit, killAndWait, newSession, settled, upload, viewOf } from '../support/server';
 
 test('two windows on one session follow each other; what both changed is asked', async ({
   page,

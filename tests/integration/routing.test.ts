@@ -3,7 +3,6 @@ import {
   isTrack,
   routingNotes,
   tracksInOrder,
-  type Change,
   type SessionState,
   type Track,
 } from '@/core/session';

@@ -1,6 +1,6 @@
 import { parse } from 'yaml';
 import type { StyleListItem, StyleView } from '@/contracts';
-import { tracksInOrder, type Change } from '@/core/session';
+import { tracksInOrder } from '@/core/session';
 import { DEFAULT_STYLE, type HouseStyle, proposalEdits, proposeSort } from '@/core/style';
 import { verifyReplay } from '@/server/services';
 import { tone, wavBytes } from '../support/recordings';

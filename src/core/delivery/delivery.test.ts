@@ -114,8 +114,8 @@ const plan = (s: SessionState) => {
 const MARKED: Change = {
   kind: 'markers.set',
   markers: [
-    { id: 'b', name: 'Chorus, "big"', seconds: 30 },
-    { id: 'a', name: 'Talk', seconds: 0 },
+    { id: 'marker-b', name: 'Chorus, "big"', seconds: 30 },
+    { id: 'marker-a', name: 'Talk', seconds: 0 },
   ],
 };
 

@@ -65,7 +65,10 @@ describe('edits', () => {
     for (const kind of RECORD_KINDS)
       for (const record of recordsIn(recordsOf(state), kind)) {
         kinds.add(kind);
-        for (const [name, { schema }] of Object.entries(KINDS[kind].fields))
+        for (const [name, { schema }] of Object.entries(KINDS[kind].fields).filter(
+          // Recordings of tests have short names.
+          ([, f]) => f.column !== 'uuid',
+        ))
           expect([kind, name, schema.isValidSync(record[name], { strict: true })]).toEqual([
             kind,
             name,

@@ -94,18 +94,15 @@ function folderOf(record: RecordOf<'folder'>): Folder {
 
 const toSend = ({ busId, gainDb, pan, before }: RecordOf<'send'>): Send => ({ busId, gainDb, pan, before });
 
-/** What each track and bus sends, in the order of the buses. */
+/** What each track and bus sends, in order. */
 function sendsBySource(records: SessionRecords): ReadonlyMap<string, RecordOf<'send'>[]> {
   const sends = new Map<string, RecordOf<'send'>[]>();
-  const place = new Map(ordered(records.bus).map((b, i) => [b.id, i]));
-  for (const send of Object.values(records.send)) {
+  for (const send of ordered(records.send)) {
     const from = send.trackId ?? send.sourceBusId ?? '';
-    const list = sends.get(from) ?? [];
-    list.push(send);
-    sends.set(from, list);
+    const list = sends.get(from);
+    if (list) list.push(send);
+    else sends.set(from, [send]);
   }
-  for (const list of sends.values())
-    list.sort((a, b) => (place.get(a.busId) ?? 0) - (place.get(b.busId) ?? 0));
   return sends;
 }
 
@@ -166,7 +163,7 @@ export function stateOf(records: SessionRecords): SessionState {
   const sends = sendsBySource(records);
   const buses = busesOf(records, sends);
   const orderKeys: Record<string, string> = {};
-  for (const kind of ['folder', 'track', 'bus', 'group', 'word', 'map'] as const)
+  for (const kind of ['folder', 'track', 'bus', 'send', 'group', 'word', 'map'] as const)
     for (const { id, orderKey } of Object.values<{ id: string; orderKey: string }>(records[kind]))
       orderKeys[id] = orderKey;
   const state: SessionState = {
@@ -197,14 +194,18 @@ function made<T extends object>(from: object, place: string, make: () => T): T {
   return records;
 }
 
-const sendRecords = (
+function sendRecords(
   sends: readonly Send[],
   source: Pick<RecordOf<'send'>, 'trackId' | 'sourceBusId'>,
-): RecordOf<'send'>[] =>
-  sends.map((send) => ({
-    id: sendId(source.trackId ?? source.sourceBusId ?? '', send.busId),
-    ...fieldsOf('send', { ...send, ...source }),
+  orderKeys: SessionState['orderKeys'],
+): RecordOf<'send'>[] {
+  const ids = sends.map((send) => sendId(source.trackId ?? source.sourceBusId ?? '', send.busId));
+  const keys = keysInOrder(ids.map((id) => ({ id, orderKey: orderKeys[id] })));
+  return sends.map((send, i) => ({
+    id: ids[i] as string,
+    ...fieldsOf('send', { ...send, ...source, orderKey: keys[i] }),
   }));
+}
 
 interface TrackRecords {
   readonly track: RecordOf<'track'>;
@@ -212,11 +213,16 @@ interface TrackRecords {
   readonly sends: readonly RecordOf<'send'>[];
 }
 
-const trackRecords = (row: Track, parentId: string | null, orderKey: string): TrackRecords =>
+const trackRecords = (
+  row: Track,
+  parentId: string | null,
+  orderKey: string,
+  orderKeys: SessionState['orderKeys'],
+): TrackRecords =>
   made(row, placeOf({ parentId, orderKey }), () => ({
     track: { id: row.id, ...fieldsOf('track', { ...row, parentId, orderKey }) },
     lane: { id: laneId(row.id), ...fieldsOf('lane', { ...row, trackId: row.id }) },
-    sends: sendRecords(row.sends ?? [], { trackId: row.id, sourceBusId: null }),
+    sends: sendRecords(row.sends ?? [], { trackId: row.id, sourceBusId: null }, orderKeys),
   }));
 
 interface RowRecords {
@@ -232,7 +238,7 @@ function rowRecords(state: SessionState): RowRecords {
     ids.forEach((id, i) => {
       const row = state.nodes[id];
       const orderKey = keys[i] as string;
-      if (row?.kind === 'track') out.tracks.push(trackRecords(row, parentId, orderKey));
+      if (row?.kind === 'track') out.tracks.push(trackRecords(row, parentId, orderKey, state.orderKeys));
       else if (row)
         out.folders.push(
           made(row, placeOf({ parentId, orderKey }), () => ({
@@ -301,7 +307,7 @@ export function recordsOf(state: SessionState): SessionRecords {
     bus: byId(listed('bus', buses, idOf, orderKeys)),
     send: byId([
       ...rows.tracks.flatMap((t) => t.sends),
-      ...buses.flatMap((b) => sendRecords(b.sends ?? [], { trackId: null, sourceBusId: b.id })),
+      ...buses.flatMap((b) => sendRecords(b.sends ?? [], { trackId: null, sourceBusId: b.id }, orderKeys)),
     ]),
     group: byId(listed('group', state.groups, idOf, orderKeys)),
     marker: byId(state.markers),

@@ -6,7 +6,7 @@ import { type FieldsOf, type MapFacts, type RecordOf, KINDS, type RecordKind } f
 export const ROOT = 'root';
 
 /** What goes to a bus beside the way of the track, or of the sum, itself. */
-export type Send = Omit<FieldsOf<'send'>, 'trackId' | 'sourceBusId'>;
+export type Send = Omit<FieldsOf<'send'>, 'trackId' | 'sourceBusId' | 'orderKey'>;
 
 /** Fields of a lane that are said of its track, which has one. */
 type LaneFields = Omit<FieldsOf<'lane'>, 'trackId'>;
@@ -14,7 +14,7 @@ type LaneFields = Omit<FieldsOf<'lane'>, 'trackId'>;
 /** What a person or the house style can set on a track. */
 export type TrackFields = Omit<FieldsOf<'track'>, 'parentId' | 'orderKey'> &
   Omit<LaneFields, 'recordingId' | 'receivedName'> & {
-    /** One to a bus at most, in the order of the buses. */
+    /** One to a bus at most. */
     readonly sends: readonly Send[];
   };
 
@@ -26,7 +26,7 @@ export type Folder = Omit<RecordOf<'folder'>, 'parentId' | 'orderKey'> & { reado
 
 /** A sum, or a return. */
 export type Bus = Omit<RecordOf<'bus'>, 'orderKey'> & {
-  /** One to a bus at most, in the order of the buses. */
+  /** One to a bus at most. */
   readonly sends: readonly Send[];
 };
 
@@ -93,7 +93,7 @@ export interface SessionState extends FieldsOf<'song'> {
   readonly words: readonly OwnWord[];
   /** In order of time. */
   readonly markers: readonly Marker[];
-  /** Keys by which rows, buses, groups, words and saved maps stand in order, by the id of the record; what has none stands where the lists say. */
+  /** Keys by which rows, buses, sends, groups, words and saved maps stand in order, by the id of the record; what has none stands where the lists say. */
   readonly orderKeys: Readonly<Record<string, string>>;
 }
 

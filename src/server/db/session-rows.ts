@@ -53,7 +53,11 @@ async function readSession(
   };
   // One after the other: in a transaction they share one connection, which would only queue them.
   for (const kind of TABLE_KINDS) {
-    const rows = await recordModel(kind).findAll({ where: { sessionId: id }, transaction });
+    const rows = await recordModel(kind).findAll({
+      where: { sessionId: id },
+      order: [['id', 'ASC']],
+      transaction,
+    });
     records[kind] = Object.fromEntries(
       rows.map((row) => {
         const key = row.get('id') as string;

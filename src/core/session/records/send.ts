@@ -1,4 +1,4 @@
-import { flag, nullable, number, reference } from './field';
+import { flag, nullable, number, orderKey, reference } from './field';
 import { kind } from './kind';
 
 /** What goes to a bus beside the way of the track, or of the sum, itself. One of the two sends. */
@@ -9,6 +9,8 @@ export const SEND = kind(
     trackId: nullable(reference({ kind: 'track', isOwner: true })),
     /** The bus that sends. */
     sourceBusId: nullable(reference({ kind: 'bus', isOwner: true })),
+    /** Among what one track or bus sends. */
+    orderKey: orderKey(),
     /** A return. */
     busId: reference({ kind: 'bus' }),
     /** dB. */

@@ -9,6 +9,7 @@ import {
   ROOT,
   type ConformSettings,
   type Change,
+  type Edit,
   type Track,
 } from '@/core/session';
 import { SessionProvider } from '@/ui/client';
@@ -154,7 +155,13 @@ function viewOf(
   };
 }
 
-const posts: { readonly path: string; readonly body: { readonly edits?: readonly Change[] } }[] = [];
+const conformed = (conform: ConformSettings | null): Edit => ({
+  kind: 'patch',
+  of: 'song',
+  id: 'song',
+  fields: { conform },
+});
+const posts: { readonly path: string; readonly body: { readonly edits?: readonly Edit[] } }[] = [];
 function show(view: SessionView): void {
   posts.length = 0;
   globalThis.fetch = jest.fn(
@@ -222,10 +229,7 @@ it('another tempo and another way for one track are kept in hand until they are 
   fireEvent.click(screen.getByRole('button', { name: /^Conform to 112.5/ }));
   await waitFor(() =>
     expect(sent()).toEqual([
-      {
-        kind: 'conform.set',
-        conform: { bpm: 112.5, treatments: { s: { method: 'held', block: 'short' } }, heard: 'played' },
-      },
+      conformed({ bpm: 112.5, treatments: { s: { method: 'held', block: 'short' } }, heard: 'played' }),
     ]),
   );
 });
@@ -257,11 +261,9 @@ it('either version can be heard; leaving it as played is one step', async () => 
   show(viewOf({ conform: settings(), ready: ['k', 's', 'v'] }));
   expect(screen.getByText('conformed to 109')).toBeTruthy();
   fireEvent.click(screen.getByRole('button', { name: 'Conformed to 109' }));
-  await waitFor(() =>
-    expect(sent()).toEqual([{ kind: 'conform.set', conform: settings({ heard: 'conformed' }) }]),
-  );
+  await waitFor(() => expect(sent()).toEqual([conformed(settings({ heard: 'conformed' }))]));
   fireEvent.click(screen.getByRole('button', { name: 'Leave it as played' }));
-  await waitFor(() => expect(sent().at(-1)).toEqual({ kind: 'conform.set', conform: null }));
+  await waitFor(() => expect(sent().at(-1)).toEqual(conformed(null)));
 });
 
 it('bars tied to time are part of what is accepted, and can follow again', async () => {
@@ -271,11 +273,7 @@ it('bars tied to time are part of what is accepted, and can follow again', async
   fireEvent.click(screen.getByRole('button', { name: 'Keep' }));
   expect(screen.getByText('Bars 4–5 keep their time')).toBeTruthy();
   fireEvent.click(screen.getByRole('button', { name: /Conform to 109/ }));
-  await waitFor(() =>
-    expect(sent()).toEqual([
-      { kind: 'conform.set', conform: settings({ keep: [{ fromBar: 2, toBar: 3 }] }) },
-    ]),
-  );
+  await waitFor(() => expect(sent()).toEqual([conformed(settings({ keep: [{ fromBar: 2, toBar: 3 }] }))]));
   fireEvent.click(screen.getByRole('button', { name: 'Let bars 4 to 5 follow' }));
   expect(screen.queryByText('Bars 4–5 keep their time')).toBeNull();
   for (const [from, to] of [
