@@ -1,6 +1,6 @@
 import { asksMore, noticedIn, trackFactsOf } from '@/contracts';
 import { readNames } from '@/core/naming';
-import type { Change } from '@/core/session';
+import type { Edit } from '@/core/session';
 import { changesSomething, proposalEdits, proposeSort } from '@/core/style';
 import { EditModel } from '../db';
 import { RequestFault } from '../http';
@@ -65,7 +65,7 @@ async function arrivedSince(sessionId: string): Promise<ReadonlySet<string>> {
     order: [['revision', 'ASC']],
   })) {
     if (row.author === 'style') fresh.clear();
-    else for (const e of row.edits as Change[]) if (e.kind === 'track.add') fresh.add(e.track.id);
+    else for (const e of row.edits as Edit[]) if (e.kind === 'put' && e.of === 'track') fresh.add(e.record.id);
   }
   return fresh;
 }

@@ -87,7 +87,7 @@ export async function listSessions(): Promise<SessionListItem[]> {
        (select count(*) from recordings r where r.session_id = s.id) recording_count,
        (select max(r.length_frames::float8 / r.sample_rate_hz) from recordings r where r.session_id = s.id and r.state = 'ready') length_seconds,
        (select sum(r.size_bytes) from recordings r where r.session_id = s.id) size_bytes,
-       exists (select 1 from tempo_maps m where m.session_id = s.id) has_map,
+       exists (select 1 from tempo_maps m where m.session_id = s.id and m.in_force) has_map,
        (select count(*) from handovers h where h.session_id = s.id and h.state = 'done') handover_count,
        (select count(*) from jobs j where j.session_id = s.id and j.state in ('queued','running')) open_jobs,
        (select max(j.finished_at) from jobs j where j.session_id = s.id) last_job_at,
