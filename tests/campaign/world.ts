@@ -131,8 +131,9 @@ async function step(world: World, name: string, make: (v: SessionView) => readon
       const changes = make(now);
       if (changes.length === 0) return true;
       const { status, value } = await edit(world.sessionId, label, changes, now);
-      if (status === 200) world.edits.push({ revision: value.revision as number, label });
-      else if (status !== 409 && status < 500)
+      if (status === 200 && value.revision !== undefined)
+        world.edits.push({ revision: value.revision, label });
+      else if (status !== 200 && status !== 409 && status < 500)
         throw new Error(`“${label}” refused: ${JSON.stringify(value)}`);
       return status === 200;
     },

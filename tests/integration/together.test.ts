@@ -16,6 +16,7 @@ import {
 import { createRandom } from '@/core/units';
 import { db, EditModel } from '@/server/db';
 import { verifyReplay } from '@/server/services';
+import { asAdministrator } from '../support/databases';
 import { randomEdit, randomMove } from '../support/random-edits';
 import { tone, wavBytes } from '../support/recordings';
 import { edit, BASE, call, newSession, settled, upload, viewOf } from '../support/server';
@@ -233,4 +234,22 @@ it('a rename travels to the other pages in less than two kilobytes, whatever the
   const back = messages(id, again.signal, { 'last-event-id': String(view.revision) });
   expect(JSON.parse((await back.next()).value as string)).toMatchObject({ since: [{ edits }] });
   again.abort();
+});
+
+it('a stream goes on hearing of steps when the connection that listens for it was cut', async () => {
+  const id = await withTracks('Cut off', 1);
+  const stop = new AbortController();
+  const stream = messages(id, stop.signal);
+  await stream.next();
+  await asAdministrator(
+    "select pg_terminate_backend(pid) from pg_stat_activity where query ilike 'listen session_changed%'",
+  );
+  const { session } = await viewOf(id);
+  const track = tracksInOrder(session)[0];
+  for (const name of ['One', 'Two']) {
+    expect((await edit(id, 'Rename', [named(track?.id ?? '', name)])).status).toBe(200);
+    const told = JSON.parse((await stream.next()).value as string) as { since: CommittedBatch[] };
+    expect(told.since.map((b) => b.edits)).toEqual([[named(track?.id ?? '', name)]]);
+  }
+  stop.abort();
 });

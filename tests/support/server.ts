@@ -46,11 +46,11 @@ export type EditAnswer = { readonly revision?: number; readonly fault?: { readon
 /** Makes changes to a session as one step of a person; `on` = as it was known, now by default. */
 export async function edit(id: string, label: string, changes: readonly Change[], on?: SessionView) {
   const { revision, session } = on ?? (await viewOf(id));
-  return call<EditAnswer>(`/api/sessions/${id}/edits`, 'POST', {
-    baseRevision: revision,
-    label,
-    edits: editsFor(session, changes),
-  });
+  const edits = editsFor(session, changes);
+  // What changes nothing is no step: a page does not send it.
+  if (edits.length === 0) return { status: 200, value: {} as EditAnswer };
+  const body = { baseRevision: revision, label, edits };
+  return call<EditAnswer>(`/api/sessions/${id}/edits`, 'POST', body);
 }
 
 /** Frames of a sound as the player would hear them, a channel each; none when there is no such sound. */

@@ -79,8 +79,9 @@ const reserved: Check = (after) =>
       ? fault('edit.id_taken', ROOT)
       : null;
 
-const enough: Check = (after) =>
+const enough: Check = (after, before) =>
   firstOf(RECORD_KINDS, (kind) => {
+    if (after[kind] === before[kind]) return null;
     const ids = Object.keys(after[kind]);
     return ids.length > KINDS[kind].most ? fault('edit.too_many', ids.at(-1) as string) : null;
   });

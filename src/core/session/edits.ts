@@ -39,10 +39,9 @@ export type Edit = { [K in RecordKind]: Put<K> | Patch<K> | Remove<K> }[RecordKi
 export type AnyRecord = { readonly id: string } & Readonly<Record<string, unknown>>;
 type AnyRecords = Readonly<Record<RecordKind, Readonly<Record<string, AnyRecord>>>>;
 
-/** Records with what one edit does to them, and the edits that take it back, in their order. */
+/** What became of one edit: the edits that take it back, in their order. */
 export type Edited =
-  | { readonly ok: true; readonly records: SessionRecords; readonly inverse: readonly Edit[] }
-  | ({ readonly ok: false } & EditFault);
+  { readonly ok: true; readonly inverse: readonly Edit[] } | ({ readonly ok: false } & EditFault);
 
 const any = (records: SessionRecords): AnyRecords => records as unknown as AnyRecords;
 
@@ -53,14 +52,6 @@ export const recordIn = (records: SessionRecords, kind: RecordKind, id: string):
 /** All records of any kind. */
 export const recordsIn = (records: SessionRecords, kind: RecordKind): readonly AnyRecord[] =>
   Object.values(any(records)[kind]);
-
-const withRecord = (records: SessionRecords, kind: RecordKind, record: AnyRecord): SessionRecords =>
-  ({ ...records, [kind]: { ...any(records)[kind], [record.id]: record } }) as unknown as SessionRecords;
-
-function without(records: SessionRecords, kind: RecordKind, id: string): SessionRecords {
-  const { [id]: _gone, ...rest } = any(records)[kind];
-  return { ...records, [kind]: rest };
-}
 
 /** Kind → fields of which kinds own-refer to it. */
 const OWNED = new Map(
@@ -97,41 +88,57 @@ function completed(kind: RecordKind, given: AnyRecord): AnyRecord | null {
     : { id: given.id, ...Object.fromEntries(fields) };
 }
 
-/** Does one edit; what spans records is not looked at. */
-export function editRecords(records: SessionRecords, edit: Edit): Edited {
-  if (edit.kind === 'put') {
-    const { of, record } = edit;
-    if (RECORD_KINDS.some((k) => recordIn(records, k, record.id)))
+/** Records that are being changed: those it began with stay as they are. */
+export class RecordsDraft {
+  #records: SessionRecords;
+  readonly #own = new Set<RecordKind>();
+
+  constructor(records: SessionRecords) {
+    this.#records = records;
+  }
+
+  /** As they are now; to be read before the next edit. */
+  get records(): SessionRecords {
+    return this.#records;
+  }
+
+  /** Does one edit; what spans records is not looked at. */
+  do(edit: Edit): Edited {
+    if (edit.kind === 'put') return this.#put(edit.of, edit.record as AnyRecord);
+    const { of, id } = edit;
+    const there = recordIn(this.#records, of, id);
+    if (!there) return { ok: false, code: 'edit.unknown_id', id };
+    if (edit.kind === 'patch') {
+      const known = Object.entries(edit.fields).filter(([name]) => Object.hasOwn(KINDS[of].fields, name));
+      this.#changed(of)[id] = { ...there, ...Object.fromEntries(known) };
+      const fields = Object.fromEntries(known.map(([name]) => [name, there[name]]));
+      return { ok: true, inverse: [{ kind: 'patch', of, id, fields }] };
+    }
+    const gone = [{ kind: of, record: there }, ...ownedBy(this.#records, of, id)];
+    for (const { kind, record } of gone) delete this.#changed(kind)[record.id];
+    return {
+      ok: true,
+      inverse: gone.map(({ kind, record }) => ({ kind: 'put', of: kind, record }) as unknown as Edit),
+    };
+  }
+
+  #put(of: RecordKind, record: AnyRecord): Edited {
+    if (RECORD_KINDS.some((k) => recordIn(this.#records, k, record.id)))
       return { ok: false, code: 'edit.id_taken', id: record.id };
-    const whole = completed(of, record as AnyRecord);
+    const whole = completed(of, record);
     if (!whole) return { ok: false, code: 'edit.incomplete', id: record.id };
-    return {
-      ok: true,
-      records: withRecord(records, of, whole),
-      inverse: [{ kind: 'remove', of, id: record.id }],
-    };
+    this.#changed(of)[record.id] = whole;
+    return { ok: true, inverse: [{ kind: 'remove', of, id: record.id }] };
   }
-  const { of, id } = edit;
-  const there = recordIn(records, of, id);
-  if (!there) return { ok: false, code: 'edit.unknown_id', id };
-  if (edit.kind === 'patch') {
-    const known = Object.entries(edit.fields).filter(([name]) => Object.hasOwn(KINDS[of].fields, name));
-    return {
-      ok: true,
-      records: withRecord(records, of, { ...there, ...Object.fromEntries(known) }),
-      inverse: [
-        { kind: 'patch', of, id, fields: Object.fromEntries(known.map(([name]) => [name, there[name]])) },
-      ],
-    };
+
+  /** The records of a kind, to be written to. */
+  #changed(kind: RecordKind): Record<string, AnyRecord> {
+    if (!this.#own.has(kind)) {
+      this.#own.add(kind);
+      this.#records = { ...this.#records, [kind]: { ...this.#records[kind] } };
+    }
+    return any(this.#records)[kind] as Record<string, AnyRecord>;
   }
-  const owned = ownedBy(records, of, id);
-  return {
-    ok: true,
-    records: owned.reduce((r, x) => without(r, x.kind, x.record.id), without(records, of, id)),
-    inverse: [{ kind: of, record: there }, ...owned].map(
-      ({ kind, record }) => ({ kind: 'put', of: kind, record }) as unknown as Edit,
-    ),
-  };
 }
 
 /** Applies edits to a session, all or none; what spans records must hold at their end. `inverse` takes them back, in its order. */
@@ -142,18 +149,17 @@ export function applyEdits(
   | { readonly ok: true; readonly session: SessionState; readonly inverse: readonly Edit[] }
   | ({ readonly ok: false } & EditFault) {
   const before = recordsOf(session);
-  let records = before;
+  const draft = new RecordsDraft(before);
   const inverses: (readonly Edit[])[] = [];
   for (const edit of edits) {
-    const outcome = editRecords(records, edit);
+    const outcome = draft.do(edit);
     if (!outcome.ok) return outcome;
-    records = outcome.records;
     inverses.push(outcome.inverse);
   }
-  const fault = faultIn(before, records);
+  const fault = faultIn(before, draft.records);
   return fault
     ? { ok: false, ...fault }
-    : { ok: true, session: stateOf(records), inverse: inverses.reverse().flat() };
+    : { ok: true, session: stateOf(draft.records, session), inverse: inverses.reverse().flat() };
 }
 
 /** Whether edits change a field of some record of a kind that is there, or with no field named, anything of that kind. */

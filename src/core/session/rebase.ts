@@ -2,12 +2,12 @@ import { type EditFault, faultIn } from './checks';
 import {
   type AnyRecord,
   type Edit,
-  editRecords,
   ownedBy,
   type Patch,
   type Put,
   recordIn,
   recordsIn,
+  RecordsDraft,
   type Remove,
 } from './edits';
 import { mergeSets, mergeValue, same, type ThreeWays } from './merge';
@@ -47,11 +47,40 @@ const isPlain = (value: unknown): value is Values =>
 class Rebasing {
   readonly conflicts: Conflict[] = [];
 
+  readonly #base: RecordsDraft;
+  readonly #now: RecordsDraft;
+
   constructor(
-    public base: SessionRecords,
-    public now: SessionRecords,
+    base: SessionRecords,
+    now: SessionRecords,
     readonly choose: ((conflict: Conflict) => Choice) | null,
-  ) {}
+  ) {
+    this.#base = new RecordsDraft(base);
+    this.#now = new RecordsDraft(now);
+  }
+
+  /** As they were where the batch was made. */
+  get base(): SessionRecords {
+    return this.#base.records;
+  }
+
+  /** As the batch meets them. */
+  get now(): SessionRecords {
+    return this.#now.records;
+  }
+
+  /** Goes on by one edit; `laid` = what it becomes, null = nothing is left of it. A fault = it does not fit. */
+  step(edit: Edit): {
+    readonly laid: Edit | null;
+    readonly fault: EditFault | null;
+    readonly isOwn: boolean;
+  } {
+    const laid = this.lay(edit);
+    const own = this.#base.do(edit);
+    if (!own.ok) return { laid: null, fault: own, isOwn: true };
+    const met = laid && this.#now.do(laid);
+    return met && !met.ok ? { laid: null, fault: met, isOwn: false } : { laid, fault: null, isOwn: false };
+  }
 
   lay(edit: Edit): Edit | null {
     if (edit.kind === 'put') return this.#put(edit);
@@ -240,32 +269,26 @@ export function rebase(
   const out: Edit[] = [];
   let fault: EditFault | null = null;
   for (const edit of edits) {
-    const laid = at.lay(edit);
-    const own = editRecords(at.base, edit);
-    if (!own.ok) return { ok: false, conflicts: at.conflicts, fault: { code: own.code, id: own.id } };
-    at.base = own.records;
-    if (!laid) continue;
-    const met = editRecords(at.now, laid);
-    if (met.ok) {
-      at.now = met.records;
-      out.push(laid);
-    } else fault ??= { code: met.code, id: met.id };
+    const step = at.step(edit);
+    const found = step.fault && { code: step.fault.code, id: step.fault.id };
+    if (step.isOwn) return { ok: false, conflicts: at.conflicts, fault: found };
+    fault ??= found;
+    if (step.laid) out.push(step.laid);
   }
   fault ??= faultIn(before, at.now);
   return at.conflicts.length > 0 || fault
     ? { ok: false, conflicts: at.conflicts, fault }
-    : { ok: true, edits: out, session: stateOf(at.now) };
+    : { ok: true, edits: out, session: stateOf(at.now, now) };
 }
 
 /** The state before the newest of `inverses`, which are in the order of the log. Throws RangeError if one does not fit. */
 export function backTo(now: SessionState, inverses: readonly (readonly Edit[])[]): SessionState {
-  let records = recordsOf(now);
+  const draft = new RecordsDraft(recordsOf(now));
   for (const inverse of [...inverses].reverse())
     for (const edit of inverse) {
-      const outcome = editRecords(records, edit);
+      const outcome = draft.do(edit);
       if (!outcome.ok)
         throw new RangeError(`${edit.kind} ${edit.of} does not go back: ${outcome.code} ${outcome.id}`);
-      records = outcome.records;
     }
-  return stateOf(records);
+  return stateOf(draft.records, now);
 }

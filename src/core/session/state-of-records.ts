@@ -1,8 +1,11 @@
+import type { SongMapFile } from '../time';
 import { hashText } from '../units';
 import { byOrder, keysInOrder } from './order';
 import {
   type FieldsOf,
   KINDS,
+  type MapContent,
+  type MapFacts,
   type RecordKind,
   type RecordOf,
   type SessionRecords,
@@ -29,6 +32,8 @@ const wordId = (text: string): string => `word-${hashText(text)}`;
 
 const STATES = new WeakMap<SessionRecords, SessionState>();
 const RECORDS = new WeakMap<SessionState, SessionRecords>();
+/** The records a state was made of, found by what all states that come from it keep. */
+const ORIGINS = new WeakMap<SessionState['orderKeys'], SessionRecords>();
 
 /** What a row, or an entry of a list, was made of or into: the same records as long as it is and stands there. */
 const MADE = new WeakMap<object, { readonly place: string; readonly records: object }>();
@@ -139,53 +144,100 @@ function busesOf(records: SessionRecords, sends: ReturnType<typeof sendsBySource
   }));
 }
 
+/** What was found with a map, by the map: a song's worth of pulses is compared only where it is another. */
+const CONTENTS = new WeakMap<SongMapFile, MapContent>();
+function contentOf(map: SongMapFile, facts: MapFacts | null): MapContent {
+  const known = CONTENTS.get(map);
+  if (known?.facts === facts) return known;
+  const content = { map, facts };
+  CONTENTS.set(map, content);
+  return content;
+}
+
 function mapsOf(records: SessionRecords): Pick<SessionState, 'map' | 'mapFacts' | 'keptMaps'> {
   const inForce = Object.values(records.map).find((m) => m.inForce)?.content;
+  if (inForce) CONTENTS.set(inForce.map, inForce);
   return {
     map: inForce?.map ?? null,
     mapFacts: inForce?.facts ?? null,
     keptMaps: ordered(records.map)
       .filter((m) => !m.inForce)
-      .map(({ id, name, content, played }): KeptMap => ({
-        id,
-        name: name ?? '',
-        ...content,
-        ...(played ? { played } : {}),
-      })),
+      .map((record): KeptMap => {
+        const { id, name, content, played, orderKey } = record;
+        const kept = { id, name: name ?? '', ...content, ...(played ? { played } : {}) };
+        MADE.set(kept, { place: orderKey, records: record });
+        CONTENTS.set(content.map, content);
+        return kept;
+      }),
   };
 }
 
-/** A session as its rows stand. Throws RangeError if a record stands in nothing: edits refuse that. */
-export function stateOf(records: SessionRecords): SessionState {
+const ORDERED = ['folder', 'track', 'bus', 'send', 'group', 'word', 'map'] as const;
+
+function orderKeysOf(records: SessionRecords): Readonly<Record<string, string>> {
+  const keys: Record<string, string> = {};
+  for (const kind of ORDERED)
+    for (const { id, orderKey } of Object.values<{ id: string; orderKey: string }>(records[kind]))
+      keys[id] = orderKey;
+  return keys;
+}
+
+/** What is derived from records of some kinds: that of before, as long as those are the same. */
+const DERIVED: readonly (readonly [
+  kinds: readonly RecordKind[],
+  make: (records: SessionRecords) => Partial<SessionState>,
+])[] = [
+  [['folder', 'track', 'lane', 'send'], (r) => rowsOf(r, sendsBySource(r))],
+  [
+    ['bus', 'send'],
+    (r) => {
+      const buses = busesOf(r, sendsBySource(r));
+      return { buses: Object.fromEntries(buses.map((b) => [b.id, b])), busOrder: buses.map((b) => b.id) };
+    },
+  ],
+  [['group'], (r) => ({ groups: ordered(r.group).map(({ orderKey: _key, ...group }): Group => group) })],
+  [['map'], mapsOf],
+  [['word'], (r) => ({ words: ordered(r.word).map(({ text, family, part }) => ({ text, family, part })) })],
+  [
+    ['marker'],
+    (r) => ({
+      markers: Object.values(r.marker).sort((a, b) => a.seconds - b.seconds || (a.id < b.id ? -1 : 1)),
+    }),
+  ],
+  [ORDERED, (r) => ({ orderKeys: orderKeysOf(r) })],
+];
+
+/** A session as its rows stand; `before` = one whose parts are taken over where they are the same. Throws RangeError if a record stands in nothing: edits refuse that. */
+export function stateOf(records: SessionRecords, before: SessionState | null = null): SessionState {
   const known = STATES.get(records);
   if (known) return known;
   const { id: _song, ...song } = records.song[SONG_ID] as RecordOf<'song'>;
-  const sends = sendsBySource(records);
-  const buses = busesOf(records, sends);
-  const orderKeys: Record<string, string> = {};
-  for (const kind of ['folder', 'track', 'bus', 'send', 'group', 'word', 'map'] as const)
-    for (const { id, orderKey } of Object.values<{ id: string; orderKey: string }>(records[kind]))
-      orderKeys[id] = orderKey;
-  const state: SessionState = {
-    ...song,
-    ...rowsOf(records, sends),
-    buses: Object.fromEntries(buses.map((b) => [b.id, b])),
-    busOrder: buses.map((b) => b.id),
-    groups: ordered(records.group).map(({ orderKey: _key, ...group }): Group => group),
-    ...mapsOf(records),
-    words: ordered(records.word).map(({ text, family, part }) => ({ text, family, part })),
-    markers: Object.values(records.marker).sort((a, b) => a.seconds - b.seconds || (a.id < b.id ? -1 : 1)),
-    orderKeys,
-  };
+  const were = before && RECORDS.get(before);
+  // What was written by hand may be in no order: only what was made here is taken over.
+  const isOurs = were !== undefined && were !== null && STATES.get(were) === before;
+  const parts = DERIVED.map(([kinds, make]) =>
+    isOurs && kinds.every((k) => were[k] === records[k]) ? {} : make(records),
+  );
+  const state = Object.assign({}, isOurs ? before : {}, song, ...parts) as SessionState;
   STATES.set(records, state);
   RECORDS.set(state, records);
+  ORIGINS.set(state.orderKeys, records);
   return state;
 }
 
-/** Records by their ids. */
-const byId = <T extends { readonly id: string }>(list: readonly T[]): Readonly<Record<string, T>> =>
-  Object.fromEntries(list.map((r) => [r.id, r]));
+/** Records by their ids: those of before, as long as they are the same. */
+function byId<T extends { readonly id: string }>(
+  list: readonly T[],
+  before: Readonly<Record<string, T>> | undefined,
+): Readonly<Record<string, T>> {
+  if (before && list.every((r) => before[r.id] === r) && list.length === Object.keys(before).length)
+    return before;
+  const made: Record<string, T> = {};
+  for (const record of list) made[record.id] = record;
+  return made;
+}
 
+/** Records made anew of something are the same objects as long as it is. */
 function made<T extends object>(from: object, place: string, make: () => T): T {
   const known = MADE.get(from);
   if (known?.place === place) return known.records as T;
@@ -253,20 +305,21 @@ function rowRecords(state: SessionState): RowRecords {
 
 function mapRecords({ map, mapFacts, keptMaps, orderKeys }: SessionState): RecordOf<'map'>[] {
   const keys = keysInOrder(keptMaps.map(({ id }) => ({ id, orderKey: orderKeys[id] })));
-  const kept = keptMaps.map((k, i): RecordOf<'map'> => ({
-    id: k.id,
-    orderKey: keys[i] as string,
-    name: k.name,
-    content: { map: k.map, facts: k.facts },
-    inForce: false,
-    played: k.played ?? false,
-  }));
-  const content = map && { map, facts: mapFacts };
-  const inForce = content && {
+  const kept = keptMaps.map((k, i) =>
+    made(k, keys[i] as string, (): RecordOf<'map'> => ({
+      id: k.id,
+      orderKey: keys[i] as string,
+      name: k.name,
+      content: contentOf(k.map, k.facts),
+      inForce: false,
+      played: k.played ?? false,
+    })),
+  );
+  const inForce = map && {
     id: MAP_IN_FORCE,
     orderKey: orderKeys[MAP_IN_FORCE] ?? 'a0',
     name: null,
-    content,
+    content: contentOf(map, mapFacts),
     inForce: true,
     played: false,
   };
@@ -297,23 +350,45 @@ export function recordsOf(state: SessionState): SessionRecords {
   const known = RECORDS.get(state);
   if (known) return known;
   const { orderKeys } = state;
+  const before = ORIGINS.get(orderKeys);
   const rows = rowRecords(state);
   const buses = state.busOrder.map((id) => state.buses[id] as Bus);
+  const word = ({ text }: { readonly text: string }): string => wordId(text);
   const records: SessionRecords = {
-    song: { [SONG_ID]: { id: SONG_ID, ...fieldsOf('song', state) } },
-    folder: byId(rows.folders),
-    track: byId(rows.tracks.map((t) => t.track)),
-    lane: byId(rows.tracks.map((t) => t.lane)),
-    bus: byId(listed('bus', buses, idOf, orderKeys)),
-    send: byId([
-      ...rows.tracks.flatMap((t) => t.sends),
-      ...buses.flatMap((b) => sendRecords(b.sends ?? [], { trackId: null, sourceBusId: b.id }, orderKeys)),
-    ]),
-    group: byId(listed('group', state.groups, idOf, orderKeys)),
-    marker: byId(state.markers),
-    word: byId(listed('word', state.words, (w: { readonly text: string }) => wordId(w.text), orderKeys)),
-    map: byId(mapRecords(state)),
+    song: songRecord(state, before?.song),
+    folder: byId(rows.folders, before?.folder),
+    track: byId(
+      rows.tracks.map((t) => t.track),
+      before?.track,
+    ),
+    lane: byId(
+      rows.tracks.map((t) => t.lane),
+      before?.lane,
+    ),
+    bus: byId(listed('bus', buses, idOf, orderKeys), before?.bus),
+    send: byId(
+      [
+        ...rows.tracks.flatMap((t) => t.sends),
+        ...buses.flatMap((b) => made(b.sends, b.id, () => busSends(b, orderKeys))),
+      ],
+      before?.send,
+    ),
+    group: byId(listed('group', state.groups, idOf, orderKeys), before?.group),
+    marker: byId(state.markers, before?.marker),
+    word: byId(listed('word', state.words, word, orderKeys), before?.word),
+    map: byId(mapRecords(state), before?.map),
   };
   RECORDS.set(state, records);
   return records;
+}
+
+const busSends = (bus: Bus, orderKeys: SessionState['orderKeys']): RecordOf<'send'>[] =>
+  sendRecords(bus.sends, { trackId: null, sourceBusId: bus.id }, orderKeys);
+
+function songRecord(state: SessionState, before: SessionRecords['song'] | undefined): SessionRecords['song'] {
+  const song = { id: SONG_ID, ...fieldsOf('song', state) };
+  const known = before?.[SONG_ID];
+  const isSame =
+    known && Object.keys(KINDS.song.fields).every((f) => known[f as 'name'] === song[f as 'name']);
+  return isSame ? before : { [SONG_ID]: song };
 }

@@ -18,3 +18,4 @@ export {
 export { isDatabaseAway } from './away';
 export { isUuid, uuidOf } from './ids';
 export { loadSession, saveSession } from './session-rows';
+export { watchSession } from './session-changes';

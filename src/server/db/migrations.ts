@@ -226,6 +226,9 @@ const REFERENCES = [
   ['tracks', 'recording_id'],
 ] as const;
 
+/** Tables of which step 0017 tells the changes. */
+const TOLD = ['sessions', 'recordings', 'jobs', 'handovers'] as const;
+
 /** All steps in order. Never change one that has been released; add another. */
 export const MIGRATIONS: readonly Migration[] = [
   {
@@ -549,4 +552,26 @@ export const MIGRATIONS: readonly Migration[] = [
     },
   },
   { name: '0016-records', up: makeRecordTables, down: dropRecordTables },
+  {
+    name: '0017-changes-are-told',
+    // Who shows a session hears of what changes in it, and need not ask.
+    async up(q) {
+      await q.run(
+        `create function tell_session_changed() returns trigger language plpgsql as
+         'declare session uuid; begin
+            if tg_table_name = ''sessions'' then session := coalesce(new.id, old.id);
+            else session := coalesce(new.session_id, old.session_id); end if;
+            if session is not null then perform pg_notify(''session_changed'', session::text); end if;
+            return null; end'`,
+      );
+      for (const table of TOLD)
+        await q.run(
+          `create trigger ${table}_told after insert or update or delete on ${table} for each row execute function tell_session_changed()`,
+        );
+    },
+    async down(q) {
+      for (const table of TOLD) await q.run(`drop trigger ${table}_told on ${table}`);
+      await q.run('drop function tell_session_changed()');
+    },
+  },
 ];

@@ -1,10 +1,14 @@
 import { QueryTypes } from 'sequelize';
 import type { SessionNews } from '@/contracts';
-import { db } from '../db';
+import { db, watchSession } from '../db';
 import { batchesAfter } from './batches';
 
-const POLL_MS = 500;
+/** Of many changes at once one message is made. */
+const TOGETHER_MS = 60;
+/** A sign of life, and a look in case something was not heard. */
 const KEEP_ALIVE_MS = 15_000;
+/** Before a look that failed is tried again: the database may be restarting. */
+const RETRY_MS = 500;
 
 /**
  * A stream of {@link SessionNews}, a message whenever a session, its jobs, recordings or packages changed; what was done
@@ -15,44 +19,78 @@ export function sessionEvents(
   after: number | null,
   signal: AbortSignal,
 ): ReadableStream<Uint8Array> {
-  const encoder = new TextEncoder();
-  let timer: ReturnType<typeof setTimeout> | undefined;
+  let stop = (): void => undefined;
   return new ReadableStream({
     start(controller) {
-      let last: SessionStamp | null = after === null ? null : { revision: after, rest: '', progress: {} };
-      let quietMs = 0;
-      const stop = (): void => {
-        clearTimeout(timer);
-        try {
-          controller.close();
-        } catch {
-          // already closed by the reader
-        }
-      };
+      stop = tellNews(sessionId, after, controller);
       signal.addEventListener('abort', stop);
-      const poll = async (): Promise<void> => {
-        try {
-          const stamp = await readStamp(sessionId);
-          quietMs += POLL_MS;
-          if (JSON.stringify(stamp) !== JSON.stringify(last)) {
-            const news = await newsOf(sessionId, stamp, last);
-            controller.enqueue(encoder.encode(`id: ${stamp.revision}\ndata: ${JSON.stringify(news)}\n\n`));
-          } else if (quietMs >= KEEP_ALIVE_MS) {
-            controller.enqueue(encoder.encode(': here\n\n'));
-            quietMs = 0;
-          }
-          last = stamp;
-        } catch {
-          // The database may be restarting: the stream stays and tries again.
-        }
-        if (!signal.aborted) timer = setTimeout(() => void poll(), POLL_MS);
-      };
-      void poll();
     },
-    cancel() {
-      clearTimeout(timer);
-    },
+    cancel: () => stop(),
   });
+}
+
+/** Tells a reader what is new until it is stopped. */
+function tellNews(
+  sessionId: string,
+  after: number | null,
+  controller: ReadableStreamDefaultController<Uint8Array>,
+): () => void {
+  const encoder = new TextEncoder();
+  let last: SessionStamp | null = after === null ? null : { revision: after, rest: '', progress: {} };
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  let isLooking = false;
+  let isOver = false;
+  /** Looks again in so long, or sooner if that was meant. */
+  let due = Infinity;
+  const lookIn = (ms: number): void => {
+    const at = Date.now() + ms;
+    if (isOver || at >= due) return;
+    due = at;
+    clearTimeout(timer);
+    timer = setTimeout(() => void look(), ms);
+  };
+  const look = async (): Promise<void> => {
+    due = Infinity;
+    // What changes during a look is looked at after it.
+    if (isLooking) return lookIn(TOGETHER_MS);
+    isLooking = true;
+    try {
+      const stamp = await readStamp(sessionId);
+      const isNews = JSON.stringify(stamp) !== JSON.stringify(last);
+      const news = isNews ? await newsOf(sessionId, stamp, last) : null;
+      if (isOver) return;
+      const text = news ? `id: ${stamp.revision}\ndata: ${JSON.stringify(news)}\n\n` : ': here\n\n';
+      last = stamp;
+      send(text);
+      lookIn(KEEP_ALIVE_MS);
+    } catch {
+      lookIn(RETRY_MS);
+    } finally {
+      isLooking = false;
+    }
+  };
+  const send = (text: string): void => {
+    try {
+      controller.enqueue(encoder.encode(text));
+    } catch {
+      // Its reader went without a word.
+      stop();
+    }
+  };
+  const unwatch = watchSession(sessionId, () => lookIn(TOGETHER_MS));
+  const stop = (): void => {
+    if (isOver) return;
+    isOver = true;
+    clearTimeout(timer);
+    unwatch();
+    try {
+      controller.close();
+    } catch {
+      // already closed by the reader
+    }
+  };
+  void look();
+  return stop;
 }
 
 async function newsOf(id: string, stamp: SessionStamp, last: SessionStamp | null): Promise<SessionNews> {

@@ -65,7 +65,8 @@ async function arrivedSince(sessionId: string): Promise<ReadonlySet<string>> {
     order: [['revision', 'ASC']],
   })) {
     if (row.author === 'style') fresh.clear();
-    else for (const e of row.edits as Edit[]) if (e.kind === 'put' && e.of === 'track') fresh.add(e.record.id);
+    else
+      for (const e of row.edits as Edit[]) if (e.kind === 'put' && e.of === 'track') fresh.add(e.record.id);
   }
   return fresh;
 }
