@@ -7,6 +7,7 @@ export {
   editRequestSchema,
   editSchema,
   saysFamily,
+  type StepLabels,
   type EditRequest,
   newSessionSchema,
   type NewSession,

@@ -134,15 +134,21 @@ export interface CommittedBatch {
   readonly edits: readonly Edit[];
 }
 
-/** What a page is answered that sent a batch. */
-export interface BatchAnswer {
+/** What undo and redo would be about; null = there is nothing. */
+export interface StepLabels {
+  readonly undoLabel: string | null;
+  readonly redoLabel: string | null;
+}
+
+/** What a page is answered that sent a batch; with labels where steps were taken back or brought again. */
+export interface BatchAnswer extends Partial<StepLabels> {
   readonly revision: number;
   /** All that was done after the revision the batch was made on, its own at the end; null = too much: ask for the whole. */
   readonly since: readonly CommittedBatch[] | null;
 }
 
-/** What the event stream tells a page. */
-export interface SessionNews {
+/** What the event stream tells a page; with labels where steps were taken back or brought again. */
+export interface SessionNews extends Partial<StepLabels> {
   readonly revision: number;
   /** Another text whenever anything besides the steps changed: recordings, jobs, packages. */
   readonly rest: string;

@@ -1,5 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { QueryTypes, Sequelize } from 'sequelize';
+import { type Field, KINDS, RECORD_KINDS } from '@/core/session';
 import { db, migrate } from '@/server/db';
 import { migrateSchema } from '@/server/db/migrate';
 import { MIGRATIONS } from '@/server/db/migrations';
@@ -86,6 +87,35 @@ it('kill -9 in every step: the next start goes on from there', async () => {
     await own.query('drop table holds');
     await migrateSchema(own, 'down');
   });
+});
+
+it('has a column for every field of every kind of record, of its type, and no others', async () => {
+  const types: Readonly<Record<string, string>> = {
+    text: 'text',
+    integer: 'integer',
+    bigint: 'bigint',
+    double: 'double precision',
+    boolean: 'boolean',
+    uuid: 'uuid',
+    json: 'jsonb',
+  };
+  const snake = (name: string): string => name.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`);
+  for (const kind of RECORD_KINDS) {
+    const columns = await db().query<{ name: string; type: string; nullable: string }>(
+      "select column_name as name, data_type as type, is_nullable as nullable from information_schema.columns where table_schema = 'public' and table_name = :table and is_generated = 'NEVER' and column_name not in ('session_id', 'id')",
+      { replacements: { table: KINDS[kind].table }, type: QueryTypes.SELECT },
+    );
+    const wanted = Object.entries<Field<unknown>>(KINDS[kind].fields).map(([name, { column, schema }]) => ({
+      name: snake(name),
+      type: types[column],
+      nullable: schema.spec.nullable ? 'YES' : 'NO',
+    }));
+    const sorted = <T extends { readonly name: string }>(list: readonly T[]): T[] =>
+      [...list].sort((a, b) => (a.name < b.name ? -1 : 1));
+    // What is said of the song lies in the session's own row, beside what is the server's.
+    const own = columns.filter((c) => kind !== 'song' || wanted.some((w) => w.name === c.name));
+    expect([kind, sorted(own)]).toEqual([kind, sorted(wanted)]);
+  }
 });
 
 /** Runs `work` on a database of its own in the cluster under test. */

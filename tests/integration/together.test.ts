@@ -226,13 +226,21 @@ it('a rename travels to the other pages in less than two kilobytes, whatever the
   const edits: Edit[] = [named(track?.id ?? '', 'Light')];
   const { value } = await send(id, view.revision, edits);
   const told = (await stream.next()).value as string;
-  stop.abort();
   expect(JSON.parse(told)).toMatchObject({ revision: value.revision, rest: first.rest, since: [{ edits }] });
   expect(told.length + JSON.stringify(value).length).toBeLessThan(2048);
+  // A step taken back is told as one, with what could be taken back next.
+  const undone = await call<Answer>(`/api/sessions/${id}/undo?after=${value.revision}`, 'POST');
+  const labels = { undoLabel: null, redoLabel: 'Step' };
+  const since = [{ action: 'undo', edits: [named(track?.id ?? '', track?.name ?? '')] }];
+  expect(undone.value).toMatchObject({ revision: value.revision + 1, since, ...labels });
+  expect(JSON.parse((await stream.next()).value as string)).toMatchObject({ since, ...labels });
+  stop.abort();
   // A page that was away hears what came since the revision it had.
   const again = new AbortController();
   const back = messages(id, again.signal, { 'last-event-id': String(view.revision) });
-  expect(JSON.parse((await back.next()).value as string)).toMatchObject({ since: [{ edits }] });
+  expect(JSON.parse((await back.next()).value as string)).toMatchObject({
+    since: [{ edits }, { action: 'undo' }],
+  });
   again.abort();
 });
 

@@ -88,6 +88,21 @@ function completed(kind: RecordKind, given: AnyRecord): AnyRecord | null {
     : { id: given.id, ...Object.fromEntries(fields) };
 }
 
+/** Records as they were written some time ago: fields and kinds that came later are as at first. Throws RangeError if one misses what it needs. */
+export function recordsWrittenAs(
+  written: Readonly<Record<string, Readonly<Record<string, { readonly id: string }>>>>,
+): SessionRecords {
+  const kinds = RECORD_KINDS.map((kind) => {
+    const records = Object.values(written[kind] ?? {}).map((record) => {
+      const whole = completed(kind, record as AnyRecord);
+      if (!whole) throw new RangeError(`${kind} ${record.id} misses what it needs`);
+      return [record.id, whole] as const;
+    });
+    return [kind, Object.fromEntries(records)] as const;
+  });
+  return Object.fromEntries(kinds) as unknown as SessionRecords;
+}
+
 /** Records that are being changed: those it began with stay as they are. */
 export class RecordsDraft {
   #records: SessionRecords;

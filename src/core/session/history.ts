@@ -49,17 +49,24 @@ export const undoable = (log: readonly LogEntry[]): number | null => nextUndo([.
 /** Revision of the entry that redo brings again next; null = nothing. `log`: oldest first. */
 export const redoable = (log: readonly LogEntry[]): number | null => nextRedo([...log].reverse()).revision;
 
+/** A state to begin from, and the revision it is of. */
+export interface StateThen {
+  readonly revision: number;
+  readonly session: SessionState;
+}
+
 /**
  * The state of a session at a revision, from its log; what arrived later is there as well, as it came.
- * Revision 0 = as received. Throws RangeError when the log does not replay.
+ * Revision 0 = as received. `from`: a state of before, from which the log goes on. Throws RangeError when the log does not replay.
  */
 export function stateAt(
   log: readonly (Pick<LogEntry, 'revision' | 'undoable'> & { readonly edits: readonly Edit[] })[],
   revision: number,
+  from: StateThen = { revision: 0, session: emptySession('') },
 ): SessionState {
-  let state = emptySession('');
+  let state = from.session;
   for (const entry of log) {
-    if (entry.revision > revision && entry.undoable) continue;
+    if (entry.revision <= from.revision || (entry.revision > revision && entry.undoable)) continue;
     const outcome = applyEdits(state, entry.edits);
     if (!outcome.ok)
       throw new RangeError(`revision ${entry.revision} does not replay: ${outcome.code} ${outcome.id}`);

@@ -58,6 +58,7 @@ export {
   type Put,
   recordIn,
   recordsIn,
+  recordsWrittenAs,
   type Remove,
 } from './edits';
 export { applyChanges, type Change, type Changed, type Move, MOVE_KINDS, type MoveKind } from './moves';
@@ -97,7 +98,16 @@ export {
   shownSession,
   withPending,
 } from './pending';
-export { type LogAnswer, type LogEntry, nextRedo, nextUndo, redoable, stateAt, undoable } from './history';
+export {
+  type LogAnswer,
+  type LogEntry,
+  nextRedo,
+  nextUndo,
+  redoable,
+  stateAt,
+  type StateThen,
+  undoable,
+} from './history';
 export {
   arrivedLater,
   type KnownRecording,

@@ -12,6 +12,7 @@ export {
   RecordingModel,
   RelationModel,
   SessionModel,
+  SnapshotModel,
   StyleModel,
   StyleVersionModel,
 } from './models';

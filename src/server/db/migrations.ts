@@ -574,4 +574,18 @@ export const MIGRATIONS: readonly Migration[] = [
       await q.run('drop function tell_session_changed()');
     },
   },
+  {
+    name: '0018-snapshots',
+    // States of the past, so that going back to one does not depend on how long the log is.
+    up: (q) =>
+      q.createTable(
+        'snapshots',
+        fresh({
+          session_id: { ...session, primaryKey: true },
+          revision: { ...integer, primaryKey: true },
+          records: { ...json, allowNull: false },
+        }),
+      ),
+    down: (q) => q.dropTable('snapshots'),
+  },
 ];

@@ -162,6 +162,16 @@ export class ConformFileModel extends Model<
   declare createdAt: CreationOptional<Date>;
 }
 
+/** The records of a session as they were at a revision. */
+export class SnapshotModel extends Model<
+  InferAttributes<SnapshotModel>,
+  InferCreationAttributes<SnapshotModel>
+> {
+  declare sessionId: string;
+  declare revision: number;
+  declare records: Json;
+}
+
 /** A named revision to go back to. */
 export class CheckpointModel extends Model<
   InferAttributes<CheckpointModel>,
@@ -380,6 +390,10 @@ export function initModels(sequelize: Sequelize): void {
       createdAt: created(),
     },
     options('handover', 'handovers'),
+  );
+  SnapshotModel.init(
+    { sessionId: uuidKey(), revision: { type: int, primaryKey: true }, records: DataTypes.JSONB },
+    options('snapshot', 'snapshots'),
   );
   CheckpointModel.init(
     { id: uuidKey(), sessionId: DataTypes.UUID, name: str, revision: int, createdAt: created() },

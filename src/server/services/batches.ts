@@ -3,7 +3,7 @@ import type { BatchAnswer, CommittedBatch, EditRequest } from '@/contracts';
 import { backTo, type Edit, rebase } from '@/core/session';
 import { db, EditModel } from '../db';
 import { RequestFault } from '../http';
-import { commit, mustLoad } from './editing';
+import { commit, mustLoad, stepBack, stepLabels } from './editing';
 
 /** More steps than these are not told one by one: who was away so long asks for the whole. */
 const MOST_TOLD = 200;
@@ -51,6 +51,17 @@ export async function acceptBatch(sessionId: string, request: EditRequest): Prom
     const meta = { label, author: 'person', action: 'do', of: null, batchId } as const;
     return told(await commit(sessionId, loaded, laid, meta, transaction));
   });
+}
+
+/** Takes a step back or brings one again; a page that says which revision it knows is told what was done since. */
+export async function undoOrRedo(
+  sessionId: string,
+  action: 'undo' | 'redo',
+  known: number | null,
+): Promise<BatchAnswer> {
+  const revision = await stepBack(sessionId, action);
+  if (known === null) return { revision, since: null };
+  return { revision, since: await batchesAfter(sessionId, known), ...(await stepLabels(sessionId)) };
 }
 
 async function answerOf(

@@ -1,4 +1,5 @@
 import { Op, QueryTypes, type Transaction } from 'sequelize';
+import type { StepLabels } from '@/contracts';
 import {
   applyChanges,
   applyEdits,
@@ -14,6 +15,7 @@ import {
 import { db, EditModel, loadSession, RecordingModel, saveSession } from '../db';
 import { RequestFault } from '../http';
 import { enqueueConforming, mustFitConforming } from './conform';
+import { keepSnapshot } from './past';
 import { enqueueConversions } from './recordings';
 import { mustHaveStyle } from './styles';
 
@@ -58,13 +60,8 @@ export async function applyToSession(
   return options.transaction ? work(options.transaction) : db().transaction(work);
 }
 
-/** Takes back the newest step that is not undone; returns the new revision. */
-export const undoSession = (sessionId: string): Promise<number> => step(sessionId, 'undo');
-
-/** Brings the newest undone step again; returns the new revision. */
-export const redoSession = (sessionId: string): Promise<number> => step(sessionId, 'redo');
-
-async function step(sessionId: string, action: 'undo' | 'redo'): Promise<number> {
+/** Takes back the newest step that is not undone, or brings the newest undone one again; returns the new revision. */
+export async function stepBack(sessionId: string, action: 'undo' | 'redo'): Promise<number> {
   return db().transaction(async (transaction) => {
     const loaded = await mustLoad(sessionId, transaction);
     const of = await nextStep(sessionId, action, transaction);
@@ -134,6 +131,7 @@ export async function commit(
     },
     { transaction },
   );
+  await keepSnapshot(sessionId, revision, session, transaction);
   if (session.sampleRateHz !== loaded.session.sampleRateHz || concerns(edits, 'lane', 'keepsSamples'))
     await enqueueConversions(sessionId, session, transaction);
   // What the new state asks for is rendered; what is there already costs nothing.
@@ -188,26 +186,23 @@ export async function nextStep(
   }
 }
 
+/** What undo and redo would be about. */
+export async function stepLabels(sessionId: string, transaction?: Transaction): Promise<StepLabels> {
+  const labelOf = async (action: 'undo' | 'redo'): Promise<string | null> => {
+    const revision = await nextStep(sessionId, action, transaction);
+    if (revision === null) return null;
+    const where = { sessionId, revision };
+    return (await EditModel.findOne({ where, attributes: ['label'], transaction }))?.label ?? null;
+  };
+  return { undoLabel: await labelOf('undo'), redoLabel: await labelOf('redo') };
+}
+
 const toLogEntry = (r: EditModel): LogEntry => ({
   revision: r.revision,
   action: r.action as LogEntry['action'],
   of: r.ofRevision,
   undoable: r.undoable,
 });
-
-/** The whole log without what was done in it. */
-export async function readLog(
-  sessionId: string,
-  transaction?: Transaction,
-): Promise<(LogEntry & { readonly label: string })[]> {
-  const rows = await EditModel.findAll({
-    where: { sessionId },
-    order: [['revision', 'ASC']],
-    attributes: ['revision', 'action', 'ofRevision', 'undoable', 'label'],
-    transaction,
-  });
-  return rows.map((r) => ({ ...toLogEntry(r), label: r.label }));
-}
 
 /** Replays the log from revision 0 and returns both states, which must be equal. */
 export async function verifyReplay(

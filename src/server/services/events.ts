@@ -2,6 +2,7 @@ import { QueryTypes } from 'sequelize';
 import type { SessionNews } from '@/contracts';
 import { db, watchSession } from '../db';
 import { batchesAfter } from './batches';
+import { stepLabels } from './editing';
 
 /** Of many changes at once one message is made. */
 const TOGETHER_MS = 60;
@@ -96,12 +97,13 @@ function tellNews(
 async function newsOf(id: string, stamp: SessionStamp, last: SessionStamp | null): Promise<SessionNews> {
   if (!last || stamp.revision === last.revision) return stamp;
   const since = await batchesAfter(id, last.revision);
+  const isPlain = since === null || since.every((b) => b.action === 'do');
   // Read a moment later, it may hold a step more than the stamp says: it comes again, and is passed by.
-  return { ...stamp, since };
+  return { ...stamp, since, ...(isPlain ? {} : await stepLabels(id)) };
 }
 
 /** How far a session is: its revision, a text that is another whenever anything else a page shows of it is, and how far its running jobs are. */
-export type SessionStamp = Required<Omit<SessionNews, 'since'>>;
+export type SessionStamp = Required<Pick<SessionNews, 'revision' | 'rest' | 'progress'>>;
 
 /** The stamp of a session; one that is gone has revision −1. */
 export async function readStamp(sessionId: string): Promise<SessionStamp> {

@@ -1,17 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import type { Transaction } from 'sequelize';
 import type { CheckpointView, HistoryView, ReturnView } from '@/contracts';
-import {
-  difference,
-  type Edit,
-  type LogEntry,
-  type SessionState,
-  stateAt,
-  summarizeEdits,
-} from '@/core/session';
+import { difference, type Edit, type LogEntry, type SessionState, summarizeEdits } from '@/core/session';
 import { CheckpointModel, db, EditModel, HandoverModel, isUuid, loadSession, SessionModel } from '../db';
 import { RequestFault } from '../http';
-import { applyToSession, readLog } from './editing';
+import { applyToSession } from './editing';
+import { pastState } from './past';
 
 const MOST_SHOWN = 2000;
 
@@ -113,15 +107,7 @@ async function wayBack(
   if (!loaded) throw new RequestFault({ code: 'session.not_found' });
   if (revision > loaded.revision)
     throw new RequestFault({ code: 'request.invalid', issues: ['no such step'] });
-  const edits = new Map(
-    (await EditModel.findAll({ where: { sessionId }, attributes: ['revision', 'edits'], transaction })).map(
-      (e) => [e.revision, e.edits as Edit[]],
-    ),
-  );
-  const then = stateAt(
-    (await readLog(sessionId, transaction)).map((e) => ({ ...e, edits: edits.get(e.revision) ?? [] })),
-    revision,
-  );
+  const then = await pastState(sessionId, revision, transaction);
   // What the song is called did not come with the recordings.
   const { name, artist, notes } = loaded.session;
   const target = revision === 0 ? { ...then, name, artist, notes } : then;

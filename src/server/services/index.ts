@@ -1,6 +1,6 @@
 export { createSession, deleteSession, listSessions, viewSession } from './sessions';
-export { batchesAfter, acceptBatch } from './batches';
-export { applyToSession, rateWasChosen, redoSession, undoSession, verifyReplay } from './editing';
+export { batchesAfter, acceptBatch, undoOrRedo } from './batches';
+export { applyToSession, rateWasChosen, verifyReplay } from './editing';
 export {
   archiveRoom,
   receive,
@@ -63,3 +63,4 @@ export {
 export { dismissFindings, enqueueRelating, type RelationFacts } from './findings';
 export { abandonJob, cancelJob, dismissJob, retryJob } from './jobs';
 export { mustExist } from './exists';
+export { pastState } from './past';

@@ -18,7 +18,6 @@ import { storedReading } from '@/core/tempo';
 import { readConfig } from '../config';
 import {
   db,
-  EditModel,
   HandoverModel,
   inSnapshot,
   isUuid,
@@ -30,7 +29,7 @@ import {
 import { RequestFault } from '../http';
 import { sweepBlobs } from './blobs';
 import { viewConform } from './conform';
-import { applyToSession, nextStep } from './editing';
+import { applyToSession, stepLabels } from './editing';
 import { readStamp } from './events';
 import { viewDismissals, viewRelations } from './findings';
 import { type Place, placesOf } from './in-place';
@@ -145,12 +144,6 @@ async function readView(id: string): Promise<SessionView> {
     where: { sessionId: id, kind: 'tempo.detect', state: 'done' },
     order: [['finishedAt', 'DESC']],
   });
-  const labelOf = async (action: 'undo' | 'redo'): Promise<string | null> => {
-    const revision = await nextStep(id, action);
-    if (revision === null) return null;
-    const where = { sessionId: id, revision };
-    return (await EditModel.findOne({ where, attributes: ['label'] }))?.label ?? null;
-  };
   const rate = loaded.session.sampleRateHz;
   const kept = keptRecordings(loaded.session);
   const places = await placesOf(recordings.map(originalOf).filter((s) => s !== null));
@@ -168,8 +161,7 @@ async function readView(id: string): Promise<SessionView> {
     tempo: tempo?.result ? { jobId: tempo.id, result: storedReading(tempo.result) } : null,
     relations: await viewRelations(id, recordings),
     dismissals: await viewDismissals(id),
-    undoLabel: await labelOf('undo'),
-    redoLabel: await labelOf('redo'),
+    ...(await stepLabels(id)),
     freeBytes: await freeBytes(),
   };
 }

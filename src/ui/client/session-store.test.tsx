@@ -4,7 +4,7 @@ import { act, render, waitFor } from '@testing-library/react';
 import { useEffect } from 'react';
 import type { StoreApi } from 'zustand/vanilla';
 import type { CommittedBatch, EditRequest, SessionView } from '@/contracts';
-import { applyChanges, type Change, emptySession } from '@/core/session';
+import { applyChanges, type Change, type Edit, emptySession } from '@/core/session';
 import { SessionProvider, useSessionStore, type SessionStore } from './session-store';
 
 /** A server of one session: it applies edits as ours does, and can be told to fail. */
@@ -33,6 +33,9 @@ class FakeServer {
   hold: Promise<void> | null = null;
 
   readonly log: CommittedBatch[] = [];
+  /** What takes the steps back, the newest last. */
+  readonly inverses: (readonly Edit[])[] = [];
+  gets = 0;
 
   /** Does a step, as somebody else unless it is named. */
   done(label: string, changes: readonly Change[], batchId: string | null = null): void {
@@ -41,6 +44,15 @@ class FakeServer {
     const revision = this.view.revision + 1;
     this.view = { ...this.view, session: outcome.session, revision, undoLabel: label };
     this.log.push({ revision, batchId, action: 'do', undoable: true, label, edits: outcome.edits });
+    this.inverses.push(outcome.inverse);
+  }
+
+  /** Takes the newest step back. */
+  undo(): void {
+    const { label = '' } = this.log.at(-1) ?? {};
+    this.done(label, this.inverses.at(-1) ?? []);
+    this.log.push({ ...(this.log.pop() as CommittedBatch), action: 'undo' });
+    this.view = { ...this.view, undoLabel: null, redoLabel: label };
   }
 
   /** What the event stream tells of the steps after a revision. */
@@ -68,10 +80,14 @@ class FakeServer {
       if (next) return reply(next.status, next.value);
       if (path.endsWith('/edits') && this.log.every((b) => b.batchId !== body.batchId))
         this.done(body.label ?? '', body.edits ?? [], body.batchId ?? null);
+      else if (path.includes('/undo')) this.undo();
       else if (!path.endsWith('/edits')) this.done('', []);
-      const since = this.log.filter((b) => b.revision > (body.baseRevision ?? 0));
-      return reply(200, { revision: this.view.revision, since });
+      const known = body.baseRevision ?? Number(path.split('after=')[1] ?? 0);
+      const since = this.log.filter((b) => b.revision > known);
+      const { revision, undoLabel, redoLabel } = this.view;
+      return reply(200, { revision, since, ...(path.includes('/undo') ? { undoLabel, redoLabel } : {}) });
     }
+    this.gets++;
     const answer = next ? reply(next.status, next.value) : reply(200, this.view);
     await this.hold;
     return answer;
@@ -163,7 +179,7 @@ it('what is done right after an undo comes after it, on the revision it led to',
     server.posts.map((p) => [p.path.split('/').at(-1), (p.body as { baseRevision?: number }).baseRevision]),
   ).toEqual([
     ['edits', 3],
-    ['undo', undefined],
+    ['undo?after=4', undefined],
     ['edits', 5],
     ['edits', 6],
   ]);
@@ -174,9 +190,16 @@ it('an edit made from the whole, right after an undo, is made from what the undo
   state().commit('a', describeAs('a'));
   await waitFor(() => expect(state().view.revision).toBe(4));
   state().undo();
-  server.view = { ...server.view, session: { ...server.view.session, notes: 'before' } };
   state().commit('b', ({ session }) => describeAs(`${session.notes} and b`));
-  await waitFor(() => expect(server.view.session.notes).toBe('before and b'));
+  await waitFor(() => expect(server.view.session.notes).toBe(' and b'));
+});
+
+it('an undo is told as a step: the whole is not fetched for it, and the labels are those of then', async () => {
+  state().commit('a', describeAs('a'));
+  await waitFor(() => expect(state().view.revision).toBe(4));
+  state().undo();
+  await waitFor(() => expect(state().view).toMatchObject({ revision: 5, undoLabel: null, redoLabel: 'a' }));
+  expect([state().view.session.notes, server.gets]).toEqual(['', 0]);
 });
 
 it('refuses an edit that does not fit, without asking the server', () => {

@@ -2,7 +2,7 @@
 import { createContext, useContext, useEffect, useState, type ReactNode } from 'react';
 import { useStore } from 'zustand';
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import type { BatchAnswer, CommittedBatch, Fault, SessionNews, SessionView } from '@/contracts';
+import type { BatchAnswer, CommittedBatch, Fault, SessionNews, SessionView, StepLabels } from '@/contracts';
 import {
   applyChanges,
   type AskedBatch,
@@ -87,16 +87,19 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
       if (unfit?.fault) set({ fault: { code: unfit.fault.code } });
     };
     /** Takes batches the server did; false if they do not follow on what is held. */
-    const follow = (batches: readonly CommittedBatch[]): boolean => {
+    const follow = (batches: readonly CommittedBatch[], labels: Partial<StepLabels> = {}): boolean => {
       const fresh = batches.filter((b) => b.revision > held.revision);
       const next = withBatches(held, fresh);
       if (!next) return false;
       adopt(next);
       const last = fresh.findLast((b) => b.undoable);
+      const { undoLabel, redoLabel } = labels;
+      const isKnown = undoLabel !== undefined && redoLabel !== undefined;
       const isPlain = fresh.every((b) => b.action === 'do');
-      if (!isPlain || get().view.session.conform || fresh.some((b) => reaches(b.edits)))
-        isRefreshWanted = true;
-      show(isPlain && last ? { undoLabel: last.label, redoLabel: null } : {});
+      const isMore = get().view.session.conform !== null || fresh.some((b) => reaches(b.edits));
+      if (isMore || !(isPlain || isKnown)) isRefreshWanted = true;
+      if (isKnown) show({ undoLabel, redoLabel });
+      else show(isPlain && last ? { undoLabel: last.label, redoLabel: null } : {});
       return true;
     };
     /** Lays one's own steps over a whole that was fetched, asked for at revision `known`; false if newer things came meanwhile. */
@@ -118,7 +121,7 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
     };
     /** What became of the step that was sent. */
     const answered = async (sent: Batch, answer: BatchAnswer, isDone: boolean): Promise<void> => {
-      if (answer.since && follow(answer.since)) return;
+      if (answer.since && follow(answer.since, answer)) return;
       const known = held.revision;
       adoptWhole(await api<SessionView>(base), known, isDone ? new Set([sent.id]) : new Set());
     };
@@ -175,11 +178,13 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
       stepping++;
       chain = chain.then(async () => {
         try {
-          await api(`${base}/${action}`, 'POST');
+          const answer = await api<BatchAnswer>(`${base}/${action}?after=${held.revision}`, 'POST');
+          if (!answer.since || !follow(answer.since, answer)) isRefreshWanted = true;
         } catch (cause) {
           set({ fault: faultOf(cause) });
+          isRefreshWanted = true;
         }
-        await get().refresh();
+        if (isRefreshWanted) await get().refresh();
         stepping--;
       });
     };
@@ -223,11 +228,11 @@ function createSessionStore(first: SessionView): StoreApi<SessionStore> {
           else set({ fault });
         }
       },
-      receive({ revision, rest, since, progress = {} }) {
+      receive({ revision, rest, since, progress = {}, ...labels }) {
         const { jobs } = get().view;
         if (jobs.some((j) => j.progress < (progress[j.id] ?? 0)))
           show({ jobs: jobs.map((j) => ({ ...j, progress: Math.max(j.progress, progress[j.id] ?? 0) })) });
-        const isFollowed = since ? follow(since) : revision <= held.revision;
+        const isFollowed = since ? follow(since, labels) : revision <= held.revision;
         if (!isFollowed || rest !== knownRest || isRefreshWanted) void get().refresh();
       },
       async call(path, body, method = 'POST') {

@@ -14,28 +14,18 @@ import {
 } from '@/core/delivery';
 import { asConformed, conformedFacts } from '@/core/conform';
 import {
-  type Edit,
   isTrack,
   type JoinedSide,
   noteTracks,
   repitch,
   soundTracks,
-  stateAt,
   tracksInOrder,
   type SessionState,
 } from '@/core/session';
 import type { HouseStyle } from '@/core/style';
 import { type PackageCheck, type PackagePart, runTask } from '@/engine';
 import { readConfig } from '@/server/config';
-import {
-  db,
-  EditModel,
-  HandoverModel,
-  inSnapshot,
-  isDatabaseAway,
-  loadSession,
-  RecordingModel,
-} from '@/server/db';
+import { db, HandoverModel, inSnapshot, isDatabaseAway, loadSession, RecordingModel } from '@/server/db';
 import { RequestFault } from '@/server/http';
 import type { JobHandler } from '@/server/jobs';
 import {
@@ -47,6 +37,7 @@ import {
   type TrackSound,
   viewHits,
   viewSession,
+  pastState,
 } from '@/server/services';
 import { soundPaths } from '../sound-paths';
 
@@ -165,12 +156,6 @@ async function readForPackage(sessionId: string, conforms: boolean) {
   const view = await viewSession(sessionId);
   const session = conforms ? asConformed(loaded.session) : loaded.session;
   const recordings = await RecordingModel.findAll({ where: { sessionId } });
-  const entries = await EditModel.findAll({ where: { sessionId }, order: [['revision', 'ASC']] });
-  const log = entries.map((e) => ({
-    revision: e.revision,
-    undoable: e.undoable,
-    edits: e.edits as Edit[],
-  }));
   return {
     loaded,
     view,
@@ -180,9 +165,9 @@ async function readForPackage(sessionId: string, conforms: boolean) {
     sounds: conforms
       ? await conformedSounds(sessionId, loaded.session, recordings)
       : playedSounds(session, recordings),
-    received: stateAt(log, 0),
+    received: await pastState(sessionId, 0),
     /** The session as its log tells it: another way to the same than its rows. */
-    logged: stateAt(log, loaded.revision),
+    logged: await pastState(sessionId, loaded.revision),
   };
 }
 

@@ -1,7 +1,7 @@
-import { handle } from '@/server/http';
-import { undoSession } from '@/server/services';
+import { handle, knownRevision } from '@/server/http';
+import { undoOrRedo } from '@/server/services';
 
 type Context = { params: Promise<{ id: string }> };
 
-export const POST = (_request: Request, { params }: Context) =>
-  handle(async () => ({ revision: await undoSession((await params).id) }));
+export const POST = (request: Request, { params }: Context) =>
+  handle(async () => undoOrRedo((await params).id, 'undo', knownRevision(request)));
