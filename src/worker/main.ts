@@ -1,7 +1,6 @@
 import { closeDb, isDatabaseAway, migrate } from '@/server/db';
 import { startWorker } from '@/server/jobs';
 import { abandonJob, settleUploads, sweepBlobs, sweepPackages } from '@/server/services';
-import { blobStore } from '@/server/storage';
 import { HANDLERS, plantDemo } from './handlers';
 
 /** How long a database that does not answer is waited for. */
@@ -20,7 +19,6 @@ async function main(): Promise<void> {
     await closeDb();
     return;
   }
-  await blobStore().sweepTemporary();
   const runner = await startWorker({ handlers: HANDLERS, abandon: abandonJob });
   const tidy = async (): Promise<void> => {
     await settleUploads();

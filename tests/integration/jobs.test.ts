@@ -1,10 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import { runMigrations } from 'graphile-worker';
+import { QueryTypes } from 'sequelize';
 import type { Fault, JobKind } from '@/contracts';
 import { closeDb, db, JobModel, migrate } from '@/server/db';
 import { enqueue, type JobHandler, MOST_INTERRUPTIONS, startWorker } from '@/server/jobs';
 import { dismissJob, retryJob } from '@/server/services';
-import { makeDatabase } from '../support/databases';
+import { asAdministrator, makeDatabase } from '../support/databases';
 
 const clusterUrl = process.env.FERNMOSS_DATABASE_URL ?? '';
 const database = `fernmoss_jobs_${process.pid}`;
@@ -24,11 +25,14 @@ afterAll(async () => {
 });
 
 const abandoned: { kind: JobKind; fault: Fault }[] = [];
-const worker = (handler: JobHandler) =>
-  startWorker({
-    handlers: new Proxy({} as Record<JobKind, JobHandler>, { get: () => handler }),
-    abandon: async ({ kind }, fault) => void abandoned.push({ kind, fault }),
-  });
+const worker = (handler: JobHandler, lost?: (cause: unknown) => void) =>
+  startWorker(
+    {
+      handlers: new Proxy({} as Record<JobKind, JobHandler>, { get: () => handler }),
+      abandon: async ({ kind }, fault) => void abandoned.push({ kind, fault }),
+    },
+    lost,
+  );
 const newJob = (): Promise<string> =>
   db().transaction((transaction) =>
     enqueue({ kind: 'places.find', sessionId: null, subject: 'a test', payload: {} }, transaction),
@@ -103,3 +107,25 @@ it('a job without remedy is dismissed; one that is open is not', async () => {
   await dismissJob(id);
   expect(await JobModel.findByPk(id)).toBeNull();
 });
+
+it('a second worker leaves what a living one holds, and takes up what a dead one held', async () => {
+  const [held, other] = [await newJob(), await newJob()];
+  let isLost = false;
+  const first = await worker(never, () => (isLost = true));
+  await until(async () => (await row(held)).attempts === 1 && (await row(other)).attempts === 1);
+  const second = await worker(done);
+  const third = await newJob();
+  await until(async () => (await row(third)).state === 'done');
+  // Looked for twice and more: the first one lives.
+  await new Promise((resolve) => setTimeout(resolve, 11_000));
+  expect([(await row(held)).state, (await row(held)).attempts]).toEqual(['running', 1]);
+  const [{ pid } = { pid: 0 }] = await db().query<{ pid: number }>(
+    'select pid from pg_locks join pg_database d on d.oid = database where d.datname = current_database() and classid = 7061990 and objid = (select min(number) from workers)',
+    { type: QueryTypes.SELECT },
+  );
+  await asAdministrator(`select pg_terminate_backend(${pid})`);
+  await until(async () => (await row(held)).state === 'done' && (await row(other)).state === 'done');
+  expect([isLost, (await row(held)).attempts]).toEqual([true, 2]);
+  await second.stop(100);
+  await first.stop(0);
+}, 60_000);

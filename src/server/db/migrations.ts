@@ -588,4 +588,13 @@ export const MIGRATIONS: readonly Migration[] = [
       ),
     down: (q) => q.dropTable('snapshots'),
   },
+  {
+    name: '0019-workers',
+    // Who is at work, so that only what a dead worker held is freed (`jobs/worker-identity.ts`).
+    up: (q) =>
+      q.run(
+        'create table workers (number serial primary key, host text not null, pid integer not null, pool text, started_at timestamptz not null default now())',
+      ),
+    down: (q) => q.dropTable('workers'),
+  },
 ];

@@ -1,11 +1,14 @@
-import { makeWorkerUtils, run } from 'graphile-worker';
+import { EventEmitter } from 'node:events';
+import { run, runMigrations, type WorkerEvents } from 'graphile-worker';
 import { literal, QueryTypes } from 'sequelize';
 import { Cancelled, type CancelSignal, type ProgressSink } from '@/core/units';
 import type { Fault, JobKind } from '@/contracts';
 import { readConfig } from '../config';
 import { db, isDatabaseAway, JobModel } from '../db';
 import { RequestFault } from '../http';
+import { sweepTemporary, nameTemporaryFolder } from '../storage';
 import { queue } from './enqueue';
+import { WorkerIdentity } from './worker-identity';
 
 /** What a handler is given. */
 export interface JobContext {
@@ -41,34 +44,32 @@ export interface RunningWorker {
 
 const PROGRESS_MS = 300;
 const CONCURRENT_JOBS = 2;
+/** How often dead workers are looked for. */
+const DEAD_MS = 5000;
 /** How often a job may be cut off by a dying process before it is taken to be what kills it. */
 export const MOST_INTERRUPTIONS = 5;
 
 /**
- * Starts this process's worker. It is the only one on its database, so locks left by a killed one are freed first
- * and its jobs run again.
+ * Starts a worker under an identity of its own; there may be others, here or on other machines. What dead ones hold is
+ * freed at once and every few seconds. `lost`: the database no longer knows this one; ends the process by default.
  */
-export async function startWorker(parts: WorkerParts): Promise<RunningWorker> {
+export async function startWorker(
+  parts: WorkerParts,
+  lost: (cause: unknown) => void = leave,
+): Promise<RunningWorker> {
   const { databaseUrl } = readConfig();
-  const utils = await makeWorkerUtils({ connectionString: databaseUrl, noPreparedStatements: true });
-  try {
-    await utils.withPgClient(async (client) => {
-      const { rows } = await client.query<{ locked_by: string }>(
-        'select distinct locked_by from graphile_worker.jobs where locked_by is not null',
-      );
-      if (rows.length > 0)
-        await client.query('select graphile_worker.force_unlock_workers($1::text[])', [
-          rows.map((r) => r.locked_by),
-        ]);
-    });
-  } finally {
-    await utils.release();
-  }
-  await requeueForgotten();
+  await runMigrations({ connectionString: databaseUrl });
+  const identity = await WorkerIdentity.take(databaseUrl, lost);
+  await takeOver(identity);
+  nameTemporaryFolder(identity.temporaryFolder);
   const running = new Set<string>();
+  const events = new EventEmitter() as WorkerEvents;
+  let pool = '';
+  events.once('pool:create', ({ workerPool }) => (pool = workerPool.id));
   const runner = await run({
     connectionString: databaseUrl,
     concurrency: CONCURRENT_JOBS,
+    events,
     noHandleSignals: true,
     pollInterval: 1000,
     taskList: {
@@ -82,8 +83,14 @@ export async function startWorker(parts: WorkerParts): Promise<RunningWorker> {
       },
     },
   });
+  await identity.calls(pool);
+  const watch = setInterval(
+    () => void takeOver(identity).catch((error: unknown) => console.error('freeing dead workers:', error)),
+    DEAD_MS,
+  );
   return {
     async stop(graceMs) {
+      clearInterval(watch);
       await Promise.race([
         runner.stop().catch(() => undefined),
         new Promise((resolve) => setTimeout(resolve, graceMs)),
@@ -94,8 +101,15 @@ export async function startWorker(parts: WorkerParts): Promise<RunningWorker> {
           { state: 'queued', attempts: literal('greatest(attempts - 1, 0)') },
           { where: { id: [...running], state: 'running' } },
         );
+      await identity.release();
     },
   };
+}
+
+/** Frees what dead workers hold: their jobs and their half-written bytes. */
+async function takeOver(identity: WorkerIdentity): Promise<void> {
+  await sweepTemporary(await identity.freeDead());
+  await requeueForgotten();
 }
 
 /** Queues again what is open but no longer in the queue: there from an older version, or given up by the queue itself. */

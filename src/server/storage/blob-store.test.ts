@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { hostname, tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
 import { BlobStore, readRange } from './blob-store';
 
 const root = mkdtempSync(join(tmpdir(), 'fernmoss-store-'));
@@ -25,7 +25,7 @@ it('stores the same content once and leaves nothing temporary', async () => {
   await store.put(bytes('twice'));
   const name = sha('twice');
   expect(readdirSync(join(root, 'blobs', name.slice(0, 2))).filter((n) => n === name)).toHaveLength(1);
-  expect(readdirSync(join(root, 'temporary'))).toEqual([]);
+  expect(readdirSync(dirname(await store.temporaryPath()))).toEqual([]);
 });
 
 it('adopts a finished file; the caller removes the first name', async () => {
@@ -53,7 +53,14 @@ it('deletes without complaint, and sweeps what a killed process left', async () 
   await store.delete(name);
   await store.delete(name);
   expect(await store.has(name)).toBe(false);
-  writeFileSync(await store.temporaryPath(), 'half');
-  await store.sweepTemporary();
-  expect(existsSync(join(root, 'temporary'))).toBe(false);
+  // Of a dead process, of dead and living workers, of another machine, and from before there were folders.
+  const dead = `${hostname()}-${2 ** 22 + 1}`;
+  const other = new BlobStore(root, 'another-machine-1');
+  for (const s of [store, other, ...[dead, 'worker-3', 'worker-4'].map((name) => new BlobStore(root, name))])
+    writeFileSync(await s.temporaryPath(), 'half');
+  writeFileSync(join(root, 'temporary', 'older'), 'half');
+  await store.sweepTemporary(new Set(['worker-4']));
+  expect(readdirSync(join(root, 'temporary')).sort()).toEqual(
+    ['another-machine-1', `${hostname()}-${process.pid}`, 'worker-4'].sort(),
+  );
 });

@@ -1,8 +1,10 @@
 import { createHash, randomUUID } from 'node:crypto';
-import { link, mkdir, open, readFile, rm, stat } from 'node:fs/promises';
+import { link, mkdir, open, readdir, readFile, rm, stat } from 'node:fs/promises';
+import { hostname } from 'node:os';
 import { dirname, join } from 'node:path';
 import { readConfig } from '../config';
 
+const TEMPORARY = 'temporary';
 const SHA = /^[0-9a-f]{64}$/;
 
 /** Waits until what was written to a file or folder is on the disk. */
@@ -27,9 +29,18 @@ export async function readRange(path: string, from: number, to: number): Promise
   }
 }
 
+/** The folder in which this process writes what is not whole yet: its own, so that others can tell what nobody writes any more. */
+const own = { folder: `${hostname()}-${process.pid}` };
+
+/** Gives this process's temporary folder another name. */
+export const nameTemporaryFolder = (name: string): void => void (own.folder = name);
+
 /** Immutable blobs in a local folder, named by their SHA-256; a blob is whole or not there. */
 export class BlobStore {
-  constructor(readonly root: string) {}
+  constructor(
+    readonly root: string,
+    private readonly temporaryFolder: string = own.folder,
+  ) {}
 
   /** Path of a blob's bytes. Throws RangeError for anything that is not a hash, so that no name becomes a path. */
   pathOf(sha256: string): string {
@@ -37,9 +48,9 @@ export class BlobStore {
     return join(this.root, 'blobs', sha256.slice(0, 2), sha256);
   }
 
-  /** A fresh path for bytes being written; lost ones are swept by {@link sweepTemporary}. */
+  /** A fresh path for bytes being written; lost ones are swept by {@link BlobStore.sweepTemporary}. */
   async temporaryPath(): Promise<string> {
-    const folder = join(this.root, 'temporary');
+    const folder = join(this.root, TEMPORARY, this.temporaryFolder);
     await mkdir(folder, { recursive: true, mode: 0o700 });
     return join(folder, randomUUID());
   }
@@ -88,11 +99,32 @@ export class BlobStore {
     return rm(this.pathOf(sha256), { force: true });
   }
 
-  /** Removes half-written bytes of an earlier life; call only before work begins. */
-  sweepTemporary(): Promise<void> {
-    return rm(join(this.root, 'temporary'), { recursive: true, force: true });
+  /** Removes half-written bytes of processes that are no more; `living` names the folders of workers that are. */
+  async sweepTemporary(living: ReadonlySet<string>): Promise<void> {
+    const root = join(this.root, TEMPORARY);
+    for (const entry of await readdir(root, { withFileTypes: true }).catch(() => [])) {
+      const isUsed = entry.isDirectory() && (living.has(entry.name) || isOfLivingProcess(entry.name));
+      if (!isUsed) await rm(join(root, entry.name), { recursive: true, force: true });
+    }
+  }
+}
+
+/** Whether a folder is that of a process of this machine that lives, or of any process of another machine. */
+function isOfLivingProcess(folder: string): boolean {
+  const [, host, pid] = /^(.+)-(\d+)$/.exec(folder) ?? [];
+  if (host === undefined || host === 'worker') return false;
+  if (host !== hostname()) return true;
+  try {
+    process.kill(Number(pid), 0);
+    return true;
+  } catch (error) {
+    return (error as NodeJS.ErrnoException).code === 'EPERM';
   }
 }
 
 /** The store of this process. */
 export const blobStore = (): BlobStore => new BlobStore(readConfig().dataDir);
+
+/** See {@link BlobStore.sweepTemporary}. */
+export const sweepTemporary = (living: ReadonlySet<string>): Promise<void> =>
+  blobStore().sweepTemporary(living);

@@ -1,1 +1,1 @@
-export { BlobStore, blobStore, readRange, syncPath } from './blob-store';
+export { BlobStore, blobStore, readRange, sweepTemporary, syncPath, nameTemporaryFolder } from './blob-store';
