@@ -32,7 +32,12 @@ export class WorkerIdentity {
     const { number } = rows[0] as { number: number };
     await client.query('select pg_advisory_lock($1, $2)', [LIVES, number]);
     await client.query('commit');
-    client.once('error', lost);
+    let isLost = false;
+    // A connection says more than once that it is gone.
+    client.on('error', (cause) => {
+      if (!isLost) lost(cause);
+      isLost = true;
+    });
     return new WorkerIdentity(number, client);
   }
 
