@@ -52,8 +52,8 @@ function keepUp(name, file, env) {
   };
 }
 
-/** Web and worker on a database, a data folder and a port. */
-export async function serve({ databaseUrl, dataDir, port, demo, env = {} }) {
+/** Web and workers on a database, a data folder and a port. */
+export async function serve({ databaseUrl, dataDir, port, demo, workers = 1, env = {} }) {
   const all = {
     ...process.env,
     NODE_ENV: 'production',
@@ -68,13 +68,15 @@ export async function serve({ databaseUrl, dataDir, port, demo, env = {} }) {
   };
   const worker = keepUp('worker', 'worker.mjs', all);
   await worker.ready; // it brings the schema up to date before the page asks
+  const more = Array.from({ length: workers - 1 }, (_, i) => keepUp(`worker ${i + 2}`, 'worker.mjs', all));
+  await Promise.all(more.map((w) => w.ready));
   const web = keepUp('web', 'web.mjs', all);
   await web.ready;
   return {
     pids: () => ({ web: web.pid(), worker: worker.pid() }),
     async stop() {
       await web.stop();
-      await worker.stop();
+      await Promise.all([worker, ...more].map((w) => w.stop()));
     },
   };
 }

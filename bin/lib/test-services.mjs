@@ -7,8 +7,8 @@ import { urlOf } from './database.mjs';
 import { ROOT } from './say.mjs';
 import { serve } from './serve.mjs';
 
-/** Starts everything on a new data folder; `env` is what tests need to find it. */
-export async function startTestServices() {
+/** Starts everything on a new data folder, with so many workers; `env` is what tests need to find it. */
+export async function startTestServices({ workers = 1 } = {}) {
   const dataDir = mkdtempSync(join(tmpdir(), 'fernmoss-test-'));
   // The folder packages may be written to.
   const folders = mkdtempSync(join(tmpdir(), 'fernmoss-folders-'));
@@ -20,6 +20,7 @@ export async function startTestServices() {
     dataDir,
     port,
     demo: false,
+    workers,
     env: { FERNMOSS_FOLDERS: folders },
   });
   return {
