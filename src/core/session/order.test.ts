@@ -1,5 +1,5 @@
 import { createRandom } from '../units';
-import { byOrder, keysInOrder } from './order';
+import { byOrder, keysInOrder, type Ordered } from './order';
 
 const keyed = (ids: string, keys: readonly (string | undefined)[]) =>
   [...ids].map((id, i) => ({ id, orderKey: keys[i] }));
@@ -20,6 +20,24 @@ describe('keys of an order', () => {
     const keys = keysInOrder(list);
     expect(keys[0]).toBe('a0');
     expect((keys[1] as string) > 'a0' && (keys[1] as string) < (keys[2] as string)).toBe(true);
+  });
+
+  it('stays short, however often something is put in at one place', () => {
+    let list = [
+      { id: 'first', orderKey: 'a0' },
+      { id: 'last', orderKey: 'a1' },
+    ];
+    let longest = 0;
+    for (let n = 0; n < 1500; n++) {
+      const next = [list[0], { id: `n${n}`, orderKey: undefined }, ...list.slice(1, 40)].map(
+        (x) => x as Ordered,
+      );
+      const keys = keysInOrder(next);
+      list = next.map((x, i) => ({ id: x.id, orderKey: keys[i] as string }));
+      expect([...list].sort(byOrder)).toEqual(list);
+      longest = Math.max(longest, ...keys.map((k) => k.length));
+    }
+    expect(longest).toBeLessThanOrEqual(48);
   });
 
   it('gives keys that sort as the list, and keeps as many as can be, for any list', () => {

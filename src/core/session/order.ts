@@ -34,6 +34,9 @@ function standing(list: readonly Ordered[]): Set<number> {
   return kept;
 }
 
+/** Keys grow by a character with every few things put in at one place; from this length on all get new ones. */
+const LONGEST_KEY = 48;
+
 /** Keys under which things stand in the order of `list`; as many as can be keep the one they have. */
 export function keysInOrder(list: readonly Ordered[]): string[] {
   const kept = standing(list);
@@ -55,5 +58,5 @@ export function keysInOrder(list: readonly Ordered[]): string[] {
     last = keys.at(-1) as string;
     i = end;
   }
-  return keys;
+  return keys.some((key) => key.length > LONGEST_KEY) ? generateNKeysBetween(null, null, list.length) : keys;
 }
