@@ -268,7 +268,9 @@ const canMount =
       expect([
         failed.conform?.ready,
         failed.recordings[0]?.state,
-        readdirSync(join(dir, 'temporary')),
+        readdirSync(join(dir, 'temporary'), { recursive: true, withFileTypes: true }).filter((e) =>
+          e.isFile(),
+        ),
       ]).toEqual([[], 'ready', []]);
       rmSync(hog);
       await json(base, `/api/sessions/${id}/conform`, {});
