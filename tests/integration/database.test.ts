@@ -75,6 +75,8 @@ it('kill -9 in every step: the next start goes on from there', async () => {
       child.kill('SIGKILL');
       // The server notices that its client is gone only when it next writes.
       await own.query(`select pg_terminate_backend(${pids[0]})`);
+      // Gone only after a moment, it would be taken for the next one.
+      while ((await asleep()).length > 0) await new Promise((done) => setTimeout(done, 20));
       const [row] = await own.query<{ count: string }>('select count(*) from migrations', {
         type: QueryTypes.SELECT,
       });
