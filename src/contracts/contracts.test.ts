@@ -180,6 +180,7 @@ describe('edits from a page', () => {
     ['unknown field', patch('track', { recordingId: 'x' })],
     ['unknown member', { kind: 'remove', of: 'track', id: 'a', more: 1 }],
     ['name of 201 characters', patch('track', { name: 'x'.repeat(201) })],
+    ['a song without a name', patch('song', { name: '  ' })],
     ['a record with something missing', put('marker', { name: 'Verse' })],
     ['a ramp without end', map([{ quarters: 0, seconds: 0, ramp: 1e9 }, points[1] as object])],
     ['one point', map([points[0] as object])],

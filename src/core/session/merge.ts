@@ -29,31 +29,3 @@ export function mergeSets({ base, theirs, mine }: ThreeWays<readonly string[]>):
     ...mine.filter((x) => !base.includes(x) && !theirs.includes(x)),
   ];
 }
-
-/** Lists of things that have a key, each thing merged for itself; `merge` gets undefined where a side has none. The order of mine holds, unless only theirs moved something. */
-export function mergeLists<T>(
-  { base, theirs, mine }: ThreeWays<readonly T[]>,
-  keyOf: (item: T) => string,
-  merge: (item: ThreeWays<T | undefined>) => T | undefined,
-): readonly T[] {
-  const [inBase, inTheirs, inMine] = [base, theirs, mine].map((l) => new Map(l.map((x) => [keyOf(x), x])));
-  const at = (key: string): ThreeWays<T | undefined> => ({
-    base: inBase?.get(key),
-    theirs: inTheirs?.get(key),
-    mine: inMine?.get(key),
-  });
-  const order = (list: readonly T[]): string[] => list.map(keyOf).filter((k) => inBase?.has(k));
-  const theyMoved = !same(
-    order(theirs),
-    order(base).filter((k) => inTheirs?.has(k)),
-  );
-  const [first, second] = theyMoved ? [theirs, mine] : [mine, theirs];
-  const keys = first.map(keyOf);
-  // What only the other side has stands behind what it stood behind there.
-  second.map(keyOf).forEach((key, i, all) => {
-    if (keys.includes(key)) return;
-    const before = all.slice(0, i).findLast((k) => keys.includes(k));
-    keys.splice(before === undefined ? 0 : keys.indexOf(before) + 1, 0, key);
-  });
-  return keys.flatMap((key) => merge(at(key)) ?? []);
-}

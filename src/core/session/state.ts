@@ -49,12 +49,6 @@ export interface KeptMap {
 /** More maps than anybody compares. */
 export const MOST_KEPT_MAPS = 12;
 
-const isOwnField = (kind: RecordKind, name: string): boolean =>
-  KINDS[kind].fields[name as never] !== undefined;
-
-/** Whether a field of a track is its lane's. */
-export const isOfLane = (name: string): boolean => isOwnField('lane', name);
-
 const settable = (kind: RecordKind): string[] =>
   Object.entries(KINDS[kind].fields)
     .filter(([, f]) => !f.isReceived && !f.refersTo?.isOwner)

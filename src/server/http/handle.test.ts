@@ -59,6 +59,17 @@ describe('a body', () => {
     expect(status).toBe(400);
     expect((value as { fault: { issues: string[] } }).fault.issues.length).toBeGreaterThanOrEqual(2);
   });
+  it('is refused, not stumbled over, when an object stands where a text is trimmed', async () => {
+    const trimmed = yup.object({ name: yup.string().trim().min(1).required() });
+    for (const name of [{ id: 1 }, ['a']])
+      expect((await answer(() => readBody(post(JSON.stringify({ name })), trimmed)))[0]).toBe(400);
+    const request = post(JSON.stringify({ list: [{ name: 'a' }, { name: { id: 1 } }] }));
+    const list = yup.object({ list: yup.array<yup.AnyObject, { name: string }>().required() });
+    const [status, value] = await answer(() =>
+      readBodyWithList(request, list, { key: 'list', entry: trimmed }),
+    );
+    expect([status, (value as { fault: { issues: string[] } }).fault.issues.length]).toEqual([400, 1]);
+  });
   it('is refused when it is no JSON, too large, or empty', async () => {
     expect(await read('{')).toEqual([
       400,

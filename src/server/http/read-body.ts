@@ -67,8 +67,13 @@ function mustBeText(text: string): void {
 }
 
 const issuesOf = (cause: unknown): string[] => {
+  // Yup's own trimming throws at an object where a text should be: the value is at fault, not we.
+  if (cause instanceof TypeError) return ['a value of another kind than asked for'];
   if (!(cause instanceof ValidationError)) throw cause;
   return cause.errors;
+};
+const refuseAll = (cause: unknown): never => {
+  throw new RequestFault({ code: 'request.invalid', issues: issuesOf(cause).slice(0, MOST_ISSUES) });
 };
 
 async function readBounded(request: Request, { maxBytes, maxValues }: BodyLimits): Promise<unknown> {
@@ -78,10 +83,12 @@ async function readBounded(request: Request, { maxBytes, maxValues }: BodyLimits
   return body;
 }
 
+const WHOLE = { abortEarly: false, stripUnknown: false } as const;
+
 /** The body of a request, counted and then checked; throws for anything the schema refuses. */
 export async function readBody<T>(request: Request, schema: Schema<T>, limits: BodyLimits = {}): Promise<T> {
   const body = await readBounded(request, limits);
-  return schema.validate(body, { abortEarly: false, stripUnknown: false });
+  return schema.validate(body, WHOLE).catch(refuseAll);
 }
 
 /** The same with a list in it, whose entries are checked one by one: others get their turn between them, and after some issues it ends. */
@@ -90,16 +97,13 @@ export async function readBodyWithList<T extends object, K extends keyof T & str
   schema: Schema<T>,
   { key, entry, ...limits }: BodyLimits & { readonly key: K; readonly entry: EntrySchema },
 ): Promise<T> {
-  const body = await schema.validate(await readBounded(request, limits), {
-    abortEarly: false,
-    stripUnknown: false,
-  });
+  const body = await schema.validate(await readBounded(request, limits), WHOLE).catch(refuseAll);
   const checked: unknown[] = [];
   const issues: string[] = [];
   let since = Date.now();
   for (const [i, value] of (body[key] as unknown[]).entries()) {
     try {
-      checked.push(entry.validateSync(value, { abortEarly: false, stripUnknown: false }));
+      checked.push(entry.validateSync(value, WHOLE));
     } catch (cause) {
       issues.push(...issuesOf(cause).map((issue) => `${key}[${i}]: ${issue}`));
       if (issues.length >= MOST_ISSUES) break;

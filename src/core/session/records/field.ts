@@ -1,6 +1,7 @@
 import * as yup from 'yup';
 import type { Random } from '../../units';
 import { isOwnId } from './plain-rows';
+import { maybeUuid } from './uuid';
 
 /** How a field lies in its table. */
 export type ColumnType = 'text' | 'integer' | 'bigint' | 'double' | 'boolean' | 'uuid' | 'json';
@@ -131,7 +132,7 @@ export const reference = (refersTo: Reference, more: More<string> = {}): Field<s
 export const outside = (more: More<string> = {}): Field<string> =>
   field(
     'uuid',
-    yup.string().matches(/^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/, '${path} is not an id'),
+    maybeUuid(),
     (random) => `00000000-0000-4000-8000-0000000000${10 + Math.floor(random() * 80)}`,
     more,
   );

@@ -122,7 +122,7 @@ const trackIds = (): Field<readonly string[]> =>
 export const SONG = kind(
   'sessions',
   {
-    name: text(120),
+    name: text(120, { min: 1 }),
     artist: text(120, { initial: '' }),
     notes: text(MOST_NOTES, { initial: '' }),
     /** Null until the first recording says it. */
