@@ -132,11 +132,13 @@ async function runJob({ handlers, abandon }: WorkerParts, jobId: string): Promis
   if (job.attempts >= MOST_INTERRUPTIONS) {
     const fault: Fault = { code: 'job.interrupted', times: job.attempts };
     await abandon({ kind, payload: job.payload }, fault);
-    return finish(jobId, { state: 'failed', fault });
+    return finish({ id: jobId, attempts: job.attempts }, { state: 'failed', fault });
   }
+  // Taken for dead meanwhile, this worker has nothing to say of the job any more: another one began it once more.
+  const mine = { id: jobId, attempts: job.attempts + 1 };
   // A job that is done again does not show less than it had shown.
   await JobModel.update(
-    { state: 'running', startedAt: new Date(), attempts: job.attempts + 1 },
+    { state: 'running', startedAt: new Date(), attempts: mine.attempts },
     { where: { id: jobId } },
   );
   // Withdrawn before it began: the handler still has to say so where its result was expected.
@@ -149,7 +151,7 @@ async function runJob({ handlers, abandon }: WorkerParts, jobId: string): Promis
       },
       () => undefined,
     );
-    void JobModel.update({ progress: share }, { where: { id: jobId, state: 'running' } }).catch(
+    void JobModel.update({ progress: share }, { where: { ...mine, state: 'running' } }).catch(
       () => undefined,
     );
   }, PROGRESS_MS);
@@ -164,13 +166,13 @@ async function runJob({ handlers, abandon }: WorkerParts, jobId: string): Promis
       cancel,
     });
     await finish(
-      jobId,
+      mine,
       outcome.fault
         ? { state: 'failed', fault: outcome.fault }
         : { state: 'done', result: (outcome.result as object | undefined) ?? null, progress: 1 },
     );
   } catch (cause) {
-    await finish(jobId, endOf(cause, `${kind} ${jobId}`));
+    await finish(mine, endOf(cause, `${kind} ${jobId}`));
   } finally {
     clearInterval(tick);
   }
@@ -191,10 +193,10 @@ function endOf(cause: unknown, what: string): { readonly state: string; readonly
 }
 
 async function finish(
-  id: string,
+  attempt: { readonly id: string; readonly attempts: number },
   values: { state: string; fault?: Fault; result?: object | null; progress?: number },
 ): Promise<void> {
-  await JobModel.update({ ...values, finishedAt: new Date() }, { where: { id } }).catch(leave);
+  await JobModel.update({ ...values, finishedAt: new Date() }, { where: attempt }).catch(leave);
 }
 
 function leave(cause: unknown): never {
