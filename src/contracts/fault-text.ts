@@ -88,6 +88,11 @@ const TEXTS: Texts = {
   'edit.into_itself': () => 'A folder cannot go into itself.',
   'edit.incomplete': () => 'This change misses something it needs. Reload the page and do it again.',
   'edit.too_many': () => 'There are more of these than a session can hold. Remove some first.',
+  'edit.clips_overlap': () =>
+    'Two stretches of one track would lie over each other without a cross-fade. Look at the track as it is now and do it again.',
+  'edit.clip_too_short': () =>
+    'A stretch of a track would end before it begins, or be shorter than its fades. Make its fades shorter first.',
+  'edit.mixed_lanes': () => 'Notes and sounds cannot lie on one track. Put them on a track of their own.',
   'history.nothing_to_undo': () => 'There is nothing to undo.',
   'history.nothing_to_redo': () => 'There is nothing to redo.',
   'request.invalid': (f) =>

@@ -1,4 +1,5 @@
 import {
+  asTrack,
   type Edit,
   type Field,
   KINDS,
@@ -17,33 +18,34 @@ import {
 import type { Random } from '@/core/units';
 
 /** A track with nothing set. */
-export const plainTrack = (id: string): Track => ({
-  kind: 'track',
-  id,
-  recordingId: `r-${id}`,
-  receivedName: `${id}.wav`,
-  startFrames: 0,
-  name: id,
-  family: 'unknown',
-  part: null,
-  role: null,
-  position: null,
-  side: null,
-  number: null,
-  color: null,
-  busId: null,
-  sends: [],
-  gainDb: 0,
-  pan: 0,
-  muted: false,
-  inverted: false,
-  monoFrom: null,
-  keepsSamples: false,
-  tiedTo: null,
-  confidence: 0,
-  evidence: [],
-  byHand: [],
-});
+export const plainTrack = (id: string): Track =>
+  asTrack({
+    kind: 'track',
+    id,
+    recordingId: `r-${id}`,
+    receivedName: `${id}.wav`,
+    startFrames: 0,
+    name: id,
+    family: 'unknown',
+    part: null,
+    role: null,
+    position: null,
+    side: null,
+    number: null,
+    color: null,
+    busId: null,
+    sends: [],
+    gainDb: 0,
+    pan: 0,
+    muted: false,
+    inverted: false,
+    monoFrom: null,
+    keepsSamples: false,
+    tiedTo: null,
+    confidence: 0,
+    evidence: [],
+    byHand: [],
+  });
 
 const randomMap = (random: Random, n: number): Move => ({
   kind: 'map.replace',

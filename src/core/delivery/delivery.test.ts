@@ -1,3 +1,4 @@
+import { plainTrack } from '../../../tests/support/random-edits';
 import {
   applyChanges,
   emptySession,
@@ -26,31 +27,15 @@ import {
 } from './index';
 
 const track = (id: string, name: string, family: Track['family'] = 'drums'): Track => ({
-  kind: 'track',
-  id,
+  ...plainTrack(id),
   recordingId: id,
   receivedName: `${name}.wav`,
-  startFrames: 0,
   name,
   family,
-  part: null,
-  role: null,
-  position: null,
-  side: null,
-  number: null,
   color: '#336699',
-  busId: null,
-  sends: [],
   gainDb: -3,
   pan: 0.5,
-  muted: false,
-  inverted: false,
-  monoFrom: null,
-  keepsSamples: false,
-  tiedTo: null,
   confidence: 1,
-  evidence: [],
-  byHand: [],
 });
 
 function session(edits: readonly Change[] = []): SessionState {

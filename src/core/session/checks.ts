@@ -8,7 +8,8 @@ import {
   type SessionRecords,
   SONG_ID,
 } from './records';
-import { ROOT } from './state';
+import { byTime } from './clips';
+import { type Clip, ROOT } from './state';
 
 /** Why edits do not fit the session they meet. */
 export interface EditFault {
@@ -20,6 +21,9 @@ export interface EditFault {
     | 'edit.into_itself'
     | 'edit.incomplete'
     | 'edit.too_many'
+    | 'edit.clips_overlap'
+    | 'edit.clip_too_short'
+    | 'edit.mixed_lanes'
     | 'map.invalid';
   /** The id it failed on. */
   readonly id: string;
@@ -123,14 +127,48 @@ const sends: Check = (after) => {
   return double && fault('edit.id_taken', double.busId);
 };
 
-/** A track has a lane. */
+/** A track has a lane; all its lanes are sound, or all are notes. */
 const lanes: Check = (after) => {
-  const list = Object.values(after.lane);
-  const double = firstDouble(list, (l) => l.trackId);
-  if (double) return fault('edit.id_taken', double.id);
-  const have = new Set(list.map((l) => l.trackId));
-  return firstOf(Object.keys(after.track), (id) => (have.has(id) ? null : fault('edit.incomplete', id)));
+  const isNotes = new Map<string, boolean>();
+  for (const { id, trackId, tiedTo } of Object.values(after.lane)) {
+    const known = isNotes.get(trackId);
+    if (known !== undefined && known !== (tiedTo !== null)) return fault('edit.mixed_lanes', id);
+    isNotes.set(trackId, tiedTo !== null);
+  }
+  return firstOf(Object.keys(after.track), (id) => (isNotes.has(id) ? null : fault('edit.incomplete', id)));
 };
+
+/** Clips end after they begin, hold their fades, and of one track overlap only where both fade. */
+const clips: Check = (after) => {
+  const tracks = new Map<string, Clip[]>();
+  for (const clip of Object.values(after.clip)) {
+    const unfit = unfitClip(clip);
+    if (unfit) return unfit;
+    const trackId = after.lane[clip.laneId]?.trackId ?? '';
+    const list = tracks.get(trackId);
+    if (list) list.push(clip);
+    else tracks.set(trackId, [clip]);
+  }
+  return firstOf(tracks.values(), (list) => {
+    list.sort(byTime);
+    return firstOf(list.slice(1).entries(), ([i, clip]) => overlapFault(list[i] as Clip, clip));
+  });
+};
+
+function unfitClip({ id, fromFrames, toFrames, fadeInFrames, fadeOutFrames }: Clip): EditFault | null {
+  if (fromFrames === null || toFrames === null) return null;
+  return toFrames <= fromFrames || fadeInFrames + fadeOutFrames > toFrames - fromFrames
+    ? fault('edit.clip_too_short', id)
+    : null;
+}
+
+function overlapFault(one: Clip, next: Clip): EditFault | null {
+  // Where a lane ends is not known here: nothing follows on it.
+  const overlap = (one.toFrames ?? Infinity) - (next.fromFrames ?? -Infinity);
+  return overlap > Math.min(one.fadeOutFrames, next.fadeInFrames) && overlap > 0
+    ? fault('edit.clips_overlap', next.id)
+    : null;
+}
 
 const maps: Check = (after, before) => {
   const list = Object.values(after.map);
@@ -159,6 +197,7 @@ const CHECKS: readonly (readonly [Check, readonly RecordKind[]])[] = [
   [buses, ['bus', 'send']],
   [sends, ['send']],
   [lanes, ['track', 'lane']],
+  [clips, ['lane', 'clip']],
   [maps, ['map']],
   [words, ['word']],
 ];

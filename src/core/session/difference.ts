@@ -120,9 +120,10 @@ function changedRows(before: SessionRecords, edits: readonly Edit[]): ReadonlySe
   const ids = edits.flatMap((e): (string | null)[] => {
     if (e.of === 'track' || e.of === 'folder')
       return e.kind === 'patch' && Object.keys(e.fields).some((f) => !PLACE.has(f)) ? [e.id] : [];
-    if (e.of !== 'lane' && e.of !== 'send') return [];
+    if (e.of !== 'lane' && e.of !== 'clip' && e.of !== 'send') return [];
     const record = e.kind === 'put' ? (e.record as AnyRecord) : recordIn(before, e.of, e.id);
-    return [(record?.trackId as string | undefined) ?? null];
+    const owner = e.of === 'clip' ? recordIn(before, 'lane', String(record?.laneId)) : record;
+    return [(owner?.trackId as string | undefined) ?? null];
   });
   return new Set(ids.filter((id) => id !== null && !added.has(id)) as string[]);
 }

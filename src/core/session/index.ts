@@ -1,14 +1,18 @@
+export { firstLaneId, isUncut, lanesOf, wholeClip, withEdges } from './clips';
 export {
   type Bus,
   BUS_FIELDS,
+  type Clip,
   emptySession,
   type Folder,
   type Group,
   isFolder,
   isTrack,
   type KeptMap,
+  type Lane,
   type Marker,
   MOST_KEPT_MAPS,
+  type NewTrack,
   ROOT,
   type Send,
   type SessionState,
@@ -24,6 +28,8 @@ export {
   CONFORM_SCHEMAS,
   type ConformMethod,
   type ConformSettings,
+  FADE_SHAPES,
+  type FadeShape,
   type Field,
   type FieldsOf,
   isOwnId,
@@ -61,7 +67,15 @@ export {
   recordsWrittenAs,
   type Remove,
 } from './edits';
-export { applyChanges, type Change, type Changed, type Move, MOVE_KINDS, type MoveKind } from './moves';
+export {
+  applyChanges,
+  asTrack,
+  type Change,
+  type Changed,
+  type Move,
+  MOVE_KINDS,
+  type MoveKind,
+} from './moves';
 export {
   listRows,
   noteTracks,

@@ -1,6 +1,7 @@
 import type { OwnWord } from '../naming';
 import type { SongMapFile } from '../time';
 import type { EditFault } from './checks';
+import { alsoInOthers, movedTo, ownParts } from './clips';
 import { difference } from './difference';
 import { applyEdits, type Edit } from './edits';
 import { type ConformSettings, KINDS, type MapFacts, NOWHERE, type StyleRef } from './records';
@@ -14,6 +15,7 @@ import {
   isTrack,
   type KeptMap,
   type Marker,
+  type NewTrack,
   ROOT,
   type SessionState,
   type Track,
@@ -28,7 +30,7 @@ type NewBus = Omit<Bus, 'kind' | 'sends' | 'byHand'> & Partial<Bus>;
 export interface MoveMap {
   'session.describe': { readonly name?: string; readonly artist?: string; readonly notes?: string };
   'session.rate': { readonly sampleRateHz: number | null };
-  'track.add': { readonly track: Track; readonly parentId: string; readonly index: number };
+  'track.add': { readonly track: NewTrack; readonly parentId: string; readonly index: number };
   'track.remove': { readonly id: string };
   'track.change': { readonly id: string; readonly fields: Partial<TrackFields> };
   /** Another recording takes the track's place: name, routing, place in the song and all else stay. */
@@ -116,9 +118,12 @@ const NEW_TRACK = { ...initialOf('track'), ...initialOf('lane'), sends: [] };
 const NEW_BUS = { ...initialOf('bus'), sends: [] };
 /** Fields of rows that are told by where they stand. */
 const PLACE_FIELDS: ReadonlySet<string> = new Set(['parentId', 'orderKey', 'trackId']);
-const asTrack = (given: Track): Track =>
+/** A track as a row of a session: what was not said is as at first. */
+export const asTrack = (given: NewTrack): Track =>
   Object.fromEntries(
-    Object.entries({ ...NEW_TRACK, ...said(given) }).filter(([name]) => !PLACE_FIELDS.has(name)),
+    Object.entries({ ...NEW_TRACK, ...said(given), ...ownParts(given) }).filter(
+      ([name]) => !PLACE_FIELDS.has(name),
+    ),
   ) as unknown as Track;
 
 /** The first bus that is asked for and not there, and a bus sent to twice; null = all fit. */
@@ -164,7 +169,10 @@ const HANDLERS: { readonly [K in MoveKind]: Handler<K> } = {
     const track = s.nodes[id];
     if (!isTrack(track)) return fault('edit.unknown_id', id);
     const unfit = routeFault(s, { to: fields.busId, sends: fields.sends });
-    return unfit ?? done({ ...s, nodes: { ...s.nodes, [id]: { ...track, ...said(fields, TRACK_FIELDS) } } });
+    if (unfit) return unfit;
+    const moved = movedTo(track, fields.startFrames ?? track.startFrames);
+    const changed = { ...moved, ...alsoInOthers(moved, fields), ...said(fields, TRACK_FIELDS) };
+    return done({ ...s, nodes: { ...s.nodes, [id]: changed } });
   },
   'track.replace': (s, { id, recordingId, receivedName }) => {
     const track = s.nodes[id];

@@ -1,3 +1,4 @@
+import { plainTrack } from '../../../tests/support/random-edits';
 import { completeFacts } from '../analysis';
 import { NO_METADATA } from '../audio';
 import { NO_RELATIONS, type Relations } from '../findings';
@@ -46,31 +47,10 @@ const recording = (
   ...change,
 });
 const track = (id: string, receivedName: string): Track => ({
-  kind: 'track',
-  id: `t-${id}`,
+  ...plainTrack(`t-${id}`),
   recordingId: id,
   receivedName,
-  startFrames: 0,
   name: receivedName,
-  family: 'unknown',
-  part: null,
-  role: null,
-  position: null,
-  side: null,
-  number: null,
-  color: null,
-  busId: null,
-  sends: [],
-  gainDb: 0,
-  pan: 0,
-  muted: false,
-  inverted: false,
-  monoFrom: null,
-  keepsSamples: false,
-  tiedTo: null,
-  confidence: 0,
-  evidence: [],
-  byHand: [],
 });
 const apply = (s: SessionState, edits: readonly Change[]): SessionState => {
   const done = applyChanges(s, edits);

@@ -1,5 +1,8 @@
-import type { Move } from './moves';
-import { isTrack, type SessionState, type Track } from './state';
+import type { Change, Move } from './moves';
+import type { Edit } from './edits';
+import { recordsOf } from './state-of-records';
+import type { FieldsOf, RecordOf } from './records';
+import { type Clip, isTrack, type SessionState, type Track } from './state';
 import { tracksInOrder } from './views';
 
 /** The sample rate most recordings have, Hz; a tie leaves the session as it is, else the lower wins; `current` when there are none. */
@@ -12,19 +15,49 @@ export function majorityRate(ratesHz: readonly number[], current: number | null)
   return best?.[0] ?? current;
 }
 
-/** The session at another rate: every track stays where it is in time, to the nearest frame. What is to be converted follows from it; files and recordings stay. */
-export function rateEdits(session: SessionState, toHz: number): Move[] {
+/** Edits that give records of a kind whose fields become others; none for what stays. */
+function patchesOf<K extends 'lane' | 'clip'>(
+  of: K,
+  records: Readonly<Record<string, RecordOf<K>>>,
+  change: (record: RecordOf<K>) => Partial<FieldsOf<K>>,
+): Edit[] {
+  return Object.values<RecordOf<K>>(records).flatMap((record) => {
+    const fields = Object.fromEntries(
+      Object.entries(change(record)).filter(([name, value]) => record[name as keyof RecordOf<K>] !== value),
+    );
+    return Object.keys(fields).length === 0 ? [] : [{ kind: 'patch', of, id: record.id, fields } as Edit];
+  });
+}
+
+/** The session at another rate: every lane, edge and fade stays where it is in time, to the nearest frame. What is to be converted follows from it; files and recordings stay. */
+export function rateEdits(session: SessionState, toHz: number): Change[] {
   const from = session.sampleRateHz;
   if (from === toHz) return [];
-  const moved = from === null ? [] : tracksInOrder(session).filter((t) => t.startFrames !== 0);
+  const scaled = (frames: number): number => Math.round((frames * toHz) / (from ?? toHz)) + 0;
+  const edge = (frames: number | null): number | null => (frames === null ? null : scaled(frames));
+  const { lane, clip } = recordsOf(session);
   return [
     { kind: 'session.rate', sampleRateHz: toHz },
-    ...moved.map((t): Move => ({
-      kind: 'track.change',
-      id: t.id,
-      fields: { startFrames: Math.round((t.startFrames * toHz) / (from as number)) },
+    ...patchesOf('lane', lane, (l) => ({ startFrames: scaled(l.startFrames) })),
+    ...patchesOf('clip', clip, (c) => ({
+      fromFrames: edge(c.fromFrames),
+      toFrames: edge(c.toFrames),
+      slipFrames: scaled(c.slipFrames),
+      ...scaledFades(c, scaled),
     })),
   ];
+}
+
+/** Fades end where they ended: at one frame of the song, so that two that cross still do. */
+function scaledFades(
+  { fromFrames, toFrames, fadeInFrames, fadeOutFrames }: Clip,
+  scaled: (frames: number) => number,
+): Pick<Clip, 'fadeInFrames' | 'fadeOutFrames'> {
+  const fadeIn =
+    fromFrames === null ? scaled(fadeInFrames) : scaled(fromFrames + fadeInFrames) - scaled(fromFrames);
+  const fadeOut =
+    toFrames === null ? scaled(fadeOutFrames) : scaled(toFrames) - scaled(toFrames - fadeOutFrames);
+  return { fadeInFrames: fadeIn, fadeOutFrames: fadeOut };
 }
 
 /** Rate at which the samples of a recording pass in the session, Hz: its own, whether converted or not, unless they are kept as they are. */

@@ -246,6 +246,7 @@ class Rebasing {
     const nameOf = (k: RecordKind, of: unknown): string =>
       typeof of === 'string' ? this.#subject(k, of).name : '';
     if (kind === 'lane') return { kind, id, name: nameOf('track', record?.trackId) };
+    if (kind === 'clip') return { kind, id, name: nameOf('lane', record?.laneId) };
     if (kind === 'send') {
       const from = nameOf('track', record?.trackId) || nameOf('bus', record?.sourceBusId);
       return { kind, id, name: `${from} → ${nameOf('bus', record?.busId)}` };

@@ -1,5 +1,6 @@
 import type { SongMapFile } from '../time';
 import { hashText } from '../units';
+import { byTime, firstLaneId, lanesOf, wholeClip } from './clips';
 import { byOrder, keysInOrder } from './order';
 import {
   type FieldsOf,
@@ -13,6 +14,7 @@ import {
 } from './records';
 import {
   type Bus,
+  type Clip,
   type Folder,
   type Group,
   type KeptMap,
@@ -25,8 +27,6 @@ import {
 /** Id of the map in force where it was made as such. */
 const MAP_IN_FORCE = 'map-in-force';
 /** Ids of records that rows do not name; made of what they belong to, two people make the same. */
-const laneId = (trackId: string): string =>
-  trackId.length < 56 ? `lane-${trackId}` : `lane-${hashText(trackId)}`;
 const sendId = (from: string, busId: string): string => `send-${hashText(`${from} ${busId}`)}`;
 const wordId = (text: string): string => `word-${hashText(text)}`;
 
@@ -58,31 +58,41 @@ const ordered = <T extends { readonly id: string; readonly orderKey: string }>(
   records: Readonly<Record<string, T>>,
 ): T[] => Object.values(records).sort(byOrder);
 
+/** What a row of a track is made of beside its own record. */
 interface TrackParts {
-  readonly lane: RecordOf<'lane'>;
+  /** By their numbers. */
+  readonly lanes: readonly RecordOf<'lane'>[];
+  /** In order of time. */
+  readonly clips: readonly Clip[];
   readonly sends: readonly RecordOf<'send'>[];
-  readonly track: Track;
 }
-const TRACKS = new WeakMap<RecordOf<'track'>, TrackParts>();
+const TRACKS = new WeakMap<RecordOf<'track'>, TrackParts & { readonly track: Track }>();
+
+const sameList = (a: readonly object[], b: readonly object[]): boolean =>
+  a.length === b.length && a.every((item, i) => item === b[i]);
 
 /** The row of a track; the same object as long as its records are. */
-function trackOf(
-  record: RecordOf<'track'>,
-  lane: RecordOf<'lane'>,
-  sends: readonly RecordOf<'send'>[],
-): Track {
+function trackOf(record: RecordOf<'track'>, parts: TrackParts): Track {
+  const { lanes, clips, sends } = parts;
   const known = TRACKS.get(record);
-  if (
-    known?.lane === lane &&
-    known.sends.length === sends.length &&
-    sends.every((s, i) => s === known.sends[i])
-  )
+  if (known && sameList(known.lanes, lanes) && sameList(known.clips, clips) && sameList(known.sends, sends))
     return known.track;
   const { parentId: _parent, orderKey: _key, ...fields } = record;
-  const { id: _laneId, trackId: _track, ...laneFields } = lane;
-  const track: Track = { kind: 'track', ...fields, ...laneFields, sends: sends.map(toSend) };
-  TRACKS.set(record, { lane, sends, track });
-  MADE.set(track, { place: placeOf(record), records: { track: record, lane, sends } });
+  const [first, ...others] = lanes;
+  if (!first) throw new RangeError(`track ${record.id} has no lane`);
+  const { id: laneId, trackId: _track, ...laneFields } = first;
+  const track: Track = {
+    kind: 'track',
+    ...fields,
+    ...laneFields,
+    laneId,
+    otherLanes: others.map(({ trackId: _owner, ...lane }) => lane),
+    clips,
+    sends: sends.map(toSend),
+  };
+  TRACKS.set(record, { ...parts, track });
+  const made: TrackRecords = { track: record, ...parts };
+  MADE.set(track, { place: placeOf(record), records: made });
   return track;
 }
 
@@ -99,24 +109,31 @@ function folderOf(record: RecordOf<'folder'>): Folder {
 
 const toSend = ({ busId, gainDb, pan, before }: RecordOf<'send'>): Send => ({ busId, gainDb, pan, before });
 
-/** What each track and bus sends, in order. */
-function sendsBySource(records: SessionRecords): ReadonlyMap<string, RecordOf<'send'>[]> {
-  const sends = new Map<string, RecordOf<'send'>[]>();
-  for (const send of ordered(records.send)) {
-    const from = send.trackId ?? send.sourceBusId ?? '';
-    const list = sends.get(from);
-    if (list) list.push(send);
-    else sends.set(from, [send]);
+function grouped<T>(list: readonly T[], keyOf: (item: T) => string): ReadonlyMap<string, T[]> {
+  const groups = new Map<string, T[]>();
+  for (const item of list) {
+    const key = keyOf(item);
+    const group = groups.get(key);
+    if (group) group.push(item);
+    else groups.set(key, [item]);
   }
-  return sends;
+  return groups;
 }
+
+/** What each track and bus sends, in order. */
+const sendsBySource = (records: SessionRecords): ReadonlyMap<string, RecordOf<'send'>[]> =>
+  grouped(ordered(records.send), (send) => send.trackId ?? send.sourceBusId ?? '');
+
+const byTake = (a: RecordOf<'lane'>, b: RecordOf<'lane'>): number =>
+  a.takeNumber - b.takeNumber || (a.id < b.id ? -1 : 1);
 
 const NO_SENDS: readonly RecordOf<'send'>[] = [];
 
 type RowParts = Pick<SessionState, 'nodes' | 'children'>;
 
 function rowsOf(records: SessionRecords, sends: ReturnType<typeof sendsBySource>): RowParts {
-  const lanes = new Map(Object.values(records.lane).map((l) => [l.trackId, l]));
+  const lanes = grouped(Object.values(records.lane), (l) => l.trackId);
+  const clips = grouped(Object.values(records.clip), (c) => records.lane[c.laneId]?.trackId ?? '');
   const nodes: Record<string, Track | Folder> = {};
   const children: Record<string, string[]> = { [ROOT]: [] };
   for (const folder of Object.values(records.folder)) {
@@ -124,9 +141,11 @@ function rowsOf(records: SessionRecords, sends: ReturnType<typeof sendsBySource>
     children[folder.id] = [];
   }
   for (const track of Object.values(records.track)) {
-    const lane = lanes.get(track.id);
-    if (!lane) throw new RangeError(`track ${track.id} has no lane`);
-    nodes[track.id] = trackOf(track, lane, sends.get(track.id) ?? NO_SENDS);
+    nodes[track.id] = trackOf(track, {
+      lanes: (lanes.get(track.id) ?? []).sort(byTake),
+      clips: (clips.get(track.id) ?? []).sort(byTime),
+      sends: sends.get(track.id) ?? NO_SENDS,
+    });
   }
   for (const row of [...Object.values(records.folder), ...Object.values(records.track)].sort(byOrder)) {
     const siblings = children[row.parentId ?? ROOT];
@@ -187,7 +206,7 @@ const DERIVED: readonly (readonly [
   kinds: readonly RecordKind[],
   make: (records: SessionRecords) => Partial<SessionState>,
 ])[] = [
-  [['folder', 'track', 'lane', 'send'], (r) => rowsOf(r, sendsBySource(r))],
+  [['folder', 'track', 'lane', 'clip', 'send'], (r) => rowsOf(r, sendsBySource(r))],
   [
     ['bus', 'send'],
     (r) => {
@@ -259,10 +278,8 @@ function sendRecords(
   }));
 }
 
-interface TrackRecords {
+interface TrackRecords extends TrackParts {
   readonly track: RecordOf<'track'>;
-  readonly lane: RecordOf<'lane'>;
-  readonly sends: readonly RecordOf<'send'>[];
 }
 
 const trackRecords = (
@@ -271,11 +288,18 @@ const trackRecords = (
   orderKey: string,
   orderKeys: SessionState['orderKeys'],
 ): TrackRecords =>
-  made(row, placeOf({ parentId, orderKey }), () => ({
-    track: { id: row.id, ...fieldsOf('track', { ...row, parentId, orderKey }) },
-    lane: { id: laneId(row.id), ...fieldsOf('lane', { ...row, trackId: row.id }) },
-    sends: sendRecords(row.sends ?? [], { trackId: row.id, sourceBusId: null }, orderKeys),
-  }));
+  made(row, placeOf({ parentId, orderKey }), () => {
+    const laneId = row.laneId ?? firstLaneId(row.id);
+    return {
+      track: { id: row.id, ...fieldsOf('track', { ...row, parentId, orderKey }) },
+      lanes: lanesOf({ ...row, laneId, otherLanes: row.otherLanes ?? [] }).map((lane) => ({
+        id: lane.id,
+        ...fieldsOf('lane', { ...lane, trackId: row.id }),
+      })),
+      clips: row.clips ?? wholeClip(laneId),
+      sends: sendRecords(row.sends ?? [], { trackId: row.id, sourceBusId: null }, orderKeys),
+    };
+  });
 
 interface RowRecords {
   readonly folders: RecordOf<'folder'>[];
@@ -362,8 +386,12 @@ export function recordsOf(state: SessionState): SessionRecords {
       before?.track,
     ),
     lane: byId(
-      rows.tracks.map((t) => t.lane),
+      rows.tracks.flatMap((t) => t.lanes),
       before?.lane,
+    ),
+    clip: byId(
+      rows.tracks.flatMap((t) => t.clips),
+      before?.clip,
     ),
     bus: byId(listed('bus', buses, idOf, orderKeys), before?.bus),
     send: byId(

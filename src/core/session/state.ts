@@ -8,18 +8,37 @@ export const ROOT = 'root';
 /** What goes to a bus beside the way of the track, or of the sum, itself. */
 export type Send = Omit<FieldsOf<'send'>, 'trackId' | 'sourceBusId' | 'orderKey'>;
 
-/** Fields of a lane that are said of its track, which has one. */
+/** Fields of a lane that are said of its track: those of the one it came with. */
 type LaneFields = Omit<FieldsOf<'lane'>, 'trackId'>;
+
+/** A recording, or a take of it, in its place on a track. */
+export type Lane = Omit<RecordOf<'lane'>, 'trackId'>;
+
+/** A stretch of a track in which one of its lanes sounds. */
+export type Clip = RecordOf<'clip'>;
 
 /** What a person or the house style can set on a track. */
 export type TrackFields = Omit<FieldsOf<'track'>, 'parentId' | 'orderKey'> &
   Omit<LaneFields, 'recordingId' | 'receivedName'> & {
     /** One to a bus at most. */
     readonly sends: readonly Send[];
+    /** What sounds of its lanes, in order of time. */
+    readonly clips: readonly Clip[];
   };
 
-/** One recording, or the notes of a file, in its place. */
-export type Track = TrackFields & LaneFields & { readonly kind: 'track'; readonly id: string };
+/** A recording, or the notes of a file, in its place; with its other takes, and what sounds of them. */
+export type Track = TrackFields &
+  LaneFields & {
+    readonly kind: 'track';
+    readonly id: string;
+    /** The lane whose fields are said of the track. */
+    readonly laneId: string;
+    /** Its other lanes, by their numbers. */
+    readonly otherLanes: readonly Lane[];
+  };
+
+/** A track as it may be added: what is left out is as at first, and all of it sounds. */
+export type NewTrack = Omit<Track, 'laneId' | 'otherLanes' | 'clips' | 'takeNumber'> & Partial<Track>;
 
 /** A row that holds others. */
 export type Folder = Omit<RecordOf<'folder'>, 'parentId' | 'orderKey'> & { readonly kind: 'folder' };
@@ -60,6 +79,7 @@ export const TRACK_FIELDS = [
   ...settable('track'),
   ...settable('lane'),
   'sends',
+  'clips',
 ] as readonly (keyof TrackFields)[];
 
 /** Names of all fields that can be set on a bus once it is there. */

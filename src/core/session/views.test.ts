@@ -1,3 +1,4 @@
+import { plainTrack } from '../../../tests/support/random-edits';
 import {
   applyChanges,
   emptySession,
@@ -11,33 +12,7 @@ import {
   type Track,
 } from './index';
 
-const track = (id: string, busId: string | null = null): Track => ({
-  kind: 'track',
-  id,
-  recordingId: id,
-  receivedName: id,
-  startFrames: 0,
-  name: id,
-  family: 'unknown',
-  part: null,
-  role: null,
-  position: null,
-  side: null,
-  number: null,
-  color: null,
-  busId,
-  sends: [],
-  gainDb: 0,
-  pan: 0,
-  muted: false,
-  inverted: false,
-  monoFrom: null,
-  keepsSamples: false,
-  tiedTo: null,
-  confidence: 0,
-  evidence: [],
-  byHand: [],
-});
+const track = (id: string, busId: string | null = null): Track => ({ ...plainTrack(id), busId });
 const folder = (id: string, busId: string | null, parentId: string, index: number): Change => ({
   kind: 'folder.add',
   folder: { kind: 'folder', id, name: id.toUpperCase(), color: null, busId },

@@ -1,5 +1,5 @@
 import { stripExtension, toSafeText } from '../naming';
-import type { Track } from '../session';
+import { asTrack, type Track } from '../session';
 import type { HouseStyle } from './house-style';
 
 /** The track a recording, or a track of notes, becomes when it arrives: named as received, coloured as unknown, at the common zero. Its id is the recording's. */
@@ -10,7 +10,7 @@ export function newTrack(
   style: HouseStyle,
 ): Track {
   const name = toSafeText(stripExtension(receivedName.split(/[\\/]/).at(-1) ?? ''), 120) || 'Unnamed';
-  return {
+  return asTrack({
     kind: 'track',
     id: recordingId,
     recordingId,
@@ -38,5 +38,5 @@ export function newTrack(
     evidence: content.dualMono
       ? [{ kind: 'sound', text: 'left = right', means: 'a stereo file that is really mono' }]
       : [],
-  };
+  });
 }

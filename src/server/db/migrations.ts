@@ -1,5 +1,6 @@
 import { DataTypes, literal } from 'sequelize';
 import { DEFAULT_STYLE } from '@/core/style';
+import { dropClips, makeClips } from './clip-tables';
 import { dropRecordTables, makeRecordTables } from './records-tables';
 import type { Columns, SchemaWriter } from './schema-writer';
 
@@ -597,4 +598,5 @@ export const MIGRATIONS: readonly Migration[] = [
       ),
     down: (q) => q.dropTable('workers'),
   },
+  { name: '0020-clips', up: makeClips, down: dropClips },
 ];

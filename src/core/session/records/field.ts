@@ -37,6 +37,9 @@ export interface Field<T> {
   readonly random: (random: Random, ids: readonly string[]) => T;
 }
 
+/** Farthest from the common zero, frames. */
+export const FARTHEST_FRAMES = 2 ** 40;
+
 type More<T> = Partial<Pick<Field<T>, 'initial' | 'merge' | 'isReceived'>>;
 
 const pick = <T>(random: Random, list: readonly T[]): T => list[Math.floor(random() * list.length)] as T;

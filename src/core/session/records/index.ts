@@ -1,4 +1,5 @@
 import { BUS } from './bus';
+import { CLIP } from './clip';
 import { FOLDER } from './folder';
 import { GROUP } from './group';
 import type { Values } from './kind';
@@ -16,6 +17,7 @@ export const KINDS = {
   folder: FOLDER,
   track: TRACK,
   lane: LANE,
+  clip: CLIP,
   bus: BUS,
   send: SEND,
   group: GROUP,
@@ -42,6 +44,7 @@ export type SessionRecords = { readonly [K in RecordKind]: Readonly<Record<strin
 /** Id of the one record of what is said of the song. */
 export const SONG_ID = 'song';
 
+export { FADE_SHAPES, type FadeShape } from './clip';
 export { type ColumnType, type Field, type Merge, type Reference } from './field';
 export { type Kind } from './kind';
 export { type MapContent, type MapFacts, type MapPulse } from './map';

@@ -1,19 +1,18 @@
-import { flag, integer, nullable, oneOf, outside, reference, text } from './field';
+import { FARTHEST_FRAMES, flag, integer, nullable, oneOf, outside, reference, text } from './field';
 import { kind } from './kind';
-
-/** Farthest from the common zero, frames. */
-const FARTHEST = 2 ** 40;
 
 /** One recording, or the notes of a file, in its place on a track. */
 export const LANE = kind(
   'lanes',
   {
     trackId: reference({ kind: 'track', isOwner: true }),
+    /** Number of the take; the lowest of a track is the one it came with. */
+    takeNumber: integer(1, 9999, { initial: 1 }),
     recordingId: outside({ isReceived: true }),
     /** Name of the file as it came. */
     receivedName: text(200, { isReceived: true }),
     /** First frame in the session, at the session rate; 0 = the common zero. */
-    startFrames: integer(-FARTHEST, FARTHEST, { initial: 0 }),
+    startFrames: integer(-FARTHEST_FRAMES, FARTHEST_FRAMES, { initial: 0 }),
     /** Played and handed over with polarity turned over; the file stays. */
     inverted: flag({ initial: false }),
     /** The side of a stereo file that stands for both, which makes it mono; null = as it is. */

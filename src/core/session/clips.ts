@@ -1,0 +1,127 @@
+import { hashText } from '../units';
+import type { FieldsOf } from './records';
+import type { Clip, Lane, NewTrack, Track } from './state';
+
+/** Ids of our own hold 64 characters. */
+const LONGEST_ID = 64;
+const derivedId = (prefix: string, from: string): string =>
+  prefix.length + from.length <= LONGEST_ID ? `${prefix}${from}` : `${prefix}${hashText(from)}`;
+
+/** Id of the lane a track comes with. */
+export const firstLaneId = (trackId: string): string => derivedId('lane-', trackId);
+
+/** What a clip is where nothing was said: all of its lane, as it is. */
+const WHOLE: Omit<FieldsOf<'clip'>, 'laneId'> = {
+  fromFrames: null,
+  toFrames: null,
+  slipFrames: 0,
+  gainDb: 0,
+  fadeInFrames: 0,
+  fadeInShape: 'equal-gain',
+  fadeOutFrames: 0,
+  fadeOutShape: 'equal-gain',
+  off: false,
+};
+
+const WHOLE_CLIPS = new Map<string, readonly [Clip]>();
+
+/** The one clip of a lane that sounds from end to end. */
+export function wholeClip(laneId: string): readonly [Clip] {
+  const known = WHOLE_CLIPS.get(laneId);
+  if (known) return known;
+  const made = [{ id: derivedId('clip-', laneId), laneId, ...WHOLE }] as const;
+  WHOLE_CLIPS.set(laneId, made);
+  return made;
+}
+
+/** Whether the lane a track came with sounds from end to end, as it is, and nothing else does. */
+export function isUncut({ laneId, clips }: Pick<Track, 'laneId' | 'clips'>): boolean {
+  const [clip, second] = clips;
+  return (
+    clip !== undefined &&
+    second === undefined &&
+    clip.laneId === laneId &&
+    Object.entries(WHOLE).every(
+      ([field, value]) => clip[field as keyof Clip] === value || field.endsWith('Shape'),
+    )
+  );
+}
+
+/** All lanes of a track, the one it came with first. */
+export function lanesOf(track: Track): readonly Lane[] {
+  const { laneId, recordingId, receivedName, startFrames, inverted, monoFrom, keepsSamples, tiedTo } = track;
+  const { takeNumber } = track;
+  const own = {
+    recordingId,
+    receivedName,
+    startFrames,
+    inverted,
+    monoFrom,
+    keepsSamples,
+    tiedTo,
+    takeNumber,
+  };
+  return [{ id: laneId, ...own }, ...track.otherLanes];
+}
+
+/** In order of time; a lane's own beginning comes first. */
+export const byTime = (a: Clip, b: Clip): number =>
+  (a.fromFrames ?? -Infinity) - (b.fromFrames ?? -Infinity) || (a.id < b.id ? -1 : 1);
+
+/** Clips with their edges put elsewhere. */
+export const withEdges = (clips: readonly Clip[], move: (frames: number) => number): readonly Clip[] =>
+  clips.map((c) => ({
+    ...c,
+    fromFrames: c.fromFrames === null ? null : move(c.fromFrames),
+    toFrames: c.toFrames === null ? null : move(c.toFrames),
+  }));
+
+/** What is said of all takes of a track at once: polarity turns over in each, the side that stands for both is one. */
+export const alsoInOthers = (
+  track: Track,
+  { inverted, monoFrom }: Partial<Pick<Track, 'inverted' | 'monoFrom'>>,
+): Pick<Track, 'otherLanes'> => ({
+  otherLanes:
+    track.otherLanes.length === 0 || (inverted === undefined && monoFrom === undefined)
+      ? track.otherLanes
+      : track.otherLanes.map((lane) => ({
+          ...lane,
+          inverted: (inverted ?? track.inverted) === track.inverted ? lane.inverted : !lane.inverted,
+          monoFrom: monoFrom === undefined ? lane.monoFrom : monoFrom,
+        })),
+});
+
+/** A track that begins elsewhere: all its lanes and clips go with it. */
+export function movedTo(track: Track, startFrames: number): Track {
+  const by = startFrames - track.startFrames;
+  if (by === 0) return track;
+  const isBare =
+    track.otherLanes.length === 0 && track.clips.every((c) => (c.fromFrames ?? c.toFrames) === null);
+  if (isBare) return { ...track, startFrames };
+  return {
+    ...track,
+    startFrames,
+    otherLanes: track.otherLanes.map((l) => ({ ...l, startFrames: l.startFrames + by })),
+    clips: withEdges(track.clips, (frames) => frames + by),
+  };
+}
+
+/** The lanes and clips of a track under ids of its own, made of its id: those it was copied from keep theirs. */
+export function ownParts(track: NewTrack): Pick<Track, 'laneId' | 'otherLanes' | 'clips' | 'takeNumber'> {
+  const laneId = firstLaneId(track.id);
+  const { takeNumber = 1, otherLanes: others = [], laneId: was } = track;
+  if (was === undefined || !track.clips)
+    return { laneId, takeNumber, otherLanes: [], clips: wholeClip(laneId) };
+  const ids = new Map([[was, laneId]]);
+  const otherLanes = others.map((lane, i) => {
+    const id = derivedId('lane-', hashText(`${track.id} ${i}`));
+    ids.set(lane.id, id);
+    return { ...lane, id };
+  });
+  const clips = track.clips.map((clip, i) => ({
+    ...clip,
+    id: derivedId('clip-', hashText(`${track.id} ${i}`)),
+    laneId: ids.get(clip.laneId) as string,
+  }));
+  return { laneId, takeNumber, otherLanes, clips: isUncut({ laneId, clips }) ? wholeClip(laneId) : clips };
+}
