@@ -8,6 +8,7 @@ const domains = [
   'naming',
   'findings',
   'session',
+  'arrange',
   'style',
   'tempo',
   'conform',

@@ -325,17 +325,17 @@ async function build(
     const { file, path, value } = heard.get(track.id) as { file: string; path: string; value: Usable };
     const { header } = value;
     let lengthFrames = header.lengthFrames;
-    sourcePaths[track.id] = resolve(path);
+    sourcePaths[track.laneId] = resolve(path);
     if (header.sampleRateHz !== rate) {
       process.stderr.write(`converting ${file} to ${rate} Hz\n`);
       const outPath = join(work, `${track.id}.wav`);
       const made = await runTask('convert', { path, outPath, toHz: rate }, { threadPath: threadPath() });
       if (!made.ok) throw new Error(faultText(made.error));
       lengthFrames = made.value.lengthFrames;
-      sourcePaths[track.id] = outPath;
+      sourcePaths[track.laneId] = outPath;
       converted.push({ name: track.name, fromHz: header.sampleRateHz });
     }
-    sources.push({ trackId: track.id, channels: header.channels, lengthFrames });
+    sources.push({ laneId: track.laneId, channels: header.channels, lengthFrames });
   }
   const planned = planPackage(session, sources, style, packageFolderName('', session.name, 1));
   if (!planned.ok) throw new Error(faultText({ ...planned.error }));

@@ -197,6 +197,8 @@ export interface FolderView {
 /** A conformed recording that can be played. */
 export interface ConformedTrackView {
   readonly trackId: string;
+  /** The lane of the track it was made of. */
+  readonly laneId: string;
   /** Name of the sound, `conformed/<key>` for the server. */
   readonly key: string;
   readonly lengthFrames: number;
@@ -206,9 +208,9 @@ export interface ConformedTrackView {
 
 /** How far the conforming of a session is. */
 export interface ConformView {
-  /** Tracks that are there already. */
+  /** What is there already, of each lane that sounds. */
   readonly ready: readonly ConformedTrackView[];
-  /** Tracks that are to be there in the end. */
+  /** As many as are to be there in the end. */
   readonly wanted: number;
 }
 

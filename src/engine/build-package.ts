@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { mkdir, readFile, rm, stat, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { ZipFile } from 'yazl';
-import { createWavWriter, readSoundBlocks, readSoundHeader } from '@/core/audio';
+import { createWavWriter } from '@/core/audio';
 import {
   BAG_DECLARATION,
   bagInfo,
@@ -20,18 +20,20 @@ import {
   tempoMidi,
   tracksCsv,
 } from '@/core/delivery';
-import { placeBlocks, renderClick, shapeBlocks } from '@/core/render';
+import { arrangedBlocks } from '@/core/arrange';
+import { renderClick } from '@/core/render';
 import type { SessionState } from '@/core/session';
 import type { HouseStyle } from '@/core/style';
 import { type MidiNoteTrack, type MidiSong, readMidiSong, type SongMapFile } from '@/core/time';
 import type { ProgressSink } from '@/core/units';
 import { fileSink, fileSource } from './files';
+import { openSounds } from './sounds';
 
 /** Recordings, and the map they follow. */
 export interface PackagePart {
   readonly plan: PackagePlan;
   readonly session: SessionState;
-  /** Track id → WAV at the session rate. */
+  /** Lane id → WAV at the session rate. */
   readonly sourcePaths: Readonly<Record<string, string>>;
   /** Track id → MIDI file, and which of the note tracks in it. */
   readonly noteSources: Readonly<Record<string, NoteSource>>;
@@ -84,12 +86,7 @@ export async function buildPackage(input: PackageInput, progress?: ProgressSink)
   const parts: readonly PackagePart[] = input.played ? [input, input.played] : [input];
   const sounds = parts.flatMap((part) => part.plan.files.map((file) => ({ part, file })));
   for (const [i, { part, file }] of sounds.entries()) {
-    const { above, ...done } = await writeAudio(
-      root,
-      part.plan,
-      file,
-      file.trackId === null ? null : (part.sourcePaths[file.trackId] ?? null),
-    );
+    const { above, ...done } = await writeAudio(root, part, file);
     written.push(done);
     if (above > 0) overs[file.path] = above;
     progress?.((0.85 * (i + 1)) / sounds.length);
@@ -188,16 +185,15 @@ function papers(
 /** Writes one file at the package's depth; if samples lie above full scale it is written once more as 32-bit float. */
 async function writeAudio(
   root: string,
-  plan: PackagePlan,
+  part: PackagePart,
   file: PlannedFile,
-  sourcePath: string | null,
 ): Promise<WrittenFile & { readonly above: number }> {
   const path = join(root, file.path);
   await mkdir(dirname(path), { recursive: true });
-  const above = await writeAtDepth(path, plan, file, sourcePath, plan.bitDepth);
+  const above = await writeAtDepth(path, part, file, part.plan.bitDepth);
   if (above > 0) {
     await rm(path);
-    await writeAtDepth(path, plan, file, sourcePath, 32);
+    await writeAtDepth(path, part, file, 32);
   }
   return { ...(await hashed(root, file.path)), above };
 }
@@ -205,11 +201,11 @@ async function writeAudio(
 /** Returns how many samples had to be cut off at full scale; none at 32 bit. */
 async function writeAtDepth(
   path: string,
-  plan: PackagePlan,
+  part: PackagePart,
   file: PlannedFile,
-  sourcePath: string | null,
   bitDepth: 24 | 32,
 ): Promise<number> {
+  const { plan } = part;
   const output = await fileSink(path);
   try {
     const writer = await createWavWriter(output.bytes, {
@@ -220,36 +216,28 @@ async function writeAtDepth(
     if (file.trackId === null)
       for (const block of renderClick(plan.click.strokes, plan.sampleRateHz, plan.lengthFrames, plan.click))
         await writer.write(block);
-    else await copyTrack(sourcePath, plan, file, (block) => writer.write(block));
+    else await writeTrack(part, file, (block) => writer.write(block));
     return (await writer.finish()).clippedSamples;
   } finally {
     await output.close();
   }
 }
 
-async function copyTrack(
-  sourcePath: string | null,
-  plan: PackagePlan,
-  file: PlannedFile,
+async function writeTrack(
+  { plan, sourcePaths }: PackagePart,
+  { pieces, channels }: PlannedFile,
   write: (block: readonly Float32Array[]) => Promise<void>,
 ): Promise<void> {
-  if (sourcePath === null) throw new RangeError(`no audio for ${file.name}`);
-  const input = await fileSource(sourcePath);
+  const sounds = await openSounds(
+    pieces.map((p) => p.sound),
+    sourcePaths,
+    plan.sampleRateHz,
+  );
   try {
-    const header = await readSoundHeader(input.bytes);
-    if (!header.ok) throw new Error(`the stored audio of ${file.name} cannot be read: ${header.error.code}`);
-    if (header.value.sampleRateHz !== plan.sampleRateHz)
-      throw new Error(
-        `the stored audio of ${file.name} is at ${header.value.sampleRateHz} Hz, not at the session's rate`,
-      );
-    for await (const block of placeBlocks(shapeBlocks(readSoundBlocks(input.bytes, header.value), file), {
-      channels: file.channels,
-      startFrames: file.startFrames,
-      lengthFrames: plan.lengthFrames,
-    }))
-      await write(block);
+    const range = { channels, from: 0, to: plan.lengthFrames };
+    for await (const block of arrangedBlocks(pieces, range, sounds.read)) await write(block);
   } finally {
-    await input.close();
+    await sounds.close();
   }
 }
 

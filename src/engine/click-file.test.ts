@@ -1,3 +1,4 @@
+import { wholePiece } from '../../tests/support/pieces';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -47,6 +48,7 @@ it('alone it is one channel of 24 bits, as long as asked, every stroke at its fr
       sound: 'wood',
       gainDb: 0,
       guide: null,
+      soundPaths: {},
     }),
   ).toEqual({ lengthFrames: 70_001, channels: 1 });
   const { channels, bits } = await read();
@@ -63,9 +65,9 @@ it('a guide is left, as loud as a downbeat whatever its tracks sum to, the click
     await writeWav(join(folder, 'a.wav'), [a]),
     await writeWav(join(folder, 'b.wav'), [b, tone(331, 1.5, 0.7)]),
   ];
-  const strips: readonly Omit<GuideTrack, 'path'>[] = [
-    { channels: 1, gainDb: -3, pan: -0.5, inverted: true, fromChannel: null, startFrames: 12_345 },
-    { channels: 2, gainDb: 2, pan: 0.25, inverted: false, fromChannel: null, startFrames: -4_000 },
+  const strips = [
+    { channels: 1, gainDb: -3, pan: -0.5, inverted: true, startFrames: 12_345, frames: a.length },
+    { channels: 2, gainDb: 2, pan: 0.25, inverted: false, startFrames: -4_000, frames: b.length },
   ];
   await writeClickFile({
     outPath,
@@ -74,7 +76,8 @@ it('a guide is left, as loud as a downbeat whatever its tracks sum to, the click
     strokes: STROKES,
     sound: 'tone',
     gainDb: 0,
-    guide: strips.map((s, i) => ({ ...s, path: paths[i] as string })),
+    guide: strips.map((s, i) => ({ ...s, pieces: [wholePiece(String(i), s.frames, s.startFrames)] })),
+    soundPaths: Object.fromEntries(paths.entries()),
   });
   const {
     channels: [left = new Float32Array(), right = new Float32Array()],
@@ -94,7 +97,10 @@ it('a guide is left, as loud as a downbeat whatever its tracks sum to, the click
     }),
   );
   const [l, r] = mixDown(
-    strips.map((s, i) => ({ ...s, sound: files[i] as Float32Array[] })),
+    strips.map((s, i) => ({
+      ...s,
+      pieces: [wholePiece(files[i] as Float32Array[], s.frames, s.startFrames)],
+    })),
     0,
     150_000,
   );
@@ -114,13 +120,11 @@ it('a guide is left, as loud as a downbeat whatever its tracks sum to, the click
 it('a silent guide stays silent, and what cannot be read is said', async () => {
   const silent = await writeWav(join(folder, 's.wav'), [new Float32Array(1000)]);
   const track: GuideTrack = {
-    path: silent,
+    pieces: [wholePiece('s', 1000)],
     channels: 1,
     gainDb: 0,
     pan: 0,
     inverted: false,
-    fromChannel: null,
-    startFrames: 0,
   };
   await writeClickFile({
     outPath,
@@ -130,6 +134,7 @@ it('a silent guide stays silent, and what cannot be read is said', async () => {
     sound: 'tick',
     gainDb: 0,
     guide: [track],
+    soundPaths: { s: silent },
   });
   expect((await read()).channels[0]?.every((x) => x === 0)).toBe(true);
   rmSync(outPath);
@@ -142,6 +147,7 @@ it('a silent guide stays silent, and what cannot be read is said', async () => {
       sound: 'tick',
       gainDb: 0,
       guide: [track],
+      soundPaths: { s: silent },
     }),
-  ).rejects.toThrow('another rate');
+  ).rejects.toThrow('at 48000 Hz');
 });

@@ -1,7 +1,8 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { readSoundHeader } from '@/core/audio';
-import { parseTable, PLAYED_BASE, type PlannedFile } from '@/core/delivery';
+import { parseTable, PLAYED_BASE } from '@/core/delivery';
+import type { Shape } from '@/core/render';
 import { fileSource } from './files';
 import { type PackageCheck, sameAudio } from './verify-package';
 
@@ -47,7 +48,9 @@ export async function compareWithReceived(
         ? 'was conformed'
         : source === null
           ? 'is not at hand'
-          : await incomparable(join(root, row.file.path), source.path);
+          : row.isCut
+            ? 'was cut, or put together of pieces'
+            : await incomparable(join(root, row.file.path), source.path);
       if (reason !== null) notCompared.push(`${row.file.path}: ${row.sourceFile} ${reason}`);
       else if (source) {
         count++;
@@ -79,7 +82,8 @@ export async function compareWithReceived(
 function tracksOf(text: string): {
   readonly sourceFile: string;
   readonly channel: number | null;
-  readonly file: PlannedFile;
+  readonly isCut: boolean;
+  readonly file: Shape & { readonly path: string; readonly startFrames: number };
 }[] {
   const [head = [], ...rows] = parseTable(text);
   const cell = (row: readonly string[], name: string): string => row[head.indexOf(name)] ?? '';
@@ -88,11 +92,9 @@ function tracksOf(text: string): {
     .map((row) => ({
       sourceFile: cell(row, 'sourceFile'),
       channel: cell(row, 'sourceChannel') === '' ? null : Number(cell(row, 'sourceChannel')),
+      isCut: cell(row, 'pieces') !== '',
       file: {
         path: cell(row, 'file'),
-        trackId: '',
-        name: cell(row, 'name'),
-        channels: Number(cell(row, 'channels')),
         startFrames: Number(cell(row, 'offsetFrames')),
         inverted: cell(row, 'polarity') === 'turned over',
         fromChannel: ['left', 'right'].includes(cell(row, 'monoFrom'))

@@ -2,13 +2,15 @@ import { createHash } from 'node:crypto';
 import { readdir, readFile } from 'node:fs/promises';
 import { basename, join, relative } from 'node:path';
 import { fromBuffer, type Entry, type ZipFile } from 'yauzl';
-import { readSoundBlocks, readSoundHeader } from '@/core/audio';
+import { readSoundBlocks, readSoundHeader, type SoundHeader } from '@/core/audio';
 import { notesBefore, parseManifest, type PackagePlan, PLAYED_BASE, type PlannedFile } from '@/core/delivery';
-import { shapeBlocks } from '@/core/render';
+import { channelFor, gainAt, type ReadSound } from '@/core/arrange';
+import { type Shape, shapeBlocks } from '@/core/render';
 import { type MidiNote, readMidi, readMidiSong } from '@/core/time';
 import type { ProgressSink } from '@/core/units';
 import { type PackageInput, type PackagePart, readNotes } from './build-package';
 import { fileSource } from './files';
+import { openSounds } from './sounds';
 
 /** One check of a finished package. */
 export interface PackageCheck {
@@ -194,12 +196,14 @@ async function verifyPart(
   );
   if (expected) {
     const different = await differentAudio(root, expected.plan, expected.sourcePaths, progress);
+    const tracks = expected.plan.files.filter((f) => f.trackId !== null);
+    const cut = tracks.filter((f) => !f.isUncut).length;
     add(
       'audio-content',
       different.length === 0,
-      content ?? 'Every sample is what came in, only moved',
+      `${content ?? 'Every sample is what came in, only moved'}${cut === 0 ? '' : ', or cut, faded and set in level as the session says'}`,
       different.length === 0
-        ? `${expected.plan.files.filter((f) => f.trackId !== null).length} recordings compared${floats === 0 ? '' : `; ${floats} hold samples above full scale and are 32-bit float`}`
+        ? `${tracks.length} ${cut === 0 ? 'recordings' : 'tracks'} compared${cut === 0 ? '' : `, ${cut} of them put together of pieces`}${floats === 0 ? '' : `; ${floats} hold samples above full scale and are 32-bit float`}`
         : different.slice(0, 3).join(', '),
     );
   }
@@ -336,15 +340,82 @@ async function differentAudio(
   const different: string[] = [];
   for (const [i, file] of plan.files.entries()) {
     progress(i / plan.files.length);
-    const source = file.trackId === null ? undefined : sources[file.trackId];
-    if (source !== undefined && !(await sameAudio(join(root, file.path), source, file)))
-      different.push(file.path);
+    const [piece] = file.pieces;
+    if (!piece) continue;
+    const path = join(root, file.path);
+    const isSame = file.isUncut
+      ? await sameAudio(path, sources[piece.sound] as string, {
+          startFrames: file.startFrames,
+          inverted: piece.gain < 0,
+          fromChannel: piece.fromChannel,
+        })
+      : await sameAsArranged(path, file, sources);
+    if (!isSame) different.push(file.path);
   }
   return different;
 }
 
-/** Whether a file of a package holds its source's samples, shaped and moved as planned; half a step of 24 bit is allowed. */
-export async function sameAudio(madePath: string, sourcePath: string, file: PlannedFile): Promise<boolean> {
+/** Half a step of 24 bit; nothing in a file of floats. */
+const toleranceOf = ({ encoding }: SoundHeader): number => (encoding.startsWith('f') ? 0 : 0.51 / 8388608);
+
+/** Whether a file of a package holds what its pieces come to, frame by frame and by the plain rule of gain. */
+async function sameAsArranged(
+  madePath: string,
+  { pieces, channels }: PlannedFile,
+  sources: Readonly<Record<string, string>>,
+): Promise<boolean> {
+  const made = await fileSource(madePath);
+  try {
+    const header = await readSoundHeader(made.bytes);
+    if (!header.ok || header.value.channels !== channels) return false;
+    const names = pieces.map((p) => p.sound);
+    const sounds = await openSounds(names, sources, header.value.sampleRateHz);
+    try {
+      const tolerance = toleranceOf(header.value) || 1e-7;
+      for await (const { startFrames, channels: got } of readSoundBlocks(made.bytes, header.value)) {
+        const want = await plainly(pieces, got, startFrames, sounds.read);
+        // What lies above full scale was cut off, and is written as floats then.
+        if (want.some((x, c) => x.some((v, i) => Math.abs(v - (got[c]?.[i] as number)) > tolerance)))
+          return false;
+      }
+      return true;
+    } finally {
+      await sounds.close();
+    }
+  } finally {
+    await made.close();
+  }
+}
+
+/** What pieces come to over the frames of a block. */
+async function plainly(
+  pieces: PlannedFile['pieces'],
+  block: readonly Float32Array[],
+  begin: number,
+  read: ReadSound<string>,
+): Promise<Float64Array[]> {
+  const frames = block[0]?.length ?? 0;
+  const out = block.map(() => new Float64Array(frames));
+  for (const piece of pieces) {
+    const [from, to] = [Math.max(begin, piece.fromFrames), Math.min(begin + frames, piece.toFrames)];
+    if (to <= from) continue;
+    const sound = await read(piece.sound, piece.soundFrames + from - piece.fromFrames, to - from);
+    out.forEach((samples, c) => {
+      const own = channelFor(piece, sound, c);
+      for (let frame = from; frame < to; frame++)
+        samples[frame - begin] =
+          (samples[frame - begin] as number) + (own[frame - from] as number) * gainAt(piece, frame);
+    });
+  }
+  return out;
+}
+
+/** Whether a file of a package holds its source's samples, shaped and moved as said; half a step of 24 bit is allowed. */
+export async function sameAudio(
+  madePath: string,
+  sourcePath: string,
+  file: Shape & Pick<PlannedFile, 'startFrames'>,
+): Promise<boolean> {
   const made = await fileSource(madePath);
   const source = await fileSource(sourcePath);
   try {
@@ -358,7 +429,7 @@ export async function sameAudio(madePath: string, sourcePath: string, file: Plan
       startFrames: file.startFrames + cut,
       endFrames: file.startFrames + b.value.lengthFrames,
     });
-    const tolerance = a.value.encoding.startsWith('f') ? 0 : 0.51 / 8388608;
+    const tolerance = toleranceOf(a.value);
     for await (const want of shapeBlocks(
       readSoundBlocks(source.bytes, b.value, { startFrames: cut }),
       file,

@@ -1,5 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { mixDown, stripGains } from '@/core/render';
+import { wholePiece } from '../support/pieces';
 import { tone, wavBytes } from '../support/recordings';
 import { newSession, settled, upload } from '../support/server';
 
@@ -25,8 +26,7 @@ test('what the page mixes in Chromium equals the mix of the core to −120 dBFS:
     gainDb: -30 + (t % 7),
     inverted: false,
     pan: ((t % 21) - 10) / 10,
-    startFrames: 0,
-    sound: [noise(t)],
+    pieces: [wholePiece([noise(t)], RING)],
   }));
   const gains = strips.map(stripGains);
   const rendered = await page.evaluate(
@@ -50,7 +50,7 @@ test('what the page mixes in Chromium equals the mix of the core to −120 dBFS:
           seed = (Math.imul(seed, 1664525) + 1013904223) >>> 0;
           samples[i] = seed / 2 ** 31 - 1;
         }
-        return { sound: String(t), channels: 1, lengthFrames: ring, startFrames: 0, rings };
+        return { channels: 1, pieces: [], rings };
       });
       node.port.postMessage({ kind: 'tracks', control, watermarks, ringFrames: ring, tracks });
       node.port.postMessage({

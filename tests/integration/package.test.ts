@@ -15,7 +15,14 @@ import {
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { planPackage, type PackagePlan } from '@/core/delivery';
-import { applyChanges, emptySession, ROOT, type SessionState, soundTracks } from '@/core/session';
+import {
+  applyChanges,
+  emptySession,
+  firstLaneId,
+  ROOT,
+  type SessionState,
+  soundTracks,
+} from '@/core/session';
 import { DEFAULT_STYLE, type HouseStyle, newTrack, proposalEdits, proposeSort } from '@/core/style';
 import { createRandom } from '@/core/units';
 import { runTask, verifyPackage, type PackageCheck } from '@/engine';
@@ -60,7 +67,7 @@ beforeAll(async () => {
   };
   const sourcePaths: Record<string, string> = {};
   for (const [name, channels] of Object.entries(audio))
-    sourcePaths[`t-${name[0]}`] = await writeWav(join(folder, name), channels, {
+    sourcePaths[firstLaneId(`t-${name[0]}`)] = await writeWav(join(folder, name), channels, {
       bitDepth: name.startsWith('OH') ? 16 : name.startsWith('LV') ? 32 : 24,
     });
   const arrived = applyChanges(emptySession('Lanterns & “Slip”', 'Nine <9>', 'notes'), [
@@ -99,7 +106,7 @@ beforeAll(async () => {
   const planned = planPackage(
     session,
     Object.entries(audio).map(([name, channels]) => ({
-      trackId: `t-${name[0]}`,
+      laneId: firstLaneId(`t-${name[0]}`),
       channels: channels.length,
       lengthFrames: channels[0]?.length ?? 0,
     })),
@@ -165,7 +172,7 @@ it('samples above full scale are not cut off: their file is 32-bit float, and th
     {
       ...packageInput,
       plan: { ...plan, folderName: 'Nine_Slip_v3' },
-      sourcePaths: { ...packageInput.sourcePaths, 't-L': path },
+      sourcePaths: { ...packageInput.sourcePaths, [firstLaneId('t-L')]: path },
     },
     { threadPath },
   );
@@ -190,7 +197,9 @@ it('samples above full scale are not cut off: their file is 32-bit float, and th
   await writeWav(join(done.built.root, file?.path ?? ''), [hot.map((x) => Math.max(-1, Math.min(1, x)))], {
     bitDepth: 24,
   });
-  const codes = (await verifyPackage(done.built.root, { ...packageInput, sourcePaths: { 't-L': path } }))
+  const codes = (
+    await verifyPackage(done.built.root, { ...packageInput, sourcePaths: { [firstLaneId('t-L')]: path } })
+  )
     .filter((c) => !c.pass)
     .map((c) => c.code);
   expect(codes).toEqual(expect.arrayContaining(['unchanged', 'audio-shape', 'audio-content']));
@@ -205,7 +214,7 @@ it('cut to one bar before the first downbeat: it passes its own reading back, an
         ? []
         : [
             {
-              trackId: f.trackId,
+              laneId: firstLaneId(f.trackId),
               channels: f.channels,
               lengthFrames: f.trackId === 't-L' ? RATE * (SECONDS - 5) : RATE * SECONDS,
             },

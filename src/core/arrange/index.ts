@@ -1,3 +1,15 @@
-export { channelsOf, endOf, type Fade, type LaneSound, type Piece, piecesOf } from './pieces';
+export {
+  beginOf,
+  channelsOf,
+  endOf,
+  heardAt,
+  type Fade,
+  type LaneSound,
+  movedPieces,
+  type Piece,
+  piecesOf,
+  soundingLanes,
+} from './pieces';
 export { addPiece, gainAt } from './gain';
+export { type ArrangedPeaks, arrangedPeaks, type SoundPeaks } from './peaks';
 export { arrangedBlocks, channelFor, partIn, type ReadSound } from './blocks';

@@ -68,6 +68,15 @@ export function piecesOf<S>(
   });
 }
 
+/** Frame of the session at which a frame of a piece's sound is heard; null = it is not. */
+export function heardAt(
+  piece: Pick<Piece<unknown>, 'fromFrames' | 'toFrames' | 'soundFrames'>,
+  soundFrame: number,
+): number | null {
+  const frame = piece.fromFrames + soundFrame - piece.soundFrames;
+  return frame >= piece.fromFrames && frame < piece.toFrames ? frame : null;
+}
+
 /** First frame after all pieces of a list; 0 without any. */
 export const endOf = (pieces: readonly Pick<Piece<unknown>, 'toFrames'>[]): number =>
   pieces.reduce((end, p) => Math.max(end, p.toFrames), 0);
@@ -75,3 +84,33 @@ export const endOf = (pieces: readonly Pick<Piece<unknown>, 'toFrames'>[]): numb
 /** Channels of a track: of sounds of one channel and of two, the more. */
 export const channelsOf = <S>(pieces: readonly Piece<S>[], channelsOfSound: (sound: S) => number): number =>
   pieces.reduce((most, p) => Math.max(most, p.fromChannel === null ? channelsOfSound(p.sound) : 1), 1);
+
+/** Lanes of a track that some clip of it lets sound; the one it came with where none does. */
+export function soundingLanes(track: Track): readonly Lane[] {
+  const ids = new Set(track.clips.filter((c) => !c.off).map((c) => c.laneId));
+  const lanes = lanesOf(track);
+  const found = lanes.filter((l) => ids.has(l.id));
+  return found.length > 0 ? found : lanes.slice(0, 1);
+}
+
+/** First frame at which something of a track can sound; null = nothing does. */
+export function beginOf(track: Track): number | null {
+  const lanes = new Map(lanesOf(track).map((lane) => [lane.id, lane]));
+  const begins = track.clips.flatMap((clip) => {
+    const lane = lanes.get(clip.laneId);
+    if (!lane || clip.off) return [];
+    const begin = lane.startFrames + clip.slipFrames;
+    return [Math.max(begin, clip.fromFrames ?? begin)];
+  });
+  return begins.length > 0 ? Math.min(...begins) : null;
+}
+
+/** Pieces that lie `by` frames later. */
+export const movedPieces = <S>(pieces: readonly Piece<S>[], by: number): Piece<S>[] =>
+  pieces.map((p) => ({
+    ...p,
+    fromFrames: p.fromFrames + by,
+    toFrames: p.toFrames + by,
+    clipFromFrames: p.clipFromFrames + by,
+    clipToFrames: p.clipToFrames + by,
+  }));

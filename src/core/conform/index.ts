@@ -32,6 +32,7 @@ export {
 export {
   asConformed,
   asHeard,
+  conformedTrack,
   conformedFacts,
   type ConformedFacts,
   type ConformPlan,

@@ -2,8 +2,12 @@ import { percentile } from '../dsp';
 import type { Family } from '../naming';
 import {
   type BarRange,
+  type Clip,
   CONFORM_METHODS,
   type ConformSettings,
+  isUncut,
+  type Lane,
+  lanesOf,
   type SessionState,
   type Track,
   soundTracks,
@@ -53,6 +57,45 @@ function groupsOf(session: SessionState, treatments: ConformSettings['treatments
   );
 }
 
+/** A track as it stands after conforming: its recordings begin at `startFrames` of the conformed song, and its clips follow the music. */
+export function conformedTrack(
+  track: Track,
+  { warp, groups }: Pick<ConformPlan, 'warp' | 'groups'>,
+  rateHz: number,
+  startFrames = 0,
+): Track {
+  if (track.startFrames === startFrames && isUncut(track)) return track;
+  const isStill = groups.some((g) => g.method === 'still' && g.trackIds.includes(track.id));
+  const move = (frames: number): number =>
+    isStill ? frames : Math.round(warp.toConformed(frames / rateHz) * rateHz);
+  const lanes = new Map(lanesOf(track).map((l) => [l.id, l]));
+  return {
+    ...track,
+    startFrames,
+    otherLanes: track.otherLanes.map((l) => ({ ...l, startFrames })),
+    clips: track.clips.map((clip) => conformedClip(clip, lanes.get(clip.laneId) as Lane, move)),
+  };
+}
+
+/** What was recorded under its first frame stays there; fades end at the moment of the music where they ended. */
+function conformedClip(clip: Clip, lane: Lane, move: (frames: number) => number): Clip {
+  const begin = lane.startFrames + clip.slipFrames;
+  const from = clip.fromFrames ?? begin;
+  const first = Math.max(from, begin);
+  return {
+    ...clip,
+    // A conformed lane begins with silence: a fade at its beginning keeps to the sound.
+    fromFrames: clip.fromFrames === null && clip.fadeInFrames === 0 ? null : move(from),
+    toFrames: clip.toFrames === null ? null : move(clip.toFrames),
+    slipFrames: clip.slipFrames === 0 ? 0 : move(first) - move(first - clip.slipFrames),
+    fadeInFrames: move(from + clip.fadeInFrames) - move(from),
+    fadeOutFrames:
+      clip.toFrames === null
+        ? clip.fadeOutFrames
+        : move(clip.toFrames) - move(clip.toFrames - clip.fadeOutFrames),
+  };
+}
+
 const isSteady = ({ keep = [] }: ConformWish): boolean => keep.length === 0;
 
 /** The session as it stands after conforming: its map, its pulses; recordings begin at the common zero (notes follow through the map as played). Unchanged when there is no plan. */
@@ -62,8 +105,8 @@ export function asConformed(session: SessionState): SessionState {
   const nodes = Object.fromEntries(
     Object.entries(session.nodes).map(([id, node]) => [
       id,
-      node.kind === 'track' && node.tiedTo === null && node.startFrames !== 0
-        ? { ...node, startFrames: 0 }
+      node.kind === 'track' && node.tiedTo === null
+        ? conformedTrack(node, plan, session.sampleRateHz ?? 48_000)
         : node,
     ]),
   );

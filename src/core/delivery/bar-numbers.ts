@@ -1,3 +1,4 @@
+import { beginOf } from '../arrange';
 import { asConformed } from '../conform';
 import { type SessionState, soundTracks } from '../session';
 import type { HouseStyle } from '../style';
@@ -29,9 +30,9 @@ function neededBars(session: SessionState): number {
   return Math.ceil((firstDownbeat + framesBefore(session) / session.sampleRateHz) / bar - 1e-6);
 }
 
-/** A track moved to before the common zero needs silence in front of all others, frames. */
+/** What sounds before the common zero needs silence in front of all others, frames. */
 export const framesBefore = (session: SessionState): number =>
-  Math.max(0, ...soundTracks(session).map((t) => -t.startFrames));
+  Math.max(0, ...soundTracks(session).map((t) => -(beginOf(t) ?? 0)));
 
 /** What people call the first bar: what somebody set, else its number in a program where tick 0 of the package is bar 1. */
 const firstBarNumber = (session: SessionState, style: Pick<HouseStyle, 'leadInBars'>): number =>

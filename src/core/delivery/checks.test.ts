@@ -49,7 +49,12 @@ function session(edits: readonly Change[] = []): SessionState {
   return made.session;
 }
 function planOf(s: SessionState): PackagePlan {
-  const planned = planPackage(s, [{ trackId: 'k', channels: 1, lengthFrames: 480_000 }], DEFAULT_STYLE, 'v1');
+  const planned = planPackage(
+    s,
+    [{ laneId: 'lane-k', channels: 1, lengthFrames: 480_000 }],
+    DEFAULT_STYLE,
+    'v1',
+  );
   if (!planned.ok) throw new Error(planned.error.code);
   return planned.value;
 }

@@ -155,6 +155,14 @@ function startLine(plan: PackagePlan): string {
   return `The first ${-plan.padFrames} frames (${seconds(-plan.padFrames)}) of what came in, before the ${one ? 'bar' : `${plan.leadInBars} bars`} that ${one ? 'leads' : 'lead'} to the first downbeat, were cut from everything alike.`;
 }
 
+/** Whether a piece fades or has a level of its own. */
+const isLevelChanged = ({ files }: PackagePlan): boolean =>
+  files.some((f) =>
+    f.pieces.some((p) => Math.abs(p.gain) !== 1 || p.fadeIn.frames > 0 || p.fadeOut.frames > 0),
+  );
+
+const capitalized = (text: string): string => `${text.slice(0, 1).toUpperCase()}${text.slice(1)}`;
+
 /** What was done to the sound. */
 function soundLine(plan: PackagePlan, session: SessionState, facts: CoverNoteFacts): string {
   const changes = soundChanges(session, {
@@ -166,9 +174,18 @@ function soundLine(plan: PackagePlan, session: SessionState, facts: CoverNoteFac
     facts.conformed && facts.holdsPlayed
       ? ' As they were played they lie in <code>as-played</code>, with a tempo map and a click of their own.'
       : '';
+  const isCut = plan.files.some((f) => !f.isUncut);
+  const level = isLevelChanged(plan) ? [] : ['no level was changed'];
+  const untouched = [
+    ...(isCut ? [] : [plan.padFrames < 0 ? 'nothing else was cut' : 'nothing was cut']),
+    ...level,
+    ...(changes.length === 0 ? ['no processing was applied'] : []),
+  ];
   const first = facts.conformed
-    ? `The recordings were conformed to ${facts.conformed.bpm} pulses a minute${keptText(facts.conformed, plan.firstBarNumber)}; no level was changed.`
-    : `${plan.padFrames < 0 ? 'Nothing else was cut' : 'Nothing was cut'}, no level was changed${changes.length === 0 ? ', no processing was applied' : ''}.`;
+    ? `${[`The recordings were conformed to ${facts.conformed.bpm} pulses a minute${keptText(facts.conformed, plan.firstBarNumber)}`, ...level].join('; ')}.`
+    : untouched.length === 0
+      ? ''
+      : `${capitalized(untouched.join(', '))}.`;
   return `${first}${played}${changes.length === 0 ? '' : ` Of the sound itself this is not as it came: ${xmlText(changes.join('; '))}.`}`;
 }
 

@@ -55,7 +55,7 @@ export interface TracksCsvFacts {
   readonly received?: Readonly<Record<string, ReceivedFile>>;
 }
 
-/** The track list: order, name, file, source, routing, colour, level, pan, mute, channels, offset and polarity against what was received, the side a mono file was made from, the channel of the file as it came, its time stamp. Files of notes stand last, with no channels. */
+/** The track list: order, name, file, source, routing, colour, level, pan, mute, channels, offset and polarity against what was received, the side a mono file was made from, the channel of the file as it came, its time stamp, and of how many pieces it is put together where it is not one recording from end to end. Files of notes stand last, with no channels. */
 export function tracksCsv(
   plan: PackagePlan,
   session: SessionState,
@@ -83,6 +83,7 @@ export function tracksCsv(
     'samplesAboveFullScale',
     'sourceChannel',
     'receivedTimeStampSeconds',
+    'pieces',
   ];
   const rows = plan.files.flatMap((file, i) => {
     const track = file.trackId === null ? undefined : session.nodes[file.trackId];
@@ -106,12 +107,13 @@ export function tracksCsv(
         file.channels,
         file.startFrames,
         roundTo(file.startFrames / plan.sampleRateHz, 9),
-        file.inverted ? 'turned over' : 'as received',
+        track.inverted ? 'turned over' : 'as received',
         track.monoFrom ?? '',
         overs[file.path] === undefined ? plan.bitDepth : '32 float',
         overs[file.path] ?? 0,
         came?.channel ?? '',
         came?.stampSeconds == null ? '' : roundTo(came.stampSeconds, 6),
+        file.isUncut ? '' : file.pieces.length,
       ],
     ];
   });
@@ -134,6 +136,7 @@ export function tracksCsv(
         track.muted,
         sendsText(session, track),
         0,
+        '',
         '',
         '',
         '',

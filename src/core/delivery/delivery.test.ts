@@ -57,8 +57,8 @@ function session(edits: readonly Change[] = []): SessionState {
 }
 
 const sources = [
-  { trackId: 'k', channels: 1, lengthFrames: 48_000 * 60 },
-  { trackId: 'm', channels: 2, lengthFrames: 48_000 * 61 + 7 },
+  { laneId: 'lane-k', channels: 1, lengthFrames: 48_000 * 60 },
+  { laneId: 'lane-m', channels: 2, lengthFrames: 48_000 * 61 + 7 },
 ];
 /** A wandering map whose first downbeat lies after 7 s of talk. */
 function talkMap(seed: number): Change {
@@ -288,7 +288,7 @@ it('names every file once, orders them, keeps references apart', () => {
   ]);
   const planned = planPackage(
     s,
-    [...sources, { trackId: 'k2', channels: 1, lengthFrames: 10 }],
+    [...sources, { laneId: 'lane-k2', channels: 1, lengthFrames: 10 }],
     DEFAULT_STYLE,
     'v1',
   );

@@ -38,7 +38,7 @@ function planOf(
   if (!made.ok) throw new Error(made.code);
   const plan = planPackage(
     made.session,
-    [{ trackId: 's', channels: 1, lengthFrames: SECONDS * RATE }],
+    [{ laneId: 'lane-s', channels: 1, lengthFrames: SECONDS * RATE }],
     DEFAULT_STYLE,
     'Slip_v1',
   );

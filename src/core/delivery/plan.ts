@@ -1,7 +1,8 @@
-import type { Shape } from '../render';
+import { endOf, movedPieces, type Piece, piecesOf, soundingLanes } from '../arrange';
 import { framesBefore, leadInBars } from './bar-numbers';
 import {
   isTrack,
+  isUncut,
   type Marker,
   NOWHERE,
   noteTracks,
@@ -21,15 +22,15 @@ import {
 } from '../time';
 import { err, ok, type Result } from '../units';
 
-/** Audio of a track at the session rate. */
+/** Audio of a lane at the session rate. */
 export interface PackageSource {
-  readonly trackId: string;
+  readonly laneId: string;
   readonly channels: number;
   readonly lengthFrames: number;
 }
 
 /** One sound file of a package. */
-export interface PlannedFile extends Shape {
+export interface PlannedFile {
   /** From the package's root, `/` between. */
   readonly path: string;
   /** Null for the click, which is made. */
@@ -37,8 +38,12 @@ export interface PlannedFile extends Shape {
   /** Name in the session. */
   readonly name: string;
   readonly channels: number;
-  /** Where the recording begins in the file, frames. */
+  /** Where the recording the track came with begins in the file, frames. */
   readonly startFrames: number;
+  /** Its sound: stretches of lanes, by their ids; frames count in the file. Empty for the click. */
+  readonly pieces: readonly Piece<string>[];
+  /** Whether it is one recording from end to end, at its own level. */
+  readonly isUncut: boolean;
 }
 
 /** One file of notes. */
@@ -143,14 +148,15 @@ export function planPackage(
   { base = MAIN_BASE, worked = session }: PlanOptions = {},
 ): Result<PackagePlan, PlanFault> {
   const tracks = soundTracks(session);
-  const byId = new Map(sources.map((s) => [s.trackId, s]));
+  const byLane = new Map(sources.map((s) => [s.laneId, s]));
   if (tracks.length === 0) return err({ code: 'delivery.no_tracks' });
-  const missing = tracks.filter((t) => !byId.has(t.id));
+  const missing = tracks.filter((t) => soundingLanes(t).some((lane) => !byLane.has(lane.id)));
   if (missing.length > 0 || session.sampleRateHz === null)
     return err({ code: 'delivery.not_ready', tracks: missing.map((t) => t.name) });
   const rate = session.sampleRateHz;
   const map = session.map ? createSongMap(session.map.points, session.map.meters) : null;
-  const end = Math.max(...tracks.map((t) => t.startFrames + (byId.get(t.id) as PackageSource).lengthFrames));
+  const arranged = tracks.map((track) => arrangedTrack(track, byLane));
+  const end = Math.max(...arranged.map((a) => a.end));
   const time = map
     ? packageTime(map, rate, leadInBars(worked, style), session.cutBars !== null)
     : { padFrames: framesBefore(session), leadInBars: 0 };
@@ -169,7 +175,7 @@ export function planPackage(
     leadInBars: time.leadInBars,
     firstBarNumber: worked.map?.meters[0]?.number ?? time.leadInBars + 1,
     leadInQuarters: map ? leadQuarters(map, time.leadInBars) : 0,
-    ...planFiles(session, tracks, byId, style, {
+    ...planFiles(session, arranged, style, {
       padFrames: time.padFrames,
       click: map === null ? null : time.leadInBars > 0 ? COUNTED_CLICK : PLAIN_CLICK,
       base,
@@ -326,17 +332,41 @@ const COUNTED_CLICK = { file: 'Click_with-count-in.wav', name: 'Click with count
 /** Handed over from a bar on without any before it. */
 const PLAIN_CLICK = { file: 'Click.wav', name: 'Click' };
 
+interface ArrangedTrack {
+  readonly track: Track;
+  readonly pieces: readonly Piece<string>[];
+  readonly channels: number;
+  /** First frame after its sound; where nothing of it sounds, after its recording. */
+  readonly end: number;
+}
+
+function arrangedTrack(track: Track, sources: ReadonlyMap<string, PackageSource>): ArrangedTrack {
+  const pieces = piecesOf(track, (lane) => {
+    const source = sources.get(lane.id);
+    return source && { sound: lane.id, lengthFrames: source.lengthFrames };
+  });
+  const lanes = soundingLanes(track).map((lane) => ({ lane, source: sources.get(lane.id) as PackageSource }));
+  return {
+    track,
+    pieces,
+    channels: Math.max(...lanes.map((l) => (l.lane.monoFrom === null ? l.source.channels : 1))),
+    end:
+      pieces.length > 0
+        ? endOf(pieces)
+        : Math.max(...lanes.map((l) => l.lane.startFrames + l.source.lengthFrames)),
+  };
+}
+
 function planFiles(
   session: SessionState,
-  tracks: readonly Track[],
-  sources: ReadonlyMap<string, PackageSource>,
+  tracks: readonly ArrangedTrack[],
   style: HouseStyle,
   options: { padFrames: number; click: typeof PLAIN_CLICK | null; base: string },
 ): Pick<PackagePlan, 'files' | 'notes'> {
   const unique = uniqueNames();
   const digits = Math.max(2, String(tracks.length).length);
   let order = 0;
-  const files = tracks.map((t): PlannedFile => {
+  const files = tracks.map(({ track: t, pieces, channels }): PlannedFile => {
     const reference = t.family === 'reference' || t.family === 'click';
     const stem = fileNameFor(style, t);
     const name = reference
@@ -346,10 +376,10 @@ function planFiles(
       path: `${options.base}${reference ? 'reference' : 'audio'}/${name}.wav`,
       trackId: t.id,
       name: t.name,
-      channels: t.monoFrom === null ? (sources.get(t.id) as PackageSource).channels : 1,
+      channels,
       startFrames: options.padFrames + t.startFrames,
-      inverted: t.inverted,
-      fromChannel: t.monoFrom === null ? null : t.monoFrom === 'left' ? 0 : 1,
+      pieces: movedPieces(pieces, options.padFrames),
+      isUncut: isUncut(t),
     };
   });
   if (options.click)
@@ -359,8 +389,8 @@ function planFiles(
       name: options.click.name,
       channels: 1,
       startFrames: 0,
-      inverted: false,
-      fromChannel: null,
+      pieces: [],
+      isUncut: true,
     });
   const uniqueNotes = uniqueNames();
   const notes = noteTracks(session).map((t): PlannedNotes => ({

@@ -1,4 +1,13 @@
-import { isFolder, isTrack, NOWHERE, pathOf, type SessionState, type Track, tracksInOrder } from '../session';
+import {
+  isFolder,
+  isTrack,
+  isUncut,
+  NOWHERE,
+  pathOf,
+  type SessionState,
+  type Track,
+  tracksInOrder,
+} from '../session';
 import { roundTo } from '../units';
 
 /** Names in a row, the first few of many. */
@@ -58,6 +67,10 @@ export function whatWasDone(received: SessionState, session: SessionState): stri
       tracks.filter((t) => t.monoFrom === side),
       (n) => `Only the ${side} side of a stereo file was taken: ${n}`,
     );
+  say(
+    tracks.filter((t) => t.tiedTo === null && !isUncut(t)),
+    (n) => `Cut, moved inside, faded or set in level piece by piece: ${n}`,
+  );
   const rate = session.sampleRateHz ?? 48_000;
   for (const t of changed((now, then) => now.startFrames !== then.startFrames))
     lines.push(
@@ -89,6 +102,11 @@ export function soundChanges(
       tracks.filter((t) => t.monoFrom !== null).length,
       'is one side of a stereo file',
       'are one side of a stereo file',
+    ),
+    ...files(
+      tracks.filter((t) => t.tiedTo === null && !isUncut(t)).length,
+      'is put together of pieces',
+      'are put together of pieces',
     ),
     ...files(converted, 'was converted to the session’s rate', 'were converted to the session’s rate'),
     ...files(repitched, 'plays at another speed and pitch', 'play at another speed and pitch'),

@@ -1,3 +1,5 @@
+import { channelFor, gainAt, type Piece } from '../arrange';
+
 /** Level and place of a track in the stereo mix. */
 export interface Strip {
   readonly channels: number;
@@ -22,10 +24,10 @@ export function stripGains({ channels, gainDb, pan, inverted }: Strip): {
     : { left: gain * Math.min(1, 1 - pan), right: gain * Math.min(1, 1 + pan) };
 }
 
-/** A track in memory, to be mixed: its sound begins at `startFrames`. */
+/** A track in memory, to be mixed. */
 export interface MixedTrack extends Strip {
-  readonly sound: readonly Float32Array[];
-  readonly startFrames: number;
+  /** What sounds of it; each sound is its channels. */
+  readonly pieces: readonly Piece<readonly Float32Array[]>[];
 }
 
 /** Frames `[from, from + count)` of the stereo mix, in double precision: what every player of ours is measured against. */
@@ -36,17 +38,18 @@ export function mixDown(
 ): readonly [Float64Array, Float64Array] {
   const out = [new Float64Array(count), new Float64Array(count)] as const;
   for (const track of tracks) {
-    const { left, right } = stripGains(track);
-    const a = track.sound[0] as Float32Array;
-    const b = track.sound[1] ?? a;
-    for (
-      let i = Math.max(0, track.startFrames - from);
-      i < count && from + i - track.startFrames < a.length;
-      i++
-    ) {
-      const at = from + i - track.startFrames;
-      out[0][i] = (out[0][i] as number) + (a[at] as number) * left;
-      out[1][i] = (out[1][i] as number) + (b[at] as number) * right;
+    const strip = stripGains(track);
+    for (const piece of track.pieces) {
+      const end = Math.min(from + count, piece.toFrames);
+      for (let frame = Math.max(from, piece.fromFrames); frame < end; frame++) {
+        const gain = gainAt(piece, frame);
+        const at = piece.soundFrames + frame - piece.fromFrames;
+        out.forEach((side, c) => {
+          const sample = channelFor(piece, piece.sound, c)[at] as number;
+          side[frame - from] =
+            (side[frame - from] as number) + sample * gain * (c === 0 ? strip.left : strip.right);
+        });
+      }
     }
   }
   return out;

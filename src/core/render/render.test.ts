@@ -1,47 +1,5 @@
-import type { AudioBlock } from '../audio';
-import { createRandom } from '../units';
 import { CLICK_SOUNDS, type ClickBeat } from '../time';
-import { CLICK_SECONDS, clickSample, placeBlocks, renderClick } from './index';
-
-/** A recording in blocks of odd sizes. */
-async function* blocksOf(samples: Float32Array, sizes: () => number): AsyncGenerator<AudioBlock> {
-  for (let at = 0; at < samples.length;) {
-    const end = Math.min(samples.length, at + sizes());
-    yield { startFrames: at, channels: [samples.subarray(at, end)] };
-    at = end;
-  }
-}
-
-async function placed(
-  samples: Float32Array,
-  startFrames: number,
-  lengthFrames: number,
-  sizes: () => number,
-): Promise<number[]> {
-  const out: number[] = [];
-  for await (const block of placeBlocks(blocksOf(samples, sizes), { channels: 1, startFrames, lengthFrames }))
-    out.push(...(block[0] as Float32Array));
-  return out;
-}
-
-describe('placeBlocks', () => {
-  it('equals plain copying for any place, length and block size (seed 17)', async () => {
-    const random = createRandom(17);
-    for (let round = 0; round < 200; round++) {
-      const samples = Float32Array.from({ length: 1 + Math.floor(random() * 60) }, (_, i) => i + 1);
-      const start = Math.floor(random() * 80) - 30;
-      const length = Math.floor(random() * 100);
-      const want = new Array<number>(length).fill(0);
-      samples.forEach((x, i) => {
-        if (start + i >= 0 && start + i < length) want[start + i] = x;
-      });
-      expect(await placed(samples, start, length, () => 1 + Math.floor(random() * 9))).toEqual(want);
-    }
-  });
-  it('gives silence of the full length for a recording that lies beyond the end', async () => {
-    expect(await placed(Float32Array.of(1, 2), 10, 4, () => 1)).toEqual([0, 0, 0, 0]);
-  });
-});
+import { CLICK_SECONDS, clickSample, renderClick } from './index';
 
 describe('renderClick', () => {
   const RATE = 48_000;

@@ -1,5 +1,6 @@
 import { open, rm } from 'node:fs/promises';
 import type { ClickRequest } from '@/contracts';
+import { channelsOf, endOf, movedPieces, type Piece, piecesOf, soundingLanes } from '@/core/arrange';
 import { asHeard } from '@/core/conform';
 import { levelDb, reachesMix, type SessionState, soundTracks, type Track } from '@/core/session';
 import { fileNameWord } from '@/core/style';
@@ -38,11 +39,11 @@ export async function makeClickFile(
   const sounds = isConformed
     ? await conformedSounds(sessionId, loaded.session, recordings)
     : playedSounds(session, recordings);
-  const ends = sounds.map((s) => ((session.nodes[s.trackId] as Track).startFrames + s.lengthFrames) / rate);
+  const ends = soundTracks(session).map((t) => endOf(piecesIn(t, sounds)) / rate);
   const end = Math.max(map.tempo.toSeconds(map.meters.barToQuarters(2)), ...ends);
-  const tracks = guide === 'none' ? null : await guideTracks(session, sounds, guide, leadFrames);
+  const tracks = guide === 'none' ? null : guideTracks(session, sounds, guide, leadFrames);
   // Half of a sum would be taken for all of it.
-  if (tracks && isConformed && sounds.length < soundTracks(session).length)
+  if (tracks && isConformed && sounds.length < soundTracks(session).flatMap(soundingLanes).length)
     throw new RequestFault({ code: 'conform.not_ready' });
   if (tracks?.length === 0) throw new RequestFault({ code: 'delivery.not_ready', tracks: [] });
   const path = await blobStore().temporaryPath();
@@ -56,6 +57,9 @@ export async function makeClickFile(
         sound,
         gainDb: level,
         guide: tracks,
+        soundPaths: Object.fromEntries(
+          await pathsOf((tracks ?? []).flatMap((t) => t.pieces.map((p) => p.sound))),
+        ),
         strokes: clickStrokes(map, parts as ClickParts, 1 - bars, end)
           .filter((s) => s.seconds + lead >= 0)
           .map((s) => ({ ...s, seconds: s.seconds + lead })),
@@ -77,35 +81,36 @@ export async function makeClickFile(
   }
 }
 
+/** What sounds of a track, by the hashes of the files. */
+const piecesIn = (track: Track, sounds: readonly TrackSound[]): Piece<string>[] =>
+  piecesOf(track, ({ id }) => {
+    const found = sounds.find((s) => s.laneId === id);
+    return found && { sound: found.sha256, lengthFrames: found.lengthFrames };
+  });
+
 /** What is heard of the guide: one track as it is, or all that reach the mix. */
-async function guideTracks(
+function guideTracks(
   session: SessionState,
   sounds: readonly TrackSound[],
   guide: string,
   leadFrames: number,
-): Promise<GuideTrack[]> {
+): GuideTrack[] {
   const wanted = soundTracks(session).filter((t) =>
     guide === 'all' ? !t.muted && reachesMix(session, t.busId) : t.id === guide,
   );
-  const found = wanted.flatMap((track) => {
-    const sound = sounds.find((s) => s.trackId === track.id);
-    return sound ? [{ ...sound, track }] : [];
-  });
-  const paths = await pathsOf(found.map((f) => f.sha256));
-  return found.flatMap(({ track, sha256, channels }): GuideTrack[] => {
-    const path = paths.get(sha256);
-    const isOne = track.monoFrom !== null;
-    return path === undefined
+  const channels = new Map(sounds.map((s) => [s.sha256, s.channels]));
+  return wanted.flatMap((track): GuideTrack[] => {
+    const pieces = piecesIn(track, sounds);
+    return pieces.length === 0
       ? []
       : [
           {
-            path,
-            startFrames: track.startFrames + leadFrames,
-            channels: isOne ? 1 : channels,
+            pieces: movedPieces(pieces, leadFrames),
+            channels: channelsOf(pieces, (sha256) => channels.get(sha256) ?? 1),
             gainDb: levelDb(session, track),
             pan: track.pan,
-            inverted: track.inverted,
-            fromChannel: isOne ? (track.monoFrom === 'left' ? 0 : 1) : null,
+            // Polarity is that of each piece.
+            inverted: false,
           },
         ];
   });

@@ -1,8 +1,9 @@
 import { createHash } from 'node:crypto';
 import { Op, type Transaction } from 'sequelize';
 import type { AuditionRequest, AuditionView, ConformedTrackView, ConformView, Fault } from '@/contracts';
+import { soundingLanes } from '@/core/arrange';
 import { attackRank, type ConformGroup, type ConformWish, type Peg, planConform } from '@/core/conform';
-import { type SessionState, soundTracks, type Track } from '@/core/session';
+import { type Lane, lanesOf, type SessionState, soundTracks, type Track } from '@/core/session';
 import { ConformFileModel, db, isUuid, JobModel, loadSession, RecordingModel } from '../db';
 import { RequestFault } from '../http';
 import { enqueue } from '../jobs';
@@ -22,6 +23,7 @@ export interface RenderRequest extends Pick<ConformGroup, 'method' | 'block'> {
   readonly excerpt: { readonly from: number; readonly to: number } | null;
   readonly sources: readonly {
     readonly trackId: string;
+    readonly laneId: string;
     /** Blob at the session's rate. */
     readonly sha256: string;
     readonly startFrames: number;
@@ -45,9 +47,10 @@ export function blobAtRate(
     : null;
 }
 
-/** What a track sounds from: a file at the session's rate, by the hash of its bytes. */
+/** What a lane of a track sounds from: a file at the session's rate, by the hash of its bytes. */
 export interface TrackSound {
   readonly trackId: string;
+  readonly laneId: string;
   readonly sha256: string;
   readonly channels: number;
   readonly lengthFrames: number;
@@ -56,20 +59,15 @@ export interface TrackSound {
 /** The tracks' recordings; those whose sound is not there yet are left out. */
 export function playedSounds(session: SessionState, recordings: readonly RecordingModel[]): TrackSound[] {
   const byId = new Map(recordings.map((r) => [r.id, r]));
-  return soundTracks(session).flatMap((track): TrackSound[] => {
-    const recording = byId.get(track.recordingId);
-    const blob = blobAtRate(recording, session.sampleRateHz, track);
-    return blob && recording?.channels != null
-      ? [
-          {
-            trackId: track.id,
-            sha256: blob.sha256,
-            channels: recording.channels,
-            lengthFrames: blob.lengthFrames,
-          },
-        ]
-      : [];
-  });
+  return soundTracks(session).flatMap((track) =>
+    soundingLanes(track).flatMap((lane): TrackSound[] => {
+      const recording = byId.get(lane.recordingId);
+      const blob = blobAtRate(recording, session.sampleRateHz, lane);
+      return blob && recording?.channels != null
+        ? [{ trackId: track.id, laneId: lane.id, channels: recording.channels, ...blob }]
+        : [];
+    }),
+  );
 }
 
 /** The same as conformed by the session's settings. */
@@ -82,10 +80,18 @@ export async function conformedSounds(
   const requests = renderRequests(session, recordings, session.conform);
   const present = await presentKeys(sessionId, keysOf(requests));
   return requests.flatMap((r) =>
-    r.sources.flatMap(({ trackId, key }): TrackSound[] => {
+    r.sources.flatMap(({ trackId, laneId, key }): TrackSound[] => {
       const row = present.get(key);
       return row
-        ? [{ trackId, sha256: row.sha256, channels: row.channels, lengthFrames: Number(row.lengthFrames) }]
+        ? [
+            {
+              trackId,
+              laneId,
+              sha256: row.sha256,
+              channels: row.channels,
+              lengthFrames: Number(row.lengthFrames),
+            },
+          ]
         : [];
     }),
   );
@@ -107,11 +113,13 @@ export function renderRequests(
   return plan.groups.flatMap((group): RenderRequest[] => {
     const members = group.trackIds.flatMap((id) => {
       const track = session.nodes[id] as Track;
-      const blob =
-        part.only?.has(id) === false
-          ? null
-          : blobAtRate(byId.get(track.recordingId), session.sampleRateHz, track);
-      return blob ? [{ track, blob }] : [];
+      return soundingLanes(track).flatMap((lane) => {
+        const blob =
+          part.only?.has(id) === false
+            ? null
+            : blobAtRate(byId.get(lane.recordingId), session.sampleRateHz, lane);
+        return blob ? [{ track, lane, blob }] : [];
+      });
     });
     if (members.length === 0) return [];
     const pegs = group.method === 'still' ? [{ played: 0, conformed: 0 }] : plan.warp.pegs;
@@ -121,9 +129,9 @@ export function renderRequests(
       block: group.method === 'held' ? group.block : null,
       pegs,
       excerpt: part.excerpt,
-      sources: members.map((m) => [m.blob.sha256, m.track.startFrames, attackRank(m.track.part)]),
+      sources: members.map((m) => [m.blob.sha256, m.lane.startFrames, attackRank(m.track.part)]),
     };
-    const names = members.map((m) => m.track.name);
+    const names = [...new Set(members.map((m) => m.track.name))];
     return [
       {
         method: group.method,
@@ -134,10 +142,11 @@ export function renderRequests(
           names.length > 3
             ? `${names.slice(0, 2).join(', ')} and ${names.length - 2} more`
             : names.join(', '),
-        sources: members.map(({ track, blob }, i) => ({
+        sources: members.map(({ track, lane, blob }, i) => ({
           trackId: track.id,
+          laneId: lane.id,
           sha256: blob.sha256,
-          startFrames: track.startFrames,
+          startFrames: lane.startFrames,
           rank: attackRank(track.part),
           key: createHash('sha256')
             .update(JSON.stringify({ ...basis, i }))
@@ -200,10 +209,10 @@ export async function mustFitConforming(
   const present = await presentKeys(sessionId, keysOf(requests), transaction);
   const byId = new Map(recordings.map((r) => [r.id, r]));
   let bytes = 0;
-  for (const { trackId, key, startFrames } of requests.flatMap((r) => r.sources)) {
-    const track = session.nodes[trackId] as Track;
-    const recording = byId.get(track.recordingId);
-    const blob = blobAtRate(recording, session.sampleRateHz, track);
+  for (const { trackId, laneId, key, startFrames } of requests.flatMap((r) => r.sources)) {
+    const lane = lanesOf(session.nodes[trackId] as Track).find((l) => l.id === laneId) as Lane;
+    const recording = byId.get(lane.recordingId);
+    const blob = blobAtRate(recording, session.sampleRateHz, lane);
     if (blob && !present.has(key))
       bytes +=
         plan.warp.toConformed((startFrames + blob.lengthFrames) / session.sampleRateHz) *
@@ -230,8 +239,12 @@ export async function isWanted(sessionId: string, request: RenderRequest): Promi
   return request.sources.every((s) => wanted.has(s.key));
 }
 
-const trackView = (trackId: string, row: ConformFileModel): ConformedTrackView => ({
+const trackView = (
+  { trackId, laneId }: Pick<RenderRequest['sources'][number], 'trackId' | 'laneId'>,
+  row: ConformFileModel,
+): ConformedTrackView => ({
   trackId,
+  laneId,
   key: row.key,
   lengthFrames: Number(row.lengthFrames),
   matchDb: row.matchDb,
@@ -250,11 +263,11 @@ export async function viewConform(
     ready: requests.flatMap((r) =>
       r.sources.flatMap((s) => {
         const row = present.get(s.key);
-        return row ? [trackView(s.trackId, row)] : [];
+        return row ? [trackView(s, row)] : [];
       }),
     ),
     // Notes follow the map by themselves: there is nothing to render of them.
-    wanted: soundTracks(session).length,
+    wanted: soundTracks(session).flatMap(soundingLanes).length,
   };
 }
 
@@ -314,7 +327,7 @@ export async function viewAudition(jobId: string): Promise<AuditionView> {
     tracks: requests.flatMap((r) =>
       r.sources.flatMap((s) => {
         const row = present.get(s.key);
-        return row ? [trackView(s.trackId, row)] : [];
+        return row ? [trackView(s, row)] : [];
       }),
     ),
     startFrames: requests[0]?.excerpt?.from ?? 0,

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { PackageContents } from '@/contracts';
+import { soundingLanes } from '@/core/arrange';
 import { asConformed } from '@/core/conform';
 import { packageBytes, planPackage } from '@/core/delivery';
 import { type SessionState, soundTracks } from '@/core/session';
@@ -55,7 +56,7 @@ export async function startHandover(
       ? expectedBytes(
           asConformed(loaded.session),
           recordings,
-          new Map(conform.ready.map((c) => [c.trackId, c.lengthFrames])),
+          new Map(conform.ready.map((c) => [c.laneId, c.lengthFrames])),
           style,
         ) + (contents === 'both' ? asPlayed : 0)
       : asPlayed;
@@ -91,13 +92,15 @@ function expectedBytes(
   style: HouseStyle,
 ): number {
   const byId = new Map(recordings.map((r) => [r.id, r]));
-  const sources = soundTracks(session).flatMap((t) => {
-    const r = byId.get(t.recordingId);
-    const lengthFrames = conformed.get(t.id) ?? blobAtRate(r, session.sampleRateHz, t)?.lengthFrames;
-    return r?.channels != null && lengthFrames !== undefined
-      ? [{ trackId: t.id, channels: r.channels, lengthFrames }]
-      : [];
-  });
+  const sources = soundTracks(session)
+    .flatMap(soundingLanes)
+    .flatMap((lane) => {
+      const r = byId.get(lane.recordingId);
+      const lengthFrames = conformed.get(lane.id) ?? blobAtRate(r, session.sampleRateHz, lane)?.lengthFrames;
+      return r?.channels != null && lengthFrames !== undefined
+        ? [{ laneId: lane.id, channels: r.channels, lengthFrames }]
+        : [];
+    });
   const planned = planPackage(session, sources, style, '');
   return planned.ok ? packageBytes(planned.value) : 0;
 }

@@ -9,6 +9,7 @@ export { fetchSound } from './sound';
 export { startUploads, uploadsStore, type UploadItem } from './uploads';
 export { chooseLens, selectOnly, useWorkbench, workbench, type Workbench } from './workbench';
 export { useGoOn } from './go-on';
+export { laneSounds, loadTrackPeaks, type TrackPeaks, useTrackPeaks } from './track-peaks';
 export { songSeconds } from './song-length';
 export { useSongMap } from './song-map';
 export { doubtfulTracks, type Lens, lensesOf, SUMS_LENS, type StageState, stageStates } from './stages';

@@ -1,9 +1,18 @@
 'use client';
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { findingTitle } from '@/core/findings';
+import { heardAt, type Piece, piecesOf } from '@/core/arrange';
 import { isTrack, type Track } from '@/core/session';
 import { formatBarPulse, formatClock, type SongMap } from '@/core/time';
-import { findingsOf, songSeconds, usePeaks, useSession, useWorkbench, useSongMap } from '@/ui/client';
+import {
+  findingsOf,
+  laneSounds,
+  songSeconds,
+  useSession,
+  useSongMap,
+  useTrackPeaks,
+  useWorkbench,
+} from '@/ui/client';
 import {
   cssColor,
   deviceRatio,
@@ -20,7 +29,7 @@ import {
   useTheme,
   type LevelScale,
 } from '@/ui/kit';
-import { sessionSound, usePlayer, usePlayerState } from '@/ui/listening';
+import { laneSound, usePlayer, usePlayerState } from '@/ui/listening';
 import { drawSamples } from './draw-samples';
 import { useSamples } from './samples';
 import { fitted, panned, rulerStep, zoomed, type WaveWindow } from './wave-window';
@@ -72,10 +81,7 @@ function Look({ track, onClose }: { readonly track: Track; readonly onClose: () 
   const box = useRef<HTMLDivElement>(null);
   const { width } = useElementSize(box);
   const drag = useRef<{ readonly x: number; readonly window: WaveWindow; moved: boolean } | null>(null);
-  const recording = view.recordings.find((r) => r.id === track.recordingId);
-  const rate = recording?.passingHz ?? 48_000;
   const songRate = view.session.sampleRateHz ?? 48_000;
-  const start = track.startFrames / songRate;
   const length = Math.max(1, songSeconds(view.session, view.recordings));
   const limits = { lengthSeconds: length, shortestSeconds: FEWEST_FRAMES / songRate };
   const [wanted, setWindow] = useState<WaveWindow>({ from: 0, to: Infinity });
@@ -161,21 +167,8 @@ function Look({ track, onClose }: { readonly track: Track; readonly onClose: () 
           drag.current = null;
         }}
       >
-        <Picture
-          track={track}
-          rate={rate}
-          songRate={songRate}
-          start={start}
-          window={window}
-          width={width}
-          scale={scale}
-        />
-        <Places
-          track={track}
-          stretch={(recording?.sampleRateHz ?? rate) / rate}
-          start={start}
-          window={window}
-        />
+        <Picture track={track} songRate={songRate} window={window} width={width} scale={scale} />
+        <Places track={track} songRate={songRate} window={window} />
         {position >= window.from && position <= window.to && (
           <div className="fm-playhead" style={{ left: `${((position - window.from) / seconds) * 100}%` }} />
         )}
@@ -274,12 +267,21 @@ function wheel(
   return () => element.removeEventListener('wheel', onWheel);
 }
 
+/** What sounds of a track as played. */
+function usePieces(track: Track): readonly Piece<string>[] {
+  const recordings = useSession((s) => s.view.recordings);
+  return useMemo(() => {
+    const soundOf = laneSounds(new Map(recordings.map((r) => [r.id, r])));
+    return piecesOf(track, (lane) => {
+      const found = soundOf(lane);
+      return found && { ...found, sound: laneSound(lane) };
+    });
+  }, [track, recordings]);
+}
+
 interface PictureProps {
   readonly track: Track;
-  /** Rate at which the peaks' frames pass, Hz. */
-  readonly rate: number;
   readonly songRate: number;
-  readonly start: number;
   readonly window: WaveWindow;
   readonly width: number;
   readonly scale: LevelScale;
@@ -288,23 +290,24 @@ interface PictureProps {
 /** Levels marked at the side, dBFS. */
 const LEVELS_DB = [-6, -12, -24, -48] as const;
 
-function Picture({ track, rate, songRate, start, window, width, scale }: PictureProps) {
+function Picture({ track, songRate, window, width, scale }: PictureProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const { theme } = useTheme();
   const unknownColor = useSession((s) => s.view.style.colors.unknown);
   const ratio = deviceRatio();
   const seconds = window.to - window.from;
-  const framesPerColumn = width > 0 ? (seconds * rate) / (width * ratio) : Infinity;
+  const framesPerColumn = width > 0 ? (seconds * songRate) / (width * ratio) : Infinity;
   const level = peakLevelFor(framesPerColumn);
-  const ids = useMemo(() => [track.recordingId], [track.recordingId]);
-  const fine = usePeaks(ids, level).get(track.recordingId);
+  const tracks = useMemo(() => [track], [track]);
+  const fine = useTrackPeaks(tracks, level).get(track.id);
   // While a finer level is on its way the next coarser one stands in: nothing ever blinks.
-  const coarse = usePeaks(ids, 4096).get(track.recordingId);
-  const peaks = fine ?? coarse ?? null;
+  const coarse = useTrackPeaks(tracks, 4096).get(track.id);
+  const wave = fine ?? coarse ?? null;
   const wantsSamples = framesPerColumn < FINEST_FRAMES;
-  const from = (window.from - start) * songRate;
+  const from = window.from * songRate;
+  const pieces = usePieces(track);
   const samples = useSamples(
-    wantsSamples ? sessionSound(track, `recordings/${track.recordingId}`) : null,
+    wantsSamples ? pieces : null,
     Math.floor(from),
     Math.ceil(from + seconds * songRate) + 1,
   );
@@ -335,13 +338,13 @@ function Picture({ track, rate, songRate, start, window, width, scale }: Picture
         { fromFrame: from, framesPerPx: (seconds * songRate) / width },
         paint,
       );
-    canvas.current.dataset.shown = near ? 'samples' : String(peaks?.framesPerEntry ?? '');
-    if (!near && peaks)
+    canvas.current.dataset.shown = near ? 'samples' : String(wave?.peaks.framesPerEntry ?? '');
+    if (!near && wave)
       drawWaveform(
         context,
-        { ...peaks, sampleRateHz: rate },
+        wave.peaks,
         box,
-        { fromSeconds: window.from - start, toSeconds: window.to - start },
+        { fromSeconds: window.from - wave.startSeconds, toSeconds: window.to - wave.startSeconds },
         paint,
       );
     drawLevelNames(context, box, levels);
@@ -435,17 +438,22 @@ function drawLevelNames(
 /** Places something was noticed at, and places the file itself names. */
 function Places({
   track,
-  stretch,
-  start,
+  songRate,
   window,
 }: {
   readonly track: Track;
-  readonly stretch: number;
-  readonly start: number;
+  readonly songRate: number;
   readonly window: WaveWindow;
 }) {
   const view = useSession((s) => s.view);
   const recording = view.recordings.find((r) => r.id === track.recordingId);
+  const pieces = usePieces(track).filter((p) => p.laneId === track.laneId);
+  const passing = recording?.passingHz ?? songRate;
+  /** Moments of the song at which a moment of the recording is heard. */
+  const heard = (seconds: number): number[] => {
+    const frame = (seconds * (recording?.sampleRateHz ?? passing) * songRate) / passing;
+    return pieces.flatMap((p) => heardAt(p, frame) ?? []).map((f) => f / songRate);
+  };
   const bars = useSongMap();
   const noticed = findingsOf(view).open.flatMap((f) =>
     f.files
@@ -460,7 +468,7 @@ function Places({
     finding: false,
   }));
   const seen = [...noticed, ...named]
-    .map((p) => ({ ...p, at: p.seconds * stretch + start }))
+    .flatMap((p) => heard(p.seconds).map((at) => ({ ...p, at })))
     .filter((p) => p.at >= window.from && p.at <= window.to);
   return seen.map((p, i) => {
     const where = bars ? `${formatBarPulse(bars, p.at)}, ${formatClock(p.at, 3)}` : formatClock(p.at, 3);

@@ -23,7 +23,7 @@ export function drawSamples(
 ): boolean {
   const first = Math.max(0, Math.floor(fromFrame));
   const last = Math.min(samples.toFrame, Math.ceil(fromFrame + box.width * framesPerPx) + 1);
-  if (samples.channels === 0 || samples.at(0, first) === null) return false;
+  if (!samples.isThere) return false;
   const middle = box.y + box.height / 2;
   const y = (v: number): number =>
     middle - Math.sign(v) * levelHeight(Math.abs(v), paint.scale) * (box.height / 2 - 1);
@@ -39,11 +39,13 @@ export function drawSamples(
     context.strokeStyle = paint.color;
     context.fillStyle = paint.color;
     context.beginPath();
+    let isDown = false;
     for (let f = first; f < last; f++) {
       const v = samples.at(c, f);
-      if (v === null) continue;
-      if (f === first) context.moveTo(x(f), y(v));
-      else context.lineTo(x(f), y(v));
+      if (v !== null)
+        if (isDown) context.lineTo(x(f), y(v));
+        else context.moveTo(x(f), y(v));
+      isDown = v !== null;
     }
     context.stroke();
     if (1 / framesPerPx >= DOTS_FROM_PX)

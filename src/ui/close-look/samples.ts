@@ -1,5 +1,6 @@
 'use client';
 import { useEffect, useSyncExternalStore } from 'react';
+import { gainAt, partIn, type Piece } from '@/core/arrange';
 import { fetchSound } from '@/ui/client';
 
 /** Frames of a piece that is fetched and kept as one. */
@@ -21,57 +22,98 @@ function subscribe(listener: () => void): () => void {
   return () => listeners.delete(listener);
 }
 
-/** Samples of a stretch, channels apart; a piece not there yet is missing. */
+/** Samples of a stretch of a track as it sounds, channels apart; frames are those of the session. */
 export interface SampleView {
   readonly fromFrame: number;
   readonly toFrame: number;
-  /** Channel `c` at a frame; null where nothing is there (yet). */
+  /** Whether all that sounds here has come. */
+  readonly isThere: boolean;
+  /** Channel `c` at a frame; null where nothing sounds. */
   at(channel: number, frame: number): number | null;
   readonly channels: number;
 }
 
-/** Frames `[fromFrame, toFrame)` of a sound, as they come in; null = none are wanted. */
-export function useSamples(sound: string | null, fromFrame: number, toFrame: number): SampleView | null {
+/** A stretch of a piece in the song. */
+interface Part {
+  readonly piece: Piece<string>;
+  readonly fromFrames: number;
+  readonly soundFrames: number;
+  readonly count: number;
+}
+
+const partsIn = (pieces: readonly Piece<string>[], from: number, to: number): Part[] =>
+  pieces.flatMap((piece) => {
+    const part = partIn(piece, from, to);
+    return part ? [{ piece, ...part }] : [];
+  });
+
+const tilesOf = ({ piece, soundFrames, count }: Part): string[] => {
+  const first = Math.floor(soundFrames / TILE_FRAMES);
+  const last = Math.floor((soundFrames + count - 1) / TILE_FRAMES);
+  return Array.from({ length: last - first + 1 }, (_, i) => `${piece.sound} ${first + i}`);
+};
+
+/** Frames `[fromFrame, toFrame)` of what pieces come to, as their sounds come in; null = none are wanted. */
+export function useSamples(
+  pieces: readonly Piece<string>[] | null,
+  fromFrame: number,
+  toFrame: number,
+): SampleView | null {
   // A piece may have been asked for by a look that has moved on since: whoever is there now hears of it.
   useSyncExternalStore(
     subscribe,
     () => arrived,
     () => 0,
   );
-  const first = Math.max(0, Math.floor(fromFrame / TILE_FRAMES));
-  const last = Math.floor(Math.max(0, toFrame - 1) / TILE_FRAMES);
-  useEffect(() => {
-    if (sound === null) return;
-    const missing = Array.from(
-      { length: Math.min(MOST_ASKED, last - first + 1) },
-      (_, i) => first + i,
-    ).filter((t) => !tiles.has(`${sound} ${t}`) && !asked.has(`${sound} ${t}`));
-    if (missing.length === 0) return;
-    for (const t of missing) asked.add(`${sound} ${t}`);
-    void fetchSound(missing.map((t) => ({ sound, from: t * TILE_FRAMES, count: TILE_FRAMES })))
-      .then(
-        (parts) => missing.forEach((t, i) => keep(`${sound} ${t}`, parts[i] ?? [])),
-        () => undefined,
-      )
-      .finally(() => {
-        for (const t of missing) asked.delete(`${sound} ${t}`);
-        arrived += 1;
-        listeners.forEach((l) => l());
-      });
-  }, [sound, first, last]);
-  if (sound === null) return null;
-  const of = new Map(
-    Array.from({ length: Math.min(MOST_ASKED, last - first + 1) }, (_, i) => [
-      first + i,
-      tiles.get(`${sound} ${first + i}`),
-    ]),
-  );
+  const parts = pieces ? partsIn(pieces, fromFrame, toFrame) : [];
+  const wanted = [...new Set(parts.flatMap(tilesOf))].slice(0, MOST_ASKED);
+  const key = wanted.join();
+  useEffect(() => fetchTiles(key === '' ? [] : key.split(',')), [key]);
+  if (!pieces) return null;
+  const drawn = parts.map((part) => ({
+    ...part,
+    firstTile: Math.floor(part.soundFrames / TILE_FRAMES),
+    tiles: tilesOf(part).map((name) => tiles.get(name)),
+  }));
   return {
-    fromFrame: Math.max(0, fromFrame),
+    fromFrame,
     toFrame,
-    channels: Math.max(0, ...[...of.values()].map((t) => t?.length ?? 0)),
-    at: (channel, frame) => of.get(Math.floor(frame / TILE_FRAMES))?.[channel]?.[frame % TILE_FRAMES] ?? null,
+    isThere: parts.length > 0 && wanted.every((name) => tiles.has(name)),
+    channels: Math.max(0, ...drawn.flatMap((d) => d.tiles.map((t) => t?.length ?? 0))),
+    at(channel, frame) {
+      let sum: number | null = null;
+      for (const { piece, fromFrames, soundFrames, count, firstTile, tiles: own } of drawn) {
+        if (frame < fromFrames || frame >= fromFrames + count) continue;
+        const at = soundFrames + frame - fromFrames;
+        const tile = own[Math.floor(at / TILE_FRAMES) - firstTile];
+        // One channel stands for both of a track of two.
+        const sample = tile?.[Math.min(channel, tile.length - 1)]?.[at % TILE_FRAMES];
+        if (sample !== undefined) sum = (sum ?? 0) + sample * gainAt(piece, frame);
+      }
+      return sum;
+    },
   };
+}
+
+/** Asks for tiles that are neither there nor under way. */
+function fetchTiles(names: readonly string[]): void {
+  const missing = names.filter((name) => !tiles.has(name) && !asked.has(name));
+  if (missing.length === 0) return;
+  for (const name of missing) asked.add(name);
+  const wishes = missing.map((name) => {
+    const [sound = '', tile] = name.split(' ');
+    return { sound, from: Number(tile) * TILE_FRAMES, count: TILE_FRAMES };
+  });
+  void fetchSound(wishes)
+    .then(
+      (parts) => missing.forEach((name, i) => keep(name, parts[i] ?? [])),
+      () => undefined,
+    )
+    .finally(() => {
+      for (const name of missing) asked.delete(name);
+      arrived += 1;
+      listeners.forEach((l) => l());
+    });
 }
 
 /** The oldest go first. */

@@ -1,3 +1,4 @@
+import { wholePiece } from '../../../tests/support/pieces';
 import { soundHead, soundParts } from '@/core/audio';
 import { CONTROL, type FeederMessage, type Loop, songFrame, turnFrames } from './transport';
 
@@ -40,10 +41,8 @@ function load(tracks: readonly { readonly sound: string; readonly startFrames?: 
   const control = new SharedArrayBuffer(CONTROL.words * 4);
   const watermarks = new SharedArrayBuffer(tracks.length * 4);
   const made = tracks.map(({ sound, startFrames = 0 }) => ({
-    sound,
     channels: 1,
-    lengthFrames: LENGTH,
-    startFrames,
+    pieces: [wholePiece(sound, LENGTH, startFrames)],
     rings: new SharedArrayBuffer(SIZE * 4),
   }));
   send({ kind: 'tracks', control, watermarks, ringFrames: SIZE, tracks: made });

@@ -1,3 +1,4 @@
+import { addPiece, channelFor, partIn, type Piece } from '@/core/arrange';
 import { decodePart, soundParts } from '@/core/audio';
 import type { SoundPiece } from '@/contracts';
 import {
@@ -123,11 +124,27 @@ function stretchFrames(at: number, toJump: number, chunk: number, loop: Loop | n
 
 const wait = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
 
-/** What of a track lies in `[position, position + frames)` of the song; null = silence. */
-function pieceOf(track: MixTrack, position: number, frames: number): SoundPiece | null {
-  const from = Math.max(0, position - track.startFrames);
-  const count = Math.min(position - track.startFrames + frames, track.lengthFrames) - from;
-  return count > 0 ? { sound: track.sound, from, count } : null;
+/** What of the pieces of a track lies in `[position, position + frames)` of the song, to be fetched. */
+interface Asked {
+  readonly piece: Piece<string>;
+  /** Frame of the song at which it begins. */
+  readonly fromFrames: number;
+  readonly wish: SoundPiece;
+}
+
+function askedOf({ pieces }: MixTrack, position: number, frames: number): Asked[] {
+  return pieces.flatMap((piece) => {
+    const part = partIn(piece, position, position + frames);
+    return part
+      ? [
+          {
+            piece,
+            fromFrames: part.fromFrames,
+            wish: { sound: piece.sound, from: part.soundFrames, count: part.count },
+          },
+        ]
+      : [];
+  });
 }
 
 /** Writes stretches into their rings, silence where a track has no sound; false when the server did not answer. */
@@ -141,80 +158,69 @@ async function fill(
   const turns = (s: Stretch): boolean =>
     turn > 0 && loop !== null && s.position + s.frames === loop.endFrames && s.frames >= turn;
   // A stretch up to the end of a loop needs what leads to the loop's start as well.
-  const asked = stretches.flatMap((s) => {
-    const track = tracks[s.track] as MixTrack;
-    return [
-      { s, lead: false, position: s.position, piece: pieceOf(track, s.position, s.frames) },
-      ...(turns(s) && loop
-        ? [
-            {
-              s,
-              lead: true,
-              position: loop.startFrames - turn,
-              piece: pieceOf(track, loop.startFrames - turn, turn),
-            },
-          ]
-        : []),
-    ];
-  });
-  const fetched = asked.flatMap((a) => (a.piece ? [a.piece] : []));
-  const parts = fetched.length > 0 ? await fetchParts(fetched) : [];
+  const fills = stretches.flatMap((s) => [
+    { s, lead: false, position: s.position, frames: s.frames },
+    ...(turns(s) && loop ? [{ s, lead: true, position: loop.startFrames - turn, frames: turn }] : []),
+  ]);
+  const asked = fills.map((f) => askedOf(tracks[f.s.track] as MixTrack, f.position, f.frames));
+  const parts = await fetchAll(asked.flat().map((a) => a.wish));
   if (parts === null || !isWanted()) return false;
   let at = 0;
-  for (const { s, lead, position, piece } of asked) {
-    const track = tracks[s.track] as MixTrack;
-    const own = rings[s.track] as Float32Array[];
-    const part = piece ? parts[at++] : undefined;
-    const audio = part ? decodePart(part) : [];
-    const offset = piece ? piece.from + track.startFrames - position : 0;
-    own.forEach((ring, c) =>
-      lead
-        ? fadeOver(ring, base + s.at + s.frames - turn, turn, audio[c], offset)
-        : write(ring, base + s.at, s.frames, audio[c], offset),
-    );
-  }
+  fills.forEach(({ s, lead, position, frames }, n) => {
+    const sounds = (asked[n] as Asked[]).map((a) => {
+      const part = parts[at++];
+      return { ...a, channels: part ? decodePart(part) : [] };
+    });
+    (rings[s.track] as Float32Array[]).forEach((ring, c) => {
+      const samples = arranged(sounds, position, frames, c);
+      if (lead) fadeOver(ring, base + s.at + s.frames - turn, samples);
+      else write(ring, base + s.at, samples);
+    });
+  });
   return true;
 }
 
-/** `samples` begin `offset` frames into the stretch; silence around them. */
-function write(
-  ring: Float32Array,
-  begin: number,
+/** One channel of what pieces come to. */
+function arranged(
+  sounds: readonly (Asked & { readonly channels: readonly Float32Array[] })[],
+  position: number,
   frames: number,
-  samples: Float32Array | undefined,
-  offset: number,
-): void {
-  const put = (from: number, to: number, part: Float32Array | null): void => {
-    for (let i = from; i < to;) {
-      const at = (begin + i) & (size - 1);
-      const run = Math.min(to - i, size - at);
-      if (part) ring.set(part.subarray(i - offset, i - offset + run), at);
-      else ring.fill(0, at, at + run);
-      i += run;
-    }
-  };
-  const end = samples ? Math.min(frames, offset + samples.length) : 0;
-  const start = samples ? Math.min(offset, end) : 0;
-  put(0, start, null);
-  if (samples) put(start, end, samples);
-  put(end, frames, null);
+  c: number,
+): Float32Array {
+  const out = new Float32Array(frames);
+  for (const { piece, fromFrames, channels } of sounds)
+    // The side that is heard was taken where the sound lies.
+    if (channels.length > 0)
+      addPiece(out, position, piece, channelFor({ fromChannel: null }, channels, c), fromFrames);
+  return out;
+}
+
+function write(ring: Float32Array, begin: number, samples: Float32Array): void {
+  const at = begin & (size - 1);
+  const first = Math.min(samples.length, size - at);
+  ring.set(samples.subarray(0, first), at);
+  if (first < samples.length) ring.set(samples.subarray(first), 0);
 }
 
 /** The end of a loop goes over into what leads to its start: no step where it turns back. */
-function fadeOver(
-  ring: Float32Array,
-  begin: number,
-  frames: number,
-  lead: Float32Array | undefined,
-  offset: number,
-): void {
+function fadeOver(ring: Float32Array, begin: number, lead: Float32Array): void {
   const mask = size - 1;
-  for (let i = 0; i < frames; i++) {
-    const share = (i + 1) / (frames + 1);
+  lead.forEach((from, i) => {
+    const share = (i + 1) / (lead.length + 1);
     const at = (begin + i) & mask;
-    const from = i < offset ? 0 : (lead?.[i - offset] ?? 0);
     ring[at] = (ring[at] as number) * (1 - share) + from * share;
+  });
+}
+
+/** Sound in as many requests as it takes; null when one is not answered. */
+async function fetchAll(wishes: readonly SoundPiece[]): Promise<ReturnType<typeof soundParts> | null> {
+  const parts: ReturnType<typeof soundParts>[number][] = [];
+  for (let at = 0; at < wishes.length; at += BATCH) {
+    const found = await fetchParts(wishes.slice(at, at + BATCH));
+    if (found === null) return null;
+    parts.push(...found);
   }
+  return parts;
 }
 
 async function fetchParts(pieces: readonly SoundPiece[]): Promise<ReturnType<typeof soundParts> | null> {

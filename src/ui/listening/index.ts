@@ -9,4 +9,4 @@ export {
 export { DIM_DB, Player, type PlayerState, type PlayerTrack, type Trial } from './player';
 export { PlayerProvider, usePlayer, usePlayerState } from './player-context';
 export { LISTEN_KEYS, type ListenPlace, playWhereItPlays, WhereItPlays } from './where-it-plays';
-export { sessionSound, sessionStrip } from './session-strip';
+export { laneSound, type NamedSound, sessionTrack } from './session-strip';

@@ -1,3 +1,4 @@
+import { wholePiece } from '../../../tests/support/pieces';
 import { Player, type PlayerTrack } from './player';
 
 // The audio device is not there in tests: what is tested is what the player tells mixer and feeder, and what it shows.
@@ -75,12 +76,22 @@ beforeEach(() => {
   toFeeder.length = 0;
 });
 
-const track = (id: string, more: Partial<PlayerTrack> = {}): PlayerTrack => ({
+const track = (
+  id: string,
+  {
+    sound = `recordings/${id}`,
+    lengthFrames = 480_000,
+    startFrames = 0,
+    ...more
+  }: Partial<PlayerTrack> & {
+    readonly sound?: string;
+    readonly lengthFrames?: number;
+    readonly startFrames?: number;
+  } = {},
+): PlayerTrack => ({
   id,
-  sound: `recordings/${id}`,
   channels: 1,
-  lengthFrames: 480_000,
-  startFrames: 0,
+  pieces: [wholePiece(sound, lengthFrames, startFrames)],
   gainDb: 0,
   pan: 0,
   inverted: false,
@@ -100,7 +111,7 @@ describe('playing the session', () => {
     await player.play();
     expect(last('start')).toMatchObject({ startFrames: 120_000, loop: null });
     expect(last('start', toFeeder)).toEqual({ ...last('start'), ahead: false });
-    expect((last('tracks')?.tracks as { sound: string }[]).map((t) => t.sound)).toEqual([
+    expect((last('tracks')?.tracks as PlayerTrack[]).map((t) => t.pieces[0]?.sound)).toEqual([
       'recordings/a',
       'recordings/b',
     ]);
@@ -150,7 +161,7 @@ describe('playing the session', () => {
     await player.play();
     player.setTracks([track('a', { sound: 'conformed/k', lengthFrames: 960_000 })], 48_000, HALF_SPEED);
     await new Promise((resolve) => setTimeout(resolve, 30));
-    expect((last('tracks')?.tracks as { sound: string }[])[0]?.sound).toBe('conformed/k');
+    expect((last('tracks')?.tracks as PlayerTrack[])[0]?.pieces[0]?.sound).toBe('conformed/k');
     expect(last('start')).toMatchObject({ startFrames: 5 * 48_000 });
   });
   it('changes of level alone load nothing again', async () => {
@@ -301,14 +312,14 @@ describe('trying something out', () => {
       loop: null,
     });
     await player.play();
-    expect((last('tracks')?.tracks as { sound: string }[])[0]?.sound).toBe('recordings/a');
+    expect((last('tracks')?.tracks as PlayerTrack[])[0]?.pieces[0]?.sound).toBe('recordings/a');
   });
   it('changes of the session meanwhile wait until it is over', async () => {
     const player = open();
     player.setTracks([track('a')], 48_000);
     await player.tryOut(trial);
     player.setTracks([track('a'), track('b')], 48_000);
-    expect((last('tracks')?.tracks as { sound: string }[]).map((t) => t.sound)).toEqual(['conformed/t']);
+    expect((last('tracks')?.tracks as PlayerTrack[]).map((t) => t.pieces[0]?.sound)).toEqual(['conformed/t']);
     await player.tryOut(null);
     await player.play();
     expect((last('tracks')?.tracks as unknown[]).length).toBe(2);

@@ -1,4 +1,5 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
+import { endOf, type Piece } from '@/core/arrange';
 import { stripGains } from '@/core/render';
 import { CLICK_SOUNDS, type ClickSound, type ClickStroke } from '@/core/time';
 import {
@@ -16,14 +17,13 @@ import {
 /** A track to be heard. */
 export interface PlayerTrack {
   readonly id: string;
-  /** Name of its sound for the server: `recordings/<id>` or `conformed/<key>`. */
-  readonly sound: string;
   readonly channels: number;
-  readonly lengthFrames: number;
-  readonly startFrames: number;
+  /** What sounds of it, as {@link MixTrack} wants it. */
+  readonly pieces: readonly Piece<string>[];
   readonly gainDb: number;
   readonly pan: number;
   readonly muted: boolean;
+  /** Turned over beside what its pieces say: heard at once. */
   readonly inverted: boolean;
 }
 
@@ -425,11 +425,9 @@ export class Player {
       control,
       watermarks: new SharedArrayBuffer(Math.max(1, this.tracks.length) * 4),
       ringFrames: size,
-      tracks: this.tracks.map(({ sound, channels, lengthFrames, startFrames }) => ({
-        sound,
+      tracks: this.tracks.map(({ channels, pieces }) => ({
         channels,
-        lengthFrames,
-        startFrames,
+        pieces,
         rings: new SharedArrayBuffer(channels * size * 4),
       })),
     };
@@ -504,7 +502,7 @@ export class Player {
   }
 
   private follow(): void {
-    const end = Math.max(0, ...this.tracks.map((t) => t.startFrames + t.lengthFrames));
+    const end = Math.max(0, ...this.tracks.map((t) => endOf(t.pieces)));
     const step = (): void => {
       // Until the mixer has gone over to this start, its place is still that of the one before.
       const isHere = Atomics.load(this.control, CONTROL.mixerEpoch) === this.epoch;
@@ -569,8 +567,7 @@ const canPlay = (): boolean =>
   typeof Worker !== 'undefined';
 
 /** Name of what the rings are to hold. */
-const nameOf = (tracks: readonly PlayerTrack[]): string =>
-  tracks.map((t) => `${t.sound}:${t.startFrames}:${t.lengthFrames}`).join();
+const nameOf = (tracks: readonly PlayerTrack[]): string => JSON.stringify(tracks.map((t) => t.pieces));
 
 const samePlace = (a: StartMessage, b: StartMessage): boolean =>
   a.startFrames === b.startFrames &&

@@ -1,20 +1,48 @@
-import { levelDb, reachesMix, type SessionState, type Track } from '@/core/session';
+import { channelsOf, type LaneSound, type Piece, piecesOf } from '@/core/arrange';
+import { type Lane, levelDb, reachesMix, type SessionState, type Track } from '@/core/session';
 import type { PlayerTrack } from './player';
 
-/** A track's way to the ear: level with those of its groups, place, polarity, and the one side that is heard where it was made mono. What is only sent is not heard: returns are empty here. */
-export const sessionStrip = (
+/** A sound at the session's rate, by its name for the server: `recordings/<id>` or `conformed/<key>`. */
+export interface NamedSound extends LaneSound<string> {
+  readonly channels: number;
+  /** dB more than as it lies there; default 0. */
+  readonly gainDb?: number;
+}
+
+/** A track as the player hears it: its pieces, level with those of its groups, place in the mix. What is only sent is not heard: returns are empty here. Null = nothing of it is there. */
+export function sessionTrack(
   session: SessionState,
   track: Track,
-  channels: number,
-): Pick<PlayerTrack, 'id' | 'channels' | 'gainDb' | 'pan' | 'muted' | 'inverted'> => ({
-  id: track.id,
-  channels: track.monoFrom === null ? channels : 1,
-  gainDb: levelDb(session, track),
-  pan: track.pan,
-  muted: track.muted || !reachesMix(session, track.busId),
-  inverted: track.inverted,
+  soundOf: (lane: Lane) => NamedSound | null | undefined,
+): PlayerTrack | null {
+  const pieces = piecesOf(track, (lane) => {
+    const found = soundOf(lane);
+    return found && { sound: found, lengthFrames: found.lengthFrames };
+  });
+  return pieces.length === 0
+    ? null
+    : {
+        id: track.id,
+        channels: channelsOf(pieces, (s) => s.channels),
+        // Polarity is the strip's: turning it over while listening is heard at once.
+        pieces: pieces.map((p) => named(p, track.inverted ? -1 : 1)),
+        inverted: track.inverted,
+        gainDb: levelDb(session, track),
+        pan: track.pan,
+        muted: track.muted || !reachesMix(session, track.busId),
+      };
+}
+
+/** The one side that is heard is taken where the sound lies. */
+const named = (piece: Piece<NamedSound>, polarity: number): Piece<string> => ({
+  ...piece,
+  sound:
+    piece.fromChannel === null
+      ? piece.sound.sound
+      : `${piece.sound.sound}/${piece.fromChannel === 0 ? 'left' : 'right'}`,
+  gain: polarity * piece.gain * (piece.sound.gainDb ? 10 ** (piece.sound.gainDb / 20) : 1),
 });
 
-/** Name of a track's sound for the server, with the side behind it that is heard. */
-export const sessionSound = (track: Track, sound: string): string =>
-  track.monoFrom === null ? sound : `${sound}/${track.monoFrom}`;
+/** Name of a lane's sound for the server, with the side behind it that is heard. */
+export const laneSound = ({ recordingId, monoFrom }: Pick<Lane, 'recordingId' | 'monoFrom'>): string =>
+  monoFrom === null ? `recordings/${recordingId}` : `recordings/${recordingId}/${monoFrom}`;

@@ -1,3 +1,4 @@
+import type { Piece } from '@/core/arrange';
 import type { ClickSound, ClickStroke } from '@/core/time';
 
 /** Strokes of the click by their number in messages. */
@@ -55,11 +56,9 @@ export const CONTROL = {
 
 /** One track as mixer and feeder see it. */
 export interface MixTrack {
-  /** Name of its sound for the server: `recordings/<id>` or `conformed/<key>`. */
-  readonly sound: string;
   readonly channels: number;
-  readonly lengthFrames: number;
-  readonly startFrames: number;
+  /** In order of time; a sound is named as for the server: `recordings/<id>` or `conformed/<key>`, the one side that is heard behind it. */
+  readonly pieces: readonly Piece<string>[];
   /** One ring a channel, float32, in one shared buffer. */
   readonly rings: SharedArrayBuffer;
 }

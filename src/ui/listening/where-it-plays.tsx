@@ -2,7 +2,7 @@
 import { loudestStretch, phrases } from '@/core/analysis';
 import type { SessionView } from '@/contracts';
 import { isTrack } from '@/core/session';
-import { loadPeaks, useSessionStore, workbench } from '@/ui/client';
+import { loadTrackPeaks, useSessionStore, workbench } from '@/ui/client';
 import { Kbd } from '@/ui/kit';
 import type { Player } from './player';
 import { usePlayer, usePlayerState } from './player-context';
@@ -23,19 +23,18 @@ export async function playWhereItPlays(
 ): Promise<void> {
   const track = trackId === null ? undefined : view.session.nodes[trackId];
   if (!isTrack(track)) return;
-  const recording = view.recordings.find((r) => r.id === track.recordingId);
-  const rate = recording?.passingHz;
-  const peaks = rate ? await loadPeaks(track.recordingId, ENVELOPE_FRAMES) : null;
-  if (!rate || !peaks) return;
-  const start = track.startFrames / (view.session.sampleRateHz ?? 48_000);
-  const found = phrases(peaks, rate).map((p) => p.from + start);
+  const rate = view.session.sampleRateHz ?? 48_000;
+  const found = await loadTrackPeaks(track, view.recordings, rate, ENVELOPE_FRAMES);
+  if (!found) return;
+  const { peaks, startSeconds: start } = found;
+  const begins = phrases(peaks, peaks.sampleRateHz).map((p) => p.from + start);
   const now = player.state.getState().positionSeconds;
   const at =
     place === 'loudest'
-      ? loudestStretch(peaks, rate, LOUDEST_SECONDS) + start
+      ? loudestStretch(peaks, peaks.sampleRateHz, LOUDEST_SECONDS) + start
       : place === 'first'
-        ? found[0]
-        : (found.find((p) => p > now + BEFORE_SECONDS + 0.05) ?? found[0]);
+        ? begins[0]
+        : (begins.find((p) => p > now + BEFORE_SECONDS + 0.05) ?? begins[0]);
   if (at === undefined) return;
   player.seek(Math.max(0, at - BEFORE_SECONDS));
   await player.play();

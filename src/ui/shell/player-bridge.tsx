@@ -1,10 +1,10 @@
 'use client';
 import { useEffect, useRef } from 'react';
-import { heardWarp } from '@/core/conform';
-import { type SessionState, tracksInOrder } from '@/core/session';
+import { asHeard, heardWarp } from '@/core/conform';
+import { type Lane, type SessionState, tracksInOrder } from '@/core/session';
 import { type ClickParts, clickStrokes, createSongMap } from '@/core/time';
 import { shared, songSeconds, useSession } from '@/ui/client';
-import { clickBars, clickParts, clickSound, sessionSound, sessionStrip, usePlayer } from '@/ui/listening';
+import { clickBars, clickParts, clickSound, type NamedSound, sessionTrack, usePlayer } from '@/ui/listening';
 
 /** The page comes first, then what listening needs. */
 const WARM_MS = 400;
@@ -23,33 +23,18 @@ export function PlayerBridge() {
     const byId = new Map(recordings.map((r) => [r.id, r]));
     const rate = session.sampleRateHz ?? 48_000;
     const warp = heardWarp(session);
-    const conformed = new Map((conform?.ready ?? []).map((c) => [c.trackId, c]));
-    const tracks = tracksInOrder(session).flatMap((t) => {
-      const r = byId.get(t.recordingId);
-      if (r?.state !== 'ready' || r.sessionFrames === null || r.channels === null) return [];
-      const strip = sessionStrip(session, t, r.channels);
-      if (!warp)
-        return [
-          {
-            ...strip,
-            sound: sessionSound(t, `recordings/${r.id}`),
-            lengthFrames: r.sessionFrames,
-            startFrames: t.startFrames,
-          },
-        ];
+    const conformed = new Map((conform?.ready ?? []).map((c) => [c.laneId, c]));
+    const shown = asHeard(session);
+    const soundOf = (lane: Lane): NamedSound | null => {
+      const r = byId.get(lane.recordingId);
+      if (r?.state !== 'ready' || r.sessionFrames === null || r.channels === null) return null;
+      const { channels } = r;
+      if (!warp) return { sound: `recordings/${r.id}`, channels, lengthFrames: r.sessionFrames };
       // What is not conformed yet stays silent: out of time it would only mislead.
-      const sound = conformed.get(t.id);
-      return sound
-        ? [
-            {
-              ...strip,
-              sound: sessionSound(t, `conformed/${sound.key}`),
-              lengthFrames: sound.lengthFrames,
-              startFrames: 0,
-            },
-          ]
-        : [];
-    });
+      const made = conformed.get(lane.id);
+      return made ? { sound: `conformed/${made.key}`, channels, lengthFrames: made.lengthFrames } : null;
+    };
+    const tracks = tracksInOrder(shown).flatMap((t) => sessionTrack(session, t, soundOf) ?? []);
     // Most of what happens while a delivery comes in is nothing to the player.
     const same = shared(sent.current?.tracks, tracks);
     if (sent.current?.session === session && sent.current.tracks === same) return;

@@ -5,7 +5,7 @@ import { leastCertain } from '@/core/tempo';
 import { rowColor } from '@/core/style';
 import { formatBarPulse, formatClock, type SongMap, tempoSegments } from '@/core/time';
 import { cssColor, peakLevelFor, sumShape, useElementSize, useTheme } from '@/ui/kit';
-import { useSession, usePeaks, songSeconds, useSongMap } from '@/ui/client';
+import { songSeconds, useSession, useSongMap, useTrackPeaks } from '@/ui/client';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 
 const HEIGHT = 72;
@@ -23,20 +23,8 @@ export function Songline() {
   const position = usePlayerState((s) => s.positionSeconds);
   const rate = session.sampleRateHz ?? 48_000;
   const length = Math.max(1, songSeconds(session, recordings));
-  const heard = useMemo(() => {
-    const starts = new Map(
-      tracksInOrder(session)
-        .filter((t) => !t.muted)
-        .map((t) => [t.recordingId, t.startFrames / rate]),
-    );
-    return recordings.flatMap((r) =>
-      r.state === 'ready' && starts.has(r.id) ? [{ ...r, startSeconds: starts.get(r.id) as number }] : [],
-    );
-  }, [session, recordings, rate]);
-  const peaks = usePeaks(
-    useMemo(() => heard.map((r) => r.id), [heard]),
-    peakLevelFor((length * rate) / Math.max(1, width)),
-  );
+  const heard = useMemo(() => tracksInOrder(session).filter((t) => !t.muted), [session]);
+  const peaks = useTrackPeaks(heard, peakLevelFor((length * rate) / Math.max(1, width)));
   const map = useSongMap();
 
   const doubts = useMemo(() => leastCertain(session.mapFacts?.pulses ?? []), [session.mapFacts]);
@@ -49,16 +37,7 @@ export function Songline() {
     canvas.current.height = HEIGHT * ratio;
     context.scale(ratio, ratio);
     context.clearRect(0, 0, width, HEIGHT);
-    const shape = sumShape(
-      heard.flatMap((r) => {
-        const p = peaks.get(r.id);
-        return p && r.passingHz !== null
-          ? [{ peaks: { ...p, sampleRateHz: r.passingHz }, startSeconds: r.startSeconds }]
-          : [];
-      }),
-      Math.floor(width),
-      length,
-    );
+    const shape = sumShape([...peaks.values()], Math.floor(width), length);
     const most = Math.max(1e-3, ...shape);
     context.fillStyle = cssColor('--fm-wave-sum');
     shape.forEach((v, x) => {
@@ -73,7 +52,7 @@ export function Songline() {
         faint: cssColor('--fm-lines'),
         text: cssColor('--fm-muted'),
       });
-  }, [heard, peaks, width, length, map, theme]);
+  }, [peaks, width, length, map, theme]);
 
   const secondsAt = (event: PointerEvent): number => {
     const rect = event.currentTarget.getBoundingClientRect();

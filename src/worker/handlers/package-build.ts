@@ -3,6 +3,7 @@ import type { SoundMetadata } from '@/core/audio';
 import { mkdir, rm } from 'node:fs/promises';
 import { readNames } from '@/core/naming';
 import { checkFactsOf, type Fault, faultText, type PackageContents, VERSION } from '@/contracts';
+import { soundingLanes } from '@/core/arrange';
 import {
   checkSession,
   type CoverNoteFacts,
@@ -61,7 +62,8 @@ export const packageBuild: JobHandler = async ({ payload, progress, cancel }) =>
   if (!read) return fail({ code: 'session.not_found' });
   const { loaded, view, session, recordings, style, sounds } = read;
   const { sources, blobs } = sourcesOf(sounds);
-  if (conforms && sources.length < soundTracks(session).length) return fail({ code: 'conform.not_ready' });
+  if (conforms && sources.length < soundTracks(session).flatMap(soundingLanes).length)
+    return fail({ code: 'conform.not_ready' });
   const planned = planPackage(session, sources, style, row.folderName, { worked: loaded.session });
   if (!planned.ok) return fail({ ...planned.error });
   try {
@@ -261,18 +263,18 @@ function otherRates(
 
 interface Sources {
   readonly sources: readonly PackageSource[];
-  /** Hash of each track's sound. */
+  /** Hash of each lane's sound. */
   readonly blobs: Readonly<Record<string, string>>;
 }
 
 const sourcesOf = (sounds: readonly TrackSound[]): Sources => ({
-  sources: sounds.map(({ trackId, channels, lengthFrames }) => ({ trackId, channels, lengthFrames })),
-  blobs: Object.fromEntries(sounds.map((s) => [s.trackId, s.sha256])),
+  sources: sounds.map(({ laneId, channels, lengthFrames }) => ({ laneId, channels, lengthFrames })),
+  blobs: Object.fromEntries(sounds.map((s) => [s.laneId, s.sha256])),
 });
 
 const pathsFor = async (blobs: Readonly<Record<string, string>>): Promise<Record<string, string>> => {
   const pathOf = await soundPaths(Object.values(blobs));
-  return Object.fromEntries(Object.entries(blobs).map(([trackId, sha]) => [trackId, pathOf(sha)]));
+  return Object.fromEntries(Object.entries(blobs).map(([laneId, sha]) => [laneId, pathOf(sha)]));
 };
 
 /** How the recording of each track came. */

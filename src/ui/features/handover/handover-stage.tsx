@@ -12,6 +12,7 @@ import {
   PLAYED_BASE,
   type SessionCheck,
 } from '@/core/delivery';
+import { soundingLanes } from '@/core/arrange';
 import { type SessionState, soundTracks } from '@/core/session';
 import { knownNames, useHits, useSession, useSessionStore } from '@/ui/client';
 import { CopyButton, formatBytes, formatPercent, Kbd, keptChoice, useShortcuts } from '@/ui/kit';
@@ -200,18 +201,20 @@ function usePackagePlan(
   const { session: own, style, recordings, conform } = useSession((s) => s.view);
   const { plan, played } = useMemo(() => {
     const byId = new Map(recordings.map((r) => [r.id, r]));
-    const conformed = new Map((conform?.ready ?? []).map((c) => [c.trackId, c.lengthFrames]));
+    const conformed = new Map((conform?.ready ?? []).map((c) => [c.laneId, c.lengthFrames]));
     const planOf = (
       of: SessionState,
       lengths: ReadonlyMap<string, number>,
       base?: string,
     ): PackagePlan | null => {
-      const sources = soundTracks(of).flatMap((t) => {
-        const r = byId.get(t.recordingId);
-        return r?.state === 'ready' && r.sessionFrames !== null && r.channels !== null
-          ? [{ trackId: t.id, channels: r.channels, lengthFrames: lengths.get(t.id) ?? r.sessionFrames }]
-          : [];
-      });
+      const sources = soundTracks(of)
+        .flatMap(soundingLanes)
+        .flatMap(({ id, recordingId }) => {
+          const r = byId.get(recordingId);
+          return r?.state === 'ready' && r.sessionFrames !== null && r.channels !== null
+            ? [{ laneId: id, channels: r.channels, lengthFrames: lengths.get(id) ?? r.sessionFrames }]
+            : [];
+        });
       const planned = planPackage(of, sources, style, `v${number}`, {
         worked: own,
         ...(base === undefined ? {} : { base }),

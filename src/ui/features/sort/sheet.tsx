@@ -10,11 +10,12 @@ import {
 } from '@dnd-kit/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useCallback, useEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
-import { tracksInOrder, tracksUnder } from '@/core/session';
+import { type Track, tracksInOrder, tracksUnder } from '@/core/session';
 import { changesSomething } from '@/core/style';
 import {
   selectOnly,
-  usePeaks,
+  type TrackPeaks,
+  useTrackPeaks,
   useSession,
   useSessionStore,
   useWorkbench,
@@ -29,7 +30,6 @@ import {
   peakLevelFor,
   Pictogram,
   pictureOf,
-  type Sounding,
   SummedWaveform,
   useElementSize,
   Waveform,
@@ -53,18 +53,6 @@ const nextNamed = (rows: readonly SheetRow[], index: number): string | null =>
 const OVERSCAN = 12;
 /** What is drawn before the window is measured, so that the first rows come with the page. */
 const FIRST_RECT = { width: 812, height: 600 };
-
-type Peaks = NonNullable<Parameters<typeof Waveform>[0]['peaks']>;
-const timed = new WeakMap<object, Peaks>();
-
-/** Peaks with their rate: the same object for the same peaks. */
-function peaksAt(own: Omit<Peaks, 'sampleRateHz'>, sampleRateHz: number): Peaks {
-  const known = timed.get(own);
-  if (known?.sampleRateHz === sampleRateHz) return known;
-  const made = { ...own, sampleRateHz };
-  timed.set(own, made);
-  return made;
-}
 
 interface SheetProps {
   /** Sorted for looking only; null = the order of the session. */
@@ -107,11 +95,11 @@ export function Sheet({ rows, sorted, onSort, tickOf, onTick, editing, onEdit }:
     () =>
       items.flatMap((i) => {
         const r = rows[i.index];
-        return r?.kind === 'track' ? [r.track.recordingId] : [];
+        return r?.kind === 'track' ? [r.track] : [];
       }),
     [items, rows],
   );
-  const peaks = usePeaks(
+  const peaks = useTrackPeaks(
     seen,
     peakLevelFor(
       (length * (session.sampleRateHz ?? 48_000)) /
@@ -211,7 +199,6 @@ export function Sheet({ rows, sorted, onSort, tickOf, onTick, editing, onEdit }:
               const row = rows[item.index];
               if (!row) return null;
               const recording = row.kind === 'track' ? byId.get(row.track.recordingId) : undefined;
-              const own = row.kind === 'track' ? peaks.get(row.track.recordingId) : undefined;
               return (
                 <Row
                   key={row.id}
@@ -220,7 +207,7 @@ export function Sheet({ rows, sorted, onSort, tickOf, onTick, editing, onEdit }:
                   height={height}
                   waveWidth={waveWidth}
                   length={length}
-                  peaks={own && recording?.passingHz ? peaksAt(own, recording.passingHz) : null}
+                  wave={peaks.get(row.id) ?? null}
                   peakDb={recording?.facts ? formatDb(recording.facts.peakDbfs) : ''}
                   silent={recording?.inPlace != null && recording.inPlace.state !== 'there'}
                   isCurrent={current === row.id}
@@ -320,7 +307,7 @@ interface RowProps {
   readonly height: number;
   readonly waveWidth: number;
   readonly length: number;
-  readonly peaks: Parameters<typeof Waveform>[0]['peaks'];
+  readonly wave: TrackPeaks | null;
   readonly peakDb: string;
   /** Its file, used in place, is gone or changed. */
   readonly silent: boolean;
@@ -385,30 +372,12 @@ function FolderWave({
   readonly height: number;
   readonly length: number;
 }) {
-  const { session, recordings } = useSession((s) => s.view);
+  const session = useSession((s) => s.view.session);
   const unknownColor = useSession((s) => s.view.style.colors.unknown);
   const rate = session.sampleRateHz ?? 48_000;
-  const heard = useMemo(() => {
-    const byId = new Map(recordings.map((r) => [r.id, r]));
-    return tracksUnder(session, [row.id]).flatMap((t) => {
-      const r = byId.get(t.recordingId);
-      return t.muted || !r?.passingHz
-        ? []
-        : [{ id: r.id, sampleRateHz: r.passingHz, startSeconds: t.startFrames / rate }];
-    });
-  }, [session, recordings, row.id, rate]);
-  const peaks = usePeaks(
-    useMemo(() => heard.map((h) => h.id), [heard]),
-    peakLevelFor((length * rate) / (width * deviceRatio())),
-  );
-  const sources = useMemo(
-    () =>
-      heard.flatMap((h): Sounding[] => {
-        const own = peaks.get(h.id);
-        return own ? [{ peaks: peaksAt(own, h.sampleRateHz), startSeconds: h.startSeconds }] : [];
-      }),
-    [heard, peaks],
-  );
+  const heard = useMemo(() => tracksUnder(session, [row.id]).filter((t) => !t.muted), [session, row.id]);
+  const peaks = useTrackPeaks(heard, peakLevelFor((length * rate) / (width * deviceRatio())));
+  const sources = useMemo(() => [...peaks.values()], [peaks]);
   return (
     <SummedWaveform
       sources={sources}
@@ -519,12 +488,41 @@ function FolderCells({
   );
 }
 
+/** Notes, or the waveform, of a track over the whole song. */
+function TrackPicture({
+  track,
+  wave,
+  color,
+  length,
+  ...size
+}: {
+  readonly track: Track;
+  readonly wave: TrackPeaks | null;
+  readonly color: string;
+  readonly length: number;
+  readonly width: number;
+  readonly height: number;
+}) {
+  if (track.tiedTo)
+    return <NotesPicture track={track} {...size} fromSeconds={0} toSeconds={length} color={color} />;
+  const start = wave?.startSeconds ?? 0;
+  return (
+    <Waveform
+      peaks={wave?.peaks ?? null}
+      {...size}
+      fromSeconds={-start}
+      toSeconds={length - start}
+      color={color}
+    />
+  );
+}
+
 function TrackCells({
   row,
   waveWidth,
   height,
   length,
-  peaks,
+  wave,
   peakDb,
   silent,
   ticked,
@@ -545,7 +543,6 @@ function TrackCells({
       proposal && changesSomething(proposal) ? { ...track, ...proposal.fields } : track,
     ),
   );
-  const startSeconds = useSession((s) => track.startFrames / (s.view.session.sampleRateHz ?? 48_000));
   // What is proposed is shown in its place; what came stands beside it in grey.
   const shown = proposal && changesSomething(proposal) ? { ...track, ...proposal.fields } : track;
   const sure = proposal?.group ?? 'certain';
@@ -596,25 +593,14 @@ function TrackCells({
           player.seek(((e.clientX - box.left) / box.width) * length);
         }}
       >
-        {track.tiedTo ? (
-          <NotesPicture
-            track={track}
-            width={waveWidth}
-            height={height - 4}
-            fromSeconds={0}
-            toSeconds={length}
-            color={drawn}
-          />
-        ) : (
-          <Waveform
-            peaks={peaks}
-            width={waveWidth}
-            height={height - 4}
-            fromSeconds={-startSeconds}
-            toSeconds={length - startSeconds}
-            color={drawn}
-          />
-        )}
+        <TrackPicture
+          track={track}
+          wave={wave}
+          color={drawn}
+          length={length}
+          width={waveWidth}
+          height={height - 4}
+        />
       </span>
       <span className="fm-cell-level num" role="gridcell">
         {track.tiedTo ? <span className="fm-faint">notes</span> : peakDb}

@@ -6,6 +6,7 @@ import type { SessionView } from '@/contracts';
 import {
   applyChanges,
   emptySession,
+  firstLaneId,
   ROOT,
   type ConformSettings,
   type Change,
@@ -145,6 +146,7 @@ function viewOf(
       ? {
           ready: (options.ready ?? []).map((trackId) => ({
             trackId,
+            laneId: firstLaneId(trackId),
             key: trackId,
             lengthFrames: 960_000,
             matchDb: 0,

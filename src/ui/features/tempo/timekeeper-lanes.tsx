@@ -4,7 +4,7 @@ import type { PlayedHits } from '@/contracts';
 import type { Track } from '@/core/session';
 import { deviationsOf } from '@/core/tempo';
 import { cssColor, drawWaveform, useElementSize, useLevelScale, useTheme } from '@/ui/kit';
-import { usePeaks, useSession } from '@/ui/client';
+import { useSession, useTrackPeaks } from '@/ui/client';
 import { usePlayerState } from '@/ui/listening';
 import { drawHits, drawPulses } from './draw-lanes';
 import { gridLines, nearestPulse, type TempoModel } from './tempo-model';
@@ -44,16 +44,11 @@ export function TimekeeperLanes({
   const box = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const { width, height } = useElementSize(box);
-  const recordings = useSession((s) => s.view.recordings);
-  const songRate = useSession((s) => s.view.session.sampleRateHz) ?? 48_000;
   const { theme } = useTheme();
   const scale = useLevelScale();
   const unknownColor = useSession((s) => s.view.style.colors.unknown);
-  const shown = tracks.slice(0, 8);
-  const peaks = usePeaks(
-    useMemo(() => tracks.slice(0, 8).map((t) => t.recordingId), [tracks]),
-    FINE_FRAMES,
-  );
+  const shown = useMemo(() => tracks.slice(0, 8), [tracks]);
+  const peaks = useTrackPeaks(shown, FINE_FRAMES);
   const position = usePlayerState((s) => s.positionSeconds);
   const laneHeight =
     shown.length > 0 ? Math.max(30, Math.min(64, Math.floor((height - HEAD - 8) / shown.length))) : 0;
@@ -113,19 +108,18 @@ export function TimekeeperLanes({
     context.clearRect(0, 0, wide, tall);
     const x = (s: number): number => ((s - window.from) / (window.to - window.from)) * wide;
     shown.forEach((t, i) => {
-      const own = peaks.get(t.recordingId);
-      const rate = recordings.find((r) => r.id === t.recordingId)?.passingHz;
+      const own = peaks.get(t.id);
       const top = HEAD + i * laneHeight;
       context.fillStyle = cssColor('--fm-lines');
       context.fillRect(0, top + laneHeight - 1, wide, 1);
-      if (own && rate)
+      if (own)
         drawWaveform(
           context,
-          { ...own, sampleRateHz: rate },
+          own.peaks,
           { x: 0, y: top + 2, width: wide, height: laneHeight - 4 },
           {
-            fromSeconds: window.from - t.startFrames / songRate,
-            toSeconds: window.to - t.startFrames / songRate,
+            fromSeconds: window.from - own.startSeconds,
+            toSeconds: window.to - own.startSeconds,
           },
           { color: t.color ?? unknownColor, scale, clip: cssColor('--fm-clay'), pixel: 1 / ratio },
         );
@@ -165,8 +159,6 @@ export function TimekeeperLanes({
     marks,
     shown,
     peaks,
-    recordings,
-    songRate,
     window.from,
     window.to,
     wide,

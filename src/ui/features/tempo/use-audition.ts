@@ -1,8 +1,9 @@
 import { useEffect, useRef, useState } from 'react';
 import { type AuditionView, faultText } from '@/contracts';
-import type { Track } from '@/core/session';
+import { conformedTrack } from '@/core/conform';
+import type { Lane, Track } from '@/core/session';
 import { api, ApiFault, faultOf, useSession } from '@/ui/client';
-import { sessionSound, sessionStrip, usePlayer, usePlayerState } from '@/ui/listening';
+import { type NamedSound, sessionTrack, usePlayer, usePlayerState } from '@/ui/listening';
 import { auditionTracks } from './audition-tracks';
 import type { ConformDraft } from './use-conform-draft';
 
@@ -50,30 +51,28 @@ export function useAudition(draft: ConformDraft): Audition {
 
   const play = (h: Heard): void => {
     const rate = session.sampleRateHz ?? 48_000;
-    const recordingOf = (t: Track) => recordings.find((r) => r.id === t.recordingId);
-    const sounds = new Map(h.view.tracks.map((t) => [t.trackId, t]));
+    const byId = new Map(recordings.map((r) => [r.id, r]));
+    const sounds = new Map(h.view.tracks.map((t) => [t.laneId, t]));
     const conformed = h.side === 'conformed';
+    const soundOf = (lane: Lane): NamedSound | null => {
+      const r = byId.get(lane.recordingId);
+      if (!r || r.channels === null || r.sessionFrames === null) return null;
+      const { channels } = r;
+      if (!conformed) return { sound: `recordings/${r.id}`, channels, lengthFrames: r.sessionFrames };
+      const made = sounds.get(lane.id);
+      return made
+        ? {
+            sound: `conformed/${made.key}`,
+            channels,
+            lengthFrames: made.lengthFrames,
+            gainDb: made.matchDb,
+          }
+        : null;
+    };
     const tracks = h.tracks.flatMap((t) => {
-      const r = recordingOf(t);
-      const sound = sounds.get(t.id);
-      if (!r || r.channels === null || r.sessionFrames === null || (conformed && !sound)) return [];
-      const strip = { ...sessionStrip(session, t, r.channels), muted: false };
-      return [
-        conformed && sound
-          ? {
-              ...strip,
-              gainDb: strip.gainDb + sound.matchDb,
-              sound: sessionSound(t, `conformed/${sound.key}`),
-              lengthFrames: sound.lengthFrames,
-              startFrames: h.view.startFrames,
-            }
-          : {
-              ...strip,
-              sound: sessionSound(t, `recordings/${r.id}`),
-              lengthFrames: r.sessionFrames,
-              startFrames: t.startFrames,
-            },
-      ];
+      const shown = conformed && plan ? conformedTrack(t, plan, rate, h.view.startFrames) : t;
+      const made = sessionTrack(session, shown, soundOf);
+      return made ? [{ ...made, muted: false }] : [];
     });
     const warp = plan?.warp ?? null;
     void player.tryOut({
