@@ -16,6 +16,7 @@ const PAIR_TEXTS: Readonly<Record<string, string>> = {
   rate: 'The two were recorded at different sample rates. Pan them left and right instead.',
   level:
     'The two are set to different levels. Set both to the same first, or pan them left and right instead.',
+  cut: 'The two are cut in different places, or have several takes. Pan them left and right instead.',
   stereo: 'Only a stereo sound can be split.',
 };
 
@@ -92,6 +93,8 @@ const TEXTS: Texts = {
     'Two stretches of one track would lie over each other without a cross-fade. Look at the track as it is now and do it again.',
   'edit.clip_too_short': () =>
     'A stretch of a track would end before it begins, or be shorter than its fades. Make its fades shorter first.',
+  'edit.cut_notes': () =>
+    'Notes are handed over whole: they cannot be cut or silenced in stretches. Mute their track.',
   'edit.mixed_lanes': () => 'Notes and sounds cannot lie on one track. Put them on a track of their own.',
   'history.nothing_to_undo': () => 'There is nothing to undo.',
   'history.nothing_to_redo': () => 'There is nothing to redo.',

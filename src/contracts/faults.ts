@@ -41,6 +41,7 @@ export const FAULT_CODES = [
   'edit.clips_overlap',
   'edit.clip_too_short',
   'edit.mixed_lanes',
+  'edit.cut_notes',
   'history.nothing_to_undo',
   'history.nothing_to_redo',
   'request.invalid',

@@ -1,5 +1,13 @@
 import { readFile } from 'node:fs/promises';
-import { type MicRelation, moveOnsets, readOnsets, readSketch } from '@/core/analysis';
+import {
+  type HeardRhythm,
+  type MicRelation,
+  moveOnsets,
+  readOnsets,
+  readSketch,
+  type RhythmPiece,
+  rhythmOfPieces,
+} from '@/core/analysis';
 import { createWavWriter, readSoundBlocks, readSoundHeader, type SoundFault } from '@/core/audio';
 import { createResampler } from '@/core/dsp';
 import type { Twin } from '@/core/findings';
@@ -37,6 +45,20 @@ export interface MadeFile {
   readonly dataOffset: number;
 }
 
+/** A stretch of a track, and what was heard of its sound. */
+export interface HeardPiece {
+  readonly onsetsPath: string;
+  /** Where the sound begins in the song, s; cut or not. */
+  readonly startSeconds: number;
+  /** Faster or slower than it was recorded. */
+  readonly speed: number;
+  /** The stretch in which it sounds, s. */
+  readonly fromSeconds: number;
+  readonly toSeconds: number;
+  /** Nothing is cut off it. */
+  readonly isWhole: boolean;
+}
+
 /** Heavy tasks: what each takes and gives, both plain data. */
 export interface TaskMap {
   inspect: {
@@ -58,9 +80,7 @@ export interface TaskMap {
         readonly id: string;
         readonly family: Family;
         readonly part: string | null;
-        readonly onsetsPath: string;
-        readonly startSeconds: number;
-        /** Faster or slower than it was recorded. */ readonly speed: number;
+        readonly pieces: readonly HeardPiece[];
       }[];
       readonly timekeepers: readonly string[] | null;
       /** Only between two pulses of a reading; null = all. */ readonly within: {
@@ -170,12 +190,25 @@ export const TASKS: Tasks = {
 };
 
 /** A track with what was heard of it, moved to where it lies in the song. */
-const heardTrack = async (t: TaskMap['detect']['takes']['tracks'][number]): Promise<TempoTrack> => ({
-  id: t.id,
-  family: t.family,
-  part: t.part,
-  curves: moveOnsets(readOnsets(await readFile(t.onsetsPath)), t.startSeconds, t.speed),
-});
+async function heardTrack({
+  id,
+  family,
+  part,
+  pieces,
+}: TaskMap['detect']['takes']['tracks'][number]): Promise<TempoTrack> {
+  /** What was heard of each sound, at each place it was moved to. */
+  const moved = new Map<string, HeardRhythm>();
+  const heard: RhythmPiece[] = [];
+  for (const { onsetsPath, startSeconds, speed, fromSeconds, toSeconds } of pieces) {
+    const key = `${onsetsPath} ${startSeconds} ${speed}`;
+    const known = moved.get(key) ?? moveOnsets(readOnsets(await readFile(onsetsPath)), startSeconds, speed);
+    moved.set(key, known);
+    heard.push({ heard: known, fromSeconds, toSeconds });
+  }
+  const [whole] = heard;
+  const isWhole = heard.length === 1 && pieces[0]?.isWhole === true;
+  return { id, family, part, curves: whole && isWhole ? whole.heard : rhythmOfPieces(heard) };
+}
 
 /** Writes a copy of a WAV file at another rate as 32 bit float; source see `createResampler`. */
 async function convertRate(

@@ -1,8 +1,15 @@
 import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { AuditionView, SessionView } from '@/contracts';
-import type { ConformSettings, Change } from '@/core/session';
+import type { AuditionView, PlayedHits, SessionView } from '@/contracts';
+import {
+  type Change,
+  type ConformSettings,
+  firstLaneId,
+  isUncut,
+  type Track,
+  wholeClip,
+} from '@/core/session';
 import { createSongMap, songMapToFile, songMapToMidi, writeMidi } from '@/core/time';
 import { fernmoss, fernmossJson, run } from '../support/programs';
 import { impulses, tone, wavBytes, writeWav } from '../support/recordings';
@@ -296,6 +303,65 @@ describe('in a session', () => {
       ).toBe(contents !== 'played');
     }
   });
+
+  it('what was cut follows the music: pulses that were taken out are out, the others where the map says', async () => {
+    const view = await viewOf(id);
+    const kick = trackOf(view, 'Kick.wav');
+    const between = (beat: number): number =>
+      Math.round((((BEATS[beat - 1] as number) + (BEATS[beat] as number)) / 2) * RATE);
+    const renders = view.jobs.filter((j) => j.kind === 'conform.render').length;
+    const whole = wholeClip(firstLaneId(kick))[0];
+    await edit('Cut', [
+      {
+        kind: 'patch',
+        of: 'clip',
+        id: whole.id,
+        fields: { toFrames: between(8), fadeOutFrames: 480, gainDb: -6 },
+      },
+      {
+        kind: 'put',
+        of: 'clip',
+        record: { ...whole, id: 'later', fromFrames: between(12), fadeInFrames: 480 },
+      },
+    ]);
+    const played = (await viewOf(id)).session;
+    const hits = (await call<PlayedHits[]>(`/api/sessions/${id}/hits`)).value;
+    const struck = hits.find((h) => h.trackId === kick)?.seconds ?? [];
+    const near = (t: number): boolean => struck.some((s) => Math.abs(s - t) < 0.02);
+    expect(BEATS.slice(9, 11).some(near)).toBe(false);
+    expect([...BEATS.slice(1, 7), ...BEATS.slice(13, 20)].every(near)).toBe(true);
+    for (const contents of ['conformed', 'played'] as const) {
+      const { value } = await call<{ id: string }>(`/api/sessions/${id}/handovers`, 'POST', { contents });
+      const done = await until(async () => {
+        const h = (await viewOf(id)).handovers.find((x) => x.id === value.id);
+        return h && h.state !== 'building' && h;
+      }, 'the package');
+      expect([done.state, done.fault]).toEqual(['done', null]);
+      const root = done.folderPath ?? '';
+      const timing = JSON.parse(readFileSync(join(root, 'data/session/timing.json'), 'utf8')) as {
+        padFrames: number;
+      };
+      const name = readdirSync(join(root, 'data/audio')).find((f) => f.includes('Kick')) ?? '';
+      const samples = decoded(join(root, 'data/audio', name));
+      const beats = (contents === 'played' ? BEATS : target(BPM)).map((t) => t + timing.padFrames / RATE);
+      const loudest = (t: number): number =>
+        samples
+          .subarray(Math.round((t - 0.01) * RATE), Math.round((t + 0.01) * RATE))
+          .reduce((m, x) => Math.max(m, Math.abs(x)), 0);
+      const kept = [...beats.slice(0, 8), ...beats.slice(12)];
+      expect([contents, worst(samples, kept) <= 0.1]).toEqual([contents, true]);
+      expect(beats.slice(8, 12).map(loudest)).toEqual([0, 0, 0, 0]);
+      expect(loudest(beats[3] as number) / loudest(beats[20] as number)).toBeCloseTo(10 ** (-6 / 20), 2);
+      expect(readFileSync(join(root, 'data/session/cover-note.html'), 'utf8')).toContain(
+        'piece by piece: Kick',
+      );
+      if (contents === 'conformed') expect((played.nodes[kick] as Track).clips).toHaveLength(2);
+    }
+    // The recordings are the same: nothing is rendered anew for a cut.
+    expect((await viewOf(id)).jobs.filter((j) => j.kind === 'conform.render')).toHaveLength(renders);
+    await call(`/api/sessions/${id}/undo`, 'POST');
+    expect(isUncut((await viewOf(id)).session.nodes[kick] as Track)).toBe(true);
+  }, 120_000);
 
   it('the click as a file is at what is heard, its guide too', async () => {
     const kick = trackOf(await viewOf(id), 'Kick.wav');

@@ -1,10 +1,22 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { QueryTypes, Sequelize } from 'sequelize';
-import { type Field, KINDS, RECORD_KINDS } from '@/core/session';
-import { db, migrate } from '@/server/db';
+import { QueryTypes, Sequelize, type Transaction } from 'sequelize';
+import {
+  type Field,
+  isUncut,
+  KINDS,
+  RECORD_KINDS,
+  recordsOf,
+  type Track,
+  tracksInOrder,
+} from '@/core/session';
+import { db, EditModel, loadSession, migrate, SnapshotModel } from '@/server/db';
+import { dropClips, makeClips } from '@/server/db/clip-tables';
 import { migrateSchema } from '@/server/db/migrate';
 import { MIGRATIONS } from '@/server/db/migrations';
+import { SchemaWriter } from '@/server/db/schema-writer';
 import { asAdministrator, makeDatabase } from '../support/databases';
+import { tone, wavBytes } from '../support/recordings';
+import { call, edit, newSession, settled, upload, viewOf } from '../support/server';
 
 it('is at the newest step', async () => {
   expect(await migrate()).toEqual([]);
@@ -179,4 +191,47 @@ it('the database itself refuses what must not be', async () => {
   await refuse(
     `insert into meters (session_id, bar, numerator, denominator) values (gen_random_uuid(), 1, 4, 5)`,
   );
+});
+
+it('a log of before there were clips is given one for every lane that it puts in, and so are its snapshots', async () => {
+  const id = await newSession('Before clips');
+  for (const name of ['Kick', 'Snare']) await upload(id, `${name}.wav`, await wavBytes([tone(90, 0.2)]));
+  const { session } = await settled(id);
+  const kick = tracksInOrder(session)[0] as Track;
+  await edit(id, 'Take out', [{ kind: 'track.remove', id: kick.id }]);
+  const now = await loadSession(id);
+  if (!now) throw new Error('no session');
+  await SnapshotModel.create({ sessionId: id, revision: 1, records: recordsOf(now.session) });
+  const written = async (transaction?: Transaction): Promise<unknown> => ({
+    log: (await EditModel.findAll({ where: { sessionId: id }, order: ['revision'], transaction })).map(
+      (e) => [e.edits, e.inverse],
+    ),
+    snapshots: (await SnapshotModel.findAll({ where: { sessionId: id }, transaction })).map((s) => s.records),
+    clips: await db().query('select * from clips where session_id = :id order by id', {
+      replacements: { id },
+      type: QueryTypes.SELECT,
+      transaction,
+    }),
+  });
+  const before = await written();
+  expect(JSON.stringify(before)).toContain(`clip-lane-${kick.id}`);
+  await expect(
+    db().transaction(async (transaction) => {
+      const q = new SchemaWriter(db().getQueryInterface(), transaction);
+      // As they were written before.
+      for (const column of ['edits', 'inverse'])
+        await q.run(
+          `update edits set ${column} = (select coalesce(jsonb_agg(e order by n), '[]') from jsonb_array_elements(${column}) with ordinality as x (e, n) where e ->> 'of' is distinct from 'clip') where session_id = :id`,
+          { id },
+        );
+      await q.run("update snapshots set records = records - 'clip' where session_id = :id", { id });
+      await dropClips(q);
+      await makeClips(q);
+      expect(await written(transaction)).toEqual(before);
+      throw new Error('rolled back');
+    }),
+  ).rejects.toThrow('rolled back');
+  // Taken back, the track sounds again.
+  await call(`/api/sessions/${id}/undo`, 'POST');
+  expect(isUncut((await viewOf(id)).session.nodes[kick.id] as Track)).toBe(true);
 });

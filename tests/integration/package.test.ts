@@ -198,7 +198,10 @@ it('samples above full scale are not cut off: their file is 32-bit float, and th
     bitDepth: 24,
   });
   const codes = (
-    await verifyPackage(done.built.root, { ...packageInput, sourcePaths: { [firstLaneId('t-L')]: path } })
+    await verifyPackage(done.built.root, {
+      ...packageInput,
+      sourcePaths: { ...packageInput.sourcePaths, [firstLaneId('t-L')]: path },
+    })
   )
     .filter((c) => !c.pass)
     .map((c) => c.code);

@@ -15,6 +15,7 @@ export {
   readPeakLevel,
 } from './peaks';
 export { type Attacks, attacksOf } from './attacks';
+export { type RhythmPiece, rhythmOfPieces } from './rhythm-pieces';
 export { CHROMA_PER_SECOND, PITCH_CLASSES } from './harmony';
 export {
   encodeOnsets,

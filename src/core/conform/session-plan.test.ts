@@ -1,8 +1,19 @@
-import { applyChanges, emptySession, ROOT, type Change, type SessionState, type Track } from '../session';
+import { createRandom } from '../units';
+import {
+  applyChanges,
+  type Change,
+  type Clip,
+  emptySession,
+  ROOT,
+  type SessionState,
+  type Track,
+  wholeClip,
+} from '../session';
 import {
   asConformed,
   asHeard,
   conformedFacts,
+  conformedTrack,
   heardWarp,
   outlookOf,
   planConform,
@@ -148,4 +159,37 @@ describe('the conformed session', () => {
     expect(asHeard(conformed).mapFacts?.steady).toBe(true);
     expect(heardWarp(conformed)?.toConformed(PULSES[16] as number)).toBeCloseTo(8.5, 9);
   });
+});
+
+it('what was cut, moved inside and faded stays at its music, whatever the clips (seed 9)', () => {
+  const random = createRandom(9);
+  const base = session({ bpm: 120, treatments: {}, heard: 'played' });
+  const plan = planConform(base, { bpm: 120, treatments: {} });
+  if (!plan) throw new Error('no plan');
+  const conformed = (frames: number): number => Math.round(plan.warp.toConformed(frames / 48_000) * 48_000);
+  for (let round = 0; round < 200; round++) {
+    const start = Math.floor(random() * 4000) - 2000;
+    const [from, length] = [Math.floor(random() * 300_000), 2000 + Math.floor(random() * 60_000)];
+    const slipFrames = random() < 0.5 ? 0 : Math.floor(random() * 8000) - 4000;
+    const clip = {
+      ...wholeClip('lane-k')[0],
+      fromFrames: from,
+      toFrames: from + length,
+      slipFrames,
+      fadeInFrames: 900,
+      fadeOutFrames: 1000,
+    };
+    const track = { ...(base.nodes['k'] as Track), startFrames: start, clips: [clip] };
+    const after = conformedTrack(track, plan, 48_000);
+    const [made] = after.clips as [Clip];
+    expect([made.fromFrames, made.toFrames]).toEqual([conformed(from), conformed(from + length)]);
+    // Its first sound is what was recorded there.
+    const first = Math.max(from, start + slipFrames);
+    expect(conformed(first) - made.slipFrames).toBe(conformed(first - slipFrames));
+    expect((made.fromFrames ?? 0) + made.fadeInFrames).toBe(conformed(from + 900));
+    expect((made.toFrames ?? 0) - made.fadeOutFrames).toBe(conformed(from + length - 1000));
+    expect(applyChanges(base, [{ kind: 'patch', of: 'clip', id: 'clip-lane-k', fields: made }]).ok).toBe(
+      true,
+    );
+  }
 });

@@ -8,7 +8,7 @@ import {
   type SessionRecords,
   SONG_ID,
 } from './records';
-import { byTime } from './clips';
+import { byTime, isWhole } from './clips';
 import { type Clip, ROOT } from './state';
 
 /** Why edits do not fit the session they meet. */
@@ -24,6 +24,7 @@ export interface EditFault {
     | 'edit.clips_overlap'
     | 'edit.clip_too_short'
     | 'edit.mixed_lanes'
+    | 'edit.cut_notes'
     | 'map.invalid';
   /** The id it failed on. */
   readonly id: string;
@@ -138,13 +139,15 @@ const lanes: Check = (after) => {
   return firstOf(Object.keys(after.track), (id) => (isNotes.has(id) ? null : fault('edit.incomplete', id)));
 };
 
-/** Clips end after they begin, hold their fades, and of one track overlap only where both fade. */
+/** Clips end after they begin, hold their fades, and of one track overlap only where both fade; notes are not cut. */
 const clips: Check = (after) => {
   const tracks = new Map<string, Clip[]>();
   for (const clip of Object.values(after.clip)) {
     const unfit = unfitClip(clip);
     if (unfit) return unfit;
-    const trackId = after.lane[clip.laneId]?.trackId ?? '';
+    const lane = after.lane[clip.laneId];
+    if (lane && lane.tiedTo !== null && !isWhole(clip)) return fault('edit.cut_notes', clip.id);
+    const trackId = lane?.trackId ?? '';
     const list = tracks.get(trackId);
     if (list) list.push(clip);
     else tracks.set(trackId, [clip]);

@@ -34,17 +34,16 @@ export function wholeClip(laneId: string): readonly [Clip] {
   return made;
 }
 
+/** Whether a clip is all of its lane, as it is. */
+export const isWhole = (clip: Clip): boolean =>
+  Object.entries(WHOLE).every(
+    ([field, value]) => clip[field as keyof Clip] === value || field.endsWith('Shape'),
+  );
+
 /** Whether the lane a track came with sounds from end to end, as it is, and nothing else does. */
 export function isUncut({ laneId, clips }: Pick<Track, 'laneId' | 'clips'>): boolean {
   const [clip, second] = clips;
-  return (
-    clip !== undefined &&
-    second === undefined &&
-    clip.laneId === laneId &&
-    Object.entries(WHOLE).every(
-      ([field, value]) => clip[field as keyof Clip] === value || field.endsWith('Shape'),
-    )
-  );
+  return clip !== undefined && second === undefined && clip.laneId === laneId && isWhole(clip);
 }
 
 /** All lanes of a track, the one it came with first. */

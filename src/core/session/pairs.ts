@@ -1,4 +1,5 @@
 import { type NameReading, stripExtension } from '../naming';
+import { same } from './merge';
 import type { Move } from './moves';
 import { isTrack, type SessionState, type Track } from './state';
 
@@ -21,7 +22,7 @@ export interface PairRecording {
 }
 
 /** Why two tracks are no pair that can be joined. */
-export type PairFault = 'same' | 'notes' | 'not-ready' | 'channels' | 'rate' | 'level';
+export type PairFault = 'same' | 'notes' | 'not-ready' | 'channels' | 'rate' | 'level' | 'cut';
 
 /** Two tracks of a mono sound each, recorded at one rate and set to one level, can become one of two channels. Null = they can. */
 export function pairFault(
@@ -36,7 +37,15 @@ export function pairFault(
   if ((a.channels !== 1 && left.monoFrom === null) || (b.channels !== 1 && right.monoFrom === null))
     return 'channels';
   if (a.sampleRateHz !== b.sampleRateHz || left.keepsSamples !== right.keepsSamples) return 'rate';
-  return left.gainDb === right.gainDb ? null : 'level';
+  if (left.gainDb !== right.gainDb) return 'level';
+  return isCutAlike(left, right) ? null : 'cut';
+}
+
+/** Whether the same stretches of both sound, in the same way. */
+function isCutAlike(left: Track, right: Track): boolean {
+  if (left.otherLanes.length + right.otherLanes.length > 0) return false;
+  const stretches = (t: Track): readonly unknown[] => t.clips.map(({ id: _id, laneId: _lane, ...c }) => c);
+  return same(stretches(left), stretches(right));
 }
 
 /** Which of two tracks is the left one: by side, by what their names, read together, say, by pan, else the first. */
@@ -108,6 +117,8 @@ export function joinEdits(
         pan: 0,
         monoFrom: null,
         startFrames: Math.min(left.startFrames, right.startFrames),
+        // The sound stays where it is: so do its edges.
+        clips: left.clips,
         byHand: left.byHand.filter((f) => f !== 'pan' && f !== 'side'),
       },
     },
@@ -142,12 +153,13 @@ export function splitEdits(
   const fields = (
     s: JoinedSide,
     side: 'left' | 'right',
-  ): Pick<Track, 'name' | 'side' | 'pan' | 'monoFrom' | 'startFrames' | 'inverted'> => ({
+  ): Pick<Track, 'name' | 'side' | 'pan' | 'monoFrom' | 'startFrames' | 'inverted' | 'clips'> => ({
     name: s.name,
     side,
     pan: side === 'left' ? -1 : 1,
     monoFrom: s.monoFrom,
     startFrames: track.startFrames + s.delayFrames,
+    clips: track.clips,
     inverted: track.inverted !== s.inverted,
   });
   const [left, right] = sides;
@@ -177,4 +189,8 @@ function freeTrackId(session: SessionState, recordingId: string): string {
 
 /** A track that can be split: a stereo sound with both its sides in use. */
 export const canSplit = (track: Track, recording: PairRecording | undefined): boolean =>
-  isTrack(track) && track.tiedTo === null && track.monoFrom === null && recording?.channels === 2;
+  isTrack(track) &&
+  track.tiedTo === null &&
+  track.otherLanes.length === 0 &&
+  track.monoFrom === null &&
+  recording?.channels === 2;

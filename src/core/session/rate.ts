@@ -1,9 +1,8 @@
-import type { Change, Move } from './moves';
+import type { Change } from './moves';
 import type { Edit } from './edits';
 import { recordsOf } from './state-of-records';
 import type { FieldsOf, RecordOf } from './records';
-import { type Clip, isTrack, type SessionState, type Track } from './state';
-import { tracksInOrder } from './views';
+import type { Clip, SessionState, Track } from './state';
 
 /** The sample rate most recordings have, Hz; a tie leaves the session as it is, else the lower wins; `current` when there are none. */
 export function majorityRate(ratesHz: readonly number[], current: number | null): number | null {
@@ -70,10 +69,9 @@ export const passingRate = (
 /** Recordings whose samples are kept. */
 export const keptRecordings = (session: SessionState): ReadonlySet<string> =>
   new Set(
-    Object.values(session.nodes)
-      .filter(isTrack)
-      .filter((t) => t.keepsSamples)
-      .map((t) => t.recordingId),
+    Object.values(recordsOf(session).lane)
+      .filter((l) => l.keepsSamples)
+      .map((l) => l.recordingId),
   );
 
 /** What samples recorded at one rate become when they pass at another: speed as a factor, pitch in semitones (12 to the octave). */
@@ -85,12 +83,12 @@ export const repitch = (
   semitones: 12 * Math.log2(passingHz / recordedHz),
 });
 
-/** Keeps the samples of these recordings as they are, or has them converted again. A track of theirs begins at the same frame as before. */
+/** Keeps the samples of these recordings as they are, or has them converted again. A lane of theirs begins at the same frame as before. */
 export const keepSamplesEdits = (
   session: SessionState,
   recordingIds: ReadonlySet<string>,
   keepsSamples: boolean,
-): Move[] =>
-  tracksInOrder(session)
-    .filter((t) => recordingIds.has(t.recordingId) && t.tiedTo === null && t.keepsSamples !== keepsSamples)
-    .map((t): Move => ({ kind: 'track.change', id: t.id, fields: { keepsSamples } }));
+): Edit[] =>
+  patchesOf('lane', recordsOf(session).lane, (l) =>
+    recordingIds.has(l.recordingId) && l.tiedTo === null ? { keepsSamples } : {},
+  );

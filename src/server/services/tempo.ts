@@ -2,9 +2,10 @@ import { Op, type Transaction } from 'sequelize';
 import type { DetectRequest, PlayedHits } from '@/contracts';
 import type { HeardFacts } from '@/core/analysis';
 import { type Family, readNames } from '@/core/naming';
-import { isTrack, passingRate, type SessionState, soundTracks } from '@/core/session';
+import { piecesOf, soundingLanes } from '@/core/arrange';
+import { isTrack, isUncut, passingRate, type SessionState, soundTracks, type Track } from '@/core/session';
 import { kindKnown } from '@/core/style';
-import { runTask } from '@/engine';
+import { type HeardPiece, runTask } from '@/engine';
 import { readConfig } from '../config';
 import { db, isUuid, JobModel, loadSession, RecordingModel } from '../db';
 import { RequestFault } from '../http';
@@ -86,9 +87,7 @@ interface HeardTrack {
   readonly id: string;
   readonly family: Family;
   readonly part: string | null;
-  readonly onsetsPath: string;
-  readonly startSeconds: number;
-  readonly speed: number;
+  readonly pieces: readonly HeardPiece[];
 }
 
 /** The tracks of a session that were listened to, as the detection wants them, and how many were not. */
@@ -97,7 +96,6 @@ export async function heardTracks(
   session: SessionState,
 ): Promise<{ readonly heard: HeardTrack[]; readonly missing: number }> {
   const recordings = new Map((await RecordingModel.findAll({ where: { sessionId } })).map((r) => [r.id, r]));
-  const store = blobStore();
   const tracks = soundTracks(session);
   const names = readNames(
     tracks.map((t) => t.receivedName),
@@ -105,26 +103,38 @@ export async function heardTracks(
   );
   const heard = tracks.flatMap((track, i) => {
     const recording = recordings.get(track.recordingId);
-    const onsets = recording?.onsetsSha256;
+    const pieces = heardPieces(track, session.sampleRateHz ?? 48_000, recordings);
     // A track nobody has sorted yet still says by its name, or its sound, what it probably is.
     const heardFacts = recording?.heard as HeardFacts | null | undefined;
     const kind = kindKnown(track, names[i] ?? null, heardFacts ?? null);
-    return onsets
-      ? [
-          {
-            id: track.id,
-            family: kind.family,
-            part: kind.part,
-            onsetsPath: store.pathOf(onsets),
-            startSeconds: track.startFrames / (session.sampleRateHz ?? 48_000),
-            speed: recording?.sampleRateHz
-              ? passingRate(track, recording.sampleRateHz, session.sampleRateHz) / recording.sampleRateHz
-              : 1,
-          },
-        ]
-      : [];
+    return pieces ? [{ id: track.id, family: kind.family, part: kind.part, pieces }] : [];
   });
   return { heard, missing: tracks.length - heard.length };
+}
+
+/** What was heard of all that sounds of a track; null while some of it was not listened to. */
+function heardPieces(
+  track: Track,
+  sessionHz: number,
+  recordings: ReadonlyMap<string, RecordingModel>,
+): HeardPiece[] | null {
+  const store = blobStore();
+  if (soundingLanes(track).some((lane) => !recordings.get(lane.recordingId)?.onsetsSha256)) return null;
+  const pieces = piecesOf(track, (lane) => {
+    const r = recordings.get(lane.recordingId);
+    if (!r?.onsetsSha256 || !r.sampleRateHz) return null;
+    const passing = passingRate(lane, r.sampleRateHz, sessionHz);
+    const lengthFrames = Math.ceil((Number(r.lengthFrames) * sessionHz) / passing);
+    return { sound: { sha256: r.onsetsSha256, speed: passing / r.sampleRateHz }, lengthFrames };
+  });
+  return pieces.map(({ sound, soundFrames, fromFrames, toFrames }) => ({
+    onsetsPath: store.pathOf(sound.sha256),
+    speed: sound.speed,
+    startSeconds: (fromFrames - soundFrames) / sessionHz,
+    fromSeconds: fromFrames / sessionHz,
+    toSeconds: toFrames / sessionHz,
+    isWhole: isUncut(track),
+  }));
 }
 
 /** What each track that was listened to strikes, in the session's time. */

@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import type { PlayedHits, SessionView } from '@/contracts';
-import { soundTracks } from '@/core/session';
+import { soundingLanes } from '@/core/arrange';
+import { isUncut, soundTracks } from '@/core/session';
 import { api } from './api';
 import { useSession } from './session-store';
 
@@ -9,8 +10,14 @@ const dependsOn = ({ session, recordings }: SessionView): string => {
   const heard = new Set(recordings.flatMap((r) => (r.listened ? [r.id] : [])));
   return JSON.stringify(
     soundTracks(session)
-      .filter((t) => heard.has(t.recordingId))
-      .map((t) => [t.id, t.startFrames, t.family, t.part]),
+      .filter((t) => soundingLanes(t).every((l) => heard.has(l.recordingId)))
+      .map((t) => [
+        t.id,
+        t.startFrames,
+        t.family,
+        t.part,
+        ...(isUncut(t) ? [] : [t.clips, soundingLanes(t)]),
+      ]),
   );
 };
 

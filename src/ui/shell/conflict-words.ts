@@ -11,7 +11,12 @@ const FIELDS: Readonly<Record<string, string>> = {
   'conform.keep': 'bars that keep their tempo',
   content: 'tempo map',
   cutBars: 'bar it begins from',
+  fadeInFrames: 'fade in',
+  fadeInShape: 'shape of the fade in',
+  fadeOutFrames: 'fade out',
+  fadeOutShape: 'shape of the fade out',
   family: 'family',
+  fromFrames: 'where a stretch of it begins',
   gainDb: 'level',
   inverted: 'polarity',
   monoFrom: 'side that stands for both',
@@ -19,6 +24,7 @@ const FIELDS: Readonly<Record<string, string>> = {
   name: 'name',
   notes: 'notes',
   number: 'number',
+  off: 'a stretch of it, silent or not',
   outputBusId: 'output',
   pan: 'pan',
   part: 'part',
@@ -32,9 +38,12 @@ const FIELDS: Readonly<Record<string, string>> = {
   seconds: 'time',
   sends: 'sends',
   side: 'side',
+  slipFrames: 'what was moved inside it',
   startFrames: 'begin',
   style: 'house style',
+  takeNumber: 'number of the take',
   timekeepers: 'tracks that keep the time',
+  toFrames: 'where a stretch of it ends',
 };
 
 /** What a contradiction is about: “Kick: name”. */

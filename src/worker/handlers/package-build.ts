@@ -17,6 +17,7 @@ import { asConformed, conformedFacts } from '@/core/conform';
 import {
   isTrack,
   type JoinedSide,
+  lanesOf,
   noteTracks,
   repitch,
   soundTracks,
@@ -185,7 +186,7 @@ function absentFrom(
   const here = new Map(
     tracks.flatMap((t) => {
       const sides = (byId.get(t.recordingId)?.madeFrom as readonly JoinedSide[] | null | undefined) ?? [];
-      return [t.recordingId, ...sides.map((s) => s.recordingId)].map((id) => [id, t.name] as const);
+      return [...soundingLanes(t), ...sides].map((s) => [s.recordingId, t.name] as const);
     }),
   );
   const sounds = new Map(
@@ -197,6 +198,7 @@ function absentFrom(
       return isTrack(then) && then.recordingId !== t.recordingId ? [[then.recordingId, t.name] as const] : [];
     }),
   );
+  const takes = new Map(tracks.flatMap((t) => lanesOf(t).map((lane) => [lane.recordingId, t.name] as const)));
   const reasonOf = (r: RecordingModel): string => {
     const text = (r.fault as Fault | null)?.text;
     if (typeof text === 'string' && session.notes.includes(text))
@@ -206,6 +208,8 @@ function absentFrom(
     const same = r.sha256 === null ? undefined : sounds.get(soundKey(r));
     if (same !== undefined)
       return `the same recording as “${here.get(same) ?? ''}”, which is here; taken out.`;
+    const take = takes.get(r.id);
+    if (take !== undefined) return `another take of “${take}”, of which nothing sounds.`;
     const later = tookPlace.get(r.id);
     if (later !== undefined) return `a later recording took its place: “${later}”.`;
     if ((r.facts as ArrivalFacts | null)?.peakDbfs === null) return 'there is no sound in it; taken out.';
