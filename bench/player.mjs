@@ -1,10 +1,13 @@
-// Listening in headless Chromium: time from the key to the first sound, and a minute of many tracks without a gap. One track in the same run is the reference.
+// Listening in headless Chromium: time from the key to the first sound, and a minute of many tracks, whole and cut into many clips, without a gap. One track in the same run is the reference.
 import { chromium } from '@playwright/test';
 import { startTestServices } from '../bin/lib/test-services.mjs';
 import { client } from './lib.mjs';
 
 const SECONDS = Number(process.env.FERNMOSS_BENCH_SECONDS ?? 60);
-const COUNTS = (process.env.FERNMOSS_BENCH_TRACKS ?? '1,64').split(',').map(Number);
+/** Tracks, and clips of each. */
+const RUNS = (process.env.FERNMOSS_BENCH_TRACKS ?? '1,64,64x200')
+  .split(',')
+  .map((run) => run.split('x').map(Number));
 const STARTS = 12;
 const GOAL_MS = 150;
 
@@ -17,12 +20,37 @@ const browser = await chromium.launch({
   executablePath: '/usr/bin/chromium',
   args: ['--no-sandbox', '--disable-gpu', '--no-first-run', '--disable-background-networking'],
 });
+/** Cuts every track into so many clips that cross over. */
+async function cut(id, clips) {
+  const { revision, session } = await call(`/api/sessions/${id}`);
+  const length = Math.floor(((SECONDS + 6) * 48_000) / clips);
+  let at = revision;
+  for (const [n, track] of Object.values(session.nodes).entries()) {
+    const [whole] = track.clips;
+    const clip = (i) => ({
+      fromFrames: i * length + n,
+      toFrames: (i + 1) * length + n + (i === clips - 1 ? 0 : 480),
+      fadeInFrames: i === 0 ? 0 : 480,
+      fadeOutFrames: i === clips - 1 ? 0 : 480,
+      gainDb: i % 3 === 0 ? -1.5 : 0,
+      slipFrames: i % 5,
+    });
+    const edits = Array.from({ length: clips }, (_, i) =>
+      i === 0
+        ? { kind: 'patch', of: 'clip', id: whole.id, fields: clip(0) }
+        : { kind: 'put', of: 'clip', record: { ...whole, id: `${whole.id.slice(0, 56)}-${i}`, ...clip(i) } },
+    );
+    const made = await call(`/api/sessions/${id}/edits`, { baseRevision: at, label: 'Cut', edits });
+    at = made.revision;
+  }
+}
 const show = (times) =>
   `median ${median(times).toFixed(0)} ms, worst ${Math.max(...times).toFixed(0)} ms of ${times.length}`;
 
 try {
-  for (const count of COUNTS) {
-    const { id } = await call('/api/sessions', { name: `${count} tracks` });
+  for (const [count, clips = 0] of RUNS) {
+    const title = clips > 0 ? `${count} tracks × ${clips} clips` : `${count} tracks`;
+    const { id } = await call('/api/sessions', { name: title });
     for (let i = 0; i < count; i += 8)
       await Promise.all(
         Array.from({ length: Math.min(8, count - i) }, (_, k) =>
@@ -30,9 +58,10 @@ try {
         ),
       );
     await settled(id);
+    if (clips > 0) await cut(id, clips);
     const page = await browser.newPage();
     await page.goto(`${base}/sessions/${id}/sort`);
-    await page.getByText(`${count} tracks`).first().waitFor();
+    await page.getByText(title).first().waitFor();
     const starts = () =>
       page.evaluate(() => performance.getEntriesByName('listening: start').map((e) => e.duration));
     // The first key of all opens the sound device as well.
@@ -61,7 +90,7 @@ try {
     const jumps = (await starts()).slice(before);
     await page.keyboard.press('Space');
     console.log(
-      `player · ${count} tracks · first key: ${first.map((x) => x.toFixed(0)).join(', ')} ms; key to sound: ${show(again)} (goal ≤ ${GOAL_MS}); jump to sound: ${show(jumps)}${Math.max(...again) <= GOAL_MS ? '' : '  OVER'}`,
+      `player · ${title} · first key: ${first.map((x) => x.toFixed(0)).join(', ')} ms; key to sound: ${show(again)} (goal ≤ ${GOAL_MS}); jump to sound: ${show(jumps)}${Math.max(...again) <= GOAL_MS ? '' : '  OVER'}`,
     );
     await page.keyboard.press('Control+Home');
     await wait(1500);
@@ -81,7 +110,7 @@ try {
     }
     const position = await line.getAttribute('aria-valuenow');
     console.log(
-      `player · ${count} tracks · ${SECONDS} s played: ${late.toFixed(2)} s starved (goal 0), device left without sound by the machine ${device.toFixed(2)} s; reached ${position} s${late > 0 ? '  OVER' : ''}`,
+      `player · ${title} · ${SECONDS} s played: ${late.toFixed(2)} s starved (goal 0), device left without sound by the machine ${device.toFixed(2)} s; reached ${position} s${late > 0 ? '  OVER' : ''}`,
     );
     await page.close();
   }

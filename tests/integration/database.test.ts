@@ -1,6 +1,7 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { QueryTypes, Sequelize, type Transaction } from 'sequelize';
 import {
+  type Edit,
   type Field,
   isUncut,
   KINDS,
@@ -204,7 +205,8 @@ it('a log of before there were clips is given one for every lane that it puts in
   await SnapshotModel.create({ sessionId: id, revision: 1, records: recordsOf(now.session) });
   const written = async (transaction?: Transaction): Promise<unknown> => ({
     log: (await EditModel.findAll({ where: { sessionId: id }, order: ['revision'], transaction })).map(
-      (e) => [e.edits, e.inverse],
+      // A clip goes with its lane: that it does was not said.
+      (e) => [e.edits, (e.inverse as Edit[]).filter((i) => i.kind !== 'remove' || i.of !== 'clip')],
     ),
     snapshots: (await SnapshotModel.findAll({ where: { sessionId: id }, transaction })).map((s) => s.records),
     clips: await db().query('select * from clips where session_id = :id order by id', {

@@ -10,7 +10,8 @@ import {
 } from '@dnd-kit/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useCallback, useEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
-import { type Track, tracksInOrder, tracksUnder } from '@/core/session';
+import type { SessionView } from '@/contracts';
+import { isUncut, type Track, tracksInOrder, tracksUnder } from '@/core/session';
 import { changesSomething } from '@/core/style';
 import {
   selectOnly,
@@ -53,6 +54,18 @@ const nextNamed = (rows: readonly SheetRow[], index: number): string | null =>
 const OVERSCAN = 12;
 /** What is drawn before the window is measured, so that the first rows come with the page. */
 const FIRST_RECT = { width: 812, height: 600 };
+
+/** Highest level of what sounds of a track, dBFS: of a recording as it was measured, of pieces as they are drawn. */
+function peakText(
+  track: Track,
+  recording: SessionView['recordings'][number] | undefined,
+  wave: TrackPeaks | undefined,
+): string {
+  if (isUncut(track)) return recording?.facts ? formatDb(recording.facts.peakDbfs) : '';
+  if (!wave) return '';
+  const peak = wave.peaks.minMax.reduce((most, x) => Math.max(most, Math.abs(x)), 0) / 32767;
+  return formatDb(peak > 0 ? 20 * Math.log10(peak) : null);
+}
 
 interface SheetProps {
   /** Sorted for looking only; null = the order of the session. */
@@ -208,7 +221,7 @@ export function Sheet({ rows, sorted, onSort, tickOf, onTick, editing, onEdit }:
                   waveWidth={waveWidth}
                   length={length}
                   wave={peaks.get(row.id) ?? null}
-                  peakDb={recording?.facts ? formatDb(recording.facts.peakDbfs) : ''}
+                  peakDb={row.kind === 'track' ? peakText(row.track, recording, peaks.get(row.id)) : ''}
                   silent={recording?.inPlace != null && recording.inPlace.state !== 'there'}
                   isCurrent={current === row.id}
                   isSelected={selected.has(row.id)}
