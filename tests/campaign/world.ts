@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import type { SessionView } from '@/contracts';
-import { type Change, tracksInOrder } from '@/core/session';
+import { type Change, type Clip, soundTracks, type Track, tracksInOrder, wholeClip } from '@/core/session';
 import { DEFAULT_STYLE, proposalEdits, proposeSort } from '@/core/style';
 import { createSongMap, songMapToFile } from '@/core/time';
 import type { Random } from '@/core/units';
@@ -164,6 +164,32 @@ async function uploadWhole(world: World, sessionId: string, name: string, bytes:
   world.uploads.push({ sessionId, name, sha256: sha256(bytes) });
 }
 
+/** A track from end to end again, or cut into stretches that cross over or leave gaps. */
+function randomCuts({ laneId }: Track, random: Random): Clip[] {
+  const [whole] = wholeClip(laneId);
+  if (random() < 0.3) return [whole];
+  const clips: Clip[] = [];
+  for (let at = 0; at < SECONDS * 48_000 && clips.length < 8;) {
+    const length = 20_000 + Math.floor(random() * 90_000);
+    const before = clips.at(-1);
+    const cross = before && random() < 0.6 ? 480 : 0;
+    if (before && cross > 0) clips[clips.length - 1] = { ...before, fadeOutFrames: cross };
+    clips.push({
+      ...whole,
+      id: before ? `${whole.id.slice(0, 56)}-${clips.length}` : whole.id,
+      fromFrames: at - cross,
+      toFrames: at + length,
+      fadeInFrames: cross,
+      fadeInShape: random() < 0.5 ? 'equal-gain' : 'equal-power',
+      slipFrames: random() < 0.2 ? 100 : 0,
+      gainDb: random() < 0.3 ? -3 : 0,
+      off: random() < 0.1,
+    });
+    at += length + (cross > 0 ? 0 : 5000);
+  }
+  return clips;
+}
+
 /** Everything that can be under way when something is killed. */
 export const ACTIVITIES: Readonly<Record<string, (world: World, random: Random) => Promise<void>>> = {
   async edits(world, random) {
@@ -182,6 +208,16 @@ export const ACTIVITIES: Readonly<Record<string, (world: World, random: Random) 
                 },
               },
             ]
+          : [];
+      });
+  },
+  async cut(world, random) {
+    for (let i = 0; i < 3; i++)
+      await step(world, 'cut', ({ session }) => {
+        const tracks = soundTracks(session);
+        const track = tracks[Math.floor(random() * tracks.length)];
+        return track
+          ? [{ kind: 'track.change', id: track.id, fields: { clips: randomCuts(track, random) } }]
           : [];
       });
   },
