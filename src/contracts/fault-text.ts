@@ -125,6 +125,8 @@ const TEXTS: Texts = {
   'job.cancelled': () => 'Cancelled.',
   'job.interrupted': (f) =>
     `It was cut off ${String(f.times)} times by the worker stopping in the middle of it, so it was not begun again by itself. Try again; if it stops once more, leave this file or step out and tell us.`,
+  'job.unreadable': () =>
+    'It was asked for by another version of Fernmoss and cannot be read by this one. Ask for it again.',
   internal: () => 'Something went wrong here. Try again; if it stays, restart Fernmoss.',
 };
 

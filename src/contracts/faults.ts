@@ -60,6 +60,7 @@ export const FAULT_CODES = [
   'style.in_use',
   'job.cancelled',
   'job.interrupted',
+  'job.unreadable',
   'map.invalid',
   'tempo.no_map',
   'conform.not_ready',

@@ -22,6 +22,7 @@ export {
   type ClickRequest,
   handoverRequestSchema,
   type HandoverRequest,
+  PACKAGE_CONTENTS,
   type PackageContents,
   checkpointRequestSchema,
   returnRequestSchema,

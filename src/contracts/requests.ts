@@ -253,7 +253,10 @@ export const handoverRequestSchema = yup
   .noUnknown();
 
 /** The recordings as played, conformed, or both side by side. */
-export type PackageContents = 'played' | 'conformed' | 'both';
+export const PACKAGE_CONTENTS = ['played', 'conformed', 'both'] as const;
+
+/** One of {@link PACKAGE_CONTENTS}. */
+export type PackageContents = (typeof PACKAGE_CONTENTS)[number];
 
 /** What {@link handoverRequestSchema} yields. */
 export interface HandoverRequest {

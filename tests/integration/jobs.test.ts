@@ -3,7 +3,7 @@ import { runMigrations } from 'graphile-worker';
 import { QueryTypes } from 'sequelize';
 import type { Fault, JobKind } from '@/contracts';
 import { closeDb, db, JobModel, migrate } from '@/server/db';
-import { enqueue, type JobHandler, MOST_INTERRUPTIONS, startWorker } from '@/server/jobs';
+import { enqueue, type JobHandler, type JobHandlers, MOST_INTERRUPTIONS, startWorker } from '@/server/jobs';
 import { dismissJob, retryJob } from '@/server/services';
 import { asAdministrator, makeDatabase } from '../support/databases';
 
@@ -25,25 +25,28 @@ afterAll(async () => {
 });
 
 const abandoned: { kind: JobKind; fault: Fault }[] = [];
-const worker = (handler: JobHandler, lost?: (cause: unknown) => void) =>
+const worker = (handler: JobHandler<JobKind>, lost?: (cause: unknown) => void) =>
   startWorker(
     {
-      handlers: new Proxy({} as Record<JobKind, JobHandler>, { get: () => handler }),
+      handlers: new Proxy({} as JobHandlers, { get: () => handler }),
       abandon: async ({ kind }, fault) => void abandoned.push({ kind, fault }),
     },
     lost,
   );
 const newJob = (): Promise<string> =>
   db().transaction((transaction) =>
-    enqueue({ kind: 'places.find', sessionId: null, subject: 'a test', payload: {} }, transaction),
+    enqueue(
+      { kind: 'places.find', sessionId: null, subject: 'a test', payload: { folder: null } },
+      transaction,
+    ),
   );
 const row = async (id: string) => (await JobModel.findByPk(id)) as JobModel;
 async function until(what: () => Promise<boolean>): Promise<void> {
   for (const end = Date.now() + 20_000; !(await what()); await new Promise((r) => setTimeout(r, 50)))
     if (Date.now() > end) throw new Error('did not come about');
 }
-const never: JobHandler = () => new Promise(() => undefined);
-const done: JobHandler = async () => ({ result: { good: true } });
+const never: JobHandler<JobKind> = () => new Promise(() => undefined);
+const done: JobHandler<JobKind> = async () => ({ result: { good: true } });
 
 it('a job that is cut off again and again ends as failed, says so, and can be done once more', async () => {
   const id = await newJob();
@@ -84,7 +87,7 @@ it('what the queue had given up, or never knew by its key, is taken up again', a
     kind: 'places.find',
     sessionId: null,
     subject: 'x',
-    payload: {},
+    payload: { folder: null },
     state: 'running',
   });
   await db().query("select graphile_worker.add_job('fernmoss', :payload::json, max_attempts => 5)", {
@@ -113,7 +116,7 @@ it('a second worker leaves what a living one holds, and takes up what a dead one
   let isLost = false;
   let goOn = (): void => undefined;
   // What the first one says of its jobs once it is taken for dead no longer counts.
-  const late: JobHandler = () =>
+  const late: JobHandler<JobKind> = () =>
     new Promise((_, reject) => {
       const before = goOn;
       goOn = () => (before(), reject(new Error('too late')));
@@ -138,3 +141,13 @@ it('a second worker leaves what a living one holds, and takes up what a dead one
   await second.stop(100);
   await first.stop(0);
 }, 60_000);
+
+it('a job of another version whose payload cannot be read ends as failed, and the next is done', async () => {
+  const id = await newJob();
+  await JobModel.update({ payload: { folder: 7 } }, { where: { id } });
+  const next = await newJob();
+  const running = await worker(done);
+  await until(async () => (await row(next)).state === 'done');
+  await running.stop(1000);
+  expect(await row(id)).toMatchObject({ state: 'failed', fault: { code: 'job.unreadable' } });
+});

@@ -194,3 +194,23 @@ describe('arrangedBlocks', () => {
     ]);
   });
 });
+it('what cancels where it crosses over is silent, whatever its level', async () => {
+  const sound = Float32Array.from({ length: 400 }, (_, i) => Math.sin(i * i));
+  const t = track(
+    [
+      clip({ id: 'a', toFrames: 300, fadeOutFrames: 100, gainDb: 23.7 }),
+      clip({ id: 'b', laneId: 'l1', fromFrames: 200, fadeInFrames: 100, gainDb: 23.7 }),
+    ],
+    { otherLanes: [lane({ id: 'l1', inverted: true })] },
+  );
+  const pieces = piecesOf(t, () => ({ sound, lengthFrames: 400 }));
+  const read = (s: Float32Array, from: number, n: number): Promise<Float32Array[]> =>
+    Promise.resolve([s.subarray(from, from + n)]);
+  for await (const [block] of arrangedBlocks(pieces, { channels: 1, from: 240, to: 260 }, read)) {
+    const want = (frame: number): number =>
+      (sound[frame] as number) * 10 ** 1.185 * (1 - (2 * (frame - 200 + 0.5)) / 100);
+    (block as Float32Array).forEach((x, i) =>
+      expect(Math.abs(x - want(240 + i))).toBeLessThanOrEqual(2 ** -23 * Math.abs(want(240 + i)) + 1e-15),
+    );
+  }
+});

@@ -35,7 +35,8 @@ export async function* arrangedBlocks<S>(
 ): AsyncGenerator<readonly Float32Array[]> {
   for (let begin = range.from; begin < range.to; begin += BLOCK_FRAMES) {
     const end = Math.min(range.to, begin + BLOCK_FRAMES);
-    const out = Array.from({ length: range.channels }, () => new Float32Array(end - begin));
+    // Rounded once, at the end: what crosses over and cancels would keep the rounding of its parts.
+    const out = Array.from({ length: range.channels }, () => new Float64Array(end - begin));
     for (const piece of pieces) {
       const part = partIn(piece, begin, end);
       if (!part) continue;
@@ -44,6 +45,6 @@ export async function* arrangedBlocks<S>(
         addPiece(samples, begin, piece, channelFor(piece, sound, c), part.fromFrames),
       );
     }
-    yield out;
+    yield out.map((samples) => Float32Array.from(samples));
   }
 }

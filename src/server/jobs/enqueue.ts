@@ -2,18 +2,22 @@ import { randomUUID } from 'node:crypto';
 import type { Transaction } from 'sequelize';
 import type { JobKind } from '@/contracts';
 import { db, JobModel } from '../db';
+import type { JobPayload } from './payloads';
 
 /** A job to be done. */
-export interface EnqueueRequest {
-  readonly kind: JobKind;
+export interface EnqueueRequest<K extends JobKind = JobKind> {
+  readonly kind: K;
   readonly sessionId: string | null;
   /** What it works on, for people. */
   readonly subject: string;
-  readonly payload: object;
+  readonly payload: JobPayload<K>;
 }
 
 /** Puts a job in the queue as part of a transaction: it runs if and only if that commits. Returns its id. */
-export async function enqueue(request: EnqueueRequest, transaction: Transaction): Promise<string> {
+export async function enqueue<K extends JobKind>(
+  request: EnqueueRequest<K>,
+  transaction: Transaction,
+): Promise<string> {
   const id = randomUUID();
   await JobModel.create({ id, ...request, state: 'queued' }, { transaction });
   await queue(id, transaction);

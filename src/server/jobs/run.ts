@@ -8,21 +8,25 @@ import { db, isDatabaseAway, JobModel } from '../db';
 import { RequestFault } from '../http';
 import { sweepTemporary, nameTemporaryFolder } from '../storage';
 import { queue } from './enqueue';
+import { type JobPayload, payloadOf } from './payloads';
 import { WorkerIdentity } from './worker-identity';
 
 /** What a handler is given. */
-export interface JobContext {
+export interface JobContext<K extends JobKind = JobKind> {
   readonly jobId: string;
   readonly sessionId: string | null;
-  readonly payload: unknown;
+  readonly payload: JobPayload<K>;
   readonly progress: ProgressSink;
   readonly cancel: CancelSignal;
 }
 
 /** Does one kind of job; a returned fault ends it as failed, a throw as well (crashes of the process are repeated instead). */
-export type JobHandler = (
-  context: JobContext,
+export type JobHandler<K extends JobKind> = (
+  context: JobContext<K>,
 ) => Promise<{ readonly result?: unknown; readonly fault?: Fault }>;
+
+/** One handler a kind. */
+export type JobHandlers = { readonly [K in JobKind]: JobHandler<K> };
 
 /** Says where a job's result was expected that there will be none. */
 export type Abandon = (
@@ -32,7 +36,7 @@ export type Abandon = (
 
 /** What a worker is made of. */
 export interface WorkerParts {
-  readonly handlers: Readonly<Record<JobKind, JobHandler>>;
+  readonly handlers: JobHandlers;
   readonly abandon: Abandon;
 }
 
@@ -134,6 +138,12 @@ async function runJob({ handlers, abandon }: WorkerParts, jobId: string): Promis
     await abandon({ kind, payload: job.payload }, fault);
     return finish({ id: jobId, attempts: job.attempts }, { state: 'failed', fault });
   }
+  const payload = payloadOf(kind, job.payload);
+  if (payload === null)
+    return finish(
+      { id: jobId, attempts: job.attempts },
+      { state: 'failed', fault: { code: 'job.unreadable' } },
+    );
   // Taken for dead meanwhile, this worker has nothing to say of the job any more: another one began it once more.
   const mine = { id: jobId, attempts: job.attempts + 1 };
   // A job that is done again does not show less than it had shown.
@@ -156,10 +166,10 @@ async function runJob({ handlers, abandon }: WorkerParts, jobId: string): Promis
     );
   }, PROGRESS_MS);
   try {
-    const outcome = await handlers[kind]({
+    const outcome = await (handlers[kind] as JobHandler<JobKind>)({
       jobId,
       sessionId: job.sessionId,
-      payload: job.payload,
+      payload,
       progress: (s) => {
         share = Math.max(share, s);
       },

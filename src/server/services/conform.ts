@@ -2,11 +2,11 @@ import { createHash } from 'node:crypto';
 import { Op, type Transaction } from 'sequelize';
 import type { AuditionRequest, AuditionView, ConformedTrackView, ConformView, Fault } from '@/contracts';
 import { soundingLanes } from '@/core/arrange';
-import { attackRank, type ConformGroup, type ConformWish, type Peg, planConform } from '@/core/conform';
+import { attackRank, type ConformWish, planConform } from '@/core/conform';
 import { type Lane, lanesOf, type SessionState, soundTracks, type Track } from '@/core/session';
 import { ConformFileModel, db, isUuid, JobModel, loadSession, RecordingModel } from '../db';
 import { RequestFault } from '../http';
-import { enqueue } from '../jobs';
+import { enqueue, type JobPayload, payloadOf } from '../jobs';
 import { sweepBlobs } from './blobs';
 import { mustFit } from './room';
 
@@ -16,22 +16,7 @@ const AUDITION_KEPT_MS = 3_600_000;
 const MOST_BARS = 8;
 
 /** One group to render: plain data, so that it can be a job. */
-export interface RenderRequest extends Pick<ConformGroup, 'method' | 'block'> {
-  /** Whom it is for, for people. */
-  readonly subject: string;
-  readonly pegs: readonly Peg[];
-  readonly excerpt: { readonly from: number; readonly to: number } | null;
-  readonly sources: readonly {
-    readonly trackId: string;
-    readonly laneId: string;
-    /** Blob at the session's rate. */
-    readonly sha256: string;
-    readonly startFrames: number;
-    readonly rank: number;
-    /** Name of the result: the hash of all that decides its bytes. */
-    readonly key: string;
-  }[];
-}
+export type RenderRequest = JobPayload<'conform.render'>;
 
 /** Blob of a track's recording at a rate; null while there is none. */
 export function blobAtRate(
@@ -186,7 +171,7 @@ export async function enqueueConforming(
     where: { sessionId, kind: 'conform.render', state: ['queued', 'running'] },
     transaction,
   });
-  const busy = new Set(open.flatMap((j) => keysOf([j.payload as RenderRequest])));
+  const busy = new Set(open.flatMap((j) => keysOf([payloadOf('conform.render', j.payload) ?? []].flat())));
   // Big groups first: they take longest.
   for (const request of [...requests].sort((a, b) => b.sources.length - a.sources.length))
     if (request.sources.some((s) => !present.has(s.key) && !busy.has(s.key)))
@@ -317,7 +302,7 @@ export async function viewAudition(jobId: string): Promise<AuditionView> {
   const job = isUuid(jobId) ? await JobModel.findByPk(jobId) : null;
   if (job?.kind !== 'conform.audition' || job.sessionId === null)
     throw new RequestFault({ code: 'request.not_found' });
-  const { requests } = job.payload as { requests: readonly RenderRequest[] };
+  const requests = payloadOf('conform.audition', job.payload)?.requests ?? [];
   const present =
     job.state === 'done'
       ? await presentKeys(job.sessionId, keysOf(requests))

@@ -172,7 +172,7 @@ export async function takeInPlace(
           kind: 'recording.arrive',
           sessionId,
           subject: receivedName(name),
-          payload: { recordingId: id, path, inPlace: true },
+          payload: { recordingId: id, path, inPlace: true, depth: 0 },
         },
         transaction,
       );

@@ -3,7 +3,7 @@ import type { Transaction } from 'sequelize';
 import { type Fault, type JobKind, liesInFile } from '@/contracts';
 import { db, HandoverModel, isUuid, JobModel, RecordingModel } from '../db';
 import { RequestFault } from '../http';
-import { queue } from '../jobs';
+import { payloadOf, queue } from '../jobs';
 
 /** A job as far as it matters for what waits for it. */
 interface Work {
@@ -12,27 +12,36 @@ interface Work {
 }
 
 /** Says where a job's result was expected that there will be none; what it began from stays. */
-export async function abandonJob({ kind, payload }: Work, fault: Fault): Promise<void> {
+export async function abandonJob(work: Work, fault: Fault): Promise<void> {
   db();
-  const { recordingId, handoverId } = payload as { recordingId?: string; handoverId?: string };
-  if (kind === 'recording.arrive')
+  const { recordingId, handoverId } = waitingFor(work);
+  if (recordingId !== undefined)
     await RecordingModel.update(
       { state: 'failed', fault },
       { where: { id: recordingId, state: ['waiting', 'arriving'] } },
     );
-  if (kind === 'package.build')
+  if (handoverId !== undefined)
     await HandoverModel.update({ state: 'failed', fault }, { where: { id: handoverId, state: 'building' } });
 }
 
+/** What waits for a job: a recording that is to arrive, a package that is to be built. */
+function waitingFor({ kind, payload }: Work): {
+  readonly recordingId?: string;
+  readonly handoverId?: string;
+} {
+  if (kind === 'recording.arrive') return { ...payloadOf(kind, payload) };
+  return kind === 'package.build' ? { ...payloadOf(kind, payload) } : {};
+}
+
 /** What waited for a failed job waits again. */
-async function reopen({ kind, payload }: Work, transaction: Transaction): Promise<void> {
-  const { recordingId, handoverId } = payload as { recordingId?: string; handoverId?: string };
-  if (kind === 'recording.arrive')
+async function reopen(work: Work, transaction: Transaction): Promise<void> {
+  const { recordingId, handoverId } = waitingFor(work);
+  if (recordingId !== undefined)
     await RecordingModel.update(
       { state: 'waiting', fault: null },
       { where: { id: recordingId, state: 'failed' }, transaction },
     );
-  if (kind === 'package.build')
+  if (handoverId !== undefined)
     await HandoverModel.update(
       { state: 'building', fault: null },
       { where: { id: handoverId, state: 'failed' }, transaction },
@@ -52,7 +61,7 @@ export async function retryJob(jobId: string): Promise<void> {
     const job = await endedJob(jobId, transaction);
     const fault = job.fault as Fault | null;
     // What it would be done with is gone, or gives the same: its own words stay.
-    const { path } = job.payload as { path?: string };
+    const path = payloadOf('recording.arrive', job.payload)?.path;
     const isGone = path !== undefined && (await stat(path).catch(() => null)) === null;
     if (fault && (liesInFile(fault) || isGone))
       throw new RequestFault(isGone && !liesInFile(fault) ? { code: 'file.unreadable' } : fault);

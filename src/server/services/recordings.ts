@@ -3,7 +3,7 @@ import { Op, type Transaction } from 'sequelize';
 import { keptRecordings, type SessionState } from '@/core/session';
 import { db, isUuid, JobModel, RecordingModel } from '../db';
 import { RequestFault } from '../http';
-import { enqueue } from '../jobs';
+import { enqueue, payloadOf } from '../jobs';
 import { uploadPath } from './uploads';
 
 async function failedRecording(id: string): Promise<RecordingModel> {
@@ -65,8 +65,8 @@ export async function enqueueConversions(
         });
   const isOpen = (id: string): boolean =>
     open.some((j) => {
-      const p = j.payload as { recordingId: string; toHz: number; keepSamples: boolean };
-      return p.recordingId === id && p.toHz === rateHz && p.keepSamples === kept.has(id);
+      const p = payloadOf('recording.convert', j.payload);
+      return p?.recordingId === id && p.toHz === rateHz && p.keepSamples === kept.has(id);
     });
   for (const r of rows)
     if (!isOpen(r.id))
@@ -100,7 +100,7 @@ export async function enqueueListening(sessionId: string, transaction: Transacti
           where: { sessionId, kind: 'recording.listen', state: ['queued', 'running'] },
           transaction,
         });
-  const busy = new Set(open.map((j) => (j.payload as { recordingId: string }).recordingId));
+  const busy = new Set(open.map((j) => payloadOf('recording.listen', j.payload)?.recordingId));
   for (const r of rows)
     if (!busy.has(r.id))
       await enqueue(

@@ -115,7 +115,12 @@ export async function receiveInto(
     { transaction },
   );
   await enqueue(
-    { kind: 'recording.arrive', sessionId, subject: name, payload: { recordingId: id, path, depth } },
+    {
+      kind: 'recording.arrive',
+      sessionId,
+      subject: name,
+      payload: { recordingId: id, path, inPlace: false, depth },
+    },
     transaction,
   );
 }

@@ -20,7 +20,7 @@ import {
 } from '@/engine';
 import { readConfig } from '@/server/config';
 import { BlobModel, HandoverModel, isDatabaseAway, loadSession, RecordingModel, uuidOf } from '@/server/db';
-import { enqueue, type JobContext, type JobHandler } from '@/server/jobs';
+import { enqueue, type JobContext, type JobHandler, type JobPayload } from '@/server/jobs';
 import {
   applyToSession,
   archiveRoom,
@@ -39,14 +39,7 @@ import { blobStore, readRange } from '@/server/storage';
 type Inspected = Extract<TaskMap['inspect']['gives'], { ok: true }>['value'];
 type Outcome = { readonly fault?: Fault };
 
-interface Arrival {
-  readonly recordingId: string;
-  readonly path: string;
-  /** The file is not ours: it stays where it is, and its sound is read there. */
-  readonly inPlace?: boolean;
-  /** Archives it came out of. */
-  readonly depth?: number;
-}
+type Arrival = JobPayload<'recording.arrive'>;
 
 /** Archives inside archives: deeper ones are refused. */
 const DEEPEST_ARCHIVE = 3;
@@ -54,8 +47,8 @@ const DEEPEST_ARCHIVE = 3;
 const OPENING = 0.3;
 
 /** The arrival pass: what the file is, hash, waveform, levels, loudness; then it is kept as a blob and every mono or stereo sound in it gets a track at the common zero. Archives are taken apart. */
-export const arrive: JobHandler = async (job) => {
-  const arrival = job.payload as Arrival;
+export const arrive: JobHandler<'recording.arrive'> = async (job) => {
+  const arrival = job.payload;
   const row = await RecordingModel.findByPk(arrival.recordingId);
   if (!row || row.state === 'ready') {
     // An earlier life of this job had done all but this, or nobody waits for the file any more.

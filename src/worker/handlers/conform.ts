@@ -8,8 +8,8 @@ import { blobStore } from '@/server/storage';
 import { withSounds } from '../sound-paths';
 
 /** Conforms one group of recordings for good. */
-export const conformRender: JobHandler = async (context) => {
-  const request = context.payload as RenderRequest;
+export const conformRender: JobHandler<'conform.render'> = async (context) => {
+  const request = context.payload;
   if (context.sessionId === null || !(await isWanted(context.sessionId, request))) return {};
   await render(context.sessionId, request, context, context.progress);
   return {};
@@ -19,8 +19,8 @@ export const conformRender: JobHandler = async (context) => {
 const AUDITION_AT_ONCE = 2;
 
 /** Conforms a few bars of some groups. */
-export const conformAudition: JobHandler = async (context) => {
-  const { requests } = context.payload as { requests: readonly RenderRequest[] };
+export const conformAudition: JobHandler<'conform.audition'> = async (context) => {
+  const { requests } = context.payload;
   const { sessionId } = context;
   if (sessionId === null) return {};
   const shares = requests.map(() => 0);

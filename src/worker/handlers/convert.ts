@@ -8,12 +8,8 @@ import { blobStore } from '@/server/storage';
 import { withSounds } from '../sound-paths';
 
 /** Makes a copy of a recording at the session's rate, converted or with its samples as they are; the original stays. */
-export const convert: JobHandler = async ({ payload, progress, cancel }) => {
-  const {
-    recordingId,
-    toHz,
-    keepSamples = false,
-  } = payload as { recordingId: string; toHz: number; keepSamples?: boolean };
+export const convert: JobHandler<'recording.convert'> = async ({ payload, progress, cancel }) => {
+  const { recordingId, toHz, keepSamples } = payload;
   const row = await RecordingModel.findByPk(recordingId);
   if (!row?.sha256 || (row.convertedRateHz === toHz && row.convertedKept === keepSamples)) return {};
   const store = blobStore();

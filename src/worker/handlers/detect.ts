@@ -9,16 +9,8 @@ import { heardTracks } from '@/server/services';
 const fail = (fault: Fault): { fault: Fault } => ({ fault });
 
 /** Finds the tempo over a session's tracks from their onset curves; the reading becomes the job's result. */
-export const detect: JobHandler = async ({ payload, progress, cancel }) => {
-  const {
-    sessionId,
-    timekeepers,
-    between = null,
-  } = payload as {
-    sessionId: string;
-    timekeepers: readonly string[] | null;
-    between?: { readonly from: number; readonly to: number } | null;
-  };
+export const detect: JobHandler<'tempo.detect'> = async ({ payload, progress, cancel }) => {
+  const { sessionId, timekeepers, between } = payload;
   const loaded = await loadSession(sessionId);
   if (!loaded) return fail({ code: 'session.not_found' });
   const { heard, missing } = await heardTracks(sessionId, loaded.session);

@@ -1,5 +1,4 @@
-import type { JobHandler } from '@/server/jobs';
-import type { JobKind } from '@/contracts';
+import type { JobHandlers } from '@/server/jobs';
 import { arrive } from './arrive';
 import { conformAudition, conformRender } from './conform';
 import { convert } from './convert';
@@ -13,7 +12,7 @@ import { copyIn, findPlaces } from './places';
 import { relate } from './relate';
 
 /** What this worker can do. */
-export const HANDLERS: Readonly<Record<JobKind, JobHandler>> = {
+export const HANDLERS: JobHandlers = {
   'recording.arrive': arrive,
   'recording.listen': listen,
   'recording.convert': convert,

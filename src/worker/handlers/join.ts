@@ -6,7 +6,7 @@ import { runTask } from '@/engine';
 import { readConfig } from '@/server/config';
 import { BlobModel, loadSession, RecordingModel, uuidOf } from '@/server/db';
 import { RequestFault } from '@/server/http';
-import { enqueue, type JobHandler } from '@/server/jobs';
+import { enqueue, type JobContext, type JobHandler } from '@/server/jobs';
 import {
   applyToSession,
   enqueueConversions,
@@ -18,8 +18,8 @@ import { blobStore } from '@/server/storage';
 import { withSounds } from '../sound-paths';
 
 /** Two mono tracks become one stereo track, as one step: its recording is made of theirs, which stay. */
-export const join: JobHandler = async ({ sessionId, payload, progress, cancel }) => {
-  const { trackIds } = payload as { trackIds: readonly string[] };
+export const join: JobHandler<'pair.join'> = async ({ sessionId, payload, progress, cancel }) => {
+  const { trackIds } = payload;
   const loaded = sessionId === null ? null : await loadSession(sessionId);
   if (sessionId === null || !loaded) return {};
   const { session } = loaded;
@@ -62,7 +62,7 @@ interface Making {
 async function make(
   id: string,
   { sessionId, pair, sides, name, sessionHz }: Making,
-  { progress, cancel }: Pick<Parameters<JobHandler>[0], 'progress' | 'cancel'>,
+  { progress, cancel }: Pick<JobContext, 'progress' | 'cancel'>,
 ): Promise<Fault | null> {
   const { threadPath } = readConfig();
   const store = blobStore();

@@ -16,8 +16,8 @@ const isHeardWhole = (heard: HeardFacts | null): boolean =>
   heard !== null && (heard.as === null || heard.as?.sounds !== undefined);
 
 /** The listening pass: onset curves for the tempo detection, a sketch to compare with others, what it is by its sound; true peak where the sample peak is high. */
-export const listen: JobHandler = async ({ payload, progress, cancel }) => {
-  const { recordingId } = payload as { recordingId: string };
+export const listen: JobHandler<'recording.listen'> = async ({ payload, progress, cancel }) => {
+  const { recordingId } = payload;
   const row = await RecordingModel.findByPk(recordingId);
   if (!row?.sha256 || (row.onsetsSha256 && row.sketchSha256)) return {};
   const store = blobStore();

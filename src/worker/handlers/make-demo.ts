@@ -43,8 +43,8 @@ export async function plantDemo(): Promise<void> {
 }
 
 /** Plays the band, hands its recordings to both sessions, and carries one through to a package. Every step can be repeated. */
-export const makeDemo: JobHandler = async ({ payload, progress, cancel }) => {
-  const { untouched, carried } = payload as { untouched: string; carried: string };
+export const makeDemo: JobHandler<'demo.make'> = async ({ payload, progress, cancel }) => {
+  const { untouched, carried } = payload;
   const folder = join(readConfig().dataDir, 'demo');
   await generate(folder, (s) => progress(0.5 * s), cancel);
   for (const sessionId of [untouched, carried])

@@ -2,7 +2,7 @@ import type { ArrivalFacts } from '@/core/analysis';
 import type { SoundMetadata } from '@/core/audio';
 import { mkdir, rm } from 'node:fs/promises';
 import { readNames } from '@/core/naming';
-import { checkFactsOf, type Fault, faultText, type PackageContents, VERSION } from '@/contracts';
+import { checkFactsOf, type Fault, faultText, VERSION } from '@/contracts';
 import { soundingLanes } from '@/core/arrange';
 import {
   checkSession,
@@ -44,12 +44,8 @@ import {
 import { soundPaths } from '../sound-paths';
 
 /** Writes a package, reads it back, compares it with its plan; only then it is called done. */
-export const packageBuild: JobHandler = async ({ payload, progress, cancel }) => {
-  const {
-    handoverId,
-    contents = 'played',
-    folder = null,
-  } = payload as { handoverId: string; contents?: PackageContents; folder?: string | null };
+export const packageBuild: JobHandler<'package.build'> = async ({ payload, progress, cancel }) => {
+  const { handoverId, contents, folder } = payload;
   const conforms = contents !== 'played';
   const row = await HandoverModel.findByPk(handoverId);
   if (!row || row.state !== 'building') return {};

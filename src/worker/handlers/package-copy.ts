@@ -9,8 +9,8 @@ import type { JobHandler } from '@/server/jobs';
 import { packageDir, writableFolder } from '@/server/services';
 
 /** Writes a finished package into an allowed folder of this machine, reads it back there, and only then gives it its name. */
-export const packageCopy: JobHandler = async ({ payload, progress, cancel }) => {
-  const { handoverId, folder } = payload as { handoverId: string; folder: string };
+export const packageCopy: JobHandler<'package.copy'> = async ({ payload, progress, cancel }) => {
+  const { handoverId, folder } = payload;
   const row = await HandoverModel.findByPk(handoverId);
   if (row?.state !== 'done') return { fault: { code: 'request.not_found' } };
   const place = await writableFolder(folder).catch((cause: unknown) => {

@@ -13,8 +13,8 @@ import { isStill } from '../sound-paths';
 const MOST_READ = 50;
 
 /** Looks for files used in place that are lost: where they were, beside where they were, and below a folder; by name and length first, and never believed without their hash. */
-export const findPlaces: JobHandler = async ({ sessionId, payload, progress, cancel }) => {
-  const { folder } = payload as { folder: string | null };
+export const findPlaces: JobHandler<'places.find'> = async ({ sessionId, payload, progress, cancel }) => {
+  const { folder } = payload;
   const lost = (await sessionPlaces(sessionId as string)).filter((p) => p.state !== 'there');
   const below = folder === null ? [] : await filesUnder(folder);
   let found = 0;
@@ -47,7 +47,7 @@ async function findOne(
 }
 
 /** Copies what a session uses in place into the store; each file counts once its copy has its hash. What cannot be copied stays where it is and is named. */
-export const copyIn: JobHandler = async ({ sessionId, progress, cancel }) => {
+export const copyIn: JobHandler<'places.copy-in'> = async ({ sessionId, progress, cancel }) => {
   const store = blobStore();
   const places = await sessionPlaces(sessionId as string);
   const faults: RequestFault[] = [];

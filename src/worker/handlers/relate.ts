@@ -18,7 +18,7 @@ const MOST_COMPARED = 3000;
 const MOST_BY_SIGNAL = 80;
 
 /** What the recordings of a session have to do with each other: microphones of one source, sides of one, one take twice, a mix of the others, a later arrival that plays what was there. Pairs that were looked at before are not looked at again. */
-export const relate: JobHandler = async (job) => {
+export const relate: JobHandler<'session.relate'> = async (job) => {
   const sessionId = job.sessionId as string;
   const loaded = await loadSession(sessionId);
   if (!loaded) return {};
