@@ -144,7 +144,7 @@ it('a second worker leaves what a living one holds, and takes up what a dead one
 
 it('a job of another version whose payload cannot be read ends as failed, and the next is done', async () => {
   const id = await newJob();
-  await JobModel.update({ payload: { folder: 7 } }, { where: { id } });
+  await JobModel.update({ payload: { folder: ['here'] } }, { where: { id } });
   const next = await newJob();
   const running = await worker(done);
   await until(async () => (await row(next)).state === 'done');
