@@ -84,8 +84,9 @@ function conformedClip(clip: Clip, lane: Lane, move: (frames: number) => number)
   const first = Math.max(from, begin);
   return {
     ...clip,
-    // A conformed lane begins with silence: a fade at its beginning keeps to the sound.
-    fromFrames: clip.fromFrames === null && clip.fadeInFrames === 0 ? null : move(from),
+    // A conformed lane begins with silence: what fades in or was moved keeps to the sound.
+    fromFrames:
+      clip.fromFrames === null && clip.fadeInFrames === 0 && clip.slipFrames === 0 ? null : move(from),
     toFrames: clip.toFrames === null ? null : move(clip.toFrames),
     slipFrames: clip.slipFrames === 0 ? 0 : move(first) - move(first - clip.slipFrames),
     fadeInFrames: move(from + clip.fadeInFrames) - move(from),

@@ -1,4 +1,4 @@
-import { type HeardRhythm, OnsetAnalysis } from '../analysis';
+import { type HeardRhythm, OnsetAnalysis, rhythmOfPieces } from '../analysis';
 import type { Family } from '../naming';
 import { applyChanges, emptySession } from '../session';
 import { createRandom } from '../units';
@@ -271,6 +271,21 @@ describe('timekeepers', () => {
   it('reads 20 seconds of a band', () => {
     const truth = steadyBeats(100, 32);
     expect(fMeasure(truth, found(band(truth, { loosenessMs: 6, seed: 36 })).beats)).toBeGreaterThan(0.95);
+  });
+  it('reads a band whose drums are cut in stretches; a track of which nothing sounds is no hindrance', () => {
+    const truth = steadyBeats(100, 48);
+    const cut = band(truth, { loosenessMs: 6, seed: 38 }).map((t): TempoTrack => {
+      if (t.id === 'snare') return { ...t, curves: rhythmOfPieces([]) };
+      if (t.id === 'bass') return t;
+      const stretches = [
+        { heard: t.curves, fromSeconds: 0, toSeconds: 10 },
+        { heard: t.curves, fromSeconds: 14, toSeconds: 40 },
+      ];
+      return { ...t, curves: rhythmOfPieces(stretches) };
+    });
+    expect(fMeasure(truth, found(cut).beats)).toBeGreaterThan(0.95);
+    const silent = { ...(cut[0] as TempoTrack), curves: rhythmOfPieces([]) };
+    expect(detectTempo([silent])).toEqual({ ok: false, error: { code: 'tempo.no_timekeepers' } });
   });
   it('says so when nothing can keep the time', () => {
     expect(detectTempo([{ id: 'x', family: 'drums', part: 'kick', curves: struck([], 30, 1) }])).toEqual({

@@ -1,4 +1,4 @@
-import { channelsOf, type LaneSound, type Piece, piecesOf } from '@/core/arrange';
+import { channelsOf, type LaneSound, type Piece, piecesOf, soundingLanes } from '@/core/arrange';
 import { type Lane, levelDb, reachesMix, type SessionState, type Track } from '@/core/session';
 import type { PlayerTrack } from './player';
 
@@ -9,28 +9,28 @@ export interface NamedSound extends LaneSound<string> {
   readonly gainDb?: number;
 }
 
-/** A track as the player hears it: its pieces, level with those of its groups, place in the mix. What is only sent is not heard: returns are empty here. Null = nothing of it is there. */
+/** A track as the player hears it: its pieces, level with those of its groups, place in the mix. What is only sent is not heard: returns are empty here. Null = its sound is not there. */
 export function sessionTrack(
   session: SessionState,
   track: Track,
   soundOf: (lane: Lane) => NamedSound | null | undefined,
 ): PlayerTrack | null {
+  // One of which nothing sounds is there as well: alone, it is silence that is heard.
+  if (!soundingLanes(track).some(soundOf)) return null;
   const pieces = piecesOf(track, (lane) => {
     const found = soundOf(lane);
     return found && { sound: found, lengthFrames: found.lengthFrames };
   });
-  return pieces.length === 0
-    ? null
-    : {
-        id: track.id,
-        channels: channelsOf(pieces, (s) => s.channels),
-        // Polarity is the strip's: turning it over while listening is heard at once.
-        pieces: pieces.map((p) => named(p, track.inverted ? -1 : 1)),
-        inverted: track.inverted,
-        gainDb: levelDb(session, track),
-        pan: track.pan,
-        muted: track.muted || !reachesMix(session, track.busId),
-      };
+  return {
+    id: track.id,
+    channels: channelsOf(pieces, (s) => s.channels),
+    // Polarity is the strip's: turning it over while listening is heard at once.
+    pieces: pieces.map((p) => named(p, track.inverted ? -1 : 1)),
+    inverted: track.inverted,
+    gainDb: levelDb(session, track),
+    pan: track.pan,
+    muted: track.muted || !reachesMix(session, track.busId),
+  };
 }
 
 /** The one side that is heard is taken where the sound lies. */

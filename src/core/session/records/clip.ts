@@ -31,4 +31,5 @@ export const CLIP = kind(
     off: flag({ initial: false }),
   },
   () => 'clip',
+  { most: 200_000 },
 );

@@ -1,0 +1,44 @@
+import { plainTrack } from '../../../tests/support/random-edits';
+import { emptySession, type Lane, type Track, wholeClip } from '@/core/session';
+import { type NamedSound, sessionTrack } from './session-strip';
+
+const SESSION = emptySession('x');
+const stereo = ({ recordingId }: Lane): NamedSound => ({
+  sound: `recordings/${recordingId}`,
+  channels: 2,
+  lengthFrames: 1000,
+});
+const heard = (track: Partial<Track>, soundOf: Parameters<typeof sessionTrack>[2] = stereo) =>
+  sessionTrack(SESSION, { ...plainTrack('t'), ...track }, soundOf);
+
+it('a recording from end to end, in its place', () => {
+  expect(heard({ startFrames: 40 })).toMatchObject({
+    channels: 2,
+    inverted: false,
+    muted: false,
+    pieces: [{ sound: 'recordings/r-t', fromFrames: 40, toFrames: 1040, gain: 1 }],
+  });
+});
+it('the one side that is heard is taken where the sound lies, as one channel', () => {
+  expect(heard({ monoFrom: 'right' })).toMatchObject({
+    channels: 1,
+    pieces: [{ sound: 'recordings/r-t/right' }],
+  });
+});
+it('polarity is the strip’s, so that nothing is loaded anew; a take turned over against it keeps its own', () => {
+  const other = { ...(plainTrack('t') as unknown as Lane), id: 'other', inverted: false };
+  const clips = [
+    { ...wholeClip('lane-t')[0], toFrames: 10 },
+    { ...wholeClip('other')[0], fromFrames: 10 },
+  ];
+  const made = heard({ inverted: true, otherLanes: [other], clips });
+  expect([made?.inverted, made?.pieces.map((p) => p.gain)]).toEqual([true, [1, -1]]);
+});
+it('a level beside the track’s is the piece’s', () => {
+  const louder = (lane: Lane): NamedSound => ({ ...stereo(lane), gainDb: 20 });
+  expect(heard({}, louder)?.pieces[0]?.gain).toBeCloseTo(10, 9);
+});
+it('of which nothing sounds is silence; whose sound is not there is nothing', () => {
+  expect(heard({ clips: [] })).toMatchObject({ pieces: [] });
+  expect(heard({}, () => null)).toBeNull();
+});
