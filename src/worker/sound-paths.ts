@@ -18,7 +18,10 @@ export async function soundPaths(
       path: place.path,
     });
   }
-  return (sha256) => places.get(sha256)?.path ?? blobStore().pathOf(sha256);
+  const paths = new Map<string, string>();
+  for (const sha of new Set(shas))
+    paths.set(sha, places.get(sha)?.path ?? (await blobStore().localCopy(sha)));
+  return (sha256) => paths.get(sha256) as string;
 }
 
 /** Works on the bytes of blobs, and looks again afterwards: what was made from a file that was written over meanwhile must not be kept. Throws as {@link soundPaths}. */

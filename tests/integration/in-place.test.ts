@@ -14,7 +14,7 @@ import {
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { FolderView, RecordingView, SessionView } from '@/contracts';
-import { BlobStore } from '@/server/storage';
+import { blobStore } from '@/server/storage';
 import { withSounds } from '@/worker/sound-paths';
 import { run } from '../support/programs';
 import { tone, wavBytes, writeWav } from '../support/recordings';
@@ -23,7 +23,7 @@ import { call, killAndWait, newSession, settled, soundOf, until, viewOf } from '
 // Recordings used where they lie, in a folder that is allowed; beside it one that is not.
 const allowed = join(realpathSync(process.env.FERNMOSS_FOLDERS ?? ''), 'library');
 const outside = mkdtempSync(join(tmpdir(), 'fernmoss-outside-'));
-const store = new BlobStore(process.env.FERNMOSS_DATA ?? '');
+const store = blobStore();
 beforeEach(() => {
   rmSync(allowed, { recursive: true, force: true });
   mkdirSync(join(allowed, 'take 1'), { recursive: true });

@@ -9,7 +9,7 @@ import { type GuideTrack, runTask } from '@/engine';
 import { readConfig } from '../config';
 import { db, isUuid, loadSession, RecordingModel } from '../db';
 import { RequestFault } from '../http';
-import { blobStore } from '../storage';
+import { temporaryPath } from '../storage';
 import { conformedSounds, playedSounds, type TrackSound } from './conform';
 import { pathsOf } from './in-place';
 
@@ -46,7 +46,7 @@ export async function makeClickFile(
   if (tracks && isConformed && sounds.length < soundTracks(session).flatMap(soundingLanes).length)
     throw new RequestFault({ code: 'conform.not_ready' });
   if (tracks?.length === 0) throw new RequestFault({ code: 'delivery.not_ready', tracks: [] });
-  const path = await blobStore().temporaryPath();
+  const path = await temporaryPath();
   try {
     await runTask(
       'click',

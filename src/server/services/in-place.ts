@@ -68,7 +68,7 @@ export async function pathsOf(shas: readonly string[]): Promise<ReadonlyMap<stri
   const paths = new Map<string, string>();
   for (const sha of shas) {
     const place = places.get(sha);
-    if (!place) paths.set(sha, blobStore().pathOf(sha));
+    if (!place) paths.set(sha, await blobStore().localCopy(sha));
     else if (place.state === 'there') paths.set(sha, place.path);
   }
   return paths;

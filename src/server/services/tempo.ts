@@ -96,6 +96,7 @@ export async function heardTracks(
   session: SessionState,
 ): Promise<{ readonly heard: HeardTrack[]; readonly missing: number }> {
   const recordings = new Map((await RecordingModel.findAll({ where: { sessionId } })).map((r) => [r.id, r]));
+  const paths = await onsetPaths(recordings.values());
   const tracks = soundTracks(session);
   const names = readNames(
     tracks.map((t) => t.receivedName),
@@ -103,7 +104,7 @@ export async function heardTracks(
   );
   const heard = tracks.flatMap((track, i) => {
     const recording = recordings.get(track.recordingId);
-    const pieces = heardPieces(track, session.sampleRateHz ?? 48_000, recordings);
+    const pieces = heardPieces(track, session.sampleRateHz ?? 48_000, recordings, paths);
     // A track nobody has sorted yet still says by its name, or its sound, what it probably is.
     const heardFacts = recording?.heard as HeardFacts | null | undefined;
     const kind = kindKnown(track, names[i] ?? null, heardFacts ?? null);
@@ -112,13 +113,20 @@ export async function heardTracks(
   return { heard, missing: tracks.length - heard.length };
 }
 
+/** Files of what was heard, by the hashes of their bytes. */
+async function onsetPaths(rows: Iterable<RecordingModel>): Promise<ReadonlyMap<string, string>> {
+  const paths = new Map<string, string>();
+  for (const { onsetsSha256: sha } of rows) if (sha) paths.set(sha, await blobStore().localCopy(sha));
+  return paths;
+}
+
 /** What was heard of all that sounds of a track; null while some of it was not listened to. */
 function heardPieces(
   track: Track,
   sessionHz: number,
   recordings: ReadonlyMap<string, RecordingModel>,
+  paths: ReadonlyMap<string, string>,
 ): HeardPiece[] | null {
-  const store = blobStore();
   if (soundingLanes(track).some((lane) => !recordings.get(lane.recordingId)?.onsetsSha256)) return null;
   const pieces = piecesOf(track, (lane) => {
     const r = recordings.get(lane.recordingId);
@@ -128,7 +136,7 @@ function heardPieces(
     return { sound: { sha256: r.onsetsSha256, speed: passing / r.sampleRateHz }, lengthFrames };
   });
   return pieces.map(({ sound, soundFrames, fromFrames, toFrames }) => ({
-    onsetsPath: store.pathOf(sound.sha256),
+    onsetsPath: paths.get(sound.sha256) as string,
     speed: sound.speed,
     startSeconds: (fromFrames - soundFrames) / sessionHz,
     fromSeconds: fromFrames / sessionHz,

@@ -1,10 +1,9 @@
-import { createHash, randomUUID } from 'node:crypto';
-import { link, mkdir, open, readdir, readFile, rm, stat } from 'node:fs/promises';
-import { hostname } from 'node:os';
+import { createHash } from 'node:crypto';
+import { link, mkdir, open, readFile, rm, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { readConfig } from '../config';
+import { TemporaryFolder } from './temporary';
 
-const TEMPORARY = 'temporary';
 const SHA = /^[0-9a-f]{64}$/;
 
 /** Waits until what was written to a file or folder is on the disk. */
@@ -29,35 +28,37 @@ export async function readRange(path: string, from: number, to: number): Promise
   }
 }
 
-/** The folder in which this process writes what is not whole yet: its own, so that others can tell what nobody writes any more. */
-const own = { folder: `${hostname()}-${process.pid}` };
+/** Immutable blobs named by their SHA-256; a blob is whole or not there. What is no hash throws RangeError, so that no name becomes a path. */
+export interface BlobStore {
+  /** Stores bytes from memory; returns their hash. */
+  put(bytes: Uint8Array): Promise<string>;
+  /** Stores a finished file of this machine whose hash is known; the file stays for the caller to remove. Same content twice is stored once. */
+  adopt(path: string, sha256: string): Promise<void>;
+  /** Whether a blob is there. */
+  has(sha256: string): Promise<boolean>;
+  /** All bytes of a small blob. */
+  get(sha256: string): Promise<Buffer>;
+  /** Removes a blob; no fault if it is not there. */
+  delete(sha256: string): Promise<void>;
+  /** A path on this machine under which the bytes can be read, and only read: the one way in which paths leave a store. */
+  localCopy(sha256: string): Promise<string>;
+}
 
-/** Gives this process's temporary folder another name. */
-export const nameTemporaryFolder = (name: string): void => void (own.folder = name);
+/** Blobs in a folder of this machine, or one that machines share. */
+export class FolderStore implements BlobStore {
+  constructor(private readonly temporary: TemporaryFolder) {}
 
-/** Immutable blobs in a local folder, named by their SHA-256; a blob is whole or not there. */
-export class BlobStore {
-  constructor(
-    readonly root: string,
-    private readonly temporaryFolder: string = own.folder,
-  ) {}
-
-  /** Path of a blob's bytes. Throws RangeError for anything that is not a hash, so that no name becomes a path. */
-  pathOf(sha256: string): string {
+  #pathOf(sha256: string): string {
     if (!SHA.test(sha256)) throw new RangeError('not a SHA-256');
-    return join(this.root, 'blobs', sha256.slice(0, 2), sha256);
+    return join(this.temporary.root, 'blobs', sha256.slice(0, 2), sha256);
   }
 
-  /** A fresh path for bytes being written; lost ones are swept by {@link BlobStore.sweepTemporary}. */
-  async temporaryPath(): Promise<string> {
-    const folder = join(this.root, TEMPORARY, this.temporaryFolder);
-    await mkdir(folder, { recursive: true, mode: 0o700 });
-    return join(folder, randomUUID());
+  async localCopy(sha256: string): Promise<string> {
+    return this.#pathOf(sha256);
   }
 
-  /** Gives a finished file whose hash is known a second name in the store; the first stays for the caller to remove. Same content twice is stored once. */
   async adopt(path: string, sha256: string): Promise<void> {
-    const target = this.pathOf(sha256);
+    const target = this.#pathOf(sha256);
     await mkdir(dirname(target), { recursive: true });
     await syncPath(path, 'r+');
     await link(path, target).catch((error: NodeJS.ErrnoException) => {
@@ -66,10 +67,9 @@ export class BlobStore {
     await syncPath(dirname(target), 'r');
   }
 
-  /** Stores bytes from memory; returns their hash. */
   async put(bytes: Uint8Array): Promise<string> {
     const sha256 = createHash('sha256').update(bytes).digest('hex');
-    const path = await this.temporaryPath();
+    const path = await this.temporary.path();
     const handle = await open(path, 'wx');
     try {
       await handle.writeFile(bytes);
@@ -81,50 +81,21 @@ export class BlobStore {
     return sha256;
   }
 
-  /** Whether a blob is there. */
   async has(sha256: string): Promise<boolean> {
-    return stat(this.pathOf(sha256)).then(
+    return stat(this.#pathOf(sha256)).then(
       () => true,
       () => false,
     );
   }
 
-  /** All bytes of a small blob. */
-  get(sha256: string): Promise<Buffer> {
-    return readFile(this.pathOf(sha256));
+  async get(sha256: string): Promise<Buffer> {
+    return readFile(this.#pathOf(sha256));
   }
 
-  /** Removes a blob; no fault if it is not there. */
-  delete(sha256: string): Promise<void> {
-    return rm(this.pathOf(sha256), { force: true });
-  }
-
-  /** Removes half-written bytes of processes that are no more; `living` names the folders of workers that are. */
-  async sweepTemporary(living: ReadonlySet<string>): Promise<void> {
-    const root = join(this.root, TEMPORARY);
-    for (const entry of await readdir(root, { withFileTypes: true }).catch(() => [])) {
-      const isUsed = entry.isDirectory() && (living.has(entry.name) || isOfLivingProcess(entry.name));
-      if (!isUsed) await rm(join(root, entry.name), { recursive: true, force: true });
-    }
-  }
-}
-
-/** Whether a folder is that of a process of this machine that lives, or of any process of another machine. */
-function isOfLivingProcess(folder: string): boolean {
-  const [, host, pid] = /^(.+)-(\d+)$/.exec(folder) ?? [];
-  if (host === undefined || host === 'worker') return false;
-  if (host !== hostname()) return true;
-  try {
-    process.kill(Number(pid), 0);
-    return true;
-  } catch (error) {
-    return (error as NodeJS.ErrnoException).code === 'EPERM';
+  async delete(sha256: string): Promise<void> {
+    return rm(this.#pathOf(sha256), { force: true });
   }
 }
 
 /** The store of this process. */
-export const blobStore = (): BlobStore => new BlobStore(readConfig().dataDir);
-
-/** See {@link BlobStore.sweepTemporary}. */
-export const sweepTemporary = (living: ReadonlySet<string>): Promise<void> =>
-  blobStore().sweepTemporary(living);
+export const blobStore = (): BlobStore => new FolderStore(new TemporaryFolder(readConfig().dataDir));

@@ -1,1 +1,2 @@
-export { BlobStore, blobStore, readRange, sweepTemporary, syncPath, nameTemporaryFolder } from './blob-store';
+export { type BlobStore, blobStore, readRange, syncPath } from './blob-store';
+export { nameTemporaryFolder, sweepTemporary, temporaryPath } from './temporary';

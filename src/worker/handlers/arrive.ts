@@ -34,7 +34,7 @@ import {
   styleOf,
   uploadPath,
 } from '@/server/services';
-import { blobStore, readRange } from '@/server/storage';
+import { blobStore, readRange, temporaryPath } from '@/server/storage';
 
 type Inspected = Extract<TaskMap['inspect']['gives'], { ok: true }>['value'];
 type Outcome = { readonly fault?: Fault };
@@ -146,7 +146,7 @@ async function takeIn(
   const look = inPlace ? await lookOf(path) : null;
   const { threadPath } = readConfig();
   const opened = await openSound(path, {
-    temporaryPath: () => store.temporaryPath(),
+    temporaryPath,
     threadPath,
     split: true,
     cancel,
@@ -354,12 +354,10 @@ async function takeApart(
 ): Promise<Outcome> {
   if (depth >= DEEPEST_ARCHIVE)
     return { fault: { code: 'archive.too_much', reason: `it lies ${depth} archives deep` } };
-  const unpacked = await unpackArchive(
-    path,
-    () => blobStore().temporaryPath(),
-    await archiveRoom(row.sessionId),
-    { cancel, progress },
-  );
+  const unpacked = await unpackArchive(path, temporaryPath, await archiveRoom(row.sessionId), {
+    cancel,
+    progress,
+  });
   if (!unpacked.ok) return { fault: unpacked.error };
   const { files, broken } = unpacked.value;
   const folder = row.receivedName.replace(/\.zip$/i, '');

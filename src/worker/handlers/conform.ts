@@ -4,7 +4,7 @@ import { readConfig } from '@/server/config';
 import { BlobModel, ConformFileModel } from '@/server/db';
 import type { JobContext, JobHandler } from '@/server/jobs';
 import { isWanted, keepingBlobs, type RenderRequest } from '@/server/services';
-import { blobStore } from '@/server/storage';
+import { blobStore, temporaryPath } from '@/server/storage';
 import { withSounds } from '../sound-paths';
 
 /** Conforms one group of recordings for good. */
@@ -47,7 +47,7 @@ async function render(
   const keys = request.sources.map((s) => s.key);
   if ((await ConformFileModel.count({ where: { sessionId, key: keys } })) === keys.length) return;
   const store = blobStore();
-  const paths = await Promise.all(keys.map(() => store.temporaryPath()));
+  const paths = await Promise.all(keys.map(temporaryPath));
   try {
     const { files, made } = await withSounds(
       request.sources.map((s) => s.sha256),

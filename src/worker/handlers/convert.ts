@@ -4,7 +4,7 @@ import { readConfig } from '@/server/config';
 import { BlobModel, loadSession, RecordingModel } from '@/server/db';
 import type { JobHandler } from '@/server/jobs';
 import { enqueueConforming, keepingBlobs } from '@/server/services';
-import { blobStore } from '@/server/storage';
+import { blobStore, temporaryPath } from '@/server/storage';
 import { withSounds } from '../sound-paths';
 
 /** Makes a copy of a recording at the session's rate, converted or with its samples as they are; the original stays. */
@@ -13,7 +13,7 @@ export const convert: JobHandler<'recording.convert'> = async ({ payload, progre
   const row = await RecordingModel.findByPk(recordingId);
   if (!row?.sha256 || (row.convertedRateHz === toHz && row.convertedKept === keepSamples)) return {};
   const store = blobStore();
-  const outPath = await store.temporaryPath();
+  const outPath = await temporaryPath();
   try {
     const { sha256: source } = row;
     const made = await withSounds([source], cancel, (pathOf) =>

@@ -14,7 +14,7 @@ import {
   joinablePair,
   keepingBlobs,
 } from '@/server/services';
-import { blobStore } from '@/server/storage';
+import { blobStore, temporaryPath } from '@/server/storage';
 import { withSounds } from '../sound-paths';
 
 /** Two mono tracks become one stereo track, as one step: its recording is made of theirs, which stay. */
@@ -66,7 +66,7 @@ async function make(
 ): Promise<Fault | null> {
   const { threadPath } = readConfig();
   const store = blobStore();
-  const outPath = await store.temporaryPath();
+  const outPath = await temporaryPath();
   const { sampleRateHz } = pair.left.recording;
   const shas = [pair.left.recording.sha256 as string, pair.right.recording.sha256 as string] as const;
   const channelOf = (side: JoinedSide): number => (side.monoFrom === 'right' ? 1 : 0);

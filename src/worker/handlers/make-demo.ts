@@ -16,7 +16,7 @@ import {
   startHandover,
   styleOf,
 } from '@/server/services';
-import { blobStore } from '@/server/storage';
+import { temporaryPath } from '@/server/storage';
 import { hasDemo } from '../demo-folder';
 import { writeScore } from '../../../demo/score';
 
@@ -101,7 +101,7 @@ async function generate(
 async function hand(sessionId: string, folder: string, name: string): Promise<void> {
   const id = uuidOf(`${sessionId}/${name}`);
   if (await RecordingModel.findByPk(id)) return;
-  const path = await blobStore().temporaryPath();
+  const path = await temporaryPath();
   await copyFile(join(folder, name), path);
   await receive(sessionId, name, path, (await stat(path)).size, id);
 }

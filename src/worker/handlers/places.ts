@@ -6,7 +6,7 @@ import { readConfig } from '@/server/config';
 import { RequestFault } from '@/server/http';
 import type { JobHandler } from '@/server/jobs';
 import { filesUnder, forgetPlace, keepingBlobs, lookOf, type Place, sessionPlaces } from '@/server/services';
-import { blobStore } from '@/server/storage';
+import { blobStore, temporaryPath } from '@/server/storage';
 import { isStill } from '../sound-paths';
 
 /** Files of the right size that are read through for one lost file. */
@@ -52,7 +52,7 @@ export const copyIn: JobHandler<'places.copy-in'> = async ({ sessionId, progress
   const places = await sessionPlaces(sessionId as string);
   const faults: RequestFault[] = [];
   for (const [i, place] of places.entries()) {
-    const path = await store.temporaryPath();
+    const path = await temporaryPath();
     try {
       if ((await lookOf(place.path))?.sizeBytes !== place.sizeBytes)
         throw new RequestFault({
