@@ -1,9 +1,18 @@
 import { useEffect, useState } from 'react';
 import type { PlayedHits, SessionView } from '@/contracts';
 import { soundingLanes } from '@/core/arrange';
-import { isUncut, soundTracks } from '@/core/session';
+import { isUncut, soundTracks, type Track } from '@/core/session';
 import { api } from './api';
 import { useSession } from './session-store';
+
+const CUTS = new WeakMap<Track, string>();
+
+/** What of a track sounds, as a text; made once a track. */
+function cutsOf(track: Track): string {
+  const known = CUTS.get(track) ?? JSON.stringify([track.clips, soundingLanes(track)]);
+  CUTS.set(track, known);
+  return known;
+}
 
 /** What the hits depend on: which tracks were listened to, when they begin, what they are. */
 const dependsOn = ({ session, recordings }: SessionView): string => {
@@ -11,13 +20,7 @@ const dependsOn = ({ session, recordings }: SessionView): string => {
   return JSON.stringify(
     soundTracks(session)
       .filter((t) => soundingLanes(t).every((l) => heard.has(l.recordingId)))
-      .map((t) => [
-        t.id,
-        t.startFrames,
-        t.family,
-        t.part,
-        ...(isUncut(t) ? [] : [t.clips, soundingLanes(t)]),
-      ]),
+      .map((t) => [t.id, t.startFrames, t.family, t.part, ...(isUncut(t) ? [] : [cutsOf(t)])]),
   );
 };
 

@@ -566,8 +566,19 @@ const canPlay = (): boolean =>
   typeof AudioContext !== 'undefined' &&
   typeof Worker !== 'undefined';
 
+const NAMES = new WeakMap<PlayerTrack['pieces'], string>();
+
+/** Name of what the ring of a track is to hold. */
+function nameOfPieces(pieces: PlayerTrack['pieces']): string {
+  const known = NAMES.get(pieces);
+  if (known !== undefined) return known;
+  const name = JSON.stringify(pieces);
+  NAMES.set(pieces, name);
+  return name;
+}
+
 /** Name of what the rings are to hold. */
-const nameOf = (tracks: readonly PlayerTrack[]): string => JSON.stringify(tracks.map((t) => t.pieces));
+const nameOf = (tracks: readonly PlayerTrack[]): string => tracks.map((t) => nameOfPieces(t.pieces)).join();
 
 const samePlace = (a: StartMessage, b: StartMessage): boolean =>
   a.startFrames === b.startFrames &&

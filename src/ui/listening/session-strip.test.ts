@@ -42,3 +42,11 @@ it('of which nothing sounds is silence; whose sound is not there is nothing', ()
   expect(heard({ clips: [] })).toMatchObject({ pieces: [] });
   expect(heard({}, () => null)).toBeNull();
 });
+it('is the same as long as the track and its sounds are, so that nothing is compared piece by piece', () => {
+  const track = plainTrack('t');
+  const of = (soundOf = stereo) => sessionTrack(SESSION, track, soundOf)?.pieces;
+  expect(of()).toBe(of());
+  const longer = of((lane) => ({ ...stereo(lane), lengthFrames: 2000 }));
+  expect(longer?.[0]?.toFrames).toBe(2000);
+  expect(of()?.[0]?.toFrames).toBe(1000);
+});

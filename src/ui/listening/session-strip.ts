@@ -17,20 +17,48 @@ export function sessionTrack(
 ): PlayerTrack | null {
   // One of which nothing sounds is there as well: alone, it is silence that is heard.
   if (!soundingLanes(track).some(soundOf)) return null;
-  const pieces = piecesOf(track, (lane) => {
-    const found = soundOf(lane);
-    return found && { sound: found, lengthFrames: found.lengthFrames };
-  });
   return {
     id: track.id,
-    channels: channelsOf(pieces, (s) => s.channels),
-    // Polarity is the strip's: turning it over while listening is heard at once.
-    pieces: pieces.map((p) => named(p, track.inverted ? -1 : 1)),
+    ...soundOfTrack(track, soundOf),
     inverted: track.inverted,
     gainDb: levelDb(session, track),
     pan: track.pan,
     muted: track.muted || !reachesMix(session, track.busId),
   };
+}
+
+type Sounding = Pick<PlayerTrack, 'channels' | 'pieces'>;
+interface Known {
+  readonly sounds: readonly (NamedSound | null)[];
+  readonly sounding: Sounding;
+}
+const KNOWN = new WeakMap<Track, Known>();
+
+const isSame = (a: NamedSound | null | undefined, b: NamedSound | null): boolean =>
+  a === b ||
+  (!!a &&
+    !!b &&
+    a.sound === b.sound &&
+    a.channels === b.channels &&
+    a.lengthFrames === b.lengthFrames &&
+    a.gainDb === b.gainDb);
+
+/** What sounds of a track; the same object as long as the track and its sounds are: of many clips none is looked at again for what happens elsewhere. */
+function soundOfTrack(track: Track, soundOf: (lane: Lane) => NamedSound | null | undefined): Sounding {
+  const sounds = soundingLanes(track).map((lane) => soundOf(lane) ?? null);
+  const known = KNOWN.get(track);
+  if (known && sounds.every((s, i) => isSame(known.sounds[i], s))) return known.sounding;
+  const pieces = piecesOf(track, (lane) => {
+    const found = soundOf(lane);
+    return found && { sound: found, lengthFrames: found.lengthFrames };
+  });
+  const sounding = {
+    channels: channelsOf(pieces, (s) => s.channels),
+    // Polarity is the strip's: turning it over while listening is heard at once.
+    pieces: pieces.map((p) => named(p, track.inverted ? -1 : 1)),
+  };
+  KNOWN.set(track, { sounds, sounding });
+  return sounding;
 }
 
 /** The one side that is heard is taken where the sound lies. */

@@ -39,7 +39,7 @@ export function PlayerBridge() {
     const same = shared(sent.current?.tracks, tracks);
     if (sent.current?.session === session && sent.current.tracks === same) return;
     sent.current = { session, tracks: same };
-    player.setTracks(tracks, rate, warp && { toHeard: warp.toConformed, toPlayed: warp.toPlayed });
+    player.setTracks(same, rate, warp && { toHeard: warp.toConformed, toPlayed: warp.toPlayed });
   }, [player, session, recordings, conform]);
   useEffect(() => {
     const timer = setTimeout(() => player.warm(), WARM_MS);
