@@ -1,4 +1,5 @@
 'use client';
+import { soundingLanes } from '@/core/arrange';
 import { useState } from 'react';
 import { ProgressBar } from 'react-bootstrap';
 import { outlookOf, pulseRatios } from '@/core/conform';
@@ -207,7 +208,9 @@ function Materials({
   const session = useSession((s) => s.view.session);
   const conform = useSession((s) => s.view.conform);
   const [opened, setOpened] = useState<ReadonlySet<string>>(new Set());
-  const done = new Set((conform?.ready ?? []).map((r) => r.trackId));
+  const ready = new Set((conform?.ready ?? []).map((r) => r.laneId));
+  const isDone = (id: string): boolean =>
+    soundingLanes(session.nodes[id] as Track).every((lane) => ready.has(lane.id));
   const nameOf = (id: string): string => (session.nodes[id] as Track | undefined)?.name ?? '';
   return (
     <div className="fm-scroll">
@@ -235,7 +238,7 @@ function Materials({
                 if (!next.delete(key)) next.add(key);
                 return next;
               });
-            const made = g.trackIds.filter((id) => done.has(id)).length;
+            const made = g.trackIds.filter(isDone).length;
             const row = (
               <tr key={key}>
                 <td>
