@@ -192,7 +192,9 @@ it('says what was done on every paper, and nothing that was not', async () => {
   const note = readFileSync(join(built.root, 'data/session/cover-note.html'), 'utf8');
   expect(note).not.toContain('othing was cut');
   expect(note).not.toContain('o level was changed');
-  expect(note).toContain('Cut, moved inside, faded or set in level piece by piece: Voice, Silent');
+  expect(note).toContain('set in level piece by piece: Voice<');
+  expect(note).toContain('Nothing that was recorded is left in: Silent<');
+  expect(note).toContain('1 is put together of pieces; 1 is silence');
   const plain = await packageOf(sessionOf(plainTrack('v')), 'Slip_v3');
   const uncut = {
     ...plain,

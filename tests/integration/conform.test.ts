@@ -1,7 +1,7 @@
 import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { AuditionView, PlayedHits, SessionView } from '@/contracts';
+import type { AuditionView, HandoverView, PackageContents, PlayedHits, SessionView } from '@/contracts';
 import {
   type Change,
   type ConformSettings,
@@ -82,6 +82,24 @@ describe('in a session', () => {
     Object.values(view.session.nodes).find((n) => n.kind === 'track' && n.receivedName === name)?.id ?? '';
   const sound = async (key: string): Promise<Float32Array> =>
     (await soundOf(`conformed/${key}`, 0, 1 << 20))[0] as Float32Array;
+  /** A package, once it is built. */
+  const handedOver = async (contents: PackageContents): Promise<HandoverView> => {
+    const { value } = await call<{ id: string }>(`/api/sessions/${id}/handovers`, 'POST', { contents });
+    const done = await until(async () => {
+      const h = (await viewOf(id)).handovers.find((x) => x.id === value.id);
+      return h && h.state !== 'building' && h;
+    }, 'the package');
+    expect([done.state, done.fault]).toEqual(['done', null]);
+    return done;
+  };
+  /** A sound of a package by a word of its name, and the silence before all. */
+  const soundIn = (root: string, word: string, base = 'data') => {
+    const { padFrames } = JSON.parse(readFileSync(join(root, base, 'session/timing.json'), 'utf8')) as {
+      padFrames: number;
+    };
+    const name = readdirSync(join(root, base, 'audio')).find((f) => f.includes(word)) ?? '';
+    return { padSeconds: padFrames / RATE, samples: decoded(join(root, base, 'audio', name)) };
+  };
   const conformed = (): Promise<SessionView> =>
     until(async () => {
       const v = await settled(id);
@@ -267,12 +285,7 @@ describe('in a session', () => {
     await edit('All by family', [settings({ heard: 'conformed' })]);
     await conformed();
     for (const contents of ['conformed', 'played', 'both'] as const) {
-      const { value } = await call<{ id: string }>(`/api/sessions/${id}/handovers`, 'POST', { contents });
-      const done = await until(async () => {
-        const h = (await viewOf(id)).handovers.find((x) => x.id === value.id);
-        return h && h.state !== 'building' && h;
-      }, 'the package');
-      expect([done.state, done.fault]).toEqual(['done', null]);
+      const done = await handedOver(contents);
       expect((done.report as { conformedTo: number | null }).conformedTo).toBe(
         contents === 'played' ? null : BPM,
       );
@@ -282,14 +295,11 @@ describe('in a session', () => {
         ['data', contents === 'played' ? BEATS : target(BPM)],
         ...(contents === 'both' ? [['data/as-played', BEATS] as const] : []),
       ] as const) {
-        const timing = JSON.parse(readFileSync(join(root, base, 'session/timing.json'), 'utf8')) as {
-          padFrames: number;
-        };
-        const kick = readdirSync(join(root, base, 'audio')).find((f) => f.includes('Kick')) ?? '';
+        const { samples, padSeconds } = soundIn(root, 'Kick', base);
         expect(
           worst(
-            decoded(join(root, base, 'audio', kick)),
-            beats.map((t) => t + timing.padFrames / RATE),
+            samples,
+            beats.map((t) => t + padSeconds),
           ),
         ).toBeLessThanOrEqual(0.1);
       }
@@ -334,19 +344,10 @@ describe('in a session', () => {
     expect(BEATS.slice(9, 11).some(near)).toBe(false);
     expect([...BEATS.slice(1, 7), ...BEATS.slice(13, 20)].every(near)).toBe(true);
     for (const contents of ['conformed', 'played'] as const) {
-      const { value } = await call<{ id: string }>(`/api/sessions/${id}/handovers`, 'POST', { contents });
-      const done = await until(async () => {
-        const h = (await viewOf(id)).handovers.find((x) => x.id === value.id);
-        return h && h.state !== 'building' && h;
-      }, 'the package');
-      expect([done.state, done.fault]).toEqual(['done', null]);
+      const done = await handedOver(contents);
       const root = done.folderPath ?? '';
-      const timing = JSON.parse(readFileSync(join(root, 'data/session/timing.json'), 'utf8')) as {
-        padFrames: number;
-      };
-      const name = readdirSync(join(root, 'data/audio')).find((f) => f.includes('Kick')) ?? '';
-      const samples = decoded(join(root, 'data/audio', name));
-      const beats = (contents === 'played' ? BEATS : target(BPM)).map((t) => t + timing.padFrames / RATE);
+      const { samples, padSeconds } = soundIn(root, 'Kick');
+      const beats = (contents === 'played' ? BEATS : target(BPM)).map((t) => t + padSeconds);
       const loudest = (t: number): number =>
         samples
           .subarray(Math.round((t - 0.01) * RATE), Math.round((t + 0.01) * RATE))
@@ -392,23 +393,12 @@ describe('in a session', () => {
     const made = await conformed();
     const own = made.conform?.ready.filter((r) => r.trackId === bass) ?? [];
     expect(own.map((r) => r.laneId).sort()).toEqual([firstLaneId(bass), 'take-2']);
-    const { value } = await call<{ id: string }>(`/api/sessions/${id}/handovers`, 'POST', {
-      contents: 'conformed',
-    });
-    const done = await until(async () => {
-      const h = (await viewOf(id)).handovers.find((x) => x.id === value.id);
-      return h && h.state !== 'building' && h;
-    }, 'the package');
-    expect([done.state, done.fault]).toEqual(['done', null]);
-    const root = done.folderPath ?? '';
-    const timing = JSON.parse(readFileSync(join(root, 'data/session/timing.json'), 'utf8')) as {
-      padFrames: number;
-    };
-    const name = readdirSync(join(root, 'data/audio')).find((f) => f.includes('Bass')) ?? '';
+    const done = await handedOver('conformed');
+    const { samples, padSeconds } = soundIn(done.folderPath ?? '', 'Bass');
     expect(
       worst(
-        decoded(join(root, 'data/audio', name)),
-        target(BPM).map((t) => t + timing.padFrames / RATE),
+        samples,
+        target(BPM).map((t) => t + padSeconds),
       ),
     ).toBeLessThanOrEqual(1);
     await call(`/api/sessions/${id}/undo`, 'POST');

@@ -1,3 +1,4 @@
+import { plainTrack } from '../../../tests/support/random-edits';
 import { createRandom } from '../units';
 import {
   applyChanges,
@@ -25,31 +26,8 @@ const track = (id: string, more: Partial<Track>): Change => ({
   parentId: ROOT,
   index: 99,
   track: {
-    kind: 'track',
-    id,
-    recordingId: `r${id}`,
-    receivedName: `${id}.wav`,
-    startFrames: 0,
-    name: id,
-    family: 'unknown',
-    part: null,
-    role: null,
-    position: null,
-    side: null,
-    number: null,
-    color: null,
-    busId: null,
-    sends: [],
-    gainDb: 0,
-    pan: 0,
-    muted: false,
-    inverted: false,
-    monoFrom: null,
-    keepsSamples: false,
-    tiedTo: null,
+    ...plainTrack(id),
     confidence: 1,
-    evidence: [],
-    byHand: [],
     ...more,
   },
 });

@@ -121,6 +121,16 @@ describe('checks before building', () => {
     });
     expect(checks.find((c) => c.code === 'sorted')).toMatchObject({ detail: 'Kick In', figure: '1' });
   });
+  it('what is handed over as silence is said, by name', () => {
+    const off: Change = { kind: 'patch', of: 'clip', id: 'clip-lane-k', fields: { off: true } };
+    const s = session([off]);
+    expect(checkSession(s, planOf(s), CLEAN).find((c) => c.code === 'sounds')).toMatchObject({
+      state: 'look',
+      title: 'A track of which nothing sounds',
+      detail: expect.stringContaining('Kick In') as string,
+    });
+    expect(checkSession(session(), planOf(session()), CLEAN).some((c) => c.code === 'sounds')).toBe(false);
+  });
   it('a person’s word settles a doubt; an uncertain grid asks for a look', () => {
     const settled = session([
       { kind: 'track.change', id: 'k', fields: { confidence: 0.4, byHand: ['family'] } },

@@ -10,6 +10,7 @@ export interface SessionCheck {
     | 'common-start'
     | 'same-shape'
     | 'names'
+    | 'sounds'
     | 'tempo'
     | 'sorted'
     | 'routing'
@@ -117,6 +118,7 @@ export function checkSession(
     `no doubles, none over ${longest} characters`,
     `${plan.files.length}`,
   );
+  addSilent(plan, add);
   if (!session.map)
     add(
       'tempo',
@@ -146,6 +148,23 @@ export function checkSession(
   addRouting(session, add);
   addFindings(facts, add);
   return checks;
+}
+
+/** Tracks whose file holds nothing: all their clips are off, taken out, or lie beside their sound. */
+function addSilent(plan: PackagePlan, add: Add): void {
+  const silent = plan.files.filter((f) => f.trackId !== null && f.pieces.length === 0);
+  if (silent.length > 0)
+    add(
+      'sounds',
+      'look',
+      silent.length === 1 ? 'A track of which nothing sounds' : 'Tracks of which nothing sounds',
+      `${silent
+        .slice(0, 4)
+        .map((f) => f.name)
+        .join(', ')}: handed over as silence, for nothing of what was recorded is left in`,
+      `${silent.length}`,
+      'sort',
+    );
 }
 
 /** Whether the grid is where the music is, and where it is uncertain, in bars as people call them. */

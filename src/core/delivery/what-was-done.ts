@@ -1,3 +1,4 @@
+import { beginOf } from '../arrange';
 import {
   isFolder,
   isTrack,
@@ -67,10 +68,8 @@ export function whatWasDone(received: SessionState, session: SessionState): stri
       tracks.filter((t) => t.monoFrom === side),
       (n) => `Only the ${side} side of a stereo file was taken: ${n}`,
     );
-  say(
-    tracks.filter((t) => t.tiedTo === null && !isUncut(t)),
-    (n) => `Cut, moved inside, faded or set in level piece by piece: ${n}`,
-  );
+  say(tracks.filter(isPieced), (n) => `Cut, moved inside, faded or set in level piece by piece: ${n}`);
+  say(tracks.filter(isSilenced), (n) => `Nothing that was recorded is left in: ${n}`);
   const rate = session.sampleRateHz ?? 48_000;
   for (const t of changed((now, then) => now.startFrames !== then.startFrames))
     lines.push(
@@ -84,6 +83,9 @@ export function whatWasDone(received: SessionState, session: SessionState): stri
   if (session.markers.length > 0) lines.push(`Markers: ${named(session.markers.map((m) => m.name))}`);
   return lines;
 }
+
+const isPieced = (t: Track): boolean => t.tiedTo === null && !isUncut(t) && beginOf(t) !== null;
+const isSilenced = (t: Track): boolean => t.tiedTo === null && beginOf(t) === null;
 
 /** What of the sound itself is not as it came, in words; empty = nothing. */
 export function soundChanges(
@@ -103,11 +105,8 @@ export function soundChanges(
       'is one side of a stereo file',
       'are one side of a stereo file',
     ),
-    ...files(
-      tracks.filter((t) => t.tiedTo === null && !isUncut(t)).length,
-      'is put together of pieces',
-      'are put together of pieces',
-    ),
+    ...files(tracks.filter(isPieced).length, 'is put together of pieces', 'are put together of pieces'),
+    ...files(tracks.filter(isSilenced).length, 'is silence', 'are silence'),
     ...files(converted, 'was converted to the session’s rate', 'were converted to the session’s rate'),
     ...files(repitched, 'plays at another speed and pitch', 'play at another speed and pitch'),
     ...files(joined, 'was joined of two mono files', 'were joined of two mono files each'),

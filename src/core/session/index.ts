@@ -52,6 +52,7 @@ export {
   SONG_ID,
   type StyleRef,
   type Treatment,
+  TREATMENT_SCHEMAS,
   uuid,
 } from './records';
 export { recordsOf, stateOf } from './state-of-records';

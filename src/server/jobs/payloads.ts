@@ -1,6 +1,6 @@
 import * as yup from 'yup';
 import { type JobKind, PACKAGE_CONTENTS } from '@/contracts';
-import { BLOCK_LENGTHS, CONFORM_METHODS, numbers, rows, uuid } from '@/core/session';
+import { numbers, rows, TREATMENT_SCHEMAS, uuid } from '@/core/session';
 
 const frames = yup.number().integer().required();
 const id = yup.string().max(64).required();
@@ -18,14 +18,7 @@ const renderRequest = yup
   .object({
     /** Whom it is for, for people. */
     subject: yup.string().defined(),
-    method: yup
-      .string()
-      .oneOf([...CONFORM_METHODS])
-      .required(),
-    block: yup
-      .string()
-      .oneOf([...BLOCK_LENGTHS])
-      .required(),
+    ...TREATMENT_SCHEMAS,
     pegs: rows<Peg>({ played: numbers(-FAR, FAR), conformed: numbers(-FAR, FAR) }).required(),
     /** Only this part of the conformed song, frames; null = all of it. */
     excerpt: yup.object({ from: frames, to: frames }).nullable().defined(),

@@ -22,6 +22,16 @@ function atRate(own: PeakLevel, sampleRateHz: number): SoundPeaks {
   return made;
 }
 
+/** What pictures are drawn from. */
+interface DrawnFrom {
+  readonly recordings: ReadonlyMap<string, RecordingView>;
+  /** By recording, at one resolution. */
+  readonly peaks: ReadonlyMap<string, PeakLevel>;
+  /** Of the session. */
+  readonly sampleRateHz: number;
+  readonly framesPerEntry: number;
+}
+
 interface Made {
   readonly parts: readonly unknown[];
   readonly value: TrackPeaks | null;
@@ -29,13 +39,8 @@ interface Made {
 const pictures = new WeakMap<Track, Map<number, Made>>();
 
 /** What is drawn of a track; the same object as long as what it is made of is. */
-function pictureOf(
-  track: Track,
-  recordings: ReadonlyMap<string, RecordingView>,
-  peaks: ReadonlyMap<string, PeakLevel>,
-  sampleRateHz: number,
-  framesPerEntry: number,
-): TrackPeaks | null {
+function pictureOf(track: Track, from: DrawnFrom): TrackPeaks | null {
+  const { recordings, peaks, sampleRateHz, framesPerEntry } = from;
   const lanes = soundingLanes(track);
   const parts = [
     sampleRateHz,
@@ -48,17 +53,14 @@ function pictureOf(
   pictures.set(track, made);
   const known = made.get(framesPerEntry);
   if (known && known.parts.every((p, i) => p === parts[i])) return known.value;
-  const value = makePicture(track, recordings, peaks, sampleRateHz, framesPerEntry);
+  const value = makePicture(track, from);
   made.set(framesPerEntry, { parts, value });
   return value;
 }
 
 function makePicture(
   track: Track,
-  recordings: ReadonlyMap<string, RecordingView>,
-  peaks: ReadonlyMap<string, PeakLevel>,
-  sampleRateHz: number,
-  framesPerEntry: number,
+  { recordings, peaks, sampleRateHz, framesPerEntry }: DrawnFrom,
 ): TrackPeaks | null {
   const peaksOf = (id: string): SoundPeaks | null => {
     const [own, rate] = [peaks.get(id), recordings.get(id)?.passingHz];
@@ -102,7 +104,7 @@ export function useTrackPeaks(
     () =>
       new Map(
         tracks.flatMap((t) => {
-          const found = pictureOf(t, byId, peaks, rate, framesPerEntry);
+          const found = pictureOf(t, { recordings: byId, peaks, sampleRateHz: rate, framesPerEntry });
           return found ? [[t.id, found] as const] : [];
         }),
       ),
@@ -121,5 +123,6 @@ export async function loadTrackPeaks(
     idsOf([track]).map(async (id) => [id, await loadPeaks(id, framesPerEntry)] as const),
   );
   const peaks = new Map(found.flatMap(([id, level]) => (level ? [[id, level] as const] : [])));
-  return pictureOf(track, new Map(recordings.map((r) => [r.id, r])), peaks, sampleRateHz, framesPerEntry);
+  const byId = new Map(recordings.map((r) => [r.id, r]));
+  return pictureOf(track, { recordings: byId, peaks, sampleRateHz, framesPerEntry });
 }

@@ -62,6 +62,7 @@ export {
   MOST_NOTES,
   type StyleRef,
   type Treatment,
+  TREATMENT_SCHEMAS,
 } from './song';
 export { uuid } from './uuid';
 export { NOUN, PLAIN_WORDS } from './word';

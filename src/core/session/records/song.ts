@@ -54,18 +54,18 @@ export interface StyleRef {
 }
 
 const bar = yup.number().integer().min(1).max(100_000).required();
-const treatment = yup
-  .object({
-    method: yup
-      .string()
-      .oneOf([...CONFORM_METHODS])
-      .required(),
-    block: yup
-      .string()
-      .oneOf([...BLOCK_LENGTHS])
-      .required(),
-  })
-  .noUnknown();
+/** Schemas of the fields of a {@link Treatment}. */
+export const TREATMENT_SCHEMAS = {
+  method: yup
+    .string()
+    .oneOf([...CONFORM_METHODS])
+    .required(),
+  block: yup
+    .string()
+    .oneOf([...BLOCK_LENGTHS])
+    .required(),
+};
+const treatment = yup.object(TREATMENT_SCHEMAS).noUnknown();
 
 /** Schemas of what a conforming is made with. */
 export const CONFORM_SCHEMAS = {

@@ -1,3 +1,4 @@
+import { plainTrack } from '../../../../tests/support/random-edits';
 import { DEFAULT_STYLE } from '@/core/style';
 import { NO_RELATIONS } from '@/core/findings';
 import { NO_METADATA } from '@/core/audio';
@@ -24,33 +25,7 @@ const track = (id: string, name: string, family: Track['family'], part: string):
   kind: 'track.add',
   parentId: ROOT,
   index: 99,
-  track: {
-    kind: 'track',
-    id,
-    recordingId: `r-${id}`,
-    receivedName: `${name}.wav`,
-    startFrames: 0,
-    name,
-    family,
-    part,
-    role: null,
-    position: null,
-    side: null,
-    number: null,
-    color: null,
-    busId: null,
-    sends: [],
-    gainDb: 0,
-    pan: 0,
-    muted: false,
-    inverted: false,
-    monoFrom: null,
-    keepsSamples: false,
-    tiedTo: null,
-    confidence: 1,
-    evidence: [],
-    byHand: [],
-  },
+  track: { ...plainTrack(id), receivedName: `${name}.wav`, name, family, part, confidence: 1 },
 });
 const recording = (id: string): SessionView['recordings'][number] => ({
   id: `r-${id}`,
