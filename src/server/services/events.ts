@@ -60,7 +60,9 @@ function tellNews(
       const isNews = JSON.stringify(stamp) !== JSON.stringify(last);
       const news = isNews ? await newsOf(sessionId, stamp, last) : null;
       if (isOver) return;
-      const text = news ? `id: ${stamp.revision}\ndata: ${JSON.stringify(news)}\n\n` : ': here\n\n';
+      const text = news
+        ? `id: ${stamp.revision}\ndata: ${JSON.stringify(news)}\n\n`
+        : 'event: alive\ndata: 1\n\n';
       last = stamp;
       send(text);
       lookIn(KEEP_ALIVE_MS);

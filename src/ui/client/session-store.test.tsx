@@ -100,6 +100,7 @@ let events: {
   onmessage?: (event: { data: string }) => void;
   onerror?: () => void;
   onopen?: () => void;
+  addEventListener: (name: string, listener: () => void) => void;
   close: () => void;
 };
 
@@ -117,7 +118,7 @@ beforeEach(() => {
   globalThis.fetch = jest.fn((path: string, options?: { method?: string; body?: string }) =>
     server.answer(path, options),
   ) as unknown as typeof fetch;
-  events = { close: jest.fn() };
+  events = { addEventListener: jest.fn(), close: jest.fn() };
   Object.assign(globalThis, { EventSource: jest.fn(() => events) });
   render(
     <SessionProvider initial={server.view}>

@@ -22,6 +22,7 @@ import {
 } from '@/core/session';
 import { api, faultOf } from './api';
 import { knownNames } from './names';
+import { followEvents, RETRY_MS } from './session-events';
 import { shared } from './shared';
 
 /** One session in the page: what the server confirmed, with the page's own steps on top. */
@@ -50,7 +51,6 @@ export interface SessionStore {
   decide(choose: ((conflict: Conflict) => Choice) | null): void;
 }
 
-const RETRY_MS = 3000;
 /** Before the server is asked again. */
 const pause = (): Promise<void> => new Promise((done) => setTimeout(done, RETRY_MS));
 
@@ -276,29 +276,7 @@ export function SessionProvider({
     () => knownNames().subscribe(() => store.setState(({ view }) => ({ view: { ...view } }))),
     [store],
   );
-  useEffect(() => {
-    let events: EventSource;
-    const follow = (): void => {
-      const { revision } = store.getState().view;
-      events = new EventSource(`/api/sessions/${initial.id}/events?after=${revision}`);
-      events.onmessage = ({ data }: MessageEvent<string>) =>
-        store.getState().receive(JSON.parse(data) as SessionNews);
-      events.onerror = () => store.setState({ online: false });
-      events.onopen = () => store.setState({ online: true });
-    };
-    follow();
-    // The browser waits longer and longer before it asks again, and gives up at some answers: ask ourselves.
-    const again = setInterval(() => {
-      if (store.getState().online) return;
-      events.close();
-      follow();
-      void store.getState().refresh();
-    }, RETRY_MS);
-    return () => {
-      clearInterval(again);
-      events.close();
-    };
-  }, [store, initial.id]);
+  useEffect(() => followEvents(store, initial.id), [store, initial.id]);
   useEffect(() => {
     // What the server has not confirmed is in this page only.
     const warn = (event: BeforeUnloadEvent): void => {
