@@ -40,6 +40,13 @@ function featuresOf(...channels: readonly Float32Array[]): Float64Array | null {
 const BATCH = 100;
 const HEADER = 44;
 
+/** One side of frames of two 16-bit samples each; it begins at byte `first`. */
+function sideOf(bytes: Buffer, first: number): Float32Array {
+  const side = new Float32Array(bytes.length / 4);
+  for (let k = 0; k < side.length; k++) side[k] = bytes.readInt16LE(k * 4 + first) / 32_768;
+  return side;
+}
+
 /** Every phrase played on a sound font, both channels. */
 function* played(font: string, list: readonly Phrase[]): Generator<readonly [Float32Array, Float32Array]> {
   const folder = mkdtempSync(join(tmpdir(), 'fernmoss-heard-'));
@@ -47,7 +54,23 @@ function* played(font: string, list: readonly Phrase[]): Generator<readonly [Flo
     for (let from = 0; from < list.length; from += BATCH) {
       const part = list.slice(from, from + BATCH);
       writeFileSync(join(folder, 'p.mid'), phrasesMidi(part));
-      const options = ['-ni', '-q', '-R', '0', '-C', '0', '-g', '0.5', '-r', String(RATE), '-O', 's16'];
+      // Only the sounds that are played are unpacked from the font.
+      const sparing = ['-o', 'synth.dynamic-sample-loading=1'];
+      const options = [
+        ...sparing,
+        '-ni',
+        '-q',
+        '-R',
+        '0',
+        '-C',
+        '0',
+        '-g',
+        '0.5',
+        '-r',
+        String(RATE),
+        '-O',
+        's16',
+      ];
       const made = spawnSync(
         'fluidsynth',
         [...options, '-F', join(folder, 'p.wav'), font, join(folder, 'p.mid')],
@@ -60,12 +83,7 @@ function* played(font: string, list: readonly Phrase[]): Generator<readonly [Flo
         const at = HEADER + i * SLOT_SECONDS * RATE * 4;
         bytes.fill(0);
         if (at < fstatSync(file).size) readSync(file, bytes, 0, bytes.length, at);
-        const side = (at: number): Float32Array =>
-          Float32Array.from(
-            { length: PHRASE_SECONDS * RATE },
-            (_, k) => bytes.readInt16LE(k * 4 + at) / 32_768,
-          );
-        yield [side(0), side(2)];
+        yield [sideOf(bytes, 0), sideOf(bytes, 2)];
       }
       closeSync(file);
     }

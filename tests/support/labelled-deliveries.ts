@@ -30,7 +30,8 @@ type Made = { readonly name: string; readonly samples?: Float32Array } & Partial
 /** A made delivery with what must be noticed, as `code name`; nothing else may be. */
 export interface LabelledDelivery {
   readonly name: string;
-  readonly files: readonly Made[];
+  /** Made when asked for: most sets use a part of all. */
+  readonly files: () => readonly Made[];
   readonly expected: readonly string[];
   readonly allowed: readonly FindingCode[];
 }
@@ -169,7 +170,8 @@ function relationsOf(
 }
 
 /** What is noticed in a delivery, as `code name`. */
-export function noticedIn({ files }: LabelledDelivery): string[] {
+export function noticedIn(delivery: LabelledDelivery): string[] {
+  const files = delivery.files();
   const sources = readNames(files.map((f) => f.name));
   const heard = files.map((f, i): HeardFile => ({
     id: f.name,
@@ -199,13 +201,8 @@ export function noticedIn({ files }: LabelledDelivery): string[] {
 /** Deliveries with something between their files, twelve and more of each kind, and what comes close. */
 export function labelledDeliveries(): LabelledDelivery[] {
   const out: LabelledDelivery[] = [];
-  const put = (
-    name: string,
-    files: readonly Made[],
-    expected: readonly string[] = [],
-    allowed: readonly FindingCode[] = [],
-  ): void => {
-    out.push({ name, files, expected, allowed });
+  const put: Put = (name, files, expected = [], allowed = []) => {
+    out.push({ name, files: typeof files === 'function' ? files : () => files, expected, allowed });
   };
   const plain = (count = 6): Made[] => NAMES.slice(0, count).map((name) => ({ name }));
   /** The plain files, one of them changed. */
@@ -292,7 +289,7 @@ export function labelledDeliveries(): LabelledDelivery[] {
 
 type Put = (
   name: string,
-  files: readonly Made[],
+  files: readonly Made[] | (() => readonly Made[]),
   expected?: readonly string[],
   allowed?: readonly FindingCode[],
 ) => void;
@@ -424,48 +421,56 @@ function through(
   });
 }
 
+/** What is made the first time it is asked for. */
+function once<T>(make: () => T): () => T {
+  let made: T | undefined;
+  return () => (made ??= make());
+}
+
 /** What two recordings have to do with each other. */
 function sounding(put: Put): void {
   const voices = VOICES.filter((v) => v !== 'square' && v !== 'organ' && v !== 'pad');
   for (let k = 0; k < 22; k++) {
     const random = createRandom(3000 + k);
     const v = voices[k % voices.length] as Voice;
-    const [x, other] = [make(v, 310 + k), make(v, 410 + k)];
+    const x = once(() => make(v, 310 + k));
+    const other = once(() => make(v, 410 + k));
     const gain = [0.5, 0.25, 0.9, 0.1, 0.7, 0.33][k % 6] as number;
     put(
       `same audio ${k}`,
-      [
-        { name: 'Bass.wav', samples: x },
-        { name: 'Keys.wav', samples: x },
+      () => [
+        { name: 'Bass.wav', samples: x() },
+        { name: 'Keys.wav', samples: x() },
       ],
       ['same-audio Keys.wav'],
     );
     put(
       `same take at ${gain} ${k}`,
-      [
-        { name: 'Bass.wav', samples: x },
+      () => [
+        { name: 'Bass.wav', samples: x() },
         {
           name: 'Keys.wav',
-          samples: scale(x, k % 2 ? -gain : gain).map((s) => s + 2 ** -18 * noise(random)),
+          samples: scale(x(), k % 2 ? -gain : gain).map((s) => s + 2 ** -18 * noise(random)),
         },
       ],
       ['same-take Keys.wav'],
     );
-    put(`same take through something ${k}`, [
-      { name: 'Bass.wav', samples: x },
-      { name: 'Keys.wav', samples: through(x, { delay: 0, polarity: 1, dull: 0.4, hiss: 0 }, random) },
+    put(`same take through something ${k}`, () => [
+      { name: 'Bass.wav', samples: x() },
+      { name: 'Keys.wav', samples: through(x(), { delay: 0, polarity: 1, dull: 0.4, hiss: 0 }, random) },
     ]);
-    put(`two takes ${k}`, [
-      { name: 'Bass.wav', samples: x },
-      { name: 'Keys.wav', samples: other },
+    put(`two takes ${k}`, () => [
+      { name: 'Bass.wav', samples: x() },
+      { name: 'Keys.wav', samples: other() },
     ]);
     // Sides: one source with a little of its own on either, or the same part played twice.
-    const wide = through(x, { delay: k % 5, polarity: 1, dull: 0.1, bleed: other }, random);
+    const wide = (): Float32Array =>
+      through(x(), { delay: k % 5, polarity: 1, dull: 0.1, bleed: other() }, random);
     put(
       `sides of one ${k}`,
-      [
-        { name: 'Piano L.wav', samples: x },
-        { name: 'Piano R.wav', samples: wide },
+      () => [
+        { name: 'Piano L.wav', samples: x() },
+        { name: 'Piano R.wav', samples: wide() },
       ],
       ['pair Piano R.wav'],
       ['mic-delay'],
@@ -473,9 +478,9 @@ function sounding(put: Put): void {
     if (v === 'voice' || v === 'plucked' || v === 'amp' || v === 'bass')
       put(
         `sides played twice ${k}`,
-        [
-          { name: 'Gtr L.wav', samples: x },
-          { name: 'Gtr R.wav', samples: other },
+        () => [
+          { name: 'Gtr L.wav', samples: x() },
+          { name: 'Gtr R.wav', samples: other() },
         ],
         ['pair-unrelated Gtr R.wav'],
       );
@@ -483,26 +488,26 @@ function sounding(put: Put): void {
     if (v === 'drums' || v === 'hats' || v === 'room' || v === 'plucked') {
       put(
         `turned over ${k}`,
-        [
-          { name: 'Snare top.wav', samples: x },
-          { name: 'Snare btm.wav', samples: through(x, { delay: 2, polarity: -1 }, random) },
+        () => [
+          { name: 'Snare top.wav', samples: x() },
+          { name: 'Snare btm.wav', samples: through(x(), { delay: 2, polarity: -1 }, random) },
         ],
         ['mic-polarity Snare btm.wav'],
       );
       put(
         `later by ${delay} ${k}`,
-        [
-          { name: 'Kick in.wav', samples: x },
-          { name: 'Kick out.wav', samples: through(x, { delay, polarity: 1, bleed: other }, random) },
+        () => [
+          { name: 'Kick in.wav', samples: x() },
+          { name: 'Kick out.wav', samples: through(x(), { delay, polarity: 1, bleed: other() }, random) },
         ],
         ['mic-delay Kick out.wav'],
       );
-      put(`hardly apart ${k}`, [
-        { name: 'Kick in.wav', samples: x },
-        { name: 'Kick out.wav', samples: through(x, { delay: k % 4, polarity: 1 }, random) },
+      put(`hardly apart ${k}`, () => [
+        { name: 'Kick in.wav', samples: x() },
+        { name: 'Kick out.wav', samples: through(x(), { delay: k % 4, polarity: 1 }, random) },
       ]);
-      put(`nothing to do with each other ${k}`, [
-        { name: 'Kick in.wav', samples: x },
+      put(`nothing to do with each other ${k}`, () => [
+        { name: 'Kick in.wav', samples: x() },
         { name: 'Kick out.wav', samples: make('hats', 510 + k) },
       ]);
     }
@@ -524,47 +529,46 @@ function together(put: Put): void {
     (list[0] as Float32Array).map((_, i) =>
       list.reduce((s, x, k) => s + (gains[k] as number) * (x[i] as number), 0),
     );
+  const lateBy = (frames: number, x: Float32Array): Float32Array =>
+    x.map((_, i) => (i < frames ? 0 : (x[i - frames] as number)));
   const titles = ['Low Water.wav', 'bounce 3.wav', 'export_2.wav', 'lanterns.wav', 'v7.wav', 'rec0011.wav'];
   for (let k = 0; k < 12; k++) {
     const random = createRandom(4000 + k);
     const band = parts.slice(0, 5 + (k % 3));
-    const sounds = band.map(([, v], i) => make(v, 600 + 10 * k + i, 12, 0.4));
-    const files = band.map(([name], i): Made => ({ name, samples: sounds[i] }));
-    const mix = sum(
-      sounds,
-      sounds.map(() => 0.25 + 0.75 * random()),
-    );
+    const sounds = once(() => band.map(([, v], i) => make(v, 600 + 10 * k + i, 12, 0.4)));
+    const files = (): Made[] => band.map(([name], i) => ({ name, samples: sounds()[i] }));
+    const gains = band.map(() => 0.25 + 0.75 * random());
     // A mix is often pressed a little, equalised, and begins elsewhere.
-    const pressed = mix.map((s) => Math.tanh(1.5 * s) / 1.5);
+    const pressed = (): Float32Array => sum(sounds(), gains).map((s) => Math.tanh(1.5 * s) / 1.5);
     const later = k % 3 === 2 ? round(0.9 * RATE) : 0;
     const name = titles[k % titles.length] as string;
-    put(
-      `mix ${k}`,
-      [...files, { name, samples: pressed.map((_, i) => (i < later ? 0 : (pressed[i - later] as number))) }],
-      [`heard-mix ${name}`],
-    );
-    put(`only the kit ${k}`, [...files, { name, samples: sum(sounds.slice(0, 2), [0.8, 0.6]) }]);
-    put(`another instrument ${k}`, [
-      ...files,
+    put(`mix ${k}`, () => [...files(), { name, samples: lateBy(later, pressed()) }], [`heard-mix ${name}`]);
+    put(`only the kit ${k}`, () => [...files(), { name, samples: sum(sounds().slice(0, 2), [0.8, 0.6]) }]);
+    put(`another instrument ${k}`, () => [
+      ...files(),
       { name, samples: make(k % 2 ? 'voice' : 'plucked', 900 + k, 12) },
     ]);
-    const settled = files.map((f) => ({ ...f, settled: true }));
+    const settled = (): Made[] => files().map((f) => ({ ...f, settled: true }));
     const chosen = k % band.length;
     const fresh = `Audio ${20 + k}.wav`;
-    const redone = through(
-      sounds[chosen] as Float32Array,
-      { delay: (k % 4) * 12_000, polarity: 1, dull: 0.5, hiss: 0.001 },
-      random,
-    ).map((s) => Math.tanh(2 * s) / 2);
+    const redone = (): Float32Array =>
+      through(
+        sounds()[chosen] as Float32Array,
+        { delay: (k % 4) * 12_000, polarity: 1, dull: 0.5, hiss: 0.001 },
+        random,
+      ).map((s) => Math.tanh(2 * s) / 2);
     put(
       `${band[chosen]?.[0]} again through something ${k}`,
-      [...settled, { name: fresh, samples: redone }],
+      () => [...settled(), { name: fresh, samples: redone() }],
       [`replaces ${fresh}`],
       ['missing-number'],
     );
     put(
       `another playing of ${band[chosen]?.[0]} ${k}`,
-      [...settled, { name: fresh, samples: make((band[chosen] as (typeof parts)[number])[1], 950 + k, 12) }],
+      () => [
+        ...settled(),
+        { name: fresh, samples: make((band[chosen] as (typeof parts)[number])[1], 950 + k, 12) },
+      ],
       [],
       ['missing-number'],
     );

@@ -92,14 +92,14 @@ export function labelledRooms(): Labelled[] {
   const put = (
     name: string,
     expected: Labelled['expected'],
-    x: Float32Array,
+    sound: () => Float32Array,
     allowed: Labelled['allowed'] = [],
   ): void => {
     out.push({
       name,
       expected,
       allowed,
-      channels: [x],
+      channels: () => [sound()],
       bitDepth: 32,
       family: (['lead-vocal', 'backing-vocal', 'brass', 'winds'] as const)[out.length % 4],
     });
@@ -111,33 +111,27 @@ export function labelledRooms(): Labelled[] {
     return dry.map((v, i) => 0.7 * (v + gain * (tail[i] as number)));
   };
   [1.1, 1.3, 1.5, 1.8, 2.1, 2.4, 2.8, 1.2, 1.6, 2.0, 1.4, 1.9, 2.2, 1.7].forEach((seconds, k) =>
-    put(`reverb ${seconds} s ${k}`, ['reverb'], wet(600 + k, seconds, -4 - (k % 5) * 2, (k % 4) * 12)),
+    put(`reverb ${seconds} s ${k}`, ['reverb'], () => wet(600 + k, seconds, -4 - (k % 5) * 2, (k % 4) * 12)),
   );
-  for (let k = 0; k < 6; k++) put(`dry phrases ${k}`, [], phrasesOf(620 + k, 24));
+  for (let k = 0; k < 6; k++) put(`dry phrases ${k}`, [], () => phrasesOf(620 + k, 24));
   [0.2, 0.3, 0.4, 0.5, 0.35, 0.45].forEach((seconds, k) =>
-    put(`room of ${seconds} s`, [], wet(630 + k, seconds, -6, 3)),
+    put(`room of ${seconds} s`, [], () => wet(630 + k, seconds, -6, 3)),
   );
   for (let k = 0; k < 4; k++)
-    put(
-      `echoes ${k}`,
-      [],
-      ((dry) => {
-        const by = round((0.28 + 0.06 * k) * RATE);
-        const x = dry.slice();
-        for (let i = by; i < x.length; i++) x[i] = (x[i] as number) + 0.4 * (x[i - by] as number);
-        return x.map((v) => 0.8 * v);
-      })(phrasesOf(640 + k, 24)),
-    );
-  for (let k = 0; k < 4; k++) put(`notes that die slowly ${k}`, [], phrasesOf(650 + k, 24, 0.5 + 0.2 * k));
+    put(`echoes ${k}`, [], () => {
+      const dry = phrasesOf(640 + k, 24);
+      const by = round((0.28 + 0.06 * k) * RATE);
+      const x = dry.slice();
+      for (let i = by; i < x.length; i++) x[i] = (x[i] as number) + 0.4 * (x[i - by] as number);
+      return x.map((v) => 0.8 * v);
+    });
   for (let k = 0; k < 4; k++)
-    put(
-      `bleed under phrases ${k}`,
-      [],
-      ((dry, other) => dry.map((v, i) => v + 0.03 * (other[i] as number)))(
-        phrasesOf(660 + k, 24),
-        phrasesOf(670 + k, 24),
-      ),
-    );
+    put(`notes that die slowly ${k}`, [], () => phrasesOf(650 + k, 24, 0.5 + 0.2 * k));
+  for (let k = 0; k < 4; k++)
+    put(`bleed under phrases ${k}`, [], () => {
+      const other = phrasesOf(670 + k, 24);
+      return phrasesOf(660 + k, 24).map((v, i) => v + 0.03 * (other[i] as number));
+    });
   return out;
 }
 
@@ -147,10 +141,10 @@ export function labelledClicks(): Labelled[] {
   const put = (
     name: string,
     expected: Labelled['expected'],
-    x: Float32Array,
+    sound: () => Float32Array,
     allowed: Labelled['allowed'] = [],
   ): void => {
-    out.push({ name, expected, allowed, channels: [x], bitDepth: 32 });
+    out.push({ name, expected, allowed, channels: () => [sound()], bitDepth: 32 });
   };
   type Sound = (t: number, random: Random) => number;
   const beep =
@@ -178,15 +172,17 @@ export function labelledClicks(): Labelled[] {
   const play = (
     seed: number,
     hits: (add: (t: number, gain: number, sound: Sound) => void, random: Random) => void,
-  ): Float32Array => {
-    const random = createRandom(seed);
-    const x = new Float64Array(seconds * RATE);
-    hits((t, gain, sound) => {
-      const from = round(t * RATE);
-      for (let i = 0; i < 0.25 * RATE && from + i < x.length; i++)
-        x[from + i] = (x[from + i] as number) + gain * sound(i / RATE, random);
-    }, random);
-    return peakTo(x, 0.45, random);
+  ): (() => Float32Array) => {
+    return () => {
+      const random = createRandom(seed);
+      const x = new Float64Array(seconds * RATE);
+      hits((t, gain, sound) => {
+        const from = round(t * RATE);
+        for (let i = 0; i < 0.25 * RATE && from + i < x.length; i++)
+          x[from + i] = (x[from + i] as number) + gain * sound(i / RATE, random);
+      }, random);
+      return peakTo(x, 0.45, random);
+    };
   };
   const pulses = (bpm: number, wander: number, each: (t: number, n: number) => void): void => {
     for (let t = 0.2, n = 0; t < seconds - 0.5; n++) {

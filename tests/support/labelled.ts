@@ -214,13 +214,16 @@ export function limited(x: Float32Array, drive: number, ceiling: number): Float3
   });
 }
 
+type Channels = readonly Float32Array[];
+
 /** A made recording with what must be noticed about it; nothing else may be. */
 export interface Labelled {
   readonly name: string;
   readonly expected: readonly FindingCode[];
   /** Would be right as well, and need not be said. */
   readonly allowed: readonly FindingCode[];
-  readonly channels: readonly Float32Array[];
+  /** Made when asked for: most sets use a part of all. */
+  readonly channels: () => Channels;
   readonly bitDepth: number;
   readonly warnings?: readonly SoundWarning[];
   /** What its name says; missing = nothing. */
@@ -230,20 +233,12 @@ export interface Labelled {
 /** What a finding is made from, and what comes close to it without being it. */
 export function labelledSet(): Labelled[] {
   const out: Labelled[] = [];
-  const put = (
-    name: string,
-    expected: readonly FindingCode[],
-    channels: readonly Float32Array[],
-    bitDepth = 24,
-    allowed: readonly FindingCode[] = [],
-  ): void => {
-    out.push({
-      name,
-      expected,
-      allowed,
-      channels: bitDepth === 32 ? channels : channels.map((c) => quantise(c, bitDepth)),
-      bitDepth,
-    });
+  const put: Put = (name, expected, given, bitDepth = 24, allowed = []) => {
+    const channels = (): Channels => {
+      const exact = typeof given === 'function' ? given() : given;
+      return bitDepth === 32 ? exact : exact.map((c) => quantise(c, bitDepth));
+    };
+    out.push({ name, expected, allowed, channels, bitDepth });
   };
   out.push(...labelledClicks(), ...labelledRooms());
   const plain = VOICES;
@@ -252,9 +247,7 @@ export function labelledSet(): Labelled[] {
     const x = make(v, 10 + k);
     const y = make(v, 50 + k);
     for (let r = 0; r < 3; r++)
-      put(
-        `clean ${v} ${r}`,
-        [],
+      put(`clean ${v} ${r}`, [], () =>
         r === 2 ? [make(v, 100 + k), make(v, 200 + k)] : [make(v, 100 * r + k, 4, 0.2 + 0.3 * r)],
       );
     put(`16 bit ${v}`, [], [x], 16);
@@ -350,12 +343,14 @@ export function labelledSet(): Labelled[] {
     put(`nearly silent ${v}`, ['nearly-silent'], [scale(x, 0.0045)]);
     put(`quiet ${v}`, [], [scale(x, 0.02)]);
     if (['drums', 'voice', 'plucked', 'bass', 'room', 'hats'].includes(v)) {
-      put(`limited hard ${v}`, ['limited'], [limited(make(v, 70 + k, 5), 8, 0.9)], 24, [
+      put(`limited hard ${v}`, ['limited'], () => [limited(make(v, 70 + k, 5), 8, 0.9)], 24, [
         'inter-sample-overs',
         'dc-offset',
       ]);
-      put(`limited ${v}`, ['limited'], [limited(make(v, 80 + k, 5), 5, 0.5)], 24, ['dc-offset']);
-      put(`limiter that hardly works ${v}`, [], [limited(make(v, 90 + k, 5), 1.2, 0.55)], 24, ['flat-tops']);
+      put(`limited ${v}`, ['limited'], () => [limited(make(v, 80 + k, 5), 5, 0.5)], 24, ['dc-offset']);
+      put(`limiter that hardly works ${v}`, [], () => [limited(make(v, 90 + k, 5), 1.2, 0.55)], 24, [
+        'flat-tops',
+      ]);
     }
     // One hit over and over, as a machine plays it: the same peak always.
     const hit = x.slice(max(0, at - 2000), at + 10_000).map((s, i) => s * min(1, i / 50) * exp(-i / 3000));
@@ -413,7 +408,7 @@ export function labelledSet(): Labelled[] {
 type Put = (
   name: string,
   expected: readonly FindingCode[],
-  channels: readonly Float32Array[],
+  channels: Channels | (() => Channels),
   bitDepth?: number,
   allowed?: readonly FindingCode[],
 ) => void;
@@ -459,21 +454,21 @@ function cutNear(x: Float32Array, at: number, kind: 'start' | 'end'): Float32Arr
 
 /** A made recording as the passes would hear it. */
 export function heard(item: Labelled, id = item.name): HeardFile {
-  const arrival = new ArrivalAnalysis(RATE, item.channels.length);
-  const frames = item.channels[0]?.length ?? 0;
-  for (let at = 0; at < frames; at += 65_536)
-    arrival.push(item.channels.map((c) => c.subarray(at, at + 65_536)));
+  const channels = item.channels();
+  const arrival = new ArrivalAnalysis(RATE, channels.length);
+  const frames = channels[0]?.length ?? 0;
+  for (let at = 0; at < frames; at += 65_536) arrival.push(channels.map((c) => c.subarray(at, at + 65_536)));
   const { facts } = arrival.finish();
   // As the listening pass has it: only where the sample peak is high.
-  const peak = new TruePeakMeter(RATE, item.channels.length);
-  if ((facts.peakDbfs ?? -99) > -6) peak.push(item.channels);
+  const peak = new TruePeakMeter(RATE, channels.length);
+  if ((facts.peakDbfs ?? -99) > -6) peak.push(channels);
   return {
     id,
     receivedName: id,
     settled: false,
     sha256: id,
     sampleRateHz: RATE,
-    channels: item.channels.length,
+    channels: channels.length,
     bitDepth: item.bitDepth,
     encoding: item.bitDepth === 32 ? 'f32' : `s${item.bitDepth}`,
     lengthFrames: frames,
@@ -481,7 +476,7 @@ export function heard(item: Labelled, id = item.name): HeardFile {
     metadata: NO_METADATA,
     warnings: item.warnings ?? [],
     facts,
-    heard: frames > LISTENED_FROM ? listen(item.channels) : null,
+    heard: frames > LISTENED_FROM ? listen(channels) : null,
     truePeakDbtp: (facts.peakDbfs ?? -99) > -6 ? peak.truePeakDbtp() : null,
     source: {
       family: item.family ?? 'unknown',

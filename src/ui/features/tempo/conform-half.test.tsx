@@ -154,7 +154,7 @@ function show(view: SessionView): void {
     },
   ) as unknown as typeof fetch;
   Object.assign(globalThis, {
-    EventSource: jest.fn(() => ({ close: () => undefined })),
+    EventSource: jest.fn(() => ({ addEventListener: () => undefined, close: () => undefined })),
     ResizeObserver: class {
       observe(): void {
         /* no layout here */
