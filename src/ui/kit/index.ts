@@ -11,6 +11,7 @@ export {
   type WavePaint,
 } from './draw-waveform';
 export { type Sounding, sumShape } from './sum-shape';
+export { drawSoon } from './draw-soon';
 export { SummedWaveform } from './summed-waveform';
 export { LEVEL_SCALES, levelHeight, type LevelScale, setLevelScale, useLevelScale } from './level-scale';
 export { type KeptChoice, keptChoice } from './kept-choice';
