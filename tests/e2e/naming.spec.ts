@@ -15,14 +15,14 @@ test('one correction teaches a word: offered with what else it changes, remember
   // Before anything is applied: a part by hand keeps the family that is proposed; without any family there is nothing to say yet.
   const details = page.getByRole('complementary', { name: 'Details' });
   await page.getByRole('row', { name: /Kick/ }).click();
-  await expect(details.getByLabel('What makes the sound')).toHaveValue('kick');
-  await details.getByLabel('What makes the sound').fill('tom');
+  await expect(details.getByLabel('Part')).toHaveValue('kick');
+  await details.getByLabel('Part').fill('tom');
   await page.keyboard.press('Enter');
   await expect
     .poll(async () => tracksInOrder((await viewOf(id)).session).find((t) => t.receivedName === 'Kick.wav'))
     .toMatchObject({ family: 'drums', part: 'tom' });
   await page.getByRole('row', { name: /Zixomar close/ }).click();
-  await expect(details.getByLabel('What makes the sound')).toBeDisabled();
+  await expect(details.getByLabel('Part')).toBeDisabled();
   await page.keyboard.press('Control+z');
   await expect
     .poll(
@@ -40,7 +40,7 @@ test('one correction teaches a word: offered with what else it changes, remember
   await page.getByRole('row', { name: /Zixomar close/ }).click();
   const panel = page.getByRole('complementary', { name: 'Details' });
   await panel.getByRole('combobox', { name: 'Family' }).selectOption('percussion');
-  await panel.getByLabel('What makes the sound').fill('Jaw bone');
+  await panel.getByLabel('Part').fill('Jaw bone');
   await page.keyboard.press('Enter');
   const offer = panel.getByRole('region', { name: 'Remember it' });
   await expect(offer).toContainText('Also changes zixomar room.wav');

@@ -10,7 +10,7 @@ test('the list: open, delete with its consequences said, a dead address', async 
   await page.goto('/');
   await page.getByRole('button', { name: `Delete ${name}` }).click();
   await expect(page.getByRole('dialog')).toContainText('1 recording');
-  await page.getByRole('button', { name: 'Keep it' }).click();
+  await page.getByRole('button', { name: 'Cancel' }).click();
   await page.getByRole('link', { name }).click();
   await expect(page).toHaveURL(/intake/);
   await page.getByRole('link', { name: 'Fernmoss: all sessions' }).click();
@@ -23,14 +23,15 @@ test('the list: open, delete with its consequences said, a dead address', async 
 
 test('an empty session says in every stage what to do next', async ({ page }) => {
   const id = await newSession('Empty');
-  for (const [stage, words] of [
-    ['intake', 'Drop the recordings'],
-    ['sort', 'No tracks yet'],
-    ['tempo', 'No recordings yet'],
-    ['handover', 'Nothing to hand over yet'],
+  for (const [stage, name, words] of [
+    ['intake', 'Intake', 'Drop the recordings'],
+    ['sort', 'Sort', 'No tracks yet'],
+    ['tempo', 'Tempo', 'No recordings yet'],
+    ['handover', 'Handover', 'Nothing to hand over yet'],
   ] as const) {
     await page.goto(`/sessions/${id}/${stage}`);
     await expect(page.getByText(words).first()).toBeVisible();
+    await expect(page).toHaveTitle(`Empty · ${name} · Fernmoss`);
   }
 });
 

@@ -38,7 +38,7 @@ test('a rule is built, counted and tried while it is built, kept as the next ver
   await page.getByLabel('Frogs, when: words').fill('frog, toad');
   await page.keyboard.press('Tab');
   await page.getByLabel('Family', { exact: true }).selectOption('percussion');
-  await page.getByLabel('What makes the sound').fill('guiro');
+  await page.getByLabel('Part').fill('guiro');
   await page.keyboard.press('Tab');
   await expect(page.getByTitle('Meets 2 tracks of Nine Slipways')).toHaveText('2');
   const bench = page.getByRole('complementary', { name: 'Try it' });
@@ -57,7 +57,7 @@ test('a rule is built, counted and tried while it is built, kept as the next ver
   await expect(page.getByTitle('Meets 1 tracks of Nine Slipways')).toBeVisible();
   // A reload keeps the draft; undo goes step by step.
   await page.reload();
-  await expect(page.getByText('1 change not kept yet')).toBeVisible();
+  await expect(page.getByText('1 unsaved change')).toBeVisible();
   await expect(bench.getByRole('status')).toHaveText('1 of 4 change');
 
   await page.keyboard.press('Control+Enter');
@@ -85,7 +85,7 @@ test('a newcomer: one track set right becomes a word of the house, in its next v
   await panel.getByRole('combobox', { name: 'Family' }).selectOption('percussion');
   await panel.getByRole('button', { name: /ahoko is percussion/ }).click();
   await page.keyboard.press('Escape');
-  await panel.getByRole('button', { name: 'Keep in the house style' }).click();
+  await panel.getByRole('button', { name: 'Save in the house style' }).click();
   await expect(page.getByRole('link', { name: 'Lantern house v2' })).toBeVisible();
   await expect(panel.getByText('Remembered for this delivery')).toBeHidden();
   await page.keyboard.press('Control+Enter');
@@ -141,18 +141,18 @@ test('files come in and go out; what does not fit is told with its place; two ar
   await page.getByLabel('Family of bilge pump').selectOption('effects');
   await page.getByRole('button', { name: /Colours/ }).click();
   await page.getByRole('button', { name: 'Spread the hues evenly' }).click();
-  await page.getByRole('button', { name: /Keep as v2/ }).click();
-  await page.getByRole('dialog').getByRole('button', { name: 'Keep as v2' }).click();
+  await page.getByRole('button', { name: /Save as v2/ }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Save as v2' }).click();
   await expect(page.getByRole('status').filter({ hasText: 'as kept' })).toBeVisible();
   await page.getByRole('button', { name: /Versions/ }).click();
   await page.getByRole('button', { name: 'What it changed' }).click();
   await expect(page.getByRole('cell', { name: '“bilge pump”: effects, new', exact: true })).toBeVisible();
   await page.getByRole('button', { name: 'Take over' }).click();
-  await expect(page.getByText(/changes not kept yet/)).toBeVisible();
+  await expect(page.getByText(/unsaved changes/)).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('status').filter({ hasText: 'as kept' })).toBeVisible();
   const waiting = page.waitForEvent('download');
-  await page.getByRole('link', { name: 'Hand out as a file' }).click();
+  await page.getByRole('link', { name: 'Export as a file' }).click();
   expect((await waiting).suggestedFilename()).toBe('Quay-house_v2.yaml');
   await page.getByRole('link', { name: 'House styles' }).click();
   await page.getByRole('button', { name: 'Compare two' }).click();
@@ -171,10 +171,10 @@ test('two change one style: the second is told, and can keep its own apart', asy
   await page.keyboard.press('Enter');
   const { style } = (await call<{ style: object }>(`/api/styles/${id}`)).value;
   await call(`/api/styles/${id}`, 'POST', { base: 1, style: { ...style, leadInBars: 3 } });
-  await page.getByRole('button', { name: /Keep as v2/ }).click();
-  await page.getByRole('dialog').getByRole('button', { name: 'Keep as v2' }).click();
+  await page.getByRole('button', { name: /Save as v2/ }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Save as v2' }).click();
   await expect(page.locator('.alert')).toContainText('version 2 is there now');
-  await page.getByRole('button', { name: 'Keep mine as a style of its own' }).click();
+  await page.getByRole('button', { name: 'Save mine as a new style' }).click();
   await expect(page.getByLabel('Name of the house style')).toHaveValue('Shared house, mine');
   const made = (await call<StyleListItem[]>('/api/styles')).value.find(
     (s) => s.name === 'Shared house, mine',

@@ -34,7 +34,7 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
   await test.step('without a map one can be typed', async () => {
     await page.goto(`/sessions/${id}/tempo`);
     await part('Points').click();
-    await panel.getByLabel('Tempo, pulses a minute').fill('90');
+    await panel.getByLabel('Tempo, BPM').fill('90');
     await page.keyboard.press('Enter');
     await expect(page.getByText('90.00 steady')).toBeVisible();
     await page.keyboard.press('Control+z');
@@ -89,7 +89,7 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
     await page.keyboard.press('Control+z');
     await expect.poll(async () => (await pulses()).length).toBeLessThan(50);
     // The page has both steps back, too: what it shows decides between pinning and letting go.
-    await expect(panel.getByRole('button', { name: /^Pin it/ })).toBeVisible();
+    await expect(panel.getByRole('button', { name: /^Pin/ })).toBeVisible();
     await expect(panel.getByRole('heading', { name: 'Pulse 7.1' })).toBeVisible();
     const right = (await pulses()).map((p) => p.seconds);
     await page.keyboard.press('i');
@@ -138,7 +138,7 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
     await expect(panel.getByText('in use')).toBeVisible();
     const points = (await session()).map?.points.length ?? 0;
     expect(await seriousFindings(page)).toEqual([]);
-    await panel.getByRole('button', { name: 'As few as stay within' }).click();
+    await panel.getByRole('button', { name: 'Fewest points within ±' }).click();
     await expect.poll(async () => (await session()).map?.points.length).toBeLessThan(points / 3);
     // A ramp keeps all moments, or the tempi if one wants: then what follows comes at other times.
     const moments = async (): Promise<number[]> =>
@@ -243,7 +243,7 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
     await expect(panel.getByText(/^4 taps/)).toBeVisible();
     expect(await seriousFindings(page)).toEqual([]);
     // How exactly keys come depends on the machine; a track that plays every pulse taps the same everywhere.
-    await panel.getByRole('button', { name: 'Begin again' }).click();
+    await panel.getByRole('button', { name: 'Start over' }).click();
     await panel.getByLabel('A track that taps').selectOption({ label: 'HH_tk3' });
     await panel.getByRole('button', { name: 'Its hits' }).click();
     await expect(panel.getByText(/^48 taps/)).toBeVisible();

@@ -56,7 +56,7 @@ test('two windows on one session follow each other; what both changed is asked',
     'true',
   );
   await question.getByRole('button', { name: 'Mine: Knock' }).click();
-  await question.getByRole('button', { name: 'Do it so' }).click();
+  await question.getByRole('button', { name: 'Apply', exact: true }).click();
   await expect(question).toBeHidden();
   await expect(page.getByRole('row', { name: /Knock/ })).toBeVisible();
   expect(

@@ -228,7 +228,7 @@ test('from recordings to a verified package', async ({ page }) => {
     await page.keyboard.press('h');
     await expect(page).toHaveURL(/half=conform/);
     await expect(page.getByText('104 changes least').or(page.getByText(/^changes least/))).toBeVisible();
-    await page.getByLabel('Target tempo, pulses a minute').fill('106');
+    await page.getByLabel('Target tempo, BPM').fill('106');
     await page.keyboard.press('Enter');
     await expect(page.getByRole('row', { name: /Drum kit 5 tracks/ })).toContainText('−1.9 %');
     await page

@@ -310,9 +310,7 @@ describe('in a session', () => {
           ),
         ).toHaveLength(5);
       expect(
-        readFileSync(join(root, 'data/session/cover-note.html'), 'utf8').includes(
-          `conformed to ${BPM} pulses a minute`,
-        ),
+        readFileSync(join(root, 'data/session/cover-note.html'), 'utf8').includes(`conformed to ${BPM} BPM`),
       ).toBe(contents !== 'played');
     }
   });

@@ -200,9 +200,9 @@ it('the cover note says what became of everything that came, and only what holds
   expect(absent).toContain('<code>Bass.wav</code>: taken out of the session; its file is kept.');
   expect(absent).toMatch(/<code>letter\.wav<\/code>: This is no sound file/);
   expect(absent.match(/<li>/g)).toHaveLength(3);
-  expect(section('In short')).toContain('1 file has its polarity turned over');
+  expect(section('In short')).toContain('1 file has its polarity inverted');
   expect(section('In short')).not.toContain('no processing');
-  expect(section('What was done')).toMatch(/Polarity was turned over: /);
+  expect(section('What was done')).toMatch(/Polarity was inverted: /);
   // Undone is undone, and labels of steps are no account of what was done.
   expect(note).not.toContain('Seagull');
   expect(note).not.toContain('Turn over the voice');

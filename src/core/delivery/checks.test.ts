@@ -195,7 +195,7 @@ describe('the cover note', () => {
       }),
     });
     expect(note).toContain('handover v2');
-    expect(note).toContain('One tempo: 120.00 pulses a minute.');
+    expect(note).toContain('One tempo: 120.00 BPM.');
     expect(note).toContain(
       '<h2>What is doubtful</h2><ul><li><b>Clipped</b>: Kick In: 3 places, longest 1.2 ms',
     );
@@ -247,8 +247,8 @@ describe('the cover note', () => {
     const turned = session([map(0.9), { kind: 'track.change', id: 'k', fields: { inverted: true } }]);
     const other = coverNote(planOf(turned), turned, { ...clean, worked: turned });
     expect(other).not.toContain('no processing was applied');
-    expect(other).toContain('1 file has its polarity turned over');
-    expect(other).toContain('<li>Polarity was turned over: Kick In</li>');
+    expect(other).toContain('1 file has its polarity inverted');
+    expect(other).toContain('<li>Polarity was inverted: Kick In</li>');
     const path = planOf(s).files[0]?.path ?? '';
     expect(coverNote(planOf(s), s, { ...clean, overs: { [path]: 9658 } })).toContain(
       'Samples lie above full scale in Kick In: these files are floating point',
@@ -275,8 +275,18 @@ describe('the cover note', () => {
       ...facts,
       checks: checkSession(moving, planOf(moving), { ...CLEAN, grid: [agrees('drifts')] }),
     });
-    expect(note).toContain('The tempo moves, bar by bar between 115.4 and 125.0 pulses a minute');
+    expect(note).toContain('The tempo moves, bar by bar between 115.4 and 125.0 BPM');
     expect(note).toContain('It is doubtful in places, see below.');
+  });
+  it.each([
+    [{ bar: 1, numerator: 6, denominator: 8 }, 'BPM (dotted quarters)'],
+    [{ bar: 1, numerator: 3, denominator: 4 }, 'BPM.'],
+    [{ bar: 1, numerator: 7, denominator: 8 }, 'BPM (pulses of unequal length, their mean)'],
+  ])('says what the tempo counts where a plain figure would be read otherwise: %j', (meter, unit) => {
+    const { kind, map: own, facts: found } = map(0.9) as Extract<Change, { kind: 'map.replace' }>;
+    if (!own) throw new Error('a map');
+    const s = session([{ kind, map: { ...own, meters: [meter] }, facts: found }]);
+    expect(coverNote(planOf(s), s, facts)).toContain(`One tempo: 120.00 ${unit}`);
   });
   it('lets no name or note become markup', () => {
     const s = session();

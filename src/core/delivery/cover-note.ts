@@ -1,6 +1,6 @@
 import type { ConformedFacts } from '../conform';
 import { type ConformMethod, isTrack, type SessionState } from '../session';
-import { formatClock } from '../time';
+import { formatClock, type Meter, pulseName } from '../time';
 import type { SessionCheck } from './checks';
 import { type Overs, routingOf, type PackagePlan } from './plan';
 import { xmlText } from './project-xml';
@@ -124,13 +124,16 @@ function tempoLine(plan: PackagePlan, session: SessionState, facts: CoverNoteFac
   if (session.map === null) return 'No tempo map.';
   const isDoubtful = facts.checks.some((c) => c.code === 'tempo' && c.state === 'look');
   const aside = isDoubtful ? ' It is doubtful in places, see below.' : '';
+  const counts = pulseName(session.map.meters[0] as Meter);
+  // A plain figure is read as quarters.
+  const unit = counts === 'quarters' ? 'BPM' : `BPM (${counts})`;
   if (session.mapFacts?.steady && session.mapFacts.bpm !== null)
-    return `One tempo: ${session.mapFacts.bpm.toFixed(2)} pulses a minute.${aside}`;
+    return `One tempo: ${session.mapFacts.bpm.toFixed(2)} ${unit}.${aside}`;
   const bars = barTempi(plan);
   if (bars.length === 0) return `A tempo map.${aside}`;
   const sorted = [...bars].sort((a, b) => a - b);
   const middle = sorted[Math.floor(sorted.length / 2)] as number;
-  return `The tempo moves, bar by bar between ${(sorted[0] as number).toFixed(1)} and ${(sorted.at(-1) as number).toFixed(1)} pulses a minute, ${middle.toFixed(1)} in the middle.${aside}`;
+  return `The tempo moves, bar by bar between ${(sorted[0] as number).toFixed(1)} and ${(sorted.at(-1) as number).toFixed(1)} ${unit}, ${middle.toFixed(1)} in the middle.${aside}`;
 }
 
 /** Pulses a minute of each whole bar of the music. */
@@ -182,7 +185,7 @@ function soundLine(plan: PackagePlan, session: SessionState, facts: CoverNoteFac
     ...(changes.length === 0 ? ['no processing was applied'] : []),
   ];
   const first = facts.conformed
-    ? `${[`The recordings were conformed to ${facts.conformed.bpm} pulses a minute${keptText(facts.conformed, plan.firstBarNumber)}`, ...level].join('; ')}.`
+    ? `${[`The recordings were conformed to ${facts.conformed.bpm} BPM${keptText(facts.conformed, plan.firstBarNumber)}`, ...level].join('; ')}.`
     : untouched.length === 0
       ? ''
       : `${capitalized(untouched.join(', '))}.`;

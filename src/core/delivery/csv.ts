@@ -107,7 +107,7 @@ export function tracksCsv(
         file.channels,
         file.startFrames,
         roundTo(file.startFrames / plan.sampleRateHz, 9),
-        track.inverted ? 'turned over' : 'as received',
+        track.inverted ? 'inverted' : 'as received',
         track.monoFrom ?? '',
         overs[file.path] === undefined ? plan.bitDepth : '32 float',
         overs[file.path] ?? 0,

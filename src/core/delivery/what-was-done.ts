@@ -61,7 +61,7 @@ export function whatWasDone(received: SessionState, session: SessionState): stri
   );
   say(
     tracks.filter((t) => t.inverted),
-    (n) => `Polarity was turned over: ${n}`,
+    (n) => `Polarity was inverted: ${n}`,
   );
   for (const side of ['left', 'right'] as const)
     say(
@@ -97,8 +97,8 @@ export function soundChanges(
   return [
     ...files(
       tracks.filter((t) => t.inverted).length,
-      'file has its polarity turned over',
-      'files have their polarity turned over',
+      'file has its polarity inverted',
+      'files have their polarity inverted',
     ),
     ...files(
       tracks.filter((t) => t.monoFrom !== null).length,

@@ -182,7 +182,7 @@ it('has words for everything, and asks the sender only what the sender knows', (
       figures: { gainDb: -6.02, polarity: 'turned over', residualDb: -95 },
       places: [],
     }),
-  ).toBe('−6.0 dB, polarity turned over, residual −95 dB');
+  ).toBe('−6.0 dB, polarity inverted, residual −95 dB');
 });
 
 describe('instalments', () => {

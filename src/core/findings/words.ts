@@ -66,12 +66,12 @@ const WORDS: Readonly<Record<FindingCode, Words>> = {
   },
   'dual-mono': { title: 'Stereo files that are mono', means: 'Left and right are the same.', ask: null },
   'dc-offset': {
-    title: 'Off centre',
+    title: 'DC offset',
     means: 'The waveform does not swing around zero: cuts will click and level is wasted.',
     ask: null,
   },
   'inter-sample-overs': {
-    title: 'Overs between samples',
+    title: 'Inter-sample peaks',
     means: 'The curve through the samples goes above full scale: converters may distort.',
     ask: null,
   },
@@ -207,7 +207,7 @@ const REMEDIES: Readonly<Record<RemedyKind, string>> = {
   'make-mono': 'Make mono',
   'use-live-channel': 'Use the live channel as mono',
   pair: 'Pan them left and right',
-  'flip-polarity': 'Turn polarity over',
+  'flip-polarity': 'Invert polarity',
   shift: 'Align with the leader',
   'take-out': 'Take out of the session',
   'place-by-stamp': 'Place by time stamp',
@@ -269,7 +269,7 @@ const DETAILS: Partial<Record<FindingCode, (f: FindingFile['figures']) => string
       .filter((t) => t !== '')
       .join(', '),
   'same-take': (f) =>
-    `${sign(Number(f.gainDb), 1)} dB, ${f.polarity === 'same' ? 'same polarity' : 'polarity turned over'}, residual ${typeof f.residualDb === 'number' ? `${minus(f.residualDb, 0)} dB` : 'none'}`,
+    `${sign(Number(f.gainDb), 1)} dB, ${f.polarity === 'same' ? 'same polarity' : 'polarity inverted'}, residual ${typeof f.residualDb === 'number' ? `${minus(f.residualDb, 0)} dB` : 'none'}`,
   pair: (f) =>
     f.correlation === undefined ? 'by name and length' : `correlation ${minus(f.correlation, 2)}`,
   'pair-unrelated': (f) => `correlation ${minus(f.correlation, 2)}`,

@@ -1,5 +1,12 @@
 export { createTempoMap, type TempoMap, type TempoPoint, tempoSegments } from './tempo-map';
-export { createMeterMap, type Meter, type MeterMap, pulseLengths, pulseQuarters } from './meter-map';
+export {
+  createMeterMap,
+  type Meter,
+  type MeterMap,
+  pulseLengths,
+  pulseName,
+  pulseQuarters,
+} from './meter-map';
 export {
   CLICK_PARTS,
   CLICK_SOUNDS,

@@ -53,6 +53,14 @@ export function pulseLengths(m: Meter): number[] {
 /** Length of one pulse in quarters; the mean where they differ. */
 export const pulseQuarters = (m: Meter): number => barQuarters(m) / pulseLengths(m).length;
 
+/** What a tempo in BPM counts under a meter; where pulses are not of one length, their mean. */
+export function pulseName(m: Meter): string {
+  const lengths = pulseLengths(m);
+  if (lengths.every((l) => l === 1)) return 'quarters';
+  if (lengths.every((l) => l === 1.5)) return 'dotted quarters';
+  return 'pulses of unequal length, their mean';
+}
+
 /** Builds a meter map. Throws RangeError for none, unsorted bars or impossible values. */
 export function createMeterMap(meters: readonly Meter[]): MeterMap {
   if (meters.length === 0) throw new RangeError('a meter map needs at least one meter');

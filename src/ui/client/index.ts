@@ -12,6 +12,15 @@ export { useGoOn } from './go-on';
 export { laneSounds, loadTrackPeaks, type TrackPeaks, useTrackPeaks } from './track-peaks';
 export { songSeconds } from './song-length';
 export { useSongMap } from './song-map';
-export { doubtfulTracks, type Lens, lensesOf, SUMS_LENS, type StageState, stageStates } from './stages';
+export { doubtsOf, tempoInHand } from './tempo-in-hand';
+export {
+  doubtfulTracks,
+  type Lens,
+  lensesOf,
+  SUMS_LENS,
+  STAGE_NAMES,
+  type StageState,
+  stageStates,
+} from './stages';
 export { shared } from './shared';
 export { besideMap, claimingTempo, saidOf, saidWhere, tempoClaimKeys, tempoSetAside } from './tempo-claims';

@@ -4,9 +4,12 @@ import { tracksMeeting } from '@/core/style';
 import { findingsOf } from './findings';
 import { namesStateOf, proposalOf, trackFacts } from './proposal';
 
+/** The stages by their key, in the order of the work. */
+export const STAGE_NAMES = { intake: 'Intake', sort: 'Sort', tempo: 'Tempo', handover: 'Handover' } as const;
+
 /** A step of the work and what is open in it. */
 export interface StageState {
-  readonly key: 'intake' | 'sort' | 'tempo' | 'handover';
+  readonly key: keyof typeof STAGE_NAMES;
   readonly name: string;
   /** A word or a count. */
   readonly note: string;
@@ -39,7 +42,7 @@ export function stageStates(view: SessionView): StageState[] {
   return [
     {
       key: 'intake',
-      name: 'Intake',
+      name: STAGE_NAMES.intake,
       ...(failed > 0
         ? { state: 'open', note: `${failed} failed` }
         : lost > 0
@@ -56,7 +59,7 @@ export function stageStates(view: SessionView): StageState[] {
     },
     {
       key: 'sort',
-      name: 'Sort',
+      name: STAGE_NAMES.sort,
       ...(tracks === 0
         ? later
         : namesStateOf(view) === 'reading'
@@ -69,7 +72,7 @@ export function stageStates(view: SessionView): StageState[] {
     },
     {
       key: 'tempo',
-      name: 'Tempo',
+      name: STAGE_NAMES.tempo,
       ...(tracks === 0
         ? later
         : view.session.map
@@ -78,7 +81,11 @@ export function stageStates(view: SessionView): StageState[] {
             ? { state: 'open', note: 'to accept' }
             : { state: 'open', note: 'to find' }),
     },
-    { key: 'handover', name: 'Handover', ...(newest ? { state: 'done', note: `v${newest.number}` } : later) },
+    {
+      key: 'handover',
+      name: STAGE_NAMES.handover,
+      ...(newest ? { state: 'done', note: `v${newest.number}` } : later),
+    },
   ];
 }
 

@@ -14,6 +14,8 @@ export interface Workbench {
   readonly alone: boolean;
   /** Words a row's names must have. */
   readonly filter: string;
+  /** Job of a detection of the tempo that was put aside for the map there is; null = none. */
+  readonly tempoPutAside: string | null;
 }
 
 /** The workbench of this page. */
@@ -24,6 +26,7 @@ export const workbench = createStore<Workbench>(() => ({
   lenses: new Set(),
   alone: false,
   filter: '',
+  tempoPutAside: null,
 }));
 
 /** A part of the workbench. */

@@ -33,7 +33,7 @@ export function FolderDialog({
       </Modal.Body>
       <Modal.Footer>
         <Button variant="outline-secondary" onClick={onClose}>
-          Leave it
+          Cancel
         </Button>
         <Button
           disabled={here === null}

@@ -46,7 +46,7 @@ export function ConflictNotice({ asked }: { readonly asked: AskedBatch }) {
       </ul>
       <div className="d-flex gap-2 flex-wrap mt-2">
         <Button size="sm" onClick={() => store.getState().decide(choiceOf)}>
-          Do it so
+          Apply
         </Button>
         {open.length > 1 && (
           <>

@@ -1,7 +1,6 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useMemo } from 'react';
-import { leastCertain, type TempoReading } from '@/core/tempo';
 import { useShortcuts, type Shortcut } from '@/ui/kit';
 import {
   selectOnly,
@@ -9,16 +8,15 @@ import {
   workbench,
   chooseLens,
   doubtfulTracks,
+  doubtsOf,
   lensesOf,
   onceNamesAreRead,
+  tempoInHand,
 } from '@/ui/client';
 import { LISTEN_KEYS, playWhereItPlays, usePlayer } from '@/ui/listening';
 
 /** How much is heard before a doubtful place. */
 const LEAD_SECONDS = 2;
-
-const pulsesOf = (reading: TempoReading) =>
-  reading.beats.map((seconds, i) => ({ seconds, confidence: reading.confidence[i] ?? 0 }));
 
 /** Keys that work in every stage. */
 export function GlobalKeys() {
@@ -28,21 +26,15 @@ export function GlobalKeys() {
   const shortcuts = useMemo((): Shortcut[] => {
     const base = `/sessions/${store.getState().view.id}`;
     const jump = (): void => {
-      const { session } = store.getState().view;
+      const { view } = store.getState();
       // At Tempo the doubts are places of the map: walk through them, round and round.
       if (window.location.pathname.endsWith('/tempo')) {
-        const places = leastCertain(
-          session.mapFacts?.pulses ??
-            (store.getState().view.tempo
-              ? pulsesOf(store.getState().view.tempo?.result as TempoReading)
-              : []),
-          { checked: session.mapFacts?.checked },
-        );
+        const places = doubtsOf(tempoInHand(view, workbench.getState().tempoPutAside).reading);
         const now = player.state.getState().positionSeconds;
         const next = places.find((p) => p.seconds - LEAD_SECONDS > now + 0.01) ?? places[0];
         if (next) return player.seek(Math.max(0, next.seconds - LEAD_SECONDS));
       }
-      onceNamesAreRead(store.getState().view, toNextDoubt);
+      onceNamesAreRead(view, toNextDoubt);
     };
     const toNextDoubt = (): void => {
       const doubts = doubtfulTracks(store.getState().view);

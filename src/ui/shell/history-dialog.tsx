@@ -212,7 +212,7 @@ export function HistoryDialog({ onClose }: { readonly onClose: () => void }) {
                     className="fm-quiet"
                     onClick={() => forget(place.checkpointId as string)}
                   >
-                    Take this name away
+                    Delete checkpoint
                   </button>{' '}
                   <span className="fm-faint">The steps stay.</span>
                 </p>

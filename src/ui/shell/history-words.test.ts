@@ -42,10 +42,10 @@ it('says what will happen, in one line each, and nothing else', () => {
     'conforming is off: the recordings are heard as played',
   ]);
 });
-it('counts maps put by', () => {
+it('counts saved maps', () => {
   expect([summaryLines({ ...nothing, keptMaps: 0 }), summaryLines({ ...nothing, keptMaps: 1 })]).toEqual([
-    ['the maps put by go'],
-    ['1 map is put by'],
+    ['the saved maps go'],
+    ['1 saved map is there'],
   ]);
 });
 it('counts markers', () => {

@@ -28,8 +28,8 @@ export function summaryLines(s: EditSummary): string[] {
     s.keptMaps === null
       ? ''
       : s.keptMaps === 0
-        ? 'the maps put by go'
-        : `${many(s.keptMaps, 'map is put by', 'maps are put by')}`,
+        ? 'the saved maps go'
+        : `${many(s.keptMaps, 'saved map is there', 'saved maps are there')}`,
     s.conform === 'removed'
       ? 'conforming is off: the recordings are heard as played'
       : s.conform === 'set'

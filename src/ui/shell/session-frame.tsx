@@ -9,6 +9,7 @@ import { Notices } from './notices';
 import { PlayerBridge } from './player-bridge';
 import { Rail } from './rail';
 import { Songline } from './songline';
+import { TabTitle } from './tab-title';
 import { TopBar } from './top-bar';
 
 /** Everything around a stage: top bar, rail, songline, notices, keys. */
@@ -24,6 +25,7 @@ export function SessionFrame({
       <PlayerProvider>
         <PlayerBridge />
         <GlobalKeys />
+        <TabTitle />
         <div className="fm-frame">
           <TopBar />
           <Rail />

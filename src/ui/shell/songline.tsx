@@ -1,18 +1,17 @@
 'use client';
 import { useEffect, useMemo, useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import { tracksInOrder } from '@/core/session';
-import { leastCertain } from '@/core/tempo';
 import { rowColor } from '@/core/style';
 import { formatBarPulse, formatClock, type SongMap, tempoSegments } from '@/core/time';
 import { cssColor, peakLevelFor, sumShape, useElementSize, useTheme } from '@/ui/kit';
-import { songSeconds, useSession, useSongMap, useTrackPeaks } from '@/ui/client';
+import { doubtsOf, songSeconds, tempoInHand, useSession, useSongMap, useTrackPeaks } from '@/ui/client';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 
 const HEIGHT = 72;
 
 /** The song end to end: summed waveform, tempo line, bars, doubts as ticks, play position. Click to go there, drag to repeat a stretch. */
 export function Songline() {
-  const { session, recordings, style } = useSession((s) => s.view);
+  const { session, recordings, style, tempo } = useSession((s) => s.view);
   const player = usePlayer();
   const box = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -27,7 +26,11 @@ export function Songline() {
   const peaks = useTrackPeaks(heard, peakLevelFor((length * rate) / Math.max(1, width)));
   const map = useSongMap();
 
-  const doubts = useMemo(() => leastCertain(session.mapFacts?.pulses ?? []), [session.mapFacts]);
+  // Of the session's map, also while a newer detection is looked at.
+  const doubts = useMemo(
+    () => doubtsOf(tempoInHand({ session, tempo }, tempo?.jobId ?? null).reading),
+    [session, tempo],
+  );
 
   useEffect(() => {
     const context = canvas.current?.getContext('2d');
@@ -117,7 +120,7 @@ export function Songline() {
             key={d.seconds}
             className="fm-doubt"
             style={{ left: `${(d.seconds / length) * 100}%` }}
-            title={`${formatBarPulse(map, d.seconds)}: the grid is uncertain here (${d.confidence.toFixed(2)})`}
+            title={`${formatBarPulse(map, d.seconds)}: ${d.isBarLine ? 'is this a bar line,' : 'the grid is uncertain here,'} confidence ${d.confidence.toFixed(2)}`}
           />
         ))}
       {loop && (

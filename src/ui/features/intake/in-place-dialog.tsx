@@ -87,7 +87,7 @@ export function InPlaceDialog({
           <span className="fm-faint me-auto">{ticked.size - here.length} ticked in other folders</span>
         )}
         <Button variant="outline-secondary" onClick={onHide}>
-          Leave it
+          Cancel
         </Button>
         <Button
           variant="outline-secondary"

@@ -70,7 +70,7 @@ export function NewSessionDialog({
         </Modal.Body>
         <Modal.Footer>
           <Button variant="outline-secondary" onClick={onClose}>
-            Not now
+            Cancel
           </Button>
           <Button type="submit" disabled={busy}>
             Make session

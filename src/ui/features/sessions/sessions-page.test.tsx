@@ -98,13 +98,13 @@ it('makes a session only with a name, and goes there', async () => {
   });
 });
 
-it('says what goes before it deletes, and keeps it on “Keep it”', async () => {
+it('says what goes before it deletes, and keeps it on “Cancel”', async () => {
   render(<SessionsPage initial={[item({})]} />);
   fireEvent.click(screen.getByRole('button', { name: 'Delete Low Water' }));
   const dialog = await screen.findByRole('dialog');
   expect(dialog).toHaveTextContent('12 recordings (333 MB), unless another session uses the same files');
   expect(dialog).toHaveTextContent('its 2 packages on this machine');
-  fireEvent.click(screen.getByRole('button', { name: 'Keep it' }));
+  fireEvent.click(screen.getByRole('button', { name: 'Cancel' }));
   expect(calls.filter((c) => c.method === 'DELETE')).toEqual([]);
 });
 

@@ -203,7 +203,7 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
           </Modal.Body>
           <Modal.Footer>
             <Button variant="outline-secondary" onClick={() => setLeaving(null)}>
-              Keep it
+              Cancel
             </Button>
             <Button variant="danger" onClick={() => void remove(leaving)}>
               Delete session and recordings

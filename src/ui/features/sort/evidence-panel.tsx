@@ -31,6 +31,7 @@ import { newGroupEdits, ownSumEdits, sumFolderEdits } from './routing-edits';
 import { kindText, shownKind } from './rows';
 import { SendsEditor } from './sends-editor';
 import { SiblingOffer } from './sibling-offer';
+import { StartField } from './start-field';
 
 /** The selected track: why it is what it is, and every part of it to change by hand. */
 export function EvidencePanel({ proposal }: { readonly proposal: SortProposal }) {
@@ -288,7 +289,7 @@ function PartField({
   };
   return (
     <Form.Group className="fm-field" controlId="part">
-      <Form.Label>What makes the sound</Form.Label>
+      <Form.Label>Part</Form.Label>
       <Form.Control
         size="sm"
         list="parts"
@@ -329,11 +330,11 @@ function SoundFields({
     <>
       <Form.Check
         id="inverted"
-        label="Polarity turned over"
+        label="Invert polarity"
         checked={track.inverted}
         onChange={(e) =>
           change(
-            e.target.checked ? 'Turn polarity over' : 'Polarity as recorded',
+            e.target.checked ? 'Invert polarity' : 'Polarity as recorded',
             { inverted: e.target.checked },
             'inverted',
           )
@@ -369,24 +370,9 @@ function SoundFields({
           }
         />
       )}
-      <BeginField track={track} change={change} />
+      <StartField track={track} change={change} />
       <SplitOffer track={track} />
     </>
-  );
-}
-
-function BeginField({ track, change }: { readonly track: Track; readonly change: SetFields }) {
-  return (
-    <div className="fm-field">
-      <NumberField
-        label="Begins at, frames of the session"
-        value={track.startFrames}
-        min={-(2 ** 40)}
-        max={2 ** 40}
-        step={1}
-        onKeep={(startFrames) => change('Begin', { startFrames: Math.round(startFrames) }, 'startFrames')}
-      />
-    </div>
   );
 }
 
@@ -413,7 +399,7 @@ function NoteFields({
           <option value="time">they keep their moments, from the common zero</option>
         </Form.Select>
       </Form.Group>
-      {track.tiedTo === 'time' && <BeginField track={track} change={change} />}
+      {track.tiedTo === 'time' && <StartField track={track} change={change} />}
       {notes && (
         <p className="fm-faint mt-2 mb-0">
           {notes.notes} {notes.notes === 1 ? 'note' : 'notes'}, {pitchName(notes.lowestPitch)} to{' '}

@@ -128,7 +128,7 @@ export function RememberedWords() {
             );
           }}
         >
-          Keep in the house style
+          Save in the house style
         </button>
       )}
       {session.style && (

@@ -65,7 +65,7 @@ export function SaveDialog({
             Cancel
           </button>
           <button type="submit" className="fm-main-button">
-            Keep as v{version}
+            Save as v{version}
           </button>
         </Modal.Footer>
       </Form>

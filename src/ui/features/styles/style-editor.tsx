@@ -206,7 +206,7 @@ export function StyleEditor({
         <span className="fm-mono">v{kept.version}</span>
         <span className={draft.isChanged ? 'fm-attention' : 'fm-faint'} role="status">
           {draft.isChanged
-            ? `${differences.length} ${differences.length === 1 ? 'change' : 'changes'} not kept yet`
+            ? `${differences.length} ${differences.length === 1 ? 'unsaved change' : 'unsaved changes'}`
             : 'as kept'}
         </span>
         <div className="fm-top-spring" />
@@ -236,7 +236,7 @@ export function StyleEditor({
           <i className="bi bi-arrow-clockwise" aria-hidden="true" />
         </button>
         <button type="button" className="fm-main-button" disabled={!canSave} onClick={() => setSaving(true)}>
-          Keep as v{kept.version + 1} <Kbd>Ctrl ⏎</Kbd>
+          Save as v{kept.version + 1} <Kbd>Ctrl ⏎</Kbd>
         </button>
         <ThemeSwitch />
       </header>
@@ -267,7 +267,7 @@ export function StyleEditor({
         </ul>
         <div className="fm-rail-foot">
           <a href={`/api/styles/${kept.id}/file?version=${kept.version}`} download>
-            Hand out as a file
+            Export as a file
           </a>
         </div>
       </nav>
@@ -278,7 +278,7 @@ export function StyleEditor({
             {fault.code === 'style.stale' && (
               <div className="mt-2">
                 <button type="button" className="fm-button" onClick={() => void keepApart()}>
-                  Keep mine as a style of its own
+                  Save mine as a new style
                 </button>
               </div>
             )}
@@ -286,7 +286,7 @@ export function StyleEditor({
         )}
         {draft.issues.length > 0 && (
           <Alert variant="warning">
-            <b>To be mended before it can be kept:</b>
+            <b>Fix before saving:</b>
             <ul className="mb-0">
               {draft.issues.slice(0, 6).map((i) => (
                 <li key={i.path + i.message}>{i.message}</li>

@@ -78,7 +78,7 @@ export function StylesPage({
         <button type="button" className="fm-button" onClick={() => setComparing(true)}>
           Compare two
         </button>
-        <Button onClick={() => file.current?.click()}>Take in a file</Button>
+        <Button onClick={() => file.current?.click()}>Import a file</Button>
         <input
           ref={file}
           type="file"
@@ -165,7 +165,7 @@ export function StylesPage({
                     <Dropdown.Menu>
                       <Dropdown.Item onClick={() => void copy(s)}>Make a copy</Dropdown.Item>
                       <Dropdown.Item href={`/api/styles/${s.id}/file`} download>
-                        Hand out as a file
+                        Export as a file
                       </Dropdown.Item>
                       <Dropdown.Item
                         disabled={s.isDefault}

@@ -187,7 +187,7 @@ it('without an accepted map it says what to do first', () => {
 
 it('proposes the tempo that changes least, the kit as one group, each with its way', () => {
   show(viewOf());
-  expect((screen.getByLabelText('Target tempo, pulses a minute') as HTMLInputElement).value).toBe('109');
+  expect((screen.getByLabelText('Target tempo, BPM') as HTMLInputElement).value).toBe('109');
   expect(screen.getByRole('row', { name: /Drum kit 2 tracks/ })).toBeTruthy();
   expect((screen.getByLabelText('How Lead Vocal follows') as HTMLSelectElement).value).toBe('held middle');
   expect(screen.getByText(/Nothing is conformed yet/)).toBeTruthy();
@@ -195,7 +195,7 @@ it('proposes the tempo that changes least, the kit as one group, each with its w
 
 it('another tempo and another way for one track are kept in hand until they are accepted, as one step', async () => {
   show(viewOf());
-  const box = screen.getByLabelText('Target tempo, pulses a minute');
+  const box = screen.getByLabelText('Target tempo, BPM');
   fireEvent.change(box, { target: { value: '112,5' } });
   fireEvent.keyDown(box, { key: 'Enter' });
   expect(screen.getByRole('button', { name: '109 changes least' })).toBeTruthy();
@@ -213,7 +213,7 @@ it('another tempo and another way for one track are kept in hand until they are 
 
 it('nonsense in the box leaves the tempo as it was', () => {
   show(viewOf());
-  const box = screen.getByLabelText('Target tempo, pulses a minute') as HTMLInputElement;
+  const box = screen.getByLabelText('Target tempo, BPM') as HTMLInputElement;
   for (const nonsense of ['fast', '4', '9999', '']) {
     fireEvent.change(box, { target: { value: nonsense } });
     fireEvent.keyDown(box, { key: 'Enter' });

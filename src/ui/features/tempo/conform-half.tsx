@@ -166,7 +166,7 @@ function TargetRow({
         <input
           className="form-control form-control-sm fm-mono"
           inputMode="decimal"
-          aria-label="Target tempo, pulses a minute"
+          aria-label="Target tempo, BPM"
           value={text ?? String(bpm)}
           onChange={(e) => setText(e.target.value)}
           onBlur={(e) => take(e.target.value)}
@@ -175,7 +175,7 @@ function TargetRow({
             if (e.key === 'Escape') setText(null);
           }}
         />{' '}
-        pulses a minute
+        BPM
       </label>
       {proposal &&
         (bpm === proposal.bpm ? (

@@ -29,7 +29,7 @@ export function LargeCounter({
         {place}
       </div>
       <div className="fm-counter-tempo">
-        <span className="fm-mono">{tempo}</span> a minute
+        <span className="fm-mono">{tempo}</span> BPM
       </div>
       <button ref={close} type="button" className="fm-button" onClick={onClose}>
         Close

@@ -102,7 +102,7 @@ function TypedTempo({ draft }: { readonly draft: TempoDraft }) {
         <input
           className="form-control form-control-sm fm-figure-field fm-mono"
           inputMode="decimal"
-          aria-label="Tempo, pulses a minute"
+          aria-label="Tempo, BPM"
           placeholder="104"
           value={bpm}
           onChange={(e) => setBpm(e.target.value)}
@@ -131,7 +131,7 @@ function Density({ draft, model }: { readonly draft: TempoDraft; readonly model:
   const few = (): void => {
     const ms = Number(tolerance.replace(',', '.'));
     if (ms > 0)
-      draft.thin(`As few ${ramps ? 'ramps' : 'points'} as stay within ${ms} ms`, (file) =>
+      draft.thin(`Fewest ${ramps ? 'ramps' : 'points'} within ±${ms} ms`, (file) =>
         fewestPoints({ ...file, points: measured() }, ms / 1000, ramps),
       );
   };
@@ -165,7 +165,7 @@ function Density({ draft, model }: { readonly draft: TempoDraft; readonly model:
             Every bar
           </button>
           <button type="button" className="fm-button" onClick={few}>
-            As few as stay within
+            Fewest points within ±
           </button>
           <label className="d-inline-flex align-items-center gap-1">
             <input
@@ -343,22 +343,22 @@ function PointTable({ draft, model }: { readonly draft: TempoDraft; readonly mod
           type="button"
           className="fm-button"
           title="Nothing sounds elsewhere by it; a ramp can be bent there"
-          onClick={() => draft.write('A point more', (file) => splitAt(file, placeNow()))}
+          onClick={() => draft.write('Add a point', (file) => splitAt(file, placeNow()))}
         >
-          A point where I am
+          Add point at play position
         </button>
         {inner > 0 && inner < points.length - 1 && (
           <button
             type="button"
             className="fm-button"
-            title="The nearest point comes to where you are; the tempi on both sides stay"
+            title="The nearest point moves to the play position; the tempi on both sides stay"
             onClick={() =>
-              draft.write(`Point ${placeOf(inner)} to where I am`, (file) =>
+              draft.write(`Point ${placeOf(inner)} to the play position`, (file) =>
                 shiftPoint(file, inner, placeNow()),
               )
             }
           >
-            Point {placeOf(inner)} to where I am
+            Point {placeOf(inner)} to play position
           </button>
         )}
         {loop && (
@@ -375,7 +375,7 @@ function PointTable({ draft, model }: { readonly draft: TempoDraft; readonly mod
               )
             }
           >
-            Remove those in the loop
+            Remove points in the loop
           </button>
         )}
       </div>
@@ -462,7 +462,7 @@ function Rewriting({ draft, model }: { readonly draft: TempoDraft; readonly mode
   };
   return (
     <>
-      <h3>Write it anew</h3>
+      <h3>Rewrite the map</h3>
       <div className="fm-choices">
         <form
           className="fm-choice"
@@ -643,7 +643,7 @@ function Before({ model }: { readonly model: TempoModel }) {
   );
 }
 
-/** Maps put by, to compare and to go back to. */
+/** Saved maps, to compare and to go back to. */
 function KeptMaps({ draft, model }: { readonly draft: TempoDraft; readonly model: TempoModel }) {
   const store = useSessionStore();
   const loop = usePlayerState((l) => l.loop);
@@ -660,7 +660,7 @@ function KeptMaps({ draft, model }: { readonly draft: TempoDraft; readonly model
   const put = (): void => {
     if (!map) return;
     const own = name.trim() || `Map ${keptMaps.length + 1}`;
-    keep(`Put the map by as ${own}`, (maps) => [
+    keep(`Save the map as ${own}`, (maps) => [
       ...maps,
       { id: crypto.randomUUID(), name: own, map, facts: mapFacts },
     ]);
@@ -668,10 +668,10 @@ function KeptMaps({ draft, model }: { readonly draft: TempoDraft; readonly model
   };
   return (
     <>
-      <h3>Maps put by</h3>
+      <h3>Saved maps</h3>
       {keptMaps.length === 0 ? (
         <p className="fm-faint mb-1">
-          None. Put the map by before you try another; it can be taken again at any time.
+          None. Save the map before you try another; it can be used again at any time.
         </p>
       ) : (
         <ul className="fm-near">
@@ -747,7 +747,7 @@ function KeptMaps({ draft, model }: { readonly draft: TempoDraft; readonly model
                   className="fm-quiet"
                   aria-label={`Forget ${k.name}`}
                   onClick={() =>
-                    keep(`Forget the map ${k.name}`, (maps) => maps.filter((m) => m.id !== k.id))
+                    keep(`Delete the saved map ${k.name}`, (maps) => maps.filter((m) => m.id !== k.id))
                   }
                 >
                   <i className="bi bi-x-lg" aria-hidden="true" />
@@ -774,7 +774,7 @@ function KeptMaps({ draft, model }: { readonly draft: TempoDraft; readonly model
             onChange={(e) => setName(e.target.value)}
           />
           <button type="submit" className="fm-button text-nowrap">
-            Put this map by
+            Save this map
           </button>
         </form>
       )}

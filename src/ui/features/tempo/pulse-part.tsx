@@ -95,7 +95,7 @@ export function PulsePart({
           {
             key: 'i',
             run: () =>
-              draft.correct(isPinned ? `Let go of pulse ${place}` : `Pin pulse ${place}`, {
+              draft.correct(isPinned ? `Unpin pulse ${place}` : `Pin pulse ${place}`, {
                 kind: 'pin',
                 pulse: hand,
                 on: !isPinned,
@@ -158,7 +158,7 @@ export function PulsePart({
           <dd className="fm-mono">{Number.isFinite(gap) ? (60 / gap).toFixed(2) : '–'}</dd>
         </div>
         <div>
-          <dt>Sure</dt>
+          <dt>Confidence</dt>
           <dd>
             {isPinned ? (
               'set by hand'
@@ -169,7 +169,7 @@ export function PulsePart({
         </div>
         {start === hand && (
           <div>
-            <dt>Sure a bar begins</dt>
+            <dt>Confidence of the bar line</dt>
             <dd>
               {reading.begins ? (
                 <span className="fm-mono">{(reading.begins[hand] ?? 0).toFixed(2)}</span>
@@ -186,14 +186,14 @@ export function PulsePart({
           className="fm-button"
           aria-pressed={isPinned}
           onClick={() =>
-            draft.correct(isPinned ? `Let go of pulse ${place}` : `Pin pulse ${place}`, {
+            draft.correct(isPinned ? `Unpin pulse ${place}` : `Pin pulse ${place}`, {
               kind: 'pin',
               pulse: hand,
               on: !isPinned,
             })
           }
         >
-          {isPinned ? 'Let it go' : 'Pin it'} <Kbd>I</Kbd>
+          {isPinned ? 'Unpin' : 'Pin'} <Kbd>I</Kbd>
         </button>
         <button
           type="button"
@@ -203,7 +203,7 @@ export function PulsePart({
             if (nearest) move(seconds + nearest.late);
           }}
         >
-          To the nearest hit <Kbd>X</Kbd>
+          To the nearest onset <Kbd>X</Kbd>
         </button>
       </div>
       <p className="fm-faint mb-1">
@@ -265,9 +265,9 @@ export function PulsePart({
           <span className="flex-grow-1">Find again between the pins</span>
         </button>
       )}
-      <h3>What strikes here</h3>
+      <h3>Onsets near here</h3>
       {near.length === 0 ? (
-        <p className="fm-faint">Nothing within a quarter of a pulse.</p>
+        <p className="fm-faint">None within a quarter of a pulse.</p>
       ) : (
         <ul className="fm-near">
           {near.slice(0, 10).map((h) => (

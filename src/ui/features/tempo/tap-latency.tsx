@@ -84,7 +84,7 @@ export function TapLatency({ onDone }: { readonly onDone: (ms: number | null) =>
           disabled={late === null}
           onClick={() => onDone(late === null ? null : Math.round(1000 * late))}
         >
-          Keep it
+          Save
         </button>
         <button type="button" className="fm-button" onClick={() => onDone(null)}>
           Back

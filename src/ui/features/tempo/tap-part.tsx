@@ -162,9 +162,7 @@ export function TapPart({
         <span>Draw taps to hits of the timekeepers</span>
       </label>
       <p className="fm-field mb-2">
-        Your hands come{' '}
-        <span className="fm-mono">{latencyMs === 0 ? '0 ms' : formatMs(latencyMs / 1000)}</span> after the
-        sound.{' '}
+        Tap latency <span className="fm-mono">{latencyMs === 0 ? '0 ms' : formatMs(latencyMs / 1000)}</span>{' '}
         <button
           type="button"
           className="fm-quiet"
@@ -173,7 +171,7 @@ export function TapPart({
             setMeasuring(true);
           }}
         >
-          Measure it
+          Measure
         </button>
       </p>
       <button
@@ -191,7 +189,7 @@ export function TapPart({
             ? isPlaying
               ? 'Tap here or press T'
               : 'Press Space to play, then tap'
-            : `${count} ${count === 1 ? 'tap' : 'taps'}, a minute`}
+            : `BPM, from ${count} ${count === 1 ? 'tap' : 'taps'}`}
         </span>
       </button>
       {sources.length > 0 && (
@@ -261,13 +259,13 @@ export function TapPart({
                 title="Delete"
                 onClick={() => taps.remove(taps.hand)}
               >
-                Remove it
+                Delete tap
               </button>
             </div>
           )}
           <p className="fm-faint mb-0">
-            Drag them above the waveforms, or <Kbd>,</Kbd> <Kbd>.</Kbd> takes one in hand and{' '}
-            <Kbd>Shift ←</Kbd> <Kbd>Shift →</Kbd> moves it by 5 ms.
+            Drag them above the waveforms, or <Kbd>,</Kbd> <Kbd>.</Kbd> selects one and <Kbd>Shift ←</Kbd>{' '}
+            <Kbd>Shift →</Kbd> moves it by 5 ms.
           </p>
         </div>
       )}
@@ -278,7 +276,7 @@ export function TapPart({
         </button>
         {count > 0 && (
           <button type="button" className="fm-button" onClick={() => taps.set([])}>
-            Begin again
+            Start over
           </button>
         )}
         {midi.connect && (

@@ -1,13 +1,7 @@
 import type { PlayedHits } from '@/contracts';
 import type { MapFacts } from '@/core/session';
-import {
-  leastCertain,
-  mapPulses,
-  pulsePlaces,
-  ratedPlaces,
-  readingToMap,
-  type TempoReading,
-} from '@/core/tempo';
+import { mapPulses, pulsePlaces, readingToMap, type TempoReading } from '@/core/tempo';
+import { doubtsOf } from '@/ui/client';
 import {
   formatBarPulse,
   type Meter,
@@ -70,7 +64,7 @@ export interface DoubtfulPlace {
 
 /** The least certain places of a map, named as people read them. */
 export const doubtfulPlaces = (model: TempoModel): DoubtfulPlace[] =>
-  leastCertain(ratedPlaces(model.reading), { checked: model.reading.checked ?? [] }).map((p) => ({
+  doubtsOf(model.reading).map((p) => ({
     ...p,
     place: formatBarPulse(model.map, p.seconds + 0.01),
   }));

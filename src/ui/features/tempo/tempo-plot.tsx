@@ -157,14 +157,14 @@ export function TempoPlot({
         width={width}
         height={HEIGHT}
         role="img"
-        aria-label={`Tempo over the song, between ${low} and ${high} pulses a minute`}
+        aria-label={`Tempo over the song, between ${low} and ${high} BPM`}
         onPointerDown={down}
         onPointerMove={pull}
         onPointerUp={release}
         onPointerCancel={() => setDrag(null)}
       >
         <text x={14} y={17} className="fm-plot-title">
-          Tempo, pulses a minute
+          Tempo, BPM
           {drag?.way === 'tempo'
             ? `: ${drag.bpm.toFixed(2)} (Shift: finer)`
             : goesTo !== null

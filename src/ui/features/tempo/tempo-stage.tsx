@@ -222,7 +222,7 @@ function StageButtons({
       </button>
       {isNewer && (
         <button type="button" className="fm-button" onClick={keepAccepted}>
-          Keep the old
+          Keep current map
         </button>
       )}
       {model && (

@@ -202,7 +202,7 @@ export function TimekeeperLanes({
       <div
         className="fm-pulse-strip"
         style={{ left: LABEL, width: wide, top: 0, height: HEAD }}
-        title="Drag a pulse or a tap to move it; click one to take it in hand"
+        title="Drag a pulse or a tap to move it; click one to select it"
         onPointerDown={grip}
         onPointerMove={pull}
         onPointerUp={release}

@@ -2,16 +2,9 @@ import { useMemo, useState } from 'react';
 import type { SessionView } from '@/contracts';
 import { numberedMap } from '@/core/delivery';
 import { type Change, type SessionState, tracksInOrder } from '@/core/session';
-import {
-  acceptEdit,
-  acceptedReading,
-  adjustReading,
-  type Adjustment,
-  type TempoReading,
-  writtenEdit,
-} from '@/core/tempo';
+import { acceptEdit, adjustReading, type Adjustment, type TempoReading, writtenEdit } from '@/core/tempo';
 import { moveGrid, type SongMapFile } from '@/core/time';
-import { useSession, useSessionStore } from '@/ui/client';
+import { tempoInHand, useSession, useSessionStore, useWorkbench, workbench } from '@/ui/client';
 import { tempoModel, type TempoModel } from './tempo-model';
 
 /** The map in hand: a new detection, or the session's map. Whatever is done to it makes it the session's, as one step that can be undone. */
@@ -67,19 +60,14 @@ function inHand(
   { session, tempo, style }: Pick<SessionView, 'session' | 'tempo' | 'style'>,
   putAside: string | null,
 ) {
-  const jobId = tempo?.jobId ?? '';
-  const found = tempo ? (tempo.result as TempoReading) : null;
-  const accepted = acceptedReading(session, found);
-  const isNew =
-    found !== null && (accepted === null || (session.mapFacts?.foundBy !== jobId && putAside !== jobId));
-  const reading = isNew ? found : accepted;
+  const { reading, found, jobId, isNew, hasAccepted } = tempoInHand({ session, tempo }, putAside);
   const file = isNew ? null : session.map;
   const model = reading && modelOf(reading, file, session, style);
   return {
     found,
     isNew,
-    isAccepted: !isNew && accepted !== null,
-    isNewer: isNew && accepted !== null,
+    isAccepted: !isNew && hasAccepted,
+    isNewer: isNew && hasAccepted,
     model,
     foundBy: isNew ? jobId : (session.mapFacts?.foundBy ?? null),
   };
@@ -89,7 +77,7 @@ function inHand(
 export function useTempoDraft(): TempoDraft {
   const store = useSessionStore();
   const { session, tempo, style } = useSession((s) => s.view);
-  const [putAside, setPutAside] = useState<string | null>(null);
+  const putAside = useWorkbench((w) => w.tempoPutAside);
   const [problem, setProblem] = useState<string | null>(null);
   const now = useMemo(() => inHand({ session, tempo, style }, putAside), [session, tempo, style, putAside]);
 
@@ -191,6 +179,6 @@ export function useTempoDraft(): TempoDraft {
           return [acceptEdit(number === undefined ? r : adjustReading(r, { kind: 'number', number }), by)];
         });
     },
-    keepAccepted: () => setPutAside(tempo?.jobId ?? ''),
+    keepAccepted: () => workbench.setState({ tempoPutAside: tempo?.jobId ?? null }),
   };
 }

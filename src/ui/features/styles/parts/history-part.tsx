@@ -45,7 +45,7 @@ export function HistoryPart({
         <thead>
           <tr>
             <th>Version</th>
-            <th>Kept</th>
+            <th>Saved</th>
             <th>Why</th>
             <th>Followed by</th>
             <th>

@@ -163,7 +163,7 @@ function ResultEditor({
         of={[['', 'as it is'], ...FAMILIES.map((f) => [f, f.replaceAll('-', ' ')] as const)]}
         onChoose={(f) => set('family', f === '' ? undefined : f)}
       />
-      {noun('What makes the sound', 'part')}
+      {noun('Part', 'part')}
       {noun('Role', 'role')}
       {noun('Position', 'position')}
       <Choice

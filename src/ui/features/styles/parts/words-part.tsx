@@ -45,7 +45,7 @@ export function WordsPart({ style, change }: PartProps) {
           <tr>
             <th>Word</th>
             <th>Family</th>
-            <th>What makes the sound</th>
+            <th>Part</th>
             <th>
               <span className="visually-hidden">Remove</span>
             </th>
