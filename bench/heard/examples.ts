@@ -1,9 +1,9 @@
-import { spawnSync } from 'node:child_process';
 import { closeSync, fstatSync, mkdtempSync, openSync, readSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { OnsetAnalysis, soundFeatures } from '../../src/core/analysis';
 import { createRandom, type Random } from '../../src/core/units';
+import { playOnFont } from '../fluidsynth';
 import { kitMics } from './kits';
 import {
   type Block,
@@ -54,29 +54,7 @@ function* played(font: string, list: readonly Phrase[]): Generator<readonly [Flo
     for (let from = 0; from < list.length; from += BATCH) {
       const part = list.slice(from, from + BATCH);
       writeFileSync(join(folder, 'p.mid'), phrasesMidi(part));
-      // Only the sounds that are played are unpacked from the font.
-      const sparing = ['-o', 'synth.dynamic-sample-loading=1'];
-      const options = [
-        ...sparing,
-        '-ni',
-        '-q',
-        '-R',
-        '0',
-        '-C',
-        '0',
-        '-g',
-        '0.5',
-        '-r',
-        String(RATE),
-        '-O',
-        's16',
-      ];
-      const made = spawnSync(
-        'fluidsynth',
-        [...options, '-F', join(folder, 'p.wav'), font, join(folder, 'p.mid')],
-        { encoding: 'utf8' },
-      );
-      if (made.status !== 0) throw new Error(`fluidsynth: ${made.stderr}`);
+      playOnFont(font, join(folder, 'p.mid'), join(folder, 'p.wav'), RATE);
       const file = openSync(join(folder, 'p.wav'), 'r');
       const bytes = Buffer.alloc(PHRASE_SECONDS * RATE * 4);
       for (let i = 0; i < part.length; i++) {

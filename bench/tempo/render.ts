@@ -1,8 +1,8 @@
-import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createRandom, type Random } from '../../src/core/units';
+import { playOnFont } from '../fluidsynth';
 import { room } from '../heard/synth';
 import { type MidiEvent, midiOf, TICKS_PER_SECOND } from '../midi';
 import type { MadeNote, MadeSession, MadeTrack } from './compose';
@@ -41,31 +41,7 @@ function play(
   const folder = mkdtempSync(join(tmpdir(), 'fernmoss-tempo-'));
   try {
     writeFileSync(join(folder, 'p.mid'), midiOf(events, 2 * TICKS_PER_SECOND));
-    const made = spawnSync(
-      'fluidsynth',
-      [
-        '-ni',
-        '-q',
-        '-R',
-        '0',
-        '-C',
-        '0',
-        '-g',
-        '0.5',
-        '-r',
-        String(RATE),
-        '-O',
-        's16',
-        '-F',
-        join(folder, 'p.wav'),
-        '-o',
-        'synth.dynamic-sample-loading=1',
-        font,
-        join(folder, 'p.mid'),
-      ],
-      { encoding: 'utf8' },
-    );
-    if (made.status !== 0) throw new Error(`fluidsynth: ${made.stderr}`);
+    playOnFont(font, join(folder, 'p.mid'), join(folder, 'p.wav'), RATE);
     const bytes = readFileSync(join(folder, 'p.wav'));
     return Float32Array.from({ length: Math.round(seconds * RATE) }, (_, i) =>
       44 + 4 * i + 4 <= bytes.length
