@@ -35,12 +35,16 @@ test('an empty session says in every stage what to do next', async ({ page }) =>
   }
 });
 
-test('the dark theme is kept over a reload; the key list opens under ?', async ({ page }) => {
+test('the dark theme is kept over a reload; the key list opens under ?; the click without a map says why', async ({
+  page,
+}) => {
   const id = await newSession('Dusk');
   await page.goto(`/sessions/${id}/intake`);
   await page.getByRole('button', { name: 'Dark theme' }).click();
   await page.reload();
   await expect(page.locator('html')).toHaveAttribute('data-bs-theme', 'dark');
+  await page.keyboard.press('c');
+  await expect(page.getByText('There is no tempo map yet.')).toBeVisible();
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog')).toContainText('Next doubt');
 });

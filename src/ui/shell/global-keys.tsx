@@ -45,9 +45,14 @@ export function GlobalKeys() {
       if (next) selectOnly(next.id);
       router.push(`${base}/sort`);
     };
+    /** Without a map there is nothing to click: said, not switched on unseen. */
+    const click = (): void => {
+      if (store.getState().view.session.map) player.toggleClick();
+      else store.setState({ fault: { code: 'tempo.no_map' } });
+    };
     return [
       { key: ' ', run: () => void player.toggle() },
-      { key: 'c', run: () => player.toggleClick() },
+      { key: 'c', run: click },
       { key: 'l', run: () => player.toggleLoop() },
       { key: 'd', run: () => player.toggleDim() },
       ...Object.entries(LISTEN_KEYS).map(([key, place]): Shortcut => ({
