@@ -7,6 +7,8 @@ export interface Workbench {
   readonly selected: ReadonlySet<string>;
   /** The row that arrows move from and the right panel shows. */
   readonly current: string | null;
+  /** The row a selection of several began at; null = the current one. */
+  readonly anchor: string | null;
   readonly folded: ReadonlySet<string>;
   /** Keys of the lenses in force, together; none = everything. */
   readonly lenses: ReadonlySet<string>;
@@ -22,6 +24,7 @@ export interface Workbench {
 export const workbench = createStore<Workbench>(() => ({
   selected: new Set(),
   current: null,
+  anchor: null,
   folded: new Set(),
   lenses: new Set(),
   alone: false,
@@ -34,7 +37,7 @@ export const useWorkbench = <T>(select: (w: Workbench) => T): T => useStore(work
 
 /** Selects one row alone. */
 export const selectOnly = (id: string | null): void =>
-  workbench.setState({ current: id, selected: new Set(id === null ? [] : [id]), alone: false });
+  workbench.setState({ current: id, anchor: id, selected: new Set(id === null ? [] : [id]), alone: false });
 
 /** Switches to one lens, or adds it to those in force and takes it out again. */
 export function chooseLens(key: string, add: boolean): void {

@@ -4,7 +4,7 @@ import { type Range, useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useCallback, useEffect, useMemo, useState, type MouseEvent, type RefObject } from 'react';
 import type { RecordingView } from '@/contracts';
 import { isUncut, type Track, tracksInOrder } from '@/core/session';
-import { selectOnly, type TrackPeaks, useTrackPeaks, useSession, useWorkbench, workbench } from '@/ui/client';
+import { selectOnly, type TrackPeaks, useTrackPeaks, useSession, useWorkbench } from '@/ui/client';
 import { deviceRatio, differingPath, formatDb, peakLevelFor } from '@/ui/kit';
 import { usePlayerState } from '@/ui/listening';
 import { ROW_HEIGHTS, useRowHeight } from './row-height';
@@ -12,6 +12,7 @@ import type { SheetRow } from './rows';
 import { BEFORE_WAVE } from './sheet-columns';
 import { pictureColor, Row } from './sheet-row';
 import { type RowWave, WaveBlock } from './sheet-waves';
+import { selectOneMore, selectUpTo } from './selection';
 import { useRowDrag } from './use-row-drag';
 
 export interface SheetRowsProps {
@@ -64,19 +65,9 @@ function peakText(track: Track, recording: RecordingView | undefined, wave: Trac
 
 /** Chooses rows by the pointer: one, up to here, or one more. */
 function choose(rows: readonly SheetRow[], event: MouseEvent, id: string): void {
-  const { current: last, selected: chosen } = workbench.getState();
-  const at = rows.findIndex((r) => r.id === id);
-  const from = rows.findIndex((r) => r.id === last);
-  if (event.shiftKey && from >= 0)
-    workbench.setState({
-      selected: new Set(rows.slice(Math.min(at, from), Math.max(at, from) + 1).map((r) => r.id)),
-    });
-  else if (event.ctrlKey || event.metaKey) {
-    const next = new Set(chosen);
-    if (next.has(id)) next.delete(id);
-    else next.add(id);
-    workbench.setState({ selected: next, current: id });
-  } else selectOnly(id);
+  if (event.shiftKey) selectUpTo(rows, id);
+  else if (event.ctrlKey || event.metaKey) selectOneMore(id);
+  else selectOnly(id);
 }
 
 /** All rows of the sheet; only those in sight are drawn. */

@@ -30,6 +30,7 @@ import { QuickAssign } from './quick-assign';
 import { RoutingPane } from './routing-pane';
 import { newGroupEdits } from './routing-edits';
 import { trackNotes } from './routing-rows';
+import { rowFurther, selectUpTo } from './selection';
 import { Sheet } from './sheet';
 import { useOnceRead } from './use-once-read';
 
@@ -142,14 +143,13 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
 
   const shortcuts = ((): Shortcut[] => {
     const step = (by: number, extend: boolean): void => {
-      const at = rows.findIndex((r) => r.id === current);
-      const next = rows[Math.max(0, Math.min(rows.length - 1, at < 0 ? 0 : at + by))];
-      if (next)
-        workbench.setState({
-          current: next.id,
-          selected: extend ? new Set([...selected, next.id]) : new Set([next.id]),
-        });
+      const next = rowFurther(rows, by);
+      if (next === null) return;
+      if (extend) selectUpTo(rows, next);
+      else selectOnly(next);
     };
+    const walk = (key: string, by: number): Shortcut[] =>
+      [false, true].map((shift) => ({ key, shift, run: () => step(by, shift) }));
     const row = rows.find((r) => r.id === current);
     const fold = (on: boolean): void => {
       if (row?.kind !== 'folder') return;
@@ -171,10 +171,12 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
         store.getState().commit(deeper ? 'Move into a folder' : 'Move out of a folder', edits);
     };
     return [
-      { key: 'arrowdown', run: () => step(1, false), shift: false },
-      { key: 'arrowup', run: () => step(-1, false), shift: false },
-      { key: 'arrowdown', run: () => step(1, true), shift: true },
-      { key: 'arrowup', run: () => step(-1, true), shift: true },
+      ...walk('arrowdown', 1),
+      ...walk('arrowup', -1),
+      ...walk('pagedown', PAGE_ROWS),
+      ...walk('pageup', -PAGE_ROWS),
+      ...walk('home', -Infinity),
+      ...walk('end', Infinity),
       { key: 'arrowdown', alt: true, run: () => shift(1) },
       { key: 'arrowup', alt: true, run: () => shift(-1) },
       { key: 'arrowright', alt: true, run: () => nest(true) },
@@ -455,6 +457,8 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
   );
 }
 
+/** Rows a page key walks. */
+const PAGE_ROWS = 15;
 const NOTHING_FOLDED: ReadonlySet<string> = new Set();
 const ROW_LABELS: readonly (readonly [RowHeight, string])[] = [
   ['low', 'Low rows'],
