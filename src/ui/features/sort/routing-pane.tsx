@@ -188,6 +188,7 @@ function Groups() {
                         workbench.setState({
                           selected: new Set(members.map((t) => t.id)),
                           current: members[0]?.id ?? null,
+                          anchor: null,
                         })
                       }
                     >
