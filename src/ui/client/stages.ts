@@ -4,12 +4,9 @@ import { tracksMeeting } from '@/core/style';
 import { findingsOf } from './findings';
 import { namesStateOf, proposalOf, trackFacts } from './proposal';
 
-/** The stages by their key, in the order of the work. */
-export const STAGE_NAMES = { intake: 'Intake', sort: 'Sort', tempo: 'Tempo', handover: 'Handover' } as const;
-
 /** A step of the work and what is open in it. */
 export interface StageState {
-  readonly key: keyof typeof STAGE_NAMES;
+  readonly key: 'intake' | 'sort' | 'tempo' | 'handover';
   readonly name: string;
   /** A word or a count. */
   readonly note: string;
@@ -42,7 +39,7 @@ export function stageStates(view: SessionView): StageState[] {
   return [
     {
       key: 'intake',
-      name: STAGE_NAMES.intake,
+      name: 'Intake',
       ...(failed > 0
         ? { state: 'open', note: `${failed} failed` }
         : lost > 0
@@ -59,7 +56,7 @@ export function stageStates(view: SessionView): StageState[] {
     },
     {
       key: 'sort',
-      name: STAGE_NAMES.sort,
+      name: 'Sort',
       ...(tracks === 0
         ? later
         : namesStateOf(view) === 'reading'
@@ -72,7 +69,7 @@ export function stageStates(view: SessionView): StageState[] {
     },
     {
       key: 'tempo',
-      name: STAGE_NAMES.tempo,
+      name: 'Tempo',
       ...(tracks === 0
         ? later
         : view.session.map
@@ -81,11 +78,7 @@ export function stageStates(view: SessionView): StageState[] {
             ? { state: 'open', note: 'to accept' }
             : { state: 'open', note: 'to find' }),
     },
-    {
-      key: 'handover',
-      name: STAGE_NAMES.handover,
-      ...(newest ? { state: 'done', note: `v${newest.number}` } : later),
-    },
+    { key: 'handover', name: 'Handover', ...(newest ? { state: 'done', note: `v${newest.number}` } : later) },
   ];
 }
 

@@ -9,7 +9,6 @@ import { Notices } from './notices';
 import { PlayerBridge } from './player-bridge';
 import { Rail } from './rail';
 import { Songline } from './songline';
-import { TabTitle } from './tab-title';
 import { TopBar } from './top-bar';
 
 /** Everything around a stage: top bar, rail, songline, notices, keys. */
@@ -25,7 +24,6 @@ export function SessionFrame({
       <PlayerProvider>
         <PlayerBridge />
         <GlobalKeys />
-        <TabTitle />
         <div className="fm-frame">
           <TopBar />
           <Rail />

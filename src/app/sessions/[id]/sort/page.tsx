@@ -1,4 +1,7 @@
 import { SortStage } from '@/ui/features/sort';
+import { stageTitle } from '../session-of-page';
+
+export const generateMetadata = stageTitle('Sort');
 
 export default async function Page({
   searchParams,
