@@ -38,7 +38,7 @@ test('a rule is built, counted and tried while it is built, kept as the next ver
   await page.getByLabel('Frogs, when: words').fill('frog, toad');
   await page.keyboard.press('Tab');
   await page.getByLabel('Family', { exact: true }).selectOption('percussion');
-  await page.getByLabel('Part').fill('guiro');
+  await page.getByRole('textbox', { name: 'Part', exact: true }).fill('guiro');
   await page.keyboard.press('Tab');
   await expect(page.getByTitle('Meets 2 tracks of Nine Slipways')).toHaveText('2');
   const bench = page.getByRole('complementary', { name: 'Try it' });

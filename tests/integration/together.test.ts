@@ -208,8 +208,10 @@ async function* messages(id: string, signal: AbortSignal, headers = {}): AsyncGe
   for await (const part of response.body as unknown as AsyncIterable<Uint8Array>) {
     text += decoder.decode(part, { stream: true });
     for (let end = text.indexOf('\n\n'); end >= 0; end = text.indexOf('\n\n')) {
-      const data = /^data: (.*)$/m.exec(text.slice(0, end))?.[1];
-      if (data !== undefined) yield data;
+      const message = text.slice(0, end);
+      const data = /^data: (.*)$/m.exec(message)?.[1];
+      // Of another name are the signs of life: a page takes only messages for news.
+      if (data !== undefined && !/^event:/m.test(message)) yield data;
       text = text.slice(end + 2);
     }
   }
