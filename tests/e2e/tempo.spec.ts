@@ -229,7 +229,7 @@ test('a map is found, corrected pulse by pulse, written anew, put by, checked an
     await moment.press('Enter');
     await expect(panel.getByText('Tap 4', { exact: true })).toBeHidden();
     await expect.poll(async () => secondsIn(await moment.inputValue())).toBeCloseTo(Number(first), 3);
-    const strip = page.getByTitle('Drag a pulse or a tap to move it; click one to take it in hand');
+    const strip = page.getByTitle('Drag a pulse or a tap to move it; click one to select it');
     const { x, y, width } = (await strip.boundingBox()) ?? { x: 0, y: 0, width: 0 };
     // The tap in hand is at the play position, a quarter into the window unless that is at an end.
     const playhead = (await page.locator('.fm-lanes .fm-playhead').boundingBox())?.x ?? 0;
