@@ -29,7 +29,7 @@ test('a rule is built, counted and tried while it is built, kept as the next ver
   await page.goto(`/sessions/${id}/sort`);
   await page.getByRole('link', { name: 'Slipway house v1' }).focus();
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('status').filter({ hasText: 'as kept' })).toBeVisible();
+  await expect(page.getByRole('status').filter({ hasText: /^saved$/ })).toBeVisible();
   await page.keyboard.press('3');
   await page.getByRole('button', { name: 'New rule' }).focus();
   await page.keyboard.press('Enter');
@@ -61,13 +61,13 @@ test('a rule is built, counted and tried while it is built, kept as the next ver
   await expect(bench.getByRole('status')).toHaveText('1 of 4 change');
 
   await page.keyboard.press('Control+Enter');
-  const dialog = page.getByRole('dialog', { name: 'Keep Slipway house as v2' });
+  const dialog = page.getByRole('dialog', { name: 'Save Slipway house as v2' });
   await expect(
     dialog.getByRole('cell', { name: /“Frogs”: when name has “frog” or “toad” and name matches/ }),
   ).toBeVisible();
   await dialog.getByLabel('Why, in a few words').fill('the frog of the quay');
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('status').filter({ hasText: 'as kept' })).toBeVisible();
+  await expect(page.getByRole('status').filter({ hasText: /^saved$/ })).toBeVisible();
   await page.getByRole('link', { name: 'Back to Nine Slipways' }).click();
   await expect(page.getByRole('link', { name: 'Slipway house v2' })).toBeVisible();
   await page.keyboard.press('Control+Enter');
@@ -143,14 +143,14 @@ test('files come in and go out; what does not fit is told with its place; two ar
   await page.getByRole('button', { name: 'Spread the hues evenly' }).click();
   await page.getByRole('button', { name: /Save as v2/ }).click();
   await page.getByRole('dialog').getByRole('button', { name: 'Save as v2' }).click();
-  await expect(page.getByRole('status').filter({ hasText: 'as kept' })).toBeVisible();
+  await expect(page.getByRole('status').filter({ hasText: /^saved$/ })).toBeVisible();
   await page.getByRole('button', { name: /Versions/ }).click();
   await page.getByRole('button', { name: 'What it changed' }).click();
   await expect(page.getByRole('cell', { name: '“bilge pump”: effects, new', exact: true })).toBeVisible();
   await page.getByRole('button', { name: 'Take over' }).click();
   await expect(page.getByText(/unsaved changes/)).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByRole('status').filter({ hasText: 'as kept' })).toBeVisible();
+  await expect(page.getByRole('status').filter({ hasText: /^saved$/ })).toBeVisible();
   const waiting = page.waitForEvent('download');
   await page.getByRole('link', { name: 'Export as a file' }).click();
   expect((await waiting).suggestedFilename()).toBe('Quay-house_v2.yaml');

@@ -43,6 +43,7 @@ it('asks for what came after the revision that is shown, and hands on what it he
 });
 
 it('a stream that has been silent for too long is replaced, and the server asked', () => {
+  lastStream().onopen?.();
   jest.advanceTimersByTime(39_000);
   lastStream().listeners.get('alive')?.();
   jest.advanceTimersByTime(39_000);
@@ -51,6 +52,18 @@ it('a stream that has been silent for too long is replaced, and the server asked
   jest.advanceTimersByTime(6_000);
   expect(FakeStream.all.map((s) => s.isClosed)).toEqual([true, false]);
   expect(state.refresh).toHaveBeenCalledTimes(1);
+});
+
+it('a server that takes the connection and says nothing is said to be away, and asked again in its time', () => {
+  jest.advanceTimersByTime(9_000);
+  expect([state.online, FakeStream.all.length]).toEqual([true, 1]);
+  jest.advanceTimersByTime(3_000);
+  expect([state.online, FakeStream.all.length]).toEqual([false, 2]);
+  // A slow one is not cut off by the next question.
+  jest.advanceTimersByTime(8_000);
+  expect(FakeStream.all.length).toBe(2);
+  lastStream().onopen?.();
+  expect(state.online).toBe(true);
 });
 
 it('a stream that broke says so at once, and is tried again', () => {

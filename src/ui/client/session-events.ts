@@ -5,6 +5,8 @@ import type { StoreApi } from 'zustand/vanilla';
 export const RETRY_MS = 3000;
 /** The server gives a sign of life every 15 s: a stream that is silent for longer is dead, though nothing said so. */
 const SILENT_MS = 40_000;
+/** What answers later than this does not answer: a server that hangs takes connections and says nothing. */
+const ANSWER_MS = 10_000;
 
 /** What follows the news: the store of a session. */
 interface Follower {
@@ -23,20 +25,27 @@ export function followEvents<T extends Follower>(
   sessionId: string,
 ): () => void {
   let events: EventSource;
-  let heardAtMs = Date.now();
-  const hear = (): void => {
-    heardAtMs = Date.now();
+  let stream: 'asked' | 'open' | 'broken' = 'asked';
+  /** When the stream was last heard, or asked for. */
+  let sinceMs = Date.now();
+  const become = (state: typeof stream): void => {
+    stream = state;
+    sinceMs = Date.now();
   };
+  const hear = (): void => become('open');
   const tellOnline = (online: boolean): void => store.setState({ online } as Partial<T>);
   const open = (): void => {
-    hear();
+    become('asked');
     events = new EventSource(`/api/sessions/${sessionId}/events?after=${store.getState().view.revision}`);
     events.onmessage = ({ data }: MessageEvent<string>) => {
       hear();
       store.getState().receive(JSON.parse(data) as SessionNews);
     };
     events.addEventListener('alive', hear);
-    events.onerror = () => tellOnline(false);
+    events.onerror = () => {
+      become('broken');
+      tellOnline(false);
+    };
     events.onopen = () => {
       hear();
       tellOnline(true);
@@ -50,7 +59,13 @@ export function followEvents<T extends Follower>(
   open();
   // The browser waits longer and longer before it asks again, and gives up at some answers: ask ourselves.
   const again = setInterval(() => {
-    if (!store.getState().online || Date.now() - heardAtMs > SILENT_MS) reopen();
+    const isSilent = Date.now() - sinceMs > (stream === 'asked' ? ANSWER_MS : SILENT_MS);
+    if (stream === 'asked') {
+      // What is slow to answer is given its time before it is asked anew.
+      if (!isSilent) return;
+      tellOnline(false);
+    }
+    if (isSilent || !store.getState().online) reopen();
   }, RETRY_MS);
   // On loopback a browser without a network may still reach the server: asking tells.
   const ask = (): void => void store.getState().refresh();

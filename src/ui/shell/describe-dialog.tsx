@@ -57,9 +57,9 @@ export function DescribeDialog({ onClose }: { readonly onClose: () => void }) {
         </Modal.Body>
         <Modal.Footer>
           <Button variant="outline-secondary" onClick={onClose}>
-            Leave as it was
+            Cancel
           </Button>
-          <Button type="submit">Keep</Button>
+          <Button type="submit">Save</Button>
         </Modal.Footer>
       </Form>
     </Modal>

@@ -32,7 +32,7 @@ export function SaveDialog({
       >
         <Modal.Header closeButton>
           <Modal.Title as="h2" id="dialog-title">
-            Keep {name} as v{version}
+            Save {name} as v{version}
           </Modal.Title>
         </Modal.Header>
         <Modal.Body>

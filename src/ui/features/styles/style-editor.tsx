@@ -207,7 +207,7 @@ export function StyleEditor({
         <span className={draft.isChanged ? 'fm-attention' : 'fm-faint'} role="status">
           {draft.isChanged
             ? `${differences.length} ${differences.length === 1 ? 'unsaved change' : 'unsaved changes'}`
-            : 'as kept'}
+            : 'saved'}
         </span>
         <div className="fm-top-spring" />
         {session && (

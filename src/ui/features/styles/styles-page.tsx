@@ -194,7 +194,7 @@ export function StylesPage({
         </tbody>
       </table>
       <p className="fm-faint mt-3">
-        A file dropped here is taken in as a style of its own.{' '}
+        A file dropped here is imported as a new style.{' '}
         <a href="/api/styles/schema" download="house-style.schema.json">
           JSON Schema of the file
         </a>

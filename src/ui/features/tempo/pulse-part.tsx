@@ -275,7 +275,7 @@ export function PulsePart({
               <span className="fm-keeper-name">{nodes[h.trackId]?.name ?? ''}</span>
               <span className="fm-mono">{formatMs(h.late)}</span>
               <button type="button" className="fm-quiet" onClick={() => move(seconds + h.late)}>
-                take it
+                use
               </button>
             </li>
           ))}

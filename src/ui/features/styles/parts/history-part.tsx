@@ -33,8 +33,8 @@ export function HistoryPart({
   return (
     <>
       <p className="fm-faint">
-        A version never changes. Taking an earlier one over brings what it says into this draft, to be kept as
-        the next.
+        A version never changes. Taking an earlier one over brings what it says into this draft, to be saved
+        as the next.
       </p>
       {fault && (
         <p className="fm-attention" role="alert">
