@@ -1,11 +1,11 @@
 import {
-  HEARD_KINDS,
-  HEARD_SOUNDS,
-  type HeardModel,
-  heardFromOdds,
-  heardOdds,
-  type HeardSound,
-  type HeardSource,
+  SOUND_KINDS,
+  SOUND_CLASSES,
+  type SoundModel,
+  likenessFromOdds,
+  soundOdds,
+  type SoundClass,
+  type SoundSource,
   kindOfSound,
 } from '../../src/core/analysis';
 import type { Example } from './examples';
@@ -26,30 +26,30 @@ export interface Judgement {
 const SURE = 0.7;
 
 /** What a model takes an example for. */
-export const likeliest = (model: HeardModel, { features }: Example): HeardSource =>
-  heardFromOdds(heardOdds(model, features)).sounds?.[0] as HeardSource;
+export const likeliest = (model: SoundModel, { features }: Example): SoundSource =>
+  likenessFromOdds(soundOdds(model, features)).sounds?.[0] as SoundSource;
 
 /** Counts what a model says of each example that is one sound. */
-export const judgeSounds = (model: HeardModel, examples: readonly Example[]): Judgement =>
+export const judgeSounds = (model: SoundModel, examples: readonly Example[]): Judgement =>
   counted(
-    HEARD_SOUNDS,
+    SOUND_CLASSES,
     examples
       .filter((e) => e.label.length === 1)
       .map((e) => {
         const { sound, confidence } = likeliest(model, e);
-        return { is: e.label[0] as HeardSound, said: sound, confidence };
+        return { is: e.label[0] as SoundClass, said: sound, confidence };
       }),
   );
 
 /** The same by kind of sound. */
-export const judgeKinds = (model: HeardModel, examples: readonly Example[]): Judgement =>
+export const judgeKinds = (model: SoundModel, examples: readonly Example[]): Judgement =>
   counted(
-    HEARD_KINDS,
+    SOUND_KINDS,
     examples
       .filter((e) => new Set(e.label.map(kindOfSound)).size === 1)
       .map((e) => {
-        const { kind, confidence } = heardFromOdds(heardOdds(model, e.features));
-        return { is: kindOfSound(e.label[0] as HeardSound), said: kind, confidence };
+        const { kind, confidence } = likenessFromOdds(soundOdds(model, e.features));
+        return { is: kindOfSound(e.label[0] as SoundClass), said: kind, confidence };
       }),
   );
 

@@ -1,5 +1,5 @@
 import type { Random } from '../../src/core/units';
-import { HEARD_SOUNDS, kindOfSound } from '../../src/core/analysis';
+import { SOUND_CLASSES, kindOfSound } from '../../src/core/analysis';
 import { KIT_PARTS, type KitPart, type Label } from './phrases';
 import { compress, RATE, room } from './synth';
 
@@ -11,7 +11,7 @@ export interface KitMic {
 
 type Parts = Readonly<Record<KitPart, Float32Array>>;
 
-const ANY_DRUM: Label = HEARD_SOUNDS.filter((s) => kindOfSound(s) === 'drums');
+const ANY_DRUM: Label = SOUND_CLASSES.filter((s) => kindOfSound(s) === 'drums');
 /** About a millisecond of way a foot. */
 const FOOT = Math.round(RATE / 1100);
 

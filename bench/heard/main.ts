@@ -1,5 +1,5 @@
 import { writeFileSync } from 'node:fs';
-import { HEARD_SOUNDS } from '../../src/core/analysis';
+import { SOUND_CLASSES } from '../../src/core/analysis';
 import { type Example, fontExamples, kitExamples, madeExamples, voiceExamples } from './examples';
 import { confusionMarkdown, judgeKinds, judgeSounds, likeliest } from './judge';
 import { TEST_SPEAKERS, TRAIN_SPEAKERS } from './speech';
@@ -66,8 +66,8 @@ console.log(
 );
 if (process.argv.includes('--write')) {
   writeFileSync(
-    'src/core/analysis/heard-model.ts',
-    `import type { HeardModel } from './heard-as';\n\n/** Made by \`npm run train:heard\` for ${HEARD_SOUNDS.length} sounds; see docs/what-is-heard.md. */\n// prettier-ignore\nexport const HEARD_MODEL: HeardModel = ${JSON.stringify(model)};\n`,
+    'src/core/analysis/sound-model.ts',
+    `import type { SoundModel } from './sound-likeness';\n\n/** Made by \`npm run train:heard\` for ${SOUND_CLASSES.length} sounds; see docs/what-is-heard.md. */\n// prettier-ignore\nexport const SOUND_MODEL: SoundModel = ${JSON.stringify(model)};\n`,
   );
   writeFileSync('docs/what-is-heard.md', report);
 }

@@ -1,9 +1,9 @@
 import { createRandom, type Random } from '../../src/core/units';
-import { HEARD_SOUNDS, type HeardKind, type HeardSound, kindOfSound } from '../../src/core/analysis';
+import { SOUND_CLASSES, type SoundKind, type SoundClass, kindOfSound } from '../../src/core/analysis';
 import { type MidiEvent, midiOf, TICKS_PER_SECOND } from '../midi';
 
 /** What an example is: one sound, or any of several where nobody could tell them apart. */
-export type Label = readonly HeardSound[];
+export type Label = readonly SoundClass[];
 
 /** Parts of a kit that are played, and then recorded, by themselves. */
 export const KIT_PARTS = ['kick', 'snare', 'hat', 'toms', 'cymbals'] as const;
@@ -36,8 +36,8 @@ export const SLOT_SECONDS = 11;
 
 const range = (from: number, to: number): number[] =>
   Array.from({ length: to - from + 1 }, (_, i) => from + i);
-const allOf = (...kinds: readonly HeardKind[]): Label =>
-  HEARD_SOUNDS.filter((s) => kinds.includes(kindOfSound(s)));
+const allOf = (...kinds: readonly SoundKind[]): Label =>
+  SOUND_CLASSES.filter((s) => kinds.includes(kindOfSound(s)));
 
 /** How a group of programs is played: its range, whether notes are held, how often chords. */
 interface Manner {

@@ -1,4 +1,4 @@
-import { HEARD_SOUNDS, kindOfSound } from '../../src/core/analysis';
+import { SOUND_CLASSES, kindOfSound } from '../../src/core/analysis';
 import type { Random } from '../../src/core/units';
 import type { Label } from './phrases';
 
@@ -224,7 +224,7 @@ function noises(seconds: number, random: Random): Float32Array {
   return out;
 }
 
-const kinds = (...of: readonly string[]): Label => HEARD_SOUNDS.filter((s) => of.includes(kindOfSound(s)));
+const kinds = (...of: readonly string[]): Label => SOUND_CLASSES.filter((s) => of.includes(kindOfSound(s)));
 
 /** What this project synthesises, and what it is. */
 export const MADE_SOUNDS = [

@@ -1,4 +1,4 @@
-import { HEARD_SOUNDS, type HeardModel } from '../../src/core/analysis';
+import { SOUND_CLASSES, type SoundModel } from '../../src/core/analysis';
 import { createRandom } from '../../src/core/units';
 import type { Example } from './examples';
 
@@ -15,7 +15,7 @@ const SOFTEN = 0.06;
 const SHARPNESS = 1.3;
 
 /** Trains the network on examples; the same examples and seed give the same figures. Adam with decoupled decay (Loshchilov & Hutter 2019), from memory. */
-export function train(examples: readonly Example[], seed: number): HeardModel {
+export function train(examples: readonly Example[], seed: number): SoundModel {
   const random = createRandom(seed);
   const width = examples[0]?.features.length ?? 0;
   const columns = Array.from({ length: width }, (_, i) => examples.map((e) => e.features[i] as number));
@@ -29,15 +29,15 @@ export function train(examples: readonly Example[], seed: number): HeardModel {
     ),
   );
   // Every sound counts alike, however many examples it has; what may be several gives each its share.
-  const targets = examples.map((e) => HEARD_SOUNDS.map((sound) => e.label.includes(sound)));
-  const counts = HEARD_SOUNDS.map((sound) =>
+  const targets = examples.map((e) => SOUND_CLASSES.map((sound) => e.label.includes(sound)));
+  const counts = SOUND_CLASSES.map((sound) =>
     examples.reduce((n, e) => n + (e.label.includes(sound) ? 1 / e.label.length : 0), 0),
   );
   const weights = examples.map(
     (e) =>
       e.label.reduce(
         (w, sound) =>
-          w + examples.length / HEARD_SOUNDS.length / (counts[HEARD_SOUNDS.indexOf(sound)] as number),
+          w + examples.length / SOUND_CLASSES.length / (counts[SOUND_CLASSES.indexOf(sound)] as number),
         0,
       ) / e.label.length,
   );
@@ -65,7 +65,7 @@ function one(
       ...Array.from({ length: columns }, () => ((random() * 2 - 1) * 1.2) / Math.sqrt(columns)),
       0,
     ]);
-  const layers = [init(HIDDEN, width), init(HEARD_SOUNDS.length, HIDDEN)] as const;
+  const layers = [init(HIDDEN, width), init(SOUND_CLASSES.length, HIDDEN)] as const;
   const zeros = () => layers.map((l) => l.map((r) => new Float64Array(r.length)));
   const [m, v] = [zeros(), zeros()];
   let t = 0;

@@ -5,12 +5,12 @@ import { basename, join } from 'node:path';
 import {
   type ClickLikeness,
   encodeOnsets,
-  HEARD_MODEL,
-  type HeardAs,
+  SOUND_MODEL,
+  type SoundLikeness,
   heardFacts,
-  heardFromOdds,
-  heardOdds,
-  type HeardRhythm,
+  likenessFromOdds,
+  soundOdds,
+  type RhythmCurves,
   OnsetAnalysis,
   readOnsets,
   soundFeatures,
@@ -37,17 +37,21 @@ export interface BenchSession {
 
 const pad = (n: number): string => String(n).padStart(2, '0');
 
-function named(files: readonly string[], heard: readonly HeardRhythm[]): TempoTrack[] {
+function named(files: readonly string[], heard: readonly RhythmCurves[]): TempoTrack[] {
   return readNames(files.map((f) => basename(f))).map((name, i) => ({
     id: files[i] as string,
     family: name.family,
     part: name.part,
-    curves: heard[i] as HeardRhythm,
+    curves: heard[i] as RhythmCurves,
   }));
 }
 
 /** What was heard, from the cache or by listening. */
-async function cached(cache: string, key: string, listen: () => Promise<HeardRhythm>): Promise<HeardRhythm> {
+async function cached(
+  cache: string,
+  key: string,
+  listen: () => Promise<RhythmCurves>,
+): Promise<RhythmCurves> {
   const path = join(cache, createHash('sha256').update(key).digest('hex').slice(0, 24));
   if (existsSync(path)) return readOnsets(readFileSync(path));
   const heard = await listen();
@@ -60,7 +64,7 @@ const MORE_FROM_ROUND = 4;
 
 /** What a recording of a session is by its sound. */
 export interface BySound {
-  readonly as: HeardAs | null;
+  readonly as: SoundLikeness | null;
   readonly click: ClickLikeness | null;
 }
 
@@ -107,7 +111,7 @@ export async function* heardSessions(
       Record<string, { readonly features: number[] | null; readonly click: ClickLikeness | null }>
     >;
     const files = Object.keys(facts);
-    const heard: HeardRhythm[] = [];
+    const heard: RhythmCurves[] = [];
     for (const file of files)
       heard.push(await cached(cache, key(file), () => Promise.reject(new Error(`remove ${list}`))));
     yield {
@@ -117,7 +121,7 @@ export async function* heardSessions(
       bySound: new Map(
         files.map((f) => {
           const { features, click } = facts[f] as (typeof facts)[string];
-          return [f, { as: features && heardFromOdds(heardOdds(HEARD_MODEL, features)), click }];
+          return [f, { as: features && likenessFromOdds(soundOdds(SOUND_MODEL, features)), click }];
         }),
       ),
     };

@@ -3,7 +3,7 @@ import { existsSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createWavWriter, readSoundBlocks, readSoundHeader } from '@/core/audio';
-import { type HeardRhythm, moveOnsets } from '@/core/analysis';
+import { type RhythmCurves, moveOnsets } from '@/core/analysis';
 import { describeReading, detectTempo, type TempoReading, type TempoTrack } from '@/core/tempo';
 import { fileSink, fileSource } from '@/engine';
 import { type BenchSession, folderSessions, ownSessions, TEMPO_CACHE } from './features';
@@ -150,10 +150,10 @@ function againstMirEval(done: readonly Done[]): string {
 /** 24 tracks of four minutes out of a shorter session: played again and again, each copy of a track a little later. */
 function grown(session: BenchSession): TempoTrack[] {
   const length = session.truth.duration;
-  const longer = (h: HeardRhythm): HeardRhythm => {
+  const longer = (h: RhythmCurves): RhythmCurves => {
     const copies = Array.from({ length: Math.ceil(240 / length) }, (_, k) => moveOnsets(h, k * length));
-    const last = copies.at(-1) as HeardRhythm;
-    const over = (pick: (x: HeardRhythm) => Float32Array): Float32Array => {
+    const last = copies.at(-1) as RhythmCurves;
+    const over = (pick: (x: RhythmCurves) => Float32Array): Float32Array => {
       const out = new Float32Array(pick(last).length);
       for (const c of copies)
         pick(c).forEach((x, i) => {
@@ -163,7 +163,7 @@ function grown(session: BenchSession): TempoTrack[] {
     };
     const joined = <T extends Float32Array | Float64Array>(
       make: (n: number[]) => T,
-      pick: (x: HeardRhythm) => T,
+      pick: (x: RhythmCurves) => T,
     ): T => make(copies.flatMap((c) => [...pick(c)]));
     const f32 = (n: number[]): Float32Array => Float32Array.from(n);
     return {

@@ -1,7 +1,7 @@
 import { basename } from 'node:path';
 import type { MicRelation, SoundSketch } from '@/core/analysis';
 import {
-  type HeardFile,
+  type KnownFile,
   isTurnedOver,
   mayBeMix,
   mixGroup,
@@ -12,18 +12,18 @@ import {
 } from '@/core/findings';
 import { findGaps, findMicGroups, findPairs, readNames } from '@/core/naming';
 import { roundTo } from '@/core/units';
-import { type HeardAcross, heardAcross, runTask } from '@/engine';
+import { type AcrossFacts, factsAcross, runTask } from '@/engine';
 import { printDeliveryFindings } from './findings';
 import { threadPath } from './sound-files';
 
 /** How the files of a delivery relate, by name and by sound. `paths`: where each file's samples lie as WAV or AIFF; `sketches`: what was heard of it. */
 export async function relationsAmong(
-  files: readonly HeardFile[],
+  files: readonly KnownFile[],
   paths: ReadonlyMap<string, string>,
   sketches: ReadonlyMap<string, SoundSketch>,
 ): Promise<Relations> {
   const readings = readNames(files.map((f) => basename(f.receivedName)));
-  const at = (i: number): HeardFile => files[i] as HeardFile;
+  const at = (i: number): KnownFile => files[i] as KnownFile;
   const relate = (ids: readonly string[]) =>
     runTask('relate', { paths: ids.map((id) => paths.get(id) ?? id) }, { threadPath: threadPath() });
   const pairs: PairFact[] = [];
@@ -75,7 +75,7 @@ const micFact = (leader: string, other: string, r: MicRelation): MicFact => ({
 
 /** The delivery as a whole: stereo pairs, files with the same bytes, microphones of one source, takes that come twice, what seems to be missing, and all that is noticed. */
 export async function describeDelivery(
-  files: readonly HeardFile[],
+  files: readonly KnownFile[],
   paths: ReadonlyMap<string, string>,
   sketches: ReadonlyMap<string, SoundSketch>,
 ): Promise<Record<string, unknown>> {
@@ -92,7 +92,7 @@ export async function describeDelivery(
     completeness: {
       missing: findGaps(readings).map((g) => ({
         kind: g.kind,
-        near: (files[g.near] as HeardFile).id,
+        near: (files[g.near] as KnownFile).id,
         missing: g.missing,
       })),
       usualLengthSeconds: usual === null ? null : roundTo(usual, 4),
@@ -108,9 +108,9 @@ export async function describeDelivery(
 
 /** What the sketches say: files that may be it, each as a mix of the others, and those of one channel that rise together. */
 function acrossAll(
-  files: readonly HeardFile[],
+  files: readonly KnownFile[],
   sketches: ReadonlyMap<string, SoundSketch>,
-): Pick<HeardAcross, 'mixes' | 'together'> {
+): Pick<AcrossFacts, 'mixes' | 'together'> {
   const parts = files.flatMap((file) => {
     const sketch = sketches.get(file.id);
     const { family } = file.source;
@@ -118,7 +118,7 @@ function acrossAll(
       ? [{ id: file.id, sketch, startSeconds: 0, group: mixGroup(file) }]
       : [];
   });
-  return heardAcross(parts, {
+  return factsAcross(parts, {
     candidates: files.filter(mayBeMix).map((f) => f.id),
     pairs: [],
     singles: files.filter((f) => f.channels === 1).map((f) => f.id),

@@ -6,7 +6,7 @@ import {
   findingDetail,
   findingMeans,
   findingTitle,
-  type HeardFile,
+  type KnownFile,
   type Relations,
 } from '@/core/findings';
 import { readNames } from '@/core/naming';
@@ -21,9 +21,9 @@ export interface PrintedFinding {
 }
 
 /** The usable sounds of a call with all that is known of them; their ids are the files as given. */
-export function heardFiles(sounds: readonly InspectedSound[]): HeardFile[] {
+export function heardFiles(sounds: readonly InspectedSound[]): KnownFile[] {
   const names = readNames(sounds.map((s) => basename(s.file)));
-  return sounds.flatMap(({ file, sha256, about, outcome }, i): HeardFile[] => {
+  return sounds.flatMap(({ file, sha256, about, outcome }, i): KnownFile[] => {
     const source = names[i];
     if (!outcome.ok || !source || sha256 === null) return [];
     const { header, facts, metadata, truePeakDbtp } = outcome.value;
@@ -52,7 +52,7 @@ export function heardFiles(sounds: readonly InspectedSound[]): HeardFile[] {
 }
 
 /** What is noticed about one file alone. */
-export const printFileFindings = (file: HeardFile): PrintedFinding[] =>
+export const printFileFindings = (file: KnownFile): PrintedFinding[] =>
   fileFindings(file).flatMap((f) =>
     f.files.map((p) => ({
       ...p.figures,
@@ -64,7 +64,7 @@ export const printFileFindings = (file: HeardFile): PrintedFinding[] =>
   );
 
 /** What is noticed about a delivery, equal findings of many files as one. */
-export const printDeliveryFindings = (files: readonly HeardFile[], relations: Relations): PrintedFinding[] =>
+export const printDeliveryFindings = (files: readonly KnownFile[], relations: Relations): PrintedFinding[] =>
   collectFindings(files, relations).open.map((f) => ({
     code: f.code,
     severity: f.severity,

@@ -1,5 +1,5 @@
 import { faultText } from '@/contracts';
-import type { HeardAs } from '@/core/analysis';
+import type { SoundLikeness } from '@/core/analysis';
 import { roundTo } from '@/core/units';
 import { type Arguments, CallFault, print } from './arguments';
 import { describeDelivery } from './delivery';
@@ -60,7 +60,7 @@ const maybe = (x: number | null, decimals: number): number | null =>
   x === null || !Number.isFinite(x) ? null : roundTo(x, decimals);
 
 /** What a file sounds like, as it is printed. */
-const heardAsOf = (as: HeardAs | null): HeardAs | null =>
+const heardAsOf = (as: SoundLikeness | null): SoundLikeness | null =>
   as && {
     kind: as.kind,
     confidence: roundTo(as.confidence, 3),

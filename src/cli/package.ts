@@ -36,7 +36,7 @@ import {
   type TempoTrack,
 } from '@/core/tempo';
 import { createSongMap, type SongMapFile } from '@/core/time';
-import { codesByFile, type Finding, type FindingCode, type HeardFile } from '@/core/findings';
+import { codesByFile, type Finding, type FindingCode, type KnownFile } from '@/core/findings';
 import { runTask, zipFolder } from '@/engine';
 import { type Arguments, CallFault, print } from './arguments';
 import { relationsAmong } from './delivery';
@@ -50,7 +50,7 @@ type Usable = Extract<InspectOutcome, { ok: true }>['value'];
 interface Delivery {
   readonly session: SessionState;
   /** Track id → file, as it lies in the folder, and what was found in it. */
-  readonly heard: ReadonlyMap<
+  readonly files: ReadonlyMap<
     string,
     {
       readonly file: string;
@@ -89,7 +89,7 @@ export async function commandPackage(args: Arguments): Promise<number> {
 }
 
 async function packageSounds(args: Arguments, target: string, delivery: Delivery): Promise<number> {
-  if (delivery.heard.size === 0) {
+  if (delivery.files.size === 0) {
     print(args.json, { package: null, refused: delivery.refused, reason: 'no recording could be used' }, [
       ['no recording could be used'],
       ...delivery.refused.map((r) => [r.name, r.reason]),
@@ -173,12 +173,12 @@ async function readDelivery(
   style: HouseStyle,
 ): Promise<Delivery> {
   const notes = readNoteFiles(folder, style);
-  const heard = new Map<string, { file: string; path: string; of: InspectedSound['of']; value: Usable }>();
+  const files = new Map<string, { file: string; path: string; of: InspectedSound['of']; value: Usable }>();
   const refused: { name: string; reason: string }[] = [...notes.refused];
   sounds.forEach(({ file, path, of, outcome }, i) => {
     const name = relative(folder, file);
     if (outcome.ok)
-      heard.set(`t${i + 1}`, {
+      files.set(`t${i + 1}`, {
         file: name,
         path,
         of: { ...of, file: relative(folder, of.file) },
@@ -186,7 +186,7 @@ async function readDelivery(
       });
     else refused.push({ name, reason: faultText(outcome.error) });
   });
-  const usable = [...heard];
+  const usable = [...files];
   const received = apply(emptySession(basename(resolve(folder))), [
     {
       kind: 'session.rate',
@@ -215,7 +215,7 @@ async function readDelivery(
     noticed(of, recordings, relations, new Set(), readNames, notes.cutOff).open;
   const first = openIn(received);
   const without = needless(first);
-  const fileOf = (id: string): string => heard.get(id)?.file ?? id;
+  const fileOf = (id: string): string => files.get(id)?.file ?? id;
   let session = apply(received, takeOutEdits(received, without));
   // What is a mix by its sound is none of the instruments, whatever its name.
   const mixes = first.filter((f) => f.remedy === 'as-mix');
@@ -226,20 +226,20 @@ async function readDelivery(
   const codes = codesByFile(openIn(session));
   const proposal = proposeSort(session, style, {
     factsOf: ({ id }) => ({
-      channels: heard.get(id)?.value.header.channels ?? null,
+      channels: files.get(id)?.value.header.channels ?? null,
       findings: codes.get(id) ?? [],
-      heard: heard.get(id)?.value.listening?.heard.as ?? null,
+      heard: files.get(id)?.value.listening?.heard.as ?? null,
     }),
   });
   session = apply(
     session,
     proposalEdits(session, style, proposal, new Set(proposal.rows.map((r) => r.trackId))),
   );
-  const tracks = tempoTracksOf(session, heard);
+  const tracks = tempoTracksOf(session, files);
   const found = detectTempo(tracks);
   if (found.ok) session = apply(session, [acceptEdit(found.value, null)]);
   return {
-    heard,
+    files,
     notes,
     refused,
     leftOut: without.map(({ id, code, other }) => ({
@@ -256,16 +256,16 @@ async function readDelivery(
 }
 
 /** The usable sounds as the session knows them: by its track ids, names as in the folder. */
-const knownSounds = (folder: string, sounds: readonly InspectedSound[]): HeardFile[] => {
+const knownSounds = (folder: string, sounds: readonly InspectedSound[]): KnownFile[] => {
   const named = sounds.map((s) => ({ ...s, file: relative(folder, s.file) }));
   const ids = new Map(named.map((s, i) => [s.file, `t${i + 1}`]));
   return heardFiles(named).map((f) => ({ ...f, receivedName: f.id, id: ids.get(f.id) as string }));
 };
 
 /** Tracks for the tempo detection as they were sorted. */
-const tempoTracksOf = (session: SessionState, heard: Delivery['heard']): TempoTrack[] =>
+const tempoTracksOf = (session: SessionState, files: Delivery['files']): TempoTrack[] =>
   soundTracks(session).flatMap((t) => {
-    const onsets = heard.get(t.id)?.value.listening?.onsets;
+    const onsets = files.get(t.id)?.value.listening?.onsets;
     return onsets ? [{ id: t.id, family: t.family, part: t.part, curves: onsets }] : [];
   });
 
@@ -276,9 +276,9 @@ function apply(session: SessionState, edits: readonly Change[]): SessionState {
 }
 
 /** How the recording of each track came; channels of one file are called after it. */
-const receivedOf = (heard: Delivery['heard']): Record<string, ReceivedFile> =>
+const receivedOf = (files: Delivery['files']): Record<string, ReceivedFile> =>
   Object.fromEntries(
-    [...heard].map(([id, h]) => {
+    [...files].map(([id, h]) => {
       const stamp = h.value.metadata.timeReferenceFrames;
       return [
         id,
@@ -316,13 +316,13 @@ async function build(
   }[];
   root: string;
 }> {
-  const { session, heard } = delivery;
+  const { session, files } = delivery;
   const rate = session.sampleRateHz as number;
   const sources: PackageSource[] = [];
   const sourcePaths: Record<string, string> = {};
   const converted: { name: string; fromHz: number }[] = [];
   for (const track of soundTracks(session)) {
-    const { file, path, value } = heard.get(track.id) as { file: string; path: string; value: Usable };
+    const { file, path, value } = files.get(track.id) as { file: string; path: string; value: Usable };
     const { header } = value;
     let lengthFrames = header.lengthFrames;
     sourcePaths[track.laneId] = resolve(path);
@@ -339,7 +339,7 @@ async function build(
   }
   const planned = planPackage(session, sources, style, packageFolderName('', session.name, 1));
   if (!planned.ok) throw new Error(faultText({ ...planned.error }));
-  const nameOf = (id: string): string => session.nodes[id]?.name ?? heard.get(id)?.file ?? id;
+  const nameOf = (id: string): string => session.nodes[id]?.name ?? files.get(id)?.file ?? id;
   const checks = checkSession(session, planned.value, {
     failedRecordings: delivery.refused.length,
     arrivingRecordings: 0,
@@ -356,7 +356,7 @@ async function build(
       session,
       sourcePaths,
       noteSources: delivery.notes.sources,
-      received: receivedOf(heard),
+      received: receivedOf(files),
       playedMap: session.map,
       played: null,
       outDir: work,

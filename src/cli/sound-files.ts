@@ -18,7 +18,7 @@ import { CallFault } from './arguments';
 
 /** What the passes over a sound found, or why it cannot be used. */
 export type InspectOutcome =
-  | TaskMap['inspect']['gives']
+  | TaskMap['inspect']['output']
   | { readonly ok: false; readonly error: OpenFault | { readonly code: 'file.unreadable' } };
 
 /** A sound out of one of the files of a call. */

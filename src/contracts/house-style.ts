@@ -1,5 +1,5 @@
 import * as yup from 'yup';
-import { HEARD_NAMES } from '@/core/analysis';
+import { SOUND_NAMES } from '@/core/analysis';
 import { FINDING_CODES } from '@/core/findings';
 import { FAMILIES, type Family } from '@/core/naming';
 import { NOUN, PLAIN_WORDS } from '@/core/session';
@@ -104,7 +104,7 @@ const TEST_VALUES: { readonly [T in (typeof TESTS)[number]]: yup.Schema } = {
     .required(),
   heard: yup
     .string()
-    .oneOf([...HEARD_NAMES])
+    .oneOf([...SOUND_NAMES])
     .required(),
 };
 const MOST_VALUES = 200;

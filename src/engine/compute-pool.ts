@@ -21,7 +21,7 @@ const IDLE_KEPT = 2;
 const idle: { readonly path: string; readonly thread: Worker }[] = [];
 
 /** A thread that waits for work, else a new one: starting one takes longer than a short recording's whole pass. */
-function takeThread(path: string): Worker {
+function threadFor(path: string): Worker {
   const at = idle.findIndex((entry) => entry.path === path);
   const thread = at < 0 ? new Worker(path) : (idle.splice(at, 1)[0] as (typeof idle)[number]).thread;
   thread.removeAllListeners();
@@ -53,12 +53,12 @@ function keepThread(path: string, thread: Worker): void {
  */
 export function runTask<N extends TaskName>(
   name: N,
-  payload: TaskMap[N]['takes'],
+  payload: TaskMap[N]['input'],
   options: { readonly threadPath: string; readonly progress?: ProgressSink; readonly cancel?: CancelSignal },
-): Promise<TaskMap[N]['gives']> {
+): Promise<TaskMap[N]['output']> {
   if (options.cancel?.cancelled) return Promise.reject(new Cancelled());
   return new Promise((resolve, reject) => {
-    const thread = takeThread(options.threadPath);
+    const thread = threadFor(options.threadPath);
     const poll = setInterval(() => {
       if (options.cancel?.cancelled) end(() => reject(new Cancelled()), false);
     }, CANCEL_POLL_MS);
@@ -73,7 +73,7 @@ export function runTask<N extends TaskName>(
     };
     thread.on('message', (message: ThreadMessage) => {
       if ('progress' in message) options.progress?.(message.progress);
-      else if ('done' in message) end(() => resolve(message.done as TaskMap[N]['gives']), true);
+      else if ('done' in message) end(() => resolve(message.done as TaskMap[N]['output']), true);
       else
         end(
           () => reject(Object.assign(new Error(message.failed.message), { code: message.failed.code })),

@@ -396,8 +396,9 @@ async function writeAll(
       for (const [i, s] of sources.entries()) {
         const mine = block.slice(channel, channel + s.header.channels);
         channel += s.header.channels;
-        const take = Math.max(0, Math.min(length, (frames[i] as number) - at));
-        if (take > 0) await writers[i]?.write(take === length ? mine : mine.map((c) => c.subarray(0, take)));
+        const count = Math.max(0, Math.min(length, (frames[i] as number) - at));
+        if (count > 0)
+          await writers[i]?.write(count === length ? mine : mine.map((c) => c.subarray(0, count)));
       }
       at += length;
       progress(at / longest);

@@ -2,7 +2,7 @@ export { fileSink, fileSource, hashFile, type OpenFile } from './files';
 export { inspectFile, type Inspection } from './inspect-file';
 export { type Listening, listenToFile } from './listen-file';
 export { runTask, type TaskMap, type TaskName } from './compute-pool';
-export { type HeardPiece, type MadeFile } from './tasks';
+export { type RhythmSource, type MadeFile } from './tasks';
 export { copyPackage, type CopyInput, type CopyOutcome, halfCopyPath } from './copy-package';
 export { buildPackage, type BuiltPackage, type PackageInput, type PackagePart } from './build-package';
 export { type PackageCheck, verifyPackage } from './verify-package';
@@ -26,7 +26,7 @@ export {
   type SoundPiece,
 } from './open-sound';
 export { type ArchiveFault, type UnpackedArchive, type UnpackedFile, unpackArchive } from './unpack-archive';
-export { type AcrossInput, type HeardAcross, heardAcross } from './heard-across';
+export { type AcrossInput, type AcrossFacts, factsAcross } from './facts-across';
 export { pairName, type TwinCandidate } from './find-twins';
 export { type GuideTrack } from './click-file';
 export { splitChannels } from './split-channels';

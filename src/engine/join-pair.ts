@@ -8,7 +8,7 @@ import {
   type SampleEncoding,
   sampleBytes,
   type SoundFault,
-  takeChannel,
+  channelOf,
 } from '@/core/audio';
 import { err, ok, type ProgressSink, type Result } from '@/core/units';
 import { fileSink, fileSource } from './files';
@@ -69,7 +69,7 @@ async function openChannel({
       const to = Math.min(lengthFrames, startFrames - delayFrames + frames);
       if (to > from)
         out.set(
-          takeChannel(
+          channelOf(
             await file.bytes.read(dataOffset + from * bytesPerFrame, (to - from) * bytesPerFrame),
             encoding,
             channels,

@@ -1,7 +1,7 @@
 import {
   type HeardFacts,
   heardFacts,
-  type HeardRhythm,
+  type RhythmCurves,
   OnsetAnalysis,
   type SoundSketch,
   TruePeakMeter,
@@ -12,7 +12,7 @@ import { fileSource } from './files';
 
 /** What the listening pass gives. */
 export interface Listening {
-  readonly onsets: HeardRhythm;
+  readonly onsets: RhythmCurves;
   readonly sketch: SoundSketch;
   readonly heard: HeardFacts;
   /** dBTP; null unless asked for. */

@@ -6,7 +6,7 @@ import {
   readSoundMetadata,
   sampleBytes,
   type SoundFault,
-  takeChannel,
+  channelOf,
 } from '@/core/audio';
 import { err, ok, type ProgressSink, type Result } from '@/core/units';
 import { fileSink, fileSource } from './files';
@@ -43,7 +43,7 @@ export async function splitChannels(
         );
         if (bytes.length < bytesPerFrame) break;
         for (const [c, writer] of writers.entries())
-          await writer.write(takeChannel(bytes, encoding, channels, c));
+          await writer.write(channelOf(bytes, encoding, channels, c));
         progress?.(at / lengthFrames);
       }
       for (const writer of writers) await writer.finish();

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import {
-  type HeardRhythm,
+  type RhythmCurves,
   type MicRelation,
   moveOnsets,
   readOnsets,
@@ -25,7 +25,7 @@ import { buildPackage, type BuiltPackage, type PackageInput } from './build-pack
 import { type ClickFileInput, writeClickFile } from './click-file';
 import { type ConformedGroup, conformGroup, type ConformGroupInput } from './conform-group';
 import { copyPackage, type CopyInput, type CopyOutcome } from './copy-package';
-import { type AcrossInput, type HeardAcross, heardAcross } from './heard-across';
+import { type AcrossInput, type AcrossFacts, factsAcross } from './facts-across';
 import { fileSink, fileSource, hashFile } from './files';
 import { type JoinInput, joinPair } from './join-pair';
 import { findTwins, type TwinCandidate } from './find-twins';
@@ -46,7 +46,7 @@ export interface MadeFile {
 }
 
 /** A stretch of a track, and what was heard of its sound. */
-export interface HeardPiece {
+export interface RhythmSource {
   readonly onsetsPath: string;
   /** Where the sound begins in the song, s; cut or not. */
   readonly startSeconds: number;
@@ -62,25 +62,25 @@ export interface HeardPiece {
 /** Heavy tasks: what each takes and gives, both plain data. */
 export interface TaskMap {
   inspect: {
-    takes: { readonly path: string; readonly truePeak: boolean; readonly listen: boolean };
-    gives: Result<Inspection, SoundFault>;
+    input: { readonly path: string; readonly truePeak: boolean; readonly listen: boolean };
+    output: Result<Inspection, SoundFault>;
   };
   convert: {
-    takes: {
+    input: {
       readonly path: string;
       readonly outPath: string;
       readonly toHz: number;
       /** The samples stay as they are, only said to be at that rate. */ readonly keepSamples?: boolean;
     };
-    gives: Result<MadeFile, SoundFault>;
+    output: Result<MadeFile, SoundFault>;
   };
   detect: {
-    takes: {
+    input: {
       readonly tracks: readonly {
         readonly id: string;
         readonly family: Family;
         readonly part: string | null;
-        readonly pieces: readonly HeardPiece[];
+        readonly pieces: readonly RhythmSource[];
       }[];
       readonly timekeepers: readonly string[] | null;
       /** Only between two pulses of a reading; null = all. */ readonly within: {
@@ -89,44 +89,44 @@ export interface TaskMap {
         readonly to: number;
       } | null;
     };
-    gives: Result<TempoReading, TempoFault>;
+    output: Result<TempoReading, TempoFault>;
   };
   /** What each track strikes, in the session's time. */
   hits: {
-    takes: { readonly tracks: TaskMap['detect']['takes']['tracks'] };
-    gives: readonly {
+    input: { readonly tracks: TaskMap['detect']['input']['tracks'] };
+    output: readonly {
       readonly id: string;
       readonly seconds: readonly number[];
       readonly strength: readonly number[];
     }[];
   };
   listen: {
-    takes: { readonly path: string; readonly truePeak: boolean };
-    gives: Result<Listening, SoundFault>;
+    input: { readonly path: string; readonly truePeak: boolean };
+    output: Result<Listening, SoundFault>;
   };
-  hash: { takes: { readonly path: string }; gives: string };
+  hash: { input: { readonly path: string }; output: string };
   /** Every channel of a file as a file; gives their names. */
   split: {
-    takes: { readonly path: string; readonly outPaths: readonly string[] };
-    gives: Result<readonly string[], SoundFault>;
+    input: { readonly path: string; readonly outPaths: readonly string[] };
+    output: Result<readonly string[], SoundFault>;
   };
   /** Two channels as one stereo file. */
-  join: { takes: JoinInput; gives: Result<{ readonly lengthFrames: number }, SoundFault> };
+  join: { input: JoinInput; output: Result<{ readonly lengthFrames: number }, SoundFault> };
   /** The first file leads; one relation for each of the others. */
-  relate: { takes: { readonly paths: readonly string[] }; gives: readonly (MicRelation | null)[] };
+  relate: { input: { readonly paths: readonly string[] }; output: readonly (MicRelation | null)[] };
   /** Files that hold one take; `skip` as {@link findTwins} has it. */
   twins: {
-    takes: { readonly files: readonly TwinCandidate[]; readonly skip: readonly string[] };
-    gives: readonly Twin[];
+    input: { readonly files: readonly TwinCandidate[]; readonly skip: readonly string[] };
+    output: readonly Twin[];
   };
   /** What recordings have to do with each other by their sketches; ids as given. */
-  across: { takes: AcrossInput; gives: HeardAcross };
-  click: { takes: ClickFileInput; gives: Awaited<ReturnType<typeof writeClickFile>> };
-  conform: { takes: ConformGroupInput; gives: ConformedGroup & { readonly made: readonly MadeFile[] } };
-  copy: { takes: CopyInput; gives: CopyOutcome };
+  across: { input: AcrossInput; output: AcrossFacts };
+  click: { input: ClickFileInput; output: Awaited<ReturnType<typeof writeClickFile>> };
+  conform: { input: ConformGroupInput; output: ConformedGroup & { readonly made: readonly MadeFile[] } };
+  copy: { input: CopyInput; output: CopyOutcome };
   package: {
-    takes: PackageInput;
-    gives: { readonly built: BuiltPackage; readonly checks: readonly PackageCheck[] };
+    input: PackageInput;
+    output: { readonly built: BuiltPackage; readonly checks: readonly PackageCheck[] };
   };
 }
 
@@ -135,9 +135,9 @@ export type TaskName = keyof TaskMap;
 
 type Tasks = {
   readonly [N in TaskName]: (
-    payload: TaskMap[N]['takes'],
+    payload: TaskMap[N]['input'],
     progress: ProgressSink,
-  ) => Promise<TaskMap[N]['gives']>;
+  ) => Promise<TaskMap[N]['output']>;
 };
 
 /** The tasks themselves; run them in a thread (`runTask`). */
@@ -145,7 +145,7 @@ export const TASKS: Tasks = {
   inspect: ({ path, truePeak, listen }, progress) => inspectFile(path, { truePeak, listen, progress }),
   convert: (input, progress) => convertRate(input, progress),
   async detect({ tracks, timekeepers, within }, progress) {
-    const loaded = await Promise.all(tracks.map(heardTrack));
+    const loaded = await Promise.all(tracks.map(rhythmTrack));
     return within
       ? detectBetween(loaded, within.reading, within.from, within.to, timekeepers)
       : detectTempo(loaded, { timekeepers, progress });
@@ -155,7 +155,7 @@ export const TASKS: Tasks = {
     const found = [];
     // One after the other: of hundreds only one is in memory.
     for (const track of tracks) {
-      const hits = playedHits(await heardTrack(track));
+      const hits = playedHits(await rhythmTrack(track));
       found.push({
         id: track.id,
         seconds: hits.seconds.map((t) => roundTo(t, 4)),
@@ -174,7 +174,7 @@ export const TASKS: Tasks = {
     const files = await Promise.all(
       input.files.map(async ({ path, ...file }) => ({ ...file, sketch: readSketch(await readFile(path)) })),
     );
-    return heardAcross(files, input, progress);
+    return factsAcross(files, input, progress);
   },
   async conform(input, progress) {
     const done = await conformGroup(input, progress);
@@ -190,29 +190,29 @@ export const TASKS: Tasks = {
 };
 
 /** A track with what was heard of it, moved to where it lies in the song. */
-async function heardTrack({
+async function rhythmTrack({
   id,
   family,
   part,
   pieces,
-}: TaskMap['detect']['takes']['tracks'][number]): Promise<TempoTrack> {
+}: TaskMap['detect']['input']['tracks'][number]): Promise<TempoTrack> {
   /** What was heard of each sound, at each place it was moved to. */
-  const moved = new Map<string, HeardRhythm>();
+  const moved = new Map<string, RhythmCurves>();
   const heard: RhythmPiece[] = [];
   for (const { onsetsPath, startSeconds, speed, fromSeconds, toSeconds } of pieces) {
     const key = `${onsetsPath} ${startSeconds} ${speed}`;
     const known = moved.get(key) ?? moveOnsets(readOnsets(await readFile(onsetsPath)), startSeconds, speed);
     moved.set(key, known);
-    heard.push({ heard: known, fromSeconds, toSeconds });
+    heard.push({ rhythm: known, fromSeconds, toSeconds });
   }
   const [whole] = heard;
   const isWhole = heard.length === 1 && pieces[0]?.isWhole === true;
-  return { id, family, part, curves: whole && isWhole ? whole.heard : rhythmOfPieces(heard) };
+  return { id, family, part, curves: whole && isWhole ? whole.rhythm : rhythmOfPieces(heard) };
 }
 
 /** Writes a copy of a WAV file at another rate as 32 bit float; source see `createResampler`. */
 async function convertRate(
-  { path, outPath, toHz, keepSamples = false }: TaskMap['convert']['takes'],
+  { path, outPath, toHz, keepSamples = false }: TaskMap['convert']['input'],
   progress: ProgressSink,
 ): Promise<Result<MadeFile, SoundFault>> {
   const input = await fileSource(path);

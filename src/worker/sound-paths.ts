@@ -2,7 +2,7 @@ import { runTask } from '@/engine';
 import type { CancelSignal } from '@/core/units';
 import { readConfig } from '@/server/config';
 import { RequestFault } from '@/server/http';
-import { keepInPlace, lookOf, type Place, placesOf } from '@/server/services';
+import { keepOriginal, lookOf, type OriginalFile, originalsOf } from '@/server/services';
 import { blobStore } from '@/server/storage';
 
 /** Where the bytes of blobs lie, for work over all of them: a file used in place that was touched since is read through first. Throws RequestFault if one is gone or changed. */
@@ -10,7 +10,7 @@ export async function soundPaths(
   shas: readonly string[],
   cancel?: CancelSignal,
 ): Promise<(sha256: string) => string> {
-  const places = await placesOf(shas);
+  const places = await originalsOf(shas);
   for (const place of places.values()) {
     if (place.state === 'there' || (await isStill(place, place.path, cancel))) continue;
     throw new RequestFault({
@@ -36,11 +36,11 @@ export async function withSounds<T>(
 }
 
 /** Whether a file holds these very bytes; if so, that is where they lie from now on. */
-export async function isStill(place: Place, path: string, cancel?: CancelSignal): Promise<boolean> {
+export async function isStill(place: OriginalFile, path: string, cancel?: CancelSignal): Promise<boolean> {
   const look = await lookOf(path);
   if (look?.sizeBytes !== place.sizeBytes) return false;
   if ((await runTask('hash', { path }, { threadPath: readConfig().threadPath, cancel })) !== place.sha256)
     return false;
-  await keepInPlace(place.sha256, path, look);
+  await keepOriginal(place.sha256, path, look);
   return true;
 }

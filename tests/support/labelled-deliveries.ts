@@ -13,7 +13,7 @@ import { NO_METADATA } from '@/core/audio';
 import {
   collectFindings,
   type FindingCode,
-  type HeardFile,
+  type KnownFile,
   isTurnedOver,
   mayBeMix,
   pairFact,
@@ -21,11 +21,11 @@ import {
 } from '@/core/findings';
 import { findMicGroups, findPairs, readNames } from '@/core/naming';
 import { createRandom, type Random } from '@/core/units';
-import { heardAcross } from '@/engine';
+import { factsAcross } from '@/engine';
 import { everyNth, make, RATE, scale, type Voice, VOICES } from './labelled';
 
 /** A file of a made delivery: what differs from a plain one, and its sound where that matters. */
-type Made = { readonly name: string; readonly samples?: Float32Array } & Partial<Omit<HeardFile, 'source'>>;
+type Made = { readonly name: string; readonly samples?: Float32Array } & Partial<Omit<KnownFile, 'source'>>;
 
 /** A made delivery with what must be noticed, as `code name`; nothing else may be. */
 export interface LabelledDelivery {
@@ -51,7 +51,7 @@ const NAMES = [
 ];
 const FRAMES = 48_000 * 180;
 const noise = (random: Random): number => random() * 2 - 1;
-const facts = (change: object): HeardFile['facts'] =>
+const facts = (change: object): KnownFile['facts'] =>
   completeFacts({
     peakDbfs: -8,
     rmsDbfs: -20,
@@ -81,10 +81,10 @@ function sketchOf(x: Float32Array): SoundSketch {
 
 /** All that is found between the files, by the same steps as the worker takes. */
 function relationsOf(
-  files: readonly HeardFile[],
+  files: readonly KnownFile[],
   samplesOf: (id: string) => Float32Array | undefined,
 ): Relations {
-  const relation = (a: HeardFile, b: HeardFile): ReturnType<typeof relateMics> => {
+  const relation = (a: KnownFile, b: KnownFile): ReturnType<typeof relateMics> => {
     const [x, y] = [samplesOf(a.id), samplesOf(b.id)];
     if (!x || !y) return null;
     const excerpts: MicExcerpt[] = [];
@@ -93,7 +93,7 @@ function relationsOf(
     return relateMics(excerpts, RATE);
   };
   const sources = files.map((f) => f.source);
-  const at = (i: number): HeardFile => files[i] as HeardFile;
+  const at = (i: number): KnownFile => files[i] as KnownFile;
   const mics = findMicGroups(sources).flatMap(([leader, ...others]) =>
     others.flatMap((o) => {
       const r = relation(at(leader as number), at(o));
@@ -141,7 +141,7 @@ function relationsOf(
       : [];
   });
   const mixes = parts
-    .filter((p) => mayBeMix(files.find((f) => f.id === p.id) as HeardFile))
+    .filter((p) => mayBeMix(files.find((f) => f.id === p.id) as KnownFile))
     .flatMap((p) => {
       const fit = mixFit(p, parts);
       return fit ? [{ id: p.id, ...fit }] : [];
@@ -157,9 +157,9 @@ function relationsOf(
           return l ? [{ fresh: f.id, settled: o.id, ...l }] : [];
         }),
     );
-  const { together } = heardAcross(parts, { candidates: [], pairs: [], singles: parts.map((p) => p.id) });
+  const { together } = factsAcross(parts, { candidates: [], pairs: [], singles: parts.map((p) => p.id) });
   for (const [leader, other] of together) {
-    const file = (id: string): HeardFile => files.find((f) => f.id === id) as HeardFile;
+    const file = (id: string): KnownFile => files.find((f) => f.id === id) as KnownFile;
     const isNamed = [...mics, ...pairs.map((p) => ({ leader: p.left, other: p.right }))].some(
       (m) => [m.leader, m.other].includes(leader) && [m.leader, m.other].includes(other),
     );
@@ -173,7 +173,7 @@ function relationsOf(
 export function noticedIn(delivery: LabelledDelivery): string[] {
   const files = delivery.files();
   const sources = readNames(files.map((f) => f.name));
-  const heard = files.map((f, i): HeardFile => ({
+  const heard = files.map((f, i): KnownFile => ({
     id: f.name,
     receivedName: f.name,
     settled: false,
@@ -190,7 +190,7 @@ export function noticedIn(delivery: LabelledDelivery): string[] {
     truePeakDbtp: null,
     heard: null,
     ...f,
-    source: sources[i] as HeardFile['source'],
+    source: sources[i] as KnownFile['source'],
   }));
   return collectFindings(
     heard,

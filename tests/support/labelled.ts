@@ -1,6 +1,6 @@
 import { ArrivalAnalysis, heardFacts, OnsetAnalysis, TruePeakMeter } from '@/core/analysis';
 import { NO_METADATA, type SoundWarning } from '@/core/audio';
-import { fileFindings, type FindingCode, type HeardFile } from '@/core/findings';
+import { fileFindings, type FindingCode, type KnownFile } from '@/core/findings';
 import type { Family } from '@/core/naming';
 import { createRandom, type Random } from '@/core/units';
 import { labelledClicks, labelledRooms } from './labelled-heard';
@@ -453,7 +453,7 @@ function cutNear(x: Float32Array, at: number, kind: 'start' | 'end'): Float32Arr
 }
 
 /** A made recording as the passes would hear it. */
-export function heard(item: Labelled, id = item.name): HeardFile {
+export function heard(item: Labelled, id = item.name): KnownFile {
   const channels = item.channels();
   const arrival = new ArrivalAnalysis(RATE, channels.length);
   const frames = channels[0]?.length ?? 0;
@@ -492,7 +492,7 @@ export function heard(item: Labelled, id = item.name): HeardFile {
 /** Shorter ones have no click and no phrases to speak of: the pass over them would only take time. */
 const LISTENED_FROM = 10 * RATE;
 
-function listen(channels: readonly Float32Array[]): HeardFile['heard'] {
+function listen(channels: readonly Float32Array[]): KnownFile['heard'] {
   const pass = new OnsetAnalysis(RATE);
   pass.push(channels);
   const onsets = pass.finish();

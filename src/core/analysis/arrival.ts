@@ -1,6 +1,6 @@
 import { gainToDb, growing } from '../units';
 import { CEILING_FRAMES, type CeilingFacts, ceilingFacts } from './ceiling';
-import { ChannelScan, FULL_SCALE, type Place, type Run } from './channel-scan';
+import { ChannelScan, FULL_SCALE, type FaultSpan, type Run } from './channel-scan';
 import { isDropout, longestGap, reach } from './dropouts';
 import { abruptEdge, EDGE_SECONDS } from './edges';
 import { LoudnessMeter } from './loudness';
@@ -22,12 +22,12 @@ export interface ArrivalFacts {
   /** Runs of three or more samples at full scale; single ones too when there are more than chance gives (clipped noise). */
   readonly clippedRuns: number;
   /** The longest of them, in order of time. */
-  readonly clippedPlaces: readonly Place[];
+  readonly clippedPlaces: readonly FaultSpan[];
   /** Tops that were cut off below full scale: clipped first, turned down later; null = none. */
   readonly flatTops: {
     readonly runs: number;
     readonly levelDbfs: number;
-    readonly places: readonly Place[];
+    readonly places: readonly FaultSpan[];
   } | null;
   /** First and last moment above −60 dBFS, s; null when there is none. */
   readonly firstSoundSeconds: number | null;
@@ -38,7 +38,7 @@ export interface ArrivalFacts {
   readonly fits16: boolean;
   /** Gaps of zeros inside sound. */
   readonly dropouts: number;
-  readonly dropoutPlaces: readonly Place[];
+  readonly dropoutPlaces: readonly FaultSpan[];
   /** Level at which it begins or ends in the middle of a sound, dBFS; null = as sounds begin and end. */
   readonly abruptStartDbfs: number | null;
   readonly abruptEndDbfs: number | null;
@@ -225,7 +225,7 @@ export class ArrivalAnalysis {
   }
 
   /** The longest of some runs, in order of time. */
-  private places(runs: readonly Run[]): Place[] {
+  private places(runs: readonly Run[]): FaultSpan[] {
     return [...runs]
       .sort((a, b) => b.frames - a.frames)
       .slice(0, MOST_PLACES)

@@ -1,7 +1,7 @@
 import type { SpanSums } from './loudness';
 
 /** A stretch of a recording. */
-export interface Place {
+export interface FaultSpan {
   readonly seconds: number;
   /** How long, frames. */
   readonly frames: number;

@@ -1,7 +1,7 @@
 export { BestFit } from './best-fit';
 export { ArrivalAnalysis, type ArrivalFacts, completeFacts } from './arrival';
 export { type CeilingFacts } from './ceiling';
-export { type Place } from './channel-scan';
+export { type FaultSpan } from './channel-scan';
 export { LoudnessMeter } from './loudness';
 export { TruePeakMeter } from './true-peak';
 export { loudestStretch, phrases } from './phrases';
@@ -19,7 +19,7 @@ export { type RhythmPiece, rhythmOfPieces } from './rhythm-pieces';
 export { CHROMA_PER_SECOND, PITCH_CLASSES } from './harmony';
 export {
   encodeOnsets,
-  type HeardRhythm,
+  type RhythmCurves,
   lastAttackSeconds,
   moveOnsets,
   OnsetAnalysis,
@@ -46,21 +46,21 @@ export { type ClickLikeness, clickLikeness } from './click-like';
 export { type ReverbTail, reverbTail } from './reverb-tail';
 export { type Likeness, likeness, risesAlike } from './same-playing';
 export { type MixFit, mixFit, type MixPart } from './mix-fit';
-export { type HeardFacts, heardFacts } from './heard';
+export { type HeardFacts, heardFacts } from './heard-facts';
 export {
-  HEARD_KINDS,
-  HEARD_NAMES,
-  HEARD_SOUNDS,
-  type HeardAs,
-  heardAs,
-  heardFromOdds,
-  type HeardKind,
-  type HeardModel,
-  type HeardName,
-  heardOdds,
-  type HeardSound,
-  type HeardSource,
+  SOUND_KINDS,
+  SOUND_NAMES,
+  SOUND_CLASSES,
+  type SoundLikeness,
+  soundLikeness,
+  likenessFromOdds,
+  type SoundKind,
+  type SoundModel,
+  type SoundName,
+  soundOdds,
+  type SoundClass,
+  type SoundSource,
   kindOfSound,
-} from './heard-as';
-export { HEARD_MODEL } from './heard-model';
+} from './sound-likeness';
+export { SOUND_MODEL } from './sound-model';
 export { soundFeatures } from './sound-features';

@@ -19,7 +19,7 @@ export interface OnsetCurves {
 }
 
 /** All that the detection of tempo and bars asks of a recording. */
-export interface HeardRhythm extends OnsetCurves {
+export interface RhythmCurves extends OnsetCurves {
   readonly attacks: Attacks;
   /** Pitch classes, see {@link HarmonyAnalysis}; empty for recordings heard before they were kept. */
   readonly chroma: Float32Array;
@@ -110,7 +110,7 @@ export class OnsetAnalysis {
   }
 
   /** Curves, attacks and harmony after the last block. */
-  finish(): HeardRhythm {
+  finish(): RhythmCurves {
     this.take(new Float32Array(WINDOW / 2), true);
     const curves = {
       low: this.curves.low.toArray(),
@@ -245,8 +245,8 @@ function averaged(mono: Float32Array, by: number, count: number): Float32Array {
 }
 
 /** What was heard of a recording that begins later (or, negative, earlier) than the song: curves moved by whole entries, attacks exactly; played at another speed, drawn out or together. */
-export function moveOnsets(heard: HeardRhythm, seconds: number, speed = 1): HeardRhythm {
-  if (seconds === 0 && speed === 1) return heard;
+export function moveOnsets(rhythm: RhythmCurves, seconds: number, speed = 1): RhythmCurves {
+  if (seconds === 0 && speed === 1) return rhythm;
   const move = (x: Float32Array, by: number): Float32Array => {
     if (by < 0) return x.slice(-by);
     const out = new Float32Array(x.length + by);
@@ -255,21 +255,21 @@ export function moveOnsets(heard: HeardRhythm, seconds: number, speed = 1): Hear
   };
   const curve = (x: Float32Array): Float32Array =>
     move(speed === 1 ? x : atSpeed(x, speed), Math.round(seconds * ONSETS_PER_SECOND));
-  const { attacks } = heard;
+  const { attacks } = rhythm;
   const moved = attacks.seconds.map((t) => t / speed + seconds);
   const from = moved.findIndex((t) => t >= 0);
   const keep = <T extends Float32Array | Float64Array>(x: T): T => x.slice(from < 0 ? x.length : from) as T;
   return {
-    low: curve(heard.low),
-    mid: curve(heard.mid),
-    high: curve(heard.high),
+    low: curve(rhythm.low),
+    mid: curve(rhythm.mid),
+    high: curve(rhythm.high),
     attacks: {
       seconds: keep(moved),
       low: keep(attacks.low),
       mid: keep(attacks.mid),
       high: keep(attacks.high),
     },
-    chroma: moveChroma(heard.chroma, seconds, speed),
+    chroma: moveChroma(rhythm.chroma, seconds, speed),
   };
 }
 
@@ -304,9 +304,9 @@ function atSpeed(x: Float32Array, speed: number): Float32Array {
  * What was heard as a blob, little-endian: u32 count, then low, mid, high as float32; then u32 count of attacks, their seconds
  * as float64, low, mid, high as float32; then u32 count of chroma values and these as float32.
  */
-export function encodeOnsets(heard: HeardRhythm): Uint8Array {
-  const { attacks, chroma } = heard;
-  const [n, a] = [heard.low.length, attacks.seconds.length];
+export function encodeOnsets(rhythm: RhythmCurves): Uint8Array {
+  const { attacks, chroma } = rhythm;
+  const [n, a] = [rhythm.low.length, attacks.seconds.length];
   const bytes = new Uint8Array(4 + 12 * n + 4 + 20 * a + 4 + 4 * chroma.length);
   const v = new DataView(bytes.buffer);
   let at = 0;
@@ -320,7 +320,7 @@ export function encodeOnsets(heard: HeardRhythm): Uint8Array {
       at += 4;
     });
   count(n);
-  [heard.low, heard.mid, heard.high].forEach(floats);
+  [rhythm.low, rhythm.mid, rhythm.high].forEach(floats);
   count(a);
   attacks.seconds.forEach((t) => {
     v.setFloat64(at, t, true);
@@ -333,7 +333,7 @@ export function encodeOnsets(heard: HeardRhythm): Uint8Array {
 }
 
 /** What was heard, from a blob; one from before attacks were kept has those of its curves. Throws RangeError when it is none. */
-export function readOnsets(bytes: Uint8Array): HeardRhythm {
+export function readOnsets(bytes: Uint8Array): RhythmCurves {
   const v = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   let at = 0;
   const room = (size: number): void => {

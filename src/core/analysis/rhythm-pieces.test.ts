@@ -1,11 +1,11 @@
 import { createRandom } from '../units';
-import { CHROMA_PER_SECOND, type HeardRhythm, moveOnsets, ONSETS_PER_SECOND, PITCH_CLASSES } from './index';
+import { CHROMA_PER_SECOND, type RhythmCurves, moveOnsets, ONSETS_PER_SECOND, PITCH_CLASSES } from './index';
 import { rhythmOfPieces } from './rhythm-pieces';
 
 const random = createRandom(3);
 const noise = (n: number): Float32Array => Float32Array.from({ length: n }, random);
 /** Ten seconds with an attack each half second. */
-const HEARD: HeardRhythm = {
+const HEARD: RhythmCurves = {
   low: noise(10 * ONSETS_PER_SECOND),
   mid: noise(10 * ONSETS_PER_SECOND),
   high: noise(10 * ONSETS_PER_SECOND),
@@ -19,13 +19,13 @@ const HEARD: HeardRhythm = {
 };
 
 it('of one whole piece is what was heard', () => {
-  expect(rhythmOfPieces([{ heard: HEARD, fromSeconds: 0, toSeconds: 10 }])).toEqual(HEARD);
+  expect(rhythmOfPieces([{ rhythm: HEARD, fromSeconds: 0, toSeconds: 10 }])).toEqual(HEARD);
 });
 
 it('of a recording cut in two is the same without what was cut away', () => {
   const cut = rhythmOfPieces([
-    { heard: HEARD, fromSeconds: 0, toSeconds: 3 },
-    { heard: HEARD, fromSeconds: 5, toSeconds: 10 },
+    { rhythm: HEARD, fromSeconds: 0, toSeconds: 3 },
+    { rhythm: HEARD, fromSeconds: 5, toSeconds: 10 },
   ]);
   expect([...cut.attacks.seconds].filter((t) => t >= 3 && t < 5)).toEqual([]);
   expect(cut.attacks.seconds).toHaveLength(16);
@@ -45,8 +45,8 @@ it('of a recording cut in two is the same without what was cut away', () => {
 it('of takes that change places has each one’s attacks where it sounds, with its levels', () => {
   const other = moveOnsets(HEARD, 0.25);
   const joined = rhythmOfPieces([
-    { heard: HEARD, fromSeconds: 0, toSeconds: 2 },
-    { heard: other, fromSeconds: 2, toSeconds: 4 },
+    { rhythm: HEARD, fromSeconds: 0, toSeconds: 2 },
+    { rhythm: other, fromSeconds: 2, toSeconds: 4 },
   ]);
   expect([...joined.attacks.seconds]).toEqual([0, 0.5, 1, 1.5, 2.25, 2.75, 3.25, 3.75]);
   expect(joined.attacks.low[4]).toBe(HEARD.attacks.low[4]);

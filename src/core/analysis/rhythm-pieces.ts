@@ -1,9 +1,9 @@
 import { CHROMA_PER_SECOND, PITCH_CLASSES } from './harmony';
-import { type HeardRhythm, ONSETS_PER_SECOND } from './onsets';
+import { type RhythmCurves, ONSETS_PER_SECOND } from './onsets';
 
 /** What was heard of a sound, moved to where it lies in the song, and the stretch of the song in which it sounds, s. */
 export interface RhythmPiece {
-  readonly heard: HeardRhythm;
+  readonly rhythm: RhythmCurves;
   readonly fromSeconds: number;
   readonly toSeconds: number;
 }
@@ -11,10 +11,10 @@ export interface RhythmPiece {
 type Curve = 'low' | 'mid' | 'high';
 
 /** What is heard of a track that is put together of pieces: nothing of what was cut away. Where two cross over the louder counts. */
-export function rhythmOfPieces(pieces: readonly RhythmPiece[]): HeardRhythm {
+export function rhythmOfPieces(pieces: readonly RhythmPiece[]): RhythmCurves {
   const curve = (name: Curve): Float32Array => joined(pieces, (h) => h[name], ONSETS_PER_SECOND, 1);
   const attacks = pieces
-    .flatMap(({ heard: { attacks: a }, fromSeconds, toSeconds }) =>
+    .flatMap(({ rhythm: { attacks: a }, fromSeconds, toSeconds }) =>
       [...a.seconds.keys()]
         .filter((i) => (a.seconds[i] as number) >= fromSeconds && (a.seconds[i] as number) < toSeconds)
         .map((i) => ({ at: a.seconds[i] as number, of: a, i })),
@@ -39,12 +39,12 @@ export function rhythmOfPieces(pieces: readonly RhythmPiece[]): HeardRhythm {
 /** Rows of `width` values, `perSecond` of them a second, each piece where it sounds. */
 function joined(
   pieces: readonly RhythmPiece[],
-  rowsOf: (heard: HeardRhythm) => Float32Array,
+  rowsOf: (rhythm: RhythmCurves) => Float32Array,
   perSecond: number,
   width: number,
 ): Float32Array {
-  const spans = pieces.map(({ heard, fromSeconds, toSeconds }) => {
-    const values = rowsOf(heard);
+  const spans = pieces.map(({ rhythm, fromSeconds, toSeconds }) => {
+    const values = rowsOf(rhythm);
     return {
       values,
       from: Math.max(0, Math.ceil(fromSeconds * perSecond)) * width,

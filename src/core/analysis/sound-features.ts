@@ -1,6 +1,6 @@
 import { percentile } from '../dsp';
 import { CHROMA_PER_SECOND, PITCH_CLASSES } from './harmony';
-import { type HeardRhythm, type OnsetCurves, ONSETS_PER_SECOND } from './onsets';
+import { type RhythmCurves, type OnsetCurves, ONSETS_PER_SECOND } from './onsets';
 import { PITCHES_PER_SECOND, type PitchWidth } from './pitch-width';
 import { SKETCH_BANDS, SKETCH_PER_SECOND, sketchHz, sketchTotals, type SoundSketch } from './sketch';
 
@@ -26,7 +26,7 @@ const stats = (values: Float32Array): number[] => [
  * Null when there is too little of it.
  */
 export function soundFeatures(
-  onsets: Pick<HeardRhythm, 'low' | 'mid' | 'high' | 'chroma'>,
+  onsets: Pick<RhythmCurves, 'low' | 'mid' | 'high' | 'chroma'>,
   sketch: SoundSketch,
   pitch: PitchWidth,
 ): Float64Array | null {
@@ -35,7 +35,7 @@ export function soundFeatures(
   const active: number[] = [];
   for (let n = 0; n < sketch.frames; n++) if ((totals[n] as number) > loud - ACTIVE_DB) active.push(n);
   if (active.length < LEAST_FRAMES || loud < -100) return null;
-  const places = strongPlaces(onsets);
+  const places = strongAttacks(onsets);
   return Float64Array.from([
     ...spectrumFeatures(sketch, totals, active),
     ...loudFeatures(sketch, totals, active),
@@ -128,13 +128,13 @@ function motionFeatures(sketch: SoundSketch, totals: Float32Array, active: reado
 }
 
 /** Entries of the curves with the strongest attacks, and the strength of all ranges together. */
-interface StrongPlaces {
+interface StrongAttacks {
   readonly at: readonly number[];
   readonly sum: Float32Array;
   readonly strong: number;
 }
 
-function strongPlaces({ low, mid, high }: OnsetCurves): StrongPlaces {
+function strongAttacks({ low, mid, high }: OnsetCurves): StrongAttacks {
   const sum = low.map((v, i) => v + (mid[i] as number) + (high[i] as number));
   const strong = percentile(sum, 0.995);
   const places: number[] = [];
@@ -183,7 +183,7 @@ const RANGES = RANGE_EDGES_HZ.slice(1).map((top, i) =>
 const LATER_FRAMES = [5, 12, 25];
 
 /** Strokes: the spectrum of the attack itself, and how each range has fallen a little later. */
-function strokeFeatures(sketch: SoundSketch, totals: Float32Array, { at }: StrongPlaces): number[] {
+function strokeFeatures(sketch: SoundSketch, totals: Float32Array, { at }: StrongAttacks): number[] {
   const frames = at.map((i) => Math.round((i / ONSETS_PER_SECOND) * SKETCH_PER_SECOND));
   const mean = (of: (frame: number) => number): number =>
     frames.length === 0 ? 0 : frames.reduce((s, n) => s + of(n), 0) / frames.length;
@@ -225,7 +225,7 @@ function chordFeatures(chroma: Float32Array, active: readonly number[]): number[
 /** Attacks: how often, how sharp against what lies between, in which range, how even; and the fall after each. */
 function attackFeatures(
   { low, high }: OnsetCurves,
-  { at: places, sum, strong }: StrongPlaces,
+  { at: places, sum, strong }: StrongAttacks,
   totals: Float32Array,
   loud: number,
 ): number[] {

@@ -2,7 +2,7 @@ export {
   beginOf,
   channelsOf,
   endOf,
-  heardAt,
+  soundsAt,
   type Fade,
   type LaneSound,
   movedPieces,

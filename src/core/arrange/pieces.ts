@@ -69,7 +69,7 @@ export function piecesOf<S>(
 }
 
 /** Frame of the session at which a frame of a piece's sound is heard; null = it is not. */
-export function heardAt(
+export function soundsAt(
   piece: Pick<Piece<unknown>, 'fromFrames' | 'toFrames' | 'soundFrames'>,
   soundFrame: number,
 ): number | null {

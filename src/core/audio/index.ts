@@ -22,6 +22,6 @@ export {
 export { readSoundMetadata } from './metadata';
 export { readMp4Tempo } from './mp4-tempo';
 export { channelName } from './channel-names';
-export { decodeInterleaved, interleaveTwo, littleEncoding, readSoundBlocks, takeChannel } from './samples';
+export { decodeInterleaved, interleaveTwo, littleEncoding, readSoundBlocks, channelOf } from './samples';
 export { createRawWavWriter, createWavWriter, type WavWriter } from './wav-writer';
 export { decodePart, soundHead, soundParts, type SoundPart } from './sound-parts';

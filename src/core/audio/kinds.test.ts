@@ -1,5 +1,5 @@
 import { asciiBytes, bytesSource } from '../units';
-import { channelName, fileKind, littleEncoding, metadataFromTags, readMp4Tempo, takeChannel } from './index';
+import { channelName, fileKind, littleEncoding, metadataFromTags, readMp4Tempo, channelOf } from './index';
 
 const bytes = (text: string, ...rest: number[]): Uint8Array =>
   Uint8Array.from([...asciiBytes(text), ...rest]);
@@ -27,9 +27,9 @@ it.each([
 });
 
 it('takes one channel out of interleaved bytes, bit for bit and little-endian', () => {
-  expect([...takeChannel(Uint8Array.from([1, 2, 3, 4, 5, 6, 7, 8]), 's16be', 2, 1)]).toEqual([4, 3, 8, 7]);
-  expect([...takeChannel(Uint8Array.from([1, 2, 3, 4, 5, 6]), 's24', 1, 0)]).toEqual([1, 2, 3, 4, 5, 6]);
-  expect([...takeChannel(Uint8Array.from([0x80, 0, 0x7f, 0]), 's8', 2, 0)]).toEqual([0, 0xff]);
+  expect([...channelOf(Uint8Array.from([1, 2, 3, 4, 5, 6, 7, 8]), 's16be', 2, 1)]).toEqual([4, 3, 8, 7]);
+  expect([...channelOf(Uint8Array.from([1, 2, 3, 4, 5, 6]), 's24', 1, 0)]).toEqual([1, 2, 3, 4, 5, 6]);
+  expect([...channelOf(Uint8Array.from([0x80, 0, 0x7f, 0]), 's8', 2, 0)]).toEqual([0, 0xff]);
   expect(['s8', 's24be', 'f64be', 'u8'].map((e) => littleEncoding(e as 's8'))).toEqual([
     'u8',
     's24',

@@ -145,7 +145,7 @@ const finite = (x: number): number => (Number.isFinite(x) ? x : 0);
  * One channel of interleaved bytes as little-endian bytes, bit for bit (signed 8 bit as unsigned, since WAV knows no other): what a WAV file of its own holds.
  * `encoding` is that of the bytes given; see {@link littleEncoding} for that of the result.
  */
-export function takeChannel(
+export function channelOf(
   bytes: Uint8Array,
   encoding: SampleEncoding,
   channels: number,
@@ -172,6 +172,6 @@ export function interleaveTwo(left: Uint8Array, right: Uint8Array, sampleBytesEa
   return out;
 }
 
-/** The encoding of what {@link takeChannel} gives. */
+/** The encoding of what {@link channelOf} gives. */
 export const littleEncoding = (encoding: SampleEncoding): SampleEncoding =>
   encoding === 's8' ? 'u8' : (encoding.replace('be', '') as SampleEncoding);

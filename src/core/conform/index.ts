@@ -31,14 +31,14 @@ export {
 } from './groups';
 export {
   asConformed,
-  asHeard,
+  asPlayedBack,
   conformedTrack,
   conformedFacts,
   type ConformedFacts,
   type ConformPlan,
   type ConformWish,
   type GroupOutlook,
-  heardWarp,
+  playbackWarp,
   outlookOf,
   planConform,
   pulseRatios,

@@ -12,10 +12,10 @@ import {
 } from '../session';
 import {
   asConformed,
-  asHeard,
+  asPlayedBack,
   conformedFacts,
   conformedTrack,
-  heardWarp,
+  playbackWarp,
   outlookOf,
   planConform,
   pulseRatios,
@@ -84,7 +84,7 @@ describe('a plan for a session', () => {
     ]);
     expect(outlookOf({ method: 'slices' }, { family: 'drums' }, ratios).outlook).toBe('careful');
     expect(outlookOf({ method: 'held' }, { family: 'lead-vocal' }, ratios)).toMatchObject({
-      outlook: 'unheard',
+      outlook: 'inaudible',
       high: 0,
     });
     expect(outlookOf({ method: 'none' }, { family: 'effects' }, ratios).outlook).toBe('none');
@@ -94,7 +94,7 @@ describe('a plan for a session', () => {
         { family: 'bass' },
         ratios.map(() => ({ ratio: 0.8 })),
       ).outlook,
-    ).toBe('heard');
+    ).toBe('audible');
   });
   it('there is none without a map', () => {
     expect(planConform(emptySession('x'), { bpm: 120, treatments: {} })).toBeNull();
@@ -131,11 +131,11 @@ describe('the conformed session', () => {
   });
   it('is heard only when it is chosen', () => {
     const played = session(settings);
-    expect(asHeard(played)).toBe(played);
-    expect(heardWarp(played)).toBeNull();
+    expect(asPlayedBack(played)).toBe(played);
+    expect(playbackWarp(played)).toBeNull();
     const conformed = session({ ...settings, heard: 'conformed' });
-    expect(asHeard(conformed).mapFacts?.steady).toBe(true);
-    expect(heardWarp(conformed)?.toConformed(PULSES[16] as number)).toBeCloseTo(8.5, 9);
+    expect(asPlayedBack(conformed).mapFacts?.steady).toBe(true);
+    expect(playbackWarp(conformed)?.toConformed(PULSES[16] as number)).toBeCloseTo(8.5, 9);
   });
 });
 

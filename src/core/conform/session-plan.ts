@@ -126,11 +126,11 @@ export function asConformed(session: SessionState): SessionState {
 }
 
 /** The session as the person listens to it now. */
-export const asHeard = (session: SessionState): SessionState =>
+export const asPlayedBack = (session: SessionState): SessionState =>
   session.conform?.heard === 'conformed' ? asConformed(session) : session;
 
 /** From the time as played to the time as it is heard now; null when they are the same. */
-export const heardWarp = (session: SessionState): Warp | null =>
+export const playbackWarp = (session: SessionState): Warp | null =>
   session.conform?.heard === 'conformed' ? (planConform(session, session.conform)?.warp ?? null) : null;
 
 /** Length of each pulse after conforming over its length before. */
@@ -147,8 +147,8 @@ export function pulseRatios(
   });
 }
 
-/** What a stretch will do to material, in four steps from never heard to surely heard. */
-export type StretchOutlook = 'none' | 'unheard' | 'careful' | 'heard';
+/** What a stretch will do to material, in four steps from inaudible to surely audible. */
+export type StretchOutlook = 'none' | 'inaudible' | 'careful' | 'audible';
 
 /** What is to be expected of one group. */
 export interface GroupOutlook {
@@ -159,7 +159,7 @@ export interface GroupOutlook {
 }
 
 /** Up to here nothing is heard, and from here on it is; formats handed down in the trade (common practice, no source). */
-const LIMITS: { readonly [F in Family]?: readonly [unheard: number, heard: number] } = {
+const LIMITS: { readonly [F in Family]?: readonly [inaudible: number, audible: number] } = {
   drums: [0.03, 0.15],
   percussion: [0.03, 0.15],
   'lead-vocal': [0.06, 0.12],
@@ -186,9 +186,9 @@ export function outlookOf(
       : [percentile(changes, 0.05), percentile(changes, 0.95)];
   if (group.method === 'none' || group.method === 'still') return { outlook: 'none', low, high };
   const most = Math.max(Math.abs(low), Math.abs(high));
-  const [unheard, heard] = LIMITS[track.family] ?? OTHERWISE;
+  const [inaudible, audible] = LIMITS[track.family] ?? OTHERWISE;
   return {
-    outlook: most < 1e-6 ? 'none' : most <= unheard ? 'unheard' : most <= heard ? 'careful' : 'heard',
+    outlook: most < 1e-6 ? 'none' : most <= inaudible ? 'inaudible' : most <= audible ? 'careful' : 'audible',
     low,
     high,
   };

@@ -5,7 +5,7 @@ import {
   type Finding,
   findingKey,
   type FindingFile,
-  type HeardFile,
+  type KnownFile,
   type Relations,
   SEVERITIES,
 } from './finding';
@@ -18,7 +18,7 @@ export interface FindingsView {
 
 /** Everything noticed about a delivery: equal findings of many files as one, worst first. `dismissed` holds keys of {@link findingKey}, `cutOffNotes` the ids of tracks of notes whose file breaks off. */
 export function collectFindings(
-  files: readonly HeardFile[],
+  files: readonly KnownFile[],
   relations: Relations,
   dismissed: ReadonlySet<string> = new Set(),
   cutOffNotes: readonly string[] = [],

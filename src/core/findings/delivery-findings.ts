@@ -2,7 +2,7 @@ import { mayBeMix } from './may-be-mix';
 import { findGaps } from '../naming';
 import { roundTo } from '../units';
 import { replacements } from './instalments';
-import type { Finding, FindingFile, HeardFile, MicFact, PairFact, Relations, Twin } from './finding';
+import type { Finding, FindingFile, KnownFile, MicFact, PairFact, Relations, Twin } from './finding';
 
 /** Lengths count as the same within this. */
 const SAME_SECONDS = 0.002;
@@ -24,7 +24,7 @@ const part = (
 ): FindingFile => ({ id, other, figures, places: [] });
 
 /** Everything noticed between the files of a delivery. */
-export function deliveryFindings(files: readonly HeardFile[], relations: Relations): Finding[] {
+export function deliveryFindings(files: readonly KnownFile[], relations: Relations): Finding[] {
   return [
     ...replacements(files, relations.alikes),
     ...unlikeOthers(files),
@@ -49,9 +49,9 @@ export function ruleOf<T>(values: readonly T[], same: (a: T, b: T) => boolean = 
     : null;
 }
 
-const recordedHz = (f: HeardFile): number => f.recordedHz ?? f.sampleRateHz;
+const recordedHz = (f: KnownFile): number => f.recordedHz ?? f.sampleRateHz;
 
-function unlikeOthers(files: readonly HeardFile[]): Finding[] {
+function unlikeOthers(files: readonly KnownFile[]): Finding[] {
   const found: Finding[] = [];
   const rate = mostOften(files.map(recordedHz));
   const others = files.filter((f) => recordedHz(f) !== rate);
@@ -73,7 +73,7 @@ function unlikeOthers(files: readonly HeardFile[]): Finding[] {
       remedy: null,
       files: shallow.map((f) => part(f.id, { bits: depthOf(f), usualBits: depth })),
     });
-  const seconds = (f: HeardFile): number => f.lengthFrames / f.sampleRateHz;
+  const seconds = (f: KnownFile): number => f.lengthFrames / f.sampleRateHz;
   const near = (a: number, b: number): boolean => Math.abs(a - b) <= SAME_SECONDS;
   const length = ruleOf(files.map(seconds), near);
   const unlike = length === null ? [] : files.filter((f) => !near(seconds(f), length));
@@ -89,7 +89,7 @@ function unlikeOthers(files: readonly HeardFile[]): Finding[] {
   return found;
 }
 
-const depthOf = (f: HeardFile): string =>
+const depthOf = (f: KnownFile): string =>
   f.encoding.startsWith('f') ? `${f.bitDepth} float` : String(f.bitDepth);
 
 /** The value met most often; the first of them on a tie, null only for none. */
@@ -115,7 +115,7 @@ const BEYOND_SECONDS = 10;
 const HOUR_SECONDS = 3600;
 
 /** Stamps that disagree with where the files lie, which is the common zero: each that can be meant. */
-function laterStarts(files: readonly HeardFile[]): Finding[] {
+function laterStarts(files: readonly KnownFile[]): Finding[] {
   const stamped = files.flatMap((f): Stamped[] =>
     f.metadata.timeReferenceFrames === null
       ? []
@@ -163,18 +163,18 @@ function stampOfZero(stamped: readonly Stamped[], fileCount: number, longestSeco
 }
 
 /** Which of two equal files is the copy's original: what was worked on, else the plainer name (“Vox” before “Vox copy 2”). */
-const isRather = (a: HeardFile, b: HeardFile): boolean =>
+const isRather = (a: KnownFile, b: KnownFile): boolean =>
   a.settled === b.settled ? a.receivedName.length < b.receivedName.length : a.settled;
 
-function sameContent(files: readonly HeardFile[], twins: readonly Twin[]): Finding[] {
+function sameContent(files: readonly KnownFile[], twins: readonly Twin[]): Finding[] {
   const found: Finding[] = [];
-  const own = new Map<string, HeardFile>();
+  const own = new Map<string, KnownFile>();
   for (const f of files) {
     const other = own.get(f.sha256);
     if (!other || isRather(f, other)) own.set(f.sha256, f);
   }
   const copies = files.flatMap((f) => {
-    const kept = own.get(f.sha256) as HeardFile;
+    const kept = own.get(f.sha256) as KnownFile;
     return kept === f ? [] : [part(f.id, {}, kept.id)];
   });
   if (copies.length > 0)
@@ -245,7 +245,7 @@ function pairFindings(pairs: readonly PairFact[]): Finding[] {
   ];
 }
 
-function micFindings(files: readonly HeardFile[], { mics, pairs, twins }: Relations): Finding[] {
+function micFindings(files: readonly KnownFile[], { mics, pairs, twins }: Relations): Finding[] {
   const rates = new Map(files.map((f) => [f.id, f.sampleRateHz]));
   // One take in two files is no second microphone, whatever its polarity: that is said as such.
   const isTwin = (m: MicFact): boolean =>
@@ -299,7 +299,7 @@ function micFindings(files: readonly HeardFile[], { mics, pairs, twins }: Relati
 /** A mix follows the sum of the others this closely, and is more than one of their groups: overheads follow their kit. */
 const MIX = { errorDb: 2.2, correlation: 0.93, groups: 3, strongest: 0.85 } as const;
 
-function mixFindings(files: readonly HeardFile[], { mixes }: Relations): Finding[] {
+function mixFindings(files: readonly KnownFile[], { mixes }: Relations): Finding[] {
   const possible = new Set(files.filter(mayBeMix).map((f) => f.id));
   const found = mixes.filter(
     (m) =>
@@ -327,12 +327,12 @@ function mixFindings(files: readonly HeardFile[], { mixes }: Relations): Finding
       ];
 }
 
-function gapFindings(files: readonly HeardFile[]): Finding[] {
+function gapFindings(files: readonly KnownFile[]): Finding[] {
   const gaps = findGaps(files.map((f) => f.source));
   const of = (kind: 'side' | 'number'): FindingFile[] =>
     gaps
       .filter((g) => g.kind === kind)
-      .map((g) => part((files[g.near] as HeardFile).id, { missing: g.missing }));
+      .map((g) => part((files[g.near] as KnownFile).id, { missing: g.missing }));
   const [sides, numbers] = [of('side'), of('number')];
   return [
     ...(sides.length > 0

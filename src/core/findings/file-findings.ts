@@ -1,7 +1,7 @@
-import type { Place } from '../analysis';
+import type { FaultSpan } from '../analysis';
 import { roundTo } from '../units';
 import type { Family } from '../naming';
-import type { Finding, FindingCode, HeardFile, RemedyKind, Severity } from './finding';
+import type { Finding, FindingCode, KnownFile, RemedyKind, Severity } from './finding';
 
 /** What is noticed about a file by itself: severity and remedy of each code. */
 const KINDS = {
@@ -70,7 +70,7 @@ function isLimited({
   spreadDb,
   tightDb,
   crestDb,
-}: NonNullable<HeardFile['facts']['ceiling']>): boolean {
+}: NonNullable<KnownFile['facts']['ceiling']>): boolean {
   if (share < CEILING_SHARE || count < CEILING_COUNT || crestDb < LEAST_CREST_DB) return false;
   return (
     spreadDb >=
@@ -86,12 +86,12 @@ const WARNINGS = {
 } as const;
 
 /** Everything noticed about one file alone. */
-export function fileFindings(file: HeardFile): Finding[] {
+export function fileFindings(file: KnownFile): Finding[] {
   const found: Finding[] = [];
   const add = (
     code: Code,
     figures: Readonly<Record<string, number | string>> = {},
-    places: readonly Place[] = [],
+    places: readonly FaultSpan[] = [],
   ): void => {
     const [severity, remedy] = KINDS[code];
     found.push({ code, severity, remedy, files: [{ id: file.id, other: null, figures, places }] });
@@ -114,10 +114,10 @@ export function fileFindings(file: HeardFile): Finding[] {
 type Add = (
   code: Code,
   figures?: Readonly<Record<string, number | string>>,
-  places?: readonly Place[],
+  places?: readonly FaultSpan[],
 ) => void;
 
-function addSource({ source, metadata, heard }: HeardFile, add: Add): void {
+function addSource({ source, metadata, heard }: KnownFile, add: Add): void {
   if (source.family === 'unknown' && heard?.click)
     add('heard-click', { perMinute: roundTo(heard.click.perMinute, 1), hits: heard.click.hits });
   if (source.family === 'reference') add('reference', { part: source.part ?? 'mix' });
@@ -125,10 +125,10 @@ function addSource({ source, metadata, heard }: HeardFile, add: Add): void {
   for (const claim of metadata.tempoClaims) add('tempo-claim', { bpm: claim.bpm, source: claim.source });
 }
 
-const longestMs = (places: readonly Place[], rateHz: number): number =>
+const longestMs = (places: readonly FaultSpan[], rateHz: number): number =>
   roundTo((1000 * Math.max(0, ...places.map((p) => p.frames))) / rateHz, 2);
 
-function addLevels(file: HeardFile, peakDbfs: number, add: Add): void {
+function addLevels(file: KnownFile, peakDbfs: number, add: Add): void {
   const { facts, sampleRateHz } = file;
   // Only floats go above full scale, and then the tops are there.
   if (file.encoding.startsWith('f') && peakDbfs > OVER_DBFS)
@@ -175,10 +175,10 @@ function addLevels(file: HeardFile, peakDbfs: number, add: Add): void {
 const ROOM_DBFS = -30;
 const ROOM_CREST_DB = 16;
 
-const isEvenNoise = ({ peakDbfs, rmsDbfs }: HeardFile['facts']): boolean =>
+const isEvenNoise = ({ peakDbfs, rmsDbfs }: KnownFile['facts']): boolean =>
   peakDbfs !== null && rmsDbfs !== null && peakDbfs < ROOM_DBFS && peakDbfs - rmsDbfs < ROOM_CREST_DB;
 
-function addShape({ facts, source, heard }: HeardFile, add: Add): void {
+function addShape({ facts, source, heard }: KnownFile, add: Add): void {
   if (facts.dropouts > 0) add('dropouts', { gaps: facts.dropouts }, facts.dropoutPlaces);
   if (facts.abruptStartDbfs !== null && !isEvenNoise(facts))
     add('abrupt-start', { levelDbfs: roundTo(facts.abruptStartDbfs, 1) });

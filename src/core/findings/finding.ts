@@ -1,4 +1,4 @@
-import type { ArrivalFacts, HeardFacts, MixFit, Place } from '../analysis';
+import type { ArrivalFacts, HeardFacts, MixFit, FaultSpan } from '../analysis';
 import type { SoundMetadata, SoundWarning } from '../audio';
 import type { SourceFields } from '../naming';
 import { roundTo } from '../units';
@@ -10,7 +10,7 @@ export type Severity = 'problem' | 'check' | 'note';
 export const SEVERITIES = ['problem', 'check', 'note'] as const satisfies readonly Severity[];
 
 /** A recording of a delivery and all that is known of it. */
-export interface HeardFile {
+export interface KnownFile {
   readonly id: string;
   readonly receivedName: string;
   /** Its track was sorted or touched: what comes later may be meant for its place. */
@@ -171,7 +171,7 @@ export interface FindingFile {
   readonly other: string | null;
   /** Figures by name; their units stand in the names. */
   readonly figures: Readonly<Record<string, number | string>>;
-  readonly places: readonly Place[];
+  readonly places: readonly FaultSpan[];
 }
 
 /** What one move would do about it; nothing of it touches a file. */

@@ -7,7 +7,7 @@ import {
   findingKey,
   findingMeans,
   findingTitle,
-  type HeardFile,
+  type KnownFile,
   NO_RELATIONS,
   pairFact,
   questionsToSender,
@@ -26,7 +26,7 @@ const facts = completeFacts({
   dualMono: false,
   channelPeaksDbfs: [-8],
 });
-const file = (id: string, change: Partial<HeardFile> = {}): HeardFile => ({
+const file = (id: string, change: Partial<KnownFile> = {}): KnownFile => ({
   id,
   receivedName: `${id}.wav`,
   settled: false,
@@ -45,7 +45,7 @@ const file = (id: string, change: Partial<HeardFile> = {}): HeardFile => ({
   source: { family: 'unknown', part: null, role: null, number: null, position: null, side: null },
   ...change,
 });
-const codes = (files: readonly HeardFile[], relations: Relations = NO_RELATIONS): string[] =>
+const codes = (files: readonly KnownFile[], relations: Relations = NO_RELATIONS): string[] =>
   collectFindings(files, relations).open.map((f) => f.code);
 
 it('says nothing about a clean delivery', () => {
@@ -80,7 +80,7 @@ it('puts aside what a person put aside, until the sound changes', () => {
   const [silent] = collectFindings([one], NO_RELATIONS).open;
   const key = findingKey('silent', silent!.files[0]!, () => one.sha256);
   expect(key).toMatch(/^[a-z-]{2,40}( \w{64}){1,2}$/);
-  const after = (f: HeardFile) => {
+  const after = (f: KnownFile) => {
     const v = collectFindings([f], NO_RELATIONS, new Set([key]));
     return [v.open.length, v.dismissed.length];
   };
@@ -100,7 +100,7 @@ it('names what is unlike the others: rate, depth, length, time stamp; needs a ru
   expect(codes([file('a'), file('b', { lengthFrames: 9000 }), file('c', { lengthFrames: 99_000 })])).toEqual(
     [],
   );
-  const stamped = (id: string, seconds: number): HeardFile =>
+  const stamped = (id: string, seconds: number): KnownFile =>
     file(id, { metadata: { ...NO_METADATA, timeReferenceFrames: seconds * 48_000 } });
   const found = collectFindings(
     [stamped('a', 36_000), stamped('b', 36_000), stamped('c', 36_002.5)],
@@ -186,9 +186,9 @@ it('has words for everything, and asks the sender only what the sender knows', (
 });
 
 describe('instalments', () => {
-  const old = (id: string, receivedName: string, change: Partial<HeardFile> = {}): HeardFile =>
+  const old = (id: string, receivedName: string, change: Partial<KnownFile> = {}): KnownFile =>
     file(id, { receivedName, settled: true, ...change });
-  const found = (files: readonly HeardFile[]) =>
+  const found = (files: readonly KnownFile[]) =>
     collectFindings(files, NO_RELATIONS)
       .open.find((f) => f.code === 'replaces')
       ?.files.map((p) => [p.id, p.other, p.figures.how]) ?? [];
@@ -269,7 +269,7 @@ it('leaves out the tempo of files where it was set aside, wherever it stands', (
 });
 
 it('collects what names and files say of the song, each value once, most often said first', () => {
-  const said = (receivedName: string, metadata: Partial<HeardFile['metadata']> = {}) => ({
+  const said = (receivedName: string, metadata: Partial<KnownFile['metadata']> = {}) => ({
     receivedName,
     metadata: { ...NO_METADATA, ...metadata },
   });
@@ -295,14 +295,14 @@ it('collects what names and files say of the song, each value once, most often s
 });
 
 describe('time stamps', () => {
-  const stamped = (id: string, seconds: number | null, lengthSeconds = 80): HeardFile =>
+  const stamped = (id: string, seconds: number | null, lengthSeconds = 80): KnownFile =>
     file(id, {
       lengthFrames: lengthSeconds * 48_000,
       ...(seconds === null
         ? {}
         : { metadata: { ...NO_METADATA, timeReferenceFrames: Math.round(seconds * 48_000) } }),
     });
-  const offsets = (files: readonly HeardFile[]): (readonly [string, unknown])[] =>
+  const offsets = (files: readonly KnownFile[]): (readonly [string, unknown])[] =>
     collectFindings(files, NO_RELATIONS)
       .open.filter((f) => f.code === 'starts-later')
       .flatMap((f) => f.files.map((p) => [p.id, p.figures.seconds] as const));

@@ -11,7 +11,7 @@ export {
   findingKey,
   isTurnedOver,
   type AlikeFact,
-  type HeardFile,
+  type KnownFile,
   type MicFact,
   type MixFact,
   NO_RELATIONS,

@@ -1,6 +1,6 @@
 import { stripExtension } from '../naming';
 import { roundTo } from '../units';
-import type { AlikeFact, Finding, FindingFile, HeardFile } from './finding';
+import type { AlikeFact, Finding, FindingFile, KnownFile } from './finding';
 
 /** Levels, lengths and beginnings that differ by less are the same. */
 const SAME_SECONDS = 0.002;
@@ -32,11 +32,11 @@ const coreOf = (name: string): string => {
     )
     .join(' ');
 };
-const sourceOf = ({ source: s }: HeardFile): string =>
+const sourceOf = ({ source: s }: KnownFile): string =>
   JSON.stringify([s.family, s.part, s.role, s.position, s.side, s.number]);
 
 /** Later arrivals that look meant for a track that is there: by the same name, another version of it, the one track of the same kind, or by playing the same. Each is named for one track at most. */
-export function replacements(files: readonly HeardFile[], alikes: readonly AlikeFact[] = []): Finding[] {
+export function replacements(files: readonly KnownFile[], alikes: readonly AlikeFact[] = []): Finding[] {
   const fresh = files.filter((f) => !f.settled);
   if (fresh.length === 0 || fresh.length === files.length) return [];
   const there = files.filter((f) => f.settled).map(namedOf);
@@ -67,13 +67,13 @@ export function replacements(files: readonly HeardFile[], alikes: readonly Alike
 
 /** A file with its name taken apart once. */
 interface Named {
-  readonly file: HeardFile;
+  readonly file: KnownFile;
   readonly stem: string;
   readonly core: string;
   readonly kind: string;
 }
 
-const namedOf = (file: HeardFile): Named => ({
+const namedOf = (file: KnownFile): Named => ({
   file,
   stem: stemOf(file.receivedName),
   core: coreOf(file.receivedName),
@@ -83,8 +83,8 @@ const namedOf = (file: HeardFile): Named => ({
 function matchOf(
   { file, stem, core, kind: source }: Named,
   there: readonly Named[],
-): readonly [HeardFile | null, string] {
-  const only = (list: readonly Named[]): HeardFile | null =>
+): readonly [KnownFile | null, string] {
+  const only = (list: readonly Named[]): KnownFile | null =>
     list.length === 1 ? (list[0] as Named).file : null;
   const same = only(there.filter((o) => o.stem === stem));
   if (same) return [same, 'the same name'];
@@ -102,10 +102,10 @@ const ALIKE = 0.93;
 const ALIKE_AHEAD = 0.01;
 
 function alikeOf(
-  file: HeardFile,
+  file: KnownFile,
   there: readonly Named[],
   alikes: readonly AlikeFact[],
-): { readonly file: HeardFile; readonly laterSeconds: number } | null {
+): { readonly file: KnownFile; readonly laterSeconds: number } | null {
   const [first, second] = alikes
     .filter((a) => a.fresh === file.id && there.some((o) => o.file.id === a.settled))
     .sort((a, b) => b.correlation - a.correlation);
@@ -118,7 +118,7 @@ function alikeOf(
 }
 
 /** In what the newer differs; what is alike is left out. */
-function differences(file: HeardFile, old: HeardFile): Record<string, number> {
+function differences(file: KnownFile, old: KnownFile): Record<string, number> {
   const found: Record<string, number> = {};
   const length = file.lengthFrames / file.sampleRateHz - old.lengthFrames / old.sampleRateHz;
   if (Math.abs(length) > SAME_SECONDS) found.lengthSeconds = roundTo(length, 3);

@@ -1,8 +1,10 @@
-import type { HeardAs, HeardKind } from '../analysis';
+import type { SoundLikeness, SoundKind } from '../analysis';
 import type { Family } from '../naming';
 import { mayBeMix, mixGroup } from './index';
 
-const as = (kind: HeardKind, confidence = 0.95): { readonly as: HeardAs } => ({ as: { kind, confidence } });
+const as = (kind: SoundKind, confidence = 0.95): { readonly as: SoundLikeness } => ({
+  as: { kind, confidence },
+});
 const source = (family: Family, confidence = 0.9) => ({
   family,
   part: null,
@@ -27,7 +29,7 @@ it('what sounds like one thing is no mix, though by its levels it could be: a ki
 });
 
 it('parts of a mix are grouped by family; where no name says it, by what they sound like', () => {
-  const group = (family: Family, heard: { readonly as: HeardAs } | null): string =>
+  const group = (family: Family, heard: { readonly as: SoundLikeness } | null): string =>
     mixGroup({ id: 'x', source: source(family), heard: heard as never });
   expect(group('drums', null)).toBe('drums');
   expect(group('unknown', as('drums', 0.75))).toBe('drums');

@@ -1,5 +1,5 @@
-import type { HeardAs } from '../analysis';
-import type { HeardFile } from './finding';
+import type { SoundLikeness } from '../analysis';
+import type { KnownFile } from './finding';
 
 /** Microphones that hear everybody are no mix, however alike. */
 const HEARS_ALL: ReadonlySet<string> = new Set(['overhead', 'room', 'kit', 'ambience']);
@@ -9,8 +9,8 @@ const DOUBTFUL = 0.7;
 /** From here on the ear is sure that it is one kind of thing. */
 const SURE = 0.9;
 
-type MixFile = Pick<HeardFile, 'channels' | 'source'> & {
-  readonly heard: { readonly as?: HeardAs | null } | null;
+type MixFile = Pick<KnownFile, 'channels' | 'source'> & {
+  readonly heard: { readonly as?: SoundLikeness | null } | null;
 };
 
 /** Whether a recording may be a mix of the others: it does not sound like one thing, and its name says nothing, is read with doubt (a song's title), or is another thing's on a stereo file. */
@@ -41,7 +41,7 @@ export const mixGroup = ({
   id,
   source: { family },
   heard,
-}: Pick<HeardFile, 'id' | 'source'> & Pick<MixFile, 'heard'>): string =>
+}: Pick<KnownFile, 'id' | 'source'> & Pick<MixFile, 'heard'>): string =>
   family !== 'unknown'
     ? family
     : ((heard?.as && heard.as.confidence >= DOUBTFUL ? GROUPS[heard.as.kind] : undefined) ?? id);

@@ -4,7 +4,7 @@ import {
   type FindingCode,
   type FindingFile,
   type FindingsView,
-  type HeardFile,
+  type KnownFile,
   type Relations,
 } from '../findings';
 import type { ReadNames, SourceFields } from '../naming';
@@ -14,7 +14,7 @@ import { isTrack, type SessionState, type Track, type TrackFields } from './stat
 import { tracksInOrder } from './views';
 
 /** A recording with all that was found in it. */
-export type KnownRecording = Omit<HeardFile, 'source' | 'settled' | 'recordedHz'>;
+export type KnownRecording = Omit<KnownFile, 'source' | 'settled' | 'recordedHz'>;
 
 /** What each recording is: as its track says once something spoke for it, else as all names together read. */
 export function sourcesOf(

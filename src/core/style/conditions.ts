@@ -1,7 +1,7 @@
 import { RE2JS } from 're2js';
-import type { HeardAs, HeardName } from '../analysis';
+import type { SoundLikeness, SoundName } from '../analysis';
 import { type Family, tokenise } from '../naming';
-import { heardNames } from './heard';
+import { soundNamesOf } from './sound-reading';
 
 /** What a row of the session is. */
 export const ROW_KINDS = [
@@ -42,7 +42,7 @@ export type Condition =
   /** Codes of findings. */
   | { readonly finding: readonly string[] }
   /** What it clearly sounds like. */
-  | { readonly heard: readonly HeardName[] };
+  | { readonly heard: readonly SoundName[] };
 
 /** Names of the tests a condition can be, besides `all`, `any` and `not`. */
 export const TESTS = [
@@ -75,7 +75,7 @@ export interface Subject {
   readonly color: string | null;
   readonly folder: string | null;
   readonly findings: readonly string[];
-  readonly heard: HeardAs | null;
+  readonly heard: SoundLikeness | null;
 }
 
 /** Deepest nesting of a condition. */
@@ -150,7 +150,7 @@ function meetsFact(
   if ('color' in c) return s.color !== null && c.color.some((x) => x.toLowerCase() === s.color);
   if ('folder' in c) return has(c.folder, s.folder);
   if ('row' in c) return c.row.some((r) => s.rows.includes(r));
-  if ('heard' in c) return heardNames(s.heard).some((name) => c.heard.includes(name));
+  if ('heard' in c) return soundNamesOf(s.heard).some((name) => c.heard.includes(name));
   return c.finding.some((code) => s.findings.includes(code));
 }
 

@@ -23,7 +23,7 @@ export {
   TESTS,
 } from './conditions';
 export { resultText } from './rules';
-export { heardWords, kindKnown, kindsHeard, type TrackKind, withHeard } from './heard';
+export { likenessWords, kindKnown, likelyKinds, type TrackKind, withLikeness } from './sound-reading';
 export {
   changesSomething,
   NO_FACTS,

@@ -7,13 +7,13 @@ import {
   stripExtension,
   toSafeText,
 } from '../naming';
-import type { HeardAs } from '../analysis';
+import type { SoundLikeness } from '../analysis';
 import { ROOT, tracksInOrder, type SessionState, type Track, type TrackFields } from '../session';
 import { shadeOf } from './colors';
 import { meets, type RowKind, type Subject } from './conditions';
 import { busId, folderColor, folderId, type FolderTree, treeOf } from './folders';
 import { changedSums, groupId, isStyleGroup, isStyleReturn, sendsFor } from './routing';
-import { CLICK, type HeardReading, MIX, withHeard } from './heard';
+import { CLICK, type LikenessReading, MIX, withLikeness } from './sound-reading';
 import type { FolderRule, HouseStyle } from './house-style';
 import { kindName, numberEqual, numberText, sessionName, tidyName } from './names';
 import { type Ruled, runRules } from './rules';
@@ -71,7 +71,7 @@ export interface TrackFacts {
   /** Codes of its open findings. */
   readonly findings: readonly string[];
   /** What it sounds like; null = not heard, or nothing clear. */
-  readonly heard: HeardAs | null;
+  readonly heard: SoundLikeness | null;
 }
 
 /** How a proposal is made. */
@@ -221,9 +221,9 @@ const SOUNDS_WHOLE = [
 ] as const;
 
 /** What the ear says of a reading. What sounds like the mix of the others, or like a click, is proposed as that where its name is silent or doubtful (a song's title); a clear name on it is to be checked. */
-function earOf({ family, confidence }: NameReading, { findings, heard }: TrackFacts): HeardReading | null {
+function earOf({ family, confidence }: NameReading, { findings, heard }: TrackFacts): LikenessReading | null {
   const whole = SOUNDS_WHOLE.find((w) => findings.includes(w.code));
-  if (!whole) return withHeard(family, confidence, heard);
+  if (!whole) return withLikeness(family, confidence, heard);
   const isNamed = family !== 'unknown' && confidence >= CLEAR;
   const named = isNamed ? `named ${family.replaceAll('-', ' ')}, ` : '';
   return {
@@ -240,7 +240,7 @@ const WHOLE_NOT_NAMED = 0.5;
 const CLEAR = 0.7;
 
 /** What a name says, or the ear in its place: but for its side nothing of what the name says holds then. */
-const withEar = (reading: NameReading, ear: HeardReading | null): Said =>
+const withEar = (reading: NameReading, ear: LikenessReading | null): Said =>
   ear?.by ? { ...ear.by, position: null, side: reading.side, number: null } : pick(reading);
 
 /** What a name says, with what the ear, a person and the rules say in its place. */
@@ -387,10 +387,10 @@ function namesOf(style: HouseStyle, drafts: readonly Draft[]): string[] {
 const fallbackName = (input: string): string =>
   toSafeText(stripExtension(input.split(/[\\/]/).at(-1) ?? ''), 60) || 'Unnamed';
 
-type Placed = Draft & { readonly name: string; readonly rule: FolderRule | null };
+type PlacedDraft = Draft & { readonly name: string; readonly rule: FolderRule | null };
 
 function wantedTrack(
-  d: Placed,
+  d: PlacedDraft,
   color: string,
   {
     tree,
@@ -428,7 +428,7 @@ function wantedTrack(
 }
 
 /** A track as conditions see it once it is named and placed. */
-const wantedSubject = (d: Placed, color: string | null): Subject => ({
+const wantedSubject = (d: PlacedDraft, color: string | null): Subject => ({
   ...d.ruled.subject,
   name: d.name,
   family: d.said.family,
@@ -444,7 +444,7 @@ const wantedSubject = (d: Placed, color: string | null): Subject => ({
 function groupsFor(
   session: SessionState,
   style: HouseStyle,
-  sorted: readonly (Placed & { readonly wanted: Track })[],
+  sorted: readonly (PlacedDraft & { readonly wanted: Track })[],
   overHand: boolean,
 ): { readonly wantedBy: (id: string) => string[]; readonly isChanged: (id: string) => boolean } {
   const wanted = new Map<string, ReadonlySet<string>>();
@@ -466,7 +466,7 @@ function groupsFor(
   };
 }
 
-function colorsOf(style: HouseStyle, tree: FolderTree, sorted: readonly Placed[]): string[] {
+function colorsOf(style: HouseStyle, tree: FolderTree, sorted: readonly PlacedDraft[]): string[] {
   const members = new Map<FolderRule, number>();
   for (const { rule } of sorted) if (rule) members.set(rule, (members.get(rule) ?? 0) + 1);
   const seen = new Map<FolderRule, number>();
@@ -495,12 +495,12 @@ function changed(track: Track, wanted: Track): Partial<TrackFields> {
 /** Numbered toms stand with the rack, before the floor tom. */
 const placeOf = (t: Said): string | null => (t.part === 'tom' && t.position === null ? 'rack' : t.position);
 
-function compare(style: HouseStyle, tree: FolderTree, a: Placed, b: Placed): number {
+function compare(style: HouseStyle, tree: FolderTree, a: PlacedDraft, b: PlacedDraft): number {
   const rank = (list: readonly string[], value: string | null): number => {
     const i = value === null ? -1 : list.indexOf(value);
     return i < 0 ? list.length : i;
   };
-  const family = (d: Placed): number => (d.rule ? rank(d.rule.families, d.said.family) : 0);
+  const family = (d: PlacedDraft): number => (d.rule ? rank(d.rule.families, d.said.family) : 0);
   return (
     tree.rankOf(a.rule) - tree.rankOf(b.rule) ||
     family(a) - family(b) ||

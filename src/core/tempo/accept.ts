@@ -1,7 +1,7 @@
 import type { Move, MapFacts, SessionState } from '../session';
 import { createMeterMap, createSongMap, type Meter, type SongMapFile, songMapToFile } from '../time';
 import { roundTo } from '../units';
-import { pulsePlaces, readingToMap } from './adjust';
+import { pulsePositions, readingToMap } from './adjust';
 import type { TempoReading } from './reading';
 
 /** The edit that makes a reading the session's map; `foundBy` = job of the detection, null when there was none. */
@@ -53,7 +53,7 @@ const SAME_SECONDS = 0.03;
 /** The edit that makes a map written by hand the session's. Its pulses go as far in the music as those of `before`; where they sound as they did, they are as sure, elsewhere they are given. */
 export function writtenEdit(file: SongMapFile, before: TempoReading, foundBy: string | null): Move {
   const { tempo, meters } = createSongMap(file.points, file.meters);
-  const places = pulsePlaces(before);
+  const places = pulsePositions(before);
   const [from, to] = [places[0] ?? 0, places.at(-1) ?? 0];
   const pulses: MapFacts['pulses'][number][] = [];
   let near = 0;

@@ -227,7 +227,7 @@ function movedGrid(
   const { beats } = reading;
   const far =
     pins.length > 0 ? pins.reduce((a, b) => (Math.abs(b - pulse) > Math.abs(a - pulse) ? b : a)) : null;
-  const places = pulsePlaces(reading);
+  const places = pulsePositions(reading);
   const [own, at] = [places[pulse] as number, beats[pulse] as number];
   if (far === null)
     return {
@@ -388,7 +388,7 @@ function splitBar(reading: TempoReading, pulse: number): Meter[] {
 }
 
 /** Quarters of each pulse of a reading from bar 1; before it the first meter's bars go on backwards. */
-export function pulsePlaces(reading: Pick<TempoReading, 'beats' | 'firstDownbeat' | 'meters'>): number[] {
+export function pulsePositions(reading: Pick<TempoReading, 'beats' | 'firstDownbeat' | 'meters'>): number[] {
   const map = createMeterMap(reading.meters);
   const places = new Array<number>(reading.beats.length);
   const ahead: number[] = [];
@@ -406,7 +406,7 @@ export function pulsePlaces(reading: Pick<TempoReading, 'beats' | 'firstDownbeat
 
 /** The map of a reading: bar 1 at its first downbeat, an anchor at each pulse (two when steady). */
 export function readingToMap(reading: TempoReading): SongMap {
-  const places = pulsePlaces(reading);
+  const places = pulsePositions(reading);
   const points = reading.beats.map((seconds, i) => ({ quarters: places[i] as number, seconds }));
   const ends =
     reading.steady && points.length > 2 ? [points[0], points.at(-1)].filter((p) => p !== undefined) : points;

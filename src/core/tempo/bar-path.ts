@@ -5,12 +5,12 @@ import {
   barExpectation,
   isUneven,
   OTHER_BARS,
-  type Placed,
-  placeOn,
+  type HitsOnPath,
+  hitsOnPath,
   ROLE_WEIGHT,
   type Structure,
   otherBarsGain,
-  unitPlaces,
+  unitPositions,
 } from './bar-readings';
 import type { Stream } from './streams';
 
@@ -135,8 +135,8 @@ export function withOtherBars<R extends BarReading>(
 }
 
 function wayInEighths(units: readonly number[], streams: readonly Stream[], structure: Structure): Way {
-  const length = unitPlaces(structure).length;
-  const others = OTHER_BARS.filter((s) => unitPlaces(s).length !== length);
+  const length = unitPositions(structure).length;
+  const others = OTHER_BARS.filter((s) => unitPositions(s).length !== length);
   return likeliestWay(units, streams, [structure, ...others], 2, true);
 }
 
@@ -163,12 +163,12 @@ function likeliestWay(
   parts: number,
   endsUsual = false,
 ): Way {
-  const placed = placeOn(path, streams);
+  const placed = hitsOnPath(path, streams);
   const hits = placed.map((p) => byPulse(p, path.length, parts));
   const lanes: Lane[] = [];
   let count = 0;
   for (const structure of structures) {
-    const places = unitPlaces(structure).length;
+    const places = unitPositions(structure).length;
     lanes.push({ structure, places, first: count });
     count += places;
   }
@@ -190,7 +190,7 @@ function likeliestWay(
 }
 
 /** Strength of a role's hits by part of a pulse, for each pulse. */
-function byPulse(placed: Placed, pulses: number, parts: number): Float32Array[] {
+function byPulse(placed: HitsOnPath, pulses: number, parts: number): Float32Array[] {
   const out = Array.from({ length: parts }, () => new Float32Array(pulses));
   placed.at.forEach((x, i) => {
     const k = round(x * parts);
@@ -205,13 +205,13 @@ function byPulse(placed: Placed, pulses: number, parts: number): Float32Array[] 
 /** Log of how much likelier a hit is at each place than on the whole, by part; from where the meter was found and what is expected. */
 function learned(
   lane: Lane,
-  placed: Placed,
+  placed: HitsOnPath,
   hits: readonly Float32Array[],
   states: Int16Array | null,
   parts: number,
 ): Float64Array[] {
   const bars = states ? states.filter((s) => s === lane.first).length : 0;
-  const places = unitPlaces(lane.structure);
+  const places = unitPositions(lane.structure);
   return Array.from({ length: parts }, (_, part) => {
     const prior = barExpectation(placed.role, places, part);
     const counts = Float64Array.from(prior, (p) => EXPECTED_HITS * p);
@@ -231,7 +231,7 @@ function evidenceAt(
   i: number,
   { lanes, count }: Omit<Lattice, 'values'>,
   tables: readonly (readonly Float64Array[])[][],
-  placed: readonly Placed[],
+  placed: readonly HitsOnPath[],
   hits: readonly (readonly Float32Array[])[],
 ): Float64Array {
   const out = new Float64Array(count);

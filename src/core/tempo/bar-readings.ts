@@ -4,7 +4,7 @@ import type { Role, Stream } from './streams';
 const { PI, abs, ceil, exp, floor, log, max, min, round, sqrt } = Math;
 
 /** Where in a bar a hit can lie, by how the bar is built. */
-type Place = 'downbeat' | 'middle' | 'backbeat' | 'pulse' | 'half' | 'quarter' | 'third' | 'between';
+type BarPosition = 'downbeat' | 'middle' | 'backbeat' | 'pulse' | 'half' | 'quarter' | 'third' | 'between';
 
 /** A way to divide bars. */
 export interface Structure {
@@ -13,7 +13,7 @@ export interface Structure {
   readonly denominator: number;
   /** Length of each pulse in units of the path: 1 for even bars; in uneven ones the units are eighths. */
   readonly pulses: readonly number[];
-  readonly places: readonly Place[];
+  readonly places: readonly BarPosition[];
   readonly divides: 2 | 3;
   /** Backbeats lie in the middle of the bar. */
   readonly halfTime: boolean;
@@ -25,7 +25,7 @@ const even = (
   name: string,
   numerator: number,
   denominator: number,
-  places: readonly Place[],
+  places: readonly BarPosition[],
   divides: 2 | 3,
   prior: number,
   halfTime = false,
@@ -39,7 +39,7 @@ const even = (
   halfTime,
   prior,
 });
-const FOUR: readonly Place[] = ['downbeat', 'backbeat', 'middle', 'backbeat'];
+const FOUR: readonly BarPosition[] = ['downbeat', 'backbeat', 'middle', 'backbeat'];
 
 /** Bars whose pulses are as long as each other, in the order they are tried. */
 export const EVEN_STRUCTURES: readonly Structure[] = [
@@ -66,7 +66,7 @@ const uneven = (name: string, numerator: number, groups: readonly number[], prio
   halfTime: false,
   prior,
 });
-const even8 = (name: string, numerator: number, places: readonly Place[]): Structure => ({
+const even8 = (name: string, numerator: number, places: readonly BarPosition[]): Structure => ({
   name,
   numerator,
   denominator: 4,
@@ -104,11 +104,14 @@ export const isUneven = ({ pulses }: Structure): boolean => pulses.some((p) => p
 export const isInEighths = ({ pulses }: Structure): boolean => (pulses[0] as number) > 1;
 
 /** Place of each unit of a bar; null for those between pulses. */
-export const unitPlaces = ({ pulses, places }: Structure): (Place | null)[] =>
-  pulses.flatMap((length, p) => [places[p] as Place, ...Array.from({ length: length - 1 }, () => null)]);
+export const unitPositions = ({ pulses, places }: Structure): (BarPosition | null)[] =>
+  pulses.flatMap((length, p) => [
+    places[p] as BarPosition,
+    ...Array.from({ length: length - 1 }, () => null),
+  ]);
 
 /** Expected density of hits at each place against an even spread, by role (common practice, no source; not fitted to the shared sessions). */
-const DENSITY: Readonly<Record<Role, Readonly<Record<Place, number>>>> = {
+const DENSITY: Readonly<Record<Role, Readonly<Record<BarPosition, number>>>> = {
   kick: {
     downbeat: 10,
     middle: 5,
@@ -222,14 +225,14 @@ function memo<K extends (string | number)[], T>(make: (...key: K) => T): (...key
 }
 
 /** Hits of a role in units of the path (pulse n = n), with their strengths. */
-export interface Placed {
+export interface HitsOnPath {
   readonly role: Role;
   readonly at: Float64Array;
   readonly strength: Float32Array;
 }
 
 /** Places hits on a path of rising moments; those outside are left out. */
-export function placeOn(path: readonly number[], streams: readonly Stream[]): Placed[] {
+export function hitsOnPath(path: readonly number[], streams: readonly Stream[]): HitsOnPath[] {
   return streams.map(({ role, seconds, strength }) => {
     const at: number[] = [];
     const kept: number[] = [];
@@ -352,7 +355,7 @@ const divisionsOf = memo(
 
 /** How much better hits are explained by lying near the parts of a pulse, and by which part, than by an even spread. */
 function pulseGain(
-  placed: readonly Placed[],
+  placed: readonly HitsOnPath[],
   divides: 1 | 2 | 3,
   parts: number,
   shift: number,
@@ -380,7 +383,7 @@ function pulseGain(
 
 /** Strength of hits by part of a pulse (the pulse itself first) and unit of the cycle: `cells[part][unit]`. `placeOf` gives the unit of each one of the path where they do not go round; below 0 for those that do not count. */
 function cellsOf(
-  placed: Placed,
+  placed: HitsOnPath,
   parts: number,
   units: number,
   shift: number,
@@ -400,7 +403,7 @@ function cellsOf(
 }
 
 /** Expected share of a role's hits at each place of a bar, by part of the pulse (0 = the pulse itself). */
-export function barExpectation(role: Role, places: readonly (Place | null)[], part: number): number[] {
+export function barExpectation(role: Role, places: readonly (BarPosition | null)[], part: number): number[] {
   const density = places.map((p) => (p === null ? DENSITY[role].half : DENSITY[role][p]));
   const total = density.reduce((a, x) => a + x, 0);
   // What lies between pulses says less about which pulse it is: its expectation is nearly even.
@@ -412,7 +415,7 @@ const BAR_PRIOR_HITS = 120;
 
 /** What a role is expected to strike in a bar of these places (named by `/`), in a part of its pulses, each worth {@link BAR_PRIOR_HITS}; without a role, alike everywhere. */
 const expectedInBar = memo((role: Role | 'all', names: string, part: number): Expected => {
-  const places = names.split('/').map((p) => (p === '' ? null : (p as Place)));
+  const places = names.split('/').map((p) => (p === '' ? null : (p as BarPosition)));
   return expected(
     role === 'all' ? places.map(() => 1 / places.length) : barExpectation(role, places, part),
     BAR_PRIOR_HITS,
@@ -421,9 +424,9 @@ const expectedInBar = memo((role: Role | 'all', names: string, part: number): Ex
 
 /** How much better hits are explained by which unit of a bar they lie in, given where in the unit, with the downbeat at whole units `offset`; `cells` by role. */
 function barGains(
-  placed: readonly Placed[],
+  placed: readonly HitsOnPath[],
   cells: readonly (readonly Float64Array[])[],
-  places: readonly (Place | null)[],
+  places: readonly (BarPosition | null)[],
 ): (offset: number) => number {
   const names = places.map((p) => p ?? '').join('/');
   const alike = expectedInBar('all', names, 0);
@@ -451,7 +454,7 @@ const CHORD_LASTS = [0, 0.55, -0.55, -0.8] as const;
 const CHORD_LASTS_SHORT = [0, 0.3, 0.3, -0.5] as const;
 
 /** What the lengths of chords say about a bar of so many units. */
-function chordLengthGain(placed: readonly Placed[], units: number): number {
+function chordLengthGain(placed: readonly HitsOnPath[], units: number): number {
   const lasts = units <= 2 ? CHORD_LASTS_SHORT : CHORD_LASTS;
   const harmony = placed.find((p) => p.role === 'harmony');
   if (!harmony) return 0;
@@ -517,7 +520,7 @@ export function readBars(
   structures: readonly Structure[],
 ): BarReading[] {
   const period = ((path.at(-1) as number) - (path[0] as number)) / (path.length - 1);
-  const placed = placeOn(path, streams);
+  const placed = hitsOnPath(path, streams);
   const within = memo((divides: 1 | 2 | 3, parts: number, shift: number) =>
     pulseGain(placed, divides, parts, shift, period),
   );
@@ -526,11 +529,11 @@ export function readBars(
   );
   const readings = structures.flatMap((structure) => {
     const inEighths = isInEighths(structure);
-    const places = unitPlaces(structure);
+    const places = unitPositions(structure);
     const units = places.length;
     const parts = inEighths ? 2 : structure.divides === 3 ? 3 : 4;
     return (inEighths ? [0] : SHIFTS[structure.divides]).map((shift) => {
-      const evidence = (expectation: readonly (Place | null)[]): ((offset: number) => number) =>
+      const evidence = (expectation: readonly (BarPosition | null)[]): ((offset: number) => number) =>
         barGains(placed, cells(parts, expectation.length, shift), expectation);
       const own = evidence(places);
       const tries = Array.from({ length: units }, (_, offset) => ({ offset, value: own(offset) })).sort(
@@ -579,8 +582,8 @@ export function otherBarsGain(
   { structure, offset }: Pick<BarReading, 'structure' | 'offset'>,
   placeOf: ArrayLike<number>,
 ): { readonly gain: number; readonly margin: number } {
-  const placed = placeOn(path, streams);
-  const places = unitPlaces(structure);
+  const placed = hitsOnPath(path, streams);
+  const places = unitPositions(structure);
   const evidence = (by: ArrayLike<number> | null): ((offset: number) => number) =>
     barGains(
       placed,

@@ -1,8 +1,8 @@
 import { bell, everySeconds, madeStreams } from '../../../tests/support/made-streams';
 import { createRandom } from '../units';
-import { estimateClock, type Heard, toConsensus } from './clock';
+import { estimateClock, type PulseMoment, toConsensus } from './clock';
 
-const heardAt = (seconds: readonly number[], spread = 0.008): Heard[] =>
+const heardAt = (seconds: readonly number[], spread = 0.008): PulseMoment[] =>
   seconds.map((s) => ({ seconds: s, spread }));
 const worst = (a: readonly number[], b: readonly number[]): number =>
   Math.max(...a.map((t, i) => Math.abs(t - (b[i] as number))));

@@ -4,7 +4,7 @@ import type { Role, Stream } from './streams';
 const { abs, log, max, min, sqrt } = Math;
 
 /** A moment heard for a pulse and how uncertain it is, seconds; `spread` Infinity where nothing was heard. */
-export interface Heard {
+export interface PulseMoment {
   readonly seconds: number;
   readonly spread: number;
 }
@@ -20,27 +20,27 @@ const SWAY = [0.0003, 0.001, 0.003, 0.008, 0.02] as const;
  * likelihood, moments far off are weighted down. `start` = length of the first pulse, s; `lengths` = how long each is against it (uneven bars).
  */
 export function estimateClock(
-  heard: readonly Heard[],
+  moments: readonly PulseMoment[],
   start: number,
   lengths: readonly number[] | null = null,
 ): number[] {
-  if (heard.length < 3) return heard.map((h) => h.seconds);
-  let weights = heard.map(() => 1);
-  let best = heard.map((h) => h.seconds);
+  if (moments.length < 3) return moments.map((h) => h.seconds);
+  let weights = moments.map(() => 1);
+  let best = moments.map((h) => h.seconds);
   // Two take turns: the likeliest way so far, and the one that is tried.
-  let [kept, tried] = [new Float64Array(KEPT * heard.length), new Float64Array(KEPT * heard.length)];
+  let [kept, tried] = [new Float64Array(KEPT * moments.length), new Float64Array(KEPT * moments.length)];
   for (let round = 0; round < 3; round++) {
     let most = -Infinity;
     for (const sway of SWAY) {
-      const likelihood = filtered(heard, weights, sway, start, lengths, tried);
+      const likelihood = filtered(moments, weights, sway, start, lengths, tried);
       if (likelihood === null) return best;
       if (likelihood > most) {
         most = likelihood;
         [kept, tried] = [tried, kept];
       }
     }
-    best = smoothed(kept, heard.length, lengths);
-    const off = heard.map((h, i) =>
+    best = smoothed(kept, moments.length, lengths);
+    const off = moments.map((h, i) =>
       Number.isFinite(h.spread) ? abs(h.seconds - (best[i] as number)) / h.spread : NaN,
     );
     const scale = max(0.3, 1.5 * median(off.filter((x) => !Number.isNaN(x))));
@@ -54,19 +54,25 @@ const KEPT = 9;
 
 /** Forward: what is known of moment and length of each pulse from those up to it, and how likely all that was heard is. Null where nothing was. */
 function filtered(
-  heard: readonly Heard[],
+  moments: readonly PulseMoment[],
   weights: readonly number[],
   sway: number,
   start: number,
   lengths: readonly number[] | null,
   past: Float64Array,
 ): number | null {
-  const n = heard.length;
-  const first = heard.findIndex((h) => Number.isFinite(h.spread));
+  const n = moments.length;
+  const first = moments.findIndex((h) => Number.isFinite(h.spread));
   if (first < 0) return null;
   let before = 0;
   for (let i = 0; i < first; i++) before += lengths?.[i] ?? 1;
-  let [t, p, a, b, c] = [(heard[first] as Heard).seconds - before * start, start, 1, 0, (0.1 * start) ** 2];
+  let [t, p, a, b, c] = [
+    (moments[first] as PulseMoment).seconds - before * start,
+    start,
+    1,
+    0,
+    (0.1 * start) ** 2,
+  ];
   const growth = (sway * start) ** 2;
   const jitter = (0.2 * sway * start) ** 2;
   let likelihood = 0;
@@ -83,7 +89,7 @@ function filtered(
     past[at + 6] = a;
     past[at + 7] = b;
     past[at + 8] = c;
-    const h = heard[i] as Heard;
+    const h = moments[i] as PulseMoment;
     if (Number.isFinite(h.spread)) {
       const s = a + h.spread ** 2 / (weights[i] as number);
       const e = h.seconds - t;
@@ -185,10 +191,14 @@ export function toConsensus(
   beats: readonly number[],
   streams: readonly Stream[],
   { rounds = 2, lengths = null, parts = 1 }: ConsensusOptions = {},
-): { readonly beats: number[]; readonly heard: readonly Heard[]; readonly leanings: readonly Leaning[] } {
+): {
+  readonly beats: number[];
+  readonly moments: readonly PulseMoment[];
+  readonly leanings: readonly Leaning[];
+} {
   let at = divided(beats, parts);
   const steps = lengths && parts === 1 ? lengths : null;
-  let heard: Heard[] = [];
+  let moments: PulseMoment[] = [];
   let leanings: Leaning[] = [];
   const useful = streams.filter((s) => s.role !== 'harmony' && s.role !== 'line');
   for (let round = 0; round < rounds; round++) {
@@ -225,17 +235,17 @@ export function toConsensus(
         sum.x += w * (h.seconds - late + middle);
       }
     });
-    heard = sums.map(({ w, x }, i) =>
+    moments = sums.map(({ w, x }, i) =>
       w > 0 ? { seconds: x / w, spread: sqrt(1 / w) } : { seconds: at[i] as number, spread: Infinity },
     );
     at = estimateClock(
-      heard,
+      moments,
       median(at.slice(1).map((t, i) => (t - (at[i] as number)) / (steps?.[i] ?? 1))),
       steps,
     );
   }
   const onPulse = <T>(list: readonly T[]): T[] => list.filter((_, i) => i % parts === 0);
-  return { beats: onPulse(at), heard: onPulse(heard), leanings };
+  return { beats: onPulse(at), moments: onPulse(moments), leanings };
 }
 
 /** Pulses with the parts between them. */

@@ -51,7 +51,7 @@ export function detectBetween(
     .map((t, i) => Math.max(a + 0.02 * (i + 1), Math.min(b - 0.02 * (fresh.length - i), t)));
   if (inside.some((t, i) => i > 0 && t <= (inside[i - 1] as number)))
     return err({ code: 'tempo.nothing_found' });
-  const sure = rateBeats([a, ...inside, b], found.heard)
+  const sure = rateBeats([a, ...inside, b], found.moments)
     .slice(1, -1)
     .map((c) => Math.max(0.05, Math.min(0.95, c)));
   const joined = <T>(list: readonly T[], middle: readonly T[]): T[] => [

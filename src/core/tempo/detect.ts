@@ -10,10 +10,10 @@ import {
   type Structure,
 } from './bar-readings';
 import { type Meter, pulseQuarters } from '../time';
-import { pulsePlaces } from './adjust';
+import { pulsePositions } from './adjust';
 import { type Bars, barsOf, layBars, layEighths, withOtherBars } from './bar-path';
 import { findBeatPath, PATH_PER_SECOND } from './beat-path';
-import { type Heard, toConsensus } from './clock';
+import { type PulseMoment, toConsensus } from './clock';
 import { clickGrid, dialled, pulsesOfClick, strokesAt } from './click-grid';
 import { constantGrid } from './constant-grid';
 import { withoutCountIn } from './count-in';
@@ -385,13 +385,17 @@ function finish(
   if (!laid) return null;
   const { found } = laid;
   const bars = withoutCountIn(found.beats, laid.bars, all);
-  const places = pulsePlaces({ beats: found.beats, firstDownbeat: bars.firstDownbeat, meters: bars.meters });
+  const places = pulsePositions({
+    beats: found.beats,
+    firstDownbeat: bars.firstDownbeat,
+    meters: bars.meters,
+  });
   const perPulse = pulseQuarters(bars.meters[0] as Meter);
   const middle = ((places[0] as number) + (places.at(-1) as number)) / 2;
   // The band leans on a click; what it leans on is the time.
   const strokes = strokesAt(found.beats, keeping);
   const ofClick = strokes && clickGrid(places, strokes);
-  const fitted = ofClick ?? fitGrid(places, found.heard, found.beats);
+  const fitted = ofClick ?? fitGrid(places, found.moments, found.beats);
   const grid = fitted && (ofClick ? dialled : rounded)(fitted, perPulse, middle);
   // The tempo as fitted is uncertain, and a round one is not quite it: both grow from the middle to the end.
   const endErrorSeconds =
@@ -408,7 +412,7 @@ function finish(
   const belief =
     (failed.length > 0 ? SECOND_CHOICE : 1) * (1 - Math.exp(-Math.max(0, best.score) / LITTLE_EVIDENCE));
   const level = belief * (rival ? 1 / (1 + Math.exp((rival.score - best.score) / LEVEL_SCALE)) : 0.99);
-  const local = rateBeats(beats, found.heard);
+  const local = rateBeats(beats, found.moments);
   // A path found in talk, noise or chance hits bends to them and still misses: pulses that are there are hit.
   if (level < FAINTEST_LEVEL || local.reduce((a, x) => a + x, 0) / local.length < FAINTEST_FIT) return null;
   const confidence = beats.map((_, i) => Math.max(0.05, Math.min(0.98, level * (local[i] as number))));
@@ -419,7 +423,7 @@ function finish(
   const length = other ? 1 / (1 + Math.exp((other.score - best.score) / LEVEL_SCALE)) : 0.99;
   const begins = bars.begins.map((p, i) => Math.min(0.98, p * length, confidence[i] as number));
   const off = beats.map((t, i) => {
-    const h = found.heard[i] as Heard;
+    const h = found.moments[i] as PulseMoment;
     return Number.isFinite(h.spread) ? Math.abs(h.seconds - t) : NaN;
   });
   // One tempo holds where nobody plays, too.
@@ -522,9 +526,9 @@ function alternativesOf(
 }
 
 /** How sure each pulse is by itself: something was heard there and around it, where it was expected. */
-export function rateBeats(beats: readonly number[], heard: readonly Heard[]): number[] {
+export function rateBeats(beats: readonly number[], moments: readonly PulseMoment[]): number[] {
   const fits = beats.map((t, i) => {
-    const h = heard[i] as Heard;
+    const h = moments[i] as PulseMoment;
     return Number.isFinite(h.spread) ? Math.exp(-(((h.seconds - t) / 0.03) ** 2)) : 0.4;
   });
   const reach = 4;

@@ -52,10 +52,8 @@ const LOOSE_SECONDS = 0.014;
 /** Where hardly anything keeps to the pulses, so that they are guesses: a free introduction, a break, an end held back. `off` = how far what was heard is from each pulse, s; NaN where nothing was. In order of time. */
 export function loosePassages(beats: readonly number[], off: readonly number[]): Passage[] {
   const around = beats.map((_, i) => {
-    const heard = off
-      .slice(Math.max(0, i - LOOSE_REACH), i + LOOSE_REACH + 1)
-      .filter((x) => !Number.isNaN(x));
-    return heard.length === 0 ? 0 : Math.sqrt(heard.reduce((a, x) => a + x * x, 0) / heard.length);
+    const near = off.slice(Math.max(0, i - LOOSE_REACH), i + LOOSE_REACH + 1).filter((x) => !Number.isNaN(x));
+    return near.length === 0 ? 0 : Math.sqrt(near.reduce((a, x) => a + x * x, 0) / near.length);
   });
   const least = Math.max(LOOSE_SECONDS, LOOSE_TIMES * median(around));
   const out: Passage[] = [];

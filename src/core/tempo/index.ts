@@ -15,5 +15,5 @@ export { type Swing, swingOf } from './swing';
 export { latencyOf, readTaps, tapLength, type Tapping } from './taps';
 export { playedHits } from './streams';
 export { barOpenings, leastCertain, type RatedPlace, ratedPlaces } from './doubts';
-export { adjustReading, type Adjustment, barOfPulse, pulsePlaces, readingToMap } from './adjust';
+export { adjustReading, type Adjustment, barOfPulse, pulsePositions, readingToMap } from './adjust';
 export { describeReading } from './describe';

@@ -1,4 +1,4 @@
-import type { HeardRhythm } from '../analysis';
+import type { RhythmCurves } from '../analysis';
 import type { Family } from '../naming';
 import type { MapFacts } from '../session';
 import type { Meter } from '../time';
@@ -8,7 +8,7 @@ export interface TempoTrack {
   readonly id: string;
   readonly family: Family;
   readonly part: string | null;
-  readonly curves: HeardRhythm;
+  readonly curves: RhythmCurves;
 }
 
 /** Whether a track keeps the time, and why. */

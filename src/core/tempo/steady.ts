@@ -1,5 +1,5 @@
 import { median, percentile } from '../dsp';
-import type { Heard } from './clock';
+import type { PulseMoment } from './clock';
 
 const { abs, max, min, round, sqrt } = Math;
 
@@ -30,31 +30,33 @@ const ROUND_TO = 0.5;
  */
 export function fitGrid(
   places: readonly number[],
-  heard: readonly Heard[],
+  moments: readonly PulseMoment[],
   clock: readonly number[],
 ): SteadyGrid | null {
-  const at = heard.flatMap((h, i) => (Number.isFinite(h.spread) ? [i] : []));
+  const at = moments.flatMap((h, i) => (Number.isFinite(h.spread) ? [i] : []));
   if (at.length < FEWEST_PULSES) return null;
   let weights = at.map(() => 1);
   let line = { offset: 0, slope: 1 };
   for (let round = 0; round < 4; round++) {
     line = weightedLine(
       at.map((i) => places[i] as number),
-      at.map((i) => (heard[i] as Heard).seconds),
+      at.map((i) => (moments[i] as PulseMoment).seconds),
       weights,
     );
     const off = at.map((i) =>
-      abs((heard[i] as Heard).seconds - line.offset - line.slope * (places[i] as number)),
+      abs((moments[i] as PulseMoment).seconds - line.offset - line.slope * (places[i] as number)),
     );
     const scale = max(0.0004, 1.4826 * median(off));
     weights = off.map(
       (x, k) =>
-        1 / (1 + (x / (2 * scale)) ** 2) / ((heard[at[k] as number] as Heard).spread ** 2 + scale ** 2),
+        1 /
+        (1 + (x / (2 * scale)) ** 2) /
+        ((moments[at[k] as number] as PulseMoment).spread ** 2 + scale ** 2),
     );
   }
   // Where only loose players go on (a break), the clock follows them; whether there is one grid is said by those who keep it.
-  const usual = median(at.map((i) => (heard[i] as Heard).spread));
-  const firm = at.filter((i) => (heard[i] as Heard).spread <= LOOSE * usual);
+  const usual = median(at.map((i) => (moments[i] as PulseMoment).spread));
+  const firm = at.filter((i) => (moments[i] as PulseMoment).spread <= LOOSE * usual);
   const away = (firm.length > MOSTLY * clock.length ? firm : clock.map((_, i) => i)).map(
     (i) => (clock[i] as number) - line.offset - line.slope * (places[i] as number),
   );

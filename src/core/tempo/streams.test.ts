@@ -1,4 +1,4 @@
-import { type HeardRhythm, OnsetAnalysis } from '../analysis';
+import { type RhythmCurves, OnsetAnalysis } from '../analysis';
 import { createRandom } from '../units';
 import type { TempoTrack } from './reading';
 import { hitsOf, streamsOf } from './streams';
@@ -9,7 +9,7 @@ const LOW: Sound = (i) =>
   0.6 * Math.exp(-i / (0.06 * RATE)) * Math.sin((2 * Math.PI * 60 * i) / RATE) + (i < 0.004 * RATE ? 0.1 : 0);
 const HISS: Sound = (i, random) => 0.3 * Math.exp(-i / (0.02 * RATE)) * (random() - 0.5);
 
-function heard(hits: readonly (readonly [number, Sound, number])[], seconds = 8, ring = 0.3): HeardRhythm {
+function heard(hits: readonly (readonly [number, Sound, number])[], seconds = 8, ring = 0.3): RhythmCurves {
   const random = createRandom(2);
   const x = Float32Array.from({ length: seconds * RATE }, () => 0.0002 * (random() - 0.5));
   for (const [at, sound, gain] of hits)

@@ -54,14 +54,14 @@ export function readTaps({ taps, pulsesPerTap, meter, hits }: Tapping): TempoRea
     kept.push({ at, place: before.place + times, isHit });
   }
   if (kept.length < FEWEST_TAPS) throw new RangeError(`at least ${FEWEST_TAPS} taps are needed`);
-  const heard = Array.from({ length: (kept.at(-1) as { place: number }).place + 1 }, (_, place) => {
+  const moments = Array.from({ length: (kept.at(-1) as { place: number }).place + 1 }, (_, place) => {
     const tap = kept.find((k) => k.place === place);
     return tap
       ? { seconds: tap.at, spread: tap.isHit ? HIT_SECONDS : HAND_SECONDS }
       : { seconds: 0, spread: Infinity };
   });
   // Hands are less even than bands: the smooth clock between them is what was meant.
-  const places = estimateClock(heard, usual);
+  const places = estimateClock(moments, usual);
   const at = (x: number): number => {
     const i = Math.max(0, Math.min(places.length - 2, Math.floor(x)));
     return (places[i] as number) + (x - i) * ((places[i + 1] as number) - (places[i] as number));

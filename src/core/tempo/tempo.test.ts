@@ -1,4 +1,4 @@
-import { type HeardRhythm, OnsetAnalysis, rhythmOfPieces } from '../analysis';
+import { type RhythmCurves, OnsetAnalysis, rhythmOfPieces } from '../analysis';
 import type { Family } from '../naming';
 import { applyChanges, emptySession } from '../session';
 import { createRandom } from '../units';
@@ -27,7 +27,7 @@ function struck(
   moments: readonly { readonly at: number; readonly hz: number; readonly gain: number }[],
   seconds: number,
   seed: number,
-): HeardRhythm {
+): RhythmCurves {
   const random = createRandom(seed);
   const samples = Float32Array.from({ length: seconds * RATE }, () => (random() - 0.5) * 0.0005);
   const length = 0.12 * RATE;
@@ -245,7 +245,7 @@ describe('timekeepers', () => {
       analysis.push([Float32Array.from({ length: 20 * RATE }, () => 0.3 * (random() - 0.5))]);
       return analysis.finish();
     })();
-    const chance = (seed: number): HeardRhythm => {
+    const chance = (seed: number): RhythmCurves => {
       const random = createRandom(seed);
       const hits: { at: number; hz: number; gain: number }[] = [];
       for (let t = 0.5; t < 24; t += 0.15 - 0.6 * Math.log(1 - random()))
@@ -256,7 +256,7 @@ describe('timekeepers', () => {
         });
       return struck(hits, 25, seed);
     };
-    const inputs: readonly (readonly [Family, HeardRhythm])[] = [
+    const inputs: readonly (readonly [Family, RhythmCurves])[] = [
       ['unknown', noise],
       ['drums', chance(33)],
       ['drums', struck([{ at: 3, hz: 60, gain: 0.7 }], 20, 35)],
@@ -278,8 +278,8 @@ describe('timekeepers', () => {
       if (t.id === 'snare') return { ...t, curves: rhythmOfPieces([]) };
       if (t.id === 'bass') return t;
       const stretches = [
-        { heard: t.curves, fromSeconds: 0, toSeconds: 10 },
-        { heard: t.curves, fromSeconds: 14, toSeconds: 40 },
+        { rhythm: t.curves, fromSeconds: 0, toSeconds: 10 },
+        { rhythm: t.curves, fromSeconds: 14, toSeconds: 40 },
       ];
       return { ...t, curves: rhythmOfPieces(stretches) };
     });

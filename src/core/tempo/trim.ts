@@ -19,14 +19,14 @@ export function trimBeats(beats: readonly number[], curve: Float32Array): number
     return peak;
   });
   const usual = percentile(strengths, 0.6);
-  const heard = strengths.map((s) => s > 0 && s >= PLAYED * usual);
+  const played = strengths.map((s) => s > 0 && s >= PLAYED * usual);
   const span = 8;
   let from = 0;
   const busy = (a: number, b: number): boolean =>
-    heard.slice(Math.max(0, a), b).filter(Boolean).length * 2 >= Math.min(span, b - a);
-  while (from < beats.length && !(heard[from] && busy(from, from + span))) from++;
+    played.slice(Math.max(0, a), b).filter(Boolean).length * 2 >= Math.min(span, b - a);
+  while (from < beats.length && !(played[from] && busy(from, from + span))) from++;
   let to = beats.length;
-  while (to > from && !(heard[to - 1] && busy(to - span, to))) to--;
+  while (to > from && !(played[to - 1] && busy(to - span, to))) to--;
   return beats.slice(from, to);
 }
 
@@ -45,7 +45,7 @@ export function quietEnds(
   const clock = toConsensus(beats, streams, { rounds: 1 });
   const grid = fitGrid(
     beats.map((_, i) => i),
-    clock.heard,
+    clock.moments,
     clock.beats,
   );
   if (!grid) return { before: [], after: [] };

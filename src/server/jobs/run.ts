@@ -63,8 +63,8 @@ export async function startWorker(
 ): Promise<RunningWorker> {
   const { databaseUrl } = readConfig();
   await runMigrations({ connectionString: databaseUrl });
-  const identity = await WorkerIdentity.take(databaseUrl, lost);
-  await takeOver(identity);
+  const identity = await WorkerIdentity.claim(databaseUrl, lost);
+  await claimFromDead(identity);
   nameTemporaryFolder(identity.temporaryFolder);
   const running = new Set<string>();
   const events = new EventEmitter() as WorkerEvents;
@@ -89,7 +89,8 @@ export async function startWorker(
   });
   await identity.calls(pool);
   const watch = setInterval(
-    () => void takeOver(identity).catch((error: unknown) => console.error('freeing dead workers:', error)),
+    () =>
+      void claimFromDead(identity).catch((error: unknown) => console.error('freeing dead workers:', error)),
     DEAD_MS,
   );
   return {
@@ -111,7 +112,7 @@ export async function startWorker(
 }
 
 /** Frees what dead workers hold: their jobs and their half-written bytes. */
-async function takeOver(identity: WorkerIdentity): Promise<void> {
+async function claimFromDead(identity: WorkerIdentity): Promise<void> {
   await sweepTemporary(await identity.freeDead());
   await requeueForgotten();
 }

@@ -20,7 +20,7 @@ export class WorkerIdentity {
   ) {}
 
   /** A new identity. `lost` is called when the database no longer knows it: another worker may have taken up its jobs. */
-  static async take(databaseUrl: string, lost: (cause: Error) => void): Promise<WorkerIdentity> {
+  static async claim(databaseUrl: string, lost: (cause: Error) => void): Promise<WorkerIdentity> {
     const client = new pg.Client({ connectionString: databaseUrl, keepAlive: true });
     await client.connect();
     // Nobody sees the number before its lock is held.

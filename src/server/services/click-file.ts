@@ -1,7 +1,7 @@
 import { open, rm } from 'node:fs/promises';
 import type { ClickRequest } from '@/contracts';
 import { channelsOf, endOf, movedPieces, type Piece, piecesOf, soundingLanes } from '@/core/arrange';
-import { asHeard } from '@/core/conform';
+import { asPlayedBack } from '@/core/conform';
 import { levelDb, reachesMix, type SessionState, soundTracks, type Track } from '@/core/session';
 import { fileNameWord } from '@/core/style';
 import { type ClickParts, clickStrokes, createSongMap } from '@/core/time';
@@ -25,7 +25,7 @@ export async function makeClickFile(
   db();
   const loaded = isUuid(sessionId) ? await loadSession(sessionId) : null;
   if (!loaded) throw new RequestFault({ code: 'session.not_found' });
-  const session = asHeard(loaded.session);
+  const session = asPlayedBack(loaded.session);
   const isConformed = session !== loaded.session;
   if (!session.map) throw new RequestFault({ code: 'tempo.no_map' });
   const rate = session.sampleRateHz ?? 48_000;

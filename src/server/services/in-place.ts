@@ -35,7 +35,7 @@ async function stateOf(row: InPlaceFileModel): Promise<InPlaceState> {
 }
 
 /** A blob that lies where it was found. */
-export interface Place {
+export interface OriginalFile {
   readonly sha256: string;
   readonly path: string;
   readonly state: InPlaceState;
@@ -43,17 +43,17 @@ export interface Place {
 }
 
 /** Those of these blobs that lie outside the store, and how they are now. */
-export async function placesOf(
+export async function originalsOf(
   shas: readonly string[],
   transaction?: Transaction,
-): Promise<ReadonlyMap<string, Place>> {
+): Promise<ReadonlyMap<string, OriginalFile>> {
   db();
   const rows =
     shas.length === 0
       ? []
       : await InPlaceFileModel.findAll({ where: { sha256: [...new Set(shas)] }, transaction });
   const places = await Promise.all(
-    rows.map(async (row): Promise<Place | null> =>
+    rows.map(async (row): Promise<OriginalFile | null> =>
       (await blobStore().has(row.sha256))
         ? null
         : { sha256: row.sha256, path: row.path, state: await stateOf(row), sizeBytes: Number(row.sizeBytes) },
@@ -64,7 +64,7 @@ export async function placesOf(
 
 /** Where the bytes of blobs lie; those in place only while they look as they did. */
 export async function pathsOf(shas: readonly string[]): Promise<ReadonlyMap<string, string>> {
-  const places = await placesOf(shas);
+  const places = await originalsOf(shas);
   const paths = new Map<string, string>();
   for (const sha of shas) {
     const place = places.get(sha);
@@ -75,7 +75,7 @@ export async function pathsOf(shas: readonly string[]): Promise<ReadonlyMap<stri
 }
 
 /** Notes that a blob lies at a path, looking so. */
-export async function keepInPlace(
+export async function keepOriginal(
   sha256: string,
   path: string,
   { sizeBytes, modifiedMs }: FileLook,
@@ -85,7 +85,7 @@ export async function keepInPlace(
 }
 
 /** The bytes of a blob are in the store now. */
-export async function forgetPlace(sha256: string, transaction?: Transaction): Promise<void> {
+export async function forgetOriginal(sha256: string, transaction?: Transaction): Promise<void> {
   await InPlaceFileModel.destroy({ where: { sha256 }, transaction });
 }
 
@@ -113,7 +113,7 @@ export async function filesUnder(folder: string): Promise<readonly string[]> {
 }
 
 /** Takes files of allowed folders in without copying them; of a folder all that are called like recordings. Files the session uses already are left out. Returns how many were taken. */
-export async function takeInPlace(
+export async function importInPlace(
   sessionId: string,
   paths: readonly string[],
 ): Promise<{ readonly taken: number; readonly known: number }> {
@@ -142,7 +142,7 @@ export async function takeInPlace(
       attributes: ['sourcePath', 'sha256', 'originalSha256', 'state'],
       transaction,
     });
-    const places = await placesOf(
+    const places = await originalsOf(
       rows.map((r) => r.originalSha256 ?? r.sha256).filter((s) => s !== null),
       transaction,
     );
@@ -182,21 +182,23 @@ export async function takeInPlace(
 }
 
 /** The files a session uses in place. */
-export async function sessionPlaces(sessionId: string): Promise<readonly Place[]> {
+export async function sessionOriginals(sessionId: string): Promise<readonly OriginalFile[]> {
   await mustExist(sessionId);
   const rows = await RecordingModel.findAll({
     where: { sessionId },
     attributes: ['sha256', 'originalSha256'],
   });
   return [
-    ...(await placesOf(rows.flatMap((r) => [r.sha256, r.originalSha256]).filter((s) => s !== null))).values(),
+    ...(
+      await originalsOf(rows.flatMap((r) => [r.sha256, r.originalSha256]).filter((s) => s !== null))
+    ).values(),
   ];
 }
 
 /** Begins to look for files that are not where they were, or not as they were: where they were and, if given, in an allowed folder and all below it. */
 export async function startFinding(sessionId: string, folder: string | null): Promise<void> {
   const real = folder === null ? null : await allowedFolder(folder);
-  const lost = (await sessionPlaces(sessionId)).filter((p) => p.state !== 'there');
+  const lost = (await sessionOriginals(sessionId)).filter((p) => p.state !== 'there');
   if (lost.length === 0) return;
   await db().transaction((transaction) =>
     enqueue(
@@ -213,7 +215,7 @@ export async function startFinding(sessionId: string, folder: string | null): Pr
 
 /** Begins to copy everything a session uses in place into the store. */
 export async function startCopyingIn(sessionId: string): Promise<void> {
-  const places = await sessionPlaces(sessionId);
+  const places = await sessionOriginals(sessionId);
   if (places.length === 0) return;
   await mustFit(places.reduce((sum, p) => sum + p.sizeBytes, 0));
   await db().transaction((transaction) =>

@@ -27,7 +27,7 @@ export {
 } from './conform';
 export { sortByItself } from './self-sort';
 export { makeClickFile } from './click-file';
-export { findTempoByItself, heardTracks, startDetection, viewHits } from './tempo';
+export { findTempoByItself, listenedTracks, startDetection, viewHits } from './tempo';
 export { type JoinablePair, joinablePair, splitTrack, startJoin } from './pairs';
 export { sessionEvents } from './events';
 export { enqueueCopy, packageStream, startCopy, startHandover } from './handovers';
@@ -38,16 +38,16 @@ export { cleanSession, sweepPackages, viewSpace } from './space';
 export { keepingBlobs, sweepBlobs } from './blobs';
 export {
   filesUnder,
-  forgetPlace,
-  keepInPlace,
+  forgetOriginal,
+  keepOriginal,
   lookOf,
   pathsOf,
-  type Place,
-  placesOf,
-  sessionPlaces,
+  type OriginalFile,
+  originalsOf,
+  sessionOriginals,
   startCopyingIn,
   startFinding,
-  takeInPlace,
+  importInPlace,
 } from './in-place';
 export {
   copyStyle,

@@ -7,7 +7,7 @@ import {
   type SoundHeader,
   soundHead,
   type SoundPart,
-  takeChannel,
+  channelOf,
 } from '@/core/audio';
 import { readMidiSong, songMapFromMidi, songMapToFile } from '@/core/time';
 import { ConformFileModel, db, isUuid, RecordingModel, SessionModel } from '../db';
@@ -201,7 +201,7 @@ export async function* readSound(pieces: readonly SoundPiece[]): AsyncGenerator<
     return side === null || channels === 1
       ? { bytes: frames, encoding, channels }
       : {
-          bytes: takeChannel(frames, encoding, channels, side),
+          bytes: channelOf(frames, encoding, channels, side),
           encoding: littleEncoding(encoding),
           channels: 1,
         };

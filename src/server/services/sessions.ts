@@ -32,7 +32,7 @@ import { viewConform } from './conform';
 import { applyToSession, stepLabels } from './editing';
 import { readStamp } from './events';
 import { viewDismissals, viewRelations } from './findings';
-import { type Place, placesOf } from './in-place';
+import { type OriginalFile, originalsOf } from './in-place';
 import { packageDir } from './package-dir';
 import { freeBytes } from './room';
 import { dropUploads } from './uploads';
@@ -146,7 +146,7 @@ async function readView(id: string): Promise<SessionView> {
   });
   const rate = loaded.session.sampleRateHz;
   const kept = keptRecordings(loaded.session);
-  const places = await placesOf(recordings.map(originalOf).filter((s) => s !== null));
+  const places = await originalsOf(recordings.map(originalOf).filter((s) => s !== null));
   return {
     id,
     revision: loaded.revision,
@@ -171,7 +171,7 @@ function toRecordingView(
   all: readonly RecordingModel[],
   sessionRate: number | null,
   isKept: boolean,
-  places: ReadonlyMap<string, Place>,
+  places: ReadonlyMap<string, OriginalFile>,
 ): RecordingView {
   const twin =
     r.sha256 === null

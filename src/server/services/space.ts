@@ -17,7 +17,7 @@ import {
 import { RequestFault } from '../http';
 import { sweepBlobs } from './blobs';
 import { renderRequests } from './conform';
-import { placesOf } from './in-place';
+import { originalsOf } from './in-place';
 import { packageDir } from './package-dir';
 import { freeBytes } from './room';
 
@@ -40,7 +40,7 @@ export async function viewSpace(sessionId: string): Promise<SpaceView> {
     ]),
     ...files.map((f) => f.sha256),
   ]);
-  const places = await placesOf([...sizes.keys()]);
+  const places = await originalsOf([...sizes.keys()]);
   const total = (shas: readonly (string | null)[], inPlace: boolean): number =>
     [...new Set(shas)].reduce(
       (n, sha) => n + (sha === null || places.has(sha) !== inPlace ? 0 : (sizes.get(sha) ?? 0)),

@@ -5,7 +5,7 @@ import { type Family, readNames } from '@/core/naming';
 import { piecesOf, soundingLanes } from '@/core/arrange';
 import { isTrack, isUncut, passingRate, type SessionState, soundTracks, type Track } from '@/core/session';
 import { kindKnown } from '@/core/style';
-import { type HeardPiece, runTask } from '@/engine';
+import { type RhythmSource, runTask } from '@/engine';
 import { readConfig } from '../config';
 import { db, isUuid, JobModel, loadSession, RecordingModel } from '../db';
 import { RequestFault } from '../http';
@@ -83,18 +83,18 @@ const enqueueDetection = (
   );
 
 /** A track with what was heard of it. */
-interface HeardTrack {
+interface ListenedTrack {
   readonly id: string;
   readonly family: Family;
   readonly part: string | null;
-  readonly pieces: readonly HeardPiece[];
+  readonly pieces: readonly RhythmSource[];
 }
 
 /** The tracks of a session that were listened to, as the detection wants them, and how many were not. */
-export async function heardTracks(
+export async function listenedTracks(
   sessionId: string,
   session: SessionState,
-): Promise<{ readonly heard: HeardTrack[]; readonly missing: number }> {
+): Promise<{ readonly heard: ListenedTrack[]; readonly missing: number }> {
   const recordings = new Map((await RecordingModel.findAll({ where: { sessionId } })).map((r) => [r.id, r]));
   const paths = await onsetPaths(recordings.values());
   const tracks = soundTracks(session);
@@ -126,7 +126,7 @@ function heardPieces(
   sessionHz: number,
   recordings: ReadonlyMap<string, RecordingModel>,
   paths: ReadonlyMap<string, string>,
-): HeardPiece[] | null {
+): RhythmSource[] | null {
   if (soundingLanes(track).some((lane) => !recordings.get(lane.recordingId)?.onsetsSha256)) return null;
   const pieces = piecesOf(track, (lane) => {
     const r = recordings.get(lane.recordingId);
@@ -149,7 +149,7 @@ function heardPieces(
 export async function viewHits(sessionId: string): Promise<PlayedHits[]> {
   const loaded = isUuid(sessionId) ? await loadSession(sessionId) : null;
   if (!loaded) throw new RequestFault({ code: 'session.not_found' });
-  const { heard } = await heardTracks(sessionId, loaded.session);
+  const { heard } = await listenedTracks(sessionId, loaded.session);
   const found = await runTask('hits', { tracks: heard }, { threadPath: readConfig().threadPath });
   return found.map(({ id, ...hits }) => ({ trackId: id, ...hits }));
 }

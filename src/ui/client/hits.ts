@@ -16,10 +16,10 @@ function cutsOf(track: Track): string {
 
 /** What the hits depend on: which tracks were listened to, when they begin, what they are. */
 const dependsOn = ({ session, recordings }: SessionView): string => {
-  const heard = new Set(recordings.flatMap((r) => (r.listened ? [r.id] : [])));
+  const listened = new Set(recordings.flatMap((r) => (r.listened ? [r.id] : [])));
   return JSON.stringify(
     soundTracks(session)
-      .filter((t) => soundingLanes(t).every((l) => heard.has(l.recordingId)))
+      .filter((t) => soundingLanes(t).every((l) => listened.has(l.recordingId)))
       .map((t) => [t.id, t.startFrames, t.family, t.part, ...(isUncut(t) ? [] : [cutsOf(t)])]),
   );
 };

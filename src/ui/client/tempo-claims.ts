@@ -19,9 +19,9 @@ export function claimingTempo(view: SessionView): readonly RecordingView[] {
 
 /** Recordings whose claims were set aside. */
 export function tempoSetAside(view: SessionView): readonly RecordingView[] {
-  const heard = new Set(claimingTempo(view).map((r) => r.id));
+  const claiming = new Set(claimingTempo(view).map((r) => r.id));
   return view.recordings.filter(
-    (r) => r.state === 'ready' && r.sha256 !== null && claims(r) && !heard.has(r.id),
+    (r) => r.state === 'ready' && r.sha256 !== null && claims(r) && !claiming.has(r.id),
   );
 }
 

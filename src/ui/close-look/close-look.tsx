@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { findingTitle } from '@/core/findings';
-import { heardAt, type Piece, piecesOf } from '@/core/arrange';
+import { soundsAt, type Piece, piecesOf } from '@/core/arrange';
 import { isTrack, type Track } from '@/core/session';
 import { formatBarPulse, formatClock, type SongMap } from '@/core/time';
 import {
@@ -452,7 +452,7 @@ function Places({
   /** Moments of the song at which a moment of the recording is heard. */
   const heard = (seconds: number): number[] => {
     const frame = (seconds * (recording?.sampleRateHz ?? passing) * songRate) / passing;
-    return pieces.flatMap((p) => heardAt(p, frame) ?? []).map((f) => f / songRate);
+    return pieces.flatMap((p) => soundsAt(p, frame) ?? []).map((f) => f / songRate);
   };
   const bars = useSongMap();
   const noticed = findingsOf(view).open.flatMap((f) =>

@@ -8,5 +8,5 @@ export {
 } from './click-choice';
 export { DIM_DB, Player, type PlayerState, type PlayerTrack, type Trial } from './player';
 export { PlayerProvider, usePlayer, usePlayerState } from './player-context';
-export { LISTEN_KEYS, type ListenPlace, playWhereItPlays, WhereItPlays } from './where-it-plays';
+export { LISTEN_KEYS, type ListenFrom, playWhereItPlays, WhereItPlays } from './where-it-plays';
 export { laneSound, type NamedSound, sessionTrack } from './session-strip';

@@ -101,7 +101,7 @@ const track = (
 const last = (kind: string, of: readonly Message[] = toMixer): Message | undefined =>
   of.filter((m) => m.kind === kind).at(-1);
 /** Twice as long as played, from a second on. */
-const HALF_SPEED = { toHeard: (s: number) => 1 + 2 * (s - 1), toPlayed: (s: number) => 1 + (s - 1) / 2 };
+const HALF_SPEED = { toPlayback: (s: number) => 1 + 2 * (s - 1), toPlayed: (s: number) => 1 + (s - 1) / 2 };
 
 describe('playing the session', () => {
   it('begins where it is told, in frames of the session, for mixer and feeder alike', async () => {

@@ -57,17 +57,17 @@ export interface PlayerState {
 }
 
 /** From the time as played, which the whole page counts in, to the time of the sound that is heard, and back; seconds. */
-export interface HeardTime {
-  toHeard(playedSeconds: number): number;
+export interface PlaybackTime {
+  toPlayback(playedSeconds: number): number;
   toPlayed(heardSeconds: number): number;
 }
 
-const AS_PLAYED: HeardTime = { toHeard: (s) => s, toPlayed: (s) => s };
+const AS_PLAYED: PlaybackTime = { toPlayback: (s) => s, toPlayed: (s) => s };
 
 /** Something to be heard instead of the session, round and round. */
 export interface Trial {
   readonly tracks: readonly PlayerTrack[];
-  readonly time: HeardTime | null;
+  readonly time: PlaybackTime | null;
   /** Seconds as played. */
   readonly fromSeconds: number;
   readonly toSeconds: number;
@@ -119,8 +119,8 @@ export class Player {
   private meter: Float32Array = new Float32Array(this.control.buffer);
   private tracks: readonly PlayerTrack[] = [];
   private sessionTracks: readonly PlayerTrack[] = [];
-  private sessionTime: HeardTime = AS_PLAYED;
-  private time: HeardTime = AS_PLAYED;
+  private sessionTime: PlaybackTime = AS_PLAYED;
+  private time: PlaybackTime = AS_PLAYED;
   private sessionPlace: { readonly positionSeconds: number; readonly loop: Loop | null } | null = null;
   private lastLoop: Loop | null = null;
   private loaded: { readonly name: string; readonly message: TracksMessage } | null = null;
@@ -142,7 +142,7 @@ export class Player {
   private underrunBefore = 0;
 
   /** Tells which tracks there are. Their order does not matter: moving rows while listening changes nothing. */
-  setTracks(tracks: readonly PlayerTrack[], rateHz: number, time: HeardTime | null = null): void {
+  setTracks(tracks: readonly PlayerTrack[], rateHz: number, time: PlaybackTime | null = null): void {
     this.sessionTracks = [...tracks].sort((a, b) => (a.id < b.id ? -1 : 1));
     this.sessionTime = time ?? AS_PLAYED;
     if (rateHz !== this.rateHz && this.context) void this.dispose().then(() => this.warm());
@@ -152,7 +152,7 @@ export class Player {
   }
 
   /** Other sound goes on playing at the same place of the music. */
-  private change(tracks: readonly PlayerTrack[], time: HeardTime): void {
+  private change(tracks: readonly PlayerTrack[], time: PlaybackTime): void {
     this.tracks = tracks;
     this.time = time;
     this.sendClick();
@@ -240,7 +240,7 @@ export class Player {
   }
 
   /** What is heard at a moment of the page's clock, s as played; null while nothing plays. Good to a few milliseconds. `atMs` as of `performance.now()` and event time stamps. */
-  heardAt(atMs: number): number | null {
+  positionAt(atMs: number): number | null {
     const { context } = this;
     if (
       !context ||
@@ -459,7 +459,7 @@ export class Player {
   private startHere(): StartMessage {
     const { positionSeconds, loop } = this.state.getState();
     const heard = (seconds: number): number =>
-      Math.max(0, Math.round(this.time.toHeard(seconds) * this.rateHz));
+      Math.max(0, Math.round(this.time.toPlayback(seconds) * this.rateHz));
     return {
       kind: 'start',
       epoch: ++this.epoch,
@@ -486,7 +486,7 @@ export class Player {
     Atomics.store(this.control, CONTROL.late, 0);
     this.underrunBefore = this.underrun();
     const countFrames = Math.round(
-      (this.time.toHeard(positionSeconds) - this.time.toHeard(positionSeconds - count)) * this.rateHz,
+      (this.time.toPlayback(positionSeconds) - this.time.toPlayback(positionSeconds - count)) * this.rateHz,
     );
     this.node?.port.postMessage({
       ...start,
@@ -553,7 +553,7 @@ export class Player {
     const { clickOn, clickSound, clickDb } = this.state.getState();
     this.node?.port.postMessage({
       kind: 'click',
-      frames: Float64Array.from(seconds, (s) => this.time.toHeard(s) * this.rateHz),
+      frames: Float64Array.from(seconds, (s) => this.time.toPlayback(s) * this.rateHz),
       strokes: Uint8Array.from(strokes, (s) => STROKES.indexOf(s)),
       sound: clickSound,
       gain: clickOn ? CLICK_GAIN * 10 ** (clickDb / 20) : 0,

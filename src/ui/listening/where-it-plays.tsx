@@ -8,7 +8,7 @@ import type { Player } from './player';
 import { usePlayer, usePlayerState } from './player-context';
 
 /** Where in a track to listen. */
-export type ListenPlace = 'loudest' | 'first' | 'next';
+export type ListenFrom = 'loudest' | 'first' | 'next';
 
 const ENVELOPE_FRAMES = 1024;
 const LOUDEST_SECONDS = 4;
@@ -18,7 +18,7 @@ const BEFORE_SECONDS = 0.2;
 export async function playWhereItPlays(
   view: SessionView,
   player: Player,
-  place: ListenPlace,
+  place: ListenFrom,
   trackId = workbench.getState().current,
 ): Promise<void> {
   const track = trackId === null ? undefined : view.session.nodes[trackId];
@@ -42,9 +42,9 @@ export async function playWhereItPlays(
 
 /** Keys of the places, wherever a track is selected. */
 export const LISTEN_KEYS = { g: 'loudest', f: 'first', p: 'next' } as const satisfies Readonly<
-  Record<string, ListenPlace>
+  Record<string, ListenFrom>
 >;
-const NAMES: Readonly<Record<ListenPlace, string>> = {
+const NAMES: Readonly<Record<ListenFrom, string>> = {
   loudest: 'Loudest',
   first: 'First sound',
   next: 'Next phrase',

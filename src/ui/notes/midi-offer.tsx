@@ -19,13 +19,13 @@ export function MidiOffer({ recording }: { readonly recording: RecordingView }) 
   const { map, markers } = view;
   const notesEnd = Math.max(0, ...recordings.map((r) => r.notes?.lastSeconds ?? 0));
   const end = Math.max(songSeconds(session, recordings), notesEnd, 4);
-  const take = (): void => {
+  const acceptMap = (): void => {
     if (map)
       store
         .getState()
         .commit(`Tempo map of ${midiFileName(recording)}`, [mapEdit(map, end, tempo?.jobId ?? null)]);
   };
-  const isTaken = map !== null && JSON.stringify(session.map) === JSON.stringify(map);
+  const isInUse = map !== null && JSON.stringify(session.map) === JSON.stringify(map);
   return (
     <>
       {map ? (
@@ -39,16 +39,16 @@ export function MidiOffer({ recording }: { readonly recording: RecordingView }) 
                 .join(', ')}
             </span>
           </p>
-          {isTaken ? (
+          {isInUse ? (
             <p className="fm-good mb-1">
               <i className="bi bi-check-lg" aria-hidden="true" /> This is the session’s map.
             </p>
           ) : (
-            <button type="button" className="fm-button" onClick={take}>
+            <button type="button" className="fm-button" onClick={acceptMap}>
               Use as the tempo map
             </button>
           )}
-          {session.map && !isTaken && (
+          {session.map && !isInUse && (
             <p className="fm-faint mt-1">
               It takes the place of the map there is; one undo brings that back.
             </p>

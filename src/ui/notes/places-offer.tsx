@@ -22,7 +22,7 @@ export function PlacesOffer({
     name: p.text.trim().slice(0, 120) || `Marker ${i + 1}`,
     seconds: p.seconds,
   }));
-  const taken =
+  const existing =
     current.length === markers.length &&
     markers.every((m) => current.some((c) => c.name === m.name && c.seconds === m.seconds));
   const set = (label: string, list: readonly Marker[]) => (): void => {
@@ -40,7 +40,7 @@ export function PlacesOffer({
         ))}
       </dl>
       {places.length > SHOWN && <p className="fm-faint">and {places.length - SHOWN} more</p>}
-      {taken ? (
+      {existing ? (
         <p className="mb-1">
           <span className="fm-good">
             <i className="bi bi-check-lg" aria-hidden="true" /> These are the song’s markers.

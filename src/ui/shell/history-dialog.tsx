@@ -6,7 +6,7 @@ import { api, faultOf, useSession, useSessionStore } from '@/ui/client';
 import { summaryLines } from './history-words';
 
 /** A place to go back to. */
-interface Place {
+interface HistoryPoint {
   readonly key: string;
   readonly revision: number;
   readonly title: string;
@@ -20,7 +20,7 @@ const by = { person: '', intake: ' · Intake', demo: ' · demo', style: ' · by 
 const verb = { do: '', undo: 'Undo: ', redo: 'Again: ' } as const;
 
 /** All there is to go back to: checkpoints first, then every step, the state as received last. */
-function placesOf({ steps, checkpoints }: HistoryView): Place[] {
+function historyPoints({ steps, checkpoints }: HistoryView): HistoryPoint[] {
   return [
     ...checkpoints.map((c) => ({
       key: c.id,
@@ -56,7 +56,7 @@ export function HistoryDialog({ onClose }: { readonly onClose: () => void }) {
   const [chosen, setChosen] = useState<string | null>(null);
   const [looked, setLooked] = useState<{ readonly of: number; readonly view: ReturnView } | null>(null);
   const list = useRef<HTMLDivElement>(null);
-  const places = history ? placesOf(history) : [];
+  const places = history ? historyPoints(history) : [];
   const place = places.find((p) => p.key === chosen) ?? null;
   const preview = looked?.of === place?.revision ? (looked?.view ?? null) : null;
   const isNow = place !== null && preview !== null && preview.steps === 0;

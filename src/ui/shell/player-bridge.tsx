@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useRef } from 'react';
-import { asHeard, heardWarp } from '@/core/conform';
+import { asPlayedBack, playbackWarp } from '@/core/conform';
 import { type Lane, type SessionState, tracksInOrder } from '@/core/session';
 import { type ClickParts, clickStrokes, createSongMap } from '@/core/time';
 import { shared, songSeconds, useSession } from '@/ui/client';
@@ -22,9 +22,9 @@ export function PlayerBridge() {
   useEffect(() => {
     const byId = new Map(recordings.map((r) => [r.id, r]));
     const rate = session.sampleRateHz ?? 48_000;
-    const warp = heardWarp(session);
+    const warp = playbackWarp(session);
     const conformed = new Map((conform?.ready ?? []).map((c) => [c.laneId, c]));
-    const shown = asHeard(session);
+    const shown = asPlayedBack(session);
     const soundOf = (lane: Lane): NamedSound | null => {
       const r = byId.get(lane.recordingId);
       if (r?.state !== 'ready' || r.sessionFrames === null || r.channels === null) return null;
@@ -39,7 +39,7 @@ export function PlayerBridge() {
     const same = shared(sent.current?.tracks, tracks);
     if (sent.current?.session === session && sent.current.tracks === same) return;
     sent.current = { session, tracks: same };
-    player.setTracks(same, rate, warp && { toHeard: warp.toConformed, toPlayed: warp.toPlayed });
+    player.setTracks(same, rate, warp && { toPlayback: warp.toConformed, toPlayed: warp.toPlayed });
   }, [player, session, recordings, conform]);
   useEffect(() => {
     const timer = setTimeout(() => player.warm(), WARM_MS);

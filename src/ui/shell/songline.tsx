@@ -22,8 +22,8 @@ export function Songline() {
   const position = usePlayerState((s) => s.positionSeconds);
   const rate = session.sampleRateHz ?? 48_000;
   const length = Math.max(1, songSeconds(session, recordings));
-  const heard = useMemo(() => tracksInOrder(session).filter((t) => !t.muted), [session]);
-  const peaks = useTrackPeaks(heard, peakLevelFor((length * rate) / Math.max(1, width)));
+  const audible = useMemo(() => tracksInOrder(session).filter((t) => !t.muted), [session]);
+  const peaks = useTrackPeaks(audible, peakLevelFor((length * rate) / Math.max(1, width)));
   const map = useSongMap();
 
   // Of the session's map, also while a newer detection is looked at.

@@ -3,7 +3,7 @@ import Link from 'next/link';
 import { useMemo, useState } from 'react';
 import { formatClock, pulseQuarters, type SongMapFile } from '@/core/time';
 import { FernMark, formatRate, ThemeSwitch, useShortcuts } from '@/ui/kit';
-import { asHeard, heardWarp } from '@/core/conform';
+import { asPlayedBack, playbackWarp } from '@/core/conform';
 import { useSession, useSessionStore, songSeconds } from '@/ui/client';
 import { DescribeDialog } from './describe-dialog';
 import { HistoryDialog } from './history-dialog';
@@ -45,8 +45,8 @@ export function TopBar() {
 function Facts() {
   const view = useSession((s) => s.view);
   const { recordings } = view;
-  const session = asHeard(view.session);
-  const warp = heardWarp(view.session);
+  const session = asPlayedBack(view.session);
+  const warp = playbackWarp(view.session);
   const rate = session.sampleRateHz;
   const played = songSeconds(view.session, recordings);
   const length = warp ? warp.toConformed(played) : played;

@@ -26,7 +26,7 @@ import {
   archiveRoom,
   enqueueConversions,
   keepingBlobs,
-  keepInPlace,
+  keepOriginal,
   lookOf,
   rateWasChosen,
   receiveInto,
@@ -36,7 +36,7 @@ import {
 } from '@/server/services';
 import { blobStore, readRange, temporaryPath } from '@/server/storage';
 
-type Inspected = Extract<TaskMap['inspect']['gives'], { ok: true }>['value'];
+type Inspected = Extract<TaskMap['inspect']['output'], { ok: true }>['value'];
 type Outcome = { readonly fault?: Fault };
 
 type Arrival = JobPayload<'recording.arrive'>;
@@ -67,10 +67,10 @@ export const arrive: JobHandler<'recording.arrive'> = async (job) => {
     const kind = await kindOfFile(arrival.path);
     const outcome =
       kind === 'zip'
-        ? await takeApart(row, arrival, job)
+        ? await unpack(row, arrival, job)
         : kind === 'midi'
-          ? await takeNotes(row, arrival)
-          : await takeIn(row, arrival, job);
+          ? await receiveNotes(row, arrival)
+          : await receive(row, arrival, job);
     if (outcome.fault) await failed(row, outcome.fault);
     if (!outcome.fault || !isWorthTryingAgain(outcome.fault)) await release(arrival);
     return outcome;
@@ -137,7 +137,7 @@ interface Found {
   readonly value: Inspected;
 }
 
-async function takeIn(
+async function receive(
   row: RecordingModel,
   { path, inPlace = false }: Arrival,
   { progress, cancel }: JobContext,
@@ -180,7 +180,7 @@ async function takeIn(
       for (const { piece, value } of found) if (ours(piece.path)) await store.adopt(piece.path, value.sha256);
       await record(row, opened.value, found, originalSha256, transaction);
       const left = originalSha256 ?? found.find(({ piece }) => !ours(piece.path))?.value.sha256;
-      if (look && left) await keepInPlace(left, path, look, transaction);
+      if (look && left) await keepOriginal(left, path, look, transaction);
     });
     return {};
   } finally {
@@ -282,7 +282,7 @@ async function record(
 const MARKER_HZ = 48_000;
 
 /** A MIDI file: every track of notes in it becomes a row; what it says of tempo, meters and places stays with the file. */
-async function takeNotes(row: RecordingModel, { path, inPlace = false }: Arrival): Promise<Outcome> {
+async function receiveNotes(row: RecordingModel, { path, inPlace = false }: Arrival): Promise<Outcome> {
   if (Number(row.sizeBytes) > MOST_MIDI_BYTES) return { fault: { code: 'midi.too_large' } };
   const look = inPlace ? await lookOf(path) : null;
   const bytes = await readFile(path);
@@ -338,7 +338,7 @@ async function takeNotes(row: RecordingModel, { path, inPlace = false }: Arrival
         { label: `Received ${row.receivedName}`, author: 'intake', undoable: false },
         { transaction },
       );
-    if (look) await keepInPlace(sha256, path, look, transaction);
+    if (look) await keepOriginal(sha256, path, look, transaction);
   });
   return {};
 }
@@ -347,7 +347,7 @@ async function takeNotes(row: RecordingModel, { path, inPlace = false }: Arrival
 const pieceId = (parentId: string, index: number): string => uuidOf(`${parentId}/${index}`);
 
 /** An archive gives way to the files in it; damaged ones are listed as such. */
-async function takeApart(
+async function unpack(
   row: RecordingModel,
   { path, depth = 0 }: Arrival,
   { progress, cancel }: JobContext,

@@ -4,7 +4,7 @@ import { runTask } from '@/engine';
 import { readConfig } from '@/server/config';
 import { loadSession } from '@/server/db';
 import type { JobHandler } from '@/server/jobs';
-import { heardTracks } from '@/server/services';
+import { listenedTracks } from '@/server/services';
 
 const fail = (fault: Fault): { fault: Fault } => ({ fault });
 
@@ -13,7 +13,7 @@ export const detect: JobHandler<'tempo.detect'> = async ({ payload, progress, ca
   const { sessionId, timekeepers, between } = payload;
   const loaded = await loadSession(sessionId);
   if (!loaded) return fail({ code: 'session.not_found' });
-  const { heard, missing } = await heardTracks(sessionId, loaded.session);
+  const { heard, missing } = await listenedTracks(sessionId, loaded.session);
   if (missing > 0) return fail({ code: 'tempo.not_analysed', missing });
   const reading = between && acceptedReading(loaded.session, null);
   if (between && !reading) return fail({ code: 'tempo.no_map' });

@@ -188,13 +188,15 @@ function absentFrom(
   const sounds = new Map(
     recordings.flatMap((r) => (r.sha256 !== null && here.has(r.id) ? [[soundKey(r), r.id] as const] : [])),
   );
-  const tookPlace = new Map(
+  const replacedBy = new Map(
     tracks.flatMap((t) => {
       const then = received.nodes[t.id];
       return isTrack(then) && then.recordingId !== t.recordingId ? [[then.recordingId, t.name] as const] : [];
     }),
   );
-  const takes = new Map(tracks.flatMap((t) => lanesOf(t).map((lane) => [lane.recordingId, t.name] as const)));
+  const nameOfRecording = new Map(
+    tracks.flatMap((t) => lanesOf(t).map((lane) => [lane.recordingId, t.name] as const)),
+  );
   const reasonOf = (r: RecordingModel): string => {
     const text = (r.fault as Fault | null)?.text;
     if (typeof text === 'string' && session.notes.includes(text))
@@ -204,9 +206,9 @@ function absentFrom(
     const same = r.sha256 === null ? undefined : sounds.get(soundKey(r));
     if (same !== undefined)
       return `the same recording as “${here.get(same) ?? ''}”, which is here; taken out.`;
-    const take = takes.get(r.id);
-    if (take !== undefined) return `another take of “${take}”, of which nothing sounds.`;
-    const later = tookPlace.get(r.id);
+    const trackName = nameOfRecording.get(r.id);
+    if (trackName !== undefined) return `another take of “${trackName}”, of which nothing sounds.`;
+    const later = replacedBy.get(r.id);
     if (later !== undefined) return `a later recording took its place: “${later}”.`;
     if ((r.facts as ArrivalFacts | null)?.peakDbfs === null) return 'there is no sound in it; taken out.';
     return r.container === 'midi' && r.notes === null

@@ -5,7 +5,14 @@ import { runTask } from '@/engine';
 import { readConfig } from '@/server/config';
 import { RequestFault } from '@/server/http';
 import type { JobHandler } from '@/server/jobs';
-import { filesUnder, forgetPlace, keepingBlobs, lookOf, type Place, sessionPlaces } from '@/server/services';
+import {
+  filesUnder,
+  forgetOriginal,
+  keepingBlobs,
+  lookOf,
+  type OriginalFile,
+  sessionOriginals,
+} from '@/server/services';
 import { blobStore, temporaryPath } from '@/server/storage';
 import { isStill } from '../sound-paths';
 
@@ -15,7 +22,7 @@ const MOST_READ = 50;
 /** Looks for files used in place that are lost: where they were, beside where they were, and below a folder; by name and length first, and never believed without their hash. */
 export const findPlaces: JobHandler<'places.find'> = async ({ sessionId, payload, progress, cancel }) => {
   const { folder } = payload;
-  const lost = (await sessionPlaces(sessionId as string)).filter((p) => p.state !== 'there');
+  const lost = (await sessionOriginals(sessionId as string)).filter((p) => p.state !== 'there');
   const below = folder === null ? [] : await filesUnder(folder);
   let found = 0;
   for (const [i, place] of lost.entries()) {
@@ -28,7 +35,7 @@ export const findPlaces: JobHandler<'places.find'> = async ({ sessionId, payload
 };
 
 async function findOne(
-  place: Place,
+  place: OriginalFile,
   paths: readonly string[],
   cancel: Parameters<typeof isStill>[2],
 ): Promise<boolean> {
@@ -49,7 +56,7 @@ async function findOne(
 /** Copies what a session uses in place into the store; each file counts once its copy has its hash. What cannot be copied stays where it is and is named. */
 export const copyIn: JobHandler<'places.copy-in'> = async ({ sessionId, progress, cancel }) => {
   const store = blobStore();
-  const places = await sessionPlaces(sessionId as string);
+  const places = await sessionOriginals(sessionId as string);
   const faults: RequestFault[] = [];
   for (const [i, place] of places.entries()) {
     const path = await temporaryPath();
@@ -64,7 +71,7 @@ export const copyIn: JobHandler<'places.copy-in'> = async ({ sessionId, progress
         throw new RequestFault({ code: 'file.changed', path: place.path });
       await keepingBlobs(async (transaction) => {
         await store.adopt(path, place.sha256);
-        await forgetPlace(place.sha256, transaction);
+        await forgetOriginal(place.sha256, transaction);
       });
     } catch (cause) {
       if (!(cause instanceof RequestFault)) throw cause;

@@ -26,7 +26,7 @@ export function InPlaceDialog({
       else next.delete(p);
     setTicked(next);
   };
-  const take = async (paths: readonly string[]): Promise<void> => {
+  const start = async (paths: readonly string[]): Promise<void> => {
     onHide();
     await store.getState().call(`/api/sessions/${sessionId}/in-place`, { paths });
   };
@@ -93,12 +93,12 @@ export function InPlaceDialog({
           variant="outline-secondary"
           disabled={folder === null}
           onClick={() => {
-            if (folder !== null) void take([folder]);
+            if (folder !== null) void start([folder]);
           }}
         >
           Use this folder and all in it
         </Button>
-        <Button disabled={ticked.size === 0} onClick={() => void take([...ticked])}>
+        <Button disabled={ticked.size === 0} onClick={() => void start([...ticked])}>
           {ticked.size === 0
             ? 'Use the ticked files'
             : `Use ${ticked.size} ${ticked.size === 1 ? 'file' : 'files'}`}

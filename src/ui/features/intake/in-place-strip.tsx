@@ -35,7 +35,7 @@ export function InPlaceStrip() {
     void store.getState().call(`/api/sessions/${view.id}/in-place/find`, { folder: null });
   }, [key, store, view.id]);
   if (placed.length === 0) return null;
-  const takeNew = (): void =>
+  const acceptChanged = (): void =>
     void store.getState().call(base, { paths: other.flatMap((r) => r.inPlace?.path ?? []) });
   const other = [...changed, ...(busy ? [] : touched)];
   return (
@@ -80,7 +80,7 @@ export function InPlaceStrip() {
             stands there now can come in as a replacement.
           </span>
           <span className="fm-top-spring" />
-          <button type="button" className="fm-button" disabled={busy} onClick={takeNew}>
+          <button type="button" className="fm-button" disabled={busy} onClick={acceptChanged}>
             Take in as now
           </button>
           <button type="button" className="fm-button" disabled={busy} onClick={() => setSearching(true)}>

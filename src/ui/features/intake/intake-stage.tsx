@@ -61,7 +61,7 @@ export function IntakeStage() {
     readonly all: readonly File[];
   } | null>(null);
   const player = usePlayer();
-  const take = (list: readonly File[]): void => {
+  const importFiles = (list: readonly File[]): void => {
     const wanted = list.filter(
       (f) => !/(^|\/)(\.|thumbs\.db$|desktop\.ini$)/i.test(f.webkitRelativePath || f.name),
     );
@@ -73,7 +73,7 @@ export function IntakeStage() {
   const drop = (event: DragEvent): void => {
     event.preventDefault();
     setOver(false);
-    void filesOfDrop(event.dataTransfer).then(take);
+    void filesOfDrop(event.dataTransfer).then(importFiles);
   };
   const { open, dismissed } = findingsOf(view);
   const listed = [
@@ -209,7 +209,7 @@ export function IntakeStage() {
             aria-label="Recordings"
             data-testid="files"
             onChange={(e) => {
-              take([...(e.target.files ?? [])]);
+              importFiles([...(e.target.files ?? [])]);
               e.target.value = '';
             }}
           />
@@ -222,7 +222,7 @@ export function IntakeStage() {
             aria-label="Folder of recordings"
             {...{ webkitdirectory: '' }}
             onChange={(e) => {
-              take([...(e.target.files ?? [])]);
+              importFiles([...(e.target.files ?? [])]);
               e.target.value = '';
             }}
           />
@@ -396,10 +396,10 @@ function Needless({
   const session = useSession((s) => s.view.session);
   const without = needless(open);
   const text = needlessText(without);
-  const takeOut = (): void => {
+  const removeTracks = (): void => {
     if (without.length > 0) store.getState().commit(`Take out ${text}`, takeOutEdits(session, without));
   };
-  useShortcuts([{ key: 'x', run: takeOut }]);
+  useShortcuts([{ key: 'x', run: removeTracks }]);
   return without.length === 0 ? null : (
     <p className="fm-over-hand" role="note">
       Nothing is lost without {text}:{' '}
@@ -408,7 +408,7 @@ function Needless({
         type="button"
         className="fm-button"
         title="Out of the session; one step to undo"
-        onClick={takeOut}
+        onClick={removeTracks}
       >
         Take out <Kbd>X</Kbd>
       </button>

@@ -13,7 +13,7 @@ export function OtherFiles() {
   if (others.length === 0) return null;
   const shown = others.slice(0, MOST_NAMED).map(fileName).join(', ');
   const rest = others.length - MOST_NAMED;
-  const takeNotes = (name: string, text: string): void =>
+  const addNotes = (name: string, text: string): void =>
     void store.getState().commit(`Notes from ${name}`.slice(0, 200), [
       {
         kind: 'session.describe',
@@ -34,7 +34,7 @@ export function OtherFiles() {
                 type="button"
                 className="fm-button"
                 title={text.slice(0, 400)}
-                onClick={() => takeNotes(fileName(r), text)}
+                onClick={() => addNotes(fileName(r), text)}
               >
                 {fileName(r)} as notes
               </button>,

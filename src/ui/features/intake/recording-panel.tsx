@@ -181,7 +181,7 @@ function SoundPanel({
       )}
       {said.length > 0 && <p className="fm-faint mb-1">Claims only: nothing of it was applied.</p>}
       <TempoAside recording={r} />
-      {track && <TakePlace track={track} />}
+      {track && <ReplaceChoice track={track} />}
       <PlacesOffer
         places={m.markers.map((k) => ({
           seconds: (track?.startFrames ?? 0) / (sessionHz ?? rate) + k.frame / (r.passingHz ?? rate),
@@ -194,7 +194,7 @@ function SoundPanel({
 }
 
 /** Putting a recording in the place of another: that track keeps its name, colour, order and routing. */
-function TakePlace({ track }: { readonly track: Track }) {
+function ReplaceChoice({ track }: { readonly track: Track }) {
   const store = useSessionStore();
   const session = useSession((s) => s.view.session);
   const others = soundTracks(session).filter((t) => t.id !== track.id);

@@ -38,7 +38,7 @@ export function SaidFacts() {
   const aside = tempoSetAside(view);
   const facts = saidOf(view);
   if (facts.length === 0 && aside.length === 0) return null;
-  const take = (f: SaidFact): void =>
+  const accept = (f: SaidFact): void =>
     void store.getState().commit(f.kind === 'title' ? `Call it “${f.value}”` : `By “${f.value}”`, [
       {
         kind: 'session.describe',
@@ -63,7 +63,7 @@ export function SaidFacts() {
                 (f.kind === 'artist' && f.value !== session.artist)) && (
                 <>
                   {' '}
-                  <button type="button" className="fm-place" onClick={() => take(f)}>
+                  <button type="button" className="fm-place" onClick={() => accept(f)}>
                     take over
                   </button>
                 </>

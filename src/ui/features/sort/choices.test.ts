@@ -1,10 +1,10 @@
-import type { HeardAs } from '@/core/analysis';
+import type { SoundLikeness } from '@/core/analysis';
 import { applyChanges, emptySession, ROOT, type Track } from '@/core/session';
 import { DEFAULT_STYLE, newTrack, proposeSort } from '@/core/style';
 import { acceptEdits, heardRows } from './accept-edits';
 import { choicesFor } from './choices';
 
-const KICK: HeardAs = {
+const KICK: SoundLikeness = {
   kind: 'drums',
   confidence: 0.97,
   sounds: [
@@ -12,7 +12,7 @@ const KICK: HeardAs = {
     { sound: 'toms', confidence: 0.12 },
   ],
 };
-const VAGUE: HeardAs = {
+const VAGUE: SoundLikeness = {
   kind: 'sustained',
   confidence: 0.6,
   sounds: [
@@ -35,14 +35,14 @@ function sessionOf(names: readonly string[]) {
   if (!made.ok) throw new Error(made.code);
   return made.session;
 }
-const heardBy = (heard: Readonly<Record<string, HeardAs>>) => ({
+const heardBy = (heard: Readonly<Record<string, SoundLikeness>>) => ({
   factsOf: (t: Track) => ({ channels: 1, findings: [], heard: heard[t.id] ?? null }),
 });
 
 it('offers what an opaque track may be by ear under its own name, the likeliest first, never as it came', () => {
   const session = sessionOf(['Audio 12_03.wav', 'Audio 12_04.wav']);
   const { rows } = proposeSort(session, DEFAULT_STYLE, heardBy({ t0: KICK, t1: VAGUE }));
-  const choices = (id: string, heard: HeardAs) =>
+  const choices = (id: string, heard: SoundLikeness) =>
     choicesFor(DEFAULT_STYLE, rows.find((r) => r.trackId === id) ?? null, heard).map((c) => c.name);
   expect(choices('t0', KICK)).toEqual([
     'Kick',
@@ -83,7 +83,7 @@ it('accepts all that was heard in one step, named and settled; what a person has
 });
 
 it('offers nothing twice: a lead vocal by ear is no other than the family', () => {
-  const sung: HeardAs = {
+  const sung: SoundLikeness = {
     kind: 'voice-like',
     confidence: 0.9,
     sounds: [{ sound: 'voice', confidence: 0.8 }],

@@ -1,6 +1,6 @@
-import type { HeardAs } from '@/core/analysis';
+import type { SoundLikeness } from '@/core/analysis';
 import type { Family } from '@/core/naming';
-import { type HouseStyle, kindsHeard, type SortRow, type TrackKind } from '@/core/style';
+import { type HouseStyle, likelyKinds, type SortRow, type TrackKind } from '@/core/style';
 import { handName } from './rows';
 
 /** What a digit says a track is. */
@@ -22,14 +22,18 @@ export const isSameKind = (
 ): boolean => a.family === b.family && a.part === b.part;
 
 /** What the digits choose: the proposed, what it may be by ear, the commonest families. */
-export function choicesFor(style: HouseStyle, row: SortRow | null, heard: HeardAs | null): readonly Choice[] {
+export function choicesFor(
+  style: HouseStyle,
+  row: SortRow | null,
+  heard: SoundLikeness | null,
+): readonly Choice[] {
   const likely = new Map((heard?.sounds ?? []).map((s) => [s.sound as string, s.confidence]));
   const proposed: Choice[] =
     row && row.family !== 'unknown'
       ? [{ family: row.family, part: row.part, role: null, name: row.name, confidence: row.confidence }]
       : [];
   const others = [
-    ...kindsHeard(heard),
+    ...likelyKinds(heard),
     ...USUAL.map((family) => ({ family, part: null, role: null, sound: null })),
   ].map(({ sound, ...kind }): Choice => ({
     ...kind,

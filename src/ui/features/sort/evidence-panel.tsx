@@ -107,13 +107,13 @@ function OneTrack({
   const by = { style, busIds: new Set(session.busOrder) };
   const kind = shownKind(track, row);
   const choices = choicesFor(style, row, recording?.heard?.as ?? null);
-  const take = (choice: TrackKind, name: string): void =>
+  const choose = (choice: TrackKind, name: string): void =>
     row && isSameKind(row, choice) && changesSomething(row)
       ? commit(`Accept ${row.name}`, acceptEdits(session, style, proposal, [row]))
       : commit(`Call it ${name}`, [
           choice.part === null ? familyEdit(track, choice.family, by) : kindEdit(track, choice, by),
         ]);
-  useShortcuts(choices.map((c, i) => ({ key: String(i + 1), run: () => take(c, c.name) })));
+  useShortcuts(choices.map((c, i) => ({ key: String(i + 1), run: () => choose(c, c.name) })));
   return (
     <>
       <h2>What is this track?</h2>
@@ -146,7 +146,7 @@ function OneTrack({
             key={choice.name}
             type="button"
             className={`fm-choice ${isSameKind(track, choice) ? 'is-here' : ''}`}
-            onClick={() => take(choice, choice.name)}
+            onClick={() => choose(choice, choice.name)}
           >
             <Kbd>{String(i + 1)}</Kbd> <Pictogram of={pictureOf(style, choice)} />{' '}
             <span className="flex-grow-1">{choice.name}</span>
@@ -161,7 +161,7 @@ function OneTrack({
           value={track.family}
           onChange={(e) => {
             const family = e.target.value as Family;
-            take({ family, part: null, role: null }, family.replaceAll('-', ' '));
+            choose({ family, part: null, role: null }, family.replaceAll('-', ' '));
           }}
         >
           {FAMILIES.map((f) => (

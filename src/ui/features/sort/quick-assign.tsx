@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useMemo, useRef } from 'react';
-import { heardWords } from '@/core/style';
+import { likenessWords } from '@/core/style';
 import { doubtfulTracks, selectOnly, useSession, useSessionStore, useWorkbench } from '@/ui/client';
 import { Kbd, useShortcuts } from '@/ui/kit';
 import { playWhereItPlays, usePlayer } from '@/ui/listening';
@@ -40,8 +40,8 @@ export function QuickAssign({ onEnd }: { readonly onEnd: () => void }) {
     [player],
   );
 
-  const heardAs = view.recordings.find((r) => r.id === doubts[at]?.recordingId)?.heard?.as ?? null;
-  const said = heardWords(heardAs);
+  const likeness = view.recordings.find((r) => r.id === doubts[at]?.recordingId)?.heard?.as ?? null;
+  const said = likenessWords(likeness);
   useShortcuts([{ key: 'escape', run: onEnd }]);
   return (
     <p className="fm-over-hand fm-quick" role="status">

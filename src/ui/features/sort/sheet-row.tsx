@@ -95,8 +95,8 @@ function FolderWave({
   const session = useSession((s) => s.view.session);
   const unknownColor = useSession((s) => s.view.style.colors.unknown);
   const rate = session.sampleRateHz ?? 48_000;
-  const heard = useMemo(() => tracksUnder(session, [row.id]).filter((t) => !t.muted), [session, row.id]);
-  const peaks = useTrackPeaks(heard, peakLevelFor((length * rate) / (width * deviceRatio())));
+  const audible = useMemo(() => tracksUnder(session, [row.id]).filter((t) => !t.muted), [session, row.id]);
+  const peaks = useTrackPeaks(audible, peakLevelFor((length * rate) / (width * deviceRatio())));
   const sources = useMemo(() => [...peaks.values()], [peaks]);
   return (
     <SummedWaveform

@@ -39,13 +39,13 @@ export function SiblingOffer({ track }: { readonly track: Track }) {
         (found ?? []).flatMap((i) => tracks[i]?.id ?? []),
       )
     : [];
-  const take = (): void => {
+  const accept = (): void => {
     if (siblings.length === 0) return;
     const by = { style, busIds: new Set(session.busOrder) };
     const edits: Change[] = siblings.map((t) => kindEdit(t, track, by));
     void store.getState().commit(`Say the same of ${siblings.length} more`, edits);
   };
-  useShortcuts(siblings.length > 0 ? [{ key: 'e', run: take }] : []);
+  useShortcuts(siblings.length > 0 ? [{ key: 'e', run: accept }] : []);
   if (siblings.length === 0) return null;
   const shown = siblings
     .slice(0, NAMES_SHOWN)
@@ -53,7 +53,7 @@ export function SiblingOffer({ track }: { readonly track: Track }) {
     .join(', ');
   const more = siblings.length > NAMES_SHOWN ? ` and ${siblings.length - NAMES_SHOWN} more` : '';
   return (
-    <button type="button" className="fm-choice w-100 my-2" onClick={take}>
+    <button type="button" className="fm-choice w-100 my-2" onClick={accept}>
       <Kbd>E</Kbd>{' '}
       <span className="flex-grow-1">
         The same for {shown}

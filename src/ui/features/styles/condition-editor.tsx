@@ -1,5 +1,5 @@
 'use client';
-import { HEARD_NAMES } from '@/core/analysis';
+import { SOUND_NAMES } from '@/core/analysis';
 import { FINDING_CODES } from '@/core/findings';
 import { FAMILIES } from '@/core/naming';
 import {
@@ -176,7 +176,7 @@ function Values({ value, style, onChange, of }: Omit<Props, 'depth'>) {
     );
   if ('heard' in value)
     return (
-      <Several label={of} value={value.heard} of={HEARD_NAMES} onChoose={(heard) => onChange({ heard })} />
+      <Several label={of} value={value.heard} of={SOUND_NAMES} onChoose={(heard) => onChange({ heard })} />
     );
   if ('nameMatches' in value)
     return (

@@ -34,7 +34,7 @@ export function StylesPage({
     }
     await api<StyleListItem[]>('/api/styles').then(setStyles, () => undefined);
   };
-  const takeIn = async (given: File): Promise<void> => {
+  const importFile = async (given: File): Promise<void> => {
     if (given.size > LARGEST_FILE)
       return setFault({ code: 'style.not_readable', issues: ['it is larger than 10 MB'] });
     const text = await given.text();
@@ -58,7 +58,7 @@ export function StylesPage({
       onDrop={(e) => {
         e.preventDefault();
         const dropped = e.dataTransfer.files[0];
-        if (dropped) void takeIn(dropped);
+        if (dropped) void importFile(dropped);
       }}
     >
       <header className="fm-sessions-head">
@@ -88,7 +88,7 @@ export function StylesPage({
           onChange={(e) => {
             const chosen = e.target.files?.[0];
             e.target.value = '';
-            if (chosen) void takeIn(chosen);
+            if (chosen) void importFile(chosen);
           }}
         />
         <ThemeSwitch />

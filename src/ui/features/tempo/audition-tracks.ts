@@ -13,9 +13,9 @@ export function auditionTracks(session: SessionState, solo: ReadonlySet<string>)
     const voices = [...new Set(chosen.map(voiceOf))].slice(0, AUDITION_VOICES);
     return chosen.filter((t) => voices.includes(voiceOf(t))).slice(0, AUDITION_TRACKS);
   }
-  const heard = soundTracks(session).filter((t) => !t.muted);
+  const audible = soundTracks(session).filter((t) => !t.muted);
   const out: Track[] = [];
-  for (const t of heard) if (!out.some((o) => o.family === t.family)) out.push(t);
-  for (const t of heard) if (!out.includes(t)) out.push(t);
+  for (const t of audible) if (!out.some((o) => o.family === t.family)) out.push(t);
+  for (const t of audible) if (!out.includes(t)) out.push(t);
   return out.slice(0, AUDITION_VOICES);
 }

@@ -154,7 +154,7 @@ function TargetRow({
   if (!plan) return null;
   const after = plan.warp.toConformed(length);
   const most = ratios.reduce((m, r) => Math.max(m, Math.abs(r.ratio - 1)), 0);
-  const take = (value: string): void => {
+  const enter = (value: string): void => {
     const wanted = Number(value.replace(',', '.'));
     if (wanted >= 20 && wanted <= 400) draft.setBpm(wanted);
     setText(null);
@@ -169,9 +169,9 @@ function TargetRow({
           aria-label="Target tempo, BPM"
           value={text ?? String(bpm)}
           onChange={(e) => setText(e.target.value)}
-          onBlur={(e) => take(e.target.value)}
+          onBlur={(e) => enter(e.target.value)}
           onKeyDown={(e) => {
-            if (e.key === 'Enter') take(e.currentTarget.value);
+            if (e.key === 'Enter') enter(e.currentTarget.value);
             if (e.key === 'Escape') setText(null);
           }}
         />{' '}
@@ -264,8 +264,10 @@ function Materials({
                   />
                 </td>
                 <td className="num">{rangeText(look)}</td>
-                <td className={look.outlook === 'heard' || look.outlook === 'careful' ? 'fm-attention' : ''}>
-                  {(look.outlook === 'heard' || look.outlook === 'careful') && (
+                <td
+                  className={look.outlook === 'audible' || look.outlook === 'careful' ? 'fm-attention' : ''}
+                >
+                  {(look.outlook === 'audible' || look.outlook === 'careful') && (
                     <i className="bi bi-exclamation-triangle" aria-hidden="true" />
                   )}{' '}
                   {g.method === 'still' ? 'stays at its time' : OUTLOOK_WORDS[look.outlook]}

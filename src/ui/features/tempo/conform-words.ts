@@ -12,9 +12,9 @@ export const METHOD_WORDS: Readonly<Record<ConformMethod, string>> = {
 /** What to expect of a stretch, for people. */
 export const OUTLOOK_WORDS: Readonly<Record<StretchOutlook, string>> = {
   none: 'nothing changes in the sound',
-  unheard: 'not heard',
+  inaudible: 'not heard',
   careful: 'may be heard: listen',
-  heard: 'will be heard',
+  audible: 'will be heard',
 };
 
 /** A change of length in percent, with its sign. */

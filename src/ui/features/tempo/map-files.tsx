@@ -41,7 +41,7 @@ export function MapFiles({ model }: { readonly model: TempoModel }) {
       setProblem(`a MIDI file cannot hold it: ${cause.message}`);
     }
   };
-  const take = async (file: File): Promise<void> => {
+  const read = async (file: File): Promise<void> => {
     if (file.size > MOST_MIDI_BYTES) return setProblem(`${file.name} is larger than any tempo map`);
     const bytes = new Uint8Array(await file.arrayBuffer());
     const isMidi = fileKind(bytes) === 'midi';
@@ -86,7 +86,7 @@ export function MapFiles({ model }: { readonly model: TempoModel }) {
           onChange={(e) => {
             const file = e.target.files?.[0];
             e.target.value = '';
-            if (file) void take(file);
+            if (file) void read(file);
           }}
         />
       </div>

@@ -30,7 +30,7 @@ import { usePlayer, usePlayerState } from '@/ui/listening';
 import { meterOf, MeterOptions } from './meter-options';
 import { MapFiles } from './map-files';
 import { SnapChoice, useSnap } from './snap-choice';
-import { TakenField } from './taken-field';
+import { EnteredField } from './entered-field';
 import { parseClock, type TempoModel } from './tempo-model';
 import type { TempoDraft } from './use-tempo-draft';
 
@@ -68,7 +68,7 @@ function TypedTempo({ draft }: { readonly draft: TempoDraft }) {
   const value = Number(bpm.replace(',', '.'));
   const make = (): void => {
     const from = player.state.getState().positionSeconds;
-    draft.take(`${value} from ${formatClock(from, 3)}`, () => {
+    draft.replace(`${value} from ${formatClock(from, 3)}`, () => {
       const meters = [{ bar: 1, ...meterOf(meter) }];
       const count = Math.min(
         50_000,
@@ -268,7 +268,7 @@ function PointTable({ draft, model }: { readonly draft: TempoDraft; readonly mod
                   </button>
                 </span>
                 <span role="cell">
-                  <TakenField
+                  <EnteredField
                     label={`Moment of ${place}`}
                     value={formatClock(p.seconds, 3)}
                     onTake={(text) => {
@@ -284,7 +284,7 @@ function PointTable({ draft, model }: { readonly draft: TempoDraft; readonly mod
                   {isLast ? (
                     <span className="fm-mono fm-faint">as before</span>
                   ) : (
-                    <TakenField
+                    <EnteredField
                       label={`Tempo from ${place}`}
                       value={(tempo.tempoAt(p.quarters) / perPulse).toFixed(3)}
                       onTake={(text) => {

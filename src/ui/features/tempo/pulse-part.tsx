@@ -7,7 +7,7 @@ import { useSession, useSessionStore } from '@/ui/client';
 import { Kbd, useShortcuts } from '@/ui/kit';
 import { meterOf, MeterOptions, meterText } from './meter-options';
 import { formatMs, type NearHit, parseClock, type TempoModel } from './tempo-model';
-import { TakenField } from './taken-field';
+import { EnteredField } from './entered-field';
 import type { TempoDraft } from './use-tempo-draft';
 
 /** How far the keys move a pulse, s. */
@@ -117,7 +117,7 @@ export function PulsePart({
       <p className="fm-faint">Find the tempo first, or tap it; then each pulse can be corrected here.</p>
     );
   const gap = (reading.beats[hand + 1] ?? NaN) - seconds;
-  const take = (text: string): void => {
+  const enter = (text: string): void => {
     const value = parseClock(text);
     if (value !== null && Math.abs(value - seconds) > 5e-5) move(value);
   };
@@ -150,7 +150,7 @@ export function PulsePart({
         <div>
           <dt>At</dt>
           <dd>
-            <TakenField label="Moment of the pulse" value={formatClock(seconds, 3)} onTake={take} />
+            <EnteredField label="Moment of the pulse" value={formatClock(seconds, 3)} onTake={enter} />
           </dd>
         </div>
         <div>

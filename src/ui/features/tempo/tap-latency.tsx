@@ -37,11 +37,11 @@ export function TapLatency({ onDone }: { readonly onDone: (ms: number | null) =>
     const audio = context.current;
     if (!audio || !running) return;
     const { contextTime = 0, performanceTime = 0 } = audio.getOutputTimestamp();
-    const heard =
+    const tapped =
       performanceTime > 0
         ? contextTime + (performance.now() - performanceTime) / 1000
         : audio.currentTime - (audio.outputLatency || audio.baseLatency || 0);
-    setTaps([...taps, heard]);
+    setTaps([...taps, tapped]);
   };
   useShortcuts([
     { key: 't', run: tap },

@@ -10,7 +10,7 @@ import { usePlayer, usePlayerState } from '@/ui/listening';
 import { useNotes } from '@/ui/notes';
 import { meterOf, MeterOptions } from './meter-options';
 import { TapLatency } from './tap-latency';
-import { TakenField } from './taken-field';
+import { EnteredField } from './entered-field';
 import { formatMs, parseClock } from './tempo-model';
 import type { Taps } from './use-taps';
 import type { TempoDraft } from './use-tempo-draft';
@@ -51,7 +51,7 @@ export function TapPart({
   );
   const [measuring, setMeasuring] = useState(false);
   const tap = (atMs: number): void => {
-    const heard = player.heardAt(atMs);
+    const heard = player.positionAt(atMs);
     if (heard !== null) taps.add(heard - latencyMs / 1000);
   };
   const midi = useMidiTaps(tap);
@@ -59,7 +59,7 @@ export function TapPart({
   const [sourceId, setSourceId] = useState('');
   const source = sources.find((s) => s.id === sourceId);
   const notes = useNotes(source?.notesOf ?? null);
-  const takeSource = (): void => {
+  const chooseSource = (): void => {
     if (!source) return;
     // Both hands of a chord are one stroke.
     const strokes = (
@@ -84,7 +84,7 @@ export function TapPart({
   };
   const make = (): void => {
     const near = toHits ? keepers.flatMap((id) => hits.get(id)?.seconds ?? []).sort((a, b) => a - b) : [];
-    draft.take(`Map of ${count} taps`, () =>
+    draft.replace(`Map of ${count} taps`, () =>
       readTaps({
         taps: taps.seconds,
         pulsesPerTap: tapLength(each, meterOf(meter)),
@@ -207,7 +207,7 @@ export function TapPart({
               </option>
             ))}
           </select>
-          <button type="button" className="fm-button text-nowrap" disabled={!source} onClick={takeSource}>
+          <button type="button" className="fm-button text-nowrap" disabled={!source} onClick={chooseSource}>
             Its hits
           </button>
         </div>
@@ -245,7 +245,7 @@ export function TapPart({
           </div>
           {held !== undefined && (
             <div className="d-flex gap-2 align-items-center mb-1">
-              <TakenField
+              <EnteredField
                 label="Moment of the tap"
                 value={formatClock(held, 3)}
                 onTake={(text) => {

@@ -1,6 +1,6 @@
 import type { PlayedHits } from '@/contracts';
 import type { MapFacts } from '@/core/session';
-import { mapPulses, pulsePlaces, readingToMap, type TempoReading } from '@/core/tempo';
+import { mapPulses, pulsePositions, readingToMap, type TempoReading } from '@/core/tempo';
 import { doubtsOf } from '@/ui/client';
 import {
   formatBarPulse,
@@ -34,7 +34,7 @@ export function tempoCurve({ reading, pulses }: TempoModel): {
   readonly smooth: number;
   readonly confidence: number;
 }[] {
-  const places = pulsePlaces(reading);
+  const places = pulsePositions(reading);
   const usual = pulseQuarters(reading.meters[0] as Meter);
   const raw = pulses
     .slice(0, -1)

@@ -75,7 +75,7 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
   const [counting, setCounting] = useState(false);
   const taps = useTaps();
   const tapping = part === 'found' && mode === 'tap' && taps.seconds.length > 0;
-  const { hand, take } = usePulseInHand(model, position, () => {
+  const { hand, choose } = usePulseInHand(model, position, () => {
     if (part === 'found') setPart('pulse');
   });
   const move = (pulse: number, seconds: number): void => {
@@ -90,7 +90,7 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
   /** What is taken hold of: pulses, or taps that are no map yet. */
   const grips = tapping
     ? taps
-    : { marks: model?.pulses ?? [], hand, take, move, step: (by: 1 | -1) => take(hand + by) };
+    : { marks: model?.pulses ?? [], hand, choose, move, step: (by: 1 | -1) => choose(hand + by) };
   const detect = (): void =>
     void store.getState().call(`/api/sessions/${view.id}/tempo`, { timekeepers: session.timekeepers });
   const goOn = useGoOn('handover');
@@ -117,7 +117,7 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
       window={{ from, to: from + span }}
       marks={grips.marks}
       hand={grips.hand}
-      onHand={grips.take}
+      onHand={grips.choose}
       onMove={grips.move}
       onSeek={(s) => player.seek(s)}
     />
@@ -179,7 +179,7 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
         onPart={setPart}
         mode={mode}
         onMode={setMode}
-        onStep={(by) => take(hand + by)}
+        onStep={(by) => choose(hand + by)}
         onCounter={() => setCounting(true)}
       />
       {counting && model && <LargeCounter model={model} onClose={() => setCounting(false)} />}

@@ -23,7 +23,7 @@ export interface Audition {
   stop(): void;
 }
 
-interface Heard {
+interface AuditionPlaying {
   readonly tracks: readonly Track[];
   readonly from: number;
   readonly to: number;
@@ -41,7 +41,7 @@ export function useAudition(draft: ConformDraft): Audition {
   const player = usePlayer();
   const view = useSession((s) => s.view);
   const solo = usePlayerState((s) => s.soloIds);
-  const [heard, setHeard] = useState<Heard | null>(null);
+  const [playing, setPlaying] = useState<AuditionPlaying | null>(null);
   const [rendering, setRendering] = useState(false);
   const [fault, setFault] = useState<string | null>(null);
   const [took, setTook] = useState<number | null>(null);
@@ -49,7 +49,7 @@ export function useAudition(draft: ConformDraft): Audition {
   const { session, recordings } = view;
   const { plan, bpm, treatments, keep } = draft;
 
-  const play = (h: Heard): void => {
+  const play = (h: AuditionPlaying): void => {
     const rate = session.sampleRateHz ?? 48_000;
     const byId = new Map(recordings.map((r) => [r.id, r]));
     const sounds = new Map(h.view.tracks.map((t) => [t.laneId, t]));
@@ -77,7 +77,7 @@ export function useAudition(draft: ConformDraft): Audition {
     const warp = plan?.warp ?? null;
     void player.tryOut({
       tracks,
-      time: conformed && warp ? { toHeard: warp.toConformed, toPlayed: warp.toPlayed } : null,
+      time: conformed && warp ? { toPlayback: warp.toConformed, toPlayed: warp.toPlayed } : null,
       fromSeconds: h.from,
       toSeconds: Math.min(
         h.to,
@@ -88,7 +88,7 @@ export function useAudition(draft: ConformDraft): Audition {
           : h.to,
       ),
     });
-    setHeard(h);
+    setPlaying(h);
   };
 
   const render = async (tracks: readonly Track[], from: number, to: number): Promise<void> => {
@@ -151,17 +151,17 @@ export function useAudition(draft: ConformDraft): Audition {
   const stop = (): void => {
     run.current++;
     setRendering(false);
-    setHeard(null);
+    setPlaying(null);
     void player.tryOut(null);
   };
 
   // Another tempo or method while listening: the same bars are made again.
-  const latest = useRef({ heard, render });
+  const latest = useRef({ playing, render });
   useEffect(() => {
-    latest.current = { heard, render };
+    latest.current = { playing, render };
   });
   useEffect(() => {
-    const { heard: running } = latest.current;
+    const { playing: running } = latest.current;
     if (!running) return undefined;
     const timer = setTimeout(
       () => void latest.current.render(running.tracks, running.from, running.to),
@@ -178,15 +178,15 @@ export function useAudition(draft: ConformDraft): Audition {
   );
 
   return {
-    state: rendering ? 'rendering' : heard ? heard.side : 'off',
-    names: heard?.tracks.map((t) => t.name) ?? [],
-    range: heard ? { from: heard.from, to: heard.to } : null,
+    state: rendering ? 'rendering' : playing ? playing.side : 'off',
+    names: playing?.tracks.map((t) => t.name) ?? [],
+    range: playing ? { from: playing.from, to: playing.to } : null,
     tookSeconds: took,
     fault,
     start,
     stop,
     toggle: async () => {
-      if (heard) play({ ...heard, side: heard.side === 'conformed' ? 'played' : 'conformed' });
+      if (playing) play({ ...playing, side: playing.side === 'conformed' ? 'played' : 'conformed' });
       else await start();
     },
   };

@@ -2,18 +2,18 @@ import { useState } from 'react';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { nearestPulse, type TempoModel } from './tempo-model';
 
-/** The pulse at the play position; while something plays it stays, as it is read and worked on. `take` goes to another. */
+/** The pulse at the play position; while something plays it stays, as it is read and worked on. `choose` goes to another. */
 export function usePulseInHand(
   model: TempoModel | null,
   position: number,
   onTake: () => void,
-): { readonly hand: number; readonly take: (pulse: number) => void } {
+): { readonly hand: number; readonly choose: (pulse: number) => void } {
   const player = usePlayer();
   const isPlaying = usePlayerState((s) => s.status === 'playing');
   const atPosition = model ? nearestPulse(model.pulses, position) : 0;
   const [kept, setKept] = useState(0);
   if (!isPlaying && kept !== atPosition) setKept(atPosition);
-  const take = (pulse: number): void => {
+  const choose = (pulse: number): void => {
     const to = model?.pulses[Math.max(0, Math.min(model.pulses.length - 1, pulse))];
     if (!to) return;
     setKept(Math.max(0, pulse));
@@ -21,5 +21,5 @@ export function usePulseInHand(
     player.seek(Math.max(0, to.seconds + 0.0005));
     onTake();
   };
-  return { hand: Math.min(kept, (model?.pulses.length ?? 1) - 1), take };
+  return { hand: Math.min(kept, (model?.pulses.length ?? 1) - 1), choose };
 }

@@ -11,7 +11,7 @@ export interface Taps {
   readonly set: (seconds: readonly number[]) => void;
   readonly add: (seconds: number) => void;
   /** Takes one in hand and goes there. */
-  readonly take: (index: number) => void;
+  readonly choose: (index: number) => void;
   readonly move: (index: number, seconds: number) => void;
   readonly remove: (index: number) => void;
   /** Takes the next or the one before; without one in hand the last. */
@@ -29,7 +29,7 @@ export function useTaps(): Taps {
     () => seconds.map((at) => ({ seconds: at, confidence: 1, pinned: false })),
     [seconds],
   );
-  const take = (index: number): void => {
+  const choose = (index: number): void => {
     const to = Math.max(0, Math.min(seconds.length - 1, index));
     const at = seconds[to];
     if (at === undefined) return;
@@ -40,8 +40,8 @@ export function useTaps(): Taps {
     seconds,
     hand,
     marks,
-    take,
-    step: (by) => take(hand < 0 ? seconds.length - 1 : hand + by),
+    choose,
+    step: (by) => choose(hand < 0 ? seconds.length - 1 : hand + by),
     set: (all) => setTaps({ seconds: [...all].sort((a, b) => a - b), hand: NONE }),
     add: (at) =>
       setTaps((before) => ({ seconds: [...before.seconds, at].sort((a, b) => a - b), hand: NONE })),

@@ -28,7 +28,7 @@ export interface TempoDraft {
   /** The same pulses, said by other points. */
   thin(label: string, change: (file: SongMapFile) => SongMapFile): void;
   /** Makes another reading the session's map: what was tapped or typed. */
-  take(label: string, make: () => TempoReading): void;
+  replace(label: string, make: () => TempoReading): void;
   /** Notes that a place was listened to. */
   check(seconds: number, right: boolean): void;
   accept(): void;
@@ -154,7 +154,7 @@ export function useTempoDraft(): TempoDraft {
       }),
     thin: (label, change) => tryOut(label, (r, m, by) => [withMap(acceptEdit(r, by), change(m.file))]),
     // Made with the newest detection known: that one does not come up again as news.
-    take: (label, make) => attempt(label, (view) => [acceptEdit(make(), view.tempo?.jobId ?? null)]),
+    replace: (label, make) => attempt(label, (view) => [acceptEdit(make(), view.tempo?.jobId ?? null)]),
     check: (seconds, right) =>
       tryOut(right ? 'The click is right there' : 'The click is wrong there', (r, m, by) => [
         sameMap(

@@ -1,12 +1,12 @@
 import { inPlaceRequestSchema } from '@/contracts';
 import { handle, readBody } from '@/server/http';
-import { takeInPlace } from '@/server/services';
+import { importInPlace } from '@/server/services';
 
 type Context = { params: Promise<{ id: string }> };
 
 export const POST = (request: Request, { params }: Context) =>
   handle(async () =>
-    takeInPlace(
+    importInPlace(
       (await params).id,
       (await readBody(request, inPlaceRequestSchema, { maxBytes: 8 << 20 })).paths,
     ),

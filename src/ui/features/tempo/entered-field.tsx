@@ -2,7 +2,7 @@
 import { useRef, useState } from 'react';
 
 /** A value that is taken with Enter or on leaving, and given up with Escape; the keys are the stage's again then. */
-export function TakenField({
+export function EnteredField({
   label,
   value,
   onTake,

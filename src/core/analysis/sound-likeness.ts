@@ -1,11 +1,11 @@
-import { HEARD_MODEL } from './heard-model';
-import type { HeardRhythm } from './onsets';
+import { SOUND_MODEL } from './sound-model';
+import type { RhythmCurves } from './onsets';
 import { type PitchWidth } from './pitch-width';
 import { type SoundSketch } from './sketch';
 import { soundFeatures } from './sound-features';
 
 /** Kinds of sound that are told apart by ear. */
-export const HEARD_KINDS = [
+export const SOUND_KINDS = [
   'drums',
   'bass',
   'sustained',
@@ -15,8 +15,8 @@ export const HEARD_KINDS = [
   'several',
 ] as const;
 
-/** One of {@link HEARD_KINDS}. */
-export type HeardKind = (typeof HEARD_KINDS)[number];
+/** One of {@link SOUND_KINDS}. */
+export type SoundKind = (typeof SOUND_KINDS)[number];
 
 /** What a recording may be by ear, each with the kind it belongs to; `cymbals` = from above, `room` = a kit from afar, `several` = many instruments at once. */
 const KIND_OF = {
@@ -40,35 +40,35 @@ const KIND_OF = {
   speech: 'voice-like',
   noise: 'noise',
   several: 'several',
-} as const satisfies Readonly<Record<string, HeardKind>>;
+} as const satisfies Readonly<Record<string, SoundKind>>;
 
 /** A source of sound told by ear. */
-export type HeardSound = keyof typeof KIND_OF;
+export type SoundClass = keyof typeof KIND_OF;
 
 /** All of them, in the order of the model's outputs. */
-export const HEARD_SOUNDS = Object.keys(KIND_OF) as readonly HeardSound[];
+export const SOUND_CLASSES = Object.keys(KIND_OF) as readonly SoundClass[];
 
 /** What a condition can ask of a sound: a kind, or one source of sound. */
-export type HeardName = HeardKind | HeardSound;
+export type SoundName = SoundKind | SoundClass;
 
-/** All of {@link HeardName}, kinds first. */
-export const HEARD_NAMES: readonly HeardName[] = [...new Set<HeardName>([...HEARD_KINDS, ...HEARD_SOUNDS])];
+/** All of {@link SoundName}, kinds first. */
+export const SOUND_NAMES: readonly SoundName[] = [...new Set<SoundName>([...SOUND_KINDS, ...SOUND_CLASSES])];
 
 /** The kind a sound belongs to. */
-export const kindOfSound = (sound: HeardSound): HeardKind => KIND_OF[sound];
+export const kindOfSound = (sound: SoundClass): SoundKind => KIND_OF[sound];
 
 /** What a recording sounds like. */
-export interface HeardAs {
-  readonly kind: HeardKind;
+export interface SoundLikeness {
+  readonly kind: SoundKind;
   /** 0–1; below 0.7 it is not said. */
   readonly confidence: number;
   /** The likeliest single sources, the likeliest first; missing where it was heard before this was asked. */
-  readonly sounds?: readonly HeardSource[];
+  readonly sounds?: readonly SoundSource[];
 }
 
 /** A source of sound and how likely it is that, 0–1. */
-export interface HeardSource {
-  readonly sound: HeardSound;
+export interface SoundSource {
+  readonly sound: SoundClass;
   readonly confidence: number;
 }
 
@@ -77,7 +77,7 @@ const MOST_SOURCES = 3;
 const LEAST_LIKELY = 0.05;
 
 /** A small network: standardised features, one hidden layer of tanh units, a soft choice among the sounds; the mean of several. */
-export interface HeardModel {
+export interface SoundModel {
   readonly mean: readonly number[];
   readonly scale: readonly number[];
   /** Power that odds are raised to before it is said how sure: chosen on a sound font left out of the training. */
@@ -98,12 +98,12 @@ const weighted = (row: readonly number[], x: ArrayLike<number>): number => {
 /** Features further out than this tell no more. */
 const FARTHEST = 4;
 
-/** How likely each sound is, in the order of {@link HEARD_SOUNDS}. */
-export function heardOdds(model: HeardModel, features: ArrayLike<number>): number[] {
+/** How likely each sound is, in the order of {@link SOUND_CLASSES}. */
+export function soundOdds(model: SoundModel, features: ArrayLike<number>): number[] {
   const x = Float64Array.from(features, (v, i) =>
     Math.max(-FARTHEST, Math.min(FARTHEST, (v - (model.mean[i] as number)) / (model.scale[i] as number))),
   );
-  const odds = new Array<number>(HEARD_SOUNDS.length).fill(0);
+  const odds = new Array<number>(SOUND_CLASSES.length).fill(0);
   for (const net of model.nets) {
     const hidden = net.hidden.map((row) => Math.tanh(weighted(row, x)));
     const raw = net.out.map((row) => weighted(row, hidden));
@@ -120,23 +120,27 @@ export function heardOdds(model: HeardModel, features: ArrayLike<number>): numbe
 }
 
 /** The likeliest kind and the likeliest sounds, from how likely each sound is. */
-export function heardFromOdds(odds: readonly number[]): HeardAs {
-  const kinds = HEARD_KINDS.map((kind) =>
-    odds.reduce((s, p, k) => s + (KIND_OF[HEARD_SOUNDS[k] as HeardSound] === kind ? p : 0), 0),
+export function likenessFromOdds(odds: readonly number[]): SoundLikeness {
+  const kinds = SOUND_KINDS.map((kind) =>
+    odds.reduce((s, p, k) => s + (KIND_OF[SOUND_CLASSES[k] as SoundClass] === kind ? p : 0), 0),
   );
   const confidence = Math.max(...kinds);
   return {
-    kind: HEARD_KINDS[kinds.indexOf(confidence)] as HeardKind,
+    kind: SOUND_KINDS[kinds.indexOf(confidence)] as SoundKind,
     confidence,
     sounds: odds
-      .map((p, k): HeardSource => ({ sound: HEARD_SOUNDS[k] as HeardSound, confidence: p }))
+      .map((p, k): SoundSource => ({ sound: SOUND_CLASSES[k] as SoundClass, confidence: p }))
       .sort((a, b) => b.confidence - a.confidence)
       .filter((s, i) => i < MOST_SOURCES && (i === 0 || s.confidence >= LEAST_LIKELY)),
   };
 }
 
 /** What a recording sounds like; null when there is too little of it. */
-export function heardAs(rhythm: HeardRhythm, sketch: SoundSketch, pitch: PitchWidth): HeardAs | null {
+export function soundLikeness(
+  rhythm: RhythmCurves,
+  sketch: SoundSketch,
+  pitch: PitchWidth,
+): SoundLikeness | null {
   const features = soundFeatures(rhythm, sketch, pitch);
-  return features && heardFromOdds(heardOdds(HEARD_MODEL, features));
+  return features && likenessFromOdds(soundOdds(SOUND_MODEL, features));
 }

@@ -18,7 +18,7 @@ export interface AcrossInput extends AcrossAsked {
 }
 
 /** What was found. */
-export interface HeardAcross {
+export interface AcrossFacts {
   readonly mixes: readonly MixFact[];
   /** Only where both play alike. */
   readonly alikes: readonly AlikeFact[];
@@ -31,11 +31,11 @@ const REACH_SECONDS = 120;
 const ALIKE_FROM = 0.85;
 
 /** Compares sketches: who is a mix of the others, which later arrivals play what was there. */
-export function heardAcross(
+export function factsAcross(
   files: readonly (MixPart & { readonly id: string })[],
   { candidates, pairs, singles }: AcrossAsked,
   progress?: ProgressSink,
-): HeardAcross {
+): AcrossFacts {
   const byId = new Map(files.map((f) => [f.id, f]));
   const total = candidates.length + pairs.length;
   const mixes = candidates.flatMap((id, i): MixFact[] => {

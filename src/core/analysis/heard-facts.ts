@@ -1,7 +1,7 @@
 import { type ClickLikeness, clickLikeness } from './click-like';
-import { type HeardAs, heardAs } from './heard-as';
+import { type SoundLikeness, soundLikeness } from './sound-likeness';
 import { CHROMA_PER_SECOND, PITCH_CLASSES } from './harmony';
-import { type HeardRhythm, ONSETS_PER_SECOND } from './onsets';
+import { type RhythmCurves, ONSETS_PER_SECOND } from './onsets';
 import { PITCHES_PER_SECOND, type PitchWidth } from './pitch-width';
 import { type ReverbTail, reverbTail } from './reverb-tail';
 import { SKETCH_BANDS, SKETCH_PER_SECOND, type SoundSketch } from './sketch';
@@ -13,7 +13,7 @@ export interface HeardFacts {
   /** Null when no phrase ends clearly. */
   readonly tail: ReverbTail | null;
   /** What it sounds like; null when there is too little of it. Missing where it was heard before this was asked. */
-  readonly as?: HeardAs | null;
+  readonly as?: SoundLikeness | null;
 }
 
 /** More than this of a recording tells nothing new. */
@@ -21,7 +21,7 @@ const LOOKED_AT_SECONDS = 1200;
 
 /** Facts from the curves, the sketch, pitch and width; of a very long recording, from its beginning. */
 export function heardFacts(
-  { low, mid, high, attacks, chroma }: HeardRhythm,
+  { low, mid, high, attacks, chroma }: RhythmCurves,
   { frames, levels }: SoundSketch,
   { pitchHz, clarity, side }: PitchWidth,
 ): HeardFacts {
@@ -29,7 +29,7 @@ export function heardFacts(
   const sketched = Math.min(frames, LOOKED_AT_SECONDS * SKETCH_PER_SECOND);
   const pitched = LOOKED_AT_SECONDS * PITCHES_PER_SECOND;
   const begin: SoundSketch = { frames: sketched, levels: levels.subarray(0, sketched * SKETCH_BANDS) };
-  const rhythm: HeardRhythm = {
+  const rhythm: RhythmCurves = {
     low: low.subarray(0, onsets),
     mid: mid.subarray(0, onsets),
     high: high.subarray(0, onsets),
@@ -39,7 +39,7 @@ export function heardFacts(
   return {
     click: clickLikeness(rhythm, begin),
     tail: reverbTail(begin),
-    as: heardAs(rhythm, begin, {
+    as: soundLikeness(rhythm, begin, {
       pitchHz: pitchHz.subarray(0, pitched),
       clarity: clarity.subarray(0, pitched),
       side: side.subarray(0, pitched),

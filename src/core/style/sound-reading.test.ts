@@ -1,20 +1,24 @@
 import { applyChanges, type Change, emptySession, ROOT, type SessionState } from '../session';
-import { type HeardAs, type HeardKind, type HeardSound, kindOfSound } from '../analysis';
+import { type SoundLikeness, type SoundKind, type SoundClass, kindOfSound } from '../analysis';
 import type { Family } from '../naming';
 import {
   DEFAULT_STYLE,
-  heardWords,
+  likenessWords,
   kindKnown,
-  kindsHeard,
+  likelyKinds,
   newTrack,
   proposeSort,
   type SortRow,
-  withHeard,
+  withLikeness,
 } from './index';
 import { meets } from './conditions';
 
-const as = (kind: HeardKind, confidence = 0.95): HeardAs => ({ kind, confidence });
-const like = (sound: HeardSound, confidence = 0.9, ...others: readonly [HeardSound, number][]): HeardAs => ({
+const as = (kind: SoundKind, confidence = 0.95): SoundLikeness => ({ kind, confidence });
+const like = (
+  sound: SoundClass,
+  confidence = 0.9,
+  ...others: readonly [SoundClass, number][]
+): SoundLikeness => ({
   kind: kindOfSound(sound),
   confidence: 0.95,
   sounds: [{ sound, confidence }, ...others.map(([s, c]) => ({ sound: s, confidence: c }))],
@@ -35,7 +39,7 @@ function sessionOf(names: readonly string[], edits: readonly Change[] = []): Ses
   return made.session;
 }
 
-it.each<[Family, number, HeardAs | null, Family | null, number | null, string]>([
+it.each<[Family, number, SoundLikeness | null, Family | null, number | null, string]>([
   // The name is silent: a family to be checked, or only a word where it could be too much.
   ['unknown', 0.1, as('drums'), 'drums', 0.5, 'sounds like drums (0.95)'],
   ['unknown', 0.1, as('voice-like'), 'lead-vocal', 0.5, 'sounds like a voice (0.95)'],
@@ -52,28 +56,28 @@ it.each<[Family, number, HeardAs | null, Family | null, number | null, string]>(
   ['guitars', 0.95, as('sustained'), null, null, ''],
   ['effects', 0.95, as('drums'), null, null, ''],
 ])('%s at %d, heard %j', (family, confidence, heard, wanted, sure, means) => {
-  const got = withHeard(family, confidence, heard);
+  const got = withLikeness(family, confidence, heard);
   expect(got && [got.family, got.confidence]).toEqual(wanted && [wanted, sure]);
   if (got) expect(got.evidence.means).toContain(means);
 });
 
 it('says the source where it is sure of it, else the kind', () => {
-  expect(heardWords(like('kick'))).toBe('sounds like a kick (0.90)');
-  expect(heardWords(like('kick', 0.6))).toBe('sounds like drums (0.95)');
-  expect(heardWords({ ...like('kick', 0.6), confidence: 0.65 })).toBeNull();
-  expect(withHeard('unknown', 0.1, like('kick'))).toMatchObject({
+  expect(likenessWords(like('kick'))).toBe('sounds like a kick (0.90)');
+  expect(likenessWords(like('kick', 0.6))).toBe('sounds like drums (0.95)');
+  expect(likenessWords({ ...like('kick', 0.6), confidence: 0.65 })).toBeNull();
+  expect(withLikeness('unknown', 0.1, like('kick'))).toMatchObject({
     family: 'drums',
     by: { family: 'drums', part: 'kick' },
     confidence: 0.5,
   });
-  expect(withHeard('unknown', 0.1, like('several'))).toMatchObject({ family: 'unknown', by: null });
+  expect(withLikeness('unknown', 0.1, like('several'))).toMatchObject({ family: 'unknown', by: null });
   // Noise, and many at once, say nothing against a name.
-  expect(withHeard('drums', 0.95, like('noise'))).toBeNull();
-  expect(withHeard('strings', 0.95, like('several'))).toBeNull();
+  expect(withLikeness('drums', 0.95, like('noise'))).toBeNull();
+  expect(withLikeness('strings', 0.95, like('several'))).toBeNull();
 });
 
 it('offers the likeliest sources by ear, then families of the kind; none when the ear is not sure', () => {
-  const kinds = (heard: HeardAs | null) => kindsHeard(heard).map((k) => `${k.family}/${k.part ?? ''}`);
+  const kinds = (heard: SoundLikeness | null) => likelyKinds(heard).map((k) => `${k.family}/${k.part ?? ''}`);
   expect(kinds(as('plucked'))[0]).toBe('guitars/');
   expect(kinds(as('plucked', 0.5))).toEqual([]);
   expect(kinds(null)).toEqual([]);
@@ -118,7 +122,7 @@ it('speaks in a proposal: what no word says is doubtful and in a folder; what a 
   const session = sessionOf(names, [
     { kind: 'track.change', id: 't3', fields: { family: 'keys', byHand: ['family'], confidence: 1 } },
   ]);
-  const rowOf = (id: string, heard: HeardAs | null): SortRow =>
+  const rowOf = (id: string, heard: SoundLikeness | null): SortRow =>
     proposeSort(session, DEFAULT_STYLE, {
       factsOf: (t) => ({ channels: 1, findings: [], heard: t.id === id ? heard : null }),
     }).rows.find((r) => r.trackId === id) as SortRow;

@@ -1,10 +1,10 @@
 import {
   type HeardFacts,
-  HEARD_KINDS,
-  type HeardAs,
-  type HeardKind,
-  type HeardName,
-  type HeardSound,
+  SOUND_KINDS,
+  type SoundLikeness,
+  type SoundKind,
+  type SoundName,
+  type SoundClass,
 } from '../analysis';
 import type { Evidence, Family } from '../naming';
 
@@ -27,7 +27,7 @@ export const CLICK: TrackKind = kind('click', 'click');
 export const MIX: TrackKind = kind('reference', 'mix');
 
 /** What each source of sound is as a track, the likeliest first. */
-const KINDS_OF_SOUND: Readonly<Record<HeardSound, readonly TrackKind[]>> = {
+const KINDS_OF_SOUND: Readonly<Record<SoundClass, readonly TrackKind[]>> = {
   kick: [kind('drums', 'kick')],
   snare: [kind('drums', 'snare')],
   hat: [kind('drums', 'hihat')],
@@ -56,7 +56,7 @@ const HEARD_FROM = 0.7;
 const DISAGREES_FROM = 0.97;
 
 /** Families a kind of sound may be, the likeliest first. */
-const FAMILIES_OF: Readonly<Record<HeardKind, readonly Family[]>> = {
+const FAMILIES_OF: Readonly<Record<SoundKind, readonly Family[]>> = {
   drums: ['drums', 'percussion'],
   bass: ['bass', 'synths'],
   sustained: ['strings', 'synths', 'keys', 'winds', 'brass'],
@@ -67,7 +67,7 @@ const FAMILIES_OF: Readonly<Record<HeardKind, readonly Family[]>> = {
 };
 
 /** Kinds that a family's instruments can well sound like; what has no entry can be anything. */
-const KINDS_OF: Readonly<Partial<Record<Family, readonly HeardKind[]>>> = {
+const KINDS_OF: Readonly<Partial<Record<Family, readonly SoundKind[]>>> = {
   drums: ['drums'],
   percussion: ['drums', 'plucked'],
   bass: ['bass', 'plucked', 'sustained'],
@@ -81,9 +81,9 @@ const KINDS_OF: Readonly<Partial<Record<Family, readonly HeardKind[]>>> = {
 };
 
 /** Kinds whose first family is proposed where the name says nothing: the others could be too much. */
-const PROPOSES: ReadonlySet<HeardKind> = new Set(['drums', 'bass', 'voice-like', 'plucked']);
+const PROPOSES: ReadonlySet<SoundKind> = new Set(['drums', 'bass', 'voice-like', 'plucked']);
 /** Kinds that say against a clear name: noise may be any of them, and a track of several may be a stem. */
-const CONTRADICTS: ReadonlySet<HeardKind> = new Set(['drums', 'bass', 'sustained', 'plucked', 'voice-like']);
+const CONTRADICTS: ReadonlySet<SoundKind> = new Set(['drums', 'bass', 'sustained', 'plucked', 'voice-like']);
 /** A guess by ear is always to be checked. */
 const BY_EAR = 0.5;
 /** A doubtful name that sounds as it says is believed; but a voice does not say whether it leads. */
@@ -93,25 +93,25 @@ const CLEAR = 0.7;
 /** A source less likely than this is no choice to offer. */
 const OFFERED_FROM = 0.1;
 
-const isSaid = (heard: HeardAs | null): heard is HeardAs =>
-  heard !== null && heard.confidence >= HEARD_FROM && HEARD_KINDS.includes(heard.kind);
+const isSaid = (heard: SoundLikeness | null): heard is SoundLikeness =>
+  heard !== null && heard.confidence >= HEARD_FROM && SOUND_KINDS.includes(heard.kind);
 
 /** The source that is heard surely enough to be said; null where none is. */
-export const soundHeard = (heard: HeardAs | null): HeardSound | null => {
+export const soundClassOf = (heard: SoundLikeness | null): SoundClass | null => {
   const [first] = heard?.sounds ?? [];
   return first && first.confidence >= HEARD_FROM && first.sound in KINDS_OF_SOUND ? first.sound : null;
 };
 
 /** Everything that is said of a sound: the source, its kind. */
-export const heardNames = (heard: HeardAs | null): readonly HeardName[] => {
-  const sound = soundHeard(heard);
+export const soundNamesOf = (heard: SoundLikeness | null): readonly SoundName[] => {
+  const sound = soundClassOf(heard);
   return [...(sound === null ? [] : [sound]), ...(isSaid(heard) ? [heard.kind] : [])];
 };
 
 /** What a track may be by ear, to choose from: the likeliest sources, then the families of its kind. */
-export function kindsHeard(
-  heard: HeardAs | null,
-): readonly (TrackKind & { readonly sound: HeardSound | null })[] {
+export function likelyKinds(
+  heard: SoundLikeness | null,
+): readonly (TrackKind & { readonly sound: SoundClass | null })[] {
   const sources = (heard?.sounds ?? [])
     .filter((s) => s.confidence >= OFFERED_FROM)
     .flatMap(({ sound }) => KINDS_OF_SOUND[sound].map((k) => ({ ...k, sound })));
@@ -120,13 +120,13 @@ export function kindsHeard(
 }
 
 /** What a track is by ear where its name does not say it: its source, else a family; null where the ear is not sure. */
-function kindByEar(heard: HeardAs | null): TrackKind | null {
-  const sound = soundHeard(heard);
+function kindByEar(heard: SoundLikeness | null): TrackKind | null {
+  const sound = soundClassOf(heard);
   if (sound !== null) return sound === 'several' ? null : (KINDS_OF_SOUND[sound][0] as TrackKind);
   return isSaid(heard) && PROPOSES.has(heard.kind) ? kind(FAMILIES_OF[heard.kind][0] as Family) : null;
 }
 
-const KIND_WORDS: Readonly<Record<HeardKind, string>> = {
+const KIND_WORDS: Readonly<Record<SoundKind, string>> = {
   drums: 'drums',
   bass: 'a bass',
   sustained: 'a held sound',
@@ -135,7 +135,7 @@ const KIND_WORDS: Readonly<Record<HeardKind, string>> = {
   noise: 'noise',
   several: 'several instruments at once',
 };
-const SOUND_WORDS: Readonly<Record<HeardSound, string>> = {
+const SOUND_WORDS: Readonly<Record<SoundClass, string>> = {
   kick: 'a kick',
   snare: 'a snare',
   hat: 'a hi-hat',
@@ -159,15 +159,15 @@ const SOUND_WORDS: Readonly<Record<HeardSound, string>> = {
 };
 
 /** What is heard, in words and how surely; null where the ear is not sure enough to speak. */
-export function heardWords(heard: HeardAs | null): string | null {
-  const sound = soundHeard(heard);
+export function likenessWords(heard: SoundLikeness | null): string | null {
+  const sound = soundClassOf(heard);
   if (sound !== null)
     return `sounds like ${SOUND_WORDS[sound]} (${(heard?.sounds?.[0]?.confidence ?? 0).toFixed(2)})`;
   return isSaid(heard) ? `sounds like ${KIND_WORDS[heard.kind]} (${heard.confidence.toFixed(2)})` : null;
 }
 
 /** What the ear makes of a reading. */
-export interface HeardReading {
+export interface LikenessReading {
   readonly family: Family;
   /** What it is by ear, in place of what the name does not say; null = only its family. */
   readonly by: TrackKind | null;
@@ -176,10 +176,14 @@ export interface HeardReading {
 }
 
 /** What the ear adds to a reading: it speaks where the name is silent or doubtful, never overrules a clear name, and says when the two disagree. Null = nothing. */
-export function withHeard(family: Family, confidence: number, heard: HeardAs | null): HeardReading | null {
-  const said = heardWords(heard);
+export function withLikeness(
+  family: Family,
+  confidence: number,
+  heard: SoundLikeness | null,
+): LikenessReading | null {
+  const said = likenessWords(heard);
   if (heard === null || said === null) return null;
-  const reading = (at: number, means: string): HeardReading => ({
+  const reading = (at: number, means: string): LikenessReading => ({
     family,
     by: null,
     confidence: at,
@@ -211,7 +215,7 @@ export function kindKnown(
   if (track && track.family !== 'unknown') return track;
   const as = heard?.as ?? null;
   if (name && name.family !== 'unknown') {
-    const isAgreed = soundHeard(as) === null && (!isSaid(as) || KINDS_OF[name.family]?.includes(as.kind));
+    const isAgreed = soundClassOf(as) === null && (!isSaid(as) || KINDS_OF[name.family]?.includes(as.kind));
     if (name.confidence >= CLEAR || (isAgreed && !heard?.click)) return name;
   }
   return (heard?.click ? CLICK : kindByEar(as)) ?? name ?? { family: 'unknown', part: null };

@@ -1,5 +1,5 @@
 import { existsSync } from 'node:fs';
-import { HEARD_MODEL, heardAs, OnsetAnalysis } from '@/core/analysis';
+import { SOUND_MODEL, soundLikeness, OnsetAnalysis } from '@/core/analysis';
 import { createRandom } from '@/core/units';
 import { fontExamples, kitExamples, voiceExamples } from '../../bench/heard/examples';
 import { confusionMarkdown, judgeKinds, judgeSounds, type Judgement } from '../../bench/heard/judge';
@@ -33,15 +33,15 @@ it('tells sources and kinds of a font, a kit and speakers it has never heard: â‰
     ...voiceExamples(TEST_SPEAKERS, 79, 1, 0),
   ];
   expect(examples.length).toBeGreaterThan(70);
-  expectGood(judgeSounds(HEARD_MODEL, examples), 0.5, 0.2);
-  expectGood(judgeKinds(HEARD_MODEL, examples), 0.6, 0.4);
+  expectGood(judgeSounds(SOUND_MODEL, examples), 0.5, 0.2);
+  expectGood(judgeKinds(SOUND_MODEL, examples), 0.6, 0.4);
 }, 300_000);
 
 it('says nothing of silence, of a moment, and the same at any level', () => {
   const hear = (sound: Float32Array) => {
     const pass = new OnsetAnalysis(RATE);
     pass.push([sound]);
-    return heardAs(pass.finish(), pass.sketch(), pass.pitchWidth());
+    return soundLikeness(pass.finish(), pass.sketch(), pass.pitchWidth());
   };
   expect(hear(new Float32Array(RATE * 3))).toBeNull();
   expect(hear(madeSound('kit', 0.5, createRandom(3)))).toBeNull();
