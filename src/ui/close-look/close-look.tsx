@@ -14,6 +14,7 @@ import {
   useWorkbench,
 } from '@/ui/client';
 import {
+  Button,
   cssColor,
   deviceRatio,
   drawWaveform,
@@ -21,13 +22,14 @@ import {
   Kbd,
   LEVEL_SCALES,
   levelHeight,
+  type LevelScale,
   peakLevelFor,
   setLevelScale,
+  Slider,
   useElementSize,
   useLevelScale,
   useShortcuts,
   useTheme,
-  type LevelScale,
 } from '@/ui/kit';
 import { laneSound, usePlayer, usePlayerState } from '@/ui/listening';
 import { drawSamples } from './draw-samples';
@@ -68,10 +70,10 @@ export function CloseLook() {
 }
 
 const CloseButton = ({ onClose }: { readonly onClose: () => void }) => (
-  <button type="button" className="fm-quiet" onClick={onClose} title="Close (Z)">
+  <Button tone="quiet" onClick={onClose} title="Close (Z)">
     <i className="bi bi-x-lg" aria-hidden="true" />
-    <span className="visually-hidden">Close the close look</span>
-  </button>
+    <span className="fm-unseen">Close the close look</span>
+  </Button>
 );
 
 function Look({ track, onClose }: { readonly track: Track; readonly onClose: () => void }) {
@@ -115,29 +117,21 @@ function Look({ track, onClose }: { readonly track: Track; readonly onClose: () 
   return (
     <>
       <div className="fm-close-head">
-        <b className="text-truncate">{track.name}</b>
+        <b className="fm-truncate">{track.name}</b>
         <span className="num fm-faint">
           from {formatClock(window.from, seconds < 0.1 ? 5 : 3)}, {lengthText(seconds)}
         </span>
         <span className="fm-top-spring" />
         <ScaleSwitch scale={scale} />
-        <button
-          type="button"
-          className="fm-quiet"
-          onClick={() => change((w) => zoomed(w, 1 / KEY_ZOOM, centre(), limits))}
-        >
+        <Button tone="quiet" onClick={() => change((w) => zoomed(w, 1 / KEY_ZOOM, centre(), limits))}>
           <Kbd>−</Kbd> Farther
-        </button>
-        <button
-          type="button"
-          className="fm-quiet"
-          onClick={() => change((w) => zoomed(w, KEY_ZOOM, centre(), limits))}
-        >
+        </Button>
+        <Button tone="quiet" onClick={() => change((w) => zoomed(w, KEY_ZOOM, centre(), limits))}>
           <Kbd>+</Kbd> Closer
-        </button>
-        <button type="button" className="fm-quiet" onClick={() => setWindow({ from: 0, to: Infinity })}>
+        </Button>
+        <Button tone="quiet" onClick={() => setWindow({ from: 0, to: Infinity })}>
           <Kbd>0</Kbd> Whole song
-        </button>
+        </Button>
         <CloseButton onClose={onClose} />
       </div>
       <div
@@ -173,8 +167,7 @@ function Look({ track, onClose }: { readonly track: Track; readonly onClose: () 
           <div className="fm-playhead" style={{ left: `${((position - window.from) / seconds) * 100}%` }} />
         )}
       </div>
-      <input
-        type="range"
+      <Slider
         className="fm-close-range"
         aria-label="Place in the song"
         min={0}
@@ -201,16 +194,15 @@ function ScaleSwitch({ scale }: { readonly scale: LevelScale }) {
   return (
     <span role="group" aria-label="Level scale of all waveforms" className="fm-scale">
       {LEVEL_SCALES.map((value) => (
-        <button
+        <Button
           key={value}
-          type="button"
-          className={`fm-quiet ${scale === value ? 'is-on' : ''}`}
-          aria-pressed={scale === value}
+          tone="quiet"
+          isOn={scale === value}
           title={SCALE_WORDS[value][1]}
           onClick={() => setLevelScale(value)}
         >
           {SCALE_WORDS[value][0]}
-        </button>
+        </Button>
       ))}
     </span>
   );

@@ -2,7 +2,7 @@
 import { useEffect, useState } from 'react';
 import { type Fault, faultText, type FolderView } from '@/contracts';
 import { api, faultOf } from '@/ui/client';
-import { formatBytes } from '@/ui/kit';
+import { Button, formatBytes } from '@/ui/kit';
 
 /** Where one is among the allowed folders of this machine. */
 export interface Browsing {
@@ -70,23 +70,23 @@ export function FolderBrowser({
         </p>
       )}
       {view && view.path !== null && (
-        <p className="fm-mono fm-break mb-1">
+        <p className="fm-mono fm-break fm-below-1">
           {view.path}
           {view.freeBytes !== null && <span className="fm-faint"> · {formatBytes(view.freeBytes)} free</span>}
         </p>
       )}
       <div className="fm-folders">
         {view && view.path !== null && (
-          <button type="button" className="fm-choice" onClick={() => go(view.parent)}>
+          <Button tone="choice" onClick={() => go(view.parent)}>
             <i className="bi bi-arrow-up" aria-hidden="true" />{' '}
             {view.parent === null ? 'All allowed folders' : 'One up'}
-          </button>
+          </Button>
         )}
         {view?.folders.map((f) => (
-          <button key={f.path} type="button" className="fm-choice" onClick={() => go(f.path)}>
+          <Button key={f.path} tone="choice" onClick={() => go(f.path)}>
             <i className="bi bi-folder" aria-hidden="true" />{' '}
             <span className="fm-mono fm-break">{f.name}</span>
-          </button>
+          </Button>
         ))}
         {children}
       </div>

@@ -21,3 +21,7 @@ export { setSingleKeys, singleKeysOn, useShortcuts, type Shortcut } from './shor
 export { CopyButton } from './copy-button';
 export { FernMark } from './fern-mark';
 export { type DifferingPath, differingPath } from './differing-path';
+export { Button, type ButtonProps, type ButtonTone, IconButton } from './button';
+export { CheckBox, FileInput, RadioButton, Select, Slider, TextInput } from './inputs';
+export { Line } from './line';
+export { Dialog } from './dialog';

@@ -3,7 +3,7 @@ import { loudestStretch, phrases } from '@/core/analysis';
 import type { SessionView } from '@/contracts';
 import { isTrack } from '@/core/session';
 import { loadTrackPeaks, useSessionStore, workbench } from '@/ui/client';
-import { Kbd } from '@/ui/kit';
+import { Button, Kbd } from '@/ui/kit';
 import type { Player } from './player';
 import { usePlayer, usePlayerState } from './player-context';
 
@@ -58,23 +58,20 @@ export function WhereItPlays({ trackId }: { readonly trackId: string }) {
   return (
     <div className="fm-where" role="group" aria-label="Where it plays">
       {Object.entries(LISTEN_KEYS).map(([key, place]) => (
-        <button
+        <Button
           key={key}
-          type="button"
-          className="fm-button"
           onClick={() => void playWhereItPlays(store.getState().view, player, place, trackId)}
         >
           <Kbd>{key.toUpperCase()}</Kbd> {NAMES[place]}
-        </button>
+        </Button>
       ))}
-      <button
-        type="button"
-        className={`fm-quiet ${alone ? 'is-on' : ''}`}
-        aria-pressed={alone}
+      <Button
+        tone="quiet"
+        isOn={alone}
         onClick={() => player.setSolo(alone ? new Set() : new Set([trackId]))}
       >
         <Kbd>S</Kbd> Alone
-      </button>
+      </Button>
     </div>
   );
 }

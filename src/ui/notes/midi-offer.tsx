@@ -3,6 +3,7 @@ import type { RecordingView, NotesView } from '@/contracts';
 import { mapEdit } from '@/core/tempo';
 import { createSongMap, pulseTempi } from '@/core/time';
 import { songSeconds, useSession, useSessionStore } from '@/ui/client';
+import { Button } from '@/ui/kit';
 import { PlacesOffer } from './places-offer';
 import { useNotes } from './use-notes';
 
@@ -30,7 +31,7 @@ export function MidiOffer({ recording }: { readonly recording: RecordingView }) 
     <>
       {map ? (
         <>
-          <p className="mb-1">
+          <p className="fm-below-1">
             <b>{tempoText(map)}</b>{' '}
             <span className="fm-faint">
               {map.meters
@@ -40,16 +41,14 @@ export function MidiOffer({ recording }: { readonly recording: RecordingView }) 
             </span>
           </p>
           {isInUse ? (
-            <p className="fm-good mb-1">
+            <p className="fm-good fm-below-1">
               <i className="bi bi-check-lg" aria-hidden="true" /> This is the session’s map.
             </p>
           ) : (
-            <button type="button" className="fm-button" onClick={acceptMap}>
-              Use as the tempo map
-            </button>
+            <Button onClick={acceptMap}>Use as the tempo map</Button>
           )}
           {session.map && !isInUse && (
-            <p className="fm-faint mt-1">
+            <p className="fm-faint fm-above-1">
               It takes the place of the map there is; one undo brings that back.
             </p>
           )}

@@ -2,6 +2,7 @@
 import type { Marker } from '@/core/session';
 import { formatClock } from '@/core/time';
 import { useSession, useSessionStore } from '@/ui/client';
+import { Button } from '@/ui/kit';
 
 const SHOWN = 12;
 const MOST = 2000;
@@ -41,18 +42,18 @@ export function PlacesOffer({
       </dl>
       {places.length > SHOWN && <p className="fm-faint">and {places.length - SHOWN} more</p>}
       {existing ? (
-        <p className="mb-1">
+        <p className="fm-below-1">
           <span className="fm-good">
             <i className="bi bi-check-lg" aria-hidden="true" /> These are the song’s markers.
           </span>{' '}
-          <button type="button" className="fm-quiet" onClick={set('Remove the markers', [])}>
+          <Button tone="quiet" onClick={set('Remove the markers', [])}>
             Remove them
-          </button>
+          </Button>
         </p>
       ) : (
-        <button type="button" className="fm-button" onClick={set(`Markers of ${from}`, markers)}>
+        <Button onClick={set(`Markers of ${from}`, markers)}>
           {current.length > 0 ? 'Use these as the song’s markers instead' : 'Use as the song’s markers'}
-        </button>
+        </Button>
       )}
     </>
   );

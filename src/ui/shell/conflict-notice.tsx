@@ -1,8 +1,9 @@
 'use client';
 import { useState } from 'react';
-import { Alert, Button, ButtonGroup } from 'react-bootstrap';
+import { Alert, ButtonGroup } from 'react-bootstrap';
 import type { AskedBatch, Choice, Conflict } from '@/core/session';
 import { useSession, useSessionStore } from '@/ui/client';
+import { Button, Line } from '@/ui/kit';
 import { conflictSubject, conflictValue } from './conflict-words';
 
 const keyOf = ({ record, field }: Conflict): string => `${record.kind} ${record.id} ${field}`;
@@ -17,8 +18,8 @@ export function ConflictNotice({ asked }: { readonly asked: AskedBatch }) {
   const all = (choice: Choice): void => store.getState().decide((c) => (c.isDecided ? 'theirs' : choice));
   const open = asked.conflicts.filter((c) => !c.isDecided);
   return (
-    <Alert variant="warning" className="mb-0" role="alertdialog" aria-label="Changed by somebody else">
-      <p className="mb-1">
+    <Alert variant="warning" className="fm-tight" role="alertdialog" aria-label="Changed by somebody else">
+      <p className="fm-below-1">
         Before your step “{asked.batch.label}” arrived, somebody else changed the same. Whose holds?
       </p>
       <ul className="fm-conflicts">
@@ -32,8 +33,8 @@ export function ConflictNotice({ asked }: { readonly asked: AskedBatch }) {
                 {(['mine', 'theirs'] as const).map((choice) => (
                   <Button
                     key={choice}
-                    variant={choiceOf(c) === choice ? 'secondary' : 'outline-secondary'}
-                    aria-pressed={choiceOf(c) === choice}
+                    tone="choice"
+                    isOn={choiceOf(c) === choice}
                     onClick={() => choose(c, choice)}
                   >
                     {choice === 'mine' ? 'Mine' : 'Theirs'}: {conflictValue(c.field, c[choice], session)}
@@ -44,24 +45,18 @@ export function ConflictNotice({ asked }: { readonly asked: AskedBatch }) {
           </li>
         ))}
       </ul>
-      <div className="d-flex gap-2 flex-wrap mt-2">
-        <Button size="sm" onClick={() => store.getState().decide(choiceOf)}>
+      <Line align="start" wraps className="fm-above-2">
+        <Button tone="main" onClick={() => store.getState().decide(choiceOf)}>
           Apply
         </Button>
         {open.length > 1 && (
           <>
-            <Button size="sm" variant="outline-secondary" onClick={() => all('mine')}>
-              All mine
-            </Button>
-            <Button size="sm" variant="outline-secondary" onClick={() => all('theirs')}>
-              All theirs
-            </Button>
+            <Button onClick={() => all('mine')}>All mine</Button>
+            <Button onClick={() => all('theirs')}>All theirs</Button>
           </>
         )}
-        <Button size="sm" variant="outline-secondary" onClick={() => store.getState().decide(null)}>
-          Let my step go
-        </Button>
-      </div>
+        <Button onClick={() => store.getState().decide(null)}>Let my step go</Button>
+      </Line>
     </Alert>
   );
 }

@@ -1,7 +1,8 @@
 'use client';
 import { useState, type FormEvent } from 'react';
-import { Button, Form, Modal } from 'react-bootstrap';
+import { Form } from 'react-bootstrap';
 import { useSession, useSessionStore } from '@/ui/client';
+import { Button, Dialog } from '@/ui/kit';
 
 /** Name, artist and notes of the song. */
 export function DescribeDialog({ onClose }: { readonly onClose: () => void }) {
@@ -21,47 +22,45 @@ export function DescribeDialog({ onClose }: { readonly onClose: () => void }) {
     onClose();
   };
   return (
-    <Modal aria-labelledby="dialog-title" show onHide={onClose} centered>
-      <Form onSubmit={save}>
-        <Modal.Header closeButton>
-          <Modal.Title as="h2" id="dialog-title">
-            The song
-          </Modal.Title>
-        </Modal.Header>
-        <Modal.Body className="d-flex flex-column gap-3">
-          <Form.Group controlId="song-name">
-            <Form.Label>Song</Form.Label>
-            <Form.Control
-              value={name}
-              maxLength={120}
-              onChange={(e) => setName(e.target.value)}
-              isInvalid={name.trim() === ''}
-              autoFocus
-            />
-            <Form.Control.Feedback type="invalid">Give the song a name</Form.Control.Feedback>
-          </Form.Group>
-          <Form.Group controlId="song-artist">
-            <Form.Label>Artist</Form.Label>
-            <Form.Control value={artist} maxLength={120} onChange={(e) => setArtist(e.target.value)} />
-          </Form.Group>
-          <Form.Group controlId="song-notes">
-            <Form.Label>Notes from the sender</Form.Label>
-            <Form.Control
-              as="textarea"
-              rows={4}
-              value={notes}
-              maxLength={4000}
-              onChange={(e) => setNotes(e.target.value)}
-            />
-          </Form.Group>
-        </Modal.Body>
-        <Modal.Footer>
-          <Button variant="outline-secondary" onClick={onClose}>
-            Cancel
+    <Dialog
+      title="The song"
+      stacked
+      onClose={onClose}
+      onSubmit={save}
+      footer={
+        <>
+          <Button onClick={onClose}>Cancel</Button>
+          <Button tone="main" type="submit">
+            Save
           </Button>
-          <Button type="submit">Save</Button>
-        </Modal.Footer>
-      </Form>
-    </Modal>
+        </>
+      }
+    >
+      <Form.Group controlId="song-name">
+        <Form.Label>Song</Form.Label>
+        <Form.Control
+          value={name}
+          maxLength={120}
+          onChange={(e) => setName(e.target.value)}
+          isInvalid={name.trim() === ''}
+          autoFocus
+        />
+        <Form.Control.Feedback type="invalid">Give the song a name</Form.Control.Feedback>
+      </Form.Group>
+      <Form.Group controlId="song-artist">
+        <Form.Label>Artist</Form.Label>
+        <Form.Control value={artist} maxLength={120} onChange={(e) => setArtist(e.target.value)} />
+      </Form.Group>
+      <Form.Group controlId="song-notes">
+        <Form.Label>Notes from the sender</Form.Label>
+        <Form.Control
+          as="textarea"
+          rows={4}
+          value={notes}
+          maxLength={4000}
+          onChange={(e) => setNotes(e.target.value)}
+        />
+      </Form.Group>
+    </Dialog>
   );
 }

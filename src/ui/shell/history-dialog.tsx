@@ -1,8 +1,9 @@
 'use client';
 import { useEffect, useRef, useState, type FormEvent, type KeyboardEvent } from 'react';
-import { Button, Form, Modal } from 'react-bootstrap';
+import { Form } from 'react-bootstrap';
 import { type Fault, faultText, type HistoryView, type ReturnView } from '@/contracts';
 import { api, faultOf, useSession, useSessionStore } from '@/ui/client';
+import { Button, Dialog } from '@/ui/kit';
 import { summaryLines } from './history-words';
 
 /** A place to go back to. */
@@ -116,116 +117,99 @@ export function HistoryDialog({ onClose }: { readonly onClose: () => void }) {
     event.preventDefault();
   };
   return (
-    <Modal
-      aria-labelledby="dialog-title"
-      show
-      onHide={onClose}
-      centered
-      size="lg"
-      dialogClassName="fm-history-dialog"
+    <Dialog
+      title="History"
+      isWide
+      className="fm-history-dialog"
+      onClose={onClose}
+      footer={<Button onClick={onClose}>Close</Button>}
     >
-      <Modal.Header closeButton>
-        <Modal.Title as="h2" id="dialog-title">
-          History
-        </Modal.Title>
-      </Modal.Header>
-      <Modal.Body className="fm-history-body">
-        <div className="fm-history-left">
-          <Form onSubmit={mark} className="d-flex gap-2 mb-2">
-            <Form.Control
-              size="sm"
-              aria-label="Name of the checkpoint"
-              placeholder="Name the session as it is now"
-              value={name}
-              maxLength={80}
-              onChange={(e) => setName(e.target.value)}
-            />
-            <button type="submit" className="fm-button" disabled={name.trim() === ''}>
-              Make checkpoint
-            </button>
-          </Form>
-          {/* Focus stays on the list while arrows choose. */}
-          <div
-            ref={list}
-            className="fm-scroll fm-history-list"
-            role="listbox"
-            aria-label="States to go back to"
-            tabIndex={0}
-            aria-activedescendant={chosen ? `history-${chosen}` : undefined}
-            onKeyDown={onKeyDown}
-          >
-            {places.map((p) => (
-              <div
-                key={p.key}
-                id={`history-${p.key}`}
-                data-key={p.key}
-                role="option"
-                aria-selected={chosen === p.key}
-                className={`fm-history-row ${chosen === p.key ? 'is-here' : ''}`}
-                onClick={() => setChosen(p.key)}
-              >
-                <i
-                  className={`bi ${p.checkpointId ? 'bi-bookmark-fill fm-good' : p.revision === 0 ? 'bi-inbox' : 'bi-dot'}`}
-                  aria-hidden="true"
-                />
-                <span className="flex-grow-1">
-                  <span className={p.checkpointId || p.revision === 0 ? 'fw-bold' : undefined}>
-                    {p.title}
-                  </span>
-                  {p.revision === revision && <span className="fm-good"> · now</span>}
-                  <span className="fm-faint d-block">{p.note}</span>
+      <div className="fm-history-left">
+        <Form onSubmit={mark} className="fm-line fm-below-2">
+          <Form.Control
+            size="sm"
+            aria-label="Name of the checkpoint"
+            placeholder="Name the session as it is now"
+            value={name}
+            maxLength={80}
+            onChange={(e) => setName(e.target.value)}
+          />
+          <Button type="submit" disabled={name.trim() === ''}>
+            Make checkpoint
+          </Button>
+        </Form>
+        {/* Focus stays on the list while arrows choose. */}
+        <div
+          ref={list}
+          className="fm-scroll fm-history-list"
+          role="listbox"
+          aria-label="States to go back to"
+          tabIndex={0}
+          aria-activedescendant={chosen ? `history-${chosen}` : undefined}
+          onKeyDown={onKeyDown}
+        >
+          {places.map((p) => (
+            <div
+              key={p.key}
+              id={`history-${p.key}`}
+              data-key={p.key}
+              role="option"
+              aria-selected={chosen === p.key}
+              className={`fm-history-row ${chosen === p.key ? 'is-here' : ''}`}
+              onClick={() => setChosen(p.key)}
+            >
+              <i
+                className={`bi ${p.checkpointId ? 'bi-bookmark-fill fm-good' : p.revision === 0 ? 'bi-inbox' : 'bi-dot'}`}
+                aria-hidden="true"
+              />
+              <span className="fm-grow">
+                <span className={p.checkpointId || p.revision === 0 ? 'fm-strong' : undefined}>
+                  {p.title}
                 </span>
-              </div>
-            ))}
-          </div>
+                {p.revision === revision && <span className="fm-good"> · now</span>}
+                <span className="fm-faint fm-block">{p.note}</span>
+              </span>
+            </div>
+          ))}
         </div>
-        <div className="fm-history-right" aria-live="polite">
-          {fault && <p className="fm-attention">{faultText(fault)}</p>}
-          {!place ? (
-            <p className="fm-faint">Choose a state to see what going back to it would change.</p>
-          ) : (
-            <>
-              <h3 className="mt-0">Going back to “{place.title}”</h3>
-              {preview === null ? (
-                <p className="fm-faint">Working it out …</p>
-              ) : isNow ? (
-                <p>The session is like that now.</p>
-              ) : (
-                <>
-                  <ul className="ps-3">
-                    {summaryLines(preview.summary).map((line) => (
-                      <li key={line}>{line}</li>
-                    ))}
-                  </ul>
-                  <p className="fm-faint">
-                    One step, which can be undone. Recordings that came since stay. Packages stay.
-                  </p>
-                  <button type="button" className="fm-main-button" onClick={() => void goBack()}>
-                    Go back to this
-                  </button>
-                </>
-              )}
-              {place.checkpointId !== null && (
-                <p className="mt-3 mb-0">
-                  <button
-                    type="button"
-                    className="fm-quiet"
-                    onClick={() => forget(place.checkpointId as string)}
-                  >
-                    Delete checkpoint
-                  </button>{' '}
-                  <span className="fm-faint">The steps stay.</span>
+      </div>
+      <div className="fm-history-right" aria-live="polite">
+        {fault && <p className="fm-attention">{faultText(fault)}</p>}
+        {!place ? (
+          <p className="fm-faint">Choose a state to see what going back to it would change.</p>
+        ) : (
+          <>
+            <h3>Going back to “{place.title}”</h3>
+            {preview === null ? (
+              <p className="fm-faint">Working it out …</p>
+            ) : isNow ? (
+              <p>The session is like that now.</p>
+            ) : (
+              <>
+                <ul className="fm-indent-3">
+                  {summaryLines(preview.summary).map((line) => (
+                    <li key={line}>{line}</li>
+                  ))}
+                </ul>
+                <p className="fm-faint">
+                  One step, which can be undone. Recordings that came since stay. Packages stay.
                 </p>
-              )}
-            </>
-          )}
-        </div>
-      </Modal.Body>
-      <Modal.Footer>
-        <Button variant="outline-secondary" onClick={onClose}>
-          Close
-        </Button>
-      </Modal.Footer>
-    </Modal>
+                <Button tone="main" onClick={() => void goBack()}>
+                  Go back to this
+                </Button>
+              </>
+            )}
+            {place.checkpointId !== null && (
+              <p className="fm-above-3 fm-tight">
+                <Button tone="quiet" onClick={() => forget(place.checkpointId as string)}>
+                  Delete checkpoint
+                </Button>{' '}
+                <span className="fm-faint">The steps stay.</span>
+              </p>
+            )}
+          </>
+        )}
+      </div>
+    </Dialog>
   );
 }

@@ -1,7 +1,7 @@
 'use client';
 import { Dropdown, ProgressBar } from 'react-bootstrap';
 import { faultText, type JobKind, liesInFile } from '@/contracts';
-import { formatPercent } from '@/ui/kit';
+import { Button, formatPercent, Line } from '@/ui/kit';
 import { useSession, useSessionStore } from '@/ui/client';
 import { useBatch, waitsFor } from './job-progress';
 
@@ -45,18 +45,14 @@ export function JobsButton() {
           ...open.filter((j) => j.state === 'queued').slice(0, 8),
         ].map((j) => (
           <div key={j.id} className="fm-job">
-            <div className="d-flex gap-2 align-items-center">
-              <span className="flex-grow-1 text-truncate">
+            <Line>
+              <span className="fm-grow fm-truncate">
                 {WORDS[j.kind]} <b>{j.subject}</b>
               </span>
-              <button
-                type="button"
-                className="fm-quiet"
-                onClick={() => void store.getState().call(`/api/jobs/${j.id}/cancel`)}
-              >
+              <Button tone="quiet" onClick={() => void store.getState().call(`/api/jobs/${j.id}/cancel`)}>
                 Cancel
-              </button>
-            </div>
+              </Button>
+            </Line>
             {j.state === 'running' ? (
               <ProgressBar now={j.progress * 100} aria-label={`${WORDS[j.kind]} ${j.subject}`} />
             ) : (
@@ -69,27 +65,19 @@ export function JobsButton() {
         {open.length > 10 && <div className="fm-job fm-faint">and {open.length - 10} more waiting</div>}
         {failed.map((j) => (
           <div key={j.id} className="fm-job">
-            <div className="d-flex gap-2 align-items-center">
-              <b className="flex-grow-1 text-truncate">
+            <Line>
+              <b className="fm-grow fm-truncate">
                 {WORDS[j.kind]} {j.subject}
               </b>
               {!(j.fault && liesInFile(j.fault)) && (
-                <button
-                  type="button"
-                  className="fm-quiet"
-                  onClick={() => void store.getState().call(`/api/jobs/${j.id}/retry`)}
-                >
+                <Button tone="quiet" onClick={() => void store.getState().call(`/api/jobs/${j.id}/retry`)}>
                   Try again
-                </button>
+                </Button>
               )}
-              <button
-                type="button"
-                className="fm-quiet"
-                onClick={() => void store.getState().call(`/api/jobs/${j.id}/dismiss`)}
-              >
+              <Button tone="quiet" onClick={() => void store.getState().call(`/api/jobs/${j.id}/dismiss`)}>
                 Dismiss
-              </button>
-            </div>
+              </Button>
+            </Line>
             <div className="fm-attention">{j.fault ? faultText(j.fault) : 'stopped'}</div>
           </div>
         ))}

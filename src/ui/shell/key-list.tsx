@@ -1,7 +1,7 @@
 'use client';
 import { useMemo, useState } from 'react';
-import { Form, Modal } from 'react-bootstrap';
-import { Kbd, setSingleKeys, singleKeysOn, useShortcuts } from '@/ui/kit';
+import { Form } from 'react-bootstrap';
+import { Button, Dialog, Kbd, setSingleKeys, singleKeysOn, useShortcuts } from '@/ui/kit';
 
 const KEYS: readonly (readonly [keys: string, what: string])[] = [
   ['Space', 'Play, pause'],
@@ -57,17 +57,12 @@ export function KeyList() {
   useShortcuts(useMemo(() => [{ key: '?', run: () => setOpen(true) }], []));
   return (
     <>
-      <button type="button" className="fm-quiet" onClick={() => setOpen(true)} title="Keys (?)">
+      <Button tone="quiet" onClick={() => setOpen(true)} title="Keys (?)">
         <i className="bi bi-keyboard" aria-hidden="true" />
-        <span className="visually-hidden">Keys</span>
-      </button>
-      <Modal aria-labelledby="dialog-title" show={open} onHide={() => setOpen(false)} centered size="lg">
-        <Modal.Header closeButton>
-          <Modal.Title as="h2" id="dialog-title">
-            Keys
-          </Modal.Title>
-        </Modal.Header>
-        <Modal.Body>
+        <span className="fm-unseen">Keys</span>
+      </Button>
+      {open && (
+        <Dialog title="Keys" isWide onClose={() => setOpen(false)}>
           <dl className="fm-keys">
             {KEYS.map(([keys, what]) => (
               <div key={keys}>
@@ -81,8 +76,8 @@ export function KeyList() {
             ))}
           </dl>
           <SingleKeySwitch />
-        </Modal.Body>
-      </Modal>
+        </Dialog>
+      )}
     </>
   );
 }
@@ -93,7 +88,7 @@ function SingleKeySwitch() {
     <Form.Check
       type="switch"
       id="single-keys"
-      className="mt-3"
+      className="fm-above-3"
       label="Keys of a single letter, digit or Space"
       checked={on}
       onChange={(e) => {

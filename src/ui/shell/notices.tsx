@@ -20,12 +20,17 @@ export function Notices() {
   return (
     <div className="fm-notices" aria-live="polite">
       {!online && (
-        <Alert variant="warning" className="mb-0">
+        <Alert variant="warning" className="fm-tight">
           Fernmoss does not answer. {waiting(unsent)} It goes on by itself once “npm start” runs again.
         </Alert>
       )}
       {fault && (
-        <Alert variant="danger" className="mb-0" dismissible onClose={() => store.getState().dismissFault()}>
+        <Alert
+          variant="danger"
+          className="fm-tight"
+          dismissible
+          onClose={() => store.getState().dismissFault()}
+        >
           {faultText(fault)}
         </Alert>
       )}

@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { useMemo, useRef } from 'react';
-import { Kbd, useShortcuts } from '@/ui/kit';
+import { Button, Kbd, TextInput, useShortcuts } from '@/ui/kit';
 import {
   useSession,
   useSessionStore,
@@ -42,7 +42,7 @@ export function Rail() {
                   {s.state === 'done' && s.note === 'done' ? (
                     <>
                       <i className="bi bi-check-lg" aria-hidden="true" />
-                      <span className="visually-hidden">done</span>
+                      <span className="fm-unseen">done</span>
                     </>
                   ) : (
                     s.note
@@ -56,9 +56,9 @@ export function Rail() {
       {path.endsWith('/sort') && lenses.length > 1 && (
         <>
           <h2 className="fm-rail-head">Lenses</h2>
-          <input
+          <TextInput
             ref={search}
-            className="form-control form-control-sm fm-filter"
+            className="fm-filter"
             type="search"
             placeholder="name, family  /"
             aria-label="Show only rows whose names, family or part have these words"
@@ -75,8 +75,8 @@ export function Rail() {
           <ul className="fm-lenses">
             {lenses.map((l) => (
               <li key={l.key}>
-                <button
-                  type="button"
+                <Button
+                  tone="bare"
                   className={`fm-lens ${isHere(l.key) ? 'is-here' : ''}`}
                   aria-pressed={isHere(l.key)}
                   title={l.key === 'all' ? undefined : 'Ctrl: together with the others'}
@@ -85,7 +85,7 @@ export function Rail() {
                   {l.digit === null ? <span className="fm-lens-keyless" /> : <Kbd>{`⇧${l.digit}`}</Kbd>}
                   <span className="fm-lens-name">{l.name}</span>
                   <span className="fm-lens-count">{l.count}</span>
-                </button>
+                </Button>
               </li>
             ))}
           </ul>
@@ -123,9 +123,8 @@ function StyleInUse() {
         )}
       </div>
       {ref && styleNewest !== null && styleNewest > ref.version && (
-        <button
-          type="button"
-          className="fm-link"
+        <Button
+          tone="link"
           onClick={() =>
             store
               .getState()
@@ -135,7 +134,7 @@ function StyleInUse() {
           }
         >
           v{styleNewest} is there: follow it
-        </button>
+        </Button>
       )}
     </>
   );

@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
 import { formatClock, pulseQuarters, type SongMapFile } from '@/core/time';
-import { FernMark, formatRate, ThemeSwitch, useShortcuts } from '@/ui/kit';
+import { Button, FernMark, formatRate, ThemeSwitch, useShortcuts } from '@/ui/kit';
 import { asPlayedBack, playbackWarp } from '@/core/conform';
 import { useSession, useSessionStore, songSeconds } from '@/ui/client';
 import { DescribeDialog } from './describe-dialog';
@@ -21,15 +21,15 @@ export function TopBar() {
       <Link href="/" className="fm-brand" aria-label="Fernmoss: all sessions">
         <FernMark />
       </Link>
-      <button
-        type="button"
+      <Button
+        tone="bare"
         className="fm-song"
         onClick={() => setDescribing(true)}
         title="Name, artist and notes"
       >
         <span className="fm-song-name">{session.name}</span>
         <span className="fm-song-artist">{session.artist || 'no artist'}</span>
-      </button>
+      </Button>
       <Facts />
       <div className="fm-top-spring" />
       <Transport />
@@ -95,35 +95,28 @@ function History() {
   useShortcuts(useMemo(() => [{ key: 'k', run: () => setOpen(true) }], []));
   return (
     <div className="fm-history" role="group" aria-label="History">
-      <button
-        type="button"
-        className="fm-quiet"
+      <Button
+        tone="quiet"
         disabled={undo === null}
         onClick={() => store.getState().undo()}
         title={undo === null ? 'Nothing to undo' : `Undo ${undo} (Ctrl Z)`}
       >
         <i className="bi bi-arrow-counterclockwise" aria-hidden="true" />{' '}
         <span className="fm-history-label">{undo ?? 'Undo'}</span>
-      </button>
-      <button
-        type="button"
-        className="fm-quiet"
+      </Button>
+      <Button
+        tone="quiet"
         disabled={redo === null}
         onClick={() => store.getState().redo()}
         title={redo === null ? 'Nothing to redo' : `Redo ${redo} (Ctrl Shift Z)`}
       >
         <i className="bi bi-arrow-clockwise" aria-hidden="true" />
-        <span className="visually-hidden">Redo {redo ?? ''}</span>
-      </button>
-      <button
-        type="button"
-        className="fm-quiet"
-        onClick={() => setOpen(true)}
-        title="History and checkpoints (K)"
-      >
+        <span className="fm-unseen">Redo {redo ?? ''}</span>
+      </Button>
+      <Button tone="quiet" onClick={() => setOpen(true)} title="History and checkpoints (K)">
         <i className="bi bi-clock-history" aria-hidden="true" />
-        <span className="visually-hidden">History and checkpoints</span>
-      </button>
+        <span className="fm-unseen">History and checkpoints</span>
+      </Button>
       {open && <HistoryDialog onClose={() => setOpen(false)} />}
     </div>
   );

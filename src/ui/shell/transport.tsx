@@ -2,7 +2,7 @@
 import { Dropdown, Form } from 'react-bootstrap';
 import { formatBarPulse, formatClock } from '@/core/time';
 import { useSongMap } from '@/ui/client';
-import { formatDb, Kbd } from '@/ui/kit';
+import { Button, formatDb, Kbd } from '@/ui/kit';
 import { DIM_DB, usePlayer, usePlayerState } from '@/ui/listening';
 
 /** Listening: where, how loud, play, repeat, click, dim. */
@@ -21,9 +21,7 @@ export function Transport() {
         {map ? <b>{formatBarPulse(map, seconds)}</b> : null} {formatClock(seconds)}
       </span>
       <Output />
-      <button
-        type="button"
-        className="fm-button"
+      <Button
         onClick={() => void player.toggle()}
         disabled={status === 'unavailable'}
         title={
@@ -31,12 +29,11 @@ export function Transport() {
         }
       >
         <i className={`bi ${status === 'playing' ? 'bi-pause-fill' : 'bi-play-fill'}`} aria-hidden="true" />{' '}
-        <span className="visually-hidden">{status === 'playing' ? 'Pause' : 'Play'}</span> <Kbd>Space</Kbd>
-      </button>
-      <button
-        type="button"
-        className={`fm-quiet ${loops ? 'is-on' : ''}`}
-        aria-pressed={loops}
+        <span className="fm-unseen">{status === 'playing' ? 'Pause' : 'Play'}</span> <Kbd>Space</Kbd>
+      </Button>
+      <Button
+        tone="quiet"
+        isOn={loops}
         onClick={() => player.toggleLoop()}
         title={
           loops
@@ -45,26 +42,24 @@ export function Transport() {
         }
       >
         Loop
-      </button>
-      <button
-        type="button"
-        className={`fm-quiet ${clickOn ? 'is-on' : ''}`}
-        aria-pressed={clickOn}
+      </Button>
+      <Button
+        tone="quiet"
+        isOn={clickOn}
         onClick={() => player.toggleClick()}
         disabled={!map}
         title={map ? 'Click on the accepted map (C)' : 'The click needs an accepted tempo map'}
       >
         Click
-      </button>
-      <button
-        type="button"
-        className={`fm-quiet ${dimmed ? 'is-on' : ''}`}
-        aria-pressed={dimmed}
+      </Button>
+      <Button
+        tone="quiet"
+        isOn={dimmed}
         onClick={() => player.toggleDim()}
         title={`${DIM_DB} dB while you talk (D)`.replace('-', '−')}
       >
         Dim
-      </button>
+      </Button>
     </div>
   );
 }
@@ -120,7 +115,7 @@ function Output() {
         {overs > 0 && <span className="fm-attention">{oversText(overs)}</span>}
       </Dropdown.Toggle>
       <Dropdown.Menu className="fm-output-menu">
-        <p className="mb-2">
+        <p className="fm-below-2">
           <b>Output.</b> Highest peak{' '}
           {highest > 0 ? `${formatDb(20 * Math.log10(highest))} dBFS` : 'not yet measured'};{' '}
           {overs === 0 ? (
@@ -132,10 +127,10 @@ function Output() {
           )}
           .
         </p>
-        <button type="button" className="fm-button mb-3" onClick={() => player.resetMeter()}>
+        <Button className="fm-below-3" onClick={() => player.resetMeter()}>
           Count anew
-        </button>
-        <Form.Label htmlFor="listening-level" className="d-block mb-0">
+        </Button>
+        <Form.Label htmlFor="listening-level" className="fm-block fm-tight">
           Listening level, <span className="num">{formatDb(levelDb)}</span> dB
         </Form.Label>
         <Form.Range
@@ -146,7 +141,7 @@ function Output() {
           value={levelDb}
           onChange={(e) => player.setLevel(Number(e.target.value))}
         />
-        <p className="fm-faint mb-0">For your ears only: nothing in the session changes.</p>
+        <p className="fm-faint fm-tight">For your ears only: nothing in the session changes.</p>
       </Dropdown.Menu>
     </Dropdown>
   );

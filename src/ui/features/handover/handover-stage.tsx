@@ -15,7 +15,16 @@ import {
 import { soundingLanes } from '@/core/arrange';
 import { type SessionState, soundTracks } from '@/core/session';
 import { knownNames, useHits, useSession, useSessionStore } from '@/ui/client';
-import { CopyButton, formatBytes, formatPercent, Kbd, keptChoice, useShortcuts } from '@/ui/kit';
+import {
+  Button,
+  CopyButton,
+  formatBytes,
+  formatPercent,
+  Kbd,
+  keptChoice,
+  Select,
+  useShortcuts,
+} from '@/ui/kit';
 import { FolderDialog } from '@/ui/folders';
 import { PackageTree } from './package-tree';
 
@@ -57,9 +66,9 @@ export function HandoverStage() {
           <span className="fm-top-spring" />
           <Room needed={needed} free={view.freeBytes} />
           <ContentsChoice contents={contents} onChange={setContents} />
-          <button type="button" className="fm-main-button" disabled={blocked} onClick={build}>
+          <Button tone="main" disabled={blocked} onClick={build}>
             Build v{number} <Kbd>Ctrl ⏎</Kbd>
-          </button>
+          </Button>
         </header>
         {building && (
           <div className="fm-tempo-job" role="status">
@@ -68,13 +77,9 @@ export function HandoverStage() {
             </span>
             <ProgressBar now={(job?.progress ?? 0) * 100} />
             {job && (
-              <button
-                type="button"
-                className="fm-quiet"
-                onClick={() => void store.getState().call(`/api/jobs/${job.id}/cancel`)}
-              >
+              <Button tone="quiet" onClick={() => void store.getState().call(`/api/jobs/${job.id}/cancel`)}>
                 Cancel
-              </button>
+              </Button>
             )}
           </div>
         )}
@@ -149,8 +154,8 @@ function ContentsChoice({
       )}
       <label>
         Holds{' '}
-        <select
-          className="form-select form-select-sm d-inline-block w-auto"
+        <Select
+          isNarrow
           aria-label="What the package holds"
           value={contents}
           onChange={(e) => onChange(e.target.value as Contents)}
@@ -158,7 +163,7 @@ function ContentsChoice({
           <option value="played">what was played</option>
           <option value="conformed">conformed to {session.conform.bpm}</option>
           <option value="both">both, side by side</option>
-        </select>
+        </Select>
       </label>
     </>
   );
@@ -256,7 +261,7 @@ function CheckRow({ check, sessionId }: { readonly check: SessionCheck; readonly
           ]
         }
       />
-      <div className="flex-grow-1">
+      <div className="fm-grow">
         {check.stage === null ? (
           <div>{check.title}</div>
         ) : (
@@ -302,9 +307,9 @@ function HandoverCard({
   const { checks = [], conformedTo = null, holdsPlayed = false } = (h.report as Report | null) ?? {};
   return (
     <div className={`fm-card ${isShown ? 'is-here' : ''}`}>
-      <button type="button" className="fm-card-head" onClick={onShow} aria-expanded={isShown}>
+      <Button tone="bare" className="fm-card-head" onClick={onShow} aria-expanded={isShown}>
         <b>v{h.number}</b>{' '}
-        <span className="fm-faint flex-grow-1">
+        <span className="fm-faint fm-grow">
           {h.state === 'done'
             ? isCurrent
               ? 'as the session is now'
@@ -316,11 +321,11 @@ function HandoverCard({
                 : 'not finished'}
         </span>{' '}
         {h.sizeBytes !== null && <span className="fm-mono">{formatBytes(h.sizeBytes)}</span>}
-      </button>
-      {h.fault && <p className="fm-attention mb-1">{faultText(h.fault)}</p>}
+      </Button>
+      {h.fault && <p className="fm-attention fm-below-1">{faultText(h.fault)}</p>}
       {isShown && h.state === 'done' && (
         <>
-          <p className="fm-faint mb-1">
+          <p className="fm-faint fm-below-1">
             {conformedTo === null
               ? 'Holds what was played.'
               : `Holds the recordings conformed to ${conformedTo}${holdsPlayed ? ', and beside them what was played' : ''}.`}
@@ -340,24 +345,24 @@ function HandoverCard({
           <a className="fm-main-button" href={`/api/handovers/${h.id}/package`} download>
             <i className="bi bi-download" aria-hidden="true" /> Download ZIP
           </a>
-          <div className="mt-2">
-            <button type="button" className="fm-button" onClick={() => setChoosing(true)}>
+          <div className="fm-above-2">
+            <Button onClick={() => setChoosing(true)}>
               <i className="bi bi-folder-plus" aria-hidden="true" /> Write to a folder …
-            </button>
+            </Button>
           </div>
           {h.copies.map((c) => (
-            <p key={c.path} className="fm-good fm-break mt-2 mb-0">
+            <p key={c.path} className="fm-good fm-break fm-above-2 fm-tight">
               <i className="bi bi-check-lg" aria-hidden="true" /> also in{' '}
               <span className="fm-mono">{c.path}</span>, read back
             </p>
           ))}
           {copy?.state === 'failed' && copy.fault && (
-            <p className="fm-attention mt-2 mb-0" role="alert">
+            <p className="fm-attention fm-above-2 fm-tight" role="alert">
               {faultText(copy.fault)}
             </p>
           )}
           {copying && (
-            <p className="fm-faint mt-2 mb-0" role="status">
+            <p className="fm-faint fm-above-2 fm-tight" role="status">
               Writing it to a folder · {formatPercent(copying.progress)}
             </p>
           )}
@@ -374,7 +379,7 @@ function HandoverCard({
             />
           )}
           {h.folderPath !== null && (
-            <div className="mt-2">
+            <div className="fm-above-2">
               <CopyButton text={h.folderPath}>Copy the path of the folder</CopyButton>
             </div>
           )}

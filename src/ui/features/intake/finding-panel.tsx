@@ -12,7 +12,7 @@ import {
 import { remedyEdits } from '@/core/session';
 import { formatClock } from '@/core/time';
 import { dismissalKeys, useSession, useSessionStore } from '@/ui/client';
-import { Kbd, useShortcuts } from '@/ui/kit';
+import { Button, Kbd, Line, useShortcuts } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
 import { MicOverlay } from './mic-overlay';
 import { RateChoices } from './rate-choices';
@@ -66,48 +66,48 @@ export function FindingPanel({
   return (
     <>
       <h2>{findingTitle(finding.code)}</h2>
-      <p className="mb-1">
+      <p className="fm-below-1">
         <SeverityMark severity={finding.severity} />
       </p>
       <p>{findingMeans(finding.code)}</p>
       <ul className="fm-finding-list">
         {finding.files.map((p) => (
           <li key={`${p.id} ${p.other}`}>
-            <div className="d-flex align-items-baseline gap-2">
-              <span className="fm-mono fm-break flex-grow-1">{nameOf(p.id)}</span>
+            <Line align="baseline">
+              <span className="fm-mono fm-break fm-grow">{nameOf(p.id)}</span>
               {remedy && finding.files.length > 1 && finding.remedy && (
-                <button
-                  type="button"
+                <Button
+                  tone="bare"
                   className="fm-place"
                   onClick={() => commit([p])}
                   aria-label={`${remedyLabel(finding.remedy)}: ${nameOf(p.id)}`}
                 >
                   only this
-                </button>
+                </Button>
               )}
-            </div>
+            </Line>
             {p.other !== null && (
               <div className="fm-faint">
                 beside <span className="fm-mono fm-break">{nameOf(p.other)}</span>
               </div>
             )}
-            <div className="d-flex flex-wrap align-items-center gap-2">
+            <Line wraps>
               <span>{findingDetail(finding.code, p)}</span>
               {p.places.slice(0, PLACES_SHOWN).map((place) => (
-                <button
+                <Button
                   key={place.seconds}
-                  type="button"
+                  tone="bare"
                   className="fm-place"
                   title="Hear it from a second before"
                   onClick={() => hear(p.id, place.seconds, p.other)}
                 >
                   {formatClock(place.seconds, 1)}
-                </button>
+                </Button>
               ))}
               {p.places.length > PLACES_SHOWN && (
                 <span className="fm-faint">and {p.places.length - PLACES_SHOWN} more</span>
               )}
-            </div>
+            </Line>
             {finding.code.startsWith('mic-') && p.other !== null && (
               <MicOverlay leaderId={p.other} otherId={p.id} figures={p.figures} nameOf={nameOf} />
             )}
@@ -117,15 +117,11 @@ export function FindingPanel({
       {finding.code === 'rate-differs' && <RateChoices />}
       {remedy && finding.remedy && (
         <>
-          <button
-            type="button"
-            className="fm-main-button w-100 justify-content-center"
-            onClick={() => commit(finding.files)}
-          >
+          <Button tone="main" className="fm-wide fm-centred" onClick={() => commit(finding.files)}>
             <Kbd>1</Kbd> {remedyLabel(finding.remedy)}
             {finding.files.length > 1 ? ` (${finding.files.length})` : ''}
-          </button>
-          <p className="fm-faint mt-1">No file is touched; one undo takes it back.</p>
+          </Button>
+          <p className="fm-faint fm-above-1">No file is touched; one undo takes it back.</p>
         </>
       )}
       {aside ? (
@@ -136,14 +132,14 @@ export function FindingPanel({
               ? `: ${view.dismissals.find((d) => d.key === dismissalKeys(view, finding)[0])?.note}`
               : '.'}
           </p>
-          <button type="button" className="fm-button" onClick={() => putAside(null)}>
+          <Button onClick={() => putAside(null)}>
             <Kbd>2</Kbd> Take up again
-          </button>
+          </Button>
         </>
       ) : (
-        <Form.Group controlId="aside-note" className="mt-3">
+        <Form.Group controlId="aside-note" className="fm-above-3">
           <Form.Label>Put aside, because</Form.Label>
-          <div className="d-flex gap-2">
+          <Line align="start">
             <Form.Control
               size="sm"
               value={note}
@@ -151,10 +147,10 @@ export function FindingPanel({
               placeholder="as intended"
               onChange={(e) => setNote(e.target.value)}
             />
-            <button type="button" className="fm-button" onClick={() => putAside(note)}>
+            <Button onClick={() => putAside(note)}>
               <Kbd>2</Kbd> Put aside
-            </button>
-          </div>
+            </Button>
+          </Line>
           <Form.Text>It comes back when the file changes.</Form.Text>
         </Form.Group>
       )}

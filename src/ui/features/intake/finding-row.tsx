@@ -1,5 +1,6 @@
 'use client';
 import { type Finding, findingDetail, findingTitle, type Severity } from '@/core/findings';
+import { Button } from '@/ui/kit';
 
 const WORDS: Readonly<Record<Severity, readonly [icon: string, word: string]>> = {
   problem: ['bi-exclamation-octagon-fill', 'problem'],
@@ -35,8 +36,8 @@ export function FindingRow({
     .map((p) => (p.other === null ? nameOf(p.id) : `${nameOf(p.other)} · ${nameOf(p.id)}`))
     .join(', ');
   return (
-    <button
-      type="button"
+    <Button
+      tone="bare"
       className={`fm-finding ${here ? 'is-here' : ''}`}
       aria-pressed={here}
       onClick={onSelect}
@@ -45,11 +46,11 @@ export function FindingRow({
         <SeverityMark severity={finding.severity} />
       </span>
       <b className="fm-finding-title">{findingTitle(finding.code)}</b>
-      <span className="fm-finding-files text-truncate">
+      <span className="fm-finding-files fm-truncate">
         {detail ? `${detail} · ` : null}
         <span className="fm-faint">{names}</span>
       </span>
       <span className="num">{finding.files.length > 1 ? `${finding.files.length} files` : ''}</span>
-    </button>
+    </Button>
   );
 }

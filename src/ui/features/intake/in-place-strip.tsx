@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { RecordingView } from '@/contracts';
 import { useSession, useSessionStore } from '@/ui/client';
 import { FolderDialog } from '@/ui/folders';
-import { formatBytes } from '@/ui/kit';
+import { Button, formatBytes } from '@/ui/kit';
 
 const files = (n: number): string => `${n} ${n === 1 ? 'file' : 'files'}`;
 
@@ -47,14 +47,13 @@ export function InPlaceStrip() {
           , not copied
         </span>
         <span className="fm-top-spring" />
-        <button
-          type="button"
-          className="fm-quiet"
+        <Button
+          tone="quiet"
           disabled={busy || missing.length + changed.length === placed.length}
           onClick={() => void store.getState().call(`${base}/copy`)}
         >
           Copy everything in
-        </button>
+        </Button>
       </div>
       {missing.length > 0 && (
         <div className="fm-in-place-line fm-attention">
@@ -64,12 +63,12 @@ export function InPlaceStrip() {
             {missing.length === 1 ? 'it was' : 'they were'}: silent until found.
           </span>
           <span className="fm-top-spring" />
-          <button type="button" className="fm-button" disabled={busy} onClick={() => find(null)}>
+          <Button disabled={busy} onClick={() => find(null)}>
             Look again
-          </button>
-          <button type="button" className="fm-button" disabled={busy} onClick={() => setSearching(true)}>
+          </Button>
+          <Button disabled={busy} onClick={() => setSearching(true)}>
             Look in a folder
-          </button>
+          </Button>
         </div>
       )}
       {other.length > 0 && (
@@ -80,12 +79,12 @@ export function InPlaceStrip() {
             stands there now can come in as a replacement.
           </span>
           <span className="fm-top-spring" />
-          <button type="button" className="fm-button" disabled={busy} onClick={acceptChanged}>
+          <Button disabled={busy} onClick={acceptChanged}>
             Take in as now
-          </button>
-          <button type="button" className="fm-button" disabled={busy} onClick={() => setSearching(true)}>
+          </Button>
+          <Button disabled={busy} onClick={() => setSearching(true)}>
             Look for the old ones
-          </button>
+          </Button>
         </div>
       )}
       {searching && (

@@ -16,7 +16,7 @@ import {
   workbench,
   type UploadItem,
 } from '@/ui/client';
-import { differingPath, formatBytes, formatPercent, Kbd, useShortcuts } from '@/ui/kit';
+import { Button, differingPath, FileInput, formatBytes, formatPercent, Kbd, useShortcuts } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
 import { filesOfDrop } from './files-of-drop';
 import { FindingPanel } from './finding-panel';
@@ -178,20 +178,15 @@ export function IntakeStage() {
           )}
           <StillComparing />
           {dismissed.length > 0 && (
-            <button
-              type="button"
-              className="fm-quiet"
-              aria-pressed={showAside}
-              onClick={() => setShowAside(!showAside)}
-            >
+            <Button tone="quiet" aria-pressed={showAside} onClick={() => setShowAside(!showAside)}>
               {dismissed.length} put aside
-            </button>
+            </Button>
           )}
           <span className="fm-top-spring" />
           {ready > 0 && (
-            <button type="button" className="fm-quiet" onClick={() => setAsking(true)}>
+            <Button tone="quiet" onClick={() => setAsking(true)}>
               Questions <Kbd>Q</Kbd>
-            </button>
+            </Button>
           )}
           <MainButton
             isAllThere={isAllThere}
@@ -199,13 +194,10 @@ export function IntakeStage() {
             onFolder={() => folder.current?.click()}
             onInPlace={() => setBrowsing(true)}
           />
-          <input
+          <FileInput
             ref={files}
-            type="file"
             multiple
             accept=".wav,.wave,.bwf,.rf64,.w64,.aif,.aiff,.aifc,.caf,.flac,.mid,.zip,audio/*"
-            className="visually-hidden"
-            tabIndex={-1}
             aria-label="Recordings"
             data-testid="files"
             onChange={(e) => {
@@ -213,12 +205,9 @@ export function IntakeStage() {
               e.target.value = '';
             }}
           />
-          <input
+          <FileInput
             ref={folder}
-            type="file"
             multiple
-            className="visually-hidden"
-            tabIndex={-1}
             aria-label="Folder of recordings"
             {...{ webkitdirectory: '' }}
             onChange={(e) => {
@@ -231,7 +220,7 @@ export function IntakeStage() {
         <InPlaceStrip />
         <Needless open={open} nameOf={nameOf} />
         {skipped > 0 && (
-          <p className="fm-faint px-3 mb-1">
+          <p className="fm-faint fm-sides-3 fm-below-1">
             {skipped} hidden system {skipped === 1 ? 'file was' : 'files were'} left out.
           </p>
         )}
@@ -366,20 +355,20 @@ function MainButton({
           ))}
         </Dropdown.Menu>
       </Dropdown>
-      <button type="button" className="fm-main-button" onClick={goOn}>
+      <Button tone="main" onClick={goOn}>
         On to Sort <Kbd>Ctrl ⏎</Kbd>
-      </button>
+      </Button>
     </>
   ) : (
     <>
       {ways.map((w) => (
-        <button key={w.text} type="button" className="fm-button" title={w.title} onClick={w.run}>
+        <Button key={w.text} title={w.title} onClick={w.run}>
           {w.text}
-        </button>
+        </Button>
       ))}
-      <button type="button" className="fm-main-button" onClick={onAdd}>
+      <Button tone="main" onClick={onAdd}>
         Add recordings <Kbd>Ctrl ⏎</Kbd>
-      </button>
+      </Button>
     </>
   );
 }
@@ -404,14 +393,9 @@ function Needless({
     <p className="fm-over-hand" role="note">
       Nothing is lost without {text}:{' '}
       <span className="fm-mono">{without.map((w) => nameOf(w.id)).join(', ')}</span>.{' '}
-      <button
-        type="button"
-        className="fm-button"
-        title="Out of the session; one step to undo"
-        onClick={removeTracks}
-      >
+      <Button title="Out of the session; one step to undo" onClick={removeTracks}>
         Take out <Kbd>X</Kbd>
-      </button>
+      </Button>
     </p>
   );
 }
@@ -474,19 +458,19 @@ function Uploads({ items }: { readonly items: readonly UploadItem[] }) {
         </span>
         <span className="fm-top-spring" />
         {going.length > 0 && (
-          <button type="button" className="fm-quiet" onClick={() => going.forEach((u) => u.pause())}>
+          <Button tone="quiet" onClick={() => going.forEach((u) => u.pause())}>
             Pause all
-          </button>
+          </Button>
         )}
         {held.length > 0 && (
-          <button type="button" className="fm-quiet" onClick={() => held.forEach((u) => u.resume())}>
+          <Button tone="quiet" onClick={() => held.forEach((u) => u.resume())}>
             Go on with all
-          </button>
+          </Button>
         )}
         {items.length > 1 && (
-          <button type="button" className="fm-quiet" onClick={() => items.forEach((u) => u.cancel())}>
+          <Button tone="quiet" onClick={() => items.forEach((u) => u.cancel())}>
             Cancel all
-          </button>
+          </Button>
         )}
       </div>
       {items.map((u) => (
@@ -503,7 +487,7 @@ function UploadRow({ item }: { readonly item: UploadItem }) {
   const share = item.sizeBytes > 0 ? item.sentBytes / item.sizeBytes : 0;
   return (
     <div className="fm-upload">
-      <span className="fm-mono text-truncate flex-grow-1">{item.name}</span>
+      <span className="fm-mono fm-truncate fm-grow">{item.name}</span>
       <ProgressBar now={share * 100} className="fm-upload-bar" aria-label={`Sending ${item.name}`} />
       <span className="num">{formatPercent(share)}</span>
       <span className={item.state === 'failed' ? 'fm-attention' : 'fm-faint'}>
@@ -518,18 +502,18 @@ function UploadRow({ item }: { readonly item: UploadItem }) {
           }[item.state]}
       </span>
       {item.state === 'sending' && (
-        <button type="button" className="fm-quiet" onClick={() => item.pause()}>
+        <Button tone="quiet" onClick={() => item.pause()}>
           Pause
-        </button>
+        </Button>
       )}
       {(item.state === 'paused' || item.state === 'failed') && (
-        <button type="button" className="fm-quiet" onClick={() => item.resume()}>
+        <Button tone="quiet" onClick={() => item.resume()}>
           {item.state === 'failed' ? 'Try again' : 'Go on'}
-        </button>
+        </Button>
       )}
-      <button type="button" className="fm-quiet" onClick={() => item.cancel()}>
+      <Button tone="quiet" onClick={() => item.cancel()}>
         Cancel
-      </button>
+      </Button>
     </div>
   );
 }

@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react';
 import { loudestStretch } from '@/core/analysis';
 import type { FindingFile } from '@/core/findings';
 import { fetchSound, loadPeaks, useSession } from '@/ui/client';
+import { Button } from '@/ui/kit';
 
 const WIDTH = 268;
 const HEIGHT = 84;
@@ -68,19 +69,14 @@ export function MicOverlay({
           />
         )}
       </svg>
-      <figcaption className="d-flex justify-content-between">
+      <figcaption className="fm-ends">
         <span>
           <span className="fm-overlay-key-leader">―</span> leader{' '}
           <span className="fm-overlay-key-other">┄</span> this, 20 ms
         </span>
-        <button
-          type="button"
-          className="fm-quiet"
-          aria-pressed={aligned}
-          onClick={() => setAligned(!aligned)}
-        >
+        <Button tone="quiet" aria-pressed={aligned} onClick={() => setAligned(!aligned)}>
           {aligned ? 'As it is' : 'As aligned'}
-        </button>
+        </Button>
       </figcaption>
     </figure>
   );

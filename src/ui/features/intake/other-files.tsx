@@ -2,6 +2,7 @@
 import type { RecordingView } from '@/contracts';
 import { MOST_NOTES } from '@/core/session';
 import { useSession, useSessionStore } from '@/ui/client';
+import { Button } from '@/ui/kit';
 
 const MOST_NAMED = 4;
 
@@ -29,27 +30,20 @@ export function OtherFiles() {
         const text = r.fault?.text;
         return typeof text === 'string' && !session.notes.includes(text)
           ? [
-              <button
-                key={r.id}
-                type="button"
-                className="fm-button"
-                title={text.slice(0, 400)}
-                onClick={() => addNotes(fileName(r), text)}
-              >
+              <Button key={r.id} title={text.slice(0, 400)} onClick={() => addNotes(fileName(r), text)}>
                 {fileName(r)} as notes
-              </button>,
+              </Button>,
             ]
           : [];
       })}{' '}
-      <button
-        type="button"
-        className="fm-quiet"
+      <Button
+        tone="quiet"
         onClick={() => {
           for (const r of others) void store.getState().call(`/api/recordings/${r.id}`, undefined, 'DELETE');
         }}
       >
         Take off the list
-      </button>
+      </Button>
     </p>
   );
 }

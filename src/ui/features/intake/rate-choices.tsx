@@ -1,7 +1,7 @@
 'use client';
 import { keepSamplesEdits, keptRecordings, rateEdits, repitch } from '@/core/session';
 import { useSession, useSessionStore } from '@/ui/client';
-import { formatRate, formatRepitch } from '@/ui/kit';
+import { formatRate, formatRepitch, RadioButton, Select } from '@/ui/kit';
 
 /** Rates that sessions usually have, Hz (common practice, no source). */
 const USUAL_HZ = [44_100, 48_000, 88_200, 96_000, 176_400, 192_000] as const;
@@ -32,13 +32,7 @@ export function RateChoices() {
         <legend>Rate of the session</legend>
         {rates.map(([hz, count]) => (
           <label key={hz} className="fm-rate">
-            <input
-              type="radio"
-              className="form-check-input"
-              name="session-rate"
-              checked={hz === rate}
-              onChange={() => setRate(hz)}
-            />
+            <RadioButton name="session-rate" checked={hz === rate} onChange={() => setRate(hz)} />
             <span>
               <b>{formatRate(hz)} kHz</b>: as {count} {count === 1 ? 'file was' : 'files were'} recorded
             </span>
@@ -46,8 +40,8 @@ export function RateChoices() {
         ))}
         <label className="fm-rate">
           <span>{rates.length === 0 ? 'Before anything arrives' : 'Another'}</span>
-          <select
-            className="form-select form-select-sm w-auto"
+          <Select
+            isNarrow
             aria-label="Another rate"
             value={rate !== null && !counts.has(rate) ? rate : ''}
             onChange={(e) => {
@@ -60,7 +54,7 @@ export function RateChoices() {
                 {formatRate(hz)} kHz
               </option>
             ))}
-          </select>
+          </Select>
         </label>
       </fieldset>
       {rate !== null &&
@@ -84,38 +78,26 @@ export function RateChoices() {
                   {count === 1 ? 'The one' : `The ${count}`} at {formatRate(hz)} kHz
                 </legend>
                 <label className="fm-rate">
-                  <input
-                    type="radio"
-                    className="form-check-input"
-                    name={`keep-${hz}`}
-                    checked={some === 0}
-                    onChange={choose(false)}
-                  />
+                  <RadioButton name={`keep-${hz}`} checked={some === 0} onChange={choose(false)} />
                   <span>
                     <b>Convert</b>: same length, same pitch
                   </span>
                 </label>
                 <label className="fm-rate">
-                  <input
-                    type="radio"
-                    className="form-check-input"
-                    name={`keep-${hz}`}
-                    checked={some === ids.size}
-                    onChange={choose(true)}
-                  />
+                  <RadioButton name={`keep-${hz}`} checked={some === ids.size} onChange={choose(true)} />
                   <span>
                     <b>Keep the samples</b>: {formatRepitch(repitch(hz, rate))}
                   </span>
                 </label>
                 {some > 0 && some < ids.size && (
-                  <p className="fm-faint mb-0">
+                  <p className="fm-faint fm-tight">
                     {some} of them {some === 1 ? 'keeps' : 'keep'} their samples.
                   </p>
                 )}
               </fieldset>
             );
           })}
-      <p className="fm-faint mb-0" aria-live="polite">
+      <p className="fm-faint fm-tight" aria-live="polite">
         {converting > 0
           ? `${converting} being made ready.`
           : 'Originals are kept; places in time and the tempo map stay.'}

@@ -12,7 +12,7 @@ import {
   useSession,
   useSessionStore,
 } from '@/ui/client';
-import { formatDb, formatRate, Waveform } from '@/ui/kit';
+import { Button, formatDb, formatRate, Waveform } from '@/ui/kit';
 import { WhereItPlays } from '@/ui/listening';
 import { MidiOffer, NotesPicture, PlacesOffer } from '@/ui/notes';
 import { SeverityMark } from './finding-row';
@@ -179,7 +179,7 @@ function SoundPanel({
           ))}
         </dl>
       )}
-      {said.length > 0 && <p className="fm-faint mb-1">Claims only: nothing of it was applied.</p>}
+      {said.length > 0 && <p className="fm-faint fm-below-1">Claims only: nothing of it was applied.</p>}
       <TempoAside recording={r} />
       {track && <ReplaceChoice track={track} />}
       <PlacesOffer
@@ -238,8 +238,8 @@ function TempoAside({ recording }: { readonly recording: RecordingView }) {
   const isAside = tempoSetAside(view).some((r) => r.id === recording.id);
   if (!isAside && !claimingTempo(view).some((r) => r.id === recording.id)) return null;
   return (
-    <button
-      type="button"
+    <Button
+      tone="bare"
       className="fm-place"
       onClick={() =>
         void store.getState().call(`/api/sessions/${view.id}/findings`, {
@@ -249,6 +249,6 @@ function TempoAside({ recording }: { readonly recording: RecordingView }) {
       }
     >
       {isAside ? 'its tempo is set aside: take it up again' : 'set its tempo aside'}
-    </button>
+    </Button>
   );
 }

@@ -4,7 +4,7 @@ import { faultText, type InPlaceState, type JobView, type RecordingView } from '
 import { type Finding, findingTitle, SEVERITIES, type Severity } from '@/core/findings';
 import { repitch } from '@/core/session';
 import { formatClock } from '@/core/time';
-import { formatBytes, formatDb, formatPercent, formatRate, formatRepitch } from '@/ui/kit';
+import { Button, formatBytes, formatDb, formatPercent, formatRate, formatRepitch } from '@/ui/kit';
 
 /** Faults that lie outside the file: its bytes are still here. */
 const RETRIABLE: ReadonlySet<string> = new Set([
@@ -70,14 +70,10 @@ export const RecordingRow = memo(function RecordingRow({
         {r.fault && (
           <div className="fm-attention">
             <i className="bi bi-exclamation-octagon" aria-hidden="true" /> {faultText(r.fault)}{' '}
-            {RETRIABLE.has(r.fault.code) && (
-              <button type="button" className="fm-button" onClick={() => onRetry(r.id)}>
-                Try again
-              </button>
-            )}{' '}
-            <button type="button" className="fm-quiet" onClick={() => onDismiss(r.id)}>
+            {RETRIABLE.has(r.fault.code) && <Button onClick={() => onRetry(r.id)}>Try again</Button>}{' '}
+            <Button tone="quiet" onClick={() => onDismiss(r.id)}>
               Take off the list
-            </button>
+            </Button>
           </div>
         )}
         {lost && (
@@ -167,7 +163,7 @@ function Marks({ count, worst, titles }: NonNullable<RecordingRowProps['marks']>
         aria-hidden="true"
       />{' '}
       {count}
-      <span className="visually-hidden"> found: {titles}</span>
+      <span className="fm-unseen"> found: {titles}</span>
     </span>
   );
 }

@@ -10,7 +10,7 @@ import {
   useSession,
   useSessionStore,
 } from '@/ui/client';
-import { formatRate } from '@/ui/kit';
+import { Button, formatRate } from '@/ui/kit';
 
 const NAMES: Readonly<Record<SaidFact['kind'], string>> = {
   title: 'Title',
@@ -63,19 +63,19 @@ export function SaidFacts() {
                 (f.kind === 'artist' && f.value !== session.artist)) && (
                 <>
                   {' '}
-                  <button type="button" className="fm-place" onClick={() => accept(f)}>
+                  <Button tone="bare" className="fm-place" onClick={() => accept(f)}>
                     take over
-                  </button>
+                  </Button>
                 </>
               )}
             </dd>
           </div>
         ))}
       </dl>
-      <p className="fm-faint mb-1">Claims only: nothing of it was applied.</p>
+      <p className="fm-faint fm-below-1">Claims only: nothing of it was applied.</p>
       {claiming.length > 0 && (
-        <button
-          type="button"
+        <Button
+          tone="bare"
           className="fm-place"
           onClick={() =>
             void store
@@ -84,11 +84,11 @@ export function SaidFacts() {
           }
         >
           set all tempi aside
-        </button>
+        </Button>
       )}
       {aside.length > 0 && (
-        <button
-          type="button"
+        <Button
+          tone="bare"
           className="fm-place"
           onClick={() =>
             void store
@@ -97,7 +97,7 @@ export function SaidFacts() {
           }
         >
           take up the tempi of {aside.length} {aside.length === 1 ? 'file' : 'files'} again
-        </button>
+        </Button>
       )}
     </>
   );

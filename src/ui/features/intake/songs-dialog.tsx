@@ -1,9 +1,10 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { Alert, Form, Modal } from 'react-bootstrap';
+import { Alert, Form } from 'react-bootstrap';
 import { faultText, newSessionSchema } from '@/contracts';
 import { api, ApiFault, startUploads, useSession } from '@/ui/client';
+import { Button, Dialog } from '@/ui/kit';
 import type { songsOf } from './songs-of';
 
 type Songs = NonNullable<ReturnType<typeof songsOf>>;
@@ -43,56 +44,47 @@ export function SongsDialog({
     }
   };
   return (
-    <Modal aria-labelledby="dialog-title" show onHide={onHide} centered>
-      <Modal.Header closeButton>
-        <Modal.Title as="h2" id="dialog-title">
-          {found.songs.length} songs?
-        </Modal.Title>
-      </Modal.Header>
-      <Modal.Body>
-        {message && <Alert variant="danger">{message}</Alert>}
-        <p>Each of these folders looks like a song of its own.</p>
-        {found.songs.map((song, i) => (
-          <Form.Check
-            key={song.name}
-            type="checkbox"
-            id={`song-${i}`}
-            checked={!left.has(i)}
-            label={`${song.name}, ${song.files.length} files`}
-            onChange={(e) => {
-              const next = new Set(left);
-              if (e.target.checked) next.delete(i);
-              else next.add(i);
-              setLeft(next);
-            }}
-          />
-        ))}
-        <Form.Group controlId="project" className="mt-3">
-          <Form.Label>They stand together as</Form.Label>
-          <Form.Control
-            value={project}
-            maxLength={120}
-            placeholder="name of the project"
-            onChange={(e) => setProject(e.target.value)}
-          />
-        </Form.Group>
-        <p className="fm-faint mt-2 mb-0">
-          Keep this page open until all files are sent; the list of sessions shows how far each is.
-        </p>
-      </Modal.Body>
-      <Modal.Footer>
-        <button type="button" className="fm-button" onClick={onTogether}>
-          All into this session
-        </button>
-        <button
-          type="button"
-          className="fm-main-button"
-          disabled={busy || wanted.length === 0}
-          onClick={() => void make()}
-        >
-          Make {wanted.length} {wanted.length === 1 ? 'session' : 'sessions'}
-        </button>
-      </Modal.Footer>
-    </Modal>
+    <Dialog
+      title={<>{found.songs.length} songs?</>}
+      onClose={onHide}
+      footer={
+        <>
+          <Button onClick={onTogether}>All into this session</Button>
+          <Button tone="main" disabled={busy || wanted.length === 0} onClick={() => void make()}>
+            Make {wanted.length} {wanted.length === 1 ? 'session' : 'sessions'}
+          </Button>
+        </>
+      }
+    >
+      {message && <Alert variant="danger">{message}</Alert>}
+      <p>Each of these folders looks like a song of its own.</p>
+      {found.songs.map((song, i) => (
+        <Form.Check
+          key={song.name}
+          type="checkbox"
+          id={`song-${i}`}
+          checked={!left.has(i)}
+          label={`${song.name}, ${song.files.length} files`}
+          onChange={(e) => {
+            const next = new Set(left);
+            if (e.target.checked) next.delete(i);
+            else next.add(i);
+            setLeft(next);
+          }}
+        />
+      ))}
+      <Form.Group controlId="project" className="fm-above-3">
+        <Form.Label>They stand together as</Form.Label>
+        <Form.Control
+          value={project}
+          maxLength={120}
+          placeholder="name of the project"
+          onChange={(e) => setProject(e.target.value)}
+        />
+      </Form.Group>
+      <p className="fm-faint fm-above-2 fm-tight">
+        Keep this page open until all files are sent; the list of sessions shows how far each is.
+      </p>
+    </Dialog>
   );
 }

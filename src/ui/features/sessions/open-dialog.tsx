@@ -1,10 +1,10 @@
 'use client';
 import Link from 'next/link';
 import { useEffect, useRef, useState } from 'react';
-import { Modal } from 'react-bootstrap';
 import type { SessionListItem, SessionView } from '@/contracts';
 import { findingTitle } from '@/core/findings';
 import { api, findingsOf, stageStates } from '@/ui/client';
+import { Dialog } from '@/ui/kit';
 
 /** Everything that is open in the songs of a project, in one list. */
 export function OpenDialog({
@@ -39,58 +39,51 @@ export function OpenDialog({
     };
   }, [now]);
   return (
-    <Modal aria-labelledby="dialog-title" show onHide={onClose} centered size="lg" scrollable>
-      <Modal.Header closeButton>
-        <Modal.Title as="h2" id="dialog-title">
-          What is open in “{project}”
-        </Modal.Title>
-      </Modal.Header>
-      <Modal.Body>
-        <table className="fm-table fm-open">
-          <thead>
-            <tr>
-              <th>Song</th>
-              <th>Stage</th>
-              <th>Open</th>
-            </tr>
-          </thead>
-          <tbody>
-            {songs.flatMap((song) => {
-              const view = views.find((v) => v.id === song.id);
-              const rows = view ? openRows(view) : [];
-              return rows.length === 0
-                ? [
-                    <tr key={song.id}>
-                      <td>
+    <Dialog title={<>What is open in “{project}”</>} isWide scrolls onClose={onClose}>
+      <table className="fm-table fm-open">
+        <thead>
+          <tr>
+            <th>Song</th>
+            <th>Stage</th>
+            <th>Open</th>
+          </tr>
+        </thead>
+        <tbody>
+          {songs.flatMap((song) => {
+            const view = views.find((v) => v.id === song.id);
+            const rows = view ? openRows(view) : [];
+            return rows.length === 0
+              ? [
+                  <tr key={song.id}>
+                    <td>
+                      <Link href={`/sessions/${song.id}`} className="fm-strong-link">
+                        {song.name}
+                      </Link>
+                    </td>
+                    <td colSpan={2} className="fm-faint">
+                      {view ? 'nothing open' : 'looking …'}
+                    </td>
+                  </tr>,
+                ]
+              : rows.map((r, i) => (
+                  <tr key={`${song.id}${i}`}>
+                    <td>
+                      {i === 0 ? (
                         <Link href={`/sessions/${song.id}`} className="fm-strong-link">
                           {song.name}
                         </Link>
-                      </td>
-                      <td colSpan={2} className="fm-faint">
-                        {view ? 'nothing open' : 'looking …'}
-                      </td>
-                    </tr>,
-                  ]
-                : rows.map((r, i) => (
-                    <tr key={`${song.id}${i}`}>
-                      <td>
-                        {i === 0 ? (
-                          <Link href={`/sessions/${song.id}`} className="fm-strong-link">
-                            {song.name}
-                          </Link>
-                        ) : null}
-                      </td>
-                      <td>
-                        <Link href={`/sessions/${song.id}/${r.stage}`}>{r.name}</Link>
-                      </td>
-                      <td>{r.what}</td>
-                    </tr>
-                  ));
-            })}
-          </tbody>
-        </table>
-      </Modal.Body>
-    </Modal>
+                      ) : null}
+                    </td>
+                    <td>
+                      <Link href={`/sessions/${song.id}/${r.stage}`}>{r.name}</Link>
+                    </td>
+                    <td>{r.what}</td>
+                  </tr>
+                ));
+          })}
+        </tbody>
+      </table>
+    </Dialog>
   );
 }
 

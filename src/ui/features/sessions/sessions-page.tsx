@@ -2,11 +2,11 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
-import { Alert, Button, Modal } from 'react-bootstrap';
+import { Alert } from 'react-bootstrap';
 import { type Fault, faultText, type SessionListItem } from '@/contracts';
 import { useStore } from 'zustand';
 import { api, faultOf, uploadsStore } from '@/ui/client';
-import { FernMark, formatBytes, formatDuration, formatPercent, ThemeSwitch } from '@/ui/kit';
+import { Button, Dialog, FernMark, formatBytes, formatDuration, formatPercent, ThemeSwitch } from '@/ui/kit';
 import { NewSessionDialog } from './new-session-dialog';
 import { OpenDialog } from './open-dialog';
 import { SpaceDialog } from './space-dialog';
@@ -52,7 +52,9 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
         <Link href="/styles" className="fm-quiet">
           House styles
         </Link>
-        <Button onClick={() => setMaking(true)}>New session</Button>
+        <Button tone="main" onClick={() => setMaking(true)}>
+          New session
+        </Button>
         <ThemeSwitch />
       </header>
       {fault && (
@@ -64,7 +66,9 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
         <div className="fm-empty">
           <p>No sessions yet.</p>
           <p className="fm-faint">Make one, then drop the recordings of a song on it.</p>
-          <Button onClick={() => setMaking(true)}>New session</Button>
+          <Button tone="main" onClick={() => setMaking(true)}>
+            New session
+          </Button>
         </div>
       ) : (
         <table className="fm-table">
@@ -79,7 +83,7 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
               <th>Handover</th>
               <th>Last change</th>
               <th>
-                <span className="visually-hidden">Delete</span>
+                <span className="fm-unseen">Delete</span>
               </th>
             </tr>
           </thead>
@@ -92,9 +96,7 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
                     <span className="fm-faint">
                       {s.songs.length} {s.songs.length === 1 ? 'song' : 'songs'}
                     </span>{' '}
-                    <button type="button" className="fm-button" onClick={() => setOpened(s.name)}>
-                      What is open
-                    </button>
+                    <Button onClick={() => setOpened(s.name)}>What is open</Button>
                   </td>
                 </tr>
               ) : (
@@ -128,15 +130,15 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
                   </td>
                   <td className="num">{s.lengthSeconds > 0 ? formatDuration(s.lengthSeconds) : '–'}</td>
                   <td className="num">
-                    <button
-                      type="button"
-                      className="fm-quiet fm-size"
+                    <Button
+                      tone="quiet"
+                      className="fm-size"
                       onClick={() => setMeasured(s)}
                       title="Space on this disk, and cleaning up"
                       aria-label={`Space of ${s.name}: ${formatBytes(s.sizeBytes)}`}
                     >
                       {formatBytes(s.sizeBytes)}
-                    </button>
+                    </Button>
                   </td>
                   <td>{s.hasMap ? 'mapped' : <span className="fm-faint">not yet</span>}</td>
                   <td>
@@ -150,16 +152,15 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
                       })}
                     </time>
                   </td>
-                  <td className="text-end">
-                    <button
-                      type="button"
-                      className="fm-quiet"
+                  <td className="fm-end">
+                    <Button
+                      tone="quiet"
                       onClick={() => setLeaving(s)}
                       aria-label={`Delete ${s.name}`}
                       title="Delete"
                     >
                       <i className="bi bi-trash3" aria-hidden="true" />
-                    </button>
+                    </Button>
                   </td>
                 </tr>
               ),
@@ -178,38 +179,34 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
         <OpenDialog project={opened} songs={songsOf(sessions, opened)} onClose={() => setOpened(null)} />
       )}
       {leaving && (
-        <Modal aria-labelledby="dialog-title" show onHide={() => setLeaving(null)} centered>
-          <Modal.Header closeButton>
-            <Modal.Title as="h2" id="dialog-title">
-              Delete “{leaving.name}”
-            </Modal.Title>
-          </Modal.Header>
-          <Modal.Body>
-            <p>This removes for good:</p>
-            <ul>
+        <Dialog
+          title={<>Delete “{leaving.name}”</>}
+          onClose={() => setLeaving(null)}
+          footer={
+            <>
+              <Button onClick={() => setLeaving(null)}>Cancel</Button>
+              <Button tone="danger" onClick={() => void remove(leaving)}>
+                Delete session and recordings
+              </Button>
+            </>
+          }
+        >
+          <p>This removes for good:</p>
+          <ul>
+            <li>
+              {leaving.recordingCount} recordings ({formatBytes(leaving.sizeBytes)}), unless another session
+              uses the same files
+            </li>
+            <li>all names, folders, the tempo map and the whole history of this session</li>
+            {leaving.handoverCount > 0 && (
               <li>
-                {leaving.recordingCount} recordings ({formatBytes(leaving.sizeBytes)}), unless another session
-                uses the same files
+                {leaving.handoverCount === 1 ? 'its package' : `its ${leaving.handoverCount} packages`} on
+                this machine; downloaded copies stay
               </li>
-              <li>all names, folders, the tempo map and the whole history of this session</li>
-              {leaving.handoverCount > 0 && (
-                <li>
-                  {leaving.handoverCount === 1 ? 'its package' : `its ${leaving.handoverCount} packages`} on
-                  this machine; downloaded copies stay
-                </li>
-              )}
-            </ul>
-            <p className="mb-0">This cannot be undone.</p>
-          </Modal.Body>
-          <Modal.Footer>
-            <Button variant="outline-secondary" onClick={() => setLeaving(null)}>
-              Cancel
-            </Button>
-            <Button variant="danger" onClick={() => void remove(leaving)}>
-              Delete session and recordings
-            </Button>
-          </Modal.Footer>
-        </Modal>
+            )}
+          </ul>
+          <p className="fm-tight">This cannot be undone.</p>
+        </Dialog>
       )}
     </div>
   );

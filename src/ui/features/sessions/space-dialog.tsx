@@ -1,9 +1,9 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { Button, Form, Modal } from 'react-bootstrap';
+import { Form } from 'react-bootstrap';
 import { type Fault, faultText, type SessionListItem, type SpaceView } from '@/contracts';
 import { api, faultOf } from '@/ui/client';
-import { formatBytes } from '@/ui/kit';
+import { Button, Dialog, formatBytes } from '@/ui/kit';
 
 /** What a session takes on the disk, and cleaning away what can go. */
 export function SpaceDialog({
@@ -64,92 +64,88 @@ export function SpaceDialog({
     setPackages(next);
   };
   return (
-    <Modal aria-labelledby="dialog-title" show onHide={onClose} centered>
-      <Modal.Header closeButton>
-        <Modal.Title as="h2" id="dialog-title">
-          Space of “{session.name}”
-        </Modal.Title>
-      </Modal.Header>
-      <Modal.Body>
-        {fault && (
-          <p className="fm-attention" role="alert">
-            {faultText(fault)}
+    <Dialog
+      title={<>Space of “{session.name}”</>}
+      onClose={onClose}
+      footer={
+        <>
+          <Button onClick={onClose}>Close</Button>
+          <Button tone="main" disabled={chosen === 0} onClick={() => void clean()}>
+            Clean away {formatBytes(chosen)}
+          </Button>
+        </>
+      }
+    >
+      {fault && (
+        <p className="fm-attention" role="alert">
+          {faultText(fault)}
+        </p>
+      )}
+      {!space ? (
+        <p className="fm-faint">Looking …</p>
+      ) : (
+        <>
+          <p>
+            <b>{formatBytes(total)}</b> on this disk, <b>{formatBytes(space.freeBytes)}</b> free.
           </p>
-        )}
-        {!space ? (
-          <p className="fm-faint">Looking …</p>
-        ) : (
-          <>
-            <p>
-              <b>{formatBytes(total)}</b> on this disk, <b>{formatBytes(space.freeBytes)}</b> free.
+          <table className="fm-table fm-space">
+            <tbody>
+              <Line label="Recordings as received" bytes={space.originalsBytes} note="always kept" />
+              {space.inPlaceBytes > 0 && (
+                <Line
+                  label="Recordings used in place"
+                  bytes={space.inPlaceBytes}
+                  note="elsewhere on this machine, not in the sum"
+                />
+              )}
+              <Line label="Waveforms and what was heard" bytes={space.analysisBytes} note="kept" />
+              <Line label="Copies at the session’s rate" bytes={space.convertedBytes} note="in use" />
+              <Line
+                label="Auditions and superseded copies"
+                bytes={space.leftoverBytes}
+                tick={{
+                  id: 'leftovers',
+                  on: leftovers,
+                  set: setLeftovers,
+                  label: 'Clean away auditions and superseded copies',
+                }}
+                note="nothing uses them"
+              />
+              <Line
+                label="Conformed recordings"
+                bytes={space.conformedBytes}
+                tick={{
+                  id: 'conformed',
+                  on: conformed,
+                  set: setConformed,
+                  label: 'Clean away conformed recordings',
+                }}
+                note="made again, with the same bytes, at the next change"
+              />
+              {space.packages.map((p) => (
+                <Line
+                  key={p.id}
+                  label={`Package v${p.number}`}
+                  bytes={p.sizeBytes}
+                  tick={{
+                    id: p.id,
+                    on: packages.has(p.id),
+                    set: (on) => tick(p.id, on),
+                    label: `Clean away package v${p.number}`,
+                  }}
+                  note="downloads and copies elsewhere stay"
+                />
+              ))}
+            </tbody>
+          </table>
+          {freed !== null && (
+            <p className="fm-good fm-above-2 fm-tight" role="status">
+              Freed {formatBytes(freed)}, except what another session uses too.
             </p>
-            <table className="fm-table fm-space">
-              <tbody>
-                <Line label="Recordings as received" bytes={space.originalsBytes} note="always kept" />
-                {space.inPlaceBytes > 0 && (
-                  <Line
-                    label="Recordings used in place"
-                    bytes={space.inPlaceBytes}
-                    note="elsewhere on this machine, not in the sum"
-                  />
-                )}
-                <Line label="Waveforms and what was heard" bytes={space.analysisBytes} note="kept" />
-                <Line label="Copies at the session’s rate" bytes={space.convertedBytes} note="in use" />
-                <Line
-                  label="Auditions and superseded copies"
-                  bytes={space.leftoverBytes}
-                  tick={{
-                    id: 'leftovers',
-                    on: leftovers,
-                    set: setLeftovers,
-                    label: 'Clean away auditions and superseded copies',
-                  }}
-                  note="nothing uses them"
-                />
-                <Line
-                  label="Conformed recordings"
-                  bytes={space.conformedBytes}
-                  tick={{
-                    id: 'conformed',
-                    on: conformed,
-                    set: setConformed,
-                    label: 'Clean away conformed recordings',
-                  }}
-                  note="made again, with the same bytes, at the next change"
-                />
-                {space.packages.map((p) => (
-                  <Line
-                    key={p.id}
-                    label={`Package v${p.number}`}
-                    bytes={p.sizeBytes}
-                    tick={{
-                      id: p.id,
-                      on: packages.has(p.id),
-                      set: (on) => tick(p.id, on),
-                      label: `Clean away package v${p.number}`,
-                    }}
-                    note="downloads and copies elsewhere stay"
-                  />
-                ))}
-              </tbody>
-            </table>
-            {freed !== null && (
-              <p className="fm-good mt-2 mb-0" role="status">
-                Freed {formatBytes(freed)}, except what another session uses too.
-              </p>
-            )}
-          </>
-        )}
-      </Modal.Body>
-      <Modal.Footer>
-        <Button variant="outline-secondary" onClick={onClose}>
-          Close
-        </Button>
-        <Button disabled={chosen === 0} onClick={() => void clean()}>
-          Clean away {formatBytes(chosen)}
-        </Button>
-      </Modal.Footer>
-    </Modal>
+          )}
+        </>
+      )}
+    </Dialog>
   );
 }
 

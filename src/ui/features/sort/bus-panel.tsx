@@ -2,6 +2,7 @@
 import { Form } from 'react-bootstrap';
 import { type Bus, type Change, hasLoop, tracksInOrder } from '@/core/session';
 import { selectOnly, useSession, useSessionStore } from '@/ui/client';
+import { Button } from '@/ui/kit';
 import { WayField } from './fields';
 import { removeBusEdits } from './routing-edits';
 import { SendsEditor } from './sends-editor';
@@ -93,30 +94,30 @@ export function BusPanel({ bus }: { readonly bus: Bus }) {
         <ul className="fm-plain-list">
           {feeding.map((b) => (
             <li key={b.id}>
-              <button type="button" className="fm-link" onClick={() => selectOnly(b.id)}>
+              <Button tone="link" onClick={() => selectOnly(b.id)}>
                 {b.name} {b.kind === 'return' ? 'return' : 'bus'}
-              </button>
+              </Button>
             </li>
           ))}
           {tracks.map((t) => (
             <li key={t.id}>
-              <button type="button" className="fm-link" onClick={() => selectOnly(t.id)}>
+              <Button tone="link" onClick={() => selectOnly(t.id)}>
                 {t.name}
-              </button>
+              </Button>
             </li>
           ))}
         </ul>
       )}
-      <button
-        type="button"
-        className="fm-quiet mt-2"
+      <Button
+        tone="quiet"
+        className="fm-above-2"
         onClick={() => {
           commit(`Remove ${bus.name}`, removeBusEdits(session, bus.id));
           selectOnly(null);
         }}
       >
         Remove this {isReturn ? 'return' : 'bus'}
-      </button>
+      </Button>
       <p className="fm-faint">
         {isReturn ? 'What was sent to it is sent no more.' : 'What came to it then goes where it went.'}
       </p>

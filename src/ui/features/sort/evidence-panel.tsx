@@ -15,7 +15,17 @@ import {
 import { type NoteFacts, pitchName } from '@/core/time';
 import { changesSomething, type SortProposal, type SortRow, type TrackKind } from '@/core/style';
 import { selectOnly, useSession, useSessionStore, useWorkbench } from '@/ui/client';
-import { formatDb, formatRate, formatRepitch, Kbd, Pictogram, pictureOf, useShortcuts } from '@/ui/kit';
+import {
+  Button,
+  formatDb,
+  formatRate,
+  formatRepitch,
+  Kbd,
+  Line,
+  Pictogram,
+  pictureOf,
+  useShortcuts,
+} from '@/ui/kit';
 import { usePlayer, WhereItPlays } from '@/ui/listening';
 import { JoinOffer, SplitOffer } from './pair-offers';
 import { acceptEdits } from './accept-edits';
@@ -130,7 +140,7 @@ function OneTrack({
           ))}
         </ul>
       )}
-      <div className="d-flex gap-2 my-2">
+      <Line align="start" className="fm-above-2 fm-below-2">
         {track.tiedTo === null ? (
           <WhereItPlays trackId={track.id} />
         ) : (
@@ -138,20 +148,20 @@ function OneTrack({
             Notes: they are seen, ordered and handed over, and make no sound here.
           </span>
         )}
-      </div>
+      </Line>
       <h3>Choose, or set by hand</h3>
       <div className="fm-choices" role="group" aria-label="Family">
         {choices.map((choice, i) => (
-          <button
+          <Button
             key={choice.name}
-            type="button"
-            className={`fm-choice ${isSameKind(track, choice) ? 'is-here' : ''}`}
+            tone="choice"
+            isOn={isSameKind(track, choice)}
             onClick={() => choose(choice, choice.name)}
           >
             <Kbd>{String(i + 1)}</Kbd> <Pictogram of={pictureOf(style, choice)} />{' '}
-            <span className="flex-grow-1">{choice.name}</span>
+            <span className="fm-grow">{choice.name}</span>
             {choice.confidence !== null && <span className="fm-mono">{choice.confidence.toFixed(2)}</span>}
-          </button>
+          </Button>
         ))}
       </div>
       <Form.Group className="fm-field" controlId="family">
@@ -207,7 +217,7 @@ function OneTrack({
         />
       </Form.Group>
       <GroupLine track={track} />
-      <div className="d-flex gap-2">
+      <Line align="start">
         <NumberField
           label="Gain, dB"
           value={track.gainDb}
@@ -224,9 +234,9 @@ function OneTrack({
           step={5}
           onKeep={(pan) => change('Pan', { pan: pan / 100 }, 'pan')}
         />
-      </div>
+      </Line>
       <Form.Check
-        className="mt-2"
+        className="fm-above-2"
         id="muted"
         label="Muted"
         checked={track.muted}
@@ -242,7 +252,7 @@ function OneTrack({
       ) : (
         <NoteFields track={track} notes={recording?.notes ?? null} change={change} />
       )}
-      <p className="fm-faint mt-2 mb-0">
+      <p className="fm-faint fm-above-2 fm-tight">
         {kindText(track)}
         {recording?.sampleRateHz
           ? ` · ${formatRate(recording.sampleRateHz)} kHz ${recording.channels === 1 ? 'mono' : 'stereo'}`
@@ -250,9 +260,9 @@ function OneTrack({
         {recording?.facts ? ` · peak ${formatDb(recording.facts.peakDbfs)} dBFS` : ''}
       </p>
       {track.byHand.length > 0 && (
-        <button
-          type="button"
-          className="fm-quiet mt-2"
+        <Button
+          tone="quiet"
+          className="fm-above-2"
           onClick={() =>
             commit('Let the house style decide', [
               { kind: 'track.change', id: track.id, fields: { byHand: [], confidence: 0 } },
@@ -260,7 +270,7 @@ function OneTrack({
           }
         >
           Let the house style decide again
-        </button>
+        </Button>
       )}
     </>
   );
@@ -401,7 +411,7 @@ function NoteFields({
       </Form.Group>
       {track.tiedTo === 'time' && <StartField track={track} change={change} />}
       {notes && (
-        <p className="fm-faint mt-2 mb-0">
+        <p className="fm-faint fm-above-2 fm-tight">
           {notes.notes} {notes.notes === 1 ? 'note' : 'notes'}, {pitchName(notes.lowestPitch)} to{' '}
           {pitchName(notes.highestPitch)}
           {notes.tempoSaid ? '' : '; the file says no tempo'}
@@ -423,28 +433,25 @@ function OneFolder({ folder }: { readonly folder: Folder }) {
       <p className="fm-faint">
         {tracks.length} track{tracks.length === 1 ? '' : 's'}.
       </p>
-      <div className="d-flex gap-2 my-2">
-        <button
-          type="button"
-          className="fm-button"
+      <Line align="start" className="fm-above-2 fm-below-2">
+        <Button
           onClick={() => {
             player.setSolo(ids);
             void player.play();
           }}
         >
           <i className="bi bi-headphones" aria-hidden="true" /> Listen alone <Kbd>S</Kbd>
-        </button>
-        <button
-          type="button"
-          className="fm-quiet"
+        </Button>
+        <Button
+          tone="quiet"
           onClick={() => {
             player.setSolo(new Set());
             player.stop();
           }}
         >
           All again
-        </button>
-      </div>
+        </Button>
+      </Line>
       <Form.Group className="fm-field" controlId="folder-sum">
         <Form.Label>Summed on</Form.Label>
         <Form.Select
@@ -473,9 +480,9 @@ function OneFolder({ folder }: { readonly folder: Folder }) {
         </Form.Select>
       </Form.Group>
       {folder.busId !== null && session.buses[folder.busId] && (
-        <button type="button" className="fm-link" onClick={() => selectOnly(folder.busId)}>
+        <Button tone="link" onClick={() => selectOnly(folder.busId)}>
           Open the {session.buses[folder.busId]?.name} bus
-        </button>
+        </Button>
       )}
       <h3>All its tracks</h3>
       <ManyEditor tracks={tracks} />
@@ -547,8 +554,8 @@ function ManyEditor({ tracks }: { readonly tracks: readonly Track[] }) {
             ))}
         </Form.Select>
       </Form.Group>
-      <div className="fm-field d-flex gap-2 align-items-end">
-        <Form.Group className="flex-grow-1" controlId="many-colour-by">
+      <Line align="end" className="fm-field">
+        <Form.Group className="fm-grow" controlId="many-colour-by">
           <Form.Label>Colour of all</Form.Label>
           <Form.Select
             size="sm"
@@ -586,17 +593,11 @@ function ManyEditor({ tracks }: { readonly tracks: readonly Track[] }) {
               }));
           }}
         />
-      </div>
-      <div className="d-flex gap-2 mt-2 flex-wrap">
-        <button type="button" className="fm-button" onClick={() => mute(true)}>
-          Mute
-        </button>
-        <button type="button" className="fm-button" onClick={() => mute(false)}>
-          Unmute
-        </button>
-        <button
-          type="button"
-          className="fm-button"
+      </Line>
+      <Line align="start" wraps className="fm-above-2">
+        <Button onClick={() => mute(true)}>Mute</Button>
+        <Button onClick={() => mute(false)}>Unmute</Button>
+        <Button
           disabled={tracks.length < 2}
           onClick={() =>
             store.getState().commit(
@@ -609,10 +610,8 @@ function ManyEditor({ tracks }: { readonly tracks: readonly Track[] }) {
           }
         >
           Edit as one group
-        </button>
-        <button
-          type="button"
-          className="fm-button"
+        </Button>
+        <Button
           onClick={() =>
             all('Neutral level and pan of', (t) => ({
               kind: 'track.change',
@@ -622,8 +621,8 @@ function ManyEditor({ tracks }: { readonly tracks: readonly Track[] }) {
           }
         >
           Level and pan neutral
-        </button>
-      </div>
+        </Button>
+      </Line>
     </>
   );
 }

@@ -18,7 +18,7 @@ interface NumberFieldProps {
 export function NumberField({ label, value, min, max, step, onKeep, hidden = false }: NumberFieldProps) {
   const id = useId();
   return (
-    <Form.Group className={hidden ? '' : 'fm-field flex-grow-1'} controlId={id}>
+    <Form.Group className={hidden ? '' : 'fm-field fm-grow'} controlId={id}>
       <Form.Label visuallyHidden={hidden}>{label}</Form.Label>
       <Form.Control
         key={value}

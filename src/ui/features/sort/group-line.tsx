@@ -2,7 +2,7 @@
 import { Form } from 'react-bootstrap';
 import { groupsOf, membersOf, type Track } from '@/core/session';
 import { useSession, useWorkbench, workbench } from '@/ui/client';
-import { Kbd } from '@/ui/kit';
+import { Button, Kbd, Line } from '@/ui/kit';
 
 /** Selects all tracks of the groups of the given one. */
 export function selectGroup(
@@ -25,7 +25,7 @@ export function GroupLine({ track }: { readonly track: Track }) {
   const isTogether = groups.some((g) => g.on);
   return (
     <div className="fm-field fm-group-line">
-      <p className="mb-1">
+      <p className="fm-below-1">
         Level, pan, mute and begin {isTogether && !alone ? 'change together with' : 'are this one’s own;'}{' '}
         {groups.map((g) => (
           <b key={g.id}>{g.name}, </b>
@@ -39,7 +39,7 @@ export function GroupLine({ track }: { readonly track: Track }) {
             .join('; ')}
         </span>
       </p>
-      <div className="d-flex gap-3 align-items-center">
+      <Line gap={3}>
         {isTogether && (
           <Form.Check
             id="alone"
@@ -52,10 +52,10 @@ export function GroupLine({ track }: { readonly track: Track }) {
             onChange={(e) => workbench.setState({ alone: e.target.checked })}
           />
         )}
-        <button type="button" className="fm-link" onClick={() => selectGroup(session, track.id)}>
+        <Button tone="link" onClick={() => selectGroup(session, track.id)}>
           Select all <Kbd>T</Kbd>
-        </button>
-      </div>
+        </Button>
+      </Line>
     </div>
   );
 }

@@ -14,6 +14,7 @@ import {
   useSession,
   useSessionStore,
 } from '@/ui/client';
+import { Button, Line } from '@/ui/kit';
 
 const NAMES_SHOWN = 4;
 
@@ -40,19 +41,19 @@ export function LearnOffer({ track }: { readonly track: Track }) {
     <section className="fm-learn" aria-label="Remember it">
       <h3>Remember it for this delivery</h3>
       {lessons.map((lesson) => (
-        <div key={lesson.word.text} className="mb-2">
-          <button
-            type="button"
-            className="fm-choice w-100"
+        <div key={lesson.word.text} className="fm-below-2">
+          <Button
+            tone="choice"
+            className="fm-wide"
             disabled={isRemembering}
             onClick={() => void remember(lesson)}
           >
             <i className="bi bi-bookmark-plus" aria-hidden="true" />{' '}
-            <span className="flex-grow-1">
+            <span className="fm-grow">
               <span className="fm-chip fm-mono">{lesson.word.text}</span> is {describeReading(lesson.word)}
             </span>
-          </button>
-          <p className="fm-faint mb-0">
+          </Button>
+          <p className="fm-faint fm-tight">
             {lesson.before === null ? 'The word meant nothing before.' : `Read as ${lesson.before} before.`}{' '}
             {also(lesson)}
           </p>
@@ -103,24 +104,18 @@ export function RememberedWords() {
       <h3>Remembered for this delivery</h3>
       <ul className="fm-evidence">
         {words.map((w) => (
-          <li key={w.text} className="d-flex gap-2 align-items-center">
+          <Line key={w.text} as="li">
             <span className="fm-chip fm-mono">{w.text}</span>{' '}
-            <span className="flex-grow-1">{describeReading(w)}</span>{' '}
-            <button
-              type="button"
-              className="fm-quiet"
-              onClick={() => forget(w)}
-              aria-label={`Forget ${w.text}`}
-            >
+            <span className="fm-grow">{describeReading(w)}</span>{' '}
+            <Button tone="quiet" onClick={() => forget(w)} aria-label={`Forget ${w.text}`}>
               Forget
-            </button>
-          </li>
+            </Button>
+          </Line>
         ))}
       </ul>
       {session.style && (
-        <button
-          type="button"
-          className="fm-button mt-2"
+        <Button
+          className="fm-above-2"
           onClick={() => {
             setFault(null);
             void keepInStyle(session, store.getState().commit).catch((cause: unknown) =>
@@ -129,10 +124,10 @@ export function RememberedWords() {
           }}
         >
           Save in the house style
-        </button>
+        </Button>
       )}
       {session.style && (
-        <p className="fm-faint mt-1">
+        <p className="fm-faint fm-above-1">
           It becomes the next version of {style.name}, which this session then follows. Other sessions stay
           with theirs.
         </p>

@@ -2,6 +2,7 @@
 import { useState, type KeyboardEvent } from 'react';
 import { isTrack } from '@/core/session';
 import { selectOnly, useSessionStore } from '@/ui/client';
+import { TextInput } from '@/ui/kit';
 
 /** Edits a name in its place: Enter keeps, Tab keeps and goes on to the next, Escape gives up. */
 export function NameEditor({
@@ -47,7 +48,7 @@ export function NameEditor({
     }
   };
   return (
-    <input
+    <TextInput
       className="fm-name-input"
       value={text}
       maxLength={200}

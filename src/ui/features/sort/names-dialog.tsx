@@ -1,9 +1,10 @@
 'use client';
 import { useMemo, useState } from 'react';
-import { Form, Modal } from 'react-bootstrap';
+import { Form } from 'react-bootstrap';
 import { NO_RENAME, type Rename, renameAll } from '@/core/naming';
 import type { Track } from '@/core/session';
 import { useSessionStore } from '@/ui/client';
+import { Button, Dialog } from '@/ui/kit';
 
 const LETTERS = {
   'as-they-are': 'as they are',
@@ -43,135 +44,131 @@ export function NamesDialog({
     onHide();
   };
   return (
-    <Modal aria-labelledby="dialog-title" show onHide={onHide} centered size="lg">
-      <Form
-        onSubmit={(e) => {
-          e.preventDefault();
-          apply();
-        }}
-      >
-        <Modal.Header closeButton>
-          <Modal.Title as="h2" id="dialog-title">
-            Names of {tracks.length} {tracks.length === 1 ? 'track' : 'tracks'}
-          </Modal.Title>
-        </Modal.Header>
-        <Modal.Body>
-          <div className="fm-rename">
-            <Form.Group controlId="rename-find">
-              <Form.Label>Find</Form.Label>
-              <Form.Control
-                size="sm"
-                autoFocus
-                value={rename.find}
-                isInvalid={!made.ok}
-                onChange={(e) => set({ find: e.target.value })}
-                aria-describedby="rename-fault"
-              />
-            </Form.Group>
-            <Form.Group controlId="rename-replace">
-              <Form.Label>Replace by</Form.Label>
-              <Form.Control
-                size="sm"
-                value={rename.replace}
-                placeholder="nothing"
-                onChange={(e) => set({ replace: e.target.value })}
-              />
-            </Form.Group>
-            <Form.Check
-              className="align-self-end"
-              id="rename-pattern"
-              label="Pattern ($1, $2 for its groups)"
-              checked={rename.isPattern}
-              onChange={(e) => set({ isPattern: e.target.checked })}
-            />
-            <Form.Check
-              className="align-self-end"
-              id="rename-minds"
-              label="Capitals matter"
-              checked={rename.minds}
-              onChange={(e) => set({ minds: e.target.checked })}
-            />
-            <Form.Group controlId="rename-before">
-              <Form.Label>Put before</Form.Label>
-              <Form.Control
-                size="sm"
-                value={rename.before}
-                onChange={(e) => set({ before: e.target.value })}
-              />
-            </Form.Group>
-            <Form.Group controlId="rename-after">
-              <Form.Label>Put after</Form.Label>
-              <Form.Control size="sm" value={rename.after} onChange={(e) => set({ after: e.target.value })} />
-            </Form.Group>
-            <Form.Group controlId="rename-letters">
-              <Form.Label>Letters</Form.Label>
-              <Form.Select
-                size="sm"
-                value={rename.letters}
-                onChange={(e) => set({ letters: e.target.value as Rename['letters'] })}
-              >
-                {Object.entries(LETTERS).map(([value, label]) => (
-                  <option key={value} value={value}>
-                    {label}
-                  </option>
-                ))}
-              </Form.Select>
-            </Form.Group>
-            <Form.Group controlId="rename-number">
-              <Form.Label>Number from</Form.Label>
-              <Form.Control
-                size="sm"
-                type="number"
-                min={0}
-                max={9999}
-                value={rename.number?.first ?? ''}
-                placeholder="no numbers"
-                onChange={(e) =>
-                  set({
-                    number:
-                      e.target.value === ''
-                        ? null
-                        : {
-                            first: Math.max(0, Math.min(9999, Math.round(Number(e.target.value)))),
-                            digits: e.target.value.startsWith('0') ? 2 : 1,
-                          },
-                  })
-                }
-              />
-            </Form.Group>
-          </div>
-          <p id="rename-fault" className="fm-attention mb-1" role="status">
-            {made.ok ? '' : `This pattern cannot be read: ${made.error.reason}`}
-          </p>
-          <div className="fm-rename-list" tabIndex={0} role="group" aria-label="Names before and after">
-            <table>
-              <thead>
-                <tr>
-                  <th>Now</th>
-                  <th>After</th>
-                </tr>
-              </thead>
-              <tbody>
-                {rows.map(({ track, now, name }) => (
-                  <tr key={track.id} className={name === now ? 'fm-faint' : ''}>
-                    <td>{now}</td>
-                    <td>{name === now ? 'the same' : <b>{name}</b>}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </div>
-        </Modal.Body>
-        <Modal.Footer>
-          <span className="fm-faint me-auto">Names set by hand are kept by the house style.</span>
-          <button type="button" className="fm-quiet" onClick={onHide}>
+    <Dialog
+      title={
+        <>
+          Names of {tracks.length} {tracks.length === 1 ? 'track' : 'tracks'}
+        </>
+      }
+      isWide
+      onClose={onHide}
+      onSubmit={(e) => {
+        e.preventDefault();
+        apply();
+      }}
+      footer={
+        <>
+          <span className="fm-faint fm-push">Names set by hand are kept by the house style.</span>
+          <Button tone="quiet" onClick={onHide}>
             Cancel
-          </button>
-          <button type="submit" className="fm-main-button" disabled={changed.length === 0}>
+          </Button>
+          <Button type="submit" tone="main" disabled={changed.length === 0}>
             Rename {changed.length}
-          </button>
-        </Modal.Footer>
-      </Form>
-    </Modal>
+          </Button>
+        </>
+      }
+    >
+      <div className="fm-rename">
+        <Form.Group controlId="rename-find">
+          <Form.Label>Find</Form.Label>
+          <Form.Control
+            size="sm"
+            autoFocus
+            value={rename.find}
+            isInvalid={!made.ok}
+            onChange={(e) => set({ find: e.target.value })}
+            aria-describedby="rename-fault"
+          />
+        </Form.Group>
+        <Form.Group controlId="rename-replace">
+          <Form.Label>Replace by</Form.Label>
+          <Form.Control
+            size="sm"
+            value={rename.replace}
+            placeholder="nothing"
+            onChange={(e) => set({ replace: e.target.value })}
+          />
+        </Form.Group>
+        <Form.Check
+          className="fm-self-end"
+          id="rename-pattern"
+          label="Pattern ($1, $2 for its groups)"
+          checked={rename.isPattern}
+          onChange={(e) => set({ isPattern: e.target.checked })}
+        />
+        <Form.Check
+          className="fm-self-end"
+          id="rename-minds"
+          label="Capitals matter"
+          checked={rename.minds}
+          onChange={(e) => set({ minds: e.target.checked })}
+        />
+        <Form.Group controlId="rename-before">
+          <Form.Label>Put before</Form.Label>
+          <Form.Control size="sm" value={rename.before} onChange={(e) => set({ before: e.target.value })} />
+        </Form.Group>
+        <Form.Group controlId="rename-after">
+          <Form.Label>Put after</Form.Label>
+          <Form.Control size="sm" value={rename.after} onChange={(e) => set({ after: e.target.value })} />
+        </Form.Group>
+        <Form.Group controlId="rename-letters">
+          <Form.Label>Letters</Form.Label>
+          <Form.Select
+            size="sm"
+            value={rename.letters}
+            onChange={(e) => set({ letters: e.target.value as Rename['letters'] })}
+          >
+            {Object.entries(LETTERS).map(([value, label]) => (
+              <option key={value} value={value}>
+                {label}
+              </option>
+            ))}
+          </Form.Select>
+        </Form.Group>
+        <Form.Group controlId="rename-number">
+          <Form.Label>Number from</Form.Label>
+          <Form.Control
+            size="sm"
+            type="number"
+            min={0}
+            max={9999}
+            value={rename.number?.first ?? ''}
+            placeholder="no numbers"
+            onChange={(e) =>
+              set({
+                number:
+                  e.target.value === ''
+                    ? null
+                    : {
+                        first: Math.max(0, Math.min(9999, Math.round(Number(e.target.value)))),
+                        digits: e.target.value.startsWith('0') ? 2 : 1,
+                      },
+              })
+            }
+          />
+        </Form.Group>
+      </div>
+      <p id="rename-fault" className="fm-attention fm-below-1" role="status">
+        {made.ok ? '' : `This pattern cannot be read: ${made.error.reason}`}
+      </p>
+      <div className="fm-rename-list" tabIndex={0} role="group" aria-label="Names before and after">
+        <table>
+          <thead>
+            <tr>
+              <th>Now</th>
+              <th>After</th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map(({ track, now, name }) => (
+              <tr key={track.id} className={name === now ? 'fm-faint' : ''}>
+                <td>{now}</td>
+                <td>{name === now ? 'the same' : <b>{name}</b>}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </Dialog>
   );
 }

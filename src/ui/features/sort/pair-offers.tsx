@@ -2,6 +2,7 @@
 import { type Fault, faultText } from '@/contracts';
 import { canSplit, commonName, leftFirst, pairFault, type Track } from '@/core/session';
 import { knownNames, useNamesRead, useSession, useSessionStore } from '@/ui/client';
+import { Button } from '@/ui/kit';
 
 /** Two selected tracks as one stereo track, or what keeps them apart. */
 export function JoinOffer({ tracks }: { readonly tracks: readonly Track[] }) {
@@ -20,15 +21,13 @@ export function JoinOffer({ tracks }: { readonly tracks: readonly Track[] }) {
   );
   return (
     <div className="fm-field">
-      <button
-        type="button"
-        className="fm-button"
+      <Button
         disabled={what !== null || isJoining}
         onClick={() => void store.getState().call(`/api/sessions/${id}/pairs`, { join: [left.id, right.id] })}
       >
         {isJoining ? 'Joining …' : 'Join as one stereo track'}
-      </button>
-      <p className="fm-faint mb-0">
+      </Button>
+      <p className="fm-faint fm-tight">
         {what === null ? (
           <>
             “{commonName(left.name, right.name)}”: {left.name} left, {right.name} right. The two recordings
@@ -49,12 +48,12 @@ export function SplitOffer({ track }: { readonly track: Track }) {
   const recording = recordings.find((r) => r.id === track.recordingId);
   if (!canSplit(track, recording)) return null;
   return (
-    <button
-      type="button"
-      className="fm-quiet mt-2"
+    <Button
+      tone="quiet"
+      className="fm-above-2"
       onClick={() => void store.getState().call(`/api/sessions/${id}/pairs`, { split: track.id })}
     >
       Split into left and right
-    </button>
+    </Button>
   );
 }

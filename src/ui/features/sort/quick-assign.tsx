@@ -2,7 +2,7 @@
 import { useEffect, useMemo, useRef } from 'react';
 import { likenessWords } from '@/core/style';
 import { doubtfulTracks, selectOnly, useSession, useSessionStore, useWorkbench } from '@/ui/client';
-import { Kbd, useShortcuts } from '@/ui/kit';
+import { Button, Kbd, useShortcuts } from '@/ui/kit';
 import { playWhereItPlays, usePlayer } from '@/ui/listening';
 
 /**
@@ -59,9 +59,9 @@ export function QuickAssign({ onEnd }: { readonly onEnd: () => void }) {
         a digit says what it is, <Kbd>Y</Kbd> accepts, <Kbd>N</Kbd> passes on, <Kbd>Esc</Kbd> ends
       </span>
       <span className="fm-top-spring" />
-      <button type="button" className="fm-quiet" onClick={onEnd}>
+      <Button tone="quiet" onClick={onEnd}>
         End
-      </button>
+      </Button>
     </p>
   );
 }

@@ -3,7 +3,7 @@ import { Form } from 'react-bootstrap';
 import { type Bus, type Change, membersOf, NOWHERE } from '@/core/session';
 import { rowColor } from '@/core/style';
 import { selectOnly, useSession, useSessionStore, useWorkbench, workbench } from '@/ui/client';
-import { Pictogram } from '@/ui/kit';
+import { Button, Line, Pictogram } from '@/ui/kit';
 import { NumberField } from './fields';
 import { changeGroup, newBus } from './routing-edits';
 import { type RoutingRow, routingRows, trackNotes } from './routing-rows';
@@ -29,9 +29,9 @@ export function RoutingPane() {
         <ul className="fm-routing-notes">
           {notes.map((n) => (
             <li key={n.id}>
-              <button type="button" className="fm-link" onClick={() => selectOnly(n.id)}>
+              <Button tone="link" onClick={() => selectOnly(n.id)}>
                 {session.nodes[n.id]?.name}
-              </button>{' '}
+              </Button>{' '}
               {n.code === 'past-sum'
                 ? `goes past the sum of its folder, the ${session.buses[n.sumId]?.name} bus.`
                 : 'does not reach the mix bus.'}
@@ -61,14 +61,14 @@ export function RoutingPane() {
           ))}
         </tbody>
       </table>
-      <div className="d-flex gap-2 p-2">
-        <button type="button" className="fm-button" onClick={() => add('sum')}>
+      <Line align="start" className="fm-inside-2 fm-sides-2">
+        <Button onClick={() => add('sum')}>
           <i className="bi bi-plus" aria-hidden="true" /> New bus
-        </button>
-        <button type="button" className="fm-button" onClick={() => add('return')}>
+        </Button>
+        <Button onClick={() => add('return')}>
           <i className="bi bi-plus" aria-hidden="true" /> New return
-        </button>
-      </div>
+        </Button>
+      </Line>
       <Groups />
     </div>
   );
@@ -101,19 +101,23 @@ function Row({
   return (
     <tr className={isCurrent ? 'is-here' : undefined}>
       <td style={{ paddingLeft: 10 + row.depth * 18 }}>
-        <span className="fm-swatch me-2" style={{ background: color ?? 'transparent' }} aria-hidden="true" />
+        <span
+          className="fm-swatch fm-after-2"
+          style={{ background: color ?? 'transparent' }}
+          aria-hidden="true"
+        />
         <Pictogram of={picture} />{' '}
         {bus === null ? (
           <b>Mix bus</b>
         ) : (
-          <button
-            type="button"
+          <Button
+            tone="bare"
             className="fm-name-button"
             aria-current={isCurrent || undefined}
             onClick={() => selectOnly(bus.id)}
           >
             <b>{bus.name}</b> <span className="fm-faint">{bus.kind === 'return' ? 'return' : 'bus'}</span>
-          </button>
+          </Button>
         )}
       </td>
       <td>{comes || <span className="fm-faint">nothing</span>}</td>
@@ -142,7 +146,7 @@ function Groups() {
     <>
       <h2 className="fm-routing-head">Groups</h2>
       {session.groups.length === 0 ? (
-        <p className="fm-faint px-3">
+        <p className="fm-faint fm-sides-3">
           None. Select tracks in the sheet, then “Edit as one group” in the right panel: level, pan, mute and
           begin then change together.
         </p>
@@ -180,9 +184,8 @@ function Groups() {
                     />
                   </td>
                   <td>
-                    <button
-                      type="button"
-                      className="fm-link"
+                    <Button
+                      tone="link"
                       title={members.map((t) => t.name).join(', ')}
                       onClick={() =>
                         workbench.setState({
@@ -193,7 +196,7 @@ function Groups() {
                       }
                     >
                       {members.length} tracks
-                    </button>
+                    </Button>
                   </td>
                   <td className="fm-group-level">
                     <NumberField
@@ -220,13 +223,12 @@ function Groups() {
                     />
                   </td>
                   <td>
-                    <button
-                      type="button"
-                      className="fm-quiet"
+                    <Button
+                      tone="quiet"
                       onClick={() => commit('Undo a group', changeGroup(session, g.id, null))}
                     >
                       Take apart
-                    </button>
+                    </Button>
                   </td>
                 </tr>
               );

@@ -2,6 +2,7 @@
 import { Form } from 'react-bootstrap';
 import { type Bus, type Change, hasLoop, type Send } from '@/core/session';
 import { useSession } from '@/ui/client';
+import { Button } from '@/ui/kit';
 import { NumberField } from './fields';
 import { newBus } from './routing-edits';
 
@@ -58,15 +59,14 @@ export function SendsEditor({ ownerId, sends, ownPan, onKeep }: Props) {
   };
   return (
     <div className="fm-field" role="group" aria-label="Sends">
-      <span className="form-label">Sends</span>
+      <span className="fm-label">Sends</span>
       {sends.map((s) => (
         <div key={s.busId} className="fm-send">
           <span className="fm-send-name" title={nameOf(s)}>
             {nameOf(s)}
           </span>
-          <button
-            type="button"
-            className="fm-quiet"
+          <Button
+            tone="quiet"
             aria-label={`No more to ${nameOf(s)}`}
             title="Send no more"
             onClick={() =>
@@ -77,7 +77,7 @@ export function SendsEditor({ ownerId, sends, ownPan, onKeep }: Props) {
             }
           >
             <i className="bi bi-x-lg" aria-hidden="true" />
-          </button>
+          </Button>
           <div className="fm-send-fields">
             <NumberField
               label="Level, dB"

@@ -4,7 +4,7 @@ import { memo, useMemo, type MouseEvent } from 'react';
 import { type Track, tracksUnder } from '@/core/session';
 import { changesSomething } from '@/core/style';
 import { useTrackPeaks, useSession, useSessionStore, workbench } from '@/ui/client';
-import { deviceRatio, peakLevelFor, Pictogram, pictureOf, SummedWaveform } from '@/ui/kit';
+import { Button, CheckBox, deviceRatio, peakLevelFor, Pictogram, pictureOf, SummedWaveform } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { NotesPicture } from '@/ui/notes';
 import { NameEditor } from './name-editor';
@@ -137,8 +137,8 @@ function FolderCells({
   return (
     <>
       <span className="fm-cell-tick" role="gridcell">
-        <button
-          type="button"
+        <Button
+          tone="bare"
           className="fm-fold"
           aria-expanded={!row.folded}
           aria-label={`${row.folded ? 'Unfold' : 'Fold'} ${row.folder.name}`}
@@ -151,7 +151,7 @@ function FolderCells({
             className={`bi ${row.folded ? 'bi-caret-right-fill' : 'bi-caret-down-fill'}`}
             aria-hidden="true"
           />
-        </button>
+        </Button>
       </span>
       <span
         className="fm-cell-color"
@@ -190,8 +190,8 @@ function FolderCells({
       )}
       {row.folded && <span className="fm-cell-level" role="gridcell" />}
       <span className="fm-cell-mark" role="gridcell">
-        <button
-          type="button"
+        <Button
+          tone="bare"
           className={`fm-fold ${soloed ? 'fm-lake' : ''}`}
           aria-pressed={soloed}
           aria-label={`Listen to ${row.folder.name} alone`}
@@ -202,7 +202,7 @@ function FolderCells({
           }}
         >
           <i className="bi bi-headphones" aria-hidden="true" />
-        </button>
+        </Button>
       </span>
     </>
   );
@@ -237,9 +237,7 @@ function TrackCells({
     <>
       <span className="fm-cell-tick" role="gridcell">
         {ticked !== null && (
-          <input
-            type="checkbox"
-            className="form-check-input"
+          <CheckBox
             checked={ticked}
             aria-label={`Apply the proposal for ${track.receivedName}`}
             onClick={(e) => e.stopPropagation()}

@@ -121,7 +121,7 @@ export function SheetRows({ scroller, isSorted, ...props }: SheetRowsProps) {
         <DrawnWaves {...{ drawn, first, height, peaks, waveWidth, length }} />
         <Playhead left={BEFORE_WAVE} width={waveWidth} length={length} />
       </div>
-      <div className="visually-hidden" aria-live="assertive">
+      <div className="fm-unseen" aria-live="assertive">
         {drag.count > 0 ? `moving ${drag.count}` : ''}
       </div>
     </>

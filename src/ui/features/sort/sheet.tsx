@@ -1,7 +1,7 @@
 'use client';
 import { useMemo, useRef } from 'react';
 import { songSeconds, useSession, useSongMap } from '@/ui/client';
-import { useElementSize } from '@/ui/kit';
+import { Button, useElementSize } from '@/ui/kit';
 import { waveWidthIn } from './sheet-columns';
 import { SheetRows, type SheetRowsProps } from './sheet-rows';
 import type { SortedBy } from './rows';
@@ -57,15 +57,15 @@ function Header({
 }: { readonly by: SortedBy['by']; readonly label: string } & Pick<SheetProps, 'sorted' | 'onSort'>) {
   const here = sorted?.by === by ? sorted : null;
   return (
-    <button
-      type="button"
+    <Button
+      tone="bare"
       className="fm-head-button"
       aria-label={`${label}: ${here === null ? 'sort by it, to look at' : here.down ? 'the order of the session again' : 'turn round'}`}
       onClick={() => onSort(here === null ? { by, down: false } : here.down ? null : { by, down: true })}
     >
       {label}{' '}
       {here && <i className={`bi ${here.down ? 'bi-arrow-down' : 'bi-arrow-up'}`} aria-hidden="true" />}
-    </button>
+    </Button>
   );
 }
 

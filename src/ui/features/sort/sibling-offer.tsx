@@ -2,7 +2,7 @@
 import { type Change, type SessionState, type Track, tracksInOrder } from '@/core/session';
 import { namesFor } from '@/core/style';
 import { useNamesAnswer, useSession, useSessionStore } from '@/ui/client';
-import { Kbd, useShortcuts } from '@/ui/kit';
+import { Button, Kbd, useShortcuts } from '@/ui/kit';
 import { isSameKind } from './choices';
 import { kindEdit } from './family-edits';
 
@@ -53,12 +53,12 @@ export function SiblingOffer({ track }: { readonly track: Track }) {
     .join(', ');
   const more = siblings.length > NAMES_SHOWN ? ` and ${siblings.length - NAMES_SHOWN} more` : '';
   return (
-    <button type="button" className="fm-choice w-100 my-2" onClick={accept}>
+    <Button tone="choice" className="fm-wide fm-above-2 fm-below-2" onClick={accept}>
       <Kbd>E</Kbd>{' '}
-      <span className="flex-grow-1">
+      <span className="fm-grow">
         The same for {shown}
         {more}
       </span>
-    </button>
+    </Button>
   );
 }

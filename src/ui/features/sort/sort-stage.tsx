@@ -15,7 +15,7 @@ import {
   useWorkbench,
   workbench,
 } from '@/ui/client';
-import { Kbd, useShortcuts, type Shortcut } from '@/ui/kit';
+import { Button, Kbd, type Shortcut, useShortcuts } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
 import { acceptEdits, heardRows } from './accept-edits';
 import { EvidencePanel } from './evidence-panel';
@@ -249,16 +249,10 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
           <h1>Sort</h1>
           <div className="fm-views" role="group" aria-label="View">
             {VIEWS.map(([key, label]) => (
-              <button
-                key={key}
-                type="button"
-                className={`fm-quiet ${shownView === key ? 'is-on' : ''}`}
-                aria-pressed={shownView === key}
-                onClick={() => show(key)}
-              >
+              <Button key={key} tone="quiet" isOn={shownView === key} onClick={() => show(key)}>
                 {label}
                 {key === 'routing' && astray > 0 ? <span className="fm-attention"> {astray}</span> : null}
-              </button>
+              </Button>
             ))}{' '}
             <Kbd>B</Kbd>
           </div>
@@ -378,34 +372,31 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
             </Dropdown.Menu>
           </Dropdown>
           {heard.length > 0 && (
-            <button
-              type="button"
-              className="fm-quiet"
+            <Button
+              tone="quiet"
               title={`Take what was heard for what they are: ${someNames(heard.map((r) => r.name))}. Their names say nothing`}
               onClick={acceptHeard}
             >
               Accept {heard.length} heard <Kbd>⇧Y</Kbd>
-            </button>
+            </Button>
           )}
           {offersQuick(toAssign, quick, heard.length > 0 || main.kind === 'assign') && (
-            <button
-              type="button"
-              className={`fm-quiet ${quick ? 'is-on' : ''}`}
-              aria-pressed={quick}
+            <Button
+              tone="quiet"
+              isOn={quick}
               title="Hear the doubtful tracks one after the other; a digit says what each is"
               onClick={() => setQuick(!quick)}
             >
               Quick assign <Kbd>Q</Kbd>
-            </button>
+            </Button>
           )}
-          <button
-            type="button"
-            className="fm-main-button"
+          <Button
+            tone="main"
             disabled={main.kind === 'none' || (main.kind === 'assign' && quick)}
             onClick={runMain}
           >
             {main.text} <Kbd>Ctrl ⏎</Kbd>
-          </button>
+          </Button>
         </header>
         {quick && <QuickAssign onEnd={endQuick} />}
         {overHand && (
@@ -413,17 +404,17 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
             <b>{overwritten.length}</b> {overwritten.length === 1 ? 'track that was' : 'tracks that were'} set
             by hand would be overwritten{overwritten.length > 0 ? `: ${overwrittenText(overwritten)}` : ''}.
             Names and colours of folders too.{' '}
-            <button type="button" className="fm-link" onClick={() => setOverHand(false)}>
+            <Button tone="link" onClick={() => setOverHand(false)}>
               Keep them
-            </button>
+            </Button>
           </p>
         )}
         {sorted && shownView === 'tracks' && (
           <p className="fm-over-hand" role="status">
             Sorted to look at: the order of the session stays.{' '}
-            <button type="button" className="fm-link" onClick={() => setSorted(null)}>
+            <Button tone="link" onClick={() => setSorted(null)}>
               Back to it
-            </button>
+            </Button>
           </p>
         )}
         {shown.missed.length > 0 && (

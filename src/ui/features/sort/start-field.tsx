@@ -27,7 +27,7 @@ export function StartField({
         step={1}
         onKeep={(startFrames) => change('Start', { startFrames: Math.round(startFrames) }, 'startFrames')}
       />
-      <p className="fm-faint fm-mono mb-0">
+      <p className="fm-faint fm-mono fm-tight">
         {seconds < 0 ? '−' : ''}
         {formatClock(Math.abs(seconds))}
         {isInBars && ` · bar ${formatBarPulse(map, seconds)}`}

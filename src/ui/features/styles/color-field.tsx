@@ -2,6 +2,7 @@
 import { useId, useState } from 'react';
 import { Dropdown } from 'react-bootstrap';
 import { hexOf, lchOf } from '@/core/style';
+import { Slider } from '@/ui/kit';
 import { TextField } from './fields';
 
 const HEX = /^#[0-9a-f]{6}$/i;
@@ -36,10 +37,8 @@ export function ColorField({
   ) => (
     <div className="fm-slider">
       <label htmlFor={`${id}-${key}`}>{name}</label>
-      <input
+      <Slider
         id={`${id}-${key}`}
-        type="range"
-        className="form-range"
         min={0}
         max={max}
         step={step}

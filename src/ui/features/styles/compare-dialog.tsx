@@ -1,9 +1,10 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { Form, Modal } from 'react-bootstrap';
+import { Form } from 'react-bootstrap';
 import { type Fault, faultText, type StyleListItem, type StyleView } from '@/contracts';
 import { compareStyles, type StyleDifference } from '@/core/style';
 import { api, faultOf } from '@/ui/client';
+import { Dialog, Line } from '@/ui/kit';
 
 /** What leads from one style, or one version of it, to another. */
 export function CompareDialog({
@@ -41,7 +42,7 @@ export function CompareDialog({
     };
   }, [before, after]);
   const select = (label: string, value: string, set: (v: string) => void) => (
-    <Form.Group className="flex-grow-1" controlId={`compare-${label}`}>
+    <Form.Group className="fm-grow" controlId={`compare-${label}`}>
       <Form.Label>{label}</Form.Label>
       <Form.Select size="sm" value={value} onChange={(e) => set(e.target.value)}>
         {choices.map((c) => (
@@ -53,32 +54,25 @@ export function CompareDialog({
     </Form.Group>
   );
   return (
-    <Modal aria-labelledby="dialog-title" show onHide={onHide} centered size="lg" scrollable>
-      <Modal.Header closeButton>
-        <Modal.Title as="h2" id="dialog-title">
-          Compare two house styles
-        </Modal.Title>
-      </Modal.Header>
-      <Modal.Body>
-        <div className="d-flex gap-3 mb-3">
-          {select('From', before, setBefore)}
-          {select('To', after, setAfter)}
-        </div>
-        {fault && (
-          <p className="fm-attention" role="alert">
-            {faultText(fault)}
+    <Dialog title="Compare two house styles" isWide scrolls onClose={onHide}>
+      <Line gap={3} align="start" className="fm-below-3">
+        {select('From', before, setBefore)}
+        {select('To', after, setAfter)}
+      </Line>
+      {fault && (
+        <p className="fm-attention" role="alert">
+          {faultText(fault)}
+        </p>
+      )}
+      {found &&
+        (found.length === 0 ? (
+          <p className="fm-faint" role="status">
+            These two say the same.
           </p>
-        )}
-        {found &&
-          (found.length === 0 ? (
-            <p className="fm-faint" role="status">
-              These two say the same.
-            </p>
-          ) : (
-            <DifferenceTable differences={found} />
-          ))}
-      </Modal.Body>
-    </Modal>
+        ) : (
+          <DifferenceTable differences={found} />
+        ))}
+    </Dialog>
   );
 }
 

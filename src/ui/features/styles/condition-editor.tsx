@@ -10,6 +10,7 @@ import {
   ROW_KINDS,
   type TESTS,
 } from '@/core/style';
+import { Button, Line } from '@/ui/kit';
 import { asNoun, changedAt, Choice, listed, RowKeys, Several, TextField } from './fields';
 
 type Kind = (typeof TESTS)[number] | 'all' | 'any' | 'not';
@@ -76,7 +77,7 @@ export function ConditionEditor({ value, style, onChange, of, depth = 0 }: Props
     depth >= DEEPEST_CONDITION - 1 ? KINDS.filter(([k]) => !['all', 'any', 'not'].includes(k)) : KINDS;
   return (
     <div className="fm-condition">
-      <div className="d-flex gap-2 align-items-start flex-wrap">
+      <Line align="start" wraps>
         <Choice
           label={`${of}: what is asked`}
           hidden
@@ -85,7 +86,7 @@ export function ConditionEditor({ value, style, onChange, of, depth = 0 }: Props
           onChoose={(k) => onChange(ofKind(k, value))}
         />
         <Values value={value} style={style} onChange={onChange} of={of} />
-      </div>
+      </Line>
       {'not' in value && (
         <div className="fm-condition-inner">
           <ConditionEditor
@@ -116,8 +117,8 @@ function Group({
   return (
     <div className="fm-condition-inner">
       {list.map((c, i) => (
-        <div key={i} className="d-flex align-items-start gap-1">
-          <div className="flex-grow-1">
+        <Line key={i} gap={1} align="start">
+          <div className="fm-grow">
             <ConditionEditor
               value={c}
               style={style}
@@ -132,11 +133,11 @@ function Group({
             count={list.length}
             onRemove={() => set(list.filter((_, k) => k !== i))}
           />
-        </div>
+        </Line>
       ))}
-      <button type="button" className="fm-quiet" onClick={() => set([...list, { nameHas: [] }])}>
+      <Button tone="quiet" onClick={() => set([...list, { nameHas: [] }])}>
         <i className="bi bi-plus" aria-hidden="true" /> Another test
-      </button>
+      </Button>
     </div>
   );
 }
@@ -184,7 +185,7 @@ function Values({ value, style, onChange, of }: Omit<Props, 'depth'>) {
         label={`${of}: pattern`}
         hidden
         mono
-        className="flex-grow-1"
+        className="fm-grow"
         value={value.nameMatches}
         onKeep={(text) =>
           text === '' || patternOf(text) === null
@@ -227,7 +228,7 @@ function Values({ value, style, onChange, of }: Omit<Props, 'depth'>) {
         label={`${of}: words`}
         hidden
         mono
-        className="flex-grow-1"
+        className="fm-grow"
         value={words.join(', ')}
         placeholder="words, with commas between"
         onKeep={(text) => onChange('nameHas' in value ? { nameHas: listed(text) } : { nameIs: listed(text) })}
@@ -239,7 +240,7 @@ function Values({ value, style, onChange, of }: Omit<Props, 'depth'>) {
     <TextField
       label={`${of}: ${test}`}
       hidden
-      className="flex-grow-1"
+      className="fm-grow"
       value={list.join(', ')}
       placeholder={test === 'part' ? 'kick, snare' : test === 'role' ? 'lead, double' : 'in, room, di'}
       list={test === 'part' ? style.partOrder : test === 'position' ? style.positionOrder : undefined}

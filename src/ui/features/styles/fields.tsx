@@ -1,6 +1,7 @@
 'use client';
 import { useId, useState } from 'react';
 import { Dropdown, Form } from 'react-bootstrap';
+import { Button } from '@/ui/kit';
 
 interface TextFieldProps {
   readonly label: string;
@@ -38,7 +39,7 @@ export function TextField({
   };
   return (
     <div className={className}>
-      <label className={hidden ? 'visually-hidden' : 'form-label'} htmlFor={id}>
+      <label className={hidden ? 'fm-unseen' : 'fm-label'} htmlFor={id}>
         {label}
       </label>
       <Form.Control
@@ -97,7 +98,7 @@ export function Choice<T extends string>({
   const id = useId();
   return (
     <div className={className}>
-      <label className={hidden ? 'visually-hidden' : 'form-label'} htmlFor={id}>
+      <label className={hidden ? 'fm-unseen' : 'fm-label'} htmlFor={id}>
         {label}
       </label>
       <Form.Select id={id} size="sm" value={value} onChange={(e) => onChoose(e.target.value as T)}>
@@ -176,39 +177,31 @@ export function RowKeys({
   return (
     <span className="fm-row-keys">
       {onMove && (
-        <button
-          type="button"
-          className="fm-quiet"
+        <Button
+          tone="quiet"
           disabled={index === 0}
           aria-label={`${name}: up`}
           title="Up"
           onClick={() => onMove(index - 1)}
         >
           <i className="bi bi-arrow-up" aria-hidden="true" />
-        </button>
+        </Button>
       )}
       {onMove && (
-        <button
-          type="button"
-          className="fm-quiet"
+        <Button
+          tone="quiet"
           disabled={index === count - 1}
           aria-label={`${name}: down`}
           title="Down"
           onClick={() => onMove(index + 1)}
         >
           <i className="bi bi-arrow-down" aria-hidden="true" />
-        </button>
+        </Button>
       )}
       {onRemove && (
-        <button
-          type="button"
-          className="fm-quiet"
-          aria-label={`${name}: remove`}
-          title="Remove"
-          onClick={onRemove}
-        >
+        <Button tone="quiet" aria-label={`${name}: remove`} title="Remove" onClick={onRemove}>
           <i className="bi bi-x-lg" aria-hidden="true" />
-        </button>
+        </Button>
       )}
     </span>
   );

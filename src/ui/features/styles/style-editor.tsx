@@ -7,7 +7,7 @@ import { type Fault, faultText, type SessionView, type StyleView } from '@/contr
 import { type Edit, SONG_ID } from '@/core/session';
 import { compareStyles, type StylePart } from '@/core/style';
 import { api, faultOf, useNamesRead } from '@/ui/client';
-import { FernMark, Kbd, ThemeSwitch, useShortcuts } from '@/ui/kit';
+import { Button, FernMark, Kbd, ThemeSwitch, useShortcuts } from '@/ui/kit';
 import { type BenchMaterial, benchRows } from './bench-rows';
 import { HistoryPart } from './parts/history-part';
 import { ColorsPart } from './parts/colors-part';
@@ -215,29 +215,27 @@ export function StyleEditor({
             Back to {session.session.name}
           </Link>
         )}
-        <button
-          type="button"
-          className="fm-quiet"
+        <Button
+          tone="quiet"
           disabled={!draft.canUndo}
           onClick={draft.undo}
           aria-label="Undo"
           title="Undo (Ctrl Z)"
         >
           <i className="bi bi-arrow-counterclockwise" aria-hidden="true" />
-        </button>
-        <button
-          type="button"
-          className="fm-quiet"
+        </Button>
+        <Button
+          tone="quiet"
           disabled={!draft.canRedo}
           onClick={draft.redo}
           aria-label="Redo"
           title="Redo (Ctrl ⇧ Z)"
         >
           <i className="bi bi-arrow-clockwise" aria-hidden="true" />
-        </button>
-        <button type="button" className="fm-main-button" disabled={!canSave} onClick={() => setSaving(true)}>
+        </Button>
+        <Button tone="main" disabled={!canSave} onClick={() => setSaving(true)}>
           Save as v{kept.version + 1} <Kbd>Ctrl ⏎</Kbd>
-        </button>
+        </Button>
         <ThemeSwitch />
       </header>
       <nav className="fm-rail" aria-label="Parts of the house style">
@@ -247,9 +245,9 @@ export function StyleEditor({
             ['history', 'Versions', null] as const,
           ].map(([key, label, digit]) => (
             <li key={key}>
-              <button
-                type="button"
-                className={`fm-stage-link w-100 border-0 bg-transparent text-start ${part === key ? 'is-here' : ''}`}
+              <Button
+                tone="bare"
+                className={`fm-stage-link ${part === key ? 'is-here' : ''}`}
                 aria-current={part === key ? 'page' : undefined}
                 onClick={() => go(key)}
               >
@@ -261,7 +259,7 @@ export function StyleEditor({
                 ) : (
                   <span className="fm-stage-note">{kept.versions.length}</span>
                 )}
-              </button>
+              </Button>
             </li>
           ))}
         </ul>
@@ -276,10 +274,8 @@ export function StyleEditor({
           <Alert variant="danger" dismissible onClose={() => setFault(null)}>
             {faultText(fault)}
             {fault.code === 'style.stale' && (
-              <div className="mt-2">
-                <button type="button" className="fm-button" onClick={() => void keepApart()}>
-                  Save mine as a new style
-                </button>
+              <div className="fm-above-2">
+                <Button onClick={() => void keepApart()}>Save mine as a new style</Button>
               </div>
             )}
           </Alert>
@@ -287,7 +283,7 @@ export function StyleEditor({
         {draft.issues.length > 0 && (
           <Alert variant="warning">
             <b>Fix before saving:</b>
-            <ul className="mb-0">
+            <ul className="fm-tight">
               {draft.issues.slice(0, 6).map((i) => (
                 <li key={i.path + i.message}>{i.message}</li>
               ))}

@@ -2,10 +2,10 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useRef, useState } from 'react';
-import { Alert, Button, Dropdown } from 'react-bootstrap';
+import { Alert, Dropdown } from 'react-bootstrap';
 import { type Fault, faultText, type StyleListItem } from '@/contracts';
 import { api, faultOf } from '@/ui/client';
-import { FernMark, ThemeSwitch } from '@/ui/kit';
+import { Button, FernMark, FileInput, ThemeSwitch } from '@/ui/kit';
 import { CompareDialog } from './compare-dialog';
 
 /** Larger files are no house styles. */
@@ -75,15 +75,13 @@ export function StylesPage({
             Back to the session
           </Link>
         )}
-        <button type="button" className="fm-button" onClick={() => setComparing(true)}>
-          Compare two
-        </button>
-        <Button onClick={() => file.current?.click()}>Import a file</Button>
-        <input
+        <Button onClick={() => setComparing(true)}>Compare two</Button>
+        <Button tone="main" onClick={() => file.current?.click()}>
+          Import a file
+        </Button>
+        <FileInput
           ref={file}
-          type="file"
           accept=".yaml,.yml,.json"
-          className="d-none"
           aria-label="House style file"
           onChange={(e) => {
             const chosen = e.target.files?.[0];
@@ -106,7 +104,7 @@ export function StylesPage({
             <th>Used by</th>
             <th>Last change</th>
             <th>
-              <span className="visually-hidden">What can be done</span>
+              <span className="fm-unseen">What can be done</span>
             </th>
           </tr>
         </thead>
@@ -152,7 +150,7 @@ export function StylesPage({
                     </time>
                   )}
                 </td>
-                <td className="text-end">
+                <td className="fm-end">
                   <Dropdown align="end">
                     <Dropdown.Toggle
                       as="button"
@@ -193,7 +191,7 @@ export function StylesPage({
           })}
         </tbody>
       </table>
-      <p className="fm-faint mt-3">
+      <p className="fm-faint fm-above-3">
         A file dropped here is imported as a new style.{' '}
         <a href="/api/styles/schema" download="house-style.schema.json">
           JSON Schema of the file

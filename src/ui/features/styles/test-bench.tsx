@@ -1,6 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
+import { Line } from '@/ui/kit';
 import { type BenchRow, rowChanges } from './bench-rows';
 
 interface Props {
@@ -23,15 +24,21 @@ export function TestBench({ session, usesSession, onUse, text, onText, rows, bef
   const changed = shown.filter((s) => s.changes.length > 0).length;
   return (
     <aside className="fm-panel fm-bench" aria-label="Try it">
-      <div className="d-flex align-items-center gap-2">
+      <Line>
         <h2>Try it</h2>
         <span className="fm-top-spring" />
         <span className="fm-mono fm-faint" role="status">
           {changed} of {rows.length} change
         </span>
-      </div>
+      </Line>
       {session !== null && (
-        <div className="d-flex gap-3 my-2" role="radiogroup" aria-label="What is tried">
+        <Line
+          gap={3}
+          align="start"
+          className="fm-above-2 fm-below-2"
+          role="radiogroup"
+          aria-label="What is tried"
+        >
           <Form.Check
             type="radio"
             id="bench-session"
@@ -48,13 +55,13 @@ export function TestBench({ session, usesSession, onUse, text, onText, rows, bef
             checked={!usesSession}
             onChange={() => onUse(false)}
           />
-        </div>
+        </Line>
       )}
       {!usesSession && (
         <Form.Control
           as="textarea"
           rows={5}
-          className="fm-mono my-2"
+          className="fm-mono fm-above-2 fm-below-2"
           aria-label="Names to try, one a line"
           placeholder="one name a line"
           value={text}
@@ -64,7 +71,7 @@ export function TestBench({ session, usesSession, onUse, text, onText, rows, bef
       )}
       <Form.Check
         id="bench-changed"
-        className="mb-2"
+        className="fm-below-2"
         label="Only what changes"
         checked={onlyChanged}
         onChange={(e) => setOnlyChanged(e.target.checked)}
@@ -91,7 +98,7 @@ export function TestBench({ session, usesSession, onUse, text, onText, rows, bef
               {row.rules.length > 0 && (
                 <div>
                   {row.rules.map((r) => (
-                    <span key={r} className="fm-chip me-1">
+                    <span key={r} className="fm-chip fm-after-1">
                       {r}
                     </span>
                   ))}

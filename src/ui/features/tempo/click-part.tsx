@@ -4,7 +4,7 @@ import { Form } from 'react-bootstrap';
 import { soundTracks } from '@/core/session';
 import { CLICK_PARTS, CLICK_SOUNDS, type ClickSound } from '@/core/time';
 import { useSession } from '@/ui/client';
-import { formatDb, Kbd } from '@/ui/kit';
+import { Button, formatDb, Kbd, Line, Select } from '@/ui/kit';
 import {
   CLICK_BARS,
   CLICK_PART_NAMES,
@@ -36,9 +36,8 @@ export function ClickPart({ onCounter }: { readonly onCounter: () => void }) {
       <h3>
         Click <Kbd>C</Kbd>
       </h3>
-      <div className="d-flex gap-1 mb-1">
-        <select
-          className="form-select form-select-sm"
+      <Line gap={1} align="start" className="fm-below-1">
+        <Select
           aria-label="Sound of the click"
           value={sound}
           onChange={(e) => clickSound.set(e.target.value as ClickSound)}
@@ -48,9 +47,8 @@ export function ClickPart({ onCounter }: { readonly onCounter: () => void }) {
               {CLICK_SOUND_NAMES[s]}
             </option>
           ))}
-        </select>
-        <select
-          className="form-select form-select-sm"
+        </Select>
+        <Select
           aria-label="What the click counts"
           value={parts}
           onChange={(e) => clickParts.set(e.target.value as typeof parts)}
@@ -60,11 +58,10 @@ export function ClickPart({ onCounter }: { readonly onCounter: () => void }) {
               {CLICK_PART_NAMES[p]}
             </option>
           ))}
-        </select>
-      </div>
-      <div className="d-flex gap-1 mb-1">
-        <select
-          className="form-select form-select-sm"
+        </Select>
+      </Line>
+      <Line gap={1} align="start" className="fm-below-1">
+        <Select
           aria-label="Bars counted in"
           title="Bars the click counts before the song plays"
           value={bars}
@@ -75,13 +72,13 @@ export function ClickPart({ onCounter }: { readonly onCounter: () => void }) {
               {b === '0' ? 'no count-in' : b === '1' ? '1 bar in' : `${b} bars in`}
             </option>
           ))}
-        </select>
-        <button type="button" className="fm-button text-nowrap" onClick={onCounter}>
+        </Select>
+        <Button className="fm-nowrap" onClick={onCounter}>
           Large counter
-        </button>
-      </div>
-      <label className="d-flex align-items-center gap-2">
-        <span className="text-nowrap">
+        </Button>
+      </Line>
+      <Line as="label">
+        <span className="fm-nowrap">
           Level, <span className="num">{formatDb(clickDb)}</span> dB
         </span>
         <Form.Range
@@ -91,11 +88,11 @@ export function ClickPart({ onCounter }: { readonly onCounter: () => void }) {
           value={clickDb}
           onChange={(e) => player.setClickSound(sound, Number(e.target.value))}
         />
-      </label>
+      </Line>
       {session.map && (
         <>
           <h3>Click as a file</h3>
-          <p className="fm-faint mb-1">
+          <p className="fm-faint fm-below-1">
             As set above, at the recordings{' '}
             {session.conform?.heard === 'conformed' ? 'as conformed, which is what you hear' : 'as played'}.
             With too little room for the count-in it begins earlier, and its name says by how much.
@@ -103,10 +100,10 @@ export function ClickPart({ onCounter }: { readonly onCounter: () => void }) {
           <div className="fm-choices">
             <a className="fm-choice" href={fileOf('none')} download>
               <i className="bi bi-download" aria-hidden="true" />
-              <span className="flex-grow-1">The click alone</span>
+              <span className="fm-grow">The click alone</span>
             </a>
             {missing > 0 ? (
-              <p className="fm-attention mb-0">
+              <p className="fm-attention fm-tight">
                 For a guide beside it {missing === 1 ? 'one track is' : `${missing} tracks are`} not conformed
                 yet.
               </p>
@@ -114,28 +111,23 @@ export function ClickPart({ onCounter }: { readonly onCounter: () => void }) {
               tracks.length > 0 && (
                 <a className="fm-choice" href={fileOf(guide)} download>
                   <i className="bi bi-download" aria-hidden="true" />
-                  <span className="flex-grow-1">Guide left, click right</span>
+                  <span className="fm-grow">Guide left, click right</span>
                 </a>
               )
             )}
           </div>
           {tracks.length > 0 && (
-            <label className="d-flex align-items-center gap-2 mt-1">
-              <span className="text-nowrap">Guide</span>
-              <select
-                className="form-select form-select-sm"
-                aria-label="Guide"
-                value={guide}
-                onChange={(e) => setGuide(e.target.value)}
-              >
+            <Line as="label" className="fm-above-1">
+              <span className="fm-nowrap">Guide</span>
+              <Select aria-label="Guide" value={guide} onChange={(e) => setGuide(e.target.value)}>
                 <option value="all">all that is heard</option>
                 {tracks.map((t) => (
                   <option key={t.id} value={t.id}>
                     {t.name}
                   </option>
                 ))}
-              </select>
-            </label>
+              </Select>
+            </Line>
           )}
         </>
       )}

@@ -13,7 +13,7 @@ import {
 } from '@/core/session';
 import { formatClock } from '@/core/time';
 import { useGoOn, useSession, useSessionStore, songSeconds } from '@/ui/client';
-import { formatPercent, Kbd, useShortcuts } from '@/ui/kit';
+import { Button, formatPercent, Kbd, Select, TextInput, useShortcuts } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
 import { ConformPanel } from './conform-panel';
 import { ConformPlot } from './conform-plot';
@@ -85,17 +85,15 @@ export function ConformHalf({ tabs }: { readonly tabs: React.ReactNode }) {
             </span>
           )}
           {session.conform && (
-            <button
-              type="button"
-              className="fm-button"
+            <Button
               onClick={() => store.getState().commit('As played', [{ kind: 'conform.set', conform: null }])}
             >
               Leave it as played
-            </button>
+            </Button>
           )}
-          <button type="button" className="fm-main-button" onClick={draft.isAccepted ? goOn : accept}>
+          <Button tone="main" onClick={draft.isAccepted ? goOn : accept}>
             {draft.isAccepted ? 'On to Handover' : `Conform to ${draft.bpm}`} <Kbd>Ctrl ⏎</Kbd>
-          </button>
+          </Button>
         </header>
         {rendering.length > 0 && (
           <div className="fm-tempo-job" role="status">
@@ -103,27 +101,25 @@ export function ConformHalf({ tabs }: { readonly tabs: React.ReactNode }) {
               Conforming · <b>{ready}</b> of {wanted} tracks{timeLeft(rendering)}
             </span>
             <ProgressBar now={(100 * ready) / Math.max(1, wanted)} />
-            <button
-              type="button"
-              className="fm-quiet"
+            <Button
+              tone="quiet"
               onClick={() => {
                 for (const j of rendering) void store.getState().call(`/api/jobs/${j.id}/cancel`);
               }}
             >
               Cancel
-            </button>
+            </Button>
           </div>
         )}
         {draft.isAccepted && rendering.length === 0 && ready < wanted && (
-          <p className="fm-attention px-3 py-2 mb-0">
+          <p className="fm-attention fm-sides-3 fm-inside-2 fm-tight">
             {wanted - ready} tracks are not conformed.{' '}
-            <button
-              type="button"
-              className="fm-quiet"
+            <Button
+              tone="quiet"
               onClick={() => void store.getState().call(`/api/sessions/${store.getState().view.id}/conform`)}
             >
               Make them
-            </button>
+            </Button>
           </p>
         )}
         <TargetRow draft={draft} ratios={ratios} length={length} />
@@ -163,8 +159,8 @@ function TargetRow({
     <div className="fm-target">
       <label>
         To{' '}
-        <input
-          className="form-control form-control-sm fm-mono"
+        <TextInput
+          className="fm-mono"
           inputMode="decimal"
           aria-label="Target tempo, BPM"
           value={text ?? String(bpm)}
@@ -181,9 +177,9 @@ function TargetRow({
         (bpm === proposal.bpm ? (
           <span className="fm-faint">changes least ({proposal.exactBpm.toFixed(2)}, rounded)</span>
         ) : (
-          <button type="button" className="fm-quiet" onClick={() => draft.setBpm(proposal.bpm)}>
+          <Button tone="quiet" onClick={() => draft.setBpm(proposal.bpm)}>
             {proposal.bpm} changes least
-          </button>
+          </Button>
         ))}
       <span className="fm-top-spring" />
       <span className="fm-faint" title="Length of the song before and after">
@@ -243,11 +239,11 @@ function Materials({
               <tr key={key}>
                 <td>
                   {many ? (
-                    <button type="button" className="fm-unfold" aria-expanded={isOpen} onClick={toggle}>
+                    <Button tone="bare" className="fm-unfold" aria-expanded={isOpen} onClick={toggle}>
                       <i className={`bi bi-chevron-${isOpen ? 'down' : 'right'}`} aria-hidden="true" />
                       {g.name === 'kit' ? 'Drum kit' : nameOf(g.trackIds[0] as string)}{' '}
                       <span className="fm-faint">{g.trackIds.length} tracks</span>
-                    </button>
+                    </Button>
                   ) : (
                     <span className="fm-lone">{nameOf(g.trackIds[0] as string)}</span>
                   )}
@@ -333,21 +329,15 @@ function WholeFolder({ draft }: { readonly draft: ConformDraft }) {
     <p className="fm-whole-folder">
       <label>
         A whole folder:{' '}
-        <select
-          className="form-select form-select-sm"
-          aria-label="Folder"
-          value={folder.id}
-          onChange={(e) => setChosen(e.target.value)}
-        >
+        <Select aria-label="Folder" value={folder.id} onChange={(e) => setChosen(e.target.value)}>
           {folders.map((f) => (
             <option key={f.id} value={f.id}>
               {f.name}
             </option>
           ))}
-        </select>
+        </Select>
       </label>
-      <select
-        className="form-select form-select-sm"
+      <Select
         aria-label={`How all tracks of ${folder.name} follow`}
         value={ways.length === 1 ? ways[0] : ''}
         onChange={(e) => {
@@ -361,7 +351,7 @@ function WholeFolder({ draft }: { readonly draft: ConformDraft }) {
             {o.text}
           </option>
         ))}
-      </select>
+      </Select>
       <span className="fm-faint">
         {ids.length} track{ids.length === 1 ? '' : 's'}
       </span>
@@ -393,8 +383,7 @@ function MethodSelect({
 }) {
   const value = treatment.method === 'held' ? `held ${treatment.block}` : treatment.method;
   return (
-    <select
-      className="form-select form-select-sm"
+    <Select
       aria-label={label}
       title={METHOD_WORDS[treatment.method]}
       value={value}
@@ -408,6 +397,6 @@ function MethodSelect({
           {o.text}
         </option>
       ))}
-    </select>
+    </Select>
   );
 }

@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import { formatBarPulse } from '@/core/time';
 import { useSession, useSessionStore, useSongMap } from '@/ui/client';
-import { formatBytes, Kbd } from '@/ui/kit';
+import { Button, formatBytes, Kbd, Line, TextInput } from '@/ui/kit';
 import { usePlayerState } from '@/ui/listening';
 import { METHOD_WORDS } from './conform-words';
 import type { Audition } from './use-audition';
@@ -36,93 +36,81 @@ export function ConformPanel({
   return (
     <aside className="fm-panel" aria-label="Listening to it">
       <h2>Try a few bars</h2>
-      <p className="fm-faint mb-2">
+      <p className="fm-faint fm-below-2">
         Only these bars are made, in seconds: the repeated stretch, or four bars from where you are, of up to
         six tracks or folders (those in solo, else one of each kind). Both sides are made equally loud.
       </p>
       <div className="fm-choices">
         {audition.state === 'off' && (
-          <button type="button" className="fm-choice" onClick={() => void audition.start()}>
+          <Button tone="choice" onClick={() => void audition.start()}>
             <Kbd>B</Kbd>
-            <span className="flex-grow-1">Hear them at {draft.bpm}</span>
-          </button>
+            <span className="fm-grow">Hear them at {draft.bpm}</span>
+          </Button>
         )}
         {audition.state === 'rendering' && (
-          <p className="mb-0" role="status">
+          <p className="fm-tight" role="status">
             Making them …
           </p>
         )}
         {(audition.state === 'conformed' || audition.state === 'played') && (
           <>
-            <button
-              type="button"
-              className={`fm-choice ${audition.state === 'conformed' ? 'is-here' : ''}`}
-              aria-pressed={audition.state === 'conformed'}
+            <Button
+              tone="choice"
+              isOn={audition.state === 'conformed'}
               onClick={() => {
                 if (audition.state !== 'conformed') void audition.toggle();
               }}
             >
               {audition.state !== 'conformed' && <Kbd>B</Kbd>}
-              <span className="flex-grow-1">At {draft.bpm}</span>
-            </button>
-            <button
-              type="button"
-              className={`fm-choice ${audition.state === 'played' ? 'is-here' : ''}`}
-              aria-pressed={audition.state === 'played'}
+              <span className="fm-grow">At {draft.bpm}</span>
+            </Button>
+            <Button
+              tone="choice"
+              isOn={audition.state === 'played'}
               onClick={() => {
                 if (audition.state !== 'played') void audition.toggle();
               }}
             >
               {audition.state !== 'played' && <Kbd>B</Kbd>}
-              <span className="flex-grow-1">As played</span>
-            </button>
+              <span className="fm-grow">As played</span>
+            </Button>
           </>
         )}
       </div>
       {audition.fault && <p className="fm-attention">{audition.fault}</p>}
       {audition.range && (
         <>
-          <p className="fm-faint mb-1">
+          <p className="fm-faint fm-below-1">
             <span className="fm-mono">{place(audition.range.from)}</span> to{' '}
             <span className="fm-mono">{place(audition.range.to)}</span>: {audition.names.join(', ')}
             {audition.tookSeconds !== null && `. Made in ${audition.tookSeconds.toFixed(1)} s.`}
           </p>
-          <p className="d-flex gap-2 flex-wrap">
-            <button type="button" className="fm-button" onClick={() => void audition.start()}>
-              Other bars: from here
-            </button>
-            <button type="button" className="fm-button" onClick={audition.stop}>
-              Back to the song
-            </button>
-          </p>
+          <Line as="p" align="start" wraps>
+            <Button onClick={() => void audition.start()}>Other bars: from here</Button>
+            <Button onClick={audition.stop}>Back to the song</Button>
+          </Line>
         </>
       )}
       <h3>The whole song</h3>
       {conform ? (
         <>
           <div className="fm-choices">
-            <button
-              type="button"
-              className={`fm-choice ${conform.heard === 'conformed' ? 'is-here' : ''}`}
-              aria-pressed={conform.heard === 'conformed'}
+            <Button
+              tone="choice"
+              isOn={conform.heard === 'conformed'}
               disabled={ready === 0}
               onClick={() => hear('conformed')}
             >
-              <span className="flex-grow-1">Conformed to {conform.bpm}</span>
+              <span className="fm-grow">Conformed to {conform.bpm}</span>
               {ready < wanted && (
                 <span className="fm-mono">
                   {ready}/{wanted}
                 </span>
               )}
-            </button>
-            <button
-              type="button"
-              className={`fm-choice ${conform.heard === 'played' ? 'is-here' : ''}`}
-              aria-pressed={conform.heard === 'played'}
-              onClick={() => hear('played')}
-            >
-              <span className="flex-grow-1">As played</span>
-            </button>
+            </Button>
+            <Button tone="choice" isOn={conform.heard === 'played'} onClick={() => hear('played')}>
+              <span className="fm-grow">As played</span>
+            </Button>
           </div>
           <p className="fm-faint">
             Both stay. The one chosen here is what the player and the handover take; the place in the song is
@@ -206,31 +194,30 @@ function KeptBars({ draft }: { readonly draft: ConformDraft }) {
     <>
       <h3>Bars tied to time</h3>
       {keep.length === 0 && (
-        <p className="fm-faint mb-1">
+        <p className="fm-faint fm-below-1">
           None: the whole song follows. Bars kept here stay as long as they were played; what comes after
           moves.
         </p>
       )}
       {keep.map((k) => (
-        <p key={k.fromBar} className="d-flex align-items-center gap-2 mb-1">
-          <span className="flex-grow-1">
+        <Line key={k.fromBar} as="p" className="fm-below-1">
+          <span className="fm-grow">
             {k.fromBar === k.toBar
               ? `Bar ${called(k.fromBar)} keeps its time`
               : `Bars ${called(k.fromBar)}–${called(k.toBar)} keep their time`}
           </span>
-          <button
-            type="button"
-            className="fm-quiet"
+          <Button
+            tone="quiet"
             onClick={() => draft.setKeep(keep.filter((o) => o !== k))}
             aria-label={`Let bars ${called(k.fromBar)} to ${called(k.toBar)} follow`}
           >
             <i className="bi bi-x-lg" aria-hidden="true" />
-          </button>
-        </p>
+          </Button>
+        </Line>
       ))}
       <div className="fm-bars">
-        <input
-          className="form-control form-control-sm fm-mono"
+        <TextInput
+          className="fm-mono"
           inputMode="numeric"
           aria-label="First bar tied to time"
           placeholder={offered ? String(offered.fromBar) : 'from'}
@@ -238,8 +225,8 @@ function KeptBars({ draft }: { readonly draft: ConformDraft }) {
           onChange={(e) => setFrom(e.target.value)}
         />
         <span>to</span>
-        <input
-          className="form-control form-control-sm fm-mono"
+        <TextInput
+          className="fm-mono"
           inputMode="numeric"
           aria-label="Last bar tied to time"
           placeholder={offered ? String(offered.toBar) : 'to'}
@@ -249,9 +236,9 @@ function KeptBars({ draft }: { readonly draft: ConformDraft }) {
             if (e.key === 'Enter') add();
           }}
         />
-        <button type="button" className="fm-button" disabled={!fits} onClick={add}>
+        <Button disabled={!fits} onClick={add}>
           Keep
-        </button>
+        </Button>
       </div>
     </>
   );

@@ -1,5 +1,6 @@
 'use client';
 import { useRef, useState } from 'react';
+import { TextInput } from '@/ui/kit';
 
 /** A value that is taken with Enter or on leaving, and given up with Escape; the keys are the stage's again then. */
 export function EnteredField({
@@ -19,8 +20,8 @@ export function EnteredField({
     setText(null);
   };
   return (
-    <input
-      className="form-control form-control-sm fm-mono"
+    <TextInput
+      className="fm-mono"
       aria-label={label}
       value={text ?? value}
       onChange={(e) => setText(e.target.value)}

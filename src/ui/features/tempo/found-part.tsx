@@ -4,7 +4,7 @@ import { soundTracks } from '@/core/session';
 import type { Adjustment, AlternativeReading, TempoReading, TimekeeperChoice } from '@/core/tempo';
 import { formatClock, type SongMap, songMapToFile } from '@/core/time';
 import { besideMap, saidOf, saidWhere, useSession, useSessionStore } from '@/ui/client';
-import { Kbd, useShortcuts } from '@/ui/kit';
+import { Button, CheckBox, Kbd, Line, Select, useShortcuts } from '@/ui/kit';
 import { midiFileName, MidiOffer } from '@/ui/notes';
 import { usePlayer } from '@/ui/listening';
 import { ClickPart } from './click-part';
@@ -115,7 +115,7 @@ export function FoundPart({
   return (
     <>
       <h2>Timekeepers</h2>
-      <p className="fm-faint mb-1">
+      <p className="fm-faint fm-below-1">
         {session.timekeepers
           ? 'Chosen by hand: their attacks alone decide the grid.'
           : 'Each with its share in what is heard at the pulses. Tick your own, and they alone decide.'}
@@ -125,12 +125,7 @@ export function FoundPart({
           const info = found.get(t.id);
           return (
             <label key={t.id} className={`fm-keeper ${isChosen(t.id) ? '' : 'fm-faint'}`}>
-              <input
-                type="checkbox"
-                className="form-check-input"
-                checked={isChosen(t.id)}
-                onChange={(e) => choose(t.id, e.target.checked)}
-              />
+              <CheckBox checked={isChosen(t.id)} onChange={(e) => choose(t.id, e.target.checked)} />
               <span className="fm-keeper-name">
                 <b>{t.name}</b> {info ? REASONS[info.reason] : ''}
               </span>
@@ -140,9 +135,8 @@ export function FoundPart({
         })}
       </div>
       {session.timekeepers && (
-        <button
-          type="button"
-          className="fm-quiet"
+        <Button
+          tone="quiet"
           onClick={() =>
             store
               .getState()
@@ -150,36 +144,31 @@ export function FoundPart({
           }
         >
           Let it choose again
-        </button>
+        </Button>
       )}
-      {session.timekeepers && reading && <p className="fm-faint mb-0">“Find again” uses your choice.</p>}
+      {session.timekeepers && reading && <p className="fm-faint fm-tight">“Find again” uses your choice.</p>}
       <EndError reading={reading} />
       <Claims map={draft.model?.map ?? null} />
       <MidiFiles />
-      <button type="button" className="fm-choice w-100" onClick={onTap}>
+      <Button tone="choice" className="fm-wide" onClick={onTap}>
         <i className="bi bi-hand-index" aria-hidden="true" />
-        <span className="flex-grow-1">Tap it yourself</span>
-      </button>
+        <span className="fm-grow">Tap it yourself</span>
+      </Button>
       {reading && (
         <>
           <h3>Other readings</h3>
           <div className="fm-choices">
             {choices.map((r, i) => (
-              <button
-                key={r.text}
-                type="button"
-                className="fm-choice"
-                onClick={() => draft.correct(r.text, r.change)}
-              >
+              <Button key={r.text} tone="choice" onClick={() => draft.correct(r.text, r.change)}>
                 <Kbd>{String(i + 1)}</Kbd>
-                <span className="flex-grow-1">{r.text}</span>
+                <span className="fm-grow">{r.text}</span>
                 {r.confidence !== null && <span className="fm-mono">{r.confidence.toFixed(2)}</span>}
-              </button>
+              </Button>
             ))}
             <label className="fm-choice">
-              <span className="flex-grow-1">Meter</span>
-              <select
-                className="form-select form-select-sm w-auto"
+              <span className="fm-grow">Meter</span>
+              <Select
+                isNarrow
                 aria-label="Meter"
                 value={meterText(reading.meters[0])}
                 onChange={(e) =>
@@ -187,7 +176,7 @@ export function FoundPart({
                 }
               >
                 <MeterOptions also={reading.meters[0]} />
-              </select>
+              </Select>
             </label>
           </div>
         </>
@@ -197,15 +186,10 @@ export function FoundPart({
           <h3>{doubts.length > 0 ? 'Least certain places' : 'Checking'}</h3>
           <div className="fm-choices">
             {doubts.map((d) => (
-              <button
-                key={d.seconds}
-                type="button"
-                className="fm-choice"
-                onClick={() => listen(chosenIds, d.seconds - 2)}
-              >
+              <Button key={d.seconds} tone="choice" onClick={() => listen(chosenIds, d.seconds - 2)}>
                 <i className="bi bi-exclamation-triangle fm-attention" aria-hidden="true" />
                 <span className="fm-mono">{d.place}</span>
-                <span className="flex-grow-1">
+                <span className="fm-grow">
                   {reading.checked?.some((c) => !c.right && Math.abs(c.seconds - d.seconds) < 4)
                     ? 'found wrong'
                     : d.isBarLine
@@ -213,15 +197,15 @@ export function FoundPart({
                       : 'listen here'}
                 </span>
                 <span className="fm-mono">{d.confidence.toFixed(2)}</span>
-              </button>
+              </Button>
             ))}
-            <button type="button" className="fm-choice" onClick={onCheck}>
+            <Button tone="choice" onClick={onCheck}>
               <i className="bi bi-headphones" aria-hidden="true" />
-              <span className="flex-grow-1">Spot check: six places, two bars each</span>
-            </button>
+              <span className="fm-grow">Spot check: six places, two bars each</span>
+            </Button>
           </div>
           {(reading.checked?.length ?? 0) > 0 && (
-            <p className="fm-faint mb-0">
+            <p className="fm-faint fm-tight">
               Listened to so far: {reading.checked?.filter((c) => c.right).length} right,{' '}
               {reading.checked?.filter((c) => !c.right).length} wrong.
             </p>
@@ -231,36 +215,28 @@ export function FoundPart({
       {reading?.loose && (
         <>
           <h3>Hardly kept to the pulse</h3>
-          <p className="fm-faint mb-1">Played freely, or too little to hear: the pulses there are guesses.</p>
+          <p className="fm-faint fm-below-1">
+            Played freely, or too little to hear: the pulses there are guesses.
+          </p>
           <div className="fm-choices">
             {reading.loose.map((p) => (
-              <button key={p.from} type="button" className="fm-choice" onClick={() => listen([], p.from)}>
+              <Button key={p.from} tone="choice" onClick={() => listen([], p.from)}>
                 <i className="bi bi-play" aria-hidden="true" />
-                <span className="fm-mono flex-grow-1">
+                <span className="fm-mono fm-grow">
                   {formatClock(p.from, 0)} – {formatClock(p.to, 0)}
                 </span>
-              </button>
+              </Button>
             ))}
           </div>
         </>
       )}
       {reading && (
-        <div className="d-flex gap-2 mt-2 flex-wrap">
-          <button
-            type="button"
-            className="fm-button"
-            onClick={() => listen(chosenIds, player.state.getState().positionSeconds)}
-          >
+        <Line align="start" wraps className="fm-above-2">
+          <Button onClick={() => listen(chosenIds, player.state.getState().positionSeconds)}>
             Timekeepers alone
-          </button>
-          <button
-            type="button"
-            className="fm-button"
-            onClick={() => listen([], player.state.getState().positionSeconds)}
-          >
-            Everything
-          </button>
-        </div>
+          </Button>
+          <Button onClick={() => listen([], player.state.getState().positionSeconds)}>Everything</Button>
+        </Line>
       )}
       {reading && <ClickPart onCounter={onCounter} />}
     </>
@@ -273,7 +249,7 @@ const LEAST_OFF = 1e-4;
 /** How well one tempo is known. */
 const EndError = ({ reading }: { readonly reading: TempoReading | null }) =>
   reading?.bpm == null || reading.endErrorSeconds === undefined ? null : (
-    <p className="fm-faint mb-1">
+    <p className="fm-faint fm-below-1">
       One tempo, <span className="num">{reading.bpm.toFixed(2)}</span>: at the song’s end the grid may be{' '}
       {reading.endErrorSeconds < LEAST_OFF ? 'less than 0.1 ms' : formatMs(reading.endErrorSeconds).slice(1)}{' '}
       off.
@@ -321,7 +297,7 @@ function MidiFiles() {
       <h3>Brought by MIDI files</h3>
       {files.map((r) => (
         <div key={r.id}>
-          <p className="fm-mono fm-break mb-0">{midiFileName(r)}</p>
+          <p className="fm-mono fm-break fm-tight">{midiFileName(r)}</p>
           <MidiOffer recording={r} />
         </div>
       ))}

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useRef } from 'react';
 import { formatBarPulse, type Meter, pulseQuarters } from '@/core/time';
-import { useShortcuts } from '@/ui/kit';
+import { Button, useShortcuts } from '@/ui/kit';
 import { usePlayerState } from '@/ui/listening';
 import type { TempoModel } from './tempo-model';
 
@@ -31,9 +31,9 @@ export function LargeCounter({
       <div className="fm-counter-tempo">
         <span className="fm-mono">{tempo}</span> BPM
       </div>
-      <button ref={close} type="button" className="fm-button" onClick={onClose}>
+      <Button ref={close} onClick={onClose}>
         Close
-      </button>
+      </Button>
     </div>
   );
 }

@@ -12,6 +12,7 @@ import {
   songMapToMidi,
 } from '@/core/time';
 import { songSeconds, useSession, useSessionStore } from '@/ui/client';
+import { Button, FileInput, Line } from '@/ui/kit';
 import type { TempoModel } from './tempo-model';
 
 /** Hands a file to the browser to be kept. */
@@ -62,26 +63,15 @@ export function MapFiles({ model }: { readonly model: TempoModel }) {
   return (
     <>
       <h3>As a file</h3>
-      <div className="d-flex gap-2 flex-wrap mb-1">
-        <button type="button" className="fm-button" onClick={midi}>
-          Save as MIDI
-        </button>
-        <button
-          type="button"
-          className="fm-button"
-          onClick={() => save(`${name} tempo.csv`, 'text/csv', mapToCsv(model.map))}
-        >
+      <Line align="start" wraps className="fm-below-1">
+        <Button onClick={midi}>Save as MIDI</Button>
+        <Button onClick={() => save(`${name} tempo.csv`, 'text/csv', mapToCsv(model.map))}>
           Save as table
-        </button>
-        <button type="button" className="fm-button" onClick={() => chooser.current?.click()}>
-          Take a MIDI file or table
-        </button>
-        <input
+        </Button>
+        <Button onClick={() => chooser.current?.click()}>Take a MIDI file or table</Button>
+        <FileInput
           ref={chooser}
-          type="file"
           accept=".mid,.midi,.csv,.txt"
-          className="visually-hidden"
-          tabIndex={-1}
           aria-label="A MIDI file or a table of points"
           onChange={(e) => {
             const file = e.target.files?.[0];
@@ -89,7 +79,7 @@ export function MapFiles({ model }: { readonly model: TempoModel }) {
             if (file) void read(file);
           }}
         />
-      </div>
+      </Line>
       {problem && (
         <p className="fm-attention" role="alert">
           Not done: {problem}.

@@ -25,7 +25,7 @@ import {
   type SongMapFile,
 } from '@/core/time';
 import { songSeconds, useSession, useSessionStore } from '@/ui/client';
-import { keptChoice } from '@/ui/kit';
+import { Button, CheckBox, keptChoice, Line, Select, TextInput } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { meterOf, MeterOptions } from './meter-options';
 import { MapFiles } from './map-files';
@@ -98,27 +98,22 @@ function TypedTempo({ draft }: { readonly draft: TempoDraft }) {
       <p className="fm-faint">
         Find the tempo, tap it, take the map of a MIDI file, or type it: bar 1 then begins where you are.
       </p>
-      <div className="d-flex gap-2 align-items-center">
-        <input
-          className="form-control form-control-sm fm-figure-field fm-mono"
+      <Line>
+        <TextInput
+          isFigure
           inputMode="decimal"
           aria-label="Tempo, BPM"
           placeholder="104"
           value={bpm}
           onChange={(e) => setBpm(e.target.value)}
         />
-        <select
-          className="form-select form-select-sm w-auto"
-          aria-label="Meter"
-          value={meter}
-          onChange={(e) => setMeter(e.target.value)}
-        >
+        <Select isNarrow aria-label="Meter" value={meter} onChange={(e) => setMeter(e.target.value)}>
           <MeterOptions also={undefined} />
-        </select>
-        <button type="submit" className="fm-button" disabled={!(value >= 20 && value <= 400)}>
+        </Select>
+        <Button type="submit" disabled={!(value >= 20 && value <= 400)}>
           Make the map
-        </button>
-      </div>
+        </Button>
+      </Line>
     </form>
   );
 }
@@ -141,35 +136,29 @@ function Density({ draft, model }: { readonly draft: TempoDraft; readonly model:
       seconds: p.seconds,
     }));
   return (
-    <div className="mb-2">
-      <p className="mb-1">
+    <div className="fm-below-2">
+      <p className="fm-below-1">
         <span className="num">{count}</span> {count === 1 ? 'point' : 'points'}
         {model.reading.steady ? ': one tempo needs no more than two' : ''}
       </p>
       {!model.reading.steady && (
-        <div className="d-flex gap-2 flex-wrap align-items-center">
-          <button
-            type="button"
-            className="fm-button"
+        <Line wraps>
+          <Button
             onClick={() => draft.thin('A point at every pulse', (file) => ({ ...file, points: measured() }))}
           >
             Every pulse
-          </button>
-          <button
-            type="button"
-            className="fm-button"
+          </Button>
+          <Button
             onClick={() =>
               draft.thin('A point at every bar', (file) => pointsAtBars({ ...file, points: measured() }))
             }
           >
             Every bar
-          </button>
-          <button type="button" className="fm-button" onClick={few}>
-            Fewest points within ±
-          </button>
-          <label className="d-inline-flex align-items-center gap-1">
-            <input
-              className="form-control form-control-sm fm-figure-field"
+          </Button>
+          <Button onClick={few}>Fewest points within ±</Button>
+          <Line as="label" gap={1}>
+            <TextInput
+              className="fm-figure-field"
               inputMode="decimal"
               aria-label="Tolerance in milliseconds"
               value={tolerance}
@@ -179,20 +168,11 @@ function Density({ draft, model }: { readonly draft: TempoDraft; readonly model:
               }}
             />{' '}
             ms
-          </label>
-          <label
-            className="d-inline-flex align-items-center gap-1"
-            title="Between the points the tempo goes evenly instead of in steps"
-          >
-            <input
-              type="checkbox"
-              className="form-check-input mt-0"
-              checked={ramps}
-              onChange={(e) => setRamps(e.target.checked)}
-            />{' '}
-            with ramps
-          </label>
-        </div>
+          </Line>
+          <Line as="label" gap={1} title="Between the points the tempo goes evenly instead of in steps">
+            <CheckBox checked={ramps} onChange={(e) => setRamps(e.target.checked)} /> with ramps
+          </Line>
+        </Line>
       )}
     </div>
   );
@@ -258,14 +238,14 @@ function PointTable({ draft, model }: { readonly draft: TempoDraft; readonly mod
                 style={{ transform: `translateY(${start}px)`, height: ROW_HEIGHT }}
               >
                 <span role="cell">
-                  <button
-                    type="button"
+                  <Button
+                    tone="bare"
                     className="fm-unfold fm-mono"
                     title="Go there"
                     onClick={() => player.seek(Math.max(0, p.seconds))}
                   >
                     {place}
-                  </button>
+                  </Button>
                 </span>
                 <span role="cell">
                   <EnteredField
@@ -299,9 +279,8 @@ function PointTable({ draft, model }: { readonly draft: TempoDraft; readonly mod
                 </span>
                 <span role="cell">
                   {index + 2 < points.length && (
-                    <button
-                      type="button"
-                      className="fm-quiet"
+                    <Button
+                      tone="quiet"
                       aria-pressed={p.ramp !== undefined}
                       title="Whether the tempo holds to the next point or goes there evenly"
                       onClick={() =>
@@ -312,14 +291,13 @@ function PointTable({ draft, model }: { readonly draft: TempoDraft; readonly mod
                       }
                     >
                       {p.ramp === undefined ? 'jump' : 'ramp'}
-                    </button>
+                    </Button>
                   )}
                 </span>
                 <span role="cell">
                   {points.length > 2 && (
-                    <button
-                      type="button"
-                      className="fm-quiet"
+                    <Button
+                      tone="quiet"
                       aria-label={`Remove point ${place}`}
                       onClick={() =>
                         draft.write(`Remove point ${place}`, (file) =>
@@ -328,7 +306,7 @@ function PointTable({ draft, model }: { readonly draft: TempoDraft; readonly mod
                       }
                     >
                       <i className="bi bi-x-lg" aria-hidden="true" />
-                    </button>
+                    </Button>
                   )}
                 </span>
               </div>
@@ -338,19 +316,15 @@ function PointTable({ draft, model }: { readonly draft: TempoDraft; readonly mod
       </div>
       <SnapChoice />
       <RampChoice />
-      <div className="d-flex gap-1 flex-wrap">
-        <button
-          type="button"
-          className="fm-button"
+      <Line gap={1} align="start" wraps>
+        <Button
           title="Nothing sounds elsewhere by it; a ramp can be bent there"
           onClick={() => draft.write('Add a point', (file) => splitAt(file, placeNow()))}
         >
           Add point at play position
-        </button>
+        </Button>
         {inner > 0 && inner < points.length - 1 && (
-          <button
-            type="button"
-            className="fm-button"
+          <Button
             title="The nearest point moves to the play position; the tempi on both sides stay"
             onClick={() =>
               draft.write(`Point ${placeOf(inner)} to the play position`, (file) =>
@@ -359,12 +333,10 @@ function PointTable({ draft, model }: { readonly draft: TempoDraft; readonly mod
             }
           >
             Point {placeOf(inner)} to play position
-          </button>
+          </Button>
         )}
         {loop && (
-          <button
-            type="button"
-            className="fm-button"
+          <Button
             onClick={() =>
               draft.write('Remove the points in the loop', (file) =>
                 removePoints(
@@ -376,9 +348,9 @@ function PointTable({ draft, model }: { readonly draft: TempoDraft; readonly mod
             }
           >
             Remove points in the loop
-          </button>
+          </Button>
         )}
-      </div>
+      </Line>
     </>
   );
 }
@@ -391,13 +363,14 @@ const rampKeeps = keptChoice<RampKeeps>('fernmoss.ramp-keeps', [...RAMP_KEEPS]);
 function RampChoice() {
   const keeps = rampKeeps.use();
   return (
-    <label
-      className="d-flex align-items-center gap-2 mb-1"
+    <Line
+      as="label"
+      className="fm-below-1"
       title="All moments: bars stay where they are, the ramp begins with another tempo. The tempi: what follows comes earlier or later"
     >
-      <span className="text-nowrap">A ramp keeps</span>
-      <select
-        className="form-select form-select-sm w-auto"
+      <span className="fm-nowrap">A ramp keeps</span>
+      <Select
+        isNarrow
         aria-label="A ramp keeps"
         value={keeps}
         onChange={(e) => rampKeeps.set(e.target.value as RampKeeps)}
@@ -407,8 +380,8 @@ function RampChoice() {
             {RAMP_TEXTS[k]}
           </option>
         ))}
-      </select>
-    </label>
+      </Select>
+    </Line>
   );
 }
 
@@ -476,18 +449,16 @@ function Rewriting({ draft, model }: { readonly draft: TempoDraft; readonly mode
               );
           }}
         >
-          <span className="flex-grow-1">One tempo for all</span>
-          <input
-            className="form-control form-control-sm fm-figure-field fm-mono"
+          <span className="fm-grow">One tempo for all</span>
+          <TextInput
+            isFigure
             inputMode="decimal"
             aria-label="One tempo for all"
             placeholder={mean.toFixed(1)}
             value={bpm}
             onChange={(e) => setBpm(e.target.value)}
           />
-          <button type="submit" className="fm-button">
-            Set
-          </button>
+          <Button type="submit">Set</Button>
         </form>
         <form
           className="fm-choice"
@@ -498,18 +469,16 @@ function Rewriting({ draft, model }: { readonly draft: TempoDraft; readonly mode
               draft.write(`Grid ${shift} ms`, (file) => moveGrid(file, number(shift) / 1000));
           }}
         >
-          <span className="flex-grow-1">Move the grid, ms</span>
-          <input
-            className="form-control form-control-sm fm-figure-field fm-mono"
+          <span className="fm-grow">Move the grid, ms</span>
+          <TextInput
+            isFigure
             inputMode="decimal"
             aria-label="Move the grid by milliseconds"
             placeholder="+10"
             value={shift}
             onChange={(e) => setShift(e.target.value)}
           />
-          <button type="submit" className="fm-button">
-            Move
-          </button>
+          <Button type="submit">Move</Button>
         </form>
         <form
           className="fm-choice"
@@ -525,17 +494,15 @@ function Rewriting({ draft, model }: { readonly draft: TempoDraft; readonly mode
             setFirst('');
           }}
         >
-          <span className="flex-grow-1">First bar at, all moves</span>
-          <input
-            className="form-control form-control-sm fm-figure-field fm-mono"
+          <span className="fm-grow">First bar at, all moves</span>
+          <TextInput
+            isFigure
             aria-label="First bar begins at, everything moves"
             placeholder={formatClock(tempo.toSeconds(0), 2)}
             value={first}
             onChange={(e) => setFirst(e.target.value)}
           />
-          <button type="submit" className="fm-button">
-            Move
-          </button>
+          <Button type="submit">Move</Button>
         </form>
         <form
           className="fm-choice"
@@ -553,18 +520,16 @@ function Rewriting({ draft, model }: { readonly draft: TempoDraft; readonly mode
             setCalled('');
           }}
         >
-          <span className="flex-grow-1">Number of the first bar</span>
-          <input
-            className="form-control form-control-sm fm-figure-field fm-mono"
+          <span className="fm-grow">Number of the first bar</span>
+          <TextInput
+            isFigure
             inputMode="numeric"
             aria-label="Number of the first bar"
             placeholder={String(model.map.meters.numberOf(1))}
             value={called}
             onChange={(e) => setCalled(e.target.value)}
           />
-          <button type="submit" className="fm-button">
-            Set
-          </button>
+          <Button type="submit">Set</Button>
         </form>
         <form
           className="fm-choice"
@@ -574,21 +539,19 @@ function Rewriting({ draft, model }: { readonly draft: TempoDraft; readonly mode
             scale();
           }}
         >
-          <span className="flex-grow-1">Faster by, % (in the loop)</span>
-          <input
-            className="form-control form-control-sm fm-figure-field fm-mono"
+          <span className="fm-grow">Faster by, % (in the loop)</span>
+          <TextInput
+            isFigure
             inputMode="decimal"
             aria-label="Faster by percent"
             placeholder="+2"
             value={percent}
             onChange={(e) => setPercent(e.target.value)}
           />
-          <button type="submit" className="fm-button">
-            Scale
-          </button>
+          <Button type="submit">Scale</Button>
         </form>
       </div>
-      <p className="fm-faint mb-1">
+      <p className="fm-faint fm-below-1">
         What was played stays where it is, but for the third; bars and click move. To stretch the playing, use
         Conform.
       </p>
@@ -607,10 +570,9 @@ function Before({ model }: { readonly model: TempoModel }) {
   return (
     <>
       <h3>Before the first bar</h3>
-      <label className="d-flex align-items-center gap-2 mb-1">
-        <span className="text-nowrap">When handed over</span>
-        <select
-          className="form-select form-select-sm"
+      <Line as="label" className="fm-below-1">
+        <span className="fm-nowrap">When handed over</span>
+        <Select
           aria-label="When handed over"
           value={cutBars ?? 'all'}
           onChange={(e) => {
@@ -630,10 +592,10 @@ function Before({ model }: { readonly model: TempoModel }) {
           <option value={1}>cut, one bar stays</option>
           <option value={2}>cut, two bars stay</option>
           {cutBars !== null && cutBars > 2 && <option value={cutBars}>cut, {cutBars} bars stay</option>}
-        </select>
-      </label>
+        </Select>
+      </Line>
       {from !== null && (
-        <p className="fm-faint mb-1">
+        <p className="fm-faint fm-below-1">
           {from > 0
             ? `The first ${from.toFixed(2)} s of every recording, talk and noises, will not be in the package. Here they stay, and can be had back.`
             : 'There is no sound so early: silence leads up to the first bar.'}
@@ -670,7 +632,7 @@ function KeptMaps({ draft, model }: { readonly draft: TempoDraft; readonly model
     <>
       <h3>Saved maps</h3>
       {keptMaps.length === 0 ? (
-        <p className="fm-faint mb-1">
+        <p className="fm-faint fm-below-1">
           None. Save the map before you try another; it can be used again at any time.
         </p>
       ) : (
@@ -692,9 +654,8 @@ function KeptMaps({ draft, model }: { readonly draft: TempoDraft; readonly model
                     <i className="bi bi-check-lg" aria-hidden="true" /> in use
                   </span>
                 ) : (
-                  <button
-                    type="button"
-                    className="fm-quiet"
+                  <Button
+                    tone="quiet"
                     onClick={() =>
                       store
                         .getState()
@@ -704,12 +665,12 @@ function KeptMaps({ draft, model }: { readonly draft: TempoDraft; readonly model
                     }
                   >
                     use
-                  </button>
+                  </Button>
                 )}
                 {!isHere && loop && (
-                  <button
-                    type="button"
-                    className="fm-quiet text-nowrap"
+                  <Button
+                    tone="quiet"
+                    className="fm-nowrap"
                     title="Its tempi for the stretch that is repeated"
                     onClick={() =>
                       draft.write(`The tempi of ${k.name} within the loop`, (file) =>
@@ -718,11 +679,10 @@ function KeptMaps({ draft, model }: { readonly draft: TempoDraft; readonly model
                     }
                   >
                     in loop
-                  </button>
+                  </Button>
                 )}
-                <button
-                  type="button"
-                  className="fm-quiet"
+                <Button
+                  tone="quiet"
                   aria-pressed={k.played ?? false}
                   aria-label={`${k.name} is how it was played`}
                   title="How it was played: one map may be marked so"
@@ -737,46 +697,46 @@ function KeptMaps({ draft, model }: { readonly draft: TempoDraft; readonly model
                   }
                 >
                   {k.played ? (
-                    <span className="fm-good text-nowrap">as played</span>
+                    <span className="fm-good fm-nowrap">as played</span>
                   ) : (
                     <i className="bi bi-person-check" aria-hidden="true" />
                   )}
-                </button>
-                <button
-                  type="button"
-                  className="fm-quiet"
+                </Button>
+                <Button
+                  tone="quiet"
                   aria-label={`Forget ${k.name}`}
                   onClick={() =>
                     keep(`Delete the saved map ${k.name}`, (maps) => maps.filter((m) => m.id !== k.id))
                   }
                 >
                   <i className="bi bi-x-lg" aria-hidden="true" />
-                </button>
+                </Button>
               </li>
             );
           })}
         </ul>
       )}
       {map && keptMaps.length < MOST_KEPT_MAPS && (
-        <form
-          className="d-flex gap-2 mb-2"
+        <Line
+          as="form"
+          align="start"
+          className="fm-below-2"
           onSubmit={(e) => {
             e.preventDefault();
             put();
           }}
         >
-          <input
-            className="form-control form-control-sm"
+          <TextInput
             aria-label="Name of the map"
             placeholder="Name, e.g. as played"
             maxLength={120}
             value={name}
             onChange={(e) => setName(e.target.value)}
           />
-          <button type="submit" className="fm-button text-nowrap">
+          <Button type="submit" className="fm-nowrap">
             Save this map
-          </button>
-        </form>
+          </Button>
+        </Line>
       )}
     </>
   );

@@ -4,7 +4,7 @@ import type { Adjustment, TempoReading } from '@/core/tempo';
 import { barOfPulse } from '@/core/tempo';
 import { formatBarPulse, formatClock } from '@/core/time';
 import { useSession, useSessionStore } from '@/ui/client';
-import { Kbd, useShortcuts } from '@/ui/kit';
+import { Button, Kbd, Line, Select, useShortcuts } from '@/ui/kit';
 import { meterOf, MeterOptions, meterText } from './meter-options';
 import { formatMs, type NearHit, parseClock, type TempoModel } from './tempo-model';
 import { EnteredField } from './entered-field';
@@ -123,29 +123,17 @@ export function PulsePart({
   };
   return (
     <>
-      <div className="d-flex align-items-baseline gap-2">
-        <h2 className="flex-grow-1">
+      <Line align="baseline">
+        <h2 className="fm-grow">
           Pulse <span className="fm-mono">{place}</span>
         </h2>
-        <button
-          type="button"
-          className="fm-button"
-          aria-label="Pulse before"
-          title=","
-          onClick={() => onStep(-1)}
-        >
+        <Button aria-label="Pulse before" title="," onClick={() => onStep(-1)}>
           <i className="bi bi-chevron-left" aria-hidden="true" />
-        </button>
-        <button
-          type="button"
-          className="fm-button"
-          aria-label="Next pulse"
-          title="."
-          onClick={() => onStep(1)}
-        >
+        </Button>
+        <Button aria-label="Next pulse" title="." onClick={() => onStep(1)}>
           <i className="bi bi-chevron-right" aria-hidden="true" />
-        </button>
-      </div>
+        </Button>
+      </Line>
       <dl className="fm-facts-list">
         <div>
           <dt>At</dt>
@@ -180,10 +168,8 @@ export function PulsePart({
           </div>
         )}
       </dl>
-      <div className="d-flex gap-2 flex-wrap mb-2">
-        <button
-          type="button"
-          className="fm-button"
+      <Line align="start" wraps className="fm-below-2">
+        <Button
           aria-pressed={isPinned}
           onClick={() =>
             draft.correct(isPinned ? `Unpin pulse ${place}` : `Pin pulse ${place}`, {
@@ -194,19 +180,17 @@ export function PulsePart({
           }
         >
           {isPinned ? 'Unpin' : 'Pin'} <Kbd>I</Kbd>
-        </button>
-        <button
-          type="button"
-          className="fm-button"
+        </Button>
+        <Button
           disabled={!nearest}
           onClick={() => {
             if (nearest) move(seconds + nearest.late);
           }}
         >
           To the nearest onset <Kbd>X</Kbd>
-        </button>
-      </div>
-      <p className="fm-faint mb-1">
+        </Button>
+      </Line>
+      <p className="fm-faint fm-below-1">
         Drag it in the strip above the waveforms, or move it by 5 ms with <Kbd>Shift ←</Kbd>{' '}
         <Kbd>Shift →</Kbd>; its neighbours follow up to the pinned ones.
       </p>
@@ -218,15 +202,15 @@ export function PulsePart({
       <h3>From here</h3>
       <div className="fm-choices">
         {choices.map((c, i) => (
-          <button key={c.text} type="button" className="fm-choice" title={c.title} onClick={() => choose(c)}>
+          <Button key={c.text} tone="choice" title={c.title} onClick={() => choose(c)}>
             <Kbd>{String(i + 1)}</Kbd>
-            <span className="flex-grow-1">{c.text}</span>
-          </button>
+            <span className="fm-grow">{c.text}</span>
+          </Button>
         ))}
         <label className="fm-choice">
-          <span className="flex-grow-1 text-nowrap">Meter</span>
-          <select
-            className="form-select form-select-sm w-auto"
+          <span className="fm-grow fm-nowrap">Meter</span>
+          <Select
+            isNarrow
             aria-label={`Meter from bar ${called}`}
             value={meterText(reading.meters.findLast((m) => m.bar <= bar))}
             onChange={(e) =>
@@ -239,9 +223,9 @@ export function PulsePart({
             }
           >
             <MeterOptions also={reading.meters.findLast((m) => m.bar <= bar)} />
-          </select>
-          <select
-            className="form-select form-select-sm w-auto"
+          </Select>
+          <Select
+            isNarrow
             aria-label="For how many bars"
             value={bars}
             onChange={(e) => setBars(e.target.value)}
@@ -252,18 +236,18 @@ export function PulsePart({
                 {n} {n === 1 ? 'bar' : 'bars'}
               </option>
             ))}
-          </select>
+          </Select>
         </label>
       </div>
       {draft.isAccepted && (
-        <button
-          type="button"
-          className="fm-choice w-100"
+        <Button
+          tone="choice"
+          className="fm-wide"
           title="Between the nearest pinned pulses to both sides, or the ends of the song; what was pinned stays"
           onClick={() => findBetween(reading)}
         >
-          <span className="flex-grow-1">Find again between the pins</span>
-        </button>
+          <span className="fm-grow">Find again between the pins</span>
+        </Button>
       )}
       <h3>Onsets near here</h3>
       {near.length === 0 ? (
@@ -274,9 +258,9 @@ export function PulsePart({
             <li key={h.trackId}>
               <span className="fm-keeper-name">{nodes[h.trackId]?.name ?? ''}</span>
               <span className="fm-mono">{formatMs(h.late)}</span>
-              <button type="button" className="fm-quiet" onClick={() => move(seconds + h.late)}>
+              <Button tone="quiet" onClick={() => move(seconds + h.late)}>
                 use
-              </button>
+              </Button>
             </li>
           ))}
         </ul>

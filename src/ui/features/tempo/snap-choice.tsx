@@ -1,6 +1,6 @@
 'use client';
 import type { SnapGrid } from '@/core/time';
-import { keptChoice } from '@/ui/kit';
+import { keptChoice, Line, Select } from '@/ui/kit';
 
 const NAMES = [
   'pulse',
@@ -41,10 +41,10 @@ export function SnapChoice() {
   const name = chosen.use();
   const ratio = swing.use();
   return (
-    <label className="d-flex align-items-center gap-2 mb-1">
-      <span className="text-nowrap">Points go to</span>
-      <select
-        className="form-select form-select-sm w-auto"
+    <Line as="label" className="fm-below-1">
+      <span className="fm-nowrap">Points go to</span>
+      <Select
+        isNarrow
         aria-label="Points go to"
         value={name}
         onChange={(e) => chosen.set(e.target.value as Snap)}
@@ -54,10 +54,10 @@ export function SnapChoice() {
             {TEXTS[n] ?? n}
           </option>
         ))}
-      </select>
+      </Select>
       {name.endsWith('swung') && (
-        <select
-          className="form-select form-select-sm w-auto"
+        <Select
+          isNarrow
           aria-label="Long to short"
           title="How much longer the first of two is"
           value={ratio}
@@ -68,8 +68,8 @@ export function SnapChoice() {
               {r} : 1
             </option>
           ))}
-        </select>
+        </Select>
       )}
-    </label>
+    </Line>
   );
 }

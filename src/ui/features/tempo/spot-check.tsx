@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { leastCertain, ratedPlaces } from '@/core/tempo';
 import { formatBarPulse } from '@/core/time';
 import { useSession } from '@/ui/client';
-import { Kbd, useShortcuts } from '@/ui/kit';
+import { Button, Kbd, useShortcuts } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
 import type { TempoModel } from './tempo-model';
 import type { TempoDraft } from './use-tempo-draft';
@@ -85,18 +85,18 @@ export function SpotCheck({
             {now.isBarLine ? 'Does the bar begin where the click says so?' : 'Is the click on the beat?'}
           </p>
           <div className="fm-choices">
-            <button type="button" className="fm-choice" onClick={() => say(true)}>
+            <Button tone="choice" onClick={() => say(true)}>
               <Kbd>1</Kbd>
-              <span className="flex-grow-1">It is right</span>
-            </button>
-            <button type="button" className="fm-choice" onClick={() => say(false)}>
+              <span className="fm-grow">It is right</span>
+            </Button>
+            <Button tone="choice" onClick={() => say(false)}>
               <Kbd>2</Kbd>
-              <span className="flex-grow-1">It is wrong</span>
-            </button>
+              <span className="fm-grow">It is wrong</span>
+            </Button>
           </div>
-          <button type="button" className="fm-quiet" onClick={stop}>
+          <Button tone="quiet" onClick={stop}>
             Stop checking
-          </button>
+          </Button>
         </>
       ) : (
         <>
@@ -104,9 +104,7 @@ export function SpotCheck({
             {right} of {places.length} places are right.
             {right < places.length ? ' Go to the wrong ones below and correct their pulses.' : ''}
           </p>
-          <button type="button" className="fm-button" onClick={onEnd}>
-            Done
-          </button>
+          <Button onClick={onEnd}>Done</Button>
         </>
       )}
     </section>

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
 import { latencyOf } from '@/core/tempo';
-import { Kbd, useShortcuts } from '@/ui/kit';
+import { Button, Kbd, Line, useShortcuts } from '@/ui/kit';
 import { formatMs } from './tempo-model';
 
 const CLICKS = 20;
@@ -62,34 +62,27 @@ export function TapLatency({ onDone }: { readonly onDone: (ms: number | null) =>
             : `${formatMs(late)} over ${taps.length} taps`
           : 'not begun'}
       </p>
-      <div className="d-flex gap-2 flex-wrap">
-        <button type="button" className="fm-button" onClick={begin}>
-          {running ? 'Play again' : 'Play the click'}
-        </button>
+      <Line align="start" wraps>
+        <Button onClick={begin}>{running ? 'Play again' : 'Play the click'}</Button>
         {running && (
-          <button
-            type="button"
-            className="fm-button"
+          <Button
             onPointerDown={(e) => {
               e.preventDefault();
               tap();
             }}
           >
             Tap
-          </button>
+          </Button>
         )}
-        <button
-          type="button"
-          className="fm-main-button"
+        <Button
+          tone="main"
           disabled={late === null}
           onClick={() => onDone(late === null ? null : Math.round(1000 * late))}
         >
           Save
-        </button>
-        <button type="button" className="fm-button" onClick={() => onDone(null)}>
-          Back
-        </button>
-      </div>
+        </Button>
+        <Button onClick={() => onDone(null)}>Back</Button>
+      </Line>
     </section>
   );
 }

@@ -5,7 +5,7 @@ import { tracksInOrder } from '@/core/session';
 import { readTaps, tapLength } from '@/core/tempo';
 import { formatClock } from '@/core/time';
 import { useSession } from '@/ui/client';
-import { Kbd, useShortcuts } from '@/ui/kit';
+import { Button, CheckBox, Kbd, Line, Select, useShortcuts } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { useNotes } from '@/ui/notes';
 import { meterOf, MeterOptions } from './meter-options';
@@ -124,58 +124,44 @@ export function TapPart({
   return (
     <section aria-label="Tap along">
       <h2>Tap along</h2>
-      <p className="fm-faint mb-1">
+      <p className="fm-faint fm-below-1">
         Play the song with <Kbd>Space</Kbd> and tap <Kbd>T</Kbd>. The first tap is on the first beat of a bar;
         what you leave out is filled in.
       </p>
-      <label className="fm-field d-flex align-items-center gap-2">
-        <span className="flex-grow-1">Each tap is</span>
-        <select
-          className="form-select form-select-sm w-auto"
-          value={each}
-          onChange={(e) => setEach(e.target.value as Each)}
-        >
+      <Line as="label" className="fm-field">
+        <span className="fm-grow">Each tap is</span>
+        <Select isNarrow value={each} onChange={(e) => setEach(e.target.value as Each)}>
           {EACH.map((x) => (
             <option key={x.each} value={x.each}>
               {x.text}
             </option>
           ))}
-        </select>
-      </label>
-      <label className="fm-field d-flex align-items-center gap-2">
-        <span className="flex-grow-1">Meter</span>
-        <select
-          className="form-select form-select-sm w-auto"
-          value={meter}
-          onChange={(e) => setMeter(e.target.value)}
-        >
+        </Select>
+      </Line>
+      <Line as="label" className="fm-field">
+        <span className="fm-grow">Meter</span>
+        <Select isNarrow value={meter} onChange={(e) => setMeter(e.target.value)}>
           <MeterOptions also={undefined} />
-        </select>
-      </label>
-      <label className="fm-field d-flex align-items-center gap-2">
-        <input
-          type="checkbox"
-          className="form-check-input"
-          checked={toHits}
-          onChange={(e) => setToHits(e.target.checked)}
-        />
+        </Select>
+      </Line>
+      <Line as="label" className="fm-field">
+        <CheckBox checked={toHits} onChange={(e) => setToHits(e.target.checked)} />
         <span>Draw taps to hits of the timekeepers</span>
-      </label>
-      <p className="fm-field mb-2">
+      </Line>
+      <p className="fm-field fm-below-2">
         Tap latency <span className="fm-mono">{latencyMs === 0 ? '0 ms' : formatMs(latencyMs / 1000)}</span>{' '}
-        <button
-          type="button"
-          className="fm-quiet"
+        <Button
+          tone="quiet"
           onClick={() => {
             player.stop();
             setMeasuring(true);
           }}
         >
           Measure
-        </button>
+        </Button>
       </p>
-      <button
-        type="button"
+      <Button
+        tone="bare"
         className="fm-tap"
         disabled={!isPlaying}
         onPointerDown={(e) => {
@@ -191,11 +177,10 @@ export function TapPart({
               : 'Press Space to play, then tap'
             : `BPM, from ${count} ${count === 1 ? 'tap' : 'taps'}`}
         </span>
-      </button>
+      </Button>
       {sources.length > 0 && (
-        <div className="d-flex gap-2 align-items-center mt-2">
-          <select
-            className="form-select form-select-sm"
+        <Line className="fm-above-2">
+          <Select
             aria-label="A track that taps"
             value={sourceId}
             onChange={(e) => setSourceId(e.target.value)}
@@ -206,16 +191,16 @@ export function TapPart({
                 {s.name}
               </option>
             ))}
-          </select>
-          <button type="button" className="fm-button text-nowrap" disabled={!source} onClick={chooseSource}>
+          </Select>
+          <Button className="fm-nowrap" disabled={!source} onClick={chooseSource}>
             Its hits
-          </button>
-        </div>
+          </Button>
+        </Line>
       )}
       {count > 0 && (
-        <div className="fm-field mt-2" role="group" aria-label="Single taps">
-          <div className="d-flex gap-2 align-items-center mb-1">
-            <span className="flex-grow-1">
+        <div className="fm-field fm-above-2" role="group" aria-label="Single taps">
+          <Line className="fm-below-1">
+            <span className="fm-grow">
               {held === undefined ? (
                 'Move single taps'
               ) : (
@@ -224,27 +209,15 @@ export function TapPart({
                 </>
               )}
             </span>
-            <button
-              type="button"
-              className="fm-button"
-              aria-label="Tap before"
-              title=","
-              onClick={() => taps.step(-1)}
-            >
+            <Button aria-label="Tap before" title="," onClick={() => taps.step(-1)}>
               <i className="bi bi-chevron-left" aria-hidden="true" />
-            </button>
-            <button
-              type="button"
-              className="fm-button"
-              aria-label="Next tap"
-              title="."
-              onClick={() => taps.step(1)}
-            >
+            </Button>
+            <Button aria-label="Next tap" title="." onClick={() => taps.step(1)}>
               <i className="bi bi-chevron-right" aria-hidden="true" />
-            </button>
-          </div>
+            </Button>
+          </Line>
           {held !== undefined && (
-            <div className="d-flex gap-2 align-items-center mb-1">
+            <Line className="fm-below-1">
               <EnteredField
                 label="Moment of the tap"
                 value={formatClock(held, 3)}
@@ -253,43 +226,28 @@ export function TapPart({
                   if (at !== null) moveTo(at);
                 }}
               />
-              <button
-                type="button"
-                className="fm-button text-nowrap"
-                title="Delete"
-                onClick={() => taps.remove(taps.hand)}
-              >
+              <Button className="fm-nowrap" title="Delete" onClick={() => taps.remove(taps.hand)}>
                 Delete tap
-              </button>
-            </div>
+              </Button>
+            </Line>
           )}
-          <p className="fm-faint mb-0">
+          <p className="fm-faint fm-tight">
             Drag them above the waveforms, or <Kbd>,</Kbd> <Kbd>.</Kbd> selects one and <Kbd>Shift ←</Kbd>{' '}
             <Kbd>Shift →</Kbd> moves it by 5 ms.
           </p>
         </div>
       )}
-      {midi.text !== '' && <p className="fm-faint mb-1">{midi.text}</p>}
-      <div className="d-flex gap-2 flex-wrap mt-2">
-        <button type="button" className="fm-main-button" disabled={count < 4} onClick={make}>
+      {midi.text !== '' && <p className="fm-faint fm-below-1">{midi.text}</p>}
+      <Line align="start" wraps className="fm-above-2">
+        <Button tone="main" disabled={count < 4} onClick={make}>
           Make the map <Kbd>Ctrl ⏎</Kbd>
-        </button>
-        {count > 0 && (
-          <button type="button" className="fm-button" onClick={() => taps.set([])}>
-            Start over
-          </button>
-        )}
-        {midi.connect && (
-          <button type="button" className="fm-button" onClick={midi.connect}>
-            Tap on a MIDI keyboard
-          </button>
-        )}
-        <button type="button" className="fm-button" onClick={onEnd}>
-          Back
-        </button>
-      </div>
+        </Button>
+        {count > 0 && <Button onClick={() => taps.set([])}>Start over</Button>}
+        {midi.connect && <Button onClick={midi.connect}>Tap on a MIDI keyboard</Button>}
+        <Button onClick={onEnd}>Back</Button>
+      </Line>
       {draft.problem && (
-        <p className="fm-attention mt-2" role="alert">
+        <p className="fm-attention fm-above-2" role="alert">
           Not done: {draft.problem}.
         </p>
       )}

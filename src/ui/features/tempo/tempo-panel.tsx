@@ -3,6 +3,7 @@ import type { PlayedHits } from '@/contracts';
 import { soundTracks } from '@/core/session';
 import { useSession } from '@/ui/client';
 import { usePlayer } from '@/ui/listening';
+import { Button } from '@/ui/kit';
 import { FoundPart } from './found-part';
 import { PointsPart } from './points-part';
 import { PulsePart } from './pulse-part';
@@ -71,9 +72,9 @@ export function TempoPanel({
     <aside key={part} className="fm-panel" aria-label="Details of the tempo">
       <div className="fm-halves fm-panel-parts" role="group" aria-label="Parts of this panel">
         {PARTS.map((p) => (
-          <button key={p.part} type="button" aria-pressed={part === p.part} onClick={() => onPart(p.part)}>
+          <Button tone="bare" key={p.part} aria-pressed={part === p.part} onClick={() => onPart(p.part)}>
             {p.name}
-          </button>
+          </Button>
         ))}
       </div>
       {part === 'found' &&

@@ -13,7 +13,7 @@ import {
   shiftPoint,
 } from '@/core/time';
 import { useGoOn, useHits, useSession, useSessionStore, songSeconds } from '@/ui/client';
-import { formatPercent, Kbd, useShortcuts } from '@/ui/kit';
+import { Button, formatPercent, Kbd, useShortcuts } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { ConformHalf } from './conform-half';
 import { LargeCounter } from './large-counter';
@@ -38,12 +38,12 @@ export function TempoStage() {
   useShortcuts([{ key: 'h', run: () => go(!isConform) }]);
   const tabs = (
     <span className="fm-halves" role="group" aria-label="Halves of this stage" title="H: the other half">
-      <button type="button" aria-pressed={!isConform} onClick={() => go(false)}>
+      <Button tone="bare" aria-pressed={!isConform} onClick={() => go(false)}>
         The map
-      </button>
-      <button type="button" aria-pressed={isConform} onClick={() => go(true)}>
+      </Button>
+      <Button tone="bare" aria-pressed={isConform} onClick={() => go(true)}>
         Conform
-      </button>
+      </Button>
     </span>
   );
   return isConform ? <ConformHalf tabs={tabs} /> : <MapHalf tabs={tabs} />;
@@ -212,23 +212,14 @@ function StageButtons({
           <i className="bi bi-check-lg" aria-hidden="true" /> accepted
         </span>
       )}
-      <button
-        type="button"
-        className={model ? 'fm-button' : 'fm-main-button'}
-        disabled={!canDetect}
-        onClick={onDetect}
-      >
+      <Button tone={model ? 'plain' : 'main'} disabled={!canDetect} onClick={onDetect}>
         {model ? 'Find again' : 'Find the tempo'} {!model && <Kbd>Ctrl ⏎</Kbd>}
-      </button>
-      {isNewer && (
-        <button type="button" className="fm-button" onClick={keepAccepted}>
-          Keep current map
-        </button>
-      )}
+      </Button>
+      {isNewer && <Button onClick={keepAccepted}>Keep current map</Button>}
       {model && (
-        <button type="button" className="fm-main-button" onClick={onMain}>
+        <Button tone="main" onClick={onMain}>
           {isAccepted ? 'On to Handover' : 'Use this map'} <Kbd>Ctrl ⏎</Kbd>
-        </button>
+        </Button>
       )}
     </>
   );
@@ -256,17 +247,13 @@ function Detection({ job }: { readonly job: JobView | undefined }) {
       <div className="fm-tempo-job" role="status">
         <span>Listening for the beat over all timekeepers · {formatPercent(job.progress)}</span>
         <ProgressBar now={job.progress * 100} />
-        <button
-          type="button"
-          className="fm-quiet"
-          onClick={() => void store.getState().call(`/api/jobs/${job.id}/cancel`)}
-        >
+        <Button tone="quiet" onClick={() => void store.getState().call(`/api/jobs/${job.id}/cancel`)}>
           Cancel
-        </button>
+        </Button>
       </div>
     );
   return fault && fault.code !== 'job.cancelled' ? (
-    <p className="fm-attention px-3 py-2 mb-0">{faultText(fault)}</p>
+    <p className="fm-attention fm-sides-3 fm-inside-2 fm-tight">{faultText(fault)}</p>
   ) : null;
 }
 

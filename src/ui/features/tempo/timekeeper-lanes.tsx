@@ -209,7 +209,7 @@ export function TimekeeperLanes({
         onPointerCancel={() => setDrag(null)}
       />
       {now >= -0.5 && now <= wide + 0.5 && <div className="fm-playhead" style={{ left: LABEL + now }} />}
-      {shown.length === 0 && <p className="fm-faint p-3">No timekeepers are chosen.</p>}
+      {shown.length === 0 && <p className="fm-faint fm-inside-3 fm-sides-3">No timekeepers are chosen.</p>}
     </div>
   );
 }

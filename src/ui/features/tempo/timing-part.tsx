@@ -14,6 +14,7 @@ import type { PlayedHits } from '@/contracts';
 import { soundTracks } from '@/core/session';
 import { swingOf } from '@/core/tempo';
 import { useSession } from '@/ui/client';
+import { Button, Line, Select } from '@/ui/kit';
 import { histogramOf, timingRows } from './timing';
 import { formatMs, type TempoModel } from './tempo-model';
 
@@ -76,19 +77,15 @@ export function TimingPart({
   return (
     <>
       <h2>Timing</h2>
-      <label className="fm-field d-flex align-items-center gap-2">
-        <span className="flex-grow-1">Hits against</span>
-        <select
-          className="form-select form-select-sm w-auto"
-          value={parts}
-          onChange={(e) => onParts(Number(e.target.value))}
-        >
+      <Line as="label" className="fm-field">
+        <span className="fm-grow">Hits against</span>
+        <Select isNarrow value={parts} onChange={(e) => onParts(Number(e.target.value))}>
           <option value={1}>pulses</option>
           <option value={2}>halves of pulses</option>
           <option value={3}>thirds of pulses</option>
           <option value={4}>quarters of pulses</option>
-        </select>
-      </label>
+        </Select>
+      </Line>
       <div
         className="fm-histogram"
         role="img"
@@ -129,12 +126,12 @@ export function TimingPart({
           </BarChart>
         </ResponsiveContainer>
       </div>
-      <p className="fm-faint mb-1">
+      <p className="fm-faint fm-below-1">
         Milliseconds before (−) and after (+) the grid
         {only === null ? ', timekeepers' : `, ${rows.find((r) => r.id === only)?.name ?? ''} only`}.
       </p>
       {swing && (
-        <p className="mb-1">
+        <p className="fm-below-1">
           Off-beats at <b className="num">{(100 * swing.share).toFixed(0)} %</b> of the{' '}
           {parts === 4 ? 'half pulse' : 'pulse'}, <span className="num">{swing.ratio.toFixed(2)} : 1</span>,{' '}
           {swing.ratio < 1.12
@@ -166,15 +163,15 @@ export function TimingPart({
           {rows.map((r) => (
             <tr key={r.id} className={only === r.id ? 'is-here' : ''}>
               <th scope="row">
-                <button
-                  type="button"
+                <Button
+                  tone="bare"
                   className="fm-unfold"
                   aria-pressed={only === r.id}
                   title="Its hits alone in the picture"
                   onClick={() => setOnly(only === r.id ? null : r.id)}
                 >
                   {r.name}
-                </button>
+                </Button>
               </th>
               <td className="num">{formatMs(r.late).replace(' ms', '')}</td>
               <td className="num">{(1000 * r.spread).toFixed(1)}</td>

@@ -8,7 +8,7 @@ import {
   type Picture,
   spreadColors,
 } from '@/core/style';
-import { Pictogram } from '@/ui/kit';
+import { Button, Line, Pictogram } from '@/ui/kit';
 import { ColorField } from '../color-field';
 import { asNoun, Choice, RowKeys, TextField } from '../fields';
 import type { PartProps } from './part';
@@ -78,15 +78,13 @@ export function ColorsPart({ style, change }: PartProps) {
   };
   return (
     <>
-      <div className="d-flex align-items-center gap-3 mb-2">
-        <p className="fm-faint mb-0">
+      <Line gap={3} className="fm-below-2">
+        <p className="fm-faint fm-tight">
           Folders take the colour of their first family, tracks that of their part or family; “Folders, sums”
           can shade them.
         </p>
-        <button type="button" className="fm-button" onClick={spread}>
-          Spread the hues evenly
-        </button>
-      </div>
+        <Button onClick={spread}>Spread the hues evenly</Button>
+      </Line>
       <table className="fm-table fm-editing">
         <thead>
           <tr>
@@ -170,7 +168,7 @@ export function ColorsPart({ style, change }: PartProps) {
                     onChoose={(p) => change({ pictures: withPicture(style, of, p) })}
                   />
                 </td>
-                <td className="text-end">
+                <td className="fm-end">
                   <RowKeys
                     name={`Drawing of ${name(of)}`}
                     index={0}
@@ -213,7 +211,7 @@ export function ColorsPart({ style, change }: PartProps) {
                   onKeep={(c) => change({ partColors: { ...style.partColors, [part]: c } })}
                 />
               </td>
-              <td className="text-end">
+              <td className="fm-end">
                 <RowKeys
                   name={part}
                   index={0}

@@ -2,6 +2,7 @@
 import { useState } from 'react';
 import { FAMILIES } from '@/core/naming';
 import { conditionText, type FolderRule, folderColor, type Shades, treeOf } from '@/core/style';
+import { Button, Line } from '@/ui/kit';
 import { ColorField } from '../color-field';
 import { ConditionEditor } from '../condition-editor';
 import { changedAt, Choice, freeKey, moved, RowKeys, Several, TextField } from '../fields';
@@ -48,17 +49,14 @@ export function FoldersPart({ style, change }: PartProps) {
       <ol className="fm-rules">
         {folders.map((f, i) => (
           <li key={f.key} className={`fm-rule ${open === f.key ? 'is-open' : ''}`}>
-            <div
-              className="d-flex align-items-center gap-2"
-              style={{ paddingLeft: (tree.pathOf(f).length - 1) * 18 }}
-            >
+            <Line style={{ paddingLeft: (tree.pathOf(f).length - 1) * 18 }}>
               <span
                 className="fm-swatch"
                 style={{ background: folderColor(style, f, 'folder') }}
                 aria-hidden="true"
               />
-              <button
-                type="button"
+              <Button
+                tone="bare"
                 className="fm-rule-head"
                 aria-expanded={open === f.key}
                 onClick={() => setOpen(open === f.key ? null : f.key)}
@@ -77,7 +75,7 @@ export function FoldersPart({ style, change }: PartProps) {
                 ) : (
                   <span>→ {f.bus} bus</span>
                 )}
-              </button>
+              </Button>
               <RowKeys
                 name={f.name}
                 index={i}
@@ -85,16 +83,14 @@ export function FoldersPart({ style, change }: PartProps) {
                 onMove={(to) => set(moved(folders, i, to))}
                 onRemove={() => remove(f.key)}
               />
-            </div>
+            </Line>
             {open === f.key && (
               <OneFolder folder={f} style={style} onChange={(next) => set(changedAt(folders, i, next))} />
             )}
           </li>
         ))}
       </ol>
-      <button
-        type="button"
-        className="fm-button"
+      <Button
         onClick={() => {
           const key = freeKey(
             'folder',
@@ -118,7 +114,7 @@ export function FoldersPart({ style, change }: PartProps) {
         }}
       >
         <i className="bi bi-plus" aria-hidden="true" /> New folder
-      </button>
+      </Button>
       <h3>Arrive muted</h3>
       <Several
         label="Families that arrive muted"
@@ -179,16 +175,16 @@ function OneFolder({
           onChoose={(shades) => onChange({ ...f, shades })}
         />
         <div>
-          <span className="form-label d-block">Colour</span>
+          <span className="fm-label fm-block">Colour</span>
           <ColorField
             label={`Colour of ${f.name}`}
             value={f.color ?? folderColor(style, f, 'folder')}
             onKeep={(color) => onChange({ ...f, color })}
           />
           {f.color !== null && (
-            <button type="button" className="fm-link" onClick={() => onChange({ ...f, color: null })}>
+            <Button tone="link" onClick={() => onChange({ ...f, color: null })}>
               that of its family
-            </button>
+            </Button>
           )}
         </div>
       </div>
@@ -202,12 +198,12 @@ function OneFolder({
       />
       <h3>And what meets this, whatever its family</h3>
       {f.when === null ? (
-        <button type="button" className="fm-quiet" onClick={() => onChange({ ...f, when: { nameHas: [] } })}>
+        <Button tone="quiet" onClick={() => onChange({ ...f, when: { nameHas: [] } })}>
           <i className="bi bi-plus" aria-hidden="true" /> A condition
-        </button>
+        </Button>
       ) : (
-        <div className="d-flex align-items-start gap-1">
-          <div className="flex-grow-1">
+        <Line gap={1} align="start">
+          <div className="fm-grow">
             <ConditionEditor
               value={f.when}
               style={style}
@@ -221,7 +217,7 @@ function OneFolder({
             count={1}
             onRemove={() => onChange({ ...f, when: null })}
           />
-        </div>
+        </Line>
       )}
     </div>
   );

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { type Fault, faultText, type StyleView } from '@/contracts';
 import { compareStyles, type HouseStyle, type StyleDifference } from '@/core/style';
 import { api, faultOf } from '@/ui/client';
+import { Button } from '@/ui/kit';
 import { DifferenceTable } from '../compare-dialog';
 
 /** Every version with why it was made, who follows it, what it changed, and the way back to it. */
@@ -49,7 +50,7 @@ export function HistoryPart({
             <th>Why</th>
             <th>Followed by</th>
             <th>
-              <span className="visually-hidden">What can be done</span>
+              <span className="fm-unseen">What can be done</span>
             </th>
           </tr>
         </thead>
@@ -78,27 +79,25 @@ export function HistoryPart({
                   ))
                 )}
               </td>
-              <td className="text-end">
+              <td className="fm-end">
                 {v.version > 1 && (
-                  <button
-                    type="button"
-                    className="fm-quiet"
+                  <Button
+                    tone="quiet"
                     aria-expanded={open?.version === v.version}
                     onClick={() => void show(v.version)}
                   >
                     What it changed
-                  </button>
+                  </Button>
                 )}
                 {v.version !== kept.version && (
-                  <button
-                    type="button"
-                    className="fm-quiet"
+                  <Button
+                    tone="quiet"
                     onClick={() =>
                       void one(v.version).then(onTake, (cause: unknown) => setFault(faultOf(cause)))
                     }
                   >
                     Take over
-                  </button>
+                  </Button>
                 )}
               </td>
             </tr>,

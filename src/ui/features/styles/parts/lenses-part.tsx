@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { conditionText, type LensRule } from '@/core/style';
-import { Kbd } from '@/ui/kit';
+import { Button, Kbd, Line } from '@/ui/kit';
 import { ConditionEditor } from '../condition-editor';
 import { changedAt, freeKey, moved, RowKeys, TextField } from '../fields';
 import type { PartProps } from './part';
@@ -23,16 +23,16 @@ export function LensesPart({ style, change }: PartProps) {
       <ol className="fm-rules">
         {lenses.map((l, i) => (
           <li key={l.key} className={`fm-rule ${open === l.key ? 'is-open' : ''}`}>
-            <div className="d-flex align-items-center gap-2">
+            <Line>
               <span className="fm-lens-key">{keyOf(i) ? <Kbd>{keyOf(i) as string}</Kbd> : ''}</span>
-              <button
-                type="button"
+              <Button
+                tone="bare"
                 className="fm-rule-head"
                 aria-expanded={open === l.key}
                 onClick={() => setOpen(open === l.key ? null : l.key)}
               >
                 <b>{l.name}</b> <span className="fm-faint">shows what meets:</span> {conditionText(l.when)}
-              </button>
+              </Button>
               <RowKeys
                 name={l.name}
                 index={i}
@@ -40,7 +40,7 @@ export function LensesPart({ style, change }: PartProps) {
                 onMove={(to) => set(moved(lenses, i, to))}
                 onRemove={() => set(lenses.filter((_, k) => k !== i))}
               />
-            </div>
+            </Line>
             {open === l.key && (
               <div className="fm-rule-body">
                 <TextField
@@ -65,9 +65,7 @@ export function LensesPart({ style, change }: PartProps) {
           </li>
         ))}
       </ol>
-      <button
-        type="button"
-        className="fm-button"
+      <Button
         onClick={() => {
           const key = freeKey(
             'lens',
@@ -78,7 +76,7 @@ export function LensesPart({ style, change }: PartProps) {
         }}
       >
         <i className="bi bi-plus" aria-hidden="true" /> New lens
-      </button>
+      </Button>
     </>
   );
 }

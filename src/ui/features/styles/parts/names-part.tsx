@@ -3,6 +3,7 @@ import { FAMILIES, type Family } from '@/core/naming';
 import { NAME_FIELDS, type NameRules, TEMPLATE } from '@/core/style';
 import { CLICK_PARTS, CLICK_SOUNDS, type ClickParts } from '@/core/time';
 import { CLICK_PART_NAMES, CLICK_SOUND_NAMES } from '@/ui/listening';
+import { Line } from '@/ui/kit';
 import { asNoun, Choice, RowKeys, TextField } from '../fields';
 import type { PartProps } from './part';
 
@@ -27,10 +28,10 @@ export function NamesPart({ style, change }: PartProps) {
         value={names.template}
         onKeep={(t) => template(t, (x) => set({ template: x }))}
       />
-      <p className="fm-faint mt-1">
+      <p className="fm-faint fm-above-1">
         Fields:{' '}
         {NAME_FIELDS.map((f) => (
-          <code key={f} className="fm-chip fm-mono me-1">{`{${f}}`}</code>
+          <code key={f} className="fm-chip fm-mono fm-after-1">{`{${f}}`}</code>
         ))}{' '}
         What stands before a field goes with it when it says nothing; {'{group}'} is the family’s word of the
         file names.
@@ -95,7 +96,7 @@ export function NamesPart({ style, change }: PartProps) {
           ))}
         </tbody>
       </table>
-      <div className="d-flex gap-2 mt-2">
+      <Line align="start" className="fm-above-2">
         <Choice<Family | ''>
           label="Add a family"
           hidden
@@ -123,9 +124,9 @@ export function NamesPart({ style, change }: PartProps) {
               set({ parts: { ...names.parts, [part]: names.template } });
           }}
         />
-      </div>
+      </Line>
       <h3>How things are written</h3>
-      <p className="fm-faint mb-1">
+      <p className="fm-faint fm-below-1">
         A part, role, position or side (<code>side.left</code>) by its noun; <code>lead-vocal.lead</code> only
         in that family. Nothing = it is left out.
       </p>
@@ -143,7 +144,7 @@ export function NamesPart({ style, change }: PartProps) {
                   onKeep={(t) => set({ words: { ...names.words, [key]: t.slice(0, 60) } })}
                 />
               </td>
-              <td className="text-end">
+              <td className="fm-end">
                 <RowKeys
                   name={key}
                   index={0}
@@ -195,7 +196,7 @@ function TemplateRow({
       <td>
         <TextField label={`Template of ${name}`} hidden mono value={value} onKeep={onKeep} />
       </td>
-      <td className="text-end">
+      <td className="fm-end">
         <RowKeys name={name} index={0} count={1} onRemove={onRemove} />
       </td>
     </tr>

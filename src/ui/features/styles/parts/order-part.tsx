@@ -33,7 +33,7 @@ function OrderList({
 }) {
   return (
     <section>
-      <h3 className="mt-0">{title}</h3>
+      <h3>{title}</h3>
       <TextField
         key={list.length}
         label={`Another of the ${title.toLowerCase()}`}
@@ -48,7 +48,7 @@ function OrderList({
       <ol className="fm-order">
         {list.map((x, i) => (
           <li key={x}>
-            <span className="flex-grow-1">{x.replaceAll('-', ' ')}</span>
+            <span className="fm-grow">{x.replaceAll('-', ' ')}</span>
             <RowKeys
               name={x}
               index={i}

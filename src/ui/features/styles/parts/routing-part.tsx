@@ -8,6 +8,7 @@ import {
   rowColor,
   type SendRule,
 } from '@/core/style';
+import { Button, Line } from '@/ui/kit';
 import { ColorField } from '../color-field';
 import { ConditionEditor } from '../condition-editor';
 import { changedAt, Choice, freeKey, moved, RowKeys, TextField } from '../fields';
@@ -40,7 +41,7 @@ function Returns({ style, change }: PartProps) {
       </p>
       {returns.map((r, i) => (
         <div key={r.key} className="fm-rule">
-          <div className="d-flex align-items-end gap-2">
+          <Line align="end">
             <TextField
               label={`Name of return ${i + 1}`}
               hidden
@@ -68,7 +69,7 @@ function Returns({ style, change }: PartProps) {
               value={r.color ?? rowColor(style, 'return', r.name)}
               onKeep={(color) => set(changedAt(returns, i, { ...r, color }))}
             />
-            <span className="fm-faint flex-grow-1">
+            <span className="fm-faint fm-grow">
               {style.sends.filter((s) => s.to === r.key).length === 0 ? 'nothing is sent to it yet' : ''}
             </span>
             <RowKeys
@@ -78,12 +79,10 @@ function Returns({ style, change }: PartProps) {
               onMove={(to) => set(moved(returns, i, to))}
               onRemove={() => remove(r.key)}
             />
-          </div>
+          </Line>
         </div>
       ))}
-      <button
-        type="button"
-        className="fm-button"
+      <Button
         onClick={() =>
           set([
             ...returns,
@@ -100,7 +99,7 @@ function Returns({ style, change }: PartProps) {
         }
       >
         <i className="bi bi-plus" aria-hidden="true" /> New return
-      </button>
+      </Button>
     </>
   );
 }
@@ -126,9 +125,9 @@ function Sends({ style, change }: PartProps) {
       <ol className="fm-rules">
         {sends.map((s, i) => (
           <li key={i} className={`fm-rule ${open === i ? 'is-open' : ''}`}>
-            <div className="d-flex align-items-center gap-2">
-              <button
-                type="button"
+            <Line>
+              <Button
+                tone="bare"
                 className="fm-rule-head"
                 aria-expanded={open === i}
                 onClick={() => setOpen(open === i ? null : i)}
@@ -136,7 +135,7 @@ function Sends({ style, change }: PartProps) {
                 <span className="fm-faint">{s.from} when</span> {conditionText(s.when)}{' '}
                 <span className="fm-faint">→</span> <b>{returns.find((r) => r.key === s.to)?.name ?? s.to}</b>{' '}
                 <span className="fm-faint">{levelText(s)}</span>
-              </button>
+              </Button>
               <RowKeys
                 name={`Send ${i + 1}`}
                 index={i}
@@ -150,16 +149,14 @@ function Sends({ style, change }: PartProps) {
                   setOpen(null);
                 }}
               />
-            </div>
+            </Line>
             {open === i && (
               <OneSend send={s} style={style} onChange={(next) => set(changedAt(sends, i, next))} />
             )}
           </li>
         ))}
       </ol>
-      <button
-        type="button"
-        className="fm-button"
+      <Button
         onClick={() => {
           set([
             ...sends,
@@ -176,7 +173,7 @@ function Sends({ style, change }: PartProps) {
         }}
       >
         <i className="bi bi-plus" aria-hidden="true" /> New send
-      </button>
+      </Button>
     </>
   );
 }
@@ -263,15 +260,15 @@ function Groups({ style, change }: PartProps) {
       <ol className="fm-rules">
         {groups.map((g, i) => (
           <li key={g.key} className={`fm-rule ${open === g.key ? 'is-open' : ''}`}>
-            <div className="d-flex align-items-center gap-2">
-              <button
-                type="button"
+            <Line>
+              <Button
+                tone="bare"
                 className="fm-rule-head"
                 aria-expanded={open === g.key}
                 onClick={() => setOpen(open === g.key ? null : g.key)}
               >
                 <b>{g.name}</b> <span className="fm-faint">of what meets:</span> {conditionText(g.when)}
-              </button>
+              </Button>
               <RowKeys
                 name={g.name}
                 index={i}
@@ -279,7 +276,7 @@ function Groups({ style, change }: PartProps) {
                 onMove={(to) => set(moved(groups, i, to))}
                 onRemove={() => set(groups.filter((_, k) => k !== i))}
               />
-            </div>
+            </Line>
             {open === g.key && (
               <div className="fm-rule-body">
                 <TextField
@@ -304,9 +301,7 @@ function Groups({ style, change }: PartProps) {
           </li>
         ))}
       </ol>
-      <button
-        type="button"
-        className="fm-button"
+      <Button
         onClick={() => {
           const key = freeKey(
             'group',
@@ -317,7 +312,7 @@ function Groups({ style, change }: PartProps) {
         }}
       >
         <i className="bi bi-plus" aria-hidden="true" /> New group
-      </button>
+      </Button>
     </>
   );
 }

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { FAMILIES } from '@/core/naming';
 import { conditionText, resultText, type Rule, type RuleResult } from '@/core/style';
+import { Button, Line } from '@/ui/kit';
 import { ConditionEditor } from '../condition-editor';
 import { asNoun, changedAt, Choice, moved, RowKeys, TextField } from '../fields';
 import type { PartProps } from './part';
@@ -24,7 +25,7 @@ export function RulesPart({ style, change, hits, counted }: PartProps) {
   return (
     <>
       <Choice
-        className="fm-narrow mb-3"
+        className="fm-narrow fm-below-3"
         label="Once all that was sent has arrived, the house style"
         value={style.atImport}
         of={[
@@ -40,7 +41,7 @@ export function RulesPart({ style, change, hits, counted }: PartProps) {
       <ol className="fm-rules">
         {rules.map((r, i) => (
           <li key={i} className={`fm-rule ${open === i ? 'is-open' : ''} ${r.on ? '' : 'is-off'}`}>
-            <div className="d-flex align-items-center gap-2">
+            <Line>
               <Form.Check
                 type="switch"
                 id={`rule-on-${i}`}
@@ -48,15 +49,15 @@ export function RulesPart({ style, change, hits, counted }: PartProps) {
                 checked={r.on}
                 onChange={(e) => set(changedAt(rules, i, { ...r, on: e.target.checked }))}
               />
-              <button
-                type="button"
+              <Button
+                tone="bare"
                 className="fm-rule-head"
                 aria-expanded={open === i}
                 onClick={() => setOpen(open === i ? null : i)}
               >
                 <b>{r.name}</b> <span className="fm-faint">when</span> {conditionText(r.when)},{' '}
                 <span className="fm-faint">then</span> {resultText(r.then) || 'nothing yet'}
-              </button>
+              </Button>
               <span className="fm-mono" title={`Meets ${hits.get(r.name)?.length ?? 0} ${counted}`}>
                 {r.on ? (hits.get(r.name)?.length ?? 0) : 'off'}
               </span>
@@ -73,7 +74,7 @@ export function RulesPart({ style, change, hits, counted }: PartProps) {
                   setOpen(null);
                 }}
               />
-            </div>
+            </Line>
             {open === i && (
               <div className="fm-rule-body">
                 <TextField
@@ -101,25 +102,21 @@ export function RulesPart({ style, change, hits, counted }: PartProps) {
                   folders={style.folders.map((f) => [f.key, f.name] as const)}
                   onChange={(then) => set(changedAt(rules, i, { ...r, then }))}
                 />
-                <button
-                  type="button"
-                  className="fm-quiet mt-2"
+                <Button
+                  tone="quiet"
+                  className="fm-above-2"
                   onClick={() => add({ ...r, name: freeName(`${r.name}, copy`) })}
                 >
                   Make a copy
-                </button>
+                </Button>
               </div>
             )}
           </li>
         ))}
       </ol>
-      <button
-        type="button"
-        className="fm-button"
-        onClick={() => add({ name: freeName('New rule'), on: true, when: { nameHas: [] }, then: {} })}
-      >
+      <Button onClick={() => add({ name: freeName('New rule'), on: true, when: { nameHas: [] }, then: {} })}>
         <i className="bi bi-plus" aria-hidden="true" /> New rule
-      </button>
+      </Button>
     </>
   );
 }

@@ -1,6 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { FAMILIES, type Family, type OwnWord, partsOf, tokenise } from '@/core/naming';
+import { Button, Line, TextInput } from '@/ui/kit';
 import { asNoun, changedAt, Choice, RowKeys, TextField } from '../fields';
 import type { PartProps } from './part';
 
@@ -40,14 +41,14 @@ export function WordsPart({ style, change }: PartProps) {
         className="fm-narrow"
         onKeep={add}
       />
-      <table className="fm-table fm-editing mt-2">
+      <table className="fm-table fm-editing fm-above-2">
         <thead>
           <tr>
             <th>Word</th>
             <th>Family</th>
             <th>Part</th>
             <th>
-              <span className="visually-hidden">Remove</span>
+              <span className="fm-unseen">Remove</span>
             </th>
           </tr>
         </thead>
@@ -94,7 +95,7 @@ export function WordsPart({ style, change }: PartProps) {
                   onKeep={(text) => set(changedAt(style.words, i, { ...w, part: asNoun(text) || null }))}
                 />
               </td>
-              <td className="text-end">
+              <td className="fm-end">
                 <RowKeys
                   name={w.text}
                   index={i}
@@ -107,21 +108,20 @@ export function WordsPart({ style, change }: PartProps) {
         </tbody>
       </table>
       <h3>Words that say nothing here</h3>
-      <p className="fm-faint mb-2">
+      <p className="fm-faint fm-below-2">
         Prefixes of a studio, names of a room: they are passed by as if they were not there.
       </p>
-      <div className="d-flex gap-2 flex-wrap align-items-center">
+      <Line wraps>
         {style.junk.map((j) => (
           <span key={j} className="fm-chip fm-mono">
             {j}{' '}
-            <button
-              type="button"
-              className="fm-link"
+            <Button
+              tone="link"
               aria-label={`${j}: remove`}
               onClick={() => change({ junk: style.junk.filter((x) => x !== j) })}
             >
               <i className="bi bi-x" aria-hidden="true" />
-            </button>
+            </Button>
           </span>
         ))}
         <form
@@ -130,8 +130,8 @@ export function WordsPart({ style, change }: PartProps) {
             addJunk();
           }}
         >
-          <input
-            className="form-control form-control-sm fm-mono"
+          <TextInput
+            className="fm-mono"
             value={junk}
             placeholder="studio b"
             aria-label="Another word that says nothing"
@@ -139,7 +139,7 @@ export function WordsPart({ style, change }: PartProps) {
             onBlur={addJunk}
           />
         </form>
-      </div>
+      </Line>
     </>
   );
 }

@@ -1,0 +1,53 @@
+import { Form } from 'react-bootstrap';
+import type { ComponentPropsWithRef } from 'react';
+
+/** One line of text. */
+export function TextInput({
+  isFigure = false,
+  className = '',
+  ...rest
+}: Omit<ComponentPropsWithRef<'input'>, 'size' | 'value'> & {
+  readonly value: string;
+  /** A figure: narrow, in the letters of figures. */
+  readonly isFigure?: boolean;
+}) {
+  return (
+    <Form.Control
+      size="sm"
+      className={`${className}${isFigure ? ' fm-figure-field fm-mono' : ''}`}
+      {...rest}
+    />
+  );
+}
+
+/** A choice of one out of a short list. */
+export function Select({
+  isNarrow = false,
+  className = '',
+  ...rest
+}: Omit<ComponentPropsWithRef<'select'>, 'size'> & {
+  /** As wide as its words instead of as wide as the room. */
+  readonly isNarrow?: boolean;
+}) {
+  return <Form.Select size="sm" className={`${className}${isNarrow ? ' fm-narrow' : ''}`} {...rest} />;
+}
+
+/** A box to tick, without its words: it stands in their label. */
+export function CheckBox(props: Omit<ComponentPropsWithRef<'input'>, 'type'>) {
+  return <Form.Check.Input type="checkbox" {...props} />;
+}
+
+/** One of several that exclude each other, without its words: it stands in their label. */
+export function RadioButton(props: Omit<ComponentPropsWithRef<'input'>, 'type'>) {
+  return <Form.Check.Input type="radio" {...props} />;
+}
+
+/** A value on a scale. */
+export function Slider(props: Omit<ComponentPropsWithRef<'input'>, 'type'>) {
+  return <Form.Range {...props} />;
+}
+
+/** The browser's choice of files; unseen, a button opens it. */
+export function FileInput(props: Omit<ComponentPropsWithRef<'input'>, 'type' | 'className'>) {
+  return <input type="file" className="visually-hidden" tabIndex={-1} {...props} />;
+}
