@@ -1,12 +1,25 @@
-import '@fontsource-variable/atkinson-hyperlegible-next/wght.css';
-import '@fontsource-variable/atkinson-hyperlegible-mono/wght.css';
 import 'bootstrap/dist/css/bootstrap.min.css';
-import 'bootstrap-icons/font/bootstrap-icons.css';
 import './theme.css';
 import './fernmoss.css';
 import type { Metadata } from 'next';
+import localFont from 'next/font/local';
 import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
+
+// Asked for with the page; one that comes too late waits for the next page, so that nothing jumps.
+const words = localFont({
+  src: '../../node_modules/@fontsource-variable/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-wght-normal.woff2',
+  weight: '200 800',
+  display: 'optional',
+  variable: '--fm-font-words',
+});
+const figures = localFont({
+  src: '../../node_modules/@fontsource-variable/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-wght-normal.woff2',
+  weight: '200 800',
+  display: 'optional',
+  variable: '--fm-font-figures',
+  adjustFontFallback: false,
+});
 
 export const metadata: Metadata = {
   title: 'Fernmoss',
@@ -21,7 +34,7 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
   const policy = (await headers()).get('content-security-policy') ?? '';
   const nonce = /'nonce-([^']+)'/.exec(policy)?.[1];
   return (
-    <html lang="en" suppressHydrationWarning>
+    <html lang="en" className={`${words.variable} ${figures.variable}`} suppressHydrationWarning>
       <head>
         <script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: THEME_SCRIPT }} />
       </head>

@@ -181,6 +181,35 @@ describe('arrangedBlocks', () => {
       expect(at).toBe(to);
     }
   });
+  it('equals the plain rule block after block where one piece covers them, up to its fades and its end', async () => {
+    const frames = 3 * 65_536 + 500;
+    const sounds = { 'r-t': Float32Array.from({ length: frames - 900 }, (_, i) => Math.sin(i * i)) };
+    for (const change of [
+      {},
+      { gainDb: -6.3 },
+      { fromFrames: 0, toFrames: frames - 900, fadeInFrames: 65_530, fadeOutFrames: 20 },
+      { toFrames: 2 * 65_536 },
+    ])
+      for (const inverted of [false, true]) {
+        const t = track([clip(change)], { inverted });
+        const pieces = piecesOf(t, () => ({ sound: 'r-t', lengthFrames: frames - 900 }));
+        const read = (_: string, from: number, n: number): Promise<Float32Array[]> =>
+          Promise.resolve([sounds['r-t'].slice(from, from + n)]);
+        let at = 0;
+        let off = 0;
+        for await (const [block, twin] of arrangedBlocks(
+          pieces,
+          { channels: 2, from: 0, to: frames },
+          read,
+        )) {
+          for (const x of block as Float32Array) off = Math.max(off, Math.abs(x - plainly(t, sounds, at++)));
+          expect(twin).toEqual(block);
+          expect((block as Float32Array).some((x) => Object.is(x, -0))).toBe(false);
+        }
+        expect(at).toBe(frames);
+        expect(off).toBeLessThan(1e-7);
+      }
+  });
   it('leaves samples alone where nothing is to be done to them', async () => {
     const odd = Float32Array.of(0.1, -1, 1e-9, 1.5, 0.3);
     const pieces = piecesOf(track([clip({ fromFrames: 1 })]), () => ({ sound: odd, lengthFrames: 5 }));

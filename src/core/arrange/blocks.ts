@@ -1,4 +1,4 @@
-import { addPiece } from './gain';
+import { addPiece, steadyGain } from './gain';
 import type { Piece } from './pieces';
 
 /** Frames a block, at most. */
@@ -27,24 +27,45 @@ export const channelFor = (
   c: number,
 ): Float32Array => channels[Math.min(piece.fromChannel ?? c, channels.length - 1)] as Float32Array;
 
-/** Frames `[from, to)` of a track as it sounds, in blocks. */
+/** Frames `[from, to)` of a track as it sounds, in blocks; channels may share their samples. */
 export async function* arrangedBlocks<S>(
   pieces: readonly Piece<S>[],
   range: { readonly channels: number; readonly from: number; readonly to: number },
   read: ReadSound<S>,
 ): AsyncGenerator<readonly Float32Array[]> {
+  const channels = Array.from({ length: range.channels }, (_, c) => c);
   for (let begin = range.from; begin < range.to; begin += BLOCK_FRAMES) {
     const end = Math.min(range.to, begin + BLOCK_FRAMES);
-    // Rounded once, at the end: what crosses over and cancels would keep the rounding of its parts.
-    const out = Array.from({ length: range.channels }, () => new Float64Array(end - begin));
-    for (const piece of pieces) {
+    const parts = pieces.flatMap((piece) => {
       const part = partIn(piece, begin, end);
-      if (!part) continue;
-      const sound = await read(piece.sound, part.soundFrames, part.count);
-      out.forEach((samples, c) =>
-        addPiece(samples, begin, piece, channelFor(piece, sound, c), part.fromFrames),
-      );
+      return part ? [{ piece, ...part }] : [];
+    });
+    const [only] = parts;
+    if (!only) yield channels.map(() => new Float32Array(end - begin));
+    else if (parts.length === 1 && only.count === end - begin) {
+      const { piece } = only;
+      const sound = await read(piece.sound, only.soundFrames, only.count);
+      const gain = steadyGain(piece, begin, end);
+      yield channels.map((c) => {
+        const samples = channelFor(piece, sound, c);
+        // Most of a session is this: sound as it came. A sound that ends early is silent from there.
+        if (gain !== null && samples.length === end - begin) return timesGain(samples, gain);
+        const out = new Float32Array(end - begin);
+        addPiece(out, begin, piece, samples, begin);
+        return out;
+      });
+    } else {
+      // Rounded once, at the end: what crosses over and cancels would keep the rounding of its parts.
+      const out = channels.map(() => new Float64Array(end - begin));
+      for (const { piece, fromFrames, soundFrames, count } of parts) {
+        const sound = await read(piece.sound, soundFrames, count);
+        out.forEach((samples, c) => addPiece(samples, begin, piece, channelFor(piece, sound, c), fromFrames));
+      }
+      yield out.map((samples) => Float32Array.from(samples));
     }
-    yield out.map((samples) => Float32Array.from(samples));
   }
 }
+
+/** Samples at a gain; as they are at 1. Added to 0, so that silence does not become −0 where it is turned over. */
+const timesGain = (samples: Float32Array, gain: number): Float32Array =>
+  gain === 1 ? samples : samples.map((x) => 0 + x * gain);

@@ -17,6 +17,12 @@ export const gainAt = (piece: Faded, frame: number): number =>
   shaped(piece.fadeIn.shape, shareOf(frame - piece.clipFromFrames, piece.fadeIn.frames)) *
   shaped(piece.fadeOut.shape, shareOf(piece.clipToFrames - 1 - frame, piece.fadeOut.frames));
 
+/** Gain of a piece over frames `[from, to)` of the session where no fade reaches into them; null = it changes there. */
+export const steadyGain = (piece: Faded, from: number, to: number): number | null =>
+  from >= piece.clipFromFrames + piece.fadeIn.frames && to <= piece.clipToFrames - piece.fadeOut.frames
+    ? piece.gain
+    : null;
+
 /** Adds samples of a piece, which begin at frame `begin` of the session, to `out`, which begins at `outBegin`. Where nothing is to be done to them they go over as they are. */
 export function addPiece(
   out: Float32Array | Float64Array,

@@ -18,7 +18,9 @@ import {
   cssColor,
   deviceRatio,
   drawWaveform,
+  figureFont,
   freshCanvas,
+  Icon,
   Kbd,
   LEVEL_SCALES,
   levelHeight,
@@ -71,7 +73,7 @@ export function CloseLook() {
 
 const CloseButton = ({ onClose }: { readonly onClose: () => void }) => (
   <Button tone="quiet" onClick={onClose} title="Close (Z)">
-    <i className="bi bi-x-lg" aria-hidden="true" />
+    <Icon name="x-lg" />
     <span className="fm-unseen">Close the close look</span>
   </Button>
 );
@@ -352,7 +354,7 @@ function Picture({ track, songRate, window, width, scale }: PictureProps) {
   );
 }
 
-const FONT = '11px "Atkinson Hyperlegible Mono Variable", monospace';
+const FONT_PX = 11;
 const APART_PX = 90;
 const MOST_LINES = 400;
 
@@ -365,7 +367,7 @@ function drawRuler(
 ): void {
   const seconds = window.to - window.from;
   const x = (s: number): number => ((s - window.from) / seconds) * width;
-  context.font = FONT;
+  context.font = figureFont(FONT_PX);
   const step = rulerStep(seconds / width, APART_PX);
   const digits = step >= 1 ? 0 : Math.min(6, Math.ceil(-Math.log10(step)));
   for (let i = Math.ceil(window.from / step), n = 0; i * step <= window.to && n < MOST_LINES; i++, n++) {
@@ -415,7 +417,7 @@ function drawLevelNames(
   box: { readonly y: number; readonly width: number; readonly height: number },
   lines: readonly LevelLine[],
 ): void {
-  context.font = FONT;
+  context.font = figureFont(FONT_PX);
   for (const { db, offset } of lines) {
     const y = box.y + box.height / 2 - offset;
     context.fillStyle = cssColor('--fm-raised');
@@ -471,7 +473,7 @@ function Places({
         style={{ left: `${((p.at - window.from) / (window.to - window.from)) * 100}%` }}
         title={`${p.text} (${where})`}
       >
-        <i className={`bi ${p.finding ? 'bi-caret-down-fill' : 'bi-bookmark-fill'}`} aria-hidden="true" />
+        <Icon name={p.finding ? 'caret-down-fill' : 'bookmark-fill'} />
       </span>
     );
   });

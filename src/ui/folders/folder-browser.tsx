@@ -2,7 +2,7 @@
 import { useEffect, useState } from 'react';
 import { type Fault, faultText, type FolderView } from '@/contracts';
 import { api, faultOf } from '@/ui/client';
-import { Button, formatBytes } from '@/ui/kit';
+import { Button, formatBytes, Icon } from '@/ui/kit';
 
 /** Where one is among the allowed folders of this machine. */
 export interface Browsing {
@@ -78,14 +78,12 @@ export function FolderBrowser({
       <div className="fm-folders">
         {view && view.path !== null && (
           <Button tone="choice" onClick={() => go(view.parent)}>
-            <i className="bi bi-arrow-up" aria-hidden="true" />{' '}
-            {view.parent === null ? 'All allowed folders' : 'One up'}
+            <Icon name="arrow-up" /> {view.parent === null ? 'All allowed folders' : 'One up'}
           </Button>
         )}
         {view?.folders.map((f) => (
           <Button key={f.path} tone="choice" onClick={() => go(f.path)}>
-            <i className="bi bi-folder" aria-hidden="true" />{' '}
-            <span className="fm-mono fm-break">{f.name}</span>
+            <Icon name="folder" /> <span className="fm-mono fm-break">{f.name}</span>
           </Button>
         ))}
         {children}

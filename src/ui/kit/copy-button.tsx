@@ -1,5 +1,6 @@
 'use client';
 import { useState } from 'react';
+import { Icon } from './icon';
 
 /** Puts a text on the clipboard and says so. */
 export function CopyButton({ text, children }: { readonly text: string; readonly children: string }) {
@@ -11,7 +12,7 @@ export function CopyButton({ text, children }: { readonly text: string; readonly
     );
   return (
     <button type="button" className="fm-button" title={text} onClick={copy} onBlur={() => setSaid(null)}>
-      <i className="bi bi-clipboard" aria-hidden="true" /> <span aria-live="polite">{said ?? children}</span>
+      <Icon name="clipboard" /> <span aria-live="polite">{said ?? children}</span>
     </button>
   );
 }

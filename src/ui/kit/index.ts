@@ -25,3 +25,5 @@ export { Button, type ButtonProps, type ButtonTone, IconButton } from './button'
 export { CheckBox, FileInput, RadioButton, Select, Slider, TextInput } from './inputs';
 export { Line } from './line';
 export { Dialog } from './dialog';
+export { Icon, type IconName } from './icon';
+export { figureFont } from './figure-font';

@@ -32,9 +32,10 @@ export function Select({
   return <Form.Select size="sm" className={`${className}${isNarrow ? ' fm-narrow' : ''}`} {...rest} />;
 }
 
-/** A box to tick, without its words: it stands in their label. */
+/** A box to tick, without its words: it stands in their label, or is named, and then as large to aim at as a button. */
 export function CheckBox(props: Omit<ComponentPropsWithRef<'input'>, 'type'>) {
-  return <Form.Check.Input type="checkbox" {...props} />;
+  const box = <Form.Check.Input type="checkbox" {...props} />;
+  return props['aria-label'] === undefined ? box : <label className="fm-tick">{box}</label>;
 }
 
 /** One of several that exclude each other, without its words: it stands in their label. */

@@ -1,5 +1,6 @@
 'use client';
 import { useCallback, useSyncExternalStore } from 'react';
+import { Icon } from './icon';
 
 const KEY = 'fernmoss-theme';
 const listeners = new Set<() => void>();
@@ -46,7 +47,7 @@ export function ThemeSwitch() {
       onClick={toggle}
       title={theme === 'dark' ? 'Light theme (paper)' : 'Dark theme (dusk)'}
     >
-      <i className={`bi ${theme === 'dark' ? 'bi-sun' : 'bi-moon'}`} aria-hidden="true" />
+      <Icon name={theme === 'dark' ? 'sun' : 'moon'} />
       <span className="visually-hidden">{theme === 'dark' ? 'Light theme' : 'Dark theme'}</span>
     </button>
   );

@@ -3,7 +3,7 @@ import type { RecordingView, NotesView } from '@/contracts';
 import { mapEdit } from '@/core/tempo';
 import { createSongMap, pulseTempi } from '@/core/time';
 import { songSeconds, useSession, useSessionStore } from '@/ui/client';
-import { Button } from '@/ui/kit';
+import { Button, Icon } from '@/ui/kit';
 import { PlacesOffer } from './places-offer';
 import { useNotes } from './use-notes';
 
@@ -42,7 +42,7 @@ export function MidiOffer({ recording }: { readonly recording: RecordingView }) 
           </p>
           {isInUse ? (
             <p className="fm-good fm-below-1">
-              <i className="bi bi-check-lg" aria-hidden="true" /> This is the session’s map.
+              <Icon name="check-lg" /> This is the session’s map.
             </p>
           ) : (
             <Button onClick={acceptMap}>Use as the tempo map</Button>

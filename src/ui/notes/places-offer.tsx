@@ -2,7 +2,7 @@
 import type { Marker } from '@/core/session';
 import { formatClock } from '@/core/time';
 import { useSession, useSessionStore } from '@/ui/client';
-import { Button } from '@/ui/kit';
+import { Button, Icon } from '@/ui/kit';
 
 const SHOWN = 12;
 const MOST = 2000;
@@ -44,7 +44,7 @@ export function PlacesOffer({
       {existing ? (
         <p className="fm-below-1">
           <span className="fm-good">
-            <i className="bi bi-check-lg" aria-hidden="true" /> These are the song’s markers.
+            <Icon name="check-lg" /> These are the song’s markers.
           </span>{' '}
           <Button tone="quiet" onClick={set('Remove the markers', [])}>
             Remove them

@@ -3,7 +3,7 @@ import { useEffect, useRef, useState, type FormEvent, type KeyboardEvent } from 
 import { Form } from 'react-bootstrap';
 import { type Fault, faultText, type HistoryView, type ReturnView } from '@/contracts';
 import { api, faultOf, useSession, useSessionStore } from '@/ui/client';
-import { Button, Dialog } from '@/ui/kit';
+import { Button, Dialog, Icon } from '@/ui/kit';
 import { summaryLines } from './history-words';
 
 /** A place to go back to. */
@@ -158,9 +158,9 @@ export function HistoryDialog({ onClose }: { readonly onClose: () => void }) {
               className={`fm-history-row ${chosen === p.key ? 'is-here' : ''}`}
               onClick={() => setChosen(p.key)}
             >
-              <i
-                className={`bi ${p.checkpointId ? 'bi-bookmark-fill fm-good' : p.revision === 0 ? 'bi-inbox' : 'bi-dot'}`}
-                aria-hidden="true"
+              <Icon
+                name={p.checkpointId ? 'bookmark-fill' : p.revision === 0 ? 'inbox' : 'dot'}
+                className={p.checkpointId ? 'fm-good' : ''}
               />
               <span className="fm-grow">
                 <span className={p.checkpointId || p.revision === 0 ? 'fm-strong' : undefined}>

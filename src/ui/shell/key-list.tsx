@@ -1,7 +1,7 @@
 'use client';
 import { useMemo, useState } from 'react';
 import { Form } from 'react-bootstrap';
-import { Button, Dialog, Kbd, setSingleKeys, singleKeysOn, useShortcuts } from '@/ui/kit';
+import { Button, Dialog, Icon, Kbd, setSingleKeys, singleKeysOn, useShortcuts } from '@/ui/kit';
 
 const KEYS: readonly (readonly [keys: string, what: string])[] = [
   ['Space', 'Play, pause'],
@@ -58,7 +58,7 @@ export function KeyList() {
   return (
     <>
       <Button tone="quiet" onClick={() => setOpen(true)} title="Keys (?)">
-        <i className="bi bi-keyboard" aria-hidden="true" />
+        <Icon name="keyboard" />
         <span className="fm-unseen">Keys</span>
       </Button>
       {open && (

@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { useMemo, useRef } from 'react';
-import { Button, Kbd, TextInput, useShortcuts } from '@/ui/kit';
+import { Button, Icon, Kbd, TextInput, useShortcuts } from '@/ui/kit';
 import {
   useSession,
   useSessionStore,
@@ -41,7 +41,7 @@ export function Rail() {
                 <span className={`fm-stage-note is-${s.state}`}>
                   {s.state === 'done' && s.note === 'done' ? (
                     <>
-                      <i className="bi bi-check-lg" aria-hidden="true" />
+                      <Icon name="check-lg" />
                       <span className="fm-unseen">done</span>
                     </>
                   ) : (
@@ -53,7 +53,7 @@ export function Rail() {
           );
         })}
       </ul>
-      {path.endsWith('/sort') && lenses.length > 1 && (
+      {path.endsWith('/sort') && (
         <>
           <h2 className="fm-rail-head">Lenses</h2>
           <TextInput

@@ -32,7 +32,9 @@ export function SessionFrame({
             {children}
           </main>
           <CloseLook />
-          <Songline />
+          <section className="fm-song-area" aria-label="The song">
+            <Songline />
+          </section>
         </div>
       </PlayerProvider>
     </SessionProvider>

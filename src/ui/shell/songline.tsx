@@ -3,7 +3,7 @@ import { useEffect, useMemo, useRef, type KeyboardEvent, type PointerEvent } fro
 import { tracksInOrder } from '@/core/session';
 import { rowColor } from '@/core/style';
 import { formatBarPulse, formatClock, type SongMap, tempoSegments } from '@/core/time';
-import { cssColor, peakLevelFor, sumShape, useElementSize, useTheme } from '@/ui/kit';
+import { cssColor, figureFont, peakLevelFor, sumShape, useElementSize, useTheme } from '@/ui/kit';
 import { doubtsOf, songSeconds, tempoInHand, useSession, useSongMap, useTrackPeaks } from '@/ui/client';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 
@@ -159,7 +159,7 @@ function drawMap(context: CanvasRenderingContext2D, map: SongMap, paint: MapPain
     [1, 2, 4, 8, 16, 32, 64].find(
       (n) => (((bars.at(-1) ?? 0) - (bars[0] ?? 0)) / Math.max(1, bars.length)) * n > 40,
     ) ?? 128;
-  context.font = '11px "Atkinson Hyperlegible Mono Variable", monospace';
+  context.font = figureFont(11);
   bars.forEach((at, i) => {
     if (i % every !== 0) return;
     context.fillStyle = paint.faint;

@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
 import { formatClock, pulseQuarters, type SongMapFile } from '@/core/time';
-import { Button, FernMark, formatRate, ThemeSwitch, useShortcuts } from '@/ui/kit';
+import { Button, FernMark, formatRate, Icon, ThemeSwitch, useShortcuts } from '@/ui/kit';
 import { asPlayedBack, playbackWarp } from '@/core/conform';
 import { useSession, useSessionStore, songSeconds } from '@/ui/client';
 import { DescribeDialog } from './describe-dialog';
@@ -29,8 +29,13 @@ export function TopBar() {
       >
         <span className="fm-song-name">{session.name}</span>
         <span className="fm-song-artist">{session.artist || 'no artist'}</span>
+        <span className="fm-song-facts">
+          <Facts />
+        </span>
       </Button>
-      <Facts />
+      <div className="fm-top-facts">
+        <Facts />
+      </div>
       <div className="fm-top-spring" />
       <Transport />
       <JobsButton />
@@ -101,8 +106,7 @@ function History() {
         onClick={() => store.getState().undo()}
         title={undo === null ? 'Nothing to undo' : `Undo ${undo} (Ctrl Z)`}
       >
-        <i className="bi bi-arrow-counterclockwise" aria-hidden="true" />{' '}
-        <span className="fm-history-label">{undo ?? 'Undo'}</span>
+        <Icon name="arrow-counterclockwise" /> <span className="fm-history-label">{undo ?? 'Undo'}</span>
       </Button>
       <Button
         tone="quiet"
@@ -110,11 +114,11 @@ function History() {
         onClick={() => store.getState().redo()}
         title={redo === null ? 'Nothing to redo' : `Redo ${redo} (Ctrl Shift Z)`}
       >
-        <i className="bi bi-arrow-clockwise" aria-hidden="true" />
+        <Icon name="arrow-clockwise" />
         <span className="fm-unseen">Redo {redo ?? ''}</span>
       </Button>
       <Button tone="quiet" onClick={() => setOpen(true)} title="History and checkpoints (K)">
-        <i className="bi bi-clock-history" aria-hidden="true" />
+        <Icon name="clock-history" />
         <span className="fm-unseen">History and checkpoints</span>
       </Button>
       {open && <HistoryDialog onClose={() => setOpen(false)} />}

@@ -2,7 +2,7 @@
 import { Dropdown, Form } from 'react-bootstrap';
 import { formatBarPulse, formatClock } from '@/core/time';
 import { useSongMap } from '@/ui/client';
-import { Button, formatDb, Kbd } from '@/ui/kit';
+import { Button, formatDb, Icon, Kbd } from '@/ui/kit';
 import { DIM_DB, usePlayer, usePlayerState } from '@/ui/listening';
 
 /** Listening: where, how loud, play, repeat, click, dim. */
@@ -28,7 +28,7 @@ export function Transport() {
           status === 'unavailable' ? 'This browser cannot play here: open the page at 127.0.0.1' : undefined
         }
       >
-        <i className={`bi ${status === 'playing' ? 'bi-pause-fill' : 'bi-play-fill'}`} aria-hidden="true" />{' '}
+        <Icon name={status === 'playing' ? 'pause-fill' : 'play-fill'} />{' '}
         <span className="fm-unseen">{status === 'playing' ? 'Pause' : 'Play'}</span> <Kbd>Space</Kbd>
       </Button>
       <Button
@@ -81,7 +81,7 @@ function Gaps() {
       role="status"
       title={`Since play: ${why}. All tracks waited together and are still in step.`}
     >
-      <i className="bi bi-exclamation-triangle" aria-hidden="true" /> gaps
+      <Icon name="exclamation-triangle" /> gaps
     </span>
   );
 }

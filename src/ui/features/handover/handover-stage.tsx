@@ -20,6 +20,7 @@ import {
   CopyButton,
   formatBytes,
   formatPercent,
+  Icon,
   Kbd,
   keptChoice,
   Select,
@@ -90,7 +91,12 @@ export function HandoverStage() {
               <CheckRow key={`${c.code}-${c.title}`} check={c} sessionId={view.id} />
             ))}
           </div>
-          <div className="fm-scroll fm-handover-files">
+          <div
+            className="fm-scroll fm-handover-files"
+            tabIndex={0}
+            role="region"
+            aria-label="What the package holds"
+          >
             <h2>What {selected && !changed ? 'is' : 'will be'} in the package</h2>
             {plan ? (
               <PackageTree
@@ -130,8 +136,7 @@ function Room({ needed, free }: { readonly needed: number; readonly free: number
   const short = needed > free;
   return (
     <span className={short ? 'fm-attention' : 'fm-faint'}>
-      {short && <i className="bi bi-exclamation-triangle" aria-hidden="true" />} {formatBytes(needed)},{' '}
-      {formatBytes(free)} free
+      {short && <Icon name="exclamation-triangle" />} {formatBytes(needed)}, {formatBytes(free)} free
     </span>
   );
 }
@@ -244,23 +249,17 @@ function usePackagePlan(
 const DOUBT_FIRST = ['stop', 'look', 'good', 'note'] as const;
 
 function CheckRow({ check, sessionId }: { readonly check: SessionCheck; readonly sessionId: string }) {
-  const icon = {
-    good: 'bi-check-lg fm-good',
-    note: 'bi-info-circle fm-faint',
-    look: 'bi-exclamation-triangle fm-attention',
-    stop: 'bi-slash-circle fm-attention',
-  }[check.state];
+  const mark = (
+    {
+      good: { name: 'check-lg', className: 'fm-good', label: 'holds' },
+      note: { name: 'info-circle', className: 'fm-faint', label: 'good to know' },
+      look: { name: 'exclamation-triangle', className: 'fm-attention', label: 'look at this' },
+      stop: { name: 'slash-circle', className: 'fm-attention', label: 'stops the package' },
+    } as const
+  )[check.state];
   return (
     <div className="fm-check">
-      <i
-        className={`bi ${icon}`}
-        role="img"
-        aria-label={
-          { good: 'holds', note: 'good to know', look: 'look at this', stop: 'stops the package' }[
-            check.state
-          ]
-        }
-      />
+      <Icon {...mark} />
       <div className="fm-grow">
         {check.stage === null ? (
           <div>{check.title}</div>
@@ -333,27 +332,26 @@ function HandoverCard({
           <ul className="fm-read-back">
             {checks.map((c) => (
               <li key={c.title}>
-                <i
-                  className={`bi ${c.pass ? 'bi-check-lg fm-good' : 'bi-x-lg fm-attention'}`}
-                  role="img"
-                  aria-label={c.pass ? 'holds' : 'fails'}
+                <Icon
+                  name={c.pass ? 'check-lg' : 'x-lg'}
+                  className={c.pass ? 'fm-good' : 'fm-attention'}
+                  label={c.pass ? 'holds' : 'fails'}
                 />{' '}
                 {c.title} <span className="fm-faint">{c.figure}</span>
               </li>
             ))}
           </ul>
           <a className="fm-main-button" href={`/api/handovers/${h.id}/package`} download>
-            <i className="bi bi-download" aria-hidden="true" /> Download ZIP
+            <Icon name="download" /> Download ZIP
           </a>
           <div className="fm-above-2">
             <Button onClick={() => setChoosing(true)}>
-              <i className="bi bi-folder-plus" aria-hidden="true" /> Write to a folder …
+              <Icon name="folder-plus" /> Write to a folder …
             </Button>
           </div>
           {h.copies.map((c) => (
             <p key={c.path} className="fm-good fm-break fm-above-2 fm-tight">
-              <i className="bi bi-check-lg" aria-hidden="true" /> also in{' '}
-              <span className="fm-mono">{c.path}</span>, read back
+              <Icon name="check-lg" /> also in <span className="fm-mono">{c.path}</span>, read back
             </p>
           ))}
           {copy?.state === 'failed' && copy.fault && (

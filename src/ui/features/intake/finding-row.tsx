@@ -1,11 +1,11 @@
 'use client';
 import { type Finding, findingDetail, findingTitle, type Severity } from '@/core/findings';
-import { Button } from '@/ui/kit';
+import { Button, Icon, type IconName } from '@/ui/kit';
 
-const WORDS: Readonly<Record<Severity, readonly [icon: string, word: string]>> = {
-  problem: ['bi-exclamation-octagon-fill', 'problem'],
-  check: ['bi-exclamation-triangle', 'look'],
-  note: ['bi-info-circle', 'note'],
+const WORDS: Readonly<Record<Severity, readonly [icon: IconName, word: string]>> = {
+  problem: ['exclamation-octagon-fill', 'problem'],
+  check: ['exclamation-triangle', 'look'],
+  note: ['info-circle', 'note'],
 };
 
 /** How much a finding matters, as a sign and a word. */
@@ -13,7 +13,7 @@ export function SeverityMark({ severity }: { readonly severity: Severity }) {
   const [icon, word] = WORDS[severity];
   return (
     <span className={severity === 'note' ? 'fm-faint' : 'fm-attention'}>
-      <i className={`bi ${icon}`} aria-hidden="true" /> {word}
+      <Icon name={icon} /> {word}
     </span>
   );
 }

@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { RecordingView } from '@/contracts';
 import { useSession, useSessionStore } from '@/ui/client';
 import { FolderDialog } from '@/ui/folders';
-import { Button, formatBytes } from '@/ui/kit';
+import { Button, formatBytes, Icon } from '@/ui/kit';
 
 const files = (n: number): string => `${n} ${n === 1 ? 'file' : 'files'}`;
 
@@ -41,7 +41,7 @@ export function InPlaceStrip() {
   return (
     <div className="fm-in-place" role="group" aria-label="In place">
       <div className="fm-in-place-line">
-        <i className="bi bi-link-45deg" aria-hidden="true" />
+        <Icon name="link-45deg" />
         <span>
           <b>In place</b> · {files(placed.length)}, {formatBytes(placed.reduce((n, r) => n + r.sizeBytes, 0))}
           , not copied
@@ -57,7 +57,7 @@ export function InPlaceStrip() {
       </div>
       {missing.length > 0 && (
         <div className="fm-in-place-line fm-attention">
-          <i className="bi bi-exclamation-triangle" aria-hidden="true" />
+          <Icon name="exclamation-triangle" />
           <span>
             {files(missing.length)} {missing.length === 1 ? 'is' : 'are'} not where{' '}
             {missing.length === 1 ? 'it was' : 'they were'}: silent until found.
@@ -73,7 +73,7 @@ export function InPlaceStrip() {
       )}
       {other.length > 0 && (
         <div className="fm-in-place-line fm-attention">
-          <i className="bi bi-exclamation-triangle" aria-hidden="true" />
+          <Icon name="exclamation-triangle" />
           <span>
             {files(other.length)} {other.length === 1 ? 'was' : 'were'} changed since: silent here. What
             stands there now can come in as a replacement.

@@ -16,7 +16,16 @@ import {
   workbench,
   type UploadItem,
 } from '@/ui/client';
-import { Button, differingPath, FileInput, formatBytes, formatPercent, Kbd, useShortcuts } from '@/ui/kit';
+import {
+  Button,
+  differingPath,
+  FileInput,
+  formatBytes,
+  formatPercent,
+  Icon,
+  Kbd,
+  useShortcuts,
+} from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
 import { filesOfDrop } from './files-of-drop';
 import { FindingPanel } from './finding-panel';
@@ -226,7 +235,7 @@ export function IntakeStage() {
         )}
         {view.recordings.length === 0 && uploads.length === 0 ? (
           <div className="fm-empty fm-dropzone">
-            <i className="bi bi-box-arrow-in-down" aria-hidden="true" />
+            <Icon name="box-arrow-in-down" />
             <p>Drop the recordings of the song here, or a whole folder.</p>
             <p className="fm-faint">
               WAV, AIFF, FLAC and other sound files of up to 32 channels, MIDI files, also in ZIP archives.

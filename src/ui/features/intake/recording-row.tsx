@@ -4,7 +4,7 @@ import { faultText, type InPlaceState, type JobView, type RecordingView } from '
 import { type Finding, findingTitle, SEVERITIES, type Severity } from '@/core/findings';
 import { repitch } from '@/core/session';
 import { formatClock } from '@/core/time';
-import { Button, formatBytes, formatDb, formatPercent, formatRate, formatRepitch } from '@/ui/kit';
+import { Button, formatBytes, formatDb, formatPercent, formatRate, formatRepitch, Icon } from '@/ui/kit';
 
 /** Faults that lie outside the file: its bytes are still here. */
 const RETRIABLE: ReadonlySet<string> = new Set([
@@ -69,7 +69,7 @@ export const RecordingRow = memo(function RecordingRow({
         </span>
         {r.fault && (
           <div className="fm-attention">
-            <i className="bi bi-exclamation-octagon" aria-hidden="true" /> {faultText(r.fault)}{' '}
+            <Icon name="exclamation-octagon" /> {faultText(r.fault)}{' '}
             {RETRIABLE.has(r.fault.code) && <Button onClick={() => onRetry(r.id)}>Try again</Button>}{' '}
             <Button tone="quiet" onClick={() => onDismiss(r.id)}>
               Take off the list
@@ -78,25 +78,21 @@ export const RecordingRow = memo(function RecordingRow({
         )}
         {lost && (
           <div className="fm-attention">
-            <i className="bi bi-link-45deg" aria-hidden="true" /> {lost.note}:{' '}
-            <span className="fm-break">{r.inPlace?.path}</span>
+            <Icon name="link-45deg" /> {lost.note}: <span className="fm-break">{r.inPlace?.path}</span>
           </div>
         )}
         {notes.map((n) => (
           <div key={n} className="fm-note">
-            <i className="bi bi-info-circle" aria-hidden="true" /> {n}
+            <Icon name="info-circle" /> {n}
           </div>
         ))}
       </td>
       <td>
         {lost ? <span className="fm-attention">{lost.state}</span> : stateWord(r, job)}{' '}
         {r.inPlace && !lost && (
-          <i
-            className="bi bi-link-45deg fm-faint"
-            role="img"
-            aria-label="in place"
-            title={`In place: ${r.inPlace.path}`}
-          />
+          <span title={`In place: ${r.inPlace.path}`}>
+            <Icon name="link-45deg" className="fm-faint" label="in place" />
+          </span>
         )}
         {marks && <Marks {...marks} />}
       </td>
@@ -158,11 +154,7 @@ function Marks({ count, worst, titles }: NonNullable<RecordingRowProps['marks']>
   return (
     <span className={worst === 'note' ? 'fm-faint' : 'fm-attention'} title={titles}>
       {' '}
-      <i
-        className={`bi ${worst === 'note' ? 'bi-info-circle' : 'bi-exclamation-triangle'}`}
-        aria-hidden="true"
-      />{' '}
-      {count}
+      <Icon name={worst === 'note' ? 'info-circle' : 'exclamation-triangle'} /> {count}
       <span className="fm-unseen"> found: {titles}</span>
     </span>
   );

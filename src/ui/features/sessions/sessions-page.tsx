@@ -6,7 +6,16 @@ import { Alert } from 'react-bootstrap';
 import { type Fault, faultText, type SessionListItem } from '@/contracts';
 import { useStore } from 'zustand';
 import { api, faultOf, uploadsStore } from '@/ui/client';
-import { Button, Dialog, FernMark, formatBytes, formatDuration, formatPercent, ThemeSwitch } from '@/ui/kit';
+import {
+  Button,
+  Dialog,
+  FernMark,
+  formatBytes,
+  formatDuration,
+  formatPercent,
+  Icon,
+  ThemeSwitch,
+} from '@/ui/kit';
 import { NewSessionDialog } from './new-session-dialog';
 import { OpenDialog } from './open-dialog';
 import { SpaceDialog } from './space-dialog';
@@ -39,7 +48,7 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
     refresh();
   };
   return (
-    <div className="fm-sessions">
+    <main className="fm-sessions">
       <header className="fm-sessions-head">
         <FernMark />
         <h1>
@@ -159,7 +168,7 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
                       aria-label={`Delete ${s.name}`}
                       title="Delete"
                     >
-                      <i className="bi bi-trash3" aria-hidden="true" />
+                      <Icon name="trash3" />
                     </Button>
                   </td>
                 </tr>
@@ -208,7 +217,7 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
           <p className="fm-tight">This cannot be undone.</p>
         </Dialog>
       )}
-    </div>
+    </main>
   );
 }
 

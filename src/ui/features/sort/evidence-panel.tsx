@@ -20,6 +20,7 @@ import {
   formatDb,
   formatRate,
   formatRepitch,
+  Icon,
   Kbd,
   Line,
   Pictogram,
@@ -440,7 +441,7 @@ function OneFolder({ folder }: { readonly folder: Folder }) {
             void player.play();
           }}
         >
-          <i className="bi bi-headphones" aria-hidden="true" /> Listen alone <Kbd>S</Kbd>
+          <Icon name="headphones" /> Listen alone <Kbd>S</Kbd>
         </Button>
         <Button
           tone="quiet"

@@ -14,7 +14,7 @@ import {
   useSession,
   useSessionStore,
 } from '@/ui/client';
-import { Button, Line } from '@/ui/kit';
+import { Button, Icon, Line } from '@/ui/kit';
 
 const NAMES_SHOWN = 4;
 
@@ -48,7 +48,7 @@ export function LearnOffer({ track }: { readonly track: Track }) {
             disabled={isRemembering}
             onClick={() => void remember(lesson)}
           >
-            <i className="bi bi-bookmark-plus" aria-hidden="true" />{' '}
+            <Icon name="bookmark-plus" />{' '}
             <span className="fm-grow">
               <span className="fm-chip fm-mono">{lesson.word.text}</span> is {describeReading(lesson.word)}
             </span>

@@ -3,7 +3,7 @@ import { Form } from 'react-bootstrap';
 import { type Bus, type Change, membersOf, NOWHERE } from '@/core/session';
 import { rowColor } from '@/core/style';
 import { selectOnly, useSession, useSessionStore, useWorkbench, workbench } from '@/ui/client';
-import { Button, Line, Pictogram } from '@/ui/kit';
+import { Button, Icon, Line, Pictogram } from '@/ui/kit';
 import { NumberField } from './fields';
 import { changeGroup, newBus } from './routing-edits';
 import { type RoutingRow, routingRows, trackNotes } from './routing-rows';
@@ -46,7 +46,9 @@ export function RoutingPane() {
             <th>Comes to it</th>
             <th>Goes to</th>
             <th>Sends</th>
-            <th />
+            <th>
+              <span className="fm-unseen">Actions</span>
+            </th>
           </tr>
         </thead>
         <tbody>
@@ -63,10 +65,10 @@ export function RoutingPane() {
       </table>
       <Line align="start" className="fm-inside-2 fm-sides-2">
         <Button onClick={() => add('sum')}>
-          <i className="bi bi-plus" aria-hidden="true" /> New bus
+          <Icon name="plus" /> New bus
         </Button>
         <Button onClick={() => add('return')}>
-          <i className="bi bi-plus" aria-hidden="true" /> New return
+          <Icon name="plus" /> New return
         </Button>
       </Line>
       <Groups />
@@ -158,7 +160,9 @@ function Groups() {
               <th>Tracks</th>
               <th>Level of all, dB</th>
               <th>Edited together</th>
-              <th />
+              <th>
+                <span className="fm-unseen">Actions</span>
+              </th>
             </tr>
           </thead>
           <tbody>

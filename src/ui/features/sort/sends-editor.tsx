@@ -2,7 +2,7 @@
 import { Form } from 'react-bootstrap';
 import { type Bus, type Change, hasLoop, type Send } from '@/core/session';
 import { useSession } from '@/ui/client';
-import { Button } from '@/ui/kit';
+import { Button, Icon } from '@/ui/kit';
 import { NumberField } from './fields';
 import { newBus } from './routing-edits';
 
@@ -76,7 +76,7 @@ export function SendsEditor({ ownerId, sends, ownPan, onKeep }: Props) {
               )
             }
           >
-            <i className="bi bi-x-lg" aria-hidden="true" />
+            <Icon name="x-lg" />
           </Button>
           <div className="fm-send-fields">
             <NumberField

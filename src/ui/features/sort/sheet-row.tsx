@@ -4,7 +4,16 @@ import { memo, useMemo, type MouseEvent } from 'react';
 import { type Track, tracksUnder } from '@/core/session';
 import { changesSomething } from '@/core/style';
 import { useTrackPeaks, useSession, useSessionStore, workbench } from '@/ui/client';
-import { Button, CheckBox, deviceRatio, peakLevelFor, Pictogram, pictureOf, SummedWaveform } from '@/ui/kit';
+import {
+  Button,
+  CheckBox,
+  deviceRatio,
+  Icon,
+  peakLevelFor,
+  Pictogram,
+  pictureOf,
+  SummedWaveform,
+} from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { NotesPicture } from '@/ui/notes';
 import { NameEditor } from './name-editor';
@@ -147,10 +156,7 @@ function FolderCells({
             toggle();
           }}
         >
-          <i
-            className={`bi ${row.folded ? 'bi-caret-right-fill' : 'bi-caret-down-fill'}`}
-            aria-hidden="true"
-          />
+          <Icon name={row.folded ? 'caret-right-fill' : 'caret-down-fill'} />
         </Button>
       </span>
       <span
@@ -201,7 +207,7 @@ function FolderCells({
             player.toggleSolo(inside());
           }}
         >
-          <i className="bi bi-headphones" aria-hidden="true" />
+          <Icon name="headphones" />
         </Button>
       </span>
     </>
@@ -235,12 +241,11 @@ function TrackCells({
   const settled = track.byHand.includes('family') || track.confidence >= 0.7;
   return (
     <>
-      <span className="fm-cell-tick" role="gridcell">
+      <span className="fm-cell-tick" role="gridcell" onClick={(e) => e.stopPropagation()}>
         {ticked !== null && (
           <CheckBox
             checked={ticked}
             aria-label={`Apply the proposal for ${track.receivedName}`}
-            onClick={(e) => e.stopPropagation()}
             onChange={(e) => onTick(row.id, e.target.checked)}
           />
         )}
@@ -271,7 +276,7 @@ function TrackCells({
       <span
         className="fm-cell-wave"
         role="gridcell"
-        style={{ width: waveWidth, height: height - 4 }}
+        style={{ height: height - 4 }}
         onClick={(e) => {
           const box = e.currentTarget.getBoundingClientRect();
           player.seek(((e.clientX - box.left) / box.width) * length);
@@ -293,12 +298,9 @@ function TrackCells({
       </span>
       <span className="fm-cell-mark" role="gridcell">
         {silent ? (
-          <i
-            className="bi bi-link-45deg fm-attention"
-            role="img"
-            aria-label="file missing or changed"
-            title="Its file is not there or was changed: see Intake"
-          />
+          <span title="Its file is not there or was changed: see Intake">
+            <Icon name="link-45deg" className="fm-attention" label="file missing or changed" />
+          </span>
         ) : soloed ? (
           <span className="fm-lake" title="Heard alone">
             S
@@ -309,7 +311,7 @@ function TrackCells({
           </span>
         ) : null}
         {settled && ticked === null ? (
-          <i className="bi bi-check-lg fm-good" role="img" aria-label="settled" />
+          <Icon name="check-lg" label="settled" className="fm-good" />
         ) : sure === 'unmatched' ? (
           <span className="fm-attention" role="img" aria-label="no rule matched">
             ?

@@ -9,7 +9,7 @@ import { deviceRatio, differingPath, formatDb, peakLevelFor } from '@/ui/kit';
 import { usePlayerState } from '@/ui/listening';
 import { ROW_HEIGHTS, useRowHeight } from './row-height';
 import type { SheetRow } from './rows';
-import { BEFORE_WAVE } from './sheet-columns';
+import type { SheetColumns } from './sheet-columns';
 import { pictureColor, Row } from './sheet-row';
 import { type RowWave, WaveBlock } from './sheet-waves';
 import { selectOneMore, selectUpTo } from './selection';
@@ -23,7 +23,8 @@ export interface SheetRowsProps {
   readonly onEdit: (id: string | null) => void;
   readonly scroller: RefObject<HTMLDivElement | null>;
   /** CSS px. */
-  readonly waveWidth: number;
+  readonly columns: SheetColumns;
+  readonly isMeasured: boolean;
   /** Of the song, seconds. */
   readonly length: number;
   /** Sorted for looking: nothing can be moved. */
@@ -72,7 +73,8 @@ function choose(rows: readonly SheetRow[], event: MouseEvent, id: string): void 
 
 /** All rows of the sheet; only those in sight are drawn. */
 export function SheetRows({ scroller, isSorted, ...props }: SheetRowsProps) {
-  const { rows, waveWidth, length } = props;
+  const { rows, columns, length } = props;
+  const waveWidth = columns.wave;
   const current = useWorkbench((w) => w.current);
   const rateHz = useSession((s) => s.view.session.sampleRateHz) ?? 48_000;
   const height = ROW_HEIGHTS[useRowHeight()];
@@ -118,8 +120,8 @@ export function SheetRows({ scroller, isSorted, ...props }: SheetRowsProps) {
             <DrawnRows {...shown} over={drag.over} />
           </div>
         </DndContext>
-        <DrawnWaves {...{ drawn, first, height, peaks, waveWidth, length }} />
-        <Playhead left={BEFORE_WAVE} width={waveWidth} length={length} />
+        {props.isMeasured && <DrawnWaves {...{ drawn, first, height, peaks, columns, length }} />}
+        <Playhead left={columns.before} width={columns.wave} length={length} />
       </div>
       <div className="fm-unseen" aria-live="assertive">
         {drag.count > 0 ? `moving ${drag.count}` : ''}
@@ -148,6 +150,7 @@ const DrawnRows = memo(function DrawnRows({
   over,
   tickOf,
   editing,
+  columns,
   ...rest
 }: Omit<SheetRowsProps, 'scroller' | 'isSorted'> & Drawn & { readonly over: string | null }) {
   const session = useSession((s) => s.view.session);
@@ -167,6 +170,7 @@ const DrawnRows = memo(function DrawnRows({
       <Row
         key={row.id}
         {...rest}
+        waveWidth={columns.wave}
         row={row}
         top={(first + i) * height}
         height={height}
@@ -191,9 +195,9 @@ const DrawnWaves = memo(function DrawnWaves({
   first,
   height,
   peaks,
-  waveWidth,
+  columns,
   length,
-}: Drawn & Pick<SheetRowsProps, 'waveWidth' | 'length'>) {
+}: Drawn & Pick<SheetRowsProps, 'columns' | 'length'>) {
   const unknownColor = useSession((s) => s.view.style.colors.unknown);
   const waves = drawn.map((row): RowWave =>
     row.kind === 'track' && !row.track.tiedTo
@@ -202,13 +206,13 @@ const DrawnWaves = memo(function DrawnWaves({
   );
   const blocks = Array.from({ length: Math.ceil(drawn.length / TOGETHER) }, (_, b) => b * TOGETHER);
   return (
-    <div className="fm-sheet-pictures" style={{ left: BEFORE_WAVE }} aria-hidden="true">
+    <div className="fm-sheet-pictures" style={{ left: columns.before }} aria-hidden="true">
       {blocks.map((at) => (
         <WaveBlock
           key={first + at}
           rows={waves.slice(at, at + TOGETHER)}
           top={(first + at) * height}
-          width={waveWidth}
+          width={columns.wave}
           rowHeight={height}
           length={length}
         />

@@ -1,12 +1,15 @@
 'use client';
 import { useMemo, useRef } from 'react';
 import { songSeconds, useSession, useSongMap } from '@/ui/client';
-import { Button, useElementSize } from '@/ui/kit';
-import { waveWidthIn } from './sheet-columns';
+import { Button, Icon, useElementSize } from '@/ui/kit';
+import { sheetColumns } from './sheet-columns';
 import { SheetRows, type SheetRowsProps } from './sheet-rows';
 import type { SortedBy } from './rows';
 
-interface SheetProps extends Omit<SheetRowsProps, 'scroller' | 'waveWidth' | 'length' | 'isSorted'> {
+interface SheetProps extends Omit<
+  SheetRowsProps,
+  'scroller' | 'columns' | 'isMeasured' | 'length' | 'isSorted'
+> {
   /** Sorted for looking only; null = the order of the session. */
   readonly sorted: SortedBy | null;
   readonly onSort: (by: SortedBy | null) => void;
@@ -20,19 +23,21 @@ export function Sheet({ sorted, onSort, ...rows }: SheetProps) {
   const scroller = useRef<HTMLDivElement>(null);
   const session = useSession((s) => s.view.session);
   const recordings = useSession((s) => s.view.recordings);
-  const waveWidth = waveWidthIn(useElementSize(scroller).width || FIRST_WIDTH);
+  const { width } = useElementSize(scroller);
+  const columns = useMemo(() => sheetColumns(width || FIRST_WIDTH), [width]);
   const length = Math.max(1, songSeconds(session, recordings));
   return (
     <>
       <div className="fm-sheet-head">
         <span style={{ width: 66 }} />
-        <span style={{ width: 232 }}>
+        <span className="fm-head-name">
           <Header by="name" label="Name · as received" sorted={sorted} onSort={onSort} />
         </span>
-        <span style={{ width: 150 }}>
+        <span className="fm-head-kind">
           <Header by="kind" label="Family · part" sorted={sorted} onSort={onSort} />
         </span>
-        <Ruler width={waveWidth} length={length} />
+        {/* Marks and pictures come once the window is measured, and stay where they are then. */}
+        {width > 0 ? <Ruler width={columns.wave} length={length} /> : <span className="fm-ruler" />}
         <span className="num" style={{ width: 62 }}>
           <Header by="peak" label="Peak" sorted={sorted} onSort={onSort} />
         </span>
@@ -40,7 +45,8 @@ export function Sheet({ sorted, onSort, ...rows }: SheetProps) {
       <SheetRows
         {...rows}
         scroller={scroller}
-        waveWidth={waveWidth}
+        columns={columns}
+        isMeasured={width > 0}
         length={length}
         isSorted={sorted !== null}
       />
@@ -63,8 +69,7 @@ function Header({
       aria-label={`${label}: ${here === null ? 'sort by it, to look at' : here.down ? 'the order of the session again' : 'turn round'}`}
       onClick={() => onSort(here === null ? { by, down: false } : here.down ? null : { by, down: true })}
     >
-      {label}{' '}
-      {here && <i className={`bi ${here.down ? 'bi-arrow-down' : 'bi-arrow-up'}`} aria-hidden="true" />}
+      {label} {here && <Icon name={here.down ? 'arrow-down' : 'arrow-up'} />}
     </Button>
   );
 }
@@ -88,7 +93,7 @@ function Ruler({ width, length }: { readonly width: number; readonly length: num
     })).filter((m) => m.at < length);
   }, [map, width, length]);
   return (
-    <span className="fm-ruler" style={{ width }}>
+    <span className="fm-ruler">
       {marks.map((m) => (
         <span key={m.text} style={{ left: (m.at / length) * width }}>
           {m.text}

@@ -351,7 +351,9 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
               {ROW_LABELS.map(([height, label]) => (
                 <Dropdown.Item
                   key={height}
-                  active={height === rowHeight}
+                  role="menuitemradio"
+                  aria-checked={height === rowHeight}
+                  className={height === rowHeight ? 'is-on' : ''}
                   onClick={() => setRowHeight(height)}
                 >
                   {label}

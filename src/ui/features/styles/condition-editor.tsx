@@ -10,7 +10,7 @@ import {
   ROW_KINDS,
   type TESTS,
 } from '@/core/style';
-import { Button, Line } from '@/ui/kit';
+import { Button, Icon, Line } from '@/ui/kit';
 import { asNoun, changedAt, Choice, listed, RowKeys, Several, TextField } from './fields';
 
 type Kind = (typeof TESTS)[number] | 'all' | 'any' | 'not';
@@ -136,7 +136,7 @@ function Group({
         </Line>
       ))}
       <Button tone="quiet" onClick={() => set([...list, { nameHas: [] }])}>
-        <i className="bi bi-plus" aria-hidden="true" /> Another test
+        <Icon name="plus" /> Another test
       </Button>
     </div>
   );

@@ -1,7 +1,7 @@
 'use client';
 import { useId, useState } from 'react';
 import { Dropdown, Form } from 'react-bootstrap';
-import { Button } from '@/ui/kit';
+import { Button, Icon } from '@/ui/kit';
 
 interface TextFieldProps {
   readonly label: string;
@@ -148,11 +148,7 @@ export function Several<T extends string>({
             aria-checked={value.includes(x)}
             onClick={() => onChoose(of.filter((y) => (y === x ? !value.includes(x) : value.includes(y))))}
           >
-            <i
-              className={`bi ${value.includes(x) ? 'bi-check-square-fill' : 'bi-square'}`}
-              aria-hidden="true"
-            />{' '}
-            {plain(x)}
+            <Icon name={value.includes(x) ? 'check-square-fill' : 'square'} /> {plain(x)}
           </Dropdown.Item>
         ))}
       </Dropdown.Menu>
@@ -184,7 +180,7 @@ export function RowKeys({
           title="Up"
           onClick={() => onMove(index - 1)}
         >
-          <i className="bi bi-arrow-up" aria-hidden="true" />
+          <Icon name="arrow-up" />
         </Button>
       )}
       {onMove && (
@@ -195,12 +191,12 @@ export function RowKeys({
           title="Down"
           onClick={() => onMove(index + 1)}
         >
-          <i className="bi bi-arrow-down" aria-hidden="true" />
+          <Icon name="arrow-down" />
         </Button>
       )}
       {onRemove && (
         <Button tone="quiet" aria-label={`${name}: remove`} title="Remove" onClick={onRemove}>
-          <i className="bi bi-x-lg" aria-hidden="true" />
+          <Icon name="x-lg" />
         </Button>
       )}
     </span>

@@ -7,7 +7,7 @@ import { type Fault, faultText, type SessionView, type StyleView } from '@/contr
 import { type Edit, SONG_ID } from '@/core/session';
 import { compareStyles, type StylePart } from '@/core/style';
 import { api, faultOf, useNamesRead } from '@/ui/client';
-import { Button, FernMark, Kbd, ThemeSwitch, useShortcuts } from '@/ui/kit';
+import { Button, FernMark, Icon, Kbd, ThemeSwitch, useShortcuts } from '@/ui/kit';
 import { type BenchMaterial, benchRows } from './bench-rows';
 import { HistoryPart } from './parts/history-part';
 import { ColorsPart } from './parts/colors-part';
@@ -193,7 +193,8 @@ export function StyleEditor({
         <Link href="/" className="fm-brand" aria-label="Fernmoss: all sessions">
           <FernMark />
         </Link>
-        <Link href={`/styles${session ? `?session=${session.id}` : ''}`} className="fm-faint">
+        <h1 className="fm-unseen">House style {draft.style.name}</h1>
+        <Link href={`/styles${session ? `?session=${session.id}` : ''}`} className="fm-quiet">
           House styles
         </Link>
         <TextField
@@ -222,7 +223,7 @@ export function StyleEditor({
           aria-label="Undo"
           title="Undo (Ctrl Z)"
         >
-          <i className="bi bi-arrow-counterclockwise" aria-hidden="true" />
+          <Icon name="arrow-counterclockwise" />
         </Button>
         <Button
           tone="quiet"
@@ -231,7 +232,7 @@ export function StyleEditor({
           aria-label="Redo"
           title="Redo (Ctrl ⇧ Z)"
         >
-          <i className="bi bi-arrow-clockwise" aria-hidden="true" />
+          <Icon name="arrow-clockwise" />
         </Button>
         <Button tone="main" disabled={!canSave} onClick={() => setSaving(true)}>
           Save as v{kept.version + 1} <Kbd>Ctrl ⏎</Kbd>

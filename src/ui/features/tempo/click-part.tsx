@@ -4,7 +4,7 @@ import { Form } from 'react-bootstrap';
 import { soundTracks } from '@/core/session';
 import { CLICK_PARTS, CLICK_SOUNDS, type ClickSound } from '@/core/time';
 import { useSession } from '@/ui/client';
-import { Button, formatDb, Kbd, Line, Select } from '@/ui/kit';
+import { Button, formatDb, Icon, Kbd, Line, Select } from '@/ui/kit';
 import {
   CLICK_BARS,
   CLICK_PART_NAMES,
@@ -99,7 +99,7 @@ export function ClickPart({ onCounter }: { readonly onCounter: () => void }) {
           </p>
           <div className="fm-choices">
             <a className="fm-choice" href={fileOf('none')} download>
-              <i className="bi bi-download" aria-hidden="true" />
+              <Icon name="download" />
               <span className="fm-grow">The click alone</span>
             </a>
             {missing > 0 ? (
@@ -110,7 +110,7 @@ export function ClickPart({ onCounter }: { readonly onCounter: () => void }) {
             ) : (
               tracks.length > 0 && (
                 <a className="fm-choice" href={fileOf(guide)} download>
-                  <i className="bi bi-download" aria-hidden="true" />
+                  <Icon name="download" />
                   <span className="fm-grow">Guide left, click right</span>
                 </a>
               )

@@ -13,7 +13,7 @@ import {
 } from '@/core/session';
 import { formatClock } from '@/core/time';
 import { useGoOn, useSession, useSessionStore, songSeconds } from '@/ui/client';
-import { Button, formatPercent, Kbd, Select, TextInput, useShortcuts } from '@/ui/kit';
+import { Button, formatPercent, Icon, Kbd, Select, TextInput, useShortcuts } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
 import { ConformPanel } from './conform-panel';
 import { ConformPlot } from './conform-plot';
@@ -81,7 +81,7 @@ export function ConformHalf({ tabs }: { readonly tabs: React.ReactNode }) {
           <span className="fm-top-spring" />
           {draft.isAccepted && rendering.length === 0 && ready === wanted && (
             <span className="fm-good">
-              <i className="bi bi-check-lg" aria-hidden="true" /> conformed to {session.conform?.bpm}
+              <Icon name="check-lg" /> conformed to {session.conform?.bpm}
             </span>
           )}
           {session.conform && (
@@ -240,7 +240,7 @@ function Materials({
                 <td>
                   {many ? (
                     <Button tone="bare" className="fm-unfold" aria-expanded={isOpen} onClick={toggle}>
-                      <i className={`bi bi-chevron-${isOpen ? 'down' : 'right'}`} aria-hidden="true" />
+                      <Icon name={isOpen ? 'chevron-down' : 'chevron-right'} />
                       {g.name === 'kit' ? 'Drum kit' : nameOf(g.trackIds[0] as string)}{' '}
                       <span className="fm-faint">{g.trackIds.length} tracks</span>
                     </Button>
@@ -264,7 +264,7 @@ function Materials({
                   className={look.outlook === 'audible' || look.outlook === 'careful' ? 'fm-attention' : ''}
                 >
                   {(look.outlook === 'audible' || look.outlook === 'careful') && (
-                    <i className="bi bi-exclamation-triangle" aria-hidden="true" />
+                    <Icon name="exclamation-triangle" />
                   )}{' '}
                   {g.method === 'still' ? 'stays at its time' : OUTLOOK_WORDS[look.outlook]}
                 </td>
@@ -273,7 +273,7 @@ function Materials({
                     'not yet'
                   ) : made === g.trackIds.length ? (
                     <span className="fm-good">
-                      <i className="bi bi-check-lg" aria-hidden="true" /> ready
+                      <Icon name="check-lg" /> ready
                     </span>
                   ) : made > 0 ? (
                     `${made} of ${g.trackIds.length}`

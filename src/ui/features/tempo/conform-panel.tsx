@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import { formatBarPulse } from '@/core/time';
 import { useSession, useSessionStore, useSongMap } from '@/ui/client';
-import { Button, formatBytes, Kbd, Line, TextInput } from '@/ui/kit';
+import { Button, formatBytes, Icon, Kbd, Line, TextInput } from '@/ui/kit';
 import { usePlayerState } from '@/ui/listening';
 import { METHOD_WORDS } from './conform-words';
 import type { Audition } from './use-audition';
@@ -211,7 +211,7 @@ function KeptBars({ draft }: { readonly draft: ConformDraft }) {
             onClick={() => draft.setKeep(keep.filter((o) => o !== k))}
             aria-label={`Let bars ${called(k.fromBar)} to ${called(k.toBar)} follow`}
           >
-            <i className="bi bi-x-lg" aria-hidden="true" />
+            <Icon name="x-lg" />
           </Button>
         </Line>
       ))}

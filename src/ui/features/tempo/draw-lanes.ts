@@ -1,4 +1,4 @@
-import { cssColor } from '@/ui/kit';
+import { cssColor, figureFont } from '@/ui/kit';
 import { nearestPulse, type TempoModel } from './tempo-model';
 
 /** Up to so many seconds in view hits are marked, and up to so many their distances written. */
@@ -18,7 +18,7 @@ export function drawHits(
   { x, from, to, bottom, written }: View & { readonly bottom: number; readonly written: boolean },
 ): void {
   if (to - from > MARKED_SECONDS) return;
-  context.font = '12px "Atkinson Hyperlegible Mono Variable", monospace';
+  context.font = figureFont(12);
   let free = -Infinity;
   for (const d of deviations) {
     if (d.seconds < from || d.seconds > to) continue;

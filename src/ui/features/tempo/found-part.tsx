@@ -4,7 +4,7 @@ import { soundTracks } from '@/core/session';
 import type { Adjustment, AlternativeReading, TempoReading, TimekeeperChoice } from '@/core/tempo';
 import { formatClock, type SongMap, songMapToFile } from '@/core/time';
 import { besideMap, saidOf, saidWhere, useSession, useSessionStore } from '@/ui/client';
-import { Button, CheckBox, Kbd, Line, Select, useShortcuts } from '@/ui/kit';
+import { Button, CheckBox, Icon, Kbd, Line, Select, useShortcuts } from '@/ui/kit';
 import { midiFileName, MidiOffer } from '@/ui/notes';
 import { usePlayer } from '@/ui/listening';
 import { ClickPart } from './click-part';
@@ -151,7 +151,7 @@ export function FoundPart({
       <Claims map={draft.model?.map ?? null} />
       <MidiFiles />
       <Button tone="choice" className="fm-wide" onClick={onTap}>
-        <i className="bi bi-hand-index" aria-hidden="true" />
+        <Icon name="hand-index" />
         <span className="fm-grow">Tap it yourself</span>
       </Button>
       {reading && (
@@ -187,7 +187,7 @@ export function FoundPart({
           <div className="fm-choices">
             {doubts.map((d) => (
               <Button key={d.seconds} tone="choice" onClick={() => listen(chosenIds, d.seconds - 2)}>
-                <i className="bi bi-exclamation-triangle fm-attention" aria-hidden="true" />
+                <Icon name="exclamation-triangle" className="fm-attention" />
                 <span className="fm-mono">{d.place}</span>
                 <span className="fm-grow">
                   {reading.checked?.some((c) => !c.right && Math.abs(c.seconds - d.seconds) < 4)
@@ -200,7 +200,7 @@ export function FoundPart({
               </Button>
             ))}
             <Button tone="choice" onClick={onCheck}>
-              <i className="bi bi-headphones" aria-hidden="true" />
+              <Icon name="headphones" />
               <span className="fm-grow">Spot check: six places, two bars each</span>
             </Button>
           </div>
@@ -221,7 +221,7 @@ export function FoundPart({
           <div className="fm-choices">
             {reading.loose.map((p) => (
               <Button key={p.from} tone="choice" onClick={() => listen([], p.from)}>
-                <i className="bi bi-play" aria-hidden="true" />
+                <Icon name="play" />
                 <span className="fm-mono fm-grow">
                   {formatClock(p.from, 0)} – {formatClock(p.to, 0)}
                 </span>

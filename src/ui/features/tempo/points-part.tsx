@@ -25,7 +25,7 @@ import {
   type SongMapFile,
 } from '@/core/time';
 import { songSeconds, useSession, useSessionStore } from '@/ui/client';
-import { Button, CheckBox, keptChoice, Line, Select, TextInput } from '@/ui/kit';
+import { Button, CheckBox, Icon, keptChoice, Line, Select, TextInput } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { meterOf, MeterOptions } from './meter-options';
 import { MapFiles } from './map-files';
@@ -305,7 +305,7 @@ function PointTable({ draft, model }: { readonly draft: TempoDraft; readonly mod
                         )
                       }
                     >
-                      <i className="bi bi-x-lg" aria-hidden="true" />
+                      <Icon name="x-lg" />
                     </Button>
                   )}
                 </span>
@@ -651,7 +651,7 @@ function KeptMaps({ draft, model }: { readonly draft: TempoDraft; readonly model
                 </span>
                 {isHere ? (
                   <span className="fm-good">
-                    <i className="bi bi-check-lg" aria-hidden="true" /> in use
+                    <Icon name="check-lg" /> in use
                   </span>
                 ) : (
                   <Button
@@ -699,7 +699,7 @@ function KeptMaps({ draft, model }: { readonly draft: TempoDraft; readonly model
                   {k.played ? (
                     <span className="fm-good fm-nowrap">as played</span>
                   ) : (
-                    <i className="bi bi-person-check" aria-hidden="true" />
+                    <Icon name="person-check" />
                   )}
                 </Button>
                 <Button
@@ -709,7 +709,7 @@ function KeptMaps({ draft, model }: { readonly draft: TempoDraft; readonly model
                     keep(`Delete the saved map ${k.name}`, (maps) => maps.filter((m) => m.id !== k.id))
                   }
                 >
-                  <i className="bi bi-x-lg" aria-hidden="true" />
+                  <Icon name="x-lg" />
                 </Button>
               </li>
             );

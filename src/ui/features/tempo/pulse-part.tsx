@@ -4,7 +4,7 @@ import type { Adjustment, TempoReading } from '@/core/tempo';
 import { barOfPulse } from '@/core/tempo';
 import { formatBarPulse, formatClock } from '@/core/time';
 import { useSession, useSessionStore } from '@/ui/client';
-import { Button, Kbd, Line, Select, useShortcuts } from '@/ui/kit';
+import { Button, Icon, Kbd, Line, Select, useShortcuts } from '@/ui/kit';
 import { meterOf, MeterOptions, meterText } from './meter-options';
 import { formatMs, type NearHit, parseClock, type TempoModel } from './tempo-model';
 import { EnteredField } from './entered-field';
@@ -128,10 +128,10 @@ export function PulsePart({
           Pulse <span className="fm-mono">{place}</span>
         </h2>
         <Button aria-label="Pulse before" title="," onClick={() => onStep(-1)}>
-          <i className="bi bi-chevron-left" aria-hidden="true" />
+          <Icon name="chevron-left" />
         </Button>
         <Button aria-label="Next pulse" title="." onClick={() => onStep(1)}>
-          <i className="bi bi-chevron-right" aria-hidden="true" />
+          <Icon name="chevron-right" />
         </Button>
       </Line>
       <dl className="fm-facts-list">

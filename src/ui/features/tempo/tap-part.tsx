@@ -5,7 +5,7 @@ import { tracksInOrder } from '@/core/session';
 import { readTaps, tapLength } from '@/core/tempo';
 import { formatClock } from '@/core/time';
 import { useSession } from '@/ui/client';
-import { Button, CheckBox, Kbd, Line, Select, useShortcuts } from '@/ui/kit';
+import { Button, CheckBox, Icon, Kbd, Line, Select, useShortcuts } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { useNotes } from '@/ui/notes';
 import { meterOf, MeterOptions } from './meter-options';
@@ -210,10 +210,10 @@ export function TapPart({
               )}
             </span>
             <Button aria-label="Tap before" title="," onClick={() => taps.step(-1)}>
-              <i className="bi bi-chevron-left" aria-hidden="true" />
+              <Icon name="chevron-left" />
             </Button>
             <Button aria-label="Next tap" title="." onClick={() => taps.step(1)}>
-              <i className="bi bi-chevron-right" aria-hidden="true" />
+              <Icon name="chevron-right" />
             </Button>
           </Line>
           {held !== undefined && (

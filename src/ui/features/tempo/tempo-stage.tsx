@@ -13,7 +13,7 @@ import {
   shiftPoint,
 } from '@/core/time';
 import { useGoOn, useHits, useSession, useSessionStore, songSeconds } from '@/ui/client';
-import { Button, formatPercent, Kbd, useShortcuts } from '@/ui/kit';
+import { Button, formatPercent, Icon, Kbd, useShortcuts } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { ConformHalf } from './conform-half';
 import { LargeCounter } from './large-counter';
@@ -209,7 +209,7 @@ function StageButtons({
     <>
       {isAccepted && (
         <span className="fm-good">
-          <i className="bi bi-check-lg" aria-hidden="true" /> accepted
+          <Icon name="check-lg" /> accepted
         </span>
       )}
       <Button tone={model ? 'plain' : 'main'} disabled={!canDetect} onClick={onDetect}>

@@ -3,7 +3,7 @@ import { type PointerEvent as Pointing, useEffect, useMemo, useRef, useState } f
 import type { PlayedHits } from '@/contracts';
 import type { Track } from '@/core/session';
 import { deviationsOf } from '@/core/tempo';
-import { cssColor, drawWaveform, useElementSize, useLevelScale, useTheme } from '@/ui/kit';
+import { cssColor, drawWaveform, figureFont, useElementSize, useLevelScale, useTheme } from '@/ui/kit';
 import { useSession, useTrackPeaks } from '@/ui/client';
 import { usePlayerState } from '@/ui/listening';
 import { drawHits, drawPulses } from './draw-lanes';
@@ -135,7 +135,7 @@ export function TimekeeperLanes({
         written: laneHeight >= 34,
       }),
     );
-    context.font = '600 13px "Atkinson Hyperlegible Mono Variable", monospace';
+    context.font = figureFont(13, 600);
     for (const line of lines) {
       if (crowded && line.bar === null) continue;
       context.fillStyle = line.bar !== null ? cssColor('--fm-ink') : cssColor('--fm-muted');

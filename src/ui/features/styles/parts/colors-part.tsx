@@ -8,7 +8,7 @@ import {
   type Picture,
   spreadColors,
 } from '@/core/style';
-import { Button, Line, Pictogram } from '@/ui/kit';
+import { Button, Icon, Line, Pictogram } from '@/ui/kit';
 import { ColorField } from '../color-field';
 import { asNoun, Choice, RowKeys, TextField } from '../fields';
 import type { PartProps } from './part';
@@ -117,7 +117,7 @@ export function ColorsPart({ style, change }: PartProps) {
                 <td>
                   {own.length === 0 ? (
                     <span className="fm-good">
-                      <i className="bi bi-check-lg" aria-hidden="true" /> clear
+                      <Icon name="check-lg" /> clear
                     </span>
                   ) : (
                     own.map((d) => (

@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import { FAMILIES } from '@/core/naming';
 import { conditionText, type FolderRule, folderColor, type Shades, treeOf } from '@/core/style';
-import { Button, Line } from '@/ui/kit';
+import { Button, Icon, Line } from '@/ui/kit';
 import { ColorField } from '../color-field';
 import { ConditionEditor } from '../condition-editor';
 import { changedAt, Choice, freeKey, moved, RowKeys, Several, TextField } from '../fields';
@@ -113,7 +113,7 @@ export function FoldersPart({ style, change }: PartProps) {
           setOpen(key);
         }}
       >
-        <i className="bi bi-plus" aria-hidden="true" /> New folder
+        <Icon name="plus" /> New folder
       </Button>
       <h3>Arrive muted</h3>
       <Several
@@ -199,7 +199,7 @@ function OneFolder({
       <h3>And what meets this, whatever its family</h3>
       {f.when === null ? (
         <Button tone="quiet" onClick={() => onChange({ ...f, when: { nameHas: [] } })}>
-          <i className="bi bi-plus" aria-hidden="true" /> A condition
+          <Icon name="plus" /> A condition
         </Button>
       ) : (
         <Line gap={1} align="start">

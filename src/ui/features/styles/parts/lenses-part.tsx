@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { conditionText, type LensRule } from '@/core/style';
-import { Button, Kbd, Line } from '@/ui/kit';
+import { Button, Icon, Kbd, Line } from '@/ui/kit';
 import { ConditionEditor } from '../condition-editor';
 import { changedAt, freeKey, moved, RowKeys, TextField } from '../fields';
 import type { PartProps } from './part';
@@ -75,7 +75,7 @@ export function LensesPart({ style, change }: PartProps) {
           setOpen(key);
         }}
       >
-        <i className="bi bi-plus" aria-hidden="true" /> New lens
+        <Icon name="plus" /> New lens
       </Button>
     </>
   );

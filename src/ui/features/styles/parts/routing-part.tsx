@@ -8,7 +8,7 @@ import {
   rowColor,
   type SendRule,
 } from '@/core/style';
-import { Button, Line } from '@/ui/kit';
+import { Button, Icon, Line } from '@/ui/kit';
 import { ColorField } from '../color-field';
 import { ConditionEditor } from '../condition-editor';
 import { changedAt, Choice, freeKey, moved, RowKeys, TextField } from '../fields';
@@ -98,7 +98,7 @@ function Returns({ style, change }: PartProps) {
           ])
         }
       >
-        <i className="bi bi-plus" aria-hidden="true" /> New return
+        <Icon name="plus" /> New return
       </Button>
     </>
   );
@@ -172,7 +172,7 @@ function Sends({ style, change }: PartProps) {
           setOpen(sends.length);
         }}
       >
-        <i className="bi bi-plus" aria-hidden="true" /> New send
+        <Icon name="plus" /> New send
       </Button>
     </>
   );
@@ -311,7 +311,7 @@ function Groups({ style, change }: PartProps) {
           setOpen(key);
         }}
       >
-        <i className="bi bi-plus" aria-hidden="true" /> New group
+        <Icon name="plus" /> New group
       </Button>
     </>
   );

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Form } from 'react-bootstrap';
 import { FAMILIES } from '@/core/naming';
 import { conditionText, resultText, type Rule, type RuleResult } from '@/core/style';
-import { Button, Line } from '@/ui/kit';
+import { Button, Icon, Line } from '@/ui/kit';
 import { ConditionEditor } from '../condition-editor';
 import { asNoun, changedAt, Choice, moved, RowKeys, TextField } from '../fields';
 import type { PartProps } from './part';
@@ -115,7 +115,7 @@ export function RulesPart({ style, change, hits, counted }: PartProps) {
         ))}
       </ol>
       <Button onClick={() => add({ name: freeName('New rule'), on: true, when: { nameHas: [] }, then: {} })}>
-        <i className="bi bi-plus" aria-hidden="true" /> New rule
+        <Icon name="plus" /> New rule
       </Button>
     </>
   );

@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { FAMILIES, type Family, type OwnWord, partsOf, tokenise } from '@/core/naming';
-import { Button, Line, TextInput } from '@/ui/kit';
+import { Button, Icon, Line, TextInput } from '@/ui/kit';
 import { asNoun, changedAt, Choice, RowKeys, TextField } from '../fields';
 import type { PartProps } from './part';
 
@@ -120,7 +120,7 @@ export function WordsPart({ style, change }: PartProps) {
               aria-label={`${j}: remove`}
               onClick={() => change({ junk: style.junk.filter((x) => x !== j) })}
             >
-              <i className="bi bi-x" aria-hidden="true" />
+              <Icon name="x" />
             </Button>
           </span>
         ))}
