@@ -351,8 +351,7 @@ export function SortStage({ openAt }: { readonly openAt: 'tracks' | 'routing' })
               {ROW_LABELS.map(([height, label]) => (
                 <Dropdown.Item
                   key={height}
-                  role="menuitemradio"
-                  aria-checked={height === rowHeight}
+                  aria-pressed={height === rowHeight}
                   className={height === rowHeight ? 'is-on' : ''}
                   onClick={() => setRowHeight(height)}
                 >

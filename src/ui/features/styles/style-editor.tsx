@@ -291,6 +291,7 @@ export function StyleEditor({
             </ul>
           </Alert>
         )}
+        <h2 className="fm-unseen">{PARTS.find(([key]) => key === part)?.[1] ?? 'Versions'}</h2>
         {Part ? (
           <Part style={draft.style} change={draft.change} hits={now.hits} counted={counted} />
         ) : (
