@@ -21,19 +21,16 @@ export function TopBar() {
       <Link href="/" className="fm-brand" aria-label="Fernmoss: all sessions">
         <FernMark />
       </Link>
-      <Button
-        tone="bare"
-        className="fm-song"
-        onClick={() => setDescribing(true)}
-        title="Name, artist and notes"
-      >
-        <span className="fm-song-name">{session.name}</span>
-        <span className="fm-song-artist">{session.artist || 'no artist'}</span>
-        <span className="fm-song-facts">
-          <Facts />
-        </span>
-      </Button>
-      <div className="fm-top-facts">
+      <div className="fm-song-block">
+        <Button
+          tone="bare"
+          className="fm-song"
+          onClick={() => setDescribing(true)}
+          title="Name, artist and notes"
+        >
+          <span className="fm-song-name">{session.name}</span>
+          <span className="fm-song-artist">{session.artist || 'no artist'}</span>
+        </Button>
         <Facts />
       </div>
       <div className="fm-top-spring" />
