@@ -12,3 +12,9 @@ export async function seriousFindings(page: Page, only: 'colours' | 'all' = 'all
     .filter((v) => v.impact === 'serious' || v.impact === 'critical')
     .flatMap((v) => v.nodes.map((n) => `${v.id}: ${n.target.join(' ')}`));
 }
+
+/** Everything axe-core finds on a page as it stands, best practice included: rule and place. */
+export async function allFindings(page: Page): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page }).options({ resultTypes: ['violations'] }).analyze();
+  return violations.flatMap((v) => v.nodes.map((n) => `${v.id}: ${n.target.join(' ')}`));
+}
