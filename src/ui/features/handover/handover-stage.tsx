@@ -95,7 +95,7 @@ export function HandoverStage() {
             className="fm-scroll fm-handover-files"
             tabIndex={0}
             role="region"
-            aria-label="What the package holds"
+            aria-label="Files of the package"
           >
             <h2>What {selected && !changed ? 'is' : 'will be'} in the package</h2>
             {plan ? (
