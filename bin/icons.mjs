@@ -11,7 +11,8 @@ const NAMES =
 const paths = NAMES.map((name) => {
   const svg = readFileSync(join(ROOT, 'node_modules/bootstrap-icons/icons', `${name}.svg`), 'utf8');
   const parts = [...svg.matchAll(/<path[^>]* d="([^"]+)"/g)].map((m) => m[1]);
-  return `  '${name}': '${parts.join(' ')}',`;
+  // Paths begin where they say, some relative to 0, 0: joined to one they would be drawn elsewhere.
+  return `  '${name}': [${parts.map((d) => `'${d}'`).join(', ')}],`;
 });
 writeFileSync(
   join(ROOT, 'src/ui/kit/icon-paths.ts'),

@@ -60,6 +60,8 @@ export async function layoutFindings(page: Page): Promise<string[]> {
       const isInline = e.tagName === 'A' && getComputedStyle(e).display === 'inline';
       if (!e.matches(TARGETS) || isInline || (e as HTMLButtonElement).disabled) continue;
       const aimed = [e, ...((e as HTMLInputElement).labels ?? [])].map((x) => x.getBoundingClientRect());
+      const isCut = e.scrollWidth > e.clientWidth + 1 && getComputedStyle(e).textOverflow !== 'ellipsis';
+      if (e.matches('button, a') && isCut) findings.push(`its words do not fit: ${called(e)}`);
       if (!aimed.some((b) => b.width >= least && b.height >= least)) findings.push(`small: ${called(e)}`);
     }
     const targets = [...root.querySelectorAll(TARGETS)].filter(

@@ -1,5 +1,6 @@
-import { Button as BaseButton, OverlayTrigger, Tooltip } from 'react-bootstrap';
-import type { ComponentPropsWithRef, ReactNode } from 'react';
+'use client';
+import { Button as BaseButton, Overlay, Tooltip } from 'react-bootstrap';
+import { type ComponentPropsWithRef, type ReactNode, useRef, useState } from 'react';
 
 /** How much a button asks for: `main` is what one does next, `bare` has a look of its own. */
 export type ButtonTone = 'plain' | 'main' | 'danger' | 'quiet' | 'link' | 'choice' | 'bare';
@@ -40,28 +41,37 @@ export function IconButton({
   label,
   hint,
   tone = 'quiet',
-  children,
+  onClick,
   ...rest
 }: Omit<ButtonProps, 'title' | 'aria-label'> & {
   readonly label: string;
-  /** Beside the name: the key that does the same. */
+  /** Beside the name where it is shown: the key that does the same, or what it would do. */
   readonly hint?: ReactNode;
 }) {
+  const [isShown, setShown] = useState(false);
+  const button = useRef<HTMLButtonElement>(null);
   return (
-    <OverlayTrigger
-      placement="bottom"
-      trigger={['hover', 'focus']}
-      delay={{ show: 400, hide: 0 }}
-      overlay={
-        <Tooltip>
-          {label}
-          {hint !== undefined && <> {hint}</>}
+    <>
+      <Button
+        {...rest}
+        ref={button}
+        tone={tone}
+        aria-label={label}
+        onPointerEnter={() => setShown(true)}
+        onPointerLeave={() => setShown(false)}
+        // What got the focus by a click needs no telling.
+        onFocus={(e) => setShown(e.currentTarget.matches(':focus-visible'))}
+        onBlur={() => setShown(false)}
+        onClick={(e) => {
+          setShown(false);
+          onClick?.(e);
+        }}
+      />
+      <Overlay show={isShown} target={button} placement="bottom" transition={false}>
+        <Tooltip aria-hidden="true">
+          {label} {hint}
         </Tooltip>
-      }
-    >
-      <Button tone={tone} aria-label={label} {...rest}>
-        {children}
-      </Button>
-    </OverlayTrigger>
+      </Overlay>
+    </>
   );
 }

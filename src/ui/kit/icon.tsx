@@ -16,7 +16,9 @@ export function Icon({
   const told = label === undefined ? { 'aria-hidden': true } : { role: 'img', 'aria-label': label };
   return (
     <svg className={`fm-icon ${className}`} viewBox="0 0 16 16" {...told}>
-      <path d={ICON_PATHS[name]} fillRule="evenodd" />
+      {ICON_PATHS[name].map((d) => (
+        <path key={d} d={d} fillRule="evenodd" />
+      ))}
     </svg>
   );
 }

@@ -23,6 +23,7 @@ export { FernMark } from './fern-mark';
 export { type DifferingPath, differingPath } from './differing-path';
 export { Button, type ButtonProps, type ButtonTone, IconButton } from './button';
 export { CheckBox, FileInput, RadioButton, Select, Slider, TextInput } from './inputs';
+export { Field } from './field';
 export { Line } from './line';
 export { Dialog } from './dialog';
 export { Icon, type IconName } from './icon';

@@ -1,5 +1,6 @@
 'use client';
 import { useCallback, useSyncExternalStore } from 'react';
+import { IconButton } from './button';
 import { Icon } from './icon';
 
 const KEY = 'fernmoss-theme';
@@ -41,14 +42,8 @@ export function useTheme(): { readonly theme: 'light' | 'dark'; readonly toggle:
 export function ThemeSwitch() {
   const { theme, toggle } = useTheme();
   return (
-    <button
-      type="button"
-      className="fm-quiet"
-      onClick={toggle}
-      title={theme === 'dark' ? 'Light theme (paper)' : 'Dark theme (dusk)'}
-    >
+    <IconButton label={theme === 'dark' ? 'Light theme' : 'Dark theme'} onClick={toggle}>
       <Icon name={theme === 'dark' ? 'sun' : 'moon'} />
-      <span className="visually-hidden">{theme === 'dark' ? 'Light theme' : 'Dark theme'}</span>
-    </button>
+    </IconButton>
   );
 }

@@ -1,8 +1,7 @@
 'use client';
 import { useState, type FormEvent } from 'react';
-import { Form } from 'react-bootstrap';
 import { useSession, useSessionStore } from '@/ui/client';
-import { Button, Dialog } from '@/ui/kit';
+import { Button, Dialog, Field } from '@/ui/kit';
 
 /** Name, artist and notes of the song. */
 export function DescribeDialog({ onClose }: { readonly onClose: () => void }) {
@@ -36,31 +35,24 @@ export function DescribeDialog({ onClose }: { readonly onClose: () => void }) {
         </>
       }
     >
-      <Form.Group controlId="song-name">
-        <Form.Label>Song</Form.Label>
-        <Form.Control
-          value={name}
-          maxLength={120}
-          onChange={(e) => setName(e.target.value)}
-          isInvalid={name.trim() === ''}
-          autoFocus
-        />
-        <Form.Control.Feedback type="invalid">Give the song a name</Form.Control.Feedback>
-      </Form.Group>
-      <Form.Group controlId="song-artist">
-        <Form.Label>Artist</Form.Label>
-        <Form.Control value={artist} maxLength={120} onChange={(e) => setArtist(e.target.value)} />
-      </Form.Group>
-      <Form.Group controlId="song-notes">
-        <Form.Label>Notes from the sender</Form.Label>
-        <Form.Control
-          as="textarea"
-          rows={4}
-          value={notes}
-          maxLength={4000}
-          onChange={(e) => setNotes(e.target.value)}
-        />
-      </Form.Group>
+      <Field
+        id="song-name"
+        label="Song"
+        value={name}
+        maxLength={120}
+        error={name.trim() === '' ? 'Give the song a name' : null}
+        autoFocus
+        onChange={setName}
+      />
+      <Field id="song-artist" label="Artist" value={artist} maxLength={120} onChange={setArtist} />
+      <Field
+        id="song-notes"
+        label="Notes from the sender"
+        rows={4}
+        value={notes}
+        maxLength={4000}
+        onChange={setNotes}
+      />
     </Dialog>
   );
 }

@@ -1,7 +1,7 @@
 'use client';
 import { useMemo, useState } from 'react';
 import { Form } from 'react-bootstrap';
-import { Button, Dialog, Icon, Kbd, setSingleKeys, singleKeysOn, useShortcuts } from '@/ui/kit';
+import { Dialog, Icon, IconButton, Kbd, setSingleKeys, singleKeysOn, useShortcuts } from '@/ui/kit';
 
 const KEYS: readonly (readonly [keys: string, what: string])[] = [
   ['Space', 'Play, pause'],
@@ -57,10 +57,9 @@ export function KeyList() {
   useShortcuts(useMemo(() => [{ key: '?', run: () => setOpen(true) }], []));
   return (
     <>
-      <Button tone="quiet" onClick={() => setOpen(true)} title="Keys (?)">
+      <IconButton label="Keys" hint={<Kbd>?</Kbd>} onClick={() => setOpen(true)}>
         <Icon name="keyboard" />
-        <span className="fm-unseen">Keys</span>
-      </Button>
+      </IconButton>
       {open && (
         <Dialog title="Keys" isWide onClose={() => setOpen(false)}>
           <dl className="fm-keys">

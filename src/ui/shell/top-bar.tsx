@@ -2,7 +2,7 @@
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
 import { formatClock, pulseQuarters, type SongMapFile } from '@/core/time';
-import { Button, FernMark, formatRate, Icon, ThemeSwitch, useShortcuts } from '@/ui/kit';
+import { Button, FernMark, formatRate, Icon, IconButton, Kbd, ThemeSwitch, useShortcuts } from '@/ui/kit';
 import { asPlayedBack, playbackWarp } from '@/core/conform';
 import { useSession, useSessionStore, songSeconds } from '@/ui/client';
 import { DescribeDialog } from './describe-dialog';
@@ -114,10 +114,9 @@ function History() {
         <Icon name="arrow-clockwise" />
         <span className="fm-unseen">Redo {redo ?? ''}</span>
       </Button>
-      <Button tone="quiet" onClick={() => setOpen(true)} title="History and checkpoints (K)">
+      <IconButton label="History and checkpoints" hint={<Kbd>K</Kbd>} onClick={() => setOpen(true)}>
         <Icon name="clock-history" />
-        <span className="fm-unseen">History and checkpoints</span>
-      </Button>
+      </IconButton>
       {open && <HistoryDialog onClose={() => setOpen(false)} />}
     </div>
   );

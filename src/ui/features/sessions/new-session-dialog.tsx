@@ -1,10 +1,10 @@
 'use client';
 import { useState, type FormEvent } from 'react';
-import { Alert, Form } from 'react-bootstrap';
+import { Alert } from 'react-bootstrap';
 import { ValidationError } from 'yup';
 import { faultText, newSessionSchema } from '@/contracts';
 import { api, ApiFault } from '@/ui/client';
-import { Button, Dialog } from '@/ui/kit';
+import { Button, Dialog, Field } from '@/ui/kit';
 
 /** Name, artist, notes of a new session. */
 export function NewSessionDialog({
@@ -56,24 +56,16 @@ export function NewSessionDialog({
           {message}
         </Alert>
       )}
-      <Form.Group controlId="new-name">
-        <Form.Label>Song</Form.Label>
-        <Form.Control value={name} maxLength={120} autoFocus onChange={(e) => setName(e.target.value)} />
-      </Form.Group>
-      <Form.Group controlId="new-artist">
-        <Form.Label>Artist</Form.Label>
-        <Form.Control value={artist} maxLength={120} onChange={(e) => setArtist(e.target.value)} />
-      </Form.Group>
-      <Form.Group controlId="new-notes">
-        <Form.Label>Notes from the sender</Form.Label>
-        <Form.Control
-          as="textarea"
-          rows={3}
-          value={notes}
-          maxLength={4000}
-          onChange={(e) => setNotes(e.target.value)}
-        />
-      </Form.Group>
+      <Field id="new-name" label="Song" value={name} maxLength={120} autoFocus onChange={setName} />
+      <Field id="new-artist" label="Artist" value={artist} maxLength={120} onChange={setArtist} />
+      <Field
+        id="new-notes"
+        label="Notes from the sender"
+        rows={3}
+        value={notes}
+        maxLength={4000}
+        onChange={setNotes}
+      />
     </Dialog>
   );
 }

@@ -4,7 +4,7 @@ import { Form } from 'react-bootstrap';
 import { NO_RENAME, type Rename, renameAll } from '@/core/naming';
 import type { Track } from '@/core/session';
 import { useSessionStore } from '@/ui/client';
-import { Button, Dialog } from '@/ui/kit';
+import { Button, Dialog, Field } from '@/ui/kit';
 
 const LETTERS = {
   'as-they-are': 'as they are',
@@ -80,15 +80,14 @@ export function NamesDialog({
             aria-describedby="rename-fault"
           />
         </Form.Group>
-        <Form.Group controlId="rename-replace">
-          <Form.Label>Replace by</Form.Label>
-          <Form.Control
-            size="sm"
-            value={rename.replace}
-            placeholder="nothing"
-            onChange={(e) => set({ replace: e.target.value })}
-          />
-        </Form.Group>
+        <Field
+          id="rename-replace"
+          label="Replace by"
+          isSmall
+          value={rename.replace}
+          placeholder="nothing"
+          onChange={(replace) => set({ replace })}
+        />
         <Form.Check
           className="fm-self-end"
           id="rename-pattern"
@@ -103,14 +102,20 @@ export function NamesDialog({
           checked={rename.minds}
           onChange={(e) => set({ minds: e.target.checked })}
         />
-        <Form.Group controlId="rename-before">
-          <Form.Label>Put before</Form.Label>
-          <Form.Control size="sm" value={rename.before} onChange={(e) => set({ before: e.target.value })} />
-        </Form.Group>
-        <Form.Group controlId="rename-after">
-          <Form.Label>Put after</Form.Label>
-          <Form.Control size="sm" value={rename.after} onChange={(e) => set({ after: e.target.value })} />
-        </Form.Group>
+        <Field
+          id="rename-before"
+          label="Put before"
+          isSmall
+          value={rename.before}
+          onChange={(before) => set({ before })}
+        />
+        <Field
+          id="rename-after"
+          label="Put after"
+          isSmall
+          value={rename.after}
+          onChange={(after) => set({ after })}
+        />
         <Form.Group controlId="rename-letters">
           <Form.Label>Letters</Form.Label>
           <Form.Select

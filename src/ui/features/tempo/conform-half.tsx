@@ -186,8 +186,8 @@ function TargetRow({
         <span className="fm-mono">{formatClock(length)}</span> →{' '}
         <span className="fm-mono">{formatClock(after)}</span>
       </span>
-      <span className="fm-faint" title="The beat that changes most">
-        most <b className="fm-mono">{changeText(most).replace('+', '±')}</b>
+      <span className="fm-faint" title="How far the beat that changes most is stretched">
+        beats up to <b className="fm-mono">{changeText(most).replace('+', '±')}</b>
       </span>
     </div>
   );

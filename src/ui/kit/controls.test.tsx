@@ -1,0 +1,91 @@
+import { fireEvent, render, screen } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { readFileSync } from 'node:fs';
+import { useState } from 'react';
+import { Button, IconButton } from './button';
+import { Dialog } from './dialog';
+import { Field } from './field';
+import { Icon } from './icon';
+import { ICON_PATHS } from './icon-paths';
+
+const paths = (svg: string): (string | undefined)[] =>
+  [...svg.matchAll(/<path[^>]* d="([^"]+)"/g)].map((m) => m[1]);
+
+it('icons are drawn path by path as the set has them: some begin relative to 0, 0', () => {
+  for (const name of Object.keys(ICON_PATHS) as (keyof typeof ICON_PATHS)[]) {
+    const { container, unmount } = render(<Icon name={name} />);
+    const set = readFileSync(`node_modules/bootstrap-icons/icons/${name}.svg`, 'utf8');
+    expect(paths(container.innerHTML)).toEqual(paths(set));
+    unmount();
+  }
+});
+
+it('a button that holds a state tells it; inside a form only submit sends', () => {
+  const sent = jest.fn((e: { preventDefault: () => void }) => e.preventDefault());
+  render(
+    <form onSubmit={sent}>
+      <Button isOn>Loop</Button>
+      <Button>Plain</Button>
+    </form>,
+  );
+  expect(screen.getByRole('button', { name: 'Loop' })).toHaveAttribute('aria-pressed', 'true');
+  expect(screen.getByRole('button', { name: 'Plain' })).not.toHaveAttribute('aria-pressed');
+  fireEvent.click(screen.getByRole('button', { name: 'Plain' }));
+  expect(sent).not.toHaveBeenCalled();
+});
+
+it('the name of an icon button is told and shown to the pointer, and goes when it is pressed', async () => {
+  const user = userEvent.setup();
+  const pressed = jest.fn();
+  render(
+    <IconButton label="Keys" hint="?" onClick={pressed}>
+      <Icon name="keyboard" />
+    </IconButton>,
+  );
+  const button = screen.getByRole('button', { name: 'Keys' });
+  await user.hover(button);
+  expect(document.querySelector('.tooltip')).toHaveTextContent('Keys ?');
+  await user.click(button);
+  expect(pressed).toHaveBeenCalledTimes(1);
+  expect(document.querySelector('.tooltip')).toBeNull();
+});
+
+it('a dialog is named by its title, sends by Enter, and gives the focus back', async () => {
+  const user = userEvent.setup();
+  const sent = jest.fn();
+  function Asking() {
+    const [open, setOpen] = useState(false);
+    const [text, setText] = useState('');
+    return (
+      <>
+        <Button onClick={() => setOpen(true)}>Ask</Button>
+        {open && (
+          <Dialog
+            title="A question"
+            onClose={() => setOpen(false)}
+            onSubmit={(e) => {
+              e.preventDefault();
+              sent(text);
+              setOpen(false);
+            }}
+          >
+            <Field
+              id="name"
+              label="Name"
+              value={text}
+              error={text === '' ? 'Give it a name' : null}
+              onChange={setText}
+            />
+          </Dialog>
+        )}
+      </>
+    );
+  }
+  render(<Asking />);
+  await user.click(screen.getByRole('button', { name: 'Ask' }));
+  expect(screen.getByRole('dialog', { name: 'A question' })).toBeVisible();
+  expect(screen.getByText('Give it a name')).toBeVisible();
+  await user.type(screen.getByLabelText('Name'), 'Kick{Enter}');
+  expect(sent).toHaveBeenCalledWith('Kick');
+  expect(screen.getByRole('button', { name: 'Ask' })).toHaveFocus();
+});
