@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { ROOT } from './lib/say.mjs';
 
 const NAMES =
-  'arrow-clockwise arrow-counterclockwise arrow-down arrow-up bookmark-fill bookmark-plus box-arrow-in-down caret-down-fill caret-right-fill check-lg check-square-fill chevron-down chevron-left chevron-right clipboard clock-history dot download exclamation-octagon exclamation-octagon-fill exclamation-triangle folder folder-plus gear hand-index headphones inbox info-circle keyboard link-45deg list moon pause-fill person-check play play-fill plus search slash-circle square sun trash3 x x-lg'.split(
+  'arrow-clockwise arrow-counterclockwise arrow-down arrow-up archive bookmark-fill bookmark-plus box-arrow-in-down caret-down-fill caret-right-fill check-lg check-square-fill chevron-down chevron-left chevron-right clipboard clock-history copy dot download exclamation-octagon exclamation-octagon-fill exclamation-triangle folder folder-plus gear hand-index headphones inbox info-circle keyboard layout-three-columns link-45deg list moon pause-fill person-check play play-fill plus search slash-circle square sun trash3 x x-lg'.split(
     ' ',
   );
 const paths = NAMES.map((name) => {

@@ -7,6 +7,8 @@ export interface Workbench {
   readonly selected: ReadonlySet<string>;
   /** The row that arrows move from and the right panel shows. */
   readonly current: string | null;
+  /** The column of the current row that the keyboard stands on; null = the whole row. */
+  readonly column: string | null;
   /** The row a selection of several began at; null = the current one. */
   readonly anchor: string | null;
   readonly folded: ReadonlySet<string>;
@@ -24,6 +26,7 @@ export interface Workbench {
 export const workbench = createStore<Workbench>(() => ({
   selected: new Set(),
   current: null,
+  column: null,
   anchor: null,
   folded: new Set(),
   lenses: new Set(),

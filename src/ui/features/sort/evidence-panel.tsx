@@ -23,6 +23,7 @@ import {
   Icon,
   Kbd,
   Line,
+  NumberField,
   Pictogram,
   pictureOf,
   useShortcuts,
@@ -31,8 +32,8 @@ import { usePlayer, WhereItPlays } from '@/ui/listening';
 import { JoinOffer, SplitOffer } from './pair-offers';
 import { acceptEdits } from './accept-edits';
 import { choicesFor, isSameKind } from './choices';
-import { familyEdit, kindEdit, partEdits, withHand } from './family-edits';
-import { NumberField, useGroupedCommit, WayField } from './fields';
+import { familyEdit, kindEdit, partEdits, partOfText, withHand } from './family-edits';
+import { useGroupedCommit, WayField } from './fields';
 import { GroupLine } from './group-line';
 import { LearnOffer, RememberedWords } from './learn-offer';
 import { COLOR_BY, type ColorBy, colorEdits } from './color-edits';
@@ -220,12 +221,13 @@ function OneTrack({
       <GroupLine track={track} />
       <Line align="start">
         <NumberField
-          label="Gain, dB"
+          label="Level, dB"
+          unit="dB"
           value={track.gainDb}
           min={-60}
           max={12}
           step={0.5}
-          onKeep={(gainDb) => change('Gain', { gainDb }, 'gainDb')}
+          onKeep={(gainDb) => change('Level', { gainDb }, 'gainDb')}
         />
         <NumberField
           label="Pan, −100 … 100"
@@ -287,15 +289,7 @@ function PartField({
 }) {
   const known = partsOf(kind.family);
   const keep = (text: string): void => {
-    const part =
-      text
-        .trim()
-        .toLowerCase()
-        .normalize('NFD')
-        .replace(/\p{M}/gu, '')
-        .replace(/[^a-z0-9]+/g, '-')
-        .replace(/^-+|-+$/g, '')
-        .slice(0, 40) || null;
+    const part = partOfText(text);
     if (part !== kind.part) onKeep(part);
   };
   return (

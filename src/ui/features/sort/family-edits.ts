@@ -55,3 +55,14 @@ export function partEdits(track: Track, family: Family, part: string | null, by:
     },
   ];
 }
+
+/** A part as a person types it: a known one, or a noun of one's own; null = none said. */
+export const partOfText = (text: string): string | null =>
+  text
+    .trim()
+    .toLowerCase()
+    .normalize('NFD')
+    .replace(/\p{M}/gu, '')
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-+|-+$/g, '')
+    .slice(0, 40) || null;

@@ -4,43 +4,6 @@ import { Form } from 'react-bootstrap';
 import { type Change, NOWHERE, withGroups } from '@/core/session';
 import { useSession, useSessionStore, workbench } from '@/ui/client';
 
-interface NumberFieldProps {
-  readonly label: string;
-  readonly value: number;
-  readonly min: number;
-  readonly max: number;
-  readonly step: number;
-  readonly onKeep: (value: number) => void;
-  readonly hidden?: boolean;
-}
-
-/** A number that is kept when the field is left or Enter pressed, within its ends. */
-export function NumberField({ label, value, min, max, step, onKeep, hidden = false }: NumberFieldProps) {
-  const id = useId();
-  return (
-    <Form.Group className={hidden ? '' : 'fm-field fm-grow'} controlId={id}>
-      <Form.Label visuallyHidden={hidden}>{label}</Form.Label>
-      <Form.Control
-        key={value}
-        size="sm"
-        type="number"
-        defaultValue={value}
-        min={min}
-        max={max}
-        step={step}
-        title={hidden ? label : undefined}
-        onKeyDown={(e) => {
-          if (e.key === 'Enter') e.currentTarget.blur();
-        }}
-        onBlur={(e) => {
-          const next = Math.max(min, Math.min(max, Number(e.target.value)));
-          if (Number.isFinite(next) && next !== value) onKeep(next);
-        }}
-      />
-    </Form.Group>
-  );
-}
-
 /** Where something goes: the mix bus, a sum, nowhere. `except` cannot be chosen. */
 export function WayField({
   label,

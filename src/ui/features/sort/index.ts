@@ -1,1 +1,2 @@
 export { SortStage } from './sort-stage';
+export { COLUMNS_COOKIE } from './columns-cookie';

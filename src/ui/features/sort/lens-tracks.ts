@@ -1,6 +1,8 @@
 import type { SessionView } from '@/contracts';
 import { tracksInOrder, type Track } from '@/core/session';
+import type { SortProposal } from '@/core/style';
 import { lensesOf, SUMS_LENS } from '@/ui/client';
+import { kindText, shownKind } from './rows';
 
 /** What of the sheet is shown. */
 export interface Shown {
@@ -15,7 +17,12 @@ export interface Shown {
 const plain = (text: string): string => text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
 
 /** What several lenses together, and a free text, let through. */
-export function lensTracks(view: SessionView, lenses: ReadonlySet<string>, filter: string): Shown {
+export function lensTracks(
+  view: SessionView,
+  lenses: ReadonlySet<string>,
+  filter: string,
+  proposal: Pick<SortProposal, 'rows'> = { rows: [] },
+): Shown {
   const words = plain(filter)
     .split(/\s+/)
     .filter((w) => w !== '');
@@ -24,9 +31,14 @@ export function lensTracks(view: SessionView, lenses: ReadonlySet<string>, filte
   const known = lensesOf(view).filter((l) => lenses.has(l.key) && l.key !== SUMS_LENS);
   const tracks = tracksInOrder(view.session);
   const through = lenses.size === 0 ? tracks : tracks.filter((t) => known.some((l) => l.trackIds.has(t.id)));
-  const shown = through.filter((t) =>
-    words.every((w) => plain(`${t.name} ${t.receivedName} ${t.family} ${t.part ?? ''}`).includes(w)),
-  );
+  const proposed = new Map(proposal.rows.map((r) => [r.trackId, r]));
+  // What the sheet shows of a track: what is proposed for it as well.
+  const textOf = (t: Track): string => {
+    const row = proposed.get(t.id) ?? null;
+    return plain(`${t.name} ${row?.name ?? ''} ${t.receivedName} ${kindText(shownKind(t, row))}`);
+  };
+  const shown =
+    words.length === 0 ? through : through.filter((t) => words.every((w) => textOf(t).includes(w)));
   const families = new Set(shown.map((t) => t.family));
   const isByKind = words.length === 0 && !lenses.has('doubts');
   return {

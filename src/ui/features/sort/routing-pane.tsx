@@ -3,8 +3,7 @@ import { Form } from 'react-bootstrap';
 import { type Bus, type Change, membersOf, NOWHERE } from '@/core/session';
 import { rowColor } from '@/core/style';
 import { selectOnly, useSession, useSessionStore, useWorkbench, workbench } from '@/ui/client';
-import { Button, Icon, Line, Pictogram } from '@/ui/kit';
-import { NumberField } from './fields';
+import { Button, Icon, Line, NumberField, Pictogram } from '@/ui/kit';
 import { changeGroup, newBus } from './routing-edits';
 import { type RoutingRow, routingRows, trackNotes } from './routing-rows';
 

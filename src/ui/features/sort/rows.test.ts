@@ -34,7 +34,14 @@ it('sorts tracks to be looked at: names with their numbers, kinds, the loudest f
     lens: null,
   });
   const ids = (by: 'name' | 'kind' | 'peak', down = false): string =>
-    sortedRows(rows, { by, down }, (t) => ({ 'Tom 10': -3, 'Tom 2': -12, Bass: null })[t.id] ?? null)
+    sortedRows(
+      rows,
+      { by, down },
+      {
+        peakOf: (t) => ({ 'Tom 10': -3, 'Tom 2': -12, Bass: null })[t.id] ?? null,
+        busNameOf: () => null,
+      },
+    )
       .map((r) => `${r.id}${r.depth}`)
       .join(' ');
   expect([ids('name'), ids('name', true), ids('kind'), ids('peak')]).toEqual([

@@ -1,5 +1,6 @@
 import { isFolder, isTrack, listRows, type Folder, type SessionState, type Track } from '@/core/session';
 import { type HouseStyle, sessionName, type SortProposal, type SortRow } from '@/core/style';
+import type { ColumnId } from './sheet-columns';
 
 /** A row of the sheet, ready to draw. */
 export type SheetRow =
@@ -76,27 +77,46 @@ export function sheetRows(
 
 /** How rows are sorted for looking only. */
 export interface SortedBy {
-  readonly by: 'name' | 'kind' | 'peak';
+  readonly by: SortColumn;
   readonly down: boolean;
 }
+export type SortColumn = Exclude<ColumnId, 'wave'>;
 
 const collator = new Intl.Collator('en', { numeric: true });
+type TrackRow = Extract<SheetRow, { kind: 'track' }>;
 
-/** Tracks alone, without their folders, sorted to be looked at; `peakOf` in dBFS, null = none. */
-export function sortedRows(
-  rows: readonly SheetRow[],
-  { by, down }: SortedBy,
-  peakOf: (track: Track) => number | null,
-): SheetRow[] {
+const rowName = (r: TrackRow): string => r.proposal?.name ?? r.track.name;
+
+/** What a column is sorted by: figures with the loudest first, pans from left to right, words by the alphabet. */
+function sortKey(by: SortColumn, row: TrackRow, facts: SortFacts): string | number {
+  const { track } = row;
+  if (by === 'name') return rowName(row);
+  if (by === 'kind') return kindText(shownKind(track, row.proposal));
+  if (by === 'peak') return -(facts.peakOf(track) ?? -Infinity);
+  if (by === 'level') return -track.gainDb;
+  if (by === 'pan') return track.pan;
+  if (by === 'bus') return track.busId === null ? '' : (facts.busNameOf(track.busId) ?? '');
+  return track[by] ?? '';
+}
+
+interface SortFacts {
+  /** dBFS; null = none. */
+  readonly peakOf: (track: Track) => number | null;
+  readonly busNameOf: (busId: string) => string | null;
+}
+
+/** Tracks alone, without their folders, sorted to be looked at; alike ones by their names. */
+export function sortedRows(rows: readonly SheetRow[], { by, down }: SortedBy, facts: SortFacts): SheetRow[] {
   const tracks = rows.flatMap((r) => (r.kind === 'track' ? [{ ...r, depth: 0 }] : []));
-  const name = (r: (typeof tracks)[number]): string => r.proposal?.name ?? r.track.name;
-  const compare = (a: (typeof tracks)[number], b: (typeof tracks)[number]): number => {
-    if (by === 'peak') return (peakOf(b.track) ?? -Infinity) - (peakOf(a.track) ?? -Infinity) || 0;
-    return by === 'kind'
-      ? collator.compare(kindText(shownKind(a.track, a.proposal)), kindText(shownKind(b.track, b.proposal)))
-      : collator.compare(name(a), name(b));
-  };
-  const order = [...tracks].sort((a, b) => compare(a, b) || collator.compare(name(a), name(b)));
+  const keys = new Map(tracks.map((r) => [r.id, sortKey(by, r, facts)]));
+  const order = [...tracks].sort((a, b) => {
+    const [first, second] = [keys.get(a.id) as string | number, keys.get(b.id) as string | number];
+    const apart =
+      typeof first === 'number' && typeof second === 'number'
+        ? Math.sign(first - second) || 0
+        : collator.compare(String(first), String(second));
+    return apart || collator.compare(rowName(a), rowName(b));
+  });
   return down ? order.reverse() : order;
 }
 

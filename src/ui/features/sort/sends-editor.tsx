@@ -2,8 +2,7 @@
 import { Form } from 'react-bootstrap';
 import { type Bus, type Change, hasLoop, type Send } from '@/core/session';
 import { useSession } from '@/ui/client';
-import { Button, Icon } from '@/ui/kit';
-import { NumberField } from './fields';
+import { Button, Icon, NumberField } from '@/ui/kit';
 import { newBus } from './routing-edits';
 
 interface Props {

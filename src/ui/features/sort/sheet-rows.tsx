@@ -4,13 +4,16 @@ import { type Range, useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useCallback, useEffect, useMemo, useState, type MouseEvent, type RefObject } from 'react';
 import type { RecordingView } from '@/contracts';
 import { isUncut, type Track, tracksInOrder } from '@/core/session';
-import { selectOnly, type TrackPeaks, useTrackPeaks, useSession, useWorkbench } from '@/ui/client';
+import { selectOnly, type TrackPeaks, useTrackPeaks, useSession, useWorkbench, workbench } from '@/ui/client';
 import { deviceRatio, differingPath, formatDb, peakLevelFor } from '@/ui/kit';
 import { usePlayerState } from '@/ui/listening';
 import { ROW_HEIGHTS, useRowHeight } from './row-height';
 import type { SheetRow } from './rows';
-import type { SheetColumns } from './sheet-columns';
-import { pictureColor, Row } from './sheet-row';
+import { busText, isEdited } from './cell-edits';
+import { columnOf } from './column-of';
+import type { SheetLayout } from './sheet-columns';
+import { type EditedCell, pictureColor, shownTrack } from './row-view';
+import { Row } from './sheet-row';
 import { type RowWave, WaveBlock } from './sheet-waves';
 import { selectOneMore, selectUpTo } from './selection';
 import { useRowDrag } from './use-row-drag';
@@ -19,11 +22,10 @@ export interface SheetRowsProps {
   readonly rows: readonly SheetRow[];
   readonly tickOf: (id: string) => boolean | null;
   readonly onTick: (id: string, on: boolean) => void;
-  readonly editing: string | null;
-  readonly onEdit: (id: string | null) => void;
+  readonly editing: EditedCell | null;
+  readonly onEdit: (cell: EditedCell | null) => void;
   readonly scroller: RefObject<HTMLDivElement | null>;
-  /** CSS px. */
-  readonly columns: SheetColumns;
+  readonly layout: SheetLayout;
   readonly isMeasured: boolean;
   /** Of the song, seconds. */
   readonly length: number;
@@ -64,8 +66,10 @@ function peakText(track: Track, recording: RecordingView | undefined, wave: Trac
   return formatDb(peak > 0 ? 20 * Math.log10(peak) : null);
 }
 
-/** Chooses rows by the pointer: one, up to here, or one more. */
+/** Chooses rows by the pointer: one, up to here, or one more; and the cell, where one can be edited. */
 function choose(rows: readonly SheetRow[], event: MouseEvent, id: string): void {
+  const column = columnOf(event);
+  workbench.setState({ column: column !== null && isEdited(column) ? column : null });
   if (event.shiftKey) selectUpTo(rows, id);
   else if (event.ctrlKey || event.metaKey) selectOneMore(id);
   else selectOnly(id);
@@ -73,8 +77,8 @@ function choose(rows: readonly SheetRow[], event: MouseEvent, id: string): void 
 
 /** All rows of the sheet; only those in sight are drawn. */
 export function SheetRows({ scroller, isSorted, ...props }: SheetRowsProps) {
-  const { rows, columns, length } = props;
-  const waveWidth = columns.wave;
+  const { rows, layout, length } = props;
+  const waveWidth = layout.wave;
   const current = useWorkbench((w) => w.current);
   const rateHz = useSession((s) => s.view.session.sampleRateHz) ?? 48_000;
   const height = ROW_HEIGHTS[useRowHeight()];
@@ -110,18 +114,12 @@ export function SheetRows({ scroller, isSorted, ...props }: SheetRowsProps) {
     <>
       <div ref={scroller} className="fm-scroll fm-sheet">
         <DndContext id="sheet" sensors={sensors} {...drag.handlers}>
-          <div
-            role="grid"
-            aria-rowcount={rows.length}
-            aria-label="Tracks"
-            aria-multiselectable="true"
-            style={{ height: virtual.getTotalSize(), position: 'relative' }}
-          >
+          <div role="rowgroup" style={{ height: virtual.getTotalSize(), position: 'relative' }}>
             <DrawnRows {...shown} over={drag.over} />
           </div>
         </DndContext>
-        {props.isMeasured && <DrawnWaves {...{ drawn, first, height, peaks, columns, length }} />}
-        <Playhead left={columns.before} width={columns.wave} length={length} />
+        {props.isMeasured && <DrawnWaves {...{ drawn, first, height, peaks, layout, length }} />}
+        <Playhead left={layout.before} width={layout.wave} length={length} />
       </div>
       <div className="fm-unseen" aria-live="assertive">
         {drag.count > 0 ? `moving ${drag.count}` : ''}
@@ -150,12 +148,13 @@ const DrawnRows = memo(function DrawnRows({
   over,
   tickOf,
   editing,
-  columns,
+  layout,
   ...rest
 }: Omit<SheetRowsProps, 'scroller' | 'isSorted'> & Drawn & { readonly over: string | null }) {
   const session = useSession((s) => s.view.session);
   const recordings = useSession((s) => s.view.recordings);
   const current = useWorkbench((w) => w.current);
+  const column = useWorkbench((w) => w.column);
   const selected = useWorkbench((w) => w.selected);
   const byId = useMemo(() => new Map(recordings.map((r) => [r.id, r])), [recordings]);
   const pathOf = useMemo(() => {
@@ -170,8 +169,12 @@ const DrawnRows = memo(function DrawnRows({
       <Row
         key={row.id}
         {...rest}
-        waveWidth={columns.wave}
+        columns={layout.columns}
+        waveWidth={layout.wave}
         row={row}
+        index={first + i}
+        column={current === row.id ? column : null}
+        busName={row.kind === 'track' ? busText(shownTrack(row), session) : ''}
         top={(first + i) * height}
         height={height}
         peakDb={track ? peakText(track, recording, peaks.get(row.id)) : ''}
@@ -181,8 +184,8 @@ const DrawnRows = memo(function DrawnRows({
         isOver={over === row.id}
         ticked={track ? tickOf(row.id) : null}
         onSelect={select}
-        isEditing={editing === row.id}
-        nextId={editing === row.id ? nextNamed(rows, first + i) : null}
+        editing={editing?.id === row.id ? editing.column : null}
+        nextId={editing?.id === row.id ? nextNamed(rows, first + i) : null}
         shownPath={track ? pathOf(track.receivedName) : ''}
       />
     );
@@ -195,9 +198,9 @@ const DrawnWaves = memo(function DrawnWaves({
   first,
   height,
   peaks,
-  columns,
+  layout,
   length,
-}: Drawn & Pick<SheetRowsProps, 'columns' | 'length'>) {
+}: Drawn & Pick<SheetRowsProps, 'layout' | 'length'>) {
   const unknownColor = useSession((s) => s.view.style.colors.unknown);
   const waves = drawn.map((row): RowWave =>
     row.kind === 'track' && !row.track.tiedTo
@@ -206,13 +209,13 @@ const DrawnWaves = memo(function DrawnWaves({
   );
   const blocks = Array.from({ length: Math.ceil(drawn.length / TOGETHER) }, (_, b) => b * TOGETHER);
   return (
-    <div className="fm-sheet-pictures" style={{ left: columns.before }} aria-hidden="true">
+    <div className="fm-sheet-pictures" style={{ left: layout.before }} aria-hidden="true">
       {blocks.map((at) => (
         <WaveBlock
           key={first + at}
           rows={waves.slice(at, at + TOGETHER)}
           top={(first + at) * height}
-          width={columns.wave}
+          width={layout.wave}
           rowHeight={height}
           length={length}
         />

@@ -1,104 +1,183 @@
 'use client';
-import { useMemo, useRef } from 'react';
-import { songSeconds, useSession, useSongMap } from '@/ui/client';
-import { Button, Icon, useElementSize } from '@/ui/kit';
-import { sheetColumns } from './sheet-columns';
+import {
+  type CSSProperties,
+  type MouseEvent,
+  type RefObject,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+} from 'react';
+import { selectOnly, songSeconds, useSession, useWorkbench, workbench } from '@/ui/client';
+import {
+  type LongPressHandlers,
+  MenuAt,
+  type MenuItem,
+  useElementSize,
+  useLongPress,
+  useShortcuts,
+} from '@/ui/kit';
+import { cellId, rowId } from './grid-ids';
+import type { RowCommands } from './row-commands';
+import type { SheetRow, SortedBy } from './rows';
+import {
+  COLUMN_IDS,
+  type ColumnChoice,
+  type ColumnId,
+  FIRST_CHOICE,
+  layOut,
+  type SheetLayout,
+} from './sheet-columns';
+import { SheetHead } from './sheet-head';
 import { SheetRows, type SheetRowsProps } from './sheet-rows';
-import type { SortedBy } from './rows';
+import { changeKeys, walkKeys } from './sort-keys';
+import { useColumnChoice } from './use-column-choice';
 
 interface SheetProps extends Omit<
   SheetRowsProps,
-  'scroller' | 'columns' | 'isMeasured' | 'length' | 'isSorted'
+  'scroller' | 'layout' | 'isMeasured' | 'length' | 'isSorted'
 > {
   /** Sorted for looking only; null = the order of the session. */
   readonly sorted: SortedBy | null;
   readonly onSort: (by: SortedBy | null) => void;
+  readonly commands: RowCommands;
+  /** The menu of a row, when it is asked for. */
+  readonly menuOf: (row: SheetRow, columns: readonly ColumnId[]) => readonly MenuItem[];
 }
 
 /** Width before the window is measured, so that the first rows come with the page. */
 const FIRST_WIDTH = 812;
 
-/** The dense table of all tracks. */
-export function Sheet({ sorted, onSort, ...rows }: SheetProps) {
+/** The dense table of all tracks: a grid one walks by keys, whose rows unfold. */
+export function Sheet({ sorted, onSort, commands, menuOf, ...rows }: SheetProps) {
   const scroller = useRef<HTMLDivElement>(null);
+  const grid = useRef<HTMLDivElement>(null);
   const session = useSession((s) => s.view.session);
   const recordings = useSession((s) => s.view.recordings);
   const { width } = useElementSize(scroller);
-  const columns = useMemo(() => sheetColumns(width || FIRST_WIDTH), [width]);
+  const [choice, setChoice] = useColumnChoice();
+  const layout = useMemo(() => layOut(choice, width || FIRST_WIDTH), [choice, width]);
   const length = Math.max(1, songSeconds(session, recordings));
+  const active = useActiveCell(grid, rows.editing !== null);
+  const current = useWorkbench((w) => w.current);
+  const row = rows.rows.find((r) => r.id === current);
+
+  const inHand = { rows: rows.rows, columns: layout.columns, commands, onEdit: rows.onEdit };
+  useShortcuts([...walkKeys(inHand), ...changeKeys(inHand)]);
+  const menu = useRowMenu(grid, active);
   return (
-    <>
-      <div className="fm-sheet-head">
-        <span style={{ width: 66 }} />
-        <span className="fm-head-name">
-          <Header by="name" label="Name · as received" sorted={sorted} onSort={onSort} />
-        </span>
-        <span className="fm-head-kind">
-          <Header by="kind" label="Family · part" sorted={sorted} onSort={onSort} />
-        </span>
-        {/* Marks and pictures come once the window is measured, and stay where they are then. */}
-        {width > 0 ? <Ruler width={columns.wave} length={length} /> : <span className="fm-ruler" />}
-        <span className="num" style={{ width: 62 }}>
-          <Header by="peak" label="Peak" sorted={sorted} onSort={onSort} />
-        </span>
-      </div>
+    <div
+      ref={grid}
+      className="fm-grid"
+      role="treegrid"
+      tabIndex={0}
+      aria-label="Tracks"
+      aria-rowcount={rows.rows.length + 1}
+      aria-colcount={layout.columns.length + 2}
+      aria-multiselectable="true"
+      aria-activedescendant={active ?? undefined}
+      style={columnWidths(choice, layout, width > 0)}
+      {...menu.handlers}
+    >
+      <SheetHead
+        choice={choice}
+        onChoose={setChoice}
+        layout={layout}
+        isMeasured={width > 0}
+        length={length}
+        sorted={sorted}
+        onSort={onSort}
+      />
       <SheetRows
         {...rows}
         scroller={scroller}
-        columns={columns}
+        layout={layout}
         isMeasured={width > 0}
         length={length}
         isSorted={sorted !== null}
       />
-    </>
+      {menu.at !== null && row && (
+        <MenuAt
+          at={menu.at}
+          label="Row"
+          items={menuOf(row, layout.columns)}
+          onClose={() => {
+            menu.close();
+            grid.current?.focus({ preventScroll: true });
+          }}
+        />
+      )}
+    </div>
   );
 }
 
-/** Sorts what is looked at; once more turns it round, a third time is the order of the session again. */
-function Header({
-  by,
-  label,
-  sorted,
-  onSort,
-}: { readonly by: SortedBy['by']; readonly label: string } & Pick<SheetProps, 'sorted' | 'onSort'>) {
-  const here = sorted?.by === by ? sorted : null;
-  return (
-    <Button
-      tone="bare"
-      className="fm-head-button"
-      aria-label={`${label}: ${here === null ? 'sort by it, to look at' : here.down ? 'the order of the session again' : 'turn round'}`}
-      onClick={() => onSort(here === null ? { by, down: false } : here.down ? null : { by, down: true })}
-    >
-      {label} {here && <Icon name={here.down ? 'arrow-down' : 'arrow-up'} />}
-    </Button>
-  );
+interface Point {
+  /** CSS px from the window's corner. */
+  readonly x: number;
+  readonly y: number;
 }
 
-/** Seconds or bars over the shared time axis. */
-function Ruler({ width, length }: { readonly width: number; readonly length: number }) {
-  const map = useSongMap();
-  const marks = useMemo(() => {
-    if (!map) {
-      const step = [5, 10, 15, 30, 60, 120, 300].find((s) => (width * s) / length > 60) ?? 600;
-      return Array.from({ length: Math.floor(length / step) + 1 }, (_, i) => ({
-        at: i * step,
-        text: `${Math.floor((i * step) / 60)}:${String((i * step) % 60).padStart(2, '0')}`,
-      })).filter((m) => (m.at / length) * width < width - 30 || m.at === 0);
-    }
-    const bars = Math.max(1, map.meters.toBar(map.tempo.toQuarters(length)).bar);
-    const step = [1, 2, 4, 8, 16, 32, 64].find((s) => (width * s) / bars > 48) ?? 128;
-    return Array.from({ length: Math.floor(bars / step) + 1 }, (_, i) => ({
-      at: map.tempo.toSeconds(map.meters.barToQuarters(1 + i * step)),
-      text: String(map.meters.numberOf(1 + i * step)),
-    })).filter((m) => m.at < length);
-  }, [map, width, length]);
-  return (
-    <span className="fm-ruler">
-      {marks.map((m) => (
-        <span key={m.text} style={{ left: (m.at / length) * width }}>
-          {m.text}
-        </span>
-      ))}
-    </span>
+/** The menu of the current row: by a right click on it, a long touch, or the menu key. */
+function useRowMenu(
+  grid: RefObject<HTMLDivElement | null>,
+  active: string | null,
+): {
+  readonly at: Point | null;
+  readonly close: () => void;
+  readonly handlers: LongPressHandlers & { readonly onContextMenu: (event: MouseEvent) => void };
+} {
+  const [at, setAt] = useState<Point | null>(null);
+  const open = (target: EventTarget | null, point: Point): void => {
+    const row =
+      target instanceof Element ? target.closest<HTMLElement>('[data-row]')?.dataset.row : undefined;
+    if (row !== undefined && !workbench.getState().selected.has(row)) selectOnly(row);
+    else if (row !== undefined) workbench.setState({ current: row });
+    if (workbench.getState().current !== null) setAt(point);
+  };
+  const isElsewhere = (target: EventTarget | null): boolean =>
+    target instanceof Element && target.closest('.fm-sheet-head, input, select, .dropdown-menu') !== null;
+  const held = useLongPress((target, x, y) => {
+    if (!isElsewhere(target)) open(target, { x, y });
+  });
+  const onContextMenu = (event: MouseEvent): void => {
+    const { target } = event;
+    if (isElsewhere(target)) return;
+    event.preventDefault();
+    // The menu key asks for it without a point: it opens under the row.
+    const isByKey = target === grid.current;
+    const box = active === null ? undefined : document.getElementById(active)?.getBoundingClientRect();
+    open(
+      target,
+      isByKey && box ? { x: box.left + 40, y: box.bottom } : { x: event.clientX, y: event.clientY },
+    );
+  };
+  return { at, close: () => setAt(null), handlers: { ...held, onContextMenu } };
+}
+
+/** The cell or row the keyboard stands on; the grid has the focus then, so that it is told. */
+function useActiveCell(grid: RefObject<HTMLDivElement | null>, isEditing: boolean): string | null {
+  const current = useWorkbench((w) => w.current);
+  const column = useWorkbench((w) => w.column);
+  useEffect(() => {
+    const { activeElement } = document;
+    const isFree = activeElement === document.body || grid.current?.contains(activeElement);
+    if (current !== null && !isEditing && isFree) grid.current?.focus({ preventScroll: true });
+  }, [grid, current, column, isEditing]);
+  if (current === null) return null;
+  return column === null ? rowId(current) : cellId(current, column);
+}
+
+/** Widths for the style sheet; none while it knows them itself, so that nothing moves when the window is measured. */
+function columnWidths(
+  choice: ColumnChoice,
+  layout: SheetLayout,
+  isMeasured: boolean,
+): CSSProperties | undefined {
+  if (!isMeasured && choice === FIRST_CHOICE) return undefined;
+  return Object.fromEntries(
+    COLUMN_IDS.filter((id) => id !== 'wave' && (isMeasured || id !== 'name')).map((id) => [
+      `--fm-w-${id}`,
+      `${layout.widths[id]}px`,
+    ]),
   );
 }

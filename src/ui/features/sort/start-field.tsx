@@ -2,7 +2,7 @@
 import type { Track, TrackFields } from '@/core/session';
 import { formatBarPulse, formatClock } from '@/core/time';
 import { useSession, useSongMap } from '@/ui/client';
-import { NumberField } from './fields';
+import { NumberField } from '@/ui/kit';
 
 /** Where a track starts: samples to the one, and what that comes to in time and bars. */
 export function StartField({

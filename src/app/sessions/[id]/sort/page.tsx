@@ -1,4 +1,5 @@
-import { SortStage } from '@/ui/features/sort';
+import { cookies } from 'next/headers';
+import { COLUMNS_COOKIE, SortStage } from '@/ui/features/sort';
 import { stageTitle } from '../session-of-page';
 
 export const generateMetadata = stageTitle('Sort');
@@ -9,5 +10,6 @@ export default async function Page({
   readonly searchParams: Promise<Record<string, string | string[] | undefined>>;
 }) {
   const { view } = await searchParams;
-  return <SortStage openAt={view === 'routing' ? 'routing' : 'tracks'} />;
+  const kept = (await cookies()).get(COLUMNS_COOKIE)?.value;
+  return <SortStage openAt={view === 'routing' ? 'routing' : 'tracks'} keptColumns={kept} />;
 }

@@ -1,0 +1,125 @@
+'use client';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { createPortal } from 'react-dom';
+import { Dropdown, type DropdownMenuProps } from 'react-bootstrap';
+import { Kbd } from './kbd';
+
+/** Something a menu offers, or a line between such things. */
+export type MenuItem =
+  | {
+      readonly label: string;
+      /** The keys that do the same. */
+      readonly keys?: string;
+      readonly isDisabled?: boolean;
+      /** Set where it holds a state. */
+      readonly isOn?: boolean;
+      readonly run: () => void;
+    }
+  | 'line';
+
+/** Laid over the page as a whole, so that no pane cuts it; where there is no room below, it goes up as far as it must. */
+export const OVER_PAGE: NonNullable<DropdownMenuProps['popperConfig']> = {
+  strategy: 'fixed',
+  modifiers: [
+    { name: 'flip', enabled: false },
+    { name: 'preventOverflow', options: { altAxis: true, padding: 8 } },
+  ],
+};
+
+/** A button that opens a menu. */
+export function Menu({
+  label,
+  items,
+  children,
+  className = 'fm-quiet',
+}: {
+  readonly label: string;
+  readonly items: readonly MenuItem[];
+  /** What the button shows instead of its name. */
+  readonly children?: ReactNode;
+  readonly className?: string;
+}) {
+  const [isShown, setShown] = useState(false);
+  const isNamed = children !== undefined;
+  return (
+    <Dropdown show={isShown} onToggle={setShown}>
+      <Dropdown.Toggle
+        as="button"
+        type="button"
+        className={className}
+        aria-label={isNamed ? label : undefined}
+        title={isNamed ? label : undefined}
+      >
+        {children ?? label}
+      </Dropdown.Toggle>
+      {isShown &&
+        createPortal(
+          <Dropdown.Menu className="fm-menu" popperConfig={OVER_PAGE}>
+            <Items items={items} />
+          </Dropdown.Menu>,
+          document.body,
+        )}
+    </Dropdown>
+  );
+}
+
+/** A menu at a point of the window, as a right click, a long touch or the menu key asks for it. */
+export function MenuAt({
+  at,
+  label,
+  items,
+  onClose,
+}: {
+  /** CSS px from the window's corner. */
+  readonly at: { readonly x: number; readonly y: number };
+  readonly label: string;
+  readonly items: readonly MenuItem[];
+  readonly onClose: () => void;
+}) {
+  const list = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    // Popper places it a moment later: what is focused before jumps the page to where it was.
+    const timer = setTimeout(
+      () =>
+        list.current?.querySelector<HTMLElement>('.dropdown-item:enabled')?.focus({ preventScroll: true }),
+      0,
+    );
+    return () => clearTimeout(timer);
+  }, [at]);
+  return createPortal(
+    <Dropdown show onToggle={(isShown) => !isShown && onClose()}>
+      <Dropdown.Toggle
+        as="span"
+        className="fm-menu-point"
+        aria-label={label}
+        style={{ left: at.x, top: at.y }}
+        tabIndex={-1}
+      />
+      <Dropdown.Menu ref={list} className="fm-menu" popperConfig={OVER_PAGE} aria-label={label}>
+        <Items items={items} />
+      </Dropdown.Menu>
+    </Dropdown>,
+    document.body,
+  );
+}
+
+function Items({ items }: { readonly items: readonly MenuItem[] }) {
+  return items.map((item, i) =>
+    item === 'line' ? (
+      <Dropdown.Divider key={`line ${i}`} />
+    ) : (
+      <Dropdown.Item
+        key={item.label}
+        as="button"
+        type="button"
+        disabled={item.isDisabled}
+        aria-pressed={item.isOn}
+        className={item.isOn ? 'is-on' : ''}
+        onClick={item.run}
+      >
+        <span className="fm-grow">{item.label}</span>
+        {item.keys !== undefined && <Kbd>{item.keys}</Kbd>}
+      </Dropdown.Item>
+    ),
+  );
+}
