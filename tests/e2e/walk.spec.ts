@@ -10,7 +10,8 @@ test.afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 const rowNames = (page: Page): Promise<string[]> =>
   page
-    .getByRole('grid', { name: 'Tracks' })
+    .getByRole('treegrid', { name: 'Tracks' })
+    .getByRole('rowgroup')
     .getByRole('row')
     .evaluateAll((rows) =>
       rows

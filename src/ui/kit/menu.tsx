@@ -22,7 +22,7 @@ export const OVER_PAGE: NonNullable<DropdownMenuProps['popperConfig']> = {
   strategy: 'fixed',
   modifiers: [
     { name: 'flip', enabled: false },
-    { name: 'preventOverflow', options: { altAxis: true, padding: 8 } },
+    { name: 'preventOverflow', options: { altAxis: true, tether: false, padding: 8 } },
   ],
 };
 
@@ -86,7 +86,7 @@ export function MenuAt({
     );
     return () => clearTimeout(timer);
   }, [at]);
-  return createPortal(
+  return (
     <Dropdown show onToggle={(isShown) => !isShown && onClose()}>
       <Dropdown.Toggle
         as="span"
@@ -95,11 +95,13 @@ export function MenuAt({
         style={{ left: at.x, top: at.y }}
         tabIndex={-1}
       />
-      <Dropdown.Menu ref={list} className="fm-menu" popperConfig={OVER_PAGE} aria-label={label}>
-        <Items items={items} />
-      </Dropdown.Menu>
-    </Dropdown>,
-    document.body,
+      {createPortal(
+        <Dropdown.Menu ref={list} className="fm-menu" popperConfig={OVER_PAGE} aria-label={label}>
+          <Items items={items} />
+        </Dropdown.Menu>,
+        document.body,
+      )}
+    </Dropdown>
   );
 }
 
