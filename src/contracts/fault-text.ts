@@ -81,6 +81,9 @@ const TEXTS: Texts = {
   'style.in_use': (f) =>
     `${Number(f.sessions) > 0 ? `${String(f.sessions)} session${f.sessions === 1 ? ' follows' : 's follow'} this house style` : 'New sessions follow this house style'}. ${Number(f.sessions) > 0 ? 'Give them another first' : 'Let them follow another first'}, then remove it.`,
   'session.not_found': () => 'This session does not exist any more.',
+  'session.in_waste': () =>
+    'This session lies in the waste basket: put it back on the list to go on with it.',
+  'session.not_in_waste': () => 'Only what lies in the waste basket is deleted for good.',
   'session.conflict': () => 'Somebody else changed the same thing meanwhile.',
   'session.stale_revision': () => 'The session was changed in another window meanwhile.',
   'edit.unknown_id': () => 'What this changes is not there any more.',

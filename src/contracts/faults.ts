@@ -29,6 +29,8 @@ export const FAULT_CODES = [
   'upload.too_many_open',
   'store.disk_full',
   'session.not_found',
+  'session.in_waste',
+  'session.not_in_waste',
   'session.stale_revision',
   'session.conflict',
   'edit.unknown_id',

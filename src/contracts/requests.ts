@@ -35,6 +35,24 @@ export const newSessionSchema = yup
 /** What {@link newSessionSchema} yields. */
 export type NewSession = yup.InferType<typeof newSessionSchema>;
 
+/** Where a session stands: on the list, in the archive, or in the waste basket. */
+export const SHELVES = ['list', 'archive', 'waste'] as const;
+export type Shelf = (typeof SHELVES)[number];
+
+/** Days a deleted session lies in the waste basket before it is gone for good. */
+export const WASTE_DAYS = 30;
+
+/** Sessions that are to stand elsewhere, all or none. */
+export const shelfRequestSchema = yup
+  .object({
+    ids: yup.array(yup.string().uuid().required()).min(1).max(500).required(),
+    shelf: yup.string().oneOf(SHELVES).required(),
+  })
+  .noUnknown();
+
+/** What {@link shelfRequestSchema} yields. */
+export type ShelfRequest = yup.InferType<typeof shelfRequestSchema>;
+
 /** All fields of a kind that a page may set, each checked by the schema of its record. */
 const fieldSchemas = (kind: RecordKind, isWhole: boolean): Record<string, yup.AnySchema> =>
   Object.fromEntries(

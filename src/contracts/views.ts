@@ -5,6 +5,7 @@ import type { NoteFacts, SongMapFile } from '@/core/time';
 import type { EditSummary, SessionState } from '@/core/session';
 import type { HouseStyle } from '@/core/style';
 import type { Fault } from './faults';
+import type { Shelf } from './requests';
 
 /** How a file used in place is now: as it was; not where it was; of the same size with another time stamp, so perhaps another; of another size. */
 export type InPlaceState = 'there' | 'missing' | 'touched' | 'changed';
@@ -252,6 +253,9 @@ export interface SessionListItem {
   /** When the last job ended: what a session shows may have changed then without a step of its own. Null = none yet. */
   readonly lastJobAt: string | null;
   readonly jobProgress: number | null;
+  readonly shelf: Shelf;
+  /** When it came into the waste basket; null = it is not there. */
+  readonly deletedAt: string | null;
 }
 
 /** A finding put aside, by its key, and why. */

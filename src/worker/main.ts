@@ -1,6 +1,6 @@
 import { closeDb, isDatabaseAway, migrate } from '@/server/db';
 import { startWorker } from '@/server/jobs';
-import { abandonJob, settleUploads, sweepBlobs, sweepPackages } from '@/server/services';
+import { abandonJob, emptyOldWaste, settleUploads, sweepBlobs, sweepPackages } from '@/server/services';
 import { HANDLERS, plantDemo } from './handlers';
 
 /** How long a database that does not answer is waited for. */
@@ -22,6 +22,7 @@ async function main(): Promise<void> {
   const runner = await startWorker({ handlers: HANDLERS, abandon: abandonJob });
   const tidy = async (): Promise<void> => {
     await settleUploads();
+    await emptyOldWaste();
     await sweepPackages();
     await sweepBlobs({ wait: false });
   };

@@ -2,21 +2,48 @@ import { expect, test } from '@playwright/test';
 import { tone, wavBytes } from '../support/recordings';
 import { newSession, settled, upload } from '../support/server';
 
-test('the list: open, delete with its consequences said, a dead address', async ({ page }) => {
+test('the list: open, delete and put back, delete for good with its consequences said, a dead address', async ({
+  page,
+}) => {
   const name = `To go ${Date.now()}`;
   const id = await newSession(name);
   await upload(id, 'a.wav', await wavBytes([tone(300, 0.5)]));
   await settled(id);
   await page.goto('/');
   await page.getByRole('button', { name: `Delete ${name}` }).click();
-  await expect(page.getByRole('dialog')).toContainText('1 recording');
-  await page.getByRole('button', { name: 'Cancel' }).click();
+  await expect(page.getByRole('link', { name })).toBeHidden();
+  await page.getByRole('button', { name: 'Undo' }).click();
   await page.getByRole('link', { name }).click();
   await expect(page).toHaveURL(/intake/);
   await page.getByRole('link', { name: 'Fernmoss: all sessions' }).click();
-  await page.getByRole('button', { name: `Delete ${name}` }).click();
-  await page.getByRole('button', { name: 'Delete session and recordings' }).click();
-  await expect(page.getByRole('link', { name })).toBeHidden();
+  await page.getByRole('searchbox', { name: 'Search sessions' }).fill(name);
+  await page.getByRole('button', { name: `More for ${name}` }).click();
+  await page.getByRole('button', { name: 'Duplicate' }).click();
+  await expect(page.getByRole('link', { name: `${name} (copy)` })).toBeVisible();
+  await page.getByRole('button', { name: `Delete ${name}`, exact: true }).click();
+  await expect(page.getByRole('link', { name, exact: true })).toBeHidden();
+
+  // Its address says where it is, and brings it back.
+  await page.goto(`/sessions/${id}/sort`);
+  await expect(page.getByText('lies in the waste basket')).toBeVisible();
+  await page.getByRole('button', { name: 'Put it back' }).click();
+  await expect(page.getByRole('heading', { name: 'Sort' })).toBeVisible();
+
+  await page.goto('/');
+  await page.getByRole('searchbox', { name: 'Search sessions' }).fill(name);
+  await page.getByRole('checkbox', { name: 'Select all sessions shown' }).check();
+  await page
+    .getByRole('group', { name: 'Selected sessions' })
+    .getByRole('button', { name: 'Delete' })
+    .click();
+  await page.getByRole('button', { name: /^Waste basket/ }).click();
+  await page.getByRole('checkbox', { name: 'Select all sessions shown' }).check();
+  await page.getByRole('button', { name: 'Delete for good' }).click();
+  await expect(page.getByRole('dialog')).toContainText('2 recordings');
+  await page.getByRole('button', { name: 'Cancel' }).click();
+  await page.getByRole('button', { name: 'Delete for good' }).click();
+  await page.getByRole('button', { name: 'Delete sessions and recordings' }).click();
+  await expect(page.getByText(`No session here has “${name}”`)).toBeVisible();
   await page.goto(`/sessions/${id}/sort`);
   await expect(page.getByText('This is not here any more.')).toBeVisible();
 });

@@ -18,7 +18,16 @@ import { blobStore } from '@/server/storage';
 import { withSounds } from '@/worker/sound-paths';
 import { run } from '../support/programs';
 import { tone, wavBytes, writeWav } from '../support/recordings';
-import { call, killAndWait, newSession, settled, soundOf, until, viewOf } from '../support/server';
+import {
+  call,
+  deleteSession,
+  killAndWait,
+  newSession,
+  settled,
+  soundOf,
+  until,
+  viewOf,
+} from '../support/server';
 
 // Recordings used where they lie, in a folder that is allowed; beside it one that is not.
 const allowed = join(realpathSync(process.env.FERNMOSS_FOLDERS ?? ''), 'library');
@@ -99,7 +108,7 @@ it('takes a folder in without copying; what has to be decoded is decoded, the fi
   const letter = recordingOf(await settled(id), 'letter.wav');
   expect(letter.fault?.code).toBe('sound.unknown');
   await call(`/api/recordings/${letter.id}`, 'DELETE');
-  await call(`/api/sessions/${id}`, 'DELETE');
+  await deleteSession(id);
   expect(readFileSync(join(allowed, 'letter.wav'), 'utf8')).toBe('Dear mixer');
   expect(statSync(join(allowed, 'take 1', 'Kick.wav')).size).toBe(kick.sizeBytes);
 });

@@ -10,9 +10,10 @@ import { receive } from '@/server/services';
 import { madeSound } from '../../bench/heard/synth';
 import { tone, wavBytes } from '../support/recordings';
 import {
-  editsFor,
   beginUpload,
   call,
+  deleteSession,
+  editsFor,
   killAndWait,
   newSession,
   offsetOf,
@@ -365,7 +366,7 @@ it('deleting a session frees its bytes, but not those another one uses', async (
   await upload(b, 's.wav', shared);
   await settled(a);
   await settled(b);
-  expect((await call(`/api/sessions/${a}`, 'DELETE')).status).toBe(200);
+  expect(await deleteSession(a)).toBe(200);
   expect((await call(`/api/sessions/${a}`)).status).toBe(404);
   expect([existsSync(blobPath(sha(own))), existsSync(blobPath(sha(shared)))]).toEqual([false, true]);
   expect((await viewOf(b)).recordings[0]?.state).toBe('ready');
@@ -394,7 +395,7 @@ describe('uploads that end otherwise', () => {
     await sendPart(begun, bytes.subarray(0, 1000), 0);
     const whole = await beginUpload(id, 'whole.wav', bytes.length);
     await sendPart(whole, bytes, 0);
-    await call(`/api/sessions/${id}`, 'DELETE');
+    await deleteSession(id);
     const left = readdirSync(join(process.env.FERNMOSS_DATA ?? '', 'uploads'));
     for (const address of [begun, whole])
       expect(left.filter((name) => name.startsWith(address.split('/').at(-1) ?? '-'))).toEqual([]);

@@ -26,6 +26,12 @@ export async function newSession(name: string): Promise<string> {
   return (await call<{ id: string }>('/api/sessions', 'POST', { name })).value.id;
 }
 
+/** Puts a session into the waste basket and deletes it for good; the status of the second. */
+export async function deleteSession(id: string): Promise<number> {
+  await call('/api/sessions/shelf', 'POST', { ids: [id], shelf: 'waste' });
+  return (await call(`/api/sessions/${id}`, 'DELETE')).status;
+}
+
 /** All of a session. */
 export const viewOf = async (id: string): Promise<SessionView> =>
   (await call<SessionView>(`/api/sessions/${id}`)).value;

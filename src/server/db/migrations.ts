@@ -599,4 +599,16 @@ export const MIGRATIONS: readonly Migration[] = [
     down: (q) => q.dropTable('workers'),
   },
   { name: '0020-clips', up: makeClips, down: dropClips },
+  {
+    name: '0021-shelves',
+    // A deleted session lies in the waste basket first; what is done with stands in the archive.
+    async up(q) {
+      await q.run('alter table sessions add column archived_at timestamptz');
+      await q.run('alter table sessions add column deleted_at timestamptz');
+    },
+    async down(q) {
+      await q.run('alter table sessions drop column deleted_at');
+      await q.run('alter table sessions drop column archived_at');
+    },
+  },
 ];

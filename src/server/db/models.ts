@@ -37,6 +37,10 @@ export class SessionModel extends Model<
   declare readonly styleId: CreationOptional<string | null>;
   declare readonly styleVersion: CreationOptional<number | null>;
   declare conform: CreationOptional<Json>;
+  /** Off the list, kept. */
+  declare archivedAt: CreationOptional<Date | null>;
+  /** In the waste basket since then. */
+  declare deletedAt: CreationOptional<Date | null>;
   declare createdAt: CreationOptional<Date>;
   declare updatedAt: CreationOptional<Date>;
 }
@@ -277,6 +281,8 @@ export function initModels(sequelize: Sequelize): void {
       styleId: DataTypes.UUID,
       styleVersion: int,
       revision: int,
+      archivedAt: DataTypes.DATE,
+      deletedAt: DataTypes.DATE,
       createdAt: created(),
       updatedAt: created(),
     },

@@ -4,6 +4,7 @@ import { backTo, type Edit, rebase } from '@/core/session';
 import { db, EditModel } from '../db';
 import { RequestFault } from '../http';
 import { commit, mustLoad, stepBack, stepLabels } from './editing';
+import { mustBeKept } from './must-be-kept';
 
 /** More steps than these are not told one by one: who was away so long asks for the whole. */
 const MOST_TOLD = 200;
@@ -22,6 +23,7 @@ export async function acceptBatch(sessionId: string, request: EditRequest): Prom
   db();
   return db().transaction(async (transaction) => {
     const loaded = await mustLoad(sessionId, transaction);
+    await mustBeKept(sessionId, transaction);
     const { batchId, baseRevision, label, edits } = request;
     const told = (revision: number): Promise<BatchAnswer> =>
       answerOf(sessionId, baseRevision, revision, transaction);

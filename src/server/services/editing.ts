@@ -17,6 +17,7 @@ import { RequestFault } from '../http';
 import { enqueueConforming, mustFitConforming } from './conform';
 import { keepSnapshot } from './past';
 import { enqueueConversions } from './recordings';
+import { mustBeKept } from './must-be-kept';
 import { mustHaveStyle } from './styles';
 
 /** Who did it and what it is called in the history. */
@@ -64,6 +65,7 @@ export async function applyToSession(
 export async function stepBack(sessionId: string, action: 'undo' | 'redo'): Promise<number> {
   return db().transaction(async (transaction) => {
     const loaded = await mustLoad(sessionId, transaction);
+    await mustBeKept(sessionId, transaction);
     const of = await nextStep(sessionId, action, transaction);
     if (of === null)
       throw new RequestFault({

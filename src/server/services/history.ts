@@ -5,6 +5,7 @@ import { difference, type Edit, type LogEntry, type SessionState, summarizeEdits
 import { CheckpointModel, db, EditModel, HandoverModel, isUuid, loadSession, SessionModel } from '../db';
 import { RequestFault } from '../http';
 import { applyToSession } from './editing';
+import { mustBeKept } from './must-be-kept';
 import { pastState } from './past';
 
 const MOST_SHOWN = 2000;
@@ -86,6 +87,7 @@ export async function previewReturn(sessionId: string, revision: number): Promis
 export async function returnTo(sessionId: string, revision: number, baseRevision: number): Promise<number> {
   return db().transaction(async (transaction) => {
     const { edits, at } = await wayBack(sessionId, revision, transaction);
+    await mustBeKept(sessionId, transaction);
     if (edits.length === 0) return at;
     const named = await CheckpointModel.findOne({
       where: { sessionId, revision },

@@ -1,4 +1,7 @@
-export { createSession, deleteSession, listSessions, viewSession } from './sessions';
+export { createSession, listSessions, viewSession } from './sessions';
+export { isInWaste } from './must-be-kept';
+export { copySession } from './copies';
+export { deleteForGood, emptyOldWaste, shelveSessions } from './shelves';
 export { batchesAfter, acceptBatch, undoOrRedo } from './batches';
 export { applyToSession, rateWasChosen, verifyReplay } from './editing';
 export {

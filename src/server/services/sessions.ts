@@ -10,6 +10,7 @@ import type {
   RecordingView,
   SessionListItem,
   SessionView,
+  Shelf,
 } from '@/contracts';
 import { completeFacts } from '@/core/analysis';
 import { NO_METADATA, type SoundHeader, type SoundMetadata } from '@/core/audio';
@@ -62,7 +63,11 @@ export async function createSession(
   return id;
 }
 
-/** All sessions, newest change first. */
+/** Where a session stands. */
+const shelfOf = (head: { readonly archivedAt: Date | null; readonly deletedAt: Date | null }): Shelf =>
+  head.deletedAt !== null ? 'waste' : head.archivedAt !== null ? 'archive' : 'list';
+
+/** All sessions, newest change first, those in the archive and the waste basket too. */
 export async function listSessions(): Promise<SessionListItem[]> {
   const rows = await db().query<{
     id: string;
@@ -80,8 +85,10 @@ export async function listSessions(): Promise<SessionListItem[]> {
     open_jobs: string;
     last_job_at: Date | null;
     job_progress: number | null;
+    archived_at: Date | null;
+    deleted_at: Date | null;
   }>(
-    `select s.id, s.name, s.artist, s.project, s.revision, s.updated_at,
+    `select s.id, s.name, s.artist, s.project, s.revision, s.updated_at, s.archived_at, s.deleted_at,
        (select count(*) from tracks t where t.session_id = s.id) track_count,
        (select count(*) from recordings r where r.session_id = s.id) recording_count,
        (select max(r.length_frames::float8 / r.sample_rate_hz) from recordings r where r.session_id = s.id and r.state = 'ready') length_seconds,
@@ -110,6 +117,8 @@ export async function listSessions(): Promise<SessionListItem[]> {
     openJobs: Number(r.open_jobs),
     lastJobAt: r.last_job_at?.toISOString() ?? null,
     jobProgress: r.job_progress,
+    shelf: shelfOf({ archivedAt: r.archived_at, deletedAt: r.deleted_at }),
+    deletedAt: r.deleted_at?.toISOString() ?? null,
   }));
 }
 

@@ -34,3 +34,4 @@ export { type NumberRange, readNumber, type TypedNumber } from './number-text';
 export { type LongPressHandlers, useLongPress } from './use-long-press';
 export { Panel } from './panel';
 export { ErrorTip } from './error-tip';
+export { Confirm } from './confirm';

@@ -1,4 +1,6 @@
 import type { ReactNode } from 'react';
+import { isInWaste } from '@/server/services';
+import { InWaste } from '@/ui/features/sessions';
 import { SessionFrame } from '@/ui/shell';
 import { type SessionParams, viewOfPage } from './session-of-page';
 
@@ -8,5 +10,7 @@ export default async function SessionLayout({
   children,
   params,
 }: SessionParams & { readonly children: ReactNode }) {
-  return <SessionFrame initial={await viewOfPage((await params).id)}>{children}</SessionFrame>;
+  const view = await viewOfPage((await params).id);
+  if (await isInWaste(view.id)) return <InWaste id={view.id} name={view.session.name} />;
+  return <SessionFrame initial={view}>{children}</SessionFrame>;
 }

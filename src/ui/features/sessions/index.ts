@@ -1,1 +1,2 @@
+export { InWaste } from './in-waste';
 export { SessionsPage } from './sessions-page';

@@ -24,6 +24,8 @@ const item = (change: Partial<SessionListItem>): SessionListItem => ({
   openJobs: 0,
   lastJobAt: null,
   jobProgress: null,
+  shelf: 'list',
+  deletedAt: null,
   ...change,
 });
 const calls: { path: string; method: string; body: unknown }[] = [];
@@ -54,6 +56,7 @@ it('lists each session with its state in words', () => {
         item({
           id: 's2',
           name: 'High Water',
+          updatedAt: '2026-11-24T09:00:00.000Z',
           hasMap: false,
           handoverCount: 0,
           trackCount: 3,
@@ -98,28 +101,86 @@ it('makes a session only with a name, and goes there', async () => {
   });
 });
 
-it('says what goes before it deletes, and keeps it on “Cancel”', async () => {
-  render(<SessionsPage initial={[item({})]} />);
+/** The server's list, as moves and deletions leave it. */
+function serverList(list: SessionListItem[]): void {
+  answer = (path, method) => {
+    const { body } = calls.at(-1) as { body: unknown };
+    if (path === '/api/sessions/shelf') {
+      const { ids, shelf } = body as { ids: string[]; shelf: SessionListItem['shelf'] };
+      const deletedAt = shelf === 'waste' ? '2026-11-30T09:00:00.000Z' : null;
+      list = list.map((s) => (ids.includes(s.id) ? { ...s, shelf, deletedAt } : s));
+    } else if (method === 'DELETE') list = list.filter((s) => !path.endsWith(s.id));
+    return { status: 200, value: list };
+  };
+}
+
+it('puts what is deleted into the waste basket, and takes it back', async () => {
+  const list = [item({}), item({ id: 's2', name: 'High Water' })];
+  serverList(list);
+  render(<SessionsPage initial={list} />);
   fireEvent.click(screen.getByRole('button', { name: 'Delete Low Water' }));
-  const dialog = await screen.findByRole('dialog');
+  expect(
+    await screen.findByText(/“Low Water” is in the waste basket, and kept there for 30 days/),
+  ).toBeInTheDocument();
+  expect(calls.filter((c) => c.method === 'DELETE')).toEqual([]);
+  await waitFor(() => expect(screen.queryByRole('link', { name: 'Low Water' })).toBeNull());
+  fireEvent.click(screen.getByRole('button', { name: 'Undo' }));
+  expect(await screen.findByRole('link', { name: 'Low Water' })).toBeInTheDocument();
+  expect(screen.getByText(/“Low Water” is on the list again/)).toBeInTheDocument();
+});
+
+it('says what goes before it deletes for good, keeps it on “Cancel”, and shows a fault in words', async () => {
+  const list = [item({ shelf: 'waste', deletedAt: '2026-11-30T09:00:00.000Z' })];
+  serverList(list);
+  render(<SessionsPage initial={list} />);
+  fireEvent.click(screen.getByRole('button', { name: 'Waste basket 1' }));
+  expect(screen.getByText(/kept until/)).toHaveTextContent('30 Dec 2026');
+  const ask = async (): Promise<HTMLElement> => {
+    fireEvent.click(screen.getByRole('checkbox', { name: 'Select Low Water' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Delete for good' }));
+    return screen.findByRole('dialog');
+  };
+  const dialog = await ask();
   expect(dialog).toHaveTextContent('12 recordings (333 MB), unless another session uses the same files');
   expect(dialog).toHaveTextContent('its 2 packages on this machine');
   fireEvent.click(screen.getByRole('button', { name: 'Cancel' }));
   expect(calls.filter((c) => c.method === 'DELETE')).toEqual([]);
-});
-
-it('deletes, and shows a fault in words if it cannot', async () => {
+  await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
   answer = (_path, method) =>
     method === 'DELETE'
       ? { status: 404, value: { fault: { code: 'session.not_found' } } }
-      : { status: 200, value: [item({})] };
-  render(<SessionsPage initial={[item({})]} />);
-  fireEvent.click(screen.getByRole('button', { name: 'Delete Low Water' }));
+      : { status: 200, value: list };
+  fireEvent.click(screen.getByRole('button', { name: 'Delete for good' }));
   await act(async () =>
     fireEvent.click(await screen.findByRole('button', { name: 'Delete session and recordings' })),
   );
   expect(calls.some((c) => c.method === 'DELETE' && c.path === '/api/sessions/s1')).toBe(true);
   expect(await screen.findByText('This session does not exist any more.')).toBeInTheDocument();
+});
+
+it('finds by song, artist and project, says where nothing is found, and sorts by a column', () => {
+  render(
+    <SessionsPage
+      initial={[
+        item({ id: 'a', name: 'Ébb', artist: 'Ropewalk', sizeBytes: 5 }),
+        item({ id: 'b', name: 'Flood', project: 'Harbour', sizeBytes: 9 }),
+      ]}
+    />,
+  );
+  const field = screen.getByRole('searchbox');
+  const songs = (): (string | null)[] =>
+    screen.getAllByRole('link').flatMap((l) => (l.className.includes('strong') ? [l.textContent] : []));
+  fireEvent.change(field, { target: { value: 'ROPE ebb' } });
+  expect(songs()).toEqual(['Ébb']);
+  fireEvent.change(field, { target: { value: 'harbour' } });
+  expect(songs()).toEqual(['Flood']);
+  fireEvent.change(field, { target: { value: 'gull' } });
+  expect(screen.getByText(/No session here has “gull”/)).toBeInTheDocument();
+  fireEvent.click(screen.getByRole('button', { name: 'Clear the search' }));
+  fireEvent.click(screen.getByRole('button', { name: 'Size' }));
+  expect(songs()).toEqual(['Flood', 'Ébb']);
+  fireEvent.click(screen.getByRole('button', { name: 'Size' }));
+  expect(songs()).toEqual(['Ébb', 'Flood']);
 });
 
 it('keeps the songs of a project together, and lists what is open in them', async () => {

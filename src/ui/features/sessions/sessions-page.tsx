@@ -3,49 +3,48 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { Alert } from 'react-bootstrap';
-import { type Fault, faultText, type SessionListItem } from '@/contracts';
-import { useStore } from 'zustand';
-import { api, faultOf, uploadsStore } from '@/ui/client';
-import {
-  Button,
-  Dialog,
-  FernMark,
-  formatBytes,
-  formatDuration,
-  formatPercent,
-  Icon,
-  ThemeSwitch,
-} from '@/ui/kit';
+import { type Fault, faultText, type SessionListItem, type Shelf } from '@/contracts';
+import { api, faultOf } from '@/ui/client';
+import { Button, FernMark, TextInput, ThemeSwitch } from '@/ui/kit';
+import { DeleteDialog } from './delete-dialog';
+import { FIRST_ORDER, foundSessions, type ListOrder, listRows, songsOf } from './list-order';
 import { NewSessionDialog } from './new-session-dialog';
 import { OpenDialog } from './open-dialog';
+import { type Moved, SelectionBar, ShelfNotice } from './selection-bar';
+import { SessionsTable } from './sessions-table';
 import { SpaceDialog } from './space-dialog';
 
 const POLL_MS = 3000;
 
-/** All sessions: open, new, delete. */
+const SHELF_NAMES: readonly (readonly [Shelf, string])[] = [
+  ['list', 'Sessions'],
+  ['archive', 'Archive'],
+  ['waste', 'Waste basket'],
+];
+
+/** All sessions: found, opened, made, copied, put away and back. */
 export function SessionsPage({ initial }: { readonly initial: readonly SessionListItem[] }) {
   const router = useRouter();
-  const [sessions, setSessions] = useState(initial);
+  const { sessions, fault, setFault, moved, setMoved, refresh, shelve, copy, deleteAll } =
+    useSessionList(initial);
+  const [shelf, setShelf] = useState<Shelf>('list');
+  const [search, setSearch] = useState('');
+  const [order, setOrder] = useState<ListOrder>(FIRST_ORDER);
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [making, setMaking] = useState(false);
-  const [leaving, setLeaving] = useState<SessionListItem | null>(null);
   /** Name of the project whose open matters are shown. */
   const [opened, setOpened] = useState<string | null>(null);
-  const uploads = useStore(uploadsStore, (u) => u.items);
   const [measured, setMeasured] = useState<SessionListItem | null>(null);
-  const [fault, setFault] = useState<Fault | null>(null);
-  const refresh = (): void => void api<SessionListItem[]>('/api/sessions').then(setSessions, () => undefined);
-  useEffect(() => {
-    const timer = setInterval(refresh, POLL_MS);
-    return () => clearInterval(timer);
-  }, []);
-  const remove = async (item: SessionListItem): Promise<void> => {
-    setLeaving(null);
-    try {
-      await api(`/api/sessions/${item.id}`, 'DELETE');
-    } catch (cause) {
-      setFault(faultOf(cause));
-    }
-    refresh();
+  const [leaving, setLeaving] = useState<readonly SessionListItem[]>([]);
+  const found = foundSessions(sessions, shelf, search);
+  const selected = found.filter((s) => chosen.has(s.id));
+  const show = (to: Shelf): void => {
+    setShelf(to);
+    setChosen(new Set());
+  };
+  const put = (songs: readonly SessionListItem[], to: Shelf): void => {
+    setChosen(new Set());
+    void shelve(songs, to);
   };
   return (
     <main className="fm-sessions">
@@ -71,111 +70,47 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
           {faultText(fault)}
         </Alert>
       )}
+      {moved && (
+        <ShelfNotice moved={moved} onBack={(songs, to) => put(songs, to)} onClose={() => setMoved(null)} />
+      )}
       {sessions.length === 0 ? (
-        <div className="fm-empty">
-          <p>No sessions yet.</p>
-          <p className="fm-faint">Make one, then drop the recordings of a song on it.</p>
-          <Button tone="main" onClick={() => setMaking(true)}>
-            New session
-          </Button>
-        </div>
+        <NoSessions onMake={() => setMaking(true)} />
       ) : (
-        <table className="fm-table">
-          <thead>
-            <tr>
-              <th>Song</th>
-              <th>Artist</th>
-              <th className="num">Tracks</th>
-              <th className="num">Length</th>
-              <th className="num">Size</th>
-              <th>Tempo</th>
-              <th>Handover</th>
-              <th>Last change</th>
-              <th>
-                <span className="fm-unseen">Delete</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {inProjects(sessions).map((s) =>
-              s.kind === 'project' ? (
-                <tr key={`project ${s.name}`} className="fm-project">
-                  <td colSpan={9}>
-                    <b>{s.name}</b>{' '}
-                    <span className="fm-faint">
-                      {s.songs.length} {s.songs.length === 1 ? 'song' : 'songs'}
-                    </span>{' '}
-                    <Button onClick={() => setOpened(s.name)}>What is open</Button>
-                  </td>
-                </tr>
-              ) : (
-                <tr key={s.id} className={s.project ? 'fm-of-project' : undefined}>
-                  <td>
-                    <Link href={`/sessions/${s.id}`} className="fm-strong-link">
-                      {s.name}
-                    </Link>
-                    <Sending
-                      count={
-                        uploads.filter(
-                          (u) =>
-                            u.sessionId === s.id &&
-                            ['waiting', 'sending', 'paused', 'failed'].includes(u.state),
-                        ).length
-                      }
-                    />
-                    {s.openJobs > 0 && (
-                      <div className="fm-note" role="status">
-                        {s.openJobs} {s.openJobs === 1 ? 'job' : 'jobs'} at work
-                        {s.jobProgress !== null ? ` · ${formatPercent(s.jobProgress)}` : ''}
-                      </div>
-                    )}
-                  </td>
-                  <td>{s.artist}</td>
-                  <td className="num">
-                    {s.trackCount}
-                    {s.recordingCount > s.trackCount ? (
-                      <span className="fm-faint"> of {s.recordingCount}</span>
-                    ) : null}
-                  </td>
-                  <td className="num">{s.lengthSeconds > 0 ? formatDuration(s.lengthSeconds) : '–'}</td>
-                  <td className="num">
-                    <Button
-                      tone="quiet"
-                      className="fm-size"
-                      onClick={() => setMeasured(s)}
-                      title="Space on this disk, and cleaning up"
-                      aria-label={`Space of ${s.name}: ${formatBytes(s.sizeBytes)}`}
-                    >
-                      {formatBytes(s.sizeBytes)}
-                    </Button>
-                  </td>
-                  <td>{s.hasMap ? 'mapped' : <span className="fm-faint">not yet</span>}</td>
-                  <td>
-                    {s.handoverCount > 0 ? `v${s.handoverCount}` : <span className="fm-faint">not yet</span>}
-                  </td>
-                  <td>
-                    <time dateTime={s.updatedAt} suppressHydrationWarning>
-                      {new Date(s.updatedAt).toLocaleString('en-GB', {
-                        dateStyle: 'medium',
-                        timeStyle: 'short',
-                      })}
-                    </time>
-                  </td>
-                  <td className="fm-end">
-                    <Button
-                      tone="quiet"
-                      onClick={() => setLeaving(s)}
-                      aria-label={`Delete ${s.name}`}
-                      title="Delete"
-                    >
-                      <Icon name="trash3" />
-                    </Button>
-                  </td>
-                </tr>
-              ),
-            )}
-          </tbody>
-        </table>
+        <>
+          <div className="fm-list-head">
+            <div className="fm-views" role="group" aria-label="Which sessions">
+              {SHELF_NAMES.map(([key, name]) => (
+                <Button key={key} tone="quiet" isOn={shelf === key} onClick={() => show(key)}>
+                  {name} <span className="fm-faint">{sessions.filter((s) => s.shelf === key).length}</span>
+                </Button>
+              ))}
+            </div>
+            <TextInput
+              type="search"
+              className="fm-list-search"
+              aria-label="Search sessions"
+              placeholder="song, artist, project"
+              value={search}
+              onChange={(e) => setSearch(e.target.value)}
+            />
+            <span className="fm-top-spring" />
+            <SelectionBar selected={selected} shelf={shelf} onPut={put} onDelete={setLeaving} />
+          </div>
+          <SessionsTable
+            rows={listRows(found, order)}
+            shelf={shelf}
+            order={order}
+            onOrder={setOrder}
+            chosen={chosen}
+            onChoose={setChosen}
+            onMeasure={setMeasured}
+            onOpenMatters={setOpened}
+            onPut={put}
+            onCopy={copy}
+            onDelete={setLeaving}
+          />
+          {found.length === 0 && <NothingFound shelf={shelf} search={search} onClear={() => setSearch('')} />}
+        </>
       )}
       {making && (
         <NewSessionDialog
@@ -185,74 +120,107 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
       )}
       {measured && <SpaceDialog session={measured} onClose={() => setMeasured(null)} onChanged={refresh} />}
       {opened !== null && (
-        <OpenDialog project={opened} songs={songsOf(sessions, opened)} onClose={() => setOpened(null)} />
+        <OpenDialog
+          project={opened}
+          songs={songsOf(
+            sessions.filter((s) => s.shelf === 'list'),
+            opened,
+          )}
+          onClose={() => setOpened(null)}
+        />
       )}
-      {leaving && (
-        <Dialog
-          title={<>Delete “{leaving.name}”</>}
-          onClose={() => setLeaving(null)}
-          footer={
-            <>
-              <Button onClick={() => setLeaving(null)}>Cancel</Button>
-              <Button tone="danger" onClick={() => void remove(leaving)}>
-                Delete session and recordings
-              </Button>
-            </>
-          }
-        >
-          <p>This removes for good:</p>
-          <ul>
-            <li>
-              {leaving.recordingCount} recordings ({formatBytes(leaving.sizeBytes)}), unless another session
-              uses the same files
-            </li>
-            <li>all names, folders, the tempo map and the whole history of this session</li>
-            {leaving.handoverCount > 0 && (
-              <li>
-                {leaving.handoverCount === 1 ? 'its package' : `its ${leaving.handoverCount} packages`} on
-                this machine; downloaded copies stay
-              </li>
-            )}
-          </ul>
-          <p className="fm-tight">This cannot be undone.</p>
-        </Dialog>
+      {leaving.length > 0 && (
+        <DeleteDialog
+          sessions={leaving}
+          onClose={() => setLeaving([])}
+          onDelete={() => {
+            setLeaving([]);
+            setChosen(new Set());
+            void deleteAll(leaving);
+          }}
+        />
       )}
     </main>
   );
 }
 
-/** Songs of one delivery, under their name. */
-interface Project {
-  readonly kind: 'project';
-  readonly name: string;
-  readonly songs: readonly SessionListItem[];
-}
-
-const songsOf = (sessions: readonly SessionListItem[], project: string): SessionListItem[] =>
-  sessions
-    .filter((s) => s.project === project)
-    .sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }));
-
-/** Sessions in order, those of a project together where the newest of them stands. */
-function inProjects(
-  sessions: readonly SessionListItem[],
-): (Project | (SessionListItem & { readonly kind?: undefined }))[] {
-  const rows: (Project | SessionListItem)[] = [];
-  const done = new Set<string>();
-  for (const s of sessions) {
-    if (s.project === '') rows.push(s);
-    else if (!done.has(s.project)) {
-      done.add(s.project);
-      const songs = songsOf(sessions, s.project);
-      rows.push({ kind: 'project', name: s.project, songs }, ...songs);
+/** The list as the server has it, looked at again and again, and what can be done to it. */
+function useSessionList(initial: readonly SessionListItem[]) {
+  const [sessions, setSessions] = useState(initial);
+  const [fault, setFault] = useState<Fault | null>(null);
+  const [moved, setMoved] = useState<Moved | null>(null);
+  const refresh = (): void => void api<SessionListItem[]>('/api/sessions').then(setSessions, () => undefined);
+  useEffect(() => {
+    const timer = setInterval(refresh, POLL_MS);
+    return () => clearInterval(timer);
+  }, []);
+  const act = async (work: () => Promise<unknown>): Promise<boolean> => {
+    try {
+      await work();
+      return true;
+    } catch (cause) {
+      setFault(faultOf(cause));
+      return false;
+    } finally {
+      refresh();
     }
-  }
-  return rows as ReturnType<typeof inProjects>;
+  };
+  return {
+    sessions,
+    fault,
+    setFault,
+    moved,
+    setMoved,
+    refresh,
+    shelve: async (songs: readonly SessionListItem[], to: Shelf): Promise<void> => {
+      const from = songs[0]?.shelf;
+      const ids = songs.map((s) => s.id);
+      if (from === undefined || !(await act(() => api('/api/sessions/shelf', 'POST', { ids, shelf: to }))))
+        return;
+      setMoved({ songs, from, to });
+    },
+    copy: (song: SessionListItem): void => void act(() => api(`/api/sessions/${song.id}/copies`, 'POST')),
+    deleteAll: (songs: readonly SessionListItem[]): Promise<boolean> =>
+      act(async () => {
+        for (const { id } of songs) await api(`/api/sessions/${id}`, 'DELETE');
+      }),
+  };
 }
 
-const Sending = ({ count }: { readonly count: number }) =>
-  count > 0 ? (
-    <div className="fm-note" role="status">
-      {count} {count === 1 ? 'file' : 'files'} being sent from this page
+function NoSessions({ onMake }: { readonly onMake: () => void }) {
+  return (
+    <div className="fm-empty">
+      <p>No sessions yet.</p>
+      <p className="fm-faint">Make one, then drop the recordings of a song on it.</p>
+      <Button tone="main" onClick={onMake}>
+        New session
+      </Button>
     </div>
-  ) : null;
+  );
+}
+
+const EMPTY: Readonly<Record<Shelf, string>> = {
+  list: 'No session is on the list: look in the archive and the waste basket, or make one.',
+  archive: 'Nothing is in the archive. What is done with can be put here, out of the way and kept whole.',
+  waste: 'The waste basket is empty.',
+};
+
+function NothingFound({
+  shelf,
+  search,
+  onClear,
+}: {
+  readonly shelf: Shelf;
+  readonly search: string;
+  readonly onClear: () => void;
+}) {
+  if (search.trim() === '') return <p className="fm-faint fm-above-3">{EMPTY[shelf]}</p>;
+  return (
+    <p className="fm-above-3">
+      No session here has “{search.trim()}” in its song, artist or project.{' '}
+      <Button tone="link" onClick={onClear}>
+        Clear the search
+      </Button>
+    </p>
+  );
+}

@@ -1,4 +1,4 @@
-import { workbench } from '@/ui/client';
+import { selectOnly, workbench } from '@/ui/client';
 import type { SheetRow } from './rows';
 
 /** Selects all rows from the one the selection began at to this one, which becomes the current: towards where it began fewer are selected again. */
@@ -13,6 +13,20 @@ export function selectUpTo(rows: readonly SheetRow[], id: string): void {
     current: id,
     selected: new Set(rows.slice(Math.min(at, from), Math.max(at, from) + 1).map((r) => r.id)),
   });
+}
+
+/** What was selected before the click that may become a double-click. */
+let beforeClick: ReadonlySet<string> = new Set();
+
+/** Selects one row alone; a double-click on one of several brings them back ({@link selectAgain}). */
+export function selectByClick(id: string, isFirst: boolean): void {
+  if (isFirst) beforeClick = workbench.getState().selected;
+  selectOnly(id);
+}
+
+/** Several that were selected before a double-click on one of them are selected again: what it edits, it edits of all. */
+export function selectAgain(id: string): void {
+  if (beforeClick.size > 1 && beforeClick.has(id)) workbench.setState({ selected: beforeClick });
 }
 
 /** Adds one row to the selection, or takes it out. */

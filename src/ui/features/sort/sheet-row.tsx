@@ -1,11 +1,13 @@
 'use client';
 import { useDraggable } from '@dnd-kit/core';
 import { memo } from 'react';
+import { isEdited } from './cell-edits';
 import { columnOf } from './column-of';
 import { FolderCells } from './folder-cells';
 import { rowId } from './grid-ids';
 import { ROW_HEIGHTS } from './row-height';
 import type { RowProps } from './row-view';
+import { selectAgain } from './selection';
 import { TrackCells } from './track-cells';
 
 // Rows are placed by `top`, not by a transform: the drag sensor leaves transforms out when it measures where rows lie.
@@ -35,7 +37,12 @@ export const Row = memo(function Row(props: RowProps) {
       aria-expanded={row.kind === 'folder' ? !row.folded : undefined}
       aria-selected={isSelected}
       onClick={(e) => props.onSelect(e, row.id)}
-      onDoubleClick={(e) => props.onEdit({ id: row.id, column: columnOf(e) ?? 'name' })}
+      onDoubleClick={(e) => {
+        const column = columnOf(e);
+        const isCell = row.kind === 'track' && column !== null && isEdited(column);
+        if (isCell) selectAgain(row.id);
+        props.onEdit({ id: row.id, column: isCell ? column : 'name' });
+      }}
     >
       {row.kind === 'folder' ? (
         <FolderCells {...props} row={row} drag={dragged} />

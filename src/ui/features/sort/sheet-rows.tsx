@@ -4,7 +4,7 @@ import { type Range, useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useCallback, useEffect, useMemo, useState, type MouseEvent, type RefObject } from 'react';
 import type { RecordingView } from '@/contracts';
 import { isUncut, type Track, tracksInOrder } from '@/core/session';
-import { selectOnly, type TrackPeaks, useTrackPeaks, useSession, useWorkbench, workbench } from '@/ui/client';
+import { type TrackPeaks, useTrackPeaks, useSession, useWorkbench, workbench } from '@/ui/client';
 import { deviceRatio, differingPath, formatDb, peakLevelFor } from '@/ui/kit';
 import { usePlayerState } from '@/ui/listening';
 import { ROW_HEIGHTS, useRowHeight } from './row-height';
@@ -15,7 +15,7 @@ import type { SheetLayout } from './sheet-columns';
 import { type EditedCell, pictureColor, shownTrack } from './row-view';
 import { Row } from './sheet-row';
 import { type RowWave, WaveBlock } from './sheet-waves';
-import { selectOneMore, selectUpTo } from './selection';
+import { selectByClick, selectOneMore, selectUpTo } from './selection';
 import { useRowDrag } from './use-row-drag';
 
 export interface SheetRowsProps {
@@ -72,7 +72,7 @@ function choose(rows: readonly SheetRow[], event: MouseEvent, id: string): void 
   workbench.setState({ column: column !== null && isEdited(column) ? column : null });
   if (event.shiftKey) selectUpTo(rows, id);
   else if (event.ctrlKey || event.metaKey) selectOneMore(id);
-  else selectOnly(id);
+  else selectByClick(id, event.detail === 1);
 }
 
 /** All rows of the sheet; only those in sight are drawn. */

@@ -182,10 +182,10 @@ function useSortKeys({
   ]);
 }
 
-/** Leaves the cell one stands on, then the row. */
+/** Leaves the cell one stands on, and every row. */
 function leaveSelection(): void {
-  if (workbench.getState().column !== null) workbench.setState({ column: null });
-  else selectOnly(null);
+  workbench.setState({ column: null });
+  selectOnly(null);
 }
 
 /** The menus over all rows, and over one. */

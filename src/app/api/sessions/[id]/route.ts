@@ -1,5 +1,5 @@
 import { handle } from '@/server/http';
-import { deleteSession, viewSession } from '@/server/services';
+import { deleteForGood, viewSession } from '@/server/services';
 
 type Context = { params: Promise<{ id: string }> };
 
@@ -7,4 +7,4 @@ export const GET = (_request: Request, { params }: Context) =>
   handle(async () => viewSession((await params).id));
 
 export const DELETE = (_request: Request, { params }: Context) =>
-  handle(async () => deleteSession((await params).id));
+  handle(async () => deleteForGood((await params).id));
