@@ -72,7 +72,7 @@ export function SessionsTable({ rows, chosen, onChoose, ...props }: TableProps) 
           {COLUMNS.map(([title, by, isFigure]) => (
             <Head
               key={title}
-              title={title}
+              title={by === 'changed' && props.shelf === 'waste' ? 'Kept' : title}
               by={by}
               isFigure={isFigure}
               order={props.order}
