@@ -6,6 +6,7 @@ import { createWavWriter } from '@/core/audio';
 import {
   BAG_DECLARATION,
   bagInfo,
+  COVER_NOTE_PATH,
   coverNote,
   type CoverNoteFacts,
   manifestText,
@@ -104,7 +105,7 @@ export async function buildPackage(input: PackageInput, progress?: ProgressSink)
   const texts: [string, Uint8Array | string][] = [
     ...notes,
     ...parts.flatMap((part) => papers(part, overs, part === input && input.note.conformed !== null)),
-    ['data/session/cover-note.html', coverNote(plan, session, { ...input.note, overs })],
+    [COVER_NOTE_PATH, coverNote(plan, session, { ...input.note, overs })],
     [
       'data/session/session.dawproject',
       await zipOf({

@@ -6,6 +6,9 @@ import { type Overs, routingOf, type PackagePlan } from './plan';
 import { xmlText } from './project-xml';
 import { named, soundChanges, whatWasDone } from './what-was-done';
 
+/** Where the note lies in a package. */
+export const COVER_NOTE_PATH = 'data/session/cover-note.html';
+
 /** What the note tells beside plan and session. */
 export interface CoverNoteFacts {
   /** yyyy-mm-dd. */

@@ -13,7 +13,7 @@ export { notesBefore, notesMidi } from './notes-midi';
 export { tempoMidi } from './tempo-midi';
 export { markersCsv, parseTable, type ReceivedFile, tracksCsv } from './csv';
 export { projectXml, projectMetadataXml } from './project-xml';
-export { coverNote, type CoverNoteFacts } from './cover-note';
+export { COVER_NOTE_PATH, coverNote, type CoverNoteFacts } from './cover-note';
 export { BAG_DECLARATION, bagInfo, manifestText, parseManifest } from './bag';
 export { checkSession, type CheckFacts, type SessionCheck } from './checks';
 export { soundChanges, whatWasDone } from './what-was-done';

@@ -1,10 +1,10 @@
 import { randomUUID } from 'node:crypto';
-import { stat } from 'node:fs/promises';
+import { readFile, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { PackageContents } from '@/contracts';
 import { soundingLanes } from '@/core/arrange';
 import { asConformed } from '@/core/conform';
-import { packageBytes, planPackage } from '@/core/delivery';
+import { COVER_NOTE_PATH, packageBytes, planPackage } from '@/core/delivery';
 import { type SessionState, soundTracks } from '@/core/session';
 import { type HouseStyle, packageFolderName } from '@/core/style';
 import { zipFolder } from '@/engine';
@@ -133,6 +133,12 @@ async function finished(handoverId: string): Promise<HandoverModel> {
   const row = isUuid(handoverId) ? await HandoverModel.findByPk(handoverId) : null;
   if (row?.state !== 'done') throw new RequestFault({ code: 'request.not_found' });
   return row;
+}
+
+/** The cover note of a finished package, HTML of our own making. */
+export async function coverNoteOf(handoverId: string): Promise<string> {
+  const row = await finished(handoverId);
+  return readFile(join(packageDir(row.sessionId, row.id), row.folderName, COVER_NOTE_PATH), 'utf8');
 }
 
 /** A finished package as a ZIP stream and the name of the file. */

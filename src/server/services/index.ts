@@ -33,7 +33,7 @@ export { makeClickFile } from './click-file';
 export { findTempoByItself, listenedTracks, startDetection, viewHits } from './tempo';
 export { type JoinablePair, joinablePair, splitTrack, startJoin } from './pairs';
 export { sessionEvents } from './events';
-export { enqueueCopy, packageStream, startCopy, startHandover } from './handovers';
+export { coverNoteOf, enqueueCopy, packageStream, startCopy, startHandover } from './handovers';
 export { packageDir } from './package-dir';
 export { allowedFile, listFolders, writableFolder } from './folders';
 export { makeCheckpoint, previewReturn, removeCheckpoint, returnTo, viewHistory } from './history';

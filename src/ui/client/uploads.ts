@@ -38,7 +38,16 @@ function begin(key: string): void {
   uploads.get(key)?.start();
 }
 
+/** Whether files are still on their way: a page that is closed now breaks them off. */
+export const isUploading = (): boolean =>
+  uploadsStore.getState().items.some((i) => ['waiting', 'sending', 'paused'].includes(i.state));
+
+const warnOfLeaving = (event: BeforeUnloadEvent): void => {
+  if (isUploading()) event.preventDefault();
+};
+
 function pump(): void {
+  window.addEventListener('beforeunload', warnOfLeaving);
   const { items } = uploadsStore.getState();
   const free = PARALLEL - items.filter((i) => i.state === 'sending').length;
   items

@@ -1,7 +1,7 @@
 import { useStore } from 'zustand';
 import { createStore } from 'zustand/vanilla';
 
-/** What a person has in hand on the page; kept over stages, not over reloads. */
+/** What a person has in hand on the page; a session's is kept over stages and reloads (`kept-place.ts`). */
 export interface Workbench {
   /** Selected rows, by node id. */
   readonly selected: ReadonlySet<string>;
@@ -22,8 +22,8 @@ export interface Workbench {
   readonly tempoPutAside: string | null;
 }
 
-/** The workbench of this page. */
-export const workbench = createStore<Workbench>(() => ({
+/** Nothing chosen, everything shown. */
+export const NOTHING_IN_HAND: Workbench = {
   selected: new Set(),
   current: null,
   column: null,
@@ -33,7 +33,10 @@ export const workbench = createStore<Workbench>(() => ({
   alone: false,
   filter: '',
   tempoPutAside: null,
-}));
+};
+
+/** The workbench of this page. */
+export const workbench = createStore<Workbench>(() => NOTHING_IN_HAND);
 
 /** A part of the workbench. */
 export const useWorkbench = <T>(select: (w: Workbench) => T): T => useStore(workbench, select);

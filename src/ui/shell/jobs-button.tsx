@@ -4,6 +4,7 @@ import { faultText, type JobKind, liesInFile } from '@/contracts';
 import { Button, formatPercent, Line } from '@/ui/kit';
 import { useSession, useSessionStore } from '@/ui/client';
 import { useBatch, waitsFor } from './job-progress';
+import { useTimeLeft } from './time-left';
 
 const WORDS: Readonly<Record<JobKind, string>> = {
   'recording.arrive': 'Taking in',
@@ -29,6 +30,7 @@ export function JobsButton() {
   // That no tempo was found is said at Tempo, and was perhaps not even asked for.
   const failed = jobs.filter((j) => j.state === 'failed' && !j.fault?.code.startsWith('tempo.')).slice(0, 5);
   const batch = useBatch(open);
+  const left = useTimeLeft(open.filter((j) => j.state === 'running'));
   if (open.length === 0 && failed.length === 0) return null;
   return (
     <Dropdown align="end">
@@ -54,7 +56,13 @@ export function JobsButton() {
               </Button>
             </Line>
             {j.state === 'running' ? (
-              <ProgressBar now={j.progress * 100} aria-label={`${WORDS[j.kind]} ${j.subject}`} />
+              <>
+                <ProgressBar now={j.progress * 100} aria-label={`${WORDS[j.kind]} ${j.subject}`} />
+                <span className="fm-faint">
+                  {formatPercent(j.progress)}
+                  {left.has(j.id) ? ` · ${left.get(j.id)}` : ''}
+                </span>
+              </>
             ) : (
               <span className="fm-faint">
                 {waitsFor(j, open, (other) => `${WORDS[other.kind]} ${other.subject}`)}

@@ -2,9 +2,10 @@
 import type { ReactNode } from 'react';
 import type { SessionView } from '@/contracts';
 import { CloseLook } from '@/ui/close-look';
-import { SessionProvider } from '@/ui/client';
+import { SessionProvider, useKeptPlace } from '@/ui/client';
 import { PlayerProvider } from '@/ui/listening';
 import { GlobalKeys } from './global-keys';
+import { JobNews } from './job-news';
 import { Notices } from './notices';
 import { PlayerBridge } from './player-bridge';
 import { Rail } from './rail';
@@ -19,11 +20,13 @@ export function SessionFrame({
   readonly initial: SessionView;
   readonly children: ReactNode;
 }) {
+  useKeptPlace(initial.id);
   return (
     <SessionProvider initial={initial}>
       <PlayerProvider>
         <PlayerBridge />
         <GlobalKeys />
+        <JobNews />
         <div className="fm-frame">
           <TopBar />
           <Rail />

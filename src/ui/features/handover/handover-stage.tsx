@@ -26,6 +26,7 @@ import {
   Select,
   useShortcuts,
 } from '@/ui/kit';
+import { CoverNoteDialog } from './cover-note-dialog';
 import { FolderDialog } from '@/ui/folders';
 import { PackageTree } from './package-tree';
 
@@ -303,6 +304,7 @@ function HandoverCard({
   );
   const copying = copy && ['queued', 'running'].includes(copy.state) ? copy : null;
   const [choosing, setChoosing] = useState(false);
+  const [reading, setReading] = useState(false);
   const { checks = [], conformedTo = null, holdsPlayed = false } = (h.report as Report | null) ?? {};
   return (
     <div className={`fm-card ${isShown ? 'is-here' : ''}`}>
@@ -345,6 +347,9 @@ function HandoverCard({
             <Icon name="download" /> Download ZIP
           </a>
           <div className="fm-above-2">
+            <Button onClick={() => setReading(true)}>Cover note …</Button>
+          </div>
+          <div className="fm-above-2">
             <Button onClick={() => setChoosing(true)}>
               <Icon name="folder-plus" /> Write to a folder …
             </Button>
@@ -363,6 +368,9 @@ function HandoverCard({
             <p className="fm-faint fm-above-2 fm-tight" role="status">
               Writing it to a folder · {formatPercent(copying.progress)}
             </p>
+          )}
+          {reading && (
+            <CoverNoteDialog handoverId={h.id} number={h.number} onClose={() => setReading(false)} />
           )}
           {choosing && (
             <FolderDialog

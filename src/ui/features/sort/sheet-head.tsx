@@ -113,17 +113,21 @@ export function SheetHead({ choice, onChoose, layout, isMeasured, length, sorted
             role="columnheader"
             aria-sort={here === null ? undefined : here.down ? 'descending' : 'ascending'}
             className={`fm-head-cell fm-cell-${id}${isFigure ? ' num' : ''}${dragged === id ? ' is-dragging' : ''}`}
-            draggable
-            onDragStart={(e) => {
-              e.dataTransfer.effectAllowed = 'move';
-              setDragged(id);
-            }}
-            onDragEnd={() => setDragged(null)}
             onDragOver={(e) => e.preventDefault()}
             onDrop={() => drop(id)}
             onKeyDown={(e) => onKeyDown(e, id)}
           >
-            <SortButton by={id} label={head} here={here} onSort={onSort} />
+            {/* Not the whole cell: its edge is dragged for the width. */}
+            <span
+              draggable
+              onDragStart={(e) => {
+                e.dataTransfer.effectAllowed = 'move';
+                setDragged(id);
+              }}
+              onDragEnd={() => setDragged(null)}
+            >
+              <SortButton by={id} label={head} here={here} onSort={onSort} />
+            </span>
             <span
               className={`fm-resize${header.column.getIsResizing() ? ' is-on' : ''}`}
               role="separator"
@@ -134,11 +138,6 @@ export function SheetHead({ choice, onChoose, layout, isMeasured, length, sorted
               aria-valuemax={COLUMNS[id].most}
               tabIndex={0}
               title="Drag: wider, narrower; double-click: as it came"
-              draggable
-              onDragStart={(e) => {
-                e.preventDefault();
-                e.stopPropagation();
-              }}
               onMouseDown={header.getResizeHandler()}
               onTouchStart={header.getResizeHandler()}
               onDoubleClick={() => onChoose({ ...choice, widths: { ...choice.widths, [id]: undefined } })}

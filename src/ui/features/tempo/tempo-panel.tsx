@@ -17,7 +17,8 @@ import type { TempoDraft } from './use-tempo-draft';
 /** What the first part is for just now: looking at what was found, a spot check, tapping. */
 export type FoundMode = 'look' | 'check' | 'tap';
 /** Parts of the panel. */
-export type TempoPart = 'found' | 'pulse' | 'timing' | 'points';
+export const TEMPO_PARTS = ['found', 'pulse', 'timing', 'points'] as const;
+export type TempoPart = (typeof TEMPO_PARTS)[number];
 const PARTS: readonly { readonly part: TempoPart; readonly name: string }[] = [
   { part: 'found', name: 'Found' },
   { part: 'pulse', name: 'Pulse' },

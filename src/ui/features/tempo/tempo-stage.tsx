@@ -12,13 +12,13 @@ import {
   setPointTempo,
   shiftPoint,
 } from '@/core/time';
-import { useGoOn, useHits, useSession, useSessionStore, songSeconds } from '@/ui/client';
+import { songSeconds, useGoOn, useHits, useKeptState, useSession, useSessionStore } from '@/ui/client';
 import { Button, formatPercent, Icon, Kbd, useShortcuts } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { ConformHalf } from './conform-half';
 import { LargeCounter } from './large-counter';
 import { TempoPlot } from './tempo-plot';
-import { type FoundMode, TempoPanel, type TempoPart } from './tempo-panel';
+import { type FoundMode, TEMPO_PARTS, TempoPanel, type TempoPart } from './tempo-panel';
 import { doubtfulPlaces, formatMs, type TempoModel } from './tempo-model';
 import { TimekeeperLanes } from './timekeeper-lanes';
 import { usePulseInHand } from './use-pulse-in-hand';
@@ -69,7 +69,7 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
   const chosen = useMemo(() => timekeepersOf(session, found?.timekeepers ?? null), [session, found]);
 
   const hits = useHits();
-  const [part, setPart] = useState<TempoPart>('found');
+  const [part, setPart] = useKeptState<TempoPart>(`fernmoss-tempo-part-${view.id}`, TEMPO_PARTS);
   const [divided, setDivided] = useState(2);
   const [mode, setMode] = useState<FoundMode>('look');
   const [counting, setCounting] = useState(false);
