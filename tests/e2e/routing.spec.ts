@@ -90,8 +90,8 @@ test('a group moves together in proportion, one of it alone for a moment, and ha
       .join(', ');
   const panel = page.getByRole('complementary', { name: 'Details' });
   const level = async (db: string): Promise<void> => {
-    await panel.getByLabel('Level, dB').fill(db);
-    await panel.getByLabel('Level, dB').press('Enter');
+    await panel.getByLabel('Track level, dB').fill(db);
+    await panel.getByLabel('Track level, dB').press('Enter');
   };
   await page.getByRole('row', { name: /Snare/ }).click();
   await expect(panel).toContainText('change together with Kit, 3 tracks');

@@ -207,7 +207,7 @@ for (const theme of ['light', 'dark'] as const)
     expect(await seriousFindings(page, only)).toEqual([]);
     await page.getByRole('row', { name: /Kick/ }).click();
     await page.getByLabel('Send to').selectOption('new');
-    await expect(page.getByLabel('Level, dB')).toBeVisible();
+    await expect(page.getByRole('group', { name: 'Sends' }).getByLabel('Level, dB')).toBeVisible();
     expect(await seriousFindings(page, only)).toEqual([]);
     await page.getByRole('button', { name: 'Routing', exact: true }).click();
     await page.getByRole('button', { name: 'Drums bus' }).click();

@@ -8,6 +8,7 @@ export { dismissalKeys, findingsOf } from './findings';
 export { fetchSound } from './sound';
 export { startUploads, uploadsStore, type UploadItem } from './uploads';
 export { chooseLens, selectOnly, useWorkbench, workbench, type Workbench } from './workbench';
+export { useUploadWarning } from './leave-warning';
 export { useKeptPlace, useKeptState } from './kept-place';
 export { useGoOn } from './go-on';
 export { laneSounds, loadTrackPeaks, type TrackPeaks, useTrackPeaks } from './track-peaks';

@@ -60,7 +60,7 @@ export function useKeptState<T extends string>(
     const kept = window.sessionStorage.getItem(key);
     const found = known.current.find((v) => v === kept);
     // After the first paint: what the server sends knows nothing of this tab.
-     
+
     if (found !== undefined) setValue(found);
   }, [key]);
   return [

@@ -42,12 +42,7 @@ function begin(key: string): void {
 export const isUploading = (): boolean =>
   uploadsStore.getState().items.some((i) => ['waiting', 'sending', 'paused'].includes(i.state));
 
-const warnOfLeaving = (event: BeforeUnloadEvent): void => {
-  if (isUploading()) event.preventDefault();
-};
-
 function pump(): void {
-  window.addEventListener('beforeunload', warnOfLeaving);
   const { items } = uploadsStore.getState();
   const free = PARALLEL - items.filter((i) => i.state === 'sending').length;
   items

@@ -2,7 +2,7 @@
 import type { ReactNode } from 'react';
 import type { SessionView } from '@/contracts';
 import { CloseLook } from '@/ui/close-look';
-import { SessionProvider, useKeptPlace } from '@/ui/client';
+import { SessionProvider, useKeptPlace, useUploadWarning } from '@/ui/client';
 import { PlayerProvider } from '@/ui/listening';
 import { GlobalKeys } from './global-keys';
 import { JobNews } from './job-news';
@@ -21,6 +21,7 @@ export function SessionFrame({
   readonly children: ReactNode;
 }) {
   useKeptPlace(initial.id);
+  useUploadWarning();
   return (
     <SessionProvider initial={initial}>
       <PlayerProvider>

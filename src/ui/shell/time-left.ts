@@ -40,7 +40,9 @@ export function leftText(seconds: number): string {
 const LOOK_MS = 1000;
 
 /** Time left of the running jobs, by id, in words; looked at every second. */
-export function useTimeLeft(running: readonly Pick<JobView, 'id' | 'progress'>[]): ReadonlyMap<string, string> {
+export function useTimeLeft(
+  running: readonly Pick<JobView, 'id' | 'progress'>[],
+): ReadonlyMap<string, string> {
   const [left, setLeft] = useState<ReadonlyMap<string, string>>(new Map());
   const latest = useRef(running);
   useEffect(() => {

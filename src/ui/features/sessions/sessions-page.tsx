@@ -4,7 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { Alert } from 'react-bootstrap';
 import { type Fault, faultText, type SessionListItem, type Shelf } from '@/contracts';
-import { api, faultOf } from '@/ui/client';
+import { api, faultOf, useUploadWarning } from '@/ui/client';
 import { Button, FernMark, TextInput, ThemeSwitch } from '@/ui/kit';
 import { DeleteDialog } from './delete-dialog';
 import { FIRST_ORDER, foundSessions, type ListOrder, listRows, songsOf } from './list-order';
@@ -27,6 +27,7 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
   const router = useRouter();
   const { sessions, fault, setFault, moved, setMoved, refresh, shelve, copy, deleteAll } =
     useSessionList(initial);
+  useUploadWarning();
   const [shelf, setShelf] = useState<Shelf>('list');
   const [search, setSearch] = useState('');
   const [order, setOrder] = useState<ListOrder>(FIRST_ORDER);

@@ -221,7 +221,7 @@ function OneTrack({
       <GroupLine track={track} />
       <Line align="start">
         <NumberField
-          label="Level, dB"
+          label="Track level, dB"
           unit="dB"
           value={track.gainDb}
           min={-60}

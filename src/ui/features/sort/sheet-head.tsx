@@ -104,7 +104,9 @@ export function SheetHead({ choice, onChoose, layout, isMeasured, length, sorted
           return isMeasured ? (
             <Ruler key={id} width={layout.wave} length={length} />
           ) : (
-            <span key={id} className="fm-ruler" role="columnheader" aria-label="Waveform" />
+            <span key={id} className="fm-ruler" role="columnheader">
+              <span className="fm-unseen">Waveform</span>
+            </span>
           );
         const here = sorted?.by === id ? sorted : null;
         return (
@@ -205,7 +207,8 @@ function Ruler({ width, length }: { readonly width: number; readonly length: num
     })).filter((m) => m.at < length);
   }, [map, width, length]);
   return (
-    <span className="fm-ruler" role="columnheader" aria-label="Waveform">
+    <span className="fm-ruler" role="columnheader">
+      <span className="fm-unseen">Waveform</span>
       {marks.map((m) => (
         <span key={m.text} style={{ left: (m.at / length) * width }} aria-hidden="true">
           {m.text}

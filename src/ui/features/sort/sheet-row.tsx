@@ -1,6 +1,7 @@
 'use client';
 import { useDraggable } from '@dnd-kit/core';
 import { memo } from 'react';
+import { workbench } from '@/ui/client';
 import { isEdited } from './cell-edits';
 import { columnOf } from './column-of';
 import { FolderCells } from './folder-cells';
@@ -41,6 +42,7 @@ export const Row = memo(function Row(props: RowProps) {
         const column = columnOf(e);
         const isCell = row.kind === 'track' && column !== null && isEdited(column);
         if (isCell) selectAgain(row.id);
+        workbench.setState({ column: isCell ? column : null });
         props.onEdit({ id: row.id, column: isCell ? column : 'name' });
       }}
     >

@@ -9,14 +9,13 @@ import { deviceRatio, differingPath, formatDb, peakLevelFor } from '@/ui/kit';
 import { usePlayerState } from '@/ui/listening';
 import { ROW_HEIGHTS, useRowHeight } from './row-height';
 import type { SheetRow } from './rows';
-import { busText, isEdited } from './cell-edits';
-import { columnOf } from './column-of';
+import { busText } from './cell-edits';
 import type { SheetLayout } from './sheet-columns';
 import { type EditedCell, pictureColor, shownTrack } from './row-view';
 import { Row } from './sheet-row';
 import { type RowWave, WaveBlock } from './sheet-waves';
 import { selectByClick, selectOneMore, selectUpTo } from './selection';
-import { useRowDrag } from './use-row-drag';
+import type { useRowDrag } from './use-row-drag';
 
 export interface SheetRowsProps {
   readonly rows: readonly SheetRow[];
@@ -29,8 +28,7 @@ export interface SheetRowsProps {
   readonly isMeasured: boolean;
   /** Of the song, seconds. */
   readonly length: number;
-  /** Sorted for looking: nothing can be moved. */
-  readonly isSorted: boolean;
+  readonly drag: ReturnType<typeof useRowDrag>;
 }
 
 /** Whose name Tab goes on to: after a track the next track, folders between them passed by; after a folder the next row. */
@@ -66,17 +64,16 @@ function peakText(track: Track, recording: RecordingView | undefined, wave: Trac
   return formatDb(peak > 0 ? 20 * Math.log10(peak) : null);
 }
 
-/** Chooses rows by the pointer: one, up to here, or one more; and the cell, where one can be edited. */
+/** Chooses rows by the pointer: one, up to here, or one more. */
 function choose(rows: readonly SheetRow[], event: MouseEvent, id: string): void {
-  const column = columnOf(event);
-  workbench.setState({ column: column !== null && isEdited(column) ? column : null });
+  workbench.setState({ column: null });
   if (event.shiftKey) selectUpTo(rows, id);
   else if (event.ctrlKey || event.metaKey) selectOneMore(id);
   else selectByClick(id, event.detail === 1);
 }
 
 /** All rows of the sheet; only those in sight are drawn. */
-export function SheetRows({ scroller, isSorted, ...props }: SheetRowsProps) {
+export function SheetRows({ scroller, drag, ...props }: SheetRowsProps) {
   const { rows, layout, length } = props;
   const waveWidth = layout.wave;
   const current = useWorkbench((w) => w.current);
@@ -102,7 +99,6 @@ export function SheetRows({ scroller, isSorted, ...props }: SheetRowsProps) {
     peakLevelFor((length * rateHz) / (waveWidth * deviceRatio())),
   );
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
-  const drag = useRowDrag({ rows, height, scroller, isSorted });
   useEffect(() => {
     const at = rows.findIndex((r) => r.id === current);
     if (at >= 0) virtual.scrollToIndex(at, { align: 'auto' });
@@ -111,20 +107,15 @@ export function SheetRows({ scroller, isSorted, ...props }: SheetRowsProps) {
   }, [current]);
   const shown = { ...props, drawn, first, height, peaks };
   return (
-    <>
-      <div ref={scroller} className="fm-scroll fm-sheet">
-        <DndContext id="sheet" sensors={sensors} {...drag.handlers}>
-          <div role="rowgroup" style={{ height: virtual.getTotalSize(), position: 'relative' }}>
-            <DrawnRows {...shown} over={drag.over} />
-          </div>
-        </DndContext>
-        {props.isMeasured && <DrawnWaves {...{ drawn, first, height, peaks, layout, length }} />}
-        <Playhead left={layout.before} width={layout.wave} length={length} />
-      </div>
-      <div className="fm-unseen" aria-live="assertive">
-        {drag.count > 0 ? `moving ${drag.count}` : ''}
-      </div>
-    </>
+    <div ref={scroller} className="fm-scroll fm-sheet">
+      <DndContext id="sheet" sensors={sensors} {...drag.handlers}>
+        <div role="rowgroup" style={{ height: virtual.getTotalSize(), position: 'relative' }}>
+          <DrawnRows {...shown} over={drag.over} />
+        </div>
+      </DndContext>
+      {props.isMeasured && <DrawnWaves {...{ drawn, first, height, peaks, layout, length }} />}
+      <Playhead left={layout.before} width={layout.wave} length={length} />
+    </div>
   );
 }
 
@@ -150,7 +141,7 @@ const DrawnRows = memo(function DrawnRows({
   editing,
   layout,
   ...rest
-}: Omit<SheetRowsProps, 'scroller' | 'isSorted'> & Drawn & { readonly over: string | null }) {
+}: Omit<SheetRowsProps, 'scroller' | 'drag'> & Drawn & { readonly over: string | null }) {
   const session = useSession((s) => s.view.session);
   const recordings = useSession((s) => s.view.recordings);
   const current = useWorkbench((w) => w.current);

@@ -19,6 +19,7 @@ import {
 } from '@/ui/kit';
 import { cellId, rowId } from './grid-ids';
 import type { RowCommands } from './row-commands';
+import { ROW_HEIGHTS, useRowHeight } from './row-height';
 import type { SheetRow, SortedBy } from './rows';
 import {
   COLUMN_IDS,
@@ -32,11 +33,9 @@ import { SheetHead } from './sheet-head';
 import { SheetRows, type SheetRowsProps } from './sheet-rows';
 import { changeKeys, walkKeys } from './sort-keys';
 import { useColumnChoice } from './use-column-choice';
+import { useRowDrag } from './use-row-drag';
 
-interface SheetProps extends Omit<
-  SheetRowsProps,
-  'scroller' | 'layout' | 'isMeasured' | 'length' | 'isSorted'
-> {
+interface SheetProps extends Omit<SheetRowsProps, 'scroller' | 'layout' | 'isMeasured' | 'length' | 'drag'> {
   /** Sorted for looking only; null = the order of the session. */
   readonly sorted: SortedBy | null;
   readonly onSort: (by: SortedBy | null) => void;
@@ -65,37 +64,41 @@ export function Sheet({ sorted, onSort, commands, menuOf, ...rows }: SheetProps)
   const inHand = { rows: rows.rows, columns: layout.columns, commands, onEdit: rows.onEdit };
   useShortcuts([...walkKeys(inHand), ...changeKeys(inHand)]);
   const menu = useRowMenu(grid, active);
+  const height = ROW_HEIGHTS[useRowHeight()];
+  const drag = useRowDrag({ rows: rows.rows, height, scroller, isSorted: sorted !== null });
   return (
-    <div
-      ref={grid}
-      className="fm-grid"
-      role="treegrid"
-      tabIndex={0}
-      aria-label="Tracks"
-      aria-rowcount={rows.rows.length + 1}
-      aria-colcount={layout.columns.length + 2}
-      aria-multiselectable="true"
-      aria-activedescendant={active ?? undefined}
-      style={columnWidths(choice, layout, width > 0)}
-      {...menu.handlers}
-    >
-      <SheetHead
-        choice={choice}
-        onChoose={setChoice}
-        layout={layout}
-        isMeasured={width > 0}
-        length={length}
-        sorted={sorted}
-        onSort={onSort}
-      />
-      <SheetRows
-        {...rows}
-        scroller={scroller}
-        layout={layout}
-        isMeasured={width > 0}
-        length={length}
-        isSorted={sorted !== null}
-      />
+    <>
+      <div
+        ref={grid}
+        className="fm-grid"
+        role="treegrid"
+        tabIndex={0}
+        aria-label="Tracks"
+        aria-rowcount={rows.rows.length + 1}
+        aria-colcount={layout.columns.length + 2}
+        aria-multiselectable="true"
+        aria-activedescendant={active ?? undefined}
+        style={columnWidths(choice, layout, width > 0)}
+        {...menu.handlers}
+      >
+        <SheetHead
+          choice={choice}
+          onChoose={setChoice}
+          layout={layout}
+          isMeasured={width > 0}
+          length={length}
+          sorted={sorted}
+          onSort={onSort}
+        />
+        <SheetRows
+          {...rows}
+          scroller={scroller}
+          layout={layout}
+          isMeasured={width > 0}
+          length={length}
+          drag={drag}
+        />
+      </div>
       {menu.at !== null && row && (
         <MenuAt
           at={menu.at}
@@ -107,7 +110,10 @@ export function Sheet({ sorted, onSort, commands, menuOf, ...rows }: SheetProps)
           }}
         />
       )}
-    </div>
+      <div className="fm-unseen" aria-live="assertive">
+        {drag.count > 0 ? `moving ${drag.count}` : ''}
+      </div>
+    </>
   );
 }
 
