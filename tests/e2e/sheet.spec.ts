@@ -67,6 +67,7 @@ test('columns are chosen, moved and widened, and are there after a reload', asyn
   await expect(page.getByText('no room here').first()).toBeVisible();
   await page.getByRole('button', { name: 'As they came' }).click();
   await page.keyboard.press('Escape');
+  await page.setViewportSize({ width: 1280, height: 800 });
   await expect.poll(() => heads(page)).toEqual(['Name · as received', 'Family · part', 'Peak']);
 });
 

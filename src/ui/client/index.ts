@@ -6,7 +6,7 @@ export { useHits } from './hits';
 export { loadPeaks, usePeaks } from './peaks';
 export { dismissalKeys, findingsOf } from './findings';
 export { fetchSound } from './sound';
-export { startUploads, uploadsStore, type UploadItem } from './uploads';
+export { startUploads, uploadsStore, type UploadItem } from './uploads-store';
 export { chooseLens, selectOnly, useWorkbench, workbench, type Workbench } from './workbench';
 export { useUploadWarning } from './leave-warning';
 export { useKeptPlace, useKeptState } from './kept-place';

@@ -1,5 +1,5 @@
 import { useEffect } from 'react';
-import { isUploading } from './uploads';
+import { isUploading } from './uploads-store';
 
 /** The browser asks before this page is closed while files are on their way: that would break them off. */
 export function useUploadWarning(): void {

@@ -1,4 +1,5 @@
-import { startUploads, uploadsStore, type UploadItem } from './uploads';
+import { startUploads } from './uploads';
+import { type UploadItem, uploadsStore } from './uploads-store';
 
 interface FakeUpload {
   readonly file: { readonly name: string };

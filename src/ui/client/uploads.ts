@@ -1,24 +1,6 @@
 import { type DetailedError, Upload } from 'tus-js-client';
-import { createStore } from 'zustand/vanilla';
 import { type FaultCode, faultText } from '@/contracts';
-
-/** One file on its way to the server. */
-export interface UploadItem {
-  readonly key: string;
-  readonly sessionId: string;
-  readonly name: string;
-  readonly sizeBytes: number;
-  readonly sentBytes: number;
-  readonly bytesPerSecond: number;
-  readonly state: 'waiting' | 'sending' | 'paused' | 'sent' | 'failed' | 'cancelled';
-  readonly message: string | null;
-  pause(): void;
-  resume(): void;
-  cancel(): void;
-}
-
-/** All uploads of this page, oldest first. */
-export const uploadsStore = createStore<{ readonly items: readonly UploadItem[] }>(() => ({ items: [] }));
+import { type UploadItem, uploadsStore } from './uploads-store';
 
 const PARALLEL = 4;
 const CHUNK_BYTES = 8 << 20;
@@ -37,10 +19,6 @@ function begin(key: string): void {
   update(key, { state: 'sending', message: null });
   uploads.get(key)?.start();
 }
-
-/** Whether files are still on their way: a page that is closed now breaks them off. */
-export const isUploading = (): boolean =>
-  uploadsStore.getState().items.some((i) => ['waiting', 'sending', 'paused'].includes(i.state));
 
 function pump(): void {
   const { items } = uploadsStore.getState();

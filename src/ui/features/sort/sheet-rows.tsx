@@ -53,6 +53,9 @@ function steadyBlocks(): (range: Range) => number[] {
   };
 }
 
+/** What is told of dragging is no part of the grid: its rows are all a grid may hold. */
+const OUTSIDE_GRID = typeof document === 'undefined' ? {} : { container: document.body };
+
 /** What is drawn before the window is measured, so that the first rows come with the page. */
 const FIRST_RECT = { width: 812, height: 600 };
 
@@ -108,7 +111,7 @@ export function SheetRows({ scroller, drag, ...props }: SheetRowsProps) {
   const shown = { ...props, drawn, first, height, peaks };
   return (
     <div ref={scroller} className="fm-scroll fm-sheet">
-      <DndContext id="sheet" sensors={sensors} {...drag.handlers}>
+      <DndContext id="sheet" sensors={sensors} accessibility={OUTSIDE_GRID} {...drag.handlers}>
         <div role="rowgroup" style={{ height: virtual.getTotalSize(), position: 'relative' }}>
           <DrawnRows {...shown} over={drag.over} />
         </div>

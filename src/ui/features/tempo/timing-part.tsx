@@ -1,22 +1,19 @@
 'use client';
 import { useMemo, useState } from 'react';
-import {
-  Bar,
-  BarChart,
-  CartesianGrid,
-  ReferenceLine,
-  ResponsiveContainer,
-  Tooltip,
-  XAxis,
-  YAxis,
-} from 'recharts';
+import dynamic from 'next/dynamic';
 import type { PlayedHits } from '@/contracts';
 import { soundTracks } from '@/core/session';
 import { swingOf } from '@/core/tempo';
 import { useSession } from '@/ui/client';
 import { Button, Line, Select } from '@/ui/kit';
-import { histogramOf, timingRows } from './timing';
+import { CHART_HEIGHT, histogramOf, timingRows } from './timing';
 import { formatMs, type TempoModel } from './tempo-model';
+
+/** Its drawing is loaded when it is shown; its room is there before. */
+const TimingChart = dynamic(() => import('./timing-chart').then((m) => m.TimingChart), {
+  ssr: false,
+  loading: () => <div style={{ height: CHART_HEIGHT }} />,
+});
 
 /** How far hits lie from the grid, by instrument; `parts` = places a pulse is divided into. */
 export function TimingPart({
@@ -94,37 +91,7 @@ export function TimingPart({
           .filter((_, i) => (bins[i]?.hits ?? 0) > 0)
           .join(', ')}`}
       >
-        <ResponsiveContainer width="100%" height={150}>
-          <BarChart data={bins} margin={{ top: 6, right: 4, bottom: 0, left: -24 }} barCategoryGap={1}>
-            <CartesianGrid vertical={false} stroke="var(--fm-lines)" />
-            <XAxis
-              dataKey="ms"
-              type="number"
-              domain={[-50, 50]}
-              ticks={[-40, -20, 0, 20, 40]}
-              tick={{ fill: 'var(--fm-muted)', fontSize: 12 }}
-              tickFormatter={(ms: number) => (ms > 0 ? `+${ms}` : String(ms).replace('-', '−'))}
-              stroke="var(--fm-lines)"
-            />
-            <YAxis
-              tick={{ fill: 'var(--fm-muted)', fontSize: 12 }}
-              allowDecimals={false}
-              stroke="var(--fm-lines)"
-            />
-            <ReferenceLine x={0} stroke="var(--fm-ink)" />
-            <Tooltip
-              cursor={{ fill: 'var(--fm-sunk)' }}
-              contentStyle={{
-                background: 'var(--bs-body-bg)',
-                border: '1px solid var(--fm-lines)',
-                fontSize: 13,
-              }}
-              labelFormatter={(ms) => `around ${formatMs(Number(ms) / 1000)}`}
-              formatter={(n) => [String(n), 'hits']}
-            />
-            <Bar dataKey="hits" fill="var(--fm-lake)" isAnimationActive={false} />
-          </BarChart>
-        </ResponsiveContainer>
+        <TimingChart bins={bins} />
       </div>
       <p className="fm-faint fm-below-1">
         Milliseconds before (−) and after (+) the grid

@@ -1,6 +1,9 @@
 import { deviationsOf, type Timing, timingOf } from '@/core/tempo';
 import type { SongMap } from '@/core/time';
 
+/** Of the chart of hits, CSS px. */
+export const CHART_HEIGHT = 150;
+
 /** A track against the grid. */
 export interface TimingRow extends Timing {
   readonly id: string;
