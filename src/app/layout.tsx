@@ -27,8 +27,8 @@ export const metadata: Metadata = {
   icons: { icon: '/fern.svg' },
 };
 
-/** Sets the theme before the first paint, so that nothing flashes. */
-const THEME_SCRIPT = `document.documentElement.dataset.bsTheme=localStorage.getItem('fernmoss-theme')||(matchMedia('(prefers-color-scheme: dark)').matches?'dark':'light')`;
+/** Sets theme and size of type before the first paint, so that nothing flashes or jumps. */
+const FIRST_SCRIPT = `document.documentElement.dataset.bsTheme=localStorage.getItem('fernmoss-theme')||(matchMedia('(prefers-color-scheme: dark)').matches?'dark':'light');const s=localStorage.getItem('fernmoss-type-size');if(/^(90|112|125|150)$/.test(s||''))document.documentElement.style.fontSize=s+'%'`;
 
 export default async function RootLayout({ children }: { children: ReactNode }) {
   const policy = (await headers()).get('content-security-policy') ?? '';
@@ -36,7 +36,7 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
   return (
     <html lang="en" className={`${words.variable} ${figures.variable}`} suppressHydrationWarning>
       <head>
-        <script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: THEME_SCRIPT }} />
+        <script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: FIRST_SCRIPT }} />
       </head>
       <body>{children}</body>
     </html>

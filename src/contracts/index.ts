@@ -59,6 +59,7 @@ export {
   type PlayedHits,
   type RecordingView,
   type ReturnView,
+  type MachineView,
   type SessionListItem,
   type SessionView,
   type SpaceView,

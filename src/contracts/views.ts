@@ -258,6 +258,16 @@ export interface SessionListItem {
   readonly deletedAt: string | null;
 }
 
+/** The machine Fernmoss runs on. */
+export interface MachineView {
+  readonly version: string;
+  /** Where recordings, packages and the database lie. */
+  readonly dataFolder: string;
+  readonly freeBytes: number;
+  /** Folders recordings are used from and packages written to. */
+  readonly allowedFolders: readonly string[];
+}
+
 /** A finding put aside, by its key, and why. */
 export interface DismissalView {
   readonly key: string;

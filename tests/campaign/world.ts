@@ -397,6 +397,10 @@ export const ACTIVITIES: Readonly<Record<string, (world: World, random: Random) 
     // The same content as in the big session: its bytes must survive the end of this one.
     const other = await until(() => newSession(`Passing ${world.round}`), 'a session', PATIENCE_MS);
     await uploadWhole(world, other, 'LV.wav', await wavBytes([tone(333, 3, 0.2)]));
+    await patiently(
+      () => call('/api/sessions/shelf', 'POST', { ids: [other], shelf: 'waste' }),
+      'its way out',
+    );
     await patiently(() => call(`/api/sessions/${other}`, 'DELETE'), 'its end');
     world.deleted.push(other);
   },

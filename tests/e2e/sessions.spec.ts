@@ -75,3 +75,34 @@ test('the dark theme is kept over a reload; the key list opens under ?; the clic
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog')).toContainText('Next doubt');
 });
+
+test('settings hold over a reload; what one has in hand in a session does too', async ({ page }) => {
+  const id = await newSession('Slack');
+  for (const name of ['Kick.wav', 'Bass.wav']) await upload(id, name, await wavBytes([tone(90, 0.3)]));
+  await settled(id);
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Settings' }).click();
+  await page.getByLabel('Size of type').selectOption('large (125 %)');
+  await page.getByLabel('Theme').selectOption('dark');
+  await page.getByLabel('Keys of a single letter').uncheck();
+  await page.reload();
+  await expect(page.locator('html')).toHaveCSS('font-size', '20px');
+  await expect(page.locator('html')).toHaveAttribute('data-bs-theme', 'dark');
+  await expect(page.getByLabel('Keys of a single letter')).not.toBeChecked();
+  await page.getByLabel('Theme').selectOption('as the computer has it');
+  await page.getByLabel('Keys of a single letter').check();
+
+  await page.goto(`/sessions/${id}/sort`);
+  await page.getByRole('row', { name: /Bass/ }).click();
+  await page.keyboard.press('/');
+  await page.keyboard.type('bass');
+  await expect(page.getByRole('row', { name: /Kick/ })).toBeHidden();
+  await page.reload();
+  await expect(page.getByRole('row', { name: /Bass/ })).toHaveAttribute('aria-selected', 'true');
+  await expect(page.getByRole('row', { name: /Kick/ })).toBeHidden();
+  await expect(page.getByPlaceholder(/name, family/)).toHaveValue('bass');
+  // Another session begins with nothing in hand.
+  await page.goto(`/sessions/${await newSession('Other')}/sort`);
+  await expect(page.getByText('No tracks yet')).toBeVisible();
+  await expect(page.getByPlaceholder(/name, family/)).toHaveValue('');
+});

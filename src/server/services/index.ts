@@ -1,5 +1,6 @@
 export { createSession, listSessions, viewSession } from './sessions';
 export { isInWaste } from './must-be-kept';
+export { viewMachine } from './machine';
 export { copySession } from './copies';
 export { deleteForGood, emptyOldWaste, shelveSessions } from './shelves';
 export { batchesAfter, acceptBatch, undoOrRedo } from './batches';

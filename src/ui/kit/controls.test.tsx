@@ -1,4 +1,4 @@
-import { fireEvent, render, screen } from '@testing-library/react';
+import { fireEvent, render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { readFileSync } from 'node:fs';
 import { useState } from 'react';
@@ -7,6 +7,8 @@ import { Dialog } from './dialog';
 import { Field } from './field';
 import { Icon } from './icon';
 import { ICON_PATHS } from './icon-paths';
+import { Menu } from './menu';
+import { NumberField } from './number-field';
 
 const paths = (svg: string): (string | undefined)[] =>
   [...svg.matchAll(/<path[^>]* d="([^"]+)"/g)].map((m) => m[1]);
@@ -88,4 +90,57 @@ it('a dialog is named by its title, sends by Enter, and gives the focus back', a
   await user.type(screen.getByLabelText('Name'), 'Kick{Enter}');
   expect(sent).toHaveBeenCalledWith('Kick');
   expect(screen.getByRole('button', { name: 'Ask' })).toHaveFocus();
+});
+
+describe('a number', () => {
+  const field = (): HTMLElement => screen.getByRole('spinbutton', { name: 'Level' });
+  const show = (onKeep: (value: number) => void) =>
+    render(<NumberField label="Level" value={-3} min={-60} max={12} unit="dB" step={0.5} onKeep={onKeep} />);
+
+  it('is kept when it is left, as it was meant; arrows step it within its ends', () => {
+    const kept: number[] = [];
+    show((value) => kept.push(value));
+    expect(field()).toHaveValue('−3');
+    fireEvent.change(field(), { target: { value: '-4,5 dB' } });
+    fireEvent.blur(field());
+    fireEvent.keyDown(field(), { key: 'ArrowUp' });
+    fireEvent.keyDown(field(), { key: 'ArrowUp', shiftKey: true });
+    expect(field()).toHaveValue('2.5');
+    for (let n = 0; n < 4; n++) fireEvent.keyDown(field(), { key: 'ArrowUp', shiftKey: true });
+    expect(field()).toHaveValue('12');
+    fireEvent.blur(field());
+    expect(kept).toEqual([-4.5, 12]);
+  });
+
+  it('stays as typed and says why where it cannot be read; Escape brings back what was', () => {
+    const onKeep = jest.fn();
+    show(onKeep);
+    fireEvent.change(field(), { target: { value: 'louder' } });
+    fireEvent.blur(field());
+    expect(field()).toBeInvalid();
+    expect(field()).toHaveAccessibleDescription(/Not a number/);
+    fireEvent.keyDown(field(), { key: 'Escape' });
+    expect(field()).toHaveValue('−3');
+    expect(onKeep).not.toHaveBeenCalled();
+  });
+});
+
+it('a menu opens under its button, does what is chosen, and holds back what is disabled', async () => {
+  const done: string[] = [];
+  render(
+    <Menu
+      label="Rows"
+      items={[
+        { label: 'Fold all', run: () => done.push('fold') },
+        'line',
+        { label: 'Remove', isDisabled: true, run: () => done.push('remove') },
+      ]}
+    />,
+  );
+  expect(screen.queryByRole('button', { name: 'Fold all' })).toBeNull();
+  fireEvent.click(screen.getByRole('button', { name: 'Rows' }));
+  fireEvent.click(await screen.findByRole('button', { name: 'Remove' }));
+  fireEvent.click(screen.getByRole('button', { name: 'Fold all' }));
+  expect(done).toEqual(['fold']);
+  await waitFor(() => expect(screen.queryByRole('button', { name: 'Fold all' })).toBeNull());
 });

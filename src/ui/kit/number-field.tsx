@@ -49,6 +49,7 @@ export function NumberField({ label, value, step, onKeep, hidden = false, ...ran
         value={typed ?? shown(value)}
         title={hidden ? label : undefined}
         isInvalid={error !== null}
+        aria-invalid={error !== null}
         aria-describedby={error === null ? undefined : `${id}-error`}
         onChange={(e) => setTyped(e.target.value)}
         onKeyDown={onKeyDown}

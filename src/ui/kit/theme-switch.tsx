@@ -38,6 +38,26 @@ export function useTheme(): { readonly theme: 'light' | 'dark'; readonly toggle:
   return { theme, toggle };
 }
 
+/** The themes there are to choose; `system` follows the computer. */
+export const THEMES = ['system', 'light', 'dark'] as const;
+export type Theme = (typeof THEMES)[number];
+
+/** The theme that was chosen, and choosing one. */
+export function useChosenTheme(): readonly [Theme, (theme: Theme) => void] {
+  const chosen = useSyncExternalStore(
+    subscribe,
+    () => THEMES.find((t) => t === window.localStorage.getItem(KEY)) ?? 'system',
+    () => 'system' as const,
+  );
+  const choose = useCallback((theme: Theme) => {
+    if (theme === 'system') window.localStorage.removeItem(KEY);
+    else window.localStorage.setItem(KEY, theme);
+    const isDark = window.matchMedia('(prefers-color-scheme: dark)').matches;
+    apply(theme === 'system' ? (isDark ? 'dark' : 'light') : theme);
+  }, []);
+  return [chosen, choose];
+}
+
 /** Button between the light theme (paper) and the dark one (dusk). */
 export function ThemeSwitch() {
   const { theme, toggle } = useTheme();

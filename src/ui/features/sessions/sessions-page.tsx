@@ -61,6 +61,9 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
         <Link href="/styles" className="fm-quiet">
           House styles
         </Link>
+        <Link href="/settings" className="fm-quiet">
+          Settings
+        </Link>
         <Button tone="main" onClick={() => setMaking(true)}>
           New session
         </Button>
