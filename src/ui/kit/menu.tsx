@@ -91,6 +91,7 @@ export function MenuAt({
       <Dropdown.Toggle
         as="span"
         className="fm-menu-point"
+        role="button"
         aria-label={label}
         style={{ left: at.x, top: at.y }}
         tabIndex={-1}

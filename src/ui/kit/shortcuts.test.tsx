@@ -104,3 +104,17 @@ it('writes numbers as people read them', () => {
   ]);
   expect([formatDuration(59.6), formatPercent(0.256), formatRate(44_100)]).toEqual(['1:00', '26 %', '44.1']);
 });
+
+it('leaves Escape to an open menu', () => {
+  const leave = jest.fn();
+  render(<Keys shortcuts={[{ key: 'escape', run: leave }]} />);
+  const menu = document.createElement('div');
+  menu.className = 'dropdown-menu show';
+  document.body.append(menu);
+  // Closed by the same key, before the page hears of it.
+  document.addEventListener('keydown', () => menu.remove(), { once: true });
+  fireEvent.keyDown(document.body, { key: 'Escape' });
+  expect(leave).not.toHaveBeenCalled();
+  fireEvent.keyDown(document.body, { key: 'Escape' });
+  expect(leave).toHaveBeenCalledTimes(1);
+});

@@ -30,6 +30,9 @@ export const setSingleKeys = (on: boolean): void =>
 /** The button clicked last, until the keyboard walks on: Space then plays, as it does everywhere, instead of pressing it again. */
 let clicked: EventTarget | null = null;
 
+/** Whether a menu was open when a key went down: Escape closes that, and nothing else with it. */
+let hadMenu = false;
+
 /** Buttons reached by keys answer Space and Enter themselves, links Enter. */
 const keepsKey = (target: EventTarget | null, key: string): boolean =>
   target instanceof HTMLElement &&
@@ -41,7 +44,7 @@ const keepsKey = (target: EventTarget | null, key: string): boolean =>
 export function useShortcuts(shortcuts: readonly Shortcut[]): void {
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
-      if (event.defaultPrevented) return;
+      if (event.defaultPrevented || (event.key === 'Escape' && hadMenu)) return;
       const mod = event.ctrlKey || event.metaKey;
       if (typing(event.target) && !mod) return;
       if (!mod && keepsKey(event.target, event.key)) return;
@@ -59,16 +62,22 @@ export function useShortcuts(shortcuts: readonly Shortcut[]): void {
       event.preventDefault();
       hit.run();
     };
+    // Seen before the menu itself hears of the key and closes.
+    const onKeyBefore = (): void => {
+      hadMenu = document.querySelector('.dropdown-menu.show') !== null;
+    };
     const onPointer = (event: PointerEvent): void => {
       clicked = event.target instanceof Element ? event.target.closest('button') : null;
     };
     const onFocus = (event: FocusEvent): void => {
       if (event.target !== clicked) clicked = null;
     };
+    window.addEventListener('keydown', onKeyBefore, true);
     window.addEventListener('keydown', onKey);
     window.addEventListener('pointerdown', onPointer, true);
     window.addEventListener('focusin', onFocus);
     return () => {
+      window.removeEventListener('keydown', onKeyBefore, true);
       window.removeEventListener('keydown', onKey);
       window.removeEventListener('pointerdown', onPointer, true);
       window.removeEventListener('focusin', onFocus);
