@@ -22,7 +22,7 @@ test('a checkpoint made and gone back to by keys alone; the way back is shown fi
   await expect(page.getByRole('option', { name: /Sorted/ }).first()).toBeVisible();
   await page.keyboard.press('Escape');
 
-  await page.getByRole('row', { name: /Kick/ }).dblclick();
+  await page.getByRole('row', { name: /Kick/ }).locator('[data-column=name]').dblclick();
   await page.keyboard.type('Boom');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('row', { name: /Boom/ })).toBeVisible();

@@ -18,7 +18,7 @@ test('two windows on one session follow each other; what both changed is asked',
   await page.getByRole('button', { name: /Apply 2 of 2/ }).click();
   await expect(other.getByText('On to Tempo')).toBeVisible();
 
-  await page.getByRole('row', { name: /Kick/ }).dblclick();
+  await page.getByRole('row', { name: /Kick/ }).locator('[data-column=name]').dblclick();
   await page.keyboard.type('Boom');
   await page.keyboard.press('Enter');
   await expect(other.getByRole('row', { name: /Boom/ })).toBeVisible();
@@ -29,7 +29,7 @@ test('two windows on one session follow each other; what both changed is asked',
     await route.continue({ postData: JSON.stringify({ ...body, baseRevision: body.baseRevision - 1 }) });
   };
   await other.route('**/edits', behind, { times: 1 });
-  await other.getByRole('row', { name: /Snare/ }).dblclick();
+  await other.getByRole('row', { name: /Snare/ }).locator('[data-column=name]').dblclick();
   await other.keyboard.type('Crack');
   await other.keyboard.press('Enter');
   await expect(page.getByRole('row', { name: /Crack/ })).toBeVisible();
@@ -46,7 +46,7 @@ test('two windows on one session follow each other; what both changed is asked',
     },
     { times: 1 },
   );
-  await other.getByRole('row', { name: /Boom/ }).dblclick();
+  await other.getByRole('row', { name: /Boom/ }).locator('[data-column=name]').dblclick();
   await other.keyboard.type('Knock');
   await other.keyboard.press('Enter');
   const question = other.getByRole('alertdialog', { name: 'Changed by somebody else' });
@@ -89,7 +89,7 @@ test('the web process is killed while two windows work: every step of both is th
     await expect(p.getByRole('row', { name: /Trk 4/ })).toBeVisible();
   }
   const rename = async (p: Page, from: string, to: string): Promise<void> => {
-    await p.getByRole('row', { name: from }).first().dblclick();
+    await p.getByRole('row', { name: from }).first().locator('[data-column=name]').dblclick();
     await p.keyboard.press('Control+A');
     await p.keyboard.type(to);
     await p.keyboard.press('Enter');

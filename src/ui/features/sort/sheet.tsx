@@ -57,9 +57,9 @@ export function Sheet({ sorted, onSort, commands, menuOf, ...rows }: SheetProps)
   const [choice, setChoice] = useColumnChoice();
   const layout = useMemo(() => layOut(choice, width || FIRST_WIDTH), [choice, width]);
   const length = Math.max(1, songSeconds(session, recordings));
-  const active = useActiveCell(grid, rows.editing !== null);
   const current = useWorkbench((w) => w.current);
   const row = rows.rows.find((r) => r.id === current);
+  const active = useActiveCell(grid, row?.id ?? null, layout.columns, rows.editing !== null);
 
   const inHand = { rows: rows.rows, columns: layout.columns, commands, onEdit: rows.onEdit };
   useShortcuts([...walkKeys(inHand), ...changeKeys(inHand)]);
@@ -160,17 +160,22 @@ function useRowMenu(
   return { at, close: () => setAt(null), handlers: { ...held, onContextMenu } };
 }
 
-/** The cell or row the keyboard stands on; the grid has the focus then, so that it is told. */
-function useActiveCell(grid: RefObject<HTMLDivElement | null>, isEditing: boolean): string | null {
-  const current = useWorkbench((w) => w.current);
+/** The cell or row the keyboard stands on, null = none that is shown; the grid has the focus then, so that it is told. */
+function useActiveCell(
+  grid: RefObject<HTMLDivElement | null>,
+  row: string | null,
+  columns: readonly ColumnId[],
+  isEditing: boolean,
+): string | null {
   const column = useWorkbench((w) => w.column);
   useEffect(() => {
     const { activeElement } = document;
     const isFree = activeElement === document.body || grid.current?.contains(activeElement);
-    if (current !== null && !isEditing && isFree) grid.current?.focus({ preventScroll: true });
-  }, [grid, current, column, isEditing]);
-  if (current === null) return null;
-  return column === null ? rowId(current) : cellId(current, column);
+    if (row !== null && !isEditing && isFree) grid.current?.focus({ preventScroll: true });
+  }, [grid, row, column, isEditing]);
+  if (row === null) return null;
+  // A column that was hidden meanwhile has no cell to stand on.
+  return columns.includes(column as ColumnId) ? cellId(row, column as ColumnId) : rowId(row);
 }
 
 /** Widths for the style sheet; none while it knows them itself, so that nothing moves when the window is measured. */
