@@ -261,8 +261,7 @@ export interface SessionListItem {
 /** The machine Fernmoss runs on. */
 export interface MachineView {
   readonly version: string;
-  /** Where recordings, packages and the database lie. */
-  readonly dataFolder: string;
+  /** Where recordings, packages and the database lie; that place itself is not told. */
   readonly freeBytes: number;
   /** Folders recordings are used from and packages written to. */
   readonly allowedFolders: readonly string[];

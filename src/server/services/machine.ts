@@ -1,6 +1,5 @@
 import type { MachineView } from '@/contracts';
 import { VERSION } from '@/contracts';
-import { readConfig } from '../config';
 import { listFolders } from './folders';
 import { freeBytes } from './room';
 
@@ -9,7 +8,6 @@ export async function viewMachine(): Promise<MachineView> {
   const { folders } = await listFolders(null);
   return {
     version: VERSION,
-    dataFolder: readConfig().dataDir,
     freeBytes: await freeBytes(),
     allowedFolders: folders.map((f) => f.path),
   };

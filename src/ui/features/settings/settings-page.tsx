@@ -97,9 +97,7 @@ export function SettingsPage({ machine }: { readonly machine: MachineView }) {
         <dl className="fm-settings-facts">
           <dt>Fernmoss</dt>
           <dd className="fm-mono">{machine.version}</dd>
-          <dt>Sessions lie in</dt>
-          <dd className="fm-mono fm-break">{machine.dataFolder}</dd>
-          <dt>Free there</dt>
+          <dt>Free for sessions</dt>
           <dd>{formatBytes(machine.freeBytes)}</dd>
           <dt>Folders that may be used</dt>
           <dd>
