@@ -62,6 +62,16 @@ it('moves many or none, and refuses what is no list of sessions', async () => {
   expect(answers.map((r) => r.status)).toEqual([200, 200, 200]);
 });
 
+it('put back and deleted for good at the same moment, one of both holds', async () => {
+  for (let round = 0; round < 12; round++) {
+    const id = await newSession(`Race ${round}`);
+    await put([id], 'waste');
+    const [back, gone] = await Promise.all([put([id], 'list'), call(`/api/sessions/${id}`, 'DELETE')]);
+    const isThere = (await listed(id)) !== undefined;
+    expect([back.status, gone.status, isThere]).toEqual(isThere ? [200, 422, true] : [404, 200, false]);
+  }
+});
+
 it('goes for good after thirty days, not before, and never off the list', async () => {
   const [old, fresh, kept] = [await filled('Old'), await newSession('Fresh'), await newSession('Kept')];
   await put([old, fresh], 'waste');

@@ -10,7 +10,7 @@ export {
 } from './reading';
 export { readNames, unreadPhrases } from './read-names';
 export { type DeliveryGap, findGaps, findMicGroups, type MicGroup, type SourceFields } from './mics';
-export { partsOf } from './parts';
+export { asNoun, partsOf } from './parts';
 export { findPairs, type StereoPair } from './pairs';
 export { siblingsOf } from './siblings';
 export { describeReading } from './describe-reading';

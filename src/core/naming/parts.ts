@@ -23,3 +23,14 @@ const PARTS: Readonly<Record<Family, string>> = {
 
 /** Parts of a family that the lexicon knows, in its order. */
 export const partsOf = (family: Family): readonly string[] => PARTS[family].split(' ').filter(Boolean);
+
+/** Text as a noun of our tables: `Hand Drum` → `hand-drum`. */
+export const asNoun = (text: string): string =>
+  text
+    .trim()
+    .toLowerCase()
+    .normalize('NFD')
+    .replace(/\p{M}/gu, '')
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-+|-+$/g, '')
+    .slice(0, 40);

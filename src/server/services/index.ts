@@ -1,8 +1,8 @@
-export { createSession, listSessions, viewSession } from './sessions';
+export { createSession, deleteForGood, listSessions, viewSession } from './sessions';
 export { isInWaste } from './must-be-kept';
 export { viewMachine } from './machine';
 export { copySession } from './copies';
-export { deleteForGood, emptyOldWaste, shelveSessions } from './shelves';
+export { emptyOldWaste, shelveSessions } from './shelves';
 export { batchesAfter, acceptBatch, undoOrRedo } from './batches';
 export { applyToSession, rateWasChosen, verifyReplay } from './editing';
 export {

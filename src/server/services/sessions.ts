@@ -266,13 +266,19 @@ const toHandoverView = (h: HandoverModel): HandoverView => ({
   createdAt: h.createdAt.toISOString(),
 });
 
-/** Removes a session, its packages, and every blob that no other session refers to. */
-export async function deleteSession(id: string): Promise<void> {
+/**
+ * Deletes a session for good, its packages, and every blob that no other session refers to; only one that lies in the
+ * waste basket, since `before` at the latest. Throws `session.not_found`, `session.not_in_waste`.
+ */
+export async function deleteForGood(id: string, before = new Date()): Promise<void> {
   const waiting = await db().transaction(async (transaction) => {
     const found = isUuid(id)
       ? await SessionModel.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE })
       : null;
     if (!found) throw new RequestFault({ code: 'session.not_found' });
+    // Asked while the row is held: somebody may put it back at this moment.
+    if (found.deletedAt === null || found.deletedAt > before)
+      throw new RequestFault({ code: 'session.not_in_waste' });
     await JobModel.update(
       { cancelRequested: true },
       { where: { sessionId: id, state: ['queued', 'running'] }, transaction },

@@ -2,7 +2,7 @@ import { Op } from 'sequelize';
 import { type ShelfRequest, WASTE_DAYS } from '@/contracts';
 import { db, isUuid, JobModel, SessionModel } from '../db';
 import { RequestFault } from '../http';
-import { deleteSession } from './sessions';
+import { deleteForGood } from './sessions';
 
 const DAY_MS = 86_400_000;
 
@@ -38,25 +38,14 @@ export async function shelveSessions({ ids, shelf }: ShelfRequest): Promise<void
   });
 }
 
-/** Deletes a session for good; only out of the waste basket, else `session.not_in_waste`. */
-export async function deleteForGood(id: string): Promise<void> {
-  db();
-  const head = isUuid(id) ? await SessionModel.findByPk(id, { attributes: ['deletedAt'] }) : null;
-  if (!head) throw new RequestFault({ code: 'session.not_found' });
-  if (head.deletedAt === null) throw new RequestFault({ code: 'session.not_in_waste' });
-  await deleteSession(id);
-}
-
 /** Empties the waste basket of what has lain there long enough. */
 export async function emptyOldWaste(now = Date.now()): Promise<void> {
   db();
-  const old = await SessionModel.findAll({
-    where: { deletedAt: { [Op.lt]: new Date(now - WASTE_DAYS * DAY_MS) } },
-    attributes: ['id'],
-  });
+  const before = new Date(now - WASTE_DAYS * DAY_MS);
+  const old = await SessionModel.findAll({ where: { deletedAt: { [Op.lt]: before } }, attributes: ['id'] });
   // One put back, or deleted by another worker, between the question and the deed is passed by.
   for (const { id } of old)
-    await deleteForGood(id).catch((cause: unknown) => {
+    await deleteForGood(id, before).catch((cause: unknown) => {
       if (!(cause instanceof RequestFault)) throw cause;
     });
 }

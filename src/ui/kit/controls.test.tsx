@@ -9,6 +9,7 @@ import { Icon } from './icon';
 import { ICON_PATHS } from './icon-paths';
 import { Menu } from './menu';
 import { NumberField } from './number-field';
+import { useLongPress } from './use-long-press';
 
 const paths = (svg: string): (string | undefined)[] =>
   [...svg.matchAll(/<path[^>]* d="([^"]+)"/g)].map((m) => m[1]);
@@ -143,4 +144,40 @@ it('a menu opens under its button, does what is chosen, and holds back what is d
   fireEvent.click(screen.getByRole('button', { name: 'Fold all' }));
   expect(done).toEqual(['fold']);
   await waitFor(() => expect(screen.queryByRole('button', { name: 'Fold all' })).toBeNull());
+});
+
+it('a finger that rests asks once, and lifting it is no click; one that moves or leaves soon asks nothing', () => {
+  jest.useFakeTimers();
+  const [held, clicked] = [jest.fn(), jest.fn()];
+  function Pad() {
+    return <div aria-label="pad" onClick={clicked} {...useLongPress(held)} />;
+  }
+  render(<Pad />);
+  const pad = screen.getByLabelText('pad');
+  // jsdom has no pointer events.
+  const touch = (type: 'Down' | 'Move' | 'Up', clientX: number): boolean =>
+    fireEvent(
+      pad,
+      Object.assign(new MouseEvent(`pointer${type.toLowerCase()}`, { bubbles: true, clientX, clientY: 20 }), {
+        pointerType: 'touch',
+      }),
+    );
+  touch('Down', 20);
+  touch('Move', 60);
+  jest.advanceTimersByTime(600);
+  touch('Up', 60);
+  touch('Down', 20);
+  jest.advanceTimersByTime(200);
+  touch('Up', 20);
+  fireEvent.click(pad);
+  expect([held.mock.calls.length, clicked.mock.calls.length]).toEqual([0, 1]);
+  touch('Down', 20);
+  jest.advanceTimersByTime(600);
+  touch('Up', 20);
+  fireEvent.click(pad);
+  expect([held.mock.calls.length, clicked.mock.calls.length]).toEqual([1, 1]);
+  jest.advanceTimersByTime(200);
+  fireEvent.click(pad);
+  expect(clicked).toHaveBeenCalledTimes(2);
+  jest.useRealTimers();
 });

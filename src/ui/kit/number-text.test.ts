@@ -27,3 +27,18 @@ it.each([
 ])('says what is wrong with “%s”', (text, words) =>
   expect((readNumber(text, DB) as { error: string }).error).toContain(words),
 );
+
+it('tells thousands from decimals by what can be meant', () => {
+  const samples = { min: -(2 ** 40), max: 2 ** 40 };
+  for (const [text, value] of [
+    ['48,000', 48_000],
+    ['-1,234,567', -1_234_567],
+    ['48 000', 48_000],
+    ["1'000", 1000],
+    ['48,0001', 48.0001],
+    ['+=1,000', 1500],
+    ['2.5', 2.5],
+  ] as const)
+    expect([text, readNumber(text, samples, 500)]).toEqual([text, { value }]);
+  expect(readNumber('1,250', DB)).toEqual({ value: 1.25 });
+});

@@ -31,31 +31,36 @@ interface CellEditorProps {
 export function CellEditor({ track, shown, column, text, nextId, onEdit }: CellEditorProps) {
   const store = useSessionStore();
   const targets = useTargets(track);
-  const [typed, setTyped] = useState(text);
+  const [typed, setTyped] = useState<string | null>(null);
   const [error, setError] = useState<string | null>(null);
   const id = useId();
   const box = useRef<HTMLSpanElement>(null);
-  const done = (value: string, next: EditedCell | null): void => {
-    if (value !== text) {
-      const { view } = store.getState();
-      const by = { session: view.session, style: view.style, shownFamily: shown.family };
-      const result = cellEdits(column, value, targets, by);
-      if ('error' in result) return setError(result.error);
-      // Level and pan go with their groups; what a track is, is its own.
-      const isGrouped = (column === 'level' || column === 'pan') && !workbench.getState().alone;
-      const edits = isGrouped ? withGroups(view.session, result.edits) : result.edits;
-      if (edits.length > 0) void store.getState().commit(result.label, edits);
-    }
+  /** Gives all of them what was typed; the reason where that cannot be. */
+  const keep = (value: string): string | null => {
+    const { view } = store.getState();
+    const by = { session: view.session, style: view.style, shownFamily: shown.family };
+    const result = cellEdits(column, value, targets, by);
+    if ('error' in result) return result.error;
+    // Level and pan go with their groups; what a track is, is its own.
+    const isGrouped = (column === 'level' || column === 'pan') && !workbench.getState().alone;
+    const edits = isGrouped ? withGroups(view.session, result.edits) : result.edits;
+    if (edits.length > 0) void store.getState().commit(result.label, edits);
+    return null;
+  };
+  const done = (next: EditedCell | null): void => {
+    // Typed over, even by the same words: others of the selected may say something else.
+    const wrong = typed === null ? null : keep(typed);
+    if (wrong !== null) return setError(wrong);
     onEdit(next);
     if (next) selectOnly(next.id);
   };
   const onKeyDown = (event: KeyboardEvent): void => {
     event.stopPropagation();
     if (event.key === 'Escape') onEdit(null);
-    else if (event.key === 'Enter') done(typed, null);
+    else if (event.key === 'Enter') done(null);
     else if (event.key === 'Tab') {
       event.preventDefault();
-      done(typed, nextId === null ? null : { id: nextId, column });
+      done(nextId === null ? null : { id: nextId, column });
     }
   };
   const label = `${COLUMNS[column].title}${targets.length > 1 ? ` of ${targets.length} tracks` : ''}`;
@@ -64,16 +69,20 @@ export function CellEditor({ track, shown, column, text, nextId, onEdit }: CellE
       {column === 'bus' ? (
         <BusChoice
           label={label}
-          value={track.busId}
+          // Where several go different ways, each of them can be chosen for all.
+          value={targets.every((t) => t.busId === track.busId) ? (shown.busId ?? '') : SEVERAL}
           onKeyDown={onKeyDown}
           onEnd={() => onEdit(null)}
-          onChoose={(busId) => done(busId, null)}
+          onChoose={(busId) => {
+            keep(busId);
+            onEdit(null);
+          }}
         />
       ) : (
         <>
           <TextInput
             className="fm-name-input"
-            value={typed}
+            value={typed ?? text}
             maxLength={80}
             autoFocus
             list={id}
@@ -88,7 +97,10 @@ export function CellEditor({ track, shown, column, text, nextId, onEdit }: CellE
             }}
             onKeyDown={onKeyDown}
             // Left with what cannot be read, it is given up: nothing is guessed.
-            onBlur={() => (error === null ? done(typed, null) : onEdit(null))}
+            onBlur={() => {
+              if (typed !== null && error === null) keep(typed);
+              onEdit(null);
+            }}
           />
           <datalist id={id}>
             {words(column, shown).map((word) => (
@@ -121,6 +133,9 @@ function useTargets(track: Track): readonly Track[] {
   return tracks.length > 1 && selected.has(track.id) ? tracks : [track];
 }
 
+/** No bus is called so: ids are longer. */
+const SEVERAL = '*';
+
 function BusChoice({
   label,
   value,
@@ -129,7 +144,7 @@ function BusChoice({
   onKeyDown,
 }: {
   readonly label: string;
-  readonly value: string | null;
+  readonly value: string;
   readonly onChoose: (busId: string) => void;
   readonly onEnd: () => void;
   readonly onKeyDown: (event: KeyboardEvent) => void;
@@ -140,11 +155,16 @@ function BusChoice({
       autoFocus
       className="fm-name-input"
       aria-label={label}
-      value={value ?? ''}
+      value={value}
       onChange={(e) => onChoose(e.target.value)}
       onKeyDown={onKeyDown}
       onBlur={onEnd}
     >
+      {value === SEVERAL && (
+        <option value={SEVERAL} disabled>
+          several
+        </option>
+      )}
       <option value="">mix bus</option>
       {busOrder
         .filter((id) => buses[id]?.kind === 'sum')

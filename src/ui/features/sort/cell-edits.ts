@@ -157,7 +157,10 @@ function each(
   return {
     label: countedLabel(label, tracks),
     edits: tracks.flatMap((t): Change[] => {
-      const changed = Object.entries(fields(t)).filter(([key, value]) => t[key as keyof Track] !== value);
+      // What a person says holds against what is proposed, also where it is so already.
+      const changed = Object.entries(fields(t)).filter(
+        ([key, value]) => t[key as keyof Track] !== value || !t.byHand.includes(key),
+      );
       if (changed.length === 0) return [];
       const keys = changed.map(([key]) => key as keyof TrackFields);
       return [

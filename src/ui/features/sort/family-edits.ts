@@ -1,4 +1,4 @@
-import { type Family, partsOf } from '@/core/naming';
+import { asNoun, type Family, partsOf } from '@/core/naming';
 import type { Change, Track, TrackFields } from '@/core/session';
 import { busId, type HouseStyle, type TrackKind, treeOf } from '@/core/style';
 import { handName } from './rows';
@@ -57,12 +57,4 @@ export function partEdits(track: Track, family: Family, part: string | null, by:
 }
 
 /** A part as a person types it: a known one, or a noun of one's own; null = none said. */
-export const partOfText = (text: string): string | null =>
-  text
-    .trim()
-    .toLowerCase()
-    .normalize('NFD')
-    .replace(/\p{M}/gu, '')
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-+|-+$/g, '')
-    .slice(0, 40) || null;
+export const partOfText = (text: string): string | null => asNoun(text) || null;

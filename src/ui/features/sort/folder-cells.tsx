@@ -4,7 +4,7 @@ import { tracksUnder } from '@/core/session';
 import { useSession, useSessionStore, useTrackPeaks, workbench } from '@/ui/client';
 import { Button, deviceRatio, Icon, peakLevelFor, Pictogram, SummedWaveform } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
-import { cellId } from './grid-ids';
+import { cellProps } from './grid-ids';
 import { NameEditor } from './name-editor';
 import type { ColumnId } from './sheet-columns';
 import type { DragProps, FolderRow, RowProps } from './row-view';
@@ -61,12 +61,7 @@ type CellProps = Omit<RowProps, 'row' | 'columns'> & { readonly row: FolderRow; 
 
 function FolderCell({ id, row, column, waveWidth, height, length, editing, onEdit, nextId }: CellProps) {
   const player = usePlayer();
-  const cell = {
-    id: cellId(row.id, id),
-    role: 'gridcell',
-    'data-column': id,
-    className: `fm-cell-${id}${column === id ? ' is-active' : ''}`,
-  };
+  const cell = cellProps(row.id, id, column);
   if (id === 'name')
     return (
       <span {...cell} style={{ paddingLeft: row.depth * 12 }}>
@@ -89,6 +84,12 @@ function FolderCell({ id, row, column, waveWidth, height, length, editing, onEdi
     return (
       <span {...cell}>
         <span className="fm-faint">{row.busName ? `→ ${row.busName} bus` : 'not summed'}</span>
+      </span>
+    );
+  if (id === 'bus')
+    return (
+      <span {...cell}>
+        <span className="fm-faint">{row.busName}</span>
       </span>
     );
   if (id !== 'wave') return <span {...cell} />;

@@ -154,13 +154,17 @@ export const keptText = ({ order, shown, widths }: ColumnChoice): string =>
 export const within = (id: ColumnId, width: number): number =>
   Math.round(Math.max(COLUMNS[id].least, Math.min(COLUMNS[id].most, width)));
 
+/** With a column where another stands, which gives way. */
+export function movedTo(choice: ColumnChoice, id: ColumnId, target: ColumnId): ColumnChoice {
+  const { order } = choice;
+  const rest = order.filter((c) => c !== id);
+  const at = rest.indexOf(target) + (order.indexOf(id) < order.indexOf(target) ? 1 : 0);
+  return { ...choice, order: [...rest.slice(0, at), id, ...rest.slice(at)] };
+}
+
 /** With a column one further left (−1) or right (1) among those shown. */
 export function moved(choice: ColumnChoice, id: ColumnId, by: -1 | 1): ColumnChoice {
-  const isSeen = (c: ColumnId): boolean => isFixed(c) || choice.shown.has(c);
-  const seen = choice.order.filter(isSeen);
+  const seen = choice.order.filter((c) => isFixed(c) || choice.shown.has(c));
   const other = seen[seen.indexOf(id) + by];
-  if (other === undefined) return choice;
-  const rest = choice.order.filter((c) => c !== id);
-  const at = rest.indexOf(other) + (by > 0 ? 1 : 0);
-  return { ...choice, order: [...rest.slice(0, at), id, ...rest.slice(at)] };
+  return other === undefined ? choice : movedTo(choice, id, other);
 }

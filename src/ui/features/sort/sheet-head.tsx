@@ -7,7 +7,7 @@ import {
   tableFeatures,
   useTable,
 } from '@tanstack/react-table';
-import { type KeyboardEvent, useMemo, useState } from 'react';
+import { type KeyboardEvent, type ReactNode, useMemo, useState } from 'react';
 import { useSongMap } from '@/ui/client';
 import { Button, Icon } from '@/ui/kit';
 import { ColumnsMenu } from './columns-menu';
@@ -19,6 +19,7 @@ import {
   COLUMNS,
   isFixed,
   moved,
+  movedTo,
   type SheetLayout,
   within,
 } from './sheet-columns';
@@ -76,21 +77,6 @@ export function SheetHead({ choice, onChoose, layout, isMeasured, length, sorted
   });
   const widen = (id: ColumnId, width: number): void =>
     onChoose({ ...choice, widths: { ...choice.widths, [id]: within(id, width) } });
-  const onKeyDown = (event: KeyboardEvent, id: ColumnId): void => {
-    const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key] as -1 | 1 | undefined;
-    if (by === undefined || !event.altKey) return;
-    event.preventDefault();
-    event.stopPropagation();
-    onChoose(moved(choice, id, by));
-  };
-  const drop = (id: ColumnId): void => {
-    if (dragged === null || dragged === id) return;
-    let next = choice;
-    const at = (): number => layoutIndex(next, dragged) - layoutIndex(next, id);
-    const by = at() < 0 ? 1 : -1;
-    while (Math.sign(at()) === -by) next = moved(next, dragged, by);
-    onChoose(next);
-  };
   return (
     <div className="fm-sheet-head" role="row" aria-rowindex={1}>
       <span className="fm-head-begin" role="columnheader">
@@ -98,60 +84,26 @@ export function SheetHead({ choice, onChoose, layout, isMeasured, length, sorted
       </span>
       {table.getHeaderGroups()[0]?.headers.map((header) => {
         const id = header.column.id as ColumnId;
-        const { title, head = title, isFigure } = COLUMNS[id];
-        if (id === 'wave')
-          // Marks and pictures come once the window is measured, and stay where they are then.
-          return isMeasured ? (
-            <Ruler key={id} width={layout.wave} length={length} />
-          ) : (
-            <span key={id} className="fm-ruler" role="columnheader">
-              <span className="fm-unseen">Waveform</span>
-            </span>
-          );
-        const here = sorted?.by === id ? sorted : null;
+        // Marks and pictures come once the window is measured, and stay where they are then.
+        if (id === 'wave') return <Ruler key={id} width={isMeasured ? layout.wave : null} length={length} />;
         return (
-          <span
+          <HeadCell
             key={id}
-            role="columnheader"
-            aria-sort={here === null ? undefined : here.down ? 'descending' : 'ascending'}
-            className={`fm-head-cell fm-cell-${id}${isFigure ? ' num' : ''}${dragged === id ? ' is-dragging' : ''}`}
-            onDragOver={(e) => e.preventDefault()}
-            onDrop={() => drop(id)}
-            onKeyDown={(e) => onKeyDown(e, id)}
-          >
-            {/* Not the whole cell: its edge is dragged for the width. */}
-            <span
-              draggable
-              onDragStart={(e) => {
-                e.dataTransfer.effectAllowed = 'move';
-                setDragged(id);
-              }}
-              onDragEnd={() => setDragged(null)}
-            >
-              <SortButton by={id} label={head} here={here} onSort={onSort} />
-            </span>
-            <span
-              className={`fm-resize${header.column.getIsResizing() ? ' is-on' : ''}`}
-              role="separator"
-              aria-orientation="vertical"
-              aria-label={`Width of ${title}`}
-              aria-valuenow={Math.round(layout.widths[id])}
-              aria-valuemin={COLUMNS[id].least}
-              aria-valuemax={COLUMNS[id].most}
-              tabIndex={0}
-              title="Drag: wider, narrower; double-click: as it came"
-              onMouseDown={header.getResizeHandler()}
-              onTouchStart={header.getResizeHandler()}
-              onDoubleClick={() => onChoose({ ...choice, widths: { ...choice.widths, [id]: undefined } })}
-              onKeyDown={(e) => {
-                const by = { ArrowLeft: -WIDER_PX, ArrowRight: WIDER_PX }[e.key];
-                if (by === undefined || e.altKey) return;
-                e.preventDefault();
-                e.stopPropagation();
-                widen(id, layout.widths[id] + by);
-              }}
-            />
-          </span>
+            id={id}
+            width={layout.widths[id]}
+            isDragged={dragged === id}
+            onDrag={(on) => setDragged(on ? id : null)}
+            onDrop={() => dragged !== null && dragged !== id && onChoose(movedTo(choice, dragged, id))}
+            onMove={(by) => onChoose(moved(choice, id, by))}
+            sort={<SortButton by={id} here={sorted?.by === id ? sorted : null} onSort={onSort} />}
+            sorted={sorted?.by === id ? sorted : null}
+            edge={{
+              isHeld: header.column.getIsResizing(),
+              onHold: header.getResizeHandler(),
+              onWiden: (width) => widen(id, width),
+              onReset: () => onChoose({ ...choice, widths: { ...choice.widths, [id]: undefined } }),
+            }}
+          />
         );
       })}
       <span className="fm-head-end" role="columnheader">
@@ -161,20 +113,95 @@ export function SheetHead({ choice, onChoose, layout, isMeasured, length, sorted
   );
 }
 
-const layoutIndex = (choice: ColumnChoice, id: ColumnId): number => choice.order.indexOf(id);
+/** The right edge of a column, dragged for its width. */
+interface Edge {
+  readonly isHeld: boolean;
+  readonly onHold: (event: unknown) => void;
+  readonly onWiden: (width: number) => void;
+  readonly onReset: () => void;
+}
+
+/** The name over a column, which sorts by it and is dragged to another place, and its edge. */
+function HeadCell({
+  id,
+  width,
+  sort,
+  sorted,
+  isDragged,
+  onDrag,
+  onDrop,
+  onMove,
+  edge,
+}: {
+  readonly id: ColumnId;
+  /** CSS px. */
+  readonly width: number;
+  readonly sort: ReactNode;
+  readonly sorted: SortedBy | null;
+  readonly isDragged: boolean;
+  readonly onDrag: (on: boolean) => void;
+  readonly onDrop: () => void;
+  readonly onMove: (by: -1 | 1) => void;
+  readonly edge: Edge;
+}) {
+  const { title, isFigure, least, most } = COLUMNS[id];
+  const onArrow = (event: KeyboardEvent, isMove: boolean, act: (by: -1 | 1) => void): void => {
+    const by = ({ ArrowLeft: -1, ArrowRight: 1 } as const)[event.key];
+    if (by === undefined || event.altKey !== isMove) return;
+    event.preventDefault();
+    event.stopPropagation();
+    act(by);
+  };
+  return (
+    <span
+      role="columnheader"
+      aria-sort={sorted === null ? undefined : sorted.down ? 'descending' : 'ascending'}
+      className={`fm-head-cell fm-cell-${id}${isFigure ? ' num' : ''}${isDragged ? ' is-dragging' : ''}`}
+      onDragOver={(e) => e.preventDefault()}
+      onDrop={onDrop}
+      onKeyDown={(e) => onArrow(e, true, onMove)}
+    >
+      {/* Not the whole cell: its edge is dragged for the width. */}
+      <span
+        draggable
+        onDragStart={(e) => {
+          e.dataTransfer.effectAllowed = 'move';
+          onDrag(true);
+        }}
+        onDragEnd={() => onDrag(false)}
+      >
+        {sort}
+      </span>
+      <span
+        className={`fm-resize${edge.isHeld ? ' is-on' : ''}`}
+        role="separator"
+        aria-orientation="vertical"
+        aria-label={`Width of ${title}`}
+        aria-valuenow={Math.round(width)}
+        aria-valuemin={least}
+        aria-valuemax={most}
+        tabIndex={0}
+        title="Drag: wider, narrower; double-click: as it came"
+        onMouseDown={edge.onHold}
+        onTouchStart={edge.onHold}
+        onDoubleClick={edge.onReset}
+        onKeyDown={(e) => onArrow(e, false, (by) => edge.onWiden(width + by * WIDER_PX))}
+      />
+    </span>
+  );
+}
 
 /** Sorts what is looked at; once more turns it round, a third time is the order of the session again. */
 function SortButton({
   by,
-  label,
   here,
   onSort,
 }: {
   readonly by: SortColumn;
-  readonly label: string;
   readonly here: SortedBy | null;
   readonly onSort: (by: SortedBy | null) => void;
 }) {
+  const { title, head: label = title } = COLUMNS[by];
   return (
     <Button
       tone="bare"
@@ -188,10 +215,11 @@ function SortButton({
   );
 }
 
-/** Seconds or bars over the shared time axis. */
-function Ruler({ width, length }: { readonly width: number; readonly length: number }) {
+/** Seconds or bars over the shared time axis; none while its width is not known. */
+function Ruler({ width, length }: { readonly width: number | null; readonly length: number }) {
   const map = useSongMap();
   const marks = useMemo(() => {
+    if (width === null) return [];
     if (!map) {
       const step = [5, 10, 15, 30, 60, 120, 300].find((s) => (width * s) / length > 60) ?? 600;
       return Array.from({ length: Math.floor(length / step) + 1 }, (_, i) => ({
@@ -210,7 +238,7 @@ function Ruler({ width, length }: { readonly width: number; readonly length: num
     <span className="fm-ruler" role="columnheader">
       <span className="fm-unseen">Waveform</span>
       {marks.map((m) => (
-        <span key={m.text} style={{ left: (m.at / length) * width }} aria-hidden="true">
+        <span key={m.text} style={{ left: (m.at / length) * (width ?? 0) }} aria-hidden="true">
           {m.text}
         </span>
       ))}

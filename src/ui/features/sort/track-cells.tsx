@@ -6,7 +6,7 @@ import { usePlayer, usePlayerState } from '@/ui/listening';
 import { NotesPicture } from '@/ui/notes';
 import { CellEditor } from './cell-editor';
 import { cellText, isEdited, isPlain } from './cell-edits';
-import { cellId } from './grid-ids';
+import { cellProps } from './grid-ids';
 import { NameEditor } from './name-editor';
 import type { ColumnId } from './sheet-columns';
 import { type DragProps, pictureColor, type RowProps, shownTrack, type TrackRow } from './row-view';
@@ -73,12 +73,7 @@ function TrackCell({
   ...props
 }: CellProps) {
   const { track } = row;
-  const cell = {
-    id: cellId(row.id, id),
-    role: 'gridcell',
-    'data-column': id,
-    className: `fm-cell-${id}${column === id ? ' is-active' : ''}`,
-  };
+  const cell = cellProps(row.id, id, column);
   if (id === 'wave') return <WaveCell cell={cell} row={row} {...props} />;
   if (id === 'name')
     return (

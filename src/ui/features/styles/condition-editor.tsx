@@ -1,7 +1,7 @@
 'use client';
 import { SOUND_NAMES } from '@/core/analysis';
 import { FINDING_CODES } from '@/core/findings';
-import { FAMILIES } from '@/core/naming';
+import { asNoun, FAMILIES } from '@/core/naming';
 import {
   type Condition,
   DEEPEST_CONDITION,
@@ -11,7 +11,7 @@ import {
   type TESTS,
 } from '@/core/style';
 import { Button, Icon, Line } from '@/ui/kit';
-import { asNoun, changedAt, Choice, listed, RowKeys, Several, TextField } from './fields';
+import { changedAt, Choice, listed, RowKeys, Several, TextField } from './fields';
 
 type Kind = (typeof TESTS)[number] | 'all' | 'any' | 'not';
 

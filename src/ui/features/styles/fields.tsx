@@ -1,6 +1,7 @@
 'use client';
 import { useId, useState } from 'react';
 import { Dropdown, Form } from 'react-bootstrap';
+import { asNoun } from '@/core/naming';
 import { Button, Icon } from '@/ui/kit';
 
 interface TextFieldProps {
@@ -212,17 +213,6 @@ export function moved<T>(list: readonly T[], from: number, to: number): T[] {
 /** A list with one entry changed. */
 export const changedAt = <T,>(list: readonly T[], at: number, value: T): T[] =>
   list.map((x, i) => (i === at ? value : x));
-
-/** Text as a noun of our tables: `Hand Drum` → `hand-drum`. */
-export const asNoun = (text: string): string =>
-  text
-    .trim()
-    .toLowerCase()
-    .normalize('NFD')
-    .replace(/\p{M}/gu, '')
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-+|-+$/g, '')
-    .slice(0, 40);
 
 /** A key that no other of a list has. */
 export function freeKey(wish: string, taken: readonly string[]): string {

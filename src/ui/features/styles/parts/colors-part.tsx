@@ -1,5 +1,5 @@
 'use client';
-import { FAMILIES, type Family } from '@/core/naming';
+import { asNoun, FAMILIES, type Family } from '@/core/naming';
 import {
   type ColorDoubt,
   doubtsOfColors,
@@ -10,7 +10,7 @@ import {
 } from '@/core/style';
 import { Button, Icon, Line, Pictogram } from '@/ui/kit';
 import { ColorField } from '../color-field';
-import { asNoun, Choice, RowKeys, TextField } from '../fields';
+import { Choice, RowKeys, TextField } from '../fields';
 import type { PartProps } from './part';
 
 /** Not told apart by hue: what makes no music of its own. */

@@ -1,10 +1,10 @@
 'use client';
-import { FAMILIES, type Family } from '@/core/naming';
+import { asNoun, FAMILIES, type Family } from '@/core/naming';
 import { NAME_FIELDS, type NameRules, TEMPLATE } from '@/core/style';
 import { CLICK_PARTS, CLICK_SOUNDS, type ClickParts } from '@/core/time';
 import { CLICK_PART_NAMES, CLICK_SOUND_NAMES } from '@/ui/listening';
 import { Line } from '@/ui/kit';
-import { asNoun, Choice, RowKeys, TextField } from '../fields';
+import { Choice, RowKeys, TextField } from '../fields';
 import type { PartProps } from './part';
 
 const NOT_A_TEMPLATE = `fields like {part} {position}, with only spaces and _ - – . · + between; there are ${NAME_FIELDS.map((f) => `{${f}}`).join(' ')}`;

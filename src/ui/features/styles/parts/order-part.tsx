@@ -1,5 +1,6 @@
 'use client';
-import { asNoun, moved, RowKeys, TextField } from '../fields';
+import { asNoun } from '@/core/naming';
+import { moved, RowKeys, TextField } from '../fields';
 import type { PartProps } from './part';
 
 /** Order within a folder; folders themselves are put in order where they are made. */

@@ -1,11 +1,11 @@
 'use client';
 import { useState } from 'react';
 import { Form } from 'react-bootstrap';
-import { FAMILIES } from '@/core/naming';
+import { asNoun, FAMILIES } from '@/core/naming';
 import { conditionText, resultText, type Rule, type RuleResult } from '@/core/style';
 import { Button, Icon, Line } from '@/ui/kit';
 import { ConditionEditor } from '../condition-editor';
-import { asNoun, changedAt, Choice, moved, RowKeys, TextField } from '../fields';
+import { changedAt, Choice, moved, RowKeys, TextField } from '../fields';
 import type { PartProps } from './part';
 
 /** When → then, in order: each rule in words, with how many tracks it meets; one of them open to be changed. */

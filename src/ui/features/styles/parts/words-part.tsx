@@ -1,8 +1,8 @@
 'use client';
 import { useState } from 'react';
-import { FAMILIES, type Family, type OwnWord, partsOf, tokenise } from '@/core/naming';
+import { asNoun, FAMILIES, type Family, type OwnWord, partsOf, tokenise } from '@/core/naming';
 import { Button, Icon, Line, TextInput } from '@/ui/kit';
-import { asNoun, changedAt, Choice, RowKeys, TextField } from '../fields';
+import { changedAt, Choice, RowKeys, TextField } from '../fields';
 import type { PartProps } from './part';
 
 /** A phrase as names are compared; null if it is none. */
