@@ -56,9 +56,10 @@ test('sums, returns and sends: made, routed, never round, and what goes astray i
   await expect(bus.getByLabel('Send to').locator('option', { hasText: 'Room' })).toHaveCount(0);
   await expect(bus.getByLabel('Goes to').locator('option', { hasText: 'Drums' })).toHaveCount(0);
 
-  // Reloaded it is the same view; taken away, nothing points at it.
+  // Reloaded it is the same view, with the same bus in hand; taken away, nothing points at it.
   await page.reload();
-  await page.getByRole('button', { name: 'Room return' }).click();
+  await expect(bus.getByLabel('Name')).toHaveValue('Drums');
+  await rows.getByRole('button', { name: 'Room return' }).click();
   await bus.getByRole('button', { name: 'Remove this return' }).click();
   await expect.poll(async () => (await named(id, 'Snare')).sends).toEqual([]);
   await page.keyboard.press('Control+z');

@@ -54,7 +54,7 @@ export function SettingsPage({ machine }: { readonly machine: MachineView }) {
           <FernMark />
         </Link>
         <h1>Settings</h1>
-        <span className="fm-faint">They hold for this browser and are kept at once.</span>
+        <span className="fm-faint">Look, keys and messages hold for this browser and are kept at once.</span>
         <span className="fm-top-spring" />
         <Link href="/" className="fm-quiet">
           Sessions
