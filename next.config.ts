@@ -12,6 +12,8 @@ const headers = [
 
 const config: NextConfig = {
   serverExternalPackages: ['sequelize', 'pg', 'umzug', 'graphile-worker', '@tus/server', '@tus/file-store'],
+  // Bootstrap is still written with `@import`.
+  sassOptions: { loadPaths: ['node_modules'], quietDeps: true, silenceDeprecations: ['import'] },
   poweredByHeader: false,
   devIndicators: false,
   // Types are checked by `npm test`; a start need not wait for them again.

@@ -40,7 +40,6 @@ const NODE_ENTRIES = {
 const PAGE_ENTRIES = {
   'mixer.worklet.js': 'src/ui/listening/mixer.worklet.ts',
   'feeder.worker.js': 'src/ui/listening/feeder.worker.ts',
-  'names.worker.js': 'src/ui/client/names.worker.ts',
 };
 
 function stale(name, parts) {

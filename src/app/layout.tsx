@@ -1,4 +1,4 @@
-import 'bootstrap/dist/css/bootstrap.min.css';
+import './bootstrap.scss';
 import './theme.css';
 import './fernmoss.css';
 import type { Metadata } from 'next';

@@ -170,7 +170,7 @@ const condition = yup
 export const conditionSchema = condition;
 
 /** A word of a house or a delivery: lower case, without marks, as names are compared. */
-const ownWord = yup.object({
+export const ownWordSchema = yup.object({
   text: yup
     .string()
     .matches(PLAIN_WORDS, '${path} must be one to four words without punctuation')
@@ -180,6 +180,18 @@ const ownWord = yup.object({
   family: family.required(),
   part: noun.nullable().default(null),
 });
+
+/** Words of names that mean nothing in a house. */
+export const junkSchema = yup
+  .array(
+    yup
+      .string()
+      .matches(PLAIN_WORDS, '${path} must be one to four words without punctuation')
+      .lowercase()
+      .max(60)
+      .required(),
+  )
+  .max(500);
 
 const unique = <T>(by: (x: T) => string, what: string) => ({
   name: 'unique',
@@ -193,17 +205,8 @@ export const houseStyleSchema = yup
   .object({
     name: yup.string().trim().min(1).max(80),
     version: yup.number().integer().min(1),
-    words: yup.array(ownWord).max(2000),
-    junk: yup
-      .array(
-        yup
-          .string()
-          .matches(PLAIN_WORDS, '${path} must be one to four words without punctuation')
-          .lowercase()
-          .max(60)
-          .required(),
-      )
-      .max(500),
+    words: yup.array(ownWordSchema).max(2000),
+    junk: junkSchema,
     names: yup.object({
       template,
       families: perFamily(template),

@@ -76,6 +76,13 @@ export {
 } from './house-style';
 export { asksMore, checkFactsOf, isRefused, noticedIn, trackFactsOf, uncomparedOf } from './session-facts';
 export { readStyleFile, type StyleFile, type StyleFileIssue, writeStyleFile } from './style-file';
+export {
+  type AskedNames,
+  type NamesAnswers,
+  type NamesQuestion,
+  namesQuestionSchema,
+  type ReadList,
+} from './names';
 export { VERSION } from './version';
 export { mapFileSchema } from '@/core/session';
 export {

@@ -10,6 +10,7 @@ import {
 } from '@/core/analysis';
 import { createWavWriter, readSoundBlocks, readSoundHeader, type SoundFault } from '@/core/audio';
 import { createResampler } from '@/core/dsp';
+import type { NamesAnswers, NamesQuestion } from '@/contracts';
 import type { Twin } from '@/core/findings';
 import type { Family } from '@/core/naming';
 import {
@@ -21,6 +22,7 @@ import {
   type TempoTrack,
 } from '@/core/tempo';
 import { err, ok, type ProgressSink, type Result, roundTo } from '@/core/units';
+import { answerNames } from './answer-names';
 import { buildPackage, type BuiltPackage, type PackageInput } from './build-package';
 import { type ClickFileInput, writeClickFile } from './click-file';
 import { type ConformedGroup, conformGroup, type ConformGroupInput } from './conform-group';
@@ -124,6 +126,7 @@ export interface TaskMap {
   click: { input: ClickFileInput; output: Awaited<ReturnType<typeof writeClickFile>> };
   conform: { input: ConformGroupInput; output: ConformedGroup & { readonly made: readonly MadeFile[] } };
   copy: { input: CopyInput; output: CopyOutcome };
+  names: { input: NamesQuestion; output: NamesAnswers[keyof NamesAnswers] };
   package: {
     input: PackageInput;
     output: { readonly built: BuiltPackage; readonly checks: readonly PackageCheck[] };
@@ -183,6 +186,7 @@ export const TASKS: Tasks = {
     return { ...done, made };
   },
   copy: copyPackage,
+  names: (question) => Promise.resolve(answerNames(question)),
   async package(input, progress) {
     const built = await buildPackage(input, (share) => progress(0.6 * share));
     return { built, checks: await verifyPackage(built.root, input, (share) => progress(0.6 + 0.4 * share)) };

@@ -111,14 +111,15 @@ test('names are read beside the page: what is pressed before is done after, and 
   const holding = chunks.filter((f) => readFileSync(`.next/static/chunks/${f}`, 'utf8').includes('octoban'));
   expect([chunks.length > 5, holding]).toEqual([true, []]);
   const id = await newSession('Slow reader');
-  for (const name of ['Kick.wav', 'Bass.wav']) await upload(id, name, await wavBytes([tone(90, 0.5)]));
-  await settled(id);
   let isHeld = true;
-  await page.route('**/names.worker.js', async (route) => {
+  await page.route('**/api/names', async (route) => {
     while (isHeld) await new Promise((resolve) => setTimeout(resolve, 50));
     await route.continue();
   });
+  // A page that is opened has its names with it; what arrives later is asked for.
   await page.goto(`/sessions/${id}/sort`);
+  for (const name of ['Kick.wav', 'Bass.wav']) await upload(id, name, await wavBytes([tone(90, 0.5)]));
+  await settled(id);
   const main = page.getByRole('button', { name: /Reading the names/ });
   await expect(main).toBeDisabled();
   await page.keyboard.press('Control+Enter');

@@ -63,7 +63,8 @@ export {
 } from './colors';
 export { newTrack } from './new-track';
 export { fileNameFor, fileNameWord, packageFolderName } from './file-names';
-export { type Lesson, lessonsOf, withWord } from './learn';
+export { type CorrectedName, correctedName, type NameLesson, withWord } from './corrected-name';
+export { lessonsOf } from './learn';
 export { triedBy, type TriedName } from './tried-names';
 export { tryNames } from './try-names';
 export { tracksMeeting } from './lenses';

@@ -6,7 +6,15 @@ import {
   type Track,
   type TrackFields,
 } from '../session';
-import { DEFAULT_STYLE, lessonsOf, newTrack, proposeSort, withWord } from './index';
+import {
+  correctedName,
+  DEFAULT_STYLE,
+  lessonsOf,
+  type NameLesson,
+  newTrack,
+  proposeSort,
+  withWord,
+} from './index';
 
 const sessionOf = (names: readonly string[]): SessionState => {
   const made = applyChanges(
@@ -32,6 +40,11 @@ const corrected = (s: SessionState, id: string, fields: Partial<TrackFields>): S
   if (!done.ok) throw new Error(done.code);
   return done.session;
 };
+/** What is learned of a track. */
+const lessonsFor = (s: SessionState, id: string): NameLesson[] => {
+  const corrected = correctedName(s, DEFAULT_STYLE, id);
+  return corrected ? lessonsOf(corrected) : [];
+};
 const withWords = (s: SessionState, ...words: SessionState['words']): SessionState => ({
   ...s,
   words: words.reduce<SessionState['words']>((list, w) => withWord(list, w), s.words),
@@ -42,14 +55,12 @@ it('a word that said nothing is learned from one correction, with all others it 
     family: 'percussion',
     part: 'jawbone',
   });
-  const [lesson, ...more] = lessonsOf(s, DEFAULT_STYLE, 't0');
+  const [lesson, ...more] = lessonsFor(s, 't0');
   expect(more).toEqual([]);
   expect(lesson).toEqual({
     word: { text: 'zixomar', family: 'percussion', part: 'jawbone' },
     before: null,
-    also: [
-      { trackId: 't1', receivedName: 'ZIXOMAR_L.wav', before: 'unknown', after: 'percussion · jawbone' },
-    ],
+    also: [{ at: 1, before: 'unknown', after: 'percussion · jawbone' }],
   });
   const after = proposeSort(withWords(s, lesson!.word), DEFAULT_STYLE).rows;
   expect(after.find((r) => r.trackId === 't1')).toMatchObject({
@@ -58,15 +69,15 @@ it('a word that said nothing is learned from one correction, with all others it 
     name: 'Jawbone L',
   });
   // Learned: there is nothing left to offer.
-  expect(lessonsOf(withWords(s, lesson!.word), DEFAULT_STYLE, 't0')).toEqual([]);
+  expect(lessonsFor(withWords(s, lesson!.word), 't0')).toEqual([]);
 });
 it('a word that misled is offered with what it meant', () => {
   const s = corrected(sessionOf(['Egg.wav', 'Egg 2.wav', 'Snare.wav']), 't0', { family: 'keys' });
-  expect(lessonsOf(s, DEFAULT_STYLE, 't0')).toMatchObject([
+  expect(lessonsFor(s, 't0')).toMatchObject([
     {
       word: { text: 'egg', family: 'keys', part: null },
       before: 'percussion · shaker',
-      also: [{ trackId: 't1' }],
+      also: [{ at: 1 }],
     },
   ]);
 });
@@ -74,40 +85,30 @@ it('phrases before single words, each only if it brings what was said', () => {
   const s = corrected(sessionOf(['Wuxel Dovik hi.wav', 'Wuxel bell.wav', 'Bass.wav']), 't0', {
     family: 'effects',
   });
-  expect(lessonsOf(s, DEFAULT_STYLE, 't0').map((l) => l.word.text)).toEqual([
-    'wuxel dovik',
-    'wuxel',
-    'dovik',
-  ]);
+  expect(lessonsFor(s, 't0').map((l) => l.word.text)).toEqual(['wuxel dovik', 'wuxel', 'dovik']);
 });
 it.each(['rec0011.wav', 'Audio 7_02.wav', '03.wav', 'New Recording 14.wav', 'x2.wav'])(
   'nothing is learned from a name that says nothing: %s',
   (name) => {
     expect(
-      lessonsOf(
-        corrected(sessionOf([name, 'Kick.wav', 'Bass.wav']), 't0', { family: 'guitars' }),
-        DEFAULT_STYLE,
-        't0',
-      ),
+      lessonsFor(corrected(sessionOf([name, 'Kick.wav', 'Bass.wav']), 't0', { family: 'guitars' }), 't0'),
     ).toEqual([]);
   },
 );
 it('nor from what all names share, nor without a correction', () => {
   const names = ['Lanterns_wuxel.wav', 'Lanterns_Kick.wav', 'Lanterns_Bass.wav'];
   expect(
-    lessonsOf(corrected(sessionOf(names), 't0', { family: 'synths' }), DEFAULT_STYLE, 't0').map(
-      (l) => l.word.text,
-    ),
+    lessonsFor(corrected(sessionOf(names), 't0', { family: 'synths' }), 't0').map((l) => l.word.text),
   ).toEqual(['wuxel']);
-  expect(lessonsOf(sessionOf(names), DEFAULT_STYLE, 't0')).toEqual([]);
+  expect(lessonsFor(sessionOf(names), 't0')).toEqual([]);
 });
 it('a learned source keeps its room, as a known one does', () => {
   const s = corrected(sessionOf(['Zixomar close.wav', 'zixomar room.wav', 'Kick.wav', 'Snare.wav']), 't0', {
     family: 'percussion',
     part: 'jawbone',
   });
-  expect(lessonsOf(s, DEFAULT_STYLE, 't0')[0]?.also).toMatchObject([
-    { trackId: 't1', before: 'drums · room', after: 'percussion · jawbone' },
+  expect(lessonsFor(s, 't0')[0]?.also).toMatchObject([
+    { at: 1, before: 'drums · room', after: 'percussion · jawbone' },
   ]);
 });
 it('a part by hand stays in the name that is proposed', () => {

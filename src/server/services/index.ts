@@ -29,6 +29,7 @@ export {
   startAudition,
   viewAudition,
 } from './conform';
+export { answerNames, namesOf } from './names';
 export { sortByItself } from './self-sort';
 export { makeClickFile } from './click-file';
 export { findTempoByItself, listenedTracks, startDetection, viewHits } from './tempo';

@@ -1,6 +1,6 @@
 import { renderHook, waitFor } from '@testing-library/react';
 import { readNames } from '@/core/naming';
-import { answerNames } from './answer-names';
+import { answerNames } from '@/engine/answer-names';
 import { answerNamesWith, type AnswerNames, isUnread, KnownNames, useNamesAnswer } from './names';
 
 const AT_ONCE: AnswerNames = (question) => Promise.resolve(answerNames(question) as never);
@@ -80,4 +80,27 @@ it('forgets lists that nobody asks for any more, never those in use', async () =
     expect(known.stateOf(inUse)).toBe('read');
   }
   expect(asked).toBe(31);
+});
+
+it('what the server read with the page is known from the start', () => {
+  const known = new KnownNames(() => Promise.reject(new Error('nobody is to be asked')));
+  const asked = { names: ['Kick.wav'], own: [], junk: [] };
+  known.know({ ...asked, readings: readNames(asked.names) });
+  expect(known.stateOf(['Kick.wav'])).toBe('read');
+  expect(known.read(['Kick.wav'])[0]).toMatchObject({ family: 'drums', part: 'kick' });
+});
+
+it('of lists that follow one another while names are read, only the last is read as well', async () => {
+  const read: number[] = [];
+  const known = new KnownNames((question) => {
+    read.push(question.names.length);
+    return AT_ONCE(question);
+  });
+  const list = (length: number): string[] => Array.from({ length }, (_, i) => `Gtr ${i}.wav`);
+  for (let n = 1; n <= 20; n++) known.read(list(n));
+  await known.whenRead(list(20));
+  expect(read).toEqual([1, 20]);
+  // One that was passed over is read once it is asked for again.
+  await known.whenRead(list(7));
+  expect([read, known.stateOf(list(7))]).toEqual([[1, 20, 7], 'read']);
 });

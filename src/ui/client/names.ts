@@ -1,46 +1,12 @@
 import { useEffect, useState, useSyncExternalStore } from 'react';
+import type { AskedNames, NamesAnswers, NamesQuestion, ReadList } from '@/contracts';
 import type { NameReading, ReadNames } from '@/core/naming';
-import type { AskedNames, NamesAnswer, NamesAnswers, NamesQuestion } from './names-messages';
+import { api } from './api';
 
-/** Who answers questions about names: a worker, started at the first one. */
+/** Who answers questions about names. */
 export type AnswerNames = <K extends NamesQuestion['kind']>(
   question: Extract<NamesQuestion, { kind: K }>,
 ) => Promise<NamesAnswers[K]>;
-
-interface Waiting {
-  resolve(answer: NamesAnswers[keyof NamesAnswers]): void;
-  reject(cause: Error): void;
-}
-
-/** Asks the worker; one that has ended is started again by the next question. */
-function workerAnswers(): AnswerNames {
-  let worker: Worker | null = null;
-  let last = 0;
-  const waiting = new Map<number, Waiting>();
-  const start = (): Worker => {
-    const started = new Worker('/engine/names.worker.js', { type: 'module' });
-    started.onmessage = ({ data }: MessageEvent<NamesAnswer>) => {
-      const asker = waiting.get(data.id);
-      waiting.delete(data.id);
-      if ('failed' in data) asker?.reject(new Error(data.failed));
-      else asker?.resolve(data.answer);
-    };
-    started.onerror = () => {
-      started.terminate();
-      worker = null;
-      for (const { reject } of waiting.values()) reject(new Error('the reader of names has ended'));
-      waiting.clear();
-    };
-    return started;
-  };
-  return (question) =>
-    new Promise((resolve, reject) => {
-      worker ??= start();
-      const id = ++last;
-      waiting.set(id, { resolve: resolve as Waiting['resolve'], reject });
-      worker.postMessage({ id, question });
-    });
-}
 
 /** A list of names with what is known of it. */
 interface Kept extends AskedNames {
@@ -75,12 +41,15 @@ const unread = (input: string): NameReading => ({
 /** Whether nobody has read this name yet. */
 export const isUnread = (r: NameReading): boolean => r.confidence === 0 && r.evidence.length === 0;
 
-/** What the page knows of names: read by a worker, remembered here. */
+/** What the page knows of names: read by the server, remembered here. */
 export class KnownNames {
   readonly #answer: AnswerNames;
   readonly #listeners = new Set<() => void>();
   #kept: Kept[] = [];
   #version = 0;
+  #isReading = false;
+  /** What was asked for last: the next to be read. What was asked before it is asked again if it still matters. */
+  #next: Kept | null = null;
 
   constructor(answer: AnswerNames) {
     this.#answer = answer;
@@ -113,16 +82,25 @@ export class KnownNames {
       });
   }
 
+  /** Takes what was read elsewhere: of a page, by who drew it first. */
+  know({ readings, ...asked }: ReadList): void {
+    const before = this.#find(asked);
+    if (before?.state === 'read') return;
+    this.#kept = [
+      { ...asked, readings, state: 'read' as const },
+      ...this.#kept.filter((k) => k !== before),
+    ].slice(0, MOST_KEPT);
+  }
+
   /** Asks what is worked out only once. */
   readonly ask: AnswerNames = (question) => this.#answer(question);
 
   #of(asked: AskedNames): Kept {
-    const known = this.#kept.find(
-      (k) => same(k.own, asked.own) && same(k.junk, asked.junk) && same(k.names, asked.names),
-    );
+    const known = this.#find(asked);
     if (known) {
       // What is asked for stays; what nobody asks for any more goes first.
       if (known !== this.#kept[0]) this.#kept = [known, ...this.#kept.filter((k) => k !== known)];
+      this.#want(known);
       return known;
     }
     const before = new Map(this.#kept.flatMap((k) => k.readings.map((r) => [r.input, r] as const)).reverse());
@@ -132,8 +110,30 @@ export class KnownNames {
       state: asked.names.length === 0 ? 'read' : 'reading',
     };
     this.#kept = [kept, ...this.#kept].slice(0, MOST_KEPT);
-    if (kept.state === 'reading' && CAN_ASK()) void this.#readAll(kept);
+    this.#want(kept);
     return kept;
+  }
+
+  #find(asked: AskedNames): Kept | undefined {
+    return this.#kept.find(
+      (k) => same(k.own, asked.own) && same(k.junk, asked.junk) && same(k.names, asked.names),
+    );
+  }
+
+  #want(kept: Kept): void {
+    if (kept.state !== 'reading' || !CAN_ASK()) return;
+    this.#next = kept;
+    if (!this.#isReading) void this.#readNext();
+  }
+
+  async #readNext(): Promise<void> {
+    this.#isReading = true;
+    for (let kept = this.#next; kept; kept = this.#next) {
+      this.#next = null;
+      // Asked again while it was being read, it is read by now.
+      if (kept.state === 'reading') await this.#readAll(kept);
+    }
+    this.#isReading = false;
   }
 
   async #readAll(kept: Kept): Promise<void> {
@@ -160,7 +160,7 @@ export class KnownNames {
 /** On the server, where a page is drawn first, nobody reads. */
 const CAN_ASK = (): boolean => typeof window !== 'undefined';
 
-let known = new KnownNames(workerAnswers());
+let known = new KnownNames((question) => api('/api/names', 'POST', question));
 
 /** The names this page knows. */
 export const knownNames = (): KnownNames => known;

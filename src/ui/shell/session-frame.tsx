@@ -1,8 +1,8 @@
 'use client';
-import type { ReactNode } from 'react';
-import type { SessionView } from '@/contracts';
+import { type ReactNode, useState } from 'react';
+import type { ReadList, SessionView } from '@/contracts';
 import { CloseLook } from '@/ui/close-look';
-import { SessionProvider, useKeptPlace, useUploadWarning } from '@/ui/client';
+import { knownNames, SessionProvider, useKeptPlace, useUploadWarning } from '@/ui/client';
 import { PlayerProvider } from '@/ui/listening';
 import { GlobalKeys } from './global-keys';
 import { JobNews } from './job-news';
@@ -15,11 +15,16 @@ import { TopBar } from './top-bar';
 /** Everything around a stage: top bar, rail, songline, notices, keys. */
 export function SessionFrame({
   initial,
+  names,
   children,
 }: {
   readonly initial: SessionView;
+  /** Its names as the server read them; null = not yet. */
+  readonly names: ReadList | null;
   readonly children: ReactNode;
 }) {
+  // Known before anything is drawn, and the same where the page is drawn first.
+  useState(() => names && knownNames().know(names));
   useKeptPlace(initial.id);
   useUploadWarning();
   return (

@@ -2,8 +2,16 @@
 import { useState } from 'react';
 import { type Fault, faultText, type SessionView, type StyleView } from '@/contracts';
 import { describeReading, type OwnWord } from '@/core/naming';
-import { applyChanges, type Change, isFolder, isTrack, type SessionState, type Track } from '@/core/session';
-import { type Lesson, proposalEdits, namesFor, withWord } from '@/core/style';
+import {
+  applyChanges,
+  type Change,
+  isFolder,
+  isTrack,
+  type SessionState,
+  type Track,
+  tracksInOrder,
+} from '@/core/session';
+import { correctedName, type NameLesson, namesFor, proposalEdits, withWord } from '@/core/style';
 import {
   api,
   faultOf,
@@ -23,18 +31,23 @@ export function LearnOffer({ track }: { readonly track: Track }) {
   const store = useSessionStore();
   const view = useSession((s) => s.view);
   const { session, style } = view;
-  const lessons = useNamesAnswer<'lessons'>(
-    () => (track.byHand.includes('family') ? { kind: 'lessons', session, style, trackId: track.id } : null),
-    [session, style, track.id],
-  );
+  const lessons = useNamesAnswer<'lessons'>(() => {
+    const corrected = correctedName(session, style, track.id);
+    return corrected && { kind: 'lessons', ...corrected };
+  }, [session, style, track.id]);
   const [isRemembering, setRemembering] = useState(false);
   if (!lessons || lessons.length === 0) return null;
-  const remember = async (lesson: Lesson): Promise<void> => {
+  const tracks = tracksInOrder(session);
+  const remember = async (lesson: NameLesson): Promise<void> => {
     setRemembering(true);
     const words = withWord(session.words, lesson.word);
     // What follows is made of the names as they are read with the new word, in the session as it is by then.
     await knownNames().whenRead(...namesFor({ ...session, words }, style));
-    store.getState().commit(`Remember “${lesson.word.text}”`, (now) => lessonEdits(now, track.id, lesson));
+    store
+      .getState()
+      .commit(`Remember “${lesson.word.text}”`, (now) =>
+        lessonEdits(now, [track, ...others(lesson, tracks)], lesson),
+      );
     setRemembering(false);
   };
   return (
@@ -55,7 +68,7 @@ export function LearnOffer({ track }: { readonly track: Track }) {
           </Button>
           <p className="fm-faint fm-tight">
             {lesson.before === null ? 'The word meant nothing before.' : `Read as ${lesson.before} before.`}{' '}
-            {also(lesson)}
+            {also(others(lesson, tracks))}
           </p>
         </div>
       ))}
@@ -64,28 +77,36 @@ export function LearnOffer({ track }: { readonly track: Track }) {
 }
 
 /** A word becomes one of the delivery. In a sorted session the others follow at once, what a person has set is kept; before that the proposal has them. */
-function lessonEdits(view: SessionView, trackId: string, { word, also: others }: Lesson): Change[] {
+function lessonEdits(
+  view: SessionView,
+  [corrected, ...also]: readonly Track[],
+  { word }: NameLesson,
+): Change[] {
   const { session, style } = view;
   const words: Change = { kind: 'words.set', words: withWord(session.words, word) };
   const after = applyChanges(session, [words]);
   if (!after.ok || !Object.values(session.nodes).some(isFolder)) return [words];
   const following = new Set(
-    [trackId, ...others.map((o) => o.trackId)].filter((id) => {
-      const t = session.nodes[id];
-      return isTrack(t) && (id === trackId || !t.byHand.includes('family'));
+    [corrected, ...also].flatMap((meant) => {
+      const t = meant && session.nodes[meant.id];
+      return isTrack(t) && (meant === corrected || !t.byHand.includes('family')) ? [t.id] : [];
     }),
   );
   const proposal = proposalWith({ ...view, session: after.session }, style);
   return [words, ...proposalEdits(after.session, style, proposal, following)];
 }
 
-function also({ also: others }: Lesson): string {
-  if (others.length === 0) return 'Nothing else changes.';
-  const names = others
+/** Other tracks that a lesson would have read otherwise. */
+const others = ({ also }: NameLesson, tracks: readonly Track[]): Track[] =>
+  also.flatMap(({ at }) => tracks[at] ?? []);
+
+function also(changed: readonly Track[]): string {
+  if (changed.length === 0) return 'Nothing else changes.';
+  const names = changed
     .slice(0, NAMES_SHOWN)
-    .map((o) => o.receivedName)
+    .map((t) => t.receivedName)
     .join(', ');
-  return `Also changes ${names}${others.length > NAMES_SHOWN ? ` and ${others.length - NAMES_SHOWN} more` : ''}.`;
+  return `Also changes ${names}${changed.length > NAMES_SHOWN ? ` and ${changed.length - NAMES_SHOWN} more` : ''}.`;
 }
 
 /** What was remembered, with the way back. */

@@ -1,8 +1,8 @@
+import type { NamesAnswers, NamesQuestion } from '@/contracts';
 import { readNames, siblingsOf } from '@/core/naming';
 import { lessonsOf } from '@/core/style';
-import type { NamesAnswers, NamesQuestion } from './names-messages';
 
-/** Answers a question about names. Loads the lexicon: only for the worker, and tests. */
+/** Answers a question about names: a thousand names take a second. */
 export function answerNames(question: NamesQuestion): NamesAnswers[keyof NamesAnswers] {
   switch (question.kind) {
     case 'read':
@@ -10,6 +10,6 @@ export function answerNames(question: NamesQuestion): NamesAnswers[keyof NamesAn
     case 'siblings':
       return siblingsOf(question.names, question.at, question.own, question.junk);
     case 'lessons':
-      return lessonsOf(question.session, question.style, question.trackId);
+      return lessonsOf(question);
   }
 }
