@@ -7,10 +7,18 @@ import {
   filterDeficiencyProt,
   filterDeficiencyTrit,
   formatHex,
+  modeLab65,
+  modeLrgb,
+  modeOklab,
+  modeOklch,
+  modeRgb,
   type Oklch,
+  useMode as knowMode,
   wcagContrast,
-} from 'culori';
+} from 'culori/fn';
 
+// Only the spaces used here: the whole library is 20 KB more for every page.
+for (const mode of [modeRgb, modeLrgb, modeOklab, modeOklch, modeLab65]) knowMode(mode);
 const toOklch = converter('oklch');
 
 /** A colour by lightness (0–1), chroma (0–0.4) and hue (degrees); brought into sRGB by less chroma. */

@@ -1,4 +1,5 @@
-import { RE2JS } from 're2js';
+import { patternEngine } from '#style-libraries';
+import type { RE2JS } from 're2js';
 import type { SoundLikeness, SoundName } from '../analysis';
 import { type Family, tokenise } from '../naming';
 import { soundNamesOf } from './sound-reading';
@@ -84,20 +85,33 @@ export const DEEPEST_CONDITION = 12;
 const patterns = new Map<string, RE2JS | null>();
 const MOST_PATTERNS = 500;
 
-/** A pattern ready to be tried; null if it is none. It cannot hang: RE2 takes time linear in the name. */
-export function patternOf(source: string): RE2JS | null {
+/** A pattern ready to be tried; null if it is none, undefined while a page has no engine yet. It cannot hang: RE2 takes time linear in the name. */
+export function patternOf(source: string): RE2JS | null | undefined {
+  const engine = patternEngine();
+  if (!engine) return undefined;
   const known = patterns.get(source);
   if (known !== undefined) return known;
   if (patterns.size >= MOST_PATTERNS) patterns.clear();
   let made: RE2JS | null;
   try {
-    made = RE2JS.compile(source, RE2JS.CASE_INSENSITIVE);
+    made = engine.compile(source, engine.CASE_INSENSITIVE);
   } catch {
     made = null;
   }
   patterns.set(source, made);
   return made;
 }
+
+/** Whether a condition, whatever its form, holds a pattern. */
+const holdsPattern = (c: Condition): boolean =>
+  'nameMatches' in c ||
+  ('all' in c && c.all.some(holdsPattern)) ||
+  ('any' in c && c.any.some(holdsPattern)) ||
+  ('not' in c && holdsPattern(c.not));
+
+/** Whether conditions hold patterns whose engine a page has to fetch first. */
+export const needPatternEngine = (conditions: readonly (Condition | null)[]): boolean =>
+  patternEngine() === null && conditions.some((c) => c !== null && holdsPattern(c));
 
 const words = new Map<string, string>();
 const MOST_WORDS = 20_000;

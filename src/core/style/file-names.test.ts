@@ -1,3 +1,4 @@
+import anyAscii from 'any-ascii';
 import { DEFAULT_STYLE, fileNameFor, fileNameWord, packageFolderName } from './index';
 
 const named = (name: string, family: Parameters<typeof fileNameFor>[1]['family'] = 'drums'): string =>
@@ -52,4 +53,47 @@ it.each([
 it('a package in any script has a folder of its own', () => {
   expect(packageFolderName('Воздух', '海 2', 3)).toMatch(/^Vozdukh_Hai-2_v3$/);
   expect(fileNameWord('…')).toBe('');
+});
+
+it('Latin letters are read as the large table has them, without the table', () => {
+  const letters = Array.from({ length: 0x2fff }, (_, i) => String.fromCodePoint(i + 0x80)).filter((c) =>
+    /[\p{L}\p{N}]/u.test(c),
+  );
+  const differs = letters
+    .map((c) => [c.normalize('NFC'), fileNameWord(c)] as const)
+    .filter(
+      ([c, word]) =>
+        word !==
+        anyAscii(c)
+          .replace(/[^A-Za-z0-9]+/g, '-')
+          .replace(/^-+|-+$/g, '')
+          .slice(0, 40),
+    );
+  expect([letters.length > 5000, differs]).toEqual([true, []]);
+});
+it('a page has the table fetched only for other scripts', async () => {
+  jest.resetModules();
+  jest.doMock('#style-libraries', () => jest.requireActual('./libraries/on-demand'));
+  const page = await import('./index');
+  expect(page.needsOtherScripts(['Überhöhung ß Ñandú Łódź', 'Œuvre 2', '—'])).toBe(false);
+  expect(page.fileNameWord('Łódź ß')).toBe('Lodz-ss');
+  expect(page.needsOtherScripts(['Kick', 'Гитара'])).toBe(true);
+  await page.fetchOtherScripts();
+  expect(page.needsOtherScripts(['Гитара'])).toBe(false);
+  expect(page.fileNameWord('Гитара')).toBe('Gitara');
+  const style = {
+    ...page.DEFAULT_STYLE,
+    lenses: [{ key: 'a', name: 'A', when: { not: { any: [{ nameMatches: '^k' }] } } }],
+  };
+  expect([page.needsPatternEngine(page.DEFAULT_STYLE), page.needsPatternEngine(style)]).toEqual([
+    false,
+    true,
+  ]);
+  expect(page.patternOf('(')).toBeUndefined();
+  await page.fetchPatternEngine();
+  expect([page.needsPatternEngine(style), page.patternOf('('), page.patternOf('^k') === null]).toEqual([
+    false,
+    null,
+    false,
+  ]);
 });

@@ -1,12 +1,37 @@
-import anyAscii from 'any-ascii';
+import { otherScripts } from '#style-libraries';
 import type { Family } from '../naming';
 import type { HouseStyle } from './house-style';
 
 const RESERVED = /^(con|prn|aux|nul|com[1-9]|lpt[1-9])$/i;
 
+/** Letters that are no other letter with a mark. */
+const OWN_LETTERS: Readonly<Record<string, string>> = {
+  ...{ ß: 'ss', Æ: 'Ae', æ: 'ae', Ø: 'O', ø: 'o', Œ: 'Oe', œ: 'oe' },
+  ...{ Ð: 'D', ð: 'd', Đ: 'D', đ: 'd', Þ: 'Th', þ: 'th', Ł: 'L', ł: 'l', ı: 'i' },
+};
+
+/** A word of the Latin script without marks; null where it holds anything else. */
+function withoutMarks(word: string): string | null {
+  const plain = word
+    .replace(/\P{ASCII}/gu, (letter) => OWN_LETTERS[letter] ?? letter)
+    .normalize('NFD')
+    .replace(/\p{M}+/gu, '');
+  return /^[\x20-\x7e]*$/.test(plain) ? plain : null;
+}
+
+/** Runs of letters, marks and digits. */
+const WORDS = /[\p{L}\p{M}\p{N}]+/gu;
+
 /** A text in Latin letters without accents: names in other scripts are spelt out (any-ascii), so that they do not vanish. */
 const inLatin = (text: string): string =>
-  text.normalize('NFC').replace(/[\p{L}\p{M}\p{N}]+/gu, (word) => anyAscii(word));
+  text.normalize('NFC').replace(WORDS, (word) => withoutMarks(word) ?? otherScripts()?.(word) ?? word);
+
+/** Whether some of these texts need {@link otherScripts} to become names of files, and a page has to fetch it first. */
+export const needsOtherScripts = (texts: readonly string[]): boolean =>
+  otherScripts() === null &&
+  texts.some((text) =>
+    (text.normalize('NFC').match(WORDS) ?? []).some((word) => withoutMarks(word) === null),
+  );
 
 /**
  * Base name of a delivered file: family word and name, only `A–Z a–z 0–9 _ -`, never reserved, at most the style's length.

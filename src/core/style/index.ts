@@ -62,7 +62,9 @@ export {
   spreadColors,
 } from './colors';
 export { newTrack } from './new-track';
-export { fileNameFor, fileNameWord, packageFolderName } from './file-names';
+export { fetchOtherScripts, fetchPatternEngine } from '#style-libraries';
+export { fileNameFor, fileNameWord, needsOtherScripts, packageFolderName } from './file-names';
+export { needsPatternEngine } from './needed-libraries';
 export { type CorrectedName, correctedName, type NameLesson, withWord } from './corrected-name';
 export { lessonsOf } from './learn';
 export { triedBy, type TriedName } from './tried-names';

@@ -1,6 +1,5 @@
 import type { Evidence, Family, NameReading } from '../naming';
 import { applyChanges, emptySession, isTrack, ROOT, type Move, type Track } from '../session';
-import { fileNameFor } from './file-names';
 import { treeOf } from './folders';
 import type { HouseStyle } from './house-style';
 import { newTrack } from './new-track';
@@ -18,8 +17,6 @@ export interface TriedName extends Pick<
   readonly evidence: readonly Evidence[];
   /** Name in the session. */
   readonly name: string;
-  /** Name of the delivered file, without extension. */
-  readonly fileName: string;
   readonly color: string;
   /** Names of the folders it lies in, outermost first. */
   readonly folders: readonly string[];
@@ -63,7 +60,6 @@ export function triedBy(readings: readonly NameReading[], style: HouseStyle): Tr
         confidence: t.confidence,
         evidence: t.evidence,
         name: t.name,
-        fileName: fileNameFor(style, t),
         color: t.color ?? style.colors.unknown,
         folders: folder ? tree.pathOf(folder).map((f) => f.name) : [],
         sends: t.sends.flatMap((s) => nameOfReturn(style, s.busId) ?? []),

@@ -1,7 +1,7 @@
 import { asksMore, type SessionView, trackFactsOf } from '@/contracts';
 import type { NameReading } from '@/core/naming';
 import { type Track, tracksInOrder } from '@/core/session';
-import { type HouseStyle, namesFor, proposeBy, type SortProposal } from '@/core/style';
+import { type HouseStyle, namesFor, needsPatternEngine, proposeBy, type SortProposal } from '@/core/style';
 import { findingsOf } from './findings';
 import { isUnread, knownNames } from './names';
 
@@ -34,7 +34,7 @@ export const namesStateOf = ({
   session,
   style,
 }: Pick<SessionView, 'session' | 'style'>): 'reading' | 'read' | 'failed' =>
-  knownNames().stateOf(...namesFor(session, style));
+  needsPatternEngine(style) ? 'reading' : knownNames().stateOf(...namesFor(session, style));
 
 /** Does what needs the names of a session: at once, or as soon as they are read. */
 export function onceNamesAreRead(view: SessionView, run: () => void): void {
@@ -71,6 +71,7 @@ export function proposalOf(view: SessionView): SortProposal {
   )
     return found.proposal;
   const proposal = proposalWith(view, view.style);
-  known.set(view.session, { style: view.style, recordings: view.recordings, readings, proposal });
+  if (!needsPatternEngine(view.style))
+    known.set(view.session, { style: view.style, recordings: view.recordings, readings, proposal });
   return proposal;
 }

@@ -2,7 +2,14 @@
 import { type ReactNode, useState } from 'react';
 import type { ReadList, SessionView } from '@/contracts';
 import { CloseLook } from '@/ui/close-look';
-import { knownNames, SessionProvider, useKeptPlace, useUploadWarning } from '@/ui/client';
+import {
+  knownNames,
+  SessionProvider,
+  useKeptPlace,
+  useSession,
+  useUploadWarning,
+  WithLibraries,
+} from '@/ui/client';
 import { PlayerProvider } from '@/ui/listening';
 import { GlobalKeys } from './global-keys';
 import { JobNews } from './job-news';
@@ -29,23 +36,30 @@ export function SessionFrame({
   useUploadWarning();
   return (
     <SessionProvider initial={initial}>
-      <PlayerProvider>
-        <PlayerBridge />
-        <GlobalKeys />
-        <JobNews />
-        <div className="fm-frame">
-          <TopBar />
-          <Rail />
-          <main className="fm-stage">
-            <Notices />
-            {children}
-          </main>
-          <CloseLook />
-          <section className="fm-song-area" aria-label="The song">
-            <Songline />
-          </section>
-        </div>
-      </PlayerProvider>
+      <WithStyle>
+        <PlayerProvider>
+          <PlayerBridge />
+          <GlobalKeys />
+          <JobNews />
+          <div className="fm-frame">
+            <TopBar />
+            <Rail />
+            <main className="fm-stage">
+              <Notices />
+              {children}
+            </main>
+            <CloseLook />
+            <section className="fm-song-area" aria-label="The song">
+              <Songline />
+            </section>
+          </div>
+        </PlayerProvider>
+      </WithStyle>
     </SessionProvider>
   );
+}
+
+/** With what the style of the session asks for. */
+function WithStyle({ children }: { readonly children: ReactNode }) {
+  return <WithLibraries patternsOf={useSession((s) => s.view.style)}>{children}</WithLibraries>;
 }

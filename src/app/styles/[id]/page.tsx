@@ -1,6 +1,7 @@
 import { notFound } from 'next/navigation';
 import { RequestFault } from '@/server/http';
 import { viewSession, viewStyle } from '@/server/services';
+import { WithLibraries } from '@/ui/client';
 import { StyleEditor } from '@/ui/features/styles';
 
 export const dynamic = 'force-dynamic';
@@ -20,5 +21,9 @@ export default async function Page({
     if (cause instanceof RequestFault) notFound();
     throw cause;
   });
-  return <StyleEditor initial={style} session={view} openAt={part ?? null} />;
+  return (
+    <WithLibraries patternsOf="any">
+      <StyleEditor initial={style} session={view} openAt={part ?? null} />
+    </WithLibraries>
+  );
 }

@@ -14,7 +14,7 @@ import {
 } from '@/core/delivery';
 import { soundingLanes } from '@/core/arrange';
 import { type SessionState, soundTracks } from '@/core/session';
-import { knownNames, useHits, useSession, useSessionStore } from '@/ui/client';
+import { knownNames, useHits, useSession, useSessionStore, WithLibraries } from '@/ui/client';
 import {
   Button,
   CopyButton,
@@ -32,6 +32,15 @@ import { PackageTree } from './package-tree';
 
 /** What the mixer can rely on, what will be in the package, and building it. */
 export function HandoverStage() {
+  const { nodes } = useSession((s) => s.view.session);
+  return (
+    <WithLibraries namesOfFiles={Object.values(nodes).map((n) => n.name)}>
+      <Handover />
+    </WithLibraries>
+  );
+}
+
+function Handover() {
   const store = useSessionStore();
   const view = useSession((s) => s.view);
   const { handovers, jobs } = view;

@@ -1,4 +1,5 @@
 'use client';
+import dynamic from 'next/dynamic';
 import { useCallback, useMemo, useState } from 'react';
 import { tracksInOrder, tracksUnder } from '@/core/session';
 import { changesSomething } from '@/core/style';
@@ -9,7 +10,6 @@ import { EvidencePanel } from './evidence-panel';
 import { useGroupedCommit } from './fields';
 import { selectGroup } from './group-line';
 import { emptyFolderEdits } from './moves';
-import { NamesDialog } from './names-dialog';
 import { QuickAssign } from './quick-assign';
 import { RoutingPane } from './routing-pane';
 import { trackNotes } from './routing-rows';
@@ -26,6 +26,9 @@ import { type ProposalInHand, useProposal } from './use-proposal';
 import { KeptColumns } from './use-column-choice';
 import { useOnceRead } from './use-once-read';
 import { useSheetRows } from './use-sheet-rows';
+
+// It brings the engine for patterns.
+const NamesDialog = dynamic(() => import('./names-dialog').then((m) => m.NamesDialog));
 
 /** The sheet with what the house style proposes for every track. `keptColumns`: the columns as they were kept. */
 export function SortStage({
