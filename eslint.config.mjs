@@ -21,6 +21,10 @@ const config = [
     files: ['src/ui/**/*.tsx', 'src/app/**/*.tsx'],
     ignores: ['src/ui/kit/**', '**/*.test.tsx'],
     rules: {
+      'no-restricted-imports': [
+        'error',
+        { paths: [{ name: 'react-bootstrap', message: 'Controls come from @/ui/kit.' }] },
+      ],
       // One place decides how a control looks and behaves under keyboard, touch and screen reader.
       'no-restricted-syntax': [
         'error',

@@ -1,5 +1,6 @@
 export { api, ApiFault, faultOf } from './api';
 export { SessionProvider, useSession, useSessionStore, type SessionStore } from './session-store';
+export { nextDoubtHere, useOwnDoubts } from './next-doubt';
 export { WithLibraries } from './libraries';
 export { knownNames, useNamesAnswer, useNamesRead } from './names';
 export { namesStateOf, onceNamesAreRead, proposalOf, proposalWith, trackFacts } from './proposal';

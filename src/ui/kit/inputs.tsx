@@ -1,19 +1,25 @@
 import { Form } from 'react-bootstrap';
-import type { ComponentPropsWithRef } from 'react';
+import type { ComponentPropsWithRef, ReactNode } from 'react';
 
-/** One line of text. */
+/** A line of text, or several. */
 export function TextInput({
   isFigure = false,
+  rows,
   className = '',
   ...rest
-}: Omit<ComponentPropsWithRef<'input'>, 'size' | 'value'> & {
-  readonly value: string;
+}: Omit<ComponentPropsWithRef<'input'>, 'size' | 'value' | 'defaultValue'> & {
+  readonly value?: string | number;
+  readonly defaultValue?: string | number;
   /** A figure: narrow, in the letters of figures. */
   readonly isFigure?: boolean;
+  /** Lines it shows; 1 unless said. */
+  readonly rows?: number;
+  /** Shown as what cannot be taken as it is. */
+  readonly isInvalid?: boolean;
 }) {
   return (
     <Form.Control
-      size="sm"
+      {...(rows === undefined ? { size: 'sm' as const } : { as: 'textarea' as 'input', rows })}
       className={`${className}${isFigure ? ' fm-figure-field fm-mono' : ''}`}
       {...rest}
     />
@@ -30,6 +36,17 @@ export function Select({
   readonly isNarrow?: boolean;
 }) {
   return <Form.Select size="sm" className={`${className}${isNarrow ? ' fm-narrow' : ''}`} {...rest} />;
+}
+
+/** Something to tick, to switch, or one of several that exclude each other, with its words. */
+export function Check({
+  kind = 'checkbox',
+  ...rest
+}: Omit<ComponentPropsWithRef<'input'>, 'type' | 'size'> & {
+  readonly kind?: 'checkbox' | 'radio' | 'switch';
+  readonly label?: ReactNode;
+}) {
+  return <Form.Check type={kind} {...rest} />;
 }
 
 /** A box to tick, without its words: it stands in their label, or is named, and then as large to aim at as a button. */

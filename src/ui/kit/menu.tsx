@@ -15,6 +15,8 @@ export type MenuItem =
       readonly isOn?: boolean;
       readonly run: () => void;
     }
+  /** A file to have. */
+  | { readonly label: string; readonly file: string }
   | 'line';
 
 /** Laid over the page as a whole, so that no pane cuts it; where there is no room below, it goes up as far as it must. */
@@ -32,23 +34,29 @@ export function Menu({
   items,
   children,
   className = 'fm-quiet',
+  name = label,
+  stays = false,
 }: {
   readonly label: string;
   readonly items: readonly MenuItem[];
   /** What the button shows instead of its name. */
   readonly children?: ReactNode;
   readonly className?: string;
+  /** What it is called where that is more than what it shows. */
+  readonly name?: string;
+  /** Open until one looks elsewhere: several things can be chosen. */
+  readonly stays?: boolean;
 }) {
   const [isShown, setShown] = useState(false);
-  const isNamed = children !== undefined;
+  const isNamed = children !== undefined || name !== label;
   return (
-    <Dropdown show={isShown} onToggle={setShown}>
+    <Dropdown autoClose={stays ? 'outside' : true} show={isShown} onToggle={setShown}>
       <Dropdown.Toggle
         as="button"
         type="button"
         className={className}
-        aria-label={isNamed ? label : undefined}
-        title={isNamed ? label : undefined}
+        aria-label={isNamed ? name : undefined}
+        title={isNamed ? name : undefined}
       >
         {children ?? label}
       </Dropdown.Toggle>
@@ -110,6 +118,10 @@ function Items({ items }: { readonly items: readonly MenuItem[] }) {
   return items.map((item, i) =>
     item === 'line' ? (
       <Dropdown.Divider key={`line ${i}`} />
+    ) : 'file' in item ? (
+      <Dropdown.Item key={item.label} href={item.file} download>
+        {item.label}
+      </Dropdown.Item>
     ) : (
       <Dropdown.Item
         key={item.label}

@@ -8,27 +8,48 @@ import { OVER_PAGE } from './menu';
 export function Panel({
   label,
   button,
+  isNamedByButton = false,
+  buttonClass = 'fm-quiet fm-no-caret',
+  className = '',
+  onClose,
   children,
 }: {
   readonly label: string;
   readonly button: ReactNode;
+  /** What the button shows is its name; else it is called as the panel is. */
+  readonly isNamedByButton?: boolean;
+  readonly buttonClass?: string;
+  readonly className?: string;
+  readonly onClose?: () => void;
   readonly children: ReactNode;
 }) {
   const [isShown, setShown] = useState(false);
   return (
-    <Dropdown autoClose="outside" align="end" show={isShown} onToggle={setShown}>
+    <Dropdown
+      autoClose="outside"
+      align="end"
+      show={isShown}
+      onToggle={(next) => {
+        setShown(next);
+        if (!next) onClose?.();
+      }}
+    >
       <Dropdown.Toggle
         as="button"
         type="button"
-        className="fm-quiet fm-no-caret"
-        aria-label={label}
-        title={label}
+        className={buttonClass}
+        {...(isNamedByButton ? {} : { 'aria-label': label, title: label })}
       >
         {button}
       </Dropdown.Toggle>
       {isShown &&
         createPortal(
-          <Dropdown.Menu className="fm-panel-menu" popperConfig={OVER_PAGE} role="group" aria-label={label}>
+          <Dropdown.Menu
+            className={`fm-panel-menu ${className}`}
+            popperConfig={OVER_PAGE}
+            role="group"
+            aria-label={label}
+          >
             {children}
           </Dropdown.Menu>,
           document.body,

@@ -1,9 +1,8 @@
 'use client';
 import { useState } from 'react';
-import { Alert, ButtonGroup } from 'react-bootstrap';
 import type { AskedBatch, Choice, Conflict } from '@/core/session';
 import { useSession, useSessionStore } from '@/ui/client';
-import { Button, Line } from '@/ui/kit';
+import { Button, Line, Notice } from '@/ui/kit';
 import { conflictSubject, conflictValue } from './conflict-words';
 
 const keyOf = ({ record, field }: Conflict): string => `${record.kind} ${record.id} ${field}`;
@@ -18,7 +17,7 @@ export function ConflictNotice({ asked }: { readonly asked: AskedBatch }) {
   const all = (choice: Choice): void => store.getState().decide((c) => (c.isDecided ? 'theirs' : choice));
   const open = asked.conflicts.filter((c) => !c.isDecided);
   return (
-    <Alert variant="warning" className="fm-tight" role="alertdialog" aria-label="Changed by somebody else">
+    <Notice tone="warning" className="fm-tight" role="alertdialog" aria-label="Changed by somebody else">
       <p className="fm-below-1">
         Before your step “{asked.batch.label}” arrived, somebody else changed the same. Whose holds?
       </p>
@@ -29,7 +28,7 @@ export function ConflictNotice({ asked }: { readonly asked: AskedBatch }) {
             {c.isDecided ? (
               <span>cannot be done any more: {conflictValue(c.field, c.theirs, session)}</span>
             ) : (
-              <ButtonGroup size="sm" aria-label={conflictSubject(c)}>
+              <Line role="group" gap={1} wraps aria-label={conflictSubject(c)}>
                 {(['mine', 'theirs'] as const).map((choice) => (
                   <Button
                     key={choice}
@@ -40,7 +39,7 @@ export function ConflictNotice({ asked }: { readonly asked: AskedBatch }) {
                     {choice === 'mine' ? 'Mine' : 'Theirs'}: {conflictValue(c.field, c[choice], session)}
                   </Button>
                 ))}
-              </ButtonGroup>
+              </Line>
             )}
           </li>
         ))}
@@ -57,6 +56,6 @@ export function ConflictNotice({ asked }: { readonly asked: AskedBatch }) {
         )}
         <Button onClick={() => store.getState().decide(null)}>Let my step go</Button>
       </Line>
-    </Alert>
+    </Notice>
   );
 }

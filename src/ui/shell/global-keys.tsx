@@ -3,15 +3,16 @@ import { useRouter } from 'next/navigation';
 import { useMemo } from 'react';
 import { useShortcuts, type Shortcut } from '@/ui/kit';
 import {
-  selectOnly,
-  useSessionStore,
-  workbench,
   chooseLens,
   doubtfulTracks,
   doubtsOf,
   lensesOf,
+  nextDoubtHere,
   onceNamesAreRead,
+  selectOnly,
   tempoInHand,
+  useSessionStore,
+  workbench,
 } from '@/ui/client';
 import { LISTEN_KEYS, playWhereItPlays, usePlayer } from '@/ui/listening';
 
@@ -27,6 +28,8 @@ export function GlobalKeys() {
     const base = `/sessions/${store.getState().view.id}`;
     const jump = (): void => {
       const { view } = store.getState();
+      const walk = nextDoubtHere();
+      if (walk) return walk();
       // At Tempo the doubts are places of the map: walk through them, round and round.
       if (window.location.pathname.endsWith('/tempo')) {
         const places = doubtsOf(tempoInHand(view, workbench.getState().tempoPutAside).reading);

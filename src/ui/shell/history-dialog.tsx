@@ -1,9 +1,8 @@
 'use client';
 import { useEffect, useRef, useState, type FormEvent, type KeyboardEvent } from 'react';
-import { Form } from 'react-bootstrap';
 import { type Fault, faultText, type HistoryView, type ReturnView } from '@/contracts';
 import { api, faultOf, useSession, useSessionStore } from '@/ui/client';
-import { Button, Dialog, Icon } from '@/ui/kit';
+import { Button, Dialog, Icon, TextInput } from '@/ui/kit';
 import { summaryLines } from './history-words';
 
 /** A place to go back to. */
@@ -125,9 +124,8 @@ export function HistoryDialog({ onClose }: { readonly onClose: () => void }) {
       footer={<Button onClick={onClose}>Close</Button>}
     >
       <div className="fm-history-left">
-        <Form onSubmit={mark} className="fm-line fm-below-2">
-          <Form.Control
-            size="sm"
+        <form onSubmit={mark} className="fm-line fm-below-2">
+          <TextInput
             aria-label="Name of the checkpoint"
             placeholder="Name the session as it is now"
             value={name}
@@ -137,7 +135,7 @@ export function HistoryDialog({ onClose }: { readonly onClose: () => void }) {
           <Button type="submit" disabled={name.trim() === ''}>
             Make checkpoint
           </Button>
-        </Form>
+        </form>
         {/* Focus stays on the list while arrows choose. */}
         <div
           ref={list}

@@ -1,10 +1,8 @@
 'use client';
-import { Dropdown, ProgressBar } from 'react-bootstrap';
 import { faultText, type JobKind, liesInFile } from '@/contracts';
-import { Button, formatPercent, Line } from '@/ui/kit';
+import { Button, formatPercent, Line, Panel, Progress } from '@/ui/kit';
 import { useSession, useSessionStore } from '@/ui/client';
 import { useBatch, waitsFor } from './job-progress';
-import { useTimeLeft } from './time-left';
 
 const WORDS: Readonly<Record<JobKind, string>> = {
   'recording.arrive': 'Taking in',
@@ -30,66 +28,57 @@ export function JobsButton() {
   // That no tempo was found is said at Tempo, and was perhaps not even asked for.
   const failed = jobs.filter((j) => j.state === 'failed' && !j.fault?.code.startsWith('tempo.')).slice(0, 5);
   const batch = useBatch(open);
-  const left = useTimeLeft(open.filter((j) => j.state === 'running'));
   if (open.length === 0 && failed.length === 0) return null;
   return (
-    <Dropdown align="end">
-      <Dropdown.Toggle as="button" className="fm-quiet" type="button">
+    <Panel
+      label="Jobs"
+      isNamedByButton
+      buttonClass="fm-quiet"
+      className="fm-jobs"
+      button={
         <span aria-live="polite">
           {open.length > 0
             ? `${open.length} ${open.length === 1 ? 'job' : 'jobs'} · ${formatPercent(batch.share)}`
             : `${failed.length} stopped`}
         </span>
-      </Dropdown.Toggle>
-      <Dropdown.Menu className="fm-jobs">
-        {[
-          ...open.filter((j) => j.state === 'running'),
-          ...open.filter((j) => j.state === 'queued').slice(0, 8),
-        ].map((j) => (
-          <div key={j.id} className="fm-job">
-            <Line>
-              <span className="fm-grow fm-truncate">
-                {WORDS[j.kind]} <b>{j.subject}</b>
-              </span>
-              <Button tone="quiet" onClick={() => void store.getState().call(`/api/jobs/${j.id}/cancel`)}>
-                Cancel
+      }
+    >
+      {[
+        ...open.filter((j) => j.state === 'running'),
+        ...open.filter((j) => j.state === 'queued').slice(0, 8),
+      ].map((j) => (
+        <div key={j.id} className="fm-job">
+          <Progress
+            label={`${WORDS[j.kind]} ${j.subject}`}
+            share={j.state === 'running' ? j.progress : null}
+            amount={
+              j.state === 'running'
+                ? undefined
+                : waitsFor(j, open, (other) => `${WORDS[other.kind]} ${other.subject}`)
+            }
+            onCancel={() => void store.getState().call(`/api/jobs/${j.id}/cancel`)}
+          />
+        </div>
+      ))}
+      {open.length > 10 && <div className="fm-job fm-faint">and {open.length - 10} more waiting</div>}
+      {failed.map((j) => (
+        <div key={j.id} className="fm-job">
+          <Line>
+            <b className="fm-grow fm-truncate">
+              {WORDS[j.kind]} {j.subject}
+            </b>
+            {!(j.fault && liesInFile(j.fault)) && (
+              <Button tone="quiet" onClick={() => void store.getState().call(`/api/jobs/${j.id}/retry`)}>
+                Try again
               </Button>
-            </Line>
-            {j.state === 'running' ? (
-              <>
-                <ProgressBar now={j.progress * 100} aria-label={`${WORDS[j.kind]} ${j.subject}`} />
-                <span className="fm-faint">
-                  {formatPercent(j.progress)}
-                  {left.has(j.id) ? ` · ${left.get(j.id)}` : ''}
-                </span>
-              </>
-            ) : (
-              <span className="fm-faint">
-                {waitsFor(j, open, (other) => `${WORDS[other.kind]} ${other.subject}`)}
-              </span>
             )}
-          </div>
-        ))}
-        {open.length > 10 && <div className="fm-job fm-faint">and {open.length - 10} more waiting</div>}
-        {failed.map((j) => (
-          <div key={j.id} className="fm-job">
-            <Line>
-              <b className="fm-grow fm-truncate">
-                {WORDS[j.kind]} {j.subject}
-              </b>
-              {!(j.fault && liesInFile(j.fault)) && (
-                <Button tone="quiet" onClick={() => void store.getState().call(`/api/jobs/${j.id}/retry`)}>
-                  Try again
-                </Button>
-              )}
-              <Button tone="quiet" onClick={() => void store.getState().call(`/api/jobs/${j.id}/dismiss`)}>
-                Dismiss
-              </Button>
-            </Line>
-            <div className="fm-attention">{j.fault ? faultText(j.fault) : 'stopped'}</div>
-          </div>
-        ))}
-      </Dropdown.Menu>
-    </Dropdown>
+            <Button tone="quiet" onClick={() => void store.getState().call(`/api/jobs/${j.id}/dismiss`)}>
+              Dismiss
+            </Button>
+          </Line>
+          <div className="fm-attention">{j.fault ? faultText(j.fault) : 'stopped'}</div>
+        </div>
+      ))}
+    </Panel>
   );
 }

@@ -1,7 +1,6 @@
 'use client';
 import { useMemo, useState } from 'react';
-import { Form } from 'react-bootstrap';
-import { Dialog, Icon, IconButton, Kbd, setSingleKeys, singleKeysOn, useShortcuts } from '@/ui/kit';
+import { Check, Dialog, Icon, IconButton, Kbd, setSingleKeys, singleKeysOn, useShortcuts } from '@/ui/kit';
 
 const KEYS: readonly (readonly [keys: string, what: string])[] = [
   ['Space', 'Play, pause'],
@@ -88,8 +87,8 @@ export function KeyList() {
 function SingleKeySwitch() {
   const [on, setOn] = useState(singleKeysOn);
   return (
-    <Form.Check
-      type="switch"
+    <Check
+      kind="switch"
       id="single-keys"
       className="fm-above-3"
       label="Keys of a single letter, digit or Space"

@@ -1,8 +1,8 @@
 'use client';
-import { Alert } from 'react-bootstrap';
 import { faultText } from '@/contracts';
 import { useSession, useSessionStore } from '@/ui/client';
 import { ConflictNotice } from './conflict-notice';
+import { Notice } from '@/ui/kit';
 
 /** What becomes of what was done here meanwhile. */
 const waiting = (unsent: number): string =>
@@ -20,19 +20,14 @@ export function Notices() {
   return (
     <div className="fm-notices" aria-live="polite">
       {!online && (
-        <Alert variant="warning" className="fm-tight">
+        <Notice tone="warning" className="fm-tight">
           Fernmoss does not answer. {waiting(unsent)} It goes on by itself once “npm start” runs again.
-        </Alert>
+        </Notice>
       )}
       {fault && (
-        <Alert
-          variant="danger"
-          className="fm-tight"
-          dismissible
-          onClose={() => store.getState().dismissFault()}
-        >
+        <Notice tone="danger" className="fm-tight" onClose={() => store.getState().dismissFault()}>
           {faultText(fault)}
-        </Alert>
+        </Notice>
       )}
       {asked && <ConflictNotice key={asked.batch.id} asked={asked} />}
     </div>

@@ -1,8 +1,7 @@
 'use client';
-import { Dropdown, Form } from 'react-bootstrap';
 import { formatBarPulse, formatClock } from '@/core/time';
 import { useSongMap } from '@/ui/client';
-import { Button, formatDb, Icon, Kbd } from '@/ui/kit';
+import { Button, formatDb, Icon, Kbd, Panel, Slider } from '@/ui/kit';
 import { DIM_DB, usePlayer, usePlayerState } from '@/ui/listening';
 
 /** Listening: where, how loud, play, repeat, click, dim. */
@@ -102,47 +101,46 @@ function Output() {
   const overs = usePlayerState((s) => s.overs);
   const levelDb = usePlayerState((s) => s.levelDb);
   return (
-    <Dropdown align="end">
-      <Dropdown.Toggle
-        as="button"
-        type="button"
-        className="fm-quiet fm-output"
-        aria-label={overs > 0 ? `Output: ${oversText(overs)} full scale, in frames` : 'Output level'}
-      >
-        <span className={`fm-level ${peak >= 1 ? 'is-over' : ''}`} aria-hidden="true">
-          <span style={{ width: `${meterShare(peak) * 100}%` }} />
-        </span>
-        {overs > 0 && <span className="fm-attention">{oversText(overs)}</span>}
-      </Dropdown.Toggle>
-      <Dropdown.Menu className="fm-output-menu">
-        <p className="fm-below-2">
-          <b>Output.</b> Highest peak{' '}
-          {highest > 0 ? `${formatDb(20 * Math.log10(highest))} dBFS` : 'not yet measured'};{' '}
-          {overs === 0 ? (
-            'no frame over full scale'
-          ) : (
-            <span className="fm-attention">
-              {overs} frame{overs === 1 ? '' : 's'} over full scale
-            </span>
-          )}
-          .
-        </p>
-        <Button className="fm-below-3" onClick={() => player.resetMeter()}>
-          Count anew
-        </Button>
-        <Form.Label htmlFor="listening-level" className="fm-block fm-tight">
-          Listening level, <span className="num">{formatDb(levelDb)}</span> dB
-        </Form.Label>
-        <Form.Range
-          id="listening-level"
-          min={-40}
-          max={0}
-          step={1}
-          value={levelDb}
-          onChange={(e) => player.setLevel(Number(e.target.value))}
-        />
-        <p className="fm-faint fm-tight">For your ears only: nothing in the session changes.</p>
-      </Dropdown.Menu>
-    </Dropdown>
+    <Panel
+      label={overs > 0 ? `Output: ${oversText(overs)} full scale, in frames` : 'Output level'}
+      buttonClass="fm-quiet fm-output"
+      className="fm-output-menu"
+      button={
+        <>
+          <span className={`fm-level ${peak >= 1 ? 'is-over' : ''}`} aria-hidden="true">
+            <span style={{ width: `${meterShare(peak) * 100}%` }} />
+          </span>
+          {overs > 0 && <span className="fm-attention">{oversText(overs)}</span>}
+        </>
+      }
+    >
+      <p className="fm-below-2">
+        <b>Output.</b> Highest peak{' '}
+        {highest > 0 ? `${formatDb(20 * Math.log10(highest))} dBFS` : 'not yet measured'};{' '}
+        {overs === 0 ? (
+          'no frame over full scale'
+        ) : (
+          <span className="fm-attention">
+            {overs} frame{overs === 1 ? '' : 's'} over full scale
+          </span>
+        )}
+        .
+      </p>
+      <Button className="fm-below-3" onClick={() => player.resetMeter()}>
+        Count anew
+      </Button>
+      <label htmlFor="listening-level" className="fm-block fm-tight">
+        Listening level, <span className="num">{formatDb(levelDb)}</span> dB
+      </label>
+      <Slider
+        id="listening-level"
+        min={-40}
+        max={0}
+        step={1}
+        value={levelDb}
+        onChange={(e) => player.setLevel(Number(e.target.value))}
+      />
+      <p className="fm-faint fm-tight">For your ears only: nothing in the session changes.</p>
+    </Panel>
   );
 }

@@ -1,7 +1,6 @@
 'use client';
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
-import { ProgressBar } from 'react-bootstrap';
 import { checkFactsOf, faultText, type HandoverView, type PackageContents as Contents } from '@/contracts';
 import { asConformed } from '@/core/conform';
 import {
@@ -23,6 +22,7 @@ import {
   Icon,
   Kbd,
   keptChoice,
+  Progress,
   Select,
   useShortcuts,
 } from '@/ui/kit';
@@ -82,16 +82,12 @@ function Handover() {
           </Button>
         </header>
         {building && (
-          <div className="fm-tempo-job" role="status">
-            <span>
-              Building and reading back v{building.number} · {formatPercent(job?.progress ?? 0)}
-            </span>
-            <ProgressBar now={(job?.progress ?? 0) * 100} />
-            {job && (
-              <Button tone="quiet" onClick={() => void store.getState().call(`/api/jobs/${job.id}/cancel`)}>
-                Cancel
-              </Button>
-            )}
+          <div className="fm-stage-job">
+            <Progress
+              label={`Building and reading back v${building.number}`}
+              share={job?.progress ?? null}
+              onCancel={job && (() => void store.getState().call(`/api/jobs/${job.id}/cancel`))}
+            />
           </div>
         )}
         <div className="fm-handover">

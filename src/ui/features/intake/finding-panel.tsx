@@ -1,6 +1,5 @@
 'use client';
 import { useState } from 'react';
-import { Form } from 'react-bootstrap';
 import {
   type Finding,
   findingDetail,
@@ -12,7 +11,7 @@ import {
 import { remedyEdits } from '@/core/session';
 import { formatClock } from '@/core/time';
 import { dismissalKeys, useSession, useSessionStore } from '@/ui/client';
-import { Button, Kbd, Line, useShortcuts } from '@/ui/kit';
+import { Button, Kbd, Labelled, Line, TextInput, useShortcuts } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
 import { MicOverlay } from './mic-overlay';
 import { RateChoices } from './rate-choices';
@@ -137,11 +136,9 @@ export function FindingPanel({
           </Button>
         </>
       ) : (
-        <Form.Group controlId="aside-note" className="fm-above-3">
-          <Form.Label>Put aside, because</Form.Label>
+        <Labelled id="aside-note" className="fm-above-3" label="Put aside, because">
           <Line align="start">
-            <Form.Control
-              size="sm"
+            <TextInput
               value={note}
               maxLength={400}
               placeholder="as intended"
@@ -151,8 +148,8 @@ export function FindingPanel({
               <Kbd>2</Kbd> Put aside
             </Button>
           </Line>
-          <Form.Text>It comes back when the file changes.</Form.Text>
-        </Form.Group>
+          <p className="fm-faint fm-tight">It comes back when the file changes.</p>
+        </Labelled>
       )}
     </>
   );

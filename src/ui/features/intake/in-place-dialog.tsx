@@ -1,9 +1,8 @@
 'use client';
 import { useState } from 'react';
-import { Form } from 'react-bootstrap';
 import { useSessionStore } from '@/ui/client';
 import { FolderBrowser, useFolders } from '@/ui/folders';
-import { Button, Dialog, formatBytes } from '@/ui/kit';
+import { Button, Check, Dialog, formatBytes } from '@/ui/kit';
 
 /** Taking in files of this machine without copying them: browse, tick, or take the whole folder. */
 export function InPlaceDialog({
@@ -63,7 +62,7 @@ export function InPlaceDialog({
       </p>
       <FolderBrowser browsing={browsing} use="recordings can then be used from there.">
         {files.length > 1 && (
-          <Form.Check
+          <Check
             className="fm-file-choice"
             id="tick-all"
             label={`All ${files.length} recordings here`}
@@ -77,7 +76,7 @@ export function InPlaceDialog({
           />
         )}
         {files.map((f) => (
-          <Form.Check
+          <Check
             key={f.path}
             className="fm-file-choice"
             id={`tick-${f.path}`}

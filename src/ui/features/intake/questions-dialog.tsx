@@ -1,7 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { Form } from 'react-bootstrap';
-import { Button, CopyButton, Dialog } from '@/ui/kit';
+import { Button, CopyButton, Dialog, Labelled, TextInput } from '@/ui/kit';
 
 /** A message to the sender out of what was found, to edit and copy. */
 export function QuestionsDialog({ draft, onHide }: { readonly draft: string; readonly onHide: () => void }) {
@@ -26,12 +25,12 @@ export function QuestionsDialog({ draft, onHide }: { readonly draft: string; rea
       {draft === '' ? (
         <p className="fm-tight">Nothing was found that only the sender could answer.</p>
       ) : (
-        <Form.Group controlId="questions">
-          <Form.Label>
-            From what was found and not put aside. Edit it as you like; nothing is sent from here.
-          </Form.Label>
-          <Form.Control as="textarea" rows={16} value={text} onChange={(e) => setText(e.target.value)} />
-        </Form.Group>
+        <Labelled
+          id="questions"
+          label="From what was found and not put aside. Edit it as you like; nothing is sent from here."
+        >
+          <TextInput rows={16} value={text} onChange={(e) => setText(e.target.value)} />
+        </Labelled>
       )}
     </Dialog>
   );

@@ -1,5 +1,4 @@
 'use client';
-import { Form } from 'react-bootstrap';
 import type { RecordingView } from '@/contracts';
 import { type Finding, findingDetail, findingTitle } from '@/core/findings';
 import { isTrack, remedyEdits, soundTracks, type Track } from '@/core/session';
@@ -12,7 +11,7 @@ import {
   useSession,
   useSessionStore,
 } from '@/ui/client';
-import { Button, formatDb, formatRate, Waveform } from '@/ui/kit';
+import { Button, formatDb, formatRate, Labelled, Select, Waveform } from '@/ui/kit';
 import { WhereItPlays } from '@/ui/listening';
 import { MidiOffer, NotesPicture, PlacesOffer } from '@/ui/notes';
 import { SeverityMark } from './finding-row';
@@ -200,10 +199,8 @@ function ReplaceChoice({ track }: { readonly track: Track }) {
   const others = soundTracks(session).filter((t) => t.id !== track.id);
   if (others.length === 0 || track.tiedTo !== null) return null;
   return (
-    <Form.Group className="fm-field" controlId="take-place">
-      <Form.Label>Take the place of</Form.Label>
-      <Form.Select
-        size="sm"
+    <Labelled className="fm-field" id="take-place" label="Take the place of">
+      <Select
         value=""
         onChange={(e) => {
           const other = others.find((t) => t.id === e.target.value);
@@ -226,8 +223,8 @@ function ReplaceChoice({ track }: { readonly track: Track }) {
             {t.name} ({t.receivedName})
           </option>
         ))}
-      </Form.Select>
-    </Form.Group>
+      </Select>
+    </Labelled>
   );
 }
 

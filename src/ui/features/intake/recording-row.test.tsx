@@ -61,6 +61,7 @@ function show(
           inSession={more.inSession ?? true}
           marks={marksOf(more.findings ?? [])}
           here={false}
+          index={0}
           onSelect={() => undefined}
           onRetry={onRetry}
           onDismiss={onDismiss}

@@ -27,6 +27,9 @@ export interface RecordingRowProps {
   /** What was noticed about it: how many things, the worst of them, their titles; empty = nothing. */
   readonly marks: { readonly count: number; readonly worst: Severity; readonly titles: string } | null;
   readonly here: boolean;
+  /** Place among those listed, and what measures the row where only some are drawn. */
+  readonly index: number;
+  readonly measure?: ((row: HTMLTableRowElement | null) => void) | undefined;
   /** What tells its name from the others. */
   readonly folder: string;
   readonly file: string;
@@ -43,6 +46,8 @@ export const RecordingRow = memo(function RecordingRow({
   inSession,
   marks,
   here,
+  index,
+  measure,
   folder,
   file,
   onSelect,
@@ -59,6 +64,10 @@ export const RecordingRow = memo(function RecordingRow({
     );
   return (
     <tr
+      ref={measure}
+      data-index={index}
+      aria-rowindex={index + 2}
+      aria-current={here || undefined}
       className={r.state === 'failed' ? 'is-failed' : here ? 'is-here' : undefined}
       onClick={r.state === 'ready' ? () => onSelect(r.id) : undefined}
     >

@@ -1,10 +1,9 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { Alert, Form } from 'react-bootstrap';
 import { faultText, newSessionSchema } from '@/contracts';
 import { api, ApiFault, startUploads, useSession } from '@/ui/client';
-import { Button, Dialog } from '@/ui/kit';
+import { Button, Check, Dialog, Labelled, Notice, TextInput } from '@/ui/kit';
 import type { songsOf } from './songs-of';
 
 type Songs = NonNullable<ReturnType<typeof songsOf>>;
@@ -56,12 +55,12 @@ export function SongsDialog({
         </>
       }
     >
-      {message && <Alert variant="danger">{message}</Alert>}
+      {message && <Notice tone="danger">{message}</Notice>}
       <p>Each of these folders looks like a song of its own.</p>
       {found.songs.map((song, i) => (
-        <Form.Check
+        <Check
           key={song.name}
-          type="checkbox"
+
           id={`song-${i}`}
           checked={!left.has(i)}
           label={`${song.name}, ${song.files.length} files`}
@@ -73,15 +72,14 @@ export function SongsDialog({
           }}
         />
       ))}
-      <Form.Group controlId="project" className="fm-above-3">
-        <Form.Label>They stand together as</Form.Label>
-        <Form.Control
+      <Labelled id="project" className="fm-above-3" label="They stand together as">
+        <TextInput
           value={project}
           maxLength={120}
           placeholder="name of the project"
           onChange={(e) => setProject(e.target.value)}
         />
-      </Form.Group>
+      </Labelled>
       <p className="fm-faint fm-above-2 fm-tight">
         Keep this page open until all files are sent; the list of sessions shows how far each is.
       </p>

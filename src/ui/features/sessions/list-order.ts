@@ -1,12 +1,11 @@
 import type { SessionListItem, Shelf } from '@/contracts';
+import type { TableOrder } from '@/ui/kit';
 
 /** What the list can be sorted by. */
 export type ListColumn = 'name' | 'artist' | 'tracks' | 'length' | 'size' | 'changed';
 
-export interface ListOrder {
-  readonly by: ListColumn;
-  readonly down: boolean;
-}
+/** Which of them, and which way. */
+export type ListOrder = TableOrder<ListColumn>;
 
 /** The newest change first, and songs of a project together. */
 export const FIRST_ORDER: ListOrder = { by: 'changed', down: true };

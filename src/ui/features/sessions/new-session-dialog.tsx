@@ -1,10 +1,9 @@
 'use client';
 import { useState, type FormEvent } from 'react';
-import { Alert } from 'react-bootstrap';
 import { ValidationError } from 'yup';
 import { faultText, newSessionSchema } from '@/contracts';
 import { api, ApiFault } from '@/ui/client';
-import { Button, Dialog, Field } from '@/ui/kit';
+import { Button, Dialog, Field, Notice } from '@/ui/kit';
 
 /** Name, artist, notes of a new session. */
 export function NewSessionDialog({
@@ -52,9 +51,9 @@ export function NewSessionDialog({
       }
     >
       {message && (
-        <Alert variant="danger" className="fm-tight">
+        <Notice tone="danger" className="fm-tight">
           {message}
-        </Alert>
+        </Notice>
       )}
       <Field id="new-name" label="Song" value={name} maxLength={120} autoFocus onChange={setName} />
       <Field id="new-artist" label="Artist" value={artist} maxLength={120} onChange={setArtist} />

@@ -2,10 +2,9 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
-import { Alert } from 'react-bootstrap';
 import { type Fault, faultText, type SessionListItem, type Shelf } from '@/contracts';
 import { api, faultOf, useUploadWarning } from '@/ui/client';
-import { Button, FernMark, TextInput, ThemeSwitch } from '@/ui/kit';
+import { Button, FernMark, Notice, Tabs, TextInput, ThemeSwitch } from '@/ui/kit';
 import { DeleteDialog } from './delete-dialog';
 import { FIRST_ORDER, foundSessions, type ListOrder, listRows, songsOf } from './list-order';
 import { NewSessionDialog } from './new-session-dialog';
@@ -70,9 +69,9 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
         <ThemeSwitch />
       </header>
       {fault && (
-        <Alert variant="danger" dismissible onClose={() => setFault(null)}>
+        <Notice tone="danger" onClose={() => setFault(null)}>
           {faultText(fault)}
-        </Alert>
+        </Notice>
       )}
       {moved && (
         <ShelfNotice moved={moved} onBack={(songs, to) => put(songs, to)} onClose={() => setMoved(null)} />
@@ -82,13 +81,19 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
       ) : (
         <>
           <div className="fm-list-head">
-            <div className="fm-views" role="group" aria-label="Which sessions">
-              {SHELF_NAMES.map(([key, name]) => (
-                <Button key={key} tone="quiet" isOn={shelf === key} onClick={() => show(key)}>
-                  {name} <span className="fm-faint">{sessions.filter((s) => s.shelf === key).length}</span>
-                </Button>
-              ))}
-            </div>
+            <Tabs
+              label="Which sessions"
+              tabs={SHELF_NAMES.map(([key, name]) => ({
+                key,
+                label: (
+                  <>
+                    {name} <span className="fm-faint">{sessions.filter((s) => s.shelf === key).length}</span>
+                  </>
+                ),
+              }))}
+              chosen={shelf}
+              onChoose={show}
+            />
             <TextInput
               type="search"
               className="fm-list-search"

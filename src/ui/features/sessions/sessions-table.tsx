@@ -6,6 +6,7 @@ import { uploadsStore } from '@/ui/client';
 import {
   Button,
   CheckBox,
+  ColumnHead,
   formatBytes,
   formatDuration,
   formatPercent,
@@ -13,6 +14,7 @@ import {
   IconButton,
   Menu,
   type MenuItem,
+  Table,
 } from '@/ui/kit';
 import type { ListColumn, ListOrder, ListRow } from './list-order';
 
@@ -54,7 +56,7 @@ export function SessionsTable({ rows, chosen, onChoose, ...props }: TableProps) 
   };
   if (songs.length === 0) return null;
   return (
-    <table className="fm-table fm-session-list">
+    <Table className="fm-session-list">
       <thead>
         <tr>
           <th>
@@ -70,11 +72,12 @@ export function SessionsTable({ rows, chosen, onChoose, ...props }: TableProps) 
             />
           </th>
           {COLUMNS.map(([title, by, isFigure]) => (
-            <Head
+            <ColumnHead<ListColumn>
               key={title}
               title={by === 'changed' && props.shelf === 'waste' ? 'Kept' : title}
               by={by}
               isFigure={isFigure}
+              isDownFirst={isFigure || by === 'changed'}
               order={props.order}
               onOrder={props.onOrder}
             />
@@ -107,40 +110,7 @@ export function SessionsTable({ rows, chosen, onChoose, ...props }: TableProps) 
           ),
         )}
       </tbody>
-    </table>
-  );
-}
-
-function Head({
-  title,
-  by,
-  isFigure,
-  order,
-  onOrder,
-}: {
-  readonly title: string;
-  readonly by: ListColumn | null;
-  readonly isFigure: boolean;
-} & Pick<TableProps, 'order' | 'onOrder'>) {
-  const isHere = by !== null && order.by === by;
-  return (
-    <th
-      className={isFigure ? 'num' : undefined}
-      aria-sort={isHere ? (order.down ? 'descending' : 'ascending') : undefined}
-    >
-      {by === null ? (
-        title
-      ) : (
-        <Button
-          tone="bare"
-          className="fm-head-button"
-          // What one looks for first: the newest, the largest; names from A.
-          onClick={() => onOrder({ by, down: isHere ? !order.down : by === 'changed' || isFigure })}
-        >
-          {title} {isHere && <Icon name={order.down ? 'arrow-down' : 'arrow-up'} />}
-        </Button>
-      )}
-    </th>
+    </Table>
   );
 }
 

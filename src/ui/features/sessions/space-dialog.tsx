@@ -1,9 +1,8 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { Form } from 'react-bootstrap';
 import { type Fault, faultText, type SessionListItem, type SpaceView } from '@/contracts';
 import { api, faultOf } from '@/ui/client';
-import { Button, Dialog, formatBytes } from '@/ui/kit';
+import { Button, Check, Dialog, formatBytes } from '@/ui/kit';
 
 /** What a session takes on the disk, and cleaning away what can go. */
 export function SpaceDialog({
@@ -169,7 +168,7 @@ function Line({
     <tr>
       <td>
         {tick && bytes > 0 ? (
-          <Form.Check
+          <Check
             id={`clean-${tick.id}`}
             aria-label={tick.label}
             checked={tick.on}

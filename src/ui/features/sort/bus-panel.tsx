@@ -1,8 +1,7 @@
 'use client';
-import { Form } from 'react-bootstrap';
 import { type Bus, type Change, hasLoop, tracksInOrder } from '@/core/session';
 import { selectOnly, useSession, useSessionStore } from '@/ui/client';
-import { Button } from '@/ui/kit';
+import { Button, Labelled, TextInput } from '@/ui/kit';
 import { WayField } from './fields';
 import { removeBusEdits } from './routing-edits';
 import { SendsEditor } from './sends-editor';
@@ -46,11 +45,9 @@ export function BusPanel({ bus }: { readonly bus: Bus }) {
         {isReturn ? 'Takes what is sent to it.' : 'Sums what is routed to it.'} It is handed over empty of
         processing{isReturn ? ', so nothing of it is heard here' : ''}.
       </p>
-      <Form.Group className="fm-field" controlId="bus-name">
-        <Form.Label>Name</Form.Label>
-        <Form.Control
+      <Labelled className="fm-field" id="bus-name" label="Name">
+        <TextInput
           key={bus.name}
-          size="sm"
           defaultValue={bus.name}
           maxLength={120}
           onKeyDown={(e) => {
@@ -61,20 +58,18 @@ export function BusPanel({ bus }: { readonly bus: Bus }) {
             if (name !== '' && name !== bus.name) change('Name a bus', { name });
           }}
         />
-      </Form.Group>
-      <Form.Group className="fm-field" controlId="bus-colour">
-        <Form.Label>Colour</Form.Label>
-        <Form.Control
+      </Labelled>
+      <Labelled className="fm-field" id="bus-colour" label="Colour">
+        <TextInput
           key={bus.color}
           type="color"
-          size="sm"
           defaultValue={bus.color ?? '#888888'}
           onBlur={(e) => {
             if (e.target.value !== (bus.color ?? '#888888'))
               change('Colour a bus', { color: e.target.value });
           }}
         />
-      </Form.Group>
+      </Labelled>
       <WayField
         label="Goes to"
         value={bus.outputBusId}

@@ -1,5 +1,4 @@
 'use client';
-import { Form } from 'react-bootstrap';
 import { FAMILIES, type Family, partsOf } from '@/core/naming';
 import {
   isFolder,
@@ -17,15 +16,19 @@ import { changesSomething, type SortProposal, type SortRow, type TrackKind } fro
 import { selectOnly, useSession, useSessionStore, useWorkbench } from '@/ui/client';
 import {
   Button,
+  Check,
   formatDb,
   formatRate,
   formatRepitch,
   Icon,
   Kbd,
+  Labelled,
   Line,
   NumberField,
   Pictogram,
   pictureOf,
+  Select,
+  TextInput,
   useShortcuts,
 } from '@/ui/kit';
 import { usePlayer, WhereItPlays } from '@/ui/listening';
@@ -166,10 +169,8 @@ function OneTrack({
           </Button>
         ))}
       </div>
-      <Form.Group className="fm-field" controlId="family">
-        <Form.Label>Family</Form.Label>
-        <Form.Select
-          size="sm"
+      <Labelled className="fm-field" id="family" label="Family">
+        <Select
           value={track.family}
           onChange={(e) => {
             const family = e.target.value as Family;
@@ -181,8 +182,8 @@ function OneTrack({
               {f.replaceAll('-', ' ')}
             </option>
           ))}
-        </Form.Select>
-      </Form.Group>
+        </Select>
+      </Labelled>
       <PartField
         key={`${kind.family} ${kind.part}`}
         kind={kind}
@@ -206,18 +207,16 @@ function OneTrack({
           ])
         }
       />
-      <Form.Group className="fm-field" controlId="colour">
-        <Form.Label>Colour</Form.Label>
-        <Form.Control
+      <Labelled className="fm-field" id="colour" label="Colour">
+        <TextInput
           key={track.color}
           type="color"
-          size="sm"
           defaultValue={track.color ?? '#888888'}
           onBlur={(e) => {
             if (e.target.value !== track.color) change('Colour by hand', { color: e.target.value }, 'color');
           }}
         />
-      </Form.Group>
+      </Labelled>
       <GroupLine track={track} />
       <Line align="start">
         <NumberField
@@ -238,7 +237,7 @@ function OneTrack({
           onKeep={(pan) => change('Pan', { pan: pan / 100 }, 'pan')}
         />
       </Line>
-      <Form.Check
+      <Check
         className="fm-above-2"
         id="muted"
         label="Muted"
@@ -293,10 +292,8 @@ function PartField({
     if (part !== kind.part) onKeep(part);
   };
   return (
-    <Form.Group className="fm-field" controlId="part">
-      <Form.Label>Part</Form.Label>
-      <Form.Control
-        size="sm"
+    <Labelled className="fm-field" id="part" label="Part">
+      <TextInput
         list="parts"
         defaultValue={kind.part?.replaceAll('-', ' ') ?? ''}
         disabled={kind.family === 'unknown'}
@@ -312,7 +309,7 @@ function PartField({
           <option key={p} value={p.replaceAll('-', ' ')} />
         ))}
       </datalist>
-    </Form.Group>
+    </Labelled>
   );
 }
 
@@ -333,7 +330,7 @@ function SoundFields({
   const sessionHz = useSession((s) => s.view.session.sampleRateHz);
   return (
     <>
-      <Form.Check
+      <Check
         id="inverted"
         label="Invert polarity"
         checked={track.inverted}
@@ -346,10 +343,8 @@ function SoundFields({
         }
       />
       {(channels === 2 || track.monoFrom !== null) && (
-        <Form.Group className="fm-field" controlId="mono-from">
-          <Form.Label>Channels</Form.Label>
-          <Form.Select
-            size="sm"
+        <Labelled className="fm-field" id="mono-from" label="Channels">
+          <Select
             value={track.monoFrom ?? ''}
             onChange={(e) =>
               change('Channels', { monoFrom: (e.target.value || null) as Track['monoFrom'] }, 'monoFrom')
@@ -358,11 +353,11 @@ function SoundFields({
             <option value="">stereo, as recorded</option>
             <option value="left">mono, from the left</option>
             <option value="right">mono, from the right</option>
-          </Form.Select>
-        </Form.Group>
+          </Select>
+        </Labelled>
       )}
       {recordedHz !== null && sessionHz !== null && recordedHz !== sessionHz && (
-        <Form.Check
+        <Check
           id="keeps-samples"
           label={`Samples kept: ${formatRepitch(repitch(recordedHz, sessionHz))}`}
           checked={track.keepsSamples}
@@ -393,17 +388,15 @@ function NoteFields({
 }) {
   return (
     <>
-      <Form.Group className="fm-field" controlId="tied-to">
-        <Form.Label>When the tempo map changes</Form.Label>
-        <Form.Select
-          size="sm"
+      <Labelled className="fm-field" id="tied-to" label="When the tempo map changes">
+        <Select
           value={track.tiedTo ?? 'time'}
           onChange={(e) => change('Tie notes', { tiedTo: e.target.value as 'bars' | 'time' }, 'tiedTo')}
         >
           <option value="bars">they keep their bars, from the first downbeat</option>
           <option value="time">they keep their moments, from the common zero</option>
-        </Form.Select>
-      </Form.Group>
+        </Select>
+      </Labelled>
       {track.tiedTo === 'time' && <StartField track={track} change={change} />}
       {notes && (
         <p className="fm-faint fm-above-2 fm-tight">
@@ -447,10 +440,8 @@ function OneFolder({ folder }: { readonly folder: Folder }) {
           All again
         </Button>
       </Line>
-      <Form.Group className="fm-field" controlId="folder-sum">
-        <Form.Label>Summed on</Form.Label>
-        <Form.Select
-          size="sm"
+      <Labelled className="fm-field" id="folder-sum" label="Summed on">
+        <Select
           value={folder.busId ?? ''}
           onChange={(e) =>
             void store
@@ -472,8 +463,8 @@ function OneFolder({ folder }: { readonly folder: Folder }) {
               </option>
             ))}
           <option value="new">a new bus of its own</option>
-        </Form.Select>
-      </Form.Group>
+        </Select>
+      </Labelled>
       {folder.busId !== null && session.buses[folder.busId] && (
         <Button tone="link" onClick={() => selectOnly(folder.busId)}>
           Open the {session.buses[folder.busId]?.name} bus
@@ -503,10 +494,8 @@ function ManyEditor({ tracks }: { readonly tracks: readonly Track[] }) {
     void store.getState().commit(`${label} ${tracks.length} tracks`, tracks.map(make));
   return (
     <>
-      <Form.Group className="fm-field" controlId="many-family">
-        <Form.Label>Family of all</Form.Label>
-        <Form.Select
-          size="sm"
+      <Labelled className="fm-field" id="many-family" label="Family of all">
+        <Select
           value=""
           onChange={(e) => all('Set family of', (t) => familyEdit(t, e.target.value as Family, by))}
         >
@@ -518,12 +507,10 @@ function ManyEditor({ tracks }: { readonly tracks: readonly Track[] }) {
               {f.replaceAll('-', ' ')}
             </option>
           ))}
-        </Form.Select>
-      </Form.Group>
-      <Form.Group className="fm-field" controlId="many-folder">
-        <Form.Label>Folder of all</Form.Label>
-        <Form.Select
-          size="sm"
+        </Select>
+      </Labelled>
+      <Labelled className="fm-field" id="many-folder" label="Folder of all">
+        <Select
           value=""
           onChange={(e) =>
             void store.getState().commit(
@@ -547,13 +534,11 @@ function ManyEditor({ tracks }: { readonly tracks: readonly Track[] }) {
                 {f.name}
               </option>
             ))}
-        </Form.Select>
-      </Form.Group>
+        </Select>
+      </Labelled>
       <Line align="end" className="fm-field">
-        <Form.Group className="fm-grow" controlId="many-colour-by">
-          <Form.Label>Colour of all</Form.Label>
-          <Form.Select
-            size="sm"
+        <Labelled className="fm-grow" id="many-colour-by" label="Colour of all">
+          <Select
             value=""
             onChange={(e) =>
               void store
@@ -572,12 +557,11 @@ function ManyEditor({ tracks }: { readonly tracks: readonly Track[] }) {
                 {label}
               </option>
             ))}
-          </Form.Select>
-        </Form.Group>
-        <Form.Control
+          </Select>
+        </Labelled>
+        <TextInput
           aria-label="Colour of all by hand"
           type="color"
-          size="sm"
           defaultValue={tracks[0]?.color ?? '#888888'}
           onBlur={(e) => {
             if (tracks.some((t) => t.color !== e.target.value))

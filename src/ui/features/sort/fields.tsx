@@ -1,8 +1,8 @@
 'use client';
 import { useId } from 'react';
-import { Form } from 'react-bootstrap';
 import { type Change, NOWHERE, withGroups } from '@/core/session';
 import { useSession, useSessionStore, workbench } from '@/ui/client';
+import { Labelled, Select } from '@/ui/kit';
 
 /** Where something goes: the mix bus, a sum, nowhere. `except` cannot be chosen. */
 export function WayField({
@@ -21,9 +21,8 @@ export function WayField({
   const { buses, busOrder } = useSession((s) => s.view.session);
   const id = useId();
   return (
-    <Form.Group className={hidden ? '' : 'fm-field'} controlId={id}>
-      <Form.Label visuallyHidden={hidden}>{label}</Form.Label>
-      <Form.Select size="sm" value={value ?? ''} onChange={(e) => onChoose(e.target.value || null)}>
+    <Labelled className={hidden ? '' : 'fm-field'} id={id} label={label} isHidden={hidden}>
+      <Select value={value ?? ''} onChange={(e) => onChoose(e.target.value || null)}>
         <option value="">mix bus</option>
         {busOrder
           .filter((b) => buses[b]?.kind === 'sum' && !except.includes(b))
@@ -33,8 +32,8 @@ export function WayField({
             </option>
           ))}
         <option value={NOWHERE}>nowhere, only what is sent</option>
-      </Form.Select>
-    </Form.Group>
+      </Select>
+    </Labelled>
   );
 }
 

@@ -1,8 +1,7 @@
 'use client';
-import { Form } from 'react-bootstrap';
 import { groupsOf, membersOf, type Track } from '@/core/session';
 import { useSession, useWorkbench, workbench } from '@/ui/client';
-import { Button, Kbd, Line } from '@/ui/kit';
+import { Button, Check, Kbd, Line } from '@/ui/kit';
 
 /** Selects all tracks of the groups of the given one. */
 export function selectGroup(
@@ -41,7 +40,7 @@ export function GroupLine({ track }: { readonly track: Track }) {
       </p>
       <Line gap={3}>
         {isTogether && (
-          <Form.Check
+          <Check
             id="alone"
             label={
               <>

@@ -1,10 +1,9 @@
 'use client';
 import { useMemo, useState } from 'react';
-import { Form } from 'react-bootstrap';
 import { NO_RENAME, type Rename, renameAll } from '@/core/naming';
 import type { Track } from '@/core/session';
 import { useSessionStore } from '@/ui/client';
-import { Button, Dialog, Field } from '@/ui/kit';
+import { Button, Check, Dialog, Field, Labelled, Select, TextInput } from '@/ui/kit';
 
 const LETTERS = {
   'as-they-are': 'as they are',
@@ -69,17 +68,15 @@ export function NamesDialog({
       }
     >
       <div className="fm-rename">
-        <Form.Group controlId="rename-find">
-          <Form.Label>Find</Form.Label>
-          <Form.Control
-            size="sm"
+        <Labelled id="rename-find" label="Find">
+          <TextInput
             autoFocus
             value={rename.find}
             isInvalid={!made.ok}
             onChange={(e) => set({ find: e.target.value })}
             aria-describedby="rename-fault"
           />
-        </Form.Group>
+        </Labelled>
         <Field
           id="rename-replace"
           label="Replace by"
@@ -88,14 +85,14 @@ export function NamesDialog({
           placeholder="nothing"
           onChange={(replace) => set({ replace })}
         />
-        <Form.Check
+        <Check
           className="fm-self-end"
           id="rename-pattern"
           label="Pattern ($1, $2 for its groups)"
           checked={rename.isPattern}
           onChange={(e) => set({ isPattern: e.target.checked })}
         />
-        <Form.Check
+        <Check
           className="fm-self-end"
           id="rename-minds"
           label="Capitals matter"
@@ -116,10 +113,8 @@ export function NamesDialog({
           value={rename.after}
           onChange={(after) => set({ after })}
         />
-        <Form.Group controlId="rename-letters">
-          <Form.Label>Letters</Form.Label>
-          <Form.Select
-            size="sm"
+        <Labelled id="rename-letters" label="Letters">
+          <Select
             value={rename.letters}
             onChange={(e) => set({ letters: e.target.value as Rename['letters'] })}
           >
@@ -128,12 +123,10 @@ export function NamesDialog({
                 {label}
               </option>
             ))}
-          </Form.Select>
-        </Form.Group>
-        <Form.Group controlId="rename-number">
-          <Form.Label>Number from</Form.Label>
-          <Form.Control
-            size="sm"
+          </Select>
+        </Labelled>
+        <Labelled id="rename-number" label="Number from">
+          <TextInput
             type="number"
             min={0}
             max={9999}
@@ -151,7 +144,7 @@ export function NamesDialog({
               })
             }
           />
-        </Form.Group>
+        </Labelled>
       </div>
       <p id="rename-fault" className="fm-attention fm-below-1" role="status">
         {made.ok ? '' : `This pattern cannot be read: ${made.error.reason}`}

@@ -1,9 +1,8 @@
 'use client';
-import { Form } from 'react-bootstrap';
 import { type Bus, type Change, membersOf, NOWHERE } from '@/core/session';
 import { rowColor } from '@/core/style';
 import { selectOnly, useSession, useSessionStore, useWorkbench, workbench } from '@/ui/client';
-import { Button, Icon, Line, NumberField, Pictogram } from '@/ui/kit';
+import { Button, Check, Icon, Line, NumberField, Pictogram, TextInput } from '@/ui/kit';
 import { changeGroup, newBus } from './routing-edits';
 import { type RoutingRow, routingRows, trackNotes } from './routing-rows';
 
@@ -170,9 +169,8 @@ function Groups() {
               return (
                 <tr key={g.id}>
                   <td>
-                    <Form.Control
+                    <TextInput
                       key={g.name}
-                      size="sm"
                       aria-label={`Name of ${g.name}`}
                       defaultValue={g.name}
                       maxLength={120}
@@ -213,8 +211,8 @@ function Groups() {
                     />
                   </td>
                   <td>
-                    <Form.Check
-                      type="switch"
+                    <Check
+                      kind="switch"
                       aria-label={`${g.name} is edited together`}
                       checked={g.on}
                       onChange={(e) =>

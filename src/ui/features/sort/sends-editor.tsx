@@ -1,8 +1,7 @@
 'use client';
-import { Form } from 'react-bootstrap';
 import { type Bus, type Change, hasLoop, type Send } from '@/core/session';
 import { useSession } from '@/ui/client';
-import { Button, Icon, NumberField } from '@/ui/kit';
+import { Button, Icon, Labelled, NumberField, Select, TextInput } from '@/ui/kit';
 import { newBus } from './routing-edits';
 
 interface Props {
@@ -86,17 +85,15 @@ export function SendsEditor({ ownerId, sends, ownPan, onKeep }: Props) {
               step={0.5}
               onKeep={(gainDb) => change(s, { gainDb })}
             />
-            <Form.Group controlId={`taken-${s.busId}`}>
-              <Form.Label>Taken</Form.Label>
-              <Form.Select
-                size="sm"
+            <Labelled id={`taken-${s.busId}`} label="Taken">
+              <Select
                 value={s.before ? 'before' : 'after'}
                 onChange={(e) => change(s, { before: e.target.value === 'before' })}
               >
                 <option value="after">after it</option>
                 <option value="before">before it</option>
-              </Form.Select>
-            </Form.Group>
+              </Select>
+            </Labelled>
             <PanField
               id={`pan-${s.busId}`}
               value={s.pan}
@@ -106,7 +103,7 @@ export function SendsEditor({ ownerId, sends, ownPan, onKeep }: Props) {
           </div>
         </div>
       ))}
-      <Form.Select size="sm" aria-label="Send to" value="" onChange={(e) => add(e.target.value)}>
+      <Select aria-label="Send to" value="" onChange={(e) => add(e.target.value)}>
         <option value="" disabled>
           send to …
         </option>
@@ -116,7 +113,7 @@ export function SendsEditor({ ownerId, sends, ownPan, onKeep }: Props) {
           </option>
         ))}
         <option value="new">a new return</option>
-      </Form.Select>
+      </Select>
     </div>
   );
 }
@@ -138,11 +135,9 @@ function PanField({
     if (pan !== value && !Number.isNaN(pan)) onKeep(pan);
   };
   return (
-    <Form.Group controlId={id}>
-      <Form.Label>Pan</Form.Label>
-      <Form.Control
+    <Labelled id={id} label="Pan">
+      <TextInput
         key={value}
-        size="sm"
         type="number"
         min={-100}
         max={100}
@@ -154,6 +149,6 @@ function PanField({
         }}
         onBlur={(e) => keep(e.target.value)}
       />
-    </Form.Group>
+    </Labelled>
   );
 }

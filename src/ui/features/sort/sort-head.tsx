@@ -1,5 +1,5 @@
 'use client';
-import { Button, Kbd, Menu, type MenuItem } from '@/ui/kit';
+import { Button, Kbd, Menu, type MenuItem, Tabs } from '@/ui/kit';
 import { someNames } from './some-names';
 import type { ProposalInHand } from './use-proposal';
 
@@ -45,15 +45,23 @@ export function SortHead({
   return (
     <header className="fm-stage-head">
       <h1>Sort</h1>
-      <div className="fm-views" role="group" aria-label="View">
-        {VIEWS.map(([key, label]) => (
-          <Button key={key} tone="quiet" isOn={view === key} onClick={() => onView(key)}>
-            {label}
-            {key === 'routing' && astray > 0 ? <span className="fm-attention"> {astray}</span> : null}
-          </Button>
-        ))}{' '}
+      <Tabs
+        label="View"
+        tabs={VIEWS.map(([key, label]) => ({
+          key,
+          label: (
+            <>
+              {label}
+              {key === 'routing' && astray > 0 ? <span className="fm-attention"> {astray}</span> : null}
+            </>
+          ),
+        }))}
+        chosen={view}
+        onChoose={onView}
+      >
+        {' '}
         <Kbd>B</Kbd>
-      </div>
+      </Tabs>
       <HowSure inHand={inHand} />
       <span className="fm-top-spring" />
       <Menu label="Rows" items={menu} />

@@ -1,8 +1,7 @@
 'use client';
 import { useId, useState } from 'react';
-import { Dropdown } from 'react-bootstrap';
 import { hexOf, lchOf } from '@/core/style';
-import { Slider } from '@/ui/kit';
+import { Panel, Slider } from '@/ui/kit';
 import { TextField } from './fields';
 
 const HEX = /^#[0-9a-f]{6}$/i;
@@ -52,40 +51,35 @@ export function ColorField({
     </div>
   );
   return (
-    <Dropdown
-      autoClose="outside"
-      onToggle={(open) => {
-        if (!open) keep();
-      }}
+    <Panel
+      label={`${label}: ${value}`}
+      buttonClass="fm-button fm-color"
+      className="fm-color-menu"
+      onClose={keep}
+      button={
+        <>
+          <span className="fm-swatch" style={{ background: shown }} aria-hidden="true" />{' '}
+          <span className="fm-mono">{shown}</span>
+        </>
+      }
     >
-      <Dropdown.Toggle
-        as="button"
-        type="button"
-        className="fm-button fm-color"
-        aria-label={`${label}: ${value}`}
-      >
-        <span className="fm-swatch" style={{ background: shown }} aria-hidden="true" />{' '}
-        <span className="fm-mono">{shown}</span>
-      </Dropdown.Toggle>
-      <Dropdown.Menu className="fm-color-menu">
-        {slider('Lightness', 'lightness', 1, 0.01, `${Math.round(lch.lightness * 100)} %`)}
-        {slider('Chroma', 'chroma', MOST_CHROMA, 0.005, lch.chroma.toFixed(3))}
-        {slider('Hue', 'hue', 360, 1, `${Math.round(lch.hue)}°`)}
-        <TextField
-          label={`${label} as #rrggbb`}
-          mono
-          value={shown}
-          onKeep={(t) => (HEX.test(t.trim()) ? onKeep(t.trim().toLowerCase()) : 'a colour like #8a6cb4')}
-        />
-        <div className="fm-grounds" aria-hidden="true">
-          <span className="fm-on-paper" style={{ color: shown }}>
-            ▁▃▆▇▅▂ paper
-          </span>
-          <span className="fm-on-dusk" style={{ color: shown }}>
-            ▁▃▆▇▅▂ dusk
-          </span>
-        </div>
-      </Dropdown.Menu>
-    </Dropdown>
+      {slider('Lightness', 'lightness', 1, 0.01, `${Math.round(lch.lightness * 100)} %`)}
+      {slider('Chroma', 'chroma', MOST_CHROMA, 0.005, lch.chroma.toFixed(3))}
+      {slider('Hue', 'hue', 360, 1, `${Math.round(lch.hue)}°`)}
+      <TextField
+        label={`${label} as #rrggbb`}
+        mono
+        value={shown}
+        onKeep={(t) => (HEX.test(t.trim()) ? onKeep(t.trim().toLowerCase()) : 'a colour like #8a6cb4')}
+      />
+      <div className="fm-grounds" aria-hidden="true">
+        <span className="fm-on-paper" style={{ color: shown }}>
+          ▁▃▆▇▅▂ paper
+        </span>
+        <span className="fm-on-dusk" style={{ color: shown }}>
+          ▁▃▆▇▅▂ dusk
+        </span>
+      </div>
+    </Panel>
   );
 }

@@ -1,10 +1,9 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { Form } from 'react-bootstrap';
 import { type Fault, faultText, type StyleListItem, type StyleView } from '@/contracts';
 import { compareStyles, type StyleDifference } from '@/core/style';
 import { api, faultOf } from '@/ui/client';
-import { Dialog, Line } from '@/ui/kit';
+import { Dialog, Labelled, Line, Select } from '@/ui/kit';
 
 /** What leads from one style, or one version of it, to another. */
 export function CompareDialog({
@@ -42,16 +41,15 @@ export function CompareDialog({
     };
   }, [before, after]);
   const select = (label: string, value: string, set: (v: string) => void) => (
-    <Form.Group className="fm-grow" controlId={`compare-${label}`}>
-      <Form.Label>{label}</Form.Label>
-      <Form.Select size="sm" value={value} onChange={(e) => set(e.target.value)}>
+    <Labelled className="fm-grow" id={`compare-${label}`} label={label}>
+      <Select value={value} onChange={(e) => set(e.target.value)}>
         {choices.map((c) => (
           <option key={c.value} value={c.value}>
             {c.label}
           </option>
         ))}
-      </Form.Select>
-    </Form.Group>
+      </Select>
+    </Labelled>
   );
   return (
     <Dialog title="Compare two house styles" isWide scrolls onClose={onHide}>

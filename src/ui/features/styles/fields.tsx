@@ -1,8 +1,7 @@
 'use client';
 import { useId, useState } from 'react';
-import { Dropdown, Form } from 'react-bootstrap';
 import { asNoun } from '@/core/naming';
-import { Button, Icon } from '@/ui/kit';
+import { Button, Icon, Menu, Select, TextInput } from '@/ui/kit';
 
 interface TextFieldProps {
   readonly label: string;
@@ -43,9 +42,8 @@ export function TextField({
       <label className={hidden ? 'fm-unseen' : 'fm-label'} htmlFor={id}>
         {label}
       </label>
-      <Form.Control
+      <TextInput
         id={id}
-        size="sm"
         className={mono ? 'fm-mono' : undefined}
         value={typed ?? value}
         placeholder={placeholder}
@@ -102,13 +100,13 @@ export function Choice<T extends string>({
       <label className={hidden ? 'fm-unseen' : 'fm-label'} htmlFor={id}>
         {label}
       </label>
-      <Form.Select id={id} size="sm" value={value} onChange={(e) => onChoose(e.target.value as T)}>
+      <Select id={id} value={value} onChange={(e) => onChoose(e.target.value as T)}>
         {of.map(([v, text]) => (
           <option key={v} value={v}>
             {text}
           </option>
         ))}
-      </Form.Select>
+      </Select>
     </div>
   );
 }
@@ -130,30 +128,19 @@ export function Several<T extends string>({
   readonly none?: string;
 }) {
   return (
-    <Dropdown autoClose="outside">
-      <Dropdown.Toggle
-        as="button"
-        type="button"
-        className="fm-button fm-several"
-        aria-label={`${label}: ${value.map(plain).join(', ') || none}`}
-      >
-        {value.map(plain).join(', ') || <span className="fm-faint">{none}</span>}
-      </Dropdown.Toggle>
-      <Dropdown.Menu className="fm-several-menu">
-        {of.map((x) => (
-          <Dropdown.Item
-            key={x}
-            as="button"
-            type="button"
-            role="menuitemcheckbox"
-            aria-checked={value.includes(x)}
-            onClick={() => onChoose(of.filter((y) => (y === x ? !value.includes(x) : value.includes(y))))}
-          >
-            <Icon name={value.includes(x) ? 'check-square-fill' : 'square'} /> {plain(x)}
-          </Dropdown.Item>
-        ))}
-      </Dropdown.Menu>
-    </Dropdown>
+    <Menu
+      label={label}
+      name={`${label}: ${value.map(plain).join(', ') || none}`}
+      className="fm-button fm-several"
+      stays
+      items={of.map((x) => ({
+        label: plain(x),
+        isOn: value.includes(x),
+        run: () => onChoose(of.filter((y) => (y === x ? !value.includes(x) : value.includes(y)))),
+      }))}
+    >
+      {value.map(plain).join(', ') || <span className="fm-faint">{none}</span>}
+    </Menu>
   );
 }
 

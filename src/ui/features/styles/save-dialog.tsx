@@ -1,8 +1,7 @@
 'use client';
 import { useState } from 'react';
-import { Form } from 'react-bootstrap';
 import type { StyleDifference } from '@/core/style';
-import { Button, Dialog } from '@/ui/kit';
+import { Button, Check, Dialog, Labelled, TextInput } from '@/ui/kit';
 import { DifferenceTable } from './compare-dialog';
 
 /** What a new version changes, before it is kept. */
@@ -52,18 +51,11 @@ export function SaveDialog({
       <div className="fm-save-list" tabIndex={0} role="group" aria-label="What changes">
         <DifferenceTable differences={differences} />
       </div>
-      <Form.Group controlId="style-note" className="fm-above-2">
-        <Form.Label>Why, in a few words (may be empty)</Form.Label>
-        <Form.Control
-          size="sm"
-          autoFocus
-          maxLength={200}
-          value={note}
-          onChange={(e) => setNote(e.target.value)}
-        />
-      </Form.Group>
+      <Labelled id="style-note" className="fm-above-2" label="Why, in a few words (may be empty)">
+        <TextInput autoFocus maxLength={200} value={note} onChange={(e) => setNote(e.target.value)} />
+      </Labelled>
       {session !== null && (
-        <Form.Check
+        <Check
           className="fm-above-2"
           id="style-follow"
           label={`${session} follows v${version} from now on; nothing is applied yet`}

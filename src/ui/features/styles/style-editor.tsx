@@ -2,12 +2,11 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useDeferredValue, useEffect, useMemo, useState, useSyncExternalStore, type ReactNode } from 'react';
-import { Alert } from 'react-bootstrap';
 import { type Fault, faultText, type SessionView, type StyleView } from '@/contracts';
 import { type Edit, SONG_ID } from '@/core/session';
 import { compareStyles, type StylePart } from '@/core/style';
 import { api, faultOf, useNamesRead } from '@/ui/client';
-import { Button, FernMark, Icon, Kbd, ThemeSwitch, useShortcuts } from '@/ui/kit';
+import { Button, FernMark, Icon, Kbd, Notice, ThemeSwitch, useShortcuts } from '@/ui/kit';
 import { type BenchMaterial, benchRows } from './bench-rows';
 import { HistoryPart } from './parts/history-part';
 import { ColorsPart } from './parts/colors-part';
@@ -272,24 +271,24 @@ export function StyleEditor({
       </nav>
       <main className="fm-style-part">
         {fault && (
-          <Alert variant="danger" dismissible onClose={() => setFault(null)}>
+          <Notice tone="danger" onClose={() => setFault(null)}>
             {faultText(fault)}
             {fault.code === 'style.stale' && (
               <div className="fm-above-2">
                 <Button onClick={() => void keepApart()}>Save mine as a new style</Button>
               </div>
             )}
-          </Alert>
+          </Notice>
         )}
         {draft.issues.length > 0 && (
-          <Alert variant="warning">
+          <Notice tone="warning">
             <b>Fix before saving:</b>
             <ul className="fm-tight">
               {draft.issues.slice(0, 6).map((i) => (
                 <li key={i.path + i.message}>{i.message}</li>
               ))}
             </ul>
-          </Alert>
+          </Notice>
         )}
         <h2 className="fm-unseen">{PARTS.find(([key]) => key === part)?.[1] ?? 'Versions'}</h2>
         {Part ? (

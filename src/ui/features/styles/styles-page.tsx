@@ -2,10 +2,9 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useRef, useState } from 'react';
-import { Alert, Dropdown } from 'react-bootstrap';
 import { type Fault, faultText, type StyleListItem } from '@/contracts';
 import { api, faultOf } from '@/ui/client';
-import { Button, FernMark, FileInput, ThemeSwitch } from '@/ui/kit';
+import { Button, FernMark, FileInput, Notice, ThemeSwitch, Menu } from '@/ui/kit';
 import { CompareDialog } from './compare-dialog';
 
 /** Larger files are no house styles. */
@@ -92,9 +91,9 @@ export function StylesPage({
         <ThemeSwitch />
       </header>
       {fault && (
-        <Alert variant="danger" dismissible onClose={() => setFault(null)}>
+        <Notice tone="danger" onClose={() => setFault(null)}>
           {faultText(fault)}
-        </Alert>
+        </Notice>
       )}
       <table className="fm-table">
         <thead>
@@ -151,40 +150,29 @@ export function StylesPage({
                   )}
                 </td>
                 <td className="fm-end">
-                  <Dropdown align="end">
-                    <Dropdown.Toggle
-                      as="button"
-                      type="button"
-                      className="fm-quiet"
-                      aria-label={`More of ${s.name}`}
-                    >
-                      More
-                    </Dropdown.Toggle>
-                    <Dropdown.Menu>
-                      <Dropdown.Item onClick={() => void copy(s)}>Make a copy</Dropdown.Item>
-                      <Dropdown.Item href={`/api/styles/${s.id}/file`} download>
-                        Export as a file
-                      </Dropdown.Item>
-                      <Dropdown.Item
-                        disabled={s.isDefault}
-                        onClick={() => void act(() => api(`/api/styles/${s.id}/default`, 'POST'))}
-                      >
-                        New sessions follow it
-                      </Dropdown.Item>
-                      <Dropdown.Divider />
-                      <Dropdown.Item
-                        disabled={s.isDefault || sessions.length > 0}
-                        onClick={() => void act(() => api(`/api/styles/${s.id}`, 'DELETE'))}
-                      >
-                        Remove
-                        {s.isDefault
-                          ? ': new sessions follow it'
+                  <Menu
+                    label="More"
+                    name={`More of ${s.name}`}
+                    items={[
+                      { label: 'Make a copy', run: () => void copy(s) },
+                      { label: 'Export as a file', file: `/api/styles/${s.id}/file` },
+                      {
+                        label: 'New sessions follow it',
+                        isDisabled: s.isDefault,
+                        run: () => void act(() => api(`/api/styles/${s.id}/default`, 'POST')),
+                      },
+                      'line',
+                      {
+                        label: s.isDefault
+                          ? 'Remove: new sessions follow it'
                           : sessions.length > 0
-                            ? ': sessions use it'
-                            : ''}
-                      </Dropdown.Item>
-                    </Dropdown.Menu>
-                  </Dropdown>
+                            ? 'Remove: sessions use it'
+                            : 'Remove',
+                        isDisabled: s.isDefault || sessions.length > 0,
+                        run: () => void act(() => api(`/api/styles/${s.id}`, 'DELETE')),
+                      },
+                    ]}
+                  />
                 </td>
               </tr>
             );

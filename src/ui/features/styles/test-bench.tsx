@@ -1,7 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { Form } from 'react-bootstrap';
-import { Line } from '@/ui/kit';
+import { Check, Line, TextInput } from '@/ui/kit';
 import { type BenchRow, rowChanges } from './bench-rows';
 
 interface Props {
@@ -39,16 +38,16 @@ export function TestBench({ session, usesSession, onUse, text, onText, rows, bef
           role="radiogroup"
           aria-label="What is tried"
         >
-          <Form.Check
-            type="radio"
+          <Check
+            kind="radio"
             id="bench-session"
             name="bench"
             label={`Tracks of ${session}`}
             checked={usesSession}
             onChange={() => onUse(true)}
           />
-          <Form.Check
-            type="radio"
+          <Check
+            kind="radio"
             id="bench-names"
             name="bench"
             label="Names"
@@ -58,8 +57,7 @@ export function TestBench({ session, usesSession, onUse, text, onText, rows, bef
         </Line>
       )}
       {!usesSession && (
-        <Form.Control
-          as="textarea"
+        <TextInput
           rows={5}
           className="fm-mono fm-above-2 fm-below-2"
           aria-label="Names to try, one a line"
@@ -69,7 +67,7 @@ export function TestBench({ session, usesSession, onUse, text, onText, rows, bef
           spellCheck={false}
         />
       )}
-      <Form.Check
+      <Check
         id="bench-changed"
         className="fm-below-2"
         label="Only what changes"

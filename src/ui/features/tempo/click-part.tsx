@@ -1,10 +1,9 @@
 'use client';
 import { useState } from 'react';
-import { Form } from 'react-bootstrap';
 import { soundTracks } from '@/core/session';
 import { CLICK_PARTS, CLICK_SOUNDS, type ClickSound } from '@/core/time';
 import { useSession } from '@/ui/client';
-import { Button, formatDb, Icon, Kbd, Line, Select } from '@/ui/kit';
+import { Button, formatDb, Icon, Kbd, Line, Select, Slider } from '@/ui/kit';
 import {
   CLICK_BARS,
   CLICK_PART_NAMES,
@@ -81,7 +80,7 @@ export function ClickPart({ onCounter }: { readonly onCounter: () => void }) {
         <span className="fm-nowrap">
           Level, <span className="num">{formatDb(clickDb)}</span> dB
         </span>
-        <Form.Range
+        <Slider
           min={-30}
           max={6}
           step={1}

@@ -2,7 +2,7 @@ import { plainTrack } from '../../../../tests/support/random-edits';
 import { DEFAULT_STYLE } from '@/core/style';
 import { NO_RELATIONS } from '@/core/findings';
 import { NO_METADATA } from '@/core/audio';
-import { fireEvent, render, screen, waitFor, within } from '@testing-library/react';
+import { fireEvent, render, screen, waitFor } from '@testing-library/react';
 import type { SessionView } from '@/contracts';
 import {
   applyChanges,
@@ -223,7 +223,7 @@ it('nonsense in the box leaves the tempo as it was', () => {
 
 it('while it is being made it says how far; what was cancelled can be asked for again', () => {
   show(viewOf({ conform: settings(), ready: ['k', 's'], rendering: true }));
-  expect(within(screen.getByRole('status')).getByText(/of 3 tracks/).textContent).toContain('2 of 3');
+  expect(screen.getByText(/2 of 3 tracks/)).toBeTruthy();
   expect(screen.getByRole('row', { name: /Drum kit/ }).textContent).toContain('ready');
   expect(screen.getByRole('row', { name: /Lead Vocal/ }).textContent).toContain('waiting');
 });

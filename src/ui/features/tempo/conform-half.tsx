@@ -1,7 +1,6 @@
 'use client';
 import { soundingLanes } from '@/core/arrange';
 import { useState } from 'react';
-import { ProgressBar } from 'react-bootstrap';
 import { outlookOf, pulseRatios } from '@/core/conform';
 import {
   type ConformMethod,
@@ -13,7 +12,7 @@ import {
 } from '@/core/session';
 import { formatClock } from '@/core/time';
 import { useGoOn, useSession, useSessionStore, songSeconds } from '@/ui/client';
-import { Button, formatPercent, Icon, Kbd, Select, TextInput, useShortcuts } from '@/ui/kit';
+import { Button, formatPercent, Icon, Kbd, Progress, Select, TextInput, useShortcuts } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
 import { ConformPanel } from './conform-panel';
 import { ConformPlot } from './conform-plot';
@@ -96,19 +95,15 @@ export function ConformHalf({ tabs }: { readonly tabs: React.ReactNode }) {
           </Button>
         </header>
         {rendering.length > 0 && (
-          <div className="fm-tempo-job" role="status">
-            <span>
-              Conforming · <b>{ready}</b> of {wanted} tracks{timeLeft(rendering)}
-            </span>
-            <ProgressBar now={(100 * ready) / Math.max(1, wanted)} />
-            <Button
-              tone="quiet"
-              onClick={() => {
+          <div className="fm-stage-job">
+            <Progress
+              label="Conforming"
+              share={ready / Math.max(1, wanted)}
+              amount={`${ready} of ${wanted} tracks${timeLeft(rendering)}`}
+              onCancel={() => {
                 for (const j of rendering) void store.getState().call(`/api/jobs/${j.id}/cancel`);
               }}
-            >
-              Cancel
-            </Button>
+            />
           </div>
         )}
         {draft.isAccepted && rendering.length === 0 && ready < wanted && (

@@ -1,7 +1,6 @@
 'use client';
 import { usePathname, useRouter, useSearchParams } from 'next/navigation';
 import { type ReactNode, useMemo, useState } from 'react';
-import { ProgressBar } from 'react-bootstrap';
 import { faultText, type JobView } from '@/contracts';
 import { timekeepersOf } from '@/core/tempo';
 import {
@@ -13,7 +12,7 @@ import {
   shiftPoint,
 } from '@/core/time';
 import { songSeconds, useGoOn, useHits, useKeptState, useSession, useSessionStore } from '@/ui/client';
-import { Button, formatPercent, Icon, Kbd, useShortcuts } from '@/ui/kit';
+import { Button, Icon, Kbd, Progress, useShortcuts } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { ConformHalf } from './conform-half';
 import { LargeCounter } from './large-counter';
@@ -244,12 +243,12 @@ function Detection({ job }: { readonly job: JobView | undefined }) {
   const fault = useSession((s) => s.view.jobs.find((j) => j.kind === 'tempo.detect')?.fault ?? null);
   if (job)
     return (
-      <div className="fm-tempo-job" role="status">
-        <span>Listening for the beat over all timekeepers · {formatPercent(job.progress)}</span>
-        <ProgressBar now={job.progress * 100} />
-        <Button tone="quiet" onClick={() => void store.getState().call(`/api/jobs/${job.id}/cancel`)}>
-          Cancel
-        </Button>
+      <div className="fm-stage-job">
+        <Progress
+          label="Listening for the beat over all timekeepers"
+          share={job.progress}
+          onCancel={() => void store.getState().call(`/api/jobs/${job.id}/cancel`)}
+        />
       </div>
     );
   return fault && fault.code !== 'job.cancelled' ? (

@@ -1,9 +1,8 @@
 'use client';
 import { useState } from 'react';
-import { Form } from 'react-bootstrap';
 import { asNoun, FAMILIES } from '@/core/naming';
 import { conditionText, resultText, type Rule, type RuleResult } from '@/core/style';
-import { Button, Icon, Line } from '@/ui/kit';
+import { Button, Check, Icon, Line } from '@/ui/kit';
 import { ConditionEditor } from '../condition-editor';
 import { changedAt, Choice, moved, RowKeys, TextField } from '../fields';
 import type { PartProps } from './part';
@@ -42,8 +41,8 @@ export function RulesPart({ style, change, hits, counted }: PartProps) {
         {rules.map((r, i) => (
           <li key={i} className={`fm-rule ${open === i ? 'is-open' : ''} ${r.on ? '' : 'is-off'}`}>
             <Line>
-              <Form.Check
-                type="switch"
+              <Check
+                kind="switch"
                 id={`rule-on-${i}`}
                 aria-label={`${r.name} is on`}
                 checked={r.on}

@@ -1,5 +1,4 @@
 import { useEffect, useRef, useState } from 'react';
-import type { JobView } from '@/contracts';
 
 /** How far a job was when. */
 interface Sample {
@@ -41,7 +40,7 @@ const LOOK_MS = 1000;
 
 /** Time left of the running jobs, by id, in words; looked at every second. */
 export function useTimeLeft(
-  running: readonly Pick<JobView, 'id' | 'progress'>[],
+  running: readonly { readonly id: string; readonly progress: number }[],
 ): ReadonlyMap<string, string> {
   const [left, setLeft] = useState<ReadonlyMap<string, string>>(new Map());
   const latest = useRef(running);
