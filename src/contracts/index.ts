@@ -9,6 +9,7 @@ export {
   saysFamily,
   type StepLabels,
   type EditRequest,
+  describeSchema,
   newSessionSchema,
   type Shelf,
   type ShelfRequest,

@@ -32,6 +32,11 @@ export const newSessionSchema = yup
   })
   .noUnknown();
 
+/** What is said of a song. */
+export const describeSchema = newSessionSchema.pick(['name', 'artist', 'notes']).shape({
+  key: text(40).trim().default(''),
+});
+
 /** What {@link newSessionSchema} yields. */
 export type NewSession = yup.InferType<typeof newSessionSchema>;
 

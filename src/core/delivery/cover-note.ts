@@ -79,7 +79,7 @@ export function coverNote(plan: PackagePlan, session: SessionState, facts: Cover
   return `<!doctype html>
 <html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${xmlText(session.name)}: cover note</title>
 <style>body{font:15px/1.5 sans-serif;color:#1e2a25;background:#f7f6f1;max-width:60rem;margin:2rem auto;padding:0 1rem}h1{font-size:1.5rem;margin:0}h2{font-size:1.1rem;margin:1.6rem 0 .4rem}table{border-collapse:collapse;width:100%}td,th{border-bottom:1px solid #dad8cc;padding:.25rem .5rem;text-align:left;vertical-align:top}code{font-size:.9em}</style></head>
-<body><h1>${xmlText(session.name)}</h1><p>${xmlText(session.artist)} · handover v${facts.number} · ${facts.day}</p>
+<body><h1>${xmlText(session.name)}</h1><p>${xmlText([session.artist, session.key].filter(Boolean).join(' · '))} · handover v${facts.number} · ${facts.day}</p>
 ${session.notes === '' ? '' : `<p>${xmlText(session.notes)}</p>`}
 <h2>In short</h2><ul>${inShort(plan, session, facts)
     .map((line) => `<li>${line}</li>`)

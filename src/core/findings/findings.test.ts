@@ -287,11 +287,27 @@ it('collects what names and files say of the song, each value once, most often s
       said('Gtr.wav', { texts: [tag('title', 'Gtr')] }),
     ]),
   ).toEqual([
-    { kind: 'title', value: 'Low Water', inNames: 0, inFiles: 2 },
-    { kind: 'artist', value: 'Nine', inNames: 0, inFiles: 1 },
-    { kind: 'tempo', value: '96', inNames: 2, inFiles: 0 },
-    { kind: 'tempo', value: '120', inNames: 0, inFiles: 1 },
+    { kind: 'title', value: 'Low Water', inNames: 0, inFiles: 2, inNotes: false },
+    { kind: 'artist', value: 'Nine', inNames: 0, inFiles: 1, inNotes: false },
+    { kind: 'tempo', value: '96', inNames: 2, inFiles: 0, inNotes: false },
+    { kind: 'tempo', value: '120', inNames: 0, inFiles: 1, inNotes: false },
   ]);
+});
+
+it('reads what the sender writes in the notes', () => {
+  expect(
+    saidFacts([], 'Recorded at 96 bpm in Gm, 24 bit. The tuba is a bit late.').map((f) => [
+      f.kind,
+      f.value,
+      f.inNotes,
+    ]),
+  ).toEqual([
+    ['tempo', '96', true],
+    ['key', 'G minor', true],
+    ['depth', '24', true],
+  ]);
+  expect(saidFacts([], 'A bass, B guitar and C: Am I late? Be at 9.')).toEqual([]);
+  expect(saidFacts([], 'Key: Am, I think; I am sure.').map((f) => f.value)).toEqual(['A minor']);
 });
 
 describe('time stamps', () => {

@@ -22,5 +22,5 @@ export {
   tokenise,
   toSafeText,
 } from './tokens';
-export { factsInName, type NameFact } from './name-facts';
+export { factsInName, factsInText, type NameFact } from './name-facts';
 export { NO_RENAME, type Rename, renameAll } from './rename';

@@ -37,3 +37,7 @@ export function factsInName(path: string): NameFact[] {
     add('meter', `${m[1]}/${m[2]}`);
   return facts;
 }
+
+/** The same in running text: `Am` is a key only where a key is spoken of. */
+export const factsInText = (text: string): NameFact[] =>
+  factsInName(text.replace(/(?<!\b(?:[Ii]n|[Kk]ey|of)[ :]{1,2})\bAm\b(?! ?(?:in|maj))/gu, ' '));

@@ -103,7 +103,7 @@ export function summarizeEdits(from: SessionState, edits: readonly Edit[]): Edit
     busesAdded: count('put', 'bus'),
     busesRemoved: count('remove', 'bus'),
     rate: song.sampleRateHz !== undefined,
-    described: ['name', 'artist', 'notes'].some((f) => f in song),
+    described: ['name', 'artist', 'notes', 'key'].some((f) => f in song),
     ...summaryOfMaps(before, edits),
     conform: song.conform === undefined ? null : song.conform ? 'set' : 'removed',
     markers: after('marker'),

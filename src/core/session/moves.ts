@@ -28,7 +28,12 @@ type NewBus = Omit<Bus, 'kind' | 'sends' | 'byHand'> & Partial<Bus>;
 
 /** The moves of the trade by name, and what they carry: plain JSON, from which edits of records are made. */
 export interface MoveMap {
-  'session.describe': { readonly name?: string; readonly artist?: string; readonly notes?: string };
+  'session.describe': {
+    readonly name?: string;
+    readonly artist?: string;
+    readonly notes?: string;
+    readonly key?: string;
+  };
   'session.rate': { readonly sampleRateHz: number | null };
   'track.add': { readonly track: NewTrack; readonly parentId: string; readonly index: number };
   'track.remove': { readonly id: string };
@@ -148,8 +153,8 @@ function insideOf(s: SessionState, id: string, ancestor: string): boolean {
 }
 
 const HANDLERS: { readonly [K in MoveKind]: Handler<K> } = {
-  'session.describe': (s, { name, artist, notes }) =>
-    done({ ...s, ...said({ name, artist, notes }) } as SessionState),
+  'session.describe': (s, { name, artist, notes, key }) =>
+    done({ ...s, ...said({ name, artist, notes, key }) } as SessionState),
   'session.rate': (s, { sampleRateHz }) => done({ ...s, sampleRateHz }),
   'track.add': (s, { track: given, parentId, index }) => {
     const track = asTrack(given);

@@ -116,6 +116,7 @@ export const emptySession = (name: string, artist = '', notes = ''): SessionStat
   name,
   artist,
   notes,
+  key: '',
   sampleRateHz: null,
   timekeepers: null,
   cutBars: null,

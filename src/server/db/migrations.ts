@@ -611,4 +611,9 @@ export const MIGRATIONS: readonly Migration[] = [
       await q.run('alter table sessions drop column archived_at');
     },
   },
+  {
+    name: '0022-key',
+    up: (q) => q.run(`alter table sessions add column key varchar(40) not null default ''`),
+    down: (q) => q.run('alter table sessions drop column key'),
+  },
 ];

@@ -111,7 +111,7 @@ async function wayBack(
     throw new RequestFault({ code: 'request.invalid', issues: ['no such step'] });
   const then = await pastState(sessionId, revision, transaction);
   // What the song is called did not come with the recordings.
-  const { name, artist, notes } = loaded.session;
-  const target = revision === 0 ? { ...then, name, artist, notes } : then;
+  const { name, artist, notes, key } = loaded.session;
+  const target = revision === 0 ? { ...then, name, artist, notes, key } : then;
   return { from: loaded.session, edits: difference(loaded.session, target), at: loaded.revision };
 }

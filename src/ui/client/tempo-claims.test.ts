@@ -27,6 +27,10 @@ it('sets a claimed tempo beside the map: the same, counted otherwise, another, o
 });
 
 it('says where it stands', () => {
-  expect(saidWhere({ kind: 'tempo', value: '96', inNames: 1, inFiles: 2 })).toBe('in 1 name, inside 2 files');
-  expect(saidWhere({ kind: 'tempo', value: '96', inNames: 0, inFiles: 1 })).toBe('inside 1 file');
+  expect(saidWhere({ kind: 'tempo', value: '96', inNames: 1, inFiles: 2, inNotes: false })).toBe(
+    'in 1 name, inside 2 files',
+  );
+  expect(saidWhere({ kind: 'tempo', value: '96', inNames: 0, inFiles: 1, inNotes: true })).toBe(
+    'in the notes, inside 1 file',
+  );
 });

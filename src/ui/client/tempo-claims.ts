@@ -35,12 +35,14 @@ export function saidOf(view: SessionView): readonly SaidFact[] {
   const aside = new Set(tempoSetAside(view).map((r) => r.id));
   return saidFacts(
     view.recordings.filter((r) => r.state === 'ready').map((r) => ({ ...r, noTempo: aside.has(r.id) })),
+    view.session.notes,
   );
 }
 
 /** Where it is said, in words. */
-export const saidWhere = ({ inNames, inFiles }: SaidFact): string =>
+export const saidWhere = ({ inNames, inFiles, inNotes }: SaidFact): string =>
   [
+    inNotes ? 'in the notes' : '',
     inNames > 0 ? `in ${inNames} ${inNames === 1 ? 'name' : 'names'}` : '',
     inFiles > 0 ? `inside ${inFiles} ${inFiles === 1 ? 'file' : 'files'}` : '',
   ]

@@ -23,6 +23,7 @@ const FIELDS: Readonly<Record<string, string>> = {
   muted: 'mute',
   name: 'name',
   notes: 'notes',
+  key: 'key',
   number: 'number',
   off: 'a stretch of it, silent or not',
   outputBusId: 'output',

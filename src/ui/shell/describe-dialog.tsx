@@ -1,31 +1,32 @@
 'use client';
-import { useState, type FormEvent } from 'react';
+import { yupResolver } from '@hookform/resolvers/yup';
+import { useForm, useWatch } from 'react-hook-form';
+import { describeSchema } from '@/contracts';
+import { factsInText } from '@/core/naming';
 import { useSession, useSessionStore } from '@/ui/client';
-import { Button, Dialog, Field } from '@/ui/kit';
+import { Button, Dialog } from '@/ui/kit';
+import { FormField } from '@/ui/kit/form-field';
 
-/** Name, artist and notes of the song. */
+/** Name, artist, key and notes of the song. */
 export function DescribeDialog({ onClose }: { readonly onClose: () => void }) {
   const store = useSessionStore();
-  const session = useSession((s) => s.view.session);
-  const [name, setName] = useState(session.name);
-  const [artist, setArtist] = useState(session.artist);
-  const [notes, setNotes] = useState(session.notes);
-  const save = (event: FormEvent): void => {
-    event.preventDefault();
-    if (name.trim() === '') return;
-    store
-      .getState()
-      .commit('Describe the song', [
-        { kind: 'session.describe', name: name.trim(), artist: artist.trim(), notes: notes.trim() },
-      ]);
+  const { name, artist, key, notes } = useSession((s) => s.view.session);
+  const { control, handleSubmit, setValue } = useForm({
+    defaultValues: { name, artist, key, notes },
+    resolver: yupResolver(describeSchema),
+  });
+  const [typedKey, typedNotes] = useWatch({ control, name: ['key', 'notes'] });
+  const keyInNotes = factsInText(typedNotes ?? '').find((f) => f.kind === 'key')?.value;
+  const save = handleSubmit((said) => {
+    store.getState().commit('Describe the song', [{ kind: 'session.describe', ...said }]);
     onClose();
-  };
+  });
   return (
     <Dialog
       title="The song"
       stacked
       onClose={onClose}
-      onSubmit={save}
+      onSubmit={(e) => void save(e)}
       footer={
         <>
           <Button onClick={onClose}>Cancel</Button>
@@ -35,23 +36,31 @@ export function DescribeDialog({ onClose }: { readonly onClose: () => void }) {
         </>
       }
     >
-      <Field
-        id="song-name"
-        label="Song"
-        value={name}
-        maxLength={120}
-        error={name.trim() === '' ? 'Give the song a name' : null}
-        autoFocus
-        onChange={setName}
+      <FormField control={control} name="name" id="song-name" label="Song" maxLength={120} autoFocus />
+      <FormField control={control} name="artist" id="song-artist" label="Artist" maxLength={120} />
+      <FormField
+        control={control}
+        name="key"
+        id="song-key"
+        label="Key"
+        maxLength={40}
+        placeholder="G minor"
       />
-      <Field id="song-artist" label="Artist" value={artist} maxLength={120} onChange={setArtist} />
-      <Field
+      {keyInNotes !== undefined && keyInNotes !== typedKey && (
+        <p className="fm-faint fm-tight">
+          The notes say {keyInNotes}.{' '}
+          <Button tone="link" onClick={() => setValue('key', keyInNotes, { shouldDirty: true })}>
+            Take it over
+          </Button>
+        </p>
+      )}
+      <FormField
+        control={control}
+        name="notes"
         id="song-notes"
         label="Notes from the sender"
         rows={4}
-        value={notes}
         maxLength={4000}
-        onChange={setNotes}
       />
     </Dialog>
   );

@@ -51,7 +51,7 @@ export function summaryLines(s: EditSummary): string[] {
         [s.style, 'another house style, or another version of it, holds'],
         [s.cut, 'what is handed over begins elsewhere'],
         [s.rate, 'the sample rate of the session changes'],
-        [s.described, 'name, artist or notes of the song change'],
+        [s.described, 'name, artist, key or notes of the song change'],
       ] as const
     ).map(([is, line]) => (is ? line : '')),
   ].filter((line) => line !== '');

@@ -1,15 +1,16 @@
 'use client';
+import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
-import { formatClock, pulseQuarters, type SongMapFile } from '@/core/time';
-import { Button, FernMark, formatRate, Icon, IconButton, Kbd, ThemeSwitch, useShortcuts } from '@/ui/kit';
-import { asPlayedBack, playbackWarp } from '@/core/conform';
-import { useSession, useSessionStore, songSeconds } from '@/ui/client';
-import { DescribeDialog } from './describe-dialog';
-import { HistoryDialog } from './history-dialog';
+import { Button, FernMark, Icon, IconButton, Kbd, ThemeSwitch, useShortcuts } from '@/ui/kit';
+import { useSession, useSessionStore } from '@/ui/client';
+import { Facts } from './facts';
 import { JobsButton } from './jobs-button';
 import { KeyList } from './key-list';
 import { Transport } from './transport';
+
+const DescribeDialog = dynamic(() => import('./describe-dialog').then((m) => m.DescribeDialog));
+const HistoryDialog = dynamic(() => import('./history-dialog').then((m) => m.HistoryDialog));
 
 /** Brand, song, facts, listening, jobs, history. */
 export function TopBar() {
@@ -26,12 +27,12 @@ export function TopBar() {
           tone="bare"
           className="fm-song"
           onClick={() => setDescribing(true)}
-          title="Name, artist and notes"
+          title="Name, artist, key and notes"
         >
           <span className="fm-song-name">{session.name}</span>
           <span className="fm-song-artist">{session.artist || 'no artist'}</span>
         </Button>
-        <Facts />
+        <Facts onDescribe={() => setDescribing(true)} />
       </div>
       <div className="fm-top-spring" />
       <Transport />
@@ -43,51 +44,6 @@ export function TopBar() {
     </header>
   );
 }
-
-function Facts() {
-  const view = useSession((s) => s.view);
-  const { recordings } = view;
-  const session = asPlayedBack(view.session);
-  const warp = playbackWarp(view.session);
-  const rate = session.sampleRateHz;
-  const played = songSeconds(view.session, recordings);
-  const length = warp ? warp.toConformed(played) : played;
-  const depths = [...new Set(recordings.map((r) => r.bitDepth).filter((d) => d !== null))];
-  const tempo = session.mapFacts?.bpm ?? (session.map ? averageTempo(session.map) : null);
-  return (
-    <div className="fm-facts">
-      {rate !== null && (
-        <span>
-          <b>{formatRate(rate)}</b> kHz
-        </span>
-      )}
-      {tempo !== null && (
-        <span>
-          <b>{tempo.toFixed(1)}</b> {warp ? 'conformed' : session.mapFacts?.steady ? 'steady' : 'as played'}
-        </span>
-      )}
-      {length > 0 && (
-        <span>
-          <b>{formatClock(length, 0)}</b>
-        </span>
-      )}
-      {depths.length > 0 && (
-        <span>
-          <b>{depths.length === 1 ? depths[0] : 'mixed'}</b>
-          {depths.length === 1 ? '-bit' : ' depths'}
-        </span>
-      )}
-    </div>
-  );
-}
-
-/** Pulses a minute over the whole map. */
-const averageTempo = ({ points, meters }: SongMapFile): number | null => {
-  const [a, b, first] = [points[0], points.at(-1), meters[0]];
-  return a && b && first && b.seconds > a.seconds
-    ? (60 * (b.quarters - a.quarters)) / (b.seconds - a.seconds) / pulseQuarters(first)
-    : null;
-};
 
 function History() {
   const store = useSessionStore();

@@ -125,6 +125,8 @@ export const SONG = kind(
     name: text(120, { min: 1 }),
     artist: text(120, { initial: '' }),
     notes: text(MOST_NOTES, { initial: '' }),
+    /** Key of the song as a person says it, `G minor`; empty = not said. */
+    key: text(40, { initial: '' }),
     /** Null until the first recording says it. */
     sampleRateHz: nullable(integer(8000, 384_000)),
     /** Track ids chosen to keep the time; null = let the detection choose. Ids of tracks that went are kept and do nothing: a choice taken back must always fit. */

@@ -45,7 +45,7 @@ export function RecordingsTable({
             type="search"
             className="fm-list-search"
             aria-label="Search recordings"
-            placeholder="name of a file"
+            placeholder="search recordings"
             value={inHand.search}
             onChange={(e) => inHand.find(e.target.value)}
           />

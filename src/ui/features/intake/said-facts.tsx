@@ -1,5 +1,6 @@
 'use client';
 import type { SaidFact } from '@/core/findings';
+import type { SessionState } from '@/core/session';
 import {
   besideMap,
   claimingTempo,
@@ -30,7 +31,18 @@ const shown = ({ kind, value }: SaidFact): string =>
         ? `${value} bit`
         : value;
 
-/** What names and files say of the song; title and artist can be taken over, tempi set aside, the rest is there to compare. */
+/** Fields of the song that a fact can be taken over to. */
+const FIELDS: Partial<Record<SaidFact['kind'], 'name' | 'artist' | 'key'>> = {
+  title: 'name',
+  artist: 'artist',
+  key: 'key',
+};
+const isOffered = ({ kind, value }: SaidFact, session: SessionState): boolean => {
+  const field = FIELDS[kind];
+  return field !== undefined && session[field] !== value;
+};
+
+/** What names, files and notes say of the song; title, artist and key can be taken over, tempi set aside, the rest is there to compare. */
 export function SaidFacts() {
   const store = useSessionStore();
   const view = useSession((s) => s.view);
@@ -39,16 +51,15 @@ export function SaidFacts() {
   const facts = saidOf(view);
   if (facts.length === 0 && aside.length === 0) return null;
   const accept = (f: SaidFact): void =>
-    void store.getState().commit(f.kind === 'title' ? `Call it “${f.value}”` : `By “${f.value}”`, [
-      {
-        kind: 'session.describe',
-        ...(f.kind === 'title' ? { name: f.value.slice(0, 120) } : { artist: f.value.slice(0, 120) }),
-      },
-    ]);
+    void store
+      .getState()
+      .commit(`${NAMES[f.kind]}: ${f.value}`, [
+        { kind: 'session.describe', [FIELDS[f.kind] ?? '']: f.value.slice(0, f.kind === 'key' ? 40 : 120) },
+      ]);
   const claiming = claimingTempo(view);
   return (
     <>
-      <h3>Said by names and files</h3>
+      <h3>Said by names, files and notes</h3>
       <dl className="fm-facts-list">
         {facts.map((f) => (
           <div key={`${f.kind} ${f.value}`}>
@@ -59,8 +70,7 @@ export function SaidFacts() {
                 {saidWhere(f)}
                 {f.kind === 'tempo' ? besideMap(Number(f.value), session.map) : ''}
               </span>
-              {((f.kind === 'title' && f.value !== session.name) ||
-                (f.kind === 'artist' && f.value !== session.artist)) && (
+              {isOffered(f, session) && (
                 <>
                   {' '}
                   <Button tone="bare" className="fm-place" onClick={() => accept(f)}>

@@ -1,9 +1,11 @@
 'use client';
-import { useState, type FormEvent } from 'react';
-import { ValidationError } from 'yup';
-import { faultText, newSessionSchema } from '@/contracts';
-import { api, ApiFault } from '@/ui/client';
-import { Button, Dialog, Field, Notice } from '@/ui/kit';
+import { yupResolver } from '@hookform/resolvers/yup';
+import { useState } from 'react';
+import { useForm } from 'react-hook-form';
+import { type Fault, faultText, newSessionSchema } from '@/contracts';
+import { api, faultOf } from '@/ui/client';
+import { Button, Dialog, Notice } from '@/ui/kit';
+import { FormField } from '@/ui/kit/form-field';
 
 /** Name, artist, notes of a new session. */
 export function NewSessionDialog({
@@ -13,28 +15,18 @@ export function NewSessionDialog({
   readonly onClose: () => void;
   readonly onMade: (id: string) => void;
 }) {
-  const [name, setName] = useState('');
-  const [artist, setArtist] = useState('');
-  const [notes, setNotes] = useState('');
-  const [message, setMessage] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
-  const make = async (event: FormEvent): Promise<void> => {
-    event.preventDefault();
-    setBusy(true);
+  const [fault, setFault] = useState<Fault | null>(null);
+  const { control, handleSubmit, formState } = useForm({
+    defaultValues: { name: '', artist: '', notes: '' },
+    resolver: yupResolver(newSessionSchema.pick(['name', 'artist', 'notes'])),
+  });
+  const make = handleSubmit(async (said) => {
     try {
-      const body = await newSessionSchema.validate({ name, artist, notes });
-      onMade((await api<{ id: string }>('/api/sessions', 'POST', body)).id);
+      onMade((await api<{ id: string }>('/api/sessions', 'POST', said)).id);
     } catch (cause) {
-      setMessage(
-        cause instanceof ValidationError
-          ? cause.message
-          : cause instanceof ApiFault
-            ? faultText(cause.fault)
-            : 'Something went wrong; try again.',
-      );
-      setBusy(false);
+      setFault(faultOf(cause));
     }
-  };
+  });
   return (
     <Dialog
       title="New session"
@@ -44,26 +36,26 @@ export function NewSessionDialog({
       footer={
         <>
           <Button onClick={onClose}>Cancel</Button>
-          <Button tone="main" type="submit" disabled={busy}>
+          <Button tone="main" type="submit" disabled={formState.isSubmitting}>
             Make session
           </Button>
         </>
       }
     >
-      {message && (
+      {fault && (
         <Notice tone="danger" className="fm-tight">
-          {message}
+          {faultText(fault)}
         </Notice>
       )}
-      <Field id="new-name" label="Song" value={name} maxLength={120} autoFocus onChange={setName} />
-      <Field id="new-artist" label="Artist" value={artist} maxLength={120} onChange={setArtist} />
-      <Field
+      <FormField control={control} name="name" id="new-name" label="Song" maxLength={120} autoFocus />
+      <FormField control={control} name="artist" id="new-artist" label="Artist" maxLength={120} />
+      <FormField
+        control={control}
+        name="notes"
         id="new-notes"
         label="Notes from the sender"
         rows={3}
-        value={notes}
         maxLength={4000}
-        onChange={setNotes}
       />
     </Dialog>
   );

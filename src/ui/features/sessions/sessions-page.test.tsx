@@ -87,7 +87,7 @@ it('makes a session only with a name, and goes there', async () => {
   answer = (_path, method) => ({ status: 200, value: method === 'POST' ? { id: 'new' } : [] });
   render(<SessionsPage initial={[item({})]} />);
   fireEvent.click(screen.getByRole('button', { name: 'New session' }));
-  fireEvent.click(screen.getByRole('button', { name: 'Make session' }));
+  fireEvent.click(await screen.findByRole('button', { name: 'Make session' }));
   expect(await screen.findByText('Give the song a name')).toBeInTheDocument();
   expect(calls.filter((c) => c.method === 'POST')).toEqual([]);
   fireEvent.change(screen.getByLabelText('Song'), { target: { value: '  Slip ' } });
@@ -97,7 +97,6 @@ it('makes a session only with a name, and goes there', async () => {
     name: 'Slip',
     artist: '',
     notes: '',
-    project: '',
   });
 });
 

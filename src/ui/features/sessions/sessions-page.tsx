@@ -1,4 +1,5 @@
 'use client';
+import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
@@ -7,7 +8,6 @@ import { api, faultOf, useUploadWarning } from '@/ui/client';
 import { Button, FernMark, Notice, Tabs, TextInput, ThemeSwitch } from '@/ui/kit';
 import { DeleteDialog } from './delete-dialog';
 import { FIRST_ORDER, foundSessions, type ListOrder, listRows, songsOf } from './list-order';
-import { NewSessionDialog } from './new-session-dialog';
 import { OpenDialog } from './open-dialog';
 import { type Moved, SelectionBar, ShelfNotice } from './selection-bar';
 import { SessionsTable } from './sessions-table';
@@ -20,6 +20,8 @@ const SHELF_NAMES: readonly (readonly [Shelf, string])[] = [
   ['archive', 'Archive'],
   ['waste', 'Waste basket'],
 ];
+
+const NewSessionDialog = dynamic(() => import('./new-session-dialog').then((m) => m.NewSessionDialog));
 
 /** All sessions: found, opened, made, copied, put away and back. */
 export function SessionsPage({ initial }: { readonly initial: readonly SessionListItem[] }) {
