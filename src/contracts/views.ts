@@ -254,6 +254,8 @@ export interface SessionListItem {
   readonly lastJobAt: string | null;
   readonly jobProgress: number | null;
   readonly shelf: Shelf;
+  /** The demo as it was received. */
+  readonly isDemo: boolean;
   /** When it came into the waste basket; null = it is not there. */
   readonly deletedAt: string | null;
 }
@@ -308,6 +310,8 @@ export interface SessionView {
   readonly styleNewest: number | null;
   readonly recordings: readonly RecordingView[];
   readonly jobs: readonly JobView[];
+  /** When the open jobs of other sessions were asked for, if any of this one waits; the workers take them in that order. */
+  readonly jobsElsewhere: readonly string[];
   readonly handovers: readonly HandoverView[];
   /** Null when nothing is to be conformed. */
   readonly conform: ConformView | null;

@@ -25,7 +25,7 @@ export class SessionModel extends Model<
   declare name: string;
   declare artist: string;
   declare notes: string;
-  declare key: CreationOptional<string>;
+  declare key: string;
   /** Songs of one delivery stand together under this name; empty = a song of its own. */
   declare project: CreationOptional<string>;
   declare sampleRateHz: CreationOptional<number | null>;

@@ -27,7 +27,7 @@ export async function copySession(sessionId: string): Promise<string> {
     const loaded = head ? await loadSession(sessionId, transaction, true) : null;
     if (!head || !loaded) throw new RequestFault({ code: 'session.not_found' });
     await SessionModel.create(
-      { id, name: '', artist: '', notes: '', project: head.project, revision: 0 },
+      { id, name: '', artist: '', notes: '', key: '', project: head.project, revision: 0 },
       { transaction },
     );
     const mapped = await copyRecordings(sessionId, id, transaction);

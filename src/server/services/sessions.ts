@@ -47,7 +47,7 @@ export async function createSession(
   const id = randomUUID();
   await db().transaction(async (transaction) => {
     await SessionModel.create(
-      { id, name: '', artist: '', notes: '', project: input.project ?? '', revision: 0 },
+      { id, name: '', artist: '', notes: '', key: '', project: input.project ?? '', revision: 0 },
       { transaction },
     );
     await applyToSession(
@@ -87,6 +87,7 @@ export async function listSessions(): Promise<SessionListItem[]> {
     job_progress: number | null;
     archived_at: Date | null;
     deleted_at: Date | null;
+    is_demo: boolean;
   }>(
     `select s.id, s.name, s.artist, s.project, s.revision, s.updated_at, s.archived_at, s.deleted_at,
        (select count(*) from tracks t where t.session_id = s.id) track_count,
@@ -95,6 +96,7 @@ export async function listSessions(): Promise<SessionListItem[]> {
        (select sum(r.size_bytes) from recordings r where r.session_id = s.id) size_bytes,
        exists (select 1 from tempo_maps m where m.session_id = s.id and m.in_force) has_map,
        (select count(*) from handovers h where h.session_id = s.id and h.state = 'done') handover_count,
+       exists (select 1 from jobs d where d.session_id = s.id and d.kind = 'demo.make') is_demo,
        (select count(*) from jobs j where j.session_id = s.id and j.state in ('queued','running')) open_jobs,
        (select max(j.finished_at) from jobs j where j.session_id = s.id) last_job_at,
        (select j.progress from jobs j where j.session_id = s.id and j.state = 'running' order by j.started_at limit 1) job_progress
@@ -119,6 +121,7 @@ export async function listSessions(): Promise<SessionListItem[]> {
     jobProgress: r.job_progress,
     shelf: shelfOf({ archivedAt: r.archived_at, deletedAt: r.deleted_at }),
     deletedAt: r.deleted_at?.toISOString() ?? null,
+    isDemo: r.is_demo,
   }));
 }
 
@@ -165,6 +168,7 @@ async function readView(id: string): Promise<SessionView> {
     styleNewest: await newestVersion(loaded.session),
     recordings: recordings.map((r) => toRecordingView(r, recordings, rate, kept.has(r.id), places)),
     jobs: jobs.map(toJobView),
+    jobsElsewhere: jobs.some((j) => j.state === 'queued') ? await openElsewhere(id) : [],
     handovers: handovers.map(toHandoverView),
     conform: await viewConform(id, loaded.session, recordings),
     tempo: tempo?.result ? { jobId: tempo.id, result: storedReading(tempo.result) } : null,
@@ -234,6 +238,17 @@ function toRecordingView(
     heard: (r.heard as RecordingView['heard'] | null) ?? null,
     listened: r.onsetsSha256 !== null || r.container === 'midi',
   };
+}
+
+/** When the open jobs of other sessions were asked for. */
+async function openElsewhere(id: string): Promise<string[]> {
+  const jobs = await JobModel.findAll({
+    where: { sessionId: { [Op.or]: [{ [Op.ne]: id }, null] }, state: ['queued', 'running'] },
+    order: [['createdAt', 'ASC']],
+    limit: 200,
+    attributes: ['createdAt'],
+  });
+  return jobs.map((j) => j.createdAt.toISOString());
 }
 
 /** The file as received. */

@@ -1,5 +1,6 @@
 export { api, ApiFault, faultOf } from './api';
 export { SessionProvider, useSession, useSessionStore, type SessionStore } from './session-store';
+export { setWalk, useWalk, WALK_STEPS, type WalkStep } from './first-walk';
 export { nextDoubtHere, useOwnDoubts } from './next-doubt';
 export { WithLibraries } from './libraries';
 export { knownNames, useNamesAnswer, useNamesRead } from './names';

@@ -16,6 +16,7 @@ class FakeServer {
     session: emptySession('Slip'),
     recordings: [],
     jobs: [],
+    jobsElsewhere: [],
     handovers: [],
     conform: null,
     tempo: null,

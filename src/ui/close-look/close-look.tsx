@@ -30,6 +30,7 @@ import {
   Slider,
   useElementSize,
   useLevelScale,
+  usePinch,
   useShortcuts,
   useTheme,
 } from '@/ui/kit';
@@ -100,6 +101,10 @@ function Look({ track, onClose }: { readonly track: Track; readonly onClose: () 
   useEffect(() => box.current?.focus({ preventScroll: true }), []);
   useEffect(() => follow(player, setWindow, length), [player, length]);
   useEffect(() => wheel(box.current, setWindow, length, FEWEST_FRAMES / songRate), [length, songRate]);
+  const isPinching = usePinch(box, ({ spread, middle, moved }) => {
+    drag.current = null;
+    change((w) => panned(zoomed(w, 1 / spread, w.from + middle * (w.to - w.from), limits), -moved, limits));
+  });
   const secondsAt = (event: PointerEvent): number =>
     window.from + ((event.clientX - event.currentTarget.getBoundingClientRect().left) / width) * seconds;
   const onKeyDown = (event: KeyboardEvent): void => {
@@ -148,6 +153,7 @@ function Look({ track, onClose }: { readonly track: Track; readonly onClose: () 
         aria-valuetext={`${formatClock(window.from, 3)} to ${formatClock(window.to, 3)} in sight`}
         onKeyDown={onKeyDown}
         onPointerDown={(e) => {
+          if (isPinching.current) return;
           drag.current = { x: e.clientX, window, moved: false };
           e.currentTarget.setPointerCapture(e.pointerId);
         }}
@@ -160,6 +166,9 @@ function Look({ track, onClose }: { readonly track: Track; readonly onClose: () 
         }}
         onPointerUp={(e) => {
           if (drag.current && !drag.current.moved) player.seek(Math.max(0, secondsAt(e)));
+          drag.current = null;
+        }}
+        onPointerCancel={() => {
           drag.current = null;
         }}
       >

@@ -39,6 +39,7 @@ export { Menu, MenuAt, type MenuItem } from './menu';
 export { NumberField, type NumberFieldProps } from './number-field';
 export { type NumberRange, readNumber, type TypedNumber } from './number-text';
 export { type LongPressHandlers, useLongPress } from './use-long-press';
+export { type Pinch, usePinch } from './use-pinch';
 export { Panel } from './panel';
 export { ErrorTip } from './error-tip';
 export { Confirm } from './confirm';

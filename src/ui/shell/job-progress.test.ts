@@ -20,8 +20,15 @@ it('counts all jobs since the last rest, and never goes back', () => {
 it('says what a job waits for', () => {
   const open = [job('1', 'running'), job('2', 'queued'), job('3', 'queued'), job('4', 'queued')];
   const nameOf = (j: JobView): string => j.subject;
-  expect(waitsFor(open[1] as JobView, open, nameOf)).toBe('waits for a free place, after 1');
-  expect(waitsFor(open[2] as JobView, open, nameOf)).toBe('waits: 1 job was asked for before it');
-  expect(waitsFor(open[3] as JobView, open, nameOf)).toBe('waits: 2 jobs were asked for before it');
-  expect(waitsFor(open[1] as JobView, [open[1] as JobView], nameOf)).toBe('waits for its turn');
+  expect(waitsFor(open[1] as JobView, open, [], nameOf)).toBe('waits for a free place, after 1');
+  expect(waitsFor(open[2] as JobView, open, [], nameOf)).toBe('waits: 1 job was asked for before it');
+  expect(waitsFor(open[3] as JobView, open, [], nameOf)).toBe('waits: 2 jobs were asked for before it');
+  expect(waitsFor(open[1] as JobView, [open[1] as JobView], [], nameOf)).toBe('waits for its turn');
+  const elsewhere = ['2025-12-31T23:00:00', '2026-01-01T00:00:02.5', '2027-01-01T00:00:00'];
+  expect(waitsFor(open[2] as JobView, open, elsewhere, nameOf)).toBe(
+    'waits behind 2 here and 2 jobs of other sessions',
+  );
+  expect(waitsFor(open[1] as JobView, [open[1] as JobView], elsewhere.slice(0, 1), nameOf)).toBe(
+    'waits behind 1 job of other sessions',
+  );
 });

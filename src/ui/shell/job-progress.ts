@@ -28,7 +28,18 @@ export function useBatch(open: readonly JobView[]): Batch {
 }
 
 /** What a job that has not begun waits for, in words; jobs begin in the order they were asked for. */
-export function waitsFor(job: JobView, open: readonly JobView[], nameOf: (job: JobView) => string): string {
+export function waitsFor(
+  job: JobView,
+  open: readonly JobView[],
+  elsewhere: readonly string[],
+  nameOf: (job: JobView) => string,
+): string {
+  const others = elsewhere.filter((at) => at < job.createdAt).length;
+  if (others > 0) {
+    const here = open.filter((j) => j.createdAt < job.createdAt).length;
+    const behind = `${others} ${others === 1 ? 'job' : 'jobs'} of other sessions`;
+    return here === 0 ? `waits behind ${behind}` : `waits behind ${here} here and ${behind}`;
+  }
   const running = open.filter((j) => j.state === 'running');
   const ahead = open.filter((j) => j.state === 'queued' && j.createdAt < job.createdAt).length;
   if (running.length === 0 && ahead === 0) return 'waits for its turn';

@@ -24,6 +24,7 @@ const WORDS: Readonly<Record<JobKind, string>> = {
 export function JobsButton() {
   const store = useSessionStore();
   const jobs = useSession((s) => s.view.jobs);
+  const elsewhere = useSession((s) => s.view.jobsElsewhere);
   const open = jobs.filter((j) => j.state === 'running' || j.state === 'queued');
   // That no tempo was found is said at Tempo, and was perhaps not even asked for.
   const failed = jobs.filter((j) => j.state === 'failed' && !j.fault?.code.startsWith('tempo.')).slice(0, 5);
@@ -54,7 +55,7 @@ export function JobsButton() {
             amount={
               j.state === 'running'
                 ? undefined
-                : waitsFor(j, open, (other) => `${WORDS[other.kind]} ${other.subject}`)
+                : waitsFor(j, open, elsewhere, (other) => `${WORDS[other.kind]} ${other.subject}`)
             }
             onCancel={() => void store.getState().call(`/api/jobs/${j.id}/cancel`)}
           />

@@ -11,6 +11,7 @@ import {
   WithLibraries,
 } from '@/ui/client';
 import { PlayerProvider } from '@/ui/listening';
+import { FirstWalk } from './first-walk';
 import { GlobalKeys } from './global-keys';
 import { JobNews } from './job-news';
 import { Notices } from './notices';
@@ -45,6 +46,7 @@ export function SessionFrame({
             <TopBar />
             <Rail />
             <main className="fm-stage">
+              <FirstWalk />
               <Notices />
               {children}
             </main>

@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, useMemo, useRef, type KeyboardEvent, type PointerEvent } from 'react';
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { tracksInOrder } from '@/core/session';
 import { rowColor } from '@/core/style';
 import { formatBarPulse, formatClock, type SongMap, tempoSegments } from '@/core/time';
@@ -8,6 +8,8 @@ import { doubtsOf, songSeconds, tempoInHand, useSession, useSongMap, useTrackPea
 import { usePlayer, usePlayerState } from '@/ui/listening';
 
 const HEIGHT = 72;
+/** A pointer that went less far, as a share of the song, only pointed. */
+const CLICK_SHARE = 0.005;
 
 /** The song end to end: summed waveform, tempo line, bars, doubts as ticks, play position. Click to go there, drag to repeat a stretch. */
 export function Songline() {
@@ -16,6 +18,7 @@ export function Songline() {
   const box = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const drag = useRef<number | null>(null);
+  const [drawn, setDrawn] = useState<{ readonly from: number; readonly to: number } | null>(null);
   const { width } = useElementSize(box);
   const { theme } = useTheme();
   const loop = usePlayerState((s) => s.loop);
@@ -61,6 +64,11 @@ export function Songline() {
     const rect = event.currentTarget.getBoundingClientRect();
     return Math.max(0, Math.min(length, ((event.clientX - rect.left) / rect.width) * length));
   };
+  const letGo = (): void => {
+    drag.current = null;
+    setDrawn(null);
+  };
+  const isClick = (from: number, to: number): boolean => Math.abs(to - from) / length < CLICK_SHARE;
   const onKeyDown = (event: KeyboardEvent): void => {
     const step = event.shiftKey ? 10 : 1;
     if (event.key === 'ArrowRight') player.seek(Math.min(length, position + step));
@@ -84,12 +92,19 @@ export function Songline() {
         drag.current = Number((e.target as HTMLElement).dataset.seconds ?? secondsAt(e));
         e.currentTarget.setPointerCapture(e.pointerId);
       }}
-      onPointerUp={(e) => {
+      onPointerMove={(e) => {
         const from = drag.current;
-        drag.current = null;
         if (from === null) return;
         const to = secondsAt(e);
-        if (Math.abs(to - from) / length < 0.005) {
+        if (!isClick(from, to)) setDrawn({ from: Math.min(from, to), to: Math.max(from, to) });
+      }}
+      onPointerCancel={letGo}
+      onPointerUp={(e) => {
+        const from = drag.current;
+        letGo();
+        if (from === null) return;
+        const to = secondsAt(e);
+        if (isClick(from, to)) {
           player.setLoop(null);
           player.seek(Math.max(0, from));
         } else {
@@ -123,7 +138,16 @@ export function Songline() {
             title={`${formatBarPulse(map, d.seconds)}: ${d.isBarLine ? 'is this a bar line,' : 'the grid is uncertain here,'} confidence ${d.confidence.toFixed(2)}`}
           />
         ))}
-      {loop && (
+      {drawn && (
+        <div
+          className="fm-loop"
+          style={{
+            left: `${(drawn.from / length) * 100}%`,
+            width: `${((drawn.to - drawn.from) / length) * 100}%`,
+          }}
+        />
+      )}
+      {loop && !drawn && (
         <div
           className="fm-loop"
           style={{

@@ -26,6 +26,7 @@ const item = (change: Partial<SessionListItem>): SessionListItem => ({
   jobProgress: null,
   shelf: 'list',
   deletedAt: null,
+  isDemo: false,
   ...change,
 });
 const calls: { path: string; method: string; body: unknown }[] = [];
@@ -189,6 +190,7 @@ it('keeps the songs of a project together, and lists what is open in them', asyn
     session: emptySession('Low Water'),
     recordings: [],
     jobs: [],
+    jobsElsewhere: [],
     handovers: [],
     conform: null,
     relations: NO_RELATIONS,

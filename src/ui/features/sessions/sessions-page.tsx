@@ -11,6 +11,7 @@ import { FIRST_ORDER, foundSessions, type ListOrder, listRows, songsOf } from '.
 import { OpenDialog } from './open-dialog';
 import { type Moved, SelectionBar, ShelfNotice } from './selection-bar';
 import { SessionsTable } from './sessions-table';
+import { WalkOffer } from './walk-offer';
 import { SpaceDialog } from './space-dialog';
 
 const POLL_MS = 3000;
@@ -70,6 +71,7 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
         </Button>
         <ThemeSwitch />
       </header>
+      <WalkOffer sessions={sessions} />
       {fault && (
         <Notice tone="danger" onClose={() => setFault(null)}>
           {faultText(fault)}

@@ -23,6 +23,7 @@ import {
   useLevelScale,
   useTypeSize,
 } from '@/ui/kit';
+import { setWalk, useWalk } from '@/ui/client';
 
 const THEME_NAMES: Readonly<Record<Theme, string>> = {
   system: 'as the computer has it',
@@ -80,6 +81,10 @@ export function SettingsPage({ machine }: { readonly machine: MachineView }) {
           names={SCALE_NAMES}
           onChoose={setLevelScale}
         />
+      </section>
+      <section aria-labelledby="settings-walk">
+        <h2 id="settings-walk">First walk</h2>
+        <WalkAgain />
       </section>
       <section aria-labelledby="settings-keys">
         <h2 id="settings-keys">Keys</h2>
@@ -197,6 +202,20 @@ function Messages() {
         Tell me when work is done
       </Button>{' '}
       <span className="fm-faint">The browser asks once more.</span>
+    </p>
+  );
+}
+
+/** The walk in five steps, called again: in whatever session is opened next. */
+function WalkAgain() {
+  const at = useWalk();
+  const isOn = at !== 'new' && at !== 'left';
+  return (
+    <p>
+      {isOn
+        ? `It is at step ${at} of 5, above the stage of every session.`
+        : 'Five steps from the recordings to the package, above the stage of the session you open next.'}{' '}
+      <Button onClick={() => setWalk(isOn ? 'left' : '1')}>{isOn ? 'Leave it' : 'Show it'}</Button>
     </p>
   );
 }

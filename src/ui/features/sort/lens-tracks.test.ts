@@ -32,6 +32,7 @@ function viewOf(lenses: typeof DEFAULT_STYLE.lenses): SessionView {
     styleNewest: null,
     recordings: [],
     jobs: [],
+    jobsElsewhere: [],
     handovers: [],
     conform: null,
     relations: NO_RELATIONS,

@@ -107,6 +107,7 @@ function viewOf(
     rest: '',
     session: made.session,
     recordings: ['k', 's', 'v'].map(recording),
+    jobsElsewhere: [],
     jobs: options.rendering ? [job] : [],
     handovers: [],
     tempo: null,
