@@ -29,7 +29,7 @@ const base = {
   },
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1', '\\.css$': '<rootDir>/tests/support/empty.ts' },
   transformIgnorePatterns: [
-    '/node_modules/(?!(@tanstack|tus-js-client|@tus|srvx|any-ascii|culori|fractional-indexing)/)',
+    '/node_modules/(?!(@tanstack|tus-js-client|@tus|srvx|any-ascii|culori|fractional-indexing|d3-[a-z-]+|internmap)/)',
   ],
   modulePathIgnorePatterns: ['<rootDir>/.next/', '<rootDir>/dist/', '<rootDir>/var/'],
 };

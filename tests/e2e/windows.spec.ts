@@ -7,6 +7,7 @@ import { newSession, settled, upload } from '../support/server';
 const SIZES = [
   { width: 1024, height: 768 },
   { width: 1280, height: 800 },
+  { width: 1920, height: 1080 },
   { width: 2560, height: 1440 },
   // 1280 at 200 %.
   { width: 640, height: 400 },

@@ -40,6 +40,7 @@ export { NumberField, type NumberFieldProps } from './number-field';
 export { type NumberRange, readNumber, type TypedNumber } from './number-text';
 export { type LongPressHandlers, useLongPress } from './use-long-press';
 export { type Pinch, usePinch } from './use-pinch';
+export { axis, barStep, clockStep, roundTicks, widened } from './scales';
 export { Panel } from './panel';
 export { ErrorTip } from './error-tip';
 export { Confirm } from './confirm';

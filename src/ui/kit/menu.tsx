@@ -3,6 +3,7 @@ import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { createPortal } from 'react-dom';
 import { Dropdown, type DropdownMenuProps } from 'react-bootstrap';
 import { Kbd } from './kbd';
+import { landmarkOf, useLandmark } from './use-landmark';
 
 /** Something a menu offers, or a line between such things. */
 export type MenuItem =
@@ -48,10 +49,19 @@ export function Menu({
   readonly stays?: boolean;
 }) {
   const [isShown, setShown] = useState(false);
+  const { button, landmark, find } = useLandmark<HTMLButtonElement>();
   const isNamed = children !== undefined || name !== label;
   return (
-    <Dropdown autoClose={stays ? 'outside' : true} show={isShown} onToggle={setShown}>
+    <Dropdown
+      autoClose={stays ? 'outside' : true}
+      show={isShown}
+      onToggle={(next) => {
+        find();
+        setShown(next);
+      }}
+    >
       <Dropdown.Toggle
+        ref={button}
         as="button"
         type="button"
         className={className}
@@ -61,11 +71,12 @@ export function Menu({
         {children ?? label}
       </Dropdown.Toggle>
       {isShown &&
+        landmark &&
         createPortal(
           <Dropdown.Menu className="fm-menu" popperConfig={OVER_PAGE}>
             <Items items={items} />
           </Dropdown.Menu>,
-          document.body,
+          landmark,
         )}
     </Dropdown>
   );
@@ -108,7 +119,7 @@ export function MenuAt({
         <Dropdown.Menu ref={list} className="fm-menu" popperConfig={OVER_PAGE} aria-label={label}>
           <Items items={items} />
         </Dropdown.Menu>,
-        document.body,
+        landmarkOf(null),
       )}
     </Dropdown>
   );

@@ -3,6 +3,7 @@ import { type ReactNode, useState } from 'react';
 import { createPortal } from 'react-dom';
 import { Dropdown } from 'react-bootstrap';
 import { OVER_PAGE } from './menu';
+import { useLandmark } from './use-landmark';
 
 /** A small panel that opens under a button and stays while one works in it. */
 export function Panel({
@@ -24,17 +25,20 @@ export function Panel({
   readonly children: ReactNode;
 }) {
   const [isShown, setShown] = useState(false);
+  const { button: toggle, landmark, find } = useLandmark<HTMLButtonElement>();
   return (
     <Dropdown
       autoClose="outside"
       align="end"
       show={isShown}
       onToggle={(next) => {
+        find();
         setShown(next);
         if (!next) onClose?.();
       }}
     >
       <Dropdown.Toggle
+        ref={toggle}
         as="button"
         type="button"
         className={buttonClass}
@@ -43,6 +47,7 @@ export function Panel({
         {button}
       </Dropdown.Toggle>
       {isShown &&
+        landmark &&
         createPortal(
           <Dropdown.Menu
             className={`fm-panel-menu ${className}`}
@@ -52,7 +57,7 @@ export function Panel({
           >
             {children}
           </Dropdown.Menu>,
-          document.body,
+          landmark,
         )}
     </Dropdown>
   );

@@ -3,7 +3,7 @@ import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerE
 import { tracksInOrder } from '@/core/session';
 import { rowColor } from '@/core/style';
 import { formatBarPulse, formatClock, type SongMap, tempoSegments } from '@/core/time';
-import { cssColor, figureFont, peakLevelFor, sumShape, useElementSize, useTheme } from '@/ui/kit';
+import { barStep, cssColor, figureFont, peakLevelFor, sumShape, useElementSize, useTheme } from '@/ui/kit';
 import { doubtsOf, songSeconds, tempoInHand, useSession, useSongMap, useTrackPeaks } from '@/ui/client';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 
@@ -179,10 +179,7 @@ function drawMap(context: CanvasRenderingContext2D, map: SongMap, paint: MapPain
     if (at > paint.width) break;
     bars.push(at);
   }
-  const every =
-    [1, 2, 4, 8, 16, 32, 64].find(
-      (n) => (((bars.at(-1) ?? 0) - (bars[0] ?? 0)) / Math.max(1, bars.length)) * n > 40,
-    ) ?? 128;
+  const every = barStep(((bars.at(-1) ?? 0) - (bars[0] ?? 0)) / Math.max(1, bars.length), 40);
   context.font = figureFont(11);
   bars.forEach((at, i) => {
     if (i % every !== 0) return;

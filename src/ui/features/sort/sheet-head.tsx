@@ -9,7 +9,7 @@ import {
 } from '@tanstack/react-table';
 import { type KeyboardEvent, type ReactNode, useMemo, useState } from 'react';
 import { useSongMap } from '@/ui/client';
-import { Button, Icon } from '@/ui/kit';
+import { barStep, Button, clockStep, Icon } from '@/ui/kit';
 import { ColumnsMenu } from './columns-menu';
 import type { SheetRow, SortColumn, SortedBy } from './rows';
 import {
@@ -221,14 +221,14 @@ function Ruler({ width, length }: { readonly width: number | null; readonly leng
   const marks = useMemo(() => {
     if (width === null) return [];
     if (!map) {
-      const step = [5, 10, 15, 30, 60, 120, 300].find((s) => (width * s) / length > 60) ?? 600;
+      const step = clockStep(width / length, 60);
       return Array.from({ length: Math.floor(length / step) + 1 }, (_, i) => ({
         at: i * step,
         text: `${Math.floor((i * step) / 60)}:${String((i * step) % 60).padStart(2, '0')}`,
       })).filter((m) => (m.at / length) * width < width - 30 || m.at === 0);
     }
     const bars = Math.max(1, map.meters.toBar(map.tempo.toQuarters(length)).bar);
-    const step = [1, 2, 4, 8, 16, 32, 64].find((s) => (width * s) / bars > 48) ?? 128;
+    const step = barStep(width / bars, 48);
     return Array.from({ length: Math.floor(bars / step) + 1 }, (_, i) => ({
       at: map.tempo.toSeconds(map.meters.barToQuarters(1 + i * step)),
       text: String(map.meters.numberOf(1 + i * step)),

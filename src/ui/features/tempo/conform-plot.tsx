@@ -1,6 +1,6 @@
 'use client';
 import { useRef } from 'react';
-import { useElementSize } from '@/ui/kit';
+import { axis, useElementSize } from '@/ui/kit';
 import { usePlayerState } from '@/ui/listening';
 import { changeText } from './conform-words';
 
@@ -22,10 +22,8 @@ export function ConformPlot({
   const position = usePlayerState((s) => s.positionSeconds);
   const reach = Math.max(0.01, ...ratios.map((r) => Math.abs(r.ratio - 1)));
   const limit = [0.01, 0.02, 0.03, 0.05, 0.08, 0.1, 0.15, 0.2, 0.3, 0.5].find((l) => l >= reach) ?? 1;
-  const x = (s: number): number => PAD.left + (s / length) * Math.max(1, width - PAD.left - PAD.right);
-  const y = (change: number): number =>
-    PAD.top +
-    (1 - (Math.max(-limit, Math.min(limit, change)) + limit) / (2 * limit)) * (HEIGHT - PAD.top - PAD.bottom);
+  const x = axis([0, length], [PAD.left, Math.max(PAD.left + 1, width - PAD.right)]);
+  const y = axis([-limit, limit], [HEIGHT - PAD.bottom, PAD.top], true);
   const bar = Math.max(1, ((width - PAD.left - PAD.right) / Math.max(1, ratios.length)) * 0.8);
   return (
     <div ref={box} className="fm-plot" style={{ height: HEIGHT }}>
@@ -35,8 +33,7 @@ export function ConformPlot({
         role="img"
         aria-label={`Change of length over the song, up to ${changeText(reach)}`}
         onClick={(e) => {
-          const r = e.currentTarget.getBoundingClientRect();
-          onSeek(Math.max(0, ((e.clientX - r.left - PAD.left) / (r.width - PAD.left - PAD.right)) * length));
+          onSeek(Math.max(0, x.invert(e.clientX - e.currentTarget.getBoundingClientRect().left)));
         }}
       >
         <text x={14} y={17} className="fm-plot-title">

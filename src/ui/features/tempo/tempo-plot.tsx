@@ -2,7 +2,7 @@
 import { type PointerEvent as Pointing, useMemo, useRef, useState } from 'react';
 import { formatBarPulse, type Meter, pulseQuarters, snapQuarters } from '@/core/time';
 import { useSession } from '@/ui/client';
-import { useElementSize } from '@/ui/kit';
+import { axis, roundTicks, useElementSize, widened } from '@/ui/kit';
 import { usePlayerState } from '@/ui/listening';
 import { useSnap } from './snap-choice';
 import { tempoCurve, type TempoModel } from './tempo-model';
@@ -76,17 +76,12 @@ export function TempoPlot({
   const sorted = [...curve.map((c) => c.smooth), ...(written ?? []).flatMap((s) => [s.bpm, s.ends])].sort(
     (a, b) => a - b,
   );
-  const low = Math.floor(((sorted[Math.floor(sorted.length * 0.02)] as number) - 3) / 2) * 2;
-  const high = Math.ceil(((sorted[Math.floor(sorted.length * 0.98)] as number) + 3) / 2) * 2;
-  const x = (s: number): number => PAD.left + (s / length) * Math.max(1, width - PAD.left - PAD.right);
+  const at = (share: number): number => sorted[Math.floor(sorted.length * share)] as number;
+  const [low, high] = widened([at(0.02) - 3, at(0.98) + 3], 5);
   const span = HEIGHT - PAD.top - PAD.bottom;
-  const y = (bpm: number): number =>
-    PAD.top + (1 - (Math.max(low, Math.min(high, bpm)) - low) / (high - low)) * span;
-  const step = [1, 2, 4, 5, 10, 20].find((s) => (high - low) / s <= 5) ?? 40;
-  const ticks = Array.from(
-    { length: Math.floor((high - low) / step) + 1 },
-    (_, i) => Math.ceil(low / step) * step + i * step,
-  ).filter((t) => t <= high);
+  const x = axis([0, length], [PAD.left, Math.max(PAD.left + 1, width - PAD.right)]);
+  const y = axis([low, high], [PAD.top + span, PAD.top], true);
+  const ticks = roundTicks([low, high], 5);
   const band = [
     ...curve.map((c) => `${x(c.seconds)},${y(c.smooth + 6 * (1 - c.confidence))}`),
     ...[...curve].reverse().map((c) => `${x(c.seconds)},${y(c.smooth - 6 * (1 - c.confidence))}`),
@@ -97,8 +92,7 @@ export function TempoPlot({
     const r = e.currentTarget.getBoundingClientRect();
     return [e.clientX - r.left, e.clientY - r.top];
   };
-  const secondsAt = (px: number): number =>
-    Math.max(0, ((px - PAD.left) / Math.max(1, width - PAD.left - PAD.right)) * length);
+  const secondsAt = (px: number): number => Math.max(0, x.invert(px));
   const down = (e: Pointing<SVGSVGElement>): void => {
     const [px, py] = placeOf(e);
     const point = (written ?? []).findIndex((s) => Math.hypot(x(s.from) - px, y(s.bpm) - py) <= GRIP);
