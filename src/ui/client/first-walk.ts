@@ -5,7 +5,11 @@ import { keptChoice } from '@/ui/kit';
 export const WALK_STEPS = ['1', '2', '3', '4', '5'] as const;
 export type WalkStep = (typeof WALK_STEPS)[number];
 
-const walk = keptChoice<'new' | WalkStep | 'left'>('fernmoss-first-walk', ['new', ...WALK_STEPS, 'left']);
+const walk = keptChoice<'new' | WalkStep | 'left'>(
+  'fernmoss-first-walk',
+  ['new', ...WALK_STEPS, 'left'],
+  'left',
+);
 
 /** Where in the first walk this browser is. */
 export const useWalk = walk.use;

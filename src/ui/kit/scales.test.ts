@@ -1,4 +1,5 @@
-import { axis, barStep, clockStep, roundTicks, widened } from './scales';
+import { axis, roundTicks, widened } from './scales';
+import { barStep, clockStep } from './steps';
 
 it('goes there and back, and holds at its edges where asked', () => {
   const x = axis([60, 120], [0, 300]);
