@@ -28,9 +28,9 @@ export interface ReadList extends AskedNames {
   readonly readings: readonly NameReading[];
 }
 
-/** Most names of one question. */
-const MOST_NAMES = 5000;
-const LONGEST_NAME = 1000;
+/** Most names of one question, and their length: more than a session takes in. */
+const MOST_NAMES = 20_000;
+const LONGEST_NAME = 5000;
 
 const at = yup
   .number()

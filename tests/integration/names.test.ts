@@ -27,8 +27,8 @@ it('says what is like a name, and what a correction teaches', async () => {
 it.each([
   ['another kind', { kind: 'write', ...plain }],
   ['no names', { kind: 'read', own: [], junk: [] }],
-  ['a name that is none', { kind: 'read', ...plain, names: [7] }],
-  ['a name without end', { kind: 'read', ...plain, names: ['x'.repeat(2000)] }],
+  ['a name that is none', { kind: 'read', ...plain, names: [{}] }],
+  ['a name without end', { kind: 'read', ...plain, names: ['x'.repeat(6000)] }],
   ['a place beyond the names', { kind: 'siblings', ...plain, at: 6 }],
   ['a place in nothing', { kind: 'siblings', names: [], own: [], junk: [], at: 1 }],
   ['no place', { kind: 'lessons', ...plain, said: { family: 'keys', part: null } }],
