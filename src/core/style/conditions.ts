@@ -103,15 +103,11 @@ export function patternOf(source: string): RE2JS | null | undefined {
 }
 
 /** Whether a condition, whatever its form, holds a pattern. */
-const holdsPattern = (c: Condition): boolean =>
+export const holdsPattern = (c: Condition): boolean =>
   'nameMatches' in c ||
   ('all' in c && c.all.some(holdsPattern)) ||
   ('any' in c && c.any.some(holdsPattern)) ||
   ('not' in c && holdsPattern(c.not));
-
-/** Whether conditions hold patterns whose engine a page has to fetch first. */
-export const needPatternEngine = (conditions: readonly (Condition | null)[]): boolean =>
-  patternEngine() === null && conditions.some((c) => c !== null && holdsPattern(c));
 
 const words = new Map<string, string>();
 const MOST_WORDS = 20_000;

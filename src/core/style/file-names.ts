@@ -26,9 +26,8 @@ const WORDS = /[\p{L}\p{M}\p{N}]+/gu;
 const inLatin = (text: string): string =>
   text.normalize('NFC').replace(WORDS, (word) => withoutMarks(word) ?? otherScripts()?.(word) ?? word);
 
-/** Whether some of these texts need {@link otherScripts} to become names of files, and a page has to fetch it first. */
-export const needsOtherScripts = (texts: readonly string[]): boolean =>
-  otherScripts() === null &&
+/** Whether some of these texts become names of files only by {@link otherScripts}. */
+export const holdsOtherScripts = (texts: readonly string[]): boolean =>
   texts.some((text) =>
     (text.normalize('NFC').match(WORDS) ?? []).some((word) => withoutMarks(word) === null),
   );

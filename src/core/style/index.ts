@@ -63,8 +63,8 @@ export {
 } from './colors';
 export { newTrack } from './new-track';
 export { fetchOtherScripts, fetchPatternEngine } from '#style-libraries';
-export { fileNameFor, fileNameWord, needsOtherScripts, packageFolderName } from './file-names';
-export { needsPatternEngine } from './needed-libraries';
+export { fileNameFor, fileNameWord, holdsOtherScripts, packageFolderName } from './file-names';
+export { holdsPatterns, needsPatternEngine } from './needed-libraries';
 export { type CorrectedName, correctedName, type NameLesson, withWord } from './corrected-name';
 export { lessonsOf } from './learn';
 export { triedBy, type TriedName } from './tried-names';

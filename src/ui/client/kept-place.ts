@@ -71,3 +71,25 @@ export function useKeptState<T extends string>(
     },
   ];
 }
+
+/** The same of a number: `first` until another is chosen, never less than `least`. */
+export function useKeptNumber(
+  key: string,
+  first: number,
+  least: number,
+): readonly [number, (value: number) => void] {
+  const [value, setValue] = useState(first);
+  const known = useRef(least);
+  useEffect(() => {
+    const kept = Number(window.sessionStorage.getItem(key));
+    const found = kept >= known.current ? kept : undefined;
+    if (found !== undefined) setValue(found);
+  }, [key]);
+  return [
+    value,
+    (next) => {
+      setValue(next);
+      window.sessionStorage.setItem(key, String(next));
+    },
+  ];
+}

@@ -1,7 +1,14 @@
 'use client';
-import { type ReactNode, Suspense, use } from 'react';
-import { fetchOtherScripts, fetchPatternEngine, needsOtherScripts, needsPatternEngine } from '@/core/style';
-import type { HouseStyle } from '@/core/style';
+import { type ReactNode, Suspense, use, useEffect, useState } from 'react';
+import {
+  fetchOtherScripts,
+  fetchPatternEngine,
+  holdsOtherScripts,
+  holdsPatterns,
+  type HouseStyle,
+  needsPatternEngine,
+} from '@/core/style';
+import { useSession, useSessionStore } from './session-store';
 
 interface Needed {
   /** The style that what is below judges by; `any` = whatever is typed. */
@@ -11,8 +18,16 @@ interface Needed {
   readonly children: ReactNode;
 }
 
-/** What is below is drawn once the libraries it needs are there: most songs need none of them. */
-export function WithLibraries(props: Needed) {
+/**
+ * What is below is drawn once the libraries are there that it needs from the start: most songs need none. The server,
+ * which has them all, must come to the same answer, so it goes by what style and names hold.
+ */
+export function WithLibraries({ patternsOf, namesOfFiles = [], children }: Needed) {
+  const [needed] = useState(() => ({
+    patterns: patternsOf === 'any' || (patternsOf !== undefined && holdsPatterns(patternsOf)),
+    scripts: holdsOtherScripts(namesOfFiles),
+  }));
+  if (!needed.patterns && !needed.scripts) return children;
   return (
     <Suspense
       fallback={
@@ -21,13 +36,31 @@ export function WithLibraries(props: Needed) {
         </p>
       }
     >
-      <Fetched {...props} />
+      <Fetched {...needed}>{children}</Fetched>
     </Suspense>
   );
 }
 
-function Fetched({ patternsOf, namesOfFiles = [], children }: Needed) {
-  if (patternsOf === 'any' || (patternsOf && needsPatternEngine(patternsOf))) use(fetchPatternEngine());
-  if (needsOtherScripts(namesOfFiles)) use(fetchOtherScripts());
+function Fetched({
+  patterns,
+  scripts,
+  children,
+}: Readonly<Record<'patterns' | 'scripts', boolean>> & { readonly children: ReactNode }) {
+  if (patterns) use(fetchPatternEngine());
+  if (scripts) use(fetchOtherScripts());
   return children;
+}
+
+/** Fetches the engine for patterns where a session comes to need it later; until then nothing is proposed. */
+export function useLaterPatterns(): void {
+  const store = useSessionStore();
+  const needs = useSession((s) => needsPatternEngine(s.view.style));
+  useEffect(() => {
+    if (needs)
+      void fetchPatternEngine().then(
+        // What was made without it is made anew.
+        () => store.setState(({ view }) => ({ view: { ...view } })),
+        () => undefined,
+      );
+  }, [needs, store]);
 }

@@ -19,25 +19,29 @@ import {
   deviceRatio,
   drawWaveform,
   figureFont,
+  fitted,
   freshCanvas,
   Icon,
   Kbd,
   LEVEL_SCALES,
   levelHeight,
   type LevelScale,
+  panned,
   peakLevelFor,
+  rulerStep,
   setLevelScale,
   Slider,
   useElementSize,
   useLevelScale,
-  usePinch,
   useShortcuts,
   useTheme,
+  useWindowGestures,
+  type WaveWindow,
+  zoomed,
 } from '@/ui/kit';
 import { laneSound, usePlayer, usePlayerState } from '@/ui/listening';
 import { drawSamples } from './draw-samples';
 import { useSamples } from './samples';
-import { fitted, panned, rulerStep, zoomed, type WaveWindow } from './wave-window';
 
 const RULER = 18;
 const WAVE = 124;
@@ -46,8 +50,6 @@ const FINEST_FRAMES = 256;
 /** Nearest: so many frames over the whole width. */
 const FEWEST_FRAMES = 24;
 const KEY_ZOOM = 0.5;
-/** Zoom of a wheel's step of 100. */
-const WHEEL_ZOOM = 1.35;
 const DRAG_PX = 4;
 
 /** The selected track large, from the whole song down to single samples; `Z` opens and closes it. */
@@ -100,11 +102,7 @@ function Look({ track, onClose }: { readonly track: Track; readonly onClose: () 
   };
   useEffect(() => box.current?.focus({ preventScroll: true }), []);
   useEffect(() => follow(player, setWindow, length), [player, length]);
-  useEffect(() => wheel(box.current, setWindow, length, FEWEST_FRAMES / songRate), [length, songRate]);
-  const isPinching = usePinch(box, ({ spread, middle, moved }) => {
-    drag.current = null;
-    change((w) => panned(zoomed(w, 1 / spread, w.from + middle * (w.to - w.from), limits), -moved, limits));
-  });
+  const isPinching = useWindowGestures(box, change, limits);
   const secondsAt = (event: PointerEvent): number =>
     window.from + ((event.clientX - event.currentTarget.getBoundingClientRect().left) / width) * seconds;
   const onKeyDown = (event: KeyboardEvent): void => {
@@ -159,13 +157,14 @@ function Look({ track, onClose }: { readonly track: Track; readonly onClose: () 
         }}
         onPointerMove={(e) => {
           const held = drag.current;
-          if (!held || (!held.moved && Math.abs(e.clientX - held.x) < DRAG_PX)) return;
+          if (!held || isPinching.current || (!held.moved && Math.abs(e.clientX - held.x) < DRAG_PX)) return;
           held.moved = true;
           const share = (held.x - e.clientX) / width;
           setWindow(panned(held.window, share, limits));
         }}
         onPointerUp={(e) => {
-          if (drag.current && !drag.current.moved) player.seek(Math.max(0, secondsAt(e)));
+          if (drag.current && !drag.current.moved && !isPinching.current)
+            player.seek(Math.max(0, secondsAt(e)));
           drag.current = null;
         }}
         onPointerCancel={() => {
@@ -243,31 +242,6 @@ function follow(
           : w,
       );
   });
-}
-
-/** The wheel zooms about the pointer, sideways or with Shift it moves. React listens passively, and the page must not scroll. */
-function wheel(
-  element: HTMLElement | null,
-  setWindow: (change: (w: WaveWindow) => WaveWindow) => void,
-  lengthSeconds: number,
-  shortestSeconds: number,
-): (() => void) | undefined {
-  if (!element) return undefined;
-  const limits = { lengthSeconds, shortestSeconds };
-  const onWheel = (event: WheelEvent): void => {
-    event.preventDefault();
-    const rect = element.getBoundingClientRect();
-    const share = (event.clientX - rect.left) / rect.width;
-    const sideways = event.shiftKey ? event.deltaY : event.deltaX;
-    setWindow((w) => {
-      const now = fitted(w, limits);
-      if (Math.abs(sideways) > Math.abs(event.shiftKey ? 0 : event.deltaY))
-        return panned(now, sideways / rect.width, limits);
-      return zoomed(now, WHEEL_ZOOM ** (event.deltaY / 100), now.from + share * (now.to - now.from), limits);
-    });
-  };
-  element.addEventListener('wheel', onWheel, { passive: false });
-  return () => element.removeEventListener('wheel', onWheel);
 }
 
 /** What sounds of a track as played. */

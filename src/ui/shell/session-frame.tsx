@@ -6,6 +6,7 @@ import {
   knownNames,
   SessionProvider,
   useKeptPlace,
+  useLaterPatterns,
   useSession,
   useUploadWarning,
   WithLibraries,
@@ -61,7 +62,8 @@ export function SessionFrame({
   );
 }
 
-/** With what the style of the session asks for. */
+/** With what the style of the session asks for, now and later. */
 function WithStyle({ children }: { readonly children: ReactNode }) {
+  useLaterPatterns();
   return <WithLibraries patternsOf={useSession((s) => s.view.style)}>{children}</WithLibraries>;
 }

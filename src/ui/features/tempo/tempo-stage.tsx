@@ -20,11 +20,13 @@ import { TempoPlot } from './tempo-plot';
 import { type FoundMode, TEMPO_PARTS, TempoPanel, type TempoPart } from './tempo-panel';
 import { doubtfulPlaces, formatMs, type TempoModel } from './tempo-model';
 import { TimekeeperLanes } from './timekeeper-lanes';
+import { useLanesWindow } from './use-lanes-window';
 import { usePulseInHand } from './use-pulse-in-hand';
 import { useTaps } from './use-taps';
 import { type TempoDraft, useTempoDraft } from './use-tempo-draft';
 
-const NEAREST_SECONDS = 1.5;
+/** How much nearer or farther a key goes. */
+const KEY_ZOOM = 1.5;
 
 /** The stage in its two halves: the map, and following it to another tempo. */
 export function TempoStage() {
@@ -56,7 +58,6 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
   const { session, jobs, recordings } = view;
   const draft = useTempoDraft();
   const { model, found } = draft;
-  const [span, setSpan] = useState(9);
   const job = jobs.find((j) => j.kind === 'tempo.detect' && (j.state === 'running' || j.state === 'queued'));
   const unheard = recordings.filter((r) => r.state === 'ready' && !r.listened).length;
   const listening =
@@ -64,7 +65,8 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
     jobs.some((j) => j.kind === 'recording.listen' && (j.state === 'running' || j.state === 'queued'));
   const length = Math.max(1, songSeconds(session, recordings));
   const position = usePlayerState((s) => Math.round(s.positionSeconds * 30) / 30);
-  const from = Math.max(0, Math.min(length - span, position - span * 0.25));
+  const sight = useLanesWindow(view.id, length, position);
+  const span = sight.window.to - sight.window.from;
   const chosen = useMemo(() => timekeepersOf(session, found?.timekeepers ?? null), [session, found]);
 
   const hits = useHits();
@@ -99,9 +101,9 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
   useShortcuts([
     // While one taps, it makes the map of the taps.
     ...(part === 'found' && mode === 'tap' ? [] : [{ key: 'enter', mod: true, run: main }]),
-    { key: '+', run: () => setSpan(Math.max(NEAREST_SECONDS, span / 1.5)) },
-    { key: '=', run: () => setSpan(Math.max(NEAREST_SECONDS, span / 1.5)) },
-    { key: '-', run: () => setSpan(Math.min(length, span * 1.5)) },
+    { key: '+', run: () => sight.zoom(1 / KEY_ZOOM) },
+    { key: '=', run: () => sight.zoom(1 / KEY_ZOOM) },
+    { key: '-', run: () => sight.zoom(KEY_ZOOM) },
     { key: ',', run: () => grips.step(-1) },
     { key: '.', run: () => grips.step(1) },
     { key: 'arrowright', shift: false, run: () => player.seek(Math.min(length, position + span / 4)) },
@@ -113,7 +115,7 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
       tracks={chosen}
       hits={hits}
       divided={divided}
-      window={{ from, to: from + span }}
+      sight={sight}
       marks={grips.marks}
       hand={grips.hand}
       onHand={grips.choose}
@@ -144,7 +146,7 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
             <TempoPlot
               model={model}
               length={length}
-              window={{ from, to: from + span }}
+              window={sight.window}
               onSeek={(s) => player.seek(s)}
               onTempo={(index, bpm) =>
                 draft.write(`${bpm.toFixed(2)} from ${pointPlace(model, index)}`, (file) =>
