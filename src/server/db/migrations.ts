@@ -613,7 +613,7 @@ export const MIGRATIONS: readonly Migration[] = [
   },
   {
     name: '0022-key',
-    up: (q) => q.run(`alter table sessions add column key varchar(40) not null default ''`),
+    up: (q) => q.run(`alter table sessions add column key text not null default ''`),
     down: (q) => q.run('alter table sessions drop column key'),
   },
 ];
