@@ -246,7 +246,7 @@ test('from recordings to a verified package', async ({ page }) => {
     await page.keyboard.press('Control+Enter');
     await expect(page.getByText('conformed to 106', { exact: true })).toBeVisible({ timeout: 90_000 });
     await page.getByRole('button', { name: 'Conformed to 106' }).click();
-    await expect(page.getByText('106.0 conformed')).toBeVisible();
+    await expect(page.getByRole('link', { name: '106.0 BPM conformed' })).toBeVisible();
     await page.keyboard.press('Space');
     await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
     await page.keyboard.press('Space');
@@ -255,7 +255,7 @@ test('from recordings to a verified package', async ({ page }) => {
     await page.getByRole('link', { name: /^Tempo/ }).click();
     await page.getByRole('button', { name: 'Conform', exact: true }).click();
     await page.getByRole('button', { name: 'Leave it as played' }).click();
-    await expect(page.getByText('104.0 steady')).toBeVisible();
+    await expect(page.getByRole('link', { name: '104.0 BPM steady' })).toBeVisible();
   });
 
   await test.step('handover: built, read back, downloaded, verified by the command line', async () => {

@@ -33,6 +33,28 @@ let clicked: EventTarget | null = null;
 /** Whether a menu was open when a key went down: Escape closes that, and nothing else with it. */
 let hadMenu = false;
 
+// From the first moment on: a button may be clicked before the page has come to itself.
+if (typeof window !== 'undefined') {
+  // Seen before the menu itself hears of the key and closes.
+  window.addEventListener(
+    'keydown',
+    () => {
+      hadMenu = document.querySelector('.dropdown-menu.show') !== null;
+    },
+    true,
+  );
+  window.addEventListener(
+    'pointerdown',
+    ({ target }) => {
+      clicked = target instanceof Element ? target.closest('button') : null;
+    },
+    true,
+  );
+  window.addEventListener('focusin', ({ target }) => {
+    if (target !== clicked) clicked = null;
+  });
+}
+
 /** Buttons reached by keys answer Space and Enter themselves, links Enter. */
 const keepsKey = (target: EventTarget | null, key: string): boolean =>
   target instanceof HTMLElement &&
@@ -62,25 +84,7 @@ export function useShortcuts(shortcuts: readonly Shortcut[]): void {
       event.preventDefault();
       hit.run();
     };
-    // Seen before the menu itself hears of the key and closes.
-    const onKeyBefore = (): void => {
-      hadMenu = document.querySelector('.dropdown-menu.show') !== null;
-    };
-    const onPointer = (event: PointerEvent): void => {
-      clicked = event.target instanceof Element ? event.target.closest('button') : null;
-    };
-    const onFocus = (event: FocusEvent): void => {
-      if (event.target !== clicked) clicked = null;
-    };
-    window.addEventListener('keydown', onKeyBefore, true);
     window.addEventListener('keydown', onKey);
-    window.addEventListener('pointerdown', onPointer, true);
-    window.addEventListener('focusin', onFocus);
-    return () => {
-      window.removeEventListener('keydown', onKeyBefore, true);
-      window.removeEventListener('keydown', onKey);
-      window.removeEventListener('pointerdown', onPointer, true);
-      window.removeEventListener('focusin', onFocus);
-    };
+    return () => window.removeEventListener('keydown', onKey);
   }, [shortcuts]);
 }

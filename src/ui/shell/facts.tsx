@@ -71,7 +71,7 @@ export function Facts({ onDescribe }: { readonly onDescribe: () => void }) {
   const shown = ({ value, unit }: Fact): ReactNode => (
     <>
       <b>{value}</b>
-      {unit === '' ? '' : ` ${unit}`}
+      {unit !== '' && <span>{unit}</span>}
     </>
   );
   return (
