@@ -30,7 +30,9 @@ const fixture = (name: string): string =>
 const BEFORE = JSON.parse(fixture('sessions.json')) as Readonly<Record<string, Before>>;
 
 /** Order keys came with the records, and sends of one track are the same in any order. */
-function shown(s: SessionState): unknown {
+function shown({ key = '', ...s }: SessionState): unknown {
+  // Nobody had said a key then.
+  expect(key).toBe('');
   const nodes = Object.fromEntries(Object.entries(s.nodes).map(([id, node]) => [id, asOneRecording(node)]));
   return JSON.parse(JSON.stringify({ ...s, orderKeys: null, nodes })) as unknown;
 }
