@@ -75,7 +75,15 @@ export {
   type StyleIssue,
   styleJsonSchema,
 } from './house-style';
-export { asksMore, checkFactsOf, isRefused, noticedIn, trackFactsOf, uncomparedOf } from './session-facts';
+export {
+  asksMore,
+  checkFactsOf,
+  isRefused,
+  namesAskedBy,
+  noticedIn,
+  trackFactsOf,
+  uncomparedOf,
+} from './session-facts';
 export { readStyleFile, type StyleFile, type StyleFileIssue, writeStyleFile } from './style-file';
 export {
   type AskedNames,

@@ -1,10 +1,11 @@
 import type { CheckFacts } from '@/core/delivery';
 import { codesByFile, type Finding } from '@/core/findings';
 import type { ReadNames } from '@/core/naming';
-import { noticed, type KnownRecording, tracksInOrder } from '@/core/session';
-import type { HouseStyle, TrackFacts } from '@/core/style';
+import { noticed, type KnownRecording, sourcesOf, tracksInOrder } from '@/core/session';
+import { type HouseStyle, namesFor, type TrackFacts } from '@/core/style';
 import { gridAgreement, type TempoReading, timekeepersOf } from '@/core/tempo';
 import { createSongMap } from '@/core/time';
+import type { AskedNames } from './names';
 import type { PlayedHits, RecordingView, SessionView } from './views';
 
 /** A recording with all that was found in it; null while it is still arriving. */
@@ -50,6 +51,18 @@ export const noticedIn = (view: SessionView, readNames: ReadNames): ReturnType<t
     readNames,
     view.recordings.filter((r) => r.notes?.cutOff).map((r) => r.id),
   );
+
+/** The lists of names that are read for a session's page: its tracks, and what came in where one of it has to speak for itself. */
+export function namesAskedBy(view: Pick<SessionView, 'session' | 'style' | 'recordings'>): AskedNames[] {
+  const asked: Parameters<ReadNames>[] = [namesFor(view.session, view.style)];
+  const inSession = new Set(tracksInOrder(view.session).map((t) => t.recordingId));
+  const present = view.recordings.filter((r) => inSession.has(r.id) && knownRecording(r) !== null);
+  sourcesOf(view.session, present, (...list) => {
+    asked.push(list);
+    return [];
+  });
+  return asked.map(([names, own = [], junk = []]) => ({ names, own, junk }));
+}
 
 /** How the timekeepers lie to the session's map; null without hits or map. */
 function gridOf(view: SessionView, hits: readonly PlayedHits[] | null): CheckFacts['grid'] {

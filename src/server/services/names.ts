@@ -1,6 +1,11 @@
 import { setTimeout } from 'node:timers/promises';
-import type { NamesAnswers, NamesQuestion, ReadList, SessionView } from '@/contracts';
-import { namesFor } from '@/core/style';
+import {
+  type NamesAnswers,
+  namesAskedBy,
+  type NamesQuestion,
+  type ReadList,
+  type SessionView,
+} from '@/contracts';
 import { runTask } from '@/engine';
 import { readConfig } from '../config';
 
@@ -30,12 +35,12 @@ export function answerNames<K extends NamesQuestion['kind']>(
   return answer as Promise<NamesAnswers[K]>;
 }
 
-/** The names of a session with their readings, for its page; null where reading takes too long, or fails: the page asks for itself then. */
-export async function namesOf({ session, style }: SessionView): Promise<ReadList | null> {
-  const [names, own = [], junk = []] = namesFor(session, style);
-  const read = answerNames<'read'>({ kind: 'read', names, own, junk }).then(
-    (readings) => ({ names, own, junk, readings }),
-    () => null,
-  );
-  return Promise.race([read, setTimeout(PATIENCE_MS, null, { ref: false })]);
+/** The names of a session with their readings, for its page; none where reading takes too long, or fails: the page asks for itself then. */
+export async function namesOf(view: SessionView): Promise<readonly ReadList[]> {
+  const lists = namesAskedBy(view).map(async (asked) => ({
+    ...asked,
+    readings: await answerNames<'read'>({ kind: 'read', ...asked }),
+  }));
+  const read = Promise.all(lists).catch(() => []);
+  return Promise.race([read, setTimeout(PATIENCE_MS, [], { ref: false })]);
 }

@@ -49,40 +49,17 @@ export function useKeptPlace(sessionId: string): void {
   }, [sessionId]);
 }
 
-/** A state of the page that a reload keeps, in this tab: one of `of`, the first until something is chosen. */
-export function useKeptState<T extends string>(
+/** A state of the page that a reload keeps, in this tab: `first` until another is chosen; `read` makes it of what was kept, undefined where that is none. */
+function useKept<T extends string | number>(
   key: string,
-  of: readonly [T, ...T[]],
+  first: T,
+  read: (kept: string | null) => T | undefined,
 ): readonly [T, (value: T) => void] {
-  const [value, setValue] = useState<T>(of[0]);
-  const known = useRef(of);
+  const [value, setValue] = useState<T>(first);
+  const reader = useRef(read);
   useEffect(() => {
-    const kept = window.sessionStorage.getItem(key);
-    const found = known.current.find((v) => v === kept);
+    const found = reader.current(window.sessionStorage.getItem(key));
     // After the first paint: what the server sends knows nothing of this tab.
-
-    if (found !== undefined) setValue(found);
-  }, [key]);
-  return [
-    value,
-    (next) => {
-      setValue(next);
-      window.sessionStorage.setItem(key, next);
-    },
-  ];
-}
-
-/** The same of a number: `first` until another is chosen, never less than `least`. */
-export function useKeptNumber(
-  key: string,
-  first: number,
-  least: number,
-): readonly [number, (value: number) => void] {
-  const [value, setValue] = useState(first);
-  const known = useRef(least);
-  useEffect(() => {
-    const kept = Number(window.sessionStorage.getItem(key));
-    const found = kept >= known.current ? kept : undefined;
     if (found !== undefined) setValue(found);
   }, [key]);
   return [
@@ -93,3 +70,20 @@ export function useKeptNumber(
     },
   ];
 }
+
+/** A kept state that is one of `of`, the first until another is chosen. */
+export const useKeptState = <T extends string>(
+  key: string,
+  of: readonly [T, ...T[]],
+): readonly [T, (value: T) => void] => useKept<T>(key, of[0], (kept) => of.find((v) => v === kept));
+
+/** A kept number, never less than `least`. */
+export const useKeptNumber = (
+  key: string,
+  first: number,
+  least: number,
+): readonly [number, (value: number) => void] =>
+  useKept(key, first, (kept) => {
+    const number = Number(kept);
+    return Number.isFinite(number) && number >= least ? number : undefined;
+  });

@@ -7,7 +7,7 @@ import { formatClock, pulseQuarters, type SongMapFile } from '@/core/time';
 import { songSeconds, useSession } from '@/ui/client';
 import { Button, formatRate, Icon, Panel, useElementSize } from '@/ui/kit';
 
-/** Something known of the song, and where it is changed: a stage, or what is said of the song. */
+/** Something known of the song, and where it comes from or is changed: a stage, or what is said of the song. */
 interface Fact {
   readonly name: string;
   readonly value: string;
@@ -39,7 +39,7 @@ function factsOf(view: SessionView): Fact[] {
   ];
 }
 
-/** What is known of the song; each opens where it is changed. What has no room is behind a button. */
+/** What is known of the song; each opens where it comes from or is changed. What has no room is behind a button. */
 export function Facts({ onDescribe }: { readonly onDescribe: () => void }) {
   const view = useSession((s) => s.view);
   const facts = factsOf(view);

@@ -28,12 +28,12 @@ export function SessionFrame({
   children,
 }: {
   readonly initial: SessionView;
-  /** Its names as the server read them; null = not yet. */
-  readonly names: ReadList | null;
+  /** Its names as the server read them; none = not yet. */
+  readonly names: readonly ReadList[];
   readonly children: ReactNode;
 }) {
   // Known before anything is drawn, and the same where the page is drawn first.
-  useState(() => names && knownNames().know(names));
+  useState(() => names.forEach((list) => knownNames().know(list)));
   useKeptPlace(initial.id);
   useUploadWarning();
   return (

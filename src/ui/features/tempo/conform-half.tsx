@@ -99,7 +99,7 @@ export function ConformHalf({ tabs }: { readonly tabs: React.ReactNode }) {
             <Progress
               label="Conforming"
               share={ready / Math.max(1, wanted)}
-              amount={`${ready} of ${wanted} tracks${timeLeft(rendering)}`}
+              amount={`${ready} of ${wanted} tracks${ofTheNext(rendering)}`}
               onCancel={() => {
                 for (const j of rendering) void store.getState().call(`/api/jobs/${j.id}/cancel`);
               }}
@@ -126,7 +126,7 @@ export function ConformHalf({ tabs }: { readonly tabs: React.ReactNode }) {
   );
 }
 
-function timeLeft(jobs: readonly { readonly progress: number; readonly state: string }[]): string {
+function ofTheNext(jobs: readonly { readonly progress: number; readonly state: string }[]): string {
   const running = jobs.find((j) => j.state === 'running');
   return running ? ` · ${formatPercent(running.progress)} of the next` : '';
 }

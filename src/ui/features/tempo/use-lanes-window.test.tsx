@@ -16,6 +16,12 @@ it('goes along with the play position, and stands where it was moved to until th
   rerender({ at: 60 });
   expect(result.current.window.from).toBe(57.75);
 });
+it('takes nothing from a tab that holds what is no length', () => {
+  for (const kept of ['Infinity', 'NaN', '-3', '', 'a']) {
+    window.sessionStorage.setItem('fernmoss-tempo-span-s1', kept);
+    expect(lanes(40).result.current.window).toEqual({ from: 37.75, to: 46.75 });
+  }
+});
 it('zooms where one looks, within the song, and keeps how near over a reload', () => {
   const { result } = lanes(40);
   act(() => result.current.change((w) => zoomed(w, 0.5, w.from, LIMITS)));
