@@ -3,7 +3,7 @@ export { SessionProvider, useSession, useSessionStore, type SessionStore } from 
 export { setWalk, useWalk, WALK_STEPS, type WalkStep } from './first-walk';
 export { nextDoubtHere, useOwnDoubts } from './next-doubt';
 export { useLaterPatterns, WithLibraries } from './libraries';
-export { knownNames, useNamesAnswer, useNamesRead } from './names';
+export { knownNames, useFirstNames, useNamesAnswer, useNamesRead } from './names';
 export { namesStateOf, onceNamesAreRead, proposalOf, proposalWith, trackFacts } from './proposal';
 export { useHits } from './hits';
 export { loadPeaks, usePeaks } from './peaks';

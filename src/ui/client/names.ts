@@ -160,10 +160,19 @@ export class KnownNames {
 /** On the server, where a page is drawn first, nobody reads. */
 const CAN_ASK = (): boolean => typeof window !== 'undefined';
 
-let known = new KnownNames((question) => api('/api/names', 'POST', question));
+const askServer: AnswerNames = (question) => api('/api/names', 'POST', question);
+let known = new KnownNames(askServer);
 
 /** The names this page knows. */
 export const knownNames = (): KnownNames => known;
+
+/** What the server read for a page is known from its first drawing on. On the server nothing else is: what it knows for others, this page's browser does not, and would draw otherwise. */
+export function useFirstNames(lists: readonly ReadList[]): void {
+  useState(() => {
+    if (!CAN_ASK()) known = new KnownNames(askServer);
+    for (const list of lists) known.know(list);
+  });
+}
 
 /** Has questions answered otherwise: for tests. */
 export function answerNamesWith(answer: AnswerNames): void {

@@ -1,9 +1,9 @@
 'use client';
-import { type ReactNode, useState } from 'react';
+import type { ReactNode } from 'react';
 import type { ReadList, SessionView } from '@/contracts';
 import { CloseLook } from '@/ui/close-look';
 import {
-  knownNames,
+  useFirstNames,
   SessionProvider,
   useKeptPlace,
   useLaterPatterns,
@@ -32,8 +32,7 @@ export function SessionFrame({
   readonly names: readonly ReadList[];
   readonly children: ReactNode;
 }) {
-  // Known before anything is drawn, and the same where the page is drawn first.
-  useState(() => names.forEach((list) => knownNames().know(list)));
+  useFirstNames(names);
   useKeptPlace(initial.id);
   useUploadWarning();
   return (

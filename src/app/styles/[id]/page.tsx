@@ -1,6 +1,6 @@
 import { notFound } from 'next/navigation';
 import { RequestFault } from '@/server/http';
-import { viewSession, viewStyle } from '@/server/services';
+import { namesOf, viewSession, viewStyle } from '@/server/services';
 import { WithLibraries } from '@/ui/client';
 import { StyleEditor } from '@/ui/features/styles';
 
@@ -23,7 +23,12 @@ export default async function Page({
   });
   return (
     <WithLibraries patternsOf="any">
-      <StyleEditor initial={style} session={view} openAt={part ?? null} />
+      <StyleEditor
+        initial={style}
+        session={view}
+        names={view ? await namesOf({ ...view, style: style.style }) : []}
+        openAt={part ?? null}
+      />
     </WithLibraries>
   );
 }

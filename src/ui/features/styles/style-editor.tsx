@@ -2,10 +2,10 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useDeferredValue, useEffect, useMemo, useState, useSyncExternalStore, type ReactNode } from 'react';
-import { type Fault, faultText, type SessionView, type StyleView } from '@/contracts';
+import { type ReadList, type Fault, faultText, type SessionView, type StyleView } from '@/contracts';
 import { type Edit, SONG_ID } from '@/core/session';
 import { compareStyles, type StylePart } from '@/core/style';
-import { api, faultOf, useNamesRead } from '@/ui/client';
+import { api, faultOf, useFirstNames, useNamesRead } from '@/ui/client';
 import { Button, FernMark, Icon, Kbd, Notice, ThemeSwitch, useShortcuts } from '@/ui/kit';
 import { type BenchMaterial, benchRows } from './bench-rows';
 import { HistoryPart } from './parts/history-part';
@@ -78,13 +78,17 @@ function useTriedNames(): readonly [string, (text: string) => void] {
 export function StyleEditor({
   initial,
   session,
+  names,
   openAt,
 }: {
   readonly initial: StyleView;
+  /** Names of the session as the server read them with this style. */
+  readonly names: readonly ReadList[];
   readonly session: SessionView | null;
   readonly openAt: string | null;
 }) {
   const router = useRouter();
+  useFirstNames(names);
   const [kept, setKept] = useState(initial);
   const draft = useStyleDraft(kept.id, kept.style);
   const [part, setPart] = useState<StylePart | 'history'>(partIn(openAt));
