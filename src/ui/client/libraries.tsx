@@ -10,6 +10,19 @@ import {
 } from '@/core/style';
 import { useSession, useSessionStore } from './session-store';
 
+const RETRY_MS = 1000;
+
+/** Fetches until it is had: the server may be away for a while. One promise for all who wait. */
+function untilHad(fetch: () => Promise<void>): () => Promise<void> {
+  let had: Promise<void> | null = null;
+  const tryOn = (): Promise<void> =>
+    fetch().catch(() => new Promise<void>((done) => setTimeout(done, RETRY_MS)).then(tryOn));
+  return () => (had ??= tryOn());
+}
+
+const patternEngine = untilHad(fetchPatternEngine);
+const otherScripts = untilHad(fetchOtherScripts);
+
 interface Needed {
   /** The style that what is below judges by; `any` = whatever is typed. */
   readonly patternsOf?: HouseStyle | 'any';
@@ -46,8 +59,8 @@ function Fetched({
   scripts,
   children,
 }: Readonly<Record<'patterns' | 'scripts', boolean>> & { readonly children: ReactNode }) {
-  if (patterns) use(fetchPatternEngine());
-  if (scripts) use(fetchOtherScripts());
+  if (patterns) use(patternEngine());
+  if (scripts) use(otherScripts());
   return children;
 }
 
@@ -57,10 +70,7 @@ export function useLaterPatterns(): void {
   const needs = useSession((s) => needsPatternEngine(s.view.style));
   useEffect(() => {
     if (needs)
-      void fetchPatternEngine().then(
-        // What was made without it is made anew.
-        () => store.setState(({ view }) => ({ view: { ...view } })),
-        () => undefined,
-      );
+      // What was made without it is made anew.
+      void patternEngine().then(() => store.setState(({ view }) => ({ view: { ...view } })));
   }, [needs, store]);
 }

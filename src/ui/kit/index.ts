@@ -43,6 +43,7 @@ export { type ChangeWindow, useWindowGestures } from './use-window-gestures';
 export { fitted, panned, rulerStep, type WaveWindow, type WindowLimits, zoomed } from './wave-window';
 export { axis, roundTicks, widened } from './scales';
 export { barStep, clockStep } from './steps';
+export { later } from './later';
 export { Panel } from './panel';
 export { ErrorTip } from './error-tip';
 export { Confirm } from './confirm';

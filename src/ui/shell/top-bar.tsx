@@ -1,16 +1,15 @@
 'use client';
-import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useMemo, useState } from 'react';
-import { Button, FernMark, Icon, IconButton, Kbd, ThemeSwitch, useShortcuts } from '@/ui/kit';
+import { Button, FernMark, Icon, IconButton, Kbd, later, ThemeSwitch, useShortcuts } from '@/ui/kit';
 import { useSession, useSessionStore } from '@/ui/client';
 import { Facts } from './facts';
 import { JobsButton } from './jobs-button';
 import { KeyList } from './key-list';
 import { Transport } from './transport';
 
-const DescribeDialog = dynamic(() => import('./describe-dialog').then((m) => m.DescribeDialog));
-const HistoryDialog = dynamic(() => import('./history-dialog').then((m) => m.HistoryDialog));
+const DescribeDialog = later(() => import('./describe-dialog').then((m) => m.DescribeDialog));
+const HistoryDialog = later(() => import('./history-dialog').then((m) => m.HistoryDialog));
 
 /** Brand, song, facts, listening, jobs, history. */
 export function TopBar() {

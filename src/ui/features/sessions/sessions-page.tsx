@@ -1,11 +1,10 @@
 'use client';
-import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import { type Fault, faultText, type SessionListItem, type Shelf } from '@/contracts';
 import { api, faultOf, useUploadWarning } from '@/ui/client';
-import { Button, FernMark, Notice, Tabs, TextInput, ThemeSwitch } from '@/ui/kit';
+import { Button, FernMark, later, Notice, Tabs, TextInput, ThemeSwitch } from '@/ui/kit';
 import { DeleteDialog } from './delete-dialog';
 import { FIRST_ORDER, foundSessions, type ListOrder, listRows, songsOf } from './list-order';
 import { OpenDialog } from './open-dialog';
@@ -22,7 +21,7 @@ const SHELF_NAMES: readonly (readonly [Shelf, string])[] = [
   ['waste', 'Waste basket'],
 ];
 
-const NewSessionDialog = dynamic(() => import('./new-session-dialog').then((m) => m.NewSessionDialog));
+const NewSessionDialog = later(() => import('./new-session-dialog').then((m) => m.NewSessionDialog));
 
 /** All sessions: found, opened, made, copied, put away and back. */
 export function SessionsPage({ initial }: { readonly initial: readonly SessionListItem[] }) {

@@ -1,10 +1,9 @@
 'use client';
-import dynamic from 'next/dynamic';
 import { useCallback, useMemo, useState } from 'react';
 import { tracksInOrder, tracksUnder } from '@/core/session';
 import { changesSomething } from '@/core/style';
 import { selectOnly, useGoOn, useSession, useSessionStore, useWorkbench, workbench } from '@/ui/client';
-import { type MenuItem, useShortcuts } from '@/ui/kit';
+import { later, type MenuItem, useShortcuts } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
 import { EvidencePanel } from './evidence-panel';
 import { useGroupedCommit } from './fields';
@@ -28,7 +27,7 @@ import { useOnceRead } from './use-once-read';
 import { useSheetRows } from './use-sheet-rows';
 
 // It brings the engine for patterns.
-const NamesDialog = dynamic(() => import('./names-dialog').then((m) => m.NamesDialog));
+const NamesDialog = later(() => import('./names-dialog').then((m) => m.NamesDialog));
 
 /** The sheet with what the house style proposes for every track. `keptColumns`: the columns as they were kept. */
 export function SortStage({

@@ -1,19 +1,18 @@
 'use client';
 import { useMemo, useState } from 'react';
-import dynamic from 'next/dynamic';
 import type { PlayedHits } from '@/contracts';
 import { soundTracks } from '@/core/session';
 import { swingOf } from '@/core/tempo';
 import { useSession } from '@/ui/client';
-import { Button, Line, Select } from '@/ui/kit';
+import { Button, later, Line, Select } from '@/ui/kit';
 import { CHART_HEIGHT, histogramOf, timingRows } from './timing';
 import { formatMs, type TempoModel } from './tempo-model';
 
 /** Its drawing is loaded when it is shown; its room is there before. */
-const TimingChart = dynamic(() => import('./timing-chart').then((m) => m.TimingChart), {
-  ssr: false,
-  loading: () => <div style={{ height: CHART_HEIGHT }} />,
-});
+const TimingChart = later(
+  () => import('./timing-chart').then((m) => m.TimingChart),
+  <div style={{ height: CHART_HEIGHT }} />,
+);
 
 /** How far hits lie from the grid, by instrument; `parts` = places a pulse is divided into. */
 export function TimingPart({
