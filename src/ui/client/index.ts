@@ -2,7 +2,7 @@ export { api, ApiFault, faultOf } from './api';
 export { SessionProvider, useSession, useSessionStore, type SessionStore } from './session-store';
 export { setWalk, useWalk, WALK_STEPS, type WalkStep } from './first-walk';
 export { nextDoubtHere, useOwnDoubts } from './next-doubt';
-export { useLaterPatterns, WithLibraries } from './libraries';
+export { useLaterPatterns, usePatternsSoon, WithLibraries } from './libraries';
 export { knownNames, useFirstNames, useNamesAnswer, useNamesRead } from './names';
 export { namesStateOf, onceNamesAreRead, proposalOf, proposalWith, trackFacts } from './proposal';
 export { useHits } from './hits';

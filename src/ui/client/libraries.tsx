@@ -24,8 +24,8 @@ const patternEngine = untilHad(fetchPatternEngine);
 const otherScripts = untilHad(fetchOtherScripts);
 
 interface Needed {
-  /** The style that what is below judges by; `any` = whatever is typed. */
-  readonly patternsOf?: HouseStyle | 'any';
+  /** The style that what is below judges by. */
+  readonly patternsOf?: HouseStyle;
   /** What becomes names of files below. */
   readonly namesOfFiles?: readonly string[];
   readonly children: ReactNode;
@@ -37,7 +37,7 @@ interface Needed {
  */
 export function WithLibraries({ patternsOf, namesOfFiles = [], children }: Needed) {
   const [needed] = useState(() => ({
-    patterns: patternsOf === 'any' || (patternsOf !== undefined && holdsPatterns(patternsOf)),
+    patterns: patternsOf !== undefined && holdsPatterns(patternsOf),
     scripts: holdsOtherScripts(namesOfFiles),
   }));
   if (!needed.patterns && !needed.scripts) return children;
@@ -62,6 +62,15 @@ function Fetched({
   if (patterns) use(patternEngine());
   if (scripts) use(otherScripts());
   return children;
+}
+
+/** Fetches the engine for patterns beside the page, for what is typed there; true once it is there. */
+export function usePatternsSoon(): boolean {
+  const [isHere, setHere] = useState(false);
+  useEffect(() => {
+    void patternEngine().then(() => setHere(true));
+  }, []);
+  return isHere;
 }
 
 /** Fetches the engine for patterns where a session comes to need it later; until then nothing is proposed. */

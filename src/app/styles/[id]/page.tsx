@@ -22,7 +22,7 @@ export default async function Page({
     throw cause;
   });
   return (
-    <WithLibraries patternsOf="any">
+    <WithLibraries patternsOf={style.style}>
       <StyleEditor
         initial={style}
         session={view}

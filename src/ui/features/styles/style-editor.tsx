@@ -5,7 +5,7 @@ import { useDeferredValue, useEffect, useMemo, useState, useSyncExternalStore, t
 import { type ReadList, type Fault, faultText, type SessionView, type StyleView } from '@/contracts';
 import { type Edit, SONG_ID } from '@/core/session';
 import { compareStyles, type StylePart } from '@/core/style';
-import { api, faultOf, useFirstNames, useNamesRead } from '@/ui/client';
+import { api, faultOf, useFirstNames, useNamesRead, usePatternsSoon } from '@/ui/client';
 import { Button, FernMark, Icon, Kbd, Notice, ThemeSwitch, useShortcuts } from '@/ui/kit';
 import { type BenchMaterial, benchRows } from './bench-rows';
 import { HistoryPart } from './parts/history-part';
@@ -119,11 +119,12 @@ export function StyleEditor({
           },
     [usesSession, session, text],
   );
-  const read = useNamesRead();
-  // eslint-disable-next-line react-hooks/exhaustive-deps -- names are read by a worker: drawn anew when they are
-  const now = useMemo(() => benchRows(tried, material), [tried, material, read]);
+  // Made anew once names are read, and once patterns can be tried.
+  const known = `${useNamesRead()} ${usePatternsSoon()}`;
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- what is known is no argument
+  const now = useMemo(() => benchRows(tried, material), [tried, material, known]);
   // eslint-disable-next-line react-hooks/exhaustive-deps -- the same
-  const before = useMemo(() => benchRows(kept.style, material), [kept.style, material, read]);
+  const before = useMemo(() => benchRows(kept.style, material), [kept.style, material, known]);
   const differences = useMemo(() => compareStyles(kept.style, draft.style), [kept.style, draft.style]);
   const counted = usesSession && session ? `tracks of ${session.session.name}` : 'names under “Try it”';
 
