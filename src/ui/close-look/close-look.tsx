@@ -3,7 +3,7 @@ import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerE
 import { findingTitle } from '@/core/findings';
 import { soundsAt, type Piece, piecesOf } from '@/core/arrange';
 import { isTrack, type Track } from '@/core/session';
-import { formatBarPulse, formatClock, type SongMap } from '@/core/time';
+import { formatBarPulse, type SongMap } from '@/core/time';
 import {
   findingsOf,
   laneSounds,
@@ -15,6 +15,7 @@ import {
 } from '@/ui/client';
 import {
   Button,
+  Clock,
   cssColor,
   deviceRatio,
   drawWaveform,
@@ -31,12 +32,14 @@ import {
   rulerStep,
   setLevelScale,
   Slider,
+  useClock,
   useElementSize,
   useLevelScale,
   useShortcuts,
   useTheme,
   useWindowGestures,
   type WaveWindow,
+  type WriteClock,
   zoomed,
 } from '@/ui/kit';
 import { laneSound, usePlayer, usePlayerState } from '@/ui/listening';
@@ -82,6 +85,7 @@ const CloseButton = ({ onClose }: { readonly onClose: () => void }) => (
 );
 
 function Look({ track, onClose }: { readonly track: Track; readonly onClose: () => void }) {
+  const clock = useClock();
   const view = useSession((s) => s.view);
   const player = usePlayer();
   const scale = useLevelScale();
@@ -124,7 +128,7 @@ function Look({ track, onClose }: { readonly track: Track; readonly onClose: () 
       <div className="fm-close-head">
         <b className="fm-truncate">{track.name}</b>
         <span className="num fm-faint">
-          from {formatClock(window.from, seconds < 0.1 ? 5 : 3)}, {lengthText(seconds)}
+          from <Clock seconds={window.from} decimals={seconds < 0.1 ? 5 : 3} />, {lengthText(seconds)}
         </span>
         <span className="fm-top-spring" />
         <ScaleSwitch scale={scale} />
@@ -148,7 +152,7 @@ function Look({ track, onClose }: { readonly track: Track; readonly onClose: () 
         aria-valuemin={0}
         aria-valuemax={Math.round(length)}
         aria-valuenow={Math.round(position)}
-        aria-valuetext={`${formatClock(window.from, 3)} to ${formatClock(window.to, 3)} in sight`}
+        aria-valuetext={`${clock(window.from)} to ${clock(window.to)} in sight`}
         onKeyDown={onKeyDown}
         onPointerDown={(e) => {
           if (isPinching.current) return;
@@ -220,7 +224,7 @@ function ScaleSwitch({ scale }: { readonly scale: LevelScale }) {
 
 const lengthText = (seconds: number): string =>
   seconds >= 60
-    ? `${formatClock(seconds, 0)} min`
+    ? `${(seconds / 60).toFixed(1)} min`
     : seconds >= 1
       ? `${seconds.toFixed(1)} s`
       : `${(1000 * seconds).toFixed(seconds < 0.01 ? 2 : 0)} ms`;
@@ -269,6 +273,7 @@ const LEVELS_DB = [-6, -12, -24, -48] as const;
 
 function Picture({ track, songRate, window, width, scale }: PictureProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
+  const clock = useClock();
   const { theme } = useTheme();
   const unknownColor = useSession((s) => s.view.style.colors.unknown);
   const ratio = deviceRatio();
@@ -294,7 +299,7 @@ function Picture({ track, songRate, window, width, scale }: PictureProps) {
     if (!canvas.current || !context) return;
     // Room for the frame that shows where the keys go: marks at full scale stay in sight.
     const box = { x: 0, y: RULER + FRAME, width, height: WAVE - 2 * FRAME };
-    drawRuler(context, window, width, bars);
+    drawRuler(context, { window, width, map: bars, clock });
     const levels = levelLines(box, scale);
     context.fillStyle = cssColor('--fm-lines');
     for (const { offset } of levels)
@@ -344,9 +349,17 @@ const MOST_LINES = 400;
 /** Moments along the top; bar lines where there is a map. */
 function drawRuler(
   context: CanvasRenderingContext2D,
-  window: WaveWindow,
-  width: number,
-  map: SongMap | null,
+  {
+    window,
+    width,
+    map,
+    clock,
+  }: {
+    readonly window: WaveWindow;
+    readonly width: number;
+    readonly map: SongMap | null;
+    readonly clock: WriteClock;
+  },
 ): void {
   const seconds = window.to - window.from;
   const x = (s: number): number => ((s - window.from) / seconds) * width;
@@ -357,7 +370,7 @@ function drawRuler(
     context.fillStyle = cssColor('--fm-lines');
     context.fillRect(Math.round(x(i * step)), 0, 1, RULER);
     context.fillStyle = cssColor('--fm-muted');
-    context.fillText(formatClock(i * step, digits), x(i * step) + 3, 12);
+    context.fillText(clock(i * step, digits), x(i * step) + 3, 12);
   }
   if (!map) return;
   const first = map.meters.toBar(map.tempo.toQuarters(window.from)).bar;
@@ -422,6 +435,7 @@ function Places({
   readonly songRate: number;
   readonly window: WaveWindow;
 }) {
+  const clock = useClock();
   const view = useSession((s) => s.view);
   const recording = view.recordings.find((r) => r.id === track.recordingId);
   const pieces = usePieces(track).filter((p) => p.laneId === track.laneId);
@@ -448,7 +462,7 @@ function Places({
     .flatMap((p) => heard(p.seconds).map((at) => ({ ...p, at })))
     .filter((p) => p.at >= window.from && p.at <= window.to);
   return seen.map((p, i) => {
-    const where = bars ? `${formatBarPulse(bars, p.at)}, ${formatClock(p.at, 3)}` : formatClock(p.at, 3);
+    const where = bars ? `${formatBarPulse(bars, p.at)}, ${clock(p.at, 3)}` : clock(p.at, 3);
     return (
       <span
         key={i}

@@ -1,4 +1,12 @@
-export { formatBytes, formatDb, formatDuration, formatPercent, formatRate, formatRepitch } from './numbers';
+export {
+  formatBytes,
+  formatDb,
+  formatDuration,
+  formatMs,
+  formatPercent,
+  formatRate,
+  formatRepitch,
+} from './numbers';
 export { Kbd } from './kbd';
 export { Pictogram, pictureOf } from './pictogram';
 export { cssColor, Waveform, type WaveformProps } from './waveform';
@@ -40,6 +48,16 @@ export { NumberField, type NumberFieldProps } from './number-field';
 export { type NumberRange, readNumber, type TypedNumber } from './number-text';
 export { type LongPressHandlers, useLongPress } from './use-long-press';
 export { type ChangeWindow, useWindowGestures } from './use-window-gestures';
+export {
+  Clock,
+  setTimeUnit,
+  TIME_UNITS,
+  type TimeUnit,
+  useClock,
+  useTimeUnit,
+  type WriteClock,
+} from './clock';
+export { type PanHandlers, type Sight, useWindowPan } from './use-window-pan';
 export { fitted, panned, rulerStep, type WaveWindow, type WindowLimits, zoomed } from './wave-window';
 export { axis, roundTicks, widened } from './scales';
 export { barStep, clockStep } from './steps';

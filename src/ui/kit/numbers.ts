@@ -35,3 +35,7 @@ export const formatRepitch = ({
   readonly semitones: number;
 }): string =>
   `${factor.toFixed(4)} times as fast, ${semitones < 0 ? '−' : '+'}${Math.abs(semitones).toFixed(2)} semitones`;
+
+/** A distance in time with its sign. */
+export const formatMs = (seconds: number): string =>
+  `${seconds < 0 ? '−' : '+'}${Math.abs(1000 * seconds).toFixed(Math.abs(seconds) < 0.00995 ? 1 : 0)} ms`;

@@ -1,8 +1,7 @@
 'use client';
 import type { Marker } from '@/core/session';
-import { formatClock } from '@/core/time';
 import { useSession, useSessionStore } from '@/ui/client';
-import { Button, Icon } from '@/ui/kit';
+import { Button, Clock, Icon } from '@/ui/kit';
 
 const SHOWN = 12;
 const MOST = 2000;
@@ -35,7 +34,9 @@ export function PlacesOffer({
       <dl className="fm-facts-list">
         {places.slice(0, SHOWN).map((p, i) => (
           <div key={`${p.seconds} ${i}`}>
-            <dt className="num">{formatClock(p.seconds, 1)}</dt>
+            <dt className="num">
+              <Clock seconds={p.seconds} decimals={1} />
+            </dt>
             <dd>{p.text || 'marker'}</dd>
           </div>
         ))}

@@ -3,9 +3,9 @@ import Link from 'next/link';
 import { type ReactNode, useLayoutEffect, useRef, useState } from 'react';
 import type { SessionView } from '@/contracts';
 import { asPlayedBack, playbackWarp } from '@/core/conform';
-import { formatClock, pulseQuarters, type SongMapFile } from '@/core/time';
+import { pulseQuarters, type SongMapFile } from '@/core/time';
 import { songSeconds, useSession } from '@/ui/client';
-import { Button, formatRate, Icon, Panel, useElementSize } from '@/ui/kit';
+import { Button, formatRate, Icon, Panel, useClock, useElementSize, type WriteClock } from '@/ui/kit';
 
 /** Something known of the song, and where it comes from or is changed: a stage, or what is said of the song. */
 interface Fact {
@@ -15,7 +15,7 @@ interface Fact {
   readonly stage: 'intake' | 'tempo' | null;
 }
 
-function factsOf(view: SessionView): Fact[] {
+function factsOf(view: SessionView, clock: WriteClock): Fact[] {
   const session = asPlayedBack(view.session);
   const warp = playbackWarp(view.session);
   const played = songSeconds(view.session, view.recordings);
@@ -29,7 +29,7 @@ function factsOf(view: SessionView): Fact[] {
     ...fact('Rate', session.sampleRateHz === null ? null : formatRate(session.sampleRateHz), 'kHz', 'intake'),
     ...fact('Tempo', tempo === null ? null : tempo.toFixed(1), `BPM ${how}`, 'tempo'),
     ...fact('Key', view.session.key || null, '', null),
-    ...fact('Length', length > 0 ? formatClock(length, 0) : null, '', 'intake'),
+    ...fact('Length', length > 0 ? clock(length, 0) : null, '', 'intake'),
     ...fact(
       'Depth',
       depths.length === 0 ? null : String(depths.length === 1 ? depths[0] : 'mixed'),
@@ -42,7 +42,7 @@ function factsOf(view: SessionView): Fact[] {
 /** What is known of the song; each opens where it comes from or is changed. What has no room is behind a button. */
 export function Facts({ onDescribe }: { readonly onDescribe: () => void }) {
   const view = useSession((s) => s.view);
-  const facts = factsOf(view);
+  const facts = factsOf(view, useClock());
   const row = useRef<HTMLDivElement>(null);
   const { width } = useElementSize(row);
   const [isCut, setCut] = useState(false);

@@ -41,6 +41,7 @@ const KEYS: readonly (readonly [keys: string, what: string])[] = [
   ['+ −', 'Tempo: look closer, farther; conform: faster, slower'],
   ['1 2', 'Intake: the remedy of the selected finding; put it aside'],
   ['Q', 'Intake: questions to the sender; Sort: quick assign, the doubtful ones by ear'],
+  ['Shift Z', 'Tempo: the plot closer, around what the lanes show; the whole song again'],
   ['H', 'Tempo: the map, or conforming'],
   ['B', 'Sort: tracks, or routing; Conform: hear a few bars, as played or conformed'],
   [', .', 'Sort: rows lower, taller; Tempo: the pulse before, the next'],

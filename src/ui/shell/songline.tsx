@@ -2,8 +2,17 @@
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { tracksInOrder } from '@/core/session';
 import { rowColor } from '@/core/style';
-import { formatBarPulse, formatClock, type SongMap, tempoSegments } from '@/core/time';
-import { barStep, cssColor, figureFont, peakLevelFor, sumShape, useElementSize, useTheme } from '@/ui/kit';
+import { formatBarPulse, type SongMap, tempoSegments } from '@/core/time';
+import {
+  barStep,
+  cssColor,
+  figureFont,
+  peakLevelFor,
+  sumShape,
+  useClock,
+  useElementSize,
+  useTheme,
+} from '@/ui/kit';
 import { doubtsOf, songSeconds, tempoInHand, useSession, useSongMap, useTrackPeaks } from '@/ui/client';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 
@@ -13,6 +22,7 @@ const CLICK_SHARE = 0.005;
 
 /** The song end to end: summed waveform, tempo line, bars, doubts as ticks, play position. Click to go there, drag to repeat a stretch. */
 export function Songline() {
+  const clock = useClock();
   const { session, recordings, style, tempo } = useSession((s) => s.view);
   const player = usePlayer();
   const box = useRef<HTMLDivElement>(null);
@@ -86,7 +96,7 @@ export function Songline() {
       aria-valuemin={0}
       aria-valuemax={Math.round(length)}
       aria-valuenow={Math.round(position)}
-      aria-valuetext={formatClock(position)}
+      aria-valuetext={clock(position)}
       onKeyDown={onKeyDown}
       onPointerDown={(e) => {
         drag.current = Number((e.target as HTMLElement).dataset.seconds ?? secondsAt(e));
@@ -124,7 +134,7 @@ export function Songline() {
             left: `${(m.seconds / length) * 100}%`,
             maxWidth: `${(((session.markers[i + 1]?.seconds ?? length) - m.seconds) / length) * 100}%`,
           }}
-          title={`${m.name} · ${map ? formatBarPulse(map, m.seconds) : formatClock(m.seconds, 1)}`}
+          title={`${m.name} · ${map ? formatBarPulse(map, m.seconds) : clock(m.seconds, 1)}`}
         >
           {m.name}
         </span>

@@ -1,7 +1,7 @@
 'use client';
-import { formatBarPulse, formatClock } from '@/core/time';
+import { formatBarPulse } from '@/core/time';
 import { useSongMap } from '@/ui/client';
-import { Button, formatDb, Icon, Kbd, Panel, Slider } from '@/ui/kit';
+import { Button, Clock, formatDb, Icon, Kbd, Panel, Slider } from '@/ui/kit';
 import { DIM_DB, usePlayer, usePlayerState } from '@/ui/listening';
 
 /** Listening: where, how loud, play, repeat, click, dim. */
@@ -17,7 +17,7 @@ export function Transport() {
     <div className="fm-transport" role="group" aria-label="Listening">
       <Gaps />
       <span className="fm-position" aria-label="Position">
-        {map ? <b>{formatBarPulse(map, seconds)}</b> : null} {formatClock(seconds)}
+        {map ? <b>{formatBarPulse(map, seconds)}</b> : null} <Clock seconds={seconds} />
       </span>
       <Output />
       <Button

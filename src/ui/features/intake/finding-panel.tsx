@@ -9,9 +9,8 @@ import {
   remedyLabel,
 } from '@/core/findings';
 import { remedyEdits } from '@/core/session';
-import { formatClock } from '@/core/time';
 import { dismissalKeys, useSession, useSessionStore } from '@/ui/client';
-import { Button, Kbd, Labelled, Line, TextInput, useShortcuts } from '@/ui/kit';
+import { Button, Clock, Kbd, Labelled, Line, TextInput, useShortcuts } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
 import { MicOverlay } from './mic-overlay';
 import { RateChoices } from './rate-choices';
@@ -100,7 +99,7 @@ export function FindingPanel({
                   title="Hear it from a second before"
                   onClick={() => hear(p.id, place.seconds, p.other)}
                 >
-                  {formatClock(place.seconds, 1)}
+                  <Clock seconds={place.seconds} decimals={1} />
                 </Button>
               ))}
               {p.places.length > PLACES_SHOWN && (

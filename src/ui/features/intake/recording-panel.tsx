@@ -2,7 +2,7 @@
 import type { RecordingView } from '@/contracts';
 import { type Finding, findingDetail, findingTitle } from '@/core/findings';
 import { isTrack, remedyEdits, soundTracks, type Track } from '@/core/session';
-import { formatClock, pitchName } from '@/core/time';
+import { pitchName } from '@/core/time';
 import {
   claimingTempo,
   tempoClaimKeys,
@@ -11,7 +11,7 @@ import {
   useSession,
   useSessionStore,
 } from '@/ui/client';
-import { Button, formatDb, formatRate, Labelled, Select, Waveform } from '@/ui/kit';
+import { Button, formatDb, formatRate, Labelled, Select, useClock, Waveform } from '@/ui/kit';
 import { WhereItPlays } from '@/ui/listening';
 import { MidiOffer, NotesPicture, PlacesOffer } from '@/ui/notes';
 import { SeverityMark } from './finding-row';
@@ -89,6 +89,7 @@ function SoundPanel({
   readonly findings: readonly Finding[];
   readonly track: Track | undefined;
 }) {
+  const clock = useClock();
   const peaks = usePeaks([r.id], 4096).get(r.id);
   const rate = r.sampleRateHz ?? 48_000;
   const sessionHz = useSession((s) => s.view.session.sampleRateHz);
@@ -103,11 +104,8 @@ function SoundPanel({
         ['True peak', r.truePeakDbtp === null ? null : `${formatDb(r.truePeakDbtp)} dBTP`],
         ['Loudness', r.facts.integratedLufs === null ? null : `${formatDb(r.facts.integratedLufs)} LUFS`],
         ['Crest', r.facts.ceiling ? `${r.facts.ceiling.crestDb.toFixed(1)} dB` : null],
-        [
-          'First sound',
-          r.facts.firstSoundSeconds === null ? null : formatClock(r.facts.firstSoundSeconds, 3),
-        ],
-        ['Last sound', r.facts.lastSoundSeconds === null ? null : formatClock(r.facts.lastSoundSeconds, 3)],
+        ['First sound', r.facts.firstSoundSeconds === null ? null : clock(r.facts.firstSoundSeconds, 3)],
+        ['Last sound', r.facts.lastSoundSeconds === null ? null : clock(r.facts.lastSoundSeconds, 3)],
         ['Lies in', r.inPlace?.path ?? null],
         [
           'Stored as',
@@ -119,7 +117,7 @@ function SoundPanel({
   const said: [string, string][] = [
     ...(m.timeReferenceFrames === null
       ? []
-      : [['Time stamp', formatClock(m.timeReferenceFrames / rate, 3)] as [string, string]]),
+      : [['Time stamp', clock(m.timeReferenceFrames / rate, 3)] as [string, string]]),
     ...m.tempoClaims.map((c): [string, string] => [
       'Tempo',
       `${c.bpm} BPM (${c.source})${c.beats !== null && Math.abs((c.beats * 60) / c.bpm - seconds) > 0.05 * seconds ? ', not as long as it says' : ''}`,

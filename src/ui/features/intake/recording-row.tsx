@@ -3,8 +3,16 @@ import { memo } from 'react';
 import { faultText, type InPlaceState, type JobView, type RecordingView } from '@/contracts';
 import { type Finding, findingTitle, SEVERITIES, type Severity } from '@/core/findings';
 import { repitch } from '@/core/session';
-import { formatClock } from '@/core/time';
-import { Button, formatBytes, formatDb, formatPercent, formatRate, formatRepitch, Icon } from '@/ui/kit';
+import {
+  Button,
+  formatBytes,
+  formatDb,
+  formatPercent,
+  formatRate,
+  formatRepitch,
+  Icon,
+  useClock,
+} from '@/ui/kit';
 
 /** Faults that lie outside the file: its bytes are still here. */
 const RETRIABLE: ReadonlySet<string> = new Set([
@@ -116,6 +124,7 @@ export const RecordingRow = memo(function RecordingRow({
 }, isSameRow);
 
 function SoundCells({ recording: r, sessionRateHz }: Pick<RecordingRowProps, 'recording' | 'sessionRateHz'>) {
+  const clock = useClock();
   return (
     <>
       <td className="num">
@@ -135,9 +144,7 @@ function SoundCells({ recording: r, sessionRateHz }: Pick<RecordingRowProps, 're
         {r.channelIndex === null ? '' : `, ch ${r.channelIndex + 1}`}
       </td>
       <td className="num">
-        {r.lengthFrames !== null && r.sampleRateHz !== null
-          ? formatClock(r.lengthFrames / r.sampleRateHz, 1)
-          : ''}
+        {r.lengthFrames !== null && r.sampleRateHz !== null ? clock(r.lengthFrames / r.sampleRateHz, 1) : ''}
       </td>
       <td className="num">{r.facts ? formatDb(r.facts.peakDbfs) : ''}</td>
       <td className="num">{r.facts?.integratedLufs != null ? formatDb(r.facts.integratedLufs) : ''}</td>
@@ -146,12 +153,13 @@ function SoundCells({ recording: r, sessionRateHz }: Pick<RecordingRowProps, 're
 }
 
 function NoteCells({ notes }: Pick<RecordingView, 'notes'>) {
+  const clock = useClock();
   return (
     <>
       <td />
       <td />
       <td>{notes ? `${notes.notes} ${notes.notes === 1 ? 'note' : 'notes'}` : 'no notes'}</td>
-      <td className="num">{notes ? formatClock(notes.lastSeconds, 1) : ''}</td>
+      <td className="num">{notes ? clock(notes.lastSeconds, 1) : ''}</td>
       <td />
       <td />
     </>

@@ -13,17 +13,22 @@ import {
   Select,
   setLevelScale,
   setSingleKeys,
+  setTimeUnit,
   setTypeSize,
   singleKeysOn,
   type Theme,
   THEMES,
+  TIME_UNITS,
+  type TimeUnit,
   TYPE_SIZES,
   type TypeSize,
   useChosenTheme,
   useLevelScale,
+  useTimeUnit,
   useTypeSize,
 } from '@/ui/kit';
 import { setWalk, useWalk } from '@/ui/client';
+import { latencyText, MeasureTapLatency, useTapLatency } from '@/ui/listening';
 
 const THEME_NAMES: Readonly<Record<Theme, string>> = {
   system: 'as the computer has it',
@@ -43,11 +48,17 @@ const SCALE_NAMES: Readonly<Record<LevelScale, string>> = {
   db: 'in dB, from −60 dBFS',
 };
 
+const TIME_NAMES: Readonly<Record<TimeUnit, string>> = {
+  minutes: 'minutes and seconds (1:23.456)',
+  seconds: 'seconds (83.456 s)',
+};
+
 /** What holds for this browser, and what the machine is set to. */
 export function SettingsPage({ machine }: { readonly machine: MachineView }) {
   const [theme, setTheme] = useChosenTheme();
   const size = useTypeSize();
   const scale = useLevelScale();
+  const unit = useTimeUnit();
   return (
     <main className="fm-sessions fm-settings">
       <header className="fm-sessions-head">
@@ -81,6 +92,17 @@ export function SettingsPage({ machine }: { readonly machine: MachineView }) {
           names={SCALE_NAMES}
           onChoose={setLevelScale}
         />
+        <Choice
+          label="Times and lengths"
+          value={unit}
+          of={TIME_UNITS}
+          names={TIME_NAMES}
+          onChoose={setTimeUnit}
+        />
+      </section>
+      <section aria-labelledby="settings-taps">
+        <h2 id="settings-taps">Tapping</h2>
+        <Latency />
       </section>
       <section aria-labelledby="settings-walk">
         <h2 id="settings-walk">First walk</h2>
@@ -172,6 +194,19 @@ function SingleKeys() {
       />
       <span>Keys of a single letter, digit or Space</span>
     </label>
+  );
+}
+
+/** How late taps come on this machine, and measuring it. */
+function Latency() {
+  const ms = useTapLatency();
+  const [isMeasuring, setMeasuring] = useState(false);
+  if (isMeasuring) return <MeasureTapLatency onDone={() => setMeasuring(false)} />;
+  return (
+    <p>
+      Tap latency <span className="fm-mono">{latencyText(ms)}</span>: taken out of every tap at Tempo.{' '}
+      <Button onClick={() => setMeasuring(true)}>Measure</Button>
+    </p>
   );
 }
 

@@ -1,8 +1,8 @@
 'use client';
 import type { Track, TrackFields } from '@/core/session';
-import { formatBarPulse, formatClock } from '@/core/time';
+import { formatBarPulse } from '@/core/time';
 import { useSession, useSongMap } from '@/ui/client';
-import { NumberField } from '@/ui/kit';
+import { Clock, NumberField } from '@/ui/kit';
 
 /** Where a track starts: samples to the one, and what that comes to in time and bars. */
 export function StartField({
@@ -29,7 +29,7 @@ export function StartField({
       />
       <p className="fm-faint fm-mono fm-tight">
         {seconds < 0 ? '−' : ''}
-        {formatClock(Math.abs(seconds))}
+        <Clock seconds={Math.abs(seconds)} />
         {isInBars && ` · bar ${formatBarPulse(map, seconds)}`}
       </p>
     </div>

@@ -10,9 +10,8 @@ import {
   tracksUnder,
   type Treatment,
 } from '@/core/session';
-import { formatClock } from '@/core/time';
 import { useGoOn, useSession, useSessionStore, songSeconds } from '@/ui/client';
-import { Button, formatPercent, Icon, Kbd, Progress, Select, TextInput, useShortcuts } from '@/ui/kit';
+import { Button, Clock, formatPercent, Icon, Kbd, Progress, Select, TextInput, useShortcuts } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
 import { ConformPanel } from './conform-panel';
 import { ConformPlot } from './conform-plot';
@@ -178,8 +177,13 @@ function TargetRow({
         ))}
       <span className="fm-top-spring" />
       <span className="fm-faint" title="Length of the song before and after">
-        <span className="fm-mono">{formatClock(length)}</span> →{' '}
-        <span className="fm-mono">{formatClock(after)}</span>
+        <span className="fm-mono">
+          <Clock seconds={length} />
+        </span>{' '}
+        →{' '}
+        <span className="fm-mono">
+          <Clock seconds={after} />
+        </span>
       </span>
       <span className="fm-faint" title="How far the beat that changes most is stretched">
         beats up to <b className="fm-mono">{changeText(most).replace('+', '±')}</b>

@@ -2,14 +2,14 @@
 import { useMemo } from 'react';
 import { soundTracks } from '@/core/session';
 import type { Adjustment, AlternativeReading, TempoReading, TimekeeperChoice } from '@/core/tempo';
-import { formatClock, type SongMap, songMapToFile } from '@/core/time';
+import { type SongMap, songMapToFile } from '@/core/time';
 import { besideMap, saidOf, saidWhere, useSession, useSessionStore } from '@/ui/client';
-import { Button, CheckBox, Icon, Kbd, Line, Select, useShortcuts } from '@/ui/kit';
+import { Button, CheckBox, Clock, formatMs, Icon, Kbd, Line, Select, useShortcuts } from '@/ui/kit';
 import { midiFileName, MidiOffer } from '@/ui/notes';
 import { usePlayer } from '@/ui/listening';
 import { ClickPart } from './click-part';
 import { meterOf, MeterOptions, meterText } from './meter-options';
-import { type DoubtfulPlace, formatMs } from './tempo-model';
+import { type DoubtfulPlace } from './tempo-model';
 import type { TempoDraft } from './use-tempo-draft';
 
 const REASONS: Readonly<Record<TimekeeperChoice['reason'], string>> = {
@@ -223,7 +223,7 @@ export function FoundPart({
               <Button key={p.from} tone="choice" onClick={() => listen([], p.from)}>
                 <Icon name="play" />
                 <span className="fm-mono fm-grow">
-                  {formatClock(p.from, 0)} – {formatClock(p.to, 0)}
+                  <Clock seconds={p.from} decimals={0} /> – <Clock seconds={p.to} decimals={0} />
                 </span>
               </Button>
             ))}

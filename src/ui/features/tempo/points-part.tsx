@@ -7,6 +7,7 @@ import {
   fewestPoints,
   formatBarPulse,
   formatClock,
+  type Meter,
   moveGrid,
   movePoint,
   oneTempo,
@@ -14,18 +15,17 @@ import {
   pulseQuarters,
   RAMP_KEEPS,
   type RampKeeps,
-  type Meter,
   removePoints,
   scaleTempo,
   setPointTempo,
   setRamp,
   shiftPoint,
   snapQuarters,
-  splitAt,
   type SongMapFile,
+  splitAt,
 } from '@/core/time';
 import { songSeconds, useSession, useSessionStore } from '@/ui/client';
-import { Button, CheckBox, Icon, keptChoice, Line, Select, TextInput } from '@/ui/kit';
+import { Button, CheckBox, Icon, keptChoice, Line, Select, TextInput, useClock } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { meterOf, MeterOptions } from './meter-options';
 import { MapFiles } from './map-files';
@@ -179,6 +179,7 @@ function Density({ draft, model }: { readonly draft: TempoDraft; readonly model:
 }
 
 function PointTable({ draft, model }: { readonly draft: TempoDraft; readonly model: TempoModel }) {
+  const clock = useClock();
   const box = useRef<HTMLDivElement>(null);
   const player = usePlayer();
   const position = usePlayerState((s) => Math.round(s.positionSeconds * 10) / 10);
@@ -250,7 +251,7 @@ function PointTable({ draft, model }: { readonly draft: TempoDraft; readonly mod
                 <span role="cell">
                   <EnteredField
                     label={`Moment of ${place}`}
-                    value={formatClock(p.seconds, 3)}
+                    value={clock(p.seconds, 3)}
                     onTake={(text) => {
                       const s = parseClock(text);
                       if (s !== null)
@@ -387,6 +388,7 @@ function RampChoice() {
 
 /** Changes of more than one point. */
 function Rewriting({ draft, model }: { readonly draft: TempoDraft; readonly model: TempoModel }) {
+  const clock = useClock();
   const player = usePlayer();
   const songRate = useSession((s) => s.view.session.sampleRateHz) ?? 48_000;
   const perPulse = pulseQuarters(model.reading.meters[0] as Meter);
@@ -498,7 +500,7 @@ function Rewriting({ draft, model }: { readonly draft: TempoDraft; readonly mode
           <TextInput
             isFigure
             aria-label="First bar begins at, everything moves"
-            placeholder={formatClock(tempo.toSeconds(0), 2)}
+            placeholder={clock(tempo.toSeconds(0), 2)}
             value={first}
             onChange={(e) => setFirst(e.target.value)}
           />

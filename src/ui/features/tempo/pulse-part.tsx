@@ -2,11 +2,11 @@
 import { useState } from 'react';
 import type { Adjustment, TempoReading } from '@/core/tempo';
 import { barOfPulse } from '@/core/tempo';
-import { formatBarPulse, formatClock } from '@/core/time';
+import { formatBarPulse } from '@/core/time';
 import { useSession, useSessionStore } from '@/ui/client';
-import { Button, Icon, Kbd, Line, Select, useShortcuts } from '@/ui/kit';
+import { Button, formatMs, Icon, Kbd, Line, Select, useClock, useShortcuts } from '@/ui/kit';
 import { meterOf, MeterOptions, meterText } from './meter-options';
-import { formatMs, type NearHit, parseClock, type TempoModel } from './tempo-model';
+import { type NearHit, parseClock, type TempoModel } from './tempo-model';
 import { EnteredField } from './entered-field';
 import type { TempoDraft } from './use-tempo-draft';
 
@@ -33,6 +33,7 @@ export function PulsePart({
   readonly near: readonly NearHit[];
   readonly onStep: (by: 1 | -1) => void;
 }) {
+  const clock = useClock();
   const nodes = useSession((s) => s.view.session.nodes);
   const store = useSessionStore();
   const [bars, setBars] = useState('on');
@@ -138,7 +139,7 @@ export function PulsePart({
         <div>
           <dt>At</dt>
           <dd>
-            <EnteredField label="Moment of the pulse" value={formatClock(seconds, 3)} onTake={enter} />
+            <EnteredField label="Moment of the pulse" value={clock(seconds, 3)} onTake={enter} />
           </dd>
         </div>
         <div>

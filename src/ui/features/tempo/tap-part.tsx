@@ -3,15 +3,13 @@ import { useEffect, useState } from 'react';
 import type { PlayedHits } from '@/contracts';
 import { tracksInOrder } from '@/core/session';
 import { readTaps, tapLength } from '@/core/tempo';
-import { formatClock } from '@/core/time';
 import { useSession } from '@/ui/client';
-import { Button, CheckBox, Icon, Kbd, Line, Select, useShortcuts } from '@/ui/kit';
-import { usePlayer, usePlayerState } from '@/ui/listening';
+import { Button, CheckBox, Icon, Kbd, Line, Select, useClock, useShortcuts } from '@/ui/kit';
+import { latencyText, MeasureTapLatency, usePlayer, usePlayerState, useTapLatency } from '@/ui/listening';
 import { useNotes } from '@/ui/notes';
 import { meterOf, MeterOptions } from './meter-options';
-import { TapLatency } from './tap-latency';
 import { EnteredField } from './entered-field';
-import { formatMs, parseClock } from './tempo-model';
+import { parseClock } from './tempo-model';
 import type { Taps } from './use-taps';
 import type { TempoDraft } from './use-tempo-draft';
 
@@ -22,8 +20,6 @@ const EACH: readonly { readonly each: Each; readonly text: string }[] = [
   { each: 'bar', text: 'a bar' },
   { each: 'two bars', text: 'two bars' },
 ];
-/** Where the measured latency is kept in this browser, ms. */
-const LATENCY_KEY = 'fernmoss.tap-latency';
 /** How far the keys move a tap, s. */
 const STEP_SECONDS = 0.005;
 
@@ -41,14 +37,13 @@ export function TapPart({
   readonly keepers: readonly string[];
   readonly onEnd: () => void;
 }) {
+  const clock = useClock();
   const player = usePlayer();
   const isPlaying = usePlayerState((s) => s.status === 'playing');
   const [each, setEach] = useState<Each>('pulse');
   const [meter, setMeter] = useState('4/4');
   const [toHits, setToHits] = useState(true);
-  const [latencyMs, setLatencyMs] = useState(
-    () => Number(window.localStorage.getItem(LATENCY_KEY) ?? 0) || 0,
-  );
+  const latencyMs = useTapLatency();
   const [measuring, setMeasuring] = useState(false);
   const tap = (atMs: number): void => {
     const heard = player.positionAt(atMs);
@@ -109,18 +104,7 @@ export function TapPart({
               ]),
         ],
   );
-  if (measuring)
-    return (
-      <TapLatency
-        onDone={(ms) => {
-          if (ms !== null) {
-            setLatencyMs(ms);
-            window.localStorage.setItem(LATENCY_KEY, String(ms));
-          }
-          setMeasuring(false);
-        }}
-      />
-    );
+  if (measuring) return <MeasureTapLatency onDone={() => setMeasuring(false)} />;
   return (
     <section aria-label="Tap along">
       <h2>Tap along</h2>
@@ -149,7 +133,7 @@ export function TapPart({
         <span>Draw taps to hits of the timekeepers</span>
       </Line>
       <p className="fm-field fm-below-2">
-        Tap latency <span className="fm-mono">{latencyMs === 0 ? '0 ms' : formatMs(latencyMs / 1000)}</span>{' '}
+        Tap latency <span className="fm-mono">{latencyText(latencyMs)}</span>{' '}
         <Button
           tone="quiet"
           onClick={() => {
@@ -220,7 +204,7 @@ export function TapPart({
             <Line className="fm-below-1">
               <EnteredField
                 label="Moment of the tap"
-                value={formatClock(held, 3)}
+                value={clock(held, 3)}
                 onTake={(text) => {
                   const at = parseClock(text);
                   if (at !== null) moveTo(at);

@@ -1,7 +1,6 @@
 import type { TempoReading } from '@/core/tempo';
 import {
   doubtfulPlaces,
-  formatMs,
   gridLines,
   hitsNear,
   nearestPulse,
@@ -9,6 +8,7 @@ import {
   tempoCurve,
   tempoModel,
 } from './tempo-model';
+import { formatMs } from '@/ui/kit';
 
 const reading: TempoReading = {
   beats: Array.from({ length: 16 }, (_, i) => 1 + i * 0.5),

@@ -101,10 +101,6 @@ export function hitsNear(pulses: TempoModel['pulses'], pulse: number, hits: Iter
     .sort((a, b) => Math.abs(a.late) - Math.abs(b.late));
 }
 
-/** A distance in time with its sign. */
-export const formatMs = (seconds: number): string =>
-  `${seconds < 0 ? '−' : '+'}${Math.abs(1000 * seconds).toFixed(Math.abs(seconds) < 0.00995 ? 1 : 0)} ms`;
-
 /** Seconds of “m:ss.mmm” or plain seconds; null for anything else. */
 export function parseClock(text: string): number | null {
   const hit = /^\s*(?:(\d{1,4}):)?(\d{1,5}(?:[.,]\d{1,6})?)\s*$/.exec(text);

@@ -12,13 +12,13 @@ import {
   shiftPoint,
 } from '@/core/time';
 import { songSeconds, useGoOn, useHits, useKeptState, useSession, useSessionStore } from '@/ui/client';
-import { Button, Icon, Kbd, Progress, useShortcuts } from '@/ui/kit';
+import { Button, formatMs, Icon, Kbd, Progress, useShortcuts, type WaveWindow } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { ConformHalf } from './conform-half';
 import { LargeCounter } from './large-counter';
 import { TempoPlot } from './tempo-plot';
 import { type FoundMode, TEMPO_PARTS, TempoPanel, type TempoPart } from './tempo-panel';
-import { doubtfulPlaces, formatMs, type TempoModel } from './tempo-model';
+import { doubtfulPlaces, type TempoModel } from './tempo-model';
 import { TimekeeperLanes } from './timekeeper-lanes';
 import { useLanesWindow } from './use-lanes-window';
 import { usePulseInHand } from './use-pulse-in-hand';
@@ -143,23 +143,7 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
         <Detection job={job} />
         {model ? (
           <>
-            <TempoPlot
-              model={model}
-              length={length}
-              window={sight.window}
-              onSeek={(s) => player.seek(s)}
-              onTempo={(index, bpm) =>
-                draft.write(`${bpm.toFixed(2)} from ${pointPlace(model, index)}`, (file) =>
-                  setPointTempo(file, index, bpm * pulseQuarters(model.reading.meters[0] as Meter)),
-                )
-              }
-              onPlace={(index, quarters) =>
-                draft.write(
-                  `The change at ${pointPlace(model, index)} comes at ${formatBarPulse(model.map, model.map.tempo.toSeconds(quarters) + 0.0005)}`,
-                  (file) => shiftPoint(file, index, quarters),
-                )
-              }
-            />
+            <MapPlot draft={draft} model={model} length={length} lanes={sight.window} />
             {lanes}
           </>
         ) : tapping ? (
@@ -185,6 +169,40 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
       />
       {counting && model && <LargeCounter model={model} onClose={() => setCounting(false)} />}
     </section>
+  );
+}
+
+/** The plot of a map, whose points are changed there. */
+function MapPlot({
+  draft,
+  model,
+  length,
+  lanes,
+}: {
+  readonly draft: TempoDraft;
+  readonly model: TempoModel;
+  readonly length: number;
+  readonly lanes: WaveWindow;
+}) {
+  const player = usePlayer();
+  return (
+    <TempoPlot
+      model={model}
+      length={length}
+      lanes={lanes}
+      onSeek={(s) => player.seek(s)}
+      onTempo={(index, bpm) =>
+        draft.write(`${bpm.toFixed(2)} from ${pointPlace(model, index)}`, (file) =>
+          setPointTempo(file, index, bpm * pulseQuarters(model.reading.meters[0] as Meter)),
+        )
+      }
+      onPlace={(index, quarters) =>
+        draft.write(
+          `The change at ${pointPlace(model, index)} comes at ${formatBarPulse(model.map, model.map.tempo.toSeconds(quarters) + 0.0005)}`,
+          (file) => shiftPoint(file, index, quarters),
+        )
+      }
+    />
   );
 }
 
@@ -257,8 +275,6 @@ function Detection({ job }: { readonly job: JobView | undefined }) {
     <p className="fm-attention fm-sides-3 fm-inside-2 fm-tight">{faultText(fault)}</p>
   ) : null;
 }
-
-/** Tracks that keep the time, those that say most first; before anything was found all, to tap by. */
 
 const pointPlace = ({ map }: TempoModel, index: number): string =>
   formatBarPulse(map, (map.tempo.points[index]?.seconds ?? 0) + 0.0005);

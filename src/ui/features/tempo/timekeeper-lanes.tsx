@@ -1,13 +1,5 @@
 'use client';
-import {
-  type DOMAttributes,
-  type PointerEvent as Pointing,
-  type RefObject,
-  useEffect,
-  useMemo,
-  useRef,
-  useState,
-} from 'react';
+import { type PointerEvent as Pointing, useEffect, useMemo, useRef, useState } from 'react';
 import type { PlayedHits } from '@/contracts';
 import type { Track } from '@/core/session';
 import { deviationsOf } from '@/core/tempo';
@@ -15,17 +7,15 @@ import {
   cssColor,
   drawWaveform,
   figureFont,
-  panned,
   useElementSize,
   useLevelScale,
   useTheme,
-  useWindowGestures,
-  type WaveWindow,
+  useWindowPan,
+  type Sight,
 } from '@/ui/kit';
 import { useSession, useTrackPeaks } from '@/ui/client';
 import { usePlayerState } from '@/ui/listening';
 import { drawHits, drawPulses } from './draw-lanes';
-import type { useLanesWindow } from './use-lanes-window';
 import { gridLines, nearestPulse, type TempoModel } from './tempo-model';
 
 const LABEL = 150;
@@ -54,7 +44,7 @@ export function TimekeeperLanes({
   readonly tracks: readonly Track[];
   readonly hits: ReadonlyMap<string, PlayedHits>;
   readonly divided: number;
-  readonly sight: Pick<ReturnType<typeof useLanesWindow>, 'window' | 'limits' | 'change'>;
+  readonly sight: Sight;
   readonly hand: number;
   readonly onHand: (mark: number) => void;
   readonly onMove: (mark: number, seconds: number) => void;
@@ -64,7 +54,7 @@ export function TimekeeperLanes({
   const box = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const { width, height } = useElementSize(box);
-  const pan = usePan(canvas, sight, onSeek);
+  const pan = useWindowPan(canvas, sight, onSeek);
   const { theme } = useTheme();
   const scale = useLevelScale();
   const unknownColor = useSession((s) => s.view.style.colors.unknown);
@@ -230,44 +220,4 @@ export function TimekeeperLanes({
       {shown.length === 0 && <p className="fm-faint fm-inside-3 fm-sides-3">No timekeepers are chosen.</p>}
     </div>
   );
-}
-
-/** A pointer that went less far only pointed, px. */
-const DRAG_PX = 4;
-
-/** A click goes to a place; a drag moves the stretch in sight, the wheel and two fingers zoom it. */
-function usePan(
-  canvas: RefObject<HTMLCanvasElement | null>,
-  { window, limits, change }: Pick<ReturnType<typeof useLanesWindow>, 'window' | 'limits' | 'change'>,
-  onSeek: (seconds: number) => void,
-): Pick<
-  DOMAttributes<HTMLCanvasElement>,
-  'onPointerDown' | 'onPointerMove' | 'onPointerUp' | 'onPointerCancel'
-> {
-  const isPinching = useWindowGestures(canvas, change, limits);
-  const held = useRef<{ readonly x: number; readonly window: WaveWindow; moved: boolean } | null>(null);
-  return {
-    onPointerDown: (e) => {
-      if (isPinching.current || e.button !== 0) return;
-      held.current = { x: e.clientX, window, moved: false };
-      e.currentTarget.setPointerCapture(e.pointerId);
-    },
-    onPointerMove: (e) => {
-      const from = held.current;
-      if (!from || isPinching.current || (!from.moved && Math.abs(e.clientX - from.x) < DRAG_PX)) return;
-      from.moved = true;
-      const share = (from.x - e.clientX) / e.currentTarget.getBoundingClientRect().width;
-      change(() => panned(from.window, share, limits));
-    },
-    onPointerUp: (e) => {
-      const from = held.current;
-      held.current = null;
-      if (!from || from.moved || isPinching.current) return;
-      const { left, width } = e.currentTarget.getBoundingClientRect();
-      onSeek(window.from + ((e.clientX - left) / width) * (window.to - window.from));
-    },
-    onPointerCancel: () => {
-      held.current = null;
-    },
-  };
 }

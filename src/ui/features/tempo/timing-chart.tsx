@@ -10,7 +10,7 @@ import {
   YAxis,
 } from 'recharts';
 import { CHART_HEIGHT } from './timing';
-import { formatMs } from './tempo-model';
+import { formatMs } from '@/ui/kit';
 
 /** How many hits lie how far from the grid. */
 export function TimingChart({

@@ -4,9 +4,9 @@ import type { PlayedHits } from '@/contracts';
 import { soundTracks } from '@/core/session';
 import { swingOf } from '@/core/tempo';
 import { useSession } from '@/ui/client';
-import { Button, later, Line, Select } from '@/ui/kit';
+import { Button, formatMs, later, Line, Select } from '@/ui/kit';
 import { CHART_HEIGHT, histogramOf, timingRows } from './timing';
-import { formatMs, type TempoModel } from './tempo-model';
+import { type TempoModel } from './tempo-model';
 
 /** Its drawing is loaded when it is shown; its room is there before. */
 const TimingChart = later(

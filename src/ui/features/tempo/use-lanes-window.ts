@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { useKeptNumber } from '@/ui/client';
-import { type ChangeWindow, fitted, type WaveWindow, type WindowLimits } from '@/ui/kit';
+import { fitted, type Sight } from '@/ui/kit';
 
 /** Nearest stretch of the lanes, and the one they begin with, s. */
 const [NEAREST_SECONDS, FIRST_SECONDS] = [1.5, 9];
@@ -13,10 +13,7 @@ export function useLanesWindow(
   sessionId: string,
   length: number,
   position: number,
-): {
-  readonly window: WaveWindow;
-  readonly limits: WindowLimits;
-  readonly change: ChangeWindow;
+): Sight & {
   /** Nearer (below 1) or farther, with the play position where it is. */
   readonly zoom: (factor: number) => void;
 } {

@@ -1,16 +1,41 @@
 'use client';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
 import { latencyOf } from '@/core/tempo';
-import { Button, Kbd, Line, useShortcuts } from '@/ui/kit';
-import { formatMs } from './tempo-model';
+import { Button, formatMs, Kbd, Line, useShortcuts } from '@/ui/kit';
 
 const CLICKS = 20;
 const GAP_SECONDS = 0.6;
 /** The first clicks are for finding in. */
 const FIRST_COUNTED = 4;
 
-/** Plays a click and measures how late the taps to it come; what was measured is handed on, or null when it was given up. */
-export function TapLatency({ onDone }: { readonly onDone: (ms: number | null) => void }) {
+/** Where the measured latency is kept in this browser, ms. */
+const LATENCY_KEY = 'fernmoss.tap-latency';
+/** More is no latency but another beat, ms. */
+const MOST_MS = 1000;
+const listeners = new Set<() => void>();
+const keptLatency = (): number => {
+  const ms = Number(window.localStorage.getItem(LATENCY_KEY));
+  return Math.abs(ms) <= MOST_MS ? ms : 0;
+};
+
+/** How late taps come in this browser, ms; 0 until it is measured. */
+export const useTapLatency = (): number =>
+  useSyncExternalStore(
+    (listener) => {
+      listeners.add(listener);
+      return () => listeners.delete(listener);
+    },
+    keptLatency,
+    () => 0,
+  );
+
+export function setTapLatency(ms: number): void {
+  window.localStorage.setItem(LATENCY_KEY, String(ms));
+  listeners.forEach((l) => l());
+}
+
+/** Plays a click, measures how late the taps to it come, and keeps that. */
+export function MeasureTapLatency({ onDone }: { readonly onDone: () => void }) {
   const context = useRef<AudioContext | null>(null);
   const [clicks, setClicks] = useState<readonly number[]>([]);
   const [taps, setTaps] = useState<readonly number[]>([]);
@@ -45,7 +70,7 @@ export function TapLatency({ onDone }: { readonly onDone: (ms: number | null) =>
   };
   useShortcuts([
     { key: 't', run: tap },
-    { key: 'escape', run: () => onDone(null) },
+    { key: 'escape', run: onDone },
   ]);
   const late = latencyOf(clicks.slice(FIRST_COUNTED), taps);
   return (
@@ -77,12 +102,18 @@ export function TapLatency({ onDone }: { readonly onDone: (ms: number | null) =>
         <Button
           tone="main"
           disabled={late === null}
-          onClick={() => onDone(late === null ? null : Math.round(1000 * late))}
+          onClick={() => {
+            if (late !== null) setTapLatency(Math.round(1000 * late));
+            onDone();
+          }}
         >
           Save
         </Button>
-        <Button onClick={() => onDone(null)}>Back</Button>
+        <Button onClick={onDone}>Back</Button>
       </Line>
     </section>
   );
 }
+
+/** The latency in words. */
+export const latencyText = (ms: number): string => (ms === 0 ? '0 ms' : formatMs(ms / 1000));
