@@ -64,3 +64,16 @@ export {
 } from './sound-likeness';
 export { SOUND_MODEL } from './sound-model';
 export { soundFeatures } from './sound-features';
+export {
+  BandLevelAnalysis,
+  type BandLevels,
+  encodeBandLevels,
+  LEAST_LEVEL_DB,
+  LEVEL_BANDS,
+  LEVEL_POWERS,
+  levelEdgesHz,
+  levelStep,
+  LEVELS_PER_SECOND,
+  readBandLevels,
+  totalPower,
+} from './band-levels';

@@ -1,0 +1,141 @@
+import { type BandLevels, LEVEL_BANDS } from '../analysis';
+import { bandPowers, floorOf, NO_FLOOR } from './floor';
+import { floorShifts, shiftTrack } from './floor-shifts';
+import { bandRow, decibelsInPlace, framesOf, LargestOfBands, smoothed } from './frame-math';
+import { COUNTED_BANDS, type Smoothing, SPREAD_DB, STATISTIC } from './noise-figures';
+
+/** Zeros count as silence from so many frames in a row on (100 ms). */
+const ZERO_RUN = framesOf(0.1);
+/** With more zeros than this between its sounds a track was gated before. */
+const GATED_SHARE = 0.02;
+/** Levels that tell whether something fades are means over so many frames (100 ms) of so many bands. */
+const [FADING_FRAMES, FADING_BANDS] = [5, 6];
+
+/** The levels of a recording weighed against its own floor. */
+export interface WeighedLevels {
+  readonly frames: number;
+  readonly levels: BandLevels;
+  /** 1 = part of a run of zeros. */
+  readonly zero: Uint8Array;
+  /** Cut by a gate, or by hand, before it came: whatever is not zero was meant to stay. */
+  readonly isGated: boolean;
+  readonly powers: Float32Array;
+  /** Power of the steady noise, band by band and frame by frame. */
+  readonly floor: Float32Array;
+  /** How far what is heard stands out of that. */
+  readonly activity: Activity;
+  /** Level over the floor by which one sees whether a sound still fades, dB. */
+  readonly fading: Float32Array;
+  /** Frames in the middle of windows in which the floor is heard alone. */
+  readonly alone: readonly number[];
+}
+
+/** How far each frame stands out of what is not wanted, in standard deviations of noise. */
+export interface Activity {
+  readonly raw: Float32Array;
+  /** Over 60 ms. */
+  readonly short: Float32Array;
+  /** Over 180 ms. */
+  readonly long: Float32Array;
+}
+
+/** Finds floor and shifts of a recording, and what stands out of it. */
+export function weigh(levels: BandLevels): WeighedLevels {
+  const zero = zeroRuns(levels);
+  const isGated = gapShare(zero) > GATED_SHARE;
+  const powers = bandPowers(levels);
+  const { floor, alone } = isGated
+    ? noFloor(powers.length)
+    : movingFloor(
+        powers,
+        zero.map((z) => 1 - z),
+      );
+  const shares = sharesOver(powers, floor);
+  return {
+    frames: levels.frames,
+    levels,
+    zero,
+    isGated,
+    powers,
+    floor,
+    alone,
+    activity: activityOf(shares),
+    fading: fadingLevel(shares),
+  };
+}
+
+const noFloor = (length: number): Pick<WeighedLevels, 'floor' | 'alone'> => ({
+  floor: new Float32Array(length).fill(NO_FLOOR),
+  alone: [],
+});
+
+/** The floor where it stands: its level moves when an amp is switched on or a preamp is turned. */
+function movingFloor(powers: Float32Array, heard: Uint8Array): Pick<WeighedLevels, 'floor' | 'alone'> {
+  const frames = heard.length;
+  const own = floorOf(powers, heard);
+  const floor = new Float32Array(powers.length);
+  for (let b = 0; b < LEVEL_BANDS; b++) bandRow(floor, b).fill(own[b] as number);
+  const excess = sharesOver(powers, floor);
+  decibelsInPlace(excess);
+  const shifts = floorShifts(excess, heard);
+  const up = shiftTrack(shifts, frames).map((db) => 10 ** (db / 10));
+  for (let b = 0; b < LEVEL_BANDS; b++) {
+    const row = bandRow(floor, b);
+    for (let n = 0; n < frames; n++) row[n] = (row[n] as number) * (up[n] as number);
+  }
+  return { floor, alone: shifts.at };
+}
+
+function zeroRuns({ frames, total }: BandLevels): Uint8Array {
+  const out = new Uint8Array(frames);
+  for (let n = 0; n < frames; n++) {
+    if (total[n] !== 0) continue;
+    let end = n;
+    while (end < frames && total[end] === 0) end++;
+    if (end - n >= ZERO_RUN) out.fill(1, n, end);
+    n = end;
+  }
+  return out;
+}
+
+/** Share of zeros between the first sound and the last: those around it are only where the recording was laid. */
+function gapShare(zero: Uint8Array): number {
+  const [first, last] = [zero.indexOf(0), zero.lastIndexOf(0)];
+  if (first < 0) return 0;
+  let count = 0;
+  for (let n = first; n <= last; n++) count += zero[n] as number;
+  return count / (last - first + 1);
+}
+
+/** Powers as shares of what is not wanted. */
+export function sharesOver(powers: Float32Array, unwanted: Float32Array): Float32Array {
+  const out = new Float32Array(powers.length);
+  for (let k = 0; k < powers.length; k++) out[k] = (powers[k] as number) / (unwanted[k] as number);
+  return out;
+}
+
+/** Weighs every frame by its loudest bands. */
+export function activityOf(shares: Float32Array): Activity {
+  return { raw: statistic(shares, 1), short: statistic(shares, 3), long: statistic(shares, 9) };
+}
+
+function statistic(shares: Float32Array, width: Smoothing): Float32Array {
+  const largest = new LargestOfBands(shares.length / LEVEL_BANDS, COUNTED_BANDS);
+  for (let b = 0; b < LEVEL_BANDS; b++) {
+    const row = width === 1 ? bandRow(shares, b).slice() : smoothed(bandRow(shares, b), width);
+    decibelsInPlace(row);
+    largest.add(row, 1 / (SPREAD_DB[width][b] as number));
+  }
+  const { mean, spread } = STATISTIC[width];
+  return largest.means().map((v) => (v - mean) / spread);
+}
+
+function fadingLevel(shares: Float32Array): Float32Array {
+  const largest = new LargestOfBands(shares.length / LEVEL_BANDS, FADING_BANDS);
+  for (let b = 0; b < LEVEL_BANDS; b++) {
+    const row = smoothed(bandRow(shares, b), FADING_FRAMES);
+    decibelsInPlace(row);
+    largest.add(row, 1);
+  }
+  return largest.means();
+}

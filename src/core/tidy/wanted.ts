@@ -1,0 +1,95 @@
+import { type Activity, activityOf, sharesOver, type WeighedLevels } from './activity';
+import { framesOf } from './frame-math';
+import { between, joined, type Span, spansWhere, without } from './spans';
+
+/** A sound opens where it stands out by so many standard deviations, over 60 ms or in one frame; it goes on while it stands out by so many, over 180 ms or 60 ms. */
+const OPEN = { short: 6, raw: 8 } as const;
+const STAY = { long: 1.8, short: 3.3 } as const;
+/** Gaps of a sound that are none, frames. */
+const BREATHER = 3;
+/** A sound still fades while it is so much over the floor and no more than that above its least level a moment before, dB; for so long at most. */
+const FADING = { overDb: 2, riseDb: 1, memory: framesOf(0.12), most: framesOf(1.5) } as const;
+
+/** Settings of the cut; times in seconds. */
+export interface CutSettings {
+  /** Level from which on something is a sound, dBFS; null = found by the floor. */
+  readonly thresholdDb: number | null;
+  /** Shorter gaps stay. */
+  readonly shortestSeconds: number;
+  readonly beforeSeconds: number;
+  readonly afterSeconds: number;
+}
+
+/** What a stretch is weighed by besides the floor. */
+export interface Unwanted {
+  /** The floor and what spills in, power band by band and frame by frame; null = only the floor. */
+  readonly spill: Float32Array | null;
+  /** After each opening a sound is held for so long, frames: its ring lies under the bleed of others. */
+  readonly hold: number;
+}
+
+export const NOTHING_UNWANTED: Unwanted = { spill: null, hold: 0 };
+
+/** Frames that hold something wanted, without pads: spans in order, apart. */
+export function wantedSpans(weighed: WeighedLevels, unwanted: Unwanted): Span[] {
+  const { frames, zero, isGated } = weighed;
+  const notZero = spansWhere(frames, (n) => zero[n] === 0);
+  if (isGated) return notZero;
+  const activity = unwanted.spill ? activityOf(sharesOver(weighed.powers, unwanted.spill)) : weighed.activity;
+  const held = opened(activity).map(({ span, opens }) => ({
+    from: span.from,
+    to: Math.min(frames, Math.max(span.to, ...opens.map((o) => o + unwanted.hold))),
+  }));
+  const faded = joined(held, BREATHER).map((s) => ({ from: s.from, to: fadesUntil(weighed.fading, s.to) }));
+  return without(
+    joined(faded, 1),
+    spansWhere(frames, (n) => zero[n] === 1),
+  );
+}
+
+/** Whether a frame holds nothing but the floor. */
+export const isFloor = ({ activity: { long, short } }: WeighedLevels, n: number): boolean =>
+  (long[n] as number) <= STAY.long && (short[n] as number) <= STAY.short;
+
+/** Sounds, with the frames in which each opens. */
+function opened({ raw, short, long }: Activity): { readonly span: Span; readonly opens: number[] }[] {
+  const stays = (n: number): boolean => (long[n] as number) > STAY.long || (short[n] as number) > STAY.short;
+  const opens = (n: number): boolean => (short[n] as number) > OPEN.short || (raw[n] as number) > OPEN.raw;
+  return spansWhere(raw.length, (n) => stays(n) || opens(n)).flatMap((span) => {
+    const at: number[] = [];
+    for (let n = span.from; n < span.to; n++) if (opens(n)) at.push(n);
+    return at.length === 0 ? [] : [{ span, opens: at }];
+  });
+}
+
+/** Follows a sound that fades, from its end on. */
+function fadesUntil(level: Float32Array, from: number): number {
+  let end = from;
+  while (end < level.length && end - from < FADING.most) {
+    const now = level[end] as number;
+    let least = Infinity;
+    for (let k = Math.max(0, end - FADING.memory); k < end; k++) least = Math.min(least, level[k] as number);
+    if (now <= FADING.overDb || now > least + FADING.riseDb) break;
+    end++;
+  }
+  return end;
+}
+
+/** What stays: sounds with their pads, joined over short gaps; runs of zeros never do. */
+export function keptSpans(weighed: WeighedLevels, wanted: readonly Span[], settings: CutSettings): Span[] {
+  const { frames, zero } = weighed;
+  const [before, after] = [framesOf(settings.beforeSeconds), framesOf(settings.afterSeconds)];
+  const padded = wanted.map((s) => ({
+    from: Math.max(0, s.from - before),
+    to: Math.min(frames, s.to + after),
+  }));
+  const whole = joined(padded, framesOf(settings.shortestSeconds));
+  const zeros = spansWhere(frames, (n) => zero[n] === 1);
+  return without(
+    whole,
+    zeros.filter((z) => z.to - z.from >= framesOf(settings.shortestSeconds)),
+  );
+}
+
+/** What goes, where the rest stays. */
+export const removedSpans = (kept: readonly Span[], frames: number): Span[] => between(kept, frames);
