@@ -1,4 +1,5 @@
 import { type BandLevels, LEVEL_BANDS } from '../analysis';
+import { percentile } from '../dsp';
 import { bandPowers, floorOf, NO_FLOOR } from './floor';
 import { floorShifts, shiftTrack } from './floor-shifts';
 import { bandRow, decibelsInPlace, framesOf, LargestOfBands, smoothed } from './frame-math';
@@ -10,6 +11,8 @@ const ZERO_RUN = framesOf(0.1);
 const GATED_SHARE = 0.02;
 /** Levels that tell whether something fades are means over so many frames (100 ms) of so many bands. */
 const [FADING_FRAMES, FADING_BANDS] = [5, 6];
+/** A sound has died away 55 dB below what is loud in a track (the level that one frame in twenty reaches), over 180 ms. */
+const [FAINT, LOUD_SHARE, FAINT_FRAMES] = [10 ** -5.5, 0.95, 9];
 
 /** The levels of a recording weighed against its own floor. */
 export interface WeighedLevels {
@@ -26,6 +29,8 @@ export interface WeighedLevels {
   readonly activity: Activity;
   /** Level over the floor by which one sees whether a sound still fades, dB. */
   readonly fading: Float32Array;
+  /** 1 = whatever stands out there is weaker than the floor as a whole, and has died away long since. */
+  readonly faint: Uint8Array;
   /** Frames in the middle of windows in which the floor is heard alone. */
   readonly alone: readonly number[];
 }
@@ -59,6 +64,7 @@ export function weigh(levels: BandLevels): WeighedLevels {
     powers,
     floor,
     alone,
+    faint: faintFrames(powers, floor),
     activity: activityOf(shares),
     fading: fadingLevel(shares),
   };
@@ -105,6 +111,25 @@ function gapShare(zero: Uint8Array): number {
   let count = 0;
   for (let n = first; n <= last; n++) count += zero[n] as number;
   return count / (last - first + 1);
+}
+
+/** Frames in which the ring of a sound is not heard any more, though one band may still show it. */
+function faintFrames(powers: Float32Array, floor: Float32Array): Uint8Array {
+  const frames = powers.length / LEVEL_BANDS;
+  const [all, still] = [new Float32Array(frames), new Float32Array(frames)];
+  for (let b = 0; b < LEVEL_BANDS; b++) {
+    const [row, low] = [bandRow(powers, b), bandRow(floor, b)];
+    for (let n = 0; n < frames; n++) {
+      all[n] = (all[n] as number) + (row[n] as number);
+      still[n] = (still[n] as number) + (low[n] as number);
+    }
+  }
+  const soft = smoothed(all, FAINT_FRAMES);
+  const least = percentile(soft, LOUD_SHARE) * FAINT;
+  return Uint8Array.from(soft, (p, n) => {
+    const own = p - (still[n] as number);
+    return own < (still[n] as number) && own < least ? 1 : 0;
+  });
 }
 
 /** Powers as shares of what is not wanted. */

@@ -3,9 +3,9 @@ import { median, percentile } from '../dsp';
 import { bandRow, framesOf } from './frame-math';
 import { SPREAD_DB } from './noise-figures';
 
-/** A stretch of noise is looked for in windows of a second, every half second. */
+/** A stretch of noise is looked for in windows of a second, every quarter of one. */
 const WINDOW_FRAMES = framesOf(1);
-const HOP_FRAMES = framesOf(0.5);
+const HOP_FRAMES = framesOf(0.24);
 /** It is the floor, turned up or down, where all bands moved alike: how far from their median half of them stray at most, and four fifths, dB. */
 const [MEDIAN_STRAY_DB, MOST_STRAY_DB] = [1.3, 3.25];
 const MOST_SHIFT_DB = 16;

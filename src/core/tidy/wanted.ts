@@ -36,11 +36,11 @@ export function wantedSpans(weighed: WeighedLevels, unwanted: Unwanted): Span[] 
   const notZero = spansWhere(frames, (n) => zero[n] === 0);
   if (isGated) return notZero;
   const activity = unwanted.spill ? activityOf(sharesOver(weighed.powers, unwanted.spill)) : weighed.activity;
-  const held = opened(activity).map(({ span, opens }) => ({
+  const held = opened(activity, weighed.faint).map(({ span, opens }) => ({
     from: span.from,
     to: Math.min(frames, Math.max(span.to, ...opens.map((o) => o + unwanted.hold))),
   }));
-  const faded = joined(held, BREATHER).map((s) => ({ from: s.from, to: fadesUntil(weighed.fading, s.to) }));
+  const faded = joined(held, BREATHER).map((s) => ({ from: s.from, to: fadesUntil(weighed, s.to) }));
   return without(
     joined(faded, 1),
     spansWhere(frames, (n) => zero[n] === 1),
@@ -52,10 +52,13 @@ export const isFloor = ({ activity: { long, short } }: WeighedLevels, n: number)
   (long[n] as number) <= STAY.long && (short[n] as number) <= STAY.short;
 
 /** Sounds, with the frames in which each opens. */
-function opened({ raw, short, long }: Activity): { readonly span: Span; readonly opens: number[] }[] {
+function opened(
+  { raw, short, long }: Activity,
+  faint: Uint8Array,
+): { readonly span: Span; readonly opens: number[] }[] {
   const stays = (n: number): boolean => (long[n] as number) > STAY.long || (short[n] as number) > STAY.short;
   const opens = (n: number): boolean => (short[n] as number) > OPEN.short || (raw[n] as number) > OPEN.raw;
-  return spansWhere(raw.length, (n) => stays(n) || opens(n)).flatMap((span) => {
+  return spansWhere(raw.length, (n) => faint[n] === 0 && (stays(n) || opens(n))).flatMap((span) => {
     const at: number[] = [];
     for (let n = span.from; n < span.to; n++) if (opens(n)) at.push(n);
     return at.length === 0 ? [] : [{ span, opens: at }];
@@ -63,13 +66,13 @@ function opened({ raw, short, long }: Activity): { readonly span: Span; readonly
 }
 
 /** Follows a sound that fades, from its end on. */
-function fadesUntil(level: Float32Array, from: number): number {
+function fadesUntil({ fading: level, faint }: WeighedLevels, from: number): number {
   let end = from;
   while (end < level.length && end - from < FADING.most) {
     const now = level[end] as number;
     let least = Infinity;
     for (let k = Math.max(0, end - FADING.memory); k < end; k++) least = Math.min(least, level[k] as number);
-    if (now <= FADING.overDb || now > least + FADING.riseDb) break;
+    if (faint[end] === 1 || now <= FADING.overDb || now > least + FADING.riseDb) break;
     end++;
   }
   return end;
