@@ -16,7 +16,7 @@ const WINDOW_SECONDS = 0.04;
 /**
  * A recording as levels over time: for each 20 ms the power in 24 bands and in all, half a dB a step from −127.5 dB. Channels
  * are taken together by power, so that nothing cancels. dB of a full-scale square wave: white noise of −40 dBFS RMS has −40
- * in `total`, and its bands add up to what lies between 40 Hz and 16 kHz of it.
+ * in `total` (what is off centre does not count), and its bands add up to what lies between 40 Hz and 16 kHz of it.
  */
 export interface BandLevels {
   readonly frames: number;
@@ -94,25 +94,28 @@ export class BandLevelAnalysis {
   /** Takes the next planar frames; nothing of them is kept. */
   push(block: readonly Float32Array[]): void {
     const frames = block[0]?.length ?? 0;
+    if (frames === 0) return;
+    // What begins in the middle of a swing, or off centre, begins with no step.
+    if (this.fed === 0) this.held.forEach((old, c) => old.fill((block[c] as Float32Array)[0] as number));
     this.fed += frames;
     this.held = this.held.map((old, c) => {
-      const joined = new Float32Array(old.length + frames);
-      joined.set(old);
-      joined.set(block[c] as Float32Array, old.length);
-      return joined;
+      const all = new Float32Array(old.length + frames);
+      all.set(old);
+      all.set(block[c] as Float32Array, old.length);
+      return all;
     });
     this.take();
   }
 
   /** The levels after the last block. */
   finish(): BandLevels {
-    // The window of the last frame reaches past the end, into nothing.
+    // The window of the last frame reaches past the end, over what goes on as it ended.
     const { fed } = this;
     const frames = Math.ceil((fed * LEVELS_PER_SECOND) / this.rateHz - 1e-9);
     this.held = this.held.map((old) => {
-      const joined = new Float32Array(old.length + 2 * this.size);
-      joined.set(old);
-      return joined;
+      const all = new Float32Array(old.length + 2 * this.size).fill(old.at(-1) ?? 0, old.length);
+      all.set(old);
+      return all;
     });
     this.fed += 2 * this.size;
     this.take(frames);
@@ -189,13 +192,28 @@ export class BandLevelAnalysis {
     });
   }
 
+  /** How far a channel is off centre around a frame. */
+  private offsetOf(samples: Float32Array, frame: number): number {
+    const from = Math.round((this.startOf(frame) + this.startOf(frame + 1)) / 2) - this.size / 2 - this.base;
+    let sum = 0;
+    for (let i = from; i < from + this.size; i++) sum += samples[i] as number;
+    return sum / this.size;
+  }
+
   private write(frame: number, powers: Float64Array, channels: number): void {
     for (const power of powers) this.bands.push(levelStep(power / channels));
     const from = this.startOf(frame) - this.base;
     const to = Math.max(from + 1, this.startOf(frame + 1) - this.base);
-    let energy = 0;
-    for (const samples of this.held) for (let i = from; i < to; i++) energy += (samples[i] as number) ** 2;
-    this.total.push(energy === 0 ? 0 : levelStep(energy / (channels * (to - from))));
+    let [energy, isZero] = [0, true];
+    for (const samples of this.held) {
+      const middle = this.offsetOf(samples, frame);
+      for (let i = from; i < to; i++) {
+        const v = samples[i] as number;
+        if (v !== 0) isZero = false;
+        energy += (v - middle) ** 2;
+      }
+    }
+    this.total.push(isZero ? 0 : Math.max(1, levelStep(energy / (channels * (to - from)))));
   }
 }
 

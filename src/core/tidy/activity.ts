@@ -1,6 +1,7 @@
 import { type BandLevels, LEVEL_BANDS } from '../analysis';
 import { percentile } from '../dsp';
 import { bandPowers, floorOf, NO_FLOOR } from './floor';
+import { type FloorKind, floorKind } from './floor-kind';
 import { floorShifts, shiftTrack } from './floor-shifts';
 import { bandRow, decibelsInPlace, framesOf, LargestOfBands, smoothed } from './frame-math';
 import { COUNTED_BANDS, type Smoothing, SPREAD_DB, STATISTIC } from './noise-figures';
@@ -22,6 +23,8 @@ export interface WeighedLevels {
   readonly zero: Uint8Array;
   /** Cut by a gate, or by hand, before it came: whatever is not zero was meant to stay. */
   readonly isGated: boolean;
+  /** What the floor is that what is wanted stands out of; null = none is heard, and nothing but zeros can go. */
+  readonly floorKind: FloorKind | null;
   readonly powers: Float32Array;
   /** Power of the steady noise, band by band and frame by frame. */
   readonly floor: Float32Array;
@@ -56,11 +59,13 @@ export function weigh(levels: BandLevels): WeighedLevels {
         zero.map((z) => 1 - z),
       );
   const shares = sharesOver(powers, floor);
+  const kind = isGated ? null : floorKind(levels, powers, floor);
   return {
     frames: levels.frames,
     levels,
     zero,
     isGated,
+    floorKind: kind,
     powers,
     floor,
     alone,

@@ -78,7 +78,7 @@ function kitSpans(kit: readonly Weighed[], settings: CutSettings): Span[] {
 
 /** What other recordings spill into a track: those of its kit for a microphone of a kit; else click and rough mix, as they came over headphones, or all others together where there is none. */
 function unwantedIn(track: Weighed, all: readonly Weighed[]): Unwanted {
-  if (track.weighed.isGated) return NOTHING_UNWANTED;
+  if (track.weighed.floorKind === null) return NOTHING_UNWANTED;
   const others = all.filter((o) => o !== track && o.source !== track.source);
   const isKit = isKitMic(track);
   const heard = isKit ? others.filter(isKitMic).map((o) => o.weighed.levels) : overHeadphones(others);

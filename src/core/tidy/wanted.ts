@@ -32,9 +32,9 @@ export const NOTHING_UNWANTED: Unwanted = { spill: null, hold: 0 };
 
 /** Frames that hold something wanted, without pads: spans in order, apart. */
 export function wantedSpans(weighed: WeighedLevels, unwanted: Unwanted): Span[] {
-  const { frames, zero, isGated } = weighed;
+  const { frames, zero } = weighed;
   const notZero = spansWhere(frames, (n) => zero[n] === 0);
-  if (isGated) return notZero;
+  if (weighed.floorKind === null) return notZero;
   const activity = unwanted.spill ? activityOf(sharesOver(weighed.powers, unwanted.spill)) : weighed.activity;
   const held = opened(activity, weighed.faint).map(({ span, opens }) => ({
     from: span.from,
