@@ -30,7 +30,7 @@ const asTidy = (t: MadeTrack, i: number): TidyTrack => ({
   levels: levelsOf(t.samples),
   family: t.isKit ? 'drums' : (FAMILY[t.kind] ?? 'guitars'),
   part: t.isKit ? (KIT[t.kind] as string) : t.kind === 'gated loop' ? 'loop' : null,
-  source: String(i),
+  source: t.isKit && t.kind.startsWith('snare') ? 'snare' : null,
 });
 
 const sets: [string, number, number, FloorHabit][] =
@@ -63,7 +63,7 @@ for (const [name, seed, floor, habit] of sets) {
   const asked = tracks.map(asTidy);
   const withMix: TidyTrack[] = [
     ...asked,
-    { id: 'mix', levels: levelsOf(mix), family: 'reference', part: 'mix', source: 'mix' },
+    { id: 'mix', levels: levelsOf(mix), family: 'reference', part: 'mix', source: null },
   ];
   const t0 = performance.now();
   const got = proposeTidy(withMix, SETTINGS);

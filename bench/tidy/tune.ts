@@ -30,7 +30,7 @@ const asTidy = (t: MadeTrack, i: number): TidyTrack => ({
   levels: cachedLevels(t),
   family: t.isKit ? 'drums' : (FAMILY[t.kind] ?? 'guitars'),
   part: t.isKit ? (KIT[t.kind] as string) : t.kind === 'gated loop' ? 'loop' : null,
-  source: String(i),
+  source: t.isKit && t.kind.startsWith('snare') ? 'snare' : null,
 });
 
 var sets: [string, number, number, FloorHabit][] =
@@ -63,7 +63,7 @@ for (const [name, seed, floor, habit] of sets) {
   const asked = tracks.map(asTidy);
   const withMix: TidyTrack[] = [
     ...asked,
-    { id: 'mix', levels: levelsOf(mix), family: 'reference', part: 'mix', source: 'mix' },
+    { id: 'mix', levels: levelsOf(mix), family: 'reference', part: 'mix', source: null },
   ];
   const t0 = performance.now();
   const got = proposeTidy(withMix, SETTINGS);
@@ -89,7 +89,9 @@ import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { encodeBandLevels, readBandLevels } from '../../src/core/analysis';
 import { createHash } from 'node:crypto';
 function cachedLevels(t: MadeTrack) {
-  const h = createHash('md5').update(new Uint8Array(t.samples.buffer, t.samples.byteOffset, 4 * t.samples.length)).digest('hex');
+  const h = createHash('md5')
+    .update(new Uint8Array(t.samples.buffer, t.samples.byteOffset, 4 * t.samples.length))
+    .digest('hex');
   const f = `/tmp/lv/${h}`;
   if (!existsSync(f)) writeFileSync(f, encodeBandLevels(levelsOf(t.samples)));
   return readBandLevels(new Uint8Array(readFileSync(f)));

@@ -19,7 +19,20 @@ export interface Arguments {
 }
 
 const FLAGS = new Set(['json', 'session']);
-const VALUES = new Set(['style', 'timekeeper', 'map-out', 'midi-out', 'out', 'from', 'to', 'received']);
+const VALUES = new Set([
+  'style',
+  'timekeeper',
+  'map-out',
+  'midi-out',
+  'out',
+  'from',
+  'to',
+  'received',
+  'threshold',
+  'shortest',
+  'before',
+  'after',
+]);
 
 /** Splits words and options; throws CallFault for unknown or valueless options. */
 export function readArguments(argv: readonly string[]): Arguments {

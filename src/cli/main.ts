@@ -4,12 +4,14 @@ import { commandNames } from './names';
 import { commandPackage } from './package';
 import { commandTempo } from './tempo';
 import { commandVerify } from './verify';
+import { commandTidy } from './tidy';
 import { CallFault, readArguments } from './arguments';
 
 const USAGE = `fernmoss names [--json] [FILE]              read names, one a line; a blank line ends a delivery
 fernmoss inspect FILE… [--session]          facts and findings of recordings
 fernmoss tempo FILE…|FOLDER [--timekeeper FILE]… [--map-out FILE] [--midi-out FILE]
 fernmoss conform FILE…|FOLDER --from MAP|auto --to BPM|MAP --out FOLDER
+fernmoss tidy FILE…|FOLDER [--threshold DB] [--shortest SECONDS] [--before SECONDS] [--after SECONDS] [--out FOLDER]
 fernmoss package FOLDER --out FOLDER|FILE.zip   names, order, tempo map, click, package, in one go
 fernmoss verify PACKAGE [--received FOLDER]  every check of a package, folder or ZIP; its samples against what was received
 All take --json and --style FILE. Exit 0 done, 1 problems found, 2 wrong call.`;
@@ -19,6 +21,7 @@ const COMMANDS: Readonly<Record<string, (args: ReturnType<typeof readArguments>)
   inspect: commandInspect,
   tempo: commandTempo,
   conform: commandConform,
+  tidy: commandTidy,
   package: commandPackage,
   verify: commandVerify,
 };

@@ -62,6 +62,8 @@ export const filesBelow = (folder: string): string[] =>
 export interface InspectAllOptions {
   readonly truePeak: boolean;
   readonly listen: boolean;
+  /** Whether levels by band are wanted too. */
+  readonly levels?: boolean;
   /** Whether files of more than two channels become one sound a channel. */
   readonly split: boolean;
 }
@@ -110,7 +112,12 @@ async function inspectOne(
     const look = async (piece: SoundPiece): Promise<InspectedSound> => {
       const outcome = await runTask(
         'inspect',
-        { path: piece.path, truePeak: options.truePeak, listen: options.listen },
+        {
+          path: piece.path,
+          truePeak: options.truePeak,
+          listen: options.listen,
+          levels: options.levels ?? false,
+        },
         { threadPath: threadPath() },
       );
       return {

@@ -30,3 +30,4 @@ export { type AcrossInput, type AcrossFacts, factsAcross } from './facts-across'
 export { pairName, type TwinCandidate } from './find-twins';
 export { type GuideTrack } from './click-file';
 export { splitChannels } from './split-channels';
+export { type CutOutcome, type KeptStretch } from './cut-file';

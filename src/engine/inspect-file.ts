@@ -1,5 +1,12 @@
 import { createHash } from 'node:crypto';
-import { ArrivalAnalysis, type ArrivalFacts, OnsetAnalysis, TruePeakMeter } from '@/core/analysis';
+import {
+  ArrivalAnalysis,
+  type ArrivalFacts,
+  BandLevelAnalysis,
+  type BandLevels,
+  OnsetAnalysis,
+  TruePeakMeter,
+} from '@/core/analysis';
 import {
   readSoundBlocks,
   readSoundHeader,
@@ -25,12 +32,15 @@ export interface Inspection {
   readonly truePeakDbtp: number | null;
   /** Null unless asked for. */
   readonly listening: Omit<Listening, 'truePeakDbtp'> | null;
+  /** Null unless asked for. */
+  readonly levels: BandLevels | null;
 }
 
 /** What to do beyond hash, facts and waveform. */
 export interface InspectionOptions {
   readonly truePeak?: boolean;
   readonly listen?: boolean;
+  readonly levels?: boolean;
   readonly cancel?: CancelSignal;
   readonly progress?: ProgressSink;
 }
@@ -49,6 +59,7 @@ export async function inspectFile(
     const arrival = new ArrivalAnalysis(header.sampleRateHz, header.channels);
     const truePeak = options.truePeak ? new TruePeakMeter(header.sampleRateHz, header.channels) : null;
     const listening = options.listen ? new OnsetAnalysis(header.sampleRateHz) : null;
+    const levels = options.levels ? new BandLevelAnalysis(header.sampleRateHz, header.channels) : null;
     const hash = createHash('sha256');
     let hashed = 0;
     // One read serves both: the blocks ask for bytes in order, and what lies between is read for the hash alone.
@@ -76,6 +87,7 @@ export async function inspectFile(
       arrival.push(block.channels);
       truePeak?.push(block.channels);
       listening?.push(block.channels);
+      levels?.push(block.channels);
       options.progress?.((block.startFrames + (block.channels[0]?.length ?? 0)) / header.lengthFrames);
     }
     await hashUpTo(source.sizeBytes);
@@ -89,6 +101,7 @@ export async function inspectFile(
       peaks,
       truePeakDbtp: truePeak ? truePeak.truePeakDbtp() : null,
       listening: listening ? listened(listening) : null,
+      levels: levels ? levels.finish() : null,
     });
   } finally {
     await file.close();

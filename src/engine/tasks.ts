@@ -28,6 +28,7 @@ import { type ClickFileInput, writeClickFile } from './click-file';
 import { type ConformedGroup, conformGroup, type ConformGroupInput } from './conform-group';
 import { copyPackage, type CopyInput, type CopyOutcome } from './copy-package';
 import { type AcrossInput, type AcrossFacts, factsAcross } from './facts-across';
+import { type CutInput, type CutOutcome, cutFile } from './cut-file';
 import { fileSink, fileSource, hashFile } from './files';
 import { type JoinInput, joinPair } from './join-pair';
 import { findTwins, type TwinCandidate } from './find-twins';
@@ -64,7 +65,12 @@ export interface RhythmSource {
 /** Heavy tasks: what each takes and gives, both plain data. */
 export interface TaskMap {
   inspect: {
-    input: { readonly path: string; readonly truePeak: boolean; readonly listen: boolean };
+    input: {
+      readonly path: string;
+      readonly truePeak: boolean;
+      readonly listen: boolean;
+      readonly levels?: boolean;
+    };
     output: Result<Inspection, SoundFault>;
   };
   convert: {
@@ -107,6 +113,7 @@ export interface TaskMap {
     output: Result<Listening, SoundFault>;
   };
   hash: { input: { readonly path: string }; output: string };
+  cut: { input: CutInput; output: Result<CutOutcome, SoundFault> };
   /** Every channel of a file as a file; gives their names. */
   split: {
     input: { readonly path: string; readonly outPaths: readonly string[] };
@@ -145,7 +152,8 @@ type Tasks = {
 
 /** The tasks themselves; run them in a thread (`runTask`). */
 export const TASKS: Tasks = {
-  inspect: ({ path, truePeak, listen }, progress) => inspectFile(path, { truePeak, listen, progress }),
+  inspect: ({ path, ...options }, progress) => inspectFile(path, { ...options, progress }),
+  cut: (input) => cutFile(input),
   convert: (input, progress) => convertRate(input, progress),
   async detect({ tracks, timekeepers, within }, progress) {
     const loaded = await Promise.all(tracks.map(rhythmTrack));

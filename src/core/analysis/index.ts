@@ -2,7 +2,7 @@ export { BestFit } from './best-fit';
 export { ArrivalAnalysis, type ArrivalFacts, completeFacts } from './arrival';
 export { type CeilingFacts } from './ceiling';
 export { type FaultSpan } from './channel-scan';
-export { LoudnessMeter } from './loudness';
+export { gatedLoudness, LoudnessMeter } from './loudness';
 export { TruePeakMeter } from './true-peak';
 export { loudestStretch, phrases } from './phrases';
 export {

@@ -100,14 +100,24 @@ export class LoudnessMeter {
 
   /** Gated loudness in LUFS so far; null when nothing passes the absolute gate. */
   integratedLufs(): number | null {
-    const { blocks } = this;
-    const loud = blocks.filter((z) => lufs(z) > -70);
-    if (loud.length === 0) return null;
-    const mean = (list: readonly number[]): number => list.reduce((a, b) => a + b, 0) / list.length;
-    const gate = lufs(mean(loud)) - 10;
-    const kept = loud.filter((z) => lufs(z) > gate);
-    return kept.length ? lufs(mean(kept)) : null;
+    return gatedLoudness(this.blocks);
   }
+
+  /** Mean energies of the blocks so far, for {@link gatedLoudness}. */
+  gatingBlocks(): Float64Array {
+    return Float64Array.from(this.blocks);
+  }
+}
+
+/** Gated loudness of blocks, turned up by so many dB before the gates, LUFS; null when nothing passes the absolute gate. */
+export function gatedLoudness(blocks: ArrayLike<number>, gainDb = 0): number | null {
+  const gain = 10 ** (gainDb / 10);
+  const loud = Array.from(blocks, (z) => z * gain).filter((z) => lufs(z) > -70);
+  if (loud.length === 0) return null;
+  const mean = (list: readonly number[]): number => list.reduce((x, y) => x + y, 0) / list.length;
+  const gate = lufs(mean(loud)) - 10;
+  const kept = loud.filter((z) => lufs(z) > gate);
+  return kept.length ? lufs(mean(kept)) : null;
 }
 
 /** Below this a filter's memory is silence; smaller numbers would only be slow. */

@@ -3,7 +3,7 @@ import type { Family } from '../naming';
 import { type WeighedLevels, weigh } from './activity';
 import { framesOf } from './frame-math';
 import { isKitMic, mayBeCutAlone } from './kit';
-import { reasonsOf, type TidyPiece } from './reasons';
+import { reasonsOf, type ReasonContext, type TidyPiece } from './reasons';
 import { joined, type Span } from './spans';
 import { addSpill, spillPath, sumOfLevels } from './spill';
 import { type CutSettings, isFloor, keptSpans, NOTHING_UNWANTED, type Unwanted, wantedSpans } from './wanted';
@@ -14,8 +14,8 @@ export interface TidyTrack {
   readonly levels: BandLevels;
   readonly family: Family;
   readonly part: string | null;
-  /** Tracks that hear the same source as this one (another microphone, a direct line); none of them tells what spills in. */
-  readonly source: string;
+  /** What is shared with other recordings of the same source (another microphone, the other side of a pair, a direct line); null = with none. */
+  readonly source: string | null;
 }
 
 /** What stays and what goes of a track. */
@@ -23,68 +23,99 @@ export interface TidyProposal {
   readonly id: string;
   /** Tracks of one group have the same pieces; null = cut by itself. */
   readonly group: string | null;
-  /** RMS of the steady noise, dBFS; null where it is never heard alone. */
+  /** RMS of the steady noise, dBFS; null where it is never heard. */
   readonly floorDbfs: number | null;
   /** In order; they cover the track without a gap. */
   readonly pieces: readonly TidyPiece[];
+  /** Frame in which what is wanted of each kept piece begins, in order. */
+  readonly begins: readonly number[];
   /** Why nothing is proposed; null where something is. */
   readonly nothingBecause: NothingBecause | null;
 }
 
-/** Why a track is left whole. */
-export type NothingBecause = 'reference' | 'silent' | 'no-floor-heard' | 'always-sounding';
+/** Why a track is left whole: it only serves to compare, it has no sound, no noise floor is told from what is played, nothing stands out of the floor, or something sounds all the time. */
+export type NothingBecause = 'reference' | 'silent' | 'no-floor' | 'only-floor' | 'always-sounding';
 
-/** A kit is cut as one where nothing sounds for so long, s. */
-const KIT_GAP_SECONDS = 1;
+/** Microphones that hear all the rest are cut where nothing sounds for so long, s. */
+const TOGETHER_GAP_SECONDS = 1;
 /** After each opening of a tom, s: its ring lies under the bleed. */
 const TOM_HOLD_SECONDS = 1;
 /** The same for anything else that something spills into. */
 const HOLD_SECONDS = 0.5;
-const KIT = 'kit';
+/** The song plays where this share of the tracks sounds, and two at least. */
+const SONG_SHARE = 0.2;
 
 interface Weighed extends TidyTrack {
   readonly weighed: WeighedLevels;
 }
 
+/** Sounds of a track, and what stays with pads and joined gaps. */
+interface Heard {
+  readonly wanted: readonly Span[];
+  readonly kept: readonly Span[];
+  readonly spills: ReasonContext['spills'];
+}
+
 /** What Tidy would take out of tracks that were recorded together. */
 export function proposeTidy(tracks: readonly TidyTrack[], settings: CutSettings): TidyProposal[] {
   const all = tracks.map((t): Weighed => ({ ...t, weighed: weigh(t.levels) }));
-  const kit = all.filter(isKitMic);
-  const whole = kit.length > 1 ? kitSpans(kit, settings) : null;
-  return all.map((track) => {
+  const heard = all.map((track): Heard => {
+    const unwanted = isTogether(track) ? NOTHING_UNWANTED : unwantedIn(track, all);
+    const wanted = wantedSpans(track.weighed, unwanted, settings);
+    const spills = unwanted.spill === null ? null : isKitMic(track) ? 'bleed' : 'spill';
+    return { wanted, kept: keptSpans(track.weighed, wanted, settings), spills };
+  });
+  const groups = all.map((track) => groupOf(track, all));
+  const songStart = songStartOf(all, heard);
+  return all.map((track, i) => {
     if (track.family === 'reference' || track.family === 'click') return left(track, 'reference');
-    if (whole && isKitMic(track) && !mayBeCutAlone(track))
-      return proposal(track, KIT, whole, NOTHING_UNWANTED);
-    const unwanted = unwantedIn(track, all);
-    return proposal(
-      track,
-      null,
-      keptSpans(track.weighed, wantedSpans(track.weighed, unwanted), settings),
-      unwanted,
-    );
+    const group = groups[i] ?? null;
+    const members = heard.filter((_, k) => (group === null ? k === i : groups[k] === group));
+    const toms =
+      group === KIT ? heard.filter((_, k) => isKitMic(all[k] as Weighed) && groups[k] === null) : [];
+    return proposal(track, group, togetherHeard([...members, ...toms], group, settings), songStart);
   });
 }
 
-/** What stays of a kit: wherever any of its microphones has something. */
-function kitSpans(kit: readonly Weighed[], settings: CutSettings): Span[] {
-  const spans = kit.flatMap(({ weighed }) =>
-    keptSpans(weighed, wantedSpans(weighed, NOTHING_UNWANTED), settings),
-  );
-  return joined(
-    spans.sort((a, b) => a.from - b.from),
-    framesOf(Math.max(KIT_GAP_SECONDS, settings.shortestSeconds)),
-  );
+const KIT = 'kit';
+const MAINS = 'mains';
+
+/** Cut only together with others that hear the same. */
+const isTogether = (t: Weighed): boolean => t.family === 'mains' || (isKitMic(t) && !mayBeCutAlone(t));
+
+function groupOf(track: Weighed, all: readonly Weighed[]): string | null {
+  if (isKitMic(track)) return isTogether(track) ? KIT : null;
+  if (track.family === 'mains') return MAINS;
+  return track.source !== null && all.some((o) => o !== track && o.source === track.source)
+    ? track.source
+    : null;
+}
+
+/** What several recordings hear together stays wherever one of them has something. */
+function togetherHeard(members: readonly Heard[], group: string | null, settings: CutSettings): Heard {
+  const [first] = members;
+  if (members.length === 1 && first && group !== KIT && group !== MAINS) return first;
+  const order = (a: Span, b: Span): number => a.from - b.from;
+  const gap = group === KIT || group === MAINS ? TOGETHER_GAP_SECONDS : 0;
+  return {
+    wanted: joined(members.flatMap((m) => m.wanted).sort(order), 1),
+    kept: joined(
+      members.flatMap((m) => m.kept).sort(order),
+      framesOf(Math.max(gap, settings.shortestSeconds)),
+    ),
+    spills: first?.spills ?? null,
+  };
 }
 
 /** What other recordings spill into a track: those of its kit for a microphone of a kit; else click and rough mix, as they came over headphones, or all others together where there is none. */
 function unwantedIn(track: Weighed, all: readonly Weighed[]): Unwanted {
   if (track.weighed.floorKind === null) return NOTHING_UNWANTED;
-  const others = all.filter((o) => o !== track && o.source !== track.source);
+  const others = all.filter((o) => o !== track && (o.source === null || o.source !== track.source));
   const isKit = isKitMic(track);
-  const heard = isKit ? others.filter(isKitMic).map((o) => o.weighed.levels) : overHeadphones(others);
+  const references = isKit ? others.filter(isKitMic).map((o) => o.weighed.levels) : overHeadphones(others);
   const spill = track.weighed.floor.slice();
   let isAny = false;
-  for (const reference of heard) {
+  for (const reference of references) {
     const path = spillPath(track.weighed.levels, reference);
     if (!path) continue;
     addSpill(spill, reference, path);
@@ -100,21 +131,46 @@ function overHeadphones(others: readonly Weighed[]): BandLevels[] {
     : [sumOfLevels(others.map((o) => o.weighed.levels))];
 }
 
+/** First frame in which several tracks sound at once; null where that says nothing. */
+function songStartOf(all: readonly Weighed[], heard: readonly Heard[]): number | null {
+  const playing = heard.filter((_, i) => !['reference', 'click'].includes((all[i] as Weighed).family));
+  const least = Math.max(2, Math.ceil(SONG_SHARE * playing.length));
+  const starts = playing.flatMap((h) => h.wanted.map((s) => ({ at: s.from, by: 1 })));
+  const ends = playing.flatMap((h) => h.wanted.map((s) => ({ at: s.to, by: -1 })));
+  let count = 0;
+  for (const { at, by } of [...starts, ...ends].sort((a, b) => a.at - b.at || a.by - b.by)) {
+    count += by;
+    if (count >= least) return at;
+  }
+  return null;
+}
+
 function proposal(
   track: Weighed,
   group: string | null,
-  kept: readonly Span[],
-  unwanted: Unwanted,
+  { wanted, kept, spills }: Heard,
+  songStart: number | null,
 ): TidyProposal {
-  const { frames } = track.weighed;
+  const { weighed } = track;
+  const { frames } = weighed;
   const spans = kept
     .map((s) => ({ from: Math.min(s.from, frames), to: Math.min(s.to, frames) }))
     .filter((s) => s.to > s.from);
-  const pieces = reasonsOf(track.weighed, spans, unwanted.spill);
-  const isAllGone = spans.length === 0;
-  if (isAllGone && group === null)
-    return left(track, track.weighed.zero.includes(0) ? 'no-floor-heard' : 'silent');
-  return { id: track.id, group, floorDbfs: floorDbfs(track.weighed), pieces, nothingBecause: null };
+  if (spans.length === 0) return left(track, weighed.zero.includes(0) ? 'only-floor' : 'silent');
+  const pieces = reasonsOf(weighed, spans, { family: track.family, spills, songStart });
+  const isWhole = pieces.every((p) => p.keeps);
+  return {
+    id: track.id,
+    group,
+    floorDbfs: floorDbfs(weighed),
+    pieces,
+    begins: spans.map((s) => wanted.find((w) => w.to > s.from)?.from ?? s.from),
+    nothingBecause: !isWhole
+      ? null
+      : weighed.floorKind === null && !weighed.isGated
+        ? 'no-floor'
+        : 'always-sounding',
+  };
 }
 
 function left({ id, weighed }: Weighed, nothingBecause: NothingBecause): TidyProposal {
@@ -123,6 +179,7 @@ function left({ id, weighed }: Weighed, nothingBecause: NothingBecause): TidyPro
     group: null,
     floorDbfs: floorDbfs(weighed),
     pieces: [{ from: 0, to: weighed.frames, keeps: true, reason: 'sound', confidence: 1 }],
+    begins: [0],
     nothingBecause,
   };
 }
@@ -136,5 +193,5 @@ function floorDbfs(weighed: WeighedLevels): number | null {
     sum += LEVEL_POWERS[weighed.levels.total[n] as number] as number;
     count++;
   }
-  return count === 0 ? null : 10 * Math.log10(sum / count);
+  return sum === 0 ? null : 10 * Math.log10(sum / count);
 }

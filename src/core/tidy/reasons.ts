@@ -1,5 +1,10 @@
+import type { Family } from '../naming';
+import { LEVEL_POWERS } from '../analysis';
+import { percentile } from '../dsp';
 import type { WeighedLevels } from './activity';
+import { framesOf } from './frame-math';
 import { between, type Span } from './spans';
+import { isFloor } from './wanted';
 
 /** Why a piece stays or goes. */
 export const TIDY_REASONS = [
@@ -21,25 +26,120 @@ export type TidyReason = (typeof TIDY_REASONS)[number];
 export interface TidyPiece extends Span {
   readonly keeps: boolean;
   readonly reason: TidyReason;
-  /** 0–1. */
+  /** 0–1; below {@link DOUBTFUL} somebody should listen. */
   readonly confidence: number;
 }
+
+/** Pieces less sure than this are doubtful. */
+export const DOUBTFUL = 0.7;
+
+/** What is known around the pieces of a track. */
+export interface ReasonContext {
+  readonly family: Family;
+  /** Whether something spills in, and is a kit's own bleed. */
+  readonly spills: 'spill' | 'bleed' | null;
+  /** First frame in which the song plays, by the other tracks; null = not known. */
+  readonly songStart: number | null;
+}
+
+/** A piece may hold nothing wanted where it stays so far under what is loud in the track, dB; the first and the last one earlier, if they are short. */
+const [QUIET_DB, OUTER_QUIET_DB] = [15, 6];
+const SHORT_OUTER = framesOf(4);
+const LOUD_SHARE = 0.9;
+/** Longest breath, and how far it stays under the voice, dB. */
+const [BREATH, BREATH_DB] = [framesOf(0.9), 18];
+/** A stretch was spilt into where so much of it stands out of the floor. */
+const SPILT_SHARE = 0.15;
+/** Below this a floor is silence, dBFS. */
+const SILENT_DB = -96;
+const SURE = { zeros: 1, floor: 0.95, spill: 0.8, hardlyAlone: 0.6, sound: 0.95, doubtful: 0.5 } as const;
+/** Windows in which the floor is heard alone, to be sure of it. */
+const ALONE = 4;
+const VOICES: readonly Family[] = ['lead-vocal', 'backing-vocal'];
 
 /** Pieces of a track in order, each with its reason. */
 export function reasonsOf(
   weighed: WeighedLevels,
   kept: readonly Span[],
-  _spill: Float32Array | null,
+  context: ReasonContext,
 ): TidyPiece[] {
   const { frames } = weighed;
-  const removed = between(kept, frames);
+  const loudDb = percentile(
+    kept.flatMap((s) => Array.from({ length: s.to - s.from }, (_, k) => totalDb(weighed, s.from + k))),
+    LOUD_SHARE,
+  );
   return [
-    ...kept.map((s): TidyPiece => ({ ...s, keeps: true, reason: 'sound', confidence: 0.9 })),
-    ...removed.map((s): TidyPiece => ({
-      ...s,
+    ...kept.map((span, i): TidyPiece => {
+      const reason = doubtOf(
+        weighed,
+        span,
+        { loudDb, isFirst: i === 0, isLast: i === kept.length - 1 },
+        context,
+      );
+      return {
+        ...span,
+        keeps: true,
+        reason: reason ?? 'sound',
+        confidence: reason ? SURE.doubtful : SURE.sound,
+      };
+    }),
+    ...between(kept, frames).map((span): TidyPiece => ({
+      ...span,
       keeps: false,
-      reason: s.from === 0 ? 'head' : s.to === frames ? 'tail' : 'noise',
-      confidence: 0.9,
+      ...removal(weighed, span, context),
     })),
   ].sort((a, b) => a.from - b.from);
+}
+
+const totalDb = ({ levels }: WeighedLevels, n: number): number =>
+  10 * Math.log10(Math.max(1e-13, LEVEL_POWERS[levels.total[n] as number] as number));
+
+/** Why a stretch goes, and how surely. */
+function removal(
+  weighed: WeighedLevels,
+  { from, to }: Span,
+  { spills }: ReasonContext,
+): Pick<TidyPiece, 'reason' | 'confidence'> {
+  let [zeros, heard, power] = [0, 0, 0];
+  for (let n = from; n < to; n++) {
+    if (weighed.zero[n] === 1) zeros++;
+    else if (!isFloor(weighed, n)) heard++;
+    power += LEVEL_POWERS[weighed.levels.total[n] as number] as number;
+  }
+  const length = to - from;
+  const isZero = zeros > 0.9 * length;
+  const spilt = spills !== null && heard > SPILT_SHARE * length;
+  const confidence = isZero
+    ? SURE.zeros
+    : spilt
+      ? SURE.spill
+      : weighed.alone.length < ALONE
+        ? SURE.hardlyAlone
+        : SURE.floor;
+  if (from === 0 || to === weighed.frames) return { reason: from === 0 ? 'head' : 'tail', confidence };
+  if (isZero || 10 * Math.log10(power / length + 1e-14) < SILENT_DB) return { reason: 'silence', confidence };
+  if (spilt) return { reason: spills, confidence };
+  return { reason: weighed.floorKind === 'hum' ? 'hum' : 'noise', confidence };
+}
+
+/** What a piece that stays may be instead of a wanted sound; null = nothing speaks against it. */
+function doubtOf(
+  weighed: WeighedLevels,
+  { from, to }: Span,
+  {
+    loudDb,
+    isFirst,
+    isLast,
+  }: { readonly loudDb: number; readonly isFirst: boolean; readonly isLast: boolean },
+  { family, spills, songStart }: ReasonContext,
+): TidyReason | null {
+  let loudest = -Infinity;
+  for (let n = from; n < to; n++) loudest = Math.max(loudest, totalDb(weighed, n));
+  const under = loudDb - loudest;
+  if (isFirst && songStart !== null && to <= songStart)
+    return family === 'drums' || family === 'percussion' ? 'count-in' : 'talk';
+  if (VOICES.includes(family) && to - from <= BREATH && under > BREATH_DB) return 'breath';
+  const isOuter = (isFirst || isLast) && to - from < SHORT_OUTER && under > OUTER_QUIET_DB;
+  if (under > QUIET_DB) return spills ?? 'noise';
+  return isOuter ? (isFirst ? 'talk' : 'noise') : null;
 }

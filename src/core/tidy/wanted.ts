@@ -1,3 +1,4 @@
+import { levelStep } from '../analysis';
 import { type Activity, activityOf, sharesOver, type WeighedLevels } from './activity';
 import { framesOf } from './frame-math';
 import { between, joined, type Span, spansWhere, without } from './spans';
@@ -31,9 +32,14 @@ export interface Unwanted {
 export const NOTHING_UNWANTED: Unwanted = { spill: null, hold: 0 };
 
 /** Frames that hold something wanted, without pads: spans in order, apart. */
-export function wantedSpans(weighed: WeighedLevels, unwanted: Unwanted): Span[] {
+export function wantedSpans(
+  weighed: WeighedLevels,
+  unwanted: Unwanted,
+  { thresholdDb }: Pick<CutSettings, 'thresholdDb'>,
+): Span[] {
   const { frames, zero } = weighed;
   const notZero = spansWhere(frames, (n) => zero[n] === 0);
+  if (thresholdDb !== null) return aboveThreshold(weighed, thresholdDb);
   if (weighed.floorKind === null) return notZero;
   const activity = unwanted.spill ? activityOf(sharesOver(weighed.powers, unwanted.spill)) : weighed.activity;
   const held = opened(activity, weighed.faint).map(({ span, opens }) => ({
@@ -45,6 +51,22 @@ export function wantedSpans(weighed: WeighedLevels, unwanted: Unwanted): Span[] 
     joined(faded, 1),
     spansWhere(frames, (n) => zero[n] === 1),
   );
+}
+
+/** The level falls so far below a threshold before a sound that was above it is over, dB; so it does not flutter. */
+const HYSTERESIS_DB = 6;
+
+/** Frames above a threshold that was set by hand, with what fades below it. */
+function aboveThreshold(weighed: WeighedLevels, thresholdDb: number): Span[] {
+  const { frames, levels } = weighed;
+  const step = (db: number): number => levelStep(10 ** (db / 10));
+  const [opens, stays] = [step(thresholdDb), step(thresholdDb - HYSTERESIS_DB)];
+  const is = (n: number, least: number): boolean => (levels.total[n] as number) >= least;
+  return spansWhere(frames, (n) => is(n, stays)).flatMap(({ from, to }) => {
+    let first = from;
+    while (first < to && !is(first, opens)) first++;
+    return first === to ? [] : [{ from: first, to }];
+  });
 }
 
 /** Whether a frame holds nothing but the floor. */
@@ -78,6 +100,9 @@ function fadesUntil({ fading: level, faint }: WeighedLevels, from: number): numb
   return end;
 }
 
+/** Shorter zeros between sounds stay, s: taking nothing away changes nothing, and would only make more pieces. */
+const ZEROS_SECONDS = 1;
+
 /** What stays: sounds with their pads, joined over short gaps; runs of zeros never do. */
 export function keptSpans(weighed: WeighedLevels, wanted: readonly Span[], settings: CutSettings): Span[] {
   const { frames, zero } = weighed;
@@ -90,7 +115,12 @@ export function keptSpans(weighed: WeighedLevels, wanted: readonly Span[], setti
   const zeros = spansWhere(frames, (n) => zero[n] === 1);
   return without(
     whole,
-    zeros.filter((z) => z.to - z.from >= framesOf(settings.shortestSeconds)),
+    zeros.filter(
+      (z) =>
+        z.from === 0 ||
+        z.to === frames ||
+        z.to - z.from >= framesOf(Math.max(ZEROS_SECONDS, settings.shortestSeconds)),
+    ),
   );
 }
 

@@ -1,0 +1,177 @@
+import { LoudnessMeter, TruePeakMeter } from '@/core/analysis';
+import { type Faded, addPiece } from '@/core/arrange';
+import {
+  createWavWriter,
+  readSoundBlocks,
+  readSoundHeader,
+  type SoundFault,
+  type SoundHeader,
+} from '@/core/audio';
+import { BEGIN_REACH_SECONDS, beginningIn, CROSSING_REACH_SECONDS, crossingNear } from '@/core/tidy';
+import { type ByteSource, err, ok, type Result } from '@/core/units';
+import { fileSink, fileSource } from './files';
+
+/** A stretch that stays, s. */
+export interface KeptStretch {
+  readonly fromSeconds: number;
+  readonly toSeconds: number;
+  /** Where its sound begins as far as levels tell; null = not to be looked for. */
+  readonly soundSeconds: number | null;
+}
+
+/** What is cut how. */
+export interface CutInput {
+  readonly path: string;
+  /** In order, apart. */
+  readonly kept: readonly KeptStretch[];
+  readonly beforeSeconds: number;
+  readonly fadeSeconds: number;
+  /** Whether edges may be moved to the sample: beginnings to what begins there, all to where the wave crosses zero. */
+  readonly refines: boolean;
+  /** The cut file, of full length, 32 bit float; null = only measured. */
+  readonly outPath: string | null;
+}
+
+/** What came of it. */
+export interface CutOutcome {
+  /** Kept stretches to the sample, frames of the file. */
+  readonly kept: readonly { readonly from: number; readonly to: number }[];
+  readonly sampleRateHz: number;
+  readonly lengthFrames: number;
+  /** Highest sample of what stays; 0 for silence. */
+  readonly peak: number;
+  readonly truePeakDbtp: number | null;
+  /** Mean energies of the gating blocks of what stays. */
+  readonly blocks: Float64Array;
+}
+
+/** Cuts a recording in its place: samples that stay are untouched but for the fades, the rest is zero; measures what is left, and writes it where that is asked for. */
+export async function cutFile(input: CutInput): Promise<Result<CutOutcome, SoundFault>> {
+  const file = await fileSource(input.path);
+  try {
+    const parsed = await readSoundHeader(file.bytes);
+    if (!parsed.ok) return err(parsed.error);
+    const header = parsed.value;
+    const kept = await refined(file.bytes, header, input);
+    const pieces = kept.map((k) =>
+      fadedPiece(k, Math.round(input.fadeSeconds * header.sampleRateHz), header.lengthFrames),
+    );
+    return ok({
+      kept,
+      sampleRateHz: header.sampleRateHz,
+      lengthFrames: header.lengthFrames,
+      ...(await measured(file.bytes, header, pieces, input.outPath)),
+    });
+  } finally {
+    await file.close();
+  }
+}
+
+/** The edges of a file have no fades: nothing was cut there. */
+function fadedPiece(
+  { from, to }: { readonly from: number; readonly to: number },
+  fade: number,
+  length: number,
+): Faded {
+  const half = Math.floor((to - from) / 2);
+  return {
+    gain: 1,
+    clipFromFrames: from,
+    clipToFrames: to,
+    fadeIn: { frames: from === 0 ? 0 : Math.min(fade, half), shape: 'equal-gain' },
+    fadeOut: { frames: to === length ? 0 : Math.min(fade, half), shape: 'equal-gain' },
+  };
+}
+
+async function refined(
+  bytes: ByteSource,
+  header: SoundHeader,
+  { kept, beforeSeconds, refines }: CutInput,
+): Promise<{ from: number; to: number }[]> {
+  const { sampleRateHz: rate, lengthFrames } = header;
+  const frame = (s: number): number => Math.max(0, Math.min(lengthFrames, Math.round(s * rate)));
+  const out: { from: number; to: number }[] = [];
+  for (const k of kept) {
+    let [from, to] = [frame(k.fromSeconds), frame(k.toSeconds)];
+    if (refines && from > 0 && k.soundSeconds !== null) {
+      const begin = await beginning(bytes, header, frame(k.soundSeconds));
+      if (begin !== null) from = Math.max(from, begin - Math.round(beforeSeconds * rate));
+    }
+    if (refines && from > 0) from = await crossing(bytes, header, from);
+    if (refines && to < lengthFrames) to = await crossing(bytes, header, to);
+    out.push({ from, to: Math.max(from, to) });
+  }
+  return out;
+}
+
+async function beginning(bytes: ByteSource, header: SoundHeader, at: number): Promise<number | null> {
+  const [before, after] = BEGIN_REACH_SECONDS.map((s) => Math.round(s * header.sampleRateHz)) as [
+    number,
+    number,
+  ];
+  if (at < before) return null;
+  const found = beginningIn(await samplesAt(bytes, header, at - before, at + after), header.sampleRateHz);
+  return found === null ? null : at - before + found;
+}
+
+async function crossing(bytes: ByteSource, header: SoundHeader, at: number): Promise<number> {
+  const reach = Math.round(CROSSING_REACH_SECONDS * header.sampleRateHz);
+  const from = Math.max(0, at - reach);
+  return (
+    from +
+    crossingNear(await samplesAt(bytes, header, from, Math.min(header.lengthFrames, at + reach)), at - from)
+  );
+}
+
+async function samplesAt(
+  bytes: ByteSource,
+  header: SoundHeader,
+  startFrames: number,
+  endFrames: number,
+): Promise<Float32Array[]> {
+  for await (const block of readSoundBlocks(bytes, header, {
+    startFrames,
+    endFrames,
+    blockFrames: endFrames - startFrames,
+  }))
+    return [...block.channels];
+  return Array.from({ length: header.channels }, () => new Float32Array(0));
+}
+
+async function measured(
+  bytes: ByteSource,
+  header: SoundHeader,
+  pieces: readonly Faded[],
+  outPath: string | null,
+): Promise<Pick<CutOutcome, 'peak' | 'truePeakDbtp' | 'blocks'>> {
+  const { sampleRateHz, channels } = header;
+  const loudness = new LoudnessMeter(sampleRateHz, channels);
+  const truePeak = new TruePeakMeter(sampleRateHz, channels);
+  const sink = outPath === null ? null : await fileSink(outPath);
+  const writer = sink && (await createWavWriter(sink.bytes, { sampleRateHz, channels, bitDepth: 32 }));
+  let peak = 0;
+  try {
+    for await (const block of readSoundBlocks(bytes, header)) {
+      const cut = block.channels.map((x) => cutBlock(x, block.startFrames, pieces));
+      for (const x of cut) for (const v of x) if (v > peak || -v > peak) peak = Math.abs(v);
+      loudness.push(cut);
+      truePeak.push(cut);
+      await writer?.write(cut);
+    }
+    await writer?.finish();
+  } finally {
+    await sink?.close();
+  }
+  return { peak, truePeakDbtp: truePeak.truePeakDbtp(), blocks: loudness.gatingBlocks() };
+}
+
+/** A block of one channel with only the pieces in it. */
+function cutBlock(samples: Float32Array, start: number, pieces: readonly Faded[]): Float32Array {
+  const out = new Float32Array(samples.length);
+  for (const piece of pieces) {
+    const from = Math.max(start, piece.clipFromFrames);
+    const to = Math.min(start + samples.length, piece.clipToFrames);
+    if (from < to) addPiece(out, start, piece, samples.subarray(from - start, to - start), from);
+  }
+  return out;
+}
