@@ -44,7 +44,7 @@ export function wantedSpans(
   const activity = unwanted.spill ? activityOf(sharesOver(weighed.powers, unwanted.spill)) : weighed.activity;
   const held = opened(activity, weighed.faint).map(({ span, opens }) => ({
     from: span.from,
-    to: Math.min(frames, Math.max(span.to, ...opens.map((o) => o + unwanted.hold))),
+    to: Math.max(span.to, ...opens.map((o) => heldUntil(weighed, o, unwanted.hold))),
   }));
   const faded = joined(held, BREATHER).map((s) => ({ from: s.from, to: fadesUntil(weighed, s.to) }));
   return without(
@@ -85,6 +85,13 @@ function opened(
     for (let n = span.from; n < span.to; n++) if (opens(n)) at.push(n);
     return at.length === 0 ? [] : [{ span, opens: at }];
   });
+}
+
+/** Holds a sound from where it opened on, as long as anything at all stands out of the floor. */
+function heldUntil(weighed: WeighedLevels, from: number, most: number): number {
+  let end = from;
+  while (end < weighed.frames && end - from < most && !isFloor(weighed, end)) end++;
+  return end;
 }
 
 /** Follows a sound that fades, from its end on. */
