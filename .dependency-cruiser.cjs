@@ -10,6 +10,7 @@ const domains = [
   'session',
   'arrange',
   'style',
+  'tidy',
   'tempo',
   'conform',
   'render',

@@ -31,6 +31,7 @@ for (const [name, file] of [
   ['conform', 'dist/bench-conform.mjs'],
   ['tempo', 'dist/bench-tempo.mjs'],
   ['opaque', 'dist/bench-opaque.mjs'],
+  ['tidy', 'dist/bench-tidy.mjs'],
   ['memory', 'bench/memory.mjs'],
   ['player', 'bench/player.mjs'],
   ['page', 'bench/page.mjs'],

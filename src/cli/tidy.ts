@@ -26,7 +26,7 @@ const NOTHING: Readonly<Record<NothingBecause, string>> = {
   reference: 'a mix, guide or click: left as it is',
   silent: 'it holds no sound',
   'no-floor': 'no noise floor can be told from what is played',
-  'only-floor': 'nothing stands out of its noise',
+  even: 'it is even throughout: nothing stands out of the rest',
   'always-sounding': 'it sounds all the time',
 };
 

@@ -83,11 +83,9 @@ export async function inspectFile(
         return bytes;
       },
     };
+    const passes = [arrival, truePeak, listening, levels].filter((pass) => pass !== null);
     for await (const block of readSoundBlocks(tapped, header, { cancel: options.cancel, reuse: true })) {
-      arrival.push(block.channels);
-      truePeak?.push(block.channels);
-      listening?.push(block.channels);
-      levels?.push(block.channels);
+      for (const pass of passes) pass.push(block.channels);
       options.progress?.((block.startFrames + (block.channels[0]?.length ?? 0)) / header.lengthFrames);
     }
     await hashUpTo(source.sizeBytes);

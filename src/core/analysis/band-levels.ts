@@ -66,6 +66,7 @@ export class BandLevelAnalysis {
   private base: number;
   private frame = 0;
   private fed = 0;
+  private isBegun = false;
 
   constructor(
     private readonly rateHz: number,
@@ -95,8 +96,6 @@ export class BandLevelAnalysis {
   push(block: readonly Float32Array[]): void {
     const frames = block[0]?.length ?? 0;
     if (frames === 0) return;
-    // What begins in the middle of a swing, or off centre, begins with no step.
-    if (this.fed === 0) this.held.forEach((old, c) => old.fill((block[c] as Float32Array)[0] as number));
     this.fed += frames;
     this.held = this.held.map((old, c) => {
       const all = new Float32Array(old.length + frames);
@@ -104,17 +103,31 @@ export class BandLevelAnalysis {
       all.set(block[c] as Float32Array, old.length);
       return all;
     });
-    this.take();
+    if (this.fed >= this.size / 2) this.take();
+  }
+
+  /** Fills what lies before the first sample with what comes after it, turned round. */
+  private mirrorHead(): void {
+    if (this.isBegun || this.fed === 0) return;
+    this.isBegun = true;
+    const half = this.size / 2;
+    for (const samples of this.held)
+      for (let k = 0; k < half; k++) samples[half - 1 - k] = samples[half + mirrored(k, this.fed)] as number;
   }
 
   /** The levels after the last block. */
   finish(): BandLevels {
-    // The window of the last frame reaches past the end, over what goes on as it ended.
     const { fed } = this;
+    this.mirrorHead();
     const frames = Math.ceil((fed * LEVELS_PER_SECOND) / this.rateHz - 1e-9);
+    // The window of the last frame reaches past the end: what was before it comes back there, so that no step is made.
+    const reach = 2 * this.size;
     this.held = this.held.map((old) => {
-      const all = new Float32Array(old.length + 2 * this.size).fill(old.at(-1) ?? 0, old.length);
+      const all = new Float32Array(old.length + reach);
       all.set(old);
+      const own = Math.min(fed, old.length);
+      for (let k = 0; k < reach && own > 0; k++)
+        all[old.length + k] = old[old.length - 1 - mirrored(k, own)] as number;
       return all;
     });
     this.fed += 2 * this.size;
@@ -128,6 +141,7 @@ export class BandLevelAnalysis {
   }
 
   private take(most = Infinity): void {
+    this.mirrorHead();
     const half = this.size / 2;
     // Two real signals are transformed at once: two channels, or two frames of one.
     const together = this.channels === 1 ? 2 : 1;
@@ -216,6 +230,12 @@ export class BandLevelAnalysis {
     this.total.push(isZero ? 0 : Math.max(1, levelStep(energy / (channels * (to - from)))));
   }
 }
+
+/** Place of step `k` in so many samples that one walks to and fro. */
+const mirrored = (k: number, length: number): number => {
+  const at = k % (2 * length);
+  return at < length ? at : 2 * length - 1 - at;
+};
 
 /** Levels as a blob: u32 frames, the bands, then the totals. */
 export function encodeBandLevels({ frames, bands, total }: BandLevels): Uint8Array {

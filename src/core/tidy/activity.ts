@@ -3,7 +3,7 @@ import { percentile } from '../dsp';
 import { bandPowers, floorOf, NO_FLOOR } from './floor';
 import { type FloorKind, floorKind } from './floor-kind';
 import { floorShifts, shiftTrack } from './floor-shifts';
-import { bandRow, decibelsInPlace, framesOf, LargestOfBands, smoothed } from './frame-math';
+import { bandRow, framesOf, LargestOfBands, smoothed } from './frame-math';
 import { COUNTED_BANDS, type Smoothing, SPREAD_DB, STATISTIC } from './noise-figures';
 
 /** Zeros count as silence from so many frames in a row on (100 ms). */
@@ -86,9 +86,7 @@ function movingFloor(powers: Float32Array, heard: Uint8Array): Pick<WeighedLevel
   const own = floorOf(powers, heard);
   const floor = new Float32Array(powers.length);
   for (let b = 0; b < LEVEL_BANDS; b++) bandRow(floor, b).fill(own[b] as number);
-  const excess = sharesOver(powers, floor);
-  decibelsInPlace(excess);
-  const shifts = floorShifts(excess, heard);
+  const shifts = floorShifts(sharesOver(powers, floor), heard);
   const up = shiftTrack(shifts, frames).map((db) => 10 ** (db / 10));
   for (let b = 0; b < LEVEL_BANDS; b++) {
     const row = bandRow(floor, b);
@@ -152,20 +150,19 @@ export function activityOf(shares: Float32Array): Activity {
 function statistic(shares: Float32Array, width: Smoothing): Float32Array {
   const largest = new LargestOfBands(shares.length / LEVEL_BANDS, COUNTED_BANDS);
   for (let b = 0; b < LEVEL_BANDS; b++) {
-    const row = width === 1 ? bandRow(shares, b).slice() : smoothed(bandRow(shares, b), width);
-    decibelsInPlace(row);
-    largest.add(row, 1 / (SPREAD_DB[width][b] as number));
+    const row = width === 1 ? bandRow(shares, b) : smoothed(bandRow(shares, b), width);
+    largest.addDecibels(row, 1 / (SPREAD_DB[width][b] as number));
   }
   const { mean, spread } = STATISTIC[width];
-  return largest.means().map((v) => (v - mean) / spread);
+  const out = largest.means();
+  for (let n = 0; n < out.length; n++) out[n] = ((out[n] as number) - mean) / spread;
+  return out;
 }
 
 function fadingLevel(shares: Float32Array): Float32Array {
   const largest = new LargestOfBands(shares.length / LEVEL_BANDS, FADING_BANDS);
   for (let b = 0; b < LEVEL_BANDS; b++) {
-    const row = smoothed(bandRow(shares, b), FADING_FRAMES);
-    decibelsInPlace(row);
-    largest.add(row, 1);
+    largest.addDecibels(smoothed(bandRow(shares, b), FADING_FRAMES), 1);
   }
   return largest.means();
 }

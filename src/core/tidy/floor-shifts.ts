@@ -1,6 +1,6 @@
 import { LEVEL_BANDS } from '../analysis';
 import { median, percentile } from '../dsp';
-import { bandRow, framesOf } from './frame-math';
+import { bandRow, decibelsInPlace, framesOf } from './frame-math';
 import { SPREAD_DB } from './noise-figures';
 
 /** A stretch of noise is looked for in windows of a second, every quarter of one. */
@@ -25,60 +25,77 @@ export interface FloorShifts {
   readonly shiftDb: readonly number[];
 }
 
-/** Finds the windows in which the floor is heard alone: an amp that was switched on, a preamp that was moved, change its level and nothing else. `excess`: level over the floor, dB, band by band, unsmoothed. */
-export function floorShifts(excess: Float32Array, heard: Uint8Array): FloorShifts {
-  const frames = heard.length;
+/** Finds the windows in which the floor is heard alone: an amp that was switched on, a preamp that was moved, change its level and nothing else. `shares`: power as a share of the floor, band by band. */
+export function floorShifts(shares: Float32Array, heard: Uint8Array): FloorShifts {
+  const starts = windowStarts(heard);
+  const bands = Array.from({ length: LEVEL_BANDS }, (_, b) =>
+    bandWindows(bandRow(shares, b), starts, SPREAD_DB[1][b] as number),
+  );
   const [at, shiftDb]: [number[], number[]] = [[], []];
-  for (let from = 0; from + WINDOW_FRAMES <= frames; from += HOP_FRAMES) {
-    const shift = shiftIn(excess, heard, from);
-    if (shift === null) continue;
+  starts.forEach((from, w) => {
+    const shift = shiftOf(bands, w);
+    if (shift === null) return;
     at.push(from + WINDOW_FRAMES / 2);
     shiftDb.push(shift);
-  }
+  });
   return { at, shiftDb };
 }
 
-function shiftIn(excess: Float32Array, heard: Uint8Array, from: number): number | null {
-  const to = from + WINDOW_FRAMES;
-  for (let n = from; n < to; n++) if (heard[n] === 0) return null;
-  const [levels, spreads, halves]: number[][] = [[], [], []];
-  for (let b = 0; b < LEVEL_BANDS; b++) {
-    const row = bandRow(excess, b);
-    const [first, second] = [
-      powerMean(row, from, from + WINDOW_FRAMES / 2),
-      powerMean(row, from + WINDOW_FRAMES / 2, to),
-    ];
-    (levels as number[]).push(10 * Math.log10((first + second) / 2));
-    (halves as number[]).push(10 * Math.log10(first / second));
-    (spreads as number[]).push(spreadOf(row, from, to) / (SPREAD_DB[1][b] as number));
+/** First frames of the windows that are heard all through. */
+function windowStarts(heard: Uint8Array): number[] {
+  const out: number[] = [];
+  let since = 0;
+  for (let n = 0; n < heard.length; n++) {
+    if (heard[n] === 0) since = n + 1;
+    const from = n + 1 - WINDOW_FRAMES;
+    if (from >= since && from % HOP_FRAMES === 0) out.push(from);
   }
-  const shift = median(levels as number[]);
-  const strays = (levels as number[]).map((l) => Math.abs(l - shift));
-  const isNoise = median(spreads as number[]);
-  return Math.abs(shift) <= MOST_SHIFT_DB &&
-    median(strays) <= MEDIAN_STRAY_DB &&
-    percentile(strays, 0.8) <= MOST_STRAY_DB &&
-    isNoise >= LIKE_NOISE[0] &&
-    isNoise <= LIKE_NOISE[1] &&
-    Math.abs(median(halves as number[])) < HALVES_DB
-    ? shift
-    : null;
+  return out;
 }
 
-function powerMean(row: Float32Array, from: number, to: number): number {
-  let sum = 0;
-  for (let n = from; n < to; n++) sum += 10 ** ((row[n] as number) / 10);
-  return sum / (to - from);
+/** Of one band, window by window: level over the floor and of the first half over the second, dB; how it strays, in what noise does. */
+interface BandWindows {
+  readonly levels: Float64Array;
+  readonly halves: Float64Array;
+  readonly spreads: Float64Array;
 }
 
-function spreadOf(row: Float32Array, from: number, to: number): number {
-  let [sum, squares] = [0, 0];
-  for (let n = from; n < to; n++) {
-    sum += row[n] as number;
-    squares += (row[n] as number) ** 2;
+function bandWindows(row: Float32Array, starts: readonly number[], spread: number): BandWindows {
+  const db = row.slice();
+  decibelsInPlace(db);
+  const [powers, sums, squares] = [row.length + 1, row.length + 1, row.length + 1].map(
+    (n) => new Float64Array(n),
+  ) as [Float64Array, Float64Array, Float64Array];
+  for (let n = 0; n < row.length; n++) {
+    powers[n + 1] = (powers[n] as number) + (row[n] as number);
+    sums[n + 1] = (sums[n] as number) + (db[n] as number);
+    squares[n + 1] = (squares[n] as number) + (db[n] as number) ** 2;
   }
-  const count = to - from;
-  return Math.sqrt(Math.max(0, squares / count - (sum / count) ** 2));
+  const over = (list: Float64Array, from: number, length: number): number =>
+    ((list[from + length] as number) - (list[from] as number)) / length;
+  const half = WINDOW_FRAMES / 2;
+  const each = (value: (from: number) => number): Float64Array => Float64Array.from(starts, value);
+  return {
+    levels: each((from) => 10 * Math.log10(over(powers, from, WINDOW_FRAMES))),
+    halves: each((from) => 10 * Math.log10(over(powers, from, half) / over(powers, from + half, half))),
+    spreads: each(
+      (from) =>
+        Math.sqrt(Math.max(0, over(squares, from, WINDOW_FRAMES) - over(sums, from, WINDOW_FRAMES) ** 2)) /
+        spread,
+    ),
+  };
+}
+
+/** By how much the floor is shifted in a window; null where something else is heard. */
+function shiftOf(bands: readonly BandWindows[], w: number): number | null {
+  const levels = bands.map((b) => b.levels[w] as number);
+  const shift = median(levels);
+  if (!(Math.abs(shift) <= MOST_SHIFT_DB)) return null;
+  const strays = levels.map((l) => Math.abs(l - shift));
+  if (median(strays) > MEDIAN_STRAY_DB || percentile(strays, 0.8) > MOST_STRAY_DB) return null;
+  const isNoise = median(bands.map((b) => b.spreads[w] as number));
+  if (isNoise < LIKE_NOISE[0] || isNoise > LIKE_NOISE[1]) return null;
+  return Math.abs(median(bands.map((b) => b.halves[w] as number))) < HALVES_DB ? shift : null;
 }
 
 /** The shift frame by frame: between two windows the smaller of both, so that nothing quiet is taken for floor. */

@@ -32,8 +32,15 @@ export function floorOf(powers: Float32Array, heard: Uint8Array): Float64Array {
   );
 }
 
+function heardOnly(row: Float32Array, heard: Uint8Array): Float32Array {
+  const out = new Float32Array(row.length);
+  let count = 0;
+  for (let n = 0; n < row.length; n++) if (heard[n] === 1) out[count++] = row[n] as number;
+  return out.subarray(0, count);
+}
+
 function bandFloor(row: Float32Array, heard: Uint8Array): number {
-  const kept = row.filter((_, n) => heard[n] === 1);
+  const kept = heardOnly(row, heard);
   if (kept.length === 0) return 0;
   const soft = smoothed(kept, SMOOTH_FRAMES);
   const minima: number[] = [];

@@ -11,16 +11,20 @@ const MANTISSA_DB = Float32Array.from(
 );
 const DB_PER_OCTAVE = 10 * Math.log10(2);
 
-/** 10 log10 of each value in place, to 0.002 dB; nothing and less becomes a very low value. A whole session is weighed by millions of these. */
+/** 1 as a 32-bit float. */
+const ONE_BITS = 0x3f800000;
+
+/** 10 log10 of a positive float given by its bits, to 0.002 dB. */
+const decibelsOfBits = (b: number): number =>
+  ((b >> 23) - 127) * DB_PER_OCTAVE +
+  (MANTISSA_DB[(b >> (23 - TABLE_BITS)) & ((1 << TABLE_BITS) - 1)] as number);
+
+/** 10 log10 of each value in place; nothing and less becomes a very low value. A whole session is weighed by millions of these. */
 export function decibelsInPlace(values: Float32Array): void {
   const bits = new Int32Array(values.buffer, values.byteOffset, values.length);
   for (let i = 0; i < values.length; i++) {
     const b = bits[i] as number;
-    values[i] =
-      b <= 0
-        ? -400
-        : ((b >> 23) - 127) * DB_PER_OCTAVE +
-          (MANTISSA_DB[(b >> (23 - TABLE_BITS)) & ((1 << TABLE_BITS) - 1)] as number);
+    values[i] = b <= 0 ? -400 : decibelsOfBits(b);
   }
 }
 
@@ -41,7 +45,7 @@ export function smoothed(values: Float32Array, width: number): Float32Array {
   return out;
 }
 
-/** The largest `count` values of each frame, gathered band by band. */
+/** The largest `count` levels of each frame, gathered band by band; below 0 dB they count as 0. */
 export class LargestOfBands {
   private readonly rows: readonly Float32Array[];
 
@@ -49,20 +53,24 @@ export class LargestOfBands {
     private readonly frames: number,
     private readonly count: number,
   ) {
-    this.rows = Array.from({ length: count }, () => new Float32Array(frames).fill(-Infinity));
+    this.rows = Array.from({ length: count }, () => new Float32Array(frames));
   }
 
-  /** Takes the values of one band, each `scale` times. */
-  add(values: Float32Array, scale: number): void {
+  /** Takes the powers of one band, as dB, each `scale` times. */
+  addDecibels(powers: Float32Array, scale: number): void {
     const { rows, count } = this;
+    const bits = new Int32Array(powers.buffer, powers.byteOffset, powers.length);
     const least = rows[count - 1] as Float32Array;
     for (let i = 0; i < this.frames; i++) {
-      const v = (values[i] as number) * scale;
+      const b = bits[i] as number;
+      if (b <= ONE_BITS) continue;
+      const v = scale * decibelsOfBits(b);
       if (v <= (least[i] as number)) continue;
       let at = count - 1;
-      while (at > 0 && (rows[at - 1] as Float32Array)[i]! < v) {
-        (rows[at] as Float32Array)[i] = (rows[at - 1] as Float32Array)[i] as number;
-        at--;
+      for (; at > 0; at--) {
+        const above = (rows[at - 1] as Float32Array)[i] as number;
+        if (above >= v) break;
+        (rows[at] as Float32Array)[i] = above;
       }
       (rows[at] as Float32Array)[i] = v;
     }
@@ -71,8 +79,9 @@ export class LargestOfBands {
   /** Their mean, frame by frame. */
   means(): Float32Array {
     const out = new Float32Array(this.frames);
+    const share = 1 / this.count;
     for (const row of this.rows)
-      for (let i = 0; i < this.frames; i++) out[i] = (out[i] as number) + (row[i] as number) / this.count;
+      for (let i = 0; i < this.frames; i++) out[i] = (out[i] as number) + (row[i] as number) * share;
     return out;
   }
 }

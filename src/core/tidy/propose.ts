@@ -6,7 +6,15 @@ import { isKitMic, mayBeCutAlone } from './kit';
 import { reasonsOf, type ReasonContext, type TidyPiece } from './reasons';
 import { joined, type Span } from './spans';
 import { addSpill, spillPath, sumOfLevels } from './spill';
-import { type CutSettings, isFloor, keptSpans, NOTHING_UNWANTED, type Unwanted, wantedSpans } from './wanted';
+import {
+  type CutSettings,
+  isEven,
+  isFloor,
+  keptSpans,
+  NOTHING_UNWANTED,
+  type Unwanted,
+  wantedSpans,
+} from './wanted';
 
 /** A track as it is looked at: from the common start of the session on. */
 export interface TidyTrack {
@@ -33,8 +41,8 @@ export interface TidyProposal {
   readonly nothingBecause: NothingBecause | null;
 }
 
-/** Why a track is left whole: it only serves to compare, it has no sound, no noise floor is told from what is played, nothing stands out of the floor, or something sounds all the time. */
-export type NothingBecause = 'reference' | 'silent' | 'no-floor' | 'only-floor' | 'always-sounding';
+/** Why a track is left whole: it only serves to compare, it has no sound, no noise floor is told from what is played, nothing stands out of the rest, or something sounds all the time. */
+export type NothingBecause = 'reference' | 'silent' | 'no-floor' | 'even' | 'always-sounding';
 
 /** Microphones that hear all the rest are cut where nothing sounds for so long, s. */
 const TOGETHER_GAP_SECONDS = 1;
@@ -156,7 +164,7 @@ function proposal(
   const spans = kept
     .map((s) => ({ from: Math.min(s.from, frames), to: Math.min(s.to, frames) }))
     .filter((s) => s.to > s.from);
-  if (spans.length === 0) return left(track, weighed.zero.includes(0) ? 'only-floor' : 'silent');
+  if (spans.length === 0) return left(track, weighed.zero.includes(0) ? 'even' : 'silent');
   const pieces = reasonsOf(weighed, spans, { family: track.family, spills, songStart });
   const isWhole = pieces.every((p) => p.keeps);
   return {
@@ -165,12 +173,13 @@ function proposal(
     floorDbfs: floorDbfs(weighed),
     pieces,
     begins: spans.map((s) => wanted.find((w) => w.to > s.from)?.from ?? s.from),
-    nothingBecause: !isWhole
-      ? null
-      : weighed.floorKind === null && !weighed.isGated
-        ? 'no-floor'
-        : 'always-sounding',
+    nothingBecause: isWhole ? whyWhole(weighed) : null,
   };
+}
+
+function whyWhole(weighed: WeighedLevels): NothingBecause {
+  if (weighed.floorKind !== null || weighed.isGated) return 'always-sounding';
+  return isEven(weighed) ? 'even' : 'no-floor';
 }
 
 function left({ id, weighed }: Weighed, nothingBecause: NothingBecause): TidyProposal {

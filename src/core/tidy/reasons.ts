@@ -122,24 +122,39 @@ function removal(
   return { reason: weighed.floorKind === 'hum' ? 'hum' : 'noise', confidence };
 }
 
+/** Where a piece stands in its track. */
+interface PiecePlace {
+  /** Level that is loud in the track, dBFS. */
+  readonly loudDb: number;
+  readonly isFirst: boolean;
+  readonly isLast: boolean;
+}
+
 /** What a piece that stays may be instead of a wanted sound; null = nothing speaks against it. */
 function doubtOf(
   weighed: WeighedLevels,
-  { from, to }: Span,
-  {
-    loudDb,
-    isFirst,
-    isLast,
-  }: { readonly loudDb: number; readonly isFirst: boolean; readonly isLast: boolean },
-  { family, spills, songStart }: ReasonContext,
+  span: Span,
+  place: PiecePlace,
+  context: ReasonContext,
 ): TidyReason | null {
+  // Somebody cut it before, and meant what was left.
+  if (weighed.isGated) return null;
+  const { family, spills, songStart } = context;
+  const isLong = span.to - span.from;
+  const under = place.loudDb - loudestDb(weighed, span);
+  if (place.isFirst && songStart !== null && span.to <= songStart) return beforeSong(family);
+  if (VOICES.includes(family) && isLong <= BREATH && under > BREATH_DB) return 'breath';
+  if (under > QUIET_DB) return spills ?? 'noise';
+  if (isLong >= SHORT_OUTER || under <= OUTER_QUIET_DB) return null;
+  return place.isFirst ? 'talk' : place.isLast ? 'noise' : null;
+}
+
+/** What is heard before the song plays. */
+const beforeSong = (family: Family): TidyReason =>
+  family === 'drums' || family === 'percussion' ? 'count-in' : 'talk';
+
+function loudestDb(weighed: WeighedLevels, { from, to }: Span): number {
   let loudest = -Infinity;
   for (let n = from; n < to; n++) loudest = Math.max(loudest, totalDb(weighed, n));
-  const under = loudDb - loudest;
-  if (isFirst && songStart !== null && to <= songStart)
-    return family === 'drums' || family === 'percussion' ? 'count-in' : 'talk';
-  if (VOICES.includes(family) && to - from <= BREATH && under > BREATH_DB) return 'breath';
-  const isOuter = (isFirst || isLast) && to - from < SHORT_OUTER && under > OUTER_QUIET_DB;
-  if (under > QUIET_DB) return spills ?? 'noise';
-  return isOuter ? (isFirst ? 'talk' : 'noise') : null;
+  return loudest;
 }

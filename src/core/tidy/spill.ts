@@ -31,8 +31,9 @@ export function spillPath(track: BandLevels, reference: BandLevels): SpillPath |
   const bands = Array.from({ length: LEVEL_BANDS }, (_, b) => bandGain(track, reference, heard, b));
   const supported = bands.flatMap((g) => (g !== null && g.share >= 0.5 ? [g.gainDb] : []));
   if (supported.length === 0) return null;
-  const cap = median(supported) + CAP_DB;
-  const path = bands.map((g) => (g === null ? -Infinity : Math.min(g.gainDb, cap)));
+  const usual = median(supported);
+  // In a band that is loud for a moment only (an attack) it comes over as it does in the others.
+  const path = bands.map((g) => (g === null ? usual : Math.min(g.gainDb, usual + CAP_DB)));
   return staysBelow(track, reference, path) ? path : null;
 }
 

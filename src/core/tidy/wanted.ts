@@ -73,13 +73,22 @@ function aboveThreshold(weighed: WeighedLevels, thresholdDb: number): Span[] {
 export const isFloor = ({ activity: { long, short } }: WeighedLevels, n: number): boolean =>
   (long[n] as number) <= STAY.long && (short[n] as number) <= STAY.short;
 
+const isOpening = ({ raw, short }: Pick<Activity, 'raw' | 'short'>, n: number): boolean =>
+  (short[n] as number) > OPEN.short || (raw[n] as number) > OPEN.raw;
+
+/** Whether nothing stands out anywhere. */
+export function isEven({ activity, frames }: WeighedLevels): boolean {
+  for (let n = 0; n < frames; n++) if (isOpening(activity, n)) return false;
+  return true;
+}
+
 /** Sounds, with the frames in which each opens. */
 function opened(
   { raw, short, long }: Activity,
   faint: Uint8Array,
 ): { readonly span: Span; readonly opens: number[] }[] {
   const stays = (n: number): boolean => (long[n] as number) > STAY.long || (short[n] as number) > STAY.short;
-  const opens = (n: number): boolean => (short[n] as number) > OPEN.short || (raw[n] as number) > OPEN.raw;
+  const opens = (n: number): boolean => isOpening({ raw, short }, n);
   return spansWhere(raw.length, (n) => faint[n] === 0 && (stays(n) || opens(n))).flatMap((span) => {
     const at: number[] = [];
     for (let n = span.from; n < span.to; n++) if (opens(n)) at.push(n);
