@@ -14,6 +14,7 @@ const domains = [
   'tempo',
   'conform',
   'render',
+  'balance',
   'delivery',
 ];
 const upward = domains.map((domain, i) => ({

@@ -28,6 +28,7 @@ const VALUES = new Set([
   'from',
   'to',
   'received',
+  'mix',
   'threshold',
   'shortest',
   'before',

@@ -1,3 +1,4 @@
+import { commandBalance } from './balance';
 import { commandConform } from './conform';
 import { commandInspect } from './inspect';
 import { commandNames } from './names';
@@ -12,6 +13,7 @@ fernmoss inspect FILE… [--session]          facts and findings of recordings
 fernmoss tempo FILE…|FOLDER [--timekeeper FILE]… [--map-out FILE] [--midi-out FILE]
 fernmoss conform FILE…|FOLDER --from MAP|auto --to BPM|MAP --out FOLDER
 fernmoss tidy FILE…|FOLDER [--threshold DB] [--shortest SECONDS] [--before SECONDS] [--after SECONDS] [--out FOLDER]
+fernmoss balance FOLDER [--mix FILE]         levels and pans for a first listen, and those of the sender’s rough mix
 fernmoss package FOLDER --out FOLDER|FILE.zip   names, order, tempo map, click, package, in one go
 fernmoss verify PACKAGE [--received FOLDER]  every check of a package, folder or ZIP; its samples against what was received
 All take --json and --style FILE. Exit 0 done, 1 problems found, 2 wrong call.`;
@@ -22,6 +24,7 @@ const COMMANDS: Readonly<Record<string, (args: ReturnType<typeof readArguments>)
   tempo: commandTempo,
   conform: commandConform,
   tidy: commandTidy,
+  balance: commandBalance,
   package: commandPackage,
   verify: commandVerify,
 };

@@ -11,6 +11,7 @@ import {
 import { createWavWriter, readSoundBlocks, readSoundHeader, type SoundFault } from '@/core/audio';
 import { createResampler } from '@/core/dsp';
 import type { NamesAnswers, NamesQuestion } from '@/contracts';
+import type { MixLikeness } from '@/core/balance';
 import type { Twin } from '@/core/findings';
 import type { Family } from '@/core/naming';
 import {
@@ -23,6 +24,15 @@ import {
 } from '@/core/tempo';
 import { err, ok, type ProgressSink, type Result, roundTo } from '@/core/units';
 import { answerNames } from './answer-names';
+import {
+  fitMixFiles,
+  type FitMixInput,
+  mixLikenesses,
+  type MixesInput,
+  type MixReading,
+  peakOfSum,
+  type SumInput,
+} from './balance-files';
 import { buildPackage, type BuiltPackage, type PackageInput } from './build-package';
 import { type ClickFileInput, writeClickFile } from './click-file';
 import { type ConformedGroup, conformGroup, type ConformGroupInput } from './conform-group';
@@ -113,6 +123,12 @@ export interface TaskMap {
     output: Result<Listening, SoundFault>;
   };
   hash: { input: { readonly path: string }; output: string };
+  /** How far each file is the mix of the others. */
+  mixes: { input: MixesInput; output: readonly MixLikeness[] };
+  /** How a mix is made of tracks. */
+  fitMix: { input: FitMixInput; output: MixReading };
+  /** Highest sample of a sum. */
+  sum: { input: SumInput; output: number };
   cut: { input: CutInput; output: Result<CutOutcome, SoundFault> };
   /** Every channel of a file as a file; gives their names. */
   split: {
@@ -154,6 +170,9 @@ type Tasks = {
 export const TASKS: Tasks = {
   inspect: ({ path, ...options }, progress) => inspectFile(path, { ...options, progress }),
   cut: (input) => cutFile(input),
+  mixes: (input) => mixLikenesses(input),
+  fitMix: (input, progress) => fitMixFiles(input, progress),
+  sum: (input) => peakOfSum(input),
   convert: (input, progress) => convertRate(input, progress),
   async detect({ tracks, timekeepers, within }, progress) {
     const loaded = await Promise.all(tracks.map(rhythmTrack));

@@ -1,0 +1,325 @@
+import { mkdtemp, rm } from 'node:fs/promises';
+import { statSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { basename, join, resolve } from 'node:path';
+import { faultText } from '@/contracts';
+import {
+  type BalanceFit,
+  mixEdgesHz,
+  type MissingPart,
+  roughBalance,
+  type RoughStrip,
+  stripOf,
+} from '@/core/balance';
+import { readNames } from '@/core/naming';
+import { kindKnown } from '@/core/style';
+import { gainToDb, roundTo } from '@/core/units';
+import { type MixReading, runTask } from '@/engine';
+import { type Arguments, CallFault, print } from './arguments';
+import { type InspectedSound, soundFiles, threadPath, withSounds } from './sound-files';
+
+/** The mix bus keeps so much headroom, dBFS. */
+const BUS_PEAK_DBFS = -6;
+/** A track that carries less of the mix than this has no level there that could be told (share of its energy). */
+const LEAST_CARRIED = 1e-3;
+
+type Inspected = Extract<InspectedSound['outcome'], { readonly ok: true }>['value'];
+interface Usable {
+  readonly file: string;
+  /** At the rate of most files. */
+  readonly path: string;
+  readonly value: Inspected;
+  readonly isLossy: boolean;
+}
+
+/** `balance`: levels and pans for a first listen, and those the sender's rough mix has. */
+export async function commandBalance(args: Arguments): Promise<number> {
+  const [folder] = args.words;
+  if (folder === undefined || args.words.length > 1) throw new CallFault('balance needs one folder');
+  const given = args.one('mix');
+  if (given !== null) mustBeThere(given);
+  const inFolder = soundFiles([folder]);
+  const files =
+    given !== null && !inFolder.some((f) => resolve(f) === resolve(given)) ? [...inFolder, given] : inFolder;
+  const converted = await mkdtemp(join(tmpdir(), 'fernmoss-balance-'));
+  try {
+    return await withSounds(files, { truePeak: false, listen: true, split: true }, async (sounds) => {
+      const { answer, status } = await balance(sounds, given, converted);
+      print(args.json, answer, tableOf(answer));
+      return status;
+    });
+  } finally {
+    await rm(converted, { recursive: true, force: true });
+  }
+}
+
+function mustBeThere(path: string): void {
+  try {
+    statSync(path);
+  } catch {
+    throw new CallFault(`cannot find ${path}`);
+  }
+}
+
+type Answer = ReturnType<typeof answerOf>;
+
+/** A file with what its name and its sound say it is. */
+interface Known extends Usable {
+  readonly reading: ReturnType<typeof readNames>[number] | null;
+  readonly kind: ReturnType<typeof kindKnown>;
+}
+
+function knownOf(usable: readonly Usable[]): Known[] {
+  const readings = readNames(usable.map((u) => basename(u.file)));
+  return usable.map((u, i) => {
+    const reading = readings[i] ?? null;
+    return { ...u, reading, kind: kindKnown(null, reading, u.value.listening?.heard ?? null) };
+  });
+}
+
+async function balance(sounds: readonly InspectedSound[], given: string | null, folder: string) {
+  const usable = knownOf(await atOneRate(sounds, folder));
+  const mix =
+    (given === null
+      ? usable[(await mixOf(usable)) ?? -1]
+      : usable.find((u) => resolve(u.file) === resolve(given))) ?? null;
+  const tracks = usable.filter((u) => u !== mix && !['reference', 'click'].includes(u.kind.family));
+  const made = await rough(tracks);
+  const read = mix && tracks.length > 0 ? await readMix(tracks, mix) : null;
+  const refused = sounds.flatMap((s) =>
+    s.outcome.ok ? [] : [{ file: s.file, reason: faultText(s.outcome.error) }],
+  );
+  const answer = answerOf({ tracks, mix, read, refused, ...made });
+  const isWrong = refused.length > 0 || tracks.length === 0 || (read !== null && !read.fit);
+  return { answer, status: isWrong ? 1 : 0 };
+}
+
+const readMix = (tracks: readonly Usable[], mix: Usable): Promise<MixReading> =>
+  runTask('fitMix', { tracks: tracks.map((t) => t.path), mix: mix.path }, { threadPath: threadPath() });
+
+interface Balanced {
+  readonly tracks: readonly Known[];
+  readonly mix: Known | null;
+  readonly read: MixReading | null;
+  readonly refused: readonly { readonly file: string; readonly reason: string }[];
+  readonly strips: readonly RoughStrip[];
+  /** Highest sample of the mix bus, linear. */
+  readonly peak: number;
+}
+
+function answerOf({ tracks, mix, read, refused, strips, peak }: Balanced) {
+  return {
+    mix: mix?.file ?? null,
+    tracks: tracks.map((t, i) => ({
+      file: t.file,
+      gainDb: roundTo((strips[i] as RoughStrip).gainDb, 2),
+      pan: roundTo((strips[i] as RoughStrip).pan, 3),
+      roughMix: read ? mixStrip(t, read, i) : null,
+    })),
+    ...readingOf(mix, read),
+    mixBusPeakDbfs: peak > 0 ? roundTo(gainToDb(peak), 2) : null,
+    refused,
+    reason: reasonOf(tracks.length, mix, read),
+  };
+}
+
+/** What the mix says as a whole. */
+function readingOf(mix: Usable | null, read: MixReading | null) {
+  if (!mix || !read?.fit || !read.alignment)
+    return { explained: null, alignment: null, isMonoMix: null, missing: [] };
+  const { offsetFrames, driftPpm, isInverted, agreement } = read.alignment;
+  return {
+    explained: explainedBy(read.fit, mix),
+    alignment: {
+      laterSamples: roundTo(offsetFrames, 2),
+      driftPpm: roundTo(driftPpm, 2),
+      isInverted,
+      agreement: roundTo(agreement, 2),
+    },
+    isMonoMix: read.isMono,
+    missing: read.missing.map((m) => missingPart(m, mix)),
+  };
+}
+
+/** Why something is not there; null where all is. */
+function reasonOf(tracks: number, mix: Usable | null, read: MixReading | null): string | null {
+  if (tracks === 0) return 'no track could be used';
+  if (mix === null) return 'no file is the mix of the others';
+  return read?.fit ? null : 'the mix and the tracks have nothing in common at any delay';
+}
+
+/** Files at the rate of most of them; others are converted into the folder. */
+async function atOneRate(sounds: readonly InspectedSound[], folder: string): Promise<Usable[]> {
+  const ready = sounds.flatMap(({ file, path, about, outcome }): Usable[] =>
+    outcome.ok ? [{ file, path, value: outcome.value, isLossy: about?.lossy === true }] : [],
+  );
+  const counts = new Map<number, number>();
+  for (const { value } of ready)
+    counts.set(value.header.sampleRateHz, (counts.get(value.header.sampleRateHz) ?? 0) + 1);
+  const rate = [...counts].sort((a, b) => b[1] - a[1])[0]?.[0];
+  const out: Usable[] = [];
+  for (const [i, u] of ready.entries()) {
+    if (rate === undefined || u.value.header.sampleRateHz === rate) {
+      out.push(u);
+      continue;
+    }
+    const outPath = join(folder, `${i}.wav`);
+    const made = await runTask(
+      'convert',
+      { path: u.path, outPath, toHz: rate },
+      { threadPath: threadPath() },
+    );
+    if (!made.ok) throw new Error(`${u.file}: ${faultText(made.error)}`);
+    out.push({ ...u, path: outPath });
+  }
+  return out;
+}
+
+/** A file whose name calls it a mix is one from this share on: something is missing. */
+const PROBABLY = 0.5;
+
+/** The file that is the mix of the others; null where none is. */
+async function mixOf(usable: readonly Known[]): Promise<number | null> {
+  const families = usable.map((u) => u.kind.family);
+  if (usable.length < 4) return null;
+  const isReference = (k: number): boolean => families[k] === 'reference';
+  const all = await runTask(
+    'mixes',
+    {
+      paths: usable.map((u) => u.path),
+      // A close microphone is mono, and lies where the others do.
+      maybeLater: usable.flatMap((u, k) =>
+        isReference(k) || u.isLossy || u.value.header.channels === 2 ? [k] : [],
+      ),
+    },
+    { threadPath: threadPath() },
+  );
+  const found = all
+    .map((likeness, k) => ({ ...likeness, k }))
+    .filter(
+      (l) => l.isMix || (isReference(l.k) && l.share > PROBABLY && l.carriers.length >= 3 && l.spread >= 1.5),
+    )
+    // A microphone over a kit is the sum of those in it, and no mix of the song.
+    .filter((l) => !l.carriers.every((c) => families[c] === families[l.k]))
+    .sort((a, b) => b.carriers.length - a.carriers.length || b.share - a.share);
+  return found[0]?.k ?? null;
+}
+
+/** Levels and pans by role, turned down together until the mix bus has its headroom; and its peak. */
+async function rough(tracks: readonly Known[]): Promise<Pick<Balanced, 'strips' | 'peak'>> {
+  if (tracks.length === 0) return { strips: [], peak: 0 };
+  const strips = roughBalance(
+    tracks.map((t) => {
+      const { reading, kind } = t;
+      return {
+        family: kind.family,
+        part: kind.part,
+        role: reading?.role ?? null,
+        position: reading?.position ?? null,
+        side: reading?.side ?? null,
+        number: reading?.number ?? null,
+        channels: Math.min(2, t.value.header.channels),
+        integratedLufs: t.value.facts.integratedLufs,
+      };
+    }),
+  );
+  const peak = await runTask(
+    'sum',
+    { tracks: tracks.map((t, i) => ({ path: t.path, ...(strips[i] as RoughStrip) })) },
+    { threadPath: threadPath() },
+  );
+  // A hundredth of a dB below, for what rounding to print may add.
+  const turn = peak > 0 ? BUS_PEAK_DBFS - 0.01 - gainToDb(peak) : 0;
+  const down = Math.floor(100 * turn) / 100;
+  return { strips: strips.map((s) => ({ ...s, gainDb: s.gainDb + down })), peak: peak * 10 ** (down / 20) };
+}
+
+function mixStrip(track: Usable, { fit, changes, isMono }: MixReading, i: number) {
+  if (!fit) return null;
+  const { gains, carries } = fit;
+  const [left = 0, right = left] = gains.map((g) => g[i] as number);
+  const overSides = 10 * Math.log10(gains.reduce((sum, g) => sum + (g[i] as number) ** 2, 0));
+  const strip = stripOf(Math.min(2, track.value.header.channels), left, right);
+  const share = carries[i] as number;
+  if (!strip || share < LEAST_CARRIED) return null;
+  return {
+    gainDb: roundTo(strip.gainDb, 2),
+    // A mono mix says nothing of places.
+    pan: isMono ? 0 : roundTo(strip.pan, 3),
+    share: roundTo(share, 4),
+    // Steps are measured over both sides together; a stereo track's level is that of its louder one.
+    changes: (changes[i] ?? []).map((c) => ({
+      seconds: roundTo(c.seconds, 2),
+      gainDb: roundTo(c.gainDb + strip.gainDb - overSides, 2),
+    })),
+  };
+}
+
+function explainedBy(fit: BalanceFit, mix: Usable) {
+  const edges = mixEdgesHz(mix.value.header.sampleRateHz).map((hz) => Math.round(hz));
+  return {
+    share: roundTo(fit.share, 4),
+    byBand: fit.byBand.flatMap((share, b) =>
+      share === null
+        ? []
+        : [{ fromHz: edges[b] as number, toHz: edges[b + 1] as number, share: roundTo(share, 4) }],
+    ),
+  };
+}
+
+/** Ranges in words, by the middle of what is missing. */
+const RANGES: readonly (readonly [number, string])[] = [
+  [120, 'low end'],
+  [500, 'low mids'],
+  [2000, 'mids'],
+  [6000, 'high mids'],
+  [Infinity, 'highs'],
+];
+
+function missingPart(
+  { fromSeconds, toSeconds, fromBand, toBand, left, confidence }: MissingPart,
+  mix: Usable,
+) {
+  const edges = mixEdgesHz(mix.value.header.sampleRateHz);
+  const [fromHz, toHz] = [edges[fromBand] as number, edges[toBand + 1] as number];
+  const middle = Math.sqrt(fromHz * toHz);
+  const range = RANGES.find(([most]) => middle < most)?.[1] ?? 'highs';
+  return {
+    fromSeconds,
+    toSeconds,
+    fromHz: Math.round(fromHz),
+    toHz: Math.round(toHz),
+    what: `${range}: ${Math.round(100 * left)} % of the mix there is in no track`,
+    confidence: roundTo(confidence, 2),
+  };
+}
+
+function tableOf({
+  mix,
+  tracks,
+  explained,
+  missing,
+  mixBusPeakDbfs,
+  reason,
+}: Answer): (readonly unknown[])[] {
+  return [
+    ['file', 'gain dB', 'pan', 'in the mix dB', 'pan', 'changes'],
+    ...tracks.map((t) => [
+      basename(t.file),
+      t.gainDb,
+      t.pan,
+      t.roughMix?.gainDb ?? null,
+      t.roughMix?.pan ?? null,
+      t.roughMix?.changes.map((c) => `${c.seconds} s: ${c.gainDb}`).join(', ') ?? '',
+    ]),
+    [`mix bus peak ${mixBusPeakDbfs ?? '–'} dBFS`],
+    [
+      mix === null
+        ? (reason ?? '')
+        : `mix ${basename(mix)}: ${explained ? `${(100 * explained.share).toFixed(1)} % explained` : (reason ?? '')}`,
+    ],
+    ...missing.map((m) => [
+      `${m.fromSeconds}–${m.toSeconds} s, ${m.fromHz}–${m.toHz} Hz: ${m.what} (${m.confidence})`,
+    ]),
+  ];
+}

@@ -1,0 +1,265 @@
+import {
+  alignMix,
+  type AlignBlock,
+  type BalanceFit,
+  fitBalance,
+  inMix,
+  levelChanges,
+  type LevelChange,
+  type MissingPart,
+  missingParts,
+  type MixAlignment,
+  type MixGram,
+  MixGramBuilder,
+  mixLikeness,
+  type MixLikeness,
+  readAligned,
+} from '@/core/balance';
+import { readSoundBlocks, readSoundHeader, type SoundHeader } from '@/core/audio';
+import { stripGains } from '@/core/render';
+import type { ByteSource, ProgressSink } from '@/core/units';
+import { fileSource } from './files';
+
+/** Files at one rate, one after the other from a common start. */
+export interface MixesInput {
+  readonly paths: readonly string[];
+  /** Which of them are looked at again along their own delay, drift and polarity where they are no mix as they lie: bounced elsewhere, decoded. */
+  readonly maybeLater: readonly number[];
+}
+
+/** A mix and what it may be made of; all files have one rate. */
+export interface FitMixInput {
+  readonly tracks: readonly string[];
+  readonly mix: string;
+}
+
+/** How a mix is made of tracks. */
+export interface MixReading {
+  /** Null where they have nothing in common: then nothing is read. */
+  readonly alignment: MixAlignment | null;
+  readonly fit: BalanceFit | null;
+  readonly changes: readonly (readonly LevelChange[])[];
+  readonly missing: readonly MissingPart[];
+  readonly isMono: boolean;
+}
+
+/** Tracks with their levels, to be summed. */
+export interface SumInput {
+  readonly tracks: readonly { readonly path: string; readonly gainDb: number; readonly pan: number }[];
+}
+
+interface Opened {
+  readonly bytes: ByteSource;
+  readonly header: SoundHeader;
+  close(): Promise<void>;
+}
+
+async function withFiles<T>(
+  paths: readonly string[],
+  work: (files: readonly Opened[]) => Promise<T>,
+): Promise<T> {
+  const files: Opened[] = [];
+  try {
+    for (const path of paths) {
+      const file = await fileSource(path);
+      const header = await readSoundHeader(file.bytes);
+      if (!header.ok) {
+        await file.close();
+        throw new Error(`${path} cannot be read any more: ${header.error.code}`);
+      }
+      files.push({ bytes: file.bytes, header: header.value, close: () => file.close() });
+    }
+    return await work(files);
+  } finally {
+    for (const file of files) await file.close();
+  }
+}
+
+/** Frames [from, from + count) of a file, planar; what lies outside of it is silence. */
+async function framesOf({ bytes, header }: Opened, from: number, count: number): Promise<Float32Array[]> {
+  const out = Array.from({ length: header.channels }, () => new Float32Array(count));
+  const startFrames = Math.max(0, from);
+  const endFrames = Math.min(header.lengthFrames, from + count);
+  if (endFrames <= startFrames) return out;
+  for await (const block of readSoundBlocks(bytes, header, { startFrames, endFrames }))
+    block.channels.forEach((x, c) => out[c]?.set(x, block.startFrames - from));
+  return out;
+}
+
+const monoOf = (channels: readonly Float32Array[]): Float32Array =>
+  channels.length === 1
+    ? (channels[0] as Float32Array)
+    : (channels[0] as Float32Array).map(
+        (_, i) => channels.reduce((sum, x) => sum + (x[i] as number), 0) / channels.length,
+      );
+
+/** Stretch by which files are told to be the mix of the others: so long, from this share of the song on. */
+const [LOOK_SECONDS, LOOK_FROM] = [36, 0.35];
+const BLOCK = 1 << 16;
+
+/** Of each file how far it is the mix of the others. */
+export const mixLikenesses = ({ paths, maybeLater }: MixesInput): Promise<MixLikeness[]> =>
+  withFiles(paths, async (files) => {
+    const gram = await looked(files, null);
+    const found = paths.map((_, k) => mixLikeness(gram, k));
+    for (const k of maybeLater) {
+      if (found[k]?.isMix) continue;
+      const alignment = await alignmentOf(
+        files.filter((_, i) => i !== k),
+        files[k] as Opened,
+      );
+      if (!alignment || alignment.agreement < LEAST_AGREEMENT) continue;
+      const along = mixLikeness(await looked(files, { k, alignment }), k);
+      if (along.share > (found[k] as MixLikeness).share) found[k] = along;
+    }
+    return found;
+  });
+
+/** Share of the blocks that say the same of where a file lies, to believe them. */
+const LEAST_AGREEMENT = 0.4;
+
+/** What all files have in common over a stretch of the song, one of them read along its own way. */
+async function looked(
+  files: readonly Opened[],
+  moved: { readonly k: number; readonly alignment: MixAlignment } | null,
+): Promise<MixGram> {
+  const rate = files[0]?.header.sampleRateHz ?? 48_000;
+  const longest = Math.max(0, ...files.map((f) => f.header.lengthFrames));
+  const count = Math.min(longest, LOOK_SECONDS * rate);
+  const from = Math.min(Math.floor(LOOK_FROM * longest), longest - count);
+  const builder = new MixGramBuilder(
+    rate,
+    files.map(() => 1),
+    1,
+  );
+  for (let at = from; at < from + count; at += BLOCK) {
+    const size = Math.min(BLOCK, from + count - at);
+    const blocks: Float32Array[] = [];
+    for (const [i, file] of files.entries())
+      blocks.push(
+        monoOf(
+          moved?.k === i ? await alignedMix(file, moved.alignment, at, size) : await framesOf(file, at, size),
+        ),
+      );
+    builder.push([...blocks, new Float32Array(size)]);
+  }
+  return builder.finish();
+}
+
+/** The mix is looked for so far before and behind the tracks, s; blocks of this length, at most so many of them. */
+const [REACH_SECONDS, ALIGN_SECONDS, ALIGN_BLOCKS] = [0.15, 4, 14];
+
+/** Aligns a mix with its tracks and reads how it is made of them. */
+export const fitMixFiles = (input: FitMixInput, progress: ProgressSink): Promise<MixReading> =>
+  withFiles([...input.tracks, input.mix], async (files) => {
+    const tracks = files.slice(0, -1);
+    const mix = files.at(-1) as Opened;
+    const alignment = await alignmentOf(tracks, mix);
+    if (!alignment) return { alignment: null, fit: null, changes: [], missing: [], isMono: false };
+    const rate = mix.header.sampleRateHz;
+    const mixChannels = Math.min(2, mix.header.channels);
+    const builder = new MixGramBuilder(
+      rate,
+      tracks.map((t) => Math.min(2, t.header.channels)),
+      mixChannels,
+    );
+    const length = Math.max(...tracks.map((t) => t.header.lengthFrames));
+    let side = { difference: 0, energy: 0 };
+    for (let at = 0; at < length; at += BLOCK) {
+      const count = Math.min(BLOCK, length - at);
+      const blocks: Float32Array[] = [];
+      for (const track of tracks) blocks.push(...(await framesOf(track, at, count)).slice(0, 2));
+      const aligned = await alignedMix(mix, alignment, at, count);
+      side = sideEnergy(aligned, side);
+      builder.push([...blocks, ...aligned.slice(0, mixChannels)]);
+      progress(at / length);
+    }
+    const gram = builder.finish();
+    const fit = fitBalance(gram);
+    return {
+      alignment,
+      fit,
+      changes: levelChanges(gram, fit),
+      missing: missingParts(gram, fit),
+      isMono: side.difference <= 1e-4 * side.energy,
+    };
+  });
+
+function sideEnergy(
+  [left, right]: readonly Float32Array[],
+  sum: { readonly difference: number; readonly energy: number },
+): { difference: number; energy: number } {
+  let { difference, energy } = sum;
+  if (!left) return { difference, energy };
+  for (let i = 0; i < left.length; i++) {
+    const [l, r] = [left[i] as number, (right ?? left)[i] as number];
+    difference += (l - r) ** 2;
+    energy += (l + r) ** 2;
+  }
+  return { difference, energy };
+}
+
+/** Frames more on both sides that the reading between samples takes. */
+const MARGIN = 40;
+
+async function alignedMix(
+  mix: Opened,
+  alignment: MixAlignment,
+  from: number,
+  count: number,
+): Promise<Float32Array[]> {
+  const start = Math.floor(inMix(alignment, from)) - MARGIN;
+  const end = Math.ceil(inMix(alignment, from + count)) + MARGIN;
+  const raw = await framesOf(mix, start, end - start);
+  return raw.slice(0, 2).map((x) => readAligned(x, start, alignment, { from, count }));
+}
+
+/** Compares the sum of the tracks, each as loud as the others, with the mix. */
+async function alignmentOf(tracks: readonly Opened[], mix: Opened): Promise<MixAlignment | null> {
+  const rate = mix.header.sampleRateHz;
+  const length = Math.max(0, ...tracks.map((t) => t.header.lengthFrames));
+  const size = Math.min(Math.round(ALIGN_SECONDS * rate), length);
+  const reach = Math.round(REACH_SECONDS * rate);
+  const count = Math.max(1, Math.min(ALIGN_BLOCKS, Math.floor(length / Math.max(1, size))));
+  const blocks: AlignBlock[] = [];
+  for (let k = 0; k < count; k++) {
+    const at = count === 1 ? 0 : Math.floor((k * (length - size)) / (count - 1));
+    const sum = new Float32Array(size);
+    for (const track of tracks) {
+      const x = monoOf(await framesOf(track, at, size));
+      const energy = x.reduce((e, v) => e + v * v, 0);
+      if (energy <= 0) continue;
+      const gain = 1 / Math.sqrt(energy);
+      for (let i = 0; i < size; i++) sum[i] = (sum[i] as number) + gain * (x[i] as number);
+    }
+    blocks.push({ at, sum, mix: monoOf(await framesOf(mix, at - reach, size + 2 * reach)) });
+  }
+  return alignMix(blocks, rate, reach);
+}
+
+/** Highest sample of the sum of tracks at their levels, linear. */
+export const peakOfSum = ({ tracks }: SumInput): Promise<number> =>
+  withFiles(
+    tracks.map((t) => t.path),
+    async (files) => {
+      const length = Math.max(0, ...files.map((f) => f.header.lengthFrames));
+      let peak = 0;
+      for (let at = 0; at < length; at += BLOCK) {
+        const count = Math.min(BLOCK, length - at);
+        const sides = [new Float64Array(count), new Float64Array(count)] as const;
+        for (const [k, file] of files.entries()) {
+          const { gainDb, pan } = tracks[k] as SumInput['tracks'][number];
+          const channels = Math.min(2, file.header.channels);
+          const { left, right } = stripGains({ channels, gainDb, pan, inverted: false });
+          const x = await framesOf(file, at, count);
+          sides.forEach((side, c) => {
+            const own = x[Math.min(c, channels - 1)] as Float32Array;
+            const gain = c === 0 ? left : right;
+            for (let i = 0; i < count; i++) side[i] = (side[i] as number) + gain * (own[i] as number);
+          });
+        }
+        for (const side of sides) for (const v of side) peak = Math.max(peak, Math.abs(v));
+      }
+      return peak;
+    },
+  );
