@@ -18,6 +18,8 @@ ensureDebianPackages(
     'musescore-general-soundfont',
     'python3-mir-eval',
     'aubio-tools',
+    'espeak-ng',
+    'flite',
   ],
   { optional: true },
 );
@@ -38,5 +40,7 @@ for (const [name, file] of [
   ['sheet', 'bench/sheet.mjs'],
 ])
   if (only === undefined || only === name)
-    status ||= spawnSync('node', [join(ROOT, file)], { cwd: ROOT, stdio: 'inherit' }).status ?? 1;
+    status ||=
+      spawnSync('node', [join(ROOT, file), ...process.argv.slice(3)], { cwd: ROOT, stdio: 'inherit' })
+        .status ?? 1;
 process.exit(status);
