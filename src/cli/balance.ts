@@ -89,8 +89,12 @@ async function balance(sounds: readonly InspectedSound[], given: string | null, 
   const refused = sounds.flatMap((s) =>
     s.outcome.ok ? [] : [{ file: s.file, reason: faultText(s.outcome.error) }],
   );
-  const answer = answerOf({ tracks, mix, read, refused, ...made });
-  const isWrong = refused.length > 0 || tracks.length === 0 || (read !== null && !read.fit);
+  const answer = answerOf({ tracks, mix, read, refused, isGiven: given !== null, ...made });
+  const isWrong =
+    (given !== null && mix === null) ||
+    refused.length > 0 ||
+    tracks.length === 0 ||
+    (read !== null && !read.fit);
   return { answer, status: isWrong ? 1 : 0 };
 }
 
@@ -101,13 +105,15 @@ interface Balanced {
   readonly tracks: readonly Known[];
   readonly mix: Known | null;
   readonly read: MixReading | null;
+  /** The mix was named in the call. */
+  readonly isGiven: boolean;
   readonly refused: readonly { readonly file: string; readonly reason: string }[];
   readonly strips: readonly RoughStrip[];
   /** Highest sample of the mix bus, linear. */
   readonly peak: number;
 }
 
-function answerOf({ tracks, mix, read, refused, strips, peak }: Balanced) {
+function answerOf({ tracks, mix, read, refused, isGiven, strips, peak }: Balanced) {
   return {
     mix: mix?.file ?? null,
     tracks: tracks.map((t, i) => ({
@@ -119,7 +125,10 @@ function answerOf({ tracks, mix, read, refused, strips, peak }: Balanced) {
     ...readingOf(mix, read),
     mixBusPeakDbfs: peak > 0 ? roundTo(gainToDb(peak), 2) : null,
     refused,
-    reason: reasonOf(tracks.length, mix, read),
+    reason:
+      isGiven && mix === null && tracks.length > 0
+        ? 'the mix that was named could not be used'
+        : reasonOf(tracks.length, mix, read),
   };
 }
 

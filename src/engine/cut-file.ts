@@ -1,3 +1,4 @@
+import { rename, rm } from 'node:fs/promises';
 import { LoudnessMeter, TruePeakMeter } from '@/core/analysis';
 import { type Faded, addPiece } from '@/core/arrange';
 import {
@@ -147,7 +148,10 @@ async function measured(
   const { sampleRateHz, channels } = header;
   const loudness = new LoudnessMeter(sampleRateHz, channels);
   const truePeak = new TruePeakMeter(sampleRateHz, channels);
-  const sink = outPath === null ? null : await fileSink(outPath);
+  // Under a name of its own until it is whole: what is broken off is never taken for a result.
+  const partPath = outPath === null ? null : `${outPath}.fernmoss-part`;
+  if (partPath !== null) await rm(partPath, { force: true });
+  const sink = partPath === null ? null : await fileSink(partPath);
   const writer = sink && (await createWavWriter(sink.bytes, { sampleRateHz, channels, bitDepth: 32 }));
   let peak = 0;
   try {
@@ -162,6 +166,7 @@ async function measured(
   } finally {
     await sink?.close();
   }
+  if (partPath !== null && outPath !== null) await rename(partPath, outPath);
   return { peak, truePeakDbtp: truePeak.truePeakDbtp(), blocks: loudness.gatingBlocks() };
 }
 

@@ -1,4 +1,4 @@
-import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fernmoss, fernmossJson } from '../support/programs';
@@ -81,6 +81,14 @@ it('says so where there is no mix, and what a call lacks', () => {
     const said = fernmossJson<Balanced>(['balance', alone]);
     expect(said).toMatchObject({ mix: null, explained: null, reason: 'no file is the mix of the others' });
     expect(said.tracks[0]?.roughMix).toBeNull();
+    const broken = join(folder, 'broken mix.wav');
+    writeFileSync(broken, 'no sound at all');
+    const told = fernmoss(['balance', alone, '--mix', broken, '--json']);
+    expect(told.status).toBe(1);
+    expect(JSON.parse(told.out)).toMatchObject({
+      mix: null,
+      reason: 'the mix that was named could not be used',
+    });
     expect(fernmoss(['balance']).status).toBe(2);
     expect(fernmoss(['balance', alone, '--mix', join(folder, 'nowhere.wav')]).status).toBe(2);
   });

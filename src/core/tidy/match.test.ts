@@ -32,6 +32,11 @@ it('brings a track to what is usual, as far as its peaks allow, and says what it
   expect(peaky?.gainDb).toBeCloseTo(-12, 1);
 });
 
+it('a float file far above full scale is brought under the ceiling all the same', () => {
+  const [hot] = matchGains([matchTrack(tone(3000))], TIDY_DEFAULTS);
+  expect(hot?.reachedPeakDbfs).toBeLessThanOrEqual(TIDY_DEFAULTS.peakDbfs + 1e-6);
+});
+
 it('a sparse part is not pushed up by its silence', () => {
   const [long, sparse] = matchGains([matchTrack(tone(0.05)), matchTrack(tone(0.05, 10, 7))], TIDY_DEFAULTS);
   expect(sparse?.gainDb).toBeCloseTo(long?.gainDb as number, 0);

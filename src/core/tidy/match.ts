@@ -30,8 +30,8 @@ const UNDER_FAMILY: Readonly<Record<string, number>> = {
   ride: -5,
   cymbal: -4,
 };
-/** A track is turned up or down by so much at most, dB: more says that something else is wrong. */
-const MOST_DB = 24;
+/** A track is turned up by so much at most, dB: more says that something else is wrong. Down it goes as far as its peaks ask for. */
+const MOST_UP_DB = 24;
 
 /** What is known of a track that is to be matched, as it is cut. */
 export interface MatchTrack {
@@ -82,5 +82,5 @@ function ownGain(
   if (usual === null || peak <= 0) return null;
   const wish = lufs === null ? Infinity : usual + (UNDER_FAMILY[part ?? ''] ?? 0) - lufs;
   const room = Math.min(peakDbfs - gainToDb(peak), ceilingDbtp - (truePeakDbtp ?? gainToDb(peak)));
-  return Math.max(-MOST_DB, Math.min(MOST_DB, wish, room));
+  return Math.min(MOST_UP_DB, wish, room);
 }

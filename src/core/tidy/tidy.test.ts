@@ -212,6 +212,25 @@ it('a threshold set by hand decides alone', () => {
   expect(at(-52)).toHaveLength(2);
 });
 
+it('three hours in which something nearly always sounds', () => {
+  const frames = 3 * 3600 * 50;
+  const random = createRandom(12);
+  const level = (n: number): number => (n % 400_000 < 60 ? 60 : 190);
+  const total = Uint8Array.from({ length: frames }, (_, n) => level(n) + Math.floor(3 * random()));
+  const bands = Uint8Array.from(
+    { length: 24 * frames },
+    (_, k) => level(Math.floor(k / 24)) - 28 + Math.floor(6 * random()),
+  );
+  const [p] = propose({
+    id: 'long',
+    levels: { frames, total, bands },
+    family: 'effects',
+    part: null,
+    source: null,
+  });
+  expect(p?.pieces.at(-1)?.to).toBe(frames);
+}, 60_000);
+
 it('whatever comes, pieces cover the track without overlap, in order, each sure between 0 and 1', () => {
   const random = createRandom(77);
   for (let round = 0; round < 12; round++) {

@@ -1,7 +1,7 @@
 import { levelStep } from '../analysis';
 import { type Activity, activityOf, sharesOver, type WeighedLevels } from './activity';
 import { framesOf } from './frame-math';
-import { between, joined, type Span, spansWhere, without } from './spans';
+import { joined, type Span, spansWhere, without } from './spans';
 
 /** A sound opens where it stands out by so many standard deviations, over 60 ms or in one frame; it goes on while it stands out by so many, over 180 ms or 60 ms. */
 const OPEN = { short: 6, raw: 8 } as const;
@@ -42,9 +42,9 @@ export function wantedSpans(
   if (thresholdDb !== null) return aboveThreshold(weighed, thresholdDb);
   if (weighed.floorKind === null) return notZero;
   const activity = unwanted.spill ? activityOf(sharesOver(weighed.powers, unwanted.spill)) : weighed.activity;
-  const held = opened(activity, weighed.faint).map(({ span, opens }) => ({
+  const held = opened(activity, weighed.faint).map(({ span, lastOpening }) => ({
     from: span.from,
-    to: Math.max(span.to, ...opens.map((o) => heldUntil(weighed, o, unwanted.hold))),
+    to: Math.max(span.to, heldUntil(weighed, lastOpening, unwanted.hold)),
   }));
   const faded = joined(held, BREATHER).map((s) => ({ from: s.from, to: fadesUntil(weighed, s.to) }));
   return without(
@@ -82,17 +82,17 @@ export function isEven({ activity, frames }: WeighedLevels): boolean {
   return true;
 }
 
-/** Sounds, with the frames in which each opens. */
+/** Sounds, with the last frame in which each opens. */
 function opened(
   { raw, short, long }: Activity,
   faint: Uint8Array,
-): { readonly span: Span; readonly opens: number[] }[] {
+): { readonly span: Span; readonly lastOpening: number }[] {
   const stays = (n: number): boolean => (long[n] as number) > STAY.long || (short[n] as number) > STAY.short;
   const opens = (n: number): boolean => isOpening({ raw, short }, n);
   return spansWhere(raw.length, (n) => faint[n] === 0 && (stays(n) || opens(n))).flatMap((span) => {
-    const at: number[] = [];
-    for (let n = span.from; n < span.to; n++) if (opens(n)) at.push(n);
-    return at.length === 0 ? [] : [{ span, opens: at }];
+    let last = span.to - 1;
+    while (last >= span.from && !opens(last)) last--;
+    return last < span.from ? [] : [{ span, lastOpening: last }];
   });
 }
 
@@ -139,6 +139,3 @@ export function keptSpans(weighed: WeighedLevels, wanted: readonly Span[], setti
     ),
   );
 }
-
-/** What goes, where the rest stays. */
-export const removedSpans = (kept: readonly Span[], frames: number): Span[] => between(kept, frames);

@@ -1,5 +1,5 @@
 'use client';
-import { type RefObject, useId, useRef } from 'react';
+import { useId, useRef } from 'react';
 import { useSession } from '@/ui/client';
 import {
   barStep,
@@ -54,7 +54,7 @@ export function TempoPlot({
   const inner = Math.max(1, width - PAD.left - PAD.right);
   const scales = plotScales(sight.window, data.tempi, inner);
   const point = usePointDrag(model, data, scales, changes);
-  const pan = useWindowPan(area as RefObject<HTMLElement | null>, sight, onSeek);
+  const pan = useWindowPan(area, sight, onSeek);
   const clip = useId();
   return (
     <div ref={box} className="fm-plot" style={{ height: PLOT_HEIGHT }}>
