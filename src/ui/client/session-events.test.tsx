@@ -83,3 +83,12 @@ it('when the browser says that it is offline or back, the server is asked whethe
   window.dispatchEvent(new Event('offline'));
   expect(state.refresh).toHaveBeenCalledTimes(2);
 });
+
+it('asks at once when the browser was offline before anybody listened', () => {
+  stop();
+  const isOnline = jest.spyOn(navigator, 'onLine', 'get').mockReturnValue(false);
+  const store = { getState: () => state, setState: (part: object) => Object.assign(state, part) };
+  stop = followEvents(store as unknown as Parameters<typeof followEvents>[0], 'song');
+  isOnline.mockRestore();
+  expect(state.refresh).toHaveBeenCalledTimes(1);
+});

@@ -71,6 +71,8 @@ export function followEvents<T extends Follower>(
   const ask = (): void => void store.getState().refresh();
   window.addEventListener('offline', ask);
   window.addEventListener('online', ask);
+  // It may have told so before anybody listened.
+  if (!navigator.onLine) ask();
   return () => {
     clearInterval(again);
     events.close();

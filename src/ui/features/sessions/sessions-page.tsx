@@ -70,7 +70,6 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
         </Button>
         <ThemeSwitch />
       </header>
-      <WalkOffer sessions={sessions} />
       {fault && (
         <Notice tone="danger" onClose={() => setFault(null)}>
           {faultText(fault)}
@@ -124,6 +123,8 @@ export function SessionsPage({ initial }: { readonly initial: readonly SessionLi
           {found.length === 0 && <NothingFound shelf={shelf} search={search} onClear={() => setSearch('')} />}
         </>
       )}
+      {/* Under the list: only the browser knows whether it is wanted, and nothing may be pushed down when it comes. */}
+      <WalkOffer sessions={sessions} />
       {making && (
         <NewSessionDialog
           onClose={() => setMaking(false)}
