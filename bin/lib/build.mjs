@@ -41,6 +41,7 @@ const NODE_ENTRIES = {
 const PAGE_ENTRIES = {
   'mixer.worklet.js': 'src/ui/listening/mixer.worklet.ts',
   'feeder.worker.js': 'src/ui/listening/feeder.worker.ts',
+  'tidy.worker.js': 'src/ui/features/tidy/tidy.worker.ts',
 };
 
 function stale(name, parts) {

@@ -95,6 +95,11 @@ export {
 export { VERSION } from './version';
 export { mapFileSchema } from '@/core/session';
 export {
+  type EdgesAnswer,
+  type EdgesRequest,
+  edgesRequestSchema,
+  levelsRequestSchema,
+  MAX_EDGE_FILES,
   MAX_PEAKS,
   peaksRequestSchema,
   MAX_SOUND_FRAMES,

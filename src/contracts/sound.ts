@@ -53,3 +53,49 @@ export const peaksRequestSchema = yup
       .required(),
   })
   .noUnknown();
+
+/** Levels of many recordings over time (`core/analysis/band-levels.ts`). */
+export const levelsRequestSchema = yup
+  .object({ recordings: yup.array(uuid()).min(1).max(MAX_PEAKS).required() })
+  .noUnknown();
+
+/** Recordings in one request for edges, and stretches of each, at most. */
+export const [MAX_EDGE_FILES, MAX_EDGE_STRETCHES] = [1000, 20_000];
+const frame = () => yup.number().integer().min(0).max(Number.MAX_SAFE_INTEGER);
+
+/** Stretches of recordings that stay, frames at the session's rate, whose edges are to be put to the sample. */
+export const edgesRequestSchema = yup
+  .object({
+    files: yup
+      .array(
+        yup
+          .object({
+            recordingId: uuid().required(),
+            beforeSeconds: yup.number().min(0).max(10).required(),
+            kept: yup
+              .array(
+                yup
+                  .object({
+                    from: frame().required(),
+                    to: frame().required(),
+                    sound: frame().nullable().defined(),
+                  })
+                  .noUnknown(),
+              )
+              .min(1)
+              .max(MAX_EDGE_STRETCHES)
+              .required(),
+          })
+          .noUnknown(),
+      )
+      .min(1)
+      .max(MAX_EDGE_FILES)
+      .required(),
+  })
+  .noUnknown();
+
+/** What {@link edgesRequestSchema} asks for. */
+export type EdgesRequest = yup.InferType<typeof edgesRequestSchema>;
+
+/** Edges to the sample, of each file as asked for; null = it could not be read, and its edges stay as they were asked for. */
+export type EdgesAnswer = readonly (readonly { readonly from: number; readonly to: number }[] | null)[];

@@ -69,6 +69,8 @@ export interface RecordingView {
   readonly inPlace: { readonly path: string; readonly state: InPlaceState } | null;
   /** The onset curves are there. */
   readonly listened: boolean;
+  /** Whether its levels over time are known: what Tidy works from. */
+  readonly hasLevels: boolean;
   /** What the listening pass made of it; null until then. */
   readonly heard: HeardFacts | null;
 }

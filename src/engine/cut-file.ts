@@ -8,9 +8,9 @@ import {
   type SoundFault,
   type SoundHeader,
 } from '@/core/audio';
-import { BEGIN_REACH_SECONDS, beginningIn, CROSSING_REACH_SECONDS, crossingNear } from '@/core/tidy';
 import { type ByteSource, err, ok, type Result } from '@/core/units';
 import { fileSink, fileSource } from './files';
+import { type FineStretch, refined } from './refine-edges';
 
 /** A stretch that stays, s. */
 export interface KeptStretch {
@@ -36,7 +36,7 @@ export interface CutInput {
 /** What came of it. */
 export interface CutOutcome {
   /** Kept stretches to the sample, frames of the file. */
-  readonly kept: readonly { readonly from: number; readonly to: number }[];
+  readonly kept: readonly FineStretch[];
   readonly sampleRateHz: number;
   readonly lengthFrames: number;
   /** Highest sample of what stays; 0 for silence. */
@@ -53,7 +53,7 @@ export async function cutFile(input: CutInput): Promise<Result<CutOutcome, Sound
     const parsed = await readSoundHeader(file.bytes);
     if (!parsed.ok) return err(parsed.error);
     const header = parsed.value;
-    const kept = await refined(file.bytes, header, input);
+    const kept = await edges(file.bytes, header, input);
     const pieces = kept.map((k) =>
       fadedPiece(k, Math.round(input.fadeSeconds * header.sampleRateHz), header.lengthFrames),
     );
@@ -84,59 +84,17 @@ function fadedPiece(
   };
 }
 
-async function refined(
-  bytes: ByteSource,
-  header: SoundHeader,
-  { kept, beforeSeconds, refines }: CutInput,
-): Promise<{ from: number; to: number }[]> {
-  const { sampleRateHz: rate, lengthFrames } = header;
-  const frame = (s: number): number => Math.max(0, Math.min(lengthFrames, Math.round(s * rate)));
-  const out: { from: number; to: number }[] = [];
-  for (const k of kept) {
-    let [from, to] = [frame(k.fromSeconds), frame(k.toSeconds)];
-    if (refines && from > 0 && k.soundSeconds !== null) {
-      const begin = await beginning(bytes, header, frame(k.soundSeconds));
-      if (begin !== null) from = Math.max(from, begin - Math.round(beforeSeconds * rate));
-    }
-    if (refines && from > 0) from = await crossing(bytes, header, from);
-    if (refines && to < lengthFrames) to = await crossing(bytes, header, to);
-    out.push({ from, to: Math.max(from, to) });
-  }
-  return out;
-}
-
-async function beginning(bytes: ByteSource, header: SoundHeader, at: number): Promise<number | null> {
-  const [before, after] = BEGIN_REACH_SECONDS.map((s) => Math.round(s * header.sampleRateHz)) as [
-    number,
-    number,
-  ];
-  if (at < before) return null;
-  const found = beginningIn(await samplesAt(bytes, header, at - before, at + after), header.sampleRateHz);
-  return found === null ? null : at - before + found;
-}
-
-async function crossing(bytes: ByteSource, header: SoundHeader, at: number): Promise<number> {
-  const reach = Math.round(CROSSING_REACH_SECONDS * header.sampleRateHz);
-  const from = Math.max(0, at - reach);
-  return (
-    from +
-    crossingNear(await samplesAt(bytes, header, from, Math.min(header.lengthFrames, at + reach)), at - from)
-  );
-}
-
-async function samplesAt(
-  bytes: ByteSource,
-  header: SoundHeader,
-  startFrames: number,
-  endFrames: number,
-): Promise<Float32Array[]> {
-  for await (const block of readSoundBlocks(bytes, header, {
-    startFrames,
-    endFrames,
-    blockFrames: endFrames - startFrames,
-  }))
-    return [...block.channels];
-  return Array.from({ length: header.channels }, () => new Float32Array(0));
+function edges(bytes: ByteSource, header: SoundHeader, input: CutInput): Promise<FineStretch[]> {
+  const frame = (s: number): number =>
+    Math.max(0, Math.min(header.lengthFrames, Math.round(s * header.sampleRateHz)));
+  const kept = input.kept.map((k) => ({
+    from: frame(k.fromSeconds),
+    to: frame(k.toSeconds),
+    sound: k.soundSeconds === null ? null : frame(k.soundSeconds),
+  }));
+  return input.refines
+    ? refined(bytes, header, { kept, beforeSeconds: input.beforeSeconds })
+    : Promise.resolve(kept);
 }
 
 async function measured(

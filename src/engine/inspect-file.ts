@@ -31,7 +31,7 @@ export interface Inspection {
   /** dBTP; null unless asked for. */
   readonly truePeakDbtp: number | null;
   /** Null unless asked for. */
-  readonly listening: Omit<Listening, 'truePeakDbtp'> | null;
+  readonly listening: Omit<Listening, 'levels' | 'truePeakDbtp'> | null;
   /** Null unless asked for. */
   readonly levels: BandLevels | null;
 }

@@ -1,4 +1,6 @@
 import {
+  BandLevelAnalysis,
+  type BandLevels,
   type HeardFacts,
   heardFacts,
   type RhythmCurves,
@@ -15,6 +17,7 @@ export interface Listening {
   readonly onsets: RhythmCurves;
   readonly sketch: SoundSketch;
   readonly heard: HeardFacts;
+  readonly levels: BandLevels;
   /** dBTP; null unless asked for. */
   readonly truePeakDbtp: number | null;
 }
@@ -31,20 +34,26 @@ export async function listenToFile(
     if (!parsed.ok) return err(parsed.error);
     const { sampleRateHz, channels, lengthFrames } = parsed.value;
     const onsets = new OnsetAnalysis(sampleRateHz);
+    const levels = new BandLevelAnalysis(sampleRateHz, channels);
     const truePeak = options.truePeak ? new TruePeakMeter(sampleRateHz, channels) : null;
     for await (const block of readSoundBlocks(file.bytes, parsed.value, { reuse: true })) {
       onsets.push(block.channels);
+      levels.push(block.channels);
       truePeak?.push(block.channels);
       progress?.(block.startFrames / lengthFrames);
     }
-    return ok({ ...listened(onsets), truePeakDbtp: truePeak ? truePeak.truePeakDbtp() : null });
+    return ok({
+      ...listened(onsets),
+      levels: levels.finish(),
+      truePeakDbtp: truePeak ? truePeak.truePeakDbtp() : null,
+    });
   } finally {
     await file.close();
   }
 }
 
 /** What a finished pass heard. */
-export function listened(analysis: OnsetAnalysis): Omit<Listening, 'truePeakDbtp'> {
+export function listened(analysis: OnsetAnalysis): Omit<Listening, 'levels' | 'truePeakDbtp'> {
   const onsets = analysis.finish();
   const sketch = analysis.sketch();
   return { onsets, sketch, heard: heardFacts(onsets, sketch, analysis.pitchWidth()) };

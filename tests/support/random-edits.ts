@@ -14,6 +14,7 @@ import {
   type Send,
   type SessionState,
   type Track,
+  wholeClip,
 } from '@/core/session';
 import type { Random } from '@/core/units';
 
@@ -106,6 +107,19 @@ const randomGroups = (random: Random, s: SessionState, n: number): Move => ({
 const someTracks = (random: Random, s: SessionState): string[] | null =>
   random() < 0.3 ? null : Object.keys(s.nodes).filter((i) => s.nodes[i]?.kind === 'track' && random() < 0.4);
 
+/** A track cut into some pieces. */
+function randomCut(node: SessionState['nodes'][string] | undefined, id: string, n: number): Move {
+  const [whole] = wholeClip(node?.kind === 'track' ? node.laneId : 'none');
+  const clips = Array.from({ length: n % 4 }, (_, i) => ({
+    ...whole,
+    id: `cut-${id}-${n}-${i}`,
+    fromFrames: 100 * i,
+    toFrames: 100 * i + 50,
+    gainDb: n % 7,
+  }));
+  return { kind: 'track.cut', id, clips };
+}
+
 /** A random move of a random kind, often but not always fitting. */
 export function randomMove(random: Random, s: SessionState): Move {
   const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)] as T;
@@ -134,6 +148,7 @@ export function randomMove(random: Random, s: SessionState): Move {
         ...(random() < 0.4 ? { sends: randomSends(random, s) } : {}),
       },
     }),
+    'track.cut': () => randomCut(s.nodes[id], id, n),
     'track.replace': () => ({ kind: 'track.replace', id, recordingId: `r-${n}`, receivedName: `x${n}.wav` }),
     'folder.add': () => ({
       kind: 'folder.add',

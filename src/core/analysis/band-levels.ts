@@ -9,7 +9,7 @@ const LOW_EDGE_HZ = 40;
 const TOP_EDGE_HZ = 16_000;
 /** Level of the lowest step, dB; below it nothing is told apart. */
 export const LEAST_LEVEL_DB = -127.5;
-const STEPS_PER_DB = 2;
+export const LEVEL_STEPS_PER_DB = 2;
 /** The spectrum of a frame is taken over at least so long, s: a band of the low strings takes that to be told from its neighbour. */
 const WINDOW_SECONDS = 0.04;
 
@@ -28,14 +28,14 @@ export interface BandLevels {
 
 /** Power of each step, of a full-scale square wave; step 0 is none. */
 export const LEVEL_POWERS = Float64Array.from({ length: 256 }, (_, step) =>
-  step === 0 ? 0 : 10 ** ((LEAST_LEVEL_DB + step / STEPS_PER_DB) / 10),
+  step === 0 ? 0 : 10 ** ((LEAST_LEVEL_DB + step / LEVEL_STEPS_PER_DB) / 10),
 );
 
 /** Step of a power. */
 export const levelStep = (power: number): number =>
   power <= 0
     ? 0
-    : Math.max(1, Math.min(255, Math.round((10 * Math.log10(power) - LEAST_LEVEL_DB) * STEPS_PER_DB)));
+    : Math.max(1, Math.min(255, Math.round((10 * Math.log10(power) - LEAST_LEVEL_DB) * LEVEL_STEPS_PER_DB)));
 
 /** Power of a whole frame, of a full-scale square wave. */
 export const totalPower = ({ total }: BandLevels, frame: number): number =>
@@ -255,4 +255,26 @@ export function readBandLevels(bytes: Uint8Array): BandLevels {
   if (bytes.length !== 4 + frames * (LEVEL_BANDS + 1)) throw new RangeError('not levels of a recording');
   const split = 4 + frames * LEVEL_BANDS;
   return { frames, bands: bytes.slice(4, split), total: bytes.slice(split) };
+}
+
+/** Levels of one recording in an answer of many: u32 length, then the blob; nothing behind a 0 where there is none. */
+export function levelsPart(blob: Uint8Array | null): Uint8Array {
+  const bytes = new Uint8Array(4 + (blob?.length ?? 0));
+  new DataView(bytes.buffer).setUint32(0, blob?.length ?? 0, true);
+  if (blob) bytes.set(blob, 4);
+  return bytes;
+}
+
+/** What {@link levelsPart} wrote, in order; what is cut off or no levels is null. */
+export function readLevelsParts(bytes: Uint8Array): (BandLevels | null)[] {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const parts: (BandLevels | null)[] = [];
+  for (let at = 0; at + 4 <= bytes.length;) {
+    const length = view.getUint32(at, true);
+    at += 4;
+    if (at + length > bytes.length) break;
+    parts.push(length === 0 ? null : readBandLevels(bytes.subarray(at, at + length)));
+    at += length;
+  }
+  return parts;
 }

@@ -71,9 +71,12 @@ export {
   LEAST_LEVEL_DB,
   LEVEL_BANDS,
   LEVEL_POWERS,
+  LEVEL_STEPS_PER_DB,
   levelEdgesHz,
+  levelsPart,
   levelStep,
   LEVELS_PER_SECOND,
   readBandLevels,
+  readLevelsParts,
   totalPower,
 } from './band-levels';

@@ -1,7 +1,7 @@
 import type { OwnWord } from '../naming';
 import type { SongMapFile } from '../time';
 import type { EditFault } from './checks';
-import { alsoInOthers, movedTo, ownParts } from './clips';
+import { alsoInOthers, byTime, movedTo, ownParts } from './clips';
 import { difference } from './difference';
 import { applyEdits, type Edit } from './edits';
 import { type ConformSettings, KINDS, type MapFacts, NOWHERE, type StyleRef } from './records';
@@ -9,6 +9,7 @@ import { hasLoop, routedTo } from './routing';
 import {
   type Bus,
   type BUS_FIELDS,
+  type Clip,
   type Folder,
   type Group,
   isFolder,
@@ -38,6 +39,8 @@ export interface MoveMap {
   'track.add': { readonly track: NewTrack; readonly parentId: string; readonly index: number };
   'track.remove': { readonly id: string };
   'track.change': { readonly id: string; readonly fields: Partial<TrackFields> };
+  /** All pieces of a track at once. */
+  'track.cut': { readonly id: string; readonly clips: readonly Clip[] };
   /** Another recording takes the track's place: name, routing, place in the song and all else stay. */
   'track.replace': { readonly id: string; readonly recordingId: string; readonly receivedName: string };
   'folder.add': { readonly folder: Folder; readonly parentId: string; readonly index: number };
@@ -178,6 +181,12 @@ const HANDLERS: { readonly [K in MoveKind]: Handler<K> } = {
     const moved = movedTo(track, fields.startFrames ?? track.startFrames);
     const changed = { ...moved, ...alsoInOthers(moved, fields), ...said(fields, TRACK_FIELDS) };
     return done({ ...s, nodes: { ...s.nodes, [id]: changed } });
+  },
+  'track.cut': (s, { id, clips }) => {
+    const track = s.nodes[id];
+    if (!isTrack(track)) return fault('edit.unknown_id', id);
+    const cut = { ...track, clips: [...clips].sort(byTime) };
+    return done({ ...s, nodes: { ...s.nodes, [id]: cut } });
   },
   'track.replace': (s, { id, recordingId, receivedName }) => {
     const track = s.nodes[id];

@@ -13,3 +13,7 @@ export const isKitMic = ({ family, part }: Named): boolean => family === 'drums'
 
 /** Toms play seldom and may have cuts of their own; holes in the bleed of any other microphone of a kit are heard. */
 export const mayBeCutAlone = ({ part }: Named): boolean => part === 'tom';
+
+/** Cut only together with others that hear the same. */
+export const isCutTogether = (named: Named): boolean =>
+  named.family === 'mains' || (isKitMic(named) && !mayBeCutAlone(named));

@@ -1,10 +1,8 @@
 import type { Family } from '../naming';
-import { LEVEL_POWERS } from '../analysis';
-import { percentile } from '../dsp';
-import type { WeighedLevels } from './activity';
+import { LEAST_LEVEL_DB, LEVEL_POWERS, LEVEL_STEPS_PER_DB } from '../analysis';
 import { framesOf } from './frame-math';
+import type { HeardTrack } from './heard';
 import { between, type Span } from './spans';
-import { isFloor } from './wanted';
 
 /** Why a piece stays or goes. */
 export const TIDY_REASONS = [
@@ -58,20 +56,13 @@ const ALONE = 4;
 const VOICES: readonly Family[] = ['lead-vocal', 'backing-vocal'];
 
 /** Pieces of a track in order, each with its reason. */
-export function reasonsOf(
-  weighed: WeighedLevels,
-  kept: readonly Span[],
-  context: ReasonContext,
-): TidyPiece[] {
-  const { frames } = weighed;
-  const loudDb = percentile(
-    kept.flatMap((s) => Array.from({ length: s.to - s.from }, (_, k) => totalDb(weighed, s.from + k))),
-    LOUD_SHARE,
-  );
+export function reasonsOf(heard: HeardTrack, kept: readonly Span[], context: ReasonContext): TidyPiece[] {
+  const { frames } = heard;
+  const loudDb = levelOfStep(loudStep(heard, kept));
   return [
     ...kept.map((span, i): TidyPiece => {
       const reason = doubtOf(
-        weighed,
+        heard,
         span,
         { loudDb, isFirst: i === 0, isLast: i === kept.length - 1 },
         context,
@@ -86,40 +77,52 @@ export function reasonsOf(
     ...between(kept, frames).map((span): TidyPiece => ({
       ...span,
       keeps: false,
-      ...removal(weighed, span, context),
+      ...removal(heard, span, context),
     })),
   ].sort((a, b) => a.from - b.from);
 }
 
-const totalDb = ({ levels }: WeighedLevels, n: number): number =>
-  10 * Math.log10(Math.max(1e-13, LEVEL_POWERS[levels.total[n] as number] as number));
+const levelOfStep = (step: number): number => LEAST_LEVEL_DB + step / LEVEL_STEPS_PER_DB;
+
+/** The step that most frames of what stays lie below. */
+function loudStep({ total }: HeardTrack, kept: readonly Span[]): number {
+  const counts = new Uint32Array(LEVEL_POWERS.length);
+  let all = 0;
+  for (const { from, to } of kept) {
+    for (let n = from; n < to; n++) counts[total[n] as number] = (counts[total[n] as number] as number) + 1;
+    all += to - from;
+  }
+  let [step, below] = [0, counts[0] as number];
+  while (below < LOUD_SHARE * all) below += counts[++step] as number;
+  return step;
+}
 
 /** Why a stretch goes, and how surely. */
 function removal(
-  weighed: WeighedLevels,
+  heard: HeardTrack,
   { from, to }: Span,
   { spills }: ReasonContext,
 ): Pick<TidyPiece, 'reason' | 'confidence'> {
-  let [zeros, heard, power] = [0, 0, 0];
+  let [zeros, standing, power] = [0, 0, 0];
   for (let n = from; n < to; n++) {
-    if (weighed.zero[n] === 1) zeros++;
-    else if (!isFloor(weighed, n)) heard++;
-    power += LEVEL_POWERS[weighed.levels.total[n] as number] as number;
+    if (heard.zero[n] === 1) zeros++;
+    else if (heard.isFloor[n] === 0) standing++;
+    power += LEVEL_POWERS[heard.total[n] as number] as number;
   }
   const length = to - from;
   const isZero = zeros > 0.9 * length;
-  const spilt = spills !== null && heard > SPILT_SHARE * length;
+  const spilt = spills !== null && standing > SPILT_SHARE * length;
   const confidence = isZero
     ? SURE.zeros
     : spilt
       ? SURE.spill
-      : weighed.alone.length < ALONE
+      : heard.aloneWindows < ALONE
         ? SURE.hardlyAlone
         : SURE.floor;
-  if (from === 0 || to === weighed.frames) return { reason: from === 0 ? 'head' : 'tail', confidence };
+  if (from === 0 || to === heard.frames) return { reason: from === 0 ? 'head' : 'tail', confidence };
   if (isZero || 10 * Math.log10(power / length + 1e-14) < SILENT_DB) return { reason: 'silence', confidence };
   if (spilt) return { reason: spills, confidence };
-  return { reason: weighed.floorKind === 'hum' ? 'hum' : 'noise', confidence };
+  return { reason: heard.floorKind === 'hum' ? 'hum' : 'noise', confidence };
 }
 
 /** Where a piece stands in its track. */
@@ -132,16 +135,16 @@ interface PiecePlace {
 
 /** What a piece that stays may be instead of a wanted sound; null = nothing speaks against it. */
 function doubtOf(
-  weighed: WeighedLevels,
+  heard: HeardTrack,
   span: Span,
   place: PiecePlace,
   context: ReasonContext,
 ): TidyReason | null {
   // Somebody cut it before, and meant what was left.
-  if (weighed.isGated) return null;
+  if (heard.isGated) return null;
   const { family, spills, songStart } = context;
   const isLong = span.to - span.from;
-  const under = place.loudDb - loudestDb(weighed, span);
+  const under = place.loudDb - loudestDb(heard, span);
   if (place.isFirst && songStart !== null && span.to <= songStart) return beforeSong(family);
   if (VOICES.includes(family) && isLong <= BREATH && under > BREATH_DB) return 'breath';
   if (under > QUIET_DB) return spills ?? 'noise';
@@ -153,8 +156,8 @@ function doubtOf(
 const beforeSong = (family: Family): TidyReason =>
   family === 'drums' || family === 'percussion' ? 'count-in' : 'talk';
 
-function loudestDb(weighed: WeighedLevels, { from, to }: Span): number {
-  let loudest = -Infinity;
-  for (let n = from; n < to; n++) loudest = Math.max(loudest, totalDb(weighed, n));
-  return loudest;
+function loudestDb(heard: HeardTrack, { from, to }: Span): number {
+  let loudest = 0;
+  for (let n = from; n < to; n++) loudest = Math.max(loudest, heard.total[n] as number);
+  return levelOfStep(loudest);
 }

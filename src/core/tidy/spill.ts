@@ -119,12 +119,41 @@ export function addSpill(into: Float32Array, reference: BandLevels, path: SpillP
 }
 
 /** Several recordings as one: their powers added. */
-export function sumOfLevels(all: readonly BandLevels[]): BandLevels {
-  const frames = Math.max(0, ...all.map((l) => l.frames));
-  const [bands, total] = [new Float64Array(frames * LEVEL_BANDS), new Float64Array(frames)];
-  for (const l of all) {
-    l.bands.forEach((s, i) => (bands[i] = (bands[i] as number) + (LEVEL_POWERS[s] as number)));
-    l.total.forEach((s, i) => (total[i] = (total[i] as number) + (LEVEL_POWERS[s] as number)));
+export class LevelSum {
+  private readonly frames: number;
+  private readonly bands: Float64Array;
+  private readonly total: Float64Array;
+
+  constructor(all: readonly BandLevels[]) {
+    this.frames = Math.max(0, ...all.map((l) => l.frames));
+    this.bands = new Float64Array(this.frames * LEVEL_BANDS);
+    this.total = new Float64Array(this.frames);
+    for (const l of all) {
+      addPowers(this.bands, l.bands, 1);
+      addPowers(this.total, l.total, 1);
+    }
   }
-  return { frames, bands: Uint8Array.from(bands, levelStep), total: Uint8Array.from(total, levelStep) };
+
+  /** The sum of all but these. */
+  without(some: readonly BandLevels[]): BandLevels {
+    const rest = (sum: Float64Array, of: (l: BandLevels) => Uint8Array): Uint8Array => {
+      const powers = sum.slice();
+      for (const l of some) addPowers(powers, of(l), -1);
+      const out = new Uint8Array(powers.length);
+      // What is left of rounding, 150 dB under what was taken away, lies below the lowest step.
+      for (let i = 0; i < out.length; i++)
+        out[i] = (powers[i] as number) < 1e-14 ? 0 : levelStep(powers[i] as number);
+      return out;
+    };
+    return {
+      frames: this.frames,
+      bands: rest(this.bands, (l) => l.bands),
+      total: rest(this.total, (l) => l.total),
+    };
+  }
+}
+
+function addPowers(into: Float64Array, steps: Uint8Array, times: number): void {
+  for (let i = 0; i < steps.length; i++)
+    into[i] = (into[i] as number) + times * (LEVEL_POWERS[steps[i] as number] as number);
 }

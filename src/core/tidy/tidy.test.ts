@@ -1,7 +1,8 @@
 import { chord, levelsOfSound, sine, soundOf, struck } from '../../../tests/support/tidy-sounds';
 import type { Family } from '../naming';
 import { createRandom } from '../units';
-import { proposeTidy, type TidyProposal, type TidyTrack } from './propose';
+import type { TidyTrack } from './heard';
+import { proposeTidy, type TidyProposal } from './propose';
 import { TIDY_DEFAULTS } from './settings';
 
 const track = (id: string, sound: Float32Array, more: Partial<TidyTrack> = {}): TidyTrack => ({

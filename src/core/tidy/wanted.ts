@@ -1,6 +1,7 @@
 import { levelStep } from '../analysis';
 import { type Activity, activityOf, sharesOver, type WeighedLevels } from './activity';
 import { framesOf } from './frame-math';
+import type { HeardTrack } from './heard';
 import { joined, type Span, spansWhere, without } from './spans';
 
 /** A sound opens where it stands out by so many standard deviations, over 60 ms or in one frame; it goes on while it stands out by so many, over 180 ms or 60 ms. */
@@ -31,15 +32,10 @@ export interface Unwanted {
 
 export const NOTHING_UNWANTED: Unwanted = { spill: null, hold: 0 };
 
-/** Frames that hold something wanted, without pads: spans in order, apart. */
-export function wantedSpans(
-  weighed: WeighedLevels,
-  unwanted: Unwanted,
-  { thresholdDb }: Pick<CutSettings, 'thresholdDb'>,
-): Span[] {
+/** Frames that hold something wanted, told by the floor, without pads: spans in order, apart. */
+export function wantedSpans(weighed: WeighedLevels, unwanted: Unwanted): Span[] {
   const { frames, zero } = weighed;
   const notZero = spansWhere(frames, (n) => zero[n] === 0);
-  if (thresholdDb !== null) return aboveThreshold(weighed, thresholdDb);
   if (weighed.floorKind === null) return notZero;
   const activity = unwanted.spill ? activityOf(sharesOver(weighed.powers, unwanted.spill)) : weighed.activity;
   const held = opened(activity, weighed.faint).map(({ span, lastOpening }) => ({
@@ -57,11 +53,13 @@ export function wantedSpans(
 const HYSTERESIS_DB = 6;
 
 /** Frames above a threshold that was set by hand, with what fades below it. */
-function aboveThreshold(weighed: WeighedLevels, thresholdDb: number): Span[] {
-  const { frames, levels } = weighed;
+export function aboveThreshold(
+  { frames, total }: Pick<HeardTrack, 'frames' | 'total'>,
+  thresholdDb: number,
+): Span[] {
   const step = (db: number): number => levelStep(10 ** (db / 10));
   const [opens, stays] = [step(thresholdDb), step(thresholdDb - HYSTERESIS_DB)];
-  const is = (n: number, least: number): boolean => (levels.total[n] as number) >= least;
+  const is = (n: number, least: number): boolean => (total[n] as number) >= least;
   return spansWhere(frames, (n) => is(n, stays)).flatMap(({ from, to }) => {
     let first = from;
     while (first < to && !is(first, opens)) first++;
@@ -120,8 +118,11 @@ function fadesUntil({ fading: level, faint }: WeighedLevels, from: number): numb
 const ZEROS_SECONDS = 1;
 
 /** What stays: sounds with their pads, joined over short gaps; runs of zeros never do. */
-export function keptSpans(weighed: WeighedLevels, wanted: readonly Span[], settings: CutSettings): Span[] {
-  const { frames, zero } = weighed;
+export function keptSpans(
+  { frames, zero }: Pick<HeardTrack, 'frames' | 'zero'>,
+  wanted: readonly Span[],
+  settings: CutSettings,
+): Span[] {
   const [before, after] = [framesOf(settings.beforeSeconds), framesOf(settings.afterSeconds)];
   const padded = wanted.map((s) => ({
     from: Math.max(0, s.from - before),

@@ -101,6 +101,7 @@ export class RecordingModel extends Model<
   declare peaksSha256: CreationOptional<string | null>;
   declare onsetsSha256: CreationOptional<string | null>;
   declare sketchSha256: CreationOptional<string | null>;
+  declare levelsSha256: CreationOptional<string | null>;
   /** What the listening pass made of it. */
   declare heard: CreationOptional<Json>;
   declare convertedSha256: CreationOptional<string | null>;
@@ -323,6 +324,7 @@ export function initModels(sequelize: Sequelize): void {
       peaksSha256: { type: str, field: 'peaks_sha256' },
       onsetsSha256: { type: str, field: 'onsets_sha256' },
       sketchSha256: { type: str, field: 'sketch_sha256' },
+      levelsSha256: { type: str, field: 'levels_sha256' },
       heard: DataTypes.JSONB,
       convertedSha256: { type: str, field: 'converted_sha256' },
       convertedRateHz: int,

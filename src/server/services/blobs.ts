@@ -37,7 +37,7 @@ export const sweepBlobs = ({ wait }: { readonly wait: boolean }): Promise<void> 
     const rows = await db().query<{ sha256: string }>(
       // One pass over each table; asked blob by blob it took minutes of a day under the lock.
       `select sha256 from blobs except
-       (select unnest(array[sha256, original_sha256, peaks_sha256, onsets_sha256, sketch_sha256, converted_sha256]) from recordings
+       (select unnest(array[sha256, original_sha256, peaks_sha256, onsets_sha256, sketch_sha256, levels_sha256, converted_sha256]) from recordings
         union all select sha256 from conform_files)`,
       { type: QueryTypes.SELECT, transaction },
     );

@@ -115,7 +115,7 @@ export async function readStamp(sessionId: string): Promise<SessionStamp> {
        (select max(finished_at) from jobs where session_id = :id),
        (select count(*) from jobs o where o.session_id is distinct from :id and o.state in ('queued','running')
          and exists (select 1 from jobs w where w.session_id = :id and w.state = 'queued')),
-       (select md5(string_agg(id::text || state || (onsets_sha256 is not null)::text || (converted_sha256 is not null)::text, ',' order by id)) from recordings where session_id = :id),
+       (select md5(string_agg(id::text || state || (onsets_sha256 is not null)::text || (levels_sha256 is not null)::text || (converted_sha256 is not null)::text, ',' order by id)) from recordings where session_id = :id),
        (select md5(string_agg(id::text || state, ',' order by id)) from handovers where session_id = :id))) rest,
        (select coalesce(json_object_agg(id, progress order by id), '{}') from jobs where session_id = :id and state = 'running') progress
      from sessions where id = :id`,

@@ -14,8 +14,14 @@ export {
   settleUploads,
   uploadPath,
 } from './uploads';
-export { dismissRecording, enqueueConversions, enqueueListening, retryRecording } from './recordings';
-export { readNotes, readPeaks, readSound } from './listening';
+export {
+  dismissRecording,
+  enqueueConversions,
+  enqueueListening,
+  listenForLevels,
+  retryRecording,
+} from './recordings';
+export { readLevels, readNotes, readPeaks, readSound, refineEdges } from './listening';
 export {
   blobAtRate,
   conformedSounds,

@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
-import type { NotesView, SoundPiece } from '@/contracts';
-import { encodePeakPart, readPeakLevel } from '@/core/analysis';
+import type { EdgesAnswer, EdgesRequest, NotesView, SoundPiece } from '@/contracts';
+import { encodePeakPart, levelsPart, readPeakLevel } from '@/core/analysis';
 import {
   littleEncoding,
   type SampleEncoding,
@@ -10,6 +10,8 @@ import {
   channelOf,
 } from '@/core/audio';
 import { readMidiSong, songMapFromMidi, songMapToFile } from '@/core/time';
+import { runTask } from '@/engine';
+import { readConfig } from '../config';
 import { ConformFileModel, db, isUuid, RecordingModel, SessionModel } from '../db';
 import { RequestFault } from '../http';
 import { blobStore, readRange } from '../storage';
@@ -27,20 +29,29 @@ export async function* readPeaks(
   recordings: readonly string[],
   framesPerEntry: number,
 ): AsyncGenerator<Uint8Array> {
+  for await (const blob of blobsOf(recordings, 'peaksSha256'))
+    yield encodePeakPart(blob && readPeakLevel(blob, framesPerEntry));
+}
+
+/** Levels of many recordings over time, in the order asked for; one that has none comes empty. */
+export async function* readLevels(recordings: readonly string[]): AsyncGenerator<Uint8Array> {
+  for await (const blob of blobsOf(recordings, 'levelsSha256')) yield levelsPart(blob);
+}
+
+async function* blobsOf(
+  recordings: readonly string[],
+  field: 'peaksSha256' | 'levelsSha256',
+): AsyncGenerator<Uint8Array | null> {
   db();
-  const rows = new Map(
-    (await RecordingModel.findAll({ where: { id: [...recordings] }, attributes: ['id', 'peaksSha256'] })).map(
-      (r) => [r.id, r.peaksSha256],
-    ),
-  );
+  const rows = await RecordingModel.findAll({ where: { id: [...recordings] }, attributes: ['id', field] });
+  const shas = new Map(rows.map((r) => [r.id, r[field]]));
   for (const id of recordings) {
-    const sha256 = rows.get(id);
-    const blob = sha256
+    const sha256 = shas.get(id);
+    yield sha256
       ? await blobStore()
           .get(sha256)
           .catch((): null => null)
       : null;
-    yield encodePeakPart(blob && readPeakLevel(blob, framesPerEntry));
   }
 }
 
@@ -173,6 +184,23 @@ function recordingSource(
         encoding: header.encoding,
         channels: header.channels,
       };
+}
+
+/** Edges of what stays, put to the sample in the sound that is heard: frames at the session's rate. */
+export async function refineEdges({ files }: EdgesRequest): Promise<EdgesAnswer> {
+  const sounds = await sourcesOf(files.map((f) => `recordings/${f.recordingId}`));
+  return Promise.all(
+    files.map(async ({ recordingId, kept, beforeSeconds }) => {
+      const path = sounds.get(`recordings/${recordingId}`)?.path ?? null;
+      if (path === null) return null;
+      const done = await runTask(
+        'refineEdges',
+        { path, kept, beforeSeconds },
+        { threadPath: readConfig().threadPath },
+      );
+      return done.ok ? done.value : null;
+    }),
+  );
 }
 
 /** A sound's name without the side asked for, and that side. */

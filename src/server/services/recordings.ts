@@ -1,7 +1,7 @@
 import { rm, stat } from 'node:fs/promises';
 import { Op, type Transaction } from 'sequelize';
 import { keptRecordings, type SessionState } from '@/core/session';
-import { db, isUuid, JobModel, RecordingModel } from '../db';
+import { db, isUuid, JobModel, RecordingModel, SessionModel } from '../db';
 import { RequestFault } from '../http';
 import { enqueue, payloadOf } from '../jobs';
 import { uploadPath } from './uploads';
@@ -88,7 +88,7 @@ export async function enqueueListening(sessionId: string, transaction: Transacti
     where: {
       sessionId,
       state: 'ready',
-      [Op.or]: [{ onsetsSha256: null }, { sketchSha256: null }],
+      [Op.or]: [{ onsetsSha256: null }, { sketchSha256: null }, { levelsSha256: null }],
       container: { [Op.ne]: 'midi' },
     },
     transaction,
@@ -109,3 +109,11 @@ export async function enqueueListening(sessionId: string, transaction: Transacti
       );
   return rows.length;
 }
+
+/** Listens again to what was heard before levels were kept; returns how many recordings wait for it. */
+export const listenForLevels = (sessionId: string): Promise<number> =>
+  db().transaction(async (transaction) => {
+    if (!isUuid(sessionId) || !(await SessionModel.findByPk(sessionId, { transaction })))
+      throw new RequestFault({ code: 'session.not_found' });
+    return enqueueListening(sessionId, transaction);
+  });

@@ -237,6 +237,7 @@ function toRecordingView(
     inPlace: place ? { path: place.path, state: place.state } : null,
     heard: (r.heard as RecordingView['heard'] | null) ?? null,
     listened: r.onsetsSha256 !== null || r.container === 'midi',
+    hasLevels: r.levelsSha256 !== null,
   };
 }
 

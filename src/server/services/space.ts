@@ -36,6 +36,7 @@ export async function viewSpace(sessionId: string): Promise<SpaceView> {
       r.peaksSha256,
       r.onsetsSha256,
       r.sketchSha256,
+      r.levelsSha256,
       r.convertedSha256,
     ]),
     ...files.map((f) => f.sha256),
@@ -59,7 +60,9 @@ export async function viewSpace(sessionId: string): Promise<SpaceView> {
       recordings.map((r) => r.originalSha256 ?? r.sha256),
       true,
     ),
-    analysisBytes: sum(recordings.flatMap((r) => [r.peaksSha256, r.onsetsSha256, r.sketchSha256])),
+    analysisBytes: sum(
+      recordings.flatMap((r) => [r.peaksSha256, r.onsetsSha256, r.sketchSha256, r.levelsSha256]),
+    ),
     convertedBytes: sum(
       recordings.flatMap((r) => [
         r.originalSha256 ? r.sha256 : null,

@@ -1,5 +1,5 @@
 import { Op } from 'sequelize';
-import { type ArrivalFacts, encodeOnsets, encodeSketch, type HeardFacts } from '@/core/analysis';
+import { type ArrivalFacts, encodeBandLevels, encodeOnsets, encodeSketch, type HeardFacts } from '@/core/analysis';
 import { runTask } from '@/engine';
 import { readConfig } from '@/server/config';
 import { BlobModel, db, JobModel, RecordingModel } from '@/server/db';
@@ -15,16 +15,21 @@ const MOST_TWINS = 20;
 const isHeardWhole = (heard: HeardFacts | null): boolean =>
   heard !== null && (heard.as === null || heard.as?.sounds !== undefined);
 
-/** The listening pass: onset curves for the tempo detection, a sketch to compare with others, what it is by its sound; true peak where the sample peak is high. */
+/** The listening pass: onset curves for the tempo detection, a sketch to compare with others, levels for Tidy, what it is by its sound; true peak where the sample peak is high. */
 export const listen: JobHandler<'recording.listen'> = async ({ payload, progress, cancel }) => {
   const { recordingId } = payload;
   const row = await RecordingModel.findByPk(recordingId);
-  if (!row?.sha256 || (row.onsetsSha256 && row.sketchSha256)) return {};
+  if (!row?.sha256 || (row.onsetsSha256 && row.sketchSha256 && row.levelsSha256)) return {};
   const store = blobStore();
   // The same content was heard before, in this session or another: what was found holds, unless less was asked of it then.
   const known = await keepingBlobs(async (transaction) => {
     const twins = await RecordingModel.findAll({
-      where: { sha256: row.sha256, onsetsSha256: { [Op.ne]: null }, sketchSha256: { [Op.ne]: null } },
+      where: {
+        sha256: row.sha256,
+        onsetsSha256: { [Op.ne]: null },
+        sketchSha256: { [Op.ne]: null },
+        levelsSha256: { [Op.ne]: null },
+      },
       limit: MOST_TWINS,
       transaction,
     });
@@ -34,6 +39,7 @@ export const listen: JobHandler<'recording.listen'> = async ({ payload, progress
         {
           onsetsSha256: twin.onsetsSha256,
           sketchSha256: twin.sketchSha256,
+          levelsSha256: twin.levelsSha256,
           heard: twin.heard,
           truePeakDbtp: twin.truePeakDbtp,
         },
@@ -55,8 +61,8 @@ export const listen: JobHandler<'recording.listen'> = async ({ payload, progress
     ),
   );
   if (!heard.ok) return { fault: heard.error };
-  const blobs = [encodeOnsets(heard.value.onsets), encodeSketch(heard.value.sketch)];
-  const { truePeakDbtp } = heard.value;
+  const { onsets, sketch, levels, truePeakDbtp } = heard.value;
+  const blobs = [encodeOnsets(onsets), encodeSketch(sketch), encodeBandLevels(levels)];
   await keepingBlobs(async (transaction) => {
     const shas: string[] = [];
     for (const bytes of blobs) shas.push(await store.put(bytes));
@@ -65,7 +71,13 @@ export const listen: JobHandler<'recording.listen'> = async ({ payload, progress
       { ignoreDuplicates: true, transaction },
     );
     await RecordingModel.update(
-      { onsetsSha256: shas[0], sketchSha256: shas[1], heard: heard.value.heard, truePeakDbtp },
+      {
+        onsetsSha256: shas[0],
+        sketchSha256: shas[1],
+        levelsSha256: shas[2],
+        heard: heard.value.heard,
+        truePeakDbtp,
+      },
       { where: { id: recordingId }, transaction },
     );
   });

@@ -42,6 +42,7 @@ const ready: RecordingView = {
   notes: null,
   passingHz: 48_000,
   listened: true,
+  hasLevels: true,
 };
 const onRetry = jest.fn();
 const onDismiss = jest.fn();

@@ -54,6 +54,7 @@ const recording = (id: string): SessionView['recordings'][number] => ({
   notes: null,
   passingHz: 48_000,
   listened: true,
+  hasLevels: true,
 });
 
 function viewOf(

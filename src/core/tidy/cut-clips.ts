@@ -1,0 +1,71 @@
+import { type Clip, isWhole, type Lane, lanesOf, type Track, wholeClip } from '../session';
+
+/** A stretch of a session, frames at its rate, half-open. */
+export interface Stretch {
+  readonly fromFrames: number;
+  readonly toFrames: number;
+}
+
+/** The lane of a track that can be cut: it alone sounds, where it was recorded. Null where a person arranged more than that. */
+export function cutLane(track: Track): Lane | null {
+  const [first] = track.clips;
+  if (!first || track.tiedTo === 'bars') return null;
+  const isPlain = track.clips.every((c) => c.laneId === first.laneId && c.slipFrames === 0 && !c.off);
+  return isPlain ? (lanesOf(track).find((l) => l.id === first.laneId) ?? null) : null;
+}
+
+/** What stays of a track as it is cut now; `lengthFrames` of the sound of its lane. */
+export const keptStretches = (track: Track, lane: Lane, lengthFrames: number): Stretch[] =>
+  track.clips.flatMap((c) => {
+    const [begin, end] = [lane.startFrames, lane.startFrames + lengthFrames];
+    const [from, to] = [Math.max(begin, c.fromFrames ?? begin), Math.min(end, c.toFrames ?? end)];
+    return to > from ? [{ fromFrames: from, toFrames: to }] : [];
+  });
+
+/** How a track is cut into clips. */
+export interface CutOf {
+  readonly lane: Lane;
+  /** Of its sound. */
+  readonly lengthFrames: number;
+  /** In order, apart. */
+  readonly kept: readonly Stretch[];
+  /** At every edge that was cut. */
+  readonly fadeFrames: number;
+  readonly newId: () => string;
+}
+
+/** The clips of a track of which only some stretches stay: an end that was not cut stays open, and a piece keeps the level and the fades it had there. */
+export function cutClips(
+  track: Track,
+  { lane, lengthFrames, kept, fadeFrames, newId }: CutOf,
+): readonly Clip[] {
+  const [begin, end] = [lane.startFrames, lane.startFrames + lengthFrames];
+  const [whole] = wholeClip(lane.id);
+  const clips = kept.map(({ fromFrames, toFrames }): Clip => {
+    const [isHead, isTail] = [fromFrames <= begin, toFrames >= end];
+    const [first, last] = [clipAt(track, fromFrames), clipAt(track, toFrames - 1)];
+    const fade = Math.min(fadeFrames, Math.floor((toFrames - fromFrames) / 2));
+    return {
+      ...whole,
+      id: newId(),
+      fromFrames: isHead ? null : fromFrames,
+      toFrames: isTail ? null : toFrames,
+      gainDb: first?.gainDb ?? last?.gainDb ?? 0,
+      fadeInFrames: isHead ? (first?.fadeInFrames ?? 0) : fade,
+      fadeOutFrames: isTail ? (last?.fadeOutFrames ?? 0) : fade,
+    };
+  });
+  const [only] = clips;
+  return clips.length === 1 && only && isWhole(only) ? [whole] : clips;
+}
+
+const clipAt = (track: Track, frame: number): Clip | undefined =>
+  track.clips.find((c) => (c.fromFrames ?? -Infinity) <= frame && frame < (c.toFrames ?? Infinity));
+
+/** Whether two cuts of a track are the same but for so many frames at each edge. */
+export const isSameCut = (a: readonly Stretch[], b: readonly Stretch[], within: number): boolean =>
+  a.length === b.length &&
+  a.every((s, i) => {
+    const o = b[i] as Stretch;
+    return Math.abs(s.fromFrames - o.fromFrames) <= within && Math.abs(s.toFrames - o.toFrames) <= within;
+  });
