@@ -9,7 +9,7 @@ import { kindKnown } from '@/core/style';
 import {
   matchGains,
   type MatchedTrack,
-  type NothingBecause,
+  NOTHING_WORDS,
   proposeTidy,
   TIDY_DEFAULTS,
   type TidyPiece,
@@ -20,15 +20,6 @@ import { roundTo } from '@/core/units';
 import { type CutOutcome, runTask } from '@/engine';
 import { type Arguments, CallFault, print } from './arguments';
 import { type InspectedSound, soundFiles, threadPath, withSounds } from './sound-files';
-
-/** Why a file is left whole, in words. */
-const NOTHING: Readonly<Record<NothingBecause, string>> = {
-  reference: 'a mix, guide or click: left as it is',
-  silent: 'it holds no sound',
-  'no-floor': 'no noise floor can be told from what is played',
-  even: 'it is even throughout: nothing stands out of the rest',
-  'always-sounding': 'it sounds all the time',
-};
 
 type Inspected = Extract<InspectedSound['outcome'], { readonly ok: true }>['value'];
 interface Usable {
@@ -226,7 +217,7 @@ function printed(
     gainDb: roundTo(level.gainDb, 1),
     reachedLufs: level.reachedLufs === null ? null : roundTo(level.reachedLufs, 2),
     reachedPeakDbfs: level.reachedPeakDbfs === null ? null : roundTo(level.reachedPeakDbfs, 2),
-    why: proposal.nothingBecause === null ? null : NOTHING[proposal.nothingBecause],
+    why: proposal.nothingBecause === null ? null : NOTHING_WORDS[proposal.nothingBecause],
   };
 }
 

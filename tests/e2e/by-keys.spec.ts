@@ -122,8 +122,19 @@ test('the whole walk by keys alone, told to a screen reader, every state without
     await opened(page, 'output', () => press('Enter'));
   });
 
-  await test.step('tempo', async () => {
+  await test.step('tidy', async () => {
     await press('Alt+3');
+    await expect(page).toHaveURL(/\/tidy/);
+    await expect(page.getByText(/would go of/)).toBeVisible({ timeout: 60_000 });
+    await look(page, 'tidy, proposed');
+    await press('ArrowDown');
+    await look(page, 'a track at tidy');
+    await press('n');
+    await look(page, 'a piece at tidy');
+  });
+
+  await test.step('tempo', async () => {
+    await press('Alt+4');
     await expect(page).toHaveURL(/\/tempo/);
     await expect(page.getByText('104.00 steady')).toBeVisible({ timeout: 90_000 });
     await look(page, 'tempo, found');
@@ -136,7 +147,7 @@ test('the whole walk by keys alone, told to a screen reader, every state without
   });
 
   await test.step('handover', async () => {
-    await press('Alt+4');
+    await press('Alt+5');
     await expect(page.getByText('02_Drums_SnareTop.wav')).toBeVisible();
     await look(page, 'handover');
     await press('Control+Enter');

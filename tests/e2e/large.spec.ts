@@ -27,7 +27,7 @@ test('300 tracks: arrive, sort in one step, scroll by keys with only the rows in
   await page.getByRole('button', { name: 'Rows' }).click();
   await page.getByRole('button', { name: 'Tick every proposal', exact: true }).click();
   await page.getByRole('button', { name: `Apply ${COUNT} of ${COUNT}` }).click();
-  await expect(page.getByText('On to Tempo')).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText('On to Tidy')).toBeVisible({ timeout: 20_000 });
   await expect.poll(async () => (await viewOf(id)).undoLabel).toBe(`Apply house style to ${COUNT}`);
   const grid = page.getByRole('treegrid', { name: 'Tracks' }).getByRole('rowgroup');
   expect(await grid.getByRole('row').count()).toBeLessThan(80);

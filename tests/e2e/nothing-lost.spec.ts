@@ -13,7 +13,7 @@ test('a checkpoint made and gone back to by keys alone; the way back is shown fi
   await settled(id);
   await page.goto(`/sessions/${id}/sort`);
   await page.getByRole('button', { name: /Apply 3 of 3/ }).click();
-  await expect(page.getByText('On to Tempo')).toBeVisible();
+  await expect(page.getByText('On to Tidy')).toBeVisible();
 
   await page.keyboard.press('k');
   await page.getByRole('textbox', { name: 'Name of the checkpoint' }).focus();

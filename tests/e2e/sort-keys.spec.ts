@@ -49,7 +49,7 @@ test('the whole stage by keys alone: walk, settle, apply, rename on and on, move
   }
   await press('Control+Enter');
   await expect(page.getByRole('gridcell', { name: '→ Drums bus' })).toBeVisible();
-  await expect(page.getByRole('button', { name: /On to Tempo/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /On to Tidy/ })).toBeVisible();
 
   // Names: Enter, type, Tab to the next, Escape gives up.
   await press('Escape', 'ArrowDown', 'ArrowDown');

@@ -112,7 +112,7 @@ test('what was set by hand is kept; applied over it, it is said first what goes'
   await page.keyboard.press('Enter');
   const names = async (): Promise<string[]> => tracksInOrder((await viewOf(id)).session).map((t) => t.name);
   await expect.poll(names).toEqual(['Boom', 'Kick', 'Bass']);
-  await expect(page.getByRole('button', { name: /On to Tempo/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /On to Tidy/ })).toBeVisible();
   await page.getByRole('button', { name: 'Rows' }).click();
   await page.getByRole('button', { name: 'Propose also over what was set by hand' }).click();
   await expect(page.getByRole('status').filter({ hasText: 'would be overwritten' })).toContainText(

@@ -16,7 +16,7 @@ test('two windows on one session follow each other; what both changed is asked',
     await expect(p.getByRole('button', { name: /Apply 2 of 2/ })).toBeVisible();
   }
   await page.getByRole('button', { name: /Apply 2 of 2/ }).click();
-  await expect(other.getByText('On to Tempo')).toBeVisible();
+  await expect(other.getByText('On to Tidy')).toBeVisible();
 
   await page.getByRole('row', { name: /Kick/ }).locator('[data-column=name]').dblclick();
   await page.keyboard.type('Boom');

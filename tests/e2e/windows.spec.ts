@@ -37,6 +37,7 @@ const VIEWS: readonly (readonly [name: string, path: () => string, step?: (page:
     ['sort', () => `/sessions/${id}/sort`],
     ['a row', () => `/sessions/${id}/sort`, (page) => page.getByRole('row', { name: /KICK in/ }).click()],
     ['routing', () => `/sessions/${id}/sort?view=routing`],
+    ['tidy', () => `/sessions/${id}/tidy`],
     ['tempo', () => `/sessions/${id}/tempo`],
     ['handover', () => `/sessions/${id}/handover`],
     ['keys', () => `/sessions/${id}/sort`, (page) => page.keyboard.press('?')],

@@ -7,3 +7,5 @@ export { TIDY_DEFAULTS, type TidySettings } from './settings';
 export { type CutSettings } from './wanted';
 export { type TidyChoice, withChoices } from './choices';
 export { cutClips, cutLane, type CutOf, isSameCut, keptStretches, type Stretch } from './cut-clips';
+export { type LevelsPlace, placedLevels } from './placed-levels';
+export { NOTHING_WORDS, REASON_WORDS } from './words';

@@ -117,6 +117,9 @@ function fadesUntil({ fading: level, faint }: WeighedLevels, from: number): numb
 /** Shorter zeros between sounds stay, s: taking nothing away changes nothing, and would only make more pieces. */
 const ZEROS_SECONDS = 1;
 
+/** So little before the first sound and after the last stays, s: nobody would cut it. */
+const END_SECONDS = 0.14;
+
 /** What stays: sounds with their pads, joined over short gaps; runs of zeros never do. */
 export function keptSpans(
   { frames, zero }: Pick<HeardTrack, 'frames' | 'zero'>,
@@ -130,7 +133,7 @@ export function keptSpans(
   }));
   const whole = joined(padded, framesOf(settings.shortestSeconds));
   const zeros = spansWhere(frames, (n) => zero[n] === 1);
-  return without(
+  const spans = without(
     whole,
     zeros.filter(
       (z) =>
@@ -139,4 +142,9 @@ export function keptSpans(
         z.to - z.from >= framesOf(Math.max(ZEROS_SECONDS, settings.shortestSeconds)),
     ),
   );
+  const end = framesOf(END_SECONDS);
+  return spans.map(({ from, to }) => ({
+    from: from <= end ? 0 : from,
+    to: to >= frames - end ? frames : to,
+  }));
 }

@@ -19,6 +19,14 @@ export { laneSounds, loadTrackPeaks, type TrackPeaks, useTrackPeaks } from './tr
 export { songSeconds } from './song-length';
 export { useSongMap } from './song-map';
 export { doubtsOf, tempoInHand } from './tempo-in-hand';
-export { doubtfulTracks, type Lens, lensesOf, SUMS_LENS, type StageState, stageStates } from './stages';
+export {
+  doubtfulTracks,
+  type Lens,
+  lensesOf,
+  STAGES,
+  SUMS_LENS,
+  type StageState,
+  stageStates,
+} from './stages';
 export { shared } from './shared';
 export { besideMap, claimingTempo, saidOf, saidWhere, tempoClaimKeys, tempoSetAside } from './tempo-claims';

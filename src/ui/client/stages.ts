@@ -1,12 +1,15 @@
 import { isRefused, type SessionView, uncomparedOf } from '@/contracts';
-import { tracksInOrder } from '@/core/session';
+import { isUncut, tracksInOrder } from '@/core/session';
 import { tracksMeeting } from '@/core/style';
 import { findingsOf } from './findings';
 import { namesStateOf, proposalOf, trackFacts } from './proposal';
 
+/** The steps of the work, in their order. */
+export const STAGES = ['intake', 'sort', 'tidy', 'tempo', 'handover'] as const;
+
 /** A step of the work and what is open in it. */
 export interface StageState {
-  readonly key: 'intake' | 'sort' | 'tempo' | 'handover';
+  readonly key: (typeof STAGES)[number];
   readonly name: string;
   /** A word or a count. */
   readonly note: string;
@@ -23,6 +26,12 @@ export function doubtfulTracks(view: SessionView) {
       .map((r) => r.trackId),
   );
   return tracksInOrder(view.session).filter((t) => open.has(t.id) && !t.byHand.includes('family'));
+}
+
+/** How many tracks something was taken out of. */
+function tidyState({ session }: SessionView): Pick<StageState, 'state' | 'note'> {
+  const cut = tracksInOrder(session).filter((t) => !isUncut(t)).length;
+  return cut > 0 ? { state: 'done', note: `${cut} cut` } : { state: 'later', note: 'as received' };
 }
 
 /** The rail's stages for a session. */
@@ -67,6 +76,7 @@ export function stageStates(view: SessionView): StageState[] {
               ? { state: 'open', note: `${doubts} to check` }
               : { state: 'done', note: 'done' }),
     },
+    { key: 'tidy', name: 'Tidy', ...(tracks === 0 ? later : tidyState(view)) },
     {
       key: 'tempo',
       name: 'Tempo',

@@ -6,7 +6,7 @@ export {
   clickParts,
   clickSound,
 } from './click-choice';
-export { DIM_DB, Player, type PlayerState, type PlayerTrack, type Trial } from './player';
+export { DIM_DB, type PlaybackTime, Player, type PlayerState, type PlayerTrack, type Trial } from './player';
 export { latencyText, MeasureTapLatency, useTapLatency } from './tap-latency';
 export { PlayerProvider, usePlayer, usePlayerState } from './player-context';
 export { LISTEN_KEYS, type ListenFrom, playWhereItPlays, WhereItPlays } from './where-it-plays';

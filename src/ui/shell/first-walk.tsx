@@ -33,6 +33,16 @@ const STEPS: readonly Step[] = [
     ),
   },
   {
+    stage: 'tidy',
+    title: 'Tidy',
+    text: (
+      <>
+        What can go of each track without a loss is hatched. <Kbd>N</Kbd> walks to what somebody should hear,{' '}
+        <Kbd>O</Kbd> plays around the cuts, <Kbd>Ctrl ⏎</Kbd> cuts what is ticked.
+      </>
+    ),
+  },
+  {
     stage: 'tempo',
     title: 'Tempo',
     text: (

@@ -9,6 +9,7 @@ import {
   lensesOf,
   nextDoubtHere,
   onceNamesAreRead,
+  STAGES,
   selectOnly,
   tempoInHand,
   useSessionStore,
@@ -66,7 +67,7 @@ export function GlobalKeys() {
       { key: 'z', mod: true, shift: false, run: () => store.getState().undo() },
       { key: 'z', mod: true, shift: true, run: () => store.getState().redo() },
       { key: 'n', run: jump },
-      ...(['intake', 'sort', 'tempo', 'handover'] as const).map((stage, i) => ({
+      ...STAGES.map((stage, i) => ({
         key: String(i + 1),
         alt: true,
         run: () => router.push(`${base}/${stage}`),

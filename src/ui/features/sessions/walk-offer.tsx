@@ -12,7 +12,7 @@ export function WalkOffer({ sessions }: { readonly sessions: readonly SessionLis
   return (
     <Line className="fm-walk" role="note" wraps>
       <span className="fm-grow">
-        <b>New here?</b> The demo, a harbour band, shows the whole way in five steps.
+        <b>New here?</b> The demo, a harbour band, shows the whole way in six steps.
       </span>
       <Button
         onClick={() => {

@@ -99,7 +99,7 @@ export function SortHead({
 export function nextStep(inHand: ProposalInHand, toAssign: number, trackCount: number): NextStep {
   const { names, canApply, open } = inHand;
   if (names !== 'read') return { kind: 'none', text: READING[names] };
-  if (!canApply && open.length === 0 && trackCount > 0) return { kind: 'go-on', text: 'On to Tempo' };
+  if (!canApply && open.length === 0 && trackCount > 0) return { kind: 'go-on', text: 'On to Tidy' };
   if (canApply) return { kind: 'apply', text: applyText(inHand) };
   if (toAssign > 0) return { kind: 'assign', text: `Quick assign ${toAssign}` };
   return { kind: 'none', text: applyText(inHand) };

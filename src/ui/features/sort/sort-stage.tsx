@@ -57,7 +57,7 @@ function SortTracks({ openAt }: { readonly openAt: SortView }) {
   const commands = useRowCommands(sheet.sorted !== null);
   const endQuick = useCallback(() => setQuick(false), []);
   const toAssign = inHand.names === 'read' ? inHand.doubtful + inHand.unmatched : 0;
-  const goOn = useGoOn('tempo');
+  const goOn = useGoOn('tidy');
   const main = nextStep(inHand, toAssign, tracksInOrder(session).length);
   const runMain = {
     apply: inHand.apply,

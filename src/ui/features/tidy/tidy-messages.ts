@@ -1,0 +1,29 @@
+import type { CutSettings, LevelsPlace, TidyProposal, TidyTrack } from '@/core/tidy';
+
+/** A track that the worker is to hear. */
+export interface TrackToHear extends Omit<TidyTrack, 'levels'>, LevelsPlace {
+  readonly recordingId: string;
+}
+
+/** What the worker is asked. `run` counts: answers to older ones do not matter. */
+export type ToTidyWorker =
+  | { readonly kind: 'hear'; readonly run: number; readonly tracks: readonly TrackToHear[] }
+  | {
+      readonly kind: 'propose';
+      readonly run: number;
+      /** For all tracks that have none of their own. */
+      readonly settings: CutSettings;
+      readonly own: Readonly<Record<string, CutSettings>>;
+    };
+
+/** What it tells. */
+export type FromTidyWorker =
+  | { readonly kind: 'heard'; readonly run: number; readonly done: number; readonly of: number }
+  | { readonly kind: 'failed'; readonly run: number }
+  | {
+      readonly kind: 'proposals';
+      readonly run: number;
+      readonly proposals: readonly TidyProposal[];
+      /** Time it took to make them, ms. */
+      readonly tookMs: number;
+    };

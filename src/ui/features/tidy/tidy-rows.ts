@@ -1,0 +1,244 @@
+import type { RecordingView, SessionView } from '@/contracts';
+import { sourceKeys } from '@/core/conform';
+import { isUncut, type Lane, soundTracks, type Track } from '@/core/session';
+import {
+  cutLane,
+  DOUBTFUL,
+  isSameCut,
+  keptStretches,
+  type Stretch,
+  type TidyChoice,
+  type TidyPiece,
+  type TidyProposal,
+  withChoices,
+} from '@/core/tidy';
+import { LEVELS_PER_SECOND } from '@/core/analysis';
+import type { TrackToHear } from './tidy-messages';
+
+/** A piece of a track as it is shown. */
+export interface ShownPiece extends Stretch {
+  readonly keeps: boolean;
+  readonly reason: TidyPiece['reason'];
+  /** Somebody should listen to it. */
+  readonly isDoubtful: boolean;
+  /** Where in the levels it lies, frames of 20 ms from the common beginning; null = it is what was cut before. */
+  readonly span: { readonly from: number; readonly to: number } | null;
+}
+
+/** Why nothing is proposed for a track, besides what the proposal says. */
+export type LeftBecause = 'arranged' | 'waiting' | 'missing';
+
+/** A track at Tidy. */
+export interface TidyRow {
+  readonly track: Track;
+  readonly lane: Lane | null;
+  /** Of the lane's sound; 0 where it is not there. */
+  readonly lengthFrames: number;
+  readonly proposal: TidyProposal | null;
+  readonly leftBecause: LeftBecause | null;
+  /** What is proposed, with what was decided by hand; empty without a proposal. */
+  readonly proposed: readonly ShownPiece[];
+  /** What the picture shows: what is proposed where that will be done or is all there is, else what was cut. */
+  readonly pieces: readonly ShownPiece[];
+  /** Whether the proposal will be done; null = there is none that would change anything. */
+  readonly ticked: boolean | null;
+}
+
+/** What a person decided, by track. */
+export interface Decided {
+  readonly choices: Readonly<Record<string, readonly TidyChoice[]>>;
+  readonly ticks: Readonly<Record<string, boolean>>;
+}
+
+/** Where the levels of a session begin, frames at its rate: at its beginning, or before where something starts earlier. */
+export const originOf = (tracks: readonly Track[]): number =>
+  Math.min(0, ...tracks.map((t) => cutLane(t)?.startFrames ?? 0));
+
+/** The tracks whose levels can be looked at, as the worker is to hear them. */
+export function tracksToHear({ session, recordings }: SessionView): TrackToHear[] {
+  const byId = new Map(recordings.map((r) => [r.id, r]));
+  const rate = session.sampleRateHz;
+  const tracks = soundTracks(session);
+  const sources = sourceKeys(tracks);
+  const origin = originOf(tracks);
+  return tracks.flatMap((track, i): TrackToHear[] => {
+    const lane = cutLane(track);
+    const r = lane && byId.get(lane.recordingId);
+    if (!lane || !r?.hasLevels || rate === null || r.passingHz === null || r.sampleRateHz === null) return [];
+    return [
+      {
+        id: track.id,
+        recordingId: r.id,
+        family: track.family,
+        part: track.part,
+        source: sources[i] ?? null,
+        startSeconds: (lane.startFrames - origin) / rate,
+        speed: r.passingHz / r.sampleRateHz,
+      },
+    ];
+  });
+}
+
+/** Recordings that sound and whose levels are not known yet. */
+export const withoutLevels = ({ recordings }: Pick<SessionView, 'recordings'>): RecordingView[] =>
+  recordings.filter((r) => r.state === 'ready' && r.container !== 'midi' && !r.hasLevels);
+
+/** Edges of a cut are the same within so many seconds: a cut that was put to the sample is still the one that was proposed. */
+const SAME_SECONDS = 0.2;
+
+/** All tracks that sound, in the order of the sheet. */
+export function tidyRows(
+  { session, recordings }: Pick<SessionView, 'session' | 'recordings'>,
+  proposals: ReadonlyMap<string, TidyProposal>,
+  decided: Decided,
+): TidyRow[] {
+  const byId = new Map(recordings.map((r) => [r.id, r]));
+  const rate = session.sampleRateHz ?? 48_000;
+  const origin = originOf(soundTracks(session));
+  return soundTracks(session).map((track): TidyRow => {
+    const lane = cutLane(track);
+    const lengthFrames = byId.get((lane ?? track).recordingId)?.sessionFrames ?? 0;
+    const proposal = proposals.get(track.id);
+    return lane && lengthFrames > 0 && proposal
+      ? proposedRow({ track, lane, lengthFrames, proposal }, decided, { origin, rate })
+      : leftRow(track, lane, lengthFrames);
+  });
+}
+
+const leftRow = (track: Track, lane: Lane | null, lengthFrames: number): TidyRow => ({
+  ...{ track, lane, lengthFrames, proposed: [], ticked: null, proposal: null },
+  leftBecause: lane === null ? 'arranged' : lengthFrames === 0 ? 'missing' : 'waiting',
+  pieces: lane ? asCut(track, lane, lengthFrames) : [],
+});
+
+function proposedRow(
+  of: {
+    readonly track: Track;
+    readonly lane: Lane;
+    readonly lengthFrames: number;
+    readonly proposal: TidyProposal;
+  },
+  { choices, ticks }: Decided,
+  { origin, rate }: { readonly origin: number; readonly rate: number },
+): TidyRow {
+  const { track, lane, lengthFrames, proposal } = of;
+  const pieces = withChoices(proposal.pieces, choices[track.id] ?? []);
+  const proposed = shownPieces(pieces, { lane, lengthFrames, origin, rate });
+  const now = asCut(track, lane, lengthFrames);
+  const isDone = isSameCut(kept(proposed), kept(now), SAME_SECONDS * rate);
+  const ticked = isDone ? null : (ticks[track.id] ?? isUncut(track));
+  const isShown = ticked === true || (isDone && isUncut(track));
+  return { ...of, proposed, ticked, leftBecause: null, pieces: isShown ? proposed : now };
+}
+
+/** Whether a row is still to be decided about: its doubts are walked through. */
+const isOpen = ({ track, proposal, ticked }: TidyRow): boolean =>
+  proposal !== null && ticked !== false && (ticked === true || isUncut(track));
+
+/** A doubtful piece of a row. */
+export interface Doubt {
+  readonly row: TidyRow;
+  readonly piece: ShownPiece;
+}
+
+/** What somebody should listen to, row by row; of rows that are cut together each place once. */
+export function doubtsOf(rows: readonly TidyRow[]): Doubt[] {
+  const seen = new Set<string>();
+  return rows.filter(isOpen).flatMap((row) =>
+    row.pieces.flatMap((piece): Doubt[] => {
+      if (!piece.isDoubtful) return [];
+      const group = row.proposal?.group ?? null;
+      const key = `${group} ${piece.span?.from}`;
+      if (group !== null && seen.has(key)) return [];
+      seen.add(key);
+      return [{ row, piece }];
+    }),
+  );
+}
+
+/** The tracks that are cut with one: itself, and those of its group. */
+export function togetherWith(rows: readonly TidyRow[], trackIds: Iterable<string>): string[] {
+  const ids = new Set(trackIds);
+  const groups = new Set(
+    rows.flatMap((r) => (ids.has(r.track.id) && r.proposal?.group ? [r.proposal.group] : [])),
+  );
+  return rows
+    .filter((r) => ids.has(r.track.id) || (r.proposal?.group && groups.has(r.proposal.group)))
+    .map((r) => r.track.id);
+}
+
+/** What of pieces stays. */
+export const kept = (pieces: readonly ShownPiece[]): Stretch[] => pieces.filter((p) => p.keeps);
+
+/** What a track is cut to now, and what is out of it. */
+function asCut(track: Track, lane: Lane, lengthFrames: number): ShownPiece[] {
+  const out: ShownPiece[] = [];
+  const piece = (fromFrames: number, toFrames: number, keeps: boolean): void => {
+    if (toFrames > fromFrames)
+      out.push({
+        fromFrames,
+        toFrames,
+        keeps,
+        reason: keeps ? 'sound' : 'silence',
+        isDoubtful: false,
+        span: null,
+      });
+  };
+  let at = lane.startFrames;
+  for (const s of keptStretches(track, lane, lengthFrames)) {
+    piece(at, s.fromFrames, false);
+    piece(Math.max(at, s.fromFrames), s.toFrames, true);
+    at = Math.max(at, s.toFrames);
+  }
+  piece(at, lane.startFrames + lengthFrames, false);
+  return out;
+}
+
+/** Levels begin and end to half a frame of 20 ms: an edge so near to an end of a lane is that end, s. */
+const END_SECONDS = 0.03;
+
+/** Pieces of a proposal in the session's frames, inside of their lane. */
+function shownPieces(
+  pieces: readonly TidyPiece[],
+  {
+    lane,
+    lengthFrames,
+    origin,
+    rate,
+  }: {
+    readonly lane: Lane;
+    readonly lengthFrames: number;
+    readonly origin: number;
+    readonly rate: number;
+  },
+): ShownPiece[] {
+  const [begin, end] = [lane.startFrames, lane.startFrames + lengthFrames];
+  const near = END_SECONDS * rate;
+  const place = (frame: number): number => {
+    const at = Math.round(origin + (frame * rate) / LEVELS_PER_SECOND);
+    return at < begin + near ? begin : at > end - near ? end : at;
+  };
+  return pieces.flatMap((p): ShownPiece[] => {
+    const [fromFrames, toFrames] = [place(p.from), place(p.to)];
+    if (toFrames <= fromFrames) return [];
+    return [
+      {
+        ...{ fromFrames, toFrames, keeps: p.keeps, reason: p.reason },
+        isDoubtful: p.confidence < DOUBTFUL,
+        span: { from: p.from, to: p.to },
+      },
+    ];
+  });
+}
+
+/** What a row takes out: seconds, and in how many places. */
+export function goneOf(
+  { pieces }: TidyRow,
+  rate: number,
+): { readonly seconds: number; readonly places: number } {
+  const gone = pieces.filter((p) => !p.keeps);
+  return {
+    seconds: gone.reduce((sum, p) => sum + p.toFrames - p.fromFrames, 0) / rate,
+    places: gone.length,
+  };
+}

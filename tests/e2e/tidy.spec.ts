@@ -1,0 +1,150 @@
+import { expect, type Page, test } from '@playwright/test';
+import { type Clip, isTrack } from '@/core/session';
+import { wavBytes } from '../support/recordings';
+import { newSession, settled, upload, viewOf } from '../support/server';
+import { sine, soundOf, struck } from '../support/tidy-sounds';
+
+/** Notes over the hum of an amp, and a quiet breath before the second phrase of a voice. */
+const guitar = soundOf(
+  20,
+  (t, noise) =>
+    1e-3 * sine(100, t) +
+    1e-4 * noise() +
+    [3, 3.6, 12].reduce((sum, at) => sum + 0.3 * struck(t - at, 196, 0.8), 0),
+);
+const inSpan = (t: number, from: number, to: number): number => (t >= from && t < to ? 1 : 0);
+const voice = soundOf(
+  20,
+  (t, noise) =>
+    1e-4 * noise() +
+    0.2 * (inSpan(t, 4, 6) + inSpan(t, 13, 16)) * (sine(220, t) + 0.4 * sine(440, t)) +
+    4e-3 * inSpan(t, 11.6, 11.9) * noise(),
+  11,
+);
+
+async function songOf(page: Page): Promise<string> {
+  const id = await newSession('Harbour lights, to be tidied');
+  await upload(id, 'Amp Gtr.wav', await wavBytes([guitar]));
+  await upload(id, 'Lead Vox.wav', await wavBytes([voice]));
+  await settled(id);
+  await page.goto(`/sessions/${id}/tidy`);
+  await expect(page.getByText('would go of 2 tracks')).toBeVisible({ timeout: 30_000 });
+  return id;
+}
+
+async function clipsOf(id: string, name: RegExp): Promise<readonly Clip[]> {
+  const track = Object.values((await viewOf(id)).session.nodes).find((n) => isTrack(n) && name.test(n.name));
+  return isTrack(track) ? track.clips : [];
+}
+
+test('what can go is proposed, walked through, decided, heard, cut as one step, and comes back', async ({
+  page,
+}) => {
+  const id = await songOf(page);
+  const panel = page.getByRole('complementary', { name: 'Track' });
+
+  // The breath is somebody's to decide.
+  await page.keyboard.press('n');
+  await expect(panel).toContainText('it may be a breath');
+  await expect(panel.getByRole('button', { name: /It stays/ })).toHaveAttribute('aria-pressed', 'true');
+  await page.keyboard.press('2');
+  await expect(page.getByText(/to hear/)).toBeHidden();
+
+  // Hearing goes round the cuts of the row, and back to the song.
+  await page.getByRole('row', { name: /Gtr/ }).click({ position: { x: 80, y: 20 } });
+  await page.keyboard.press('o');
+  await expect(panel.getByRole('button', { name: /Around the cuts/ })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
+  await page.keyboard.press('Shift+O');
+  await expect(panel.getByRole('button', { name: /Only what goes/ })).toHaveAttribute('aria-pressed', 'true');
+  await page.keyboard.press('Escape');
+  await expect(panel.getByRole('button', { name: 'Back to the song' })).toBeHidden();
+
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByText('2 of 2 tracks are cut')).toBeVisible();
+  await expect.poll(async () => (await clipsOf(id, /Vox|Voc/)).length).toBe(2);
+  const guitars = await clipsOf(id, /Gtr|Guitar/);
+  expect(guitars).toHaveLength(2);
+  // 60 ms stay before the note at 3 s; levels alone would say it to 20 ms.
+  expect(Math.abs((guitars[0]?.fromFrames ?? 0) / 48_000 - 2.94)).toBeLessThan(0.01);
+  expect(guitars[0]?.fadeInFrames).toBe(480);
+  // Both notes close together are one piece; what rings on stays.
+  expect((guitars[0]?.toFrames ?? 0) / 48_000).toBeGreaterThan(4.2);
+
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await clipsOf(id, /Gtr|Guitar/)).length).toBe(1);
+  await page.keyboard.press('Control+Shift+z');
+  await expect.poll(async () => (await clipsOf(id, /Gtr|Guitar/)).length).toBe(2);
+  await page.keyboard.press('Backspace');
+  await expect.poll(async () => (await clipsOf(id, /Gtr|Guitar/)).length).toBe(1);
+  expect(await clipsOf(id, /Vox|Voc/)).toHaveLength(2);
+});
+
+test('controls redraw at once, edges are pulled by pointer and keys, and a reload keeps what was decided', async ({
+  page,
+}) => {
+  const id = await songOf(page);
+  const row = page.getByRole('row', { name: /Gtr/ });
+  await row.click({ position: { x: 80, y: 20 } });
+  await expect(row).toContainText('3 places would go');
+  await page.getByLabel('Shortest silence, ms').fill('12000');
+  await page.keyboard.press('Enter');
+  // What is shorter than that between two sounds stays; the ends go as before.
+  await expect(row).toContainText('2 places would go');
+  await page.getByRole('button', { name: 'As proposed at first' }).click();
+  await expect(row).toContainText('3 places would go');
+  await page.getByLabel('Told by its own floor').uncheck();
+  await page.getByLabel('Threshold, dBFS', { exact: true }).fill('-12');
+  await page.keyboard.press('Enter');
+  await expect(row).toContainText('4 places would go');
+  await page.getByLabel('Told by its own floor').check();
+  await expect(row).toContainText('3 places would go');
+
+  // The beginning of the first note is pulled a second earlier.
+  const picture = row.locator('.fm-tidy-picture');
+  const box = await picture.boundingBox();
+  if (!box) throw new Error('no picture');
+  const at = (seconds: number): number => box.x + (seconds / 20) * box.width;
+  await page.mouse.move(at(2.94), box.y + 20);
+  await page.mouse.down();
+  await page.mouse.move(at(2.5), box.y + 20, { steps: 4 });
+  await page.mouse.move(at(1.94), box.y + 20, { steps: 4 });
+  await page.mouse.up();
+  await page.mouse.click(at(3.2), box.y + 20);
+  await page.keyboard.press('.');
+  await page.keyboard.press('.');
+  await page.reload();
+  await expect(page.getByText('would go of 2 tracks')).toBeVisible({ timeout: 30_000 });
+  await page.keyboard.press('Control+Enter');
+  await expect.poll(async () => (await clipsOf(id, /Gtr|Guitar/)).length).toBe(2);
+  const first = async (): Promise<number> => ((await clipsOf(id, /Gtr|Guitar/))[0]?.fromFrames ?? 0) / 48_000;
+  expect(Math.abs((await first()) - 1.98)).toBeLessThan(0.06);
+
+  // What is cut is pulled as well: a step of its own.
+  await page.mouse.move(at(await first()), box.y + 20);
+  await page.mouse.down();
+  await page.mouse.move(at(1.5), box.y + 20, { steps: 4 });
+  await page.mouse.move(at(1), box.y + 20, { steps: 4 });
+  await page.mouse.up();
+  await expect.poll(first).toBeLessThan(1.1);
+  expect(await clipsOf(id, /Gtr|Guitar/)).toHaveLength(2);
+  expect((await viewOf(id)).undoLabel).toMatch(/^Move an edge of/);
+});
+
+test('an empty session, and one with a file that cannot be read, say what is the matter', async ({
+  page,
+}) => {
+  const empty = await newSession('Nothing yet');
+  await page.goto(`/sessions/${empty}/tidy`);
+  await expect(page.getByText('No recordings yet.')).toBeVisible();
+  const id = await newSession('Broken');
+  await upload(id, 'Broken.wav', new TextEncoder().encode('no sound at all'));
+  await upload(id, 'Held.wav', await wavBytes([soundOf(5, (t) => 0.1 * sine(300, t))]));
+  await settled(id);
+  await page.goto(`/sessions/${id}/tidy`);
+  await page.getByRole('row', { name: /Held/ }).click({ position: { x: 80, y: 20 } });
+  await expect(page.getByRole('complementary', { name: 'Track' })).toContainText('Left whole:');
+  await expect(page.getByRole('button', { name: /On to Tempo/ })).toBeEnabled();
+});
