@@ -96,10 +96,19 @@ test('controls redraw at once, edges are pulled by pointer and keys, and a reloa
   await page.getByRole('button', { name: 'As proposed at first' }).click();
   await expect(row).toContainText('3 places would go');
   await page.getByLabel('Told by its own floor').uncheck();
-  await page.getByLabel('Threshold, dBFS', { exact: true }).fill('-12');
+  await page.getByLabel('Threshold, dBFS', { exact: true }).fill('-5');
+  await page.keyboard.press('Enter');
+  await expect(row).toContainText('left whole');
+  await expect(page.getByRole('complementary', { name: 'Track' })).toContainText(
+    'nothing reaches the threshold',
+  );
+  await page.getByLabel('Threshold, dBFS', { exact: true }).fill('-30');
+  await page.keyboard.press('Enter');
+  await page.getByLabel('Shortest silence, ms').fill('50');
   await page.keyboard.press('Enter');
   await expect(row).toContainText('4 places would go');
-  await page.getByLabel('Told by its own floor').check();
+  await page.getByRole('button', { name: 'As proposed at first' }).click();
+  await expect(page.getByLabel('Told by its own floor')).toBeChecked();
   await expect(row).toContainText('3 places would go');
 
   // The beginning of the first note is pulled a second earlier.

@@ -20,8 +20,9 @@ export interface TidyProposal {
   readonly nothingBecause: NothingBecause | null;
 }
 
-/** Why a track is left whole: it only serves to compare, it has no sound, no noise floor is told from what is played, nothing stands out of the rest, or something sounds all the time. */
-export type NothingBecause = 'reference' | 'silent' | 'no-floor' | 'even' | 'always-sounding';
+/** Why a track is left whole: it only serves to compare, it has no sound, no noise floor is told from what is played, nothing stands out of the rest, something sounds all the time, or nothing reaches the level that was set. */
+export type NothingBecause =
+  'reference' | 'silent' | 'no-floor' | 'even' | 'always-sounding' | 'below-threshold';
 
 /** Microphones that hear all the rest are cut where nothing sounds for so long, s. */
 const TOGETHER_GAP_SECONDS = 1;
@@ -33,6 +34,8 @@ interface CutTrack {
   readonly wanted: readonly Span[];
   readonly kept: readonly Span[];
   readonly shortestSeconds: number;
+  /** What is a sound is said by a level set by hand. */
+  readonly isByThreshold: boolean;
   readonly spills: HeardTrack['spills'];
 }
 
@@ -72,6 +75,7 @@ function cutTrack(track: HeardTrack, settings: CutSettings): CutTrack {
     wanted,
     kept: keptSpans(track, wanted, settings),
     shortestSeconds: settings.shortestSeconds,
+    isByThreshold: settings.thresholdDb !== null,
     spills: track.spills,
   };
   LAST.set(track, { settings, cut });
@@ -124,6 +128,7 @@ function togetherCut(members: readonly CutTrack[], group: string): CutTrack {
     wanted: joined(members.flatMap((m) => m.wanted).sort(order), 1),
     kept: joined(members.flatMap((m) => m.kept).sort(order), framesOf(shortestSeconds)),
     shortestSeconds,
+    isByThreshold: members.some((m) => m.isByThreshold),
     spills: members[0]?.spills ?? null,
   };
 }
@@ -145,14 +150,15 @@ function songStartOf(all: readonly HeardTrack[], cuts: readonly CutTrack[]): num
 function proposal(
   track: HeardTrack,
   group: string | null,
-  { wanted, kept, spills }: CutTrack,
+  { wanted, kept, spills, isByThreshold }: CutTrack,
   songStart: number | null,
 ): TidyProposal {
   const { frames } = track;
   const spans = kept
     .map((s) => ({ from: Math.min(s.from, frames), to: Math.min(s.to, frames) }))
     .filter((s) => s.to > s.from);
-  if (spans.length === 0) return left(track, track.zero.includes(0) ? 'even' : 'silent');
+  if (spans.length === 0)
+    return left(track, !track.zero.includes(0) ? 'silent' : isByThreshold ? 'below-threshold' : 'even');
   const pieces = reasonsOf(track, spans, { family: track.family, spills, songStart });
   const isWhole = pieces.every((p) => p.keeps);
   return {
@@ -161,7 +167,7 @@ function proposal(
     floorDbfs: track.floorDbfs,
     pieces,
     begins: beginsOf(spans, wanted),
-    nothingBecause: isWhole ? whyWhole(track) : null,
+    nothingBecause: isWhole ? (isByThreshold ? 'always-sounding' : whyWhole(track)) : null,
   };
 }
 

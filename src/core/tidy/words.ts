@@ -8,6 +8,7 @@ export const NOTHING_WORDS: Readonly<Record<NothingBecause, string>> = {
   'no-floor': 'no noise floor can be told from what is played',
   even: 'it is even throughout: nothing stands out of the rest',
   'always-sounding': 'it sounds all the time',
+  'below-threshold': 'nothing reaches the threshold',
 };
 
 /** What a piece is, for people. */

@@ -1,6 +1,7 @@
 import type { RecordingView, SessionView } from '@/contracts';
 import { sourceKeys } from '@/core/conform';
 import { isUncut, type Lane, soundTracks, type Track } from '@/core/session';
+import type { SortProposal, SortRow } from '@/core/style';
 import {
   cutLane,
   DOUBTFUL,
@@ -54,11 +55,19 @@ export interface Decided {
 export const originOf = (tracks: readonly Track[]): number =>
   Math.min(0, ...tracks.map((t) => cutLane(t)?.startFrames ?? 0));
 
+/** A track as it is known so far: before it is sorted, as the house style would have it. */
+const asKnown = (track: Track, row: SortRow | undefined): Track =>
+  track.family === 'unknown' && row ? { ...track, ...row.fields, family: row.family, part: row.part } : track;
+
 /** The tracks whose levels can be looked at, as the worker is to hear them. */
-export function tracksToHear({ session, recordings }: SessionView): TrackToHear[] {
+export function tracksToHear(
+  { session, recordings }: Pick<SessionView, 'session' | 'recordings'>,
+  proposal: SortProposal,
+): TrackToHear[] {
   const byId = new Map(recordings.map((r) => [r.id, r]));
   const rate = session.sampleRateHz;
-  const tracks = soundTracks(session);
+  const sorted = new Map(proposal.rows.map((r) => [r.trackId, r]));
+  const tracks = soundTracks(session).map((t) => asKnown(t, sorted.get(t.id)));
   const sources = sourceKeys(tracks);
   const origin = originOf(tracks);
   return tracks.flatMap((track, i): TrackToHear[] => {

@@ -2,7 +2,7 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { soundTracks } from '@/core/session';
 import type { TidyProposal } from '@/core/tidy';
-import { api, useSession } from '@/ui/client';
+import { api, namesStateOf, proposalOf, useNamesRead, useSession } from '@/ui/client';
 import { DEFAULT_CONTROLS, useTidyHand } from './tidy-hand';
 import type { FromTidyWorker, ToTidyWorker } from './tidy-messages';
 import { tracksToHear, withoutLevels } from './tidy-rows';
@@ -30,7 +30,11 @@ export function useProposals(): Proposals {
   const view = useSession((s) => s.view);
   const own = useTidyHand((h) => h.controls);
   const waiting = useListening();
-  const tracks = useMemo(() => tracksToHear(view), [view]);
+  // What a track is, is known before it is sorted; what its name says comes a moment later.
+  useNamesRead();
+  const names = namesStateOf(view);
+  const proposal = proposalOf(view);
+  const tracks = useMemo(() => tracksToHear(view, proposal), [view, proposal]);
   const key = JSON.stringify(tracks);
   const worker = useRef<Worker | null>(null);
   const run = useRef(0);
@@ -63,7 +67,7 @@ export function useProposals(): Proposals {
     };
   }, []);
   const [attempt, setAttempt] = useState(0);
-  const isWaiting = waiting > 0;
+  const isWaiting = waiting > 0 || names === 'reading';
   useEffect(() => {
     // What is heard on one track depends on the others: all are weighed once all are there.
     if (isWaiting) return;
