@@ -54,8 +54,10 @@ export function TidySheet({
   const recordings = useSession((s) => s.view.recordings);
   const current = useWorkbench((w) => w.current);
   const selected = useWorkbench((w) => w.selected);
-  const length = Math.max(1, songSeconds(session, recordings));
   const rateHz = session.sampleRateHz ?? 48_000;
+  // As long as everything that came: what was cut at the end is still to be seen.
+  const ends = rows.map((r) => ((r.lane?.startFrames ?? 0) + r.lengthFrames) / rateHz);
+  const length = Math.max(1, songSeconds(session, recordings), ...ends);
   const wave = Math.max(LEAST_WAVE, Math.floor((width || FIRST_RECT.width) - BEFORE - BEHIND));
   // Its functions stay here: nothing memoised depends on them.
   // eslint-disable-next-line react-hooks/incompatible-library
