@@ -368,6 +368,8 @@ async function build(
         checks,
         received: delivery.received,
         worked: session,
+        // Nothing is cut here.
+        recordingFrames: {},
         absent: [...delivery.refused, ...delivery.leftOut],
         joined: [],
         converted,

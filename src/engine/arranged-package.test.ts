@@ -125,6 +125,7 @@ async function packageOf(session: SessionState, folderName: string): Promise<Pac
       checks: [],
       received: session,
       worked: session,
+      recordingFrames: {},
       absent: [],
       joined: [],
       converted: [],

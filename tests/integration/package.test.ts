@@ -130,6 +130,7 @@ beforeAll(async () => {
       day: '2026-11-25',
       number: 1,
       checks: [],
+      recordingFrames: {},
       received: session,
       worked: session,
       absent: [{ name: 'x.txt', reason: 'no <audio>' }],

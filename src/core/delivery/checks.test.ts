@@ -1,4 +1,12 @@
-import { applyChanges, emptySession, ROOT, type Change, type SessionState } from '../session';
+import {
+  applyChanges,
+  type Change,
+  type Clip,
+  emptySession,
+  isTrack,
+  ROOT,
+  type SessionState,
+} from '../session';
 import { DEFAULT_STYLE, newTrack } from '../style';
 import type { Finding } from '../findings';
 import type { GridStretch } from '../tempo';
@@ -177,6 +185,7 @@ describe('the cover note', () => {
     checks: [],
     received: session(),
     worked: session(),
+    recordingFrames: {},
     absent: [{ name: 'x<y.wav', reason: 'Broken & empty.' }],
     joined: [],
     converted: [{ name: 'Banjo', fromHz: 44_100 }],
@@ -229,6 +238,39 @@ describe('the cover note', () => {
     expect(lines(made.session)).toContain('<li>1 of 1 track lies in 1 folder</li>');
     expect(lines(made.session)).toContain('<li>1 of 1 track goes through 1 bus, empty of processing</li>');
     expect(lines(made.session)).toContain('<li>Kick In was moved by 10 ms</li>');
+  });
+  it('lists what was taken out of each track, and nothing else as that', () => {
+    const s = session();
+    const track = s.nodes.k;
+    const [whole] = isTrack(track) ? track.clips : [];
+    if (!isTrack(track) || !whole) throw new Error('no track');
+    const cut = (clips: readonly Clip[]): string => {
+      const made = applyChanges(s, [{ kind: 'track.cut', id: 'k', clips }]);
+      if (!made.ok) throw new Error(made.code);
+      return coverNote(planOf(made.session), made.session, {
+        ...facts,
+        worked: made.session,
+        recordingFrames: { [track.recordingId]: 480_000 },
+      });
+    };
+    const pieces = [
+      { ...whole, id: 'a', fromFrames: 48_000, toFrames: 96_000 },
+      { ...whole, id: 'b', fromFrames: 120_000, toFrames: 384_000 },
+    ];
+    expect(cut(pieces)).toContain('what stays is in its place: Kick In 3.5 s in 3 places</li>');
+    expect(cut(pieces)).not.toContain('piece by piece');
+    expect(cut([{ ...whole, fromFrames: 24_000 }])).toContain('Kick In 0.5 s in 1 place</li>');
+    const louder = cut(pieces.map((c) => ({ ...c, gainDb: 3 })));
+    expect(louder).toContain('Kick In 3.5 s in 3 places</li>');
+    expect(louder).toContain('set in level piece by piece: Kick In');
+    // A split takes nothing out.
+    const split = cut([
+      { ...whole, id: 'a', toFrames: 96_000 },
+      { ...whole, id: 'b', fromFrames: 96_000 },
+    ]);
+    expect(split).not.toContain('taken out');
+    expect(split).toContain('piece by piece: Kick In');
+    expect(cut([{ ...whole, slipFrames: 480, fromFrames: 48_000 }])).not.toContain('taken out');
   });
   it('says “nothing” only where it is so', () => {
     const s = session([map(0.9)]);

@@ -4,7 +4,7 @@ import { formatClock, type Meter, pulseName } from '../time';
 import type { SessionCheck } from './checks';
 import { type Overs, routingOf, type PackagePlan } from './plan';
 import { xmlText } from './project-xml';
-import { named, soundChanges, whatWasDone } from './what-was-done';
+import { named, type RecordingFrames, soundChanges, whatWasDone } from './what-was-done';
 
 /** Where the note lies in a package. */
 export const COVER_NOTE_PATH = 'data/session/cover-note.html';
@@ -19,6 +19,7 @@ export interface CoverNoteFacts {
   readonly received: SessionState;
   /** The session as it was worked on: before it was conformed, if it was. */
   readonly worked: SessionState;
+  readonly recordingFrames: RecordingFrames;
   /** Names of files that came and are not in the package, with the reason in words. */
   readonly absent: readonly { readonly name: string; readonly reason: string }[];
   /** Names of tracks made of two mono recordings. */
@@ -207,6 +208,6 @@ function doneLines(plan: PackagePlan, facts: CoverNoteFacts): string[] {
     ),
     ...(facts.joined.length === 0 ? [] : [`Joined of two mono recordings: ${named(facts.joined)}`]),
     ...(facts.conformed?.methods ?? []).map((m) => `${METHODS[m.method]}: ${m.names.join(', ')}`),
-    ...whatWasDone(facts.received, facts.worked),
+    ...whatWasDone(facts.received, facts.worked, facts.recordingFrames),
   ];
 }

@@ -9,6 +9,7 @@ import {
   type Track,
   tracksInOrder,
 } from '../session';
+import { cutLane, keptStretches } from '../tidy';
 import { roundTo } from '../units';
 
 /** Names in a row, the first few of many. */
@@ -26,7 +27,11 @@ const many = (n: number, one: string, more: string): string => `${n} ${n === 1 ?
  * What is different from what was received, in words; what was done and undone is not among it. Tracks are compared by
  * id with the session as received: what a later recording took over, or what was made here, counts as that.
  */
-export function whatWasDone(received: SessionState, session: SessionState): string[] {
+export function whatWasDone(
+  received: SessionState,
+  session: SessionState,
+  recordingFrames: RecordingFrames,
+): string[] {
   const lines: string[] = [];
   const tracks = tracksInOrder(session);
   const before = (t: Track): Track | undefined => {
@@ -68,9 +73,15 @@ export function whatWasDone(received: SessionState, session: SessionState): stri
       tracks.filter((t) => t.monoFrom === side),
       (n) => `Only the ${side} side of a stereo file was taken: ${n}`,
     );
-  say(tracks.filter(isPieced), (n) => `Cut, moved inside, faded or set in level piece by piece: ${n}`);
-  say(tracks.filter(isSilenced), (n) => `Nothing that was recorded is left in: ${n}`);
   const rate = session.sampleRateHz ?? 48_000;
+  const cleaned = tracks.flatMap((t) => takenOut(t, recordingFrames, rate) ?? []);
+  if (cleaned.length > 0)
+    lines.push(`Silence, noise or spill was taken out, what stays is in its place: ${named(cleaned)}`);
+  say(
+    tracks.filter((t) => isPieced(t) && (!isPlainlyCut(t) || takenOut(t, recordingFrames, rate) === null)),
+    (n) => `Cut, moved inside, faded or set in level piece by piece: ${n}`,
+  );
+  say(tracks.filter(isSilenced), (n) => `Nothing that was recorded is left in: ${n}`);
   for (const t of changed((now, then) => now.startFrames !== then.startFrames))
     lines.push(
       `${t.name} was moved by ${roundTo(((t.startFrames - (before(t)?.startFrames ?? 0)) / rate) * 1000, 3)} ms`,
@@ -82,6 +93,34 @@ export function whatWasDone(received: SessionState, session: SessionState): stri
   if (session.groups.length > 0) lines.push(`Groups: ${named(session.groups.map((g) => g.name))}`);
   if (session.markers.length > 0) lines.push(`Markers: ${named(session.markers.map((m) => m.name))}`);
   return lines;
+}
+
+/** Lengths of recordings by id, frames at the session's rate. */
+export type RecordingFrames = Readonly<Record<string, number>>;
+
+/** Whether pieces of one recording stand where they were recorded, at the level they have. */
+const isPlainlyCut = (t: Track): boolean => cutLane(t) !== null && t.clips.every((c) => c.gainDb === 0);
+
+/** What was taken out of a track, in words; null = nothing, or it is arranged otherwise. */
+function takenOut(t: Track, recordingFrames: RecordingFrames, rateHz: number): string | null {
+  const lane = cutLane(t);
+  const lengthFrames = lane && recordingFrames[lane.recordingId];
+  if (!lane || lengthFrames === undefined || lengthFrames === null) return null;
+  let [at, gone, places] = [lane.startFrames, 0, 0];
+  const end = at + lengthFrames;
+  for (const { fromFrames, toFrames } of [
+    ...keptStretches(t, lane, lengthFrames),
+    { fromFrames: end, toFrames: end },
+  ]) {
+    if (fromFrames > at) {
+      gone += fromFrames - at;
+      places++;
+    }
+    at = Math.max(at, toFrames);
+  }
+  return places === 0
+    ? null
+    : `${t.name} ${roundTo(gone / rateHz, 1)} s in ${many(places, 'place', 'places')}`;
 }
 
 const isPieced = (t: Track): boolean => t.tiedTo === null && !isUncut(t) && beginOf(t) !== null;

@@ -1,5 +1,11 @@
 import { Op } from 'sequelize';
-import { type ArrivalFacts, encodeBandLevels, encodeOnsets, encodeSketch, type HeardFacts } from '@/core/analysis';
+import {
+  type ArrivalFacts,
+  encodeBandLevels,
+  encodeOnsets,
+  encodeSketch,
+  type HeardFacts,
+} from '@/core/analysis';
 import { runTask } from '@/engine';
 import { readConfig } from '@/server/config';
 import { BlobModel, db, JobModel, RecordingModel } from '@/server/db';

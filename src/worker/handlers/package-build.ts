@@ -94,6 +94,9 @@ export const packageBuild: JobHandler<'package.build'> = async ({ payload, progr
           checks,
           received: read.received,
           worked: loaded.session,
+          recordingFrames: Object.fromEntries(
+            view.recordings.flatMap((r) => (r.sessionFrames === null ? [] : [[r.id, r.sessionFrames]])),
+          ),
           absent: absentFrom(planned.value, read, recordings),
           joined: tracksInOrder(session)
             .filter((t) => recordings.some((r) => r.id === t.recordingId && r.madeFrom !== null))
