@@ -7,21 +7,19 @@ import {
   type BalanceFit,
   mixEdgesHz,
   type MissingPart,
+  type MixStrip,
+  mixStrips,
+  rangeOfMissing,
   roughBalance,
   type RoughStrip,
-  stripOf,
+  withHeadroom,
 } from '@/core/balance';
 import { readNames } from '@/core/naming';
 import { kindKnown } from '@/core/style';
 import { gainToDb, roundTo } from '@/core/units';
-import { type MixReading, runTask } from '@/engine';
+import { type MixReading, type PlacedFile, runTask } from '@/engine';
 import { type Arguments, CallFault, print } from './arguments';
 import { type InspectedSound, soundFiles, threadPath, withSounds } from './sound-files';
-
-/** The mix bus keeps so much headroom, dBFS. */
-const BUS_PEAK_DBFS = -6;
-/** A track that carries less of the mix than this has no level there that could be told (share of its energy). */
-const LEAST_CARRIED = 1e-3;
 
 type Inspected = Extract<InspectedSound['outcome'], { readonly ok: true }>['value'];
 interface Usable {
@@ -98,8 +96,11 @@ async function balance(sounds: readonly InspectedSound[], given: string | null, 
   return { answer, status: isWrong ? 1 : 0 };
 }
 
+/** All files of a folder begin together. */
+const atStart = ({ path }: Usable): PlacedFile => ({ path, startFrames: 0 });
+
 const readMix = (tracks: readonly Usable[], mix: Usable): Promise<MixReading> =>
-  runTask('fitMix', { tracks: tracks.map((t) => t.path), mix: mix.path }, { threadPath: threadPath() });
+  runTask('fitMix', { tracks: tracks.map(atStart), mix: atStart(mix) }, { threadPath: threadPath() });
 
 interface Balanced {
   readonly tracks: readonly Known[];
@@ -114,13 +115,19 @@ interface Balanced {
 }
 
 function answerOf({ tracks, mix, read, refused, isGiven, strips, peak }: Balanced) {
+  const inMix =
+    read?.fit &&
+    mixStrips(read.fit, read.changes, {
+      channels: tracks.map((t) => t.value.header.channels),
+      isMono: read.isMono,
+    });
   return {
     mix: mix?.file ?? null,
     tracks: tracks.map((t, i) => ({
       file: t.file,
       gainDb: roundTo((strips[i] as RoughStrip).gainDb, 2),
       pan: roundTo((strips[i] as RoughStrip).pan, 3),
-      roughMix: read ? mixStrip(t, read, i) : null,
+      roughMix: printedStrip(inMix?.[i] ?? null),
     })),
     ...readingOf(mix, read),
     mixBusPeakDbfs: peak > 0 ? roundTo(gainToDb(peak), 2) : null,
@@ -234,35 +241,19 @@ async function rough(tracks: readonly Known[]): Promise<Pick<Balanced, 'strips' 
   );
   const peak = await runTask(
     'sum',
-    { tracks: tracks.map((t, i) => ({ path: t.path, ...(strips[i] as RoughStrip) })) },
+    { tracks: tracks.map((t, i) => ({ ...atStart(t), ...(strips[i] as RoughStrip) })) },
     { threadPath: threadPath() },
   );
-  // A hundredth of a dB below, for what rounding to print may add.
-  const turn = peak > 0 ? BUS_PEAK_DBFS - 0.01 - gainToDb(peak) : 0;
-  const down = Math.floor(100 * turn) / 100;
-  return { strips: strips.map((s) => ({ ...s, gainDb: s.gainDb + down })), peak: peak * 10 ** (down / 20) };
+  return withHeadroom(strips, peak);
 }
 
-function mixStrip(track: Usable, { fit, changes, isMono }: MixReading, i: number) {
-  if (!fit) return null;
-  const { gains, carries } = fit;
-  const [left = 0, right = left] = gains.map((g) => g[i] as number);
-  const overSides = 10 * Math.log10(gains.reduce((sum, g) => sum + (g[i] as number) ** 2, 0));
-  const strip = stripOf(Math.min(2, track.value.header.channels), left, right);
-  const share = carries[i] as number;
-  if (!strip || share < LEAST_CARRIED) return null;
-  return {
+const printedStrip = (strip: MixStrip | null) =>
+  strip && {
     gainDb: roundTo(strip.gainDb, 2),
-    // A mono mix says nothing of places.
-    pan: isMono ? 0 : roundTo(strip.pan, 3),
-    share: roundTo(share, 4),
-    // Steps are measured over both sides together; a stereo track's level is that of its louder one.
-    changes: (changes[i] ?? []).map((c) => ({
-      seconds: roundTo(c.seconds, 2),
-      gainDb: roundTo(c.gainDb + strip.gainDb - overSides, 2),
-    })),
+    pan: roundTo(strip.pan, 3),
+    share: roundTo(strip.share, 4),
+    changes: strip.changes.map((c) => ({ seconds: roundTo(c.seconds, 2), gainDb: roundTo(c.gainDb, 2) })),
   };
-}
 
 function explainedBy(fit: BalanceFit, mix: Usable) {
   const edges = mixEdgesHz(mix.value.header.sampleRateHz).map((hz) => Math.round(hz));
@@ -276,23 +267,9 @@ function explainedBy(fit: BalanceFit, mix: Usable) {
   };
 }
 
-/** Ranges in words, by the middle of what is missing. */
-const RANGES: readonly (readonly [number, string])[] = [
-  [120, 'low end'],
-  [500, 'low mids'],
-  [2000, 'mids'],
-  [6000, 'high mids'],
-  [Infinity, 'highs'],
-];
-
-function missingPart(
-  { fromSeconds, toSeconds, fromBand, toBand, left, confidence }: MissingPart,
-  mix: Usable,
-) {
-  const edges = mixEdgesHz(mix.value.header.sampleRateHz);
-  const [fromHz, toHz] = [edges[fromBand] as number, edges[toBand + 1] as number];
-  const middle = Math.sqrt(fromHz * toHz);
-  const range = RANGES.find(([most]) => middle < most)?.[1] ?? 'highs';
+function missingPart(part: MissingPart, mix: Usable) {
+  const { fromHz, toHz, range } = rangeOfMissing(part, mix.value.header.sampleRateHz);
+  const { fromSeconds, toSeconds, left, confidence } = part;
   return {
     fromSeconds,
     toSeconds,

@@ -27,10 +27,16 @@ export interface MixesInput {
   readonly maybeLater: readonly number[];
 }
 
+/** A file and where it begins in the song, frames at its rate. */
+export interface PlacedFile {
+  readonly path: string;
+  readonly startFrames: number;
+}
+
 /** A mix and what it may be made of; all files have one rate. */
 export interface FitMixInput {
-  readonly tracks: readonly string[];
-  readonly mix: string;
+  readonly tracks: readonly PlacedFile[];
+  readonly mix: PlacedFile;
 }
 
 /** How a mix is made of tracks. */
@@ -45,29 +51,31 @@ export interface MixReading {
 
 /** Tracks with their levels, to be summed. */
 export interface SumInput {
-  readonly tracks: readonly { readonly path: string; readonly gainDb: number; readonly pan: number }[];
+  readonly tracks: readonly (PlacedFile & { readonly gainDb: number; readonly pan: number })[];
 }
 
 interface Opened {
   readonly bytes: ByteSource;
   readonly header: SoundHeader;
+  /** Where it begins. */
+  readonly startFrames: number;
   close(): Promise<void>;
 }
 
 async function withFiles<T>(
-  paths: readonly string[],
+  placed: readonly PlacedFile[],
   work: (files: readonly Opened[]) => Promise<T>,
 ): Promise<T> {
   const files: Opened[] = [];
   try {
-    for (const path of paths) {
+    for (const { path, startFrames } of placed) {
       const file = await fileSource(path);
       const header = await readSoundHeader(file.bytes);
       if (!header.ok) {
         await file.close();
         throw new Error(`${path} cannot be read any more: ${header.error.code}`);
       }
-      files.push({ bytes: file.bytes, header: header.value, close: () => file.close() });
+      files.push({ bytes: file.bytes, header: header.value, startFrames, close: () => file.close() });
     }
     return await work(files);
   } finally {
@@ -75,16 +83,23 @@ async function withFiles<T>(
   }
 }
 
-/** Frames [from, from + count) of a file, planar; what lies outside of it is silence. */
-async function framesOf({ bytes, header }: Opened, from: number, count: number): Promise<Float32Array[]> {
+/** Frames [from, from + count) of the song in a file, planar; what lies outside of it is silence. */
+async function framesOf(
+  { bytes, header, startFrames: begin }: Opened,
+  from: number,
+  count: number,
+): Promise<Float32Array[]> {
   const out = Array.from({ length: header.channels }, () => new Float32Array(count));
-  const startFrames = Math.max(0, from);
-  const endFrames = Math.min(header.lengthFrames, from + count);
+  const startFrames = Math.max(0, from - begin);
+  const endFrames = Math.min(header.lengthFrames, from + count - begin);
   if (endFrames <= startFrames) return out;
   for await (const block of readSoundBlocks(bytes, header, { startFrames, endFrames }))
-    block.channels.forEach((x, c) => out[c]?.set(x, block.startFrames - from));
+    block.channels.forEach((x, c) => out[c]?.set(x, block.startFrames + begin - from));
   return out;
 }
+
+/** First frame of the song after a file. */
+const endOfFile = ({ header, startFrames }: Opened): number => startFrames + header.lengthFrames;
 
 const monoOf = (channels: readonly Float32Array[]): Float32Array =>
   channels.length === 1
@@ -99,21 +114,24 @@ const BLOCK = 1 << 16;
 
 /** Of each file how far it is the mix of the others. */
 export const mixLikenesses = ({ paths, maybeLater }: MixesInput): Promise<MixLikeness[]> =>
-  withFiles(paths, async (files) => {
-    const gram = await looked(files, null);
-    const found = paths.map((_, k) => mixLikeness(gram, k));
-    for (const k of maybeLater) {
-      if (found[k]?.isMix) continue;
-      const alignment = await alignmentOf(
-        files.filter((_, i) => i !== k),
-        files[k] as Opened,
-      );
-      if (!alignment || alignment.agreement < LEAST_AGREEMENT) continue;
-      const along = mixLikeness(await looked(files, { k, alignment }), k);
-      if (along.share > (found[k] as MixLikeness).share) found[k] = along;
-    }
-    return found;
-  });
+  withFiles(
+    paths.map((path) => ({ path, startFrames: 0 })),
+    async (files) => {
+      const gram = await looked(files, null);
+      const found = paths.map((_, k) => mixLikeness(gram, k));
+      for (const k of maybeLater) {
+        if (found[k]?.isMix) continue;
+        const alignment = await alignmentOf(
+          files.filter((_, i) => i !== k),
+          files[k] as Opened,
+        );
+        if (!alignment || alignment.agreement < LEAST_AGREEMENT) continue;
+        const along = mixLikeness(await looked(files, { k, alignment }), k);
+        if (along.share > (found[k] as MixLikeness).share) found[k] = along;
+      }
+      return found;
+    },
+  );
 
 /** Share of the blocks that say the same of where a file lies, to believe them. */
 const LEAST_AGREEMENT = 0.4;
@@ -124,7 +142,7 @@ async function looked(
   moved: { readonly k: number; readonly alignment: MixAlignment } | null,
 ): Promise<MixGram> {
   const rate = files[0]?.header.sampleRateHz ?? 48_000;
-  const longest = Math.max(0, ...files.map((f) => f.header.lengthFrames));
+  const longest = Math.max(0, ...files.map(endOfFile));
   const count = Math.min(longest, LOOK_SECONDS * rate);
   const from = Math.min(Math.floor(LOOK_FROM * longest), longest - count);
   const builder = new MixGramBuilder(
@@ -163,7 +181,7 @@ export const fitMixFiles = (input: FitMixInput, progress: ProgressSink): Promise
       tracks.map((t) => Math.min(2, t.header.channels)),
       mixChannels,
     );
-    const length = Math.max(...tracks.map((t) => t.header.lengthFrames));
+    const length = Math.max(...tracks.map(endOfFile));
     let side = { difference: 0, energy: 0 };
     for (let at = 0; at < length; at += BLOCK) {
       const count = Math.min(BLOCK, length - at);
@@ -217,7 +235,7 @@ async function alignedMix(
 /** Compares the sum of the tracks, each as loud as the others, with the mix. */
 async function alignmentOf(tracks: readonly Opened[], mix: Opened): Promise<MixAlignment | null> {
   const rate = mix.header.sampleRateHz;
-  const length = Math.max(0, ...tracks.map((t) => t.header.lengthFrames));
+  const length = Math.max(0, ...tracks.map(endOfFile));
   const size = Math.min(Math.round(ALIGN_SECONDS * rate), length);
   const reach = Math.round(REACH_SECONDS * rate);
   const count = Math.max(1, Math.min(ALIGN_BLOCKS, Math.floor(length / Math.max(1, size))));
@@ -239,27 +257,24 @@ async function alignmentOf(tracks: readonly Opened[], mix: Opened): Promise<MixA
 
 /** Highest sample of the sum of tracks at their levels, linear. */
 export const peakOfSum = ({ tracks }: SumInput): Promise<number> =>
-  withFiles(
-    tracks.map((t) => t.path),
-    async (files) => {
-      const length = Math.max(0, ...files.map((f) => f.header.lengthFrames));
-      let peak = 0;
-      for (let at = 0; at < length; at += BLOCK) {
-        const count = Math.min(BLOCK, length - at);
-        const sides = [new Float64Array(count), new Float64Array(count)] as const;
-        for (const [k, file] of files.entries()) {
-          const { gainDb, pan } = tracks[k] as SumInput['tracks'][number];
-          const channels = Math.min(2, file.header.channels);
-          const { left, right } = stripGains({ channels, gainDb, pan, inverted: false });
-          const x = await framesOf(file, at, count);
-          sides.forEach((side, c) => {
-            const own = x[Math.min(c, channels - 1)] as Float32Array;
-            const gain = c === 0 ? left : right;
-            for (let i = 0; i < count; i++) side[i] = (side[i] as number) + gain * (own[i] as number);
-          });
-        }
-        for (const side of sides) for (const v of side) peak = Math.max(peak, Math.abs(v));
+  withFiles(tracks, async (files) => {
+    const length = Math.max(0, ...files.map(endOfFile));
+    let peak = 0;
+    for (let at = 0; at < length; at += BLOCK) {
+      const count = Math.min(BLOCK, length - at);
+      const sides = [new Float64Array(count), new Float64Array(count)] as const;
+      for (const [k, file] of files.entries()) {
+        const { gainDb, pan } = tracks[k] as SumInput['tracks'][number];
+        const channels = Math.min(2, file.header.channels);
+        const { left, right } = stripGains({ channels, gainDb, pan, inverted: false });
+        const x = await framesOf(file, at, count);
+        sides.forEach((side, c) => {
+          const own = x[Math.min(c, channels - 1)] as Float32Array;
+          const gain = c === 0 ? left : right;
+          for (let i = 0; i < count; i++) side[i] = (side[i] as number) + gain * (own[i] as number);
+        });
       }
-      return peak;
-    },
-  );
+      for (const side of sides) for (const v of side) peak = Math.max(peak, Math.abs(v));
+    }
+    return peak;
+  });

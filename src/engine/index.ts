@@ -31,4 +31,4 @@ export { pairName, type TwinCandidate } from './find-twins';
 export { type GuideTrack } from './click-file';
 export { splitChannels } from './split-channels';
 export { type CutOutcome, type KeptStretch } from './cut-file';
-export { type MixReading } from './balance-files';
+export { type MixReading, type PlacedFile } from './balance-files';

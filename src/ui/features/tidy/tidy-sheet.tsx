@@ -130,16 +130,14 @@ function Head({ width, length }: { readonly width: number; readonly length: numb
   );
   return (
     <div className="fm-sheet-head" role="row">
-      <span className="fm-cell-tick" role="columnheader" aria-label="Is done" />
+      <span className="fm-cell-tick" role="columnheader">
+        <span className="fm-unseen">Is cut</span>
+      </span>
       <span className="fm-tidy-name" role="columnheader">
         Track
       </span>
-      <span
-        className="fm-ruler fm-tidy-picture"
-        role="columnheader"
-        style={{ width }}
-        aria-label="What stays and what goes"
-      >
+      <span className="fm-ruler fm-tidy-picture" role="columnheader" style={{ width }}>
+        <span className="fm-unseen">What stays and what goes</span>
         {ticks.map((t) => (
           <span key={t} style={{ left: (t / length) * width }} aria-hidden="true">
             {clock(t, 0)}

@@ -260,6 +260,7 @@ function Head({
               would go of {ticked} {ticked === 1 ? 'track' : 'tracks'}
             </span>
           )}
+          {ticked === 0 && cut === 0 && <span>Nothing was found that would go</span>}
           {ticked === 0 && cut > 0 && (
             <span>
               <b>{cut}</b> of {rows.length} tracks are cut
