@@ -241,7 +241,7 @@ async function rough(tracks: readonly Known[]): Promise<Pick<Balanced, 'strips' 
   );
   const peak = await runTask(
     'sum',
-    { tracks: tracks.map((t, i) => ({ ...atStart(t), ...(strips[i] as RoughStrip) })) },
+    { tracks: tracks.map((t, i) => ({ ...atStart(t), ...(strips[i] as RoughStrip), isInverted: false })) },
     { threadPath: threadPath() },
   );
   return withHeadroom(strips, peak);

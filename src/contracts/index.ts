@@ -107,3 +107,4 @@ export {
   type SoundPiece,
   soundRequestSchema,
 } from './sound';
+export { type BalanceResult, readBalance } from './balance';

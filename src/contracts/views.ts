@@ -1,3 +1,4 @@
+import type { BalanceResult } from './balance';
 import type { ArrivalFacts, HeardFacts } from '@/core/analysis';
 import type { SoundMetadata, SoundWarning } from '@/core/audio';
 import type { Relations } from '@/core/findings';
@@ -85,6 +86,7 @@ export type JobKind =
   | 'places.find'
   | 'places.copy-in'
   | 'tempo.detect'
+  | 'balance.find'
   | 'conform.render'
   | 'conform.audition'
   | 'package.build'
@@ -323,6 +325,8 @@ export interface SessionView {
   readonly dismissals: readonly DismissalView[];
   /** Newest finished detection; null = none yet. */
   readonly tempo: TempoResultView | null;
+  /** Levels and pans that were worked out last; null = none were. */
+  readonly balance: BalanceResult | null;
   /** Name of the step that undo or redo would take; null = none. */
   readonly undoLabel: string | null;
   readonly redoLabel: string | null;

@@ -51,7 +51,11 @@ export interface MixReading {
 
 /** Tracks with their levels, to be summed. */
 export interface SumInput {
-  readonly tracks: readonly (PlacedFile & { readonly gainDb: number; readonly pan: number })[];
+  readonly tracks: readonly (PlacedFile & {
+    readonly gainDb: number;
+    readonly pan: number;
+    readonly isInverted: boolean;
+  })[];
 }
 
 interface Opened {
@@ -264,9 +268,9 @@ export const peakOfSum = ({ tracks }: SumInput): Promise<number> =>
       const count = Math.min(BLOCK, length - at);
       const sides = [new Float64Array(count), new Float64Array(count)] as const;
       for (const [k, file] of files.entries()) {
-        const { gainDb, pan } = tracks[k] as SumInput['tracks'][number];
+        const { gainDb, pan, isInverted } = tracks[k] as SumInput['tracks'][number];
         const channels = Math.min(2, file.header.channels);
-        const { left, right } = stripGains({ channels, gainDb, pan, inverted: false });
+        const { left, right } = stripGains({ channels, gainDb, pan, inverted: isInverted });
         const x = await framesOf(file, at, count);
         sides.forEach((side, c) => {
           const own = x[Math.min(c, channels - 1)] as Float32Array;

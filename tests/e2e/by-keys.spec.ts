@@ -131,6 +131,11 @@ test('the whole walk by keys alone, told to a screen reader, every state without
     await look(page, 'a track at tidy');
     await press('n');
     await look(page, 'a piece at tidy');
+    await press('b');
+    await look(page, 'levels');
+    await press('Control+Enter');
+    await expect(page.getByText('Hear one against another')).toBeVisible({ timeout: 90_000 });
+    await look(page, 'levels, worked out');
   });
 
   await test.step('tempo', async () => {

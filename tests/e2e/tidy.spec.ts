@@ -157,3 +157,52 @@ test('an empty session, and one with a file that cannot be read, say what is the
   await expect(page.getByRole('complementary', { name: 'Track' })).toContainText('Left whole:');
   await expect(page.getByRole('button', { name: /On to Tempo/ })).toBeEnabled();
 });
+
+test('levels are worked out, heard one against another, taken as one step, and put back to neutral', async ({
+  page,
+}) => {
+  const id = await newSession('Harbour lights, to be balanced');
+  const bass = soundOf(16, (t, noise) => 0.3 * struck(t % 1.5, 55, 1.2) + 1e-4 * noise(), 4);
+  const keys = soundOf(16, (t, noise) => 0.2 * struck(t % 2, 880, 2) + 1e-4 * noise(), 6);
+  const singing = soundOf(16, (t, noise) => 0.2 * inSpan(t % 5, 1, 4) * sine(220, t) + 1e-4 * noise(), 7);
+  const mix = singing.map((v, i) => 0.6 * v + 0.3 * (bass[i] as number) + 0.3 * (keys[i] as number));
+  for (const [name, sound] of [
+    ['Lead Vox.wav', singing],
+    ['Bass DI.wav', bass],
+    ['Rhodes.wav', keys],
+    ['Rough Mix.wav', mix],
+  ] as const)
+    await upload(id, name, await wavBytes([sound]));
+  await settled(id);
+  await page.goto(`/sessions/${id}/tidy`);
+  await expect(page.getByText(/would go/)).toBeVisible({ timeout: 30_000 });
+  await page.keyboard.press('b');
+  await expect(page).toHaveURL(/view=levels/);
+  await page.keyboard.press('Control+Enter');
+  const panel = page.getByRole('complementary', { name: 'Levels' });
+  await expect(panel).toContainText('Hear one against another', { timeout: 60_000 });
+  await expect(panel).toContainText(/The tracks explain (9\d|100) % of it/);
+  await expect(page.getByRole('row', { name: /Rough Mix/ })).toContainText('the mix');
+
+  for (const [digit, name] of [
+    ['2', /^2\s*Rough balance/],
+    ['3', /Tracks as in the rough mix/],
+    ['4', /The rough mix itself/],
+  ] as const) {
+    await page.keyboard.press(digit);
+    await expect(panel.getByRole('button', { name })).toHaveAttribute('aria-pressed', 'true');
+  }
+  await page.keyboard.press('Escape');
+  await expect(panel.getByRole('button', { name: 'Back to the song' })).toBeHidden();
+
+  const levels = async (): Promise<number[]> =>
+    Object.values((await viewOf(id)).session.nodes).flatMap((n) => (isTrack(n) ? [n.gainDb] : []));
+  await panel.getByRole('button', { name: 'Those of the mix' }).click();
+  await expect.poll(async () => (await levels()).filter((db) => db !== 0).length).toBe(3);
+  const voice = page.getByRole('row', { name: /Lead Vox/ });
+  // 0.6 of it, the mix being mono: as loud as it was mixed.
+  await expect(voice.getByRole('cell').first()).toContainText('−4.4');
+  await panel.getByRole('button', { name: 'All to neutral' }).click();
+  await expect.poll(async () => (await levels()).every((db) => db === 0)).toBe(true);
+  await expect(panel.getByRole('button', { name: 'All to neutral' })).toBeDisabled();
+});

@@ -112,3 +112,66 @@ it('pieces of a track are put, read back, and undone as one step', async () => {
   const again = (await viewOf(id)).session.nodes[track.id];
   expect(isTrack(again) && again.clips).toEqual(track.clips);
 });
+
+it('works out levels by role, and reads them out of the sender’s mix wherever the tracks begin', async () => {
+  const id = await newSession('Levels of a mix');
+  const voice = soundOf(
+    24,
+    (t, n) => 0.2 * Math.sin(2 * Math.PI * 220 * t) * (Math.sin(t) > 0 ? 1 : 0) + 1e-4 * n(),
+    3,
+  );
+  const bass = soundOf(24, (t, n) => 0.3 * struck(t % 1.5, 55, 1.2) + 1e-4 * n(), 4);
+  const guitar = soundOf(22, (t, n) => 0.2 * struck(t % 0.75, 330, 0.5) + 1e-4 * n(), 5);
+  const keys = soundOf(24, (t, n) => 0.1 * struck(t % 2, 880, 2) + 1e-4 * n(), 6);
+  const late = 96_000;
+  // Left and right: the voice in the middle, 6 dB down; the guitar, two seconds late, to the left.
+  const mixed = (side: 0 | 1): Float32Array =>
+    voice.map(
+      (v, i) =>
+        0.5 * v +
+        0.35 * (bass[i] as number) +
+        (side === 0 ? 0.5 : 0.1) * (i < late ? 0 : (guitar[i - late] as number)) +
+        0.3 * (keys[i] as number),
+    );
+  for (const [name, sound] of [
+    ['Lead Vox.wav', [voice]],
+    ['Bass DI.wav', [bass]],
+    ['Gtr.wav', [guitar]],
+    ['Rhodes.wav', [keys]],
+    ['Rough Mix.wav', [mixed(0), mixed(1)]],
+  ] as const)
+    await upload(id, name, await wavBytes(sound));
+  const view = await settled(id);
+  const guitarTrack = Object.values(view.session.nodes).find(
+    (n) => isTrack(n) && n.receivedName === 'Gtr.wav',
+  );
+  await edit(id, 'Later', [
+    { kind: 'track.change', id: guitarTrack?.id ?? '', fields: { startFrames: late } },
+  ]);
+  expect((await call(`/api/sessions/${id}/balance`, 'POST')).status).toBe(200);
+  const { balance, session } = await until(async () => {
+    const now = await viewOf(id);
+    return now.balance && now;
+  }, 'levels');
+  const named = (name: string) => {
+    const track = Object.values(session.nodes).find((n) => isTrack(n) && n.receivedName === name);
+    return balance?.tracks.find((t) => t.trackId === track?.id);
+  };
+  const mix = Object.values(session.nodes).find((n) => isTrack(n) && n.receivedName === 'Rough Mix.wav');
+  expect(balance?.mixTrackId).toBe(mix?.id);
+  expect(balance?.explained).toBeGreaterThan(0.98);
+  expect(balance?.missing).toEqual([]);
+  expect(balance?.peakDbfs).toBeLessThanOrEqual(-6);
+  expect(balance?.tracks).toHaveLength(4);
+  const voiceIn = named('Lead Vox.wav')?.mix?.gainDb ?? 99;
+  // Against each other: a mono track in the middle has the same on both sides.
+  expect(
+    Math.abs((named('Bass DI.wav')?.mix?.gainDb ?? 99) - voiceIn - 20 * Math.log10(0.35 / 0.5)),
+  ).toBeLessThan(0.3);
+  expect(
+    Math.abs((named('Rhodes.wav')?.mix?.gainDb ?? 99) - voiceIn - 20 * Math.log10(0.3 / 0.5)),
+  ).toBeLessThan(0.3);
+  expect(named('Gtr.wav')?.mix?.pan).toBeLessThan(-0.5);
+  expect(named('Lead Vox.wav')?.mix?.pan).toBeCloseTo(0, 1);
+  expect((await call('/api/sessions/' + (await newSession('Empty')) + '/balance', 'POST')).status).toBe(409);
+});

@@ -32,7 +32,7 @@ export function missingParts(gram: MixGram, fit: BalanceFit): MissingPart[] {
   const counts = countingCells(mix, cells);
   const left = Array.from({ length: MIX_BANDS }, (_, b) =>
     Float64Array.from({ length: cells }, (_, c) =>
-      counts[b]?.[c] ? Math.max(0, rest[b]?.[c] as number) / (mix[b]?.[c] as number) : 0,
+      counts[b]?.[c] ? shareLeft(rest[b]?.[c] as number, mix[b]?.[c] as number) : 0,
     ),
   );
   const all = left.flatMap((row, b) => [...row].filter((_, c) => counts[b]?.[c]));
@@ -44,6 +44,9 @@ export function missingParts(gram: MixGram, fit: BalanceFit): MissingPart[] {
   const confidence = Math.min(0.95, 0.5 + 0.15 * Math.log2(strength)) * (gram.tracks < SURE_TRACKS ? 0.7 : 1);
   return regions(left, counts, cells).map((r) => ({ ...r, confidence }));
 }
+
+/** Share of a cell that no track explains. Where more is left than there is, tracks have something that the mix leaves out: nothing is missing there. */
+const shareLeft = (rest: number, mix: number): number => (rest > mix ? 0 : Math.max(0, rest) / mix);
 
 /** Power of the mix, and of what the fit leaves of it less possible tails, band by band and cell by cell. */
 function restOf(

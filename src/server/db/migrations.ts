@@ -620,9 +620,7 @@ export const MIGRATIONS: readonly Migration[] = [
     name: '0023-levels',
     // Levels over time, which Tidy works from. Recordings heard before are listened to again once somebody asks.
     async up(q) {
-      await q.run(
-        'alter table recordings add column levels_sha256 varchar(64) references blobs (sha256)',
-      );
+      await q.run('alter table recordings add column levels_sha256 varchar(64) references blobs (sha256)');
       await q.run('create index recordings_levels_sha256 on recordings (levels_sha256)');
     },
     down: (q) => q.run('alter table recordings drop column levels_sha256'),

@@ -70,6 +70,7 @@ export const JOB_PAYLOADS = {
     /** Only between two pulses of the map, by their index. */
     between: yup.object({ from: frames, to: frames }).nullable().default(null),
   }),
+  'balance.find': yup.object({ sessionId: uuid().required() }),
   'conform.render': renderRequest,
   'conform.audition': yup.object({ requests: yup.array(renderRequest).required() }),
   'package.build': yup.object({

@@ -1,3 +1,4 @@
+export { startBalance } from './balance';
 export { createSession, deleteForGood, listSessions, viewSession } from './sessions';
 export { isInWaste } from './must-be-kept';
 export { viewMachine } from './machine';

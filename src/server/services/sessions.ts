@@ -12,6 +12,7 @@ import type {
   SessionView,
   Shelf,
 } from '@/contracts';
+import { readBalance } from '@/contracts';
 import { completeFacts } from '@/core/analysis';
 import { NO_METADATA, type SoundHeader, type SoundMetadata } from '@/core/audio';
 import { keptRecordings, passingRate } from '@/core/session';
@@ -156,6 +157,10 @@ async function readView(id: string): Promise<SessionView> {
     where: { sessionId: id, kind: 'tempo.detect', state: 'done' },
     order: [['finishedAt', 'DESC']],
   });
+  const balance = await JobModel.findOne({
+    where: { sessionId: id, kind: 'balance.find', state: 'done' },
+    order: [['finishedAt', 'DESC']],
+  });
   const rate = loaded.session.sampleRateHz;
   const kept = keptRecordings(loaded.session);
   const places = await originalsOf(recordings.map(originalOf).filter((s) => s !== null));
@@ -172,6 +177,7 @@ async function readView(id: string): Promise<SessionView> {
     handovers: handovers.map(toHandoverView),
     conform: await viewConform(id, loaded.session, recordings),
     tempo: tempo?.result ? { jobId: tempo.id, result: storedReading(tempo.result) } : null,
+    balance: balance?.result ? readBalance(balance.result) : null,
     relations: await viewRelations(id, recordings),
     dismissals: await viewDismissals(id),
     ...(await stepLabels(id)),

@@ -7,7 +7,14 @@ import { deleteForGood } from './sessions';
 const DAY_MS = 86_400_000;
 
 /** Work a session in the waste basket does not need: it is asked for again by hand. What arrives goes on arriving. */
-const ASKED_BY_HAND = ['tempo.detect', 'conform.render', 'conform.audition', 'package.build', 'package.copy'];
+const ASKED_BY_HAND = [
+  'tempo.detect',
+  'balance.find',
+  'conform.render',
+  'conform.audition',
+  'package.build',
+  'package.copy',
+];
 
 /** Puts sessions on a shelf, all or none; what they hold stays as it is. Throws `session.not_found`. */
 export async function shelveSessions({ ids, shelf }: ShelfRequest): Promise<void> {

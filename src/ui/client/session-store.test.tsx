@@ -20,6 +20,7 @@ class FakeServer {
     handovers: [],
     conform: null,
     tempo: null,
+    balance: null,
     undoLabel: null,
     redoLabel: null,
     relations: NO_RELATIONS,

@@ -3,6 +3,7 @@ export {
   formatDb,
   formatDuration,
   formatMs,
+  formatPan,
   formatPercent,
   formatRate,
   formatRepitch,

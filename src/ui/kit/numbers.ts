@@ -39,3 +39,9 @@ export const formatRepitch = ({
 /** A distance in time with its sign. */
 export const formatMs = (seconds: number): string =>
   `${seconds < 0 ? '−' : '+'}${Math.abs(1000 * seconds).toFixed(Math.abs(seconds) < 0.00995 ? 1 : 0)} ms`;
+
+/** How far to a side, 0–100; C = the middle. */
+export function formatPan(pan: number): string {
+  const part = Math.round(Math.abs(pan) * 100);
+  return part === 0 ? 'C' : `${pan < 0 ? 'L' : 'R'}${part}`;
+}

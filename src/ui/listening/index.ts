@@ -10,4 +10,4 @@ export { DIM_DB, type PlaybackTime, Player, type PlayerState, type PlayerTrack, 
 export { latencyText, MeasureTapLatency, useTapLatency } from './tap-latency';
 export { PlayerProvider, usePlayer, usePlayerState } from './player-context';
 export { LISTEN_KEYS, type ListenFrom, playWhereItPlays, WhereItPlays } from './where-it-plays';
-export { laneSound, type NamedSound, sessionTrack } from './session-strip';
+export { laneSound, type NamedSound, recordingSound, sessionTrack } from './session-strip';

@@ -1,5 +1,6 @@
 import { channelsOf, type LaneSound, type Piece, piecesOf, soundingLanes } from '@/core/arrange';
 import { type Lane, levelDb, reachesMix, type SessionState, type Track } from '@/core/session';
+import type { RecordingView } from '@/contracts';
 import type { PlayerTrack } from './player';
 
 /** A sound at the session's rate, by its name for the server: `recordings/<id>` or `conformed/<key>`. */
@@ -74,3 +75,15 @@ const named = (piece: Piece<NamedSound>, polarity: number): Piece<string> => ({
 /** Name of a lane's sound for the server, with the side behind it that is heard. */
 export const laneSound = ({ recordingId, monoFrom }: Pick<Lane, 'recordingId' | 'monoFrom'>): string =>
   monoFrom === null ? `recordings/${recordingId}` : `recordings/${recordingId}/${monoFrom}`;
+
+/** The sound of a recording at the session's rate; null while it is not there. */
+export const recordingSound = (
+  recording: Pick<RecordingView, 'id' | 'sessionFrames' | 'channels'> | undefined,
+): NamedSound | null =>
+  !recording || recording.sessionFrames === null || recording.channels === null
+    ? null
+    : {
+        sound: `recordings/${recording.id}`,
+        channels: recording.channels,
+        lengthFrames: recording.sessionFrames,
+      };

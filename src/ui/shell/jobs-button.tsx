@@ -13,6 +13,7 @@ const WORDS: Readonly<Record<JobKind, string>> = {
   'places.find': 'Looking for',
   'places.copy-in': 'Copying in',
   'tempo.detect': 'Finding the tempo of',
+  'balance.find': 'Working out levels of',
   'conform.render': 'Conforming',
   'conform.audition': 'Rendering a few bars of',
   'package.build': 'Building the package of',

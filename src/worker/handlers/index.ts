@@ -1,5 +1,6 @@
 import type { JobHandlers } from '@/server/jobs';
 import { arrive } from './arrive';
+import { findBalance } from './balance';
 import { conformAudition, conformRender } from './conform';
 import { convert } from './convert';
 import { detect } from './detect';
@@ -21,6 +22,7 @@ export const HANDLERS: JobHandlers = {
   'places.find': findPlaces,
   'places.copy-in': copyIn,
   'tempo.detect': detect,
+  'balance.find': findBalance,
   'conform.render': conformRender,
   'conform.audition': conformAudition,
   'package.build': packageBuild,

@@ -1,7 +1,7 @@
 import { FAMILIES, type Family, partsOf } from '@/core/naming';
 import { type Change, NOWHERE, type SessionState, type Track, type TrackFields } from '@/core/session';
 import type { HouseStyle } from '@/core/style';
-import { readNumber } from '@/ui/kit';
+import { formatPan, readNumber } from '@/ui/kit';
 import { familyEdit, partEdits, partOfText, withHand } from './family-edits';
 import { kindText } from './rows';
 import type { ColumnId } from './sheet-columns';
@@ -25,7 +25,7 @@ export function cellText(id: EditedColumn, track: Track, busName: string): strin
   if (id === 'kind') return kindText(track);
   if (id === 'bus') return busName;
   if (id === 'level') return levelText(track.gainDb);
-  if (id === 'pan') return panText(track.pan);
+  if (id === 'pan') return formatPan(track.pan);
   return (track[id] ?? '').replaceAll('-', ' ');
 }
 
@@ -37,12 +37,6 @@ export const isPlain = (id: EditedColumn, track: Track): boolean =>
 
 export const levelText = (gainDb: number): string =>
   `${gainDb < 0 ? '−' : gainDb > 0 ? '+' : ''}${Math.abs(gainDb).toFixed(1)}`;
-
-/** How far to a side, 0–100; C = the middle. */
-export function panText(pan: number): string {
-  const part = Math.round(Math.abs(pan) * 100);
-  return part === 0 ? 'C' : `${pan < 0 ? 'L' : 'R'}${part}`;
-}
 
 /** Reads a pan as it is typed: `L30`, `30 R`, `c`, or −100 … 100. */
 export function readPan(text: string, now: number): ReturnType<typeof readNumber> {

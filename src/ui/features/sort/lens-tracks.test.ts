@@ -38,6 +38,7 @@ function viewOf(lenses: typeof DEFAULT_STYLE.lenses): SessionView {
     relations: NO_RELATIONS,
     dismissals: [],
     tempo: null,
+    balance: null,
     undoLabel: null,
     redoLabel: null,
     freeBytes: 1,

@@ -112,6 +112,7 @@ function viewOf(
     jobs: options.rendering ? [job] : [],
     handovers: [],
     tempo: null,
+    balance: null,
     undoLabel: null,
     redoLabel: null,
     relations: NO_RELATIONS,

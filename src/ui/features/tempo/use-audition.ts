@@ -3,7 +3,7 @@ import { type AuditionView, faultText } from '@/contracts';
 import { conformedTrack } from '@/core/conform';
 import type { Lane, Track } from '@/core/session';
 import { api, ApiFault, faultOf, useSession } from '@/ui/client';
-import { type NamedSound, sessionTrack, usePlayer, usePlayerState } from '@/ui/listening';
+import { type NamedSound, recordingSound, sessionTrack, usePlayer, usePlayerState } from '@/ui/listening';
 import { auditionTracks } from './audition-tracks';
 import type { ConformDraft } from './use-conform-draft';
 
@@ -55,10 +55,9 @@ export function useAudition(draft: ConformDraft): Audition {
     const sounds = new Map(h.view.tracks.map((t) => [t.laneId, t]));
     const conformed = h.side === 'conformed';
     const soundOf = (lane: Lane): NamedSound | null => {
-      const r = byId.get(lane.recordingId);
-      if (!r || r.channels === null || r.sessionFrames === null) return null;
-      const { channels } = r;
-      if (!conformed) return { sound: `recordings/${r.id}`, channels, lengthFrames: r.sessionFrames };
+      const whole = recordingSound(byId.get(lane.recordingId));
+      if (!conformed || !whole) return whole;
+      const { channels } = whole;
       const made = sounds.get(lane.id);
       return made
         ? {

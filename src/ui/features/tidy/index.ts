@@ -1,1 +1,2 @@
 export { TidyStage } from './tidy-stage';
+export { type TidyView } from './view-tabs';

@@ -28,6 +28,8 @@ import {
 import { TidySheet } from './tidy-sheet';
 import { useMoveEdge } from './use-edges';
 import { useHearing } from './use-hearing';
+import { Levels } from './levels-view';
+import { type TidyView, ViewTabs } from './view-tabs';
 import { type Proposals, useProposals } from './use-proposals';
 import { useTidyKeys } from './use-tidy-keys';
 
@@ -36,13 +38,19 @@ const EDGE_STEP_SECONDS = 0.02;
 /** So much is heard before a piece one has walked to, s. */
 const LEAD_SECONDS = 0.5;
 
-/** What stays and what goes of every track: proposed, heard, decided, done as one step. */
-export function TidyStage() {
+/** What stays and what goes of every track, and levels for a first listen: proposed, heard, decided, done as one step. */
+export function TidyStage({ openAt }: { readonly openAt: TidyView }) {
   const hasTracks = useSession((s) => soundTracks(s.view.session).length > 0);
-  return hasTracks ? <TidyTracks /> : <NoTracks />;
+  const [view, setView] = useState(openAt);
+  if (!hasTracks) return <NoTracks />;
+  const show = (to: TidyView): void => {
+    setView(to);
+    window.history.replaceState(null, '', to === 'levels' ? '?view=levels' : window.location.pathname);
+  };
+  return view === 'levels' ? <Levels onView={show} /> : <Cuts onView={show} />;
 }
 
-function TidyTracks() {
+function Cuts({ onView }: { readonly onView: (to: TidyView) => void }) {
   const sessionId = useSession((s) => s.view.id);
   useKeptTidyHand(sessionId);
   const proposals = useProposals();
@@ -72,11 +80,13 @@ function TidyTracks() {
     },
     isHearing: hearing.part !== null,
     onStop: hearing.stop,
+    onView: () => onView('levels'),
   });
   return (
     <section className="fm-split" aria-label="Tidy">
       <div className="fm-pane">
         <Head
+          onView={onView}
           rows={rows}
           proposals={proposals}
           isBusy={cutting.isBusy}
@@ -219,12 +229,14 @@ function useCutting(rows: readonly TidyRow[]) {
 }
 
 function Head({
+  onView,
   rows,
   proposals,
   isBusy,
   ticked,
   onMain,
 }: {
+  readonly onView: (to: TidyView) => void;
   readonly rows: readonly TidyRow[];
   readonly proposals: Proposals;
   readonly isBusy: boolean;
@@ -239,6 +251,7 @@ function Head({
   return (
     <header className="fm-stage-head">
       <h1>Tidy</h1>
+      <ViewTabs view="cuts" onView={onView} />
       {waiting > 0 ? (
         <span role="status">
           {waiting} {waiting === 1 ? 'recording is' : 'recordings are'} listened to first

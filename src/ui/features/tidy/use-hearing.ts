@@ -5,7 +5,7 @@ import { type Cut, cutChanges } from './apply-cuts';
 import { wholeTrack } from './whole-track';
 import { applyChanges } from '@/core/session';
 import { useSessionStore } from '@/ui/client';
-import { type NamedSound, sessionTrack, usePlayer, usePlayerState } from '@/ui/listening';
+import { recordingSound, sessionTrack, usePlayer, usePlayerState } from '@/ui/listening';
 import { aroundCuts, goneCuts, inRow, piecesInRow } from './hear-cuts';
 import { tidyHand } from './tidy-hand';
 import { kept, type ShownPiece, type TidyRow } from './tidy-rows';
@@ -44,11 +44,8 @@ export function useHearing(): Hearing {
     const near = piece && all.filter((p) => p.toFrames > piece.fromFrames && p.fromFrames < piece.toFrames);
     const places = near && near.length > 0 ? near : all;
     const [first, last] = [places[0], places.at(-1)];
-    const soundOf = ({ recordingId }: Lane): NamedSound | null => {
-      const r = view.recordings.find((x) => x.id === recordingId);
-      if (!r || r.sessionFrames === null || r.channels === null) return null;
-      return { sound: `recordings/${r.id}`, channels: r.channels, lengthFrames: r.sessionFrames };
-    };
+    const soundOf = ({ recordingId }: Lane) =>
+      recordingSound(view.recordings.find((r) => r.id === recordingId));
     const shown = part === 'gone' ? wholeTrack(row.track) : asShown({ row, kept: stays });
     const track = shown && sessionTrack(session, shown, soundOf);
     if (!first || !last || !track) return stop();

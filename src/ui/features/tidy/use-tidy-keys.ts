@@ -22,6 +22,7 @@ export function useTidyKeys({
   readonly onEdge: (isEnd: boolean, by: -1 | 1) => void;
   readonly isHearing: boolean;
   readonly onStop: () => void;
+  readonly onView: () => void;
 }): void {
   const tick = (): void => {
     const { selected } = workbench.getState();
@@ -42,6 +43,7 @@ export function useTidyKeys({
     { key: 'o', shift: true, run: () => on.onHear('gone') },
     { key: '1', run: () => on.onDecide(true) },
     { key: '2', run: () => on.onDecide(false) },
+    { key: 'b', run: on.onView },
     { key: 'x', run: tick },
     { key: 'backspace', run: on.onWhole },
     { key: 'arrowleft', shift: false, run: () => on.onStep(-1) },

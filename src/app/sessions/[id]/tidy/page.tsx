@@ -3,6 +3,11 @@ import { stageTitle } from '../session-of-page';
 
 export const generateMetadata = stageTitle('Tidy');
 
-export default function Page() {
-  return <TidyStage />;
+export default async function Page({
+  searchParams,
+}: {
+  readonly searchParams: Promise<Record<string, string | string[] | undefined>>;
+}) {
+  const { view } = await searchParams;
+  return <TidyStage openAt={view === 'levels' ? 'levels' : 'cuts'} />;
 }

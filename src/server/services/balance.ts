@@ -1,0 +1,22 @@
+import { Op } from 'sequelize';
+import { soundTracks } from '@/core/session';
+import { db, isUuid, loadSession, RecordingModel } from '../db';
+import { RequestFault } from '../http';
+import { enqueue } from '../jobs';
+
+/** Works out levels and pans for a session; the job's id. */
+export const startBalance = (sessionId: string): Promise<string> =>
+  db().transaction(async (transaction) => {
+    const loaded = isUuid(sessionId) ? await loadSession(sessionId, transaction) : null;
+    if (!loaded) throw new RequestFault({ code: 'session.not_found' });
+    if (soundTracks(loaded.session).length === 0) throw new RequestFault({ code: 'delivery.no_tracks' });
+    const arriving = await RecordingModel.count({
+      where: { sessionId, state: { [Op.in]: ['waiting', 'arriving'] } },
+      transaction,
+    });
+    if (arriving > 0) throw new RequestFault({ code: 'delivery.not_ready' });
+    return enqueue(
+      { kind: 'balance.find', sessionId, subject: loaded.session.name, payload: { sessionId } },
+      transaction,
+    );
+  });

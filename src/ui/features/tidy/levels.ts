@@ -1,0 +1,67 @@
+import type { BalanceResult, RecordingView, SessionView } from '@/contracts';
+import { type Change, levelDb, type SessionState, soundTracks, type Track } from '@/core/session';
+import { roundTo } from '@/core/units';
+
+/** Levels that are compared: as they are, none, by role, as the sender's mix has them. */
+export const BALANCES = ['now', 'neutral', 'rough', 'mix'] as const;
+export type Balance = (typeof BALANCES)[number];
+
+/** Level and pan of a track, level with those of its groups, dB. */
+export interface Strip {
+  readonly gainDb: number;
+  readonly pan: number;
+}
+
+/** What a balance has for a track; null = nothing. */
+export function stripIn(
+  balance: Balance,
+  track: Track,
+  { session, result }: { readonly session: SessionState; readonly result: BalanceResult | null },
+): Strip | null {
+  if (balance === 'now') return { gainDb: levelDb(session, track), pan: track.pan };
+  if (balance === 'neutral') return { gainDb: levelDb(session, track) - track.gainDb, pan: 0 };
+  const found = result?.tracks.find((t) => t.trackId === track.id);
+  return (balance === 'rough' ? found?.rough : found?.mix) ?? null;
+}
+
+const [LEAST_DB, MOST_DB] = [-120, 24];
+
+/** Tracks whose level in the mix could not be told: too little of them is heard, or another microphone of the same says as much. */
+export const untold = (result: BalanceResult): Set<string> =>
+  new Set(result.tracks.filter((t) => t.mix === null).map((t) => t.trackId));
+
+/** Changes that give the tracks the levels of a balance, and so what was heard of it: what the mix says nothing of is muted with it; what takes no part in balances stays. */
+export function balanceChanges(
+  balance: Balance,
+  { session, balance: result }: Pick<SessionView, 'session' | 'balance'>,
+): Change[] {
+  const silent = balance === 'mix' && result ? untold(result) : null;
+  return soundTracks(session).flatMap((track): Change[] => {
+    const strip = stripIn(balance, track, { session, result });
+    if (!strip)
+      return silent?.has(track.id) && !track.muted
+        ? [{ kind: 'track.change', id: track.id, fields: { muted: true } }]
+        : [];
+    // Levels of groups are added to the track's own.
+    const own = strip.gainDb - (levelDb(session, track) - track.gainDb);
+    const gainDb = roundTo(Math.max(LEAST_DB, Math.min(MOST_DB, own)), 1);
+    const pan = roundTo(strip.pan, 2);
+    if (gainDb === track.gainDb && pan === track.pan) return [];
+    return [{ kind: 'track.change', id: track.id, fields: { gainDb, pan } }];
+  });
+}
+
+/** How loud tracks are together at the levels of a balance, LUFS: as if none had anything in common with another; null for silence. */
+export function loudnessOf(
+  tracks: readonly Track[],
+  strips: readonly (Strip | null)[],
+  recordings: readonly RecordingView[],
+): number | null {
+  const byId = new Map(recordings.map((r) => [r.id, r]));
+  const power = tracks.reduce((sum, t, i) => {
+    const strip = strips[i];
+    const lufs = byId.get(t.recordingId)?.facts?.integratedLufs ?? null;
+    return strip && lufs !== null && !t.muted ? sum + 10 ** ((lufs + strip.gainDb) / 10) : sum;
+  }, 0);
+  return power > 0 ? 10 * Math.log10(power) : null;
+}

@@ -1,0 +1,202 @@
+import type { BalanceResult, Fault } from '@/contracts';
+import type { ArrivalFacts, HeardFacts } from '@/core/analysis';
+import { mixStrips, rangeOfMissing, roughBalance, type RoughStrip, withHeadroom } from '@/core/balance';
+import { lanesOf, type SessionState, soundTracks, type Track } from '@/core/session';
+import { kindKnown } from '@/core/style';
+import { type CancelSignal, gainToDb, type ProgressSink } from '@/core/units';
+import { type MixReading, type PlacedFile, runTask } from '@/engine';
+import { readConfig } from '@/server/config';
+import { loadSession, RecordingModel } from '@/server/db';
+import { RequestFault } from '@/server/http';
+import type { JobHandler } from '@/server/jobs';
+import { playedSounds } from '@/server/services';
+import { readNames } from '@/core/naming';
+import { withSounds } from '../sound-paths';
+
+/** References that are tried as the mix of the tracks. */
+const MOST_REFERENCES = 3;
+/** A reference of which less is explained is no mix of these tracks (share of its energy). */
+const LEAST_EXPLAINED = 0.3;
+
+/** A track that sounds, and what is known of it. */
+interface Sounding {
+  readonly track: Track;
+  readonly family: ReturnType<typeof kindKnown>['family'];
+  readonly part: string | null;
+  readonly channels: number;
+  readonly integratedLufs: number | null;
+  readonly sha256: string;
+  readonly startFrames: number;
+}
+
+const fail = (fault: Fault): { fault: Fault } => ({ fault });
+
+/** Levels and pans by role, and those of the sender's mix where one of the tracks is that; the job's result. */
+export const findBalance: JobHandler<'balance.find'> = async ({ payload, progress, cancel }) => {
+  const { sessionId } = payload;
+  const loaded = await loadSession(sessionId);
+  if (!loaded) return fail({ code: 'session.not_found' });
+  const { session, revision } = loaded;
+  const all = await soundingTracks(sessionId, session);
+  const tracks = all.filter((t) => t.family !== 'reference' && t.family !== 'click' && !t.track.muted);
+  const mixes = all.filter((t) => t.family === 'reference').slice(0, MOST_REFERENCES);
+  if (tracks.length === 0) return fail({ code: 'delivery.no_tracks' });
+  try {
+    const result = await withSounds(
+      [...tracks, ...mixes].map((t) => t.sha256),
+      cancel,
+      async (pathOf): Promise<BalanceResult> => {
+        const placed = (t: Sounding): PlacedFile => ({ path: pathOf(t.sha256), startFrames: t.startFrames });
+        const rough = await roughOf(tracks, placed, cancel);
+        const read = await readMixes(tracks, mixes, { placed, cancel, progress });
+        return resultOf({ tracks, revision, rateHz: session.sampleRateHz ?? 48_000, rough, read });
+      },
+    );
+    return { result };
+  } catch (cause) {
+    if (cause instanceof RequestFault) return fail(cause.fault);
+    throw cause;
+  }
+};
+
+async function soundingTracks(sessionId: string, session: SessionState): Promise<Sounding[]> {
+  const recordings = await RecordingModel.findAll({ where: { sessionId } });
+  const byId = new Map(recordings.map((r) => [r.id, r]));
+  const sounds = new Map(playedSounds(session, recordings).map((s) => [s.laneId, s]));
+  const tracks = soundTracks(session);
+  const names = readNames(
+    tracks.map((t) => t.receivedName),
+    session.words,
+  );
+  return tracks.flatMap((track, i): Sounding[] => {
+    const lane = lanesOf(track).find((l) => sounds.has(l.id));
+    const sound = lane && sounds.get(lane.id);
+    const recording = lane && byId.get(lane.recordingId);
+    if (!lane || !sound || !recording) return [];
+    const kind = kindKnown(track, names[i] ?? null, (recording.heard as HeardFacts | null) ?? null);
+    return [
+      {
+        ...{ track, family: kind.family, part: kind.part },
+        channels: lane.monoFrom === null ? Math.min(2, sound.channels) : 1,
+        integratedLufs: (recording.facts as ArrivalFacts | null)?.integratedLufs ?? null,
+        sha256: sound.sha256,
+        startFrames: lane.startFrames,
+      },
+    ];
+  });
+}
+
+async function roughOf(
+  tracks: readonly Sounding[],
+  placed: (t: Sounding) => PlacedFile,
+  cancel: CancelSignal,
+): Promise<ReturnType<typeof withHeadroom>> {
+  const strips = roughBalance(
+    tracks.map(({ track, family, part, channels, integratedLufs }) => {
+      const { role, position, side, number } = track;
+      return { family, part, role, position, side, number, channels, integratedLufs };
+    }),
+  );
+  const peak = await runTask(
+    'sum',
+    {
+      tracks: tracks.map((t, i) => ({
+        ...placed(t),
+        ...(strips[i] as RoughStrip),
+        isInverted: t.track.inverted,
+      })),
+    },
+    { threadPath: readConfig().threadPath, cancel },
+  );
+  return withHeadroom(strips, peak);
+}
+
+/** What is read where there is no mix. */
+const NOTHING_READ: MixReading = { alignment: null, fit: null, changes: [], missing: [], isMono: false };
+
+interface ReadMix {
+  readonly mix: Sounding;
+  readonly reading: MixReading;
+}
+
+/** The reference that is best explained by the tracks; null where none is by enough. */
+async function readMixes(
+  tracks: readonly Sounding[],
+  mixes: readonly Sounding[],
+  {
+    placed,
+    cancel,
+    progress,
+  }: {
+    readonly placed: (t: Sounding) => PlacedFile;
+    readonly cancel: CancelSignal;
+    readonly progress: ProgressSink;
+  },
+): Promise<ReadMix | null> {
+  const read: ReadMix[] = [];
+  for (const [k, mix] of mixes.entries())
+    read.push({
+      mix,
+      reading: await runTask(
+        'fitMix',
+        { tracks: tracks.map(placed), mix: placed(mix) },
+        {
+          threadPath: readConfig().threadPath,
+          cancel,
+          progress: (share) => progress((k + share) / mixes.length),
+        },
+      ),
+    });
+  const explained = ({ reading }: ReadMix): number => reading.fit?.share ?? 0;
+  const best = read.sort((a, b) => explained(b) - explained(a))[0];
+  return best && explained(best) >= LEAST_EXPLAINED ? best : null;
+}
+
+function resultOf({
+  tracks,
+  revision,
+  rateHz,
+  rough,
+  read,
+}: {
+  readonly tracks: readonly Sounding[];
+  readonly revision: number;
+  readonly rateHz: number;
+  readonly rough: ReturnType<typeof withHeadroom>;
+  readonly read: ReadMix | null;
+}): BalanceResult {
+  const { alignment, fit, changes, missing, isMono: isMonoMix } = read?.reading ?? NOTHING_READ;
+  const inMix =
+    fit && mixStrips(fit, changes, { channels: tracks.map((t) => t.channels), isMono: isMonoMix });
+  return {
+    revision,
+    mixTrackId: read?.mix.track.id ?? null,
+    explained: fit?.share ?? null,
+    laterSeconds: alignment ? alignment.offsetFrames / rateHz : null,
+    isInverted: alignment?.isInverted ?? false,
+    isMonoMix,
+    peakDbfs: rough.peak > 0 ? gainToDb(rough.peak) : null,
+    tracks: tracks.map(({ track }, i) => {
+      const strip = inMix?.[i];
+      const { gainDb, pan } = rough.strips[i] as RoughStrip;
+      return {
+        trackId: track.id,
+        rough: { gainDb, pan },
+        mix: strip
+          ? {
+              gainDb: strip.gainDb,
+              pan: strip.pan,
+              changes: strip.changes.map((c) => ({ seconds: c.seconds, gainDb: c.gainDb })),
+            }
+          : null,
+      };
+    }),
+    missing: missing.map((m) => ({
+      fromSeconds: m.fromSeconds,
+      toSeconds: m.toSeconds,
+      left: m.left,
+      confidence: m.confidence,
+      ...rangeOfMissing(m, rateHz),
+    })),
+  };
+}
