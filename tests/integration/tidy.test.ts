@@ -173,5 +173,5 @@ it('works out levels by role, and reads them out of the sender’s mix wherever 
   ).toBeLessThan(0.3);
   expect(named('Gtr.wav')?.mix?.pan).toBeLessThan(-0.5);
   expect(named('Lead Vox.wav')?.mix?.pan).toBeCloseTo(0, 1);
-  expect((await call('/api/sessions/' + (await newSession('Empty')) + '/balance', 'POST')).status).toBe(409);
+  expect((await call('/api/sessions/' + (await newSession('Empty')) + '/balance', 'POST')).status).toBe(422);
 });
