@@ -125,7 +125,7 @@ test('the whole walk by keys alone, told to a screen reader, every state without
   await test.step('tidy', async () => {
     await press('Alt+3');
     await expect(page).toHaveURL(/\/tidy/);
-    await expect(page.getByText(/would go/)).toBeVisible({ timeout: 60_000 });
+    await expect(page.getByText(/would go/).first()).toBeVisible({ timeout: 60_000 });
     await look(page, 'tidy, proposed');
     await press('ArrowDown');
     await look(page, 'a track at tidy');

@@ -175,7 +175,7 @@ test('levels are worked out, heard one against another, taken as one step, and p
     await upload(id, name, await wavBytes([sound]));
   await settled(id);
   await page.goto(`/sessions/${id}/tidy`);
-  await expect(page.getByText(/would go/)).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/would go/).first()).toBeVisible({ timeout: 30_000 });
   await page.keyboard.press('b');
   await expect(page).toHaveURL(/view=levels/);
   await page.keyboard.press('Control+Enter');

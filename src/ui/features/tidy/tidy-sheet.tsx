@@ -262,7 +262,7 @@ function underName({ track, proposal, leftBecause }: TidyRow): string {
   if (leftBecause !== null)
     return {
       arranged: 'arranged by hand',
-      waiting: 'not listened to yet',
+      waiting: 'not weighed yet',
       missing: 'its sound is not there',
     }[leftBecause];
   if (proposal === null || proposal.nothingBecause !== null) return 'left whole';
