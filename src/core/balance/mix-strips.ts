@@ -26,6 +26,8 @@ export function mixStrips(
   changes: readonly (readonly LevelChange[])[],
   { channels, isMono }: { readonly channels: readonly number[]; readonly isMono: boolean },
 ): (MixStrip | null)[] {
+  // A mix of one channel is played in the middle: 3 dB down on each side.
+  const centreDb = fit.gains.length === 1 ? 10 * Math.log10(0.5) : 0;
   return channels.map((count, i) => {
     const [left = 0, right = left] = fit.gains.map((g) => g[i] as number);
     const overSides = 10 * Math.log10(fit.gains.reduce((sum, g) => sum + (g[i] as number) ** 2, 0));
@@ -33,12 +35,12 @@ export function mixStrips(
     const share = fit.carries[i] as number;
     if (!strip || share < LEAST_CARRIED) return null;
     return {
-      gainDb: strip.gainDb,
+      gainDb: strip.gainDb + centreDb,
       // A mono mix says nothing of places.
       pan: isMono ? 0 : strip.pan,
       share,
       // Steps are measured over both sides together; a stereo track's level is that of its louder one.
-      changes: (changes[i] ?? []).map((c) => ({ ...c, gainDb: c.gainDb + strip.gainDb - overSides })),
+      changes: (changes[i] ?? []).map((c) => ({ ...c, gainDb: c.gainDb + strip.gainDb + centreDb - overSides })),
     };
   });
 }
