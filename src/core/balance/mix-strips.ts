@@ -40,7 +40,10 @@ export function mixStrips(
       pan: isMono ? 0 : strip.pan,
       share,
       // Steps are measured over both sides together; a stereo track's level is that of its louder one.
-      changes: (changes[i] ?? []).map((c) => ({ ...c, gainDb: c.gainDb + strip.gainDb + centreDb - overSides })),
+      changes: (changes[i] ?? []).map((c) => ({
+        ...c,
+        gainDb: c.gainDb + strip.gainDb + centreDb - overSides,
+      })),
     };
   });
 }
