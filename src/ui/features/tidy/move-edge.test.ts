@@ -1,4 +1,4 @@
-import { choiceOfEdge, edgeNear, keptWithEdge, withEdge } from './move-edge';
+import { choiceOfEdge, edgeNear, keptWithEdge, keptWithPiece, withEdge } from './move-edge';
 import type { ShownPiece } from './tidy-rows';
 
 const piece = (fromFrames: number, toFrames: number, keeps: boolean): ShownPiece => ({
@@ -48,4 +48,16 @@ it('an edge of what is cut together is found within its reach, or left', () => {
     expect.objectContaining({ fromFrames: 500, toFrames: 3000 }),
   ]);
   expect(keptWithEdge(pieces, { edge: 1500, to: 500, within: 20 })).toBeNull();
+});
+
+it('a piece that stays meets its neighbours without a cut between them; one that goes leaves a gap', () => {
+  const more = [...pieces, piece(5000, 6000, true)];
+  expect(keptWithPiece(more, 4000, true)).toEqual([{ fromFrames: 1000, toFrames: 6000 }]);
+  expect(keptWithPiece(more, 2000, false)).toEqual([{ fromFrames: 5000, toFrames: 6000 }]);
+  expect(keptWithPiece(more, 2000, true)).toBeNull();
+  expect(keptWithPiece(more, 7000, true)).toBeNull();
+  // An edge pulled over a whole gap joins what was apart.
+  expect(keptWithEdge(more, { edge: 3000, to: 5000, within: 20 })).toEqual([
+    { fromFrames: 1000, toFrames: 6000 },
+  ]);
 });

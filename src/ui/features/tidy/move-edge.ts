@@ -1,6 +1,6 @@
 import { LEVELS_PER_SECOND } from '@/core/analysis';
 import type { Stretch, TidyChoice } from '@/core/tidy';
-import type { ShownPiece } from './tidy-rows';
+import { kept, type ShownPiece } from './tidy-rows';
 
 /** An edge between two pieces, by where it stands; frames of the session. */
 export type Edge = number;
@@ -57,5 +57,16 @@ export function keptWithEdge(
   { edge, to, within }: { readonly edge: Edge; readonly to: number; readonly within: number },
 ): readonly Stretch[] | null {
   const own = edgeNear(pieces, edge, within);
-  return own === null ? null : withEdge(pieces, own, to).filter((p) => p.keeps);
+  return own === null ? null : kept(withEdge(pieces, own, to));
+}
+
+/** What stays of a track once the piece at a frame stays, or goes; null = there is none, or it is so. */
+export function keptWithPiece(
+  pieces: readonly ShownPiece[],
+  frame: number,
+  keeps: boolean,
+): readonly Stretch[] | null {
+  const at = pieces.findIndex((p) => frame >= p.fromFrames && frame < p.toFrames);
+  const piece = pieces[at];
+  return !piece || piece.keeps === keeps ? null : kept(pieces.with(at, { ...piece, keeps }));
 }

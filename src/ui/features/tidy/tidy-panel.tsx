@@ -158,18 +158,16 @@ function PieceInHand({
               ? 'it stays.'
               : 'it is out.'}
       </p>
-      {isOpen && (
-        <div className="fm-choices">
-          <Button tone="choice" isOn={piece.keeps} onClick={() => onDecide(true)}>
-            <Kbd>1</Kbd>
-            <span className="fm-grow">It stays</span>
-          </Button>
-          <Button tone="choice" isOn={!piece.keeps} onClick={() => onDecide(false)}>
-            <Kbd>2</Kbd>
-            <span className="fm-grow">It goes</span>
-          </Button>
-        </div>
-      )}
+      <div className="fm-choices">
+        <Button tone="choice" isOn={piece.keeps} onClick={() => onDecide(true)}>
+          <Kbd>1</Kbd>
+          <span className="fm-grow">It stays</span>
+        </Button>
+        <Button tone="choice" isOn={!piece.keeps} onClick={() => onDecide(false)}>
+          <Kbd>2</Kbd>
+          <span className="fm-grow">It goes</span>
+        </Button>
+      </div>
     </div>
   );
 }

@@ -176,8 +176,18 @@ export function togetherWith(rows: readonly TidyRow[], trackIds: Iterable<string
     .map((r) => r.track.id);
 }
 
-/** What of pieces stays. */
-export const kept = (pieces: readonly ShownPiece[]): Stretch[] => pieces.filter((p) => p.keeps);
+/** What of pieces stays; neighbours that meet are one: between them nothing was cut. */
+export function kept(pieces: readonly ShownPiece[]): Stretch[] {
+  const out: Stretch[] = [];
+  for (const { keeps, fromFrames, toFrames } of pieces) {
+    if (!keeps) continue;
+    const last = out.at(-1);
+    if (last && last.toFrames >= fromFrames)
+      out[out.length - 1] = { fromFrames: last.fromFrames, toFrames: Math.max(last.toFrames, toFrames) };
+    else out.push({ fromFrames, toFrames });
+  }
+  return out;
+}
 
 /** What a track is cut to now, and what is out of it. */
 function asCut(track: Track, lane: Lane, lengthFrames: number): ShownPiece[] {

@@ -25,7 +25,7 @@ import { controlsOf, setTicks, useTidyHand } from './tidy-hand';
 import { goneOf, type ShownPiece, type TidyRow, togetherWith } from './tidy-rows';
 import { TidyWave } from './tidy-wave';
 import type { Edge } from './move-edge';
-import { useEdgePull } from './use-edges';
+import { useEdgePull } from './use-hand-cuts';
 import { wholeTrack } from './whole-track';
 
 /** Height of a row, and what stands beside the picture, CSS px: as in the style sheet. */

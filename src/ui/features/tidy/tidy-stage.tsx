@@ -14,7 +14,7 @@ import {
 import { Button, Clock, Kbd, Notice, Progress } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
 import { cutChanges, fineCuts, wholeAgain } from './apply-cuts';
-import { decide, forgetTicks, resetHand, tidyHand, useKeptTidyHand, useTidyHand } from './tidy-hand';
+import { forgetTicks, resetHand, tidyHand, useKeptTidyHand, useTidyHand } from './tidy-hand';
 import { TidyPanel } from './tidy-panel';
 import {
   doubtsOf,
@@ -26,7 +26,7 @@ import {
   togetherWith,
 } from './tidy-rows';
 import { TidySheet } from './tidy-sheet';
-import { useMoveEdge } from './use-edges';
+import { useHandCuts } from './use-hand-cuts';
 import { useHearing } from './use-hearing';
 import { Levels } from './levels-view';
 import { type TidyView, ViewTabs } from './view-tabs';
@@ -58,7 +58,12 @@ function Cuts({ onView }: { readonly onView: (to: TidyView) => void }) {
   const { rows, current, chosen, together, piece } = inHand;
   const cutting = useCutting(rows);
   const hearing = useHearing();
-  const moveEdge = useMoveEdge(rows);
+  const { moveEdge, decide } = useHandCuts(rows);
+  const decideHere = (keeps: boolean): void => {
+    if (!current || !piece) return;
+    decide(current, piece, keeps);
+    if (piece.isDoubtful) inHand.walk();
+  };
   const goOn = useGoOn('tempo');
   const rateHz = useSession((s) => s.view.session.sampleRateHz) ?? 48_000;
   const ticked = rows.filter((r) => r.ticked === true);
@@ -72,7 +77,7 @@ function Cuts({ onView }: { readonly onView: (to: TidyView) => void }) {
     onMain: runMain,
     onHear: hear,
     onWhole: whole,
-    onDecide: inHand.decide,
+    onDecide: decideHere,
     onStep: inHand.stepPiece,
     onEdge: (isEnd, by) => {
       const edge = isEnd ? piece?.toFrames : piece?.fromFrames;
@@ -111,7 +116,7 @@ function Cuts({ onView }: { readonly onView: (to: TidyView) => void }) {
         together={together}
         piece={piece}
         hearing={hearing}
-        onDecide={inHand.decide}
+        onDecide={decideHere}
         onHear={hear}
         onWhole={whole}
       />
@@ -172,11 +177,8 @@ function useRows(proposals: Proposals) {
     together,
     piece,
     take,
-    decide: (keeps: boolean): void => {
-      if (!current || !piece?.span) return;
-      decide(togetherWith(rows, [current.track.id]), { ...piece.span, keeps });
-      if (piece.isDoubtful) walk();
-    },
+    /** To the next piece that somebody should hear. */
+    walk,
     /** The piece before or after the one in hand. */
     stepPiece: (by: -1 | 1): void => {
       if (!current || current.pieces.length === 0) return;
