@@ -10,6 +10,7 @@ import {
   type KnownFile,
   NO_RELATIONS,
   pairFact,
+  askMissing,
   questionsToSender,
   type Relations,
   saidFacts,
@@ -175,6 +176,11 @@ it('has words for everything, and asks the sender only what the sender knows', (
   );
   expect(text).not.toContain('2.');
   expect(questionsToSender([], () => '', '')).toBe('');
+  const asked = questionsToSender([], () => '', 'Low Water', [
+    askMissing('Rough 3.mp3', [{ fromSeconds: 64, toSeconds: 96.4, range: 'low end' }]),
+  ]);
+  expect(asked).toContain('a question:');
+  expect(asked).toContain('Rough 3.mp3, 1:04 to 1:36 (low end)');
   expect(
     findingDetail('same-take', {
       id: 'b',

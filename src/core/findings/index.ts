@@ -23,5 +23,12 @@ export {
   type Severity,
   type Twin,
 } from './finding';
-export { findingDetail, findingMeans, findingTitle, questionsToSender, remedyLabel } from './words';
+export {
+  askMissing,
+  findingDetail,
+  findingMeans,
+  findingTitle,
+  questionsToSender,
+  remedyLabel,
+} from './words';
 export { type SaidFact, saidFacts } from './said';

@@ -1,3 +1,4 @@
+import { formatClock } from '../time';
 import type { Finding, FindingCode, FindingFile, RemedyKind } from './finding';
 
 /** What a finding is called, what it means, and what the sender is asked; null = nothing to ask. */
@@ -286,13 +287,30 @@ const DETAILS: Partial<Record<FindingCode, (f: FindingFile['figures']) => string
 export const findingDetail = (code: FindingCode, file: FindingFile): string =>
   DETAILS[code]?.(file.figures) ?? '';
 
-/** A message to the sender in plain words: what was found that only they can answer. Empty when there is nothing to ask. */
+/** Something of a mix that is in no track. */
+interface MissingFromTracks {
+  readonly fromSeconds: number;
+  readonly toSeconds: number;
+  /** In words. */
+  readonly range: string;
+}
+
+/** What is asked about a mix of which some is in no track. */
+export const askMissing = (mixName: string, parts: readonly MissingFromTracks[]): string =>
+  `In the mix there is something that is in none of the files. Is a recording missing, or was the mix made of another take?\n${parts
+    .map(
+      (p) => `   ${mixName}, ${formatClock(p.fromSeconds, 0)} to ${formatClock(p.toSeconds, 0)} (${p.range})`,
+    )
+    .join('\n')}`;
+
+/** A message to the sender in plain words: what was found that only they can answer, and `more` of that kind. Empty when there is nothing to ask. */
 export function questionsToSender(
   findings: readonly Finding[],
   nameOf: (id: string) => string,
   song: string,
+  more: readonly string[] = [],
 ): string {
-  const questions = findings.flatMap((f) => {
+  const asked = findings.flatMap((f) => {
     const { ask } = WORDS[f.code];
     if (!ask) return [];
     const lines = f.files.map((p) => {
@@ -301,6 +319,7 @@ export function questionsToSender(
     });
     return [`${ask}\n${lines.join('\n')}`];
   });
+  const questions = [...asked, ...more];
   if (questions.length === 0) return '';
   return `Hello,\n\nthank you for the recordings of “${song}”. Before we go on, ${questions.length === 1 ? 'a question' : 'a few questions'}:\n\n${questions.map((q, i) => `${i + 1}. ${q}`).join('\n\n')}\n\nThank you.\n`;
 }

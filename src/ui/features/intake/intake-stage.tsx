@@ -1,6 +1,8 @@
 'use client';
 import { type DragEvent, useRef, useState } from 'react';
-import { questionsToSender } from '@/core/findings';
+import type { SessionView } from '@/contracts';
+import { askMissing, questionsToSender } from '@/core/findings';
+import { isTrack } from '@/core/session';
 import { findingsOf, startUploads, useSession } from '@/ui/client';
 import { Empty, Icon } from '@/ui/kit';
 import { AddRecordings } from './add-recordings';
@@ -90,12 +92,22 @@ export function IntakeStage() {
       {browsing && <InPlaceDialog sessionId={view.id} onHide={() => setBrowsing(false)} />}
       {asking && (
         <QuestionsDialog
-          draft={questionsToSender(open, nameOf, view.session.name)}
+          draft={questionsToSender(open, nameOf, view.session.name, missingQuestions(view))}
           onHide={() => setAsking(false)}
         />
       )}
     </section>
   );
+}
+
+/** From here on it is asked whether something of the mix is missing. */
+const SURE_MISSING = 0.75;
+
+/** What was found in the mix and in no track, as a question. */
+function missingQuestions({ balance, session }: Pick<SessionView, 'balance' | 'session'>): string[] {
+  const mix = balance?.mixTrackId != null ? session.nodes[balance.mixTrackId] : undefined;
+  const parts = balance?.missing.filter((m) => m.confidence >= SURE_MISSING) ?? [];
+  return isTrack(mix) && parts.length > 0 ? [askMissing(mix.receivedName, parts)] : [];
 }
 
 /** Several songs in what was dropped. */

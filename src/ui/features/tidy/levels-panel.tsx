@@ -160,6 +160,9 @@ function WhatTheMixSays() {
               </li>
             ))}
           </ul>
+          <p className="fm-faint">
+            What is sure of it is among the questions to the sender at Intake (<Kbd>Q</Kbd> there).
+          </p>
         </>
       )}
     </>
