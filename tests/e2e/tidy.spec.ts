@@ -140,6 +140,13 @@ test('controls redraw at once, edges are pulled by pointer and keys, and a reloa
   await expect.poll(first).toBeLessThan(1.1);
   expect(await clipsOf(id, /Gtr|Guitar/)).toHaveLength(2);
   expect((await viewOf(id)).undoLabel).toMatch(/^Move an edge of/);
+
+  // A piece that is out comes back, and what it parted is one again.
+  await page.mouse.click(at(8), box.y + 20);
+  await expect(page.getByRole('complementary', { name: 'Track' })).toContainText('it is out');
+  await page.keyboard.press('1');
+  await expect.poll(async () => (await clipsOf(id, /Gtr|Guitar/)).length).toBe(1);
+  expect((await viewOf(id)).undoLabel).toMatch(/^Bring back a piece of/);
 });
 
 test('an empty session, and one with a file that cannot be read, say what is the matter', async ({
