@@ -1,5 +1,13 @@
 import { readFileSync } from 'node:fs';
-import { applyChanges, type Change, emptySession, type Move, MOVE_KINDS } from '@/core/session';
+import {
+  applyChanges,
+  type Change,
+  emptySession,
+  firstLaneId,
+  type Move,
+  MOVE_KINDS,
+  wholeClip,
+} from '@/core/session';
 import { plainTrack } from '../../tests/support/random-edits';
 import {
   detectRequestSchema,
@@ -115,6 +123,10 @@ describe('edits from a page', () => {
         ],
       },
       'timekeepers.choose': { trackIds: null },
+      'track.cut': {
+        id: 't1',
+        clips: [{ ...wholeClip(firstLaneId('t1'))[0], id: 'cut', fromFrames: 4800 }],
+      },
       'track.replace': {
         id: 't1',
         recordingId: '3a5f45eb-2f1b-4bef-8b7d-35f0337509f3',
