@@ -1,5 +1,6 @@
 import { createRandom, type Random } from '../units';
 import { alignMix, type AlignBlock, readAligned } from './align';
+import { levelChanges } from './changes';
 import { fitBalance, stripOf } from './fit';
 import { mixLikeness } from './is-mix';
 import { missingParts } from './missing';
@@ -120,6 +121,26 @@ describe('a mix of known gains', () => {
       expect(Math.abs((off[i] as number) - common)).toBeLessThan(gainError);
       expect(Math.abs(s.pan - (PANS[i] as number))).toBeLessThan(panError);
     });
+  });
+
+  it('levels that step are found to the second, and none where they stay', () => {
+    const STEP_AT = 9;
+    const stepped = parts.map((x, k) =>
+      // The third goes up by 6 dB, the fifth down by 4.
+      x.map((v, i) => (i < STEP_AT * RATE ? v : v * 10 ** ((k === 2 ? 6 : k === 4 ? -4 : 0) / 20))),
+    );
+    const tracks = parts.map((p) => [p]);
+    const gram = gramOf(
+      tracks,
+      mixOf(stepped, (x) => Math.tanh(2 * x) / 2),
+    );
+    const changes = levelChanges(gram, fitBalance(gram));
+    expect(changes.map((c) => c.map((x) => x.seconds))).toEqual([[], [], [0, STEP_AT], [], [0, STEP_AT], []]);
+    const stepOf = (k: number): number => (changes[k]?.[1]?.gainDb ?? 0) - (changes[k]?.[0]?.gainDb ?? 0);
+    expect(Math.abs(stepOf(2) - 6)).toBeLessThan(0.5);
+    expect(Math.abs(stepOf(4) + 4)).toBeLessThan(0.5);
+    const still = gramOf(tracks, mixOf(parts));
+    expect(levelChanges(still, fitBalance(still)).flat()).toEqual([]);
   });
 
   it('a tilt of the whole is its own, not the tracks’', () => {

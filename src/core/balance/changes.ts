@@ -1,13 +1,12 @@
-import { median } from '../dsp';
-import { type BalanceFit, fitBalance } from './fit';
+import { addSums, type BalanceFit, fitBalance, fitSums, sumOver, type Sums } from './fit';
 import type { MixGram } from './mix-gram';
 
-/** Levels are looked at over windows of so many seconds; so many before a place are compared with as many after it. */
-const WINDOW_SECONDS = 2;
-const COMPARED = 3;
-/** A step counts from here on, dB; changes of several tracks nearer together than this are one, s. */
+/** Places of steps are looked for every so many seconds; no stretch between two is shorter than that. */
+const [GRID_SECONDS, SHORTEST_SECONDS] = [2, 6];
+/** A place is one where two fits leave so much less than one (share of what it leaves). */
+const WORTH = 0.03;
+/** A step counts from here on, dB. */
 const STEP_DB = 2;
-const ONE_PLACE_SECONDS = 3;
 /** Tracks weaker than this in a stretch are not measured there (share of its energy). */
 const LEAST_SHARE = 10 ** -2.5;
 
@@ -20,13 +19,7 @@ export interface LevelChange {
 /** Where tracks change their level, fitted stretch by stretch with the equaliser of the whole; a list for each track, empty where it stays. */
 export function levelChanges(gram: MixGram, whole: BalanceFit): LevelChange[][] {
   const n = gram.tracks;
-  const windows = Math.floor(gram.seconds / WINDOW_SECONDS);
-  if (windows < 2 * COMPARED) return Array.from({ length: n }, () => []);
-  const fits = Array.from({ length: windows }, (_, w) =>
-    levelsOver(gram, whole, w * WINDOW_SECONDS, (w + 1) * WINDOW_SECONDS),
-  );
-  const places = Array.from({ length: n }, (_, i) => stepsIn(fits.map((f) => f[i] ?? null)));
-  const edges = clustered(places.flat().map((w) => w * WINDOW_SECONDS));
+  const edges = stepPlaces(gram, whole, 0, gram.seconds);
   if (edges.length === 0) return Array.from({ length: n }, () => []);
   const bounds = [0, ...edges, gram.seconds];
   const parts = bounds.slice(0, -1).map((from, k) => levelsOver(gram, whole, from, bounds[k + 1] as number));
@@ -52,38 +45,53 @@ function levelsOver(gram: MixGram, whole: BalanceFit, from: number, to: number):
   });
 }
 
-/** Windows at which a level steps, each the largest step around. */
-function stepsIn(levels: readonly (number | null)[]): number[] {
-  const steps = levels.map((_, w) => stepAt(levels, w));
-  return steps.flatMap((step, w) => {
-    const around = steps.slice(Math.max(0, w - COMPARED), w + COMPARED + 1);
-    return step > STEP_DB && step === Math.max(...around) ? [w] : [];
+/**
+ * Seconds at which levels step: a stretch is parted where two fits explain it better than one by most, as long as that is worth it and
+ * some track is louder or softer behind it; then each part by itself.
+ */
+function stepPlaces(gram: MixGram, whole: BalanceFit, from: number, to: number): number[] {
+  if (to - from < 2 * SHORTEST_SECONDS) return [];
+  const all = sumOver(gram, from, to);
+  const restOf = (sums: Sums): number => weighedRest(sums, fitSums(sums, whole.equaliser), all);
+  const one = restOf(all);
+  const left = sumOver(gram, from, from);
+  const right = sumOver(gram, from, to);
+  let [best, at] = [Infinity, from];
+  for (let s = from + GRID_SECONDS; s <= to - SHORTEST_SECONDS; s += GRID_SECONDS) {
+    const more = sumOver(gram, s - GRID_SECONDS, s);
+    addSums(left, more, 1);
+    addSums(right, more, -1);
+    if (s - from < SHORTEST_SECONDS) continue;
+    const two = restOf(left) + restOf(right);
+    if (two < best) [best, at] = [two, s];
+  }
+  // To the second.
+  const near = [at - 1, at + 1].filter((s) => s - from >= SHORTEST_SECONDS && to - s >= SHORTEST_SECONDS);
+  for (const s of near) {
+    const two = restOf(sumOver(gram, from, s)) + restOf(sumOver(gram, s, to));
+    if (two < best) [best, at] = [two, s];
+  }
+  const isStep = one - best > WORTH * one && hasStep(gram, whole, [from, at, to]);
+  return isStep ? [...stepPlaces(gram, whole, from, at), at, ...stepPlaces(gram, whole, at, to)] : [];
+}
+
+/** Whether some track has another level before a place than behind it. */
+function hasStep(
+  gram: MixGram,
+  whole: BalanceFit,
+  [from, at, to]: readonly [number, number, number],
+): boolean {
+  const [before, behind] = [levelsOver(gram, whole, from, at), levelsOver(gram, whole, at, to)];
+  return before.some((a, i) => {
+    const b = behind[i];
+    return a !== null && b !== null && b !== undefined && Math.abs(a - b) >= STEP_DB;
   });
 }
 
-/** How far the level after a window's beginning is from that before it, dB; what strays by itself is no step. */
-function stepAt(levels: readonly (number | null)[], w: number): number {
-  const [a, b] = [known(levels, w - COMPARED, w), known(levels, w, w + COMPARED)];
-  if (a.length < 2 || b.length < 2) return 0;
-  const step = Math.abs(median(a) - median(b));
-  return step > 1.5 * Math.max(strays(a), strays(b)) ? step : 0;
-}
-
-const known = (levels: readonly (number | null)[], from: number, to: number): number[] =>
-  levels.slice(Math.max(0, from), Math.max(0, to)).filter((l): l is number => l !== null);
-
-const strays = (levels: readonly number[]): number => {
-  const middle = median(levels);
-  return median(levels.map((l) => Math.abs(l - middle)));
-};
-
-/** Places near each other as one, their middle. */
-function clustered(seconds: readonly number[]): number[] {
-  const groups: number[][] = [];
-  for (const s of [...seconds].sort((a, b) => a - b)) {
-    const last = groups.at(-1);
-    if (last && s - (last.at(-1) as number) <= ONE_PLACE_SECONDS) last.push(s);
-    else groups.push([s]);
-  }
-  return groups.map((g) => Math.round(median(g)));
+/** What a fit leaves of a stretch, each band as a share of what the mix has there over `scale`. */
+function weighedRest(sums: Sums, fit: BalanceFit, scale: Sums): number {
+  return fit.byBand.reduce((rest: number, share, b) => {
+    const energy = (of: Sums): number => of.energy.reduce((sum, e) => sum + (e[b] as number), 0);
+    return share === null ? rest : rest + ((1 - share) * energy(sums)) / energy(scale);
+  }, 0);
 }

@@ -22,13 +22,14 @@ export interface BalanceFit {
 }
 
 /** Sums over a stretch, for each side: products by band, products with the mix, energies of the mix. */
-interface Sums {
+export interface Sums {
   readonly products: readonly Float64Array[][];
   readonly withMix: readonly Float64Array[][];
   readonly energy: readonly Float64Array[];
 }
 
-function sumOver(gram: MixGram, from: number, to: number): Sums {
+/** Sums of seconds [from, to). */
+export function sumOver(gram: MixGram, from: number, to: number): Sums {
   const each = <T>(make: (side: number) => T): T[] =>
     Array.from({ length: gram.sides }, (_, side) => make(side));
   const bands = (length: number): Float64Array[] =>
@@ -49,8 +50,19 @@ function sumOver(gram: MixGram, from: number, to: number): Sums {
   return sums;
 }
 
-function addTo(into: Float64Array, more: ArrayLike<number>): void {
-  for (let k = 0; k < into.length; k++) into[k] = (into[k] as number) + (more[k] as number);
+function addTo(into: Float64Array, more: ArrayLike<number>, times = 1): void {
+  for (let k = 0; k < into.length; k++) into[k] = (into[k] as number) + times * (more[k] as number);
+}
+
+/** Adds sums to others so many times, in place. */
+export function addSums(into: Sums, more: Sums, times: 1 | -1): void {
+  into.energy.forEach((energy, side) => {
+    addTo(energy, more.energy[side] as Float64Array, times);
+    for (let b = 0; b < MIX_BANDS; b++) {
+      addTo(into.products[side]?.[b] as Float64Array, more.products[side]?.[b] as Float64Array, times);
+      addTo(into.withMix[side]?.[b] as Float64Array, more.withMix[side]?.[b] as Float64Array, times);
+    }
+  });
 }
 
 /**
@@ -63,7 +75,11 @@ export function fitBalance(
   to = gram.seconds,
   equaliser: Float64Array | null = null,
 ): BalanceFit {
-  const sums = sumOver(gram, from, to);
+  return fitSums(sumOver(gram, from, to), equaliser);
+}
+
+/** The same of what was summed before. */
+export function fitSums(sums: Sums, equaliser: Float64Array | null): BalanceFit {
   const mix = Float64Array.from({ length: MIX_BANDS }, (_, b) =>
     sums.energy.reduce((sum, e) => sum + (e[b] as number), 0),
   );
