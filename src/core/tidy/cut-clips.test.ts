@@ -10,10 +10,9 @@ const track: Track = { ...plainTrack('t'), startFrames: 1000 };
 const cut = (of: Track, kept: readonly Stretch[], fadeFrames = 480): Track => {
   const lane = cutLane(of);
   if (!lane) throw new Error('it cannot be cut');
-  let n = 0;
   return {
     ...of,
-    clips: cutClips(of, { lane, lengthFrames: LENGTH, kept, fadeFrames, newId: () => `new-${n++}` }),
+    clips: cutClips(of, { lane, lengthFrames: LENGTH, kept, fadeFrames }),
   };
 };
 const stretches = (of: Track): Stretch[] => {
@@ -33,6 +32,16 @@ it('leaves the ends open that were not cut, fades the others, and is whole again
     [20_000, null, 480, 0],
   ]);
   expect(cut(pieces, [{ fromFrames: 0, toFrames: 60_000 }]).clips).toEqual(track.clips);
+});
+
+it('the same cut has the same ids whoever makes it; another track has others', () => {
+  const kept = [
+    { fromFrames: 2000, toFrames: 4000 },
+    { fromFrames: 6000, toFrames: 8000 },
+  ];
+  const ids = (of: Track): string[] => cut(of, kept).clips.map((c) => c.id);
+  expect(ids(track)).toEqual(ids(track));
+  expect(new Set([...ids(track), ...ids({ ...plainTrack('u'), startFrames: 1000 })]).size).toBe(4);
 });
 
 it('pieces keep the level they had', () => {

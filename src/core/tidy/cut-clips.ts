@@ -1,3 +1,4 @@
+import { hashText } from '../units';
 import { type Clip, isWhole, type Lane, lanesOf, type Track, wholeClip } from '../session';
 
 /** A stretch of a session, frames at its rate, half-open. */
@@ -31,14 +32,10 @@ export interface CutOf {
   readonly kept: readonly Stretch[];
   /** At every edge that was cut. */
   readonly fadeFrames: number;
-  readonly newId: () => string;
 }
 
 /** The clips of a track of which only some stretches stay: an end that was not cut stays open, and a piece keeps the level and the fades it had there. */
-export function cutClips(
-  track: Track,
-  { lane, lengthFrames, kept, fadeFrames, newId }: CutOf,
-): readonly Clip[] {
+export function cutClips(track: Track, { lane, lengthFrames, kept, fadeFrames }: CutOf): readonly Clip[] {
   const [begin, end] = [lane.startFrames, lane.startFrames + lengthFrames];
   const [whole] = wholeClip(lane.id);
   const clips = kept.map(({ fromFrames, toFrames }): Clip => {
@@ -47,7 +44,8 @@ export function cutClips(
     const fade = Math.min(fadeFrames, Math.floor((toFrames - fromFrames) / 2));
     return {
       ...whole,
-      id: newId(),
+      // The same cut made twice, by two people at once, is one.
+      id: `clip-${hashText(`${lane.id} ${fromFrames} ${toFrames}`)}`,
       fromFrames: isHead ? null : fromFrames,
       toFrames: isTail ? null : toFrames,
       gainDb: first?.gainDb ?? last?.gainDb ?? 0,

@@ -86,10 +86,7 @@ export const cutChanges =
         {
           kind: 'track.cut',
           id: track.id,
-          clips: cutClips(track, {
-            ...{ lane, lengthFrames: row.lengthFrames, kept: stretches, fadeFrames },
-            newId: () => crypto.randomUUID(),
-          }),
+          clips: cutClips(track, { lane, lengthFrames: row.lengthFrames, kept: stretches, fadeFrames }),
         },
       ];
     });

@@ -209,7 +209,12 @@ function useCutting(rows: readonly TidyRow[]) {
       const label = ticked.length === 1 ? `Tidy ${ticked[0]?.track.name}` : `Tidy ${ticked.length} tracks`;
       if (store.getState().commit(label, cutChanges(cuts, hand))) forgetTicks(ticked.map((r) => r.track.id));
     } catch (cause) {
-      setFault(`Nothing was cut: ${faultText(faultOf(cause))}`);
+      const found = faultOf(cause);
+      setFault(
+        found.offline
+          ? 'Nothing was cut, as Fernmoss does not answer. What was decided is kept: cut again once it does.'
+          : `Nothing was cut. ${faultText(found)}`,
+      );
     } finally {
       setBusy(false);
     }
