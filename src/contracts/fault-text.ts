@@ -112,6 +112,8 @@ const TEXTS: Texts = {
   'tempo.not_analysed': () => 'The recordings are still being listened to. Try again in a moment.',
   'delivery.no_tracks': () => 'There are no tracks yet. Add recordings at Intake.',
   'tempo.no_map': () => 'There is no tempo map yet. Find the tempo and accept it first.',
+  'balance.all_muted': () =>
+    'Every track is muted, or is a mix or a click: there is nothing to balance. Unmute what should be heard.',
   'conform.not_ready': () =>
     'Not all recordings are conformed yet. Wait for them, or hand over what was played.',
   'delivery.not_ready': () => 'Some recordings are still arriving. Wait until they are ready.',

@@ -65,6 +65,7 @@ export const FAULT_CODES = [
   'job.unreadable',
   'map.invalid',
   'tempo.no_map',
+  'balance.all_muted',
   'conform.not_ready',
   'store.no_room',
   'store.database_away',

@@ -25,8 +25,20 @@ export interface RefineInput {
   readonly beforeSeconds: number;
 }
 
+/** Edges of many files, one after the other: null = a file cannot be read. */
+export async function refineFiles(
+  files: readonly RefineInput[],
+): Promise<readonly (readonly FineStretch[] | null)[]> {
+  const out: (readonly FineStretch[] | null)[] = [];
+  for (const file of files) {
+    const done = await refineFile(file).catch((): null => null);
+    out.push(done?.ok ? done.value : null);
+  }
+  return out;
+}
+
 /** Moves edges of stretches to the sample: beginnings to what begins there, all to where the wave crosses zero. */
-export async function refineFile({
+async function refineFile({
   path,
   ...input
 }: RefineInput): Promise<Result<readonly FineStretch[], SoundFault>> {

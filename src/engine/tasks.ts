@@ -44,7 +44,7 @@ import { type JoinInput, joinPair } from './join-pair';
 import { findTwins, type TwinCandidate } from './find-twins';
 import { inspectFile, type Inspection } from './inspect-file';
 import { type Listening, listenToFile } from './listen-file';
-import { type FineStretch, refineFile, type RefineInput } from './refine-edges';
+import { type FineStretch, refineFiles, type RefineInput } from './refine-edges';
 import { relateMicFiles } from './relate-mics';
 import { splitChannels } from './split-channels';
 import { type PackageCheck, verifyPackage } from './verify-package';
@@ -131,7 +131,11 @@ export interface TaskMap {
   /** Highest sample of a sum. */
   sum: { input: SumInput; output: number };
   cut: { input: CutInput; output: Result<CutOutcome, SoundFault> };
-  refineEdges: { input: RefineInput; output: Result<readonly FineStretch[], SoundFault> };
+  /** Edges to the sample, of many files. */
+  refineEdges: {
+    input: readonly RefineInput[];
+    output: readonly (readonly FineStretch[] | null)[];
+  };
   /** Every channel of a file as a file; gives their names. */
   split: {
     input: { readonly path: string; readonly outPaths: readonly string[] };
@@ -172,7 +176,7 @@ type Tasks = {
 export const TASKS: Tasks = {
   inspect: ({ path, ...options }, progress) => inspectFile(path, { ...options, progress }),
   cut: (input) => cutFile(input),
-  refineEdges: (input) => refineFile(input),
+  refineEdges: (input) => refineFiles(input),
   mixes: (input) => mixLikenesses(input),
   fitMix: (input, progress) => fitMixFiles(input, progress),
   sum: (input) => peakOfSum(input),

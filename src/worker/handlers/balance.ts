@@ -40,7 +40,8 @@ export const findBalance: JobHandler<'balance.find'> = async ({ payload, progres
   const all = await soundingTracks(sessionId, session);
   const tracks = all.filter((t) => t.family !== 'reference' && t.family !== 'click' && !t.track.muted);
   const mixes = all.filter((t) => t.family === 'reference').slice(0, MOST_REFERENCES);
-  if (tracks.length === 0) return fail({ code: 'delivery.no_tracks' });
+  if (all.length === 0) return fail({ code: 'delivery.no_tracks' });
+  if (tracks.length === 0) return fail({ code: 'balance.all_muted' });
   try {
     const result = await withSounds(
       [...tracks, ...mixes].map((t) => t.sha256),

@@ -3,7 +3,7 @@ import { median } from '@/core/dsp';
 import { soundTracks } from '@/core/session';
 import { useSession, useSessionStore } from '@/ui/client';
 import { Button, Clock, formatDb, formatPercent, Kbd, Line } from '@/ui/kit';
-import { type Balance, balanceChanges, untold } from './levels';
+import { type Balance, balanceChanges, cameSince, untold } from './levels';
 import type { BalanceHearing, HeardBalance } from './use-balances';
 
 /** Differences that the sentences name, dB; and how many of them. */
@@ -45,6 +45,7 @@ export function LevelsPanel({
         </Button>
       </aside>
     );
+  const since = cameSince(session, result).length;
   const choices: readonly (readonly [HeardBalance, string, string])[] = [
     ['now', 'As they are', '1'],
     ['rough', 'Rough balance', '2'],
@@ -91,6 +92,12 @@ export function LevelsPanel({
       {result.peakDbfs !== null && (
         <p className="fm-faint">
           Under the rough balance the mix bus peaks at {formatDb(result.peakDbfs)} dBFS.
+        </p>
+      )}
+      {since > 0 && (
+        <p className="fm-attention">
+          {since === 1 ? 'One track has' : `${since} tracks have`} no part in this: worked out again, they
+          will.
         </p>
       )}
       <WhatTheMixSays />

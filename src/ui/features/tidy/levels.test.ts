@@ -1,7 +1,7 @@
 import { plainTrack } from '../../../../tests/support/random-edits';
 import type { BalanceResult, RecordingView } from '@/contracts';
 import { applyChanges, emptySession, isTrack, type SessionState, soundTracks } from '@/core/session';
-import { balanceChanges, loudnessOf, stripIn } from './levels';
+import { balanceChanges, cameSince, loudnessOf, stripIn } from './levels';
 
 const made = applyChanges(emptySession('s'), [
   ...['a', 'b', 'c', 'mix'].map((id, index) => ({
@@ -77,4 +77,13 @@ it('adds loudness by power, of what is heard', () => {
   expect(at([0, 0, 0])).toBeCloseTo(-20 + 10 * Math.log10(2));
   expect(at([-6, null, 0])).toBeCloseTo(-26);
   expect(at([null, null, 0])).toBeNull();
+});
+
+it('knows which tracks levels were not worked out for', () => {
+  expect(cameSince(session, result)).toEqual([]);
+  const few = { ...result, tracks: result.tracks.slice(0, 1) };
+  expect(cameSince(session, few).map((t) => t.id)).toEqual(['b', 'c']);
+  const muted = applyChanges(session, [{ kind: 'track.change', id: 'c', fields: { muted: true } }]);
+  if (!muted.ok) throw new Error(muted.code);
+  expect(cameSince(muted.session, few).map((t) => t.id)).toEqual(['b']);
 });

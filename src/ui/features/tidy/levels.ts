@@ -30,6 +30,19 @@ const [LEAST_DB, MOST_DB] = [-120, 24];
 export const untold = (result: BalanceResult): Set<string> =>
   new Set(result.tracks.filter((t) => t.mix === null).map((t) => t.trackId));
 
+/** Tracks that sound now and were not there, or muted, when levels were worked out. */
+export const cameSince = (session: SessionState, result: BalanceResult): Track[] => {
+  const known = new Set(result.tracks.map((t) => t.trackId));
+  return soundTracks(session).filter(
+    (t) =>
+      !known.has(t.id) &&
+      !t.muted &&
+      t.family !== 'reference' &&
+      t.family !== 'click' &&
+      t.id !== result.mixTrackId,
+  );
+};
+
 /** Changes that give the tracks the levels of a balance, and so what was heard of it: what the mix says nothing of is muted with it; what takes no part in balances stays. */
 export function balanceChanges(
   balance: Balance,

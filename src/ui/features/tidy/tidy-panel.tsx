@@ -92,7 +92,7 @@ function Summary({ row }: { readonly row: TidyRow }) {
       <p className="fm-faint">Arranged by hand: several takes, or pieces that were moved. Left as it is.</p>
     );
   if (leftBecause === 'missing') return <p className="fm-attention">Its sound is not there: see Intake.</p>;
-  if (!proposal) return <p className="fm-faint">It is being weighed.</p>;
+  if (!proposal) return <p className="fm-faint">Not weighed yet: its recording is listened to first.</p>;
   const gone = goneOf(row, rateHz);
   const reasons = [...new Set(row.pieces.filter((p) => !p.keeps && p.span !== null).map((p) => p.reason))];
   return (

@@ -1,7 +1,7 @@
 'use client';
 import { useMemo, useState } from 'react';
 import { faultText } from '@/contracts';
-import { isUncut, soundTracks } from '@/core/session';
+import { noteTracks, soundTracks } from '@/core/session';
 import {
   faultOf,
   selectOnly,
@@ -11,25 +11,18 @@ import {
   useSessionStore,
   useWorkbench,
 } from '@/ui/client';
-import { Button, Clock, Kbd, Notice, Progress } from '@/ui/kit';
+import { Notice } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
 import { cutChanges, fineCuts, wholeAgain } from './apply-cuts';
 import { forgetTicks, resetHand, tidyHand, useKeptTidyHand, useTidyHand } from './tidy-hand';
+import { TidyHead } from './tidy-head';
 import { TidyPanel } from './tidy-panel';
-import {
-  doubtsOf,
-  goneOf,
-  originOf,
-  type ShownPiece,
-  type TidyRow,
-  tidyRows,
-  togetherWith,
-} from './tidy-rows';
+import { doubtsOf, originOf, type ShownPiece, type TidyRow, tidyRows, togetherWith } from './tidy-rows';
 import { TidySheet } from './tidy-sheet';
 import { useHandCuts } from './use-hand-cuts';
 import { useHearing } from './use-hearing';
 import { Levels } from './levels-view';
-import { type TidyView, ViewTabs } from './view-tabs';
+import type { TidyView } from './view-tabs';
 import { type Proposals, useProposals } from './use-proposals';
 import { useTidyKeys } from './use-tidy-keys';
 
@@ -90,12 +83,11 @@ function Cuts({ onView }: { readonly onView: (to: TidyView) => void }) {
   return (
     <section className="fm-split" aria-label="Tidy">
       <div className="fm-pane">
-        <Head
+        <TidyHead
           onView={onView}
           rows={rows}
           proposals={proposals}
           isBusy={cutting.isBusy}
-          ticked={ticked.length}
           onMain={runMain}
         />
         {cutting.fault !== null && (
@@ -206,8 +198,11 @@ function useCutting(rows: readonly TidyRow[]) {
         rateHz: session.sampleRateHz ?? 48_000,
         originFrames: originOf(soundTracks(session)),
       });
-      const label = ticked.length === 1 ? `Tidy ${ticked[0]?.track.name}` : `Tidy ${ticked.length} tracks`;
-      if (store.getState().commit(label, cutChanges(cuts, hand))) forgetTicks(ticked.map((r) => r.track.id));
+      const changes = cutChanges(cuts, hand);
+      // What was arranged otherwise meanwhile is left, and not counted.
+      const count = changes(store.getState().view).length;
+      const label = ticked.length === 1 ? `Tidy ${ticked[0]?.track.name}` : `Tidy ${count} tracks`;
+      if (count > 0 && store.getState().commit(label, changes)) forgetTicks(ticked.map((r) => r.track.id));
     } catch (cause) {
       const found = faultOf(cause);
       setFault(
@@ -235,81 +230,16 @@ function useCutting(rows: readonly TidyRow[]) {
   return { isBusy, fault, apply, whole, dismiss: () => setFault(null) };
 }
 
-function Head({
-  onView,
-  rows,
-  proposals,
-  isBusy,
-  ticked,
-  onMain,
-}: {
-  readonly onView: (to: TidyView) => void;
-  readonly rows: readonly TidyRow[];
-  readonly proposals: Proposals;
-  readonly isBusy: boolean;
-  readonly ticked: number;
-  readonly onMain: () => void;
-}) {
-  const rateHz = useSession((s) => s.view.session.sampleRateHz) ?? 48_000;
-  const gone = rows.filter((r) => r.ticked === true).reduce((sum, r) => sum + goneOf(r, rateHz).seconds, 0);
-  const doubts = doubtsOf(rows).length;
-  const cut = rows.filter((r) => !isUncut(r.track)).length;
-  const { progress, waiting } = proposals;
-  return (
-    <header className="fm-stage-head">
-      <h1>Tidy</h1>
-      <ViewTabs view="cuts" onView={onView} />
-      {waiting > 0 ? (
-        <span role="status">
-          {waiting} {waiting === 1 ? 'recording is' : 'recordings are'} listened to first
-        </span>
-      ) : progress !== null ? (
-        <span className="fm-tidy-progress">
-          <Progress
-            label={`Weighing ${progress.of} tracks`}
-            share={progress.of > 0 ? progress.done / progress.of : null}
-          />
-        </span>
-      ) : (
-        <>
-          {ticked > 0 && (
-            <span>
-              <b>
-                <Clock seconds={gone} decimals={0} />
-              </b>{' '}
-              would go of {ticked} {ticked === 1 ? 'track' : 'tracks'}
-            </span>
-          )}
-          {ticked === 0 && cut === 0 && <span>Nothing was found that would go</span>}
-          {ticked === 0 && cut > 0 && (
-            <span>
-              <b>{cut}</b> of {rows.length} tracks are cut
-            </span>
-          )}
-          {doubts > 0 && (
-            <span className="fm-attention">
-              <b>{doubts}</b> to hear <Kbd>N</Kbd>
-            </span>
-          )}
-        </>
-      )}
-      <span className="fm-top-spring" />
-      <Button tone="main" disabled={isBusy || progress !== null} onClick={onMain}>
-        {ticked > 0 ? `Cut ${ticked} of ${rows.length}` : 'On to Tempo'} <Kbd>Ctrl ⏎</Kbd>
-      </Button>
-    </header>
-  );
-}
-
 function NoTracks() {
   const sessionId = useSession((s) => s.view.id);
+  const hasNotes = useSession((s) => noteTracks(s.view.session).length > 0);
   return (
     <section className="fm-pane" aria-label="Tidy">
       <header className="fm-stage-head">
         <h1>Tidy</h1>
       </header>
       <div className="fm-empty">
-        <p>No recordings yet.</p>
+        <p>{hasNotes ? 'Only notes so far: there is no sound to tidy.' : 'No recordings yet.'}</p>
         <p className="fm-faint">What can go of a track is proposed as soon as it has arrived.</p>
         <a className="fm-button" href={`/sessions/${sessionId}/intake`}>
           Go to Intake
