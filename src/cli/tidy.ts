@@ -4,14 +4,12 @@ import { basename, join } from 'node:path';
 import { faultText } from '@/contracts';
 import { LEVELS_PER_SECOND } from '@/core/analysis';
 import { sourceKeys } from '@/core/conform';
+import { type MatchedSound, matchGains } from '@/core/matching';
 import { readNames, stripExtension } from '@/core/naming';
-import { kindKnown } from '@/core/style';
+import { DEFAULT_STYLE, kindKnown } from '@/core/style';
 import {
-  matchGains,
-  type MatchedTrack,
   NOTHING_WORDS,
   proposeTidy,
-  TIDY_DEFAULTS,
   type TidyPiece,
   type TidyProposal,
   type TidySettings,
@@ -87,11 +85,11 @@ function settingsOf(args: Arguments): TidySettings {
     return value;
   };
   return {
-    ...TIDY_DEFAULTS,
+    ...DEFAULT_STYLE.cuts.all,
     thresholdDb: given('threshold'),
-    shortestSeconds: given('shortest') ?? TIDY_DEFAULTS.shortestSeconds,
-    beforeSeconds: given('before') ?? TIDY_DEFAULTS.beforeSeconds,
-    afterSeconds: given('after') ?? TIDY_DEFAULTS.afterSeconds,
+    shortestSeconds: given('shortest') ?? DEFAULT_STYLE.cuts.all.shortestSeconds,
+    beforeSeconds: given('before') ?? DEFAULT_STYLE.cuts.all.beforeSeconds,
+    afterSeconds: given('after') ?? DEFAULT_STYLE.cuts.all.afterSeconds,
   };
 }
 
@@ -131,18 +129,19 @@ async function tidySounds(sounds: readonly InspectedSound[], settings: TidySetti
   for (const [i, u] of usable.entries()) cuts.push(await cut(u, proposals[i] as TidyProposal, settings, out));
   const matched = matchGains(
     cuts.map((c, i) => ({
-      ...c,
+      whole: c.measure,
+      pieces: [],
       family: kinds[i]?.family ?? 'unknown',
       part: kinds[i]?.part ?? null,
       group: proposals[i]?.group ?? null,
     })),
-    settings,
+    DEFAULT_STYLE.matching,
   );
   return sounds.map((sound) => {
     const at = usable.findIndex((u) => u.sound === sound);
     const [proposal, done, level] = [proposals[at], cuts[at], matched[at]];
     return proposal && done && level
-      ? printed(sound.file, proposal, done, { level, settings })
+      ? printed(sound.file, proposal, done, { level: level.whole, settings })
       : unusable(sound);
   });
 }
@@ -184,7 +183,7 @@ function printed(
   file: string,
   proposal: TidyProposal,
   { kept, sampleRateHz: rate, lengthFrames }: CutOutcome,
-  { level, settings }: { readonly level: MatchedTrack; readonly settings: TidySettings },
+  { level, settings }: { readonly level: MatchedSound; readonly settings: TidySettings },
 ) {
   const stretch = (from: number, to: number, { reason, confidence }: TidyPiece): PrintedStretch => ({
     fromSeconds: seconds(from, rate),

@@ -2,7 +2,9 @@ import * as yup from 'yup';
 import { SOUND_NAMES } from '@/core/analysis';
 import { FINDING_CODES } from '@/core/findings';
 import { FAMILIES, type Family } from '@/core/naming';
+import { MATCH_MEASURES, MATCH_UNITS } from '@/core/matching';
 import { NOUN, PLAIN_WORDS } from '@/core/session';
+import { TIDY_LIMITS } from '@/core/tidy';
 import { CLICK_PARTS, CLICK_SOUNDS } from '@/core/time';
 import {
   type Condition,
@@ -42,7 +44,7 @@ const template = yup
     TEMPLATE,
     '${path} must be fields like {part} {position}, with only spaces, _ - – . · + between them',
   );
-const perFamily = <T extends yup.Schema>(value: T) =>
+const perFamily = <T extends yup.AnySchema>(value: T) =>
   yup.object(Object.fromEntries(FAMILIES.map((f) => [f, value])) as Record<Family, T>);
 
 /** An object whose names are data: each name and each value is checked. */
@@ -193,6 +195,25 @@ export const junkSchema = yup
   )
   .max(500);
 
+const between = ([least, most]: readonly [least: number, most: number]) =>
+  yup.number().min(least, `\${path} must be at least ${least}`).max(most, `\${path} must be at most ${most}`);
+
+/** How tracks are cut; what is missing is as for all tracks, or as in the default style. */
+const cutSettings = () =>
+  yup.object({
+    thresholdDb: between(TIDY_LIMITS.thresholdDb).nullable(),
+    shortestSeconds: between(TIDY_LIMITS.shortestSeconds),
+    beforeSeconds: between(TIDY_LIMITS.beforeSeconds),
+    afterSeconds: between(TIDY_LIMITS.afterSeconds),
+    fadeSeconds: between(TIDY_LIMITS.fadeSeconds),
+  });
+
+/** Bounds of what levels are brought to, LUFS and dBFS: neither inaudible nor above full scale. */
+const [TARGET_LUFS, TARGET_PEAK_DB] = [
+  [-60, -6],
+  [-40, 0],
+] as const;
+
 const unique = <T>(by: (x: T) => string, what: string) => ({
   name: 'unique',
   message: `two entries of \${path} have the same ${what}`,
@@ -322,6 +343,18 @@ export const houseStyleSchema = yup
       )
       .max(60)
       .test(unique((g) => g.key, 'key')),
+    cuts: yup.object({
+      all: cutSettings().default(undefined),
+      families: perFamily(cutSettings().default(undefined)).default(undefined),
+    }),
+    matching: yup.object({
+      by: yup.string().oneOf([...MATCH_MEASURES]),
+      each: yup.string().oneOf([...MATCH_UNITS]),
+      lufs: perFamily(between(TARGET_LUFS).nullable()).default(undefined),
+      peakDb: between(TARGET_PEAK_DB),
+      ceilingDbtp: between(TARGET_PEAK_DB),
+      inFiles: yup.boolean(),
+    }),
     atImport: yup.string().oneOf(['nothing', 'certain']),
     leadInBars: yup.number().integer().min(1).max(8),
     click: yup.object({
@@ -431,6 +464,15 @@ export function parseHouseStyle(
       rowColors: { ...DEFAULT_STYLE.rowColors, ...cast.rowColors },
       fileWords: { ...DEFAULT_STYLE.fileWords, ...cast.fileWords },
       click: { ...DEFAULT_STYLE.click, ...cast.click },
+      cuts: {
+        all: { ...DEFAULT_STYLE.cuts.all, ...cast.cuts?.all },
+        families: cast.cuts?.families ?? {},
+      },
+      matching: {
+        ...DEFAULT_STYLE.matching,
+        ...cast.matching,
+        lufs: { ...DEFAULT_STYLE.matching.lufs, ...cast.matching?.lufs },
+      },
       lenses: lenses ?? DEFAULT_STYLE.lenses,
     };
     return ok({ style, unknown: unknownPaths(value, houseStyleSchema.describe(), '') });

@@ -1,5 +1,4 @@
 import { rename, rm } from 'node:fs/promises';
-import { LoudnessMeter, TruePeakMeter } from '@/core/analysis';
 import { type Faded, addPiece } from '@/core/arrange';
 import {
   createWavWriter,
@@ -8,6 +7,7 @@ import {
   type SoundFault,
   type SoundHeader,
 } from '@/core/audio';
+import { type SoundMeasure, SoundMeter } from '@/core/matching';
 import { type ByteSource, err, ok, type Result } from '@/core/units';
 import { fileSink, fileSource } from './files';
 import { type FineStretch, refined } from './refine-edges';
@@ -39,11 +39,8 @@ export interface CutOutcome {
   readonly kept: readonly FineStretch[];
   readonly sampleRateHz: number;
   readonly lengthFrames: number;
-  /** Highest sample of what stays; 0 for silence. */
-  readonly peak: number;
-  readonly truePeakDbtp: number | null;
-  /** Mean energies of the gating blocks of what stays. */
-  readonly blocks: Float64Array;
+  /** Of what stays. */
+  readonly measure: SoundMeasure;
 }
 
 /** Cuts a recording in its place: samples that stay are untouched but for the fades, the rest is zero; measures what is left, and writes it where that is asked for. */
@@ -61,7 +58,7 @@ export async function cutFile(input: CutInput): Promise<Result<CutOutcome, Sound
       kept,
       sampleRateHz: header.sampleRateHz,
       lengthFrames: header.lengthFrames,
-      ...(await measured(file.bytes, header, pieces, input.outPath)),
+      measure: await measured(file.bytes, header, pieces, input.outPath),
     });
   } finally {
     await file.close();
@@ -102,22 +99,18 @@ async function measured(
   header: SoundHeader,
   pieces: readonly Faded[],
   outPath: string | null,
-): Promise<Pick<CutOutcome, 'peak' | 'truePeakDbtp' | 'blocks'>> {
+): Promise<SoundMeasure> {
   const { sampleRateHz, channels } = header;
-  const loudness = new LoudnessMeter(sampleRateHz, channels);
-  const truePeak = new TruePeakMeter(sampleRateHz, channels);
+  const meter = new SoundMeter(sampleRateHz, channels);
   // Under a name of its own until it is whole: what is broken off is never taken for a result.
   const partPath = outPath === null ? null : `${outPath}.fernmoss-part`;
   if (partPath !== null) await rm(partPath, { force: true });
   const sink = partPath === null ? null : await fileSink(partPath);
   const writer = sink && (await createWavWriter(sink.bytes, { sampleRateHz, channels, bitDepth: 32 }));
-  let peak = 0;
   try {
     for await (const block of readSoundBlocks(bytes, header)) {
       const cut = block.channels.map((x) => cutBlock(x, block.startFrames, pieces));
-      for (const x of cut) for (const v of x) if (v > peak || -v > peak) peak = Math.abs(v);
-      loudness.push(cut);
-      truePeak.push(cut);
+      meter.push(cut);
       await writer?.write(cut);
     }
     await writer?.finish();
@@ -125,7 +118,7 @@ async function measured(
     await sink?.close();
   }
   if (partPath !== null && outPath !== null) await rename(partPath, outPath);
-  return { peak, truePeakDbtp: truePeak.truePeakDbtp(), blocks: loudness.gatingBlocks() };
+  return meter.measure();
 }
 
 /** A block of one channel with only the pieces in it. */

@@ -109,13 +109,13 @@ export class LoudnessMeter {
   }
 }
 
-/** Gated loudness of blocks, turned up by so many dB before the gates, LUFS; null when nothing passes the absolute gate. */
-export function gatedLoudness(blocks: ArrayLike<number>, gainDb = 0): number | null {
+/** Gated loudness of blocks, turned up by so many dB before the gates, LUFS; null when nothing passes the absolute gate. The second gate lies `relativeGateLu` under their mean. */
+export function gatedLoudness(blocks: ArrayLike<number>, gainDb = 0, relativeGateLu = 10): number | null {
   const gain = 10 ** (gainDb / 10);
   const loud = Array.from(blocks, (z) => z * gain).filter((z) => lufs(z) > -70);
   if (loud.length === 0) return null;
   const mean = (list: readonly number[]): number => list.reduce((x, y) => x + y, 0) / list.length;
-  const gate = lufs(mean(loud)) - 10;
+  const gate = lufs(mean(loud)) - relativeGateLu;
   const kept = loud.filter((z) => lufs(z) > gate);
   return kept.length ? lufs(mean(kept)) : null;
 }

@@ -1,7 +1,43 @@
 import { describeReading } from '../naming';
 import { conditionText } from './conditions';
+import type { TidySettings } from '../tidy';
 import type { FolderRule, HouseStyle, ReturnRule, Rule, SendRule } from './house-style';
 import { resultText } from './rules';
+
+const thousandths = (seconds: number): string => `${Math.round(1000 * seconds)} ms`;
+/** How tracks are cut, in words; what is not said is as for all. */
+const CUT_TEXTS: { readonly [K in keyof TidySettings]: (value: TidySettings[K]) => string } = {
+  thresholdDb: (db) => (db === null ? 'sound told by its own floor' : `sound from ${db} dBFS on`),
+  shortestSeconds: (s) => `silence from ${thousandths(s)} on`,
+  beforeSeconds: (s) => `${thousandths(s)} stay before`,
+  afterSeconds: (s) => `${thousandths(s)} stay after`,
+  fadeSeconds: (s) => `fades of ${thousandths(s)}`,
+};
+const cutText = (settings: Partial<TidySettings>): string =>
+  (Object.keys(CUT_TEXTS) as (keyof TidySettings)[])
+    .filter((key) => settings[key] !== undefined)
+    .map((key) => (CUT_TEXTS[key] as (value: unknown) => string)(settings[key]))
+    .join(', ');
+
+/** What the measures and units of matching are called. */
+export const MATCH_WORDS = {
+  peak: 'sample peak',
+  'true-peak': 'true peak',
+  loudness: 'loudness',
+  loudest: 'loudness of the loudest four seconds',
+  active: 'loudness while it plays',
+  piece: 'every piece',
+  track: 'every track',
+  all: 'all tracks by one gain',
+} as const;
+
+const matchTexts = ({ matching: m }: HouseStyle): Record<string, string> => ({
+  'levels are matched by': MATCH_WORDS[m.by],
+  'what is matched': MATCH_WORDS[m.each],
+  'highest peak of what is matched': `${m.peakDb} dBFS`,
+  'highest true peak': `${m.ceilingDbtp} dBTP`,
+  'gains of pieces': m.inFiles ? 'written into the files' : 'handed over as levels',
+});
 
 const clickText = ({ click }: HouseStyle): string =>
   `${click.sound}, ${click.parts === 1 ? 'pulses only' : `${click.parts} to a pulse`}`;
@@ -15,6 +51,7 @@ export const STYLE_PARTS = [
   'order',
   'folders',
   'routing',
+  'tidy',
   'lenses',
   'delivery',
 ] as const;
@@ -105,6 +142,9 @@ const returnText = (r: ReturnRule): string =>
 /** A send in plain words. */
 export const sendText = (s: SendRule): string =>
   `${s.from} when ${conditionText(s.when)}: ${s.gainDb} dB ${s.before ? 'before' : 'after'} the level${s.pan === null ? '' : `, pan ${Math.round(s.pan * 100)}`}`;
+
+type CutTexts = Readonly<Record<string, Partial<TidySettings>>>;
+const lufsText = (lufs: number | null): string => (lufs === null ? 'left as it is' : `${lufs} LUFS`);
 
 /** What leads from one style to the other, in the order of the parts. */
 export function compareStyles(a: HouseStyle, b: HouseStyle): StyleDifference[] {
@@ -211,6 +251,12 @@ export function compareStyles(a: HouseStyle, b: HouseStyle): StyleDifference[] {
         keyed(b.groups, (g) => g.key),
         (g) => `group “${g.name}” of what meets: ${conditionText(g.when)}`,
       ),
+    ],
+    tidy: [
+      ...entries({ 'all tracks': cutText(a.cuts.all) }, { 'all tracks': cutText(b.cuts.all) }, said),
+      ...entries(a.cuts.families as CutTexts, b.cuts.families as CutTexts, cutText),
+      ...entries(matchTexts(a), matchTexts(b), said),
+      ...entries(a.matching.lufs, b.matching.lufs, lufsText, (k) => `loudness of ${plain(k)}`),
     ],
     lenses: [
       ...entries(

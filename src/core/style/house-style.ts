@@ -1,4 +1,6 @@
+import { MATCH_DEFAULTS, type MatchRules } from '../matching';
 import type { Family, OwnWord } from '../naming';
+import { TIDY_DEFAULTS, type TidySettings } from '../tidy';
 import type { ClickParts, ClickSound } from '../time';
 import type { Shades } from './colors';
 import type { Condition } from './conditions';
@@ -109,6 +111,12 @@ export interface LensRule {
   readonly when: Condition;
 }
 
+/** How tracks are cut as long as nobody says otherwise: all of them, and what is otherwise in some families. */
+export interface CutDefaults {
+  readonly all: TidySettings;
+  readonly families: Partial<Readonly<Record<Family, Partial<TidySettings>>>>;
+}
+
 /** The mixer's rules as data. */
 export interface HouseStyle {
   readonly name: string;
@@ -147,6 +155,9 @@ export interface HouseStyle {
   /** Of several to one return the first that is met holds. */
   readonly sends: readonly SendRule[];
   readonly groups: readonly GroupRule[];
+  readonly cuts: CutDefaults;
+  /** How levels of tracks are brought to each other. */
+  readonly matching: MatchRules;
   /** What applies by itself once all that was sent has arrived: nothing, or what is certain. */
   readonly atImport: 'nothing' | 'certain';
   /** Whole bars before the first downbeat in a package. */
@@ -344,7 +355,15 @@ export const DEFAULT_STYLE: HouseStyle = {
       when: { all: [{ family: ['drums'] }, { row: ['track'] }, { not: { part: ['loop'] } }] },
     },
   ],
+  cuts: { all: TIDY_DEFAULTS, families: {} },
+  matching: MATCH_DEFAULTS,
   atImport: 'nothing',
   leadInBars: 2,
   click: { sound: 'tone', parts: 1 },
 };
+
+/** How a track of a family is cut as long as nobody says otherwise. */
+export const cutSettingsFor = ({ cuts }: Pick<HouseStyle, 'cuts'>, family: Family): TidySettings => ({
+  ...cuts.all,
+  ...cuts.families[family],
+});

@@ -1,4 +1,6 @@
 export {
+  type CutDefaults,
+  cutSettingsFor,
   DEFAULT_STYLE,
   type FolderRule,
   type GroupRule,

@@ -4,18 +4,22 @@ import type { CutSettings } from './wanted';
 export interface TidySettings extends CutSettings {
   /** Fade at every cut edge, s; shorter than the pads, so that nothing wanted lies in it. */
   readonly fadeSeconds: number;
-  /** Highest sample of a matched track, dBFS; and the highest true peak, dBTP, whatever the target. */
-  readonly peakDbfs: number;
-  readonly ceilingDbtp: number;
 }
 
-/** Pads and shortest silence: measured on made sessions (`npm run bench -- tidy`); peaks: common practice, no source. */
+/** Pads and shortest silence: measured on made sessions (`npm run bench -- tidy`). */
 export const TIDY_DEFAULTS: TidySettings = {
   thresholdDb: null,
   shortestSeconds: 0.4,
   beforeSeconds: 0.06,
   afterSeconds: 0.12,
   fadeSeconds: 0.01,
-  peakDbfs: -12,
-  ceilingDbtp: -1,
 };
+
+/** Bounds of the settings, s and dBFS. */
+export const TIDY_LIMITS = {
+  thresholdDb: [-120, 0],
+  shortestSeconds: [0.02, 60],
+  beforeSeconds: [0, 10],
+  afterSeconds: [0, 10],
+  fadeSeconds: [0, 5],
+} as const satisfies Readonly<Record<keyof TidySettings, readonly [least: number, most: number]>>;
