@@ -4,7 +4,7 @@ import { basename, join } from 'node:path';
 import { faultText } from '@/contracts';
 import { LEVELS_PER_SECOND } from '@/core/analysis';
 import { sourceKeys } from '@/core/conform';
-import { type MatchedSound, matchGains } from '@/core/matching';
+import { type MatchedSound, matchGains, recordedTogether } from '@/core/matching';
 import { readNames, stripExtension } from '@/core/naming';
 import { DEFAULT_STYLE, kindKnown } from '@/core/style';
 import {
@@ -127,13 +127,16 @@ async function tidySounds(sounds: readonly InspectedSound[], settings: TidySetti
   );
   const cuts: CutOutcome[] = [];
   for (const [i, u] of usable.entries()) cuts.push(await cut(u, proposals[i] as TidyProposal, settings, out));
+  const together = recordedTogether(
+    kinds.map((k, i) => ({ family: k.family, part: k.part, source: sources[i] ?? null })),
+  );
   const matched = matchGains(
     cuts.map((c, i) => ({
       whole: c.measure,
       pieces: [],
       family: kinds[i]?.family ?? 'unknown',
       part: kinds[i]?.part ?? null,
-      group: proposals[i]?.group ?? null,
+      group: together[i] ?? null,
     })),
     DEFAULT_STYLE.matching,
   );

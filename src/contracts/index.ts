@@ -108,3 +108,4 @@ export {
   soundRequestSchema,
 } from './sound';
 export { type BalanceResult, readBalance } from './balance';
+export { type MeasuresResult, readMeasures } from './measures';

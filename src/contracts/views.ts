@@ -87,6 +87,7 @@ export type JobKind =
   | 'places.copy-in'
   | 'tempo.detect'
   | 'balance.find'
+  | 'loudness.measure'
   | 'conform.render'
   | 'conform.audition'
   | 'package.build'
@@ -327,6 +328,8 @@ export interface SessionView {
   readonly tempo: TempoResultView | null;
   /** Levels and pans that were worked out last; null = none were. */
   readonly balance: BalanceResult | null;
+  /** The job that measured last how loud the tracks are; null = none did. */
+  readonly measuredBy: string | null;
   /** Name of the step that undo or redo would take; null = none. */
   readonly undoLabel: string | null;
   readonly redoLabel: string | null;

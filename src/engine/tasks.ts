@@ -45,6 +45,7 @@ import { findTwins, type TwinCandidate } from './find-twins';
 import { inspectFile, type Inspection } from './inspect-file';
 import { type Listening, listenToFile } from './listen-file';
 import { type FineStretch, refineFiles, type RefineInput } from './refine-edges';
+import { measureClips, type MeasureInput, type TrackMeasure } from './measure-clips';
 import { relateMicFiles } from './relate-mics';
 import { splitChannels } from './split-channels';
 import { type PackageCheck, verifyPackage } from './verify-package';
@@ -130,6 +131,8 @@ export interface TaskMap {
   fitMix: { input: FitMixInput; output: MixReading };
   /** Highest sample of a sum. */
   sum: { input: SumInput; output: number };
+  /** How loud a track is. */
+  measure: { input: MeasureInput; output: TrackMeasure };
   cut: { input: CutInput; output: Result<CutOutcome, SoundFault> };
   /** Edges to the sample, of many files. */
   refineEdges: {
@@ -176,6 +179,7 @@ type Tasks = {
 export const TASKS: Tasks = {
   inspect: ({ path, ...options }, progress) => inspectFile(path, { ...options, progress }),
   cut: (input) => cutFile(input),
+  measure: (input) => measureClips(input),
   refineEdges: (input) => refineFiles(input),
   mixes: (input) => mixLikenesses(input),
   fitMix: (input, progress) => fitMixFiles(input, progress),

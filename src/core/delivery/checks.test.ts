@@ -262,7 +262,15 @@ describe('the cover note', () => {
     expect(cut([{ ...whole, fromFrames: 24_000 }])).toContain('Kick In 0.5 s in 1 place</li>');
     const louder = cut(pieces.map((c) => ({ ...c, gainDb: 3 })));
     expect(louder).toContain('Kick In 3.5 s in 3 places</li>');
-    expect(louder).toContain('set in level piece by piece: Kick In');
+    expect(louder).toContain('Written at another level than received: Kick In +3 dB</li>');
+    expect(louder).not.toContain('piece by piece');
+    expect(louder).toContain('1 is at another level than received');
+    const whole3 = cut([{ ...whole, gainDb: -3.2 }]);
+    expect(whole3).toContain('Kick In −3.2 dB</li>');
+    expect(whole3).not.toMatch(/piece|taken out/);
+    const uneven = cut(pieces.map((c, i) => ({ ...c, gainDb: i })));
+    expect(uneven).toContain('set in level piece by piece: Kick In');
+    expect(uneven).not.toContain('another level');
     // A split takes nothing out.
     const split = cut([
       { ...whole, id: 'a', toFrames: 96_000 },

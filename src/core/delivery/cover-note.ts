@@ -4,7 +4,7 @@ import { formatClock, type Meter, pulseName } from '../time';
 import type { SessionCheck } from './checks';
 import { type Overs, routingOf, type PackagePlan } from './plan';
 import { xmlText } from './project-xml';
-import { named, type RecordingFrames, soundChanges, whatWasDone } from './what-was-done';
+import { many, named, type RecordingFrames, soundChanges, whatWasDone } from './what-was-done';
 
 /** Where the note lies in a package. */
 export const COVER_NOTE_PATH = 'data/session/cover-note.html';
@@ -103,7 +103,7 @@ function inShort(plan: PackagePlan, session: SessionState, facts: CoverNoteFacts
   const over = plan.files.filter((f) => facts.overs[f.path] !== undefined);
   const depth = `${plan.bitDepth}-bit${over.length === 0 ? '' : `, ${over.length} of them 32-bit float`}`;
   return [
-    `${plan.files.length} files, ${plan.sampleRateHz / 1000} kHz, ${depth}, ${formatClock(plan.lengthFrames / plan.sampleRateHz)} each, all from the same start.`,
+    `${many(plan.files.length, 'file', 'files')}, ${plan.sampleRateHz / 1000} kHz, ${depth}, ${formatClock(plan.lengthFrames / plan.sampleRateHz)} each, all from the same start.`,
     ...(over.length === 0
       ? []
       : [

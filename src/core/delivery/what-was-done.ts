@@ -1,3 +1,4 @@
+import { sharedGainDb, withoutGains } from '../matching';
 import { beginOf } from '../arrange';
 import {
   isFolder,
@@ -21,7 +22,7 @@ export const named = (names: readonly string[]): string =>
     ? names.join(', ')
     : `${names.slice(0, MOST_NAMED).join(', ')} and ${names.length - MOST_NAMED} more`;
 
-const many = (n: number, one: string, more: string): string => `${n} ${n === 1 ? one : more}`;
+export const many = (n: number, one: string, more: string): string => `${n} ${n === 1 ? one : more}`;
 
 /**
  * What is different from what was received, in words; what was done and undone is not among it. Tracks are compared by
@@ -81,6 +82,8 @@ export function whatWasDone(
     tracks.filter((t) => isPieced(t) && (!isPlainlyCut(t) || takenOut(t, recordingFrames, rate) === null)),
     (n) => `Cut, moved inside, faded or set in level piece by piece: ${n}`,
   );
+  const levelled = tracks.filter(isLevelled).map((t) => `${t.name} ${signedDb(sharedGainDb(t))} dB`);
+  if (levelled.length > 0) lines.push(`Written at another level than received: ${named(levelled)}`);
   say(tracks.filter(isSilenced), (n) => `Nothing that was recorded is left in: ${n}`);
   for (const t of changed((now, then) => now.startFrames !== then.startFrames))
     lines.push(
@@ -98,8 +101,11 @@ export function whatWasDone(
 /** Lengths of recordings by id, frames at the session's rate. */
 export type RecordingFrames = Readonly<Record<string, number>>;
 
-/** Whether pieces of one recording stand where they were recorded, at the level they have. */
-const isPlainlyCut = (t: Track): boolean => cutLane(t) !== null && t.clips.every((c) => c.gainDb === 0);
+/** Whether pieces of one recording stand where they were recorded, all at one level. */
+const isPlainlyCut = (t: Track): boolean =>
+  cutLane(t) !== null && t.clips.every((c) => c.gainDb === t.clips[0]?.gainDb);
+
+const signedDb = (db: number): string => `${db < 0 ? '−' : '+'}${roundTo(Math.abs(db), 1)}`;
 
 /** What was taken out of a track, in words; null = nothing, or it is arranged otherwise. */
 function takenOut(t: Track, recordingFrames: RecordingFrames, rateHz: number): string | null {
@@ -123,7 +129,10 @@ function takenOut(t: Track, recordingFrames: RecordingFrames, rateHz: number): s
     : `${t.name} ${roundTo(gone / rateHz, 1)} s in ${many(places, 'place', 'places')}`;
 }
 
-const isPieced = (t: Track): boolean => t.tiedTo === null && !isUncut(t) && beginOf(t) !== null;
+/** One gain over all of a track makes no pieces of it. */
+const isPieced = (t: Track): boolean =>
+  t.tiedTo === null && !isUncut(isLevelled(t) ? withoutGains(t) : t) && beginOf(t) !== null;
+const isLevelled = (t: Track): boolean => t.tiedTo === null && sharedGainDb(t) !== 0 && beginOf(t) !== null;
 const isSilenced = (t: Track): boolean => t.tiedTo === null && beginOf(t) === null;
 
 /** What of the sound itself is not as it came, in words; empty = nothing. */
@@ -145,6 +154,11 @@ export function soundChanges(
       'are one side of a stereo file',
     ),
     ...files(tracks.filter(isPieced).length, 'is put together of pieces', 'are put together of pieces'),
+    ...files(
+      tracks.filter(isLevelled).length,
+      'is at another level than received',
+      'are at another level than received',
+    ),
     ...files(tracks.filter(isSilenced).length, 'is silence', 'are silence'),
     ...files(converted, 'was converted to the session’s rate', 'were converted to the session’s rate'),
     ...files(repitched, 'plays at another speed and pitch', 'play at another speed and pitch'),

@@ -1,5 +1,8 @@
-export { loudnessBy, type MatchedSound, type MatchedTrack, matchGains, type MatchTrack } from './match';
-export { type SoundMeasure, SoundMeter } from './measure';
+export { loudnessOf, type MatchedSound, type MatchedTrack, matchGains, type MatchTrack } from './match';
+export { gainsAsLevels, sharedGainDb } from './as-levels';
+export { measuredKey, withoutGains } from './measured-key';
+export { recordedTogether } from './together';
+export { loudnessAt, type SoundMeasure, SoundMeter } from './measure';
 export {
   MATCH_DEFAULTS,
   MATCH_MEASURES,

@@ -1,6 +1,7 @@
 import { soundOf, TIDY_RATE } from '../../../tests/support/tidy-sounds';
 import { type MatchedSound, matchGains, type MatchTrack } from './match';
-import { type SoundMeasure, SoundMeter } from './measure';
+import { gatedLoudness, LoudnessMeter } from '../analysis';
+import { loudnessAt, type SoundMeasure, SoundMeter } from './measure';
 import { MATCH_DEFAULTS, type MatchRules } from './rules';
 
 function measureOf(sound: Float32Array): SoundMeasure {
@@ -94,7 +95,19 @@ describe('by other measures', () => {
     expect(loudnessLufs).toBeCloseTo(-23.01, 0);
   });
   it('what is too soft for the gate is measured as it would be turned up', () => {
-    expect(measureOf(tone(0.0002)).loudnessLufs).toBeCloseTo(-76.99, 1);
+    // Hiss that the gate at −70 LUFS lets through, or not, as the gain wants it.
+    const hissy = soundOf(14, (t, n) => 4e-4 * n() + (t < 2 ? 0.3 * Math.sin(2 * Math.PI * 440 * t) : 0));
+    const meter = new LoudnessMeter(TIDY_RATE, 1);
+    meter.push([hissy]);
+    for (const db of [-20, -3.7, 0, 5.1, 24])
+      expect(loudnessAt(measureOf(hissy), 'loudness', db)).toBeCloseTo(
+        gatedLoudness(meter.gatingBlocks(), db) as number,
+        1,
+      );
+    expect(measureOf(hissy).histogram).not.toBeNull();
+    const soft = measureOf(tone(0.0002));
+    expect(soft.loudnessLufs).toBeNull();
+    expect(wholes([matchTrack(tone(0.0002))], MATCH_DEFAULTS)[0]?.reachedLufs).toBeCloseTo(-76.99 + 24, 1);
   });
 });
 

@@ -1,6 +1,6 @@
 import type { Family } from '../naming';
 import type { MatchRules } from './rules';
-import type { SoundMeasure } from './measure';
+import { loudnessAt, type SoundMeasure } from './measure';
 
 /** Parts that usually stand under the rest of their family, dB; common practice, no source. */
 const UNDER_FAMILY: Readonly<Record<string, number>> = {
@@ -76,24 +76,31 @@ function wish({ family, part }: MatchTrack, sound: SoundMeasure, rules: MatchRul
     rules.peakDb - (rules.by === 'true-peak' ? truePeak : peakDbfs),
     rules.ceilingDbtp - truePeak,
   );
-  const lufs = loudnessBy(sound, rules);
-  const byLoudness =
-    rules.by === 'peak' || rules.by === 'true-peak' || lufs === null
-      ? Infinity
-      : usual + (UNDER_FAMILY[part ?? ''] ?? 0) - lufs;
-  return Math.min(MOST_UP_DB, byLoudness, room);
+  const target = usual + (UNDER_FAMILY[part ?? ''] ?? 0);
+  return Math.min(MOST_UP_DB, byLoudness(sound, target, rules), room);
+}
+
+/** The gain that brings a sound to a loudness; more than any limit where it has none, or levels are told by peaks. */
+function byLoudness(sound: SoundMeasure, target: number, { by }: MatchRules): number {
+  if (by === 'peak' || by === 'true-peak') return Infinity;
+  const loudestUp = loudnessAt(sound, by, MOST_UP_DB);
+  if (loudestUp === null) return Infinity;
+  const first = MOST_UP_DB + target - loudestUp;
+  // What passes the gate depends on the gain itself.
+  const found = loudnessAt(sound, by, first);
+  return found === null ? first : first + target - found;
 }
 
 /** The loudness levels are told by; that of all where they are told by peaks. */
-export const loudnessBy = (sound: SoundMeasure, { by }: Pick<MatchRules, 'by'>): number | null =>
-  by === 'loudest' ? sound.loudestLufs : by === 'active' ? sound.activeLufs : sound.loudnessLufs;
+export const loudnessOf = ({ by }: Pick<MatchRules, 'by'>): 'loudness' | 'loudest' | 'active' =>
+  by === 'peak' || by === 'true-peak' ? 'loudness' : by;
 
 const plus = (level: number | null, gainDb: number): number | null =>
   level === null ? null : level + gainDb;
 
 const reached = (sound: SoundMeasure, gainDb: number, rules: MatchRules): MatchedSound => ({
   gainDb,
-  reachedLufs: plus(loudnessBy(sound, rules), gainDb),
+  reachedLufs: loudnessAt(sound, loudnessOf(rules), gainDb),
   reachedPeakDbfs: plus(sound.peakDbfs, gainDb),
   reachedTruePeakDbtp: plus(sound.truePeakDbtp, gainDb),
 });

@@ -12,13 +12,17 @@ export interface SoundMeasure {
   readonly loudestLufs: number | null;
   /** Of all that is no more than 20 LU softer than its mean: the gate by which EBU Tech 3342 tells what plays. */
   readonly activeLufs: number | null;
+  /** How many of its gating blocks lie in each tenth of a LU from −100 LUFS on, where the absolute gate makes a difference once it is turned up or down; null = it makes none. */
+  readonly histogram: number[] | null;
 }
 
 /** Gating blocks of 0.4 s begin every 0.1 s: each fourth follows the one before, and ten such are four seconds. */
 const [BLOCK_STEPS, FOUR_SECONDS] = [4, 10];
 const ACTIVE_GATE_LU = 20;
-/** So soft a sound is measured as it would be turned up: the absolute gate at −70 LUFS is meant for what is heard. */
-const [SOFT_LUFS, TURNED_UP_DB] = [-50, 24];
+/** Gains by which it is told whether the absolute gate, which does not move with a gain, makes a difference, dB; and one that counts, LU. */
+const [TRIED_DB, COUNTS_LU] = [[-36, -24, -18, -12, -9, -6, -3, 3, 6, 12, 18, 24], 0.02];
+/** Bins of a histogram in one dB; its lowest, LUFS: below it no gain reaches the gate. */
+const [BINS, LOWEST_LUFS] = [10, -100];
 
 /** Takes a sound block by block and says how loud it is. */
 export class SoundMeter {
@@ -44,35 +48,67 @@ export class SoundMeter {
     return {
       peakDbfs: this.peak > 0 ? gainToDb(this.peak) : null,
       truePeakDbtp: this.peak > 0 ? this.truePeak.truePeakDbtp() : null,
-      loudnessLufs: softToo(blocks, gatedLoudness),
-      loudestLufs: softToo(blocks, loudest),
-      activeLufs: softToo(blocks, (z, gainDb) => gatedLoudness(z, gainDb, ACTIVE_GATE_LU)),
+      loudnessLufs: gatedLoudness(blocks),
+      loudestLufs: loudest(blocks),
+      activeLufs: gatedLoudness(blocks, 0, ACTIVE_GATE_LU),
+      histogram: isCutByGate(blocks) ? histogramOf(blocks) : null,
     };
   }
 }
 
-/** A loudness of blocks; what is soft is measured turned up. */
-function softToo(
-  blocks: Float64Array,
-  of: (blocks: Float64Array, gainDb: number) => number | null,
-): number | null {
-  const plain = of(blocks, 0);
-  if (plain !== null && plain >= SOFT_LUFS) return plain;
-  const up = of(blocks, TURNED_UP_DB);
-  return up === null ? null : up - TURNED_UP_DB;
+/** Whether the absolute gate makes a difference that counts once the sound is turned up or down. */
+const isCutByGate = (blocks: Float64Array): boolean =>
+  [undefined, ACTIVE_GATE_LU].some((gateLu) => {
+    const plain = gatedLoudness(blocks, 0, gateLu);
+    return TRIED_DB.some((db) => {
+      const moved = gatedLoudness(blocks, db, gateLu);
+      return moved === null || plain === null ? moved !== plain : Math.abs(moved - db - plain) > COUNTS_LU;
+    });
+  });
+
+const lufsOf = (z: number): number => -0.691 + 10 * Math.log10(z);
+const energyOf = (lufs: number): number => 10 ** ((lufs + 0.691) / 10);
+
+/** How many blocks lie in each tenth of a LU from the lowest on. */
+function histogramOf(blocks: Float64Array): number[] {
+  const counts: number[] = [];
+  for (const z of blocks) {
+    const bin = z > 0 ? Math.floor(BINS * (lufsOf(z) - LOWEST_LUFS)) : -1;
+    if (bin < 0) continue;
+    while (counts.length <= bin) counts.push(0);
+    counts[bin] = (counts[bin] as number) + 1;
+  }
+  return counts;
 }
 
-function loudest(blocks: Float64Array, gainDb: number): number | null {
-  let most: number | null = null;
+/** Blocks of a histogram, each in the middle of its tenth. */
+const blocksOf = (histogram: readonly number[]): number[] =>
+  histogram.flatMap((count, bin) =>
+    new Array<number>(count).fill(energyOf(LOWEST_LUFS + (bin + 0.5) / BINS)),
+  );
+
+/** A loudness of a sound at a gain, LUFS: as the standard has it, gates and all; null where nothing passes them. */
+export function loudnessAt(
+  sound: SoundMeasure,
+  which: 'loudness' | 'loudest' | 'active',
+  gainDb: number,
+): number | null {
+  const { histogram, loudestLufs, activeLufs, loudnessLufs } = sound;
+  if (histogram && which !== 'loudest')
+    return gatedLoudness(blocksOf(histogram), gainDb, which === 'active' ? ACTIVE_GATE_LU : undefined);
+  const plain = { loudness: loudnessLufs, loudest: loudestLufs, active: activeLufs }[which];
+  return plain === null ? null : plain + gainDb;
+}
+
+/** Mean of the loudest ten blocks that follow each other, none gated. */
+function loudest(blocks: Float64Array): number | null {
+  let most = 0;
   const runs = Math.max(1, blocks.length - BLOCK_STEPS * (FOUR_SECONDS - 1));
   for (let from = 0; from < runs; from++) {
-    const run = Array.from({ length: FOUR_SECONDS }, (_, k) => blocks[from + k * BLOCK_STEPS]);
-    // The mean of a run of blocks, none gated: four seconds as they are.
-    const found = gatedLoudness([mean(run.filter((z): z is number => z !== undefined))], gainDb);
-    if (found !== null && (most === null || found > most)) most = found;
+    let [sum, count] = [0, 0];
+    for (let k = from; k < blocks.length && count < FOUR_SECONDS; k += BLOCK_STEPS, count++)
+      sum += blocks[k] as number;
+    if (count > 0) most = Math.max(most, sum / count);
   }
-  return most;
+  return most > energyOf(LOWEST_LUFS) ? lufsOf(most) : null;
 }
-
-const mean = (list: readonly number[]): number =>
-  list.length === 0 ? 0 : list.reduce((sum, x) => sum + x, 0) / list.length;

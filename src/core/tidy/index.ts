@@ -1,4 +1,5 @@
 export { BEGIN_REACH_SECONDS, beginningIn, CROSSING_REACH_SECONDS, crossingNear } from './edges';
+export { isKitMic } from './kit';
 export { hearTracks, type HeardTrack, type TidyTrack } from './heard';
 export { proposeCuts, proposeTidy, type NothingBecause, type TidyProposal } from './propose';
 export { DOUBTFUL, TIDY_REASONS, type TidyPiece, type TidyReason } from './reasons';

@@ -6,6 +6,13 @@ import { enqueue } from '../jobs';
 
 /** Works out levels and pans for a session; the job's id. */
 export const startBalance = (sessionId: string): Promise<string> =>
+  startOverTracks('balance.find', sessionId);
+
+/** Starts a job over all tracks of a session, once all that came has arrived; its id. Throws RequestFault where there is nothing to work on. */
+export const startOverTracks = (
+  kind: 'balance.find' | 'loudness.measure',
+  sessionId: string,
+): Promise<string> =>
   db().transaction(async (transaction) => {
     const loaded = isUuid(sessionId) ? await loadSession(sessionId, transaction) : null;
     if (!loaded) throw new RequestFault({ code: 'session.not_found' });
@@ -15,8 +22,5 @@ export const startBalance = (sessionId: string): Promise<string> =>
       transaction,
     });
     if (arriving > 0) throw new RequestFault({ code: 'delivery.not_ready' });
-    return enqueue(
-      { kind: 'balance.find', sessionId, subject: loaded.session.name, payload: { sessionId } },
-      transaction,
-    );
+    return enqueue({ kind, sessionId, subject: loaded.session.name, payload: { sessionId } }, transaction);
   });

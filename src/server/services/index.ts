@@ -1,4 +1,5 @@
 export { startBalance } from './balance';
+export { newestMeasures, startMeasuring } from './measures';
 export { createSession, deleteForGood, listSessions, viewSession } from './sessions';
 export { isInWaste } from './must-be-kept';
 export { viewMachine } from './machine';

@@ -38,6 +38,7 @@ import { type OriginalFile, originalsOf } from './in-place';
 import { packageDir } from './package-dir';
 import { freeBytes } from './room';
 import { dropUploads } from './uploads';
+import { measuredBy } from './measures';
 import { defaultStyleRef, newestVersion, styleOf } from './styles';
 
 /** Makes an empty session; its description is the first line of its log. */
@@ -178,6 +179,7 @@ async function readView(id: string): Promise<SessionView> {
     conform: await viewConform(id, loaded.session, recordings),
     tempo: tempo?.result ? { jobId: tempo.id, result: storedReading(tempo.result) } : null,
     balance: balance?.result ? readBalance(balance.result) : null,
+    measuredBy: await measuredBy(id),
     relations: await viewRelations(id, recordings),
     dismissals: await viewDismissals(id),
     ...(await stepLabels(id)),

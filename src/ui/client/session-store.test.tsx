@@ -21,6 +21,7 @@ class FakeServer {
     conform: null,
     tempo: null,
     balance: null,
+    measuredBy: null,
     undoLabel: null,
     redoLabel: null,
     relations: NO_RELATIONS,

@@ -6,6 +6,7 @@ import { convert } from './convert';
 import { detect } from './detect';
 import { join } from './join';
 import { listen } from './listen';
+import { measureLoudness } from './measure';
 import { makeDemo } from './make-demo';
 import { packageBuild } from './package-build';
 import { packageCopy } from './package-copy';
@@ -23,6 +24,7 @@ export const HANDLERS: JobHandlers = {
   'places.copy-in': copyIn,
   'tempo.detect': detect,
   'balance.find': findBalance,
+  'loudness.measure': measureLoudness,
   'conform.render': conformRender,
   'conform.audition': conformAudition,
   'package.build': packageBuild,

@@ -14,6 +14,7 @@ import {
   type ReceivedFile,
 } from '@/core/delivery';
 import { asConformed, conformedFacts } from '@/core/conform';
+import { gainsAsLevels } from '@/core/matching';
 import {
   isTrack,
   type JoinedSide,
@@ -57,18 +58,17 @@ export const packageBuild: JobHandler<'package.build'> = async ({ payload, progr
   };
   const read = await inSnapshot(() => readForPackage(row.sessionId, conforms));
   if (!read) return fail({ code: 'session.not_found' });
-  const { loaded, view, session, recordings, style, sounds } = read;
+  const { loaded, worked, view, session, recordings, style, sounds } = read;
   const { sources, blobs } = sourcesOf(sounds);
   if (conforms && sources.length < soundTracks(session).flatMap(soundingLanes).length)
     return fail({ code: 'conform.not_ready' });
-  const planned = planPackage(session, sources, style, row.folderName, { worked: loaded.session });
+  const planned = planPackage(session, sources, style, row.folderName, { worked });
   if (!planned.ok) return fail({ ...planned.error });
   try {
     // A killed attempt may have left half a package: begin again, with the same bytes.
     await rm(outDir, { recursive: true, force: true });
     await mkdir(outDir, { recursive: true });
-    const played =
-      contents === 'both' ? await playedPart(loaded.session, recordings, style, row.folderName) : null;
+    const played = contents === 'both' ? await playedPart(worked, recordings, style, row.folderName) : null;
     const checks = checkSession(
       session,
       planned.value,
@@ -93,7 +93,7 @@ export const packageBuild: JobHandler<'package.build'> = async ({ payload, progr
           number: row.number,
           checks,
           received: read.received,
-          worked: loaded.session,
+          worked,
           recordingFrames: Object.fromEntries(
             view.recordings.flatMap((r) => (r.sessionFrames === null ? [] : [[r.id, r.sessionFrames]])),
           ),
@@ -156,14 +156,17 @@ async function readForPackage(sessionId: string, conforms: boolean) {
   const loaded = await loadSession(sessionId);
   if (!loaded) return null;
   const view = await viewSession(sessionId);
-  const session = conforms ? asConformed(loaded.session) : loaded.session;
+  const style = await styleOf(loaded.session);
+  const worked = asHandedOver(loaded.session, style);
+  const session = conforms ? asConformed(worked) : worked;
   const recordings = await RecordingModel.findAll({ where: { sessionId } });
   return {
     loaded,
+    worked,
     view,
     session,
     recordings,
-    style: await styleOf(session),
+    style,
     sounds: conforms
       ? await conformedSounds(sessionId, loaded.session, recordings)
       : playedSounds(session, recordings),
@@ -172,6 +175,10 @@ async function readForPackage(sessionId: string, conforms: boolean) {
     logged: await pastState(sessionId, loaded.revision),
   };
 }
+
+/** Gains of pieces are levels in a package where the house wants its files as recorded. */
+const asHandedOver = (session: SessionState, { matching }: HouseStyle): SessionState =>
+  matching.inFiles ? session : gainsAsLevels(session);
 
 /** What was received and is not in a package, with the reason in words. What was made here is not received, and both sides of a pair are in the sound they were joined to. */
 function absentFrom(

@@ -113,6 +113,7 @@ function viewOf(
     handovers: [],
     tempo: null,
     balance: null,
+    measuredBy: null,
     undoLabel: null,
     redoLabel: null,
     relations: NO_RELATIONS,
