@@ -1,4 +1,4 @@
-import { soundOf, TIDY_RATE } from '../../../tests/support/tidy-sounds';
+import { soundOf, struck, TIDY_RATE } from '../../../tests/support/tidy-sounds';
 import { type MatchedSound, matchGains, type MatchTrack } from './match';
 import { gatedLoudness, LoudnessMeter } from '../analysis';
 import { loudnessAt, type SoundMeasure, SoundMeter } from './measure';
@@ -96,7 +96,10 @@ describe('by other measures', () => {
   });
   it('what is too soft for the gate is measured as it would be turned up', () => {
     // Hiss that the gate at −70 LUFS lets through, or not, as the gain wants it.
-    const hissy = soundOf(14, (t, n) => 4e-4 * n() + (t < 2 ? 0.3 * Math.sin(2 * Math.PI * 440 * t) : 0));
+    const hissy = soundOf(
+      14,
+      (t, n) => 4e-4 * n() + 0.3 * struck(t - 3, 220, 1.4) + 0.2 * struck(t - 9, 330, 1.4),
+    );
     const meter = new LoudnessMeter(TIDY_RATE, 1);
     meter.push([hissy]);
     for (const db of [-20, -3.7, 0, 5.1, 24])

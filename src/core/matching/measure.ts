@@ -12,7 +12,7 @@ export interface SoundMeasure {
   readonly loudestLufs: number | null;
   /** Of all that is no more than 20 LU softer than its mean: the gate by which EBU Tech 3342 tells what plays. */
   readonly activeLufs: number | null;
-  /** How many of its gating blocks lie in each tenth of a LU from −100 LUFS on, where the absolute gate makes a difference once it is turned up or down; null = it makes none. */
+  /** How many of its gating blocks lie in each twentieth of a LU from −100 LUFS on, where the absolute gate makes a difference once it is turned up or down; null = it makes none. */
   readonly histogram: number[] | null;
 }
 
@@ -21,8 +21,8 @@ const [BLOCK_STEPS, FOUR_SECONDS] = [4, 10];
 const ACTIVE_GATE_LU = 20;
 /** Gains by which it is told whether the absolute gate, which does not move with a gain, makes a difference, dB; and one that counts, LU. */
 const [TRIED_DB, COUNTS_LU] = [[-36, -24, -18, -12, -9, -6, -3, 3, 6, 12, 18, 24], 0.02];
-/** Bins of a histogram in one dB; its lowest, LUFS: below it no gain reaches the gate. */
-const [BINS, LOWEST_LUFS] = [10, -100];
+/** Bins of a histogram in one LU, so that a gain in tenths moves whole bins over the gate; its lowest, LUFS: below it no gain reaches that. */
+const [BINS, LOWEST_LUFS] = [20, -100];
 
 /** Takes a sound block by block and says how loud it is. */
 export class SoundMeter {
@@ -69,7 +69,7 @@ const isCutByGate = (blocks: Float64Array): boolean =>
 const lufsOf = (z: number): number => -0.691 + 10 * Math.log10(z);
 const energyOf = (lufs: number): number => 10 ** ((lufs + 0.691) / 10);
 
-/** How many blocks lie in each tenth of a LU from the lowest on. */
+/** How many blocks lie in each bin from the lowest on. */
 function histogramOf(blocks: Float64Array): number[] {
   const counts: number[] = [];
   for (const z of blocks) {
@@ -81,7 +81,7 @@ function histogramOf(blocks: Float64Array): number[] {
   return counts;
 }
 
-/** Blocks of a histogram, each in the middle of its tenth. */
+/** Blocks of a histogram, each in the middle of its bin. */
 const blocksOf = (histogram: readonly number[]): number[] =>
   histogram.flatMap((count, bin) =>
     new Array<number>(count).fill(energyOf(LOWEST_LUFS + (bin + 0.5) / BINS)),
