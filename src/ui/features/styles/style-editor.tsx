@@ -17,6 +17,7 @@ import { OrderPart } from './parts/order-part';
 import { RoutingPart } from './parts/routing-part';
 import type { PartProps } from './parts/part';
 import { RulesPart } from './parts/rules-part';
+import { TidyPart } from './parts/tidy-part';
 import { WordsPart } from './parts/words-part';
 import { SaveDialog } from './save-dialog';
 import { TestBench } from './test-bench';
@@ -31,9 +32,13 @@ const PARTS: readonly (readonly [StylePart, string, (props: PartProps) => ReactN
   ['order', 'Order', OrderPart],
   ['folders', 'Folders, sums', FoldersPart],
   ['routing', 'Routing', RoutingPart],
+  ['tidy', 'Cuts, matching', TidyPart],
   ['lenses', 'Lenses', LensesPart],
   ['delivery', 'Delivered files', DeliveryPart],
 ];
+
+/** The tenth part is at 0. */
+const digitOf = (index: number): string => String((index + 1) % 10);
 
 /** The part an address names. */
 const partIn = (text: string | null): StylePart | 'history' =>
@@ -188,7 +193,7 @@ export function StyleEditor({
         if (canSave) setSaving(true);
       },
     },
-    ...PARTS.map(([key], i) => ({ key: String(i + 1), run: () => go(key) })),
+    ...PARTS.map(([key], i) => ({ key: digitOf(i), run: () => go(key) })),
   ]);
   const Part = PARTS.find(([key]) => key === part)?.[2];
   return (
@@ -246,7 +251,7 @@ export function StyleEditor({
       <nav className="fm-rail" aria-label="Parts of the house style">
         <ul className="fm-stages">
           {[
-            ...PARTS.map(([key, label], i) => [key, label, String(i + 1)] as const),
+            ...PARTS.map(([key, label], i) => [key, label, digitOf(i)] as const),
             ['history', 'Versions', null] as const,
           ].map(([key, label, digit]) => (
             <li key={key}>

@@ -1,14 +1,8 @@
 'use client';
+import { TIDY_LIMITS, type TidySettings } from '@/core/tidy';
 import { useSession } from '@/ui/client';
 import { Button, Check, Line, NumberField, Slider } from '@/ui/kit';
-import {
-  CONTROL_LIMITS,
-  controlsOf,
-  resetHand,
-  setControl,
-  type TidyControls,
-  useTidyHand,
-} from './tidy-hand';
+import { controlsOf, resetHand, setControl, useTidyHand } from './tidy-hand';
 import type { TidyRow } from './tidy-rows';
 
 /** Where a threshold begins when it is first set by hand, over the floor, dB; and where no floor is known, dBFS. */
@@ -16,7 +10,7 @@ const [OVER_FLOOR_DB, FIRST_THRESHOLD_DB] = [12, -50];
 /** More pieces a minute than this are many. */
 const MANY_PIECES = 12;
 
-type TimeControl = Exclude<keyof TidyControls, 'thresholdDb'>;
+type TimeControl = Exclude<keyof TidySettings, 'thresholdDb'>;
 const TIMES: readonly (readonly [key: TimeControl, label: string, step: number])[] = [
   ['shortestSeconds', 'Shortest silence, ms', 50],
   ['beforeSeconds', 'Stays before, ms', 10],
@@ -57,8 +51,8 @@ export function CutControls({
         {controls.thresholdDb !== null && (
           <>
             <Slider
-              min={CONTROL_LIMITS.thresholdDb[0]}
-              max={CONTROL_LIMITS.thresholdDb[1]}
+              min={TIDY_LIMITS.thresholdDb[0]}
+              max={TIDY_LIMITS.thresholdDb[1]}
               step={0.5}
               value={controls.thresholdDb}
               aria-label="Threshold, dBFS RMS"
@@ -68,8 +62,8 @@ export function CutControls({
               label="Threshold, dBFS"
               value={controls.thresholdDb}
               step={1}
-              min={CONTROL_LIMITS.thresholdDb[0]}
-              max={CONTROL_LIMITS.thresholdDb[1]}
+              min={TIDY_LIMITS.thresholdDb[0]}
+              max={TIDY_LIMITS.thresholdDb[1]}
               onKeep={(thresholdDb) => setControl(trackIds, { thresholdDb })}
             />
           </>
@@ -82,8 +76,8 @@ export function CutControls({
             label={label}
             value={Math.round(1000 * controls[key])}
             step={step}
-            min={1000 * CONTROL_LIMITS[key][0]}
-            max={1000 * CONTROL_LIMITS[key][1]}
+            min={1000 * TIDY_LIMITS[key][0]}
+            max={1000 * TIDY_LIMITS[key][1]}
             onKeep={(ms) => setControl(trackIds, { [key]: ms / 1000 })}
           />
         ))}

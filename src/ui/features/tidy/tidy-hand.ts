@@ -3,51 +3,42 @@ import { useEffect } from 'react';
 import { array, boolean, type InferType, number, object, string } from 'yup';
 import { createStore } from 'zustand/vanilla';
 import { useStore } from 'zustand';
-import { type CutSettings, TIDY_DEFAULTS, type TidyChoice } from '@/core/tidy';
+import { TIDY_DEFAULTS, TIDY_LIMITS, type TidyChoice, type TidySettings } from '@/core/tidy';
 
-/** Controls of the cut for one track. */
-export interface TidyControls extends CutSettings {
-  readonly fadeSeconds: number;
+/** Controls of the cut as the house style has them: for all tracks, and for those of families that are treated otherwise. */
+export interface HouseControls {
+  readonly all: TidySettings;
+  readonly byTrack: Readonly<Record<string, TidySettings>>;
 }
-
-/** Bounds of the controls, s and dBFS. */
-export const CONTROL_LIMITS = {
-  thresholdDb: [-120, 0],
-  shortestSeconds: [0.02, 60],
-  beforeSeconds: [0, 10],
-  afterSeconds: [0, 10],
-  fadeSeconds: [0, 5],
-} as const;
 
 /** What a person has in hand at Tidy and did not apply yet; a session's is kept over reloads, in this tab. */
 export interface TidyHand {
-  /** Controls by track; what is missing is as by default. */
-  readonly controls: Readonly<Record<string, TidyControls>>;
+  /** What holds where nothing was set; not kept: the session's style says it. */
+  readonly house: HouseControls;
+  /** Controls by track; what is missing is as the house has it. */
+  readonly controls: Readonly<Record<string, TidySettings>>;
   readonly choices: Readonly<Record<string, readonly TidyChoice[]>>;
   readonly ticks: Readonly<Record<string, boolean>>;
 }
 
-const NOTHING: TidyHand = { controls: {}, choices: {}, ticks: {} };
+const NOTHING: Omit<TidyHand, 'house'> = { controls: {}, choices: {}, ticks: {} };
 
 /** The hand of this page. */
-export const tidyHand = createStore<TidyHand>(() => NOTHING);
+export const tidyHand = createStore<TidyHand>(() => ({
+  ...NOTHING,
+  house: { all: TIDY_DEFAULTS, byTrack: {} },
+}));
 
 export const useTidyHand = <T>(select: (hand: TidyHand) => T): T => useStore(tidyHand, select);
 
-export const DEFAULT_CONTROLS: TidyControls = {
-  thresholdDb: TIDY_DEFAULTS.thresholdDb,
-  shortestSeconds: TIDY_DEFAULTS.shortestSeconds,
-  beforeSeconds: TIDY_DEFAULTS.beforeSeconds,
-  afterSeconds: TIDY_DEFAULTS.afterSeconds,
-  fadeSeconds: TIDY_DEFAULTS.fadeSeconds,
-};
-
 /** Controls in force for a track. */
-export const controlsOf = ({ controls }: Pick<TidyHand, 'controls'>, trackId: string): TidyControls =>
-  controls[trackId] ?? DEFAULT_CONTROLS;
+export const controlsOf = (
+  { controls, house }: Pick<TidyHand, 'controls' | 'house'>,
+  trackId: string,
+): TidySettings => controls[trackId] ?? house.byTrack[trackId] ?? house.all;
 
 /** Sets a control of tracks: what was proposed for them is meant to be done. */
-export function setControl(trackIds: readonly string[], change: Partial<TidyControls>): void {
+export function setControl(trackIds: readonly string[], change: Partial<TidySettings>): void {
   const hand = tidyHand.getState();
   tidyHand.setState({
     controls: {
@@ -109,14 +100,14 @@ const keptSchema = object({
     object({
       id: id(),
       thresholdDb: number()
-        .min(CONTROL_LIMITS.thresholdDb[0])
-        .max(CONTROL_LIMITS.thresholdDb[1])
+        .min(TIDY_LIMITS.thresholdDb[0])
+        .max(TIDY_LIMITS.thresholdDb[1])
         .nullable()
         .defined(),
-      shortestSeconds: within(CONTROL_LIMITS.shortestSeconds),
-      beforeSeconds: within(CONTROL_LIMITS.beforeSeconds),
-      afterSeconds: within(CONTROL_LIMITS.afterSeconds),
-      fadeSeconds: within(CONTROL_LIMITS.fadeSeconds),
+      shortestSeconds: within(TIDY_LIMITS.shortestSeconds),
+      beforeSeconds: within(TIDY_LIMITS.beforeSeconds),
+      afterSeconds: within(TIDY_LIMITS.afterSeconds),
+      fadeSeconds: within(TIDY_LIMITS.fadeSeconds),
     }).noUnknown(),
   ).required(),
   choices: array(
@@ -126,14 +117,14 @@ const keptSchema = object({
 }).noUnknown();
 
 /** As lists, which a schema can read. */
-const written = ({ controls, choices, ticks }: TidyHand): InferType<typeof keptSchema> => ({
+const written = ({ controls, choices, ticks }: Omit<TidyHand, 'house'>): InferType<typeof keptSchema> => ({
   controls: Object.entries(controls).map(([trackId, c]) => ({ id: trackId, ...c })),
   choices: Object.entries(choices).flatMap(([trackId, list]) => list.map((c) => ({ id: trackId, ...c }))),
   ticks: Object.entries(ticks).map(([trackId, on]) => ({ id: trackId, on })),
 });
 
 /** What was kept; nothing where it cannot be read. */
-function readHand(text: string | null): TidyHand {
+function readHand(text: string | null): Omit<TidyHand, 'house'> {
   try {
     const read = keptSchema.validateSync(JSON.parse(text ?? ''), { strict: true });
     const choices: Record<string, TidyChoice[]> = {};

@@ -1,10 +1,11 @@
 'use client';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { soundTracks } from '@/core/session';
+import { cutSettingsFor, type HouseStyle } from '@/core/style';
 import type { TidyProposal } from '@/core/tidy';
 import { api, namesStateOf, proposalOf, useNamesRead, useSession } from '@/ui/client';
-import { DEFAULT_CONTROLS, useTidyHand } from './tidy-hand';
-import type { FromTidyWorker, ToTidyWorker } from './tidy-messages';
+import { type HouseControls, tidyHand, useTidyHand } from './tidy-hand';
+import type { FromTidyWorker, ToTidyWorker, TrackToHear } from './tidy-messages';
 import { tracksToHear, withoutLevels } from './tidy-rows';
 
 /** What Tidy would take out, as it comes. */
@@ -28,7 +29,7 @@ const TOLD_MS = 1500;
 /** Proposals for the session at hand, worked out beside the page and anew whenever a control moves. */
 export function useProposals(): Proposals {
   const view = useSession((s) => s.view);
-  const own = useTidyHand((h) => h.controls);
+  const controls = useTidyHand((h) => h.controls);
   const waiting = useListening();
   // What a track is, is known before it is sorted; what its name says comes a moment later.
   useNamesRead();
@@ -36,6 +37,8 @@ export function useProposals(): Proposals {
   const proposal = proposalOf(view);
   const tracks = useMemo(() => tracksToHear(view, proposal), [view, proposal]);
   const key = JSON.stringify(tracks);
+  const house = useHouseControls(view.style, tracks);
+  const own = useMemo(() => ({ ...house.byTrack, ...controls }), [house, controls]);
   const worker = useRef<Worker | null>(null);
   const run = useRef(0);
   const [heardRun, setHeardRun] = useState(0);
@@ -81,10 +84,25 @@ export function useProposals(): Proposals {
     return () => clearTimeout(timer);
   }, [failed, attempt]);
   useEffect(() => {
-    if (heardRun > 0)
-      send(worker.current, { kind: 'propose', run: heardRun, settings: DEFAULT_CONTROLS, own });
-  }, [heardRun, own]);
+    if (heardRun > 0) send(worker.current, { kind: 'propose', run: heardRun, settings: house.all, own });
+  }, [heardRun, house, own]);
   return { ...state, waiting };
+}
+
+/** Controls as the house style has them for tracks; in the hand too, for all that shows or does something by them. */
+function useHouseControls(style: HouseStyle, tracks: readonly TrackToHear[]): HouseControls {
+  const { cuts } = style;
+  const house = useMemo(
+    (): HouseControls => ({
+      all: cuts.all,
+      byTrack: Object.fromEntries(
+        tracks.flatMap((t) => (cuts.families[t.family] ? [[t.id, cutSettingsFor({ cuts }, t.family)]] : [])),
+      ),
+    }),
+    [cuts, tracks],
+  );
+  useEffect(() => tidyHand.setState({ house }), [house]);
+  return house;
 }
 
 const send = (worker: Worker | null, message: ToTidyWorker): void => worker?.postMessage(message);
