@@ -1,2 +1,2 @@
 export { TidyStage } from './tidy-stage';
-export { type TidyView } from './view-tabs';
+export { TIDY_VIEWS, type TidyView } from './tidy-views';

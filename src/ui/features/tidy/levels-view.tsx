@@ -5,7 +5,8 @@ import { faultText } from '@/contracts';
 import { LevelsPane } from './levels-pane';
 import { LevelsPanel } from './levels-panel';
 import { useBalances } from './use-balances';
-import { type TidyView, ViewTabs } from './view-tabs';
+import { nextView, type TidyView } from './tidy-views';
+import { ViewTabs } from './view-tabs';
 
 /** Levels and pans: as they are, by role, as in the sender's mix; heard, and taken as one step. */
 export function Levels({ onView }: { readonly onView: (to: TidyView) => void }) {
@@ -22,7 +23,7 @@ export function Levels({ onView }: { readonly onView: (to: TidyView) => void }) 
       ? (['now', 'rough', 'mix', 'mix-itself', 'neutral'] as const)
       : (['now', 'rough', 'neutral'] as const);
   useShortcuts([
-    { key: 'b', run: () => onView('cuts') },
+    { key: 'b', run: () => onView(nextView('levels')) },
     { key: 'enter', mod: true, run: result ? goOn : find },
     { key: 'escape', run: hearing.stop },
     ...(result ? heard.map((key, i) => ({ key: String(i + 1), run: () => hearing.toggle(key) })) : []),

@@ -4,7 +4,8 @@ import { useSession } from '@/ui/client';
 import { Button, Clock, Kbd, Progress } from '@/ui/kit';
 import { doubtsOf, goneOf, type TidyRow } from './tidy-rows';
 import type { Proposals } from './use-proposals';
-import { type TidyView, ViewTabs } from './view-tabs';
+import type { TidyView } from './tidy-views';
+import { ViewTabs } from './view-tabs';
 
 /** The head of the cuts: how far the proposals are, what they come to, and what is next. */
 export function TidyHead({

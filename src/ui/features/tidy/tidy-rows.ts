@@ -1,7 +1,6 @@
 import type { RecordingView, SessionView } from '@/contracts';
-import { sourceKeys } from '@/core/conform';
 import { isUncut, type Lane, soundTracks, type Track } from '@/core/session';
-import type { SortProposal, SortRow } from '@/core/style';
+import type { SortProposal } from '@/core/style';
 import {
   cutLane,
   DOUBTFUL,
@@ -14,6 +13,7 @@ import {
   withChoices,
 } from '@/core/tidy';
 import { LEVELS_PER_SECOND } from '@/core/analysis';
+import { knownTracks } from './known-tracks';
 import type { TrackToHear } from './tidy-messages';
 
 /** A piece of a track as it is shown. */
@@ -55,10 +55,6 @@ export interface Decided {
 export const originOf = (tracks: readonly Track[]): number =>
   Math.min(0, ...tracks.map((t) => cutLane(t)?.startFrames ?? 0));
 
-/** A track as it is known so far: before it is sorted, as the house style would have it. */
-const asKnown = (track: Track, row: SortRow | undefined): Track =>
-  track.family === 'unknown' && row ? { ...track, ...row.fields, family: row.family, part: row.part } : track;
-
 /** The tracks whose levels can be looked at, as the worker is to hear them. */
 export function tracksToHear(
   { session, recordings }: Pick<SessionView, 'session' | 'recordings'>,
@@ -66,9 +62,8 @@ export function tracksToHear(
 ): TrackToHear[] {
   const byId = new Map(recordings.map((r) => [r.id, r]));
   const rate = session.sampleRateHz;
-  const sorted = new Map(proposal.rows.map((r) => [r.trackId, r]));
-  const tracks = soundTracks(session).map((t) => asKnown(t, sorted.get(t.id)));
-  const sources = sourceKeys(tracks);
+  const known = knownTracks(session, proposal);
+  const tracks = known.map((k) => k.track);
   const origin = originOf(tracks);
   return tracks.flatMap((track, i): TrackToHear[] => {
     const lane = cutLane(track);
@@ -80,7 +75,7 @@ export function tracksToHear(
         recordingId: r.id,
         family: track.family,
         part: track.part,
-        source: sources[i] ?? null,
+        source: known[i]?.source ?? null,
         startSeconds: (lane.startFrames - origin) / rate,
         speed: r.passingHz / r.sampleRateHz,
       },

@@ -22,7 +22,8 @@ import { TidySheet } from './tidy-sheet';
 import { useHandCuts } from './use-hand-cuts';
 import { useHearing } from './use-hearing';
 import { Levels } from './levels-view';
-import type { TidyView } from './view-tabs';
+import { Match } from './match-view';
+import { nextView, type TidyView } from './tidy-views';
 import { type Proposals, useProposals } from './use-proposals';
 import { useTidyKeys } from './use-tidy-keys';
 
@@ -38,8 +39,9 @@ export function TidyStage({ openAt }: { readonly openAt: TidyView }) {
   if (!hasTracks) return <NoTracks />;
   const show = (to: TidyView): void => {
     setView(to);
-    window.history.replaceState(null, '', to === 'levels' ? '?view=levels' : window.location.pathname);
+    window.history.replaceState(null, '', to === 'cuts' ? window.location.pathname : `?view=${to}`);
   };
+  if (view === 'match') return <Match onView={show} />;
   return view === 'levels' ? <Levels onView={show} /> : <Cuts onView={show} />;
 }
 
@@ -78,7 +80,7 @@ function Cuts({ onView }: { readonly onView: (to: TidyView) => void }) {
     },
     isHearing: hearing.part !== null,
     onStop: hearing.stop,
-    onView: () => onView('levels'),
+    onView: () => onView(nextView('cuts')),
   });
   return (
     <section className="fm-split" aria-label="Tidy">

@@ -62,7 +62,7 @@ export function useTidyKeys({
 }
 
 /** Up and down the rows; with Shift the selection grows. */
-function walkKeys(rows: readonly TidyRow[]): Shortcut[] {
+export function walkKeys(rows: readonly Pick<TidyRow, 'track'>[]): Shortcut[] {
   const ids = rows.map((r) => r.track.id);
   const goTo = (index: number, extend: boolean): void => {
     const { anchor, current } = workbench.getState();

@@ -1,12 +1,11 @@
 'use client';
 import { Kbd, Tabs } from '@/ui/kit';
-
-/** What Tidy shows: what stays of the tracks, or how loud they are. */
-export type TidyView = 'cuts' | 'levels';
+import type { TidyView } from './tidy-views';
 
 const VIEWS = [
   { key: 'cuts', label: 'Cuts' },
-  { key: 'levels', label: 'Levels' },
+  { key: 'match', label: 'Matching' },
+  { key: 'levels', label: 'Balance' },
 ] as const;
 
 export function ViewTabs({

@@ -1,4 +1,4 @@
-import { TidyStage } from '@/ui/features/tidy';
+import { TIDY_VIEWS, TidyStage } from '@/ui/features/tidy';
 import { stageTitle } from '../session-of-page';
 
 export const generateMetadata = stageTitle('Tidy');
@@ -9,5 +9,5 @@ export default async function Page({
   readonly searchParams: Promise<Record<string, string | string[] | undefined>>;
 }) {
   const { view } = await searchParams;
-  return <TidyStage openAt={view === 'levels' ? 'levels' : 'cuts'} />;
+  return <TidyStage openAt={TIDY_VIEWS.find((v) => v === view) ?? 'cuts'} />;
 }
