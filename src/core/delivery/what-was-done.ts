@@ -1,9 +1,9 @@
-import { sharedGainDb, withoutGains } from '../matching';
+import { sharedGainDb } from '../matching';
 import { beginOf } from '../arrange';
 import {
   isFolder,
   isTrack,
-  isUncut,
+  isEntire,
   NOWHERE,
   pathOf,
   type SessionState,
@@ -130,8 +130,7 @@ function takenOut(t: Track, recordingFrames: RecordingFrames, rateHz: number): s
 }
 
 /** One gain over all of a track makes no pieces of it. */
-const isPieced = (t: Track): boolean =>
-  t.tiedTo === null && !isUncut(isLevelled(t) ? withoutGains(t) : t) && beginOf(t) !== null;
+const isPieced = (t: Track): boolean => t.tiedTo === null && !isEntire(t) && beginOf(t) !== null;
 const isLevelled = (t: Track): boolean => t.tiedTo === null && sharedGainDb(t) !== 0 && beginOf(t) !== null;
 const isSilenced = (t: Track): boolean => t.tiedTo === null && beginOf(t) === null;
 

@@ -46,6 +46,12 @@ export function isUncut({ laneId, clips }: Pick<Track, 'laneId' | 'clips'>): boo
   return clip !== undefined && second === undefined && clip.laneId === laneId && isWhole(clip);
 }
 
+/** Whether the lane a track came with sounds from end to end in its place, at whatever level, and nothing else does. */
+export function isEntire({ laneId, clips }: Pick<Track, 'laneId' | 'clips'>): boolean {
+  const [clip, second] = clips;
+  return clip !== undefined && isUncut({ laneId, clips: second ? clips : [{ ...clip, gainDb: 0 }] });
+}
+
 /** All lanes of a track, the one it came with first. */
 export function lanesOf(track: Track): readonly Lane[] {
   const { laneId, recordingId, receivedName, startFrames, inverted, monoFrom, keepsSamples, tiedTo } = track;

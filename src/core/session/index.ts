@@ -1,4 +1,4 @@
-export { firstLaneId, isUncut, isWhole, lanesOf, wholeClip, withEdges } from './clips';
+export { firstLaneId, isEntire, isUncut, isWhole, lanesOf, wholeClip, withEdges } from './clips';
 export {
   type Bus,
   BUS_FIELDS,

@@ -3,7 +3,7 @@ import type { DetectRequest, PlayedHits } from '@/contracts';
 import type { HeardFacts } from '@/core/analysis';
 import { type Family, readNames } from '@/core/naming';
 import { piecesOf, soundingLanes } from '@/core/arrange';
-import { isTrack, isUncut, passingRate, type SessionState, soundTracks, type Track } from '@/core/session';
+import { isTrack, isEntire, passingRate, type SessionState, soundTracks, type Track } from '@/core/session';
 import { kindKnown } from '@/core/style';
 import { type RhythmSource, runTask } from '@/engine';
 import { readConfig } from '../config';
@@ -141,7 +141,7 @@ function heardPieces(
     startSeconds: (fromFrames - soundFrames) / sessionHz,
     fromSeconds: fromFrames / sessionHz,
     toSeconds: toFrames / sessionHz,
-    isWhole: isUncut(track),
+    isWhole: isEntire(track),
   }));
 }
 

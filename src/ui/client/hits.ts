@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import type { PlayedHits, SessionView } from '@/contracts';
 import { soundingLanes } from '@/core/arrange';
-import { isUncut, soundTracks, type Track } from '@/core/session';
+import { isEntire, soundTracks, type Track } from '@/core/session';
 import { api } from './api';
 import { useSession } from './session-store';
 
@@ -20,7 +20,7 @@ const dependsOn = ({ session, recordings }: SessionView): string => {
   return JSON.stringify(
     soundTracks(session)
       .filter((t) => soundingLanes(t).every((l) => listened.has(l.recordingId)))
-      .map((t) => [t.id, t.startFrames, t.family, t.part, ...(isUncut(t) ? [] : [cutsOf(t)])]),
+      .map((t) => [t.id, t.startFrames, t.family, t.part, ...(isEntire(t) ? [] : [cutsOf(t)])]),
   );
 };
 

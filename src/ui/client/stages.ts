@@ -1,5 +1,5 @@
 import { isRefused, type SessionView, uncomparedOf } from '@/contracts';
-import { isUncut, tracksInOrder } from '@/core/session';
+import { isEntire, tracksInOrder } from '@/core/session';
 import { tracksMeeting } from '@/core/style';
 import { findingsOf } from './findings';
 import { namesStateOf, proposalOf, trackFacts } from './proposal';
@@ -28,10 +28,15 @@ export function doubtfulTracks(view: SessionView) {
   return tracksInOrder(view.session).filter((t) => open.has(t.id) && !t.byHand.includes('family'));
 }
 
-/** How many tracks something was taken out of. */
+/** How many tracks something was taken out of, or else are at another level. */
 function tidyState({ session }: SessionView): Pick<StageState, 'state' | 'note'> {
-  const cut = tracksInOrder(session).filter((t) => !isUncut(t)).length;
-  return cut > 0 ? { state: 'done', note: `${cut} cut` } : { state: 'later', note: 'as received' };
+  const tracks = tracksInOrder(session);
+  const cut = tracks.filter((t) => !isEntire(t)).length;
+  const matched = tracks.filter((t) => t.clips.some((c) => c.gainDb !== 0)).length;
+  if (cut > 0) return { state: 'done', note: `${cut} cut` };
+  return matched > 0
+    ? { state: 'done', note: `${matched} matched` }
+    : { state: 'later', note: 'as received' };
 }
 
 /** The rail's stages for a session. */

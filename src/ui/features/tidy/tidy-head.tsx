@@ -1,5 +1,5 @@
 'use client';
-import { isUncut } from '@/core/session';
+import { isEntire } from '@/core/session';
 import { useSession } from '@/ui/client';
 import { Button, Clock, Kbd, Progress } from '@/ui/kit';
 import { doubtsOf, goneOf, type TidyRow } from './tidy-rows';
@@ -75,7 +75,7 @@ function HowFar({
 function WhatGoes({ rows }: { readonly rows: readonly TidyRow[] }) {
   const rateHz = useSession((s) => s.view.session.sampleRateHz) ?? 48_000;
   const ticked = rows.filter((r) => r.ticked === true);
-  const cut = rows.filter((r) => !isUncut(r.track)).length;
+  const cut = rows.filter((r) => !isEntire(r.track)).length;
   if (ticked.length > 0)
     return (
       <span>

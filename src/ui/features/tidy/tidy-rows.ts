@@ -1,5 +1,5 @@
 import type { RecordingView, SessionView } from '@/contracts';
-import { isUncut, type Lane, soundTracks, type Track } from '@/core/session';
+import { isEntire, type Lane, soundTracks, type Track } from '@/core/session';
 import type { SortProposal } from '@/core/style';
 import {
   cutLane,
@@ -130,14 +130,14 @@ function proposedRow(
   const proposed = shownPieces(pieces, { lane, lengthFrames, origin, rate });
   const now = asCut(track, lane, lengthFrames);
   const isDone = isSameCut(kept(proposed), kept(now), SAME_SECONDS * rate);
-  const ticked = isDone ? null : (ticks[track.id] ?? isUncut(track));
-  const isShown = ticked === true || (isDone && isUncut(track));
+  const ticked = isDone ? null : (ticks[track.id] ?? isEntire(track));
+  const isShown = ticked === true || (isDone && isEntire(track));
   return { ...of, proposed, ticked, leftBecause: null, pieces: isShown ? proposed : now };
 }
 
 /** Whether a row is still to be decided about: its doubts are walked through. */
 const isOpen = ({ track, proposal, ticked }: TidyRow): boolean =>
-  proposal !== null && ticked !== false && (ticked === true || isUncut(track));
+  proposal !== null && ticked !== false && (ticked === true || isEntire(track));
 
 /** A doubtful piece of a row. */
 export interface Doubt {

@@ -208,14 +208,16 @@ function Matching({
                   {lufs === null ? (
                     <span className="fm-faint">as it is</span>
                   ) : (
-                    <NumberField
-                      label={`LUFS of ${plain(family)}`}
-                      hidden
-                      value={lufs}
-                      step={1}
-                      {...LUFS_RANGE}
-                      onKeep={(to) => setLufs(family, to)}
-                    />
+                    <div className="fm-lufs-field">
+                      <NumberField
+                        label={`LUFS of ${plain(family)}`}
+                        hidden
+                        value={lufs}
+                        step={1}
+                        {...LUFS_RANGE}
+                        onKeep={(to) => setLufs(family, to)}
+                      />
+                    </div>
                   )}
                 </td>
                 <td>
