@@ -3,6 +3,7 @@ import { piecesOf } from '../arrange';
 import { applyChanges, type Clip, emptySession, type Lane, lanesOf, type Track } from '../session';
 import { createRandom } from '../units';
 import {
+  bringBackAt,
   clipAt,
   crossAt,
   duplicateAt,
@@ -13,6 +14,7 @@ import {
   joinAt,
   levelAt,
   muteAt,
+  pullEdge,
   removeAt,
   repairAt,
   slipAt,
@@ -97,6 +99,31 @@ it('an edge goes as far as there is sound; the neighbour gives way', () => {
   expect(edgeAt(split, 5000, 'begin', -500)).toBeNull();
   const apart = after(removeAt(after(splitAt(split, 30_000)), 25_000));
   expect(edges(after(edgeAt(apart, 35_000, 'begin', 22_000)))[1]).toEqual([22_000, 49_000]);
+});
+
+it('the nearest edge is pulled; over a gap both are one again, over itself a piece is gone', () => {
+  const split = after(splitAt(after(splitAt(hand(), 20_000)), 30_000));
+  const gap = after(removeAt(split, 25_000));
+  const pull = (h: HandTrack, edge: number, to: number): HandResult => pullEdge(h, edge, { to, within: 100 });
+  expect(edges(after(pull(gap, 20_050, 22_000)))[0]).toEqual([1000, 22_000]);
+  expect(pull(gap, 20_500, 22_000)).toBeNull();
+  expect(pull(gap, 20_000, 31_000)).toEqual(track.clips);
+  expect(pull(gap, 30_000, 15_000)).toEqual(track.clips);
+  expect(edges(after(pull(gap, 30_000, 60_000)))).toEqual([[1000, 20_000]]);
+  // Where two meet, both have the edge.
+  expect(edges(after(pull(split, 20_000, 15_000)))).toEqual([
+    [1000, 15_000],
+    [15_000, 30_000],
+    [30_000, 49_000],
+  ]);
+});
+
+it('what was taken out comes back, at the ends without a fade', () => {
+  const cut = after(removeAt(after(splitAt(after(splitAt(hand(), 20_000)), 30_000)), 25_000));
+  expect(bringBackAt(cut, 25_000)).toEqual(track.clips);
+  expect(bringBackAt(cut, 5000)).toBeNull();
+  const head = after(fadeAt(after(removeAt(cut, 5000)), 35_000, { inFrames: 480 }));
+  expect(bringBackAt(head, 5000)).toEqual(track.clips);
 });
 
 it('a copy sounds the same elsewhere, in the place of what was there', () => {

@@ -184,23 +184,68 @@ export const slipAt = (hand: HandTrack, at: number, by: number): HandResult =>
     return by === 0 || toFrames - fromFrames < SHORTEST ? null : [{ ...slipped, fromFrames, toFrames }];
   });
 
-/** Puts an edge of the piece at a frame elsewhere: as far as there is sound, and up to its neighbour, which gives way where it must. */
+/** Puts an edge of the piece at a frame elsewhere: as far as there is sound, and over its neighbour, which gives way. Over a gap to what it was parted from they are one again; over the whole of itself it is gone. */
 export function edgeAt(hand: HandTrack, at: number, edge: 'begin' | 'end', to: number): HandResult {
   const clips = toldClips(hand);
   const clip = clipAt(clips, at);
   if (!clip) return null;
   const [begin, end] = reachOf(hand, clip);
-  const moved =
-    edge === 'begin'
-      ? { ...clip, fromFrames: Math.max(begin, Math.min(Math.round(to), clip.toFrames - SHORTEST)) }
-      : { ...clip, toFrames: Math.min(end, Math.max(Math.round(to), clip.fromFrames + SHORTEST)) };
+  const place = Math.max(begin, Math.min(end, Math.round(to)));
+  const moved = edge === 'begin' ? { ...clip, fromFrames: place } : { ...clip, toFrames: place };
   if (moved.fromFrames === clip.fromFrames && moved.toFrames === clip.toFrames) return null;
+  if (moved.toFrames - moved.fromFrames < SHORTEST) return removeAt(hand, at);
+  const met = clips.find(
+    (c) => isPartedFrom(clip, c) && moved.fromFrames <= c.toFrames && moved.toFrames >= c.fromFrames,
+  );
+  if (met) return joinAt(hand, Math.min(met.fromFrames, clip.fromFrames));
   const rest = carved(
     clips.filter((c) => c !== clip),
     moved.fromFrames,
     moved.toFrames,
   );
-  return kept(hand, [...rest, moved]);
+  return kept(hand, [...rest, withoutEndFades(moved, begin, end)]);
+}
+
+/** Where the sound itself begins or ends nothing was cut. */
+const withoutEndFades = (clip: ToldClip, begin: number, end: number): ToldClip => ({
+  ...clip,
+  fadeInFrames: clip.fromFrames === begin ? 0 : clip.fadeInFrames,
+  fadeOutFrames: clip.toFrames === end ? 0 : clip.fadeOutFrames,
+});
+
+/** Whether two pieces are of one sound where it was, with something taken out between them. */
+const isPartedFrom = (a: ToldClip, b: ToldClip): boolean =>
+  a.laneId === b.laneId &&
+  a.slipFrames === b.slipFrames &&
+  (a.toFrames < b.fromFrames || b.toFrames < a.fromFrames);
+
+/** Puts the edge elsewhere that is nearest to `edge`, within so many frames; where two pieces meet, both have it. */
+export function pullEdge(
+  hand: HandTrack,
+  edge: number,
+  { to, within }: { readonly to: number; readonly within: number },
+): HandResult {
+  const clips = toldClips(hand);
+  const edges = clips.flatMap((c) => [
+    { at: c.fromFrames, side: 'begin' as const, clip: c },
+    { at: c.toFrames, side: 'end' as const, clip: c },
+  ]);
+  const far = (e: { readonly at: number }): number => Math.abs(e.at - edge);
+  const nearest = edges.reduce((best, e) => Math.min(best, far(e)), Infinity);
+  const found = edges.filter((e) => far(e) === nearest);
+  // The piece that grows: the other gives way.
+  const own = found.find((e) => (e.side === 'end' ? to > e.at : to < e.at)) ?? found[0];
+  return own && nearest <= within ? edgeAt(hand, own.clip.fromFrames, own.side, to) : null;
+}
+
+/** Brings back what was taken out at a frame: of the piece before it, else of the one behind. */
+export function bringBackAt(hand: HandTrack, at: number): HandResult {
+  const clips = toldClips(hand);
+  if (clipAt(clips, at)) return null;
+  const [before, behind] = [clips.findLast((c) => c.toFrames <= at), clips.find((c) => c.fromFrames > at)];
+  const byBefore = before && edgeAt(hand, before.fromFrames, 'end', behind?.fromFrames ?? Infinity);
+  if (byBefore) return byBefore;
+  return behind ? edgeAt(hand, behind.fromFrames, 'begin', before?.toFrames ?? -Infinity) : null;
 }
 
 /** Clips with nothing in a stretch. What is left of one at its sides keeps the fade of that side. */

@@ -7,5 +7,29 @@ export { TIDY_DEFAULTS, TIDY_LIMITS, type TidySettings } from './settings';
 export { type CutSettings } from './wanted';
 export { type TidyChoice, withChoices } from './choices';
 export { cutClips, cutLane, type CutOf, isSameCut, keptStretches, type Stretch } from './cut-clips';
+export {
+  bringBackAt,
+  clipAt,
+  crossAt,
+  type CrossOver,
+  duplicateAt,
+  edgeAt,
+  fadeAt,
+  type HandFades,
+  type HandResult,
+  type HandTrack,
+  joinAt,
+  levelAt,
+  muteAt,
+  pullEdge,
+  removeAt,
+  repairAt,
+  type RepairFrom,
+  slipAt,
+  splitAt,
+  toldClips,
+  type ToldClip,
+} from './hand-clips';
+export { repairLag } from './repair-lag';
 export { type LevelsPlace, placedLevels } from './placed-levels';
 export { NOTHING_WORDS, REASON_WORDS } from './words';

@@ -61,6 +61,10 @@ export function drawTidy(context: CanvasRenderingContext2D, picture: TidyPicture
   draw(gone, PALE);
   for (const p of gone) hatch(context, rect(p));
   drawThreshold(context, picture, place);
+  // Pieces that meet are told apart by a line.
+  context.fillStyle = cssColor('--fm-ink');
+  for (const [i, p] of pieces.entries())
+    if (p.keeps && pieces[i + 1]?.keeps) context.fillRect(Math.round(x(p.toFrames)), 0, 1, height);
   context.lineWidth = 1.5;
   for (const p of pieces) {
     if (!p.isDoubtful && p !== inHand) continue;

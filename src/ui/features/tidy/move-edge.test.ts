@@ -1,8 +1,8 @@
-import { choiceOfEdge, edgeNear, keptWithEdge, keptWithPiece, withEdge } from './move-edge';
+import { choiceOfEdge, edgeNear, withEdge } from './move-edge';
 import type { ShownPiece } from './tidy-rows';
 
 const piece = (fromFrames: number, toFrames: number, keeps: boolean): ShownPiece => ({
-  ...{ fromFrames, toFrames, keeps, isDoubtful: false },
+  ...{ fromFrames, toFrames, keeps, isDoubtful: false, isSilenced: false },
   reason: keeps ? 'sound' : 'noise',
   // 1000 frames a second: 20 a level frame.
   span: { from: fromFrames / 20, to: toFrames / 20 },
@@ -41,23 +41,4 @@ it.each<[string, number, number, unknown]>([
   ['less than a frame of the levels', 1000, 1005, null],
 ])('pulled %s', (_, edge, to, choice) => {
   expect(choiceOfEdge(pieces, edge, { to, originFrames: 0, rateHz: 1000 })).toEqual(choice);
-});
-
-it('an edge of what is cut together is found within its reach, or left', () => {
-  expect(keptWithEdge(pieces, { edge: 1010, to: 500, within: 20 })).toEqual([
-    expect.objectContaining({ fromFrames: 500, toFrames: 3000 }),
-  ]);
-  expect(keptWithEdge(pieces, { edge: 1500, to: 500, within: 20 })).toBeNull();
-});
-
-it('a piece that stays meets its neighbours without a cut between them; one that goes leaves a gap', () => {
-  const more = [...pieces, piece(5000, 6000, true)];
-  expect(keptWithPiece(more, 4000, true)).toEqual([{ fromFrames: 1000, toFrames: 6000 }]);
-  expect(keptWithPiece(more, 2000, false)).toEqual([{ fromFrames: 5000, toFrames: 6000 }]);
-  expect(keptWithPiece(more, 2000, true)).toBeNull();
-  expect(keptWithPiece(more, 7000, true)).toBeNull();
-  // An edge pulled over a whole gap joins what was apart.
-  expect(keptWithEdge(more, { edge: 3000, to: 5000, within: 20 })).toEqual([
-    { fromFrames: 1000, toFrames: 6000 },
-  ]);
 });

@@ -1,6 +1,6 @@
 import { LEVELS_PER_SECOND } from '@/core/analysis';
-import type { Stretch, TidyChoice } from '@/core/tidy';
-import { kept, type ShownPiece } from './tidy-rows';
+import type { TidyChoice } from '@/core/tidy';
+import type { ShownPiece } from './tidy-rows';
 
 /** An edge between two pieces, by where it stands; frames of the session. */
 export type Edge = number;
@@ -49,24 +49,4 @@ export function choiceOfEdge(
   return frame > old
     ? { from: old, to: frame, keeps: before.keeps }
     : { from: frame, to: old, keeps: behind.keeps };
-}
-
-/** What stays of a track whose own edge, the one nearest to `edge` within `within` frames, is put elsewhere. */
-export function keptWithEdge(
-  pieces: readonly ShownPiece[],
-  { edge, to, within }: { readonly edge: Edge; readonly to: number; readonly within: number },
-): readonly Stretch[] | null {
-  const own = edgeNear(pieces, edge, within);
-  return own === null ? null : kept(withEdge(pieces, own, to));
-}
-
-/** What stays of a track once the piece at a frame stays, or goes; null = there is none, or it is so. */
-export function keptWithPiece(
-  pieces: readonly ShownPiece[],
-  frame: number,
-  keeps: boolean,
-): readonly Stretch[] | null {
-  const at = pieces.findIndex((p) => frame >= p.fromFrames && frame < p.toFrames);
-  const piece = pieces[at];
-  return !piece || piece.keeps === keeps ? null : kept(pieces.with(at, { ...piece, keeps }));
 }

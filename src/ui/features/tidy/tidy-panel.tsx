@@ -3,6 +3,8 @@ import { NOTHING_WORDS, REASON_WORDS } from '@/core/tidy';
 import { useSession } from '@/ui/client';
 import { Button, Clock, formatDb, Kbd, Line } from '@/ui/kit';
 import { CutControls } from './cut-controls';
+import { HandPanel } from './hand-panel';
+import type { HandTools } from './use-hand-tools';
 import type { Hearing } from './use-hearing';
 import { goneOf, type ShownPiece, type TidyRow } from './tidy-rows';
 
@@ -13,6 +15,7 @@ export function TidyPanel({
   together,
   piece,
   hearing,
+  tools,
   onDecide,
   onHear,
   onWhole,
@@ -24,6 +27,7 @@ export function TidyPanel({
   readonly together: readonly string[];
   readonly piece: ShownPiece | null;
   readonly hearing: Hearing;
+  readonly tools: HandTools;
   readonly onDecide: (keeps: boolean) => void;
   readonly onHear: (part: 'around' | 'gone') => void;
   readonly onWhole: () => void;
@@ -71,6 +75,7 @@ export function TidyPanel({
           )}
         </>
       )}
+      {!isMany && <HandPanel row={current} tools={tools} />}
       {current.proposal && <CutControls trackIds={together} rows={chosen} />}
       {isCut && (
         <Line as="p" align="start">
@@ -154,9 +159,11 @@ function PieceInHand({
           ? `it may be ${REASON_WORDS[piece.reason]}. Listen to it.`
           : isOpen
             ? `${REASON_WORDS[piece.reason]}.`
-            : piece.keeps
-              ? 'it stays.'
-              : 'it is out.'}
+            : piece.isSilenced
+              ? 'it is there, and silent.'
+              : piece.keeps
+                ? 'it stays.'
+                : 'it is out.'}
       </p>
       <div className="fm-choices">
         <Button tone="choice" isOn={piece.keeps} onClick={() => onDecide(true)}>

@@ -5,11 +5,13 @@ import {
   cutLane,
   DOUBTFUL,
   isSameCut,
-  keptStretches,
   type Stretch,
   type TidyChoice,
   type TidyPiece,
+  type HandTrack,
   type TidyProposal,
+  toldClips,
+  type ToldClip,
   withChoices,
 } from '@/core/tidy';
 import { LEVELS_PER_SECOND } from '@/core/analysis';
@@ -19,6 +21,8 @@ import type { TrackToHear } from './tidy-messages';
 /** A piece of a track as it is shown. */
 export interface ShownPiece extends Stretch {
   readonly keeps: boolean;
+  /** It is there, and silent. */
+  readonly isSilenced: boolean;
   readonly reason: TidyPiece['reason'];
   /** Somebody should listen to it. */
   readonly isDoubtful: boolean;
@@ -101,23 +105,25 @@ export function tidyRows(
   const origin = originOf(soundTracks(session));
   return soundTracks(session).map((track): TidyRow => {
     const lane = cutLane(track);
-    const lengthFrames = byId.get((lane ?? track).recordingId)?.sessionFrames ?? 0;
+    const lengthOf = ({ recordingId }: Lane): number => byId.get(recordingId)?.sessionFrames ?? 0;
+    const hand = { track, lengthOf };
+    const lengthFrames = lane ? lengthOf(lane) : 0;
     const proposal = proposals.get(track.id);
     return lane && lengthFrames > 0 && proposal
-      ? proposedRow({ track, lane, lengthFrames, proposal }, decided, { origin, rate })
-      : leftRow(track, lane, lengthFrames);
+      ? proposedRow({ hand, lane, lengthFrames, proposal }, decided, { origin, rate })
+      : leftRow(hand, lane, lengthFrames);
   });
 }
 
-const leftRow = (track: Track, lane: Lane | null, lengthFrames: number): TidyRow => ({
-  ...{ track, lane, lengthFrames, proposed: [], ticked: null, proposal: null },
+const leftRow = (hand: HandTrack, lane: Lane | null, lengthFrames: number): TidyRow => ({
+  ...{ track: hand.track, lane, lengthFrames, proposed: [], ticked: null, proposal: null },
   leftBecause: lane === null ? 'arranged' : lengthFrames === 0 ? 'missing' : 'waiting',
-  pieces: lane ? asCut(track, lane, lengthFrames) : [],
+  pieces: asCut(hand, lane, lengthFrames),
 });
 
 function proposedRow(
   of: {
-    readonly track: Track;
+    readonly hand: HandTrack;
     readonly lane: Lane;
     readonly lengthFrames: number;
     readonly proposal: TidyProposal;
@@ -125,14 +131,19 @@ function proposedRow(
   { choices, ticks }: Decided,
   { origin, rate }: { readonly origin: number; readonly rate: number },
 ): TidyRow {
-  const { track, lane, lengthFrames, proposal } = of;
+  const { hand, lane, lengthFrames, proposal } = of;
+  const { track } = hand;
   const pieces = withChoices(proposal.pieces, choices[track.id] ?? []);
   const proposed = shownPieces(pieces, { lane, lengthFrames, origin, rate });
-  const now = asCut(track, lane, lengthFrames);
+  const now = asCut(hand, lane, lengthFrames);
   const isDone = isSameCut(kept(proposed), kept(now), SAME_SECONDS * rate);
   const ticked = isDone ? null : (ticks[track.id] ?? isEntire(track));
   const isShown = ticked === true || (isDone && isEntire(track));
-  return { ...of, proposed, ticked, leftBecause: null, pieces: isShown ? proposed : now };
+  return {
+    ...{ track, lane, lengthFrames, proposal, proposed, ticked },
+    leftBecause: null,
+    pieces: isShown ? proposed : now,
+  };
 }
 
 /** Whether a row is still to be decided about: its doubts are walked through. */
@@ -184,27 +195,25 @@ export function kept(pieces: readonly ShownPiece[]): Stretch[] {
   return out;
 }
 
-/** What a track is cut to now, and what is out of it. */
-function asCut(track: Track, lane: Lane, lengthFrames: number): ShownPiece[] {
+/** The pieces of a track as it is now, and what is out between them; frames two share, crossing over, are the later one's. */
+function asCut(hand: HandTrack, lane: Lane | null, lengthFrames: number): ShownPiece[] {
+  const clips = toldClips(hand);
   const out: ShownPiece[] = [];
-  const piece = (fromFrames: number, toFrames: number, keeps: boolean): void => {
+  const piece = (fromFrames: number, toFrames: number, clip: ToldClip | null): void => {
     if (toFrames > fromFrames)
       out.push({
-        fromFrames,
-        toFrames,
-        keeps,
-        reason: keeps ? 'sound' : 'silence',
-        isDoubtful: false,
-        span: null,
+        ...{ fromFrames, toFrames, keeps: clip !== null && !clip.off, isSilenced: clip?.off === true },
+        ...{ reason: clip ? 'sound' : 'silence', isDoubtful: false, span: null },
       });
   };
-  let at = lane.startFrames;
-  for (const s of keptStretches(track, lane, lengthFrames)) {
-    piece(at, s.fromFrames, false);
-    piece(Math.max(at, s.fromFrames), s.toFrames, true);
-    at = Math.max(at, s.toFrames);
+  let at = lane ? lane.startFrames : (clips[0]?.fromFrames ?? 0);
+  for (const [i, clip] of clips.entries()) {
+    piece(at, clip.fromFrames, null);
+    const end = Math.min(clip.toFrames, clips[i + 1]?.fromFrames ?? Infinity);
+    piece(clip.fromFrames, end, clip);
+    at = Math.max(at, end);
   }
-  piece(at, lane.startFrames + lengthFrames, false);
+  if (lane) piece(at, lane.startFrames + lengthFrames, null);
   return out;
 }
 
@@ -237,7 +246,7 @@ function shownPieces(
     if (toFrames <= fromFrames) return [];
     return [
       {
-        ...{ fromFrames, toFrames, keeps: p.keeps, reason: p.reason },
+        ...{ fromFrames, toFrames, keeps: p.keeps, isSilenced: false, reason: p.reason },
         isDoubtful: p.confidence < DOUBTFUL,
         span: { from: p.from, to: p.to },
       },

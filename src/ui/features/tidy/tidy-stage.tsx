@@ -20,6 +20,8 @@ import { TidyPanel } from './tidy-panel';
 import { doubtsOf, originOf, type ShownPiece, type TidyRow, tidyRows, togetherWith } from './tidy-rows';
 import { TidySheet } from './tidy-sheet';
 import { useHandCuts } from './use-hand-cuts';
+import { useEdgePlaces } from './use-edge-snap';
+import { useHandTools } from './use-hand-tools';
 import { useHearing } from './use-hearing';
 import { Levels } from './levels-view';
 import { Match } from './match-view';
@@ -53,7 +55,9 @@ function Cuts({ onView }: { readonly onView: (to: TidyView) => void }) {
   const { rows, current, chosen, together, piece } = inHand;
   const cutting = useCutting(rows);
   const hearing = useHearing();
-  const { moveEdge, decide } = useHandCuts(rows);
+  const places = useEdgePlaces();
+  const { moveEdge, pullEdge, decide, work } = useHandCuts(rows, places);
+  const tools = useHandTools(current, piece, { work, places });
   const decideHere = (keeps: boolean): void => {
     if (!current || !piece) return;
     decide(current, piece, keeps);
@@ -81,6 +85,7 @@ function Cuts({ onView }: { readonly onView: (to: TidyView) => void }) {
     isHearing: hearing.part !== null,
     onStop: hearing.stop,
     onView: () => onView(nextView('cuts')),
+    tools,
   });
   return (
     <section className="fm-split" aria-label="Tidy">
@@ -102,7 +107,7 @@ function Cuts({ onView }: { readonly onView: (to: TidyView) => void }) {
             The levels of the recordings cannot be fetched; they are asked for again every few seconds.
           </Notice>
         )}
-        <TidySheet rows={rows} inHand={piece} onPiece={inHand.take} onEdge={moveEdge} />
+        <TidySheet rows={rows} inHand={piece} onPiece={inHand.take} onEdge={pullEdge} />
       </div>
       <TidyPanel
         current={current}
@@ -110,6 +115,7 @@ function Cuts({ onView }: { readonly onView: (to: TidyView) => void }) {
         together={together}
         piece={piece}
         hearing={hearing}
+        tools={tools}
         onDecide={decideHere}
         onHear={hear}
         onWhole={whole}

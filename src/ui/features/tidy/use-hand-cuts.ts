@@ -1,12 +1,12 @@
 'use client';
 import { type PointerEvent, useState } from 'react';
-import { soundTracks } from '@/core/session';
-import type { Stretch } from '@/core/tidy';
+import { type Change, isTrack, type Lane, soundTracks } from '@/core/session';
+import { bringBackAt, type HandResult, type HandTrack, muteAt, pullEdge, removeAt } from '@/core/tidy';
 import { useSession, useSessionStore } from '@/ui/client';
-import { cutChanges } from './apply-cuts';
-import { choiceOfEdge, type Edge, edgeNear, keptWithEdge, keptWithPiece, withEdge } from './move-edge';
-import { decide, tidyHand } from './tidy-hand';
+import { choiceOfEdge, type Edge, edgeNear, withEdge } from './move-edge';
+import { decide } from './tidy-hand';
 import { originOf, type ShownPiece, type TidyRow, togetherWith } from './tidy-rows';
+import type { EdgePlaces } from './use-edge-snap';
 
 /** How near an edge is taken hold of, px. */
 const GRIP_PX = 6;
@@ -16,44 +16,56 @@ const SAME_EDGE_SECONDS = 0.02;
 /** What is decided by hand of a row, with what is cut together with it: laid over a proposal, or done at once to what is cut. */
 export interface HandCuts {
   readonly moveEdge: (row: TidyRow, edge: Edge, to: number) => void;
+  /** The same, to what edges are set to. */
+  readonly pullEdge: (row: TidyRow, edge: Edge, to: number) => void;
   /** A piece stays, or goes. */
   readonly decide: (row: TidyRow, piece: ShownPiece, keeps: boolean) => void;
+  /** Works on the pieces of a row and of what is cut with it, as one step; false = there was nothing to do. */
+  readonly work: (row: TidyRow, label: string, tool: (hand: HandTrack) => HandResult) => boolean;
 }
 
-export function useHandCuts(rows: readonly TidyRow[]): HandCuts {
+export function useHandCuts(rows: readonly TidyRow[], places: EdgePlaces): HandCuts {
   const store = useSessionStore();
   const rateHz = useSession((s) => s.view.session.sampleRateHz) ?? 48_000;
   const idsOf = (row: TidyRow): string[] => togetherWith(rows, [row.track.id]);
-  /** Cuts anew what is cut with a row. */
-  const cut = (
-    row: TidyRow,
-    label: string,
-    keptOf: (pieces: readonly ShownPiece[]) => readonly Stretch[] | null,
-  ): void => {
+  const work: HandCuts['work'] = (row, label, tool) => {
     const ids = idsOf(row);
-    const cuts = rows.flatMap((r) => {
-      const kept = ids.includes(r.track.id) ? keptOf(r.pieces) : null;
-      // A track of which nothing is left would be one that is muted: that is another key.
-      return kept && kept.length > 0 ? [{ row: r, kept }] : [];
-    });
-    if (cuts.length > 0) store.getState().commit(label, cutChanges(cuts, tidyHand.getState()));
+    const changes = (view: ReturnType<typeof store.getState>['view']): Change[] => {
+      const lengths = new Map(view.recordings.map((r) => [r.id, r.sessionFrames ?? 0]));
+      const lengthOf = ({ recordingId }: Lane): number => lengths.get(recordingId) ?? 0;
+      return ids.flatMap((id): Change[] => {
+        const track = view.session.nodes[id];
+        const clips = isTrack(track) ? tool({ track, lengthOf }) : null;
+        return clips ? [{ kind: 'track.cut', id, clips }] : [];
+      });
+    };
+    if (changes(store.getState().view).length === 0) return false;
+    store.getState().commit(label, changes);
+    return true;
+  };
+  const moveEdge: HandCuts['moveEdge'] = (row, edge, to) => {
+    if (row.pieces.some((p) => p.span !== null)) {
+      const originFrames = originOf(soundTracks(store.getState().view.session));
+      const choice = choiceOfEdge(row.pieces, edge, { to, originFrames, rateHz });
+      if (choice) decide(idsOf(row), choice);
+      return;
+    }
+    const within = Math.round(SAME_EDGE_SECONDS * rateHz);
+    work(row, `Move an edge of ${row.track.name}`, (hand) => pullEdge(hand, edge, { to, within }));
   };
   return {
-    moveEdge: (row, edge, to) => {
-      if (row.pieces.some((p) => p.span !== null)) {
-        const originFrames = originOf(soundTracks(store.getState().view.session));
-        const choice = choiceOfEdge(row.pieces, edge, { to, originFrames, rateHz });
-        if (choice) decide(idsOf(row), choice);
-        return;
-      }
-      const within = Math.round(SAME_EDGE_SECONDS * rateHz);
-      cut(row, `Move an edge of ${row.track.name}`, (pieces) => keptWithEdge(pieces, { edge, to, within }));
-    },
+    work,
+    moveEdge,
+    pullEdge: (row, edge, wished) => void places.snapped(row, wished).then((to) => moveEdge(row, edge, to)),
     decide: (row, piece, keeps) => {
       if (piece.span !== null) return decide(idsOf(row), { ...piece.span, keeps });
       const middle = Math.floor((piece.fromFrames + piece.toFrames) / 2);
-      cut(row, `${keeps ? 'Bring back' : 'Take out'} a piece of ${row.track.name}`, (pieces) =>
-        keptWithPiece(pieces, middle, keeps),
+      work(row, `${keeps ? 'Bring back' : 'Take out'} a piece of ${row.track.name}`, (hand) =>
+        piece.isSilenced && keeps
+          ? muteAt(hand, middle)
+          : keeps
+            ? bringBackAt(hand, middle)
+            : removeAt(hand, middle),
       );
     },
   };

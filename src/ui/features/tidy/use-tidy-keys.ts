@@ -3,6 +3,7 @@ import { type Shortcut, useShortcuts } from '@/ui/kit';
 import { setTicks } from './tidy-hand';
 import { type TidyRow, togetherWith } from './tidy-rows';
 import type { HeardPart } from './use-hearing';
+import type { HandTools } from './use-hand-tools';
 
 /** Rows that one key passes. */
 const PAGE = 15;
@@ -23,6 +24,7 @@ export function useTidyKeys({
   readonly isHearing: boolean;
   readonly onStop: () => void;
   readonly onView: () => void;
+  readonly tools: HandTools;
 }): void {
   const tick = (): void => {
     const { selected } = workbench.getState();
@@ -38,6 +40,7 @@ export function useTidyKeys({
   };
   useShortcuts([
     ...walkKeys(rows),
+    ...toolKeys(on.tools),
     { key: 'enter', mod: true, run: on.onMain },
     { key: 'o', shift: false, run: () => on.onHear('around') },
     { key: 'o', shift: true, run: () => on.onHear('gone') },
@@ -60,6 +63,30 @@ export function useTidyKeys({
     { key: 'escape', run: on.isHearing ? on.onStop : () => selectOnly(null) },
   ]);
 }
+
+/** A slip by a key, s; with Shift. */
+const [SLIP_SECONDS, FAR_SLIP_SECONDS] = [0.001, 0.01];
+
+/** Work on pieces by hand. */
+const toolKeys = (tools: HandTools): Shortcut[] => [
+  { key: 't', run: tools.split },
+  { key: 'j', run: tools.join },
+  { key: 'v', run: tools.silence },
+  { key: 'u', run: tools.copy },
+  { key: 'w', run: () => tools.cross() },
+  { key: 'r', run: () => tools.repair() },
+  { key: '[', run: () => tools.slip(-SLIP_SECONDS) },
+  { key: ']', run: () => tools.slip(SLIP_SECONDS) },
+  { key: '{', run: () => tools.slip(-FAR_SLIP_SECONDS) },
+  { key: '}', run: () => tools.slip(FAR_SLIP_SECONDS) },
+  ...(['begin', 'end'] as const).flatMap((edge): Shortcut[] => {
+    const key = edge === 'begin' ? 'i' : 'h';
+    return [
+      { key, shift: false, run: () => tools.toPlace(edge, 1) },
+      { key, shift: true, run: () => tools.toPlace(edge, -1) },
+    ];
+  }),
+];
 
 /** Up and down the rows; with Shift the selection grows. */
 export function walkKeys(rows: readonly Pick<TidyRow, 'track'>[]): Shortcut[] {
