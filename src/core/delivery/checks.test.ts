@@ -271,6 +271,12 @@ describe('the cover note', () => {
     const uneven = cut(pieces.map((c, i) => ({ ...c, gainDb: i })));
     expect(uneven).toContain('set in level piece by piece: Kick In');
     expect(uneven).not.toContain('another level');
+    const silent = cut([
+      { ...whole, id: 'talk', toFrames: 48_000, off: true },
+      { ...whole, id: 'b', fromFrames: 48_000 },
+    ]);
+    expect(silent).toContain('kept in the session: Kick In 1 s</li>');
+    expect(silent).not.toMatch(/taken out|piece by piece/);
     // A split takes nothing out.
     const split = cut([
       { ...whole, id: 'a', toFrames: 96_000 },

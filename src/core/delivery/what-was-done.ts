@@ -10,7 +10,7 @@ import {
   type Track,
   tracksInOrder,
 } from '../session';
-import { cutLane, keptStretches } from '../tidy';
+import { cutLane, keptStretches, silencedStretches } from '../tidy';
 import { roundTo } from '../units';
 
 /** Names in a row, the first few of many. */
@@ -75,15 +75,7 @@ export function whatWasDone(
       (n) => `Only the ${side} side of a stereo file was taken: ${n}`,
     );
   const rate = session.sampleRateHz ?? 48_000;
-  const cleaned = tracks.flatMap((t) => takenOut(t, recordingFrames, rate) ?? []);
-  if (cleaned.length > 0)
-    lines.push(`Silence, noise or spill was taken out, what stays is in its place: ${named(cleaned)}`);
-  say(
-    tracks.filter((t) => isPieced(t) && (!isPlainlyCut(t) || takenOut(t, recordingFrames, rate) === null)),
-    (n) => `Cut, moved inside, faded or set in level piece by piece: ${n}`,
-  );
-  const levelled = tracks.filter(isLevelled).map((t) => `${t.name} ${signedDb(sharedGainDb(t))} dB`);
-  if (levelled.length > 0) lines.push(`Written at another level than received: ${named(levelled)}`);
+  lines.push(...pieceLines(tracks, recordingFrames, rate));
   say(tracks.filter(isSilenced), (n) => `Nothing that was recorded is left in: ${n}`);
   for (const t of changed((now, then) => now.startFrames !== then.startFrames))
     lines.push(
@@ -96,6 +88,33 @@ export function whatWasDone(
   if (session.groups.length > 0) lines.push(`Groups: ${named(session.groups.map((g) => g.name))}`);
   if (session.markers.length > 0) lines.push(`Markers: ${named(session.markers.map((m) => m.name))}`);
   return lines;
+}
+
+/** What was done to the pieces of tracks. */
+function pieceLines(tracks: readonly Track[], recordingFrames: RecordingFrames, rate: number): string[] {
+  const cleaned = (t: Track): string | null => takenOut(t, recordingFrames, rate);
+  const silenced = (t: Track): string | null => silencedIn(t, recordingFrames, rate);
+  const isPieceByPiece = (t: Track): boolean =>
+    isPieced(t) && (!isPlainlyCut(t) || (cleaned(t) ?? silenced(t)) === null);
+  const lines: readonly (readonly [text: string, found: readonly string[]])[] = [
+    [
+      'Silence, noise or spill was taken out, what stays is in its place',
+      tracks.flatMap((t) => cleaned(t) ?? []),
+    ],
+    [
+      'Silent here, though it was recorded and is kept in the session',
+      tracks.flatMap((t) => silenced(t) ?? []),
+    ],
+    [
+      'Cut, moved inside, faded or set in level piece by piece',
+      tracks.filter(isPieceByPiece).map((t) => t.name),
+    ],
+    [
+      'Written at another level than received',
+      tracks.filter(isLevelled).map((t) => `${t.name} ${signedDb(sharedGainDb(t))} dB`),
+    ],
+  ];
+  return lines.flatMap(([text, found]) => (found.length > 0 ? [`${text}: ${named(found)}`] : []));
 }
 
 /** Lengths of recordings by id, frames at the session's rate. */
@@ -114,8 +133,9 @@ function takenOut(t: Track, recordingFrames: RecordingFrames, rateHz: number): s
   if (!lane || lengthFrames === undefined || lengthFrames === null) return null;
   let [at, gone, places] = [lane.startFrames, 0, 0];
   const end = at + lengthFrames;
+  const there = [...keptStretches(t, lane, lengthFrames), ...silencedStretches(t, lane, lengthFrames)];
   for (const { fromFrames, toFrames } of [
-    ...keptStretches(t, lane, lengthFrames),
+    ...there.sort((a, b) => a.fromFrames - b.fromFrames),
     { fromFrames: end, toFrames: end },
   ]) {
     if (fromFrames > at) {
@@ -130,6 +150,16 @@ function takenOut(t: Track, recordingFrames: RecordingFrames, rateHz: number): s
 }
 
 /** One gain over all of a track makes no pieces of it. */
+/** What of a track is silenced, in words; null = nothing, or all of it. */
+function silencedIn(t: Track, recordingFrames: RecordingFrames, rateHz: number): string | null {
+  const lane = cutLane(t);
+  const lengthFrames = lane && recordingFrames[lane.recordingId];
+  if (!lane || lengthFrames === undefined || lengthFrames === null || isSilenced(t)) return null;
+  const silent = silencedStretches(t, lane, lengthFrames);
+  const frames = silent.reduce((sum, s) => sum + s.toFrames - s.fromFrames, 0);
+  return frames === 0 ? null : `${t.name} ${roundTo(frames / rateHz, 1)} s`;
+}
+
 const isPieced = (t: Track): boolean => t.tiedTo === null && !isEntire(t) && beginOf(t) !== null;
 const isLevelled = (t: Track): boolean => t.tiedTo === null && sharedGainDb(t) !== 0 && beginOf(t) !== null;
 const isSilenced = (t: Track): boolean => t.tiedTo === null && beginOf(t) === null;

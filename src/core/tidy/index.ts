@@ -1,3 +1,4 @@
+export { beforeSong, type BeforeSong } from './before-song';
 export { BEGIN_REACH_SECONDS, beginningIn, CROSSING_REACH_SECONDS, crossingNear } from './edges';
 export { isKitMic } from './kit';
 export { hearTracks, type HeardTrack, type TidyTrack } from './heard';
@@ -6,7 +7,15 @@ export { DOUBTFUL, TIDY_REASONS, type TidyPiece, type TidyReason } from './reaso
 export { TIDY_DEFAULTS, TIDY_LIMITS, type TidySettings } from './settings';
 export { type CutSettings } from './wanted';
 export { type TidyChoice, withChoices } from './choices';
-export { cutClips, cutLane, type CutOf, isSameCut, keptStretches, type Stretch } from './cut-clips';
+export {
+  cutClips,
+  cutLane,
+  type CutOf,
+  isSameCut,
+  keptStretches,
+  silencedStretches,
+  type Stretch,
+} from './cut-clips';
 export {
   bringBackAt,
   clipAt,

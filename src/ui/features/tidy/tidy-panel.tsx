@@ -1,7 +1,8 @@
 'use client';
-import { NOTHING_WORDS, REASON_WORDS } from '@/core/tidy';
+import { NOTHING_WORDS, REASON_WORDS, type TidyProposal } from '@/core/tidy';
 import { useSession } from '@/ui/client';
 import { Button, Clock, formatDb, Kbd, Line } from '@/ui/kit';
+import { BeforeSongOffer } from './before-song-offer';
 import { CutControls } from './cut-controls';
 import { HandPanel } from './hand-panel';
 import type { HandTools } from './use-hand-tools';
@@ -14,6 +15,7 @@ export function TidyPanel({
   chosen,
   together,
   piece,
+  byTrack,
   hearing,
   tools,
   onDecide,
@@ -26,6 +28,7 @@ export function TidyPanel({
   /** Tracks that the controls change: those, and what is cut with them. */
   readonly together: readonly string[];
   readonly piece: ShownPiece | null;
+  readonly byTrack: ReadonlyMap<string, TidyProposal>;
   readonly hearing: Hearing;
   readonly tools: HandTools;
   readonly onDecide: (keeps: boolean) => void;
@@ -44,6 +47,7 @@ export function TidyPanel({
           Select a track to hear its cuts and to change them. <Kbd>N</Kbd> walks through the pieces somebody
           should listen to.
         </p>
+        <BeforeSongOffer byTrack={byTrack} />
       </aside>
     );
   const isMany = chosen.length > 1;
@@ -55,7 +59,7 @@ export function TidyPanel({
       <h2>{isMany ? `${chosen.length} tracks` : current.track.name}</h2>
       {!isMany && <Summary row={current} />}
       {piece && !isMany && <PieceInHand piece={piece} onDecide={onDecide} />}
-      {!isMany && current.pieces.some((p) => !p.keeps) && (
+      {!isMany && current.lane !== null && current.pieces.some((p) => !p.keeps) && (
         <>
           <h3>Listen</h3>
           <div className="fm-choices">
@@ -94,7 +98,9 @@ function Summary({ row }: { readonly row: TidyRow }) {
   const { proposal, leftBecause, ticked } = row;
   if (leftBecause === 'arranged')
     return (
-      <p className="fm-faint">Arranged by hand: several takes, or pieces that were moved. Left as it is.</p>
+      <p className="fm-faint">
+        Arranged by hand: several takes, pieces that were moved or silenced. Nothing is proposed for it.
+      </p>
     );
   if (leftBecause === 'missing') return <p className="fm-attention">Its sound is not there: see Intake.</p>;
   if (!proposal) return <p className="fm-faint">Not weighed yet: its recording is listened to first.</p>;

@@ -114,8 +114,8 @@ export function TidySheet({
               />
             );
           })}
+          <Playhead width={wave} length={length} />
         </div>
-        <Playhead width={wave} length={length} />
       </div>
     </div>
   );

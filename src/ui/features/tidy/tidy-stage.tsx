@@ -114,6 +114,7 @@ function Cuts({ onView }: { readonly onView: (to: TidyView) => void }) {
         chosen={chosen}
         together={together}
         piece={piece}
+        byTrack={proposals.byTrack}
         hearing={hearing}
         tools={tools}
         onDecide={decideHere}

@@ -1,0 +1,46 @@
+'use client';
+import { useMemo } from 'react';
+import { beforeSong, type TidyProposal } from '@/core/tidy';
+import { useSession, useSessionStore } from '@/ui/client';
+import { Button, Clock, Line } from '@/ui/kit';
+import { usePlayer } from '@/ui/listening';
+import { talkApart, talkIn } from './talk-apart';
+
+/** What is heard before the first note, and the offer to keep it apart, silent. */
+export function BeforeSongOffer({ byTrack }: { readonly byTrack: ReadonlyMap<string, TidyProposal> }) {
+  const store = useSessionStore();
+  const player = usePlayer();
+  const view = useSession((s) => s.view);
+  const before = useMemo(() => beforeSong([...byTrack.values()]), [byTrack]);
+  const changes = before ? talkApart(view, before) : [];
+  if (!before || changes.length === 0) return null;
+  const { fromFrames, toFrames, rateHz } = talkIn(view, before);
+  return (
+    <>
+      <h3>Before the first note</h3>
+      <p className="fm-below-1">
+        <Clock seconds={fromFrames / rateHz} decimals={1} /> to{' '}
+        <Clock seconds={toFrames / rateHz} decimals={1} />, in {before.tracks}{' '}
+        {before.tracks === 1 ? 'track' : 'tracks'}: perhaps talk, or a count-in.
+      </p>
+      <Line as="p" align="start" wraps>
+        <Button
+          onClick={() => {
+            player.seek(Math.max(0, fromFrames / rateHz));
+            void player.play();
+          }}
+        >
+          Listen
+        </Button>
+        <Button
+          onClick={() => store.getState().commit('Keep the talk apart', (now) => talkApart(now, before))}
+        >
+          Keep it apart, silent
+        </Button>
+      </Line>
+      <p className="fm-faint">
+        It stays in the session, silent, under a marker; every track begins with the song.
+      </p>
+    </>
+  );
+}
