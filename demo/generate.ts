@@ -3,8 +3,8 @@ import { join } from 'node:path';
 import { createWavWriter } from '@/core/audio';
 import { createResampler } from '@/core/dsp';
 import { fileSink } from '@/engine';
-import { hear, room, roomNoise, talk, type Pickup } from './microphones';
-import { writeScore, type Part } from './score';
+import { ampHum, breaths, hear, room, roomNoise, talk, type Pickup } from './microphones';
+import { type Note, type Part, writeScore } from './score';
 import { playNotes } from './synth';
 
 const RATE = 48_000;
@@ -43,7 +43,7 @@ export async function generateDemo(folder: string, progress: (share: number) => 
       heard[part] = await playNotes(score.parts[part], PROGRAMS[part], RATE, frames, work);
       progress((0.6 * (i + 1)) / names.length);
     }
-    const files = placeMicrophones(heard, frames);
+    const files = placeMicrophones(heard, score.parts, frames);
     for (const [i, file] of files.entries()) {
       await writeRecording(join(folder, file.name), file);
       progress(0.6 + (0.4 * (i + 1)) / files.length);
@@ -60,7 +60,11 @@ interface Recording {
   readonly rateHz?: number;
 }
 
-function placeMicrophones(h: Record<Part, Float32Array>, frames: number): Recording[] {
+function placeMicrophones(
+  h: Record<Part, Float32Array>,
+  played: Readonly<Record<Part, readonly Note[]>>,
+  frames: number,
+): Recording[] {
   const mic = (pickups: readonly Pickup[], noiseSeed: number): Float32Array =>
     hear([...pickups, { from: roomNoise(frames, RATE, noiseSeed, 0.0006), gain: 1 }], frames, RATE);
   const p = (from: Float32Array, gain: number, delayMs = 0): Pickup => ({ from, gain, delayMs });
@@ -178,7 +182,11 @@ function placeMicrophones(h: Record<Part, Float32Array>, frames: number): Record
     },
     { name: 'hand drum dub2.wav', channels: [mic([p(h.handDrum, 1.5), ...bleed(32)], 32)], bitDepth: 24 },
     { name: 'DB di bright.wav', channels: [hear([p(h.bass, 1.6)], frames, RATE)], bitDepth: 24 },
-    { name: 'upright_47.wav', channels: [mic([p(h.bass, 1.2, 1.4), ...bleed(33)], 33)], bitDepth: 24 },
+    {
+      name: 'upright_47.wav',
+      channels: [mic([p(h.bass, 1.2, 1.4), p(ampHum(frames, RATE, 51, 0.003), 1), ...bleed(33)], 33)],
+      bitDepth: 24,
+    },
     { name: 'rec0011 t2.wav', channels: [mic([p(h.banjo, 1.4), ...bleed(34)], 34)], bitDepth: 24 },
     {
       name: 'AcGtr strum.wav',
@@ -191,7 +199,11 @@ function placeMicrophones(h: Record<Part, Float32Array>, frames: number): Record
     { name: 'fiddle tune B.wav', channels: [tune, tune], bitDepth: 24 },
     { name: 'hn1 slip.take4.wav', channels: [voice(h.hornHigh, 42)], bitDepth: 16 },
     { name: 'hn2 slip.take4.wav', channels: [voice(h.hornLow, 43)], bitDepth: 16 },
-    { name: 'LV_main_comp.wav', channels: [voice(h.lead, 44)], bitDepth: 24 },
+    {
+      name: 'LV_main_comp.wav',
+      channels: [mic([p(h.lead, 1.3), p(breaths(played.lead, frames, RATE, 52), 1), ...bleed(44)], 44)],
+      bitDepth: 24,
+    },
     { name: 'bv hi 1.wav', channels: [voice(h.backingHigh, 45)], bitDepth: 24 },
     { name: 'bv lo 2.wav', channels: [voice(h.backingLow, 46)], bitDepth: 24 },
     { name: 'ROUGH MIX lanterns.wav', channels: [mixLeft, mixRight], bitDepth: 16 },

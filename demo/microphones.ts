@@ -85,3 +85,39 @@ export function talk(
   }
   return out;
 }
+
+/** A bass amplifier left on: mains hum with its harmonics, and hiss. */
+export function ampHum(frames: number, rateHz: number, seed: number, level: number): Float32Array {
+  const random = createRandom(seed);
+  return Float32Array.from({ length: frames }, (_, i) => {
+    const t = (2 * Math.PI * 50 * i) / rateHz;
+    return level * (Math.sin(t) + 0.5 * Math.sin(2 * t) + 0.25 * Math.sin(3 * t) + 0.2 * (random() * 2 - 1));
+  });
+}
+
+/** Breaths of a voice: soft noise that swells before each phrase, a phrase being what follows so long a rest, s. */
+export function breaths(
+  notes: readonly { readonly seconds: number; readonly lengthSeconds: number }[],
+  frames: number,
+  rateHz: number,
+  seed: number,
+): Float32Array {
+  const random = createRandom(seed);
+  const out = new Float32Array(frames);
+  const [rest, length, level] = [0.9, 0.38, 0.006];
+  let end = -Infinity;
+  for (const note of [...notes].sort((a, b) => a.seconds - b.seconds)) {
+    if (note.seconds - end > rest) {
+      const begin = Math.round((note.seconds - length - 0.06) * rateHz);
+      let low = 0;
+      for (let i = 0; i < length * rateHz; i++) {
+        low = 0.7 * low + 0.3 * (random() * 2 - 1);
+        const at = begin + i;
+        if (at >= 0 && at < frames)
+          out[at] = level * 3 * low * Math.sin((Math.PI * i) / (length * rateHz)) ** 2;
+      }
+    }
+    end = Math.max(end, note.seconds + note.lengthSeconds);
+  }
+  return out;
+}

@@ -97,3 +97,7 @@ export const isSameCut = (a: readonly Stretch[], b: readonly Stretch[], within: 
     const o = b[i] as Stretch;
     return Math.abs(s.fromFrames - o.fromFrames) <= within && Math.abs(s.toFrames - o.toFrames) <= within;
   });
+
+/** Where the levels of a session begin, frames at its rate: at its beginning, or before where something starts earlier. */
+export const originOf = (tracks: readonly Track[]): number =>
+  Math.min(0, ...tracks.map((t) => cutLane(t)?.startFrames ?? 0));

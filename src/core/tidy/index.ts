@@ -13,6 +13,7 @@ export {
   type CutOf,
   isSameCut,
   keptStretches,
+  originOf,
   silencedStretches,
   type Stretch,
 } from './cut-clips';
@@ -39,6 +40,7 @@ export {
   toldClips,
   type ToldClip,
 } from './hand-clips';
+export { talkApart, talkIn } from './talk-apart';
 export { repairLag } from './repair-lag';
 export { type LevelsPlace, placedLevels } from './placed-levels';
 export { NOTHING_WORDS, REASON_WORDS } from './words';

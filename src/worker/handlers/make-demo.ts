@@ -18,6 +18,7 @@ import {
 } from '@/server/services';
 import { temporaryPath } from '@/server/storage';
 import { hasDemo } from '../demo-folder';
+import { tidySteps } from './tidy-demo';
 import { writeScore } from '../../../demo/score';
 
 const SONG = {
@@ -163,6 +164,8 @@ async function carryThrough(id: string, cancel: CancelSignal): Promise<void> {
         person('Check the doubtful ones by ear'),
       );
   }
+  for (const step of await tidySteps(id, await sessionOf(id), await styleOf(await sessionOf(id))))
+    await applyToSession(id, step.changes, person(step.label));
   if (!(await sessionOf(id)).map) {
     const jobId = await startDetection(id, { timekeepers: null, between: null });
     await until(

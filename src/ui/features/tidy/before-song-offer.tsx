@@ -1,10 +1,11 @@
 'use client';
 import { useMemo } from 'react';
-import { beforeSong, type TidyProposal } from '@/core/tidy';
+import type { Change, Lane } from '@/core/session';
+import { beforeSong, talkApart, talkIn, type TidyProposal } from '@/core/tidy';
+import type { SessionView } from '@/contracts';
 import { useSession, useSessionStore } from '@/ui/client';
 import { Button, Clock, Line } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
-import { talkApart, talkIn } from './talk-apart';
 
 /** What is heard before the first note, and the offer to keep it apart, silent. */
 export function BeforeSongOffer({ byTrack }: { readonly byTrack: ReadonlyMap<string, TidyProposal> }) {
@@ -12,9 +13,13 @@ export function BeforeSongOffer({ byTrack }: { readonly byTrack: ReadonlyMap<str
   const player = usePlayer();
   const view = useSession((s) => s.view);
   const before = useMemo(() => beforeSong([...byTrack.values()]), [byTrack]);
-  const changes = before ? talkApart(view, before) : [];
+  const apart = ({ session, recordings }: SessionView): Change[] => {
+    const lengths = new Map(recordings.map((r) => [r.id, r.sessionFrames ?? 0]));
+    return before ? talkApart(session, (lane: Lane) => lengths.get(lane.recordingId) ?? 0, before) : [];
+  };
+  const changes = apart(view);
   if (!before || changes.length === 0) return null;
-  const { fromFrames, toFrames, rateHz } = talkIn(view, before);
+  const { fromFrames, toFrames, rateHz } = talkIn(view.session, before);
   return (
     <>
       <h3>Before the first note</h3>
@@ -32,9 +37,7 @@ export function BeforeSongOffer({ byTrack }: { readonly byTrack: ReadonlyMap<str
         >
           Listen
         </Button>
-        <Button
-          onClick={() => store.getState().commit('Keep the talk apart', (now) => talkApart(now, before))}
-        >
+        <Button onClick={() => store.getState().commit('Keep the talk apart', (now) => apart(now))}>
           Keep it apart, silent
         </Button>
       </Line>

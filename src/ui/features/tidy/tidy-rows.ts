@@ -2,6 +2,7 @@ import type { RecordingView, SessionView } from '@/contracts';
 import { isEntire, type Lane, soundTracks, type Track } from '@/core/session';
 import type { SortProposal } from '@/core/style';
 import {
+  originOf,
   cutLane,
   DOUBTFUL,
   isSameCut,
@@ -54,10 +55,6 @@ export interface Decided {
   readonly choices: Readonly<Record<string, readonly TidyChoice[]>>;
   readonly ticks: Readonly<Record<string, boolean>>;
 }
-
-/** Where the levels of a session begin, frames at its rate: at its beginning, or before where something starts earlier. */
-export const originOf = (tracks: readonly Track[]): number =>
-  Math.min(0, ...tracks.map((t) => cutLane(t)?.startFrames ?? 0));
 
 /** The tracks whose levels can be looked at, as the worker is to hear them. */
 export function tracksToHear(

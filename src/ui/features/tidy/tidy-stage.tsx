@@ -11,13 +11,14 @@ import {
   useSessionStore,
   useWorkbench,
 } from '@/ui/client';
+import { originOf } from '@/core/tidy';
 import { Notice } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
 import { cutChanges, fineCuts, wholeAgain } from './apply-cuts';
 import { forgetTicks, resetHand, tidyHand, useKeptTidyHand, useTidyHand } from './tidy-hand';
 import { TidyHead } from './tidy-head';
 import { TidyPanel } from './tidy-panel';
-import { doubtsOf, originOf, type ShownPiece, type TidyRow, tidyRows, togetherWith } from './tidy-rows';
+import { doubtsOf, type ShownPiece, type TidyRow, tidyRows, togetherWith } from './tidy-rows';
 import { TidySheet } from './tidy-sheet';
 import { useHandCuts } from './use-hand-cuts';
 import { useEdgePlaces } from './use-edge-snap';

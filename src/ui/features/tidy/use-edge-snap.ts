@@ -1,10 +1,10 @@
 'use client';
 import { soundTracks } from '@/core/session';
-import { CROSSING_REACH_SECONDS, crossingNear } from '@/core/tidy';
+import { originOf, CROSSING_REACH_SECONDS, crossingNear } from '@/core/tidy';
 import { fetchSound, useHits, useSession, useSessionStore, useSongMap } from '@/ui/client';
 import { keptChoice } from '@/ui/kit';
 import { nearestPlace, nextPlace, placesIn, pulseNear } from './edge-places';
-import { originOf, type TidyRow } from './tidy-rows';
+import { type TidyRow } from './tidy-rows';
 
 /** What edges go to that are moved by hand, and where a piece is split. */
 export const SNAPS = ['nothing', 'pulse', 'hit', 'crossing'] as const;

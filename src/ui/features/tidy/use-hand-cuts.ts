@@ -1,11 +1,19 @@
 'use client';
 import { type PointerEvent, useState } from 'react';
 import { type Change, isTrack, type Lane, soundTracks } from '@/core/session';
-import { bringBackAt, type HandResult, type HandTrack, muteAt, pullEdge, removeAt } from '@/core/tidy';
+import {
+  originOf,
+  bringBackAt,
+  type HandResult,
+  type HandTrack,
+  muteAt,
+  pullEdge,
+  removeAt,
+} from '@/core/tidy';
 import { useSession, useSessionStore } from '@/ui/client';
 import { choiceOfEdge, type Edge, edgeNear, withEdge } from './move-edge';
 import { decide } from './tidy-hand';
-import { originOf, type ShownPiece, type TidyRow, togetherWith } from './tidy-rows';
+import { type ShownPiece, type TidyRow, togetherWith } from './tidy-rows';
 import type { EdgePlaces } from './use-edge-snap';
 
 /** How near an edge is taken hold of, px. */
