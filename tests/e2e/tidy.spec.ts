@@ -213,3 +213,107 @@ test('levels are worked out, heard one against another, taken as one step, and p
   await expect.poll(async () => (await levels()).every((db) => db === 0)).toBe(true);
   await expect(panel.getByRole('button', { name: 'All to neutral' })).toBeDisabled();
 });
+
+test('a piece is split, slipped, silenced, copied, joined and mended by keys, each a step that comes back', async ({
+  page,
+}) => {
+  const id = await songOf(page);
+  const row = page.getByRole('row', { name: /Gtr/ });
+  const panel = page.getByRole('complementary', { name: 'Track' });
+  const clips = () => clipsOf(id, /Gtr|Guitar/);
+  const shape = async () =>
+    (await clips()).map((c) => [c.fromFrames, c.toFrames, c.slipFrames, c.off, c.fadeOutFrames]);
+  await row.click({ position: { x: 80, y: 20 } });
+  const box = await row.locator('.fm-tidy-picture').boundingBox();
+  if (!box) throw new Error('no picture');
+  const goTo = (seconds: number) => page.mouse.click(box.x + (seconds / 20) * box.width, box.y + 20);
+
+  // Without a piece in hand the tools say what they need.
+  await page.keyboard.press('j');
+  await expect(panel.getByRole('status')).toContainText('Take a piece in hand first');
+  await goTo(5);
+  await page.keyboard.press('t');
+  await expect.poll(async () => (await clips()).length).toBe(2);
+  await goTo(10);
+  await page.keyboard.press('t');
+  await expect.poll(async () => (await clips()).length).toBe(3);
+  const edges = (await clips()).map((c) => c.toFrames);
+  expect(Math.abs((edges[0] ?? 0) - 5 * 48_000)).toBeLessThan(2000);
+
+  await goTo(7);
+  await page.keyboard.press(']');
+  await expect.poll(async () => (await clips())[1]?.slipFrames).toBe(48);
+  await page.getByLabel('Slipped by, ms').fill('20');
+  await page.keyboard.press('Enter');
+  await expect.poll(async () => (await clips())[1]?.slipFrames).toBe(960);
+  await page.getByLabel('Fade out, ms').fill('10');
+  await page.keyboard.press('Enter');
+  await expect.poll(async () => (await clips())[1]?.fadeOutFrames).toBe(480);
+  await page.getByLabel('Level, dB').fill('-6');
+  await page.keyboard.press('Enter');
+  await expect.poll(async () => (await clips())[1]?.gainDb).toBe(-6);
+  // What was moved against each other is not joined.
+  await page.keyboard.press('j');
+  await expect(panel.getByRole('status')).toContainText('was moved');
+
+  await page.keyboard.press('v');
+  await expect.poll(async () => (await clips())[1]?.off).toBe(true);
+  await expect(panel).toContainText('it is there, and silent');
+  await page.keyboard.press('v');
+  await expect.poll(async () => (await clips())[1]?.off).toBe(false);
+  await page.keyboard.press('w');
+  await expect.poll(async () => (await clips())[1]?.fadeOutFrames).toBe(960);
+  const before = await shape();
+  // The copy stands where the song is: in the last piece, which gives way.
+  await page.keyboard.press('Control+Home');
+  await panel.getByRole('button', { name: /Copy to here/ }).click();
+  await expect.poll(async () => (await clips()).length).toBe(3);
+  expect((await clips())[0]).toMatchObject({ gainDb: -6 });
+  await page.keyboard.press('Control+z');
+  await expect.poll(shape).toEqual(before);
+  for (let i = 0; i < 9; i++) {
+    const { undoLabel } = await viewOf(id);
+    await page.keyboard.press('Control+z');
+    await expect.poll(async () => (await viewOf(id)).undoLabel).not.toBe(undoLabel);
+    if ((await clips()).length === 1) break;
+  }
+  expect(await shape()).toEqual([[null, null, 0, false, 0]]);
+});
+
+test('tracks are brought to each other as the table says, as one step, and the papers of the house follow', async ({
+  page,
+}) => {
+  const id = await songOf(page);
+  await page.keyboard.press('b');
+  await expect(page.getByRole('button', { name: 'Matching' })).toHaveAttribute('aria-pressed', 'true');
+  const row = page.getByRole('row', { name: /Vox|Vocal/ });
+  // Phrases of a tone of 0.2 and its octave over hiss; −21 LUFS, peaks no higher than −12 dBFS.
+  await expect(row).toContainText('−12.0', { timeout: 30_000 });
+  const gain = Number((await row.locator('td').nth(3).innerText()).replace('−', '-'));
+  await page.keyboard.press('Control+Enter');
+  await expect.poll(async () => (await clipsOf(id, /Vox|Voc/))[0]?.gainDb).toBe(gain);
+  await expect(page.getByText('2 tracks are at the level wanted')).toBeVisible();
+  await expect(page.getByRole('link', { name: /^Tidy/ })).toContainText('2 matched');
+
+  // Other targets are shown before they are taken.
+  await page.getByLabel('Matched by').selectOption('peak');
+  await page.getByLabel('Peaks at, dB').fill('-6');
+  await page.keyboard.press('Enter');
+  await expect(row).toContainText('−6.0');
+  expect((await clipsOf(id, /Vox|Voc/))[0]?.gainDb).toBe(gain);
+  await page.getByRole('button', { name: 'As the house has it' }).click();
+  await page.getByRole('button', { name: 'Gains to 0 dB' }).click();
+  await expect.poll(async () => (await clipsOf(id, /Vox|Voc/))[0]?.gainDb).toBe(0);
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await clipsOf(id, /Vox|Voc/))[0]?.gainDb).toBe(gain);
+
+  // A cut changes what is measured: it is measured again by itself.
+  await page.keyboard.press('b');
+  await page.keyboard.press('b');
+  await expect(page.getByText('would go of 2 tracks')).toBeVisible({ timeout: 30_000 });
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByText('2 of 2 tracks are cut')).toBeVisible();
+  expect((await clipsOf(id, /Vox|Voc/)).every((c) => c.gainDb === gain)).toBe(true);
+  await page.keyboard.press('b');
+  await expect(page.getByText(/at the level wanted|would be turned/)).toBeVisible({ timeout: 30_000 });
+});
