@@ -132,6 +132,9 @@ test('the whole walk by keys alone, told to a screen reader, every state without
     await press('n');
     await look(page, 'a piece at tidy');
     await press('b');
+    await expect(page.getByText(/at the level wanted|would be turned/)).toBeVisible({ timeout: 90_000 });
+    await look(page, 'matching');
+    await press('b');
     await look(page, 'levels');
     await press('Control+Enter');
     await expect(page.getByText('Hear one against another')).toBeVisible({ timeout: 90_000 });

@@ -184,6 +184,7 @@ test('levels are worked out, heard one against another, taken as one step, and p
   await page.goto(`/sessions/${id}/tidy`);
   await expect(page.getByText(/would go/).first()).toBeVisible({ timeout: 30_000 });
   await page.keyboard.press('b');
+  await page.keyboard.press('b');
   await expect(page).toHaveURL(/view=levels/);
   await page.keyboard.press('Control+Enter');
   const panel = page.getByRole('complementary', { name: 'Levels' });
@@ -264,11 +265,11 @@ test('a piece is split, slipped, silenced, copied, joined and mended by keys, ea
   await page.keyboard.press('w');
   await expect.poll(async () => (await clips())[1]?.fadeOutFrames).toBe(960);
   const before = await shape();
-  // The copy stands where the song is: in the last piece, which gives way.
+  // The copy stands where the song is, at its beginning: what is there gives way.
   await page.keyboard.press('Control+Home');
   await panel.getByRole('button', { name: /Copy to here/ }).click();
-  await expect.poll(async () => (await clips()).length).toBe(3);
-  expect((await clips())[0]).toMatchObject({ gainDb: -6 });
+  await expect.poll(async () => (await clips())[0]?.gainDb).toBe(-6);
+  expect((await clips()).length).toBe(3);
   await page.keyboard.press('Control+z');
   await expect.poll(shape).toEqual(before);
   for (let i = 0; i < 9; i++) {
@@ -287,8 +288,8 @@ test('tracks are brought to each other as the table says, as one step, and the p
   await page.keyboard.press('b');
   await expect(page.getByRole('button', { name: 'Matching' })).toHaveAttribute('aria-pressed', 'true');
   const row = page.getByRole('row', { name: /Vox|Vocal/ });
-  // Phrases of a tone of 0.2 and its octave over hiss; −21 LUFS, peaks no higher than −12 dBFS.
-  await expect(row).toContainText('−12.0', { timeout: 30_000 });
+  // A lead voice is brought to −21 LUFS where its peaks leave room for it.
+  await expect(row).toContainText('−21.0', { timeout: 30_000 });
   const gain = Number((await row.locator('td').nth(3).innerText()).replace('−', '-'));
   await page.keyboard.press('Control+Enter');
   await expect.poll(async () => (await clipsOf(id, /Vox|Voc/))[0]?.gainDb).toBe(gain);

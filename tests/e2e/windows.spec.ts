@@ -38,6 +38,7 @@ const VIEWS: readonly (readonly [name: string, path: () => string, step?: (page:
     ['a row', () => `/sessions/${id}/sort`, (page) => page.getByRole('row', { name: /KICK in/ }).click()],
     ['routing', () => `/sessions/${id}/sort?view=routing`],
     ['tidy', () => `/sessions/${id}/tidy`],
+    ['matching', () => `/sessions/${id}/tidy?view=match`],
     ['levels', () => `/sessions/${id}/tidy?view=levels`],
     ['tempo', () => `/sessions/${id}/tempo`],
     ['handover', () => `/sessions/${id}/handover`],

@@ -18,7 +18,7 @@ export function MatchTable({
   const current = useWorkbench((w) => w.current);
   return (
     <div className="fm-scroll fm-levels" tabIndex={0} role="region" aria-label="Matching">
-      <Table>
+      <Table className="fm-match-table">
         <thead>
           <tr>
             <th scope="col">
