@@ -30,7 +30,10 @@ const KEYS: readonly (readonly [keys: string, what: string])[] = [
   [', .', 'Tidy: the beginning of the piece in hand earlier, later; Shift ← →: its end'],
   ['Backspace', 'Tidy: all edges of the selected tracks back'],
   ['T', 'Tidy: split the selected track at the play position'],
-  ['J V U', 'Tidy: the piece in hand joined with the next, silenced, copied to the play position'],
+  [
+    'J V U',
+    'Tidy: the piece in hand joined with the next, silenced, copied to the play position (Alt and a click set that)',
+  ],
   ['W', 'Tidy: the piece in hand crosses over into the next'],
   ['R', 'Tidy: the place in hand repaired with the sound from the play position on'],
   ['[ ]', 'Tidy: slip the sound of the piece in hand by 1 ms; { }: by 10 ms'],

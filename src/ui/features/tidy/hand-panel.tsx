@@ -52,7 +52,9 @@ export function HandPanel({ row, tools }: { readonly row: TidyRow; readonly tool
           </Button>
         ))}
       </Line>
-      <p className="fm-faint fm-below-1">Here is the play position.</p>
+      <p className="fm-faint fm-below-1">
+        Here is the play position; <Kbd>Alt</Kbd> and a click set it and keep the piece in hand.
+      </p>
       {tools.refused !== null && tools.refused !== '' && (
         <p className="fm-attention" role="status">
           {tools.refused}

@@ -4,9 +4,9 @@ import { Button, Kbd, Notice, Progress, useShortcuts } from '@/ui/kit';
 import { faultText } from '@/contracts';
 import { LevelsPane } from './levels-pane';
 import { LevelsPanel } from './levels-panel';
+import { TidyHeader } from './tidy-header';
 import { useBalances } from './use-balances';
 import { nextView, type TidyView } from './tidy-views';
-import { ViewTabs } from './view-tabs';
 
 /** Levels and pans: as they are, by role, as in the sender's mix; heard, and taken as one step. */
 export function Levels({ onView }: { readonly onView: (to: TidyView) => void }) {
@@ -31,9 +31,15 @@ export function Levels({ onView }: { readonly onView: (to: TidyView) => void }) 
   return (
     <section className="fm-split" aria-label="Tidy">
       <div className="fm-pane">
-        <header className="fm-stage-head">
-          <h1>Tidy</h1>
-          <ViewTabs view="levels" onView={onView} />
+        <TidyHeader
+          view="levels"
+          onView={onView}
+          main={
+            <Button tone="main" disabled={isFinding} onClick={result ? goOn : find}>
+              {result ? 'On to Tempo' : 'Work out levels'} <Kbd>Ctrl ⏎</Kbd>
+            </Button>
+          }
+        >
           {isFinding && (
             <span className="fm-tidy-progress">
               <Progress
@@ -43,11 +49,7 @@ export function Levels({ onView }: { readonly onView: (to: TidyView) => void }) 
               />
             </span>
           )}
-          <span className="fm-top-spring" />
-          <Button tone="main" disabled={isFinding} onClick={result ? goOn : find}>
-            {result ? 'On to Tempo' : 'Work out levels'} <Kbd>Ctrl ⏎</Kbd>
-          </Button>
-        </header>
+        </TidyHeader>
         {job?.state === 'failed' && job.fault && (
           <Notice tone="danger" className="fm-tight">
             {faultText(job.fault)}

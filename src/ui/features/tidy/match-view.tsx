@@ -15,10 +15,10 @@ import { knownTracks } from './known-tracks';
 import { MatchPanel } from './match-panel';
 import { matchChanges, matchedTogether, type MatchRow, matchRows, unmatched } from './match-rows';
 import { MatchTable } from './match-table';
+import { TidyHeader } from './tidy-header';
 import { useMeasures } from './use-measures';
 import { walkKeys } from './use-tidy-keys';
 import { nextView, type TidyView } from './tidy-views';
-import { ViewTabs } from './view-tabs';
 
 /** Rules and ticks as they were left, for as long as the page is open. */
 const kept = new Map<string, { readonly rules: Partial<MatchRules>; readonly left: ReadonlySet<string> }>();
@@ -60,9 +60,16 @@ export function Match({ onView }: { readonly onView: (to: TidyView) => void }) {
   return (
     <section className="fm-split" aria-label="Tidy">
       <div className="fm-pane">
-        <header className="fm-stage-head">
-          <h1>Tidy</h1>
-          <ViewTabs view="match" onView={onView} />
+        <TidyHeader
+          view="match"
+          onView={onView}
+          main={
+            <Button tone="main" onClick={runMain}>
+              {ticked.length > 0 ? `Match ${ticked.length} of ${rows.length}` : 'On to Tempo'}{' '}
+              <Kbd>Ctrl ⏎</Kbd>
+            </Button>
+          }
+        >
           {measures.isMeasuring ? (
             <span className="fm-tidy-progress">
               <Progress label="Measuring" share={measures.share} onCancel={measures.cancel} />
@@ -70,11 +77,7 @@ export function Match({ onView }: { readonly onView: (to: TidyView) => void }) {
           ) : (
             <WhatChanges rows={rows} ticked={ticked.length} />
           )}
-          <span className="fm-top-spring" />
-          <Button tone="main" onClick={runMain}>
-            {ticked.length > 0 ? `Match ${ticked.length} of ${rows.length}` : 'On to Tempo'} <Kbd>Ctrl ⏎</Kbd>
-          </Button>
-        </header>
+        </TidyHeader>
         {measures.failed && (
           <Notice tone="warning" className="fm-tight">
             How loud the tracks are could not be measured.{' '}

@@ -4,8 +4,8 @@ import { useSession } from '@/ui/client';
 import { Button, Clock, Kbd, Progress } from '@/ui/kit';
 import { doubtsOf, goneOf, type TidyRow } from './tidy-rows';
 import type { Proposals } from './use-proposals';
+import { TidyHeader } from './tidy-header';
 import type { TidyView } from './tidy-views';
-import { ViewTabs } from './view-tabs';
 
 /** The head of the cuts: how far the proposals are, what they come to, and what is next. */
 export function TidyHead({
@@ -24,15 +24,17 @@ export function TidyHead({
   const ticked = rows.filter((r) => r.ticked === true).length;
   const next = ticked > 0 ? `Cut ${ticked} of ${rows.length}` : 'On to Tempo';
   return (
-    <header className="fm-stage-head">
-      <h1>Tidy</h1>
-      <ViewTabs view="cuts" onView={onView} />
+    <TidyHeader
+      view="cuts"
+      onView={onView}
+      main={
+        <Button tone="main" disabled={isBusy || proposals.progress !== null} onClick={onMain}>
+          {isBusy ? 'Cutting …' : next} <Kbd>Ctrl ⏎</Kbd>
+        </Button>
+      }
+    >
       <HowFar rows={rows} proposals={proposals} />
-      <span className="fm-top-spring" />
-      <Button tone="main" disabled={isBusy || proposals.progress !== null} onClick={onMain}>
-        {isBusy ? 'Cutting …' : next} <Kbd>Ctrl ⏎</Kbd>
-      </Button>
-    </header>
+    </TidyHeader>
   );
 }
 

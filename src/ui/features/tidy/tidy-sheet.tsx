@@ -184,6 +184,8 @@ const Row = memo(function Row({ row, rows, ...props }: RowProps) {
   const hit = (event: MouseEvent<HTMLElement>): void => {
     const frame = frameAt(event);
     player.seek(frame / props.rateHz);
+    // Only the play position: the piece in hand is kept, for what is done from there.
+    if (event.altKey) return event.stopPropagation();
     const piece = pieces.find((p) => frame >= p.fromFrames && frame < p.toFrames);
     if (piece) props.onPiece(track.id, piece);
   };
