@@ -275,9 +275,9 @@ test('a piece is split, slipped, silenced, copied, joined and mended by keys, ea
   await page.keyboard.press('Control+z');
   await expect.poll(shape).toEqual(before);
   for (let i = 0; i < 9; i++) {
-    const { undoLabel } = await viewOf(id);
+    const { revision } = await viewOf(id);
     await page.keyboard.press('Control+z');
-    await expect.poll(async () => (await viewOf(id)).undoLabel).not.toBe(undoLabel);
+    await expect.poll(async () => (await viewOf(id)).revision).not.toBe(revision);
     if ((await clips()).length === 1) break;
   }
   expect(await shape()).toEqual([[null, null, 0, false, 0]]);

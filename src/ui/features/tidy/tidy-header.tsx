@@ -3,7 +3,7 @@ import type { ReactNode } from 'react';
 import type { TidyView } from './tidy-views';
 import { ViewTabs } from './view-tabs';
 
-/** The head of Tidy: its views, what is to be said of the one that is shown, its main button. One line however narrow: what is said gives way. */
+/** The head of Tidy: its views, what is to be said of the one that is shown, its main button. What is said gives way where it is narrow, so that nothing below jumps. */
 export function TidyHeader({
   view,
   onView,
@@ -16,7 +16,7 @@ export function TidyHeader({
   readonly children: ReactNode;
 }) {
   return (
-    <header className="fm-stage-head is-one-line">
+    <header className="fm-stage-head">
       <h1>Tidy</h1>
       <ViewTabs view={view} onView={onView} />
       <div className="fm-head-note">{children}</div>
