@@ -43,27 +43,28 @@ export interface CutOf {
   readonly fadeFrames: number;
 }
 
-/** The clips of a track of which only some stretches stay: an end that was not cut stays open, and a piece keeps the level and the fades it had there. What was silenced and does not stay is still there, silent. */
+/** The clips of a track of which only some stretches stay: an end that was not cut stays open, and a piece keeps the level and the fades it had there. What was silenced stays silent, whatever is kept. */
 export function cutClips(track: Track, { lane, lengthFrames, kept, fadeFrames }: CutOf): readonly Clip[] {
   const [begin, end] = [lane.startFrames, lane.startFrames + lengthFrames];
   const [whole] = wholeClip(lane.id);
-  const clips = kept.map(({ fromFrames, toFrames }): Clip => {
-    const [isHead, isTail] = [fromFrames <= begin, toFrames >= end];
-    const [first, last] = [clipAt(track, fromFrames), clipAt(track, toFrames - 1)];
-    const fade = Math.min(fadeFrames, Math.floor((toFrames - fromFrames) / 2));
-    return {
-      ...whole,
-      id: idOf(lane, { fromFrames, toFrames }),
-      fromFrames: isHead ? null : fromFrames,
-      toFrames: isTail ? null : toFrames,
-      gainDb: first?.gainDb ?? last?.gainDb ?? 0,
-      fadeInFrames: isHead ? (first?.fadeInFrames ?? 0) : fade,
-      fadeOutFrames: isTail ? (last?.fadeOutFrames ?? 0) : fade,
-    };
-  });
-  const silent = silencedStretches(track, lane, lengthFrames)
-    .flatMap((s) => without(s, kept))
-    .map((s): Clip => ({ ...whole, ...s, id: idOf(lane, s), off: true }));
+  const silenced = silencedStretches(track, lane, lengthFrames);
+  const clips = kept
+    .flatMap((s) => without(s, silenced))
+    .map(({ fromFrames, toFrames }): Clip => {
+      const [isHead, isTail] = [fromFrames <= begin, toFrames >= end];
+      const [first, last] = [clipAt(track, fromFrames), clipAt(track, toFrames - 1)];
+      const fade = Math.min(fadeFrames, Math.floor((toFrames - fromFrames) / 2));
+      return {
+        ...whole,
+        id: idOf(lane, { fromFrames, toFrames }),
+        fromFrames: isHead ? null : fromFrames,
+        toFrames: isTail ? null : toFrames,
+        gainDb: first?.gainDb ?? last?.gainDb ?? 0,
+        fadeInFrames: isHead ? (first?.fadeInFrames ?? 0) : fade,
+        fadeOutFrames: isTail ? (last?.fadeOutFrames ?? 0) : fade,
+      };
+    });
+  const silent = silenced.map((s): Clip => ({ ...whole, ...s, id: idOf(lane, s), off: true }));
   const [only] = clips;
   if (silent.length > 0) return [...clips, ...silent].sort(byTime);
   return clips.length === 1 && only && isWhole(only) ? [whole] : clips;
@@ -72,7 +73,7 @@ export function cutClips(track: Track, { lane, lengthFrames, kept, fadeFrames }:
 const byTime = (a: Clip, b: Clip): number => (a.fromFrames ?? -Infinity) - (b.fromFrames ?? -Infinity);
 
 /** What of a stretch lies in none of others, which are in order. */
-function without({ fromFrames, toFrames }: Stretch, others: readonly Stretch[]): Stretch[] {
+export function without({ fromFrames, toFrames }: Stretch, others: readonly Stretch[]): Stretch[] {
   const out: Stretch[] = [];
   let at = fromFrames;
   for (const o of others) {

@@ -16,6 +16,7 @@ export {
   originOf,
   silencedStretches,
   type Stretch,
+  without,
 } from './cut-clips';
 export {
   bringBackAt,

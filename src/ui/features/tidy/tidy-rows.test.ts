@@ -142,3 +142,29 @@ it('what is cut together is decided together, and walked through once', () => {
   expect(doubtsOf(decided)).toEqual([]);
   expect(spans(decided[2])).toEqual([[2000, 10_000]]);
 });
+
+it('what was silenced is shown as that, and no part of what is proposed', () => {
+  const [whole] = soundTracks(session)[0]?.clips ?? [];
+  if (!whole) throw new Error('no clip');
+  const apart = applyChanges(session, [
+    {
+      kind: 'track.cut',
+      id: 'a',
+      clips: [
+        { ...whole, id: 'talk', toFrames: 2000, off: true },
+        { ...whole, id: 'song', fromFrames: 2000 },
+      ],
+    },
+  ]);
+  if (!apart.ok) throw new Error(apart.code);
+  const proposed = proposal('a', [piece(0, 300, true), piece(300, 500, false)]);
+  const [row] = rowsOf([proposed], { choices: {}, ticks: { a: true } }, apart.session);
+  expect(row?.pieces.map((p) => [p.fromFrames, p.toFrames, p.keeps, p.isSilenced])).toEqual([
+    [0, 2000, false, true],
+    [2000, 6000, true, false],
+    [6000, 10_000, false, false],
+  ]);
+  // Nothing else would go: it is done.
+  const [done] = rowsOf([proposal('a', [piece(0, 500, true)])], NOTHING, apart.session);
+  expect(done?.ticked).toBeNull();
+});

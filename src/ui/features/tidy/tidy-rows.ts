@@ -6,6 +6,8 @@ import {
   cutLane,
   DOUBTFUL,
   isSameCut,
+  silencedStretches,
+  without,
   type Stretch,
   type TidyChoice,
   type TidyPiece,
@@ -131,7 +133,10 @@ function proposedRow(
   const { hand, lane, lengthFrames, proposal } = of;
   const { track } = hand;
   const pieces = withChoices(proposal.pieces, choices[track.id] ?? []);
-  const proposed = shownPieces(pieces, { lane, lengthFrames, origin, rate });
+  const proposed = withSilence(
+    shownPieces(pieces, { lane, lengthFrames, origin, rate }),
+    silencedStretches(track, lane, lengthFrames),
+  );
   const now = asCut(hand, lane, lengthFrames);
   const isDone = isSameCut(kept(proposed), kept(now), SAME_SECONDS * rate);
   const ticked = isDone ? null : (ticks[track.id] ?? isEntire(track));
@@ -213,6 +218,18 @@ function asCut(hand: HandTrack, lane: Lane | null, lengthFrames: number): ShownP
   if (lane) piece(at, lane.startFrames + lengthFrames, null);
   return out;
 }
+
+/** Pieces with what was silenced before: that stays silent, whatever is proposed. */
+const withSilence = (pieces: readonly ShownPiece[], silenced: readonly Stretch[]): ShownPiece[] =>
+  silenced.length === 0
+    ? [...pieces]
+    : [
+        ...pieces.flatMap((p) => without(p, silenced).map((s): ShownPiece => ({ ...p, ...s }))),
+        ...silenced.map((s): ShownPiece => ({
+          ...s,
+          ...{ keeps: false, isSilenced: true, reason: 'sound', isDoubtful: false, span: null },
+        })),
+      ].sort((a, b) => a.fromFrames - b.fromFrames);
 
 /** Levels begin and end to half a frame of 20 ms: an edge so near to an end of a lane is that end, s. */
 const END_SECONDS = 0.03;

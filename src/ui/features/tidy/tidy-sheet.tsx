@@ -260,14 +260,15 @@ const spokenPieces = ({ ticked }: TidyRow, gone: ReturnType<typeof goneOf>, doub
     : `${gone.places} ${gone.places === 1 ? 'place' : 'places'} ${ticked === true ? 'would go' : 'are out'}, ${doubts} doubtful`;
 
 /** What stands under a track's name: with what it is cut, or why nothing is proposed. */
-function underName({ track, proposal, leftBecause }: TidyRow): string {
+function underName({ track, proposal, leftBecause, pieces }: TidyRow): string {
   if (leftBecause !== null)
     return {
       arranged: 'arranged by hand',
       waiting: 'not weighed yet',
       missing: 'its sound is not there',
     }[leftBecause];
-  if (proposal === null || proposal.nothingBecause !== null) return 'left whole';
+  if (proposal === null || proposal.nothingBecause !== null)
+    return pieces.every((p) => p.keeps) ? 'left whole' : 'nothing else would go';
   if (proposal.group === null) return track.clips.length > 1 ? `${track.clips.length} pieces` : '';
   return proposal.group === 'kit' ? 'with the kit' : 'with its other microphones';
 }
