@@ -23,6 +23,8 @@ const balanceSchema = yup
         yup
           .object({
             trackId: yup.string().required(),
+            /** What its pieces were turned up by then, dB; levels come on top of it. */
+            pieceGainDb: figure(),
             /** By its role, for a first listen. */
             rough: yup.object(strip).required(),
             /** As the mix has it; null = not heard in it. */

@@ -1,3 +1,4 @@
+import type { BalanceResult } from '@/contracts';
 import { BandLevelAnalysis, readLevelsParts } from '@/core/analysis';
 import { isTrack } from '@/core/session';
 import { closeDb, db, RecordingModel } from '@/server/db';
@@ -174,4 +175,21 @@ it('works out levels by role, and reads them out of the sender’s mix wherever 
   expect(named('Gtr.wav')?.mix?.pan).toBeLessThan(-0.5);
   expect(named('Lead Vox.wav')?.mix?.pan).toBeCloseTo(0, 1);
   expect((await call('/api/sessions/' + (await newSession('Empty')) + '/balance', 'POST')).status).toBe(422);
+
+  await matchedSince(id, named('Lead Vox.wav'));
 });
+
+/** A voice turned up by its pieces needs so much less of a level. */
+async function matchedSince(id: string, before: BalanceResult['tracks'][number] | undefined): Promise<void> {
+  const voice = (await viewOf(id)).session.nodes[before?.trackId ?? ''];
+  if (!before || !isTrack(voice)) throw new Error('no voice');
+  const clips = voice.clips.map((c) => ({ ...c, gainDb: 6 }));
+  await edit(id, 'Match', [{ kind: 'track.cut', id: voice.id, clips }]);
+  expect((await call(`/api/sessions/${id}/balance`, 'POST')).status).toBe(200);
+  const again = await until(async () => {
+    const now = (await viewOf(id)).balance?.tracks.find((t) => t.trackId === voice.id);
+    return now?.pieceGainDb === 6 && now;
+  }, 'levels of what was matched');
+  expect((again.mix?.gainDb ?? 99) - (before.mix?.gainDb ?? 99)).toBeCloseTo(-6, 1);
+  expect(again.rough.gainDb - before.rough.gainDb).toBeCloseTo(-6, 1);
+}

@@ -11,6 +11,13 @@ export function sharedGainDb({ clips }: Pick<Track, 'clips'>): number {
   return sounding.every((c) => c.gainDb === shared) ? shared : 0;
 }
 
+/** Gain of the pieces of a track, dB: the one they share, else their mean. */
+export function pieceGainDb(track: Pick<Track, 'clips'>): number {
+  const sounding = track.clips.filter((c) => !c.off);
+  const isOne = sounding.every((c) => c.gainDb === sounding[0]?.gainDb);
+  return isOne ? sharedGainDb(track) : sounding.reduce((sum, c) => sum + c.gainDb, 0) / sounding.length;
+}
+
 /** The session with the gain all pieces of a track have in common moved to the level of the track: it sounds the same, and its files are as recorded. A track whose pieces differ keeps them. */
 export function gainsAsLevels(session: SessionState): SessionState {
   const moved = soundTracks(session).flatMap((t) => asLevel(t) ?? []);

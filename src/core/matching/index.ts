@@ -1,5 +1,5 @@
 export { loudnessOf, type MatchedSound, type MatchedTrack, matchGains, type MatchTrack } from './match';
-export { gainsAsLevels, sharedGainDb } from './as-levels';
+export { gainsAsLevels, pieceGainDb, sharedGainDb } from './as-levels';
 export { measuredKey, withoutGains } from './measured-key';
 export { recordedTogether } from './together';
 export { loudnessAt, type SoundMeasure, SoundMeter } from './measure';

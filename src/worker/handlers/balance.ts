@@ -1,6 +1,7 @@
 import type { BalanceResult, Fault } from '@/contracts';
 import type { ArrivalFacts, HeardFacts } from '@/core/analysis';
 import { mixStrips, rangeOfMissing, roughBalance, type RoughStrip, withHeadroom } from '@/core/balance';
+import { pieceGainDb } from '@/core/matching';
 import { lanesOf, type SessionState, soundTracks, type Track } from '@/core/session';
 import { kindKnown } from '@/core/style';
 import { type CancelSignal, gainToDb, type ProgressSink } from '@/core/units';
@@ -24,7 +25,9 @@ interface Sounding {
   readonly family: ReturnType<typeof kindKnown>['family'];
   readonly part: string | null;
   readonly channels: number;
+  /** Of its recording; what its pieces are turned up by comes on top. */
   readonly integratedLufs: number | null;
+  readonly pieceGainDb: number;
   readonly sha256: string;
   readonly startFrames: number;
 }
@@ -80,6 +83,7 @@ async function soundingTracks(sessionId: string, session: SessionState): Promise
         ...{ track, family: kind.family, part: kind.part },
         channels: lane.monoFrom === null ? Math.min(2, sound.channels) : 1,
         integratedLufs: (recording.facts as ArrivalFacts | null)?.integratedLufs ?? null,
+        pieceGainDb: pieceGainDb(track),
         sha256: sound.sha256,
         startFrames: lane.startFrames,
       },
@@ -93,9 +97,10 @@ async function roughOf(
   cancel: CancelSignal,
 ): Promise<ReturnType<typeof withHeadroom>> {
   const strips = roughBalance(
-    tracks.map(({ track, family, part, channels, integratedLufs }) => {
+    tracks.map(({ track, family, part, channels, integratedLufs, ...t }) => {
       const { role, position, side, number } = track;
-      return { family, part, role, position, side, number, channels, integratedLufs };
+      const lufs = integratedLufs === null ? null : integratedLufs + t.pieceGainDb;
+      return { family, part, role, position, side, number, channels, integratedLufs: lufs };
     }),
   );
   const peak = await runTask(
@@ -103,7 +108,9 @@ async function roughOf(
     {
       tracks: tracks.map((t, i) => ({
         ...placed(t),
-        ...(strips[i] as RoughStrip),
+        pan: (strips[i] as RoughStrip).pan,
+        // Files are read as they were recorded.
+        gainDb: (strips[i] as RoughStrip).gainDb + t.pieceGainDb,
         isInverted: t.track.inverted,
       })),
     },
@@ -177,17 +184,21 @@ function resultOf({
     isInverted: alignment?.isInverted ?? false,
     isMonoMix,
     peakDbfs: rough.peak > 0 ? gainToDb(rough.peak) : null,
-    tracks: tracks.map(({ track }, i) => {
+    tracks: tracks.map(({ track, ...t }, i) => {
       const strip = inMix?.[i];
       const { gainDb, pan } = rough.strips[i] as RoughStrip;
       return {
         trackId: track.id,
+        pieceGainDb: t.pieceGainDb,
         rough: { gainDb, pan },
         mix: strip
           ? {
-              gainDb: strip.gainDb,
+              gainDb: strip.gainDb - t.pieceGainDb,
               pan: strip.pan,
-              changes: strip.changes.map((c) => ({ seconds: c.seconds, gainDb: c.gainDb })),
+              changes: strip.changes.map((c) => ({
+                seconds: c.seconds,
+                gainDb: c.gainDb - t.pieceGainDb,
+              })),
             }
           : null,
       };

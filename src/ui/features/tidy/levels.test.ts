@@ -21,9 +21,19 @@ const result: BalanceResult = {
   ...{ revision: 1, mixTrackId: 'mix', explained: 0.9, laterSeconds: 0, isInverted: false },
   ...{ isMonoMix: false, peakDbfs: -6, missing: [] },
   tracks: [
-    { trackId: 'a', rough: { gainDb: -4.04, pan: 0.333 }, mix: { gainDb: -7, pan: -0.5, changes: [] } },
-    { trackId: 'b', rough: { gainDb: -200, pan: 0 }, mix: { gainDb: -2, pan: 0, changes: [] } },
-    { trackId: 'c', rough: { gainDb: 1, pan: 0 }, mix: null },
+    {
+      trackId: 'a',
+      pieceGainDb: 0,
+      rough: { gainDb: -4.04, pan: 0.333 },
+      mix: { gainDb: -7, pan: -0.5, changes: [] },
+    },
+    {
+      trackId: 'b',
+      pieceGainDb: 0,
+      rough: { gainDb: -200, pan: 0 },
+      mix: { gainDb: -2, pan: 0, changes: [] },
+    },
+    { trackId: 'c', pieceGainDb: 0, rough: { gainDb: 1, pan: 0 }, mix: null },
   ],
 };
 const after = (balance: Parameters<typeof balanceChanges>[0], of = session): SessionState => {
@@ -77,6 +87,26 @@ it('adds loudness by power, of what is heard', () => {
   expect(at([0, 0, 0])).toBeCloseTo(-20 + 10 * Math.log10(2));
   expect(at([-6, null, 0])).toBeCloseTo(-26);
   expect(at([null, null, 0])).toBeNull();
+});
+
+it('levels that were worked out hold for what was matched since', () => {
+  const made = applyChanges(session, [
+    {
+      kind: 'track.cut',
+      id: 'a',
+      clips: soundTracks(session)[0]?.clips.map((c) => ({ ...c, gainDb: 5 })) ?? [],
+    },
+  ]);
+  if (!made.ok) throw new Error(made.code);
+  expect(levels(after('rough', made.session))[0]).toEqual([-9, 0.33, false]);
+});
+
+it('counts what pieces are turned up by', () => {
+  const [a] = soundTracks(session);
+  if (!a) throw new Error('no track');
+  const louder = { ...a, clips: a.clips.map((c) => ({ ...c, gainDb: 6 })) };
+  const recordings = [{ id: 'r-a', facts: { integratedLufs: -20 } } as RecordingView];
+  expect(loudnessOf([louder], [{ gainDb: -2, pan: 0 }], recordings)).toBeCloseTo(-16);
 });
 
 it('knows which tracks levels were not worked out for', () => {

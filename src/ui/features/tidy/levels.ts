@@ -1,4 +1,5 @@
 import type { BalanceResult, RecordingView, SessionView } from '@/contracts';
+import { pieceGainDb } from '@/core/matching';
 import { type Change, levelDb, type SessionState, soundTracks, type Track } from '@/core/session';
 import { roundTo } from '@/core/units';
 
@@ -21,7 +22,11 @@ export function stripIn(
   if (balance === 'now') return { gainDb: levelDb(session, track), pan: track.pan };
   if (balance === 'neutral') return { gainDb: levelDb(session, track) - track.gainDb, pan: 0 };
   const found = result?.tracks.find((t) => t.trackId === track.id);
-  return (balance === 'rough' ? found?.rough : found?.mix) ?? null;
+  const strip = (balance === 'rough' ? found?.rough : found?.mix) ?? null;
+  // Matched since: what its pieces were turned up by is taken off again.
+  return found && strip
+    ? { gainDb: strip.gainDb + found.pieceGainDb - pieceGainDb(track), pan: strip.pan }
+    : null;
 }
 
 const [LEAST_DB, MOST_DB] = [-120, 24];
@@ -74,7 +79,9 @@ export function loudnessOf(
   const power = tracks.reduce((sum, t, i) => {
     const strip = strips[i];
     const lufs = byId.get(t.recordingId)?.facts?.integratedLufs ?? null;
-    return strip && lufs !== null && !t.muted ? sum + 10 ** ((lufs + strip.gainDb) / 10) : sum;
+    return strip && lufs !== null && !t.muted
+      ? sum + 10 ** ((lufs + pieceGainDb(t) + strip.gainDb) / 10)
+      : sum;
   }, 0);
   return power > 0 ? 10 * Math.log10(power) : null;
 }

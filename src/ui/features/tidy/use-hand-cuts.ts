@@ -12,7 +12,7 @@ import {
 } from '@/core/tidy';
 import { useSession, useSessionStore } from '@/ui/client';
 import { choiceOfEdge, type Edge, edgeNear, withEdge } from './move-edge';
-import { decide } from './tidy-hand';
+import { decide, setTicks } from './tidy-hand';
 import { type ShownPiece, type TidyRow, togetherWith } from './tidy-rows';
 import type { EdgePlaces } from './use-edge-snap';
 
@@ -49,6 +49,8 @@ export function useHandCuts(rows: readonly TidyRow[], places: EdgePlaces): HandC
     };
     if (changes(store.getState().view).length === 0) return false;
     store.getState().commit(label, changes);
+    // What was worked on is shown, not what was proposed instead.
+    setTicks(ids, false);
     return true;
   };
   const moveEdge: HandCuts['moveEdge'] = (row, edge, to) => {
