@@ -151,8 +151,8 @@ it('what was silenced is shown as that, and no part of what is proposed', () => 
       kind: 'track.cut',
       id: 'a',
       clips: [
-        { ...whole, id: 'talk', toFrames: 2000, off: true },
-        { ...whole, id: 'song', fromFrames: 2000 },
+        { ...whole, id: 'clip-talk', toFrames: 2000, off: true },
+        { ...whole, id: 'clip-song', fromFrames: 2000 },
       ],
     },
   ]);
