@@ -2,7 +2,7 @@ import * as yup from 'yup';
 import { SOUND_NAMES } from '@/core/analysis';
 import { FINDING_CODES } from '@/core/findings';
 import { FAMILIES, type Family } from '@/core/naming';
-import { MATCH_MEASURES, MATCH_UNITS } from '@/core/matching';
+import { MATCH_LIMITS, MATCH_MEASURES, MATCH_UNITS } from '@/core/matching';
 import { NOUN, PLAIN_WORDS } from '@/core/session';
 import { TIDY_LIMITS } from '@/core/tidy';
 import { CLICK_PARTS, CLICK_SOUNDS } from '@/core/time';
@@ -208,12 +208,6 @@ const cutSettings = () =>
     fadeSeconds: between(TIDY_LIMITS.fadeSeconds),
   });
 
-/** Bounds of what levels are brought to, LUFS and dBFS: neither inaudible nor above full scale. */
-const [TARGET_LUFS, TARGET_PEAK_DB] = [
-  [-60, -6],
-  [-40, 0],
-] as const;
-
 const unique = <T>(by: (x: T) => string, what: string) => ({
   name: 'unique',
   message: `two entries of \${path} have the same ${what}`,
@@ -350,9 +344,9 @@ export const houseStyleSchema = yup
     matching: yup.object({
       by: yup.string().oneOf([...MATCH_MEASURES]),
       each: yup.string().oneOf([...MATCH_UNITS]),
-      lufs: perFamily(between(TARGET_LUFS).nullable()).default(undefined),
-      peakDb: between(TARGET_PEAK_DB),
-      ceilingDbtp: between(TARGET_PEAK_DB),
+      lufs: perFamily(between([MATCH_LIMITS.lufs.min, MATCH_LIMITS.lufs.max]).nullable()).default(undefined),
+      peakDb: between([MATCH_LIMITS.peakDb.min, MATCH_LIMITS.peakDb.max]),
+      ceilingDbtp: between([MATCH_LIMITS.peakDb.min, MATCH_LIMITS.peakDb.max]),
       inFiles: yup.boolean(),
     }),
     atImport: yup.string().oneOf(['nothing', 'certain']),

@@ -1,14 +1,30 @@
 import * as yup from 'yup';
+import type { SoundMeasure } from '@/core/matching';
+import { plainList } from '@/core/session';
 
-const level = () => yup.number().nullable().defined();
-const sound = {
-  peakDbfs: level(),
-  truePeakDbtp: level(),
-  loudnessLufs: level(),
-  loudestLufs: level(),
-  activeLufs: level(),
-  histogram: yup.array(yup.number().required()).nullable().defined(),
-};
+/** A piece of a track and how loud it is. */
+interface PieceMeasure extends SoundMeasure {
+  readonly clipId: string;
+}
+
+/** Pieces of a track at most. */
+const MOST_PIECES = 200_000;
+
+const isLevel = (x: unknown): boolean => x === null || (typeof x === 'number' && Number.isFinite(x));
+
+/** Read by one plain loop: with a schema for each cell, a hundred tracks of a thousand pieces held a process for seconds. */
+function isMeasure(x: unknown): x is SoundMeasure {
+  const m = x as Partial<Record<keyof SoundMeasure, unknown>> | null;
+  return (
+    typeof m === 'object' &&
+    m !== null &&
+    [m.peakDbfs, m.truePeakDbtp, m.loudnessLufs, m.loudestLufs, m.activeLufs].every(isLevel) &&
+    (m.histogram === null || (Array.isArray(m.histogram) && m.histogram.every((n) => Number.isInteger(n))))
+  );
+}
+
+const isPiece = (x: unknown): boolean =>
+  isMeasure(x) && typeof (x as Partial<PieceMeasure>).clipId === 'string';
 
 /** How loud the tracks of a session are, as its job keeps it. */
 const measuresSchema = yup
@@ -20,11 +36,9 @@ const measuresSchema = yup
             trackId: yup.string().required(),
             /** What was measured; see `measuredKey`. */
             key: yup.string().required(),
-            whole: yup.object(sound).required(),
+            whole: yup.mixed(isMeasure).required(),
             /** One for each clip that sounds, in order of time. */
-            pieces: yup
-              .array(yup.object({ clipId: yup.string().required(), ...sound }).required())
-              .required(),
+            pieces: plainList<PieceMeasure>(MOST_PIECES, isPiece).required(),
           })
           .required(),
       )

@@ -1,8 +1,9 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { MeasuresResult } from '@/contracts';
+import { COVER_NOTE_PATH } from '@/core/delivery';
 import { matchGains, MATCH_DEFAULTS, type MatchRules } from '@/core/matching';
 import { isTrack, type Track } from '@/core/session';
 import { closeDb } from '@/server/db';
@@ -65,6 +66,14 @@ function witness(samples: Float32Array, bytes: Uint8Array) {
   };
 }
 
+/** A sound file as ffmpeg decodes it. */
+const decoded = (path: string): Float32Array => {
+  const bytes = execFileSync('ffmpeg', ['-v', 'error', '-i', path, '-f', 'f32le', '-'], {
+    maxBuffer: 1 << 28,
+  });
+  return new Float32Array(new Uint8Array(bytes).buffer);
+};
+
 /** The pieces at their gains, by the plain rule. */
 const rendered = (clips: Track['clips'], gains: readonly number[]): Float32Array =>
   sound.map((v, at) => {
@@ -116,4 +125,82 @@ it('each piece by itself, and what is measured once is not measured again', asyn
 
 it('says so where there is nothing to measure', async () => {
   expect((await call(`/api/sessions/${await newSession('Empty')}/loudness`, 'POST')).status).toBe(422);
+});
+
+describe('handed over', () => {
+  const handedOver = async (inFiles: boolean) => {
+    const { id, track, clips } = await measuredTrack(`Gains ${inFiles ? 'in files' : 'as levels'}`);
+    const text = JSON.stringify({ name: `Matching ${inFiles}`, matching: { inFiles } });
+    const style = (await call<{ id: string }>('/api/styles', 'POST', { text })).value.id;
+    await edit(id, 'Follow', [{ kind: 'style.use', style: { id: style, version: 1 } }]);
+    const louder = clips.map((c) => ({ ...c, gainDb: -6.5 }));
+    await edit(id, 'Match', [{ kind: 'track.cut', id: track.id, clips: louder }]);
+    await edit(id, 'Level', [{ kind: 'track.change', id: track.id, fields: { gainDb: -2 } }]);
+    const { value } = await call<{ id: string }>(`/api/sessions/${id}/handovers`, 'POST', {
+      contents: 'played',
+    });
+    const done = await until(async () => {
+      const h = (await viewOf(id)).handovers.find((x) => x.id === value.id);
+      return h && h.state !== 'building' && h;
+    }, 'the package');
+    expect([done.state, done.fault]).toEqual(['done', null]);
+    const root = done.folderPath ?? '';
+    const [file] = readdirSync(join(root, 'data/audio')).filter((f) => !/click/i.test(f));
+    const samples = decoded(join(root, 'data/audio', file ?? ''));
+    const [head = [], row = []] = readFileSync(join(root, 'data/session/tracks.csv'), 'utf8')
+      .split('\r\n')
+      .map((line) => line.split(','));
+    const note = readFileSync(join(root, COVER_NOTE_PATH), 'utf8');
+    return { samples, gainDb: Number(row[head.indexOf('gainDb')]), note, clips };
+  };
+  const farthest = (samples: Float32Array, want: Float32Array): number =>
+    want.reduce((most, v, i) => Math.max(most, Math.abs(v - (samples[i] ?? 0))), 0);
+
+  it('with gains in the files', async () => {
+    const { samples, gainDb, note, clips } = await handedOver(true);
+    expect(gainDb).toBe(-2);
+    expect(farthest(samples, rendered(clips, [-6.5, -6.5]))).toBeLessThan(2 ** -23);
+    expect(note).toMatch(/Written at another level than received: \S+ −6\.5 dB/);
+  });
+  it('with gains as levels: files are at the level they were recorded at', async () => {
+    const { samples, gainDb, note, clips } = await handedOver(false);
+    expect(gainDb).toBe(-8.5);
+    expect(farthest(samples, rendered(clips, [0, 0]))).toBeLessThan(2 ** -23);
+    expect(note).not.toContain('another level');
+    expect(note).toContain('taken out');
+    expect(note).toContain('Levels, pans or mutes are suggested');
+  });
+});
+
+it('what cannot be measured is left, and the rest goes on', async () => {
+  const id = await newSession('Odd sounds');
+  const odd: Readonly<Record<string, Float32Array>> = {
+    'Silent.wav': soundOf(5, () => 0),
+    'Tick.wav': soundOf(0.2, (t) => (t < 0.01 ? 0.5 : 0)),
+    'Offset.wav': soundOf(5, () => 0.25),
+    'Clipped.wav': soundOf(5, (t) => Math.sign(Math.sin(900 * t))),
+    'Hot.wav': soundOf(5, (t) => 40 * Math.sin(900 * t)),
+  };
+  for (const [name, samples] of Object.entries(odd))
+    await upload(id, name, await wavBytes([samples], { bitDepth: 32 }));
+  await upload(id, 'Broken.wav', new Uint8Array([82, 73, 70, 70, 1, 2, 3]));
+  await settled(id);
+  const { tracks } = await measure(id);
+  const { session } = await viewOf(id);
+  const of = (name: string) =>
+    tracks.find((t) => {
+      const track = session.nodes[t.trackId];
+      return isTrack(track) && track.receivedName === name;
+    });
+  expect(tracks).toHaveLength(5);
+  expect(of('Silent.wav')?.whole).toMatchObject({ peakDbfs: null, loudnessLufs: null, histogram: null });
+  expect(of('Tick.wav')?.whole).toMatchObject({ loudnessLufs: null });
+  const matched = matchGains(
+    tracks.map((t) => ({ ...t, family: 'unknown', part: null, group: null })),
+    MATCH_DEFAULTS,
+  );
+  for (const { whole } of matched) {
+    expect(whole.reachedPeakDbfs ?? -99).toBeLessThanOrEqual(MATCH_DEFAULTS.peakDb + 1e-6);
+    expect(Number.isFinite(whole.gainDb)).toBe(true);
+  }
 });

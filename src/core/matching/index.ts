@@ -4,9 +4,12 @@ export { measuredKey, withoutGains } from './measured-key';
 export { recordedTogether } from './together';
 export { loudnessAt, type SoundMeasure, SoundMeter } from './measure';
 export {
+  isByPeak,
   MATCH_DEFAULTS,
+  MATCH_LIMITS,
   MATCH_MEASURES,
   MATCH_UNITS,
+  MATCH_WORDS,
   type MatchMeasure,
   type MatchRules,
   type MatchUnit,

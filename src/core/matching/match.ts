@@ -1,5 +1,5 @@
 import type { Family } from '../naming';
-import type { MatchRules } from './rules';
+import { isByPeak, type MatchRules } from './rules';
 import { loudnessAt, type SoundMeasure } from './measure';
 
 /** Parts that usually stand under the rest of their family, dB; common practice, no source. */
@@ -81,8 +81,9 @@ function wish({ family, part }: MatchTrack, sound: SoundMeasure, rules: MatchRul
 }
 
 /** The gain that brings a sound to a loudness; more than any limit where it has none, or levels are told by peaks. */
-function byLoudness(sound: SoundMeasure, target: number, { by }: MatchRules): number {
-  if (by === 'peak' || by === 'true-peak') return Infinity;
+function byLoudness(sound: SoundMeasure, target: number, rules: MatchRules): number {
+  if (isByPeak(rules)) return Infinity;
+  const by = loudnessOf(rules);
   const loudestUp = loudnessAt(sound, by, MOST_UP_DB);
   if (loudestUp === null) return Infinity;
   const first = MOST_UP_DB + target - loudestUp;

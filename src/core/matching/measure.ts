@@ -1,5 +1,5 @@
 import { gatedLoudness, LoudnessMeter, TruePeakMeter } from '../analysis';
-import { gainToDb } from '../units';
+import { gainToDb, roundTo } from '../units';
 
 /** How loud a sound is; null = silent, or nothing of it passes the gates. */
 export interface SoundMeasure {
@@ -12,7 +12,7 @@ export interface SoundMeasure {
   readonly loudestLufs: number | null;
   /** Of all that is no more than 20 LU softer than its mean: the gate by which EBU Tech 3342 tells what plays. */
   readonly activeLufs: number | null;
-  /** How many of its gating blocks lie in each twentieth of a LU from −100 LUFS on, where the absolute gate makes a difference once it is turned up or down; null = it makes none. */
+  /** Twentieths of a LU from −100 LUFS on in which its gating blocks lie, each followed by how many, where the absolute gate makes a difference once it is turned up or down; null = it makes none. */
   readonly histogram: number[] | null;
 }
 
@@ -46,11 +46,11 @@ export class SoundMeter {
   measure(): SoundMeasure {
     const blocks = this.loudness.gatingBlocks();
     return {
-      peakDbfs: this.peak > 0 ? gainToDb(this.peak) : null,
-      truePeakDbtp: this.peak > 0 ? this.truePeak.truePeakDbtp() : null,
-      loudnessLufs: gatedLoudness(blocks),
-      loudestLufs: loudest(blocks),
-      activeLufs: gatedLoudness(blocks, 0, ACTIVE_GATE_LU),
+      peakDbfs: this.peak > 0 ? rounded(gainToDb(this.peak)) : null,
+      truePeakDbtp: this.peak > 0 ? rounded(this.truePeak.truePeakDbtp()) : null,
+      loudnessLufs: rounded(gatedLoudness(blocks)),
+      loudestLufs: rounded(loudest(blocks)),
+      activeLufs: rounded(gatedLoudness(blocks, 0, ACTIVE_GATE_LU)),
       histogram: isCutByGate(blocks) ? histogramOf(blocks) : null,
     };
   }
@@ -66,26 +66,31 @@ const isCutByGate = (blocks: Float64Array): boolean =>
     });
   });
 
+/** As much as is kept of thousands of pieces, dB. */
+const rounded = (db: number | null): number | null => (db === null ? null : roundTo(db, 4));
+
 const lufsOf = (z: number): number => -0.691 + 10 * Math.log10(z);
 const energyOf = (lufs: number): number => 10 ** ((lufs + 0.691) / 10);
 
-/** How many blocks lie in each bin from the lowest on. */
+/** Bins in which blocks lie, each followed by how many: of a short sound hardly more than its blocks. */
 function histogramOf(blocks: Float64Array): number[] {
-  const counts: number[] = [];
+  const counts = new Map<number, number>();
   for (const z of blocks) {
     const bin = z > 0 ? Math.floor(BINS * (lufsOf(z) - LOWEST_LUFS)) : -1;
-    if (bin < 0) continue;
-    while (counts.length <= bin) counts.push(0);
-    counts[bin] = (counts[bin] as number) + 1;
+    if (bin >= 0) counts.set(bin, (counts.get(bin) ?? 0) + 1);
   }
-  return counts;
+  return [...counts].sort((a, b) => a[0] - b[0]).flat();
 }
 
 /** Blocks of a histogram, each in the middle of its bin. */
-const blocksOf = (histogram: readonly number[]): number[] =>
-  histogram.flatMap((count, bin) =>
-    new Array<number>(count).fill(energyOf(LOWEST_LUFS + (bin + 0.5) / BINS)),
-  );
+function blocksOf(histogram: readonly number[]): number[] {
+  const blocks: number[] = [];
+  for (let i = 0; i < histogram.length; i += 2) {
+    const energy = energyOf(LOWEST_LUFS + ((histogram[i] as number) + 0.5) / BINS);
+    for (let n = 0; n < (histogram[i + 1] as number); n++) blocks.push(energy);
+  }
+  return blocks;
+}
 
 /** A loudness of a sound at a gain, LUFS: as the standard has it, gates and all; null where nothing passes them. */
 export function loudnessAt(

@@ -3,6 +3,15 @@ import { hashText } from '../units';
 
 /** Says what of a track decides how loud it is before any gain: while it is the same, what was measured holds. */
 export function measuredKey(track: Track): string {
+  const known = KEYS.get(track) ?? keyOf(track);
+  KEYS.set(track, known);
+  return known;
+}
+
+/** Pages ask again whenever anything changes. */
+const KEYS = new WeakMap<Track, string>();
+
+function keyOf(track: Track): string {
   const lanes = lanesOf(track).map((l) => [l.id, l.recordingId, l.startFrames, l.monoFrom, l.keepsSamples]);
   const clips = track.clips.map((c) => [
     ...[c.laneId, c.fromFrames, c.toFrames, c.slipFrames, c.off],

@@ -26,6 +26,24 @@ export interface MatchRules {
   readonly inFiles: boolean;
 }
 
+/** Bounds of what levels are brought to, LUFS and dBFS: neither inaudible nor above full scale. */
+export const MATCH_LIMITS = { lufs: { min: -60, max: -6 }, peakDb: { min: -40, max: 0 } } as const;
+
+/** Whether levels are told by peaks: then their highest is aimed at, else it is a limit. */
+export const isByPeak = ({ by }: Pick<MatchRules, 'by'>): boolean => by === 'peak' || by === 'true-peak';
+
+/** What the measures and units are called. */
+export const MATCH_WORDS: Readonly<Record<MatchMeasure | MatchUnit, string>> = {
+  peak: 'sample peak',
+  'true-peak': 'true peak',
+  loudness: 'loudness',
+  loudest: 'loudness of the loudest four seconds',
+  active: 'loudness while it plays',
+  piece: 'every piece',
+  track: 'every track',
+  all: 'all tracks by one gain',
+};
+
 /** Common practice, no source: every family near where a mix has it, peaks well under full scale. */
 export const MATCH_DEFAULTS: MatchRules = {
   by: 'loudness',

@@ -47,6 +47,7 @@ export {
   RECORD_KINDS,
   type RecordKind,
   type RecordOf,
+  plainList,
   rows,
   type SessionRecords,
   SONG_ID,

@@ -1,3 +1,4 @@
+import { MATCH_WORDS } from '../matching';
 import { describeReading } from '../naming';
 import { conditionText } from './conditions';
 import type { TidySettings } from '../tidy';
@@ -18,18 +19,6 @@ const cutText = (settings: Partial<TidySettings>): string =>
     .filter((key) => settings[key] !== undefined)
     .map((key) => (CUT_TEXTS[key] as (value: unknown) => string)(settings[key]))
     .join(', ');
-
-/** What the measures and units of matching are called. */
-export const MATCH_WORDS = {
-  peak: 'sample peak',
-  'true-peak': 'true peak',
-  loudness: 'loudness',
-  loudest: 'loudness of the loudest four seconds',
-  active: 'loudness while it plays',
-  piece: 'every piece',
-  track: 'every track',
-  all: 'all tracks by one gain',
-} as const;
 
 const matchTexts = ({ matching: m }: HouseStyle): Record<string, string> => ({
   'levels are matched by': MATCH_WORDS[m.by],

@@ -72,11 +72,4 @@ export { lessonsOf } from './learn';
 export { triedBy, type TriedName } from './tried-names';
 export { tryNames } from './try-names';
 export { tracksMeeting } from './lenses';
-export {
-  compareStyles,
-  MATCH_WORDS,
-  sendText,
-  STYLE_PARTS,
-  type StyleDifference,
-  type StylePart,
-} from './compare';
+export { compareStyles, sendText, STYLE_PARTS, type StyleDifference, type StylePart } from './compare';

@@ -11,6 +11,7 @@ import {
   fadeAt,
   type HandResult,
   type HandTrack,
+  heardAt,
   joinAt,
   levelAt,
   muteAt,
@@ -87,6 +88,19 @@ it('slips the sound under a piece, its edges stay; back again it is as it was', 
   // The first piece has no sound before its own beginning.
   expect(edges(after(slipAt(split, 5000, 480)))[0]).toEqual([1480, 20_000]);
   expect(slipAt(split, 5000, 60_000)).toBeNull();
+});
+
+it('says what is heard at a place: of the piece there as it was moved, else of the nearest', () => {
+  const split = after(splitAt(hand(), 20_000));
+  const moved = after(slipAt(split, 30_000, 480));
+  const at = (h: HandTrack, frame: number) => {
+    const { lane, slipFrames, soundFrame } = heardAt(h, frame) ?? {};
+    return [lane?.id, slipFrames, soundFrame];
+  };
+  expect(at(moved, 10_000)).toEqual(['lane-t', 0, 9000]);
+  expect(at(moved, 30_000)).toEqual(['lane-t', 480, 28_520]);
+  expect(at(after(removeAt(moved, 10_000)), 19_000)).toEqual(['lane-t', 480, 17_520]);
+  expect(heardAt(hand([]), 0)).toBeNull();
 });
 
 it('an edge goes as far as there is sound; the neighbour gives way', () => {

@@ -93,6 +93,30 @@ const isSame = (a: Clip, b: Clip): boolean => JSON.stringify(a) === JSON.stringi
 export const clipAt = (clips: readonly ToldClip[], at: number): ToldClip | null =>
   clips.findLast((c) => at >= c.fromFrames && at < c.toFrames) ?? null;
 
+/** What is heard of a track at a frame. */
+export interface HeardAt {
+  readonly lane: Lane;
+  /** By how much its sound was moved. */
+  readonly slipFrames: number;
+  /** Frame of the lane's recording. */
+  readonly soundFrame: number;
+}
+
+/** The sound of a track at a frame: that of the piece there, else of the nearest; null = nothing of it sounds anywhere. */
+export function heardAt(hand: HandTrack, at: number): HeardAt | null {
+  const far = (c: ToldClip): number => Math.max(c.fromFrames - at, at - (c.toFrames - 1), 0);
+  const clips = toldClips(hand);
+  const near = clips.reduce<ToldClip | null>((best, c) => (best && far(best) <= far(c) ? best : c), null);
+  const clip = clipAt(clips, at) ?? near;
+  if (!clip) return null;
+  const lane = laneOf(hand, clip.laneId);
+  return {
+    lane,
+    slipFrames: clip.slipFrames,
+    soundFrame: Math.round(at) - lane.startFrames - clip.slipFrames,
+  };
+}
+
 /** Changes the piece at a frame. */
 function changedAt(
   hand: HandTrack,

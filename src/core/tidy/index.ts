@@ -26,6 +26,8 @@ export {
   duplicateAt,
   edgeAt,
   fadeAt,
+  heardAt,
+  type HeardAt,
   type HandFades,
   type HandResult,
   type HandTrack,

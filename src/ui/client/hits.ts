@@ -3,7 +3,7 @@ import type { PlayedHits, SessionView } from '@/contracts';
 import { soundingLanes } from '@/core/arrange';
 import { isEntire, soundTracks, type Track } from '@/core/session';
 import { api } from './api';
-import { useSession } from './session-store';
+import { useSession, useSessionStore } from './session-store';
 
 const CUTS = new WeakMap<Track, string>();
 
@@ -24,23 +24,43 @@ const dependsOn = ({ session, recordings }: SessionView): string => {
   );
 };
 
-/** What each track strikes, by track id; empty until it is known. */
-export function useHits(): ReadonlyMap<string, PlayedHits> {
-  const id = useSession((s) => s.view.id);
-  const key = useSession((s) => dependsOn(s.view));
-  const [hits, setHits] = useState<ReadonlyMap<string, PlayedHits>>(new Map());
+type Hits = ReadonlyMap<string, PlayedHits>;
+
+/** The last that was asked for: until what it depends on is another, it holds. */
+let last: { readonly key: string; readonly hits: Promise<Hits> } | null = null;
+
+/** What each track strikes, by track id, asked for where it is needed. Rejects as the request does; then the next asks again. */
+export function loadHits(view: SessionView): Promise<Hits> {
+  const key = `${view.id} ${dependsOn(view)}`;
+  if (last?.key === key) return last.hits;
+  const hits = api<PlayedHits[]>(`/api/sessions/${view.id}/hits`).then(
+    (list) => new Map(list.map((h) => [h.trackId, h])),
+  );
+  const asked = { key, hits };
+  last = asked;
+  hits.catch(() => {
+    if (last === asked) last = null;
+  });
+  return hits;
+}
+
+/** The same as it stands; empty until it is known. */
+export function useHits(): Hits {
+  const store = useSessionStore();
+  const key = useSession((s) => `${s.view.id} ${dependsOn(s.view)}`);
+  const [hits, setHits] = useState<Hits>(new Map());
   useEffect(() => {
     let wanted = true;
     // Without them the stage works as well: a failure is not worth a message, and the next change asks again.
-    void api<PlayedHits[]>(`/api/sessions/${id}/hits`).then(
-      (list) => {
-        if (wanted) setHits(new Map(list.map((h) => [h.trackId, h])));
+    void loadHits(store.getState().view).then(
+      (found) => {
+        if (wanted) setHits(found);
       },
       () => undefined,
     );
     return () => {
       wanted = false;
     };
-  }, [id, key]);
+  }, [store, key]);
   return hits;
 }

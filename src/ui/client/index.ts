@@ -5,7 +5,7 @@ export { nextDoubtHere, useOwnDoubts } from './next-doubt';
 export { useLaterPatterns, usePatternsSoon, WithLibraries } from './libraries';
 export { knownNames, useFirstNames, useNamesAnswer, useNamesRead } from './names';
 export { namesStateOf, onceNamesAreRead, proposalOf, proposalWith, trackFacts } from './proposal';
-export { useHits } from './hits';
+export { loadHits, useHits } from './hits';
 export { loadPeaks, usePeaks } from './peaks';
 export { dismissalKeys, findingsOf } from './findings';
 export { fetchSound } from './sound';

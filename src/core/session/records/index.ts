@@ -50,7 +50,7 @@ export { type Kind } from './kind';
 export { type MapContent, type MapFacts, type MapPulse } from './map';
 export { mapFileSchema } from './map-file';
 export { NOWHERE } from './nowhere';
-export { type Column, ids, isOwnId, numbers, rows } from './plain-rows';
+export { type Column, ids, isOwnId, numbers, plainList, rows } from './plain-rows';
 export {
   type BarRange,
   BLOCK_LENGTHS,

@@ -1,7 +1,7 @@
 'use client';
 import { useMemo } from 'react';
 import type { Change, Lane } from '@/core/session';
-import { beforeSong, talkApart, talkIn, type TidyProposal } from '@/core/tidy';
+import { beforeSong, type BeforeSong, talkApart, talkIn, type TidyProposal } from '@/core/tidy';
 import type { SessionView } from '@/contracts';
 import { useSession, useSessionStore } from '@/ui/client';
 import { Button, Clock, Line } from '@/ui/kit';
@@ -11,15 +11,15 @@ import { usePlayer } from '@/ui/listening';
 export function BeforeSongOffer({ byTrack }: { readonly byTrack: ReadonlyMap<string, TidyProposal> }) {
   const store = useSessionStore();
   const player = usePlayer();
-  const view = useSession((s) => s.view);
+  const session = useSession((s) => s.view.session);
+  const recordings = useSession((s) => s.view.recordings);
   const before = useMemo(() => beforeSong([...byTrack.values()]), [byTrack]);
-  const apart = ({ session, recordings }: SessionView): Change[] => {
-    const lengths = new Map(recordings.map((r) => [r.id, r.sessionFrames ?? 0]));
-    return before ? talkApart(session, (lane: Lane) => lengths.get(lane.recordingId) ?? 0, before) : [];
-  };
-  const changes = apart(view);
-  if (!before || changes.length === 0) return null;
-  const { fromFrames, toFrames, rateHz } = talkIn(view.session, before);
+  const isOpen = useMemo(
+    () => before !== null && apart({ session, recordings }, before).length > 0,
+    [before, session, recordings],
+  );
+  if (!before || !isOpen) return null;
+  const { fromFrames, toFrames, rateHz } = talkIn(session, before);
   return (
     <>
       <h3>Before the first note</h3>
@@ -37,13 +37,21 @@ export function BeforeSongOffer({ byTrack }: { readonly byTrack: ReadonlyMap<str
         >
           Listen
         </Button>
-        <Button onClick={() => store.getState().commit('Keep the talk apart', (now) => apart(now))}>
+        <Button onClick={() => store.getState().commit('Keep the talk apart', (now) => apart(now, before))}>
           Keep it apart, silent
         </Button>
       </Line>
       <p className="fm-faint">
-        It stays in the session, silent, under a marker; every track begins with the song.
+        It stays in the session, silent, under a marker. The sender’s mix and a click stay as they are.
       </p>
     </>
   );
+}
+
+function apart(
+  { session, recordings }: Pick<SessionView, 'session' | 'recordings'>,
+  before: BeforeSong,
+): Change[] {
+  const lengths = new Map(recordings.map((r) => [r.id, r.sessionFrames ?? 0]));
+  return talkApart(session, (lane: Lane) => lengths.get(lane.recordingId) ?? 0, before);
 }

@@ -55,7 +55,7 @@ export function HandPanel({ row, tools }: { readonly row: TidyRow; readonly tool
       <p className="fm-faint fm-below-1">
         Here is the play position; <Kbd>Alt</Kbd> and a click set it and keep the piece in hand.
       </p>
-      {tools.refused !== null && tools.refused !== '' && (
+      {tools.refused !== null && (
         <p className="fm-attention" role="status">
           {tools.refused}
         </p>

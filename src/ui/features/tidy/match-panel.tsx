@@ -1,21 +1,19 @@
 'use client';
 import {
+  isByPeak,
+  MATCH_LIMITS,
   MATCH_MEASURES,
   MATCH_UNITS,
+  MATCH_WORDS,
   type MatchMeasure,
   type MatchRules,
   type MatchUnit,
 } from '@/core/matching';
 import { FAMILIES, type Family } from '@/core/naming';
-import { MATCH_WORDS } from '@/core/style';
 import { useSession, useWorkbench } from '@/ui/client';
 import { Button, Clock, formatDb, Labelled, Line, NumberField, Select } from '@/ui/kit';
 import type { MatchRow } from './match-rows';
 import { signed } from './match-table';
-
-/** Bounds of what levels are brought to; as in the schema of a style. */
-const LUFS_RANGE = { min: -60, max: -6 };
-const PEAK_RANGE = { min: -40, max: 0 };
 
 /** What tracks are matched by, and to what; what is selected piece by piece. */
 export function MatchPanel({
@@ -33,7 +31,7 @@ export function MatchPanel({
   /** Null: no piece has a gain. */
   readonly onNeutral: (() => void) | null;
 }) {
-  const isByPeak = rules.by === 'peak' || rules.by === 'true-peak';
+  const byPeak = isByPeak(rules);
   return (
     <aside className="fm-panel" aria-label="Matching">
       <h2>Bring tracks to each other</h2>
@@ -61,21 +59,21 @@ export function MatchPanel({
       </Labelled>
       <div className="fm-tidy-times">
         <NumberField
-          label={isByPeak ? 'Peaks at, dB' : 'Peaks at most, dBFS'}
+          label={byPeak ? 'Peaks at, dB' : 'Peaks at most, dBFS'}
           value={rules.peakDb}
           step={1}
-          {...PEAK_RANGE}
+          {...MATCH_LIMITS.peakDb}
           onKeep={(peakDb) => onRules({ peakDb })}
         />
         <NumberField
           label="True peaks at most"
           value={rules.ceilingDbtp}
           step={1}
-          {...PEAK_RANGE}
+          {...MATCH_LIMITS.peakDb}
           onKeep={(ceilingDbtp) => onRules({ ceilingDbtp })}
         />
       </div>
-      {!isByPeak && <Targets rows={rows} rules={rules} onRules={onRules} />}
+      {!byPeak && <Targets rows={rows} rules={rules} onRules={onRules} />}
       <Line as="p" align="start" wraps>
         {isOwn && <Button onClick={() => onRules(null)}>As the house has it</Button>}
         {onNeutral && <Button onClick={onNeutral}>Gains to 0 dB</Button>}
@@ -115,7 +113,7 @@ function Targets({
               label={name}
               value={lufs}
               step={1}
-              {...LUFS_RANGE}
+              {...MATCH_LIMITS.lufs}
               onKeep={(to) => set(family, to)}
             />
           );

@@ -39,6 +39,8 @@ export type LeftBecause = 'arranged' | 'waiting' | 'missing';
 /** A track at Tidy. */
 export interface TidyRow {
   readonly track: Track;
+  /** The same with the lengths of its lanes, for the tools. */
+  readonly hand: HandTrack;
   readonly lane: Lane | null;
   /** Of the lane's sound; 0 where it is not there. */
   readonly lengthFrames: number;
@@ -115,7 +117,7 @@ export function tidyRows(
 }
 
 const leftRow = (hand: HandTrack, lane: Lane | null, lengthFrames: number): TidyRow => ({
-  ...{ track: hand.track, lane, lengthFrames, proposed: [], ticked: null, proposal: null },
+  ...{ track: hand.track, hand, lane, lengthFrames, proposed: [], ticked: null, proposal: null },
   leftBecause: lane === null ? 'arranged' : lengthFrames === 0 ? 'missing' : 'waiting',
   pieces: asCut(hand, lane, lengthFrames),
 });
@@ -142,7 +144,7 @@ function proposedRow(
   const ticked = isDone ? null : (ticks[track.id] ?? isEntire(track));
   const isShown = ticked === true || (isDone && isEntire(track));
   return {
-    ...{ track, lane, lengthFrames, proposal, proposed, ticked },
+    ...{ track, hand, lane, lengthFrames, proposal, proposed, ticked },
     leftBecause: null,
     pieces: isShown ? proposed : now,
   };

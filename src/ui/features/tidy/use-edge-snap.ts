@@ -1,7 +1,7 @@
 'use client';
 import { soundTracks } from '@/core/session';
-import { originOf, CROSSING_REACH_SECONDS, crossingNear } from '@/core/tidy';
-import { fetchSound, useHits, useSession, useSessionStore, useSongMap } from '@/ui/client';
+import { CROSSING_REACH_SECONDS, crossingNear, heardAt, type HeardAt, originOf } from '@/core/tidy';
+import { fetchSound, loadHits, useSession, useSessionStore, useSongMap } from '@/ui/client';
 import { keptChoice } from '@/ui/kit';
 import { nearestPlace, nextPlace, placesIn, pulseNear } from './edge-places';
 import { type TidyRow } from './tidy-rows';
@@ -20,40 +20,44 @@ export interface EdgePlaces {
   /** Where an edge of a row goes that was put to a frame by hand, as chosen. */
   readonly snapped: (row: TidyRow, frame: number) => Promise<number>;
   /** The hit or edge of silence before or behind a frame; null = there is none. */
-  readonly next: (row: TidyRow, frame: number, by: -1 | 1) => number | null;
+  readonly next: (row: TidyRow, frame: number, by: -1 | 1) => Promise<number | null>;
 }
 
 export function useEdgePlaces(): EdgePlaces {
   const store = useSessionStore();
   const rateHz = useSession((s) => s.view.session.sampleRateHz) ?? 48_000;
   const map = useSongMap();
-  const hits = useHits();
   const to = edgeSnap.use();
-  const placesOf = (row: TidyRow): number[] =>
-    placesIn(
-      { hits: hits.get(row.track.id)?.seconds ?? [], proposal: row.proposal },
-      { originFrames: originOf(soundTracks(store.getState().view.session)), rateHz },
-    );
+  /** Seconds at which a row strikes; where that cannot be asked, none. */
+  const hitsOf = async ({ track }: TidyRow): Promise<readonly number[]> => {
+    const hits = await loadHits(store.getState().view).catch((): null => null);
+    return hits?.get(track.id)?.seconds ?? [];
+  };
   return {
-    next: (row, frame, by) => nextPlace(frame, placesOf(row), by, rateHz),
+    next: async (row, frame, by) => {
+      const originFrames = originOf(soundTracks(store.getState().view.session));
+      const places = placesIn({ hits: await hitsOf(row), proposal: row.proposal }, { originFrames, rateHz });
+      return nextPlace(frame, places, by, rateHz);
+    },
     snapped: async (row, frame) => {
       if (to === 'pulse') return pulseNear(frame, map, rateHz);
       if (to === 'hit')
         return nearestPlace(
           frame,
-          (hits.get(row.track.id)?.seconds ?? []).map((s) => Math.round(s * rateHz)),
+          (await hitsOf(row)).map((s) => Math.round(s * rateHz)),
         );
-      return to === 'crossing' ? crossingOf(row, frame, rateHz) : frame;
+      return to === 'crossing' ? crossingOf(heardAt(row.hand, frame), frame, rateHz) : frame;
     },
   };
 }
 
 /** Where the wave crosses zero nearest to a frame; the frame itself where its sound cannot be fetched. */
-async function crossingOf({ track, lane }: TidyRow, frame: number, rateHz: number): Promise<number> {
-  const { recordingId, startFrames } = lane ?? track;
+async function crossingOf(heard: HeardAt | null, frame: number, rateHz: number): Promise<number> {
+  if (!heard) return frame;
   const reach = Math.round(CROSSING_REACH_SECONDS * rateHz);
-  const from = Math.max(0, Math.round(frame) - startFrames - reach);
-  const [channels] = await fetchSound([{ sound: recordingId, from, count: 2 * reach }]);
+  const from = Math.max(0, heard.soundFrame - reach);
+  const [channels] = await fetchSound([{ sound: heard.lane.recordingId, from, count: 2 * reach }]);
   if (!channels || channels.length === 0) return frame;
-  return startFrames + from + crossingNear(channels, Math.round(frame) - startFrames - from);
+  const at = heard.soundFrame - from;
+  return Math.round(frame) + crossingNear(channels, at) - at;
 }

@@ -1,8 +1,8 @@
 'use client';
 import { useState } from 'react';
-import type { FadeShape } from '@/core/session';
-import { type Lane, lanesOf, type Track } from '@/core/session';
+import { type FadeShape, type Lane, lanesOf } from '@/core/session';
 import {
+  clipAt,
   type CrossOver,
   crossAt,
   duplicateAt,
@@ -11,6 +11,8 @@ import {
   type HandFades,
   type HandResult,
   type HandTrack,
+  heardAt,
+  type HeardAt,
   joinAt,
   levelAt,
   muteAt,
@@ -52,6 +54,42 @@ export interface HandTools {
   readonly toPlace: (edge: 'begin' | 'end', by: -1 | 1) => void;
 }
 
+/** The piece in hand, and working on it: what did nothing says why, for as long as that is in hand. */
+function useInHand(row: TidyRow | null, piece: ShownPiece | null, work: HandCuts['work']) {
+  const middle = piece ? Math.floor((piece.fromFrames + piece.toFrames) / 2) : null;
+  /** A refusal is about what was in hand. */
+  const about = `${row?.track.id} ${middle}`;
+  const [refusal, setRefusal] = useState({ about: '', why: '' });
+  const refuse = (why: string | null): void => setRefusal({ about, why: why ?? '' });
+  const clip = row && piece?.span === null && middle !== null ? clipAt(toldClips(row.hand), middle) : null;
+  const does = (label: string, why: string, tool: (hand: HandTrack) => HandResult): void => {
+    if (row) refuse(work(row, `${label} ${row.track.name}`, tool) ? null : why);
+  };
+  /** The piece in hand; says so where there is none. */
+  const inHand = (): ToldClip | null => {
+    if (!clip)
+      refuse(
+        middle === null
+          ? 'Take a piece in hand first: click it, or ← →.'
+          : piece?.span === null
+            ? 'Nothing is here to work on: bring it back first.'
+            : 'This piece is only proposed: cut first, or untick the row.',
+      );
+    return clip;
+  };
+  return {
+    clip,
+    refused: refusal.about === about && refusal.why !== '' ? refusal.why : null,
+    refuse,
+    does,
+    inHand,
+    /** Works on the piece in hand. */
+    onPiece: (label: string, why: string, tool: (hand: HandTrack, at: number) => HandResult): void => {
+      if (inHand() && middle !== null) does(label, why, (hand) => tool(hand, middle));
+    },
+  };
+}
+
 export function useHandTools(
   row: TidyRow | null,
   piece: ShownPiece | null,
@@ -59,23 +97,8 @@ export function useHandTools(
 ): HandTools {
   const player = usePlayer();
   const rateHz = useSession((s) => s.view.session.sampleRateHz) ?? 48_000;
-  const recordings = useSession((s) => s.view.recordings);
-  const [refused, setRefused] = useState<string | null>(null);
-  const lengthOf = ({ recordingId }: Lane): number =>
-    recordings.find((r) => r.id === recordingId)?.sessionFrames ?? 0;
+  const { clip, refused, refuse, does, inHand, onPiece } = useInHand(row, piece, work);
   const here = (): number => Math.round(player.state.getState().positionSeconds * rateHz);
-  const middle = piece ? Math.floor((piece.fromFrames + piece.toFrames) / 2) : null;
-  const clip =
-    row && piece?.span === null && middle !== null ? clipIn({ track: row.track, lengthOf }, middle) : null;
-  const does = (label: string, why: string, tool: (hand: HandTrack) => HandResult): void => {
-    if (row) setRefused(work(row, `${label} ${row.track.name}`, tool) ? null : why);
-  };
-  /** Works on the piece in hand. */
-  const onPiece = (label: string, why: string, tool: (hand: HandTrack, at: number) => HandResult): void => {
-    if (middle === null) setRefused('Take a piece in hand first: click it, or ← →.');
-    else if (!clip) setRefused('This piece is only proposed: cut first, or untick the row.');
-    else does(label, why, (hand) => tool(hand, middle));
-  };
   return {
     clip,
     refused,
@@ -90,7 +113,7 @@ export function useHandTools(
         );
     },
     join: () => onPiece('Join pieces of', 'The next piece is of another take, or was moved.', joinAt),
-    silence: () => onPiece('Silence a piece of', '', muteAt),
+    silence: () => onPiece(clip?.off ? 'Let sound a piece of' : 'Silence a piece of', '', muteAt),
     copy: () =>
       onPiece(
         'Copy a piece of',
@@ -98,16 +121,22 @@ export function useHandTools(
         (hand, at) => duplicateAt(hand, at, here()),
       ),
     repair: (laneId) => {
-      if (!row || !piece) return setRefused('Take the spoilt place in hand first: click it, or ← →.');
-      const at = here();
-      void lagOf(row.track, piece, { at, laneId, rateHz }).then((lag) =>
-        does('Repair', 'There is not enough sound from the play position on.', (hand) =>
-          repairAt(hand, piece, {
-            laneId: laneId ?? laneAt(hand, piece),
-            at: at + lag,
-            cross: { frames: Math.round(FIRST_CROSS_SECONDS * rateHz), shape: 'equal-gain' },
-          }),
-        ),
+      if (!row || !piece) return refuse('Take the spoilt place in hand first: click it, or ← →.');
+      const from = sourceAt(row.hand, here(), laneId);
+      if (!from) return refuse('Nothing of this track sounds.');
+      void lagOf(heardAt(row.hand, piece.fromFrames), from, rateHz).then((lag) =>
+        does('Repair', 'There is not enough sound from the play position on.', (hand) => {
+          // What is cut with it is repaired from the same place of its own.
+          const source = sourceAt(hand, from.at, hand.track.id === row.track.id ? laneId : undefined);
+          return (
+            source &&
+            repairAt(hand, piece, {
+              laneId: source.lane.id,
+              at: source.lane.startFrames + source.soundFrame + lag,
+              cross: { frames: Math.round(FIRST_CROSS_SECONDS * rateHz), shape: 'equal-gain' },
+            })
+          );
+        }),
       );
     },
     cross: (by = { frames: Math.round(FIRST_CROSS_SECONDS * rateHz), shape: 'equal-power' as FadeShape }) =>
@@ -121,45 +150,45 @@ export function useHandTools(
     fade: (fades) => onPiece('Fade a piece of', '', (hand, at) => fadeAt(hand, at, fades)),
     level: (gainDb) => onPiece('Set the level of a piece of', '', (hand, at) => levelAt(hand, at, gainDb)),
     toPlace: (edge, by) => {
-      if (!row || !clip) return onPiece('', '', () => null);
-      const to = places.next(row, edge === 'begin' ? clip.fromFrames : clip.toFrames, by);
-      if (to === null) return setRefused('There is no hit and no silence farther on.');
-      onPiece('Move an edge of', 'There is no sound so far away.', (hand, at) => edgeAt(hand, at, edge, to));
+      const held = inHand();
+      if (!row || !held) return;
+      void places
+        .next(row, edge === 'begin' ? held.fromFrames : held.toFrames, by)
+        .then((to) =>
+          to === null
+            ? refuse('There is no hit and no silence farther on.')
+            : onPiece('Move an edge of', 'There is no sound so far away.', (hand, at) =>
+                edgeAt(hand, at, edge, to),
+              ),
+        );
     },
   };
 }
 
-const clipIn = (hand: HandTrack, at: number): ToldClip | null =>
-  toldClips(hand).findLast((c) => at >= c.fromFrames && at < c.toFrames) ?? null;
+/** Sound that stands in for a spoilt place. */
+interface Source {
+  readonly lane: Lane;
+  readonly soundFrame: number;
+  /** Where it was asked for, frame of the session. */
+  readonly at: number;
+}
 
-/** The lane that sounds in a place. */
-const laneAt = (hand: HandTrack, { fromFrames, toFrames }: ShownPiece): string =>
-  toldClips(hand).find((c) => c.fromFrames < toFrames && c.toFrames > fromFrames)?.laneId ??
-  hand.track.laneId;
+/** What is heard at a frame, or what another lane has there, unmoved. */
+function sourceAt(hand: HandTrack, at: number, laneId: string | undefined): Source | null {
+  const heard = heardAt(hand, at);
+  const lane = lanesOf(hand.track).find((l) => l.id === laneId);
+  if (lane && lane.id !== heard?.lane.id) return { lane, soundFrame: at - lane.startFrames, at };
+  return heard && { lane: heard.lane, soundFrame: heard.soundFrame, at };
+}
 
 /** How far what stands in should be moved, so that it takes over like with like; 0 where that cannot be told. */
-async function lagOf(
-  track: Track,
-  { fromFrames }: ShownPiece,
-  {
-    at,
-    laneId,
-    rateHz,
-  }: { readonly at: number; readonly laneId: string | undefined; readonly rateHz: number },
-): Promise<number> {
-  const lanes = lanesOf(track);
-  const [own] = lanes;
-  const source = lanes.find((l) => l.id === laneId) ?? own;
-  if (!own || !source) return 0;
+async function lagOf(spoilt: HeardAt | null, from: Source, rateHz: number): Promise<number> {
   const [half, reach] = [LIKE_SECONDS, REACH_SECONDS].map((s) => Math.round(s * rateHz)) as [number, number];
-  const [fixedFrom, otherFrom] = [
-    fromFrames - own.startFrames - half,
-    at - source.startFrames - half - reach,
-  ];
-  if (fixedFrom < 0 || otherFrom < 0) return 0;
+  const [fixedFrom, otherFrom] = [(spoilt?.soundFrame ?? 0) - half, from.soundFrame - half - reach];
+  if (!spoilt || fixedFrom < 0 || otherFrom < 0) return 0;
   const [fixed, other] = await fetchSound([
-    { sound: own.recordingId, from: fixedFrom, count: 2 * half },
-    { sound: source.recordingId, from: otherFrom, count: 2 * (half + reach) },
+    { sound: spoilt.lane.recordingId, from: fixedFrom, count: 2 * half },
+    { sound: from.lane.recordingId, from: otherFrom, count: 2 * (half + reach) },
   ]);
   return fixed?.[0] && other?.[0] ? repairLag(fixed[0], other[0], reach) : 0;
 }

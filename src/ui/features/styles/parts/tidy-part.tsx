@@ -1,15 +1,12 @@
 'use client';
-import { MATCH_MEASURES, MATCH_UNITS, type MatchRules } from '@/core/matching';
+import { MATCH_LIMITS, MATCH_MEASURES, MATCH_UNITS, MATCH_WORDS, type MatchRules } from '@/core/matching';
 import { FAMILIES, type Family } from '@/core/naming';
-import { type CutDefaults, type HouseStyle, MATCH_WORDS } from '@/core/style';
+import type { CutDefaults, HouseStyle } from '@/core/style';
 import { TIDY_LIMITS, type TidySettings } from '@/core/tidy';
 import { Button, Check, Icon, Line, NumberField, Table } from '@/ui/kit';
 import { Choice, Several } from '../fields';
 import type { PartProps } from './part';
 
-/** Bounds of what levels are brought to, LUFS and dBFS; as in the schema of a style. */
-const LUFS_RANGE = { min: -60, max: -6 };
-const PEAK_RANGE = { min: -40, max: 0 };
 /** A target where there was none, LUFS. */
 const FIRST_LUFS = -26;
 
@@ -162,14 +159,14 @@ function Matching({
           label="Highest peak, dBFS"
           value={matching.peakDb}
           step={1}
-          {...PEAK_RANGE}
+          {...MATCH_LIMITS.peakDb}
           onKeep={(peakDb) => set({ peakDb })}
         />
         <NumberField
           label="Highest true peak, dBTP"
           value={matching.ceilingDbtp}
           step={1}
-          {...PEAK_RANGE}
+          {...MATCH_LIMITS.peakDb}
           onKeep={(ceilingDbtp) => set({ ceilingDbtp })}
         />
       </div>
@@ -214,7 +211,7 @@ function Matching({
                         hidden
                         value={lufs}
                         step={1}
-                        {...LUFS_RANGE}
+                        {...MATCH_LIMITS.lufs}
                         onKeep={(to) => setLufs(family, to)}
                       />
                     </div>
