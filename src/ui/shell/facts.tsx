@@ -15,6 +15,7 @@ interface Fact {
   readonly stage: 'intake' | 'tempo' | null;
 }
 
+/** What has no room falls away from the end: the tempo, which is in hand most, comes first. */
 function factsOf(view: SessionView, clock: WriteClock): Fact[] {
   const session = asPlayedBack(view.session);
   const warp = playbackWarp(view.session);
@@ -26,8 +27,8 @@ function factsOf(view: SessionView, clock: WriteClock): Fact[] {
   const fact = (name: string, value: string | null, unit: string, stage: Fact['stage']): Fact[] =>
     value === null ? [] : [{ name, value, unit, stage }];
   return [
-    ...fact('Rate', session.sampleRateHz === null ? null : formatRate(session.sampleRateHz), 'kHz', 'intake'),
     ...fact('Tempo', tempo === null ? null : tempo.toFixed(1), `BPM ${how}`, 'tempo'),
+    ...fact('Rate', session.sampleRateHz === null ? null : formatRate(session.sampleRateHz), 'kHz', 'intake'),
     ...fact('Key', view.session.key || null, '', null),
     ...fact('Length', length > 0 ? clock(length, 0) : null, '', 'intake'),
     ...fact(

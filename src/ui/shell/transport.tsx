@@ -80,7 +80,7 @@ function Gaps() {
       role="status"
       title={`Since play: ${why}. All tracks waited together and are still in step.`}
     >
-      <Icon name="exclamation-triangle" /> gaps
+      <Icon name="exclamation-triangle" /> <span className="fm-gaps-word">gaps</span>
     </span>
   );
 }

@@ -238,6 +238,11 @@ it('missing tracks are said when nothing is under way any more', async () => {
   await waitFor(() => expect(posts.map((p) => p.path)).toContain('/api/sessions/s1/conform'));
 });
 
+it('nothing is said to be conformed before the server has told what there is to make', () => {
+  show({ ...viewOf({ conform: settings() }), conform: null });
+  expect(screen.queryByText('conformed to 109')).toBeNull();
+});
+
 it('either version can be heard; leaving it as played is one step', async () => {
   show(viewOf({ conform: settings(), ready: ['k', 's', 'v'] }));
   expect(screen.getByText('conformed to 109')).toBeTruthy();

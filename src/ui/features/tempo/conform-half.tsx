@@ -77,7 +77,7 @@ export function ConformHalf({ tabs }: { readonly tabs: React.ReactNode }) {
           <h1>Tempo</h1>
           {tabs}
           <span className="fm-top-spring" />
-          {draft.isAccepted && rendering.length === 0 && ready === wanted && (
+          {draft.isAccepted && conform && rendering.length === 0 && ready === wanted && (
             <span className="fm-good">
               <Icon name="check-lg" /> conformed to {session.conform?.bpm}
             </span>
