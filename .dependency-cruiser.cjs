@@ -82,7 +82,7 @@ module.exports = {
     {
       name: 'kit-below-features',
       severity: 'error',
-      from: { path: '^src/ui/(kit|client|close-look|folders|listening|notes)/' },
+      from: { path: '^src/ui/(kit|client|close-look|folders|listening|notes|strips)/' },
       to: { path: '^src/ui/(features|shell)/' },
     },
     {

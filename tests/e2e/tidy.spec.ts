@@ -1,6 +1,6 @@
 import { expect, type Page, test } from '@playwright/test';
 import { type Clip, isTrack } from '@/core/session';
-import { wavBytes } from '../support/recordings';
+import { tone, wavBytes } from '../support/recordings';
 import { newSession, settled, upload, viewOf } from '../support/server';
 import { sine, soundOf, struck } from '../support/tidy-sounds';
 
@@ -209,10 +209,71 @@ test('levels are worked out, heard one against another, taken as one step, and p
   await expect.poll(async () => (await levels()).filter((db) => db !== 0).length).toBe(3);
   const voice = page.getByRole('row', { name: /Lead Vox/ });
   // 0.6 of it, the mix being mono: as loud as it was mixed.
-  await expect(voice.getByRole('cell').first()).toContainText(/−4\.[345]/);
+  await expect(voice.getByRole('button', { name: /^Level of Lead Vox −4\.[345]/ })).toBeVisible();
   await panel.getByRole('button', { name: 'All to neutral' }).click();
   await expect.poll(async () => (await levels()).every((db) => db === 0)).toBe(true);
   await expect(panel.getByRole('button', { name: 'All to neutral' })).toBeDisabled();
+});
+
+test('on the ladder a mark is pulled, stepped and typed; Tab goes along, nonsense says why, undo brings it back', async ({
+  page,
+}) => {
+  const id = await newSession('Harbour lights, on the ladder');
+  for (const [name, hz] of [
+    ['Bass DI.wav', 110],
+    ['Lead Vox.wav', 330],
+  ] as const)
+    await upload(id, name, await wavBytes([tone(hz, 3)]));
+  await settled(id);
+  await page.goto(`/sessions/${id}/tidy?view=levels`);
+  const strip = async (name: string): Promise<{ gainDb: number; pan: number }> => {
+    const found = Object.values((await viewOf(id)).session.nodes).find((n) => n.name === name);
+    if (!isTrack(found)) throw new Error(`no ${name}`);
+    return { gainDb: found.gainDb, pan: found.pan };
+  };
+  const [bass, voice] = [/Bass DI/, /Lead Vox/].map((name) => page.getByRole('row', { name }));
+  if (!bass || !voice) throw new Error('no rows');
+  const mark = bass.getByRole('slider', { name: 'Level of Bass DI' });
+  const [at, ladder] = [await mark.boundingBox(), await mark.locator('..').boundingBox()];
+  if (!at || !ladder) throw new Error('not drawn');
+  const [x, y] = [at.x + at.width / 2, at.y + at.height / 2];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  // A tenth of 60 dB.
+  await page.mouse.move(x - ladder.width / 10, y, { steps: 4 });
+  await expect(mark).toHaveAttribute('aria-valuetext', /^−(5\.9|6\.0|6\.1) dB, −\d/);
+  await page.mouse.up();
+  await expect.poll(async () => (await strip('Bass DI')).gainDb).toBeCloseTo(-6, 0);
+  // Let go by Escape, nothing is changed.
+  const before = await strip('Bass DI');
+  await mark.hover();
+  await page.mouse.down();
+  await page.mouse.move(x, y - 2, { steps: 4 });
+  await page.keyboard.press('Escape');
+  await page.mouse.up();
+
+  await voice.click({ position: { x: 60, y: 12 } });
+  await page.keyboard.press('ArrowLeft');
+  await page.keyboard.press('.');
+  await expect.poll(() => strip('Lead Vox')).toEqual({ gainDb: -0.5, pan: 0.05 });
+  await page.keyboard.press('ArrowUp');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('loud');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('alert').filter({ hasText: 'Not a number' })).toBeVisible();
+  await page.keyboard.press('Control+A');
+  await page.keyboard.type('-9');
+  await page.keyboard.press('Tab');
+  await page.keyboard.type('L30');
+  await page.keyboard.press('Tab');
+  await expect(page.getByRole('textbox', { name: 'Level of Lead Vox' })).toBeFocused();
+  await page.keyboard.press('Escape');
+  await expect.poll(() => strip('Bass DI')).toEqual({ gainDb: -9, pan: -0.3 });
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('Control+z');
+  await expect.poll(() => strip('Bass DI')).toEqual(before);
+  await page.getByRole('combobox', { name: 'The ladder is read in' }).selectOption('peak');
+  await expect(mark).toHaveAttribute('aria-valuetext', /dBFS$/);
 });
 
 test('a piece is split, slipped, silenced, copied, joined and mended by keys, each a step that comes back', async ({

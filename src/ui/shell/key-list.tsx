@@ -60,6 +60,9 @@ const KEYS: readonly (readonly [keys: string, what: string])[] = [
   ['Q', 'Intake: questions to the sender; Sort: quick assign, the doubtful ones by ear'],
   ['Shift Z', 'Tempo: the plot closer, around what the lanes show; the whole song again'],
   ['H', 'Tempo: the map, or conforming'],
+  ['Enter', 'Tidy, balance: type the level of the track in hand, Tab its pan; Shift Enter: its pan'],
+  ['← →', 'Tidy, balance: the level of the track in hand half a dB down, up; , . its pan'],
+  ['A T', 'Sort and balance: change this one of its group alone; select all of its groups'],
   ['1 – 5', 'Tidy, balance: hear them as they are, by role, as in the rough mix'],
   [
     'B',

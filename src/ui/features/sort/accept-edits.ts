@@ -6,7 +6,7 @@ import {
   type SortProposal,
   type SortRow,
 } from '@/core/style';
-import { withHand } from './family-edits';
+import { withHand } from '@/ui/strips';
 
 /** Proposals as a person's word: all they say is done, and what each track is stays so. */
 export function acceptEdits(

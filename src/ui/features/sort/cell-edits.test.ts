@@ -10,7 +10,8 @@ import {
   type Track,
 } from '@/core/session';
 import { DEFAULT_STYLE, newTrack } from '@/core/style';
-import { allKinds, cellEdits, cellText, type EditedColumn, readKind, readPan, stepEdits } from './cell-edits';
+import { allKinds, cellEdits, cellText, type EditedColumn, readKind } from './cell-edits';
+import { readPan, stepEdits } from '@/ui/strips';
 
 /** The session with changes done; one that cannot be done fails the test. */
 function done(session: SessionState, changes: readonly Change[]): SessionState {
@@ -59,8 +60,8 @@ it('gives all of some tracks what is typed in one cell, and marks it as set by h
 });
 
 it('steps each from where it is; one that cannot go on refuses for all, and nothing changes where all have it', () => {
-  expect(after(cellEdits('level', '+=1', tracks, by)).map((t) => t.gainDb)).toEqual([-2, 1, 12]);
-  expect(cellEdits('level', '+=2', tracks, by)).toEqual({ error: 'At most 12 dB.' });
+  expect(after(cellEdits('level', '+=13', tracks, by)).map((t) => t.gainDb)).toEqual([10, 13, 24]);
+  expect(cellEdits('level', '+=14', tracks, by)).toEqual({ error: 'At most 24 dB.' });
   // Said by hand, what is there already is kept from the house style; said again, it is no step.
   const [kick] = after(cellEdits('level', '-3', tracks.slice(0, 1), by));
   expect(kick).toMatchObject({ gainDb: -3, byHand: ['gainDb'] });
@@ -68,7 +69,11 @@ it('steps each from where it is; one that cannot go on refuses for all, and noth
 });
 
 it('keeps the distances of several at the ends of the range', () => {
-  expect(after(stepEdits('level', 6, tracks)).map((t) => t.gainDb)).toEqual([-2, 1, 12]);
+  expect(after(stepEdits('level', 16, tracks)).map((t) => t.gainDb)).toEqual([10, 13, 24]);
+  const beyond = tracks.map((t) => ({ ...t, gainDb: -80 }));
+  expect(stepEdits('level', -1, beyond)).toMatchObject({
+    edits: tracks.map(() => ({ fields: { gainDb: -80 } })),
+  });
   expect(after(stepEdits('pan', -250, tracks)).map((t) => t.pan)).toEqual([-1, -1, -1]);
 });
 

@@ -14,6 +14,7 @@ import {
 import { type NoteFacts, pitchName } from '@/core/time';
 import { changesSomething, type SortProposal, type SortRow, type TrackKind } from '@/core/style';
 import { selectOnly, useSession, useSessionStore, useWorkbench } from '@/ui/client';
+import { GroupLine, LEVEL_RANGE, PAN_RANGE, withHand } from '@/ui/strips';
 import {
   Button,
   Check,
@@ -35,9 +36,8 @@ import { usePlayer, WhereItPlays } from '@/ui/listening';
 import { JoinOffer, SplitOffer } from './pair-offers';
 import { acceptEdits } from './accept-edits';
 import { choicesFor, isSameKind } from './choices';
-import { familyEdit, kindEdit, partEdits, partOfText, withHand } from './family-edits';
+import { familyEdit, kindEdit, partEdits, partOfText } from './family-edits';
 import { useGroupedCommit, WayField } from './fields';
-import { GroupLine } from './group-line';
 import { LearnOffer, RememberedWords } from './learn-offer';
 import { COLOR_BY, type ColorBy, colorEdits } from './color-edits';
 import { intoEdits } from './moves';
@@ -221,18 +221,15 @@ function OneTrack({
       <Line align="start">
         <NumberField
           label="Track level, dB"
-          unit="dB"
           value={track.gainDb}
-          min={-60}
-          max={12}
+          {...LEVEL_RANGE}
           step={0.5}
           onKeep={(gainDb) => change('Level', { gainDb }, 'gainDb')}
         />
         <NumberField
           label="Pan, −100 … 100"
           value={Math.round(track.pan * 100)}
-          min={-100}
-          max={100}
+          {...PAN_RANGE}
           step={5}
           onKeep={(pan) => change('Pan', { pan: pan / 100 }, 'pan')}
         />

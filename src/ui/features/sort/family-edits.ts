@@ -1,6 +1,7 @@
 import { asNoun, type Family, partsOf } from '@/core/naming';
-import type { Change, Track, TrackFields } from '@/core/session';
+import type { Change, Track } from '@/core/session';
 import { busId, type HouseStyle, type TrackKind, treeOf } from '@/core/style';
+import { withHand } from '@/ui/strips';
 import { handName } from './rows';
 
 /** What a choice by hand needs to know: the style, and the sums that are there. */
@@ -8,11 +9,6 @@ interface By {
   readonly style: HouseStyle;
   readonly busIds: ReadonlySet<string>;
 }
-
-/** Fields set by hand, with these among them. */
-export const withHand = (track: Track, ...fields: (keyof TrackFields)[]): readonly string[] => [
-  ...new Set([...track.byHand, ...fields]),
-];
 
 /** Family by hand brings what follows from it, but for what was set by hand: colour, bus, mute; and a certain verdict. A part of another family is none of this one. */
 export function familyEdit(track: Track, family: Family, by: By): Change {

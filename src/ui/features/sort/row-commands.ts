@@ -1,8 +1,7 @@
 import { type Change, type SessionState, tracksUnder } from '@/core/session';
 import { selectOnly, type useSessionStore, workbench } from '@/ui/client';
+import { stepEdits, type TrackEdits, withHand } from '@/ui/strips';
 import type { Player } from '@/ui/listening';
-import { type CellEdits, stepEdits } from './cell-edits';
-import { withHand } from './family-edits';
 import { copyNameEdits, emptyFolderEdits, moveEdits, nestEdits, newFolderEdits, removeEdits } from './moves';
 import { newGroupEdits } from './routing-edits';
 import { type SheetRow, tracksBelow } from './rows';
@@ -99,7 +98,7 @@ export function rowCommands({
     copyName: () => commit('Copy a name down', copyNameEdits(session(), trackIds())),
     removeEmpty: () => commit('Remove empty folders', emptyFolderEdits(session())),
     step: (column, by) => {
-      const result: CellEdits = stepEdits(column, by, tracks());
+      const result: TrackEdits = stepEdits(column, by, tracks());
       if ('edits' in result && result.edits.length > 0) commitGrouped(result.label, result.edits);
     },
     selectInside: () => {

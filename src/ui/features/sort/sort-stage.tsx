@@ -5,9 +5,9 @@ import { changesSomething } from '@/core/style';
 import { selectOnly, useGoOn, useSession, useSessionStore, useWorkbench, workbench } from '@/ui/client';
 import { later, type MenuItem, useShortcuts } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
+import { groupKeys } from '@/ui/strips';
 import { EvidencePanel } from './evidence-panel';
 import { useGroupedCommit } from './fields';
-import { selectGroup } from './group-line';
 import { emptyFolderEdits } from './moves';
 import { QuickAssign } from './quick-assign';
 import { RoutingPane } from './routing-pane';
@@ -171,8 +171,7 @@ function useSortKeys({
     { key: ',', run: () => stepRowHeight(rowHeight, -1) },
     { key: '.', run: () => stepRowHeight(rowHeight, 1) },
     { key: 'b', run: on.onView },
-    { key: 't', run: () => selectGroup(store.getState().view.session, workbench.getState().current) },
-    { key: 'a', run: () => workbench.setState({ alone: !workbench.getState().alone }) },
+    ...groupKeys(() => store.getState().view.session),
     { key: 'x', run: tick },
     { key: 'q', run: onceRead.quick },
     { key: 'enter', mod: true, run: onceRead.main },

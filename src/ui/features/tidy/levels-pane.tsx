@@ -1,58 +1,74 @@
 'use client';
-import { soundTracks, type Track } from '@/core/session';
-import { selectOnly, useSession, useWorkbench } from '@/ui/client';
-import { formatPan, Table } from '@/ui/kit';
-import { type Balance, type Strip, stripIn } from './levels';
+import { useMemo, useState } from 'react';
+import { soundTracks } from '@/core/session';
+import { useSession, useWorkbench } from '@/ui/client';
+import { groupKeys } from '@/ui/strips';
+import { keptChoice, Select, Table, useShortcuts } from '@/ui/kit';
+import { LADDER_SCALES, LADDERS, type LadderScale, placeOn, soundingAt } from './ladder';
+import { LadderRow, OFFERED_WORDS, type TypedPlace } from './ladder-row';
+import { walkKeys } from './use-tidy-keys';
+import { type StripField, useStripEdits } from './use-strip-edits';
+import type { TypedOn } from './typed-cell';
 
-const HEADS: readonly (readonly [Balance, string])[] = [
-  ['now', 'Now'],
-  ['rough', 'Rough balance'],
-  ['mix', 'In the rough mix'],
-];
+const SCALE_WORDS: Readonly<Record<LadderScale, string>> = {
+  loudness: 'Loudness, LUFS',
+  peak: 'Peak, dBFS',
+};
+const kept = keptChoice('fernmoss.ladder', LADDER_SCALES);
+/** What a key adds: dB, and hundredths of the way to one side. */
+const STEPS = { level: 0.5, pan: 5 } as const;
+const FIELDS: readonly StripField[] = ['level', 'pan'];
 
-/** Levels and pans of all tracks, beside those that are offered. */
+/** Levels and pans of all tracks on two ladders, beside those that are offered: marks are pulled or typed. */
 export function LevelsPane() {
   const session = useSession((s) => s.view.session);
   const result = useSession((s) => s.view.balance);
+  const recordings = useSession((s) => s.view.recordings);
   const unknownColor = useSession((s) => s.view.style.colors.unknown);
   const current = useWorkbench((w) => w.current);
-  const hasMix = result?.mixTrackId != null;
-  const shown = HEADS.filter(([key]) => key === 'now' || (key === 'rough' ? result !== null : hasMix));
+  const selected = useWorkbench((w) => w.selected);
+  const scale = kept.use();
+  const hand = useStripEdits();
+  const [typedIn, setTypedIn] = useState<TypedPlace | null>(null);
+  const tracks = useMemo(() => soundTracks(session), [session]);
+  const byId = useMemo(() => new Map(recordings.map((r) => [r.id, r])), [recordings]);
+  const inHand = tracks.find((t) => t.id === current);
+  const type = (field: StripField): void => {
+    if (inHand) setTypedIn({ id: inHand.id, field });
+  };
+  useShortcuts([
+    ...walkKeys(tracks.map((track) => ({ track }))),
+    ...groupKeys(() => session),
+    { key: 'enter', shift: false, run: () => type('level') },
+    { key: 'enter', shift: true, run: () => type('pan') },
+    { key: 'arrowright', run: () => hand.step('level', STEPS.level, inHand) },
+    { key: 'arrowleft', run: () => hand.step('level', -STEPS.level, inHand) },
+    { key: '.', run: () => hand.step('pan', STEPS.pan, inHand) },
+    { key: ',', run: () => hand.step('pan', -STEPS.pan, inHand) },
+  ]);
+  /** Tab goes along the row, and on to the next one's. */
+  const goOn = ({ id, field }: TypedPlace, on: TypedOn): void => {
+    const cells = tracks.flatMap((t) => FIELDS.map((f) => ({ id: t.id, field: f })));
+    const at = cells.findIndex((c) => c.id === id && c.field === field);
+    setTypedIn(on === null ? null : (cells[at + (on === 'next' ? 1 : -1)] ?? null));
+  };
   return (
     <div className="fm-scroll fm-levels" tabIndex={0} role="region" aria-label="Levels">
-      <Table>
-        <thead>
-          <tr>
-            <th scope="col">Track</th>
-            {shown.map(([key, head]) => (
-              <th key={key} scope="col" className="num">
-                {head}
-              </th>
-            ))}
-          </tr>
-        </thead>
+      <Table className="fm-ladders">
+        <Head scale={scale} hasOffers={result !== null} hasMix={result?.mixTrackId != null} />
         <tbody>
-          {soundTracks(session).map((track) => (
-            <tr
+          {tracks.map((track) => (
+            <LadderRow
               key={track.id}
-              className={current === track.id ? 'is-selected' : undefined}
-              onClick={() => selectOnly(track.id)}
-            >
-              <th scope="row">
-                <span className="fm-level-color" style={{ background: track.color ?? unknownColor }} />
-                {track.name}
-                {track.muted && <span className="fm-faint"> muted</span>}
-              </th>
-              {shown.map(([key]) => (
-                <td key={key} className="num">
-                  <StripText
-                    strip={stripIn(key, track, { session, result })}
-                    other={key === 'now' ? null : stripIn('now', track, { session, result })}
-                    none={noneText(key, track, result?.mixTrackId ?? null)}
-                  />
-                </td>
-              ))}
-            </tr>
+              {...{ track, session, result, scale, hand }}
+              sounding={soundingAt(scale, track, byId)}
+              color={track.color ?? unknownColor}
+              isSelected={track.id === current || selected.has(track.id)}
+              isCurrent={track.id === current}
+              typedIn={typedIn?.id === track.id ? typedIn.field : null}
+              onType={(field) => setTypedIn(field && { id: track.id, field })}
+              onGoOn={goOn}
+            />
           ))}
         </tbody>
       </Table>
@@ -60,27 +76,77 @@ export function LevelsPane() {
   );
 }
 
-const noneText = (key: Balance, track: Track, mixTrackId: string | null): string =>
-  track.id === mixTrackId ? 'the mix' : key === 'mix' ? 'not told' : '';
-
-function StripText({
-  strip,
-  other,
-  none,
+function Head({
+  scale,
+  hasOffers,
+  hasMix,
 }: {
-  readonly strip: Strip | null;
-  readonly other: Strip | null;
-  readonly none: string;
+  readonly scale: LadderScale;
+  readonly hasOffers: boolean;
+  readonly hasMix: boolean;
 }) {
-  if (!strip) return <span className="fm-faint">{none}</span>;
-  const isSame =
-    other !== null && Math.abs(other.gainDb - strip.gainDb) < 0.06 && Math.abs(other.pan - strip.pan) < 0.006;
+  const ladder = LADDERS[scale];
+  const rungs = Array.from(
+    { length: Math.round((ladder.to - ladder.from) / ladder.rung) + 1 },
+    (_, i) => ladder.from + i * ladder.rung,
+  );
   return (
-    <span className={isSame ? 'fm-faint' : undefined}>
-      {levelText(strip.gainDb)} {formatPan(strip.pan).padStart(4, '\u2007')}
-    </span>
+    <thead>
+      <tr>
+        <th scope="col">
+          Track
+          <span className="fm-ladder-legend">
+            <span className="fm-ladder-sign is-now" /> now
+            {hasOffers && (
+              <>
+                <span className="fm-ladder-sign is-rough" /> {OFFERED_WORDS.rough}
+              </>
+            )}
+            {hasMix && (
+              <>
+                <span className="fm-ladder-sign is-mix" /> {OFFERED_WORDS.mix}
+              </>
+            )}
+          </span>
+        </th>
+        <th scope="col">
+          <Select
+            className="fm-ladder-scale"
+            aria-label="The ladder is read in"
+            value={scale}
+            onChange={(e) => kept.set(e.target.value as LadderScale)}
+          >
+            {LADDER_SCALES.map((s) => (
+              <option key={s} value={s}>
+                {SCALE_WORDS[s]}
+              </option>
+            ))}
+          </Select>
+          <span className="fm-ladder-rungs" aria-hidden="true">
+            {rungs.map((db) => (
+              <span key={db} style={{ left: `${placeOn(ladder, db) * 100}%` }}>
+                {String(db).replace('-', '−')}
+              </span>
+            ))}
+          </span>
+        </th>
+        <th scope="col" className="num">
+          Level, dB
+        </th>
+        <th scope="col">
+          Pan
+          <span className="fm-ladder-rungs" aria-hidden="true">
+            {['L', 'C', 'R'].map((side, i) => (
+              <span key={side} style={{ left: `${i * 50}%` }}>
+                {side}
+              </span>
+            ))}
+          </span>
+        </th>
+        <th scope="col" className="num">
+          <span className="fm-unseen">Pan, typed</span>
+        </th>
+      </tr>
+    </thead>
   );
 }
-
-const levelText = (db: number): string =>
-  Math.abs(db) < 0.05 ? '0.0' : `${db < 0 ? '−' : '+'}${Math.abs(db).toFixed(1)}`;

@@ -4,6 +4,7 @@ import { soundTracks } from '@/core/session';
 import { useSession, useSessionStore } from '@/ui/client';
 import { Button, Clock, formatDb, formatPercent, Kbd, Line } from '@/ui/kit';
 import { type Balance, balanceChanges, cameSince, untold } from './levels';
+import { LevelsOfTrack } from './levels-of-track';
 import type { BalanceHearing, HeardBalance } from './use-balances';
 
 /** Differences that the sentences name, dB; and how many of them. */
@@ -43,6 +44,7 @@ export function LevelsPanel({
         <Button onClick={onFind} disabled={isFinding}>
           {isFinding ? 'Working them out …' : 'Work out levels'}
         </Button>
+        <LevelsOfTrack />
       </aside>
     );
   const since = cameSince(session, result).length;
@@ -74,7 +76,8 @@ export function LevelsPanel({
           <Button onClick={hearing.stop}>Back to the song</Button>
         </Line>
       )}
-      <h3>Take</h3>
+      <LevelsOfTrack />
+      <h3>Take for all</h3>
       <Line as="p" align="start" wraps>
         <Button onClick={() => take('rough', 'Take the rough balance')}>The rough balance</Button>
         {mix && (

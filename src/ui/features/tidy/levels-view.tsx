@@ -1,5 +1,5 @@
 'use client';
-import { useGoOn, useSession, useSessionStore } from '@/ui/client';
+import { selectOnly, useGoOn, useSession, useSessionStore } from '@/ui/client';
 import { Button, Kbd, Notice, Progress, useShortcuts } from '@/ui/kit';
 import { faultText } from '@/contracts';
 import { LevelsPane } from './levels-pane';
@@ -25,7 +25,7 @@ export function Levels({ onView }: { readonly onView: (to: TidyView) => void }) 
   useShortcuts([
     { key: 'b', run: () => onView(nextView('levels')) },
     { key: 'enter', mod: true, run: result ? goOn : find },
-    { key: 'escape', run: hearing.stop },
+    { key: 'escape', run: hearing.heard === null ? () => selectOnly(null) : hearing.stop },
     ...(result ? heard.map((key, i) => ({ key: String(i + 1), run: () => hearing.toggle(key) })) : []),
   ]);
   return (

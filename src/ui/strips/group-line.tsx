@@ -1,19 +1,22 @@
 'use client';
-import { groupsOf, membersOf, type Track } from '@/core/session';
+import { groupsOf, membersOf, type SessionState, type Track } from '@/core/session';
 import { useSession, useWorkbench, workbench } from '@/ui/client';
-import { Button, Check, Kbd, Line } from '@/ui/kit';
+import { Button, Check, Kbd, Line, type Shortcut } from '@/ui/kit';
 
 /** Selects all tracks of the groups of the given one. */
-export function selectGroup(
-  session: Parameters<typeof groupsOf>[0] & Parameters<typeof membersOf>[0],
-  trackId: string | null,
-): void {
+function selectGroup(session: SessionState, trackId: string | null): void {
   if (trackId === null) return;
   const ids = groupsOf(session, trackId)
     .flatMap((g) => membersOf(session, g))
     .map((t) => t.id);
   if (ids.length > 0) workbench.setState({ selected: new Set(ids) });
 }
+
+/** Keys for the groups of the track in hand: all of a group selected, or what is changed holds for this one alone. */
+export const groupKeys = (sessionNow: () => SessionState): Shortcut[] => [
+  { key: 't', run: () => selectGroup(sessionNow(), workbench.getState().current) },
+  { key: 'a', run: () => workbench.setState({ alone: !workbench.getState().alone }) },
+];
 
 /** Which groups a track is in, and whether what is changed holds for all of them or for this one alone. */
 export function GroupLine({ track }: { readonly track: Track }) {

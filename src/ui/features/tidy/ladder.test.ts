@@ -1,0 +1,40 @@
+import { plainTrack } from '../../../../tests/support/random-edits';
+import type { RecordingView } from '@/contracts';
+import { LADDERS, placeOfPan, placeOn, pulledLevel, pulledPan, soundingAt } from './ladder';
+
+const { loudness, peak } = LADDERS;
+const recordings = new Map([
+  ['r', { id: 'r', facts: { integratedLufs: -23, peakDbfs: -9 } } as RecordingView],
+  ['silent', { id: 'silent', facts: { integratedLufs: null, peakDbfs: null } } as RecordingView],
+]);
+
+it('a track stands where it sounds, with what its pieces are turned up by', () => {
+  const track = { ...plainTrack('a'), recordingId: 'r' };
+  expect(soundingAt('loudness', track, recordings)).toBeCloseTo(-23);
+  expect(soundingAt('peak', track, recordings)).toBeCloseTo(-9);
+  const louder = { ...track, clips: track.clips.map((c) => ({ ...c, gainDb: 4 })) };
+  expect(soundingAt('peak', louder, recordings)).toBeCloseTo(-5);
+  expect(soundingAt('peak', { ...track, recordingId: 'silent' }, recordings)).toBeNull();
+  expect(soundingAt('peak', { ...track, recordingId: 'not listened to' }, recordings)).toBeNull();
+});
+
+it('what is beyond an end of the ladder is put there', () => {
+  expect([-72, -60, -30, 0, 3].map((v) => placeOn(loudness, v))).toEqual([0, 0, 0.5, 1, 1]);
+  expect([0, 12].map((v) => placeOn(peak, v))).toEqual([0.8, 1]);
+});
+
+it('is pulled by what the pointer moves, in tenths, and no further than can be typed', () => {
+  expect(pulledLevel(loudness, -3, 0.1)).toBe(3);
+  expect(pulledLevel(loudness, -3.04, -0.0501)).toBe(-6);
+  expect(pulledLevel(loudness, 20, 0.5)).toBe(24);
+  expect(pulledLevel(loudness, -50, -1)).toBe(-60);
+  // From beyond an end it comes back, and goes no further out.
+  expect(pulledLevel(loudness, -90, -0.2)).toBe(-90);
+  expect(pulledLevel(loudness, -90, 0.2)).toBe(-78);
+});
+
+it('pans from one side to the other', () => {
+  expect([-1, 0, 1].map(placeOfPan)).toEqual([0, 0.5, 1]);
+  expect(pulledPan(-0.5, 0.25)).toBe(0);
+  expect(pulledPan(0.9, 0.5)).toBe(1);
+});

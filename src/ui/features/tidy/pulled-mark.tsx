@@ -1,0 +1,71 @@
+'use client';
+import { type KeyboardEvent, type PointerEvent, useState } from 'react';
+
+/** Pulled less than this it was only pointed at, CSS px. */
+const STILL_PX = 3;
+
+/** A mark on a ladder. */
+interface PulledMarkProps {
+  readonly label: string;
+  readonly value: number;
+  readonly range: { readonly min: number; readonly max: number };
+  readonly textOf: (value: number) => string;
+  /** Share of the ladder a value is at. */
+  readonly placeOf: (value: number) => number;
+  /** The value after a pull over a share of the ladder. */
+  readonly pulled: (byShare: number) => number;
+  readonly onKeep: (value: number) => void;
+  /** Whether Tab stops here; arrows are the view's own. */
+  readonly isReachable: boolean;
+}
+
+interface Pull {
+  readonly fromX: number;
+  readonly width: number;
+  readonly byPx: number;
+}
+
+/** A mark that is pulled along its ladder; what it would be stands beside it meanwhile, Escape lets go. */
+export function PulledMark(props: PulledMarkProps) {
+  const { label, value, range, textOf, placeOf, pulled, onKeep, isReachable } = props;
+  const [pull, setPull] = useState<Pull | null>(null);
+  const isPulled = pull !== null && Math.abs(pull.byPx) >= STILL_PX;
+  const shown = isPulled ? pulled(pull.byPx / pull.width) : value;
+  const onPointerDown = (event: PointerEvent<HTMLSpanElement>): void => {
+    if (event.button !== 0) return;
+    const width = event.currentTarget.parentElement?.getBoundingClientRect().width ?? 0;
+    if (width <= 0) return;
+    event.currentTarget.setPointerCapture(event.pointerId);
+    setPull({ fromX: event.clientX, width, byPx: 0 });
+  };
+  const onPointerUp = (): void => {
+    setPull(null);
+    if (isPulled && shown !== value) onKeep(shown);
+  };
+  const onKeyDown = (event: KeyboardEvent): void => {
+    if (event.key !== 'Escape' || pull === null) return;
+    event.stopPropagation();
+    setPull(null);
+  };
+  return (
+    <span
+      role="slider"
+      tabIndex={isReachable ? 0 : -1}
+      aria-label={label}
+      aria-valuemin={range.min}
+      aria-valuemax={range.max}
+      aria-valuenow={shown}
+      aria-valuetext={textOf(shown)}
+      title={`${label}: ${textOf(value)}`}
+      className={`fm-ladder-now${isPulled ? ' is-pulled' : ''}`}
+      style={{ left: `${placeOf(shown) * 100}%` }}
+      onPointerDown={onPointerDown}
+      onPointerMove={(e) => setPull((p) => p && { ...p, byPx: e.clientX - p.fromX })}
+      onPointerUp={onPointerUp}
+      onPointerCancel={() => setPull(null)}
+      onKeyDown={onKeyDown}
+    >
+      {isPulled && <span className="fm-ladder-tip">{textOf(shown)}</span>}
+    </span>
+  );
+}

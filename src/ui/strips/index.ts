@@ -1,0 +1,13 @@
+export { GroupLine, groupKeys } from './group-line';
+export {
+  countedLabel,
+  editsForEach,
+  LEVEL_RANGE,
+  levelText,
+  PAN_RANGE,
+  readPan,
+  stepEdits,
+  stripEdits,
+  type TrackEdits,
+  withHand,
+} from './track-edits';
