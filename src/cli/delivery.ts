@@ -1,6 +1,8 @@
 import { basename } from 'node:path';
 import type { MicRelation, SoundSketch } from '@/core/analysis';
 import {
+  type FarMicFact,
+  farMicPairs,
   type KnownFile,
   isTurnedOver,
   mayBeMix,
@@ -61,7 +63,26 @@ export async function relationsAmong(
     const [found = null] = isKnown ? [] : await relate([leader, other]);
     if (found && isTurnedOver(found)) mics.push(micFact(leader, other, found));
   }
-  return { twins, mics, pairs, mixes, alikes: [] };
+  return { twins, mics, pairs, mixes, alikes: [], farMics: await farMicsAmong(files, paths) };
+}
+
+async function farMicsAmong(
+  files: readonly KnownFile[],
+  paths: ReadonlyMap<string, string>,
+): Promise<FarMicFact[]> {
+  const asked = farMicPairs(files);
+  const [first] = asked;
+  if (!first) return [];
+  const ids = [first.leader, ...asked.map((p) => p.other)].map((f) => f.id);
+  const found = await runTask(
+    'relate',
+    { paths: ids.map((id) => paths.get(id) ?? id), farChannels: asked.map((p) => p.channel) },
+    { threadPath: threadPath() },
+  );
+  return asked.flatMap(({ leader, other, channel }, i) => {
+    const r = found[i];
+    return r ? [{ ...micFact(leader.id, other.id, r), channel }] : [];
+  });
 }
 
 const micFact = (leader: string, other: string, r: MicRelation): MicFact => ({

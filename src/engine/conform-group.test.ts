@@ -187,10 +187,10 @@ describe('microphones of one source, from files', () => {
       await writeWav(join(folder, 'silent.wav'), [new Float32Array(RATE)]),
       await writeWav(join(folder, 'other-rate.wav'), [tone(100, 1, 0.5, 44_100)], { rateHz: 44_100 }),
     ];
-    const [relation, silent, otherRate] = await relateMicFiles(paths);
+    const [relation, silent, otherRate] = await relateMicFiles({ paths });
     expect(relation?.polarity).toBe(1);
     expect(Math.abs((relation?.delaySamples ?? 0) - 61)).toBeLessThan(1);
     expect([silent, otherRate]).toEqual([null, null]);
-    expect(await relateMicFiles([])).toEqual([]);
+    expect(await relateMicFiles({ paths: [] })).toEqual([]);
   });
 });

@@ -1,4 +1,4 @@
-import { type MicExcerpt, type MicRelation, relateMics } from '@/core/analysis';
+import { type MicExcerpt, type MicRelation, relateFarMic, relateMics } from '@/core/analysis';
 import { readSoundBlocks, readSoundHeader, type SoundHeader } from '@/core/audio';
 import type { ByteSource } from '@/core/units';
 import { fileSource } from './files';
@@ -6,8 +6,18 @@ import { fileSource } from './files';
 const EXCERPT_FRAMES = 32_768;
 const EXCERPTS = 16;
 
+/** Files of microphones, the leader first. */
+export interface RelateInput {
+  readonly paths: readonly string[];
+  /** Which channel of each file after the first is compared, as of microphones farther off; null = the first, as close ones. */
+  readonly farChannels?: readonly (0 | 1)[] | null;
+}
+
 /** Relation of each further microphone to the first, from the stretches where the first is loudest. Null where a file says nothing. */
-export async function relateMicFiles(paths: readonly string[]): Promise<(MicRelation | null)[]> {
+export async function relateMicFiles({
+  paths,
+  farChannels = null,
+}: RelateInput): Promise<(MicRelation | null)[]> {
   const [leader, ...others] = await Promise.all(paths.map((path) => fileSource(path)));
   if (!leader) return [];
   try {
@@ -15,16 +25,17 @@ export async function relateMicFiles(paths: readonly string[]): Promise<(MicRela
     if (!header.ok) return others.map(() => null);
     const starts = await loudestStarts(leader.bytes, header.value);
     return await Promise.all(
-      others.map(async ({ bytes }) => {
+      others.map(async ({ bytes }, i) => {
         const found = await readSoundHeader(bytes);
         if (!found.ok || found.value.sampleRateHz !== header.value.sampleRateHz) return null;
         const excerpts: MicExcerpt[] = [];
         for (const start of starts)
           excerpts.push({
             leader: await readMono(leader.bytes, header.value, start),
-            other: await readMono(bytes, found.value, start),
+            other: await readMono(bytes, found.value, start, farChannels?.[i] ?? 0),
           });
-        return relateMics(excerpts, header.value.sampleRateHz);
+        const relateTwo = farChannels === null ? relateMics : relateFarMic;
+        return relateTwo(excerpts, header.value.sampleRateHz);
       }),
     );
   } finally {
@@ -48,12 +59,17 @@ async function loudestStarts(bytes: ByteSource, header: SoundHeader): Promise<nu
     .map((e) => e.start);
 }
 
-/** First channel of a stretch; what lies past the end is silence. */
-async function readMono(bytes: ByteSource, header: SoundHeader, start: number): Promise<Float32Array> {
+/** One channel of a stretch; what lies past the end is silence. */
+async function readMono(
+  bytes: ByteSource,
+  header: SoundHeader,
+  start: number,
+  channel = 0,
+): Promise<Float32Array> {
   const out = new Float32Array(EXCERPT_FRAMES);
   const frames = Math.min(EXCERPT_FRAMES, header.lengthFrames - start);
   if (frames <= 0) return out;
   for await (const block of readSoundBlocks(bytes, header, { startFrames: start, endFrames: start + frames }))
-    out.set(block.channels[0] as Float32Array, block.startFrames - start);
+    out.set(block.channels[channel] as Float32Array, block.startFrames - start);
   return out;
 }

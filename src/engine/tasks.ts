@@ -46,7 +46,7 @@ import { inspectFile, type Inspection } from './inspect-file';
 import { type Listening, listenToFile } from './listen-file';
 import { type FineStretch, refineFiles, type RefineInput } from './refine-edges';
 import { measureClips, type MeasureInput, type TrackMeasure } from './measure-clips';
-import { relateMicFiles } from './relate-mics';
+import { relateMicFiles, type RelateInput } from './relate-mics';
 import { splitChannels } from './split-channels';
 import { type PackageCheck, verifyPackage } from './verify-package';
 
@@ -147,7 +147,7 @@ export interface TaskMap {
   /** Two channels as one stereo file. */
   join: { input: JoinInput; output: Result<{ readonly lengthFrames: number }, SoundFault> };
   /** The first file leads; one relation for each of the others. */
-  relate: { input: { readonly paths: readonly string[] }; output: readonly (MicRelation | null)[] };
+  relate: { input: RelateInput; output: readonly (MicRelation | null)[] };
   /** Files that hold one take; `skip` as {@link findTwins} has it. */
   twins: {
     input: { readonly files: readonly TwinCandidate[]; readonly skip: readonly string[] };
@@ -209,7 +209,7 @@ export const TASKS: Tasks = {
   hash: ({ path }) => hashFile(path),
   split: ({ path, outPaths }, progress) => splitChannels(path, outPaths, progress),
   join: (input, progress) => joinPair(input, progress),
-  relate: ({ paths }) => relateMicFiles(paths),
+  relate: (input) => relateMicFiles(input),
   twins: ({ files, skip }, progress) => findTwins(files, new Set(skip), progress),
   async across(input, progress) {
     const files = await Promise.all(

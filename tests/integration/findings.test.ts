@@ -321,3 +321,41 @@ it('recognises a mix, a click and a part played again by their sound, where name
     { other: trackOf(view, 'Bass.wav').recordingId, figures: { how: 'it plays the same', laterSeconds: 1 } },
   ]);
 });
+
+it('overheads are compared with the snare, each side: turned over, both are turned back; the command line says the same', async () => {
+  const cymbals = tone(6200, 7, 0.05).map((x, i) => x * (0.5 + random()) * Math.exp(-((i % 40_000) / 9000)));
+  const side = (delay: number): Float32Array =>
+    top.map((_, i) => -0.4 * (top[i - delay] ?? 0) + (cymbals[i] as number) + 0.002 * (random() - 0.5));
+  const overheads = [side(140), side(170)];
+  const id = await newSession('Overheads');
+  await upload(id, 'Snare top.wav', await wavBytes([top]));
+  await upload(id, 'Overheads.wav', await wavBytes(overheads));
+  let view = await settled(id);
+  const facts = view.relations.farMics;
+  expect(facts.map((f) => [f.channel, f.polarity, Math.round(f.delaySamples)])).toEqual([
+    [0, -1, 140],
+    [1, -1, 170],
+  ]);
+  const found = openFindings(view).find((f) => f.code === 'far-mic-polarity');
+  expect(found?.files.map((f) => f.figures.delayMs)).toEqual([expect.closeTo((1000 * 155) / 48_000, 1)]);
+  const edits = found?.files.flatMap((p) => remedyEdits(view.session, found, p)) ?? [];
+  await call(`/api/sessions/${id}/edits`, 'POST', {
+    baseRevision: view.revision,
+    label: 'turned',
+    edits: editsFor(view.session, edits),
+    batchId: crypto.randomUUID(),
+  });
+  view = await viewOf(id);
+  expect(trackOf(view, 'Overheads.wav').inverted).toBe(true);
+  expect(openFindings(view).some((f) => f.code === 'far-mic-polarity')).toBe(false);
+
+  const delivery = mkdtempSync(join(folder, 'over-'));
+  await writeWav(join(delivery, 'Snare top.wav'), [top]);
+  await writeWav(join(delivery, 'Overheads.wav'), overheads);
+  const said = fernmossJson<{ findings?: { code: string; files: string[] }[] }[]>([
+    'inspect',
+    '--session',
+    delivery,
+  ]).at(-1);
+  expect(said?.findings?.map((f) => f.code)).toContain('far-mic-polarity');
+});

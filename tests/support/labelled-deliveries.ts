@@ -166,7 +166,7 @@ function relationsOf(
     const r = isNamed ? null : relation(file(leader), file(other));
     if (r && isTurnedOver(r)) mics.push({ leader, other, ...r });
   }
-  return { twins, mics, pairs, mixes, alikes };
+  return { twins, mics, pairs, mixes, alikes, farMics: [] };
 }
 
 /** What is noticed in a delivery, as `code name`. */

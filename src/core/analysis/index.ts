@@ -27,7 +27,7 @@ export {
   ONSETS_PER_SECOND,
   readOnsets,
 } from './onsets';
-export { type MicExcerpt, type MicRelation, relateMics } from './mic-relation';
+export { type MicExcerpt, type MicRelation, relateFarMic, relateMics } from './mic-relation';
 export {
   encodeSketch,
   readSketch,

@@ -1,5 +1,5 @@
 import { createRandom } from '../units';
-import { relateMics } from './mic-relation';
+import { relateFarMic, relateMics } from './mic-relation';
 
 const RATE = 48_000;
 const LENGTH = 32_768;
@@ -88,5 +88,37 @@ describe('two microphones on one source', () => {
     expect(related(sampled(noise(1)), sampled(noise(2))).confidence).toBeLessThan(0.2);
     expect(relateMics([{ leader: new Float32Array(LENGTH), other: sampled(noise(1)) }], RATE)).toBeNull();
     expect(relateMics([], RATE)).toBeNull();
+  });
+});
+
+describe('a microphone farther off against a close one', () => {
+  const room = (hit: (i: number) => number, seed: number) => {
+    const random = createRandom(seed);
+    // Later arrivals, together louder than the first, either way up.
+    const later = Array.from({ length: 40 }, () => [200 + 4000 * random(), 0.3 * (random() - 0.5)]) as [
+      number,
+      number,
+    ][];
+    return (i: number) => later.reduce((sum, [by, gain]) => sum + gain * hit(i - by), 0.25 * hit(i));
+  };
+
+  it.each([1, 2, 3, 4])('the first arrival of a room and its polarity are told, seed %d', (seed) => {
+    const [hit, bleed] = [drumHits(seed), noise(seed + 80)];
+    const delay = 300 + 60 * seed;
+    for (const sign of [1, -1]) {
+      const leader = sampled((i) => hit(i) + 0.01 * bleed(i));
+      const other = sampled((i) => sign * room(hit, seed)(i - delay) + 0.002 * bleed(i + 900));
+      const found = relateFarMic([{ leader, other }], RATE);
+      if (!found) throw new Error('nothing to compare');
+      expect(Math.abs(found.delaySamples - delay)).toBeLessThan(2);
+      expect(found.polarity).toBe(sign);
+      expect(found.confidence).toBeGreaterThan(0.5);
+    }
+  });
+
+  it('unrelated sounds are not believed; silence gives no relation', () => {
+    const two = { leader: sampled(noise(3)), other: sampled(noise(4)) };
+    expect(relateFarMic([two], RATE)?.confidence).toBeLessThan(0.3);
+    expect(relateFarMic([{ ...two, other: new Float32Array(LENGTH) }], RATE)).toBeNull();
   });
 });

@@ -23,14 +23,24 @@ const BAND_HZ: readonly [number, number] = [40, 9000];
 const WHITENING = 0.7;
 /** Correlations below this are what unrelated sounds reach by chance. */
 const CHANCE = 0.08;
+/** Far microphones: where they are compared, how much earlier they may be, how far apart two arrivals are. */
+const FAR_BAND_HZ: readonly [number, number] = [300, 9000];
+const [FAR_EARLIEST_SECONDS, FAR_APART_SECONDS] = [0.004, 0.0005];
+/** The highest arrival over the next: what unrelated sounds reach by chance, and how much more is sure (1.6 was the least of 24 made ones, own). */
+const [FAR_CHANCE, FAR_SURE_BY] = [1.15, 0.4];
 
-/**
- * Delay and polarity of one microphone against another, from excerpts of equal length.
- * The delay is where the cross-correlation with partly whitened spectra (between plain and phase transform of Knapp & Carter
- * 1976) and the plain one agree best; polarity and correlation are those of the plain signals at that delay.
- * Null when there is nothing to compare.
- */
-export function relateMics(excerpts: readonly MicExcerpt[], rateHz: number): MicRelation | null {
+/** What two microphones have in common over all excerpts. */
+interface Common {
+  readonly fft: Fft;
+  readonly size: number;
+  readonly reach: number;
+  readonly sum: Spectrum;
+  /** Mean energy of the two. */
+  readonly energy: number;
+}
+
+/** Null when there is nothing to compare. */
+function commonOf(excerpts: readonly MicExcerpt[], rateHz: number): Common | null {
   const length = Math.max(0, ...excerpts.map((e) => e.leader.length));
   const reach = Math.min(Math.ceil(MAX_DELAY_SECONDS * rateHz), length - 1);
   if (reach < 2) return null;
@@ -54,28 +64,85 @@ export function relateMics(excerpts: readonly MicExcerpt[], rateHz: number): Mic
     }
   }
   if (energyLeader === 0 || energyOther === 0) return null;
-  const plain = correlationOf(fft, sum);
-  const [low, high] = BAND_HZ.map((hz) => (hz * size) / rateHz) as [number, number];
-  const sharp = correlationOf(fft, sum, (k, magnitude) =>
-    k < low || k > high || magnitude === 0 ? 0 : magnitude ** -WHITENING,
+  return { fft, size, reach, sum, energy: Math.sqrt(energyLeader * energyOther) };
+}
+
+/** Correlation between two frequencies with so much of its magnitudes taken away: 1 = the phase transform (Knapp & Carter 1976, from memory). */
+function whitened(
+  { fft, size, sum }: Common,
+  rateHz: number,
+  [lowHz, highHz]: readonly [number, number],
+  much: number,
+): (lag: number) => number {
+  const [low, high] = [(lowHz * size) / rateHz, (highHz * size) / rateHz];
+  const values = correlationOf(fft, sum, (k, magnitude) =>
+    k < low || k > high || magnitude === 0 ? 0 : magnitude ** -much,
   );
-  const at = (values: Float64Array, lag: number): number => values[(lag + size) % size] as number;
-  // Sharp alone would follow any wide-band bleed, plain alone the periods of a tone: both must speak for a delay.
-  const score = (l: number): number => Math.abs(at(sharp, l)) * at(plain, l) ** 2;
-  let lag = 0;
-  for (let l = -reach; l <= reach; l++) if (score(l) > score(lag)) lag = l;
-  const [before, peak, after] = [lag - 1, lag, lag + 1].map((l) => Math.abs(at(sharp, l))) as [
+  return (lag) => values[(lag + size) % size] as number;
+}
+
+const plainOf = ({ fft, size, sum }: Common): ((lag: number) => number) => {
+  const values = correlationOf(fft, sum);
+  return (lag) => values[(lag + size) % size] as number;
+};
+
+/** A lag read between samples, by a parabola through the sizes beside it. */
+function between(sharp: (lag: number) => number, lag: number): number {
+  const [before, peak, after] = [lag - 1, lag, lag + 1].map((l) => Math.abs(sharp(l))) as [
     number,
     number,
     number,
   ];
   const bend = before - 2 * peak + after;
-  const correlation = at(plain, lag) / Math.sqrt(energyLeader * energyOther);
+  return lag + (bend < 0 ? (before - after) / (2 * bend) : 0);
+}
+
+/**
+ * Delay and polarity of one microphone against another, from excerpts of equal length.
+ * The delay is where the cross-correlation with partly whitened spectra (between plain and phase transform) and the plain one
+ * agree best; polarity and correlation are those of the plain signals at that delay. Null when there is nothing to compare.
+ */
+export function relateMics(excerpts: readonly MicExcerpt[], rateHz: number): MicRelation | null {
+  const common = commonOf(excerpts, rateHz);
+  if (!common) return null;
+  const plain = plainOf(common);
+  const sharp = whitened(common, rateHz, BAND_HZ, WHITENING);
+  // Sharp alone would follow any wide-band bleed, plain alone the periods of a tone: both must speak for a delay.
+  const score = (l: number): number => Math.abs(sharp(l)) * plain(l) ** 2;
+  let lag = 0;
+  for (let l = -common.reach; l <= common.reach; l++) if (score(l) > score(lag)) lag = l;
+  const correlation = plain(lag) / common.energy;
   return {
-    delaySamples: lag + (bend < 0 ? (before - after) / (2 * bend) : 0),
+    delaySamples: between(sharp, lag),
     polarity: correlation < 0 ? -1 : 1,
     correlation,
     confidence: Math.min(1, Math.max(0, (Math.abs(correlation) - CHANCE) / 0.35)),
+  };
+}
+
+/**
+ * Delay and polarity of a microphone farther off, over a kit or in the room, against a close one: of what arrives first, whatever
+ * the room adds. By the phase transform above the low end, where rooms ring; the close one must be loud by its own (a snare's;
+ * a kick's hears the snare as sharply). Null when there is nothing to compare.
+ */
+export function relateFarMic(excerpts: readonly MicExcerpt[], rateHz: number): MicRelation | null {
+  const common = commonOf(excerpts, rateHz);
+  if (!common) return null;
+  const sharp = whitened(common, rateHz, FAR_BAND_HZ, 1);
+  // It is farther off: but for what a machine's clocks add it hears nothing before.
+  const from = -Math.round(FAR_EARLIEST_SECONDS * rateHz);
+  let lag = from;
+  for (let l = from; l <= common.reach; l++) if (Math.abs(sharp(l)) > Math.abs(sharp(lag))) lag = l;
+  const apart = FAR_APART_SECONDS * rateHz;
+  let second = 0;
+  for (let l = from; l <= common.reach; l++)
+    if (Math.abs(l - lag) > apart) second = Math.max(second, Math.abs(sharp(l)));
+  const over = second > 0 ? Math.abs(sharp(lag)) / second : Infinity;
+  return {
+    delaySamples: between(sharp, lag),
+    polarity: sharp(lag) < 0 ? -1 : 1,
+    correlation: plainOf(common)(lag) / common.energy,
+    confidence: Math.min(1, Math.max(0, (over - FAR_CHANCE) / FAR_SURE_BY)),
   };
 }
 

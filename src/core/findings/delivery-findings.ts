@@ -1,3 +1,4 @@
+import { sureFarMics } from './far-mics';
 import { mayBeMix } from './may-be-mix';
 import { findGaps } from '../naming';
 import { roundTo } from '../units';
@@ -32,6 +33,7 @@ export function deliveryFindings(files: readonly KnownFile[], relations: Relatio
     ...sameContent(files, relations.twins),
     ...pairFindings(relations.pairs),
     ...micFindings(files, relations),
+    ...farMicFindings(files, relations),
     ...mixFindings(files, relations),
     ...gapFindings(files),
   ];
@@ -293,6 +295,30 @@ function micFindings(files: readonly KnownFile[], { mics, pairs, twins }: Relati
           } as const,
         ]
       : []),
+  ];
+}
+
+/** Turned over beside the snare's own microphone; how much later they are is said where levels are made. */
+function farMicFindings(files: readonly KnownFile[], { farMics }: Relations): Finding[] {
+  const rates = new Map(files.map((f) => [f.id, f.sampleRateHz]));
+  const turned = sureFarMics(farMics).filter(
+    (m) => m.polarity === -1 && rates.has(m.leader) && rates.has(m.other),
+  );
+  if (turned.length === 0) return [];
+  return [
+    {
+      code: 'far-mic-polarity',
+      severity: 'check',
+      remedy: 'flip-polarity',
+      files: turned.map((m) => {
+        const delayMs = (1000 * m.delaySamples) / (rates.get(m.other) as number);
+        return part(
+          m.other,
+          { delayMs: roundTo(delayMs, 3), confidence: roundTo(m.confidence, 2) },
+          m.leader,
+        );
+      }),
+    },
   ];
 }
 

@@ -59,6 +59,11 @@ export interface MicFact {
   readonly confidence: number;
 }
 
+/** A channel of a microphone over a kit or in its room against the snare's own. */
+export interface FarMicFact extends MicFact {
+  readonly channel: 0 | 1;
+}
+
 /** From here on two recordings whose names say nothing of it are held for microphones of one source (own). */
 const ONE_SOURCE = 0.7;
 
@@ -112,10 +117,11 @@ export interface Relations {
   readonly pairs: readonly PairFact[];
   readonly mixes: readonly MixFact[];
   readonly alikes: readonly AlikeFact[];
+  readonly farMics: readonly FarMicFact[];
 }
 
 /** Nothing known between files. */
-export const NO_RELATIONS: Relations = { twins: [], mics: [], pairs: [], mixes: [], alikes: [] };
+export const NO_RELATIONS: Relations = { twins: [], mics: [], pairs: [], mixes: [], alikes: [], farMics: [] };
 
 /** What can be noticed. */
 export const FINDING_CODES = [
@@ -152,6 +158,7 @@ export const FINDING_CODES = [
   'pair-unrelated',
   'mic-polarity',
   'mic-delay',
+  'far-mic-polarity',
   'heard-mix',
   'heard-click',
   'reference',

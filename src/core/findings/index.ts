@@ -1,6 +1,7 @@
 export { collectFindings, type FindingsView } from './collect';
 export { deliveryFindings, ruleOf } from './delivery-findings';
 export { mayBeMix, mixGroup } from './may-be-mix';
+export { type FarMic, farMicPairs, sureFarMics } from './far-mics';
 export { fileFindings } from './file-findings';
 export {
   codesByFile,
@@ -11,6 +12,7 @@ export {
   findingKey,
   isTurnedOver,
   type AlikeFact,
+  type FarMicFact,
   type KnownFile,
   type MicFact,
   type MixFact,

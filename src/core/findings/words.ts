@@ -166,6 +166,12 @@ const WORDS: Readonly<Record<FindingCode, Words>> = {
     means: 'Distance, or the way of one of them. Aligning is a choice, not a repair.',
     ask: null,
   },
+  'far-mic-polarity': {
+    title: 'Polarity against the snare',
+    means:
+      'The waveform is upside down beside the snare’s own microphone; together they lose body. Both sides of a pair are turned together.',
+    ask: null,
+  },
   'heard-mix': {
     title: 'Sounds like a mix of the others',
     means: 'The name does not say so, but the other tracks together, each at its own level, give just this.',
@@ -276,6 +282,8 @@ const DETAILS: Partial<Record<FindingCode, (f: FindingFile['figures']) => string
   'pair-unrelated': (f) => `correlation ${minus(f.correlation, 2)}`,
   'mic-polarity': (f) =>
     `correlation ${minus(f.correlation, 2)}, confidence ${Number(f.confidence).toFixed(2)}`,
+  'far-mic-polarity': (f) =>
+    `${sign(Number(f.delayMs), 2)} ms later, confidence ${Number(f.confidence).toFixed(2)}`,
   'mic-delay': (f) =>
     `${sign(Number(f.delaySamples), 1)} samples, ${sign(Number(f.delayMs), 2)} ms, ${sign(Number(f.delayCm), 0)} cm, confidence ${Number(f.confidence).toFixed(2)}`,
   reference: (f) => String(f.part),

@@ -48,6 +48,14 @@ export async function viewRelations(
       right,
       ...(facts as Omit<PairFact, 'left' | 'right'>),
     })),
+    farMics: ([0, 1] as const).flatMap((channel) =>
+      of(`far-mic-${channel}`, (leader, other, facts) => ({
+        leader,
+        other,
+        channel,
+        ...(facts as Omit<MicFact, 'leader' | 'other'>),
+      })),
+    ),
     mixes: of('mix', (id, _itself, facts) => ({ id, ...(facts as Omit<MixFact, 'id'>) })),
     alikes: of('alike', (fresh, settled, facts) => ({
       fresh,

@@ -1,5 +1,5 @@
 import type { HeardFacts, MicRelation } from '@/core/analysis';
-import { isTurnedOver, mayBeMix, mixGroup, pairFact } from '@/core/findings';
+import { farMicPairs, isTurnedOver, mayBeMix, mixGroup, pairFact } from '@/core/findings';
 import { findMicGroups, findPairs, readNames, type SourceFields } from '@/core/naming';
 import { arrivedLater, sourcesOf, type SessionState, soundTracks } from '@/core/session';
 import { roundTo } from '@/core/units';
@@ -38,6 +38,7 @@ export const relate: JobHandler<'session.relate'> = async (job) => {
   const sources = sourcesOf(loaded.session, rows, readNames);
   const fields = rows.map((r) => sources.get(r.id) as NonNullable<ReturnType<typeof sources.get>>);
   await look.mics(findMicGroups(fields).map((group) => group.map((i) => rows[i] as Row)));
+  await look.farMics(rows, sources);
   job.progress(0.4);
   // The same length to the frame, or within a tenth of a second: exports differ in their tails.
   const lengths = rows.map((r) =>
@@ -104,6 +105,26 @@ class Look {
         const r = found[i] ?? null;
         await this.keep('mic', leader, other, r && micFacts(r));
       }
+    }
+  }
+
+  /** Microphones over a kit and in its room, against its snare. */
+  async farMics(rows: readonly Row[], sources: ReadonlyMap<string, SourceFields>): Promise<void> {
+    const asked = farMicPairs(
+      rows.map((r) => ({
+        row: r,
+        id: r.id,
+        channels: r.channels ?? 1,
+        source: sources.get(r.id) as SourceFields,
+      })),
+    ).filter((p) => !this.isKnown(`far-mic-${p.channel}`, p.leader.row, p.other.row));
+    const [first] = asked;
+    if (!first) return;
+    const paths = await this.paths([first.leader.row, ...asked.map((p) => p.other.row)]);
+    const found = await runTask('relate', { paths, farChannels: asked.map((p) => p.channel) }, this.task());
+    for (const [i, { leader, other, channel }] of asked.entries()) {
+      const r = found[i] ?? null;
+      await this.keep(`far-mic-${channel}`, leader.row, other.row, r && micFacts(r));
     }
   }
 

@@ -4,6 +4,7 @@ import { soundTracks } from '@/core/session';
 import { useSession, useSessionStore } from '@/ui/client';
 import { Button, Clock, formatDb, formatPercent, Kbd, Line } from '@/ui/kit';
 import { type Balance, balanceChanges, cameSince, untold } from './levels';
+import { FarMicsPart } from './far-mics-part';
 import { LevelsOfTrack } from './levels-of-track';
 import type { BalanceHearing, HeardBalance } from './use-balances';
 
@@ -45,6 +46,7 @@ export function LevelsPanel({
           {isFinding ? 'Working them out …' : 'Work out levels'}
         </Button>
         <LevelsOfTrack />
+        <FarMicsPart />
       </aside>
     );
   const since = cameSince(session, result).length;
@@ -104,6 +106,7 @@ export function LevelsPanel({
         </p>
       )}
       <WhatTheMixSays />
+      <FarMicsPart />
       <Line as="p" align="start">
         <Button tone="quiet" onClick={onFind} disabled={isFinding}>
           {isFinding ? 'Working them out …' : 'Work them out again'}
