@@ -349,13 +349,10 @@ it('overheads are compared with the snare, each side: turned over, both are turn
   expect(trackOf(view, 'Overheads.wav').inverted).toBe(true);
   expect(openFindings(view).some((f) => f.code === 'far-mic-polarity')).toBe(false);
 
-  const delivery = mkdtempSync(join(folder, 'over-'));
-  await writeWav(join(delivery, 'Snare top.wav'), [top]);
-  await writeWav(join(delivery, 'Overheads.wav'), overheads);
-  const said = fernmossJson<{ findings?: { code: string; files: string[] }[] }[]>([
-    'inspect',
-    '--session',
-    delivery,
-  ]).at(-1);
+  const paths = await Promise.all([
+    writeWav(join(folder, 'Snare top.wav'), [top]),
+    writeWav(join(folder, 'Overheads.wav'), overheads),
+  ]);
+  const said = fernmossJson<{ findings?: { code: string }[] }[]>(['inspect', '--session', ...paths]).at(-1);
   expect(said?.findings?.map((f) => f.code)).toContain('far-mic-polarity');
 });
