@@ -94,48 +94,8 @@ function placeMicrophones(
   const kitMic = (own: readonly Pickup[], seed: number): Float32Array =>
     mic([...own, p(kit, 0.06, 2.5), p(shedLeft, 0.04, 8), p(said, 0.12, 7)], seed);
   const voice = (from: Float32Array, seed: number): Float32Array => mic([p(from, 1.3), ...bleed(seed)], seed);
-  const mixLeft = hear(
-    [
-      p(kit, 0.7),
-      p(h.handDrum, 0.3),
-      p(h.bass, 0.8),
-      p(h.banjo, 0.5),
-      p(h.guitar, 0.3),
-      p(h.concertina, 0.45),
-      p(h.fiddle, 0.4),
-      p(h.hornHigh, 0.3),
-      p(h.hornLow, 0.5),
-      p(h.lead, 0.8),
-      p(h.backingHigh, 0.4),
-      p(h.backingLow, 0.2),
-      p(shedLeft, 0.25),
-      p(said, 0.2),
-    ],
-    frames,
-    RATE,
-  );
-  const mixRight = hear(
-    [
-      p(kit, 0.7),
-      p(h.handDrum, 0.5),
-      p(h.bass, 0.8),
-      p(h.banjo, 0.25),
-      p(h.guitar, 0.55),
-      p(h.concertina, 0.35),
-      p(h.fiddle, 0.5),
-      p(h.hornHigh, 0.5),
-      p(h.hornLow, 0.3),
-      p(h.lead, 0.8),
-      p(h.backingHigh, 0.2),
-      p(h.backingLow, 0.4),
-      p(shedRight, 0.25),
-      p(said, 0.2),
-    ],
-    frames,
-    RATE,
-  );
   const tune = voice(h.fiddle, 41);
-  return [
+  const recordings: Recording[] = [
     // The first engineer numbers takes, the second describes, the third abbreviates.
     { name: 'KICK in_03.wav', channels: [kitMic([p(h.kick, 1.8), p(h.snare, 0.1, 1.5)], 21)], bitDepth: 24 },
     {
@@ -206,9 +166,52 @@ function placeMicrophones(
     },
     { name: 'bv hi 1.wav', channels: [voice(h.backingHigh, 45)], bitDepth: 24 },
     { name: 'bv lo 2.wav', channels: [voice(h.backingLow, 46)], bitDepth: 24 },
-    { name: 'ROUGH MIX lanterns.wav', channels: [mixLeft, mixRight], bitDepth: 16 },
+  ];
+  return [
+    ...recordings,
+    { name: 'ROUGH MIX lanterns.wav', channels: roughMix(recordings, frames), bitDepth: 16 },
     { name: 'room noise.wav', channels: [roomNoise(frames, RATE, 50, 0.003)], bitDepth: 24 },
   ];
+}
+
+/** How loud the band's own mix has each recording, left and right. */
+const IN_THE_MIX: Readonly<Record<string, readonly [left: number, right: number]>> = {
+  'KICK in_03.wav': [0.3, 0.3],
+  'kck OUT_03.wav': [0.1, 0.1],
+  'Sn top (57)_03.wav': [0.3, 0.3],
+  'SN btm_03.wav': [0.1, 0.1],
+  'HH_tk3.wav': [0.1, 0.05],
+  'Tom 1_03.wav': [0.25, 0.35],
+  'Floor tom_03.wav': [0.4, 0.2],
+  'OH_L_03.wav': [0.4, 0],
+  'OH_R_03.wav': [0, 0.4],
+  'room pair shed_03.wav': [0.2, 0.2],
+  'hand drum dub2.wav': [0.2, 0.35],
+  'DB di bright.wav': [0.3, 0.3],
+  'upright_47.wav': [0.3, 0.3],
+  'rec0011 t2.wav': [0.35, 0.18],
+  'AcGtr strum.wav': [0.25, 0.42],
+  'cncrtna l.wav': [0.35, 0.2],
+  'cncrtna r.wav': [0.1, 0.25],
+  'fiddle tune B.wav': [0.3, 0.4],
+  'hn1 slip.take4.wav': [0.22, 0.38],
+  'hn2 slip.take4.wav': [0.38, 0.22],
+  'LV_main_comp.wav': [0.6, 0.6],
+  'bv hi 1.wav': [0.3, 0.15],
+  'bv lo 2.wav': [0.15, 0.3],
+};
+
+/** The mix the band made of its own recordings. */
+function roughMix(recordings: readonly Recording[], frames: number): Float32Array[] {
+  return [0, 1].map((side) => {
+    const out = new Float32Array(frames);
+    for (const { name, channels } of recordings) {
+      const gain = IN_THE_MIX[name]?.[side] ?? 0;
+      const own = channels[Math.min(side, channels.length - 1)] as Float32Array;
+      for (let i = 0; i < frames; i++) out[i] = (out[i] as number) + gain * (own[i] as number);
+    }
+    return out;
+  });
 }
 
 async function writeRecording(path: string, recording: Recording): Promise<void> {

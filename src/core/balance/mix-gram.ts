@@ -5,6 +5,8 @@ export const MIX_BANDS = 24;
 const [LOW_EDGE_HZ, TOP_EDGE_HZ] = [40, 16_000];
 const WINDOW = 2048;
 const HOP = WINDOW / 2;
+/** Wide bands are read at so many of their bins, spread evenly: what tracks and mix have in common there is alike from bin to bin. */
+const MOST_BINS = 20;
 
 /** Edges of the bands, Hz. */
 export const mixEdgesHz = (rateHz: number): number[] => {
@@ -32,7 +34,29 @@ export interface MixGram {
   mixEnergy(side: number, second: number, band: number): number;
 }
 
-/** One signal in the making: samples not yet used, and its spectrum of the present window. */
+/** Where the bins that are read of a band stand among all that are, [from, to), and how many of its own each stands for. */
+interface BinRange {
+  readonly from: number;
+  readonly to: number;
+  readonly times: number;
+}
+
+/** Bins that are read, band after band, and where each band's are. */
+function readBins(rateHz: number): { readonly bins: Int32Array; readonly ranges: readonly BinRange[] } {
+  const edges = mixEdgesHz(rateHz).map((hz) => Math.round((hz * WINDOW) / rateHz));
+  const bins: number[] = [];
+  const ranges = edges.slice(0, MIX_BANDS).map((edge, b) => {
+    const low = Math.max(1, edge);
+    const high = Math.min(WINDOW / 2, Math.max(low + 1, edges[b + 1] as number));
+    const step = Math.max(1, Math.floor((high - low) / MOST_BINS));
+    const from = bins.length;
+    for (let k = low; k < high; k += step) bins.push(k);
+    return { from, to: bins.length, times: (high - low) / (bins.length - from) };
+  });
+  return { bins: Int32Array.from(bins), ranges };
+}
+
+/** One signal in the making: samples not yet used, and what is read of its spectrum of the present window. */
 class Signal {
   held = new Float32Array(0);
   readonly re: Float64Array;
@@ -50,7 +74,8 @@ export class MixGramBuilder {
   private readonly window = hannWindow(WINDOW);
   private readonly re = new Float64Array(WINDOW);
   private readonly im = new Float64Array(WINDOW);
-  private readonly ranges: readonly { readonly from: number; readonly to: number }[];
+  private readonly bins: Int32Array;
+  private readonly ranges: readonly BinRange[];
   private readonly signals: Signal[];
   /** Signals of each side: of the tracks, then of the mix. */
   private readonly bySide: readonly (readonly Signal[])[];
@@ -67,14 +92,11 @@ export class MixGramBuilder {
     private readonly channels: readonly number[],
     private readonly mixChannels: number,
   ) {
-    const edges = mixEdgesHz(rateHz).map((hz) => Math.round((hz * WINDOW) / rateHz));
-    this.ranges = edges.slice(0, MIX_BANDS).map((edge, b) => {
-      const from = Math.max(1, edge);
-      return { from, to: Math.min(WINDOW / 2, Math.max(from + 1, edges[b + 1] as number)) };
-    });
-    const bins = WINDOW / 2;
+    const { bins, ranges } = readBins(rateHz);
+    this.bins = bins;
+    this.ranges = ranges;
     this.signals = [...channels, mixChannels].flatMap((c) =>
-      Array.from({ length: c }, () => new Signal(bins)),
+      Array.from({ length: c }, () => new Signal(bins.length)),
     );
     this.isShared = channels.every((c) => c === 1);
     this.bySide = Array.from({ length: mixChannels }, (_, side) => {
@@ -125,25 +147,23 @@ export class MixGramBuilder {
     this.second = next;
   }
 
-  /** Spectra of all signals, two at a time. */
+  /** Spectra of all signals, two at a time: one as the real part, one as the imaginary. */
   private transformAll(at: number): void {
-    const { re, im, window, signals } = this;
+    const { re, im, window, signals, bins } = this;
     for (let i = 0; i < signals.length; i += 2) {
-      const [a, b] = [signals[i] as Signal, signals[i + 1]];
-      for (let k = 0; k < WINDOW; k++) {
-        re[k] = (a.held[at + k] as number) * (window[k] as number);
-        im[k] = b ? (b.held[at + k] as number) * (window[k] as number) : 0;
-      }
+      const a = signals[i] as Signal;
+      const b = signals[i + 1] as Signal | undefined;
+      for (let k = 0; k < WINDOW; k++) re[k] = (a.held[at + k] as number) * (window[k] as number);
+      if (b) for (let k = 0; k < WINDOW; k++) im[k] = (b.held[at + k] as number) * (window[k] as number);
+      else im.fill(0);
       this.fft.transformInto(re, im);
-      for (let k = 1; k < WINDOW / 2; k++) {
-        const [r, q] = [re[k] as number, re[WINDOW - k] as number];
-        const [m, p] = [im[k] as number, im[WINDOW - k] as number];
-        a.re[k] = (r + q) / 2;
-        a.im[k] = (m - p) / 2;
-        if (b) {
-          b.re[k] = (m + p) / 2;
-          b.im[k] = (q - r) / 2;
-        }
+      for (let n = 0; n < bins.length; n++) {
+        const k = bins[n] as number;
+        a.re[n] = ((re[k] as number) + (re[WINDOW - k] as number)) / 2;
+        a.im[n] = ((im[k] as number) - (im[WINDOW - k] as number)) / 2;
+        if (!b) continue;
+        b.re[n] = ((im[k] as number) + (im[WINDOW - k] as number)) / 2;
+        b.im[n] = ((re[WINDOW - k] as number) - (re[k] as number)) / 2;
       }
     }
   }
@@ -151,7 +171,8 @@ export class MixGramBuilder {
   private add(side: readonly Signal[], sums: Float64Array, s: number): void {
     const n = this.channels.length;
     const mix = side[n] as Signal;
-    this.ranges.forEach(({ from, to }, b) => {
+    const [first] = this.sums as readonly [Float64Array];
+    this.ranges.forEach((range, b) => {
       const base = b * this.size;
       for (let i = 0; i < n; i++) {
         const x = side[i] as Signal;
@@ -159,13 +180,15 @@ export class MixGramBuilder {
         if (s === 0 || !this.isShared)
           for (let j = i; j < n; j++) {
             const k = base + i * n + j;
-            sums[k] = (sums[k] as number) + realProduct(x, side[j] as Signal, from, to);
+            // Of two mono tracks they are those of the first side, which was added just before.
+            if (s > 0 && this.channels[i] === 1 && this.channels[j] === 1) sums[k] = first[k] as number;
+            else sums[k] = (sums[k] as number) + realProduct(x, side[j] as Signal, range);
           }
         const k = base + n * n + i;
-        sums[k] = (sums[k] as number) + realProduct(x, mix, from, to);
+        sums[k] = (sums[k] as number) + realProduct(x, mix, range);
       }
       const k = base + n * n + n;
-      sums[k] = (sums[k] as number) + realProduct(mix, mix, from, to);
+      sums[k] = (sums[k] as number) + realProduct(mix, mix, range);
     });
   }
 
@@ -193,11 +216,12 @@ export class MixGramBuilder {
   }
 }
 
-function realProduct(a: Signal, b: Signal, from: number, to: number): number {
+/** Re(a bᴴ) over a band, as much as all of its bins would have. */
+function realProduct(a: Signal, b: Signal, { from, to, times }: BinRange): number {
   const { re: ar, im: ai } = a;
   const { re: br, im: bi } = b;
   let sum = 0;
   for (let k = from; k < to; k++)
     sum += (ar[k] as number) * (br[k] as number) + (ai[k] as number) * (bi[k] as number);
-  return sum;
+  return sum * times;
 }
