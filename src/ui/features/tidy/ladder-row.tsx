@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, useRef } from 'react';
+import { memo, useEffect, useRef } from 'react';
 import type { BalanceResult } from '@/contracts';
 import { levelDb, type SessionState, type Track } from '@/core/session';
 import { selectOnly } from '@/ui/client';
@@ -30,12 +30,12 @@ export interface LadderRowProps {
   readonly isCurrent: boolean;
   readonly hand: StripHand;
   readonly typedIn: StripField | null;
-  readonly onType: (field: StripField | null) => void;
+  readonly onType: (place: TypedPlace | null) => void;
   readonly onGoOn: (from: TypedPlace, on: TypedOn) => void;
 }
 
 /** One row: its level from left, soft, to right, loud; its pan from left to right; both typed beside. */
-export function LadderRow(props: LadderRowProps) {
+export const LadderRow = memo(function LadderRow(props: LadderRowProps) {
   const { track, session, result, sounding, hand, typedIn, onType, onGoOn } = props;
   const offered = (['rough', 'mix'] as const).map(
     (of) => [of, stripIn(of, track, { session, result })] as const,
@@ -52,7 +52,7 @@ export function LadderRow(props: LadderRowProps) {
         isOpen={typedIn === field}
         onOpen={() => {
           selectOnly(track.id);
-          onType(field);
+          onType({ id: track.id, field });
         }}
         onKeep={(typed) => hand.type(field, typed, track)}
         onDone={(on) => onGoOn({ id: track.id, field }, on)}
@@ -101,7 +101,7 @@ export function LadderRow(props: LadderRowProps) {
       {cell('pan', formatPan(track.pan))}
     </tr>
   );
-}
+});
 
 function LevelLadder({
   track,

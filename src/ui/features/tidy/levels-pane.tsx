@@ -1,5 +1,5 @@
 'use client';
-import { useMemo, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { soundTracks } from '@/core/session';
 import { useSession, useWorkbench } from '@/ui/client';
 import { groupKeys } from '@/ui/strips';
@@ -47,11 +47,14 @@ export function LevelsPane() {
     { key: ',', run: () => hand.step('pan', -STEPS.pan, inHand) },
   ]);
   /** Tab goes along the row, and on to the next one's. */
-  const goOn = ({ id, field }: TypedPlace, on: TypedOn): void => {
-    const cells = tracks.flatMap((t) => FIELDS.map((f) => ({ id: t.id, field: f })));
-    const at = cells.findIndex((c) => c.id === id && c.field === field);
-    setTypedIn(on === null ? null : (cells[at + (on === 'next' ? 1 : -1)] ?? null));
-  };
+  const goOn = useCallback(
+    ({ id, field }: TypedPlace, on: TypedOn): void => {
+      const cells = tracks.flatMap((t) => FIELDS.map((f) => ({ id: t.id, field: f })));
+      const at = cells.findIndex((c) => c.id === id && c.field === field);
+      setTypedIn(on === null ? null : (cells[at + (on === 'next' ? 1 : -1)] ?? null));
+    },
+    [tracks],
+  );
   return (
     <div className="fm-scroll fm-levels" tabIndex={0} role="region" aria-label="Levels">
       <Table className="fm-ladders">
@@ -66,7 +69,7 @@ export function LevelsPane() {
               isSelected={track.id === current || selected.has(track.id)}
               isCurrent={track.id === current}
               typedIn={typedIn?.id === track.id ? typedIn.field : null}
-              onType={(field) => setTypedIn(field && { id: track.id, field })}
+              onType={setTypedIn}
               onGoOn={goOn}
             />
           ))}

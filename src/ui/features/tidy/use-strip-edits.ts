@@ -1,4 +1,5 @@
 'use client';
+import { useMemo } from 'react';
 import { type SessionState, soundTracks, type Track, withGroups } from '@/core/session';
 import { useSessionStore, workbench } from '@/ui/client';
 import { stepEdits, stripEdits, type TrackEdits } from '@/ui/strips';
@@ -15,7 +16,7 @@ export interface StripHand {
 }
 
 /** A track, or with it all that are selected. */
-export function targetsOf(session: SessionState, track: Track): Track[] {
+function targetsOf(session: SessionState, track: Track): Track[] {
   const { selected } = workbench.getState();
   return selected.has(track.id) ? soundTracks(session).filter((t) => selected.has(t.id)) : [track];
 }
@@ -23,18 +24,20 @@ export function targetsOf(session: SessionState, track: Track): Track[] {
 /** Each change is one step. */
 export function useStripEdits(): StripHand {
   const store = useSessionStore();
-  const keep = (made: TrackEdits): string | null => {
-    if ('error' in made) return made.error;
-    const { session } = store.getState().view;
-    const edits = workbench.getState().alone ? made.edits : withGroups(session, made.edits);
-    if (edits.length > 0) store.getState().commit(made.label, edits);
-    return null;
-  };
-  const targets = (track: Track): Track[] => targetsOf(store.getState().view.session, track);
-  return {
-    type: (field, text, track) => keep(stripEdits(field, text, targets(track))),
-    step: (field, by, track) => {
-      if (track) keep(stepEdits(field, by, targets(track)));
-    },
-  };
+  return useMemo(() => {
+    const keep = (made: TrackEdits): string | null => {
+      if ('error' in made) return made.error;
+      const { session } = store.getState().view;
+      const edits = workbench.getState().alone ? made.edits : withGroups(session, made.edits);
+      if (edits.length > 0) store.getState().commit(made.label, edits);
+      return null;
+    };
+    const targets = (track: Track): Track[] => targetsOf(store.getState().view.session, track);
+    return {
+      type: (field, text, track) => keep(stripEdits(field, text, targets(track))),
+      step: (field, by, track) => {
+        if (track) keep(stepEdits(field, by, targets(track)));
+      },
+    };
+  }, [store]);
 }
