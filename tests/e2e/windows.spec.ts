@@ -26,6 +26,18 @@ test.beforeAll(async () => {
   );
   await upload(id, 'rec0011 t2.wav', await wavBytes([tone(150, 7)]));
   await settled(id);
+  // What other tests left at work is told in the list of sessions, and goes from there when it is done.
+  await expect
+    .poll(
+      async () => {
+        const sessions = (await (await fetch(`${process.env.FERNMOSS_URL}/api/sessions`)).json()) as {
+          openJobs: number;
+        }[];
+        return sessions.filter((other) => other.openJobs > 0).length;
+      },
+      { timeout: 120_000 },
+    )
+    .toBe(0);
 });
 
 /** Views and dialogs, and how one comes to them. */
