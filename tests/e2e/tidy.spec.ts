@@ -274,6 +274,31 @@ test('on the ladder a mark is pulled, stepped and typed; Tab goes along, nonsens
   await expect.poll(() => strip('Bass DI')).toEqual(before);
   await page.getByRole('combobox', { name: 'The ladder is read in' }).selectOption('peak');
   await expect(mark).toHaveAttribute('aria-valuetext', /dBFS$/);
+
+  // Of several selected one is pulled: all by as much, as far as all can, and they stay selected.
+  await bass.click({ position: { x: 60, y: 12 } });
+  await voice.click({ position: { x: 60, y: 12 }, modifiers: ['Shift'] });
+  await page.keyboard.press('Shift+Enter');
+  await expect(page.getByRole('textbox', { name: 'Pan of Lead Vox and 1 more' })).toBeFocused();
+  await page.keyboard.type('R95');
+  await page.keyboard.press('Enter');
+  await expect
+    .poll(async () => [(await strip('Bass DI')).pan, (await strip('Lead Vox')).pan])
+    .toEqual([0.95, 0.95]);
+  await voice.click({ position: { x: 60, y: 12 } });
+  await page.keyboard.press('.');
+  await expect.poll(async () => (await strip('Lead Vox')).pan).toBe(1);
+  await bass.click({ position: { x: 60, y: 12 }, modifiers: ['Control'] });
+  const pan = await bass.getByRole('slider', { name: 'Pan of Bass DI' }).boundingBox();
+  if (!pan) throw new Error('not drawn');
+  await page.mouse.move(pan.x + 12, pan.y + 12);
+  await page.mouse.down();
+  await page.mouse.move(pan.x + 200, pan.y + 12, { steps: 4 });
+  // The other stands at its end already: neither moves, and what is shown says so.
+  await expect(bass.getByRole('slider', { name: 'Pan of Bass DI' })).toHaveAttribute('aria-valuetext', 'R95');
+  await page.mouse.up();
+  expect((await strip('Bass DI')).pan).toBe(0.95);
+  await expect(page.locator('.fm-ladders tr.is-selected')).toHaveCount(2);
 });
 
 test('a piece is split, slipped, silenced, copied, joined and mended by keys, each a step that comes back', async ({

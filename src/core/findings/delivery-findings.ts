@@ -301,9 +301,7 @@ function micFindings(files: readonly KnownFile[], { mics, pairs, twins }: Relati
 /** Turned over beside the snare's own microphone; how much later they are is said where levels are made. */
 function farMicFindings(files: readonly KnownFile[], { farMics }: Relations): Finding[] {
   const rates = new Map(files.map((f) => [f.id, f.sampleRateHz]));
-  const turned = sureFarMics(farMics).filter(
-    (m) => m.polarity === -1 && rates.has(m.leader) && rates.has(m.other),
-  );
+  const turned = sureFarMics(files, farMics).filter((m) => m.polarity === -1);
   if (turned.length === 0) return [];
   return [
     {

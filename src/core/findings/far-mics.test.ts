@@ -36,9 +36,11 @@ it('each channel over the kit and in its room is compared with the snare from ab
 });
 
 it('what is not believed says nothing; channels that say otherwise have no polarity together', () => {
-  expect(sureFarMics([fact('a', { confidence: 0.3 })])).toEqual([]);
+  const files = [mic('s', 'snare'), ...['a', 'b', 'c'].map((id) => mic(id, 'overhead', { channels: 2 }))];
+  expect(sureFarMics(files, [fact('a', { confidence: 0.3 })])).toEqual([]);
+  expect(sureFarMics([mic('s', 'tom'), ...files.slice(1)], [fact('a')])).toEqual([]);
   expect(
-    sureFarMics([
+    sureFarMics(files, [
       fact('a'),
       fact('b', { polarity: -1, delaySamples: 100, confidence: 0.7 }),
       fact('b', { polarity: -1, delaySamples: 140, channel: 1 }),

@@ -2,7 +2,7 @@ import type { SourceFields } from '../naming';
 import type { FarMicFact } from './finding';
 
 /** What is known of a recording before far microphones are compared. */
-interface FarMicFile {
+export interface FarMicFile {
   readonly id: string;
   readonly channels: number;
   readonly source: Pick<SourceFields, 'family' | 'part' | 'position' | 'number'>;
@@ -41,9 +41,13 @@ export interface FarMic {
   readonly confidence: number;
 }
 
-/** What is surely known of each far microphone. */
-export function sureFarMics(facts: readonly FarMicFact[]): FarMic[] {
-  const sure = facts.filter((f) => f.confidence >= SURE);
+/** Which channel of what was compared with what. */
+const nameOf = (leader: string, other: string, channel: number): string => `${leader} ${other} ${channel}`;
+
+/** What is surely known of each far microphone, as the recordings are called now: what was compared under another name says nothing any more. */
+export function sureFarMics(files: readonly FarMicFile[], facts: readonly FarMicFact[]): FarMic[] {
+  const asked = new Set(farMicPairs(files).map((p) => nameOf(p.leader.id, p.other.id, p.channel)));
+  const sure = facts.filter((f) => f.confidence >= SURE && asked.has(nameOf(f.leader, f.other, f.channel)));
   return [...new Set(sure.map((f) => f.other))].map((other) => {
     const own = sure.filter((f) => f.other === other);
     const [first] = own as [FarMicFact, ...FarMicFact[]];

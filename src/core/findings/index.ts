@@ -1,7 +1,7 @@
 export { collectFindings, type FindingsView } from './collect';
 export { deliveryFindings, ruleOf } from './delivery-findings';
 export { mayBeMix, mixGroup } from './may-be-mix';
-export { type FarMic, farMicPairs, sureFarMics } from './far-mics';
+export { type FarMicFile, farMicPairs, sureFarMics } from './far-mics';
 export { fileFindings } from './file-findings';
 export {
   codesByFile,

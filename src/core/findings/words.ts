@@ -168,8 +168,7 @@ const WORDS: Readonly<Record<FindingCode, Words>> = {
   },
   'far-mic-polarity': {
     title: 'Polarity against the snare',
-    means:
-      'The waveform is upside down beside the snare’s own microphone; together they lose body. Both sides of a pair are turned together.',
+    means: 'The waveform is upside down beside the snare’s own microphone; together they lose body.',
     ask: null,
   },
   'heard-mix': {

@@ -3,7 +3,6 @@ import { soundTracks } from '@/core/session';
 import { db, isUuid, loadSession, RecordingModel } from '../db';
 import { RequestFault } from '../http';
 import { enqueue } from '../jobs';
-import { enqueueRelating } from './findings';
 
 /** Works out levels and pans for a session; the job's id. */
 export const startBalance = (sessionId: string): Promise<string> =>
@@ -23,7 +22,5 @@ export const startOverTracks = (
       transaction,
     });
     if (arriving > 0) throw new RequestFault({ code: 'delivery.not_ready' });
-    // What was named or corrected since may be a microphone over the kit.
-    if (kind === 'balance.find') await enqueueRelating(sessionId, transaction);
     return enqueue({ kind, sessionId, subject: loaded.session.name, payload: { sessionId } }, transaction);
   });

@@ -13,6 +13,7 @@ import type { JobHandler } from '@/server/jobs';
 import { playedSounds } from '@/server/services';
 import { readNames } from '@/core/naming';
 import { withSounds } from '../sound-paths';
+import { relateFarMics } from './relate';
 
 /** References that are tried as the mix of the tracks. */
 const MOST_REFERENCES = 3;
@@ -56,6 +57,8 @@ export const findBalance: JobHandler<'balance.find'> = async ({ payload, progres
         return resultOf({ tracks, revision, rateHz: session.sampleRateHz ?? 48_000, rough, read });
       },
     );
+    // Named or corrected since, more may be known as microphones over the kit.
+    await relateFarMics(sessionId, { progress: () => undefined, cancel });
     return { result };
   } catch (cause) {
     if (cause instanceof RequestFault) return fail(cause.fault);

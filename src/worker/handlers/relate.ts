@@ -12,6 +12,9 @@ import { soundPaths } from '../sound-paths';
 
 type Row = RecordingModel & { sha256: string; peaksSha256: string };
 
+/** What a look needs of the job it is part of. */
+type LookContext = Pick<JobContext, 'progress' | 'cancel'>;
+
 /** Pairs whose sketches are compared in one go: about 20 ms each. */
 const MOST_COMPARED = 3000;
 /** Pairs whose signals are compared although their names do not ask for it: about 0.3 s each for a song. */
@@ -20,8 +23,39 @@ const MOST_BY_SIGNAL = 80;
 /** What the recordings of a session have to do with each other: microphones of one source, sides of one, one take twice, a mix of the others, a later arrival that plays what was there. Pairs that were looked at before are not looked at again. */
 export const relate: JobHandler<'session.relate'> = async (job) => {
   const sessionId = job.sessionId as string;
+  const begun = await beginLook(sessionId, job);
+  if (!begun) return {};
+  const { session, rows, look, sources } = begun;
+  const fields = rows.map((r) => sources.get(r.id) as SourceFields);
+  await look.mics(findMicGroups(fields).map((group) => group.map((i) => rows[i] as Row)));
+  await look.farMics(rows, sources);
+  job.progress(0.4);
+  // The same length to the frame, or within a tenth of a second: exports differ in their tails.
+  const lengths = rows.map((r) =>
+    r.channels === 1 ? Math.round((10 * Number(r.lengthFrames)) / (r.sampleRateHz as number)) : NaN,
+  );
+  await look.pairs(
+    findPairs(
+      readNames(
+        rows.map((r) => r.receivedName),
+        session.words,
+      ),
+      lengths,
+    ).map((p) => [rows[p.left] as Row, rows[p.right] as Row]),
+  );
+  job.progress(0.5);
+  await look.twins(rows);
+  job.progress(0.8);
+  await look.across(session, rows, sources);
+  await sortByItself(sessionId);
+  await findTempoByItself(sessionId);
+  return {};
+};
+
+/** What is there to be looked at, and what was; null where the session is gone. */
+async function beginLook(sessionId: string, job: LookContext) {
   const loaded = await loadSession(sessionId);
-  if (!loaded) return {};
+  if (!loaded) return null;
   const rows = (
     await RecordingModel.findAll({
       where: { sessionId, state: 'ready' },
@@ -36,31 +70,14 @@ export const relate: JobHandler<'session.relate'> = async (job) => {
   );
   const look = new Look(sessionId, known, job);
   const sources = sourcesOf(loaded.session, rows, readNames);
-  const fields = rows.map((r) => sources.get(r.id) as NonNullable<ReturnType<typeof sources.get>>);
-  await look.mics(findMicGroups(fields).map((group) => group.map((i) => rows[i] as Row)));
-  await look.farMics(rows, sources);
-  job.progress(0.4);
-  // The same length to the frame, or within a tenth of a second: exports differ in their tails.
-  const lengths = rows.map((r) =>
-    r.channels === 1 ? Math.round((10 * Number(r.lengthFrames)) / (r.sampleRateHz as number)) : NaN,
-  );
-  await look.pairs(
-    findPairs(
-      readNames(
-        rows.map((r) => r.receivedName),
-        loaded.session.words,
-      ),
-      lengths,
-    ).map((p) => [rows[p.left] as Row, rows[p.right] as Row]),
-  );
-  job.progress(0.5);
-  await look.twins(rows);
-  job.progress(0.8);
-  await look.across(loaded.session, rows, sources);
-  await sortByItself(sessionId);
-  await findTempoByItself(sessionId);
-  return {};
-};
+  return { session: loaded.session, rows, look, sources };
+}
+
+/** Overheads and rooms that became known as such after the rest was looked at. */
+export async function relateFarMics(sessionId: string, job: LookContext): Promise<void> {
+  const begun = await beginLook(sessionId, job);
+  await begun?.look.farMics(begun.rows, begun.sources);
+}
 
 const micFacts = (r: MicRelation): RelationFacts => ({
   delaySamples: roundTo(r.delaySamples, 2),
@@ -74,7 +91,7 @@ class Look {
   constructor(
     private readonly sessionId: string,
     private readonly known: Set<string>,
-    private readonly job: JobContext,
+    private readonly job: LookContext,
   ) {}
 
   private isKnown = (kind: string, a: Row, b: Row): boolean =>

@@ -3,6 +3,7 @@ import { useMemo } from 'react';
 import { useSession, useSessionStore } from '@/ui/client';
 import { Button, Line } from '@/ui/kit';
 import { farMicRows, togetherEdits, turnEdits } from './far-mics';
+import { useKnownTracks } from './use-known-tracks';
 
 /** Nearer than this they are together: nobody places a microphone so exactly. */
 const TOGETHER_SECONDS = 0.0002;
@@ -13,9 +14,10 @@ export function FarMicsPart() {
   const session = useSession((s) => s.view.session);
   const facts = useSession((s) => s.view.relations.farMics);
   const recordings = useSession((s) => s.view.recordings);
+  const tracks = useKnownTracks();
   const { rows, untold } = useMemo(
-    () => farMicRows(session, facts, recordings),
-    [session, facts, recordings],
+    () => farMicRows(session, tracks, facts, recordings),
+    [session, tracks, facts, recordings],
   );
   if (rows.length + untold.length === 0) return null;
   const together = togetherEdits(session, rows);

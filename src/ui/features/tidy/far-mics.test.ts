@@ -1,12 +1,23 @@
 import { plainTrack } from '../../../../tests/support/random-edits';
 import type { FarMicFact } from '@/core/findings';
-import { applyChanges, type Change, emptySession, type SessionState, type Track } from '@/core/session';
+import {
+  applyChanges,
+  type Change,
+  emptySession,
+  type SessionState,
+  soundTracks,
+  type Track,
+} from '@/core/session';
 import { farMicRows, togetherEdits, turnEdits } from './far-mics';
 
 const made = applyChanges(emptySession('s'), [
   ...['snare', 'left', 'right', 'room'].map((id, index) => ({
     kind: 'track.add' as const,
-    track: { ...plainTrack(id), recordingId: `r-${id}`, part: id === 'room' ? 'room' : 'overhead' },
+    track: {
+      ...plainTrack(id),
+      ...{ recordingId: `r-${id}`, family: 'drums' as const },
+      part: id === 'room' || id === 'snare' ? id : 'overhead',
+    },
     parentId: 'root',
     index,
   })),
@@ -20,13 +31,16 @@ const fact = (id: string, ms: number, more: Partial<FarMicFact> = {}): FarMicFac
   delaySamples: 96 * ms,
   ...more,
 });
-const recordings = ['left', 'right', 'room'].map((id) => ({ id: `r-${id}`, sampleRateHz: 96_000 }));
+const recordings = ['snare', 'left', 'right', 'room'].map((id) => ({
+  ...{ id: `r-${id}`, channels: 1, sampleRateHz: 96_000 },
+}));
 const after = (edits: readonly Change[]): SessionState => {
   const done = applyChanges(session, edits);
   if (!done.ok) throw new Error(done.code);
   return done.session;
 };
-const rowsOf = (of: SessionState, facts: readonly FarMicFact[]) => farMicRows(of, facts, recordings);
+const rowsOf = (of: SessionState, facts: readonly FarMicFact[]) =>
+  farMicRows(of, soundTracks(of), facts, recordings);
 const told = (of: SessionState, facts: readonly FarMicFact[]): [string, number, number | null][] =>
   rowsOf(of, facts).rows.map((r) => [r.track.id, Math.round(1e4 * r.laterSeconds) / 10, r.polarity]);
 
@@ -46,18 +60,29 @@ it('overheads move by the same, the room stays; what is said then is what is the
   expect(togetherEdits(after(edits), rowsOf(after(edits), facts).rows).edits).toEqual([]);
 });
 
-it('overheads are turned together, as most of them say; turned, nothing is left to turn', () => {
+it('those that are turned over are turned back; then nothing is left to turn', () => {
   const facts = [fact('left', 3, { polarity: -1 }), fact('right', 4, { polarity: -1 }), fact('room', 15)];
   const turned = turnEdits(rowsOf(session, facts).rows);
   expect(turned.map((e) => (e as { id: string }).id)).toEqual(['left', 'right']);
   expect(told(after(turned), facts).map((t) => t[2])).toEqual([1, 1, 1]);
   expect(turnEdits(rowsOf(after(turned), facts).rows)).toEqual([]);
-  // One side against the other: which of them is right is not guessed.
-  expect(turnEdits(rowsOf(session, [fact('left', 3, { polarity: -1 }), fact('right', 4)]).rows)).toEqual([]);
+  const [one] = turnEdits(rowsOf(session, [fact('left', 3, { polarity: -1 }), fact('right', 4)]).rows);
+  expect(one).toMatchObject({ id: 'left', fields: { inverted: true } });
 });
 
 it('what could not be told is named; what is gone is not', () => {
   const found = rowsOf(session, [fact('left', 3), fact('room', 1, { confidence: 0.1 }), fact('gone', 2)]);
   expect(found.rows.map((r) => r.track.id)).toEqual(['left']);
   expect(found.untold.map((t) => t.id)).toEqual(['room']);
+});
+
+it('what was compared under another name says nothing any more', () => {
+  const facts = [fact('left', 3, { polarity: -1 }), fact('right', 4)];
+  const renamed = after([
+    { kind: 'track.change', id: 'left', fields: { family: 'guitars', part: 'guitar' } },
+  ]);
+  expect(told(renamed, facts).map((r) => r[0])).toEqual(['right']);
+  expect(rowsOf(renamed, facts).untold).toEqual([]);
+  const noSnare = after([{ kind: 'track.change', id: 'snare', fields: { part: 'tom' } }]);
+  expect(told(noSnare, facts)).toEqual([]);
 });

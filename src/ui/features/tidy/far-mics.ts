@@ -1,6 +1,6 @@
 import type { RecordingView } from '@/contracts';
-import { type FarMicFact, sureFarMics } from '@/core/findings';
-import { type Change, type SessionState, soundTracks, type Track } from '@/core/session';
+import { type FarMicFact, type FarMicFile, farMicPairs, sureFarMics } from '@/core/findings';
+import type { Change, SessionState, Track } from '@/core/session';
 
 /** Sound in air, m/s. */
 const AIR = 343;
@@ -18,21 +18,26 @@ export interface FarMicRow {
   readonly polarity: 1 | -1 | null;
 }
 
-/** Far microphones of which something is surely known, and those of which nothing is. */
+/** Far microphones of which something is surely known, and those of which nothing is. `tracks`: as they are known so far, whether sorted or not. */
 export function farMicRows(
-  session: SessionState,
+  session: Pick<SessionState, 'sampleRateHz'>,
+  tracks: readonly Track[],
   facts: readonly FarMicFact[],
-  recordings: readonly Pick<RecordingView, 'id' | 'sampleRateHz'>[],
+  recordings: readonly Pick<RecordingView, 'id' | 'channels' | 'sampleRateHz'>[],
 ): { readonly rows: readonly FarMicRow[]; readonly untold: readonly Track[] } {
-  const tracks = soundTracks(session);
+  const byId = new Map(recordings.map((r) => [r.id, r]));
   const byRecording = new Map(tracks.map((t) => [t.recordingId, t]));
-  const rates = new Map(recordings.map((r) => [r.id, r.sampleRateHz]));
   const sessionHz = session.sampleRateHz ?? 48_000;
-  const rows = sureFarMics(facts).flatMap((m): FarMicRow[] => {
+  const files = tracks.map((t): FarMicFile => ({
+    id: t.recordingId,
+    channels: byId.get(t.recordingId)?.channels ?? 1,
+    source: t,
+  }));
+  const rows = sureFarMics(files, facts).flatMap((m): FarMicRow[] => {
     const [track, snare] = [byRecording.get(m.other), byRecording.get(m.leader)];
     if (!track || !snare) return [];
     const laterSeconds =
-      m.delaySamples / (rates.get(m.other) ?? sessionHz) +
+      m.delaySamples / (byId.get(m.other)?.sampleRateHz ?? sessionHz) +
       (track.startFrames - snare.startFrames) / sessionHz;
     const isTurned = track.inverted !== snare.inverted;
     return [
@@ -46,9 +51,11 @@ export function farMicRows(
       },
     ];
   });
-  const told = new Set(rows.map((r) => r.track.id));
-  const asked = new Set(facts.map((f) => f.other));
-  return { rows, untold: tracks.filter((t) => asked.has(t.recordingId) && !told.has(t.id)) };
+  const told = new Set(rows.map((r) => r.track.recordingId));
+  const compared = new Set(facts.map((f) => f.other));
+  const asked = new Set(farMicPairs(files).map((p) => p.other.id));
+  const untold = tracks.filter(({ recordingId: id }) => asked.has(id) && compared.has(id) && !told.has(id));
+  return { rows, untold };
 }
 
 /**
@@ -56,7 +63,7 @@ export function farMicRows(
  * keep their width and their place between the sides. Rooms stay: how late they are is their size.
  */
 export function togetherEdits(
-  session: SessionState,
+  session: Pick<SessionState, 'sampleRateHz'>,
   rows: readonly FarMicRow[],
 ): { readonly bySeconds: number; readonly edits: readonly Change[] } {
   const over = rows.filter((r) => !r.isRoom);
@@ -75,15 +82,12 @@ export function togetherEdits(
   };
 }
 
-/** Those that are turned over, turned back; overheads all or none, as most of them say. */
-export function turnEdits(rows: readonly FarMicRow[]): Change[] {
-  const over = rows.filter((r) => !r.isRoom && r.polarity !== null);
-  const isOverTurned = over.filter((r) => r.polarity === -1).length * 2 > over.length;
-  return rows
-    .filter((r) => (r.isRoom ? r.polarity === -1 : isOverTurned))
+/** Those that are turned over, turned back. */
+export const turnEdits = (rows: readonly FarMicRow[]): Change[] =>
+  rows
+    .filter((r) => r.polarity === -1)
     .map(({ track }) => ({
       kind: 'track.change',
       id: track.id,
       fields: { inverted: !track.inverted },
     }));
-}

@@ -1,10 +1,10 @@
 'use client';
-import { memo, useEffect, useRef } from 'react';
+import { memo, type MouseEvent, useEffect, useRef } from 'react';
 import type { BalanceResult } from '@/contracts';
 import { levelDb, type SessionState, type Track } from '@/core/session';
-import { selectOnly } from '@/ui/client';
 import { LEVEL_RANGE, levelText } from '@/ui/strips';
 import { formatPan } from '@/ui/kit';
+import { takeHold } from './choose-rows';
 import { LADDERS, type LadderScale, placeOfPan, placeOn, pulledLevel, pulledPan } from './ladder';
 import { type Strip, stripIn } from './levels';
 import { PulledMark } from './pulled-mark';
@@ -23,11 +23,14 @@ export interface LadderRowProps {
   readonly session: SessionState;
   readonly result: BalanceResult | null;
   readonly scale: LadderScale;
-  /** Where it stands at a level of 0 dB; null for silence. */
-  readonly sounding: number | null;
+  /** Where it stands at a level of 0 dB, or why nowhere, in words. */
+  readonly sounding: number | string;
   readonly color: string;
   readonly isSelected: boolean;
   readonly isCurrent: boolean;
+  /** How many tracks a change of this one is for. */
+  readonly targets: number;
+  readonly onChoose: (event: MouseEvent, id: string) => void;
   readonly hand: StripHand;
   readonly typedIn: StripField | null;
   readonly onType: (place: TypedPlace | null) => void;
@@ -40,6 +43,7 @@ export const LadderRow = memo(function LadderRow(props: LadderRowProps) {
   const offered = (['rough', 'mix'] as const).map(
     (of) => [of, stripIn(of, track, { session, result })] as const,
   );
+  const panBy = (pan: number): number => Math.round(100 * (pan - track.pan));
   const row = useRef<HTMLTableRowElement>(null);
   useEffect(() => {
     if (props.isCurrent) row.current?.scrollIntoView({ block: 'nearest' });
@@ -49,9 +53,10 @@ export const LadderRow = memo(function LadderRow(props: LadderRowProps) {
       <TypedCell
         label={`${field === 'level' ? 'Level' : 'Pan'} of ${track.name}`}
         text={text}
+        targets={props.targets}
         isOpen={typedIn === field}
         onOpen={() => {
-          selectOnly(track.id);
+          takeHold(track.id);
           onType({ id: track.id, field });
         }}
         onKeep={(typed) => hand.type(field, typed, track)}
@@ -63,7 +68,7 @@ export const LadderRow = memo(function LadderRow(props: LadderRowProps) {
     <tr
       ref={row}
       className={props.isSelected ? 'is-selected' : undefined}
-      onClick={() => selectOnly(track.id)}
+      onClick={(event) => props.onChoose(event, track.id)}
     >
       <th scope="row">
         <span className="fm-level-color" style={{ background: props.color }} />
@@ -72,8 +77,8 @@ export const LadderRow = memo(function LadderRow(props: LadderRowProps) {
         {track.id === result?.mixTrackId && <span className="fm-faint"> the mix</span>}
       </th>
       <td>
-        {sounding === null ? (
-          <span className="fm-faint">silent</span>
+        {typeof sounding === 'string' ? (
+          <span className="fm-faint">{sounding}</span>
         ) : (
           <LevelLadder {...props} sounding={sounding} offered={offered} />
         )}
@@ -92,8 +97,9 @@ export const LadderRow = memo(function LadderRow(props: LadderRowProps) {
             range={{ min: -1, max: 1 }}
             textOf={formatPan}
             placeOf={placeOfPan}
-            pulled={(by) => pulledPan(track.pan, by)}
-            onKeep={(pan) => hand.step('pan', Math.round(100 * (pan - track.pan)), track)}
+            pulled={(by) => hand.would('pan', panBy(pulledPan(track.pan, by)), track)}
+            onHold={() => takeHold(track.id)}
+            onKeep={(pan) => hand.step('pan', panBy(pan), track)}
             isReachable={props.isCurrent}
           />
         </span>
@@ -138,7 +144,8 @@ function LevelLadder({
         range={LEVEL_RANGE}
         textOf={(gainDb) => textAt(gainDb + ofGroups)}
         placeOf={(gainDb) => placeOn(ladder, sounding + gainDb + ofGroups)}
-        pulled={(by) => pulledLevel(ladder, track.gainDb, by)}
+        pulled={(by) => hand.would('level', pulledLevel(ladder, track.gainDb, by) - track.gainDb, track)}
+        onHold={() => takeHold(track.id)}
         onKeep={(gainDb) => hand.step('level', gainDb - track.gainDb, track)}
         isReachable={isCurrent}
       />

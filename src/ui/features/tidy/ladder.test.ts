@@ -5,6 +5,7 @@ import { LADDERS, placeOfPan, placeOn, pulledLevel, pulledPan, soundingAt } from
 const { loudness, peak } = LADDERS;
 const recordings = new Map([
   ['r', { id: 'r', facts: { integratedLufs: -23, peakDbfs: -9 } } as RecordingView],
+  ['tick', { id: 'tick', facts: { integratedLufs: null, peakDbfs: -20 } } as RecordingView],
   ['silent', { id: 'silent', facts: { integratedLufs: null, peakDbfs: null } } as RecordingView],
 ]);
 
@@ -14,8 +15,12 @@ it('a track stands where it sounds, with what its pieces are turned up by', () =
   expect(soundingAt('peak', track, recordings)).toBeCloseTo(-9);
   const louder = { ...track, clips: track.clips.map((c) => ({ ...c, gainDb: 4 })) };
   expect(soundingAt('peak', louder, recordings)).toBeCloseTo(-5);
-  expect(soundingAt('peak', { ...track, recordingId: 'silent' }, recordings)).toBeNull();
-  expect(soundingAt('peak', { ...track, recordingId: 'not listened to' }, recordings)).toBeNull();
+  const of = (recordingId: string, scale: 'loudness' | 'peak') =>
+    soundingAt(scale, { ...track, recordingId }, recordings);
+  expect(of('silent', 'loudness')).toBe('silent');
+  expect(of('tick', 'loudness')).toBe('too short or too soft for a loudness');
+  expect(of('tick', 'peak')).toBe(-20);
+  expect(of('arriving', 'peak')).toBe('not listened to yet');
 });
 
 it('what is beyond an end of the ladder is put there', () => {

@@ -21,15 +21,17 @@ export const LADDERS: Readonly<Record<LadderScale, Ladder>> = {
   peak: { unit: 'dBFS', from: -48, to: 12, rung: 12 },
 };
 
-/** Where a track stands on a ladder when its level adds nothing, pieces turned up or down with it; null for silence, or what was not measured. */
+/** Where a track stands on a ladder when its level adds nothing, pieces turned up or down with it; in words, why it stands nowhere. */
 export function soundingAt(
   scale: LadderScale,
   track: Track,
   recordings: ReadonlyMap<string, RecordingView>,
-): number | null {
+): number | string {
   const facts = recordings.get(track.recordingId)?.facts;
   const own = (scale === 'loudness' ? facts?.integratedLufs : facts?.peakDbfs) ?? null;
-  return own === null ? null : own + pieceGainDb(track);
+  if (own !== null) return own + pieceGainDb(track);
+  if (!facts) return 'not listened to yet';
+  return facts.peakDbfs === null ? 'silent' : 'too short or too soft for a loudness';
 }
 
 /** Share of a ladder at a value; what lies beyond its ends is put there. */

@@ -1,9 +1,10 @@
 'use client';
-import { useCallback, useMemo, useState } from 'react';
+import { type MouseEvent, useCallback, useMemo, useState } from 'react';
 import { soundTracks } from '@/core/session';
 import { useSession, useWorkbench } from '@/ui/client';
 import { groupKeys } from '@/ui/strips';
 import { keptChoice, Select, Table, useShortcuts } from '@/ui/kit';
+import { chooseRow } from './choose-rows';
 import { LADDER_SCALES, LADDERS, type LadderScale, placeOn, soundingAt } from './ladder';
 import { LadderRow, OFFERED_WORDS, type TypedPlace } from './ladder-row';
 import { walkKeys } from './use-tidy-keys';
@@ -32,6 +33,16 @@ export function LevelsPane() {
   const [typedIn, setTypedIn] = useState<TypedPlace | null>(null);
   const tracks = useMemo(() => soundTracks(session), [session]);
   const byId = useMemo(() => new Map(recordings.map((r) => [r.id, r])), [recordings]);
+  const chosen = tracks.filter((t) => selected.has(t.id)).length;
+  const choose = useCallback(
+    (event: MouseEvent, id: string) =>
+      chooseRow(
+        tracks.map((t) => t.id),
+        event,
+        id,
+      ),
+    [tracks],
+  );
   const inHand = tracks.find((t) => t.id === current);
   const type = (field: StripField): void => {
     if (inHand) setTypedIn({ id: inHand.id, field });
@@ -68,6 +79,8 @@ export function LevelsPane() {
               color={track.color ?? unknownColor}
               isSelected={track.id === current || selected.has(track.id)}
               isCurrent={track.id === current}
+              targets={selected.has(track.id) ? chosen : 1}
+              onChoose={choose}
               typedIn={typedIn?.id === track.id ? typedIn.field : null}
               onType={setTypedIn}
               onGoOn={goOn}

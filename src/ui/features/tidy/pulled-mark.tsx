@@ -15,6 +15,8 @@ interface PulledMarkProps {
   /** The value after a pull over a share of the ladder. */
   readonly pulled: (byShare: number) => number;
   readonly onKeep: (value: number) => void;
+  /** It was taken hold of. */
+  readonly onHold: () => void;
   /** Whether Tab stops here; arrows are the view's own. */
   readonly isReachable: boolean;
 }
@@ -27,7 +29,7 @@ interface Pull {
 
 /** A mark that is pulled along its ladder; what it would be stands beside it meanwhile, Escape lets go. */
 export function PulledMark(props: PulledMarkProps) {
-  const { label, value, range, textOf, placeOf, pulled, onKeep, isReachable } = props;
+  const { label, value, range, textOf, placeOf, pulled, onKeep, onHold, isReachable } = props;
   const [pull, setPull] = useState<Pull | null>(null);
   const isPulled = pull !== null && Math.abs(pull.byPx) >= STILL_PX;
   const shown = isPulled ? pulled(pull.byPx / pull.width) : value;
@@ -35,6 +37,7 @@ export function PulledMark(props: PulledMarkProps) {
     if (event.button !== 0) return;
     const width = event.currentTarget.parentElement?.getBoundingClientRect().width ?? 0;
     if (width <= 0) return;
+    onHold();
     event.currentTarget.setPointerCapture(event.pointerId);
     setPull({ fromX: event.clientX, width, byPx: 0 });
   };
@@ -59,6 +62,8 @@ export function PulledMark(props: PulledMarkProps) {
       title={`${label}: ${textOf(value)}`}
       className={`fm-ladder-now${isPulled ? ' is-pulled' : ''}`}
       style={{ left: `${placeOf(shown) * 100}%` }}
+      // The row is chosen already: a click on it would leave one of several.
+      onClick={(e) => e.stopPropagation()}
       onPointerDown={onPointerDown}
       onPointerMove={(e) => setPull((p) => p && { ...p, byPx: e.clientX - p.fromX })}
       onPointerUp={onPointerUp}

@@ -1,15 +1,8 @@
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, type MouseEvent, type PointerEvent, useEffect, useMemo, useRef } from 'react';
-import {
-  selectOnly,
-  songSeconds,
-  type TrackPeaks,
-  useSession,
-  useTrackPeaks,
-  useWorkbench,
-  workbench,
-} from '@/ui/client';
+import { songSeconds, type TrackPeaks, useSession, useTrackPeaks, useWorkbench } from '@/ui/client';
+import { chooseRow } from './choose-rows';
 import {
   CheckBox,
   Clock,
@@ -199,7 +192,13 @@ const Row = memo(function Row({ row, rows, ...props }: RowProps) {
       role="row"
       aria-rowindex={props.index + 2}
       aria-selected={props.isSelected}
-      onClick={(event) => choose(rows, event, track.id)}
+      onClick={(event) =>
+        chooseRow(
+          rows.map((r) => r.track.id),
+          event,
+          track.id,
+        )
+      }
     >
       <span className="fm-cell-tick" role="gridcell">
         {ticked !== null && (
@@ -271,23 +270,6 @@ function underName({ track, proposal, leftBecause, pieces }: TidyRow): string {
     return pieces.every((p) => p.keeps) ? 'left whole' : 'nothing else would go';
   if (proposal.group === null) return track.clips.length > 1 ? `${track.clips.length} pieces` : '';
   return proposal.group === 'kit' ? 'with the kit' : 'with its other microphones';
-}
-
-function choose(rows: readonly TidyRow[], event: MouseEvent, id: string): void {
-  const { anchor, current, selected } = workbench.getState();
-  if (event.shiftKey) {
-    const ids = rows.map((r) => r.track.id);
-    const [a, b] = [ids.indexOf(anchor ?? current ?? id), ids.indexOf(id)];
-    workbench.setState({
-      current: id,
-      selected: new Set(ids.slice(Math.max(0, Math.min(a, b)), Math.max(a, b) + 1)),
-    });
-  } else if (event.ctrlKey || event.metaKey) {
-    const next = new Set(selected);
-    if (next.has(id)) next.delete(id);
-    else next.add(id);
-    workbench.setState({ current: id, anchor: id, selected: next });
-  } else selectOnly(id);
 }
 
 function Playhead({ width, length }: { readonly width: number; readonly length: number }) {

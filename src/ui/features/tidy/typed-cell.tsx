@@ -9,6 +9,7 @@ export type TypedOn = 'next' | 'before' | null;
 export function TypedCell({
   label,
   text,
+  targets,
   isOpen,
   onOpen,
   onKeep,
@@ -16,6 +17,8 @@ export function TypedCell({
 }: {
   readonly label: string;
   readonly text: string;
+  /** How many tracks get what is typed. */
+  readonly targets: number;
   readonly isOpen: boolean;
   readonly onOpen: () => void;
   /** Keeps what was typed; the reason where that cannot be. */
@@ -58,14 +61,17 @@ export function TypedCell({
         className="fm-typed-cell"
         tabIndex={-1}
         title={`${label}: type it`}
-        onClick={onOpen}
+        onClick={(event) => {
+          event.stopPropagation();
+          onOpen();
+        }}
       >
         <span className="fm-unseen">{label} </span>
         {text}
       </Button>
     );
   return (
-    <span ref={box}>
+    <span ref={box} className="fm-typed-open" onClick={(event) => event.stopPropagation()}>
       <TextInput
         className="fm-typed-input"
         value={typed ?? text}
@@ -73,7 +79,7 @@ export function TypedCell({
         autoFocus
         autoComplete="off"
         inputMode="decimal"
-        aria-label={label}
+        aria-label={targets > 1 ? `${label} and ${targets - 1} more` : label}
         aria-invalid={error !== null}
         aria-errormessage={error === null ? undefined : id}
         onFocus={(e) => {
@@ -92,6 +98,7 @@ export function TypedCell({
           giveUp();
         }}
       />
+      {targets > 1 && <span className="fm-cell-count">×{targets}</span>}
       <ErrorTip target={box} text={error} id={id} />
     </span>
   );

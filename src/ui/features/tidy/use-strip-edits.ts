@@ -1,6 +1,6 @@
 'use client';
 import { useMemo } from 'react';
-import { type SessionState, soundTracks, type Track, withGroups } from '@/core/session';
+import { type Change, type SessionState, soundTracks, type Track, withGroups } from '@/core/session';
 import { useSessionStore, workbench } from '@/ui/client';
 import { stepEdits, stripEdits, type TrackEdits } from '@/ui/strips';
 
@@ -13,6 +13,8 @@ export interface StripHand {
   readonly type: (field: StripField, text: string, track: Track) => string | null;
   /** By dB, or by hundredths of the way to one side. */
   readonly step: (field: StripField, by: number, track: Track | undefined) => void;
+  /** What the track's own would be after such a step: as far as all that go with it can. */
+  readonly would: (field: StripField, by: number, track: Track) => number;
 }
 
 /** A track, or with it all that are selected. */
@@ -25,10 +27,11 @@ function targetsOf(session: SessionState, track: Track): Track[] {
 export function useStripEdits(): StripHand {
   const store = useSessionStore();
   return useMemo(() => {
+    const grouped = (edits: readonly Change[]): readonly Change[] =>
+      workbench.getState().alone ? edits : withGroups(store.getState().view.session, edits);
     const keep = (made: TrackEdits): string | null => {
       if ('error' in made) return made.error;
-      const { session } = store.getState().view;
-      const edits = workbench.getState().alone ? made.edits : withGroups(session, made.edits);
+      const edits = grouped(made.edits);
       if (edits.length > 0) store.getState().commit(made.label, edits);
       return null;
     };
@@ -37,6 +40,15 @@ export function useStripEdits(): StripHand {
       type: (field, text, track) => keep(stripEdits(field, text, targets(track))),
       step: (field, by, track) => {
         if (track) keep(stepEdits(field, by, targets(track)));
+      },
+      would(field, by, track) {
+        const made = stepEdits(field, by, targets(track));
+        const own =
+          'error' in made ? undefined : grouped(made.edits).find((e) => 'id' in e && e.id === track.id);
+        const fields = own?.kind === 'track.change' ? own.fields : {};
+        return (
+          (field === 'level' ? fields.gainDb : fields.pan) ?? (field === 'level' ? track.gainDb : track.pan)
+        );
       },
     };
   }, [store]);

@@ -4,6 +4,7 @@ import { setTicks } from './tidy-hand';
 import { type TidyRow, togetherWith } from './tidy-rows';
 import type { HeardPart } from './use-hearing';
 import type { HandTools } from './use-hand-tools';
+import { selectThrough } from './choose-rows';
 
 /** Rows that one key passes. */
 const PAGE = 15;
@@ -92,15 +93,10 @@ const toolKeys = (tools: HandTools): Shortcut[] => [
 export function walkKeys(rows: readonly Pick<TidyRow, 'track'>[]): Shortcut[] {
   const ids = rows.map((r) => r.track.id);
   const goTo = (index: number, extend: boolean): void => {
-    const { anchor, current } = workbench.getState();
     const id = ids[Math.max(0, Math.min(ids.length - 1, index))];
     if (id === undefined) return;
     if (!extend) return selectOnly(id);
-    const [a, b] = [ids.indexOf(anchor ?? current ?? id), ids.indexOf(id)];
-    workbench.setState({
-      current: id,
-      selected: new Set(ids.slice(Math.max(0, Math.min(a, b)), Math.max(a, b) + 1)),
-    });
+    selectThrough(ids, id);
   };
   const at = (): number => ids.indexOf(workbench.getState().current ?? '');
   const steps: readonly (readonly [key: string, to: () => number])[] = [
