@@ -1,5 +1,6 @@
 'use client';
 import { useMemo } from 'react';
+import type { FarMicFact } from '@/core/findings';
 import { useSession, useSessionStore } from '@/ui/client';
 import { Button, Line } from '@/ui/kit';
 import { farMicRows, togetherEdits, turnEdits } from './far-mics';
@@ -10,9 +11,13 @@ const TOGETHER_SECONDS = 0.0002;
 
 /** Overheads and rooms against the snare's own microphone: how late, which way up, and what can be done without harm to the cymbals. */
 export function FarMicsPart() {
+  const facts = useSession((s) => s.view.relations.farMics);
+  return facts.length > 0 ? <Compared facts={facts} /> : null;
+}
+
+function Compared({ facts }: { readonly facts: readonly FarMicFact[] }) {
   const store = useSessionStore();
   const session = useSession((s) => s.view.session);
-  const facts = useSession((s) => s.view.relations.farMics);
   const recordings = useSession((s) => s.view.recordings);
   const tracks = useKnownTracks();
   const { rows, untold } = useMemo(

@@ -20,7 +20,8 @@ export interface TypedPlace {
 /** A track on the ladders: where it stands, where it would, and its figures. */
 export interface LadderRowProps {
   readonly track: Track;
-  readonly session: SessionState;
+  /** All it needs of the session: with it alone, other tracks' changes draw nothing of this one. */
+  readonly groups: SessionState['groups'];
   readonly result: BalanceResult | null;
   readonly scale: LadderScale;
   /** Where it stands at a level of 0 dB, or why nowhere, in words. */
@@ -39,9 +40,9 @@ export interface LadderRowProps {
 
 /** One row: its level from left, soft, to right, loud; its pan from left to right; both typed beside. */
 export const LadderRow = memo(function LadderRow(props: LadderRowProps) {
-  const { track, session, result, sounding, hand, typedIn, onType, onGoOn } = props;
+  const { track, groups, result, sounding, hand, typedIn, onType, onGoOn } = props;
   const offered = (['rough', 'mix'] as const).map(
-    (of) => [of, stripIn(of, track, { session, result })] as const,
+    (of) => [of, stripIn(of, track, { session: { groups }, result })] as const,
   );
   const panBy = (pan: number): number => Math.round(100 * (pan - track.pan));
   const row = useRef<HTMLTableRowElement>(null);
@@ -111,7 +112,7 @@ export const LadderRow = memo(function LadderRow(props: LadderRowProps) {
 
 function LevelLadder({
   track,
-  session,
+  groups,
   scale,
   sounding,
   hand,
@@ -123,7 +124,7 @@ function LevelLadder({
 }) {
   const ladder = LADDERS[scale];
   // Levels of groups are added to the track's own.
-  const ofGroups = levelDb(session, track) - track.gainDb;
+  const ofGroups = levelDb({ groups }, track) - track.gainDb;
   const textAt = (gainDb: number): string =>
     `${levelText(gainDb)} dB, ${atText(sounding + gainDb, ladder.unit)}`;
   return (

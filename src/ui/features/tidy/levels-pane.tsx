@@ -74,7 +74,8 @@ export function LevelsPane() {
           {tracks.map((track) => (
             <LadderRow
               key={track.id}
-              {...{ track, session, result, scale, hand }}
+              {...{ track, result, scale, hand }}
+              groups={session.groups}
               sounding={soundingAt(scale, track, byId)}
               color={track.color ?? unknownColor}
               isSelected={track.id === current || selected.has(track.id)}

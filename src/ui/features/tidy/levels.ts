@@ -17,7 +17,10 @@ export interface Strip {
 export function stripIn(
   balance: Balance,
   track: Track,
-  { session, result }: { readonly session: SessionState; readonly result: BalanceResult | null },
+  {
+    session,
+    result,
+  }: { readonly session: Pick<SessionState, 'groups'>; readonly result: BalanceResult | null },
 ): Strip | null {
   if (balance === 'now') return { gainDb: levelDb(session, track), pan: track.pan };
   if (balance === 'neutral') return { gainDb: levelDb(session, track) - track.gainDb, pan: 0 };

@@ -1,6 +1,6 @@
 'use client';
 import { useMemo } from 'react';
-import type { Track } from '@/core/session';
+import { soundTracks, type Track } from '@/core/session';
 import { proposalOf, useNamesRead, useSession } from '@/ui/client';
 import { knownTracks } from './known-tracks';
 
@@ -8,6 +8,11 @@ import { knownTracks } from './known-tracks';
 export function useKnownTracks(): readonly Track[] {
   const view = useSession((s) => s.view);
   useNamesRead();
-  const proposal = proposalOf(view);
-  return useMemo(() => knownTracks(view.session, proposal).map((k) => k.track), [view.session, proposal]);
+  const { session } = view;
+  // Where all are sorted nothing has to be proposed, which takes its time.
+  const proposal = soundTracks(session).some((t) => t.family === 'unknown') ? proposalOf(view) : null;
+  return useMemo(
+    () => (proposal ? knownTracks(session, proposal).map((k) => k.track) : soundTracks(session)),
+    [session, proposal],
+  );
 }
