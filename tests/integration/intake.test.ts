@@ -3,7 +3,7 @@ import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { RecordingView } from '@/contracts';
 import { faultText } from '@/contracts';
-import { isTrack, keepSamplesEdits } from '@/core/session';
+import { isTrack, keepSamplesEdits, tracksInOrder } from '@/core/session';
 import { createRandom } from '@/core/units';
 import { db, RecordingModel } from '@/server/db';
 import { receive } from '@/server/services';
@@ -283,6 +283,19 @@ it('an upload whose process was killed between the last byte and the receipt is 
     receivedName: 'whole.wav',
     sha256: sha(bytes),
   });
+});
+
+it('tracks stand in the order of the recordings, however long reading one takes', async () => {
+  const id = await newSession('Long before short');
+  const files = [
+    await wavBytes([tone(100, 150)]),
+    await wavBytes([tone(200, 1)]),
+    await wavBytes([tone(300, 1)]),
+  ];
+  for (const [i, bytes] of files.entries()) await upload(id, `t${3 - i}.wav`, bytes);
+  const { session, recordings } = await settled(id);
+  expect(tracksInOrder(session).map((t) => t.name)).toEqual(['t3', 't2', 't1']);
+  expect(recordings.map((r) => r.receivedName)).toEqual(['t3.wav', 't2.wav', 't1.wav']);
 });
 
 it('a worker killed in the middle of arrivals loses none and doubles none', async () => {

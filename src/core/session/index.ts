@@ -79,6 +79,7 @@ export {
   type MoveKind,
 } from './moves';
 export {
+  indexBefore,
   listRows,
   noteTracks,
   pathOf,

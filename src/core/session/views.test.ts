@@ -2,6 +2,7 @@ import { plainTrack } from '../../../tests/support/random-edits';
 import {
   applyChanges,
   emptySession,
+  indexBefore,
   listRows,
   pathOf,
   ROOT,
@@ -119,4 +120,12 @@ it('finds the tracks of chosen rows, those in folders at any depth, each once an
   expect(ids('kit')).toEqual(['kick', 'snare']);
   expect(ids('voice', 'inner', 'snare')).toEqual(['snare', 'voice']);
   expect(ids('gone')).toEqual([]);
+});
+
+it('puts what comes late before the last that belong after it, and not into what was ordered since', () => {
+  const after = new Set(['d', 'e']);
+  expect(indexBefore(['a', 'd', 'e'], after)).toBe(1);
+  expect(indexBefore(['d', 'a'], after)).toBe(2);
+  expect(indexBefore(['d', 'e'], after)).toBe(0);
+  expect(indexBefore([], after)).toBe(0);
 });

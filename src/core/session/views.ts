@@ -24,6 +24,13 @@ export function listRows(session: SessionState, folded: ReadonlySet<string> = ne
   return rows;
 }
 
+/** Index in `order` that stands before those of its last that are all in `after`: where what comes late is put, when it belongs before them. */
+export function indexBefore(order: readonly string[], after: ReadonlySet<string>): number {
+  let at = order.length;
+  for (let last = order[at - 1]; last !== undefined && after.has(last); last = order[at - 1]) at--;
+  return at;
+}
+
 /** Tracks from top to bottom, at any depth. */
 export const tracksInOrder = (session: SessionState): Track[] =>
   listRows(session)

@@ -1,10 +1,10 @@
 import { createHash } from 'node:crypto';
 import { readFile, rename, rm } from 'node:fs/promises';
-import type { Transaction } from 'sequelize';
+import { Op, type Transaction } from 'sequelize';
 import type { Fault } from '@/contracts';
 import { NO_METADATA, type SoundMetadata, tempoClaim } from '@/core/audio';
 import { isOtherFileName, isTextFileName } from '@/core/naming';
-import { majorityRate, MOST_NOTES, ROOT, type Change } from '@/core/session';
+import { type Change, indexBefore, majorityRate, MOST_NOTES, ROOT, type SessionState } from '@/core/session';
 import { newTrack } from '@/core/style';
 import { MOST_MIDI_BYTES, noteFacts, readMidiSong } from '@/core/time';
 import { Cancelled } from '@/core/units';
@@ -188,6 +188,22 @@ async function receive(
   }
 }
 
+/** Index among the session's rows for what came of a file: tracks stand in the order of the recordings, not in that in which reading them ended. */
+async function placeOfTracks(row: RecordingModel, session: SessionState, transaction: Transaction) {
+  const later = await RecordingModel.findAll({
+    attributes: ['id'],
+    where: {
+      sessionId: row.sessionId,
+      [Op.or]: [
+        { createdAt: { [Op.gt]: row.createdAt } },
+        { createdAt: row.createdAt, receivedName: { [Op.gt]: row.receivedName } },
+      ],
+    },
+    transaction,
+  });
+  return indexBefore(session.children[ROOT] ?? [], new Set(later.map((r) => r.id)));
+}
+
 /** Every sound of a file becomes a recording with a track; the first of them is the row that waited for it. */
 async function record(
   row: RecordingModel,
@@ -204,6 +220,7 @@ async function record(
       transaction,
     });
   const style = await styleOf(loaded.session, transaction);
+  const place = await placeOfTracks(row, loaded.session, transaction);
   const edits: Change[] = [];
   const listening: [id: string, name: string][] = [];
   for (const [i, { piece, value }] of found.entries()) {
@@ -246,12 +263,16 @@ async function record(
     };
     const id = i === 0 ? row.id : pieceId(row.id, i);
     if (i === 0) await RecordingModel.update(fields, { where: { id }, transaction });
-    else await RecordingModel.create({ id, sessionId: row.sessionId, sizeBytes, ...fields }, { transaction });
+    else
+      await RecordingModel.create(
+        { id, sessionId: row.sessionId, sizeBytes, createdAt: row.createdAt, ...fields },
+        { transaction },
+      );
     edits.push({
       kind: 'track.add',
       track: newTrack(id, name, facts, style),
       parentId: ROOT,
-      index: Number.MAX_SAFE_INTEGER,
+      index: place + i,
     });
     listening.push([id, name]);
   }
@@ -311,6 +332,7 @@ async function receiveNotes(row: RecordingModel, { path, inPlace = false }: Arri
     const fields = { state: 'ready', fault: null, sha256, container: 'midi', metadata };
     const edits: Change[] = [];
     const style = await styleOf(loaded.session, transaction);
+    const place = await placeOfTracks(row, loaded.session, transaction);
     for (const [i, track] of song.tracks.entries()) {
       const id = i === 0 ? row.id : pieceId(row.id, i);
       const name = receivedName(`${stem}/${(track.name || `track ${i + 1}`).replace(/[\\/]/g, '-')}`);
@@ -319,14 +341,21 @@ async function receiveNotes(row: RecordingModel, { path, inPlace = false }: Arri
       if (i === 0) await RecordingModel.update(own, { where: { id }, transaction });
       else
         await RecordingModel.create(
-          { id, sessionId: row.sessionId, sizeBytes: bytes.length, sourcePath: row.sourcePath, ...own },
+          {
+            id,
+            sessionId: row.sessionId,
+            sizeBytes: bytes.length,
+            sourcePath: row.sourcePath,
+            createdAt: row.createdAt,
+            ...own,
+          },
           { transaction },
         );
       edits.push({
         kind: 'track.add',
         track: newTrack(id, name, { tiedTo: notes.tempoSaid ? 'time' : 'bars' }, style),
         parentId: ROOT,
-        index: Number.MAX_SAFE_INTEGER,
+        index: place + i,
       });
     }
     // Only tempo, meters or markers: there is nothing to put into the session yet.

@@ -134,7 +134,6 @@ function SessionRow({ song: s, isChosen, onTick, shelf, onMeasure, ...does }: Ro
         <Link href={`/sessions/${s.id}`} className="fm-strong-link">
           {s.name}
         </Link>
-        <AtWork song={s} />
       </td>
       <td>{s.artist}</td>
       <td className="num">
@@ -155,7 +154,7 @@ function SessionRow({ song: s, isChosen, onTick, shelf, onMeasure, ...does }: Ro
       </td>
       <td>{s.hasMap ? 'mapped' : <span className="fm-faint">not yet</span>}</td>
       <td>{s.handoverCount > 0 ? `v${s.handoverCount}` : <span className="fm-faint">not yet</span>}</td>
-      <td>{s.deletedAt === null ? <When at={s.updatedAt} /> : <LeftDays deletedAt={s.deletedAt} />}</td>
+      <td>{s.deletedAt === null ? <LastChange song={s} /> : <LeftDays deletedAt={s.deletedAt} />}</td>
       <td className="fm-end">
         <span className="fm-row-actions">
           <Menu
@@ -217,8 +216,8 @@ function LeftDays({ deletedAt }: { readonly deletedAt: string }) {
   );
 }
 
-/** What goes on in a session: files on their way, jobs. */
-function AtWork({ song }: { readonly song: SessionListItem }) {
+/** What goes on in a session, files on their way or jobs, in the place of its last change: no row grows when work begins. */
+function LastChange({ song }: { readonly song: SessionListItem }) {
   const sending = useStore(
     uploadsStore,
     (u) =>
@@ -226,19 +225,18 @@ function AtWork({ song }: { readonly song: SessionListItem }) {
         (i) => i.sessionId === song.id && ['waiting', 'sending', 'paused', 'failed'].includes(i.state),
       ).length,
   );
-  return (
-    <>
-      {sending > 0 && (
-        <div className="fm-note" role="status">
-          {sending} {sending === 1 ? 'file' : 'files'} being sent from this page
-        </div>
-      )}
-      {song.openJobs > 0 && (
-        <div className="fm-note" role="status">
-          {song.openJobs} {song.openJobs === 1 ? 'job' : 'jobs'} at work
-          {song.jobProgress !== null ? ` · ${formatPercent(song.jobProgress)}` : ''}
-        </div>
-      )}
-    </>
-  );
+  if (sending > 0)
+    return (
+      <span className="fm-attention" role="status" title="From this page: keep it open">
+        {sending} {sending === 1 ? 'file' : 'files'} being sent
+      </span>
+    );
+  if (song.openJobs > 0)
+    return (
+      <span className="fm-attention" role="status">
+        {song.openJobs} {song.openJobs === 1 ? 'job' : 'jobs'} at work
+        {song.jobProgress !== null ? ` · ${formatPercent(song.jobProgress)}` : ''}
+      </span>
+    );
+  return <When at={song.updatedAt} />;
 }

@@ -129,7 +129,7 @@ function Head({ width, length }: { readonly width: number; readonly length: numb
       <span className="fm-tidy-name" role="columnheader">
         Track
       </span>
-      <span className="fm-ruler fm-tidy-picture" role="columnheader" style={{ width }}>
+      <span className="fm-ruler fm-tidy-picture" role="columnheader">
         <span className="fm-unseen">What stays and what goes</span>
         {ticks.map((t) => (
           <span key={t} style={{ left: (t / length) * width }} aria-hidden="true">
@@ -218,13 +218,7 @@ const Row = memo(function Row({ row, rows, ...props }: RowProps) {
           <span className="fm-faint">{underName(row)}</span>
         </span>
       </span>
-      <span
-        className="fm-tidy-picture"
-        role="gridcell"
-        style={{ width: props.width }}
-        onClick={hit}
-        {...pull.handlers}
-      >
+      <span className="fm-tidy-picture" role="gridcell" onClick={hit} {...pull.handlers}>
         <span className="fm-unseen">{spokenPieces(row, gone, doubts)}</span>
         <TidyWave
           wave={props.wave}
