@@ -4,10 +4,10 @@ import { correlationOf, crossSpectrum, Fft, kaiserWindow, median } from '../dsp'
 const BAND_HZ = [150, 9000] as const;
 /** A lag is believed where its peak stands so far over the rest (in standard deviations of it). */
 const BELIEVED = 7;
-/** Passes: the first finds the way, the others what it leaves within a block. */
-const PASSES = 3;
-/** After the first pass a lag is looked for so near, frames. */
-const NEAR_FRAMES = 64;
+/** Passes: the first finds the way, the others what it leaves within a block; none more once one moves the mix by less than this anywhere, frames. */
+const [PASSES, SETTLED_FRAMES] = [3, 0.05];
+/** After the first pass a lag is looked for so near, in the middle of each block, frames. */
+const [NEAR_FRAMES, NEAR_FFT] = [64, 1 << 17];
 const TAPS = 32;
 const BETA = 9;
 
@@ -41,13 +41,14 @@ export const inMix = ({ offsetFrames, driftPpm }: MixAlignment, frame: number): 
 export function alignMix(blocks: readonly AlignBlock[], rateHz: number, reach: number): MixAlignment | null {
   const longest = Math.max(0, ...blocks.map((b) => b.sum.length));
   if (longest < rateHz / 4) return null;
-  const fft = new Fft(2 ** Math.ceil(Math.log2(longest + 2 * reach + 1)));
+  const fftFor = (length: number): Fft => new Fft(2 ** Math.ceil(Math.log2(length + 1)));
+  let fft = fftFor(longest + 2 * reach);
   let found = null as MixAlignment | null;
   for (let pass = 0; pass < PASSES; pass++) {
     const known = found;
     const lags = blocks.flatMap((block) => {
       const lag = lagOf(block, { fft, rateHz, reach, known });
-      return lag === null ? [] : [{ at: block.at + block.sum.length / 2, ...lag }];
+      return lag === null ? [] : [lag];
     });
     if (lags.length === 0) return found;
     const isInverted = lags.filter((l) => l.isInverted).length > lags.length / 2;
@@ -59,6 +60,8 @@ export function alignMix(blocks: readonly AlignBlock[], rateHz: number, reach: n
       isInverted: known ? known.isInverted : isInverted,
       agreement: agreeing.length / blocks.length,
     };
+    if (lags.every((l) => Math.abs(offset + slope * l.at) < SETTLED_FRAMES)) break;
+    if (pass === 0) fft = fftFor(Math.min(NEAR_FFT - 1, longest + 2 * NEAR_FRAMES));
   }
   return found;
 }
@@ -71,22 +74,28 @@ interface LagSearch {
   readonly known: MixAlignment | null;
 }
 
-function lagOf(
-  { at, sum, mix }: AlignBlock,
-  { fft, rateHz, reach, known }: LagSearch,
-): { readonly lag: number; readonly isInverted: boolean } | null {
+interface Lag {
+  /** Frame of the session it holds for. */
+  readonly at: number;
+  readonly lag: number;
+  readonly isInverted: boolean;
+}
+
+function lagOf({ at, sum, mix }: AlignBlock, { fft, rateHz, reach, known }: LagSearch): Lag | null {
   const near = known === null ? reach : NEAR_FRAMES;
-  const start = at - reach;
+  const count = Math.min(sum.length, fft.size - 2 * near - 1);
+  const skip = Math.floor((sum.length - count) / 2);
+  const own = sum.subarray(skip, skip + count);
   const other =
     known === null
       ? mix
       : readAligned(
           mix,
-          start,
+          at - reach,
           { ...known, isInverted: false },
-          { from: at - near, count: sum.length + 2 * near },
+          { from: at + skip - near, count: count + 2 * near },
         );
-  const values = correlationOf(fft, crossSpectrum(fft, sum, other), (bin, magnitude) => {
+  const values = correlationOf(fft, crossSpectrum(fft, own, other), (bin, magnitude) => {
     const hz = (bin * rateHz) / fft.size;
     return hz < BAND_HZ[0] || hz > BAND_HZ[1] || magnitude === 0 ? 0 : 1 / magnitude;
   });
@@ -107,7 +116,11 @@ function lagOf(
   ];
   const bend = a - 2 * b + c;
   const fine = bend < 0 ? Math.max(-0.5, Math.min(0.5, (a - c) / (2 * bend))) : 0;
-  return { lag: best + fine - near, isInverted: (values[best] as number) < 0 };
+  return {
+    at: at + skip + count / 2,
+    lag: best + fine - near,
+    isInverted: (values[best] as number) < 0,
+  };
 }
 
 /** Line through lags by the median of the slopes; one block has no slope. */
@@ -122,10 +135,11 @@ function lineThrough(lags: readonly { readonly at: number; readonly lag: number 
   return { offset: median(lags.map((l) => l.lag - slope * l.at)), slope };
 }
 
-/** Kernel of the reading between samples, by the fraction in 256 steps. */
-const KERNELS = Array.from({ length: 257 }, (_, step) =>
+/** Kernels of the reading between samples, by the fraction in so many steps. */
+const KERNEL_STEPS = 256;
+const KERNELS = Array.from({ length: KERNEL_STEPS + 1 }, (_, step) =>
   Float64Array.from({ length: TAPS }, (_, k) => {
-    const x = k - TAPS / 2 + 1 - step / 256;
+    const x = k - TAPS / 2 + 1 - step / KERNEL_STEPS;
     const sinc = x === 0 ? 1 : Math.sin(Math.PI * x) / (Math.PI * x);
     return sinc * kaiserWindow(x / (TAPS / 2), BETA);
   }),
@@ -140,12 +154,22 @@ export function readAligned(
 ): Float32Array {
   const out = new Float32Array(count);
   const sign = alignment.isInverted ? -1 : 1;
+  const last = samples.length - TAPS;
   for (let i = 0; i < count; i++) {
     const place = inMix(alignment, from + i) - start;
     const whole = Math.floor(place);
-    const kernel = KERNELS[Math.round((place - whole) * 256)] as Float64Array;
+    const step = Math.round((place - whole) * KERNEL_STEPS);
+    // On a sample, as nearly as kernels are told apart, it is that sample.
+    if (step === 0 || step === KERNEL_STEPS) {
+      out[i] = sign * (samples[step === 0 ? whole : whole + 1] ?? 0);
+      continue;
+    }
+    const kernel = KERNELS[step] as Float64Array;
+    const first = whole - TAPS / 2 + 1;
     let sum = 0;
-    for (let k = 0; k < TAPS; k++) sum += (kernel[k] as number) * (samples[whole + k - TAPS / 2 + 1] ?? 0);
+    if (first >= 0 && first <= last)
+      for (let k = 0; k < TAPS; k++) sum += (kernel[k] as number) * (samples[first + k] as number);
+    else for (let k = 0; k < TAPS; k++) sum += (kernel[k] as number) * (samples[first + k] ?? 0);
     out[i] = sign * sum;
   }
   return out;

@@ -129,6 +129,19 @@ it('puts what is deleted into the waste basket, and takes it back', async () => 
   expect(screen.getByText(/“Low Water” is on the list again/)).toBeInTheDocument();
 });
 
+it('says of a session no more that it is kept when it was deleted for good', async () => {
+  const list = [item({}), item({ id: 's2', name: 'High Water' })];
+  serverList(list);
+  render(<SessionsPage initial={list} />);
+  fireEvent.click(screen.getByRole('button', { name: 'Delete Low Water' }));
+  await screen.findByText(/kept there for 30 days/);
+  fireEvent.click(screen.getByRole('button', { name: 'Waste basket 1' }));
+  fireEvent.click(screen.getByRole('checkbox', { name: 'Select Low Water' }));
+  fireEvent.click(screen.getByRole('button', { name: 'Delete for good' }));
+  fireEvent.click(await screen.findByRole('button', { name: 'Delete session and recordings' }));
+  await waitFor(() => expect(screen.queryByText(/kept there for 30 days/)).toBeNull());
+});
+
 it('says what goes before it deletes for good, keeps it on “Cancel”, and shows a fault in words', async () => {
   const list = [item({ shelf: 'waste', deletedAt: '2026-11-30T09:00:00.000Z' })];
   serverList(list);

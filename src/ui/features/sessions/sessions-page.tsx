@@ -182,7 +182,8 @@ function useSessionList(initial: readonly SessionListItem[]) {
     sessions,
     fault,
     setFault,
-    moved,
+    // Not of what has gone on since, by hand here or elsewhere.
+    moved: moved?.songs.some((m) => sessions.some((s) => s.id === m.id)) ? moved : null,
     setMoved,
     refresh,
     shelve: async (songs: readonly SessionListItem[], to: Shelf): Promise<void> => {
