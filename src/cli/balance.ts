@@ -142,7 +142,7 @@ function answerOf({ tracks, mix, read, refused, isGiven, strips, peak }: Balance
 /** What the mix says as a whole. */
 function readingOf(mix: Usable | null, read: MixReading | null) {
   if (!mix || !read?.fit || !read.alignment)
-    return { explained: null, alignment: null, isMonoMix: null, missing: [] };
+    return { explained: null, alignment: null, isMonoMix: null, heldDownDb: null, missing: [] };
   const { offsetFrames, driftPpm, isInverted, agreement } = read.alignment;
   return {
     explained: explainedBy(read.fit, mix),
@@ -153,6 +153,7 @@ function readingOf(mix: Usable | null, read: MixReading | null) {
       agreement: roundTo(agreement, 2),
     },
     isMonoMix: read.isMono,
+    heldDownDb: roundTo(read.heldDownDb, 1),
     missing: read.missing.map((m) => missingPart(m, mix)),
   };
 }

@@ -16,6 +16,8 @@ const balanceSchema = yup
     laterSeconds: yup.number().nullable().defined(),
     isInverted: yup.boolean().required(),
     isMonoMix: yup.boolean().required(),
+    /** How far the mix is held down where it is most (a limiter, saturation), dB: 0 or less; what was found before this was looked for does not say. */
+    heldDownDb: yup.number(),
     /** Highest sample of the mix bus under the rough balance, dBFS; null for silence. */
     peakDbfs: yup.number().nullable().defined(),
     tracks: yup

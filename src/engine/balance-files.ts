@@ -11,6 +11,8 @@ import {
   type MixAlignment,
   type MixGram,
   MixGramBuilder,
+  type MixModel,
+  MixSample,
   mixLikeness,
   type MixLikeness,
   readAligned,
@@ -47,6 +49,8 @@ export interface MixReading {
   readonly changes: readonly (readonly LevelChange[])[];
   readonly missing: readonly MissingPart[];
   readonly isMono: boolean;
+  /** How far the mix is held down where it is most, dB: 0 or less. */
+  readonly heldDownDb: number;
 }
 
 /** Tracks with their levels, to be summed. */
@@ -177,24 +181,16 @@ export const fitMixFiles = (input: FitMixInput, progress: ProgressSink): Promise
     const tracks = files.slice(0, -1);
     const mix = files.at(-1) as Opened;
     const alignment = await alignmentOf(tracks, mix);
-    if (!alignment) return { alignment: null, fit: null, changes: [], missing: [], isMono: false };
-    const rate = mix.header.sampleRateHz;
-    const mixChannels = Math.min(2, mix.header.channels);
-    const builder = new MixGramBuilder(
-      rate,
-      tracks.map((t) => Math.min(2, t.header.channels)),
-      mixChannels,
-    );
-    const length = Math.max(...tracks.map(endOfFile));
+    if (!alignment)
+      return { alignment: null, fit: null, changes: [], missing: [], isMono: false, heldDownDb: 0 };
+    const song = { tracks, mix, alignment, length: Math.max(...tracks.map(endOfFile)) };
+    const builder = new MixGramBuilder(...layoutOf(song), await modelOf(song));
     let side = { difference: 0, energy: 0 };
-    for (let at = 0; at < length; at += BLOCK) {
-      const count = Math.min(BLOCK, length - at);
-      const blocks: Float32Array[] = [];
-      for (const track of tracks) blocks.push(...(await framesOf(track, at, count)).slice(0, 2));
-      const aligned = await alignedMix(mix, alignment, at, count);
-      side = sideEnergy(aligned, side);
-      builder.push([...blocks, ...aligned.slice(0, mixChannels)]);
-      progress(at / length);
+    for (let at = 0; at < song.length; at += BLOCK) {
+      const { own, mixed } = await blocksOf(song, at, Math.min(BLOCK, song.length - at));
+      side = sideEnergy(mixed, side);
+      builder.push([...own, ...mixed]);
+      progress(at / song.length);
     }
     const gram = builder.finish();
     const fit = fitBalance(gram);
@@ -204,8 +200,51 @@ export const fitMixFiles = (input: FitMixInput, progress: ProgressSink): Promise
       changes: levelChanges(gram, fit),
       missing: missingParts(gram, fit),
       isMono: side.difference <= 1e-4 * side.energy,
+      heldDownDb: gram.heldDownDb,
     };
   });
+
+/** Tracks and a mix whose place is known; frames of the session. */
+interface PlacedSong {
+  readonly tracks: readonly Opened[];
+  readonly mix: Opened;
+  readonly alignment: MixAlignment;
+  readonly length: number;
+}
+
+const channelsOf = ({ header }: Opened): number => Math.min(2, header.channels);
+
+const layoutOf = ({ tracks, mix }: PlacedSong): [rateHz: number, channels: number[], mixChannels: number] => [
+  mix.header.sampleRateHz,
+  tracks.map(channelsOf),
+  channelsOf(mix),
+];
+
+/** A stretch of the tracks' channels, and of the mix read along its own way. */
+async function blocksOf(
+  { tracks, mix, alignment }: PlacedSong,
+  at: number,
+  count: number,
+): Promise<{ readonly own: Float32Array[]; readonly mixed: Float32Array[] }> {
+  const own: Float32Array[] = [];
+  for (const track of tracks) own.push(...(await framesOf(track, at, count)).slice(0, 2));
+  return { own, mixed: (await alignedMix(mix, alignment, at, count)).slice(0, channelsOf(mix)) };
+}
+
+/** What a mix is about made of is told from so many stretches of the song, each so long, s. */
+const [SAMPLE_STRETCHES, SAMPLE_SECONDS] = [12, 1.2];
+
+async function modelOf(song: PlacedSong): Promise<MixModel | null> {
+  const sample = new MixSample(...layoutOf(song));
+  const count = Math.min(song.length, Math.round(SAMPLE_SECONDS * song.mix.header.sampleRateHz));
+  const stretches = Math.max(1, Math.min(SAMPLE_STRETCHES, Math.floor(song.length / count)));
+  for (let k = 0; k < stretches; k++) {
+    const at = Math.floor(((k + 0.5) * song.length) / stretches - count / 2);
+    const { own, mixed } = await blocksOf(song, Math.max(0, at), count);
+    sample.push([...own, ...mixed]);
+  }
+  return sample.model();
+}
 
 function sideEnergy(
   [left, right]: readonly Float32Array[],

@@ -6,6 +6,7 @@ test('the list: open, delete and put back, delete for good with its consequences
   page,
 }) => {
   const name = `To go ${Date.now()}`;
+  await newSession('One that stays');
   const id = await newSession(name);
   await upload(id, 'a.wav', await wavBytes([tone(300, 0.5)]));
   await settled(id);

@@ -1,6 +1,7 @@
 import { createRandom, type Random } from '../units';
 import { alignMix, type AlignBlock, readAligned } from './align';
 import { levelChanges } from './changes';
+import { type MixModel, MixSample } from './common-gain';
 import { fitBalance, stripOf } from './fit';
 import { mixLikeness } from './is-mix';
 import { missingParts } from './missing';
@@ -54,12 +55,13 @@ const mixOf = (
   return [sides[0].map(turn), sides[1].map(turn)];
 };
 
-function gramOf(tracks: readonly (readonly Float32Array[])[], mix: readonly Float32Array[]): MixGram {
-  const builder = new MixGramBuilder(
-    RATE,
-    tracks.map((t) => t.length),
-    mix.length,
-  );
+function gramOf(
+  tracks: readonly (readonly Float32Array[])[],
+  mix: readonly Float32Array[],
+  model: MixModel | null = null,
+): MixGram {
+  const channels = tracks.map((t) => t.length);
+  const builder = new MixGramBuilder(RATE, channels, mix.length, model);
   const all = [...tracks.flat(), ...mix];
   for (let at = 0; at < SECONDS * RATE; at += 50_000)
     builder.push(all.map((x) => x.subarray(at, at + 50_000)));
@@ -121,6 +123,53 @@ describe('a mix of known gains', () => {
       expect(Math.abs((off[i] as number) - common)).toBeLessThan(gainError);
       expect(Math.abs(s.pan - (PANS[i] as number))).toBeLessThan(panError);
     });
+  });
+
+  it('what a limiter holds down is told from levels, and nothing is held down where there is none', () => {
+    // The lowest part now and then hits hard, and a limiter turns the whole down for as long.
+    const hits = createRandom(8);
+    let hit = 0;
+    const [low, ...others] = parts as [Float32Array, ...Float32Array[]];
+    const loud = low.map((v, i) => {
+      if (i % 24_000 === 0) hit = hits() < 0.5 ? 6 : 1;
+      hit = 1 + (hit - 1) * 0.9998;
+      return v * hit;
+    });
+    const tracks = [loud, ...others];
+    const whole = mixOf(tracks);
+    let gain = 1;
+    const held = whole[0].map((l, i) => {
+      const peak = Math.max(Math.abs(l), Math.abs(whole[1][i] as number));
+      gain = Math.min(gain + 4e-5, 1, 0.12 / Math.max(1e-9, peak));
+      return gain;
+    });
+    const limited = whole.map((x) => x.map((v, i) => v * (held[i] as number)));
+    const worst = (mix: readonly Float32Array[], isTold: boolean): { dB: number; held: number } => {
+      const sample = new MixSample(
+        RATE,
+        tracks.map(() => 1),
+        2,
+      );
+      for (const at of [1, 5, 9, 13])
+        sample.push([...tracks, ...mix].map((x) => x.subarray(at * RATE, (at + 2) * RATE)));
+      const gram = gramOf(
+        tracks.map((x) => [x]),
+        mix,
+        isTold ? sample.model() : null,
+      );
+      const { gains } = fitBalance(gram);
+      const off = GAINS_DB.map(
+        (db, i) => (stripOf(1, gains[0]?.[i] as number, gains[1]?.[i] as number)?.gainDb ?? -99) - db,
+      );
+      return { dB: Math.max(...off) - Math.min(...off), held: gram.heldDownDb };
+    };
+    expect(worst(limited, false).dB).toBeGreaterThan(1.5);
+    const told = worst(limited, true);
+    expect(told.dB).toBeLessThan(0.8);
+    expect(told.held).toBeLessThan(-4);
+    const free = worst(whole, true);
+    expect(free.dB).toBeLessThan(0.1);
+    expect(free.held).toBeGreaterThan(-0.1);
   });
 
   it('levels that step are found to the second, and none where they stay', () => {

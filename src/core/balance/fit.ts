@@ -1,4 +1,5 @@
-import { MIX_BANDS, type MixGram } from './mix-gram';
+import type { MixGram } from './mix-gram';
+import { MIX_BANDS } from './mix-spectra';
 import { nonNegativeLeastSquares } from './nnls';
 
 /** Bands count alike, whatever they hold, but for those this much weaker than the strongest (energy). */
@@ -80,11 +81,8 @@ export function fitBalance(
 
 /** The same of what was summed before. */
 export function fitSums(sums: Sums, equaliser: Float64Array | null): BalanceFit {
-  const mix = Float64Array.from({ length: MIX_BANDS }, (_, b) =>
-    sums.energy.reduce((sum, e) => sum + (e[b] as number), 0),
-  );
-  const least = WEAKEST_BAND * mix.reduce((m, e) => Math.max(m, e), 0);
-  const weights = mix.map((e) => (e > 0 ? 1 / Math.max(e, least) : 0));
+  const mix = mixByBand(sums);
+  const weights = bandWeights(sums);
   let eq = equaliser ?? new Float64Array(MIX_BANDS).fill(1);
   let gains = solveSides(sums, weights, eq);
   for (let round = 1; round < ROUNDS && equaliser === null; round++) {
@@ -92,6 +90,16 @@ export function fitSums(sums: Sums, equaliser: Float64Array | null): BalanceFit 
     gains = solveSides(sums, weights, eq);
   }
   return { gains, equaliser: eq, ...explained(sums, gains, eq, mix) };
+}
+
+const mixByBand = ({ energy }: Sums): Float64Array =>
+  Float64Array.from({ length: MIX_BANDS }, (_, b) => energy.reduce((sum, e) => sum + (e[b] as number), 0));
+
+/** What bands count: alike, whatever the mix has in them. */
+export function bandWeights(sums: Sums): Float64Array {
+  const mix = mixByBand(sums);
+  const least = WEAKEST_BAND * mix.reduce((m, e) => Math.max(m, e), 0);
+  return mix.map((e) => (e > 0 ? 1 / Math.max(e, least) : 0));
 }
 
 function solveSides({ products, withMix }: Sums, weights: Float64Array, eq: Float64Array): Float64Array[] {

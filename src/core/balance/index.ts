@@ -2,7 +2,9 @@ export { alignMix, type AlignBlock, inMix, type MixAlignment, readAligned } from
 export { type BalanceFit, fitBalance, stripOf } from './fit';
 export { mixLikeness, type MixLikeness } from './is-mix';
 export { missingParts, type MissingPart } from './missing';
-export { MIX_BANDS, mixEdgesHz, type MixGram, MixGramBuilder } from './mix-gram';
+export { type MixModel, MixSample } from './common-gain';
+export { type MixGram, MixGramBuilder } from './mix-gram';
+export { MIX_BANDS, mixEdgesHz } from './mix-spectra';
 export { levelChanges, type LevelChange } from './changes';
 export { roughBalance, type RoughStrip, type RoughTrack } from './rough';
 export { type MixStrip, mixStrips, rangeOfMissing, withHeadroom } from './mix-strips';

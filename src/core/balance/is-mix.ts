@@ -1,4 +1,5 @@
-import { MIX_BANDS, type MixGram } from './mix-gram';
+import type { MixGram } from './mix-gram';
+import { MIX_BANDS } from './mix-spectra';
 import { nonNegativeLeastSquares } from './nnls';
 
 /** A file is the mix of the others where they explain so much of it, so many carry a thousandth of it, and not one nearly alone. */

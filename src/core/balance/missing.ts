@@ -1,6 +1,7 @@
 import { percentile } from '../dsp';
 import type { BalanceFit } from './fit';
-import { MIX_BANDS, type MixGram } from './mix-gram';
+import type { MixGram } from './mix-gram';
+import { MIX_BANDS } from './mix-spectra';
 import { nonNegativeLeastSquares } from './nnls';
 
 /** A cell is so many seconds of a band. */

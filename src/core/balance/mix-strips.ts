@@ -2,7 +2,7 @@ import { gainToDb } from '../units';
 import type { LevelChange } from './changes';
 import { type BalanceFit, stripOf } from './fit';
 import type { MissingPart } from './missing';
-import { mixEdgesHz } from './mix-gram';
+import { mixEdgesHz } from './mix-spectra';
 import type { RoughStrip } from './rough';
 
 /** The mix bus keeps so much headroom, dBFS. */

@@ -123,7 +123,14 @@ async function roughOf(
 }
 
 /** What is read where there is no mix. */
-const NOTHING_READ: MixReading = { alignment: null, fit: null, changes: [], missing: [], isMono: false };
+const NOTHING_READ: MixReading = {
+  alignment: null,
+  fit: null,
+  changes: [],
+  missing: [],
+  isMono: false,
+  heldDownDb: 0,
+};
 
 interface ReadMix {
   readonly mix: Sounding;
@@ -176,7 +183,7 @@ function resultOf({
   readonly rough: ReturnType<typeof withHeadroom>;
   readonly read: ReadMix | null;
 }): BalanceResult {
-  const { alignment, fit, changes, missing, isMono: isMonoMix } = read?.reading ?? NOTHING_READ;
+  const { alignment, fit, changes, missing, isMono: isMonoMix, heldDownDb } = read?.reading ?? NOTHING_READ;
   const inMix =
     fit && mixStrips(fit, changes, { channels: tracks.map((t) => t.channels), isMono: isMonoMix });
   return {
@@ -186,6 +193,7 @@ function resultOf({
     laterSeconds: alignment ? alignment.offsetFrames / rateHz : null,
     isInverted: alignment?.isInverted ?? false,
     isMonoMix,
+    heldDownDb,
     peakDbfs: rough.peak > 0 ? gainToDb(rough.peak) : null,
     tracks: tracks.map(({ track, ...t }, i) => {
       const strip = inMix?.[i];

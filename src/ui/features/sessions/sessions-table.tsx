@@ -227,13 +227,13 @@ function LastChange({ song }: { readonly song: SessionListItem }) {
   );
   if (sending > 0)
     return (
-      <span className="fm-attention" role="status" title="From this page: keep it open">
+      <span className="fm-note" role="status" title="From this page: keep it open">
         {sending} {sending === 1 ? 'file' : 'files'} being sent
       </span>
     );
   if (song.openJobs > 0)
     return (
-      <span className="fm-attention" role="status">
+      <span className="fm-note" role="status">
         {song.openJobs} {song.openJobs === 1 ? 'job' : 'jobs'} at work
         {song.jobProgress !== null ? ` · ${formatPercent(song.jobProgress)}` : ''}
       </span>

@@ -10,6 +10,8 @@ import type { BalanceHearing, HeardBalance } from './use-balances';
 
 /** Differences that the sentences name, dB; and how many of them. */
 const [TOLD_DB, MOST_TOLD] = [1, 5];
+/** A mix that is held down by less is not spoken of, dB. */
+const TOLD_HELD_DB = -1.5;
 /** From here on it is said without “perhaps”. */
 const SURE_MISSING = 0.75;
 
@@ -149,6 +151,8 @@ function WhatTheMixSays() {
         The tracks explain {formatPercent(result.explained ?? 0)} of it
         {result.isInverted ? '; its polarity is inverted' : ''}
         {result.isMonoMix ? '; it is mono and says nothing of places' : ''}.
+        {(result.heldDownDb ?? 0) <= TOLD_HELD_DB &&
+          ` Where it is loudest it is held down by up to ${Math.abs(result.heldDownDb ?? 0).toFixed(1)} dB, by a limiter or saturation: the levels are read without that.`}
       </p>
       {told.length > 0 && (
         <ul className="fm-tidy-list">
