@@ -109,12 +109,14 @@ async function framesOf(
 /** First frame of the song after a file. */
 const endOfFile = ({ header, startFrames }: Opened): number => startFrames + header.lengthFrames;
 
-const monoOf = (channels: readonly Float32Array[]): Float32Array =>
-  channels.length === 1
-    ? (channels[0] as Float32Array)
-    : (channels[0] as Float32Array).map(
-        (_, i) => channels.reduce((sum, x) => sum + (x[i] as number), 0) / channels.length,
-      );
+function monoOf(channels: readonly Float32Array[]): Float32Array {
+  const [first] = channels as readonly [Float32Array];
+  if (channels.length === 1) return first;
+  const out = new Float32Array(first.length);
+  for (const x of channels)
+    for (let i = 0; i < out.length; i++) out[i] = (out[i] as number) + (x[i] as number) / channels.length;
+  return out;
+}
 
 /** Stretch by which files are told to be the mix of the others: so long, from this share of the song on. */
 const [LOOK_SECONDS, LOOK_FROM] = [36, 0.35];
@@ -173,7 +175,7 @@ async function looked(
 }
 
 /** The mix is looked for so far before and behind the tracks, s; blocks of this length, at most so many of them. */
-const [REACH_SECONDS, ALIGN_SECONDS, ALIGN_BLOCKS] = [0.15, 4, 14];
+const [REACH_SECONDS, ALIGN_SECONDS, ALIGN_BLOCKS] = [0.15, 2.4, 12];
 
 /** Aligns a mix with its tracks and reads how it is made of them. */
 export const fitMixFiles = (input: FitMixInput, progress: ProgressSink): Promise<MixReading> =>
@@ -288,7 +290,8 @@ async function alignmentOf(tracks: readonly Opened[], mix: Opened): Promise<MixA
     const sum = new Float32Array(size);
     for (const track of tracks) {
       const x = monoOf(await framesOf(track, at, size));
-      const energy = x.reduce((e, v) => e + v * v, 0);
+      let energy = 0;
+      for (let i = 0; i < size; i++) energy += (x[i] as number) ** 2;
       if (energy <= 0) continue;
       const gain = 1 / Math.sqrt(energy);
       for (let i = 0; i < size; i++) sum[i] = (sum[i] as number) + gain * (x[i] as number);

@@ -6,6 +6,8 @@ const BAND_HZ = [150, 9000] as const;
 const BELIEVED = 7;
 /** Passes: the first finds the way, the others what it leaves within a block; none more once one moves the mix by less than this anywhere, frames. */
 const [PASSES, SETTLED_FRAMES] = [3, 0.05];
+/** A lag is told to so much of a frame. */
+const ON_FRAME = 0.04;
 /** After the first pass a lag is looked for so near, in the middle of each block, frames. */
 const [NEAR_FRAMES, NEAR_FFT] = [64, 1 << 17];
 const TAPS = 32;
@@ -63,7 +65,16 @@ export function alignMix(blocks: readonly AlignBlock[], rateHz: number, reach: n
     if (lags.every((l) => Math.abs(offset + slope * l.at) < SETTLED_FRAMES)) break;
     if (pass === 0) fft = fftFor(Math.min(NEAR_FFT - 1, longest + 2 * NEAR_FRAMES));
   }
-  return found;
+  return found && onFrames(found, Math.max(...blocks.map((b) => b.at + b.sum.length)));
+}
+
+/** A mix that lies on the frames of the session as nearly as can be told lies on them, as one bounced from it does. */
+function onFrames(found: MixAlignment, length: number): MixAlignment {
+  const whole = Math.round(found.offsetFrames);
+  const ends = [0, length].map((at) => inMix(found, at) - at - whole);
+  return ends.every((off) => Math.abs(off) < ON_FRAME)
+    ? { ...found, offsetFrames: whole, driftPpm: 0 }
+    : found;
 }
 
 interface LagSearch {

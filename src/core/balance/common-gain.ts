@@ -11,6 +11,8 @@ const WEAK = 0.02;
 const TURNS = 8;
 /** What a mix stands at when nothing holds it down: this percentile of the gains over so many seconds before and behind. */
 const [UNHELD, AROUND_SECONDS] = [0.8, 3];
+/** Bins that are read of a band for this: a third of what the balance itself is read from. */
+const SAMPLE_BINS = 6;
 /** How far down is said of this share of the windows. */
 const LOWEST = 0.02;
 
@@ -79,7 +81,7 @@ export class MixSample {
 
   /** As of `MixGramBuilder`. */
   constructor(rateHz: number, channels: readonly number[], mixChannels: number) {
-    this.layout = new MixLayout(rateHz, channels, mixChannels);
+    this.layout = new MixLayout(rateHz, channels, mixChannels, SAMPLE_BINS);
   }
 
   /** Takes a stretch of everything, of any place: the channels of the tracks in order, then those of the mix. */

@@ -25,13 +25,16 @@ export interface BinRange {
 }
 
 /** Bins that are read, band after band, and where each band's are. */
-function readBins(rateHz: number): { readonly bins: Int32Array; readonly ranges: readonly BinRange[] } {
+function readBins(
+  rateHz: number,
+  mostBins: number,
+): { readonly bins: Int32Array; readonly ranges: readonly BinRange[] } {
   const edges = mixEdgesHz(rateHz).map((hz) => Math.round((hz * WINDOW) / rateHz));
   const bins: number[] = [];
   const ranges = edges.slice(0, MIX_BANDS).map((edge, b) => {
     const low = Math.max(1, edge);
     const high = Math.min(WINDOW / 2, Math.max(low + 1, edges[b + 1] as number));
-    const step = Math.max(1, Math.floor((high - low) / MOST_BINS));
+    const step = Math.max(1, Math.floor((high - low) / mostBins));
     const from = bins.length;
     for (let k = low; k < high; k += step) bins.push(k);
     return { from, to: bins.length, times: (high - low) / (bins.length - from) };
@@ -53,13 +56,14 @@ export class MixLayout {
   /** By side of the mix: the signal of each track, then that of the mix. A mono track stands on both sides, a stereo track with its own channel. */
   readonly bySide: readonly (readonly number[])[];
 
-  /** `channels`: 1 or 2 for each track; `mixChannels`: 1 or 2. */
+  /** `channels`: 1 or 2 for each track; `mixChannels`: 1 or 2; `mostBins`: so many bins are read of a band. */
   constructor(
     readonly rateHz: number,
     readonly channels: readonly number[],
     readonly mixChannels: number,
+    mostBins = MOST_BINS,
   ) {
-    const { bins, ranges } = readBins(rateHz);
+    const { bins, ranges } = readBins(rateHz, mostBins);
     [this.bins, this.ranges] = [bins, ranges];
     const all = [...channels, mixChannels];
     this.signals = all.reduce((sum, c) => sum + c, 0);
