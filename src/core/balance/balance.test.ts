@@ -150,7 +150,7 @@ describe('a mix of known gains', () => {
         tracks.map(() => 1),
         2,
       );
-      for (const at of [1, 5, 9, 13])
+      for (const at of [0, 2, 4, 6, 8, 10, 12, 14])
         sample.push([...tracks, ...mix].map((x) => x.subarray(at * RATE, (at + 2) * RATE)));
       const gram = gramOf(
         tracks.map((x) => [x]),
@@ -163,9 +163,10 @@ describe('a mix of known gains', () => {
       );
       return { dB: Math.max(...off) - Math.min(...off), held: gram.heldDownDb };
     };
-    expect(worst(limited, false).dB).toBeGreaterThan(1.5);
+    const untold = worst(limited, false);
+    expect(untold.dB).toBeGreaterThan(3);
     const told = worst(limited, true);
-    expect(told.dB).toBeLessThan(0.8);
+    expect(told.dB).toBeLessThan(untold.dB / 3);
     expect(told.held).toBeLessThan(-4);
     const free = worst(whole, true);
     expect(free.dB).toBeLessThan(0.1);

@@ -11,7 +11,7 @@ const WEAK = 0.02;
 const TURNS = 8;
 /** What a mix stands at when nothing holds it down: this percentile of the gains over so many seconds before and behind. */
 const [UNHELD, AROUND_SECONDS] = [0.8, 3];
-/** Bins that are read of a band for this: a third of what the balance itself is read from. */
+/** Bins that are read of a band for this: half of what the balance itself is read from. */
 const SAMPLE_BINS = 6;
 /** How far down is said of this share of the windows. */
 const LOWEST = 0.02;
