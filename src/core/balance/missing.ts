@@ -10,8 +10,29 @@ const CELL_SECONDS = 2;
 const [NEAR_LOUDEST, NEAR_MIX] = [1e-3, 1e-5];
 /** Reverb and distortion of a track, of its own power in the same cell and the one before: at most so much. */
 const [TAIL_NOW, TAIL_BEFORE] = [0.15, 0.1];
-/** A cell misses something where so much of it is left; a mix does where so many cells are, or where the mean of three bands over two cells reaches so much in one place of twenty. */
-const [CELL_LEFT, CELLS_LEFT, MEAN_LEFT] = [0.3, 0.005, 0.1];
+/** Something is left in a cell from this share on, or from what one place in twenty reaches where that is less. */
+const CELL_LEFT = 0.15;
+/**
+ * What tells a mix with a part in no track from one that is whole, however it was treated: by so much per e-fold, of shares of cells.
+ * Fitted (logistic) to 168 made mixes of 24 songs, whole and with each of 1,831 parts left out. With each song left out of the fit in turn,
+ * 97 % of parts of −12 dB and up and 83 % of those down to −18 dB are found at 3 % false alarms.
+ */
+const TELLING = {
+  /** Left of three bands and two cells together: what one in ten of them reaches, and one in a hundred. */
+  nearly: 1.58,
+  most: 0.461,
+  /** Left of a cell before tails are taken off: in the middle, and what one in ten reaches. A mix that is treated as a whole has it everywhere. */
+  usualRaw: -1.007,
+  nearlyRaw: -1.367,
+  /** Of the energy of the whole mix. */
+  unexplained: 0.909,
+  /** Left of a band: in the middle of all. */
+  usualBand: 1.108,
+} as const;
+const TELLING_BASE = 8.156;
+/** Shares below this are alike. */
+const LEAST_SHARE = 1e-4;
+const MOST_CONFIDENCE = 0.95;
 /** With fewer tracks than this the model is too poor to be sure. */
 const SURE_TRACKS = 5;
 
@@ -29,33 +50,74 @@ export interface MissingPart {
 /** Looks for what no track explains: what is left of the mix by band and time, less what reverb and distortion of the tracks can be. */
 export function missingParts(gram: MixGram, fit: BalanceFit): MissingPart[] {
   const cells = Math.floor(gram.seconds / CELL_SECONDS);
-  const { rest, mix } = restOf(gram, fit, cells);
+  const { raw, rest, mix } = restOf(gram, fit, cells);
   const counts = countingCells(mix, cells);
-  const left = Array.from({ length: MIX_BANDS }, (_, b) =>
-    Float64Array.from({ length: cells }, (_, c) =>
-      counts[b]?.[c] ? shareLeft(rest[b]?.[c] as number, mix[b]?.[c] as number) : 0,
+  const left = rest.map((row, b) =>
+    row.map((v, c) => (counts[b]?.[c] ? shareLeft(v, mix[b]?.[c] as number) : 0)),
+  );
+  const means = meansOf(left, counts, cells);
+  if (means.length === 0) return [];
+  const told = tellingOf(left, raw, { mix, counts, means });
+  const score = TELLING_BASE + sumOf(told.map(([by, share]) => by * Math.log(share + LEAST_SHARE)));
+  if (score <= 0) return [];
+  const sure = Math.min(MOST_CONFIDENCE, 1 / (1 + Math.exp(-score)));
+  const confidence = sure * (gram.tracks < SURE_TRACKS ? 0.7 : 1);
+  const limit = Math.min(CELL_LEFT, percentile(means, 0.95));
+  return regions(left, counts, limit).map((r) => ({ ...r, confidence }));
+}
+
+const sumOf = (values: ArrayLike<number>): number => {
+  let sum = 0;
+  for (let i = 0; i < values.length; i++) sum += values[i] as number;
+  return sum;
+};
+
+/** What each share of {@link TELLING} weighs, and what it is here. */
+function tellingOf(
+  left: readonly Float64Array[],
+  raw: readonly Float64Array[],
+  {
+    mix,
+    counts,
+    means,
+  }: {
+    readonly mix: readonly Float64Array[];
+    readonly counts: readonly (readonly boolean[])[];
+    readonly means: readonly number[];
+  },
+): [by: number, share: number][] {
+  const counting = (row: Float64Array, b: number): number[] => [...row].filter((_, c) => counts[b]?.[c]);
+  const rawShares = raw.flatMap((row, b) =>
+    counting(
+      row.map((v, c) => v / (mix[b]?.[c] as number)),
+      b,
     ),
   );
-  const all = left.flatMap((row, b) => [...row].filter((_, c) => counts[b]?.[c]));
-  if (all.length === 0) return [];
-  const many = all.filter((v) => v > CELL_LEFT).length / all.length;
-  const mean = percentile(meansOf(left, counts, cells), 0.95);
-  if (many <= CELLS_LEFT && mean <= MEAN_LEFT) return [];
-  const strength = Math.max(many / CELLS_LEFT, mean / MEAN_LEFT);
-  const confidence = Math.min(0.95, 0.5 + 0.15 * Math.log2(strength)) * (gram.tracks < SURE_TRACKS ? 0.7 : 1);
-  return regions(left, counts, cells).map((r) => ({ ...r, confidence }));
+  const bands = left.map((row, b) => {
+    const own = counting(row, b);
+    return own.length > 0 ? sumOf(own) / own.length : 0;
+  });
+  const total = (rows: readonly Float64Array[]): number => sumOf(rows.map(sumOf));
+  return [
+    [TELLING.nearly, percentile(means, 0.9)],
+    [TELLING.most, percentile(means, 0.99)],
+    [TELLING.usualRaw, percentile(rawShares, 0.5)],
+    [TELLING.nearlyRaw, percentile(rawShares, 0.9)],
+    [TELLING.unexplained, total(raw) / total(mix)],
+    [TELLING.usualBand, percentile(bands, 0.5)],
+  ];
 }
 
 /** Share of a cell that no track explains. Where more is left than there is, tracks have something that the mix leaves out: nothing is missing there. */
 const shareLeft = (rest: number, mix: number): number => (rest > mix ? 0 : Math.max(0, rest) / mix);
 
-/** Power of the mix, and of what the fit leaves of it less possible tails, band by band and cell by cell. */
+/** Power of the mix, of what the fit leaves of it, and of that less possible tails; band by band and cell by cell. */
 function restOf(
   gram: MixGram,
   fit: BalanceFit,
   cells: number,
-): { rest: Float64Array[]; mix: Float64Array[] } {
-  const [rest, mix]: [Float64Array[], Float64Array[]] = [[], []];
+): { raw: Float64Array[]; rest: Float64Array[]; mix: Float64Array[] } {
+  const [raw, rest, mix]: [Float64Array[], Float64Array[], Float64Array[]] = [[], [], []];
   const n = gram.tracks;
   for (let b = 0; b < MIX_BANDS; b++) {
     const e = fit.equaliser[b] as number;
@@ -79,11 +141,12 @@ function restOf(
         r[c] = (r[c] as number) + Math.max(0, left);
       });
     }
+    raw.push(r.slice());
     withoutTails(r, y, own);
     rest.push(r);
     mix.push(y);
   }
-  return { rest, mix };
+  return { raw, rest, mix };
 }
 
 /** Takes off what reverb and distortion of the tracks may be, by non-negative least squares on the tracks' own powers. */
@@ -150,14 +213,15 @@ function meansOf(left: readonly Float64Array[], counts: readonly boolean[][], ce
   return out;
 }
 
-/** Where it is: neighbouring cells with much left, as boxes of time and bands, the weightiest first. */
+/** Where it is: neighbouring cells with `limit` left and more, as boxes of time and bands, the weightiest first. */
 function regions(
   left: readonly Float64Array[],
   counts: readonly boolean[][],
-  cells: number,
+  limit: number,
 ): Omit<MissingPart, 'confidence'>[] {
+  const cells = left[0]?.length ?? 0;
   const isLeft = (b: number, c: number): boolean =>
-    counts[b]?.[c] === true && (left[b]?.[c] as number) > CELL_LEFT / 2;
+    counts[b]?.[c] === true && (left[b]?.[c] as number) >= limit;
   const seen = left.map(() => new Uint8Array(cells));
   const out: (Omit<MissingPart, 'confidence'> & { readonly size: number })[] = [];
   for (let b = 0; b < MIX_BANDS; b++)
