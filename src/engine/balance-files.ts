@@ -175,7 +175,7 @@ async function looked(
 }
 
 /** The mix is looked for so far before and behind the tracks, s; blocks of this length, at most so many of them. */
-const [REACH_SECONDS, ALIGN_SECONDS, ALIGN_BLOCKS] = [0.15, 2.4, 12];
+const [REACH_SECONDS, ALIGN_SECONDS, ALIGN_BLOCKS] = [0.15, 4, 10];
 
 /** Aligns a mix with its tracks and reads how it is made of them. */
 export const fitMixFiles = (input: FitMixInput, progress: ProgressSink): Promise<MixReading> =>

@@ -70,7 +70,7 @@ export function alignMix(blocks: readonly AlignBlock[], rateHz: number, reach: n
 
 /** A mix that lies on the frames of the session as nearly as can be told lies on them, as one bounced from it does. */
 function onFrames(found: MixAlignment, length: number): MixAlignment {
-  const whole = Math.round(found.offsetFrames);
+  const whole = Math.round(found.offsetFrames) + 0;
   const ends = [0, length].map((at) => inMix(found, at) - at - whole);
   return ends.every((off) => Math.abs(off) < ON_FRAME)
     ? { ...found, offsetFrames: whole, driftPpm: 0 }
@@ -134,16 +134,26 @@ function lagOf({ at, sum, mix }: AlignBlock, { fft, rateHz, reach, known }: LagS
   };
 }
 
-/** Line through lags by the median of the slopes; one block has no slope. */
-function lineThrough(lags: readonly { readonly at: number; readonly lag: number }[]): {
+/** A lag agrees with a line that passes it so near, frames. */
+const AGREES_FRAMES = 1.5;
+
+interface Line {
   readonly offset: number;
   readonly slope: number;
-} {
+}
+
+/** Line through lags by the median of the slopes, where more of them agree with it than with one lag for all: a few that are wrong make no drift. */
+function lineThrough(lags: readonly { readonly at: number; readonly lag: number }[]): Line {
+  const lineOf = (slope: number): Line => ({ offset: median(lags.map((l) => l.lag - slope * l.at)), slope });
+  const agreeing = ({ offset, slope }: Line): number =>
+    lags.filter((l) => Math.abs(l.lag - offset - slope * l.at) < AGREES_FRAMES).length;
   const slopes = lags.flatMap((a, i) =>
     lags.slice(i + 1).flatMap((b) => (b.at === a.at ? [] : [(b.lag - a.lag) / (b.at - a.at)])),
   );
-  const slope = slopes.length >= 3 ? median(slopes) : 0;
-  return { offset: median(lags.map((l) => l.lag - slope * l.at)), slope };
+  const [flat, drifting] = [lineOf(0), lineOf(slopes.length >= 3 ? median(slopes) : 0)];
+  return agreeing(drifting) > agreeing(flat) || lags.every((l) => Math.abs(l.lag) < AGREES_FRAMES)
+    ? drifting
+    : flat;
 }
 
 /** Kernels of the reading between samples, by the fraction in so many steps. */

@@ -297,6 +297,14 @@ describe('a mix that does not lie where the tracks do', () => {
     expect(Math.abs((found?.offsetFrames as number) - 120)).toBeLessThan(0.6);
   });
 
+  it('a few blocks that lie elsewhere make no drift', () => {
+    const late = (frames: number): AlignBlock[] => blocksOf((frame) => sum[frame - frames] ?? 0);
+    // The last two are found elsewhere, as even notes are.
+    const blocks = [...late(0).slice(0, 3), ...late(40).slice(3, 4), ...late(80).slice(4)];
+    const found = alignMix(blocks, RATE, reach);
+    expect(found).toMatchObject({ offsetFrames: 0, driftPpm: 0, isInverted: false });
+  });
+
   it('something else altogether is not placed', () => {
     const other = createRandom(99);
     expect(
