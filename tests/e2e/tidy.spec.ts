@@ -296,6 +296,7 @@ test('on the ladder a mark is pulled, stepped and typed; Tab goes along, nonsens
   await page.mouse.move(pan.x + 200, pan.y + 12, { steps: 4 });
   // The other stands at its end already: neither moves, and what is shown says so.
   await expect(bass.getByRole('slider', { name: 'Pan of Bass DI' })).toHaveAttribute('aria-valuetext', 'R95');
+  await expect(bass.locator('.fm-ladder-tip')).toHaveText('R95: Lead Vox is at its end');
   await page.mouse.up();
   expect((await strip('Bass DI')).pan).toBe(0.95);
   await expect(page.locator('.fm-ladders tr.is-selected')).toHaveCount(2);

@@ -2,6 +2,7 @@ export { GroupLine, groupKeys } from './group-line';
 export {
   countedLabel,
   editsForEach,
+  holderOf,
   LEVEL_RANGE,
   levelText,
   PAN_RANGE,

@@ -58,6 +58,17 @@ export function stepEdits(id: 'level' | 'pan', by: number, tracks: readonly Trac
   });
 }
 
+/** Who is at the end of its range and holds all the others that are moved with it; null where nobody is. `by`: dB, or hundredths of the way to one side. */
+export function holderOf(id: 'level' | 'pan', by: number, moved: readonly Track[]): Track | null {
+  const range = id === 'level' ? LEVEL_RANGE : PAN_RANGE;
+  const end = by < 0 ? range.min : range.max;
+  const roomOf = (t: Track): number => Math.abs(end - (id === 'level' ? t.gainDb : Math.round(t.pan * 100)));
+  const [first, ...others] = moved;
+  if (!first || others.length === 0) return null;
+  const nearest = others.reduce((a, t) => (roomOf(t) < roomOf(a) ? t : a), first);
+  return roomOf(nearest) < Math.abs(by) ? nearest : null;
+}
+
 /** Gives each of some tracks fields, as said by hand. */
 export function editsForEach(
   label: string,

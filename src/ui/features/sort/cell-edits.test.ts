@@ -11,7 +11,7 @@ import {
 } from '@/core/session';
 import { DEFAULT_STYLE, newTrack } from '@/core/style';
 import { allKinds, cellEdits, cellText, type EditedColumn, readKind } from './cell-edits';
-import { readPan, stepEdits } from '@/ui/strips';
+import { holderOf, readPan, stepEdits } from '@/ui/strips';
 
 /** The session with changes done; one that cannot be done fails the test. */
 function done(session: SessionState, changes: readonly Change[]): SessionState {
@@ -75,6 +75,14 @@ it('keeps the distances of several at the ends of the range', () => {
     edits: tracks.map(() => ({ fields: { gainDb: -80 } })),
   });
   expect(after(stepEdits('pan', -250, tracks)).map((t) => t.pan)).toEqual([-1, -1, -1]);
+});
+
+it('says who holds several back, and nobody where all can go', () => {
+  // Levels −3, 0 and 11 of at most 24 and at least −60.
+  expect(holderOf('level', 16, tracks)?.name).toBe('Hat');
+  expect(holderOf('level', 13, tracks)).toBeNull();
+  expect(holderOf('level', -58, tracks)?.name).toBe('Kick');
+  expect(holderOf('pan', 120, [{ ...(tracks[0] as Track), pan: 1 }])).toBeNull();
 });
 
 it.each([

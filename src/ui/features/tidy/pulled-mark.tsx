@@ -1,5 +1,6 @@
 'use client';
 import { type KeyboardEvent, type PointerEvent, useState } from 'react';
+import type { Would } from './use-strip-edits';
 
 /** Pulled less than this it was only pointed at, CSS px. */
 const STILL_PX = 3;
@@ -12,8 +13,8 @@ interface PulledMarkProps {
   readonly textOf: (value: number) => string;
   /** Share of the ladder a value is at. */
   readonly placeOf: (value: number) => number;
-  /** The value after a pull over a share of the ladder. */
-  readonly pulled: (byShare: number) => number;
+  /** What a pull over a share of the ladder would come to. */
+  readonly pulled: (byShare: number) => Would;
   readonly onKeep: (value: number) => void;
   /** It was taken hold of. */
   readonly onHold: () => void;
@@ -32,7 +33,8 @@ export function PulledMark(props: PulledMarkProps) {
   const { label, value, range, textOf, placeOf, pulled, onKeep, onHold, isReachable } = props;
   const [pull, setPull] = useState<Pull | null>(null);
   const isPulled = pull !== null && Math.abs(pull.byPx) >= STILL_PX;
-  const shown = isPulled ? pulled(pull.byPx / pull.width) : value;
+  const would = isPulled ? pulled(pull.byPx / pull.width) : null;
+  const shown = would?.value ?? value;
   const onPointerDown = (event: PointerEvent<HTMLSpanElement>): void => {
     if (event.button !== 0) return;
     const width = event.currentTarget.parentElement?.getBoundingClientRect().width ?? 0;
@@ -70,7 +72,12 @@ export function PulledMark(props: PulledMarkProps) {
       onPointerCancel={() => setPull(null)}
       onKeyDown={onKeyDown}
     >
-      {isPulled && <span className="fm-ladder-tip">{textOf(shown)}</span>}
+      {isPulled && (
+        <span className="fm-ladder-tip">
+          {textOf(shown)}
+          {would?.heldBy != null && `: ${would.heldBy} is at its end`}
+        </span>
+      )}
     </span>
   );
 }

@@ -1,8 +1,16 @@
 'use client';
 import { useMemo } from 'react';
-import { type Change, type SessionState, soundTracks, type Track, withGroups } from '@/core/session';
+import {
+  type Change,
+  groupsOf,
+  membersOf,
+  type SessionState,
+  soundTracks,
+  type Track,
+  withGroups,
+} from '@/core/session';
 import { useSessionStore, workbench } from '@/ui/client';
-import { stepEdits, stripEdits, type TrackEdits } from '@/ui/strips';
+import { holderOf, stepEdits, stripEdits, type TrackEdits } from '@/ui/strips';
 
 /** What of a track is changed here. */
 export type StripField = 'level' | 'pan';
@@ -14,7 +22,14 @@ export interface StripHand {
   /** By dB, or by hundredths of the way to one side. */
   readonly step: (field: StripField, by: number, track: Track | undefined) => void;
   /** What the track's own would be after such a step: as far as all that go with it can. */
-  readonly would: (field: StripField, by: number, track: Track) => number;
+  readonly would: (field: StripField, by: number, track: Track) => Would;
+}
+
+/** What a step would come to. */
+export interface Would {
+  readonly value: number;
+  /** Name of another track that goes with it and is at its end before; null where none is. */
+  readonly heldBy: string | null;
 }
 
 /** A track, or with it all that are selected. */
@@ -36,6 +51,13 @@ export function useStripEdits(): StripHand {
       return null;
     };
     const targets = (track: Track): Track[] => targetsOf(store.getState().view.session, track);
+    const movedWith = (track: Track): Track[] => {
+      const { session } = store.getState().view;
+      const own = targets(track);
+      const groups = own.flatMap((t) => groupsOf(session, t.id)).filter((g) => g.on);
+      const others = workbench.getState().alone ? [] : groups.flatMap((g) => membersOf(session, g));
+      return [...new Map([...own, ...others].map((t) => [t.id, t])).values()];
+    };
     return {
       type: (field, text, track) => keep(stripEdits(field, text, targets(track))),
       step: (field, by, track) => {
@@ -46,9 +68,13 @@ export function useStripEdits(): StripHand {
         const own =
           'error' in made ? undefined : grouped(made.edits).find((e) => 'id' in e && e.id === track.id);
         const fields = own?.kind === 'track.change' ? own.fields : {};
-        return (
-          (field === 'level' ? fields.gainDb : fields.pan) ?? (field === 'level' ? track.gainDb : track.pan)
-        );
+        const holder = holderOf(field, by, movedWith(track));
+        return {
+          value:
+            (field === 'level' ? fields.gainDb : fields.pan) ??
+            (field === 'level' ? track.gainDb : track.pan),
+          heldBy: holder === null || holder.id === track.id ? null : holder.name,
+        };
       },
     };
   }, [store]);
