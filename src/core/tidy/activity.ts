@@ -3,7 +3,7 @@ import { percentile } from '../dsp';
 import { bandPowers, floorOf, NO_FLOOR } from './floor';
 import { type FloorKind, floorKind } from './floor-kind';
 import { floorShifts, shiftTrack } from './floor-shifts';
-import { bandRow, framesOf, LargestOfBands, smoothed } from './frame-math';
+import { bandRow, framesOf, meanOfLargest, smoothed } from './frame-math';
 import { COUNTED_BANDS, type Smoothing, SPREAD_DB, STATISTIC } from './noise-figures';
 
 /** Zeros count as silence from so many frames in a row on (100 ms). */
@@ -148,21 +148,26 @@ export function activityOf(shares: Float32Array): Activity {
 }
 
 function statistic(shares: Float32Array, width: Smoothing): Float32Array {
-  const largest = new LargestOfBands(shares.length / LEVEL_BANDS, COUNTED_BANDS);
-  for (let b = 0; b < LEVEL_BANDS; b++) {
-    const row = width === 1 ? bandRow(shares, b) : smoothed(bandRow(shares, b), width);
-    largest.addDecibels(row, 1 / (SPREAD_DB[width][b] as number));
-  }
+  const rows = bandRows(shares, width);
+  const out = meanOfLargest(rows, SCALES[width], COUNTED_BANDS);
   const { mean, spread } = STATISTIC[width];
-  const out = largest.means();
   for (let n = 0; n < out.length; n++) out[n] = ((out[n] as number) - mean) / spread;
   return out;
 }
 
-function fadingLevel(shares: Float32Array): Float32Array {
-  const largest = new LargestOfBands(shares.length / LEVEL_BANDS, FADING_BANDS);
-  for (let b = 0; b < LEVEL_BANDS; b++) {
-    largest.addDecibels(smoothed(bandRow(shares, b), FADING_FRAMES), 1);
-  }
-  return largest.means();
-}
+/** By smoothing and band: noise spreads by as much in all of them. */
+const SCALES: Readonly<Record<Smoothing, readonly number[]>> = {
+  1: SPREAD_DB[1].map((db) => 1 / db),
+  3: SPREAD_DB[3].map((db) => 1 / db),
+  9: SPREAD_DB[9].map((db) => 1 / db),
+};
+const ALIKE = new Float32Array(LEVEL_BANDS).fill(1);
+
+const fadingLevel = (shares: Float32Array): Float32Array =>
+  meanOfLargest(bandRows(shares, FADING_FRAMES), ALIKE, FADING_BANDS);
+
+/** Band by band, means over `width` frames. */
+const bandRows = (shares: Float32Array, width: number): Float32Array[] =>
+  Array.from({ length: LEVEL_BANDS }, (_, b) =>
+    width === 1 ? bandRow(shares, b) : smoothed(bandRow(shares, b), width),
+  );

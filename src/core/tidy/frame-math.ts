@@ -45,45 +45,34 @@ export function smoothed(values: Float32Array, width: number): Float32Array {
   return out;
 }
 
-/** The largest `count` levels of each frame, gathered band by band; below 0 dB they count as 0. */
-export class LargestOfBands {
-  private readonly rows: readonly Float32Array[];
-
-  constructor(
-    private readonly frames: number,
-    private readonly count: number,
-  ) {
-    this.rows = Array.from({ length: count }, () => new Float32Array(frames));
-  }
-
-  /** Takes the powers of one band, as dB, each `scale` times. */
-  addDecibels(powers: Float32Array, scale: number): void {
-    const { rows, count } = this;
-    const bits = new Int32Array(powers.buffer, powers.byteOffset, powers.length);
-    const least = rows[count - 1] as Float32Array;
-    for (let i = 0; i < this.frames; i++) {
-      const b = bits[i] as number;
-      if (b <= ONE_BITS) continue;
-      const v = scale * decibelsOfBits(b);
-      if (v <= (least[i] as number)) continue;
+/** Mean of the largest `count` levels of each frame, dB: `rows` are powers band by band, each band's level `scales` times; below 0 dB they count as 0. */
+export function meanOfLargest(
+  rows: readonly Float32Array[],
+  scales: ArrayLike<number>,
+  count: number,
+): Float32Array {
+  const frames = rows[0]?.length ?? 0;
+  const bits = rows.map((row) => new Int32Array(row.buffer, row.byteOffset, row.length));
+  const out = new Float32Array(frames);
+  const largest = new Float32Array(count);
+  const share = 1 / count;
+  // Frame by frame: what is compared stays at hand.
+  for (let n = 0; n < frames; n++) {
+    largest.fill(0);
+    for (let b = 0; b < bits.length; b++) {
+      const own = (bits[b] as Int32Array)[n] as number;
+      if (own <= ONE_BITS) continue;
+      const v = (scales[b] as number) * decibelsOfBits(own);
+      if (v <= (largest[count - 1] as number)) continue;
       let at = count - 1;
-      for (; at > 0; at--) {
-        const above = (rows[at - 1] as Float32Array)[i] as number;
-        if (above >= v) break;
-        (rows[at] as Float32Array)[i] = above;
-      }
-      (rows[at] as Float32Array)[i] = v;
+      for (; at > 0 && (largest[at - 1] as number) < v; at--) largest[at] = largest[at - 1] as number;
+      largest[at] = v;
     }
+    let sum = 0;
+    for (let k = 0; k < count; k++) sum += (largest[k] as number) * share;
+    out[n] = sum;
   }
-
-  /** Their mean, frame by frame. */
-  means(): Float32Array {
-    const out = new Float32Array(this.frames);
-    const share = 1 / this.count;
-    for (const row of this.rows)
-      for (let i = 0; i < this.frames; i++) out[i] = (out[i] as number) + (row[i] as number) * share;
-    return out;
-  }
+  return out;
 }
 
 /** Index of a band's frame in an array that has the bands one behind the other. */

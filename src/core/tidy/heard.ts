@@ -49,12 +49,17 @@ const TOM_HOLD_SECONDS = 1;
 const HOLD_SECONDS = 0.5;
 
 /**
- * Weighs tracks that were recorded together, one after the other; 0.1 s for 4 minutes of one. `told` is called behind each.
+ * Weighs tracks that were recorded together, one after the other: all of them, or those at `which` of the places. `told` is called
+ * behind each.
  */
-export function hearTracks(tracks: readonly TidyTrack[], told?: (done: number) => void): HeardTrack[] {
+export function hearTracks(
+  tracks: readonly TidyTrack[],
+  told?: (done: number) => void,
+  which: readonly number[] = tracks.map((_, i) => i),
+): HeardTrack[] {
   const references = referencesOf(tracks);
-  return tracks.map((track, i) => {
-    const heard = hear(track, references);
+  return which.map((at, i) => {
+    const heard = hear(tracks[at] as TidyTrack, references);
     told?.(i + 1);
     return heard;
   });

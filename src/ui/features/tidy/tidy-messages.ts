@@ -1,4 +1,4 @@
-import type { CutSettings, LevelsPlace, TidyProposal, TidyTrack } from '@/core/tidy';
+import type { CutSettings, HeardTrack, LevelsPlace, TidyProposal, TidyTrack } from '@/core/tidy';
 
 /** A track that the worker is to hear. */
 export interface TrackToHear extends Omit<TidyTrack, 'levels'>, LevelsPlace {
@@ -14,7 +14,20 @@ export type ToTidyWorker =
       /** For all tracks that have none of their own. */
       readonly settings: CutSettings;
       readonly own: Readonly<Record<string, CutSettings>>;
-    };
+    }
+  | HearShare;
+
+/** One worker asks another to hear some of its tracks; all of them are needed for what spills from one into the other. */
+export interface HearShare {
+  readonly kind: 'hear-share';
+  readonly tracks: readonly TidyTrack[];
+  /** Places of those that are to be heard. */
+  readonly which: readonly number[];
+}
+
+/** What the other tells: each that is heard, then all of them in order. */
+export type FromShare =
+  { readonly kind: 'share-on' } | { readonly kind: 'share-heard'; readonly heard: readonly HeardTrack[] };
 
 /** What it tells. */
 export type FromTidyWorker =

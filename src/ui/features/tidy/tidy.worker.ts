@@ -1,6 +1,7 @@
 import { readLevelsParts } from '@/core/analysis';
 import { type HeardTrack, hearTracks, placedLevels, proposeCuts, type TidyTrack } from '@/core/tidy';
-import type { FromTidyWorker, ToTidyWorker, TrackToHear } from './tidy-messages';
+import { hearAcross, stopHelpers } from './hear-across';
+import type { FromShare, FromTidyWorker, HearShare, ToTidyWorker, TrackToHear } from './tidy-messages';
 
 /** Recordings in one request: some MB of levels. */
 const AT_ONCE = 16;
@@ -13,12 +14,20 @@ const tell = (message: FromTidyWorker): void => self.postMessage(message);
 
 self.onmessage = ({ data }: MessageEvent<ToTidyWorker>) => {
   if (data.kind === 'hear') void hear(data.run, data.tracks);
+  else if (data.kind === 'hear-share') hearShare(data);
   else {
     // Of many that came while one was worked at, only the last counts.
     if (wanted === null) setTimeout(propose);
     wanted = data;
   }
 };
+
+/** As a helper of another worker. */
+function hearShare({ tracks, which }: HearShare): void {
+  const answer = (message: FromShare): void => self.postMessage(message);
+  const heard = hearTracks(tracks, () => answer({ kind: 'share-on' }), which);
+  answer({ kind: 'share-heard', heard });
+}
 
 function propose(): void {
   const asked = wanted;
@@ -32,12 +41,19 @@ function propose(): void {
 async function hear(run: number, tracks: readonly TrackToHear[]): Promise<void> {
   newest = run;
   heard = [];
+  stopHelpers();
   try {
     const found = await fetchTracks(tracks);
     if (run !== newest) return;
     const of = found.length;
     tell({ kind: 'heard', run, done: 0, of });
-    heard = hearTracks(found, (done) => tell({ kind: 'heard', run, done, of }));
+    const all = await hearAcross(found, (done) => {
+      // The last is told once all are together.
+      if (run === newest && done < of) tell({ kind: 'heard', run, done, of });
+    });
+    if (run !== newest) return;
+    heard = all;
+    tell({ kind: 'heard', run, done: of, of });
   } catch {
     if (run === newest) tell({ kind: 'failed', run });
   }
