@@ -12,24 +12,23 @@ export function stopHelpers(): void {
   helpers.clear();
 }
 
-/** Hears tracks on as many threads as there are, this one among them; `told` is called behind each. What a helper cannot do is done here. */
+/** Hears tracks on as many threads as there are; `told` is called behind each. What a helper cannot do is done here. */
 export async function hearAcross(
   tracks: readonly TidyTrack[],
   told: (done: number) => void,
 ): Promise<HeardTrack[]> {
   const shares = sharesOf(tracks.length, navigator.hardwareConcurrency || 1);
+  if (shares.length === 1) return hearTracks(tracks, told);
   let done = 0;
   const one = (): void => told(++done);
-  const [own, ...others] = shares;
-  const asked = others.map((which) => askHelper({ kind: 'hear-share', tracks, which }, one));
+  // None is heard here meanwhile: helpers begin only while this thread is free.
+  const answers = await Promise.all(
+    shares.map((which) => askHelper({ kind: 'hear-share', tracks, which }, one)),
+  );
   const heard = new Map<number, HeardTrack>();
-  const keep = (which: readonly number[], found: readonly HeardTrack[]): void =>
+  shares.forEach((which, k) => {
+    const found = answers[k] ?? hearTracks(tracks, one, which);
     which.forEach((at, i) => heard.set(at, found[i] as HeardTrack));
-  keep(own ?? [], hearTracks(tracks, one, own ?? []));
-  const answers = await Promise.all(asked);
-  answers.forEach((found, k) => {
-    const which = others[k] as readonly number[];
-    keep(which, found ?? hearTracks(tracks, one, which));
   });
   return tracks.map((_, i) => heard.get(i) as HeardTrack);
 }
