@@ -95,7 +95,7 @@ function Row({
       {matched ? (
         <Figures matched={matched} isTicked={isTicked && changes} />
       ) : (
-        <td colSpan={5} className="num fm-faint">
+        <td colSpan={5} className="fm-faint">
           {isMeasuring ? 'being measured' : 'not measured as it is cut now'}
         </td>
       )}
