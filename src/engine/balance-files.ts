@@ -1,13 +1,7 @@
 import {
   alignMix,
   type AlignBlock,
-  type BalanceFit,
-  fitBalance,
   inMix,
-  levelChanges,
-  type LevelChange,
-  type MissingPart,
-  missingParts,
   type MixAlignment,
   type MixGram,
   MixGramBuilder,
@@ -15,7 +9,9 @@ import {
   MixSample,
   mixLikeness,
   type MixLikeness,
+  type GatheredReading,
   readAligned,
+  readGathered,
 } from '@/core/balance';
 import { readSoundBlocks, readSoundHeader, type SoundHeader } from '@/core/audio';
 import { stripGains } from '@/core/render';
@@ -42,15 +38,11 @@ export interface FitMixInput {
 }
 
 /** How a mix is made of tracks. */
-export interface MixReading {
+export interface MixReading extends Omit<GatheredReading, 'fit'> {
   /** Null where they have nothing in common: then nothing is read. */
   readonly alignment: MixAlignment | null;
-  readonly fit: BalanceFit | null;
-  readonly changes: readonly (readonly LevelChange[])[];
-  readonly missing: readonly MissingPart[];
+  readonly fit: GatheredReading['fit'] | null;
   readonly isMono: boolean;
-  /** How far the mix is held down where it is most, dB: 0 or less. */
-  readonly heldDownDb: number;
 }
 
 /** Tracks with their levels, to be summed. */
@@ -194,16 +186,7 @@ export const fitMixFiles = (input: FitMixInput, progress: ProgressSink): Promise
       builder.push([...own, ...mixed]);
       progress(at / song.length);
     }
-    const gram = builder.finish();
-    const fit = fitBalance(gram);
-    return {
-      alignment,
-      fit,
-      changes: levelChanges(gram, fit),
-      missing: missingParts(gram, fit),
-      isMono: side.difference <= 1e-4 * side.energy,
-      heldDownDb: gram.heldDownDb,
-    };
+    return { alignment, ...readGathered(builder.finish()), isMono: side.difference <= 1e-4 * side.energy };
   });
 
 /** Tracks and a mix whose place is known; frames of the session. */

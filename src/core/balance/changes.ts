@@ -16,13 +16,28 @@ export interface LevelChange {
   readonly gainDb: number;
 }
 
-/** Where tracks change their level, fitted stretch by stretch with the equaliser of the whole; a list for each track, empty where it stays. */
-export function levelChanges(gram: MixGram, whole: BalanceFit): LevelChange[][] {
-  const n = gram.tracks;
+/** A stretch of a mix in which levels stay. */
+export interface MixStretch {
+  readonly from: number;
+  readonly to: number;
+  readonly fit: BalanceFit;
+}
+
+/** The stretches between steps of levels, each fitted with the equaliser of the whole; one where nothing steps. */
+export function stretchesOf(gram: MixGram, whole: BalanceFit): MixStretch[] {
   const edges = stepPlaces(gram, whole, 0, gram.seconds);
-  if (edges.length === 0) return Array.from({ length: n }, () => []);
+  if (edges.length === 0) return [{ from: 0, to: gram.seconds, fit: whole }];
   const bounds = [0, ...edges, gram.seconds];
-  const parts = bounds.slice(0, -1).map((from, k) => levelsOver(gram, whole, from, bounds[k + 1] as number));
+  return bounds.slice(0, -1).map((from, k) => {
+    const to = bounds[k + 1] as number;
+    return { from, to, fit: fitBalance(gram, from, to, whole.equaliser) };
+  });
+}
+
+/** Where tracks change their level; a list for each track, empty where it stays. */
+export function levelChanges(stretches: readonly MixStretch[]): LevelChange[][] {
+  const n = stretches[0]?.fit.carries.length ?? 0;
+  const parts = stretches.map(({ fit }) => levelsIn(fit));
   return Array.from({ length: n }, (_, i) => {
     const out: LevelChange[] = [];
     let last: number | null = null;
@@ -30,20 +45,18 @@ export function levelChanges(gram: MixGram, whole: BalanceFit): LevelChange[][] 
       const level = levels[i] ?? null;
       if (level === null || (last !== null && Math.abs(level - last) < STEP_DB)) return;
       last = level;
-      out.push({ seconds: k === 0 ? 0 : (bounds[k] as number), gainDb: level });
+      out.push({ seconds: k === 0 ? 0 : (stretches[k] as MixStretch).from, gainDb: level });
     });
     return out.length > 1 ? out : [];
   });
 }
 
 /** Level of each track in a stretch, dB over both sides; null where it is too weak to say. */
-function levelsOver(gram: MixGram, whole: BalanceFit, from: number, to: number): (number | null)[] {
-  const fit = fitBalance(gram, from, to, whole.equaliser);
-  return Array.from({ length: gram.tracks }, (_, i) => {
-    const power = fit.gains.reduce((sum, g) => sum + (g[i] as number) ** 2, 0);
-    return power > 0 && (fit.carries[i] as number) > LEAST_SHARE ? 10 * Math.log10(power) : null;
+const levelsIn = ({ gains, carries }: BalanceFit): (number | null)[] =>
+  Array.from(carries, (carried, i) => {
+    const power = gains.reduce((sum, g) => sum + (g[i] as number) ** 2, 0);
+    return power > 0 && carried > LEAST_SHARE ? 10 * Math.log10(power) : null;
   });
-}
 
 /**
  * Seconds at which levels step: a stretch is parted where two fits explain it better than one by most, as long as that is worth it and
@@ -81,7 +94,9 @@ function hasStep(
   whole: BalanceFit,
   [from, at, to]: readonly [number, number, number],
 ): boolean {
-  const [before, behind] = [levelsOver(gram, whole, from, at), levelsOver(gram, whole, at, to)];
+  const levelsOver = (a: number, b: number): (number | null)[] =>
+    levelsIn(fitBalance(gram, a, b, whole.equaliser));
+  const [before, behind] = [levelsOver(from, at), levelsOver(at, to)];
   return before.some((a, i) => {
     const b = behind[i];
     return a !== null && b !== null && b !== undefined && Math.abs(a - b) >= STEP_DB;

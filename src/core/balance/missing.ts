@@ -1,5 +1,5 @@
 import { percentile } from '../dsp';
-import type { BalanceFit } from './fit';
+import type { MixStretch } from './changes';
 import type { MixGram } from './mix-gram';
 import { MIX_BANDS } from './mix-spectra';
 import { nonNegativeLeastSquares } from './nnls';
@@ -48,9 +48,9 @@ export interface MissingPart {
 }
 
 /** Looks for what no track explains: what is left of the mix by band and time, less what reverb and distortion of the tracks can be. */
-export function missingParts(gram: MixGram, fit: BalanceFit): MissingPart[] {
+export function missingParts(gram: MixGram, stretches: readonly MixStretch[]): MissingPart[] {
   const cells = Math.floor(gram.seconds / CELL_SECONDS);
-  const { raw, rest, mix } = restOf(gram, fit, cells);
+  const { raw, rest, mix } = restOf(gram, stretches, cells);
   const counts = countingCells(mix, cells);
   const left = rest.map((row, b) =>
     row.map((v, c) => (counts[b]?.[c] ? shareLeft(v, mix[b]?.[c] as number) : 0)),
@@ -114,17 +114,18 @@ const shareLeft = (rest: number, mix: number): number => (rest > mix ? 0 : Math.
 /** Power of the mix, of what the fit leaves of it, and of that less possible tails; band by band and cell by cell. */
 function restOf(
   gram: MixGram,
-  fit: BalanceFit,
+  stretches: readonly MixStretch[],
   cells: number,
 ): { raw: Float64Array[]; rest: Float64Array[]; mix: Float64Array[] } {
   const [raw, rest, mix]: [Float64Array[], Float64Array[], Float64Array[]] = [[], [], []];
   const n = gram.tracks;
   for (let b = 0; b < MIX_BANDS; b++) {
-    const e = fit.equaliser[b] as number;
     const [y, r] = [new Float64Array(cells), new Float64Array(cells)];
     const own = Array.from({ length: cells }, () => new Float64Array(n));
     for (let second = 0; second < cells * CELL_SECONDS; second++) {
       const c = Math.floor(second / CELL_SECONDS);
+      const { fit } = stretches.find((x) => second < x.to) as MixStretch;
+      const e = fit.equaliser[b] as number;
       fit.gains.forEach((g, side) => {
         const [product, mixed] = [gram.products(side, second, b), gram.withMix(side, second, b)];
         const energy = gram.mixEnergy(side, second, b);

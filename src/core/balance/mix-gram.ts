@@ -17,7 +17,13 @@ export interface MixGram {
   withMix(side: number, second: number, band: number): Float32Array;
   /** Energy of the mix. */
   mixEnergy(side: number, second: number, band: number): number;
-  /** How far the mix is held down where it is most (a limiter, saturation): dB, 0 or less. The tracks are read as held down with it. */
+}
+
+/** What was gathered: of the tracks as they are, and as they are held down with the mix. */
+export interface GatheredMix extends MixGram {
+  /** With the tracks turned down wherever the mix is, by a limiter or saturation; null without a model. */
+  readonly held: MixGram | null;
+  /** How far the mix is held down where it is most: dB, 0 or less. */
   readonly heldDownDb: number;
 }
 
@@ -25,9 +31,11 @@ export interface MixGram {
 export class MixGramBuilder {
   private readonly layout: MixLayout;
   private readonly spectra: MixSpectra;
-  /** Of the present second. */
-  private present: ProductSums;
+  /** Of the present second: tracks as they are, and held down. */
+  private plain: ProductSums;
+  private held: ProductSums;
   private readonly cells: Float32Array[][];
+  private readonly heldCells: Float32Array[][];
   private readonly gains: number[][] = [[]];
   private second = 0;
   private last = 1;
@@ -41,8 +49,8 @@ export class MixGramBuilder {
   ) {
     this.layout = new MixLayout(rateHz, channels, mixChannels);
     this.spectra = new MixSpectra(this.layout, (window, at) => this.take(window, Math.floor(at / rateHz)));
-    this.present = new ProductSums(this.layout);
-    this.cells = this.layout.bySide.map(() => []);
+    [this.plain, this.held] = [new ProductSums(this.layout), new ProductSums(this.layout)];
+    [this.cells, this.heldCells] = [this.layout.bySide.map(() => []), this.layout.bySide.map(() => [])];
   }
 
   /** Takes the next frames of everything, equally many of each: the channels of the tracks in order, then those of the mix. */
@@ -52,33 +60,40 @@ export class MixGramBuilder {
 
   private take(window: MixWindow, second: number): void {
     if (second !== this.second) this.flush(second);
-    if (this.model) {
-      this.last = heldDown(this.layout, this.model, window, this.last);
-      this.gains.at(-1)?.push(this.last);
-    }
-    this.present.add(window, this.model ? this.last : 1);
+    if (!this.model) return this.plain.add(window, 1);
+    this.last = heldDown(this.layout, this.model, window, this.last);
+    this.gains.at(-1)?.push(this.last);
+    this.held.add(window, this.last, this.plain);
   }
 
   private flush(next: number): void {
-    this.present.sums.forEach((sums, s) => this.cells[s]?.push(Float32Array.from(sums)));
-    this.present = new ProductSums(this.layout);
+    const { layout, plain, held } = this;
+    plain.sums.forEach((sums, s) => this.cells[s]?.push(Float32Array.from(sums)));
+    if (this.model) held.sums.forEach((sums, s) => this.heldCells[s]?.push(Float32Array.from(sums)));
+    [this.plain, this.held] = [new ProductSums(layout), new ProductSums(layout)];
     this.gains.push([]);
     this.second = next;
   }
 
   /** What was gathered, after the last block. */
-  finish(): MixGram {
+  finish(): GatheredMix {
     this.flush(0);
+    const { bySecond, lowestDb } = steadyGains(this.gains);
+    for (const side of this.heldCells)
+      side.forEach((cell, second) =>
+        scaleTracks(cell, this.layout.channels.length, 1 / (bySecond[second] ?? 1)),
+      );
+    return {
+      ...this.gramOf(this.cells),
+      held: this.model ? this.gramOf(this.heldCells) : null,
+      heldDownDb: lowestDb,
+    };
+  }
+
+  private gramOf(cells: readonly (readonly Float32Array[])[]): MixGram {
     const n = this.layout.channels.length;
-    const { cells, present } = this;
-    const { size, isShared } = present;
-    const steady = steadyGains(this.gains);
-    cells.forEach((side, s) =>
-      side.forEach((cell, second) => {
-        scaleTracks(cell, n, 1 / (steady.bySecond[second] ?? 1));
-        if (s === 0 || !isShared) mirrored(cell, n);
-      }),
-    );
+    const { size, isShared } = this.plain;
+    for (const side of isShared ? cells.slice(0, 1) : cells) for (const cell of side) mirrored(cell, n);
     const cellOf = (side: number, second: number): Float32Array => cells[side]?.[second] as Float32Array;
     return {
       tracks: n,
@@ -89,7 +104,6 @@ export class MixGramBuilder {
       withMix: (side, second, band) =>
         cellOf(side, second).subarray(band * size + n * n, band * size + n * n + n),
       mixEnergy: (side, second, band) => cellOf(side, second)[band * size + n * n + n] as number,
-      heldDownDb: steady.lowestDb,
     };
   }
 }

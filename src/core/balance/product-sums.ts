@@ -15,45 +15,48 @@ export class ProductSums {
     this.sums = layout.bySide.map(() => new Float64Array(MIX_BANDS * this.size));
   }
 
-  /** Adds a window in which all tracks are `gain` times as loud as they are. */
-  add(window: MixWindow, gain: number): void {
+  /** Adds a window in which all tracks are `gain` times as loud as they are; `plain` gets them as they are. */
+  add(window: MixWindow, gain: number, plain: ProductSums | null = null): void {
     const { layout, size, sums } = this;
     const { channels, ranges, width } = layout;
     const n = channels.length;
-    const first = sums[0] as Float64Array;
     layout.bySide.forEach((side, s) => {
-      const own = sums[s] as Float64Array;
       const mix = (side[n] as number) * width;
+      const keep = (k: number, times: number, product: number): void => {
+        const own = sums[s] as Float64Array;
+        own[k] = (own[k] as number) + times * product;
+        const other = plain?.sums[s];
+        if (other) other[k] = (other[k] as number) + product;
+      };
+      const asFirst = (k: number): void => {
+        for (const of of plain ? [sums, plain.sums] : [sums])
+          (of[s] as Float64Array)[k] = (of[0] as Float64Array)[k] as number;
+      };
       ranges.forEach((range, b) => {
         const base = b * size;
-        const [both, once] = [gain * gain * range.times, gain * range.times];
         for (let i = 0; i < n; i++) {
           const x = (side[i] as number) * width;
           if (s === 0 || !this.isShared)
             for (let j = i; j < n; j++) {
               const k = base + i * n + j;
               // Of two mono tracks they are those of the first side, which was added just before.
-              if (s > 0 && channels[i] === 1 && channels[j] === 1) own[k] = first[k] as number;
-              else
-                own[k] =
-                  (own[k] as number) + both * realProduct(window, x, (side[j] as number) * width, range);
+              if (s > 0 && channels[i] === 1 && channels[j] === 1) asFirst(k);
+              else keep(k, gain * gain, realProduct(window, x, (side[j] as number) * width, range));
             }
-          const k = base + n * n + i;
-          own[k] = (own[k] as number) + once * realProduct(window, x, mix, range);
+          keep(base + n * n + i, gain, realProduct(window, x, mix, range));
         }
-        const k = base + n * n + n;
-        own[k] = (own[k] as number) + range.times * realProduct(window, mix, mix, range);
+        keep(base + n * n + n, 1, realProduct(window, mix, mix, range));
       });
     });
   }
 }
 
-/** Re(a bᴴ) over the bins that are read of a band. */
-function realProduct({ re, im }: MixWindow, a: number, b: number, { from, to }: BinRange): number {
+/** Re(a bᴴ) over a band, as much as all of its bins would have. */
+function realProduct({ re, im }: MixWindow, a: number, b: number, { from, to, times }: BinRange): number {
   let sum = 0;
   for (let k = from; k < to; k++)
     sum += (re[a + k] as number) * (re[b + k] as number) + (im[a + k] as number) * (im[b + k] as number);
-  return sum;
+  return times * sum;
 }
 
 /** Copies what lies over the diagonal below it, for each band. */
