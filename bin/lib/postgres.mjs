@@ -40,20 +40,29 @@ const PLACE = 'database-place';
 /** Where the cluster of a data folder lies: inside it, or beside, when `postgres` may not enter (a folder under /root). */
 export function clusterDir(dataDir) {
   const note = join(dataDir, PLACE);
-  if (existsSync(note)) return readFileSync(note, 'utf8').trim();
+  const noted = existsSync(note) ? readFileSync(note, 'utf8').trim() : '';
+  if (noted !== '') return noted;
   if (!isRoot) return join(dataDir, 'postgres');
   const canEnter = spawnSync('runuser', ['-u', 'postgres', '--', 'test', '-x', dataDir]).status === 0;
   if (canEnter) return join(dataDir, 'postgres');
   const outside = `/var/lib/fernmoss-${createHash('sha256').update(dataDir).digest('hex').slice(0, 12)}`;
-  if (existsSync(dataDir)) writeFileSync(note, outside, { mode: 0o600 });
+  if (existsSync(dataDir)) writeWhole(note, outside);
   return outside;
 }
 
 /** A secret of a data folder, made when first asked for. */
 export function secret(dataDir, name) {
   const path = join(dataDir, name);
-  if (!existsSync(path)) writeFileSync(path, randomBytes(24).toString('hex'), { mode: 0o600 });
+  // An empty one was left by a start that was killed: nothing was locked by it yet.
+  if (!existsSync(path) || readFileSync(path, 'utf8').trim() === '')
+    writeWhole(path, randomBytes(24).toString('hex'));
   return readFileSync(path, 'utf8').trim();
+}
+
+/** Writes a file for this user alone that is whole or not there, whenever this process is killed. */
+function writeWhole(path, text) {
+  writeFileSync(`${path}.new`, text, { mode: 0o600, flush: true });
+  renameSync(`${path}.new`, path);
 }
 
 /** Makes a cluster by the newest PostgreSQL there is; its folder appears only when it is whole. */

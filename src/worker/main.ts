@@ -20,17 +20,8 @@ async function main(): Promise<void> {
     return;
   }
   const runner = await startWorker({ handlers: HANDLERS, abandon: abandonJob });
-  const tidy = async (): Promise<void> => {
-    await settleUploads();
-    await emptyOldWaste();
-    await sweepPackages();
-    await sweepBlobs({ wait: false });
-  };
   await tidy();
-  setInterval(
-    () => void tidy().catch((error: unknown) => console.error('tidying up:', error)),
-    TIDY_MS,
-  ).unref();
+  setInterval(() => void tidy(), TIDY_MS).unref();
   process.send?.('ready');
   console.log('worker ready');
   if (process.env.FERNMOSS_DEMO === 'on') await plantDemo();
@@ -44,6 +35,12 @@ async function main(): Promise<void> {
   process.once('SIGINT', () => void stop());
   // Without its parent nobody would stop this process: end when the channel closes.
   process.once('disconnect', () => void stop());
+}
+
+/** Looks after what a crash may have left. What cannot be looked after is told and tried again: it keeps nobody from work. */
+async function tidy(): Promise<void> {
+  const parts = [settleUploads, emptyOldWaste, sweepPackages, () => sweepBlobs({ wait: false })];
+  for (const part of parts) await part().catch((error: unknown) => console.error('tidying up:', error));
 }
 
 /** Brings the schema up to date; a database that is just being started again is waited for. */

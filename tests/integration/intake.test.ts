@@ -1,12 +1,15 @@
 import { createHash, randomUUID } from 'node:crypto';
-import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import type { Upload } from '@tus/server';
 import type { RecordingView } from '@/contracts';
 import { faultText } from '@/contracts';
 import { isTrack, keepSamplesEdits, tracksInOrder } from '@/core/session';
 import { createRandom } from '@/core/units';
 import { db, RecordingModel } from '@/server/db';
 import { receive } from '@/server/services';
+import { UploadNotes } from '@/server/services/open-uploads';
 import { madeSound } from '../../bench/heard/synth';
 import { tone, wavBytes } from '../support/recordings';
 import {
@@ -283,6 +286,56 @@ it('an upload whose process was killed between the last byte and the receipt is 
     receivedName: 'whole.wav',
     sha256: sha(bytes),
   });
+});
+
+it('notes of uploads that cannot be read hinder nobody: others are sent on, the worker starts, and they go', async () => {
+  const id = await newSession('Half a note');
+  const bytes = await wavBytes([tone(126, 1)]);
+  const folder = join(process.env.FERNMOSS_DATA ?? '', 'uploads');
+  const whole = await beginUpload(id, 'whole.wav', bytes.length);
+  const note = readFileSync(join(folder, `${whole.split('/').at(-1) ?? ''}.json`), 'utf8');
+  const ids = ['', note.slice(0, 40), 'null', '[]', '{"size":"many"}', '{"metadata":7}'].map((text) => {
+    const broken = randomUUID();
+    writeFileSync(join(folder, broken), '');
+    writeFileSync(join(folder, `${broken}.json`), text);
+    return broken;
+  });
+  await upload(id, 'beside.wav', bytes);
+  await sendPart(whole, bytes, 0);
+  await killAndWait('worker.mjs');
+  const { recordings } = await settled(id);
+  expect(recordings.map((r) => [r.receivedName, r.state])).toEqual([
+    ['beside.wav', 'ready'],
+    ['whole.wav', 'ready'],
+  ]);
+  for (const broken of ids) {
+    const there = await fetch(`${whole.slice(0, whole.lastIndexOf('/'))}/${broken}`, {
+      method: 'HEAD',
+      headers: { 'tus-resumable': '1.0.0' },
+    });
+    expect(there.status).toBe(404);
+    expect(existsSync(join(folder, `${broken}.json`))).toBe(false);
+  }
+}, 60_000);
+
+it('a note of an upload is never seen half, however often it is read while it is written', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'fernmoss-notes-'));
+  const notes = new UploadNotes(folder);
+  const id = randomUUID();
+  const written = (size: number): Upload =>
+    ({ id, size, metadata: { sessionId: id, name: 'long '.repeat(8000) } }) as unknown as Upload;
+  await notes.set(id, written(0));
+  let isOver = false;
+  const writing = (async () => {
+    for (let size = 1; size <= 300; size++) await notes.set(id, written(size));
+    isOver = true;
+  })();
+  const seen: unknown[] = [];
+  while (!isOver) seen.push((await notes.get(id))?.size);
+  await writing;
+  expect(seen.length).toBeGreaterThan(100);
+  expect(seen.filter((size) => typeof size !== 'number')).toEqual([]);
+  rmSync(folder, { recursive: true });
 });
 
 it('tracks stand in the order of the recordings, however long reading one takes', async () => {

@@ -13,6 +13,9 @@ it('a data folder is its owner’s alone; data of a PostgreSQL that is gone is l
   const { dir, remove } = folderFor();
   const version = join(dir, 'postgres', 'PG_VERSION');
   try {
+    // As a start leaves them that is killed while it writes them.
+    for (const name of ['database-password', 'application-password', 'database-place'])
+      writeFileSync(join(dir, name), '', { mode: 0o600 });
     const first = await start(dir);
     const { id } = await json<{ id: string }>(first.base, '/api/sessions', { name: 'Of an older one' });
     const mode = (path: string): string => (statSync(path).mode & 0o777).toString(8);

@@ -10,7 +10,14 @@ import { readConfig } from '../config';
 import { db, isUuid, RecordingModel, SessionModel } from '../db';
 import { enqueue } from '../jobs';
 import { syncPath } from '../storage';
-import { announcedBytes, openUploadIds, readUploadNote } from './open-uploads';
+import {
+  announcedBytes,
+  openUploadIds,
+  readUploadNote,
+  removeUnfinishedNotes,
+  removeUploadNote,
+  UploadNotes,
+} from './open-uploads';
 import { freeBytes, RESERVE_BYTES } from './room';
 
 const MAX_UPLOAD_BYTES = 64 * 2 ** 30;
@@ -41,7 +48,7 @@ function makeServer(): Server {
     maxSize: MAX_UPLOAD_BYTES,
     // Its last byte was acknowledged: only removing the track takes it away.
     disableTerminationForFinishedUploads: true,
-    datastore: new FileStore({ directory }),
+    datastore: new FileStore({ directory, configstore: new UploadNotes(directory) }),
     // The id is ours: what a client calls a file never becomes a path.
     namingFunction: () => randomUUID(),
     async onUploadCreate(_request, upload) {
@@ -67,7 +74,7 @@ function makeServer(): Server {
         upload.size ?? 0,
         upload.id,
       );
-      await rm(join(directory, `${upload.id}.json`), { force: true });
+      await removeUploadNote(directory, upload.id);
       return {};
     },
     async onResponseError(_request, error) {
@@ -179,24 +186,23 @@ async function hasReceived(id: string): Promise<boolean> {
   return (await RecordingModel.findByPk(id, { attributes: ['id'] })) !== null;
 }
 
-/** An upload whose last byte came but which was never received, because a process was killed in that moment, is received now; one of a session that is gone goes, and one that nobody has touched for a week. */
+/** An upload whose last byte came but which was never received, because a process was killed in that moment, is received now; one of a session that is gone goes, one that nobody has touched for a week, and one whose note cannot be read: nobody can go on with it. */
 async function settleUpload(id: string): Promise<void> {
   db();
   const directory = uploadDirectory();
   const upload = await readUploadNote(directory, id);
-  if (!upload) return;
-  const note = join(directory, `${id}.json`);
+  if (!upload) return removeUploadNote(directory, id);
   const bytes = await stat(uploadPath(id)).catch(() => null);
   const sessionId = upload.metadata?.sessionId ?? '';
   const isWanted =
     isUuid(sessionId) && (await SessionModel.findByPk(sessionId, { attributes: ['id'] })) !== null;
   if (bytes && bytes.size === upload.size && isWanted) {
     await receive(sessionId, receivedName(upload.metadata?.name), uploadPath(id), bytes.size, id);
-    await rm(note, { force: true });
+    await removeUploadNote(directory, id);
   } else if (!bytes || !isWanted || Date.now() - bytes.mtimeMs > UPLOAD_KEPT_MS) {
     if (bytes && !(await RecordingModel.findByPk(id, { attributes: ['id'] })))
       await rm(uploadPath(id), { force: true });
-    await rm(note, { force: true });
+    await removeUploadNote(directory, id);
   }
 }
 
@@ -204,6 +210,7 @@ async function settleUpload(id: string): Promise<void> {
 export async function settleUploads(): Promise<void> {
   const directory = uploadDirectory();
   for (const id of await openUploadIds(directory)) await settleUpload(id);
+  await removeUnfinishedNotes(directory, UNCLAIMED_KEPT_MS);
   const open = new Set(await openUploadIds(directory));
   const ids = (await readdir(directory).catch(() => [] as string[])).filter(isUuid);
   // Asked after the files were seen: a row that comes meanwhile is of a file that is young.
