@@ -11,7 +11,7 @@ const proposal = (
   pieces: readonly TidyPiece[],
   more: Partial<TidyProposal> = {},
 ): TidyProposal => ({
-  ...{ id, group: null, floorDbfs: -70, pieces, begins: [], nothingBecause: null },
+  ...{ id, group: null, floorDbfs: -70, pieces, begins: [], ends: [], nothingBecause: null },
   ...more,
 });
 const talked = (id: string): TidyProposal =>

@@ -21,6 +21,7 @@ import {
   slipAt,
   splitAt,
   toldClips,
+  trimmedTo,
 } from './hand-clips';
 
 const LENGTH = 48_000;
@@ -50,6 +51,30 @@ function heard(h: HandTrack, frame: number): string {
     .map((p) => `${p.sound}@${p.soundFrames + frame - p.fromFrames} ${p.gain.toFixed(3)}`)
     .join(' + ');
 }
+
+it('trimmed to a stretch nothing sounds outside of it, inside all is as before; what is silent stays, and an edge pulled brings it back', () => {
+  const stretch = { fromFrames: 10_000, toFrames: 30_000 };
+  const fades = { inFrames: 100, outFrames: 2000 };
+  const trimmed = after(trimmedTo(hand(), stretch, fades));
+  expect(trimmed.track.clips).toMatchObject([
+    { ...stretch, fadeInFrames: 100, fadeOutFrames: 2000, slipFrames: 0 },
+  ]);
+  for (const frame of [1000, 9999, 30_000, 48_999]) expect(heard(trimmed, frame)).toBe('');
+  expect(heard(trimmed, 20_000)).toBe(heard(hand(), 20_000));
+  expect(trimmedTo(trimmed, stretch, fades)).toBeNull();
+  expect(edges(after(edgeAt(trimmed, 20_000, 'begin', 0)))).toEqual([[LATE, 30_000]]);
+
+  const cut = after(splitAt(after(splitAt(hand(), 5000)), 20_000));
+  const talk = after(muteAt(cut, 3000));
+  const apart = after(trimmedTo(talk, stretch, fades));
+  expect(toldClips(apart).map((c) => [c.fromFrames, c.toFrames, c.off, c.fadeOutFrames])).toEqual([
+    [LATE, 5000, true, 0],
+    [10_000, 20_000, false, 0],
+    [20_000, 30_000, false, 2000],
+  ]);
+  // A track of which nothing would be left stays as it is.
+  expect(trimmedTo(hand(), { fromFrames: 60_000, toFrames: 70_000 }, fades)).toBeNull();
+});
 
 it('a split sounds as before, its outer ends stay open, and joined it is whole again', () => {
   const split = after(splitAt(hand(), 20_000));

@@ -284,6 +284,39 @@ function carved(clips: readonly ToldClip[], from: number, to: number): ToldClip[
   });
 }
 
+/** Fades where a track is cut at its ends, frames. */
+export interface TrimFades {
+  readonly inFrames: number;
+  readonly outFrames: number;
+}
+
+/** Takes off a track what lies before and after a stretch, fading where something is cut; what is silent there stays. Null where nothing sounds outside of it, or nothing inside. */
+export function trimmedTo(
+  hand: HandTrack,
+  { fromFrames, toFrames }: { readonly fromFrames: number; readonly toFrames: number },
+  { inFrames, outFrames }: TrimFades,
+): HandResult {
+  const clips = toldClips(hand);
+  const inside = clips.flatMap((c): ToldClip[] => {
+    if (c.off || (c.fromFrames >= fromFrames && c.toFrames <= toFrames)) return [c];
+    const [from, to] = [Math.max(c.fromFrames, fromFrames), Math.min(c.toFrames, toFrames)];
+    if (to - from < SHORTEST) return [];
+    const fadeInFrames = Math.min(from > c.fromFrames ? inFrames : c.fadeInFrames, to - from);
+    const fadeOut = to < c.toFrames ? outFrames : c.fadeOutFrames;
+    return [
+      {
+        ...c,
+        fromFrames: from,
+        toFrames: to,
+        fadeInFrames,
+        fadeOutFrames: Math.min(fadeOut, to - from - fadeInFrames),
+      },
+    ];
+  });
+  const isSameAsBefore = inside.length === clips.length && inside.every((c, i) => c === clips[i]);
+  return isSameAsBefore || inside.every((c) => c.off) ? null : kept(hand, inside);
+}
+
 /** Lets a second of the piece at a frame sound from `to` on, in the place of what is there. */
 export function duplicateAt(hand: HandTrack, at: number, to: number): HandResult {
   const clips = toldClips(hand);

@@ -42,7 +42,10 @@ export {
   splitAt,
   toldClips,
   type ToldClip,
+  trimmedTo,
+  type TrimFades,
 } from './hand-clips';
+export { sessionFrame, songSpan, type SongSpan, trimToSong } from './song-span';
 export { talkApart, talkIn } from './talk-apart';
 export { repairLag } from './repair-lag';
 export { type LevelsPlace, placedLevels } from './placed-levels';

@@ -16,6 +16,8 @@ export interface TidyProposal {
   readonly pieces: readonly TidyPiece[];
   /** Frame in which what is wanted of each kept piece begins, in order. */
   readonly begins: readonly number[];
+  /** First frame after what is wanted of each, the same. */
+  readonly ends: readonly number[];
   /** Why nothing is proposed; null where something is. */
   readonly nothingBecause: NothingBecause | null;
 }
@@ -167,6 +169,7 @@ function proposal(
     floorDbfs: track.floorDbfs,
     pieces,
     begins: beginsOf(spans, wanted),
+    ends: endsOf(spans, wanted),
     nothingBecause: isWhole ? (isByThreshold ? 'always-sounding' : whyWhole(track)) : null,
   };
 }
@@ -177,6 +180,16 @@ function beginsOf(spans: readonly Span[], wanted: readonly Span[]): number[] {
   return spans.map(({ from }) => {
     while (k < wanted.length && (wanted[k] as Span).to <= from) k++;
     return wanted[k]?.from ?? from;
+  });
+}
+
+/** Where the last sound of each span ends; both in order. */
+function endsOf(spans: readonly Span[], wanted: readonly Span[]): number[] {
+  let k = -1;
+  return spans.map(({ from, to }) => {
+    while (k + 1 < wanted.length && (wanted[k + 1] as Span).from < to) k++;
+    const last = wanted[k];
+    return last && last.to > from ? Math.min(last.to, to) : to;
   });
 }
 
@@ -192,6 +205,7 @@ function left(track: HeardTrack, nothingBecause: NothingBecause): TidyProposal {
     floorDbfs: track.floorDbfs,
     pieces: [{ from: 0, to: track.frames, keeps: true, reason: 'sound', confidence: 1 }],
     begins: [0],
+    ends: [track.frames],
     nothingBecause,
   };
 }

@@ -9,9 +9,9 @@ export interface TidySettings extends CutSettings {
 /** Pads and shortest silence: measured on made sessions (`npm run bench -- tidy`). */
 export const TIDY_DEFAULTS: TidySettings = {
   thresholdDb: null,
-  shortestSeconds: 0.4,
+  shortestSeconds: 1,
   beforeSeconds: 0.06,
-  afterSeconds: 0.12,
+  afterSeconds: 0.08,
   fadeSeconds: 0.01,
 };
 

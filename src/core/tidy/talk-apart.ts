@@ -1,9 +1,8 @@
-import { LEVELS_PER_SECOND } from '../analysis';
 import { type Change, type Lane, type SessionState, soundTracks } from '../session';
 import { hashText, roundTo } from '../units';
 import type { BeforeSong } from './before-song';
-import { originOf } from './cut-clips';
 import { muteAt, splitAt } from './hand-clips';
+import { sessionFrame } from './song-span';
 
 /** Name of the marker at what was said before the song. */
 const MARKER = 'Talk before the first note';
@@ -11,9 +10,7 @@ const MARKER = 'Talk before the first note';
 /** Where what is heard before the song lies, frames of the session. */
 export function talkIn(session: SessionState, { from, to }: BeforeSong) {
   const rateHz = session.sampleRateHz ?? 48_000;
-  const origin = originOf(soundTracks(session));
-  const frames = (at: number): number => Math.round(origin + (at * rateHz) / LEVELS_PER_SECOND);
-  return { fromFrames: frames(from), toFrames: frames(to), rateHz };
+  return { fromFrames: sessionFrame(session, from), toFrames: sessionFrame(session, to), rateHz };
 }
 
 /** What is heard before the song is kept in every track, silent, under a marker; the mix of the sender stays as it is. Empty where there is nothing to do. */

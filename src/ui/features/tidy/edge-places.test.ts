@@ -27,7 +27,7 @@ it('hits, and where silence begins and ends, are places in a track', () => {
   const piece = (from: number, to: number, keeps: boolean) =>
     ({ from, to, keeps, reason: 'sound', confidence: 1 }) as const;
   const proposal = {
-    ...{ id: 't', group: null, floorDbfs: -70, begins: [], nothingBecause: null },
+    ...{ id: 't', group: null, floorDbfs: -70, begins: [], ends: [], nothingBecause: null },
     pieces: [piece(0, 50, false), piece(50, 100, true)],
   };
   expect(placesIn({ hits: [1.06], proposal }, { originFrames: -480, rateHz: 48_000 })).toEqual([

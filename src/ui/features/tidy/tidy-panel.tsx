@@ -6,6 +6,7 @@ import { BeforeSongOffer } from './before-song-offer';
 import { CutControls } from './cut-controls';
 import { HandPanel } from './hand-panel';
 import type { HandTools } from './use-hand-tools';
+import { SongEndsPart } from './song-ends-part';
 import type { Hearing } from './use-hearing';
 import { goneOf, type ShownPiece, type TidyRow } from './tidy-rows';
 
@@ -16,6 +17,7 @@ export function TidyPanel({
   together,
   piece,
   byTrack,
+  rows,
   hearing,
   tools,
   onDecide,
@@ -29,6 +31,7 @@ export function TidyPanel({
   readonly together: readonly string[];
   readonly piece: ShownPiece | null;
   readonly byTrack: ReadonlyMap<string, TidyProposal>;
+  readonly rows: readonly TidyRow[];
   readonly hearing: Hearing;
   readonly tools: HandTools;
   readonly onDecide: (keeps: boolean) => void;
@@ -48,6 +51,7 @@ export function TidyPanel({
           should listen to.
         </p>
         <BeforeSongOffer byTrack={byTrack} />
+        <SongEndsPart byTrack={byTrack} rows={rows} />
       </aside>
     );
   const isMany = chosen.length > 1;

@@ -42,7 +42,7 @@ const piece = (from: number, to: number, keeps: boolean, confidence = 0.9): Tidy
 });
 /** Pieces in frames of 20 ms; here 20 frames of the session each. */
 const proposal = (id: string, pieces: readonly TidyPiece[], group: string | null = null): TidyProposal => ({
-  ...{ id, group, floorDbfs: -70, pieces, begins: [], nothingBecause: null },
+  ...{ id, group, floorDbfs: -70, pieces, begins: [], ends: [], nothingBecause: null },
 });
 const NOTHING = { choices: {}, ticks: {} };
 const rowsOf = (

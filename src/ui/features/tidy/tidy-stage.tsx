@@ -116,6 +116,7 @@ function Cuts({ onView }: { readonly onView: (to: TidyView) => void }) {
         together={together}
         piece={piece}
         byTrack={proposals.byTrack}
+        rows={rows}
         hearing={hearing}
         tools={tools}
         onDecide={decideHere}

@@ -1,0 +1,57 @@
+import { LEVELS_PER_SECOND } from '../analysis';
+import type { Change, Lane, SessionState } from '../session';
+import { soundTracks } from '../session';
+import { beforeSong } from './before-song';
+import { originOf, type Stretch } from './cut-clips';
+import { trimmedTo, type TrimFades } from './hand-clips';
+import type { NothingBecause, TidyProposal } from './propose';
+import { DOUBTFUL } from './reasons';
+import type { Span } from './spans';
+
+/** From the first note of all tracks to where the last one has died away, in frames of 20 ms. */
+export interface SongSpan extends Span {
+  /** Tracks that begin and end it. */
+  readonly firstId: string;
+  readonly lastId: string;
+}
+
+/** What is left whole for these reasons says nothing of where the song is. */
+const TELLS_NOTHING: readonly (NothingBecause | null)[] = ['reference', 'silent', 'even', 'below-threshold'];
+
+/** Where the song lies in what was recorded: by all sounds that are no doubt wanted, without what was said before; null where no track tells. */
+export function songSpan(proposals: readonly TidyProposal[]): SongSpan | null {
+  const talkTo = beforeSong(proposals)?.to ?? 0;
+  const sounds = proposals.flatMap(({ id, pieces, begins, ends, nothingBecause }) => {
+    if (TELLS_NOTHING.includes(nothingBecause)) return [];
+    return pieces
+      .filter((p) => p.keeps)
+      .flatMap((p, i) =>
+        p.confidence < DOUBTFUL || p.to <= talkTo
+          ? []
+          : [{ id, from: Math.max(talkTo, begins[i] ?? p.from), to: ends[i] ?? p.to }],
+      );
+  });
+  const [one] = sounds;
+  if (!one) return null;
+  const first = sounds.reduce((a, b) => (b.from < a.from ? b : a), one);
+  const last = sounds.reduce((a, b) => (b.to > a.to ? b : a), one);
+  return { from: first.from, to: last.to, firstId: first.id, lastId: last.id };
+}
+
+/** A moment of the levels, as a frame of the session. */
+export const sessionFrame = (session: SessionState, levelFrame: number): number =>
+  Math.round(
+    originOf(soundTracks(session)) + (levelFrame * (session.sampleRateHz ?? 48_000)) / LEVELS_PER_SECOND,
+  );
+
+/** Takes off all tracks what lies before and after a stretch; what is kept silent stays, and so do the sender's mix and a click. Empty where nothing lies outside. */
+export const trimToSong = (
+  session: SessionState,
+  lengthOf: (lane: Lane) => number,
+  { stretch, fades }: { readonly stretch: Stretch; readonly fades: TrimFades },
+): Change[] =>
+  soundTracks(session).flatMap((track): Change[] => {
+    if (track.family === 'reference' || track.family === 'click') return [];
+    const clips = trimmedTo({ track, lengthOf }, stretch, fades);
+    return clips ? [{ kind: 'track.cut', id: track.id, clips }] : [];
+  });
