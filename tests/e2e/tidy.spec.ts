@@ -1,7 +1,7 @@
 import { expect, type Page, test } from '@playwright/test';
 import { type Clip, isTrack } from '@/core/session';
 import { tone, wavBytes } from '../support/recordings';
-import { newSession, settled, upload, viewOf } from '../support/server';
+import { edit, newSession, settled, upload, viewOf } from '../support/server';
 import { sine, soundOf, struck } from '../support/tidy-sounds';
 
 /** Notes over the hum of an amp, and a quiet breath before the second phrase of a voice. */
@@ -213,6 +213,69 @@ test('levels are worked out, heard one against another, taken as one step, and p
   await panel.getByRole('button', { name: 'All to neutral' }).click();
   await expect.poll(async () => (await levels()).every((db) => db === 0)).toBe(true);
   await expect(panel.getByRole('button', { name: 'All to neutral' })).toBeDisabled();
+});
+
+test('buses have a level, a pan and a mute of their own; head and tail of the song are trimmed as one step', async ({
+  page,
+}) => {
+  const id = await newSession('Harbour lights, its buses');
+  for (const [name, from, to] of [
+    ['Bass DI.wav', 3, 9],
+    ['Lead Vox.wav', 4, 10],
+  ] as const)
+    await upload(
+      id,
+      name,
+      await wavBytes([
+        soundOf(14, (t, noise) => 0.2 * inSpan(t, from, to) * sine(220, t) + 3e-4 * noise(), 5),
+      ]),
+    );
+  const { session } = await settled(id);
+  const bass = Object.values(session.nodes).find((n) => n.name === 'Bass DI');
+  await edit(id, 'A bus', [
+    { kind: 'bus.add', bus: { id: 'low', name: 'Low', color: '#446688', outputBusId: null }, index: 0 },
+    { kind: 'track.change', id: bass?.id ?? '', fields: { busId: 'low' } },
+  ]);
+  await page.goto(`/sessions/${id}/tidy?view=levels`);
+  const row = page.getByRole('row', { name: /Low bus/ });
+  const low = async () => {
+    const { gainDb, pan, muted } = (await viewOf(id)).session.buses.low ?? {};
+    return { gainDb, pan, muted };
+  };
+  await row.click({ position: { x: 60, y: 12 } });
+  await page.keyboard.press('ArrowLeft');
+  await page.keyboard.press(',');
+  await expect.poll(low).toEqual({ gainDb: -0.5, pan: -0.05, muted: false });
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('-6');
+  await page.keyboard.press('Enter');
+  await expect(row.getByRole('slider', { name: 'Level of Low bus' })).toHaveAttribute(
+    'aria-valuetext',
+    /^−6\.0 dB, about −\d+\.\d LUFS$/,
+  );
+  await row.getByRole('button', { name: 'Mute Low bus' }).click();
+  await expect.poll(low).toEqual({ gainDb: -6, pan: -0.05, muted: true });
+  await page.keyboard.press('Control+z');
+  await expect.poll(low).toMatchObject({ muted: false });
+
+  await page.goto(`/sessions/${id}/tidy`);
+  const panel = page.getByRole('complementary', { name: 'Track' });
+  await expect(panel).toContainText(/First note at 0:03\.0\d \(Bass DI\)/, { timeout: 30_000 });
+  await expect(panel).toContainText(/died away at 0:1\d\.\d \(Lead Vox\)/);
+  await panel.getByRole('button', { name: 'Trim 2 tracks to the song' }).click();
+  await expect(panel.getByRole('button', { name: 'Nothing lies outside' })).toBeDisabled();
+  const ends = async () =>
+    Object.values((await viewOf(id)).session.nodes).flatMap((n) =>
+      isTrack(n) ? n.clips.map((c) => [c.fromFrames ?? 0, c.toFrames ?? 0]) : [],
+    );
+  for (const [from, to] of (await ends()) as [number, number][]) {
+    // 100 ms before the note at 3 s, to 5 ms; half a second after the voice has ended at 10 s.
+    expect(Math.abs(from / 48_000 - 2.9)).toBeLessThan(0.005);
+    expect(to / 48_000).toBeGreaterThan(10.4);
+    expect(to / 48_000).toBeLessThan(10.8);
+  }
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await ends()).flat()).toEqual([0, 0, 0, 0]);
 });
 
 test('on the ladder a mark is pulled, stepped and typed; Tab goes along, nonsense says why, undo brings it back', async ({

@@ -357,6 +357,18 @@ it('writes project XML with escaped text and no dangling id', () => {
   for (const m of xml.matchAll(/\s(?:destination|track|parameter)="([^"]+)"/g)) expect(ids).toContain(m[1]);
 });
 
+it('hands over levels, pans and mutes of buses, and says which', () => {
+  const s = session([
+    { kind: 'bus.change', id: 'b', fields: { gainDb: -20, pan: -0.5, muted: true } },
+    { kind: 'bus.add', bus: { id: 'aux', name: 'Aux', color: null, outputBusId: null }, index: 1 },
+  ]);
+  const xml = projectXml(plan(s), s, DEFAULT_STYLE, '0.1.0');
+  expect(xml).toMatch(
+    /role="submix"[^>]*><Mute id="\w+" value="true" name="Mute"\/><Pan id="\w+" value="0.25"[^>]*\/><Volume id="\w+" value="0.1"/,
+  );
+  expect(xml).toMatch(/name="Aux".*role="submix"[^>]*><Mute id="\w+" value="false"/);
+});
+
 it('hands over sends, returns, levels of groups, and what goes nowhere', () => {
   const s = session([
     {

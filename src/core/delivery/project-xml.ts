@@ -82,9 +82,9 @@ export function projectXml(
       role: bus.kind === 'return' ? 'effect' : 'submix',
       channels: 2,
       to: destination(bus.outputBusId),
-      muted: false,
-      pan: 0,
-      gainDb: 0,
+      muted: bus.muted,
+      pan: bus.pan,
+      gainDb: bus.gainDb,
       sends: bus.sends,
     });
   /** Bus → the folder that sums into it; the first, if several do. */

@@ -85,6 +85,11 @@ export function whatWasDone(
     changed((t, then) => t.gainDb !== then.gainDb || t.pan !== then.pan || t.muted !== then.muted),
     (n) => `Levels, pans or mutes are suggested: ${n}`,
   );
+  const setBuses = session.busOrder.flatMap((id) => {
+    const bus = session.buses[id];
+    return bus && (bus.gainDb !== 0 || bus.pan !== 0 || bus.muted) ? [bus.name] : [];
+  });
+  if (setBuses.length > 0) lines.push(`Levels, pans or mutes of buses are suggested: ${named(setBuses)}`);
   if (session.groups.length > 0) lines.push(`Groups: ${named(session.groups.map((g) => g.name))}`);
   if (session.markers.length > 0) lines.push(`Markers: ${named(session.markers.map((m) => m.name))}`);
   return lines;

@@ -7,21 +7,24 @@ export interface Strip {
   /** −1 (left) … 1 (right). */
   readonly pan: number;
   readonly inverted: boolean;
+  /** Linear gains of the buses on its way; missing = it goes straight to the mix. */
+  readonly buses?: { readonly left: number; readonly right: number };
 }
 
 /**
  * Linear gains of a track's way to left and right. Mono: equal power, −3.01 dB in the middle; stereo: balance, 0 dB in the middle
  * (common practice, no source). Negative when polarity is turned over.
  */
-export function stripGains({ channels, gainDb, pan, inverted }: Strip): {
+export function stripGains({ channels, gainDb, pan, inverted, buses }: Strip): {
   readonly left: number;
   readonly right: number;
 } {
   const gain = (inverted ? -1 : 1) * 10 ** (gainDb / 20);
+  const [toLeft, toRight] = [gain * (buses?.left ?? 1), gain * (buses?.right ?? 1)];
   const angle = ((pan + 1) * Math.PI) / 4;
   return channels === 1
-    ? { left: gain * Math.cos(angle), right: gain * Math.sin(angle) }
-    : { left: gain * Math.min(1, 1 - pan), right: gain * Math.min(1, 1 + pan) };
+    ? { left: toLeft * Math.cos(angle), right: toRight * Math.sin(angle) }
+    : { left: toLeft * Math.min(1, 1 - pan), right: toRight * Math.min(1, 1 + pan) };
 }
 
 /** A track in memory, to be mixed. */

@@ -88,7 +88,16 @@ export {
   tracksInOrder,
   tracksUnder,
 } from './views';
-export { hasLoop, reachesMix, routedTo, type RoutingNote, routingNotes, sumsByFolder } from './routing';
+export {
+  hasLoop,
+  reachesMix,
+  routedTo,
+  type RoutingNote,
+  routingNotes,
+  type SideGains,
+  sumsByFolder,
+  wayToMix,
+} from './routing';
 export {
   canSplit,
   commonName,

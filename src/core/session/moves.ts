@@ -25,7 +25,7 @@ import {
 } from './state';
 
 /** A bus as it may be added: what is left out is as at first. */
-type NewBus = Omit<Bus, 'kind' | 'sends' | 'byHand'> & Partial<Bus>;
+type NewBus = Pick<Bus, 'id' | 'name' | 'color' | 'outputBusId'> & Partial<Bus>;
 
 /** The moves of the trade by name, and what they carry: plain JSON, from which edits of records are made. */
 export interface MoveMap {

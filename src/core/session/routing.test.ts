@@ -13,6 +13,7 @@ import {
   type Send,
   type SessionState,
   type Track,
+  wayToMix,
 } from './index';
 
 const send = (busId: string, before = false): Send => ({ busId, gainDb: -6, pan: null, before });
@@ -22,6 +23,7 @@ const bus = (id: string, outputBusId: string | null = null, more: Partial<Bus> =
   color: null,
   kind: 'sum',
   outputBusId,
+  ...{ gainDb: 0, pan: 0, muted: false },
   sends: [],
   byHand: [],
   ...more,
@@ -91,6 +93,20 @@ describe('notes on the routing', () => {
       false,
       true,
     ]);
+  });
+  it('levels and pans of the buses on the way add up; a muted one lets nothing through', () => {
+    const session = made([
+      add(bus('band', null, { gainDb: -6, pan: 0.5 }), 0),
+      add(bus('drums', 'band', { gainDb: 2, pan: -0.25 }), 1),
+      add(bus('quiet', null, { muted: true }), 2),
+      add(bus('under', 'quiet'), 3),
+    ]);
+    // By hand: −4 dB are 0.6310; left 1 · 0.5, right 0.75 · 1.
+    const way = wayToMix(session, 'drums');
+    expect(way?.left).toBeCloseTo(0.631 * 0.5, 3);
+    expect(way?.right).toBeCloseTo(0.631 * 0.75, 3);
+    expect(wayToMix(session, null)).toEqual({ left: 1, right: 1 });
+    expect([wayToMix(session, 'under'), reachesMix(session, 'quiet')]).toEqual([null, false]);
   });
   it('names what passes the sum of its folder by, and what nothing comes to', () => {
     const session = made([

@@ -30,13 +30,32 @@ export function hasLoop(buses: SessionState['buses'], id: string): boolean {
   return false;
 }
 
-/** Whether what is routed to a bus comes to the mix bus by outputs alone, without what is sent. */
-export function reachesMix({ buses }: Pick<SessionState, 'buses'>, busId: string | null): boolean {
+/** Linear gains to left and right. */
+export interface SideGains {
+  readonly left: number;
+  readonly right: number;
+}
+
+/** What the buses on its way do to what is routed to one until it comes to the mix bus, by outputs alone, without what is sent: their levels, and their pans as balance of two sides. Null = it does not come there: a bus is muted, or goes nowhere. */
+export function wayToMix({ buses }: Pick<SessionState, 'buses'>, busId: string | null): SideGains | null {
+  let [left, right] = [1, 1];
   let at = busId;
   // Outputs make no loop: edits refuse it.
-  while (at !== null && at !== NOWHERE) at = buses[at]?.outputBusId ?? null;
-  return at === null;
+  while (at !== null && at !== NOWHERE) {
+    const bus = buses[at];
+    if (!bus) break;
+    if (bus.muted) return null;
+    const gain = 10 ** (bus.gainDb / 20);
+    left *= gain * Math.min(1, 1 - bus.pan);
+    right *= gain * Math.min(1, 1 + bus.pan);
+    at = bus.outputBusId;
+  }
+  return at === NOWHERE ? null : { left, right };
 }
+
+/** Whether what is routed to a bus comes to the mix bus, see {@link wayToMix}. */
+export const reachesMix = (session: Pick<SessionState, 'buses'>, busId: string | null): boolean =>
+  wayToMix(session, busId) !== null;
 
 /** Buses whose sound comes to the mix bus, sends counted. The rest ends somewhere. */
 export function busesReachingMix({ buses }: Pick<SessionState, 'buses'>): ReadonlySet<string> {

@@ -87,6 +87,9 @@ export const BUS_FIELDS = [
   'name',
   'color',
   'outputBusId',
+  'gainDb',
+  'pan',
+  'muted',
   'sends',
   'byHand',
 ] as const satisfies readonly (keyof Bus)[];

@@ -100,6 +100,7 @@ export function styledBuses(
       name: kept?.name ?? wanted.name,
       color: kept ? kept.color : wanted.color,
       outputBusId: there?.outputBusId ?? null,
+      ...levelsOf(there),
       sends: kept && byHand.includes('sends') ? kept.sends : wanted.sends,
       byHand,
     };
@@ -140,6 +141,13 @@ export function styledBuses(
   for (const id of ways.keys()) if (hasLoop(buses, id)) buses[id] = { ...(buses[id] as Bus), sends: [] };
   return { buses, busOrder: [...session.busOrder, ...Object.keys(buses).filter((id) => !session.buses[id])] };
 }
+
+/** A style says nothing of the levels of buses. */
+const levelsOf = (bus: Bus | undefined): Pick<Bus, 'gainDb' | 'pan' | 'muted'> => ({
+  gainDb: bus?.gainDb ?? 0,
+  pan: bus?.pan ?? 0,
+  muted: bus?.muted ?? false,
+});
 
 /** A sum it should feed may not be there yet. */
 function route(buses: Record<string, Bus>, id: string, way: string | null): void {

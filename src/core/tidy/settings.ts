@@ -9,7 +9,7 @@ export interface TidySettings extends CutSettings {
 /** Pads and shortest silence: measured on made sessions (`npm run bench -- tidy`). */
 export const TIDY_DEFAULTS: TidySettings = {
   thresholdDb: null,
-  shortestSeconds: 1,
+  shortestSeconds: 0.8,
   beforeSeconds: 0.06,
   afterSeconds: 0.08,
   fadeSeconds: 0.01,

@@ -625,4 +625,13 @@ export const MIGRATIONS: readonly Migration[] = [
     },
     down: (q) => q.run('alter table recordings drop column levels_sha256'),
   },
+  {
+    name: '0024-bus-levels',
+    async up(q) {
+      await q.run(
+        'alter table buses add column gain_db double precision not null default 0, add column pan double precision not null default 0 check (pan between -1 and 1), add column muted boolean not null default false',
+      );
+    },
+    down: (q) => q.run('alter table buses drop column gain_db, drop column pan, drop column muted'),
+  },
 ];

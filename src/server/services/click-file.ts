@@ -2,7 +2,7 @@ import { open, rm } from 'node:fs/promises';
 import type { ClickRequest } from '@/contracts';
 import { channelsOf, endOf, movedPieces, type Piece, piecesOf, soundingLanes } from '@/core/arrange';
 import { asPlayedBack } from '@/core/conform';
-import { levelDb, reachesMix, type SessionState, soundTracks, type Track } from '@/core/session';
+import { levelDb, reachesMix, type SessionState, soundTracks, type Track, wayToMix } from '@/core/session';
 import { fileNameWord } from '@/core/style';
 import { type ClickParts, clickStrokes, createSongMap } from '@/core/time';
 import { type GuideTrack, runTask } from '@/engine';
@@ -101,6 +101,8 @@ function guideTracks(
   const channels = new Map(sounds.map((s) => [s.sha256, s.channels]));
   return wanted.flatMap((track): GuideTrack[] => {
     const pieces = piecesIn(track, sounds);
+    // One track alone is heard as it is.
+    const buses = guide === 'all' ? wayToMix(session, track.busId) : null;
     return pieces.length === 0
       ? []
       : [
@@ -109,6 +111,7 @@ function guideTracks(
             channels: channelsOf(pieces, (sha256) => channels.get(sha256) ?? 1),
             gainDb: levelDb(session, track),
             pan: track.pan,
+            ...(buses ? { buses } : {}),
             // Polarity is that of each piece.
             inverted: false,
           },

@@ -1,6 +1,7 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { endOf, type Piece } from '@/core/arrange';
 import { stripGains } from '@/core/render';
+import type { SideGains } from '@/core/session';
 import { CLICK_SOUNDS, type ClickSound, type ClickStroke } from '@/core/time';
 import {
   CONTROL,
@@ -25,6 +26,8 @@ export interface PlayerTrack {
   readonly muted: boolean;
   /** Turned over beside what its pieces say: heard at once. */
   readonly inverted: boolean;
+  /** What the buses on its way do to it; missing = nothing. */
+  readonly buses?: SideGains;
 }
 
 /** What the page shows of the player. */

@@ -1,5 +1,5 @@
 import { plainTrack } from '../../../tests/support/random-edits';
-import { emptySession, type Lane, type Track, wholeClip } from '@/core/session';
+import { applyChanges, emptySession, type Lane, type Track, wholeClip } from '@/core/session';
 import { type NamedSound, sessionTrack } from './session-strip';
 
 const SESSION = emptySession('x');
@@ -33,6 +33,17 @@ it('polarity is the strip’s, so that nothing is loaded anew; a take turned ove
   ];
   const made = heard({ inverted: true, otherLanes: [other], clips });
   expect([made?.inverted, made?.pieces.map((p) => p.gain)]).toEqual([true, [1, -1]]);
+});
+it('goes through the buses on its way; what a muted one takes is not heard', () => {
+  const bus = (id: string, more: object, index: number) => ({
+    kind: 'bus.add' as const,
+    ...{ bus: { id, name: id, color: null, outputBusId: null, ...more }, index },
+  });
+  const made = applyChanges(SESSION, [bus('b', { gainDb: -20, pan: 1 }, 0), bus('m', { muted: true }, 1)]);
+  if (!made.ok) throw new Error(made.code);
+  const through = (busId: string) => sessionTrack(made.session, { ...plainTrack('t'), busId }, stereo);
+  expect(through('b')).toMatchObject({ muted: false, buses: { left: 0, right: 0.1 } });
+  expect(through('m')).toMatchObject({ muted: true });
 });
 it('a level beside the track’s is the piece’s', () => {
   const louder = (lane: Lane): NamedSound => ({ ...stereo(lane), gainDb: 20 });

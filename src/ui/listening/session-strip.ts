@@ -1,5 +1,5 @@
 import { channelsOf, type LaneSound, type Piece, piecesOf, soundingLanes } from '@/core/arrange';
-import { type Lane, levelDb, reachesMix, type SessionState, type Track } from '@/core/session';
+import { type Lane, levelDb, type SessionState, type Track, wayToMix } from '@/core/session';
 import type { RecordingView } from '@/contracts';
 import type { PlayerTrack } from './player';
 
@@ -10,7 +10,7 @@ export interface NamedSound extends LaneSound<string> {
   readonly gainDb?: number;
 }
 
-/** A track as the player hears it: its pieces, level with those of its groups, place in the mix. What is only sent is not heard: returns are empty here. Null = its sound is not there. */
+/** A track as the player hears it: its pieces, level with those of its groups, place in the mix, what the buses on its way do to it. What is only sent is not heard: returns are empty here. Null = its sound is not there. */
 export function sessionTrack(
   session: SessionState,
   track: Track,
@@ -18,13 +18,15 @@ export function sessionTrack(
 ): PlayerTrack | null {
   // One of which nothing sounds is there as well: alone, it is silence that is heard.
   if (!soundingLanes(track).some(soundOf)) return null;
+  const buses = wayToMix(session, track.busId);
   return {
     id: track.id,
     ...soundOfTrack(track, soundOf),
     inverted: track.inverted,
     gainDb: levelDb(session, track),
     pan: track.pan,
-    muted: track.muted || !reachesMix(session, track.busId),
+    muted: track.muted || buses === null,
+    ...(buses ? { buses } : {}),
   };
 }
 

@@ -1,3 +1,4 @@
+export { busEdit, type BusFields, busStripText, steppedBusFields, typedBusFields } from './bus-edits';
 export { GroupLine, groupKeys } from './group-line';
 export {
   countedLabel,

@@ -1,4 +1,4 @@
-import { colour, nullable, oneOf, orderKey, reference, text } from './field';
+import { colour, flag, nullable, number, oneOf, orderKey, reference, text } from './field';
 import { kind } from './kind';
 import { byHand } from './shared-fields';
 import { NOWHERE } from './nowhere';
@@ -15,6 +15,11 @@ export const BUS = kind(
     kind: oneOf(['sum', 'return'], { initial: 'sum' }),
     /** Where it goes; null = the mix bus; or {@link NOWHERE}. */
     outputBusId: nullable(reference({ kind: 'bus', none: NOWHERE })),
+    /** dB. */
+    gainDb: number(-120, 24, { initial: 0 }),
+    /** Balance of its two sides: −1 left … 1 right. */
+    pan: number(-1, 1, { initial: 0 }),
+    muted: flag({ initial: false }),
     /** Fields set by a person; the house style leaves them alone. */
     byHand: byHand(),
   },

@@ -1,7 +1,8 @@
 'use client';
 import { type Bus, type Change, hasLoop, tracksInOrder } from '@/core/session';
 import { selectOnly, useSession, useSessionStore } from '@/ui/client';
-import { Button, Labelled, TextInput } from '@/ui/kit';
+import { Button, Check, Labelled, NumberField, TextInput } from '@/ui/kit';
+import { busEdit, type BusFields, LEVEL_RANGE, PAN_RANGE } from '@/ui/strips';
 import { WayField } from './fields';
 import { removeBusEdits } from './routing-edits';
 import { SendsEditor } from './sends-editor';
@@ -13,19 +14,8 @@ export function BusPanel({ bus }: { readonly bus: Bus }) {
   const { buses } = session;
   const commit = (label: string, edits: readonly Change[]): void =>
     void store.getState().commit(label, edits);
-  const change = (
-    label: string,
-    fields: Partial<Pick<Bus, 'name' | 'color' | 'outputBusId' | 'sends'>>,
-    before: readonly Change[] = [],
-  ): void =>
-    commit(label, [
-      ...before,
-      {
-        kind: 'bus.change',
-        id: bus.id,
-        fields: { ...fields, byHand: [...new Set([...bus.byHand, ...Object.keys(fields)])] },
-      },
-    ]);
+  const change = (label: string, fields: BusFields, before: readonly Change[] = []): void =>
+    commit(label, [...before, busEdit(bus, fields)]);
   const tracks = tracksInOrder(session).filter(
     (t) => t.busId === bus.id || t.sends.some((s) => s.busId === bus.id),
   );
@@ -70,6 +60,7 @@ export function BusPanel({ bus }: { readonly bus: Bus }) {
           }}
         />
       </Labelled>
+      <BusStrip bus={bus} onChange={change} />
       <WayField
         label="Goes to"
         value={bus.outputBusId}
@@ -116,6 +107,46 @@ export function BusPanel({ bus }: { readonly bus: Bus }) {
       <p className="fm-faint">
         {isReturn ? 'What was sent to it is sent no more.' : 'What came to it then goes where it went.'}
       </p>
+    </>
+  );
+}
+
+/** Its level, pan and mute. */
+function BusStrip({
+  bus,
+  onChange,
+}: {
+  readonly bus: Bus;
+  readonly onChange: (label: string, fields: BusFields) => void;
+}) {
+  return (
+    <>
+      <div className="fm-tidy-times">
+        <NumberField
+          label="Level, dB"
+          value={bus.gainDb}
+          step={0.5}
+          {...LEVEL_RANGE}
+          onKeep={(gainDb) => onChange('Level of a bus', { gainDb })}
+        />
+        <NumberField
+          label="Pan, −100 to 100"
+          value={Math.round(bus.pan * 100)}
+          step={5}
+          {...PAN_RANGE}
+          onKeep={(pan) => onChange('Pan of a bus', { pan: pan / 100 })}
+        />
+      </div>
+      <Check
+        id="bus-muted"
+        kind="switch"
+        label="Muted"
+        className="fm-below-2"
+        checked={bus.muted}
+        onChange={(e) =>
+          onChange(e.target.checked ? 'Mute a bus' : 'Unmute a bus', { muted: e.target.checked })
+        }
+      />
     </>
   );
 }

@@ -3,6 +3,7 @@ import { type Bus, type Change, membersOf, NOWHERE } from '@/core/session';
 import { rowColor } from '@/core/style';
 import { selectOnly, useSession, useSessionStore, useWorkbench, workbench } from '@/ui/client';
 import { Button, Check, Icon, Line, NumberField, Pictogram, TextInput } from '@/ui/kit';
+import { busStripText } from '@/ui/strips';
 import { changeGroup, newBus } from './routing-edits';
 import { type RoutingRow, routingRows, trackNotes } from './routing-rows';
 
@@ -43,6 +44,7 @@ export function RoutingPane() {
             <th>Bus</th>
             <th>Comes to it</th>
             <th>Goes to</th>
+            <th>Level and pan</th>
             <th>Sends</th>
             <th>
               <span className="fm-unseen">Actions</span>
@@ -122,6 +124,7 @@ function Row({
       </td>
       <td>{comes || <span className="fm-faint">nothing</span>}</td>
       <td>{wayText}</td>
+      <td>{bus && busStripText(bus)}</td>
       <td>{bus?.sends.map((s) => `${names[s.busId]?.name ?? ''} ${s.gainDb} dB`).join(', ')}</td>
       <td>
         {row.note === 'unfed' ? (

@@ -1,6 +1,7 @@
 import { plainTrack } from '../../../../tests/support/random-edits';
 import type { RecordingView } from '@/contracts';
-import { LADDERS, placeOfPan, placeOn, pulledLevel, pulledPan, soundingAt } from './ladder';
+import { applyChanges, emptySession } from '@/core/session';
+import { LADDERS, loudnessAtBuses, placeOfPan, placeOn, pulledLevel, pulledPan, soundingAt } from './ladder';
 
 const { loudness, peak } = LADDERS;
 const recordings = new Map([
@@ -21,6 +22,35 @@ it('a track stands where it sounds, with what its pieces are turned up by', () =
   expect(of('tick', 'loudness')).toBe('too short or too soft for a loudness');
   expect(of('tick', 'peak')).toBe(-20);
   expect(of('arriving', 'peak')).toBe('not listened to yet');
+});
+
+it('at a bus stands what comes to it, each with its own level and that of the buses before', () => {
+  const bus = (id: string, outputBusId: string | null, more: object, index: number) => ({
+    kind: 'bus.add' as const,
+    ...{ bus: { id, name: id, color: null, outputBusId, ...more }, index },
+  });
+  const track = (id: string, busId: string | null, more: object, index: number) => ({
+    kind: 'track.add' as const,
+    ...{ track: { ...plainTrack(id), recordingId: 'r', busId, ...more }, parentId: 'root', index },
+  });
+  const made = applyChanges(emptySession('s'), [
+    bus('band', null, {}, 0),
+    bus('drums', 'band', { gainDb: -10 }, 1),
+    bus('hushed', 'band', { muted: true }, 2),
+    bus('empty', null, {}, 3),
+    track('kick', 'drums', { gainDb: 3 }, 0),
+    track('snare', 'drums', { gainDb: 3 }, 1),
+    track('bass', 'band', {}, 2),
+    track('muted', 'band', { muted: true }, 3),
+    track('tambourine', 'hushed', {}, 4),
+  ]);
+  if (!made.ok) throw new Error(made.code);
+  const at = loudnessAtBuses(made.session, recordings);
+  // Two of −20 LUFS are −17; −27 and −23 are 10·lg(10^−2.7 + 10^−2.3) = −21.5.
+  expect(at.get('drums')).toBeCloseTo(-17, 1);
+  expect(at.get('band')).toBeCloseTo(-21.5, 1);
+  expect(at.get('hushed')).toBeCloseTo(-23, 6);
+  expect(at.has('empty')).toBe(false);
 });
 
 it('what is beyond an end of the ladder is put there', () => {

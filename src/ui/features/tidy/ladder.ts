@@ -1,6 +1,6 @@
 import type { RecordingView } from '@/contracts';
 import { pieceGainDb } from '@/core/matching';
-import type { Track } from '@/core/session';
+import { levelDb, NOWHERE, type SessionState, soundTracks, type Track } from '@/core/session';
 import { LEVEL_RANGE } from '@/ui/strips';
 
 /** What the ladder of levels is read in: loudness over the whole, or the highest sample. */
@@ -32,6 +32,29 @@ export function soundingAt(
   if (own !== null) return own + pieceGainDb(track);
   if (!facts) return 'not listened to yet';
   return facts.peakDbfs === null ? 'silent' : 'too short or too soft for a loudness';
+}
+
+/** About how loud what comes to each bus is, LUFS: as if none had anything in common with another, whatever is panned; buses to which nothing comes are missing. */
+export function loudnessAtBuses(
+  session: SessionState,
+  recordings: ReadonlyMap<string, RecordingView>,
+): ReadonlyMap<string, number> {
+  const powers = new Map<string, number>();
+  for (const track of soundTracks(session)) {
+    const at = soundingAt('loudness', track, recordings);
+    if (typeof at === 'string' || track.muted) continue;
+    let lufs = at + levelDb(session, track);
+    let busId = track.busId;
+    while (busId !== null && busId !== NOWHERE) {
+      const bus = session.buses[busId];
+      if (!bus) break;
+      powers.set(busId, (powers.get(busId) ?? 0) + 10 ** (lufs / 10));
+      if (bus.muted) break;
+      lufs += bus.gainDb;
+      busId = bus.outputBusId;
+    }
+  }
+  return new Map([...powers].map(([id, power]) => [id, 10 * Math.log10(power)]));
 }
 
 /** Share of a ladder at a value; what lies beyond its ends is put there. */

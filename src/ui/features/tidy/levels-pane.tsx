@@ -4,9 +4,11 @@ import { soundTracks } from '@/core/session';
 import { useSession, useWorkbench } from '@/ui/client';
 import { groupKeys } from '@/ui/strips';
 import { keptChoice, Select, Table, useShortcuts } from '@/ui/kit';
+import { BusRow } from './bus-rows';
 import { chooseRow } from './choose-rows';
-import { LADDER_SCALES, LADDERS, type LadderScale, placeOn, soundingAt } from './ladder';
+import { LADDER_SCALES, LADDERS, type LadderScale, loudnessAtBuses, placeOn, soundingAt } from './ladder';
 import { LadderRow, OFFERED_WORDS, type TypedPlace } from './ladder-row';
+import { useBusEdits } from './use-bus-edits';
 import { walkKeys } from './use-tidy-keys';
 import { type StripField, useStripEdits } from './use-strip-edits';
 import type { TypedOn } from './typed-cell';
@@ -20,7 +22,7 @@ const kept = keptChoice('fernmoss.ladder', LADDER_SCALES);
 const STEPS = { level: 0.5, pan: 5 } as const;
 const FIELDS: readonly StripField[] = ['level', 'pan'];
 
-/** Levels and pans of all tracks on two ladders, beside those that are offered: marks are pulled or typed. */
+/** Levels and pans of all tracks on two ladders, beside those that are offered, and those of the buses: marks are pulled or typed. */
 export function LevelsPane() {
   const session = useSession((s) => s.view.session);
   const result = useSession((s) => s.view.balance);
@@ -33,38 +35,43 @@ export function LevelsPane() {
   const [typedIn, setTypedIn] = useState<TypedPlace | null>(null);
   const tracks = useMemo(() => soundTracks(session), [session]);
   const byId = useMemo(() => new Map(recordings.map((r) => [r.id, r])), [recordings]);
-  const chosen = tracks.filter((t) => selected.has(t.id)).length;
-  const choose = useCallback(
-    (event: MouseEvent, id: string) =>
-      chooseRow(
-        tracks.map((t) => t.id),
-        event,
-        id,
-      ),
-    [tracks],
+  const buses = useMemo(
+    () => session.busOrder.flatMap((id) => session.buses[id] ?? []),
+    [session.busOrder, session.buses],
   );
+  const atBuses = useMemo(() => loudnessAtBuses(session, byId), [session, byId]);
+  const ids = useMemo(() => [...tracks, ...buses].map((x) => x.id), [tracks, buses]);
+  const busHand = useBusEdits();
+  const chosen = tracks.filter((t) => selected.has(t.id)).length;
+  const choose = useCallback((event: MouseEvent, id: string) => chooseRow(ids, event, id), [ids]);
   const inHand = tracks.find((t) => t.id === current);
+  const busInHand = buses.find((b) => b.id === current);
   const type = (field: StripField): void => {
-    if (inHand) setTypedIn({ id: inHand.id, field });
+    const id = (inHand ?? busInHand)?.id;
+    if (id !== undefined) setTypedIn({ id, field });
+  };
+  const step = (field: StripField, by: number): void => {
+    if (busInHand) busHand.step(field, by, busInHand);
+    else hand.step(field, by, inHand);
   };
   useShortcuts([
-    ...walkKeys(tracks.map((track) => ({ track }))),
+    ...walkKeys(ids),
     ...groupKeys(() => session),
     { key: 'enter', shift: false, run: () => type('level') },
     { key: 'enter', shift: true, run: () => type('pan') },
-    { key: 'arrowright', run: () => hand.step('level', STEPS.level, inHand) },
-    { key: 'arrowleft', run: () => hand.step('level', -STEPS.level, inHand) },
-    { key: '.', run: () => hand.step('pan', STEPS.pan, inHand) },
-    { key: ',', run: () => hand.step('pan', -STEPS.pan, inHand) },
+    { key: 'arrowright', run: () => step('level', STEPS.level) },
+    { key: 'arrowleft', run: () => step('level', -STEPS.level) },
+    { key: '.', run: () => step('pan', STEPS.pan) },
+    { key: ',', run: () => step('pan', -STEPS.pan) },
   ]);
   /** Tab goes along the row, and on to the next one's. */
   const goOn = useCallback(
     ({ id, field }: TypedPlace, on: TypedOn): void => {
-      const cells = tracks.flatMap((t) => FIELDS.map((f) => ({ id: t.id, field: f })));
+      const cells = ids.flatMap((of) => FIELDS.map((f) => ({ id: of, field: f })));
       const at = cells.findIndex((c) => c.id === id && c.field === field);
       setTypedIn(on === null ? null : (cells[at + (on === 'next' ? 1 : -1)] ?? null));
     },
-    [tracks],
+    [ids],
   );
   return (
     <div className="fm-scroll fm-levels" tabIndex={0} role="region" aria-label="Levels">
@@ -88,6 +95,29 @@ export function LevelsPane() {
             />
           ))}
         </tbody>
+        {buses.length > 0 && (
+          <tbody aria-label="Buses">
+            <tr className="fm-ladder-part">
+              <th scope="rowgroup" colSpan={5}>
+                Buses
+              </th>
+            </tr>
+            {buses.map((bus) => (
+              <BusRow
+                key={bus.id}
+                {...{ bus, scale }}
+                comesAt={atBuses.get(bus.id) ?? null}
+                isSelected={bus.id === current || selected.has(bus.id)}
+                isCurrent={bus.id === current}
+                hand={busHand}
+                onChoose={choose}
+                typedIn={typedIn?.id === bus.id ? typedIn.field : null}
+                onType={setTypedIn}
+                onGoOn={goOn}
+              />
+            ))}
+          </tbody>
+        )}
       </Table>
     </div>
   );

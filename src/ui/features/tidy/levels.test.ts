@@ -53,6 +53,20 @@ it('takes the rough balance, as far as levels go, with those of groups; the mix 
   ]);
 });
 
+it('a balance that is taken leaves buses as neutral as they were when it was heard; what is muted stays so', () => {
+  const done = applyChanges(session, [
+    {
+      kind: 'bus.add',
+      bus: { id: 'bus', name: 'B', color: null, outputBusId: null, gainDb: -5, pan: 0.5, muted: true },
+      index: 0,
+    },
+  ]);
+  if (!done.ok) throw new Error(done.code);
+  for (const balance of ['neutral', 'rough', 'mix'] as const)
+    expect(after(balance, done.session).buses.bus).toMatchObject({ gainDb: 0, pan: 0, muted: true });
+  expect(after('now', done.session).buses.bus).toMatchObject({ gainDb: -5, pan: 0.5 });
+});
+
 it('with the levels of the mix what it says nothing of is muted, as it was heard', () => {
   const taken = after('mix');
   expect(levels(taken)).toEqual([

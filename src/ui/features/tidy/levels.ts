@@ -51,13 +51,18 @@ export const cameSince = (session: SessionState, result: BalanceResult): Track[]
   );
 };
 
-/** Changes that give the tracks the levels of a balance, and so what was heard of it: what the mix says nothing of is muted with it; what takes no part in balances stays. */
+/** Changes that give the tracks the levels of a balance, and so what was heard of it: what the mix says nothing of is muted with it; what takes no part in balances stays. Buses leave everything as it comes then, but for what is muted. */
 export function balanceChanges(
   balance: Balance,
   { session, balance: result }: Pick<SessionView, 'session' | 'balance'>,
 ): Change[] {
   const silent = balance === 'mix' && result ? untold(result) : null;
-  return soundTracks(session).flatMap((track): Change[] => {
+  const buses = Object.values(session.buses).flatMap((bus): Change[] =>
+    balance === 'now' || (bus.gainDb === 0 && bus.pan === 0)
+      ? []
+      : [{ kind: 'bus.change', id: bus.id, fields: { gainDb: 0, pan: 0 } }],
+  );
+  const tracks = soundTracks(session).flatMap((track): Change[] => {
     const strip = stripIn(balance, track, { session, result });
     if (!strip)
       return silent?.has(track.id) && !track.muted
@@ -70,6 +75,7 @@ export function balanceChanges(
     if (gainDb === track.gainDb && pan === track.pan) return [];
     return [{ kind: 'track.change', id: track.id, fields: { gainDb, pan } }];
   });
+  return [...tracks, ...buses];
 }
 
 /** How loud tracks are together at the levels of a balance, LUFS: as if none had anything in common with another; null for silence. */

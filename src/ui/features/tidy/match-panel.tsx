@@ -11,15 +11,22 @@ import {
 } from '@/core/matching';
 import { FAMILIES, type Family } from '@/core/naming';
 import { useSession, useWorkbench } from '@/ui/client';
-import { Button, Clock, formatDb, Labelled, Line, NumberField, Select } from '@/ui/kit';
+import { Button, Clock, formatDb, Kbd, Labelled, Line, NumberField, Select } from '@/ui/kit';
 import type { MatchRow } from './match-rows';
 import { signed } from './match-table';
+import type { MatchedWay, MatchHearing } from './use-match-hearing';
+
+const MATCHED_WAYS: readonly (readonly [MatchedWay, string])[] = [
+  ['now', 'As they are'],
+  ['matched', 'As the table says'],
+];
 
 /** What tracks are matched by, and to what; what is selected piece by piece. */
 export function MatchPanel({
   rows,
   rules,
   isOwn,
+  hearing,
   onRules,
   onNeutral,
 }: {
@@ -27,6 +34,8 @@ export function MatchPanel({
   readonly rules: MatchRules;
   /** Something is otherwise than the house has it. */
   readonly isOwn: boolean;
+  /** Null: there is nothing that would change. */
+  readonly hearing: MatchHearing | null;
   readonly onRules: (change: Partial<MatchRules> | null) => void;
   /** Null: no piece has a gain. */
   readonly onNeutral: (() => void) | null;
@@ -39,6 +48,7 @@ export function MatchPanel({
         A gain on the pieces of each track, so that none must be pushed far. What was recorded together keeps
         one gain.
       </p>
+      {hearing && <HearFirst hearing={hearing} />}
       <Labelled id="match-by" label="Matched by">
         <Select value={rules.by} onChange={(e) => onRules({ by: e.target.value as MatchMeasure })}>
           {MATCH_MEASURES.map((m) => (
@@ -80,6 +90,32 @@ export function MatchPanel({
       </Line>
       <PiecesOfCurrent rows={rows} />
     </aside>
+  );
+}
+
+/** The match against what is there, before it is done. */
+function HearFirst({ hearing }: { readonly hearing: MatchHearing }) {
+  const isAlone = useWorkbench((w) => w.selected.size > 0);
+  return (
+    <>
+      <h3>Hear it first</h3>
+      <p className="fm-faint fm-below-2">
+        {isAlone ? 'What is selected, alone' : 'The song'}, about equally loud, at the same place.
+      </p>
+      <div className="fm-choices">
+        {MATCHED_WAYS.map(([way, words], i) => (
+          <Button key={way} tone="choice" isOn={hearing.heard === way} onClick={() => hearing.toggle(way)}>
+            <Kbd>{String(i + 1)}</Kbd>
+            <span className="fm-grow">{words}</span>
+          </Button>
+        ))}
+      </div>
+      {hearing.heard !== null && (
+        <Line as="p" align="start">
+          <Button onClick={hearing.stop}>Back to the song</Button>
+        </Line>
+      )}
+    </>
   );
 }
 

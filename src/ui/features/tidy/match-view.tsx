@@ -3,6 +3,7 @@ import { useMemo, useState } from 'react';
 import type { MatchRules } from '@/core/matching';
 import {
   namesStateOf,
+  selectOnly,
   proposalOf,
   useNamesRead,
   useSession,
@@ -16,6 +17,7 @@ import { MatchPanel } from './match-panel';
 import { matchChanges, matchedTogether, type MatchRow, matchRows, unmatched } from './match-rows';
 import { MatchTable } from './match-table';
 import { TidyHeader } from './tidy-header';
+import { useMatchHearing } from './use-match-hearing';
 import { useMeasures } from './use-measures';
 import { walkKeys } from './use-tidy-keys';
 import { nextView, type TidyView } from './tidy-views';
@@ -32,6 +34,7 @@ export function Match({ onView }: { readonly onView: (to: TidyView) => void }) {
   const ticked = rows.filter((r) => r.matched?.changes && !left.has(r.track.id));
   const match = (): void => {
     const label = ticked.length === 1 ? `Match ${ticked[0]?.track.name}` : `Match ${ticked.length} tracks`;
+    hearing.stop();
     store.getState().commit(label, matchChanges(ticked));
   };
   const neutral = unmatched(rows.map((r) => r.track));
@@ -42,12 +45,16 @@ export function Match({ onView }: { readonly onView: (to: TidyView) => void }) {
       else next.add(id);
     setLeft(next);
   };
+  const hearing = useMatchHearing(ticked);
   const runMain = ticked.length > 0 ? match : goOn;
   const selected = useWorkbench((w) => w.selected);
   useShortcuts([
-    ...walkKeys(rows),
+    ...walkKeys(rows.map((r) => r.track.id)),
     { key: 'b', run: () => onView(nextView('match')) },
     { key: 'enter', mod: true, run: runMain },
+    { key: '1', run: () => hearing.toggle('now') },
+    { key: '2', run: () => hearing.toggle('matched') },
+    { key: 'escape', run: hearing.heard === null ? () => selectOnly(null) : hearing.stop },
     {
       key: 'x',
       run: () =>
@@ -90,6 +97,7 @@ export function Match({ onView }: { readonly onView: (to: TidyView) => void }) {
         rows={rows}
         rules={rules}
         isOwn={isOwn}
+        hearing={ticked.length > 0 ? hearing : null}
         onRules={setRules}
         onNeutral={
           neutral.length > 0 ? () => store.getState().commit('Gains of pieces to 0 dB', neutral) : null

@@ -1,8 +1,8 @@
 'use client';
-import { useMemo, useState } from 'react';
-import { faultText } from '@/contracts';
-import { songSpan, type TidyProposal } from '@/core/tidy';
-import { faultOf, useSession, useSessionStore } from '@/ui/client';
+import { useEffect, useMemo, useState } from 'react';
+import type { SessionView } from '@/contracts';
+import { songSpan, type SongSpan, type TidyProposal } from '@/core/tidy';
+import { useSession, useSessionStore } from '@/ui/client';
 import { Button, Clock, Line, NumberField } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
 import { firstNote, songEndChanges, type SongEndSettings, songStretch } from './song-ends';
@@ -32,19 +32,22 @@ export function SongEndsPart({
   readonly byTrack: ReadonlyMap<string, TidyProposal>;
   readonly rows: readonly TidyRow[];
 }) {
+  const store = useSessionStore();
   const player = usePlayer();
   const session = useSession((s) => s.view.session);
   const recordings = useSession((s) => s.view.recordings);
   const [settings, setSettings] = useState(FIRST);
   const span = useMemo(() => songSpan([...byTrack.values()]), [byTrack]);
-  const count = useMemo(
-    () => (span ? songEndChanges({ session, recordings }, songStretch(session, span), settings).length : 0),
-    [span, session, recordings, settings],
+  const fromFrames = useFirstNote(span, rows);
+  const toFrames = span && songStretch(session, span).toFrames;
+  const changes = useMemo(
+    () => (now: Pick<SessionView, 'session' | 'recordings'>) =>
+      fromFrames === null || toFrames === null ? [] : songEndChanges(now, { fromFrames, toFrames }, settings),
+    [fromFrames, toFrames, settings],
   );
-  const trimming = useTrimming(rows);
-  if (!span) return null;
+  const count = useMemo(() => changes({ session, recordings }).length, [changes, session, recordings]);
+  if (!span || fromFrames === null || toFrames === null) return null;
   const rateHz = session.sampleRateHz ?? 48_000;
-  const { fromFrames, toFrames } = songStretch(session, span);
   const nameOf = (id: string): string => session.nodes[id]?.name ?? '';
   const playFrom = (seconds: number): void => {
     player.seek(Math.max(0, seconds));
@@ -75,17 +78,15 @@ export function SongEndsPart({
         ))}
       </div>
       <Line as="p" align="start">
-        <Button disabled={count === 0 || trimming.isBusy} onClick={() => void trimming.trim(span, settings)}>
+        <Button
+          disabled={count === 0}
+          onClick={() => void store.getState().commit('Trim to the song', changes)}
+        >
           {count === 0
             ? 'Nothing lies outside'
             : `Trim ${count} ${count === 1 ? 'track' : 'tracks'} to the song`}
         </Button>
       </Line>
-      {trimming.fault !== null && (
-        <p className="fm-attention" role="status">
-          {trimming.fault}
-        </p>
-      )}
       <p className="fm-faint">
         The sender’s mix and a click stay as they are, and so does what is kept silent. Every edge can be
         pulled out again.
@@ -94,32 +95,28 @@ export function SongEndsPart({
   );
 }
 
-/** Trims, as one step; the first note is looked for to the sample first. */
-function useTrimming(rows: readonly TidyRow[]) {
-  const store = useSessionStore();
-  const [isBusy, setBusy] = useState(false);
-  const [fault, setFault] = useState<string | null>(null);
-  const trim = async (span: NonNullable<ReturnType<typeof songSpan>>, settings: SongEndSettings) => {
-    setBusy(true);
-    setFault(null);
-    try {
-      const { session } = store.getState().view;
-      const { toFrames } = songStretch(session, span);
-      const first = rows.find((r) => r.track.id === span.firstId);
-      const fromFrames = await firstNote(session, span, first);
-      store
-        .getState()
-        .commit('Trim to the song', (now) => songEndChanges(now, { fromFrames, toFrames }, settings));
-    } catch (cause) {
-      const found = faultOf(cause);
-      setFault(
-        found.offline
-          ? 'Nothing was trimmed, as Fernmoss does not answer. Trim again once it does.'
-          : `Nothing was trimmed. ${faultText(found)}`,
-      );
-    } finally {
-      setBusy(false);
-    }
-  };
-  return { isBusy, fault, trim };
+/** Frame of the first note: to the sample once its sound was asked; until then, or where it cannot be, as levels tell. */
+function useFirstNote(span: SongSpan | null, rows: readonly TidyRow[]): number | null {
+  const session = useSession((s) => s.view.session);
+  const told = span && songStretch(session, span).fromFrames;
+  const first = rows.find((r) => r.track.id === span?.firstId);
+  const rateHz = session.sampleRateHz ?? 48_000;
+  const { lane, lengthFrames } = first ?? { lane: null, lengthFrames: 0 };
+  const key =
+    lane && told !== null ? `${lane.recordingId} ${lane.startFrames} ${lengthFrames} ${told}` : null;
+  const [found, setFound] = useState<{ readonly key: string; readonly frame: number } | null>(null);
+  useEffect(() => {
+    if (key === null || lane === null || told === null) return;
+    let isOver = false;
+    firstNote({ lane, lengthFrames, rateHz }, told)
+      .then((frame) => {
+        if (!isOver) setFound({ key, frame });
+      })
+      .catch(() => undefined);
+    return () => {
+      isOver = true;
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the key says all of it
+  }, [key]);
+  return found !== null && found.key === key ? found.frame : told;
 }

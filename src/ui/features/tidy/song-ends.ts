@@ -2,7 +2,6 @@ import type { EdgesAnswer, EdgesRequest, SessionView } from '@/contracts';
 import type { Change, Lane, SessionState } from '@/core/session';
 import { sessionFrame, type SongSpan, trimToSong } from '@/core/tidy';
 import { api } from '@/ui/client';
-import type { TidyRow } from './tidy-rows';
 
 /** How the ends of the song are cut; times in seconds. */
 export interface SongEndSettings {
@@ -18,27 +17,26 @@ export const songStretch = (session: SessionState, { from, to }: SongSpan) => ({
   toFrames: sessionFrame(session, to),
 });
 
-/** Frame at which the first note begins, to the sample where its sound says so; else as levels tell. */
+/** Frame at which the first note begins, to the sample where its sound says so; else as levels `told`. */
 export async function firstNote(
-  session: SessionState,
-  span: SongSpan,
-  first: TidyRow | undefined,
+  {
+    lane,
+    lengthFrames,
+    rateHz,
+  }: { readonly lane: Lane; readonly lengthFrames: number; readonly rateHz: number },
+  told: number,
 ): Promise<number> {
-  const told = sessionFrame(session, span.from);
-  if (!first?.lane) return told;
-  const begin = first.lane.startFrames;
-  const rateHz = session.sampleRateHz ?? 48_000;
-  const from = Math.max(0, told - begin);
+  const from = Math.max(0, told - lane.startFrames);
   const [edges] = await api<EdgesAnswer>('/api/edges', 'POST', {
     files: [
       {
-        recordingId: first.lane.recordingId,
+        recordingId: lane.recordingId,
         beforeSeconds: 0,
-        kept: [{ from, to: Math.max(from + 1, Math.min(first.lengthFrames, from + rateHz)), sound: from }],
+        kept: [{ from, to: Math.max(from + 1, Math.min(lengthFrames, from + rateHz)), sound: from }],
       },
     ],
   } satisfies EdgesRequest);
-  return edges?.[0] ? begin + edges[0].from : told;
+  return edges?.[0] ? lane.startFrames + edges[0].from : told;
 }
 
 /** Changes that take off all tracks what lies before and after the song. */

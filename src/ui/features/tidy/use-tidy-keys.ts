@@ -40,7 +40,7 @@ export function useTidyKeys({
     );
   };
   useShortcuts([
-    ...walkKeys(rows),
+    ...walkKeys(rows.map((r) => r.track.id)),
     ...toolKeys(on.tools),
     { key: 'enter', mod: true, run: on.onMain },
     { key: 'o', shift: false, run: () => on.onHear('around') },
@@ -90,8 +90,7 @@ const toolKeys = (tools: HandTools): Shortcut[] => [
 ];
 
 /** Up and down the rows; with Shift the selection grows. */
-export function walkKeys(rows: readonly Pick<TidyRow, 'track'>[]): Shortcut[] {
-  const ids = rows.map((r) => r.track.id);
+export function walkKeys(ids: readonly string[]): Shortcut[] {
   const goTo = (index: number, extend: boolean): void => {
     const id = ids[Math.max(0, Math.min(ids.length - 1, index))];
     if (id === undefined) return;
