@@ -4,7 +4,7 @@ import type { Fade, Piece } from './pieces';
 export type Faded = Pick<Piece<unknown>, 'gain' | 'clipFromFrames' | 'clipToFrames' | 'fadeIn' | 'fadeOut'>;
 
 /** Gain `share` of the way into a fade, 0 … 1. Equal gain: two of them add up to 1; equal power: their squares do (common practice, no source). */
-const shaped = (shape: Fade['shape'], share: number): number =>
+export const fadeGain = (shape: Fade['shape'], share: number): number =>
   shape === 'equal-gain' ? share : Math.sin((share * Math.PI) / 2);
 
 /** How far a frame lies in a fade that begins at its `index` 0, taken in the frame's middle, so that it reads the same from both ends; 1 = past it. */
@@ -14,8 +14,8 @@ const shareOf = (index: number, frames: number): number =>
 /** Linear gain of a piece at a frame of the session. */
 export const gainAt = (piece: Faded, frame: number): number =>
   piece.gain *
-  shaped(piece.fadeIn.shape, shareOf(frame - piece.clipFromFrames, piece.fadeIn.frames)) *
-  shaped(piece.fadeOut.shape, shareOf(piece.clipToFrames - 1 - frame, piece.fadeOut.frames));
+  fadeGain(piece.fadeIn.shape, shareOf(frame - piece.clipFromFrames, piece.fadeIn.frames)) *
+  fadeGain(piece.fadeOut.shape, shareOf(piece.clipToFrames - 1 - frame, piece.fadeOut.frames));
 
 /** Gain of a piece over frames `[from, to)` of the session where no fade reaches into them; null = it changes there. */
 export const steadyGain = (piece: Faded, from: number, to: number): number | null =>

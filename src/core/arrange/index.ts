@@ -10,6 +10,6 @@ export {
   piecesOf,
   soundingLanes,
 } from './pieces';
-export { addPiece, type Faded, gainAt } from './gain';
+export { addPiece, type Faded, fadeGain, gainAt } from './gain';
 export { type ArrangedPeaks, arrangedPeaks, type SoundPeaks } from './peaks';
 export { arrangedBlocks, channelFor, partIn, type ReadSound } from './blocks';

@@ -1,11 +1,13 @@
+import { fadeGain } from '@/core/arrange';
 import type { TrackPeaks } from '@/ui/client';
 import { cssColor, deviceRatio, drawWaveform, levelHeight, type LevelScale } from '@/ui/kit';
-import type { ShownPiece } from './tidy-rows';
+import type { ShownFade, ShownPiece } from './tidy-rows';
 
 /** What is drawn of a row. */
 export interface TidyPicture {
   readonly wave: TrackPeaks | null;
   readonly pieces: readonly ShownPiece[];
+  readonly fades: readonly ShownFade[];
   /** The piece in hand; null = none of this row. */
   readonly inHand: ShownPiece | null;
   /** Of the session. */
@@ -27,8 +29,10 @@ interface Place {
 const MARGIN = 3;
 /** How pale the waveform of what goes is, and how far apart its hatching, px. */
 const [PALE, HATCH_PX] = [0.3, 7];
+/** A fade that is narrower is not drawn; steps of its line, px. */
+const [LEAST_FADE_PX, FADE_STEPS] = [4, 16];
 
-/** The waveform of a track: what stays in full ink, what goes pale under hatching, what is doubtful outlined, a threshold as a dotted line. */
+/** The waveform of a track: what stays in full ink, what goes pale under hatching, what is doubtful outlined, fades as lines, a threshold as a dotted line. */
 export function drawTidy(context: CanvasRenderingContext2D, picture: TidyPicture, place: Place): void {
   const { wave, pieces, rateHz, color, inHand } = picture;
   const { width, height, length } = place;
@@ -61,6 +65,7 @@ export function drawTidy(context: CanvasRenderingContext2D, picture: TidyPicture
   draw(gone, PALE);
   for (const p of gone) hatch(context, rect(p));
   drawThreshold(context, picture, place);
+  for (const fade of picture.fades) drawFade(context, fade, [x(fade.fromFrames), x(fade.toFrames)], height);
   // Pieces that meet are told apart by a line.
   context.fillStyle = cssColor('--fm-ink');
   for (const [i, p] of pieces.entries())
@@ -94,6 +99,25 @@ function hatch(
   }
   context.stroke();
   context.restore();
+}
+
+/** The gain over a fade as a line; two that cross over cross in the picture too. */
+function drawFade(
+  context: CanvasRenderingContext2D,
+  { isIn, shape }: ShownFade,
+  [from, to]: readonly [number, number],
+  height: number,
+): void {
+  if (to - from < LEAST_FADE_PX) return;
+  context.strokeStyle = cssColor('--fm-ink');
+  context.lineWidth = 1.25;
+  context.beginPath();
+  for (let k = 0; k <= FADE_STEPS; k++) {
+    const share = k / FADE_STEPS;
+    const gain = fadeGain(shape, isIn ? share : 1 - share);
+    context.lineTo(from + share * (to - from), height - MARGIN - gain * (height - 2 * MARGIN));
+  }
+  context.stroke();
 }
 
 function drawThreshold(

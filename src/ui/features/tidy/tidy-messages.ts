@@ -36,7 +36,10 @@ export type FromTidyWorker =
   | {
       readonly kind: 'proposals';
       readonly run: number;
-      readonly proposals: readonly TidyProposal[];
+      /** Of all tracks. */
+      readonly ids: readonly string[];
+      /** Those that are otherwise than when they were told last. */
+      readonly changed: readonly TidyProposal[];
       /** Time it took to make them, ms. */
       readonly tookMs: number;
     };

@@ -1,6 +1,13 @@
 import { plainTrack } from '../../../../tests/support/random-edits';
 import type { RecordingView } from '@/contracts';
-import { applyChanges, type Change, emptySession, type SessionState, soundTracks } from '@/core/session';
+import {
+  applyChanges,
+  type Change,
+  emptySession,
+  type SessionState,
+  soundTracks,
+  wholeClip,
+} from '@/core/session';
 import type { SortProposal } from '@/core/style';
 import type { TidyPiece, TidyProposal } from '@/core/tidy';
 import {
@@ -167,4 +174,40 @@ it('what was silenced is shown as that, and no part of what is proposed', () => 
   // Nothing else would go: it is done.
   const [done] = rowsOf([proposal('a', [piece(0, 500, true)])], NOTHING, apart.session);
   expect(done?.ticked).toBeNull();
+});
+
+it('fades that are there are shown, crossing over where two pieces do; of what is only proposed none', () => {
+  const [whole] = wholeClip('lane-a');
+  const crossed = applyChanges(session, [
+    {
+      kind: 'track.cut',
+      id: 'a',
+      clips: [
+        { ...whole, id: 'clip-1', toFrames: 3000, fadeOutFrames: 400, fadeOutShape: 'equal-power' },
+        { ...whole, id: 'clip-2', fromFrames: 2600, fadeInFrames: 400, fadeInShape: 'equal-power' },
+      ],
+    },
+  ]);
+  if (!crossed.ok) throw new Error(crossed.code);
+  const [row] = rowsOf([], NOTHING, crossed.session);
+  expect(row?.fades).toEqual([
+    { fromFrames: 2600, toFrames: 3000, isIn: false, shape: 'equal-power' },
+    { fromFrames: 2600, toFrames: 3000, isIn: true, shape: 'equal-power' },
+  ]);
+  const proposed = proposal('a', [piece(0, 300, true), piece(300, 500, false)]);
+  const [asked] = rowsOf([proposed], { choices: {}, ticks: { a: true } }, crossed.session);
+  expect(asked?.fades).toEqual([]);
+});
+
+it('a row is the same as long as its track and all it is made of are', () => {
+  const a = proposal('a', [piece(0, 300, true), piece(300, 500, false)]);
+  const [before, other] = rowsOf([a], NOTHING, session);
+  const [again, changed] = rowsOf(
+    [a, proposal('b', [piece(0, 100, true), piece(100, 500, false)])],
+    NOTHING,
+    session,
+  );
+  expect(again).toBe(before);
+  expect(changed).not.toBe(other);
+  expect(rowsOf([a], { choices: {}, ticks: { a: false } }, session)[0]).toMatchObject({ ticked: false });
 });

@@ -1,5 +1,5 @@
 import type { RecordingView, SessionView } from '@/contracts';
-import { isEntire, type Lane, soundTracks, type Track } from '@/core/session';
+import { type FadeShape, isEntire, type Lane, soundTracks, type Track } from '@/core/session';
 import type { SortProposal } from '@/core/style';
 import {
   originOf,
@@ -33,6 +33,12 @@ export interface ShownPiece extends Stretch {
   readonly span: { readonly from: number; readonly to: number } | null;
 }
 
+/** A fade of a piece as it is now. */
+export interface ShownFade extends Stretch {
+  readonly isIn: boolean;
+  readonly shape: FadeShape;
+}
+
 /** Why nothing is proposed for a track, besides what the proposal says. */
 export type LeftBecause = 'arranged' | 'waiting' | 'missing';
 
@@ -50,6 +56,8 @@ export interface TidyRow {
   readonly proposed: readonly ShownPiece[];
   /** What the picture shows: what is proposed where that will be done or is all there is, else what was cut. */
   readonly pieces: readonly ShownPiece[];
+  /** Fades of what the picture shows; of what is only proposed none: they are no longer than its pads. */
+  readonly fades: readonly ShownFade[];
   /** Whether the proposal will be done; null = there is none that would change anything. */
   readonly ticked: boolean | null;
 }
@@ -105,21 +113,33 @@ export function tidyRows(
   const rate = session.sampleRateHz ?? 48_000;
   const origin = originOf(soundTracks(session));
   return soundTracks(session).map((track): TidyRow => {
+    const proposal = proposals.get(track.id);
+    const { [track.id]: choices } = decided.choices;
+    const { [track.id]: tick } = decided.ticks;
+    const of = [recordings, proposal, choices, tick, origin, rate];
+    const known = KNOWN_ROWS.get(track);
+    if (known && of.every((x, i) => x === known.of[i])) return known.row;
     const lane = cutLane(track);
     const lengthOf = ({ recordingId }: Lane): number => byId.get(recordingId)?.sessionFrames ?? 0;
     const hand = { track, lengthOf };
     const lengthFrames = lane ? lengthOf(lane) : 0;
-    const proposal = proposals.get(track.id);
-    return lane && lengthFrames > 0 && proposal
-      ? proposedRow({ hand, lane, lengthFrames, proposal }, decided, { origin, rate })
-      : leftRow(hand, lane, lengthFrames);
+    const row =
+      lane && lengthFrames > 0 && proposal
+        ? proposedRow({ hand, lane, lengthFrames, proposal }, decided, { origin, rate })
+        : leftRow(hand, lane, lengthFrames);
+    KNOWN_ROWS.set(track, { of, row });
+    return row;
   });
 }
+
+/** The last row of each track, and what it was made of: while one changes, the others are drawn no more. */
+const KNOWN_ROWS = new WeakMap<Track, { readonly of: readonly unknown[]; readonly row: TidyRow }>();
 
 const leftRow = (hand: HandTrack, lane: Lane | null, lengthFrames: number): TidyRow => ({
   ...{ track: hand.track, hand, lane, lengthFrames, proposed: [], ticked: null, proposal: null },
   leftBecause: lane === null ? 'arranged' : lengthFrames === 0 ? 'missing' : 'waiting',
   pieces: asCut(hand, lane, lengthFrames),
+  fades: fadesOf(hand),
 });
 
 function proposedRow(
@@ -147,7 +167,33 @@ function proposedRow(
     ...{ track, hand, lane, lengthFrames, proposal, proposed, ticked },
     leftBecause: null,
     pieces: isShown ? proposed : now,
+    fades: isShown && !isDone ? [] : fadesOf(hand),
   };
+}
+
+function fadesOf(hand: HandTrack): ShownFade[] {
+  return toldClips(hand).flatMap((c): ShownFade[] => [
+    ...(c.fadeInFrames > 0
+      ? [
+          {
+            fromFrames: c.fromFrames,
+            toFrames: c.fromFrames + c.fadeInFrames,
+            isIn: true,
+            shape: c.fadeInShape,
+          },
+        ]
+      : []),
+    ...(c.fadeOutFrames > 0
+      ? [
+          {
+            fromFrames: c.toFrames - c.fadeOutFrames,
+            toFrames: c.toFrames,
+            isIn: false,
+            shape: c.fadeOutShape,
+          },
+        ]
+      : []),
+  ]);
 }
 
 /** Whether a row is still to be decided about: its doubts are walked through. */

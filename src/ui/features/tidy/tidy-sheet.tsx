@@ -223,6 +223,7 @@ const Row = memo(function Row({ row, rows, ...props }: RowProps) {
         <TidyWave
           wave={props.wave}
           pieces={pull.pieces}
+          fades={row.fades}
           inHand={props.inHand}
           rateHz={props.rateHz}
           color={track.muted ? 'rgba(128,128,120,0.45)' : (track.color ?? unknownColor)}

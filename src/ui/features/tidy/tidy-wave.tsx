@@ -15,7 +15,7 @@ export const TidyWave = memo(function TidyWave({ width, height, length, ...pictu
   const ref = useRef<HTMLCanvasElement>(null);
   const { theme } = useTheme();
   const scale = useLevelScale();
-  const { wave, pieces, inHand, rateHz, color, thresholdDb } = picture;
+  const { wave, pieces, fades, inHand, rateHz, color, thresholdDb } = picture;
   useEffect(
     () =>
       drawSoon(() => {
@@ -23,11 +23,11 @@ export const TidyWave = memo(function TidyWave({ width, height, length, ...pictu
         if (context)
           drawTidy(
             context,
-            { wave, pieces, inHand, rateHz, color, thresholdDb },
+            { wave, pieces, fades, inHand, rateHz, color, thresholdDb },
             { width, height, length, scale },
           );
       }),
-    [wave, pieces, inHand, rateHz, color, thresholdDb, width, height, length, scale, theme],
+    [wave, pieces, fades, inHand, rateHz, color, thresholdDb, width, height, length, scale, theme],
   );
   return <canvas ref={ref} className="fm-tidy-wave" style={{ width, height }} aria-hidden="true" />;
 });

@@ -8,6 +8,8 @@ const AT_ONCE = 16;
 
 let heard: readonly HeardTrack[] = [];
 let newest = 0;
+/** What the page was told of each track: it draws only what changes. */
+const told = new Map<string, string>();
 let wanted: Extract<ToTidyWorker, { readonly kind: 'propose' }> | null = null;
 
 const tell = (message: FromTidyWorker): void => self.postMessage(message);
@@ -35,12 +37,21 @@ function propose(): void {
   if (asked?.run !== newest) return;
   const begin = performance.now();
   const proposals = proposeCuts(heard, ({ id }) => asked.own[id] ?? asked.settings);
-  tell({ kind: 'proposals', run: asked.run, proposals, tookMs: performance.now() - begin });
+  const changed = proposals.filter((p) => {
+    const text = JSON.stringify(p);
+    if (told.get(p.id) === text) return false;
+    told.set(p.id, text);
+    return true;
+  });
+  const ids = proposals.map((p) => p.id);
+  tell({ kind: 'proposals', run: asked.run, ids, changed, tookMs: performance.now() - begin });
 }
 
 async function hear(run: number, tracks: readonly TrackToHear[]): Promise<void> {
   newest = run;
   heard = [];
+  // Answers to an older run may not have been taken.
+  told.clear();
   stopHelpers();
   try {
     const found = await fetchTracks(tracks);

@@ -60,7 +60,7 @@ export function useProposals(): Proposals {
       } else
         setState((s) => ({
           ...s,
-          byTrack: new Map(data.proposals.map((p) => [p.id, p])),
+          byTrack: merged(s.byTrack, data),
           tookMs: data.tookMs,
         }));
     };
@@ -87,6 +87,20 @@ export function useProposals(): Proposals {
     if (heardRun > 0) send(worker.current, { kind: 'propose', run: heardRun, settings: house.all, own });
   }, [heardRun, house, own]);
   return { ...state, waiting };
+}
+
+/** Proposals of all tracks: what did not change is the same object as before. */
+function merged(
+  before: ReadonlyMap<string, TidyProposal>,
+  { ids, changed }: Pick<Extract<FromTidyWorker, { readonly kind: 'proposals' }>, 'ids' | 'changed'>,
+): ReadonlyMap<string, TidyProposal> {
+  const now = new Map(changed.map((p) => [p.id, p]));
+  return new Map(
+    ids.flatMap((id) => {
+      const found = now.get(id) ?? before.get(id);
+      return found ? [[id, found] as const] : [];
+    }),
+  );
 }
 
 /** Controls as the house style has them for tracks; in the hand too, for all that shows or does something by them. */
