@@ -237,7 +237,7 @@ test('buses have a level, a pan and a mute of their own; head and tail of the so
     { kind: 'track.change', id: bass?.id ?? '', fields: { busId: 'low' } },
   ]);
   await page.goto(`/sessions/${id}/tidy?view=levels`);
-  const row = page.getByRole('row', { name: /Low bus/ });
+  const row = page.getByRole('row', { name: /Mute Low bus/ });
   const low = async () => {
     const { gainDb, pan, muted } = (await viewOf(id)).session.buses.low ?? {};
     return { gainDb, pan, muted };

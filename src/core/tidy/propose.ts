@@ -45,13 +45,14 @@ interface CutTrack {
 export const proposeTidy = (tracks: readonly TidyTrack[], settings: CutSettings): TidyProposal[] =>
   proposeCuts(hearTracks(tracks), () => settings);
 
-/** The same of tracks that were weighed before: fast enough to follow a control that moves. */
+/** The same of tracks that were weighed before: fast enough to follow a control that moves. Tracks `apart` are cut by themselves, whatever they were recorded with. */
 export function proposeCuts(
   all: readonly HeardTrack[],
   settingsOf: (track: HeardTrack) => CutSettings,
+  apart: ReadonlySet<string> = new Set(),
 ): TidyProposal[] {
   const cuts = all.map((track) => cutTrack(track, settingsOf(track)));
-  const groups = groupsOf(all);
+  const groups = groupsOf(all).map((group, i) => (apart.has((all[i] as HeardTrack).id) ? null : group));
   const songStart = songStartOf(all, cuts);
   const together = new Map<string, CutTrack>();
   return all.map((track, i) => {

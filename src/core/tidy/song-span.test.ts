@@ -23,7 +23,10 @@ const kick = proposal('kick', [piece(0, 100, 'silence'), piece(100, 900), piece(
 const pad = proposal('pad', [piece(0, 300, 'silence'), piece(300, 1200), piece(1200, 1500, 'silence')]);
 
 it('goes from the first note of any track to where the last one has died away, without pads', () => {
-  expect(songSpan([pad, kick])).toEqual({ from: 103, to: 1196, firstId: 'kick', lastId: 'pad' });
+  expect(songSpan([pad, kick])).toEqual({
+    ...{ from: 103, to: 1196, firstId: 'kick', lastId: 'pad' },
+    ...{ isFromBegin: false, isToEnd: false },
+  });
 });
 
 it('what is said before, the sender’s mix, silence and noise tell nothing; what sounds throughout does', () => {
@@ -36,6 +39,9 @@ it('what is said before, the sender’s mix, silence and noise tell nothing; wha
     from: 103,
     firstId: 'kick',
   });
-  expect(songSpan([kick, pad, whole('always-sounding')])).toMatchObject({ from: 3, to: 1496 });
+  const throughout = { ...whole('always-sounding'), begins: [0], ends: [1500] };
+  expect(songSpan([kick, pad, throughout])).toMatchObject({
+    ...{ from: 0, to: 1500, isFromBegin: true, isToEnd: true },
+  });
   expect(songSpan(quiet)).toBeNull();
 });

@@ -5,7 +5,7 @@ import { beforeSong } from './before-song';
 import { originOf, type Stretch } from './cut-clips';
 import { trimmedTo, type TrimFades } from './hand-clips';
 import type { NothingBecause, TidyProposal } from './propose';
-import { DOUBTFUL } from './reasons';
+import { DOUBTFUL, type TidyPiece } from './reasons';
 import type { Span } from './spans';
 
 /** From the first note of all tracks to where the last one has died away, in frames of 20 ms. */
@@ -13,6 +13,9 @@ export interface SongSpan extends Span {
   /** Tracks that begin and end it. */
   readonly firstId: string;
   readonly lastId: string;
+  /** The first of them sounds from the first frame of its recording on, the last to the end of its own: more is not told. */
+  readonly isFromBegin: boolean;
+  readonly isToEnd: boolean;
 }
 
 /** What is left whole for these reasons says nothing of where the song is. */
@@ -28,14 +31,28 @@ export function songSpan(proposals: readonly TidyProposal[]): SongSpan | null {
       .flatMap((p, i) =>
         p.confidence < DOUBTFUL || p.to <= talkTo
           ? []
-          : [{ id, from: Math.max(talkTo, begins[i] ?? p.from), to: ends[i] ?? p.to }],
+          : [
+              {
+                id,
+                from: Math.max(talkTo, begins[i] ?? p.from),
+                to: ends[i] ?? p.to,
+                isToEnd: (ends[i] ?? p.to) >= (pieces.at(-1) as TidyPiece).to,
+              },
+            ],
       );
   });
   const [one] = sounds;
   if (!one) return null;
   const first = sounds.reduce((a, b) => (b.from < a.from ? b : a), one);
   const last = sounds.reduce((a, b) => (b.to > a.to ? b : a), one);
-  return { from: first.from, to: last.to, firstId: first.id, lastId: last.id };
+  return {
+    from: first.from,
+    to: last.to,
+    firstId: first.id,
+    lastId: last.id,
+    isFromBegin: first.from === 0,
+    isToEnd: last.isToEnd,
+  };
 }
 
 /** A moment of the levels, as a frame of the session. */

@@ -1,8 +1,8 @@
 import { chord, levelsOfSound, sine, soundOf, struck } from '../../../tests/support/tidy-sounds';
 import type { Family } from '../naming';
 import { createRandom } from '../units';
-import type { TidyTrack } from './heard';
-import { proposeTidy, type TidyProposal } from './propose';
+import { hearTracks, type TidyTrack } from './heard';
+import { proposeCuts, proposeTidy, type TidyProposal } from './propose';
 import { TIDY_DEFAULTS } from './settings';
 
 const track = (id: string, sound: Float32Array, more: Partial<TidyTrack> = {}): TidyTrack => ({
@@ -169,6 +169,20 @@ describe('a kit', () => {
     for (const begin of [3, 8, 14])
       expect(kept(k).some(([from, to]) => from < begin && to > begin + 0.3)).toBe(true);
     expect(kept(t).some(([from, to]) => from < 14 && to > 14.3)).toBe(true);
+  });
+
+  it('one of it is cut by itself where a person says so; the others go on as one', () => {
+    const byThreshold = { ...TIDY_DEFAULTS, thresholdDb: -25 };
+    const [k, s, , o] = proposeCuts(
+      hearTracks(kit),
+      ({ id }) => (id === 'snare' ? byThreshold : TIDY_DEFAULTS),
+      new Set(['snare']),
+    ) as [TidyProposal, TidyProposal, TidyProposal, TidyProposal];
+    expect([k.group, s.group, o.group]).toEqual(['kit', null, 'kit']);
+    expect(kept(o)).toEqual(kept(k));
+    expect(kept(s)).toHaveLength(1);
+    expect(kept(s).some(([from, to]) => from < 8 && to > 8.1)).toBe(true);
+    expect(kept(k).some(([from, to]) => from < 3 && to > 3.3)).toBe(true);
   });
 
   it('keeps a note that only a tom has', () => {

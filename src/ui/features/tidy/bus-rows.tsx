@@ -59,7 +59,10 @@ export const BusRow = memo(function BusRow(props: BusRowProps) {
       <th scope="row">
         <span className="fm-bus-name">
           <span className="fm-level-color" style={{ background: bus.color ?? 'transparent' }} />
-          <span className="fm-truncate">{title}</span>
+          <span className="fm-truncate" title={title}>
+            {bus.name}
+            {bus.kind === 'return' && <span className="fm-faint"> return</span>}
+          </span>
           <Button
             tone="quiet"
             isOn={bus.muted}

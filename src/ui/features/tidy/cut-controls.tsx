@@ -2,7 +2,7 @@
 import { TIDY_LIMITS, type TidySettings } from '@/core/tidy';
 import { useSession } from '@/ui/client';
 import { Button, Check, Line, NumberField, Slider } from '@/ui/kit';
-import { controlsOf, resetHand, setControl, useTidyHand } from './tidy-hand';
+import { controlsOf, resetHand, setApart, setControl, useTidyHand } from './tidy-hand';
 import type { TidyRow } from './tidy-rows';
 
 /** Where a threshold begins when it is first set by hand, over the floor, dB; and where no floor is known, dBFS. */
@@ -28,7 +28,9 @@ export function CutControls({
 }) {
   const first = rows[0];
   const controls = useTidyHand((h) => controlsOf(h, first?.track.id ?? ''));
-  const isOwn = useTidyHand((h) => trackIds.some((id) => h.controls[id] || h.choices[id]));
+  const isOwn = useTidyHand((h) =>
+    trackIds.some((id) => h.controls[id] || h.choices[id] || h.apart.includes(id)),
+  );
   const rateHz = useSession((s) => s.view.session.sampleRateHz) ?? 48_000;
   const floorDbfs = first?.proposal?.floorDbfs ?? null;
   const beginDb =
@@ -90,10 +92,37 @@ export function CutControls({
       {trackIds.length > rows.length && (
         <p className="fm-faint">Also for {trackIds.length - rows.length} that are cut with it.</p>
       )}
+      <ApartSwitch rows={rows} />
       {isOwn && (
         <Line as="p" align="start">
           <Button onClick={() => resetHand(trackIds)}>As proposed at first</Button>
         </Line>
+      )}
+    </>
+  );
+}
+
+/** One microphone of a kit, or of several of a source, cut by itself. */
+function ApartSwitch({ rows }: { readonly rows: readonly TidyRow[] }) {
+  const apart = useTidyHand((h) => h.apart);
+  const ids = rows
+    .filter((r) => apart.includes(r.track.id) || (r.proposal?.group ?? null) !== null)
+    .map((r) => r.track.id);
+  if (ids.length === 0) return null;
+  const isApart = ids.every((id) => apart.includes(id));
+  return (
+    <>
+      <Check
+        id="tidy-apart"
+        kind="switch"
+        label={ids.length === 1 ? 'Cut by itself' : 'Each cut by itself'}
+        checked={isApart}
+        onChange={(e) => setApart(ids, e.target.checked)}
+      />
+      {isApart && (
+        <p className="fm-faint">
+          What the other microphones hear is no reason to keep it any more: holes in it may be heard.
+        </p>
       )}
     </>
   );

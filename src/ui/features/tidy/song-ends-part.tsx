@@ -57,8 +57,25 @@ export function SongEndsPart({
     <>
       <h3>Head and tail of the song</h3>
       <p className="fm-below-1">
-        First note at <Clock seconds={fromFrames / rateHz} decimals={2} /> ({nameOf(span.firstId)}); the last
-        sound has died away at <Clock seconds={toFrames / rateHz} decimals={1} /> ({nameOf(span.lastId)}).
+        {span.isFromBegin ? (
+          <>{nameOf(span.firstId)} sounds from the beginning of its recording on</>
+        ) : (
+          <>
+            First note at <Clock seconds={fromFrames / rateHz} decimals={2} /> ({nameOf(span.firstId)})
+          </>
+        )}
+        ;{' '}
+        {span.isToEnd ? (
+          <>
+            {nameOf(span.lastId)} is left to the end of its recording, at{' '}
+            <Clock seconds={toFrames / rateHz} decimals={1} />.
+          </>
+        ) : (
+          <>
+            the last sound has died away at <Clock seconds={toFrames / rateHz} decimals={1} /> (
+            {nameOf(span.lastId)}).
+          </>
+        )}
       </p>
       <Line as="p" align="start" wraps>
         <Button onClick={() => playFrom(fromFrames / rateHz - HEARD_BEFORE)}>Hear the head</Button>

@@ -19,9 +19,11 @@ export interface TidyHand {
   readonly controls: Readonly<Record<string, TidySettings>>;
   readonly choices: Readonly<Record<string, readonly TidyChoice[]>>;
   readonly ticks: Readonly<Record<string, boolean>>;
+  /** Tracks that are cut by themselves, though others were recorded with them. */
+  readonly apart: readonly string[];
 }
 
-const NOTHING: Omit<TidyHand, 'house'> = { controls: {}, choices: {}, ticks: {} };
+const NOTHING: Omit<TidyHand, 'house'> = { controls: {}, choices: {}, ticks: {}, apart: [] };
 
 /** The hand of this page. */
 export const tidyHand = createStore<TidyHand>(() => ({
@@ -56,12 +58,19 @@ const without = <T>(record: Readonly<Record<string, T>>, ids: readonly string[])
 
 /** Controls and decisions of tracks as they were at first. */
 export function resetHand(trackIds: readonly string[]): void {
-  const { controls, choices, ticks } = tidyHand.getState();
+  const { controls, choices, ticks, apart } = tidyHand.getState();
   tidyHand.setState({
     controls: without(controls, trackIds),
     choices: without(choices, trackIds),
     ticks: without(ticks, trackIds),
+    apart: apart.filter((id) => !trackIds.includes(id)),
   });
+}
+
+/** Tracks are cut by themselves from now on, or again with what they were recorded with. */
+export function setApart(trackIds: readonly string[], on: boolean): void {
+  const others = tidyHand.getState().apart.filter((id) => !trackIds.includes(id));
+  tidyHand.setState({ apart: on ? [...others, ...trackIds] : others });
 }
 
 /** Ticks are no decision any more once what they meant was done. */
@@ -114,13 +123,20 @@ const keptSchema = object({
     object({ id: id(), from: frame(), to: frame(), keeps: boolean().required() }).noUnknown(),
   ).required(),
   ticks: array(object({ id: id(), on: boolean().required() }).noUnknown()).required(),
+  apart: array(id()).default([]),
 }).noUnknown();
 
 /** As lists, which a schema can read. */
-const written = ({ controls, choices, ticks }: Omit<TidyHand, 'house'>): InferType<typeof keptSchema> => ({
+const written = ({
+  controls,
+  choices,
+  ticks,
+  apart,
+}: Omit<TidyHand, 'house'>): InferType<typeof keptSchema> => ({
   controls: Object.entries(controls).map(([trackId, c]) => ({ id: trackId, ...c })),
   choices: Object.entries(choices).flatMap(([trackId, list]) => list.map((c) => ({ id: trackId, ...c }))),
   ticks: Object.entries(ticks).map(([trackId, on]) => ({ id: trackId, on })),
+  apart: [...apart],
 });
 
 /** What was kept; nothing where it cannot be read. */
@@ -133,6 +149,7 @@ function readHand(text: string | null): Omit<TidyHand, 'house'> {
       controls: Object.fromEntries(read.controls.map(({ id: trackId, ...c }) => [trackId, c])),
       choices,
       ticks: Object.fromEntries(read.ticks.map((t) => [t.id, t.on])),
+      apart: read.apart,
     };
   } catch {
     return NOTHING;

@@ -14,6 +14,8 @@ export type ToTidyWorker =
       /** For all tracks that have none of their own. */
       readonly settings: CutSettings;
       readonly own: Readonly<Record<string, CutSettings>>;
+      /** Tracks that are cut by themselves. */
+      readonly apart: readonly string[];
     }
   | HearShare;
 

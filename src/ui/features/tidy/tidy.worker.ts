@@ -36,7 +36,7 @@ function propose(): void {
   wanted = null;
   if (asked?.run !== newest) return;
   const begin = performance.now();
-  const proposals = proposeCuts(heard, ({ id }) => asked.own[id] ?? asked.settings);
+  const proposals = proposeCuts(heard, ({ id }) => asked.own[id] ?? asked.settings, new Set(asked.apart));
   const changed = proposals.filter((p) => {
     const text = JSON.stringify(p);
     if (told.get(p.id) === text) return false;

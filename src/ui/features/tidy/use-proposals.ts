@@ -30,6 +30,7 @@ const TOLD_MS = 1500;
 export function useProposals(): Proposals {
   const view = useSession((s) => s.view);
   const controls = useTidyHand((h) => h.controls);
+  const apart = useTidyHand((h) => h.apart);
   const waiting = useListening();
   // What a track is, is known before it is sorted; what its name says comes a moment later.
   useNamesRead();
@@ -84,8 +85,9 @@ export function useProposals(): Proposals {
     return () => clearTimeout(timer);
   }, [failed, attempt]);
   useEffect(() => {
-    if (heardRun > 0) send(worker.current, { kind: 'propose', run: heardRun, settings: house.all, own });
-  }, [heardRun, house, own]);
+    if (heardRun > 0)
+      send(worker.current, { kind: 'propose', run: heardRun, settings: house.all, own, apart });
+  }, [heardRun, house, own, apart]);
   return { ...state, waiting };
 }
 
