@@ -8,6 +8,7 @@ function Keys({ shortcuts }: { readonly shortcuts: readonly Shortcut[] }) {
     <>
       <input aria-label="text" />
       <input type="checkbox" aria-label="tick" />
+      <input type="range" aria-label="threshold" />
       <button type="button">go</button>
     </>
   );
@@ -54,6 +55,23 @@ it('leaves letters to those who type, and Space to buttons', () => {
   fireEvent.keyDown(screen.getByLabelText('tick'), { key: 'n' });
   expect(run).toHaveBeenCalledTimes(1);
 });
+it('leaves a slider the keys that move it, and nothing else', () => {
+  const [step, next] = [jest.fn(), jest.fn()];
+  render(
+    <Keys
+      shortcuts={[
+        { key: 'arrowright', run: step },
+        { key: 'n', run: next },
+      ]}
+    />,
+  );
+  fireEvent.keyDown(screen.getByLabelText('threshold'), { key: 'ArrowRight' });
+  fireEvent.keyDown(screen.getByLabelText('threshold'), { key: 'n' });
+  expect([step.mock.calls.length, next.mock.calls.length]).toEqual([0, 1]);
+  fireEvent.keyDown(window, { key: 'ArrowRight' });
+  expect(step).toHaveBeenCalledTimes(1);
+});
+
 it("after a click on a button Space is the page's again, until the keyboard comes back to it", () => {
   const run = jest.fn();
   render(<Keys shortcuts={[{ key: ' ', run }]} />);

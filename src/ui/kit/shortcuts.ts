@@ -55,11 +55,16 @@ if (typeof window !== 'undefined') {
   });
 }
 
-/** Buttons reached by keys answer Space and Enter themselves, links Enter. */
+const MOVING_KEYS = ['ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown', 'Home', 'End', 'PageUp', 'PageDown'];
+
+/** Buttons reached by keys answer Space and Enter themselves, links Enter; sliders and choices of one in several what moves them. */
 const keepsKey = (target: EventTarget | null, key: string): boolean =>
   target instanceof HTMLElement &&
   !(key === ' ' && target === clicked) &&
-  ((['BUTTON', 'SUMMARY'].includes(target.tagName) && ['Enter', ' '].includes(key)) ||
+  ((target instanceof HTMLInputElement &&
+    ['range', 'radio'].includes(target.type) &&
+    MOVING_KEYS.includes(key)) ||
+    (['BUTTON', 'SUMMARY'].includes(target.tagName) && ['Enter', ' '].includes(key)) ||
     (target.tagName === 'A' && key === 'Enter'));
 
 /** Listens for keys on the whole page; single letters do nothing while someone types. */
