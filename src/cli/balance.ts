@@ -240,12 +240,12 @@ async function rough(tracks: readonly Known[]): Promise<Pick<Balanced, 'strips' 
       };
     }),
   );
-  const peak = await runTask(
-    'sum',
-    { tracks: tracks.map((t, i) => ({ ...atStart(t), ...(strips[i] as RoughStrip), isInverted: false })) },
+  const [sum] = await runTask(
+    'sums',
+    { tracks: tracks.map((t) => ({ ...atStart(t), isInverted: false })), balances: [strips] },
     { threadPath: threadPath() },
   );
-  return withHeadroom(strips, peak);
+  return withHeadroom(strips, sum?.peak ?? 0);
 }
 
 const printedStrip = (strip: MixStrip | null) =>

@@ -18,6 +18,10 @@ const balanceSchema = yup
     isMonoMix: yup.boolean().required(),
     /** How far the mix is held down where it is most (a limiter, saturation), dB: 0 or less; what was found before this was looked for does not say. */
     heldDownDb: yup.number(),
+    /** By how much each balance, measured, is louder than its tracks say one by one, dB; missing in what was found before this was measured. */
+    louderThanSum: yup
+      .object({ neutral: figure().nullable(), rough: figure().nullable(), mix: figure().nullable() })
+      .optional(),
     /** Highest sample of the mix bus under the rough balance, dBFS; null for silence. */
     peakDbfs: yup.number().nullable().defined(),
     tracks: yup

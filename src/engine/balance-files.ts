@@ -13,6 +13,7 @@ import {
   readAligned,
   readGathered,
 } from '@/core/balance';
+import { LoudnessMeter } from '@/core/analysis';
 import { readSoundBlocks, readSoundHeader, type SoundHeader } from '@/core/audio';
 import { stripGains } from '@/core/render';
 import type { ByteSource, ProgressSink } from '@/core/units';
@@ -45,13 +46,25 @@ export interface MixReading extends Omit<GatheredReading, 'fit'> {
   readonly isMono: boolean;
 }
 
-/** Tracks with their levels, to be summed. */
-export interface SumInput {
-  readonly tracks: readonly (PlacedFile & {
-    readonly gainDb: number;
-    readonly pan: number;
-    readonly isInverted: boolean;
-  })[];
+/** Level and pan of a track in a sum. */
+export interface SummedStrip {
+  readonly gainDb: number;
+  readonly pan: number;
+}
+
+/** Tracks that are summed, once under each balance. */
+export interface SumsInput {
+  readonly tracks: readonly (PlacedFile & { readonly isInverted: boolean })[];
+  /** A strip for each track; null = it is silent there. */
+  readonly balances: readonly (readonly (SummedStrip | null)[])[];
+}
+
+/** What a sum comes to. */
+export interface MeasuredSum {
+  /** Highest sample, linear. */
+  readonly peak: number;
+  /** Null for silence. */
+  readonly integratedLufs: number | null;
 }
 
 interface Opened {
@@ -284,26 +297,47 @@ async function alignmentOf(tracks: readonly Opened[], mix: Opened): Promise<MixA
   return alignMix(blocks, rate, reach);
 }
 
-/** Highest sample of the sum of tracks at their levels, linear. */
-export const peakOfSum = ({ tracks }: SumInput): Promise<number> =>
+/** Peak and loudness of the sum of tracks under each of some balances, in one reading. */
+export const measureSums = ({ tracks, balances }: SumsInput): Promise<readonly MeasuredSum[]> =>
   withFiles(tracks, async (files) => {
     const length = Math.max(0, ...files.map(endOfFile));
-    let peak = 0;
+    const rate = files[0]?.header.sampleRateHz ?? 48_000;
+    const sums = balances.map((balance) => ({
+      gains: files.map((file, k) => sideGains(balance[k] ?? null, file, tracks[k]?.isInverted ?? false)),
+      meter: new LoudnessMeter(rate, 2),
+      sides: [new Float32Array(0), new Float32Array(0)] as const,
+      peak: 0,
+    }));
     for (let at = 0; at < length; at += BLOCK) {
       const count = Math.min(BLOCK, length - at);
-      const sides = [new Float64Array(count), new Float64Array(count)] as const;
+      for (const sum of sums) sum.sides = [new Float32Array(count), new Float32Array(count)];
       for (const [k, file] of files.entries()) {
-        const { gainDb, pan, isInverted } = tracks[k] as SumInput['tracks'][number];
-        const channels = Math.min(2, file.header.channels);
-        const { left, right } = stripGains({ channels, gainDb, pan, inverted: isInverted });
-        const x = await framesOf(file, at, count);
-        sides.forEach((side, c) => {
-          const own = x[Math.min(c, channels - 1)] as Float32Array;
-          const gain = c === 0 ? left : right;
-          for (let i = 0; i < count; i++) side[i] = (side[i] as number) + gain * (own[i] as number);
-        });
+        const x = (await framesOf(file, at, count)).slice(0, 2);
+        for (const { sides, gains } of sums) addTrack(sides, x, gains[k] as readonly [number, number]);
       }
-      for (const side of sides) for (const v of side) peak = Math.max(peak, Math.abs(v));
+      for (const sum of sums) {
+        sum.meter.push(sum.sides);
+        for (const side of sum.sides) for (const v of side) sum.peak = Math.max(sum.peak, Math.abs(v));
+      }
     }
-    return peak;
+    return sums.map(({ peak, meter }) => ({ peak, integratedLufs: meter.integratedLufs() }));
   });
+
+function sideGains(strip: SummedStrip | null, file: Opened, inverted: boolean): readonly [number, number] {
+  if (!strip) return [0, 0];
+  const { left, right } = stripGains({ ...strip, channels: channelsOf(file), inverted });
+  return [left, right];
+}
+
+function addTrack(
+  sides: readonly [Float32Array, Float32Array],
+  x: readonly Float32Array[],
+  gains: readonly [number, number],
+): void {
+  sides.forEach((side, c) => {
+    const own = x[Math.min(c, x.length - 1)];
+    const gain = gains[c] as number;
+    if (!own || gain === 0) return;
+    for (let i = 0; i < side.length; i++) side[i] = (side[i] as number) + gain * (own[i] as number);
+  });
+}

@@ -30,8 +30,9 @@ import {
   mixLikenesses,
   type MixesInput,
   type MixReading,
-  peakOfSum,
-  type SumInput,
+  measureSums,
+  type MeasuredSum,
+  type SumsInput,
 } from './balance-files';
 import { buildPackage, type BuiltPackage, type PackageInput } from './build-package';
 import { type ClickFileInput, writeClickFile } from './click-file';
@@ -130,7 +131,7 @@ export interface TaskMap {
   /** How a mix is made of tracks. */
   fitMix: { input: FitMixInput; output: MixReading };
   /** Highest sample of a sum. */
-  sum: { input: SumInput; output: number };
+  sums: { input: SumsInput; output: readonly MeasuredSum[] };
   /** How loud a track is. */
   measure: { input: MeasureInput; output: TrackMeasure };
   cut: { input: CutInput; output: Result<CutOutcome, SoundFault> };
@@ -183,7 +184,7 @@ export const TASKS: Tasks = {
   refineEdges: (input) => refineFiles(input),
   mixes: (input) => mixLikenesses(input),
   fitMix: (input, progress) => fitMixFiles(input, progress),
-  sum: (input) => peakOfSum(input),
+  sums: (input) => measureSums(input),
   convert: (input, progress) => convertRate(input, progress),
   async detect({ tracks, timekeepers, within }, progress) {
     const loaded = await Promise.all(tracks.map(rhythmTrack));

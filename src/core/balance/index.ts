@@ -8,4 +8,5 @@ export { MIX_BANDS, mixEdgesHz } from './mix-spectra';
 export { levelChanges, type LevelChange, type MixStretch, stretchesOf } from './changes';
 export { type GatheredReading, readGathered } from './read-gathered';
 export { roughBalance, type RoughStrip, type RoughTrack } from './rough';
+export { loudnessOfSum, type SummedTrack } from './sum-loudness';
 export { type MixStrip, mixStrips, rangeOfMissing, withHeadroom } from './mix-strips';

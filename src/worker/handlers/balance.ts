@@ -1,8 +1,15 @@
 import type { BalanceResult, Fault } from '@/contracts';
 import type { ArrivalFacts, HeardFacts } from '@/core/analysis';
-import { mixStrips, rangeOfMissing, roughBalance, type RoughStrip, withHeadroom } from '@/core/balance';
+import {
+  loudnessOfSum,
+  mixStrips,
+  rangeOfMissing,
+  roughBalance,
+  type RoughStrip,
+  withHeadroom,
+} from '@/core/balance';
 import { pieceGainDb } from '@/core/matching';
-import { lanesOf, type SessionState, soundTracks, type Track } from '@/core/session';
+import { lanesOf, levelDb, type SessionState, soundTracks, type Track } from '@/core/session';
 import { kindKnown } from '@/core/style';
 import { type CancelSignal, gainToDb, type ProgressSink } from '@/core/units';
 import { type MixReading, type PlacedFile, runTask } from '@/engine';
@@ -52,9 +59,17 @@ export const findBalance: JobHandler<'balance.find'> = async ({ payload, progres
       cancel,
       async (pathOf): Promise<BalanceResult> => {
         const placed = (t: Sounding): PlacedFile => ({ path: pathOf(t.sha256), startFrames: t.startFrames });
-        const rough = await roughOf(tracks, placed, cancel);
         const read = await readMixes(tracks, mixes, { placed, cancel, progress });
-        return resultOf({ tracks, revision, rateHz: session.sampleRateHz ?? 48_000, rough, read });
+        const inMix = read && stripsInMix(tracks, read.reading);
+        const measured = await measureBalances(session, tracks, { placed, cancel, inMix });
+        return resultOf({
+          tracks,
+          revision,
+          rateHz: session.sampleRateHz ?? 48_000,
+          read,
+          inMix,
+          ...measured,
+        });
       },
     );
     // Named or corrected since, more may be known as microphones over the kit.
@@ -94,32 +109,60 @@ async function soundingTracks(sessionId: string, session: SessionState): Promise
   });
 }
 
-async function roughOf(
-  tracks: readonly Sounding[],
-  placed: (t: Sounding) => PlacedFile,
-  cancel: CancelSignal,
-): Promise<ReturnType<typeof withHeadroom>> {
-  const strips = roughBalance(
+const roughStrips = (tracks: readonly Sounding[]): RoughStrip[] =>
+  roughBalance(
     tracks.map(({ track, family, part, channels, integratedLufs, ...t }) => {
       const { role, position, side, number } = track;
       const lufs = integratedLufs === null ? null : integratedLufs + t.pieceGainDb;
       return { family, part, role, position, side, number, channels, integratedLufs: lufs };
     }),
   );
-  const peak = await runTask(
-    'sum',
-    {
-      tracks: tracks.map((t, i) => ({
-        ...placed(t),
-        pan: (strips[i] as RoughStrip).pan,
-        // Files are read as they were recorded.
-        gainDb: (strips[i] as RoughStrip).gainDb + t.pieceGainDb,
-        isInverted: t.track.inverted,
-      })),
-    },
+
+/** Levels a mix has of the recordings as they lie there; null where none was read. */
+const stripsInMix = (tracks: readonly Sounding[], { fit, changes, isMono }: MixReading) =>
+  fit && mixStrips(fit, changes, { channels: tracks.map((t) => t.channels), isMono });
+
+type Strips = readonly ({ readonly gainDb: number; readonly pan: number } | null)[];
+
+/** The balance by role with its headroom, and by how much it, neutral levels and those of the mix are louder than their tracks say. Files are read as they were recorded. */
+async function measureBalances(
+  session: SessionState,
+  tracks: readonly Sounding[],
+  {
+    placed,
+    cancel,
+    inMix,
+  }: {
+    readonly placed: (t: Sounding) => PlacedFile;
+    readonly cancel: CancelSignal;
+    readonly inMix: Strips | null;
+  },
+): Promise<Pick<Found, 'rough' | 'louderThanSum'>> {
+  const strips = roughStrips(tracks);
+  const neutral = tracks.map(({ track, pieceGainDb: gainDb }) => ({
+    gainDb: gainDb + levelDb(session, track) - track.gainDb,
+    pan: 0,
+  }));
+  const asRecorded = strips.map((s, i) => ({ ...s, gainDb: s.gainDb + (tracks[i] as Sounding).pieceGainDb }));
+  const balances: readonly Strips[] = [asRecorded, neutral, ...(inMix ? [inMix] : [])];
+  const sums = await runTask(
+    'sums',
+    { tracks: tracks.map((t) => ({ ...placed(t), isInverted: t.track.inverted })), balances },
     { threadPath: readConfig().threadPath, cancel },
   );
-  return withHeadroom(strips, peak);
+  const [rough, neutrally, mix] = sums.map(({ integratedLufs }, k) => {
+    const told = loudnessOfSum(
+      tracks.flatMap((t, i) => {
+        const strip = balances[k]?.[i];
+        return strip ? [{ integratedLufs: t.integratedLufs, gainDb: strip.gainDb }] : [];
+      }),
+    );
+    return integratedLufs === null || told === null ? null : integratedLufs - told;
+  });
+  return {
+    rough: withHeadroom(strips, sums[0]?.peak ?? 0),
+    louderThanSum: { rough: rough ?? null, neutral: neutrally ?? null, mix: mix ?? null },
+  };
 }
 
 /** What is read where there is no mix. */
@@ -170,22 +213,19 @@ async function readMixes(
   return best && explained(best) >= LEAST_EXPLAINED ? best : null;
 }
 
-function resultOf({
-  tracks,
-  revision,
-  rateHz,
-  rough,
-  read,
-}: {
+/** All that was found for the tracks. */
+interface Found {
   readonly tracks: readonly Sounding[];
   readonly revision: number;
   readonly rateHz: number;
   readonly rough: ReturnType<typeof withHeadroom>;
+  readonly louderThanSum: NonNullable<BalanceResult['louderThanSum']>;
   readonly read: ReadMix | null;
-}): BalanceResult {
-  const { alignment, fit, changes, missing, isMono: isMonoMix, heldDownDb } = read?.reading ?? NOTHING_READ;
-  const inMix =
-    fit && mixStrips(fit, changes, { channels: tracks.map((t) => t.channels), isMono: isMonoMix });
+  readonly inMix: ReturnType<typeof mixStrips> | null;
+}
+
+function resultOf({ tracks, revision, rateHz, rough, louderThanSum, read, inMix }: Found): BalanceResult {
+  const { alignment, fit, missing, isMono: isMonoMix, heldDownDb } = read?.reading ?? NOTHING_READ;
   return {
     revision,
     mixTrackId: read?.mix.track.id ?? null,
@@ -194,6 +234,7 @@ function resultOf({
     isInverted: alignment?.isInverted ?? false,
     isMonoMix,
     heldDownDb,
+    louderThanSum,
     peakDbfs: rough.peak > 0 ? gainToDb(rough.peak) : null,
     tracks: tracks.map(({ track, ...t }, i) => {
       const strip = inMix?.[i];

@@ -1,4 +1,5 @@
 import type { BalanceResult, RecordingView, SessionView } from '@/contracts';
+import { loudnessOfSum } from '@/core/balance';
 import { pieceGainDb } from '@/core/matching';
 import { type Change, levelDb, type SessionState, soundTracks, type Track } from '@/core/session';
 import { roundTo } from '@/core/units';
@@ -78,19 +79,19 @@ export function balanceChanges(
   return [...tracks, ...buses];
 }
 
-/** How loud tracks are together at the levels of a balance, LUFS: as if none had anything in common with another; null for silence. */
+/** How loud tracks are together at the levels of a balance, LUFS, see {@link loudnessOfSum}; null for silence. */
 export function loudnessOf(
   tracks: readonly Track[],
   strips: readonly (Strip | null)[],
   recordings: readonly RecordingView[],
 ): number | null {
   const byId = new Map(recordings.map((r) => [r.id, r]));
-  const power = tracks.reduce((sum, t, i) => {
-    const strip = strips[i];
-    const lufs = byId.get(t.recordingId)?.facts?.integratedLufs ?? null;
-    return strip && lufs !== null && !t.muted
-      ? sum + 10 ** ((lufs + pieceGainDb(t) + strip.gainDb) / 10)
-      : sum;
-  }, 0);
-  return power > 0 ? 10 * Math.log10(power) : null;
+  return loudnessOfSum(
+    tracks.flatMap((t, i) => {
+      const strip = strips[i];
+      if (!strip || t.muted) return [];
+      const integratedLufs = byId.get(t.recordingId)?.facts?.integratedLufs ?? null;
+      return [{ integratedLufs, gainDb: pieceGainDb(t) + strip.gainDb }];
+    }),
+  );
 }

@@ -40,7 +40,11 @@ export function useBalances(): BalanceHearing {
     const loudness = new Map<HeardBalance, number | null>(
       (['now', 'neutral', 'rough', ...(mix ? ['mix' as const] : [])] as const).map((b) => [
         b,
-        loudnessOf(tracks, b === 'now' ? withBuses : strips(b), recordings),
+        louderBy(
+          loudnessOf(tracks, b === 'now' ? withBuses : strips(b), recordings),
+          // As they are is not measured: nearest to it is what sounds when nothing is set.
+          result?.louderThanSum?.[b === 'now' ? 'neutral' : b] ?? 0,
+        ),
       ]),
     );
     if (mix) loudness.set('mix-itself', loudnessOf([mix], [{ gainDb: 0, pan: 0 }], recordings));
@@ -60,3 +64,5 @@ export function useBalances(): BalanceHearing {
   };
   return { heard: trying.heard, toggle, stop: trying.stop };
 }
+
+const louderBy = (lufs: number | null, by: number): number | null => (lufs === null ? null : lufs + by);
