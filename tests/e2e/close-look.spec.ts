@@ -1,6 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
+import { type Clip, isTrack } from '@/core/session';
 import { tone, wavBytes } from '../support/recordings';
-import { newSession, settled, upload } from '../support/server';
+import { edit, newSession, settled, upload, viewOf } from '../support/server';
 
 const SECONDS = 40;
 
@@ -81,4 +82,72 @@ test('the selected track from the whole song to single samples, by keys and whee
   await wave.focus();
   await page.keyboard.press('Escape');
   await expect(wave).toHaveCount(0);
+});
+
+test('edges and fades of a track are pulled in the close look, by pointer, finger and keys, each a step that comes back', async ({
+  page,
+}) => {
+  const id = await newSession('Close, cut');
+  await upload(id, 'Bass.wav', await wavBytes([tone(220, SECONDS, 0.6)]));
+  const { session } = await settled(id);
+  const [track] = Object.values(session.nodes);
+  if (!isTrack(track)) throw new Error('no track');
+  const [whole] = track.clips;
+  await edit(id, 'Cut', [
+    {
+      kind: 'track.cut',
+      id: track.id,
+      clips: [
+        { ...(whole as Clip), id: 'clip-1', toFrames: 10 * 48_000 },
+        { ...(whole as Clip), id: 'clip-2', fromFrames: 20 * 48_000 },
+      ],
+    },
+  ]);
+  await page.goto(`/sessions/${id}/sort`);
+  await page.getByRole('row', { name: /Bass/ }).last().click();
+  await page.keyboard.press('z');
+  const clips = async () => {
+    const now = (await viewOf(id)).session.nodes[track.id];
+    return isTrack(now) ? now.clips : [];
+  };
+  const edges = page.getByRole('slider', { name: 'Edge of a piece of Bass' });
+  await expect(edges).toHaveCount(4);
+  const stage = await page.locator('.fm-close-stage').boundingBox();
+  if (!stage) throw new Error('not drawn');
+  const xAt = (seconds: number): number => stage.x + (stage.width * seconds) / SECONDS;
+  const y = stage.y + 100;
+  await page.mouse.move(xAt(20), y);
+  await page.mouse.down();
+  await page.mouse.move(xAt(15), y, { steps: 5 });
+  await expect(page.locator('.fm-clip-tip')).toContainText('by −5');
+  await page.mouse.up();
+  await expect.poll(async () => ((await clips())[1]?.fromFrames ?? 0) / 48_000).toBeCloseTo(15, 0);
+  // As far in as a pixel is a sample, the arrows go by samples.
+  const before = (await clips())[0]?.toFrames ?? 0;
+  await edges.nth(1).focus();
+  await page.keyboard.press('ArrowLeft');
+  await expect.poll(async () => (await clips())[0]?.toFrames ?? 0).toBeLessThan(before);
+  // The top of an edge pulls out a fade.
+  await page.mouse.move(xAt(15), stage.y + 26);
+  await page.mouse.down();
+  await page.mouse.move(xAt(17), stage.y + 26, { steps: 5 });
+  await page.mouse.up();
+  await expect.poll(async () => ((await clips())[1]?.fadeInFrames ?? 0) / 48_000).toBeCloseTo(2, 0);
+  for (let n = 0; n < 3; n++) await page.keyboard.press('Control+z');
+  await expect
+    .poll(async () => (await clips()).map((c) => [c.fromFrames, c.toFrames]))
+    .toEqual([
+      [null, 480_000],
+      [960_000, null],
+    ]);
+  const finger = await page.context().newCDPSession(page);
+  const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', seconds?: number) =>
+    finger.send('Input.dispatchTouchEvent', {
+      type,
+      touchPoints: seconds === undefined ? [] : [{ x: xAt(seconds), y }],
+    });
+  await touch('touchStart', 10);
+  for (const at of [10.5, 11, 12]) await touch('touchMove', at);
+  await touch('touchEnd');
+  await expect.poll(async () => ((await clips())[0]?.toFrames ?? 0) / 48_000).toBeCloseTo(12, 0);
 });

@@ -49,4 +49,5 @@ export { sessionFrame, songSpan, type SongSpan, trimToSong } from './song-span';
 export { talkApart, talkIn } from './talk-apart';
 export { repairLag } from './repair-lag';
 export { type LevelsPlace, placedLevels } from './placed-levels';
+export { wholeTrack } from './whole-track';
 export { NOTHING_WORDS, REASON_WORDS } from './words';

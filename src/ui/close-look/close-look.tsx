@@ -3,11 +3,13 @@ import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerE
 import { findingTitle } from '@/core/findings';
 import { soundsAt, type Piece, piecesOf } from '@/core/arrange';
 import { isTrack, type Track } from '@/core/session';
+import { wholeTrack } from '@/core/tidy';
 import { formatBarPulse, type SongMap } from '@/core/time';
 import {
   findingsOf,
   laneSounds,
   songSeconds,
+  type TrackPeaks,
   useSession,
   useSongMap,
   useTrackPeaks,
@@ -43,6 +45,7 @@ import {
   zoomed,
 } from '@/ui/kit';
 import { laneSound, usePlayer, usePlayerState } from '@/ui/listening';
+import { ClipHandles } from './clip-handles-layer';
 import { drawSamples } from './draw-samples';
 import { useSamples } from './samples';
 
@@ -143,43 +146,47 @@ function Look({ track, onClose }: { readonly track: Track; readonly onClose: () 
         </Button>
         <CloseButton onClose={onClose} />
       </div>
-      <div
-        ref={box}
-        className="fm-close-wave"
-        tabIndex={0}
-        role="slider"
-        aria-label={`Waveform of ${track.name}`}
-        aria-valuemin={0}
-        aria-valuemax={Math.round(length)}
-        aria-valuenow={Math.round(position)}
-        aria-valuetext={`${clock(window.from)} to ${clock(window.to)} in sight`}
-        onKeyDown={onKeyDown}
-        onPointerDown={(e) => {
-          if (isPinching.current) return;
-          drag.current = { x: e.clientX, window, moved: false };
-          e.currentTarget.setPointerCapture(e.pointerId);
-        }}
-        onPointerMove={(e) => {
-          const held = drag.current;
-          if (!held || isPinching.current || (!held.moved && Math.abs(e.clientX - held.x) < DRAG_PX)) return;
-          held.moved = true;
-          const share = (held.x - e.clientX) / width;
-          setWindow(panned(held.window, share, limits));
-        }}
-        onPointerUp={(e) => {
-          if (drag.current && !drag.current.moved && !isPinching.current)
-            player.seek(Math.max(0, secondsAt(e)));
-          drag.current = null;
-        }}
-        onPointerCancel={() => {
-          drag.current = null;
-        }}
-      >
-        <Picture track={track} songRate={songRate} window={window} width={width} scale={scale} />
-        <Places track={track} songRate={songRate} window={window} />
-        {position >= window.from && position <= window.to && (
-          <div className="fm-playhead" style={{ left: `${((position - window.from) / seconds) * 100}%` }} />
-        )}
+      <div className="fm-close-stage">
+        <div
+          ref={box}
+          className="fm-close-wave"
+          tabIndex={0}
+          role="slider"
+          aria-label={`Waveform of ${track.name}`}
+          aria-valuemin={0}
+          aria-valuemax={Math.round(length)}
+          aria-valuenow={Math.round(position)}
+          aria-valuetext={`${clock(window.from)} to ${clock(window.to)} in sight`}
+          onKeyDown={onKeyDown}
+          onPointerDown={(e) => {
+            if (isPinching.current) return;
+            drag.current = { x: e.clientX, window, moved: false };
+            e.currentTarget.setPointerCapture(e.pointerId);
+          }}
+          onPointerMove={(e) => {
+            const held = drag.current;
+            if (!held || isPinching.current || (!held.moved && Math.abs(e.clientX - held.x) < DRAG_PX))
+              return;
+            held.moved = true;
+            const share = (held.x - e.clientX) / width;
+            setWindow(panned(held.window, share, limits));
+          }}
+          onPointerUp={(e) => {
+            if (drag.current && !drag.current.moved && !isPinching.current)
+              player.seek(Math.max(0, secondsAt(e)));
+            drag.current = null;
+          }}
+          onPointerCancel={() => {
+            drag.current = null;
+          }}
+        >
+          <Picture track={track} songRate={songRate} window={window} width={width} scale={scale} />
+          <Places track={track} songRate={songRate} window={window} />
+          {position >= window.from && position <= window.to && (
+            <div className="fm-playhead" style={{ left: `${((position - window.from) / seconds) * 100}%` }} />
+          )}
+        </div>
+        <ClipHandles {...{ track, songRate, window, width }} top={RULER} height={WAVE} />
       </div>
       <Slider
         className="fm-close-range"
@@ -268,6 +275,17 @@ interface PictureProps {
   readonly scale: LevelScale;
 }
 
+/** How pale what is cut is drawn. */
+const CUT_ALPHA = 0.3;
+
+/** The waveform of a track at a level. While a finer one is on its way the next coarser stands in: nothing ever blinks. */
+function useWave(track: Track, level: number): TrackPeaks | null {
+  const tracks = useMemo(() => [track], [track]);
+  const fine = useTrackPeaks(tracks, level).get(track.id);
+  const coarse = useTrackPeaks(tracks, 4096).get(track.id);
+  return fine ?? coarse ?? null;
+}
+
 /** Levels marked at the side, dBFS. */
 const LEVELS_DB = [-6, -12, -24, -48] as const;
 
@@ -280,11 +298,9 @@ function Picture({ track, songRate, window, width, scale }: PictureProps) {
   const seconds = window.to - window.from;
   const framesPerColumn = width > 0 ? (seconds * songRate) / (width * ratio) : Infinity;
   const level = peakLevelFor(framesPerColumn);
-  const tracks = useMemo(() => [track], [track]);
-  const fine = useTrackPeaks(tracks, level).get(track.id);
-  // While a finer level is on its way the next coarser one stands in: nothing ever blinks.
-  const coarse = useTrackPeaks(tracks, 4096).get(track.id);
-  const wave = fine ?? coarse ?? null;
+  const wave = useWave(track, level);
+  // What is cut stands pale behind: edges are pulled out to it.
+  const whole = useWave(wholeTrack(track), level);
   const wantsSamples = framesPerColumn < FINEST_FRAMES;
   const from = window.from * songRate;
   const pieces = usePieces(track);
@@ -321,14 +337,14 @@ function Picture({ track, songRate, window, width, scale }: PictureProps) {
         paint,
       );
     canvas.current.dataset.shown = near ? 'samples' : String(wave?.peaks.framesPerEntry ?? '');
-    if (!near && wave)
-      drawWaveform(
-        context,
-        wave.peaks,
-        box,
-        { fromSeconds: window.from - wave.startSeconds, toSeconds: window.to - wave.startSeconds },
-        paint,
-      );
+    const draw = ({ peaks, startSeconds }: TrackPeaks, alpha: number): void => {
+      context.globalAlpha = alpha;
+      const stretch = { fromSeconds: window.from - startSeconds, toSeconds: window.to - startSeconds };
+      drawWaveform(context, peaks, box, stretch, paint);
+      context.globalAlpha = 1;
+    };
+    if (whole && wholeTrack(track) !== track) draw(whole, CUT_ALPHA);
+    if (!near && wave) draw(wave, 1);
     drawLevelNames(context, box, levels);
   });
   return (

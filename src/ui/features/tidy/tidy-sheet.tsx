@@ -15,11 +15,11 @@ import {
 } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { controlsOf, setTicks, useTidyHand } from './tidy-hand';
+import { wholeTrack } from '@/core/tidy';
 import { goneOf, type ShownPiece, type TidyRow, togetherWith } from './tidy-rows';
 import { TidyWave } from './tidy-wave';
 import type { Edge } from './move-edge';
 import { useEdgePull } from './use-hand-cuts';
-import { wholeTrack } from './whole-track';
 
 /** Height of a row, and what stands beside the picture, CSS px: as in the style sheet. */
 const ROW_HEIGHT = 46;

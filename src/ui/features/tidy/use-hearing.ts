@@ -1,9 +1,8 @@
 'use client';
 import { useCallback, useEffect, useState } from 'react';
-import { isTrack, type Lane, type Track } from '@/core/session';
+import { wholeTrack } from '@/core/tidy';
+import { applyChanges, isTrack, type Lane, type Track } from '@/core/session';
 import { type Cut, cutChanges } from './apply-cuts';
-import { wholeTrack } from './whole-track';
-import { applyChanges } from '@/core/session';
 import { useSessionStore } from '@/ui/client';
 import { recordingSound, sessionTrack, usePlayer, usePlayerState } from '@/ui/listening';
 import { aroundCuts, goneCuts, inRow, piecesInRow } from './hear-cuts';

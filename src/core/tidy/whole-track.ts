@@ -1,5 +1,5 @@
-import { type Track, wholeClip } from '@/core/session';
-import { cutLane } from '@/core/tidy';
+import { type Track, wholeClip } from '../session';
+import { cutLane } from './cut-clips';
 
 const KNOWN = new WeakMap<Track, Track>();
 
