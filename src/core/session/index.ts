@@ -90,6 +90,7 @@ export {
 } from './views';
 export {
   hasLoop,
+  isHeard,
   reachesMix,
   routedTo,
   type RoutingNote,

@@ -6,6 +6,7 @@ import {
   emptySession,
   hasLoop,
   NOWHERE,
+  isHeard,
   reachesMix,
   ROOT,
   routingNotes,
@@ -107,6 +108,13 @@ describe('notes on the routing', () => {
     expect(way?.right).toBeCloseTo(0.631 * 0.75, 3);
     expect(wayToMix(session, null)).toEqual({ left: 1, right: 1 });
     expect([wayToMix(session, 'under'), reachesMix(session, 'quiet')]).toEqual([null, false]);
+    expect(
+      [
+        { muted: false, busId: 'drums' },
+        { muted: true, busId: 'drums' },
+        { muted: false, busId: 'under' },
+      ].map((track) => isHeard(session, track)),
+    ).toEqual([true, false, false]);
   });
   it('names what passes the sum of its folder by, and what nothing comes to', () => {
     const session = made([

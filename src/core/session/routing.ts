@@ -57,6 +57,12 @@ export function wayToMix({ buses }: Pick<SessionState, 'buses'>, busId: string |
 export const reachesMix = (session: Pick<SessionState, 'buses'>, busId: string | null): boolean =>
   wayToMix(session, busId) !== null;
 
+/** Whether a track is heard in the song: it is not muted, nor is a bus on its way, and it comes to the mix bus. */
+export const isHeard = (
+  session: Pick<SessionState, 'buses'>,
+  track: Pick<Track, 'muted' | 'busId'>,
+): boolean => !track.muted && reachesMix(session, track.busId);
+
 /** Buses whose sound comes to the mix bus, sends counted. The rest ends somewhere. */
 export function busesReachingMix({ buses }: Pick<SessionState, 'buses'>): ReadonlySet<string> {
   const reaching = new Set<string>();

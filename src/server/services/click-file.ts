@@ -2,7 +2,7 @@ import { open, rm } from 'node:fs/promises';
 import type { ClickRequest } from '@/contracts';
 import { channelsOf, endOf, movedPieces, type Piece, piecesOf, soundingLanes } from '@/core/arrange';
 import { asPlayedBack } from '@/core/conform';
-import { levelDb, reachesMix, type SessionState, soundTracks, type Track, wayToMix } from '@/core/session';
+import { isHeard, levelDb, type SessionState, soundTracks, type Track, wayToMix } from '@/core/session';
 import { fileNameWord } from '@/core/style';
 import { type ClickParts, clickStrokes, createSongMap } from '@/core/time';
 import { type GuideTrack, runTask } from '@/engine';
@@ -95,9 +95,7 @@ function guideTracks(
   guide: string,
   leadFrames: number,
 ): GuideTrack[] {
-  const wanted = soundTracks(session).filter((t) =>
-    guide === 'all' ? !t.muted && reachesMix(session, t.busId) : t.id === guide,
-  );
+  const wanted = soundTracks(session).filter((t) => (guide === 'all' ? isHeard(session, t) : t.id === guide));
   const channels = new Map(sounds.map((s) => [s.sha256, s.channels]));
   return wanted.flatMap((track): GuideTrack[] => {
     const pieces = piecesIn(track, sounds);

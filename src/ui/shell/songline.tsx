@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import { tracksInOrder } from '@/core/session';
+import { isHeard, tracksInOrder } from '@/core/session';
 import { rowColor } from '@/core/style';
 import { formatBarPulse, type SongMap, tempoSegments } from '@/core/time';
 import {
@@ -35,7 +35,7 @@ export function Songline() {
   const position = usePlayerState((s) => s.positionSeconds);
   const rate = session.sampleRateHz ?? 48_000;
   const length = Math.max(1, songSeconds(session, recordings));
-  const audible = useMemo(() => tracksInOrder(session).filter((t) => !t.muted), [session]);
+  const audible = useMemo(() => tracksInOrder(session).filter((t) => isHeard(session, t)), [session]);
   const peaks = useTrackPeaks(audible, peakLevelFor((length * rate) / Math.max(1, width)));
   const map = useSongMap();
 

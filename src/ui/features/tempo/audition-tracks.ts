@@ -1,5 +1,5 @@
 import { AUDITION_TRACKS } from '@/contracts';
-import { pathOf, type SessionState, type Track, soundTracks } from '@/core/session';
+import { isHeard, pathOf, type SessionState, type Track, soundTracks } from '@/core/session';
 
 /** Tracks, or folders heard as one sum, in an audition. */
 export const AUDITION_VOICES = 6;
@@ -13,7 +13,7 @@ export function auditionTracks(session: SessionState, solo: ReadonlySet<string>)
     const voices = [...new Set(chosen.map(voiceOf))].slice(0, AUDITION_VOICES);
     return chosen.filter((t) => voices.includes(voiceOf(t))).slice(0, AUDITION_TRACKS);
   }
-  const audible = soundTracks(session).filter((t) => !t.muted);
+  const audible = soundTracks(session).filter((t) => isHeard(session, t));
   const out: Track[] = [];
   for (const t of audible) if (!out.some((o) => o.family === t.family)) out.push(t);
   for (const t of audible) if (!out.includes(t)) out.push(t);

@@ -16,8 +16,8 @@ import { decide, setTicks } from './tidy-hand';
 import { type ShownPiece, type TidyRow, togetherWith } from './tidy-rows';
 import type { EdgePlaces } from './use-edge-snap';
 
-/** How near an edge is taken hold of, px. */
-const GRIP_PX = 6;
+/** How near an edge is taken hold of, by pointer and by finger, px. */
+const [GRIP_PX, FINGER_PX] = [6, 18];
 /** Edges of tracks that are cut together are one edge within so many seconds. */
 const SAME_EDGE_SECONDS = 0.02;
 
@@ -96,7 +96,7 @@ export function useEdgePull(
 ) {
   const [pull, setPull] = useState<{ readonly edge: Edge; readonly to: number } | null>(null);
   const grip = (event: PointerEvent<HTMLElement>): Edge | null =>
-    edgeNear(row.pieces, frameAt(event), GRIP_PX * framesPerPx);
+    edgeNear(row.pieces, frameAt(event), (event.pointerType === 'touch' ? FINGER_PX : GRIP_PX) * framesPerPx);
   const pieces: readonly ShownPiece[] = pull ? withEdge(row.pieces, pull.edge, pull.to) : row.pieces;
   return {
     pieces,

@@ -1,5 +1,5 @@
 'use client';
-import { applyChanges, levelDb, type SessionState, soundTracks, type Track } from '@/core/session';
+import { applyChanges, isHeard, levelDb, type SessionState, soundTracks, type Track } from '@/core/session';
 import { useSession, useSessionStore, workbench } from '@/ui/client';
 import { sessionTrack } from '@/ui/listening';
 import { loudnessOf } from './levels';
@@ -29,7 +29,7 @@ export function useMatchHearing(ticked: readonly MatchRow[]): MatchHearing {
     const { selected } = workbench.getState();
     const isAlone = soundTracks(session).some((t) => selected.has(t.id));
     const partsOf = (of: SessionState): Track[] =>
-      soundTracks(of).filter((t) => (isAlone ? selected.has(t.id) : !t.muted));
+      soundTracks(of).filter((t) => (isAlone ? selected.has(t.id) : isHeard(of, t)));
     const loudnessIn = (of: SessionState): number | null =>
       loudnessOf(
         partsOf(of),
