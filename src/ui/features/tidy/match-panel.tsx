@@ -27,6 +27,7 @@ export function MatchPanel({
   rules,
   isOwn,
   hearing,
+  canHear,
   onRules,
   onNeutral,
 }: {
@@ -34,8 +35,9 @@ export function MatchPanel({
   readonly rules: MatchRules;
   /** Something is otherwise than the house has it. */
   readonly isOwn: boolean;
-  /** Null: there is nothing that would change. */
-  readonly hearing: MatchHearing | null;
+  readonly hearing: MatchHearing;
+  /** Something would change. */
+  readonly canHear: boolean;
   readonly onRules: (change: Partial<MatchRules> | null) => void;
   /** Null: no piece has a gain. */
   readonly onNeutral: (() => void) | null;
@@ -48,7 +50,7 @@ export function MatchPanel({
         A gain on the pieces of each track, so that none must be pushed far. What was recorded together keeps
         one gain.
       </p>
-      {hearing && <HearFirst hearing={hearing} />}
+      <HearFirst hearing={hearing} canHear={canHear} />
       <Labelled id="match-by" label="Matched by">
         <Select value={rules.by} onChange={(e) => onRules({ by: e.target.value as MatchMeasure })}>
           {MATCH_MEASURES.map((m) => (
@@ -93,8 +95,8 @@ export function MatchPanel({
   );
 }
 
-/** The match against what is there, before it is done. */
-function HearFirst({ hearing }: { readonly hearing: MatchHearing }) {
+/** The match against what is there, before it is done; it stands there from the first, so that nothing moves once tracks are measured. */
+function HearFirst({ hearing, canHear }: { readonly hearing: MatchHearing; readonly canHear: boolean }) {
   const isAlone = useWorkbench((w) => w.selected.size > 0);
   return (
     <>
@@ -104,7 +106,13 @@ function HearFirst({ hearing }: { readonly hearing: MatchHearing }) {
       </p>
       <div className="fm-choices">
         {MATCHED_WAYS.map(([way, words], i) => (
-          <Button key={way} tone="choice" isOn={hearing.heard === way} onClick={() => hearing.toggle(way)}>
+          <Button
+            key={way}
+            tone="choice"
+            disabled={!canHear && hearing.heard === null}
+            isOn={hearing.heard === way}
+            onClick={() => hearing.toggle(way)}
+          >
             <Kbd>{String(i + 1)}</Kbd>
             <span className="fm-grow">{words}</span>
           </Button>

@@ -52,8 +52,12 @@ export function Match({ onView }: { readonly onView: (to: TidyView) => void }) {
     ...walkKeys(rows.map((r) => r.track.id)),
     { key: 'b', run: () => onView(nextView('match')) },
     { key: 'enter', mod: true, run: runMain },
-    { key: '1', run: () => hearing.toggle('now') },
-    { key: '2', run: () => hearing.toggle('matched') },
+    ...(ticked.length > 0
+      ? [
+          { key: '1', run: () => hearing.toggle('now') },
+          { key: '2', run: () => hearing.toggle('matched') },
+        ]
+      : []),
     { key: 'escape', run: hearing.heard === null ? () => selectOnly(null) : hearing.stop },
     {
       key: 'x',
@@ -97,7 +101,8 @@ export function Match({ onView }: { readonly onView: (to: TidyView) => void }) {
         rows={rows}
         rules={rules}
         isOwn={isOwn}
-        hearing={ticked.length > 0 ? hearing : null}
+        hearing={hearing}
+        canHear={ticked.length > 0}
         onRules={setRules}
         onNeutral={
           neutral.length > 0 ? () => store.getState().commit('Gains of pieces to 0 dB', neutral) : null
