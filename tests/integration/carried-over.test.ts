@@ -34,7 +34,15 @@ function shown({ key = '', ...s }: SessionState): unknown {
   // Nobody had said a key then.
   expect(key).toBe('');
   const nodes = Object.fromEntries(Object.entries(s.nodes).map(([id, node]) => [id, asOneRecording(node)]));
-  return JSON.parse(JSON.stringify({ ...s, orderKeys: null, nodes })) as unknown;
+  const buses = Object.fromEntries(Object.entries(s.buses).map(([id, bus]) => [id, withoutLevels(bus)]));
+  return JSON.parse(JSON.stringify({ ...s, orderKeys: null, nodes, buses })) as unknown;
+}
+
+/** Buses had no level, pan or mute of their own. */
+function withoutLevels(bus: Partial<SessionState['buses'][string]>): unknown {
+  const { gainDb = 0, pan = 0, muted = false, ...former } = bus;
+  expect([gainDb, pan, muted]).toEqual([0, 0, false]);
+  return former;
 }
 
 /** Takes and clips came with the records too: a track was one recording from end to end. */
