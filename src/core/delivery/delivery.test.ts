@@ -24,6 +24,7 @@ import {
   projectXml,
   tempoMidi,
   tracksCsv,
+  whatWasDone,
 } from './index';
 
 const track = (id: string, name: string, family: Track['family'] = 'drums'): Track => ({
@@ -367,6 +368,10 @@ it('hands over levels, pans and mutes of buses, and says which', () => {
     /role="submix"[^>]*><Mute id="\w+" value="true" name="Mute"\/><Pan id="\w+" value="0.25"[^>]*\/><Volume id="\w+" value="0.1"/,
   );
   expect(xml).toMatch(/name="Aux".*role="submix"[^>]*><Mute id="\w+" value="false"/);
+  // With figures: no list of the package has them.
+  expect(whatWasDone(session(), s, {})).toContain(
+    'Levels, pans or mutes of buses are suggested: Drums -20 dB, pan -0.5, muted',
+  );
 });
 
 it('hands over sends, returns, levels of groups, and what goes nowhere', () => {

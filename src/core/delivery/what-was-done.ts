@@ -1,6 +1,7 @@
 import { sharedGainDb } from '../matching';
 import { beginOf } from '../arrange';
 import {
+  type Bus,
   isFolder,
   isTrack,
   isEntire,
@@ -85,14 +86,20 @@ export function whatWasDone(
     changed((t, then) => t.gainDb !== then.gainDb || t.pan !== then.pan || t.muted !== then.muted),
     (n) => `Levels, pans or mutes are suggested: ${n}`,
   );
-  const setBuses = session.busOrder.flatMap((id) => {
-    const bus = session.buses[id];
-    return bus && (bus.gainDb !== 0 || bus.pan !== 0 || bus.muted) ? [bus.name] : [];
-  });
-  if (setBuses.length > 0) lines.push(`Levels, pans or mutes of buses are suggested: ${named(setBuses)}`);
+  const setBuses = session.busOrder.flatMap((id) => busSetting(session.buses[id]) ?? []);
+  if (setBuses.length > 0) lines.push(`Levels, pans or mutes of buses are suggested: ${setBuses.join('; ')}`);
   if (session.groups.length > 0) lines.push(`Groups: ${named(session.groups.map((g) => g.name))}`);
   if (session.markers.length > 0) lines.push(`Markers: ${named(session.markers.map((m) => m.name))}`);
   return lines;
+}
+
+/** What a bus is set to, with its figures: no list of the package has them; null where it leaves everything as it comes. */
+function busSetting(bus: Bus | undefined): string | null {
+  if (!bus) return null;
+  const level = bus.gainDb === 0 ? [] : [`${roundTo(bus.gainDb, 2)} dB`];
+  const pan = bus.pan === 0 ? [] : [`pan ${roundTo(bus.pan, 2)}`];
+  const said = [...level, ...pan, ...(bus.muted ? ['muted'] : [])];
+  return said.length === 0 ? null : `${bus.name} ${said.join(', ')}`;
 }
 
 /** What was done to the pieces of tracks. */

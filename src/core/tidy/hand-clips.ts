@@ -17,6 +17,9 @@ export interface ToldClip extends Clip {
 /** What a tool makes of the clips of a track; null = there is nothing it could do. */
 export type HandResult = readonly Clip[] | null;
 
+/** Edges of tracks that are cut together are one edge within so many seconds. */
+export const SAME_EDGE_SECONDS = 0.02;
+
 /** Shortest piece that is left of another, frames. */
 const SHORTEST = 16;
 

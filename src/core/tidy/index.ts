@@ -1,6 +1,6 @@
 export { beforeSong, type BeforeSong } from './before-song';
 export { BEGIN_REACH_SECONDS, beginningIn, CROSSING_REACH_SECONDS, crossingNear } from './edges';
-export { isKitMic } from './kit';
+export { areCutAlike, isKitMic } from './kit';
 export { hearTracks, type HeardTrack, type TidyTrack } from './heard';
 export { proposeCuts, proposeTidy, type NothingBecause, type TidyProposal } from './propose';
 export { DOUBTFUL, TIDY_REASONS, type TidyPiece, type TidyReason } from './reasons';
@@ -38,6 +38,7 @@ export {
   removeAt,
   repairAt,
   type RepairFrom,
+  SAME_EDGE_SECONDS,
   slipAt,
   splitAt,
   toldClips,

@@ -17,3 +17,7 @@ export const mayBeCutAlone = ({ part }: Named): boolean => part === 'tom';
 /** Cut only together with others that hear the same. */
 export const isCutTogether = (named: Named): boolean =>
   named.family === 'mains' || (isKitMic(named) && !mayBeCutAlone(named));
+
+/** Whether two tracks are always cut at the same places. */
+export const areCutAlike = (a: Named, b: Named): boolean =>
+  isCutTogether(a) && isCutTogether(b) && (a.family === 'mains') === (b.family === 'mains');

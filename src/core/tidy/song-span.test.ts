@@ -45,3 +45,19 @@ it('what is said before, the sender’s mix, silence and noise tell nothing; wha
   });
   expect(songSpan(quiet)).toBeNull();
 });
+
+it('what was decided by hand counts: a doubtful piece that stays is part of the song, one that goes is not', () => {
+  const early = proposal('voice', [
+    piece(20, 40, 'talk'),
+    piece(40, 500, 'silence'),
+    piece(500, 900),
+    piece(900, 1500, 'silence'),
+  ]);
+  const spanWith = (from: number, to: number, keeps: boolean) =>
+    songSpan([early, kick], { voice: [{ from, to, keeps }] });
+  expect(spanWith(20, 40, true)).toMatchObject({ from: 20, firstId: 'voice' });
+  expect(spanWith(20, 40, false)).toMatchObject({ from: 103, firstId: 'kick' });
+  // Kept beyond where anything was found, it goes to the edge that was pulled.
+  expect(spanWith(900, 1100, true)).toMatchObject({ to: 1100, lastId: 'voice' });
+  expect(spanWith(0, 1000, false)).toMatchObject({ from: 103, firstId: 'kick', lastId: 'kick' });
+});

@@ -2,6 +2,7 @@ import { LEVELS_PER_SECOND } from '../analysis';
 import type { Change, Lane, SessionState } from '../session';
 import { soundTracks } from '../session';
 import { beforeSong } from './before-song';
+import { type TidyChoice, withChoices } from './choices';
 import { originOf, type Stretch } from './cut-clips';
 import { trimmedTo, type TrimFades } from './hand-clips';
 import type { NothingBecause, TidyProposal } from './propose';
@@ -21,25 +22,33 @@ export interface SongSpan extends Span {
 /** What is left whole for these reasons says nothing of where the song is. */
 const TELLS_NOTHING: readonly (NothingBecause | null)[] = ['reference', 'silent', 'even', 'below-threshold'];
 
-/** Where the song lies in what was recorded: by all sounds that are no doubt wanted, without what was said before; null where no track tells. */
-export function songSpan(proposals: readonly TidyProposal[]): SongSpan | null {
+/** Where the song lies in what was recorded: by all sounds that are no doubt wanted, or were decided to stay (`choices`, by track), without what was said before; null where no track tells. */
+export function songSpan(
+  proposals: readonly TidyProposal[],
+  choices: Readonly<Record<string, readonly TidyChoice[]>> = {},
+): SongSpan | null {
   const talkTo = beforeSong(proposals)?.to ?? 0;
   const sounds = proposals.flatMap(({ id, pieces, begins, ends, nothingBecause }) => {
     if (TELLS_NOTHING.includes(nothingBecause)) return [];
-    return pieces
-      .filter((p) => p.keeps)
-      .flatMap((p, i) =>
-        p.confidence < DOUBTFUL || p.to <= talkTo
-          ? []
-          : [
-              {
-                id,
-                from: Math.max(talkTo, begins[i] ?? p.from),
-                to: ends[i] ?? p.to,
-                isToEnd: (ends[i] ?? p.to) >= (pieces.at(-1) as TidyPiece).to,
-              },
-            ],
-      );
+    const own = choices[id] ?? [];
+    const end = (pieces.at(-1) as TidyPiece).to;
+    return withChoices(pieces, own).flatMap((p) => {
+      if (!p.keeps) return [];
+      const said = own.filter((c) => c.keeps && c.from < p.to && c.to > p.from);
+      if (said.length === 0 && (p.confidence < DOUBTFUL || p.to <= talkTo)) return [];
+      // Without the pads of what was found; what was said stays goes to its edges.
+      const from = begins.find((at) => at >= p.from && at < p.to) ?? p.from;
+      const to = ends.findLast((at) => at > p.from && at <= p.to) ?? p.to;
+      const last = Math.max(to, ...said.map((c) => Math.min(c.to, p.to)));
+      return [
+        {
+          id,
+          from: Math.min(Math.max(talkTo, from), ...said.map((c) => Math.max(c.from, p.from))),
+          to: last,
+          isToEnd: last >= end,
+        },
+      ];
+    });
   });
   const [one] = sounds;
   if (!one) return null;

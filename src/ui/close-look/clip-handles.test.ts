@@ -84,3 +84,20 @@ it('pulled over the gap two pieces are one again, and a fade is as long as it wa
   );
   expect(faded).toMatchObject({ clips: [{}, { fromFrames: 20_000, fadeInFrames: 2000 }] });
 });
+
+it('microphones of a kit are cut as one without a group as well; a tom is not', () => {
+  const kit = applyChanges(session, [
+    { kind: 'groups.set', groups: [] },
+    { kind: 'track.change', id: 'a', fields: { family: 'drums', part: 'kick' } },
+    { kind: 'track.change', id: 'b', fields: { family: 'drums', part: 'overhead' } },
+    cut('c', 20_000),
+    { kind: 'track.change', id: 'c', fields: { family: 'drums', part: 'tom' } },
+  ]);
+  if (!kit.ok) throw new Error(kit.code);
+  const handle: ClipHandle = { kind: 'edge', at: 20_000, within: 30_000 };
+  const changes = handleChanges(
+    { session: kit.session, recordings },
+    { trackId: 'a', handle, to: 18_500, alone: false },
+  );
+  expect(changes.map((c) => 'id' in c && c.id)).toEqual(['a', 'b']);
+});

@@ -1,6 +1,15 @@
 import type { SessionView } from '@/contracts';
-import { type Change, groupsOf, isTrack, type Lane, membersOf, type Track } from '@/core/session';
-import { clipAt, fadeAt, type HandResult, type HandTrack, pullEdge, toldClips } from '@/core/tidy';
+import { type Change, groupsOf, isTrack, type Lane, soundTracks, type Track } from '@/core/session';
+import {
+  areCutAlike,
+  clipAt,
+  fadeAt,
+  type HandResult,
+  type HandTrack,
+  pullEdge,
+  SAME_EDGE_SECONDS,
+  toldClips,
+} from '@/core/tidy';
 
 /** What can be taken hold of in the picture of a track: an edge of a piece, or where a fade ends. */
 export interface ClipHandle {
@@ -10,9 +19,6 @@ export interface ClipHandle {
   /** A frame inside of its piece. */
   readonly within: number;
 }
-
-/** Edges of tracks that go together are one edge within so many seconds. */
-const SAME_EDGE_SECONDS = 0.02;
 
 /** Handles of a track between two frames; edges at which two pieces meet are one. */
 export function handlesOf(hand: HandTrack, from: number, to: number): ClipHandle[] {
@@ -56,7 +62,7 @@ function moved(hand: HandTrack, handle: ClipHandle, to: number, tolerance: numbe
   );
 }
 
-/** Changes that move a handle of a track, and with it what its groups have at the same place; `alone` = only the track. */
+/** Changes that move a handle of a track, and with it what its groups, or the microphones that are cut with it, have at the same place; `alone` = only the track. */
 export function handleChanges(
   { session, recordings }: Pick<SessionView, 'session' | 'recordings'>,
   {
@@ -76,12 +82,14 @@ export function handleChanges(
   const tolerance = Math.round(SAME_EDGE_SECONDS * (session.sampleRateHz ?? 48_000));
   const own = session.nodes[trackId];
   if (!isTrack(own)) return [];
-  const others = alone
-    ? []
-    : groupsOf(session, trackId)
-        .filter((g) => g.on)
-        .flatMap((g) => membersOf(session, g))
-        .filter((t) => t.id !== trackId && hasAt({ track: t, lengthOf }, handle, tolerance));
+  const groups = groupsOf(session, trackId).filter((g) => g.on);
+  const others = soundTracks(session).filter(
+    (t) =>
+      !alone &&
+      t.id !== trackId &&
+      (areCutAlike(own, t) || groups.some((g) => g.trackIds.includes(t.id))) &&
+      hasAt({ track: t, lengthOf }, handle, tolerance),
+  );
   const tracks = new Map([own, ...others].map((t): [string, Track] => [t.id, t]));
   return [...tracks.values()].flatMap((track): Change[] => {
     const clips = moved({ track, lengthOf }, handle, to, tolerance);

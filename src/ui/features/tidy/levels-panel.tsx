@@ -7,6 +7,7 @@ import { type Balance, balanceChanges, cameSince, untold } from './levels';
 import { FarMicsPart } from './far-mics-part';
 import { LevelsOfTrack } from './levels-of-track';
 import type { BalanceHearing, HeardBalance } from './use-balances';
+import { WaysToHear, type WayToHear } from './ways-to-hear';
 
 /** Differences that the sentences name, dB; and how many of them. */
 const [TOLD_DB, MOST_TOLD] = [1, 5];
@@ -52,34 +53,22 @@ export function LevelsPanel({
       </aside>
     );
   const since = cameSince(session, result).length;
-  const choices: readonly (readonly [HeardBalance, string, string])[] = [
-    ['now', 'As they are', '1'],
-    ['rough', 'Rough balance', '2'],
+  const ways: readonly WayToHear<HeardBalance>[] = [
+    { way: 'now', words: 'As they are', keyCap: '1' },
+    { way: 'rough', words: 'Rough balance', keyCap: '2' },
     ...(mix
       ? ([
-          ['mix', 'Tracks as in the rough mix', '3'],
-          ['mix-itself', 'The rough mix itself', '4'],
+          { way: 'mix', words: 'Tracks as in the rough mix', keyCap: '3' },
+          { way: 'mix-itself', words: 'The rough mix itself', keyCap: '4' },
         ] as const)
       : []),
-    ['neutral', 'All neutral', mix ? '5' : '3'],
+    { way: 'neutral', words: 'All neutral', keyCap: mix ? '5' : '3' },
   ];
   return (
     <aside className="fm-panel" aria-label="Levels">
       <h2>Hear one against another</h2>
       <p className="fm-faint fm-below-2">About equally loud, at the same place.</p>
-      <div className="fm-choices">
-        {choices.map(([key, words, digit]) => (
-          <Button key={key} tone="choice" isOn={hearing.heard === key} onClick={() => hearing.toggle(key)}>
-            <Kbd>{digit}</Kbd>
-            <span className="fm-grow">{words}</span>
-          </Button>
-        ))}
-      </div>
-      {hearing.heard !== null && (
-        <Line as="p" align="start">
-          <Button onClick={hearing.stop}>Back to the song</Button>
-        </Line>
-      )}
+      <WaysToHear ways={ways} heard={hearing.heard} onToggle={hearing.toggle} onStop={hearing.stop} />
       <LevelsOfTrack />
       <h3>Take for all</h3>
       <Line as="p" align="start" wraps>

@@ -11,14 +11,15 @@ import {
 } from '@/core/matching';
 import { FAMILIES, type Family } from '@/core/naming';
 import { useSession, useWorkbench } from '@/ui/client';
-import { Button, Clock, formatDb, Kbd, Labelled, Line, NumberField, Select } from '@/ui/kit';
+import { Button, Clock, formatDb, Labelled, Line, NumberField, Select } from '@/ui/kit';
 import type { MatchRow } from './match-rows';
 import { signed } from './match-table';
 import type { MatchedWay, MatchHearing } from './use-match-hearing';
+import { WaysToHear, type WayToHear } from './ways-to-hear';
 
-const MATCHED_WAYS: readonly (readonly [MatchedWay, string])[] = [
-  ['now', 'As they are'],
-  ['matched', 'As the table says'],
+const MATCHED_WAYS: readonly WayToHear<MatchedWay>[] = [
+  { way: 'now', words: 'As they are', keyCap: '1' },
+  { way: 'matched', words: 'As the table says', keyCap: '2' },
 ];
 
 /** What tracks are matched by, and to what; what is selected piece by piece. */
@@ -104,25 +105,13 @@ function HearFirst({ hearing, canHear }: { readonly hearing: MatchHearing; reado
       <p className="fm-faint fm-below-2">
         {isAlone ? 'What is selected, alone' : 'The song'}, about equally loud, at the same place.
       </p>
-      <div className="fm-choices">
-        {MATCHED_WAYS.map(([way, words], i) => (
-          <Button
-            key={way}
-            tone="choice"
-            disabled={!canHear && hearing.heard === null}
-            isOn={hearing.heard === way}
-            onClick={() => hearing.toggle(way)}
-          >
-            <Kbd>{String(i + 1)}</Kbd>
-            <span className="fm-grow">{words}</span>
-          </Button>
-        ))}
-      </div>
-      {hearing.heard !== null && (
-        <Line as="p" align="start">
-          <Button onClick={hearing.stop}>Back to the song</Button>
-        </Line>
-      )}
+      <WaysToHear
+        ways={MATCHED_WAYS}
+        heard={hearing.heard}
+        isOff={!canHear}
+        onToggle={hearing.toggle}
+        onStop={hearing.stop}
+      />
     </>
   );
 }

@@ -1,11 +1,12 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
 import type { SessionView } from '@/contracts';
-import { songSpan, type SongSpan, type TidyProposal } from '@/core/tidy';
+import { songSpan, type SongSpan } from '@/core/tidy';
 import { useSession, useSessionStore } from '@/ui/client';
 import { Button, Clock, Line, NumberField } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
 import { firstNote, songEndChanges, type SongEndSettings, songStretch } from './song-ends';
+import { useTidyHand } from './tidy-hand';
 import type { TidyRow } from './tidy-rows';
 
 const FIRST: SongEndSettings = {
@@ -25,19 +26,21 @@ const MOST_MS = 10_000;
 const [HEARD_BEFORE, HEARD_TAIL] = [0.5, 3];
 
 /** Head and tail of the song: what lies before the first note and after the last decay of all tracks goes in one step. */
-export function SongEndsPart({
-  byTrack,
-  rows,
-}: {
-  readonly byTrack: ReadonlyMap<string, TidyProposal>;
-  readonly rows: readonly TidyRow[];
-}) {
+export function SongEndsPart({ rows }: { readonly rows: readonly TidyRow[] }) {
   const store = useSessionStore();
   const player = usePlayer();
   const session = useSession((s) => s.view.session);
   const recordings = useSession((s) => s.view.recordings);
   const [settings, setSettings] = useState(FIRST);
-  const span = useMemo(() => songSpan([...byTrack.values()]), [byTrack]);
+  const choices = useTidyHand((h) => h.choices);
+  const span = useMemo(
+    () =>
+      songSpan(
+        rows.flatMap((r) => r.proposal ?? []),
+        choices,
+      ),
+    [rows, choices],
+  );
   const fromFrames = useFirstNote(span, rows);
   const toFrames = span && songStretch(session, span).toFrames;
   const changes = useMemo(
@@ -104,6 +107,9 @@ export function SongEndsPart({
             : `Trim ${count} ${count === 1 ? 'track' : 'tracks'} to the song`}
         </Button>
       </Line>
+      {count > 0 && rows.some((r) => r.ticked === true) && (
+        <p className="fm-attention">Cut first what is ticked: a track that is trimmed counts as cut.</p>
+      )}
       <p className="fm-faint">
         The sender’s mix and a click stay as they are, and so does what is kept silent. Every edge can be
         pulled out again.

@@ -9,6 +9,12 @@ import type { HandTools } from './use-hand-tools';
 import { SongEndsPart } from './song-ends-part';
 import type { Hearing } from './use-hearing';
 import { goneOf, type ShownPiece, type TidyRow } from './tidy-rows';
+import { WaysToHear, type WayToHear } from './ways-to-hear';
+
+const PARTS: readonly WayToHear<'around' | 'gone'>[] = [
+  { way: 'around', words: 'Around the cuts', keyCap: 'O' },
+  { way: 'gone', words: 'Only what goes', keyCap: '⇧O' },
+];
 
 /** The right panel: what goes of what is selected and why, listening to it, its controls. */
 export function TidyPanel({
@@ -51,7 +57,7 @@ export function TidyPanel({
           should listen to.
         </p>
         <BeforeSongOffer byTrack={byTrack} />
-        <SongEndsPart byTrack={byTrack} rows={rows} />
+        <SongEndsPart rows={rows} />
       </aside>
     );
   const isMany = chosen.length > 1;
@@ -66,21 +72,7 @@ export function TidyPanel({
       {!isMany && current.lane !== null && current.pieces.some((p) => !p.keeps) && (
         <>
           <h3>Listen</h3>
-          <div className="fm-choices">
-            <Button tone="choice" isOn={hearing.part === 'around'} onClick={() => onHear('around')}>
-              <Kbd>O</Kbd>
-              <span className="fm-grow">Around the cuts</span>
-            </Button>
-            <Button tone="choice" isOn={hearing.part === 'gone'} onClick={() => onHear('gone')}>
-              <Kbd>⇧O</Kbd>
-              <span className="fm-grow">Only what goes</span>
-            </Button>
-          </div>
-          {hearing.part !== null && (
-            <Line as="p" align="start">
-              <Button onClick={hearing.stop}>Back to the song</Button>
-            </Line>
-          )}
+          <WaysToHear ways={PARTS} heard={hearing.part} onToggle={onHear} onStop={hearing.stop} />
         </>
       )}
       {!isMany && <HandPanel row={current} tools={tools} />}

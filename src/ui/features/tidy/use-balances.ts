@@ -1,5 +1,5 @@
 'use client';
-import { soundTracks, type Track, wayToMix } from '@/core/session';
+import { isHeard, type SessionState, soundTracks, type Track, wayToMix } from '@/core/session';
 import { useSession, useSessionStore } from '@/ui/client';
 import { sessionTrack } from '@/ui/listening';
 import { type Balance, loudnessOf, type Strip, stripIn } from './levels';
@@ -26,24 +26,22 @@ export function useBalances(): BalanceHearing {
     const { session, recordings, balance: result } = view;
     const all = soundTracks(session);
     const isPart = new Set(result?.tracks.map((t) => t.trackId));
-    const tracks = all.filter((t) => isPart.has(t.id));
+    // Mutes are no part of a balance: what is taken keeps them, so what is heard does.
+    const tracks = all.filter((t) => isPart.has(t.id) && isHeard(session, t));
     const mix = all.find((t) => t.id === result?.mixTrackId);
+    const strips = (of: Balance): (Strip | null)[] => tracks.map((t) => stripIn(of, t, { session, result }));
     // As they are, buses have their part in it; other balances leave them neutral.
-    const ways = new Map(tracks.map((t) => [t.id, wayToMix(session, t.busId)]));
-    const strips = (of: Balance): (Strip | null)[] =>
-      tracks.map((t) => (of === 'now' && !ways.get(t.id) ? null : stripIn(of, t, { session, result })));
-    const withBuses = strips('now').map((strip, i): Strip | null => {
-      const way = ways.get((tracks[i] as Track).id);
-      if (!strip || !way) return null;
-      return { ...strip, gainDb: strip.gainDb + 10 * Math.log10((way.left ** 2 + way.right ** 2) / 2) };
-    });
+    const withBuses = strips('now').map((strip, i) => strip && louderBy(strip, busesDb(session, tracks[i])));
     const loudness = new Map<HeardBalance, number | null>(
       (['now', 'neutral', 'rough', ...(mix ? ['mix' as const] : [])] as const).map((b) => [
         b,
-        louderBy(
-          loudnessOf(tracks, b === 'now' ? withBuses : strips(b), recordings),
+        loudnessOf(
+          tracks,
           // As they are is not measured: nearest to it is what sounds when nothing is set.
-          result?.louderThanSum?.[b === 'now' ? 'neutral' : b] ?? 0,
+          (b === 'now' ? withBuses : strips(b)).map(
+            (s) => s && louderBy(s, result?.louderThanSum?.[b === 'now' ? 'neutral' : b] ?? 0),
+          ),
+          recordings,
         ),
       ]),
     );
@@ -65,4 +63,10 @@ export function useBalances(): BalanceHearing {
   return { heard: trying.heard, toggle, stop: trying.stop };
 }
 
-const louderBy = (lufs: number | null, by: number): number | null => (lufs === null ? null : lufs + by);
+const louderBy = (strip: Strip, db: number): Strip => ({ ...strip, gainDb: strip.gainDb + db });
+
+/** What the buses on its way do to the power of a track, dB. */
+function busesDb(session: SessionState, track: Track | undefined): number {
+  const way = track && wayToMix(session, track.busId);
+  return way ? 10 * Math.log10((way.left ** 2 + way.right ** 2) / 2) : 0;
+}

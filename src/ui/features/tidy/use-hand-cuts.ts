@@ -9,6 +9,7 @@ import {
   muteAt,
   pullEdge,
   removeAt,
+  SAME_EDGE_SECONDS,
 } from '@/core/tidy';
 import { useSession, useSessionStore } from '@/ui/client';
 import { choiceOfEdge, type Edge, edgeNear, withEdge } from './move-edge';
@@ -18,8 +19,6 @@ import type { EdgePlaces } from './use-edge-snap';
 
 /** How near an edge is taken hold of, by pointer and by finger, px. */
 const [GRIP_PX, FINGER_PX] = [6, 18];
-/** Edges of tracks that are cut together are one edge within so many seconds. */
-const SAME_EDGE_SECONDS = 0.02;
 
 /** What is decided by hand of a row, with what is cut together with it: laid over a proposal, or done at once to what is cut. */
 export interface HandCuts {
