@@ -45,7 +45,9 @@ async function cut(id, clips) {
   }
 }
 const show = (times) =>
-  `median ${median(times).toFixed(0)} ms, worst ${Math.max(...times).toFixed(0)} ms of ${times.length}`;
+  times.length === 0
+    ? 'never while it was looked for'
+    : `median ${median(times).toFixed(0)} ms, worst ${Math.max(...times).toFixed(0)} ms of ${times.length}`;
 
 try {
   for (const [count, clips = 0] of RUNS) {
@@ -90,7 +92,7 @@ try {
     const jumps = (await starts()).slice(before);
     await page.keyboard.press('Space');
     console.log(
-      `player · ${title} · first key: ${first.map((x) => x.toFixed(0)).join(', ')} ms; key to sound: ${show(again)} (goal ≤ ${GOAL_MS}); jump to sound: ${show(jumps)}${Math.max(...again) <= GOAL_MS ? '' : '  OVER'}`,
+      `player · ${title} · first key: ${first.map((x) => x.toFixed(0)).join(', ')} ms; key to sound: ${show(again)} of ${STARTS} (goal ≤ ${GOAL_MS}); jump to sound: ${show(jumps)}${again.length === STARTS && Math.max(...again) <= GOAL_MS ? '' : '  OVER'}`,
     );
     await page.keyboard.press('Control+Home');
     await wait(1500);
