@@ -1,10 +1,10 @@
 'use client';
-import { type KeyboardEvent, type PointerEvent, useMemo, useState } from 'react';
+import { type KeyboardEvent, type PointerEvent, useMemo } from 'react';
 import { fadeGain } from '@/core/arrange';
 import type { FadeShape, Lane, Track } from '@/core/session';
 import { toldClips } from '@/core/tidy';
 import { useSession, useSessionStore, workbench } from '@/ui/client';
-import { useClock, type WaveWindow } from '@/ui/kit';
+import { useClock, useHeld, type WaveWindow } from '@/ui/kit';
 import { type ClipHandle, handleChanges, handlesOf, heldTo } from './clip-handles';
 
 /** Of more handles in sight none is drawn: they could not be told apart. */
@@ -18,7 +18,7 @@ const HANDLE_WORDS: Readonly<Record<ClipHandle['kind'], string>> = {
   'fade-out': 'Beginning of a fade out',
 };
 
-interface Held {
+interface Pull {
   readonly handle: ClipHandle;
   readonly fromX: number;
   readonly to: number;
@@ -44,7 +44,8 @@ export function ClipHandles({
   const store = useSessionStore();
   const clock = useClock();
   const recordings = useSession((s) => s.view.recordings);
-  const [held, setHeld] = useState<Held | null>(null);
+  const pull = useHeld<Pull>();
+  const held = pull.shown;
   const hand = useMemo(() => {
     const lengths = new Map(recordings.map((r) => [r.id, r.sessionFrames ?? 0]));
     return { track, lengthOf: ({ recordingId }: Lane): number => lengths.get(recordingId) ?? 0 };
@@ -106,20 +107,21 @@ export function ClipHandles({
               if (event.button !== 0) return;
               event.stopPropagation();
               event.currentTarget.setPointerCapture(event.pointerId);
-              setHeld({ handle, fromX: event.clientX, to: handle.at });
+              pull.hold({ handle, fromX: event.clientX, to: handle.at });
             }}
             onPointerMove={(event: PointerEvent) => {
-              if (!isHeld) return;
+              const now = pull.latest();
+              if (!now) return;
               event.stopPropagation();
-              const wished = handle.at + (event.clientX - held.fromX) * framesPerPx;
-              setHeld({ ...held, to: heldTo(hand, handle, wished) });
+              const wished = now.handle.at + (event.clientX - now.fromX) * framesPerPx;
+              pull.hold({ ...now, to: heldTo(hand, now.handle, wished) });
             }}
             onPointerUp={(event) => {
               event.stopPropagation();
-              if (isHeld && held.to !== handle.at) move(handle, held.to);
-              setHeld(null);
+              const left = pull.letGo();
+              if (left && left.to !== left.handle.at) move(left.handle, left.to);
             }}
-            onPointerCancel={() => setHeld(null)}
+            onPointerCancel={() => pull.letGo()}
           >
             {isHeld && held.to !== handle.at && (
               <span className="fm-ladder-tip fm-clip-tip">

@@ -47,6 +47,7 @@ export { figureFont } from './figure-font';
 export { Menu, MenuAt, type MenuItem } from './menu';
 export { NumberField, type NumberFieldProps } from './number-field';
 export { type NumberRange, readNumber, type TypedNumber } from './number-text';
+export { type Held, useHeld } from './use-held';
 export { type LongPressHandlers, useLongPress } from './use-long-press';
 export { type ChangeWindow, useWindowGestures } from './use-window-gestures';
 export {

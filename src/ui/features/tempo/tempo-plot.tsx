@@ -65,8 +65,8 @@ export function TempoPlot({
         onPointerDown={(e) => {
           if (!point.grip(e)) pan.onPointerDown(e);
         }}
-        onPointerMove={point.isHeld ? point.pull : pan.onPointerMove}
-        onPointerUp={point.isHeld ? point.release : pan.onPointerUp}
+        onPointerMove={(e) => (point.isHeld() ? point.pull(e) : pan.onPointerMove(e))}
+        onPointerUp={(e) => (point.isHeld() ? point.release() : pan.onPointerUp(e))}
         onPointerCancel={(e) => {
           point.letGo();
           pan.onPointerCancel(e);

@@ -1,5 +1,5 @@
 'use client';
-import { type PointerEvent as Pointing, useEffect, useMemo, useRef, useState } from 'react';
+import { type PointerEvent as Pointing, useEffect, useMemo, useRef } from 'react';
 import type { PlayedHits } from '@/contracts';
 import type { Track } from '@/core/session';
 import { deviationsOf } from '@/core/tempo';
@@ -12,6 +12,7 @@ import {
   useTheme,
   useWindowPan,
   type Sight,
+  useHeld,
 } from '@/ui/kit';
 import { useSession, useTrackPeaks } from '@/ui/client';
 import { usePlayerState } from '@/ui/listening';
@@ -64,11 +65,8 @@ export function TimekeeperLanes({
   const laneHeight =
     shown.length > 0 ? Math.max(30, Math.min(64, Math.floor((height - HEAD - 8) / shown.length))) : 0;
   const wide = Math.max(1, width - LABEL);
-  const [drag, setDrag] = useState<{
-    readonly pulse: number;
-    readonly seconds: number;
-    readonly moved: boolean;
-  } | null>(null);
+  const held = useHeld<{ readonly pulse: number; readonly seconds: number; readonly moved: boolean }>();
+  const drag = held.shown;
   const deviations = useMemo(
     () =>
       new Map(
@@ -91,21 +89,19 @@ export function TimekeeperLanes({
     const off = Math.abs((marks[pulse]?.seconds ?? Infinity) - seconds) * (wide / (window.to - window.from));
     if (off > GRIP) return onSeek(Math.max(0, seconds));
     e.currentTarget.setPointerCapture(e.pointerId);
-    setDrag({ pulse, seconds: marks[pulse]?.seconds ?? seconds, moved: false });
+    held.hold({ pulse, seconds: marks[pulse]?.seconds ?? seconds, moved: false });
   };
   const pull = (e: Pointing<HTMLElement>): void => {
-    if (drag)
-      setDrag({
-        ...drag,
-        seconds: secondsAt(e),
-        moved: drag.moved || Math.abs(secondsAt(e) - drag.seconds) * (wide / (window.to - window.from)) > 2,
-      });
+    const now = held.latest();
+    if (!now) return;
+    const seconds = secondsAt(e);
+    const byPx = Math.abs(seconds - now.seconds) * (wide / (window.to - window.from));
+    held.hold({ ...now, seconds, moved: now.moved || byPx > 2 });
   };
   const release = (): void => {
-    if (!drag) return;
-    if (drag.moved) onMove(drag.pulse, drag.seconds);
-    else onHand(drag.pulse);
-    setDrag(null);
+    const left = held.letGo();
+    if (left?.moved) onMove(left.pulse, left.seconds);
+    else if (left) onHand(left.pulse);
   };
 
   useEffect(() => {
@@ -214,7 +210,7 @@ export function TimekeeperLanes({
         onPointerDown={grip}
         onPointerMove={pull}
         onPointerUp={release}
-        onPointerCancel={() => setDrag(null)}
+        onPointerCancel={() => held.letGo()}
       />
       {now >= -0.5 && now <= wide + 0.5 && <div className="fm-playhead" style={{ left: LABEL + now }} />}
       {shown.length === 0 && <p className="fm-faint fm-inside-3 fm-sides-3">No timekeepers are chosen.</p>}

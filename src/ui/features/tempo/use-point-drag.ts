@@ -1,6 +1,7 @@
 'use client';
-import { type PointerEvent as Pointing, useState } from 'react';
+import type { PointerEvent as Pointing } from 'react';
 import { formatBarPulse, snapQuarters } from '@/core/time';
+import { useHeld } from '@/ui/kit';
 import { PAD, type PlotData, type PlotScales, PLOT_SPAN } from './plot-scales';
 import { useSnap } from './snap-choice';
 import type { TempoModel } from './tempo-model';
@@ -36,7 +37,7 @@ export interface PointInHand {
   readonly pull: (e: Pointing<HTMLElement>) => void;
   readonly release: () => void;
   readonly letGo: () => void;
-  readonly isHeld: boolean;
+  readonly isHeld: () => boolean;
   /** Tempo of a point as it is drawn. */
   readonly bpmOf: (point: number) => number;
   /** Where the point would come, s. */
@@ -51,7 +52,8 @@ export function usePointDrag(
   { x, y }: PlotScales,
   { onTempo, onPlace }: PointChanges,
 ): PointInHand {
-  const [drag, setDrag] = useState<PointDrag | null>(null);
+  const inHand = useHeld<PointDrag>();
+  const drag = inHand.shown;
   const snap = useSnap();
   const { tempo } = model.map;
   const bpmOf = (i: number): number =>
@@ -73,7 +75,7 @@ export function usePointDrag(
   };
   const goesTo = drag?.way === 'place' ? tempo.toSeconds(drag.quarters) : null;
   return {
-    isHeld: drag !== null,
+    isHeld: () => inHand.latest() !== null,
     bpmOf,
     goesTo,
     words: wordsOf(drag, goesTo === null ? '' : formatBarPulse(model.map, goesTo + 0.0005)),
@@ -83,28 +85,29 @@ export function usePointDrag(
       if (point < 0) return false;
       e.currentTarget.setPointerCapture(e.pointerId);
       const quarters = tempo.points[point]?.quarters ?? 0;
-      setDrag({ point, way: null, bpm: bpmOf(point), quarters, from: [px, py], fromBpm: bpmOf(point) });
+      inHand.hold({ point, way: null, bpm: bpmOf(point), quarters, from: [px, py], fromBpm: bpmOf(point) });
       return true;
     },
     pull: (e) => {
-      if (!drag) return;
+      const held = inHand.latest();
+      if (!held) return;
       const [px, py] = placeOf(e);
-      const way = drag.way ?? wayOf(px - drag.from[0], py - drag.from[1], drag.point);
-      const by = (-(py - drag.from[1]) / PLOT_SPAN) * (tempi[1] - tempi[0]) * (e.shiftKey ? FINE : 1);
-      setDrag({
-        ...drag,
+      const way = held.way ?? wayOf(px - held.from[0], py - held.from[1], held.point);
+      const by = (-(py - held.from[1]) / PLOT_SPAN) * (tempi[1] - tempi[0]) * (e.shiftKey ? FINE : 1);
+      inHand.hold({
+        ...held,
         way,
-        bpm: way === 'tempo' ? Math.max(10, drag.fromBpm + by) : drag.bpm,
-        quarters: way === 'place' ? quartersAt(drag, px, e.shiftKey) : drag.quarters,
+        bpm: way === 'tempo' ? Math.max(10, held.fromBpm + by) : held.bpm,
+        quarters: way === 'place' ? quartersAt(held, px, e.shiftKey) : held.quarters,
       });
     },
     release: () => {
-      if (drag?.way === 'tempo' && Math.abs(drag.bpm - drag.fromBpm) > 0.01) onTempo(drag.point, drag.bpm);
-      if (drag?.way === 'place' && Math.abs(drag.quarters - (tempo.points[drag.point]?.quarters ?? 0)) > 1e-6)
-        onPlace(drag.point, drag.quarters);
-      setDrag(null);
+      const left = inHand.letGo();
+      if (left?.way === 'tempo' && Math.abs(left.bpm - left.fromBpm) > 0.01) onTempo(left.point, left.bpm);
+      if (left?.way === 'place' && Math.abs(left.quarters - (tempo.points[left.point]?.quarters ?? 0)) > 1e-6)
+        onPlace(left.point, left.quarters);
     },
-    letGo: () => setDrag(null),
+    letGo: () => void inHand.letGo(),
   };
 }
 

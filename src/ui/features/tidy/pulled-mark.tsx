@@ -1,5 +1,6 @@
 'use client';
-import { type KeyboardEvent, type PointerEvent, useState } from 'react';
+import type { KeyboardEvent, PointerEvent } from 'react';
+import { useHeld } from '@/ui/kit';
 import type { Would } from './use-strip-edits';
 
 /** Pulled less than this it was only pointed at, CSS px. */
@@ -31,9 +32,11 @@ interface Pull {
 /** A mark that is pulled along its ladder; what it would be stands beside it meanwhile, Escape lets go. */
 export function PulledMark(props: PulledMarkProps) {
   const { label, value, range, textOf, placeOf, pulled, onKeep, onHold, isReachable } = props;
-  const [pull, setPull] = useState<Pull | null>(null);
-  const isPulled = pull !== null && Math.abs(pull.byPx) >= STILL_PX;
-  const would = isPulled ? pulled(pull.byPx / pull.width) : null;
+  const pull = useHeld<Pull>();
+  const wouldBe = (held: Pull | null): Would | null =>
+    held !== null && Math.abs(held.byPx) >= STILL_PX ? pulled(held.byPx / held.width) : null;
+  const would = wouldBe(pull.shown);
+  const isPulled = would !== null;
   const shown = would?.value ?? value;
   const onPointerDown = (event: PointerEvent<HTMLSpanElement>): void => {
     if (event.button !== 0) return;
@@ -41,16 +44,20 @@ export function PulledMark(props: PulledMarkProps) {
     if (width <= 0) return;
     onHold();
     event.currentTarget.setPointerCapture(event.pointerId);
-    setPull({ fromX: event.clientX, width, byPx: 0 });
+    pull.hold({ fromX: event.clientX, width, byPx: 0 });
+  };
+  const onPointerMove = ({ clientX }: PointerEvent): void => {
+    const held = pull.latest();
+    if (held) pull.hold({ ...held, byPx: clientX - held.fromX });
   };
   const onPointerUp = (): void => {
-    setPull(null);
-    if (isPulled && shown !== value) onKeep(shown);
+    const left = wouldBe(pull.letGo());
+    if (left && left.value !== value) onKeep(left.value);
   };
   const onKeyDown = (event: KeyboardEvent): void => {
-    if (event.key !== 'Escape' || pull === null) return;
+    if (event.key !== 'Escape' || pull.latest() === null) return;
     event.stopPropagation();
-    setPull(null);
+    pull.letGo();
   };
   return (
     <span
@@ -67,9 +74,9 @@ export function PulledMark(props: PulledMarkProps) {
       // The row is chosen already: a click on it would leave one of several.
       onClick={(e) => e.stopPropagation()}
       onPointerDown={onPointerDown}
-      onPointerMove={(e) => setPull((p) => p && { ...p, byPx: e.clientX - p.fromX })}
+      onPointerMove={onPointerMove}
       onPointerUp={onPointerUp}
-      onPointerCancel={() => setPull(null)}
+      onPointerCancel={() => pull.letGo()}
       onKeyDown={onKeyDown}
     >
       {isPulled && (

@@ -1,5 +1,5 @@
 'use client';
-import { type PointerEvent, useState } from 'react';
+import type { PointerEvent } from 'react';
 import { type Change, isTrack, type Lane, soundTracks } from '@/core/session';
 import {
   originOf,
@@ -12,6 +12,7 @@ import {
   SAME_EDGE_SECONDS,
 } from '@/core/tidy';
 import { useSession, useSessionStore } from '@/ui/client';
+import { useHeld } from '@/ui/kit';
 import { choiceOfEdge, type Edge, edgeNear, withEdge } from './move-edge';
 import { decide, setTicks } from './tidy-hand';
 import { type ShownPiece, type TidyRow, togetherWith } from './tidy-rows';
@@ -93,7 +94,8 @@ export function useEdgePull(
     readonly onMove: (row: TidyRow, edge: Edge, to: number) => void;
   },
 ) {
-  const [pull, setPull] = useState<{ readonly edge: Edge; readonly to: number } | null>(null);
+  const held = useHeld<{ readonly edge: Edge; readonly to: number }>();
+  const pull = held.shown;
   const grip = (event: PointerEvent<HTMLElement>): Edge | null =>
     edgeNear(row.pieces, frameAt(event), (event.pointerType === 'touch' ? FINGER_PX : GRIP_PX) * framesPerPx);
   const pieces: readonly ShownPiece[] = pull ? withEdge(row.pieces, pull.edge, pull.to) : row.pieces;
@@ -105,17 +107,18 @@ export function useEdgePull(
         const edge = event.button === 0 ? grip(event) : null;
         if (edge === null) return;
         event.currentTarget.setPointerCapture(event.pointerId);
-        setPull({ edge, to: edge });
+        held.hold({ edge, to: edge });
       },
       onPointerMove: (event: PointerEvent<HTMLElement>): void => {
-        if (pull) setPull({ ...pull, to: frameAt(event) });
+        const now = held.latest();
+        if (now) held.hold({ ...now, to: frameAt(event) });
         else event.currentTarget.style.cursor = grip(event) === null ? '' : 'ew-resize';
       },
       onPointerUp: (): void => {
-        if (pull && pull.to !== pull.edge) onMove(row, pull.edge, pull.to);
-        setPull(null);
+        const left = held.letGo();
+        if (left && left.to !== left.edge) onMove(row, left.edge, left.to);
       },
-      onPointerCancel: (): void => setPull(null),
+      onPointerCancel: (): void => void held.letGo(),
     },
   };
 }
