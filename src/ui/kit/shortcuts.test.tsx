@@ -1,4 +1,5 @@
 import { fireEvent, render, screen } from '@testing-library/react';
+import { useLayoutEffect } from 'react';
 import { setSingleKeys, useShortcuts, type Shortcut } from './shortcuts';
 import { formatBytes, formatDb, formatDuration, formatPercent, formatRate } from './numbers';
 
@@ -54,6 +55,19 @@ it('leaves letters to those who type, and Space to buttons', () => {
   expect(run).not.toHaveBeenCalled();
   fireEvent.keyDown(screen.getByLabelText('tick'), { key: 'n' });
   expect(run).toHaveBeenCalledTimes(1);
+});
+it('does what is drawn, from the moment it is drawn', () => {
+  const done: string[] = [];
+  function Stage({ main }: { readonly main: string }) {
+    useLayoutEffect(() => {
+      // As somebody who presses at the first sight of it.
+      fireEvent.keyDown(window, { key: 'Enter', ctrlKey: true });
+    }, [main]);
+    return <Keys shortcuts={[{ key: 'enter', mod: true, run: () => done.push(main) }]} />;
+  }
+  const { rerender } = render(<Stage main="on to the next" />);
+  rerender(<Stage main="cut" />);
+  expect(done).toEqual(['on to the next', 'cut']);
 });
 it('leaves a slider the keys that move it, and nothing else', () => {
   const [step, next] = [jest.fn(), jest.fn()];

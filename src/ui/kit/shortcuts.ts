@@ -1,5 +1,5 @@
 'use client';
-import { useEffect } from 'react';
+import { useLayoutEffect } from 'react';
 
 /** A key and what it does; `mod` = Ctrl or Cmd. */
 export interface Shortcut {
@@ -67,9 +67,9 @@ const keepsKey = (target: EventTarget | null, key: string): boolean =>
     (['BUTTON', 'SUMMARY'].includes(target.tagName) && ['Enter', ' '].includes(key)) ||
     (target.tagName === 'A' && key === 'Enter'));
 
-/** Listens for keys on the whole page; single letters do nothing while someone types. */
+/** Listens for keys on the whole page; single letters do nothing while someone types. What a key does is never older than what is drawn. */
 export function useShortcuts(shortcuts: readonly Shortcut[]): void {
-  useEffect(() => {
+  useLayoutEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
       if (event.defaultPrevented || (event.key === 'Escape' && hadMenu)) return;
       const mod = event.ctrlKey || event.metaKey;

@@ -184,9 +184,12 @@ const settings = (more: Partial<ConformSettings> = {}): ConformSettings => ({
 });
 const sent = (): readonly Change[] => posts.flatMap((p) => p.body.edits ?? []);
 
-it('without an accepted map it says what to do first', () => {
+it('without an accepted map it says what to do first, and its key does nothing', async () => {
   show(viewOf({ map: false }));
   expect(screen.getByText('No accepted map yet.')).toBeTruthy();
+  fireEvent.keyDown(window, { key: 'Enter', ctrlKey: true });
+  await new Promise((done) => setTimeout(done, 50));
+  expect(sent()).toEqual([]);
 });
 
 it('proposes the tempo that changes least, the kit as one group, each with its way', () => {

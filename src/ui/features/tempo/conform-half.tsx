@@ -33,7 +33,7 @@ export function ConformHalf({ tabs }: { readonly tabs: React.ReactNode }) {
   const [ready, wanted] = [conform?.ready.length ?? 0, conform?.wanted ?? 0];
   const goOn = useGoOn('handover');
   const accept = (): void => {
-    if (!draft.isAccepted)
+    if (draft.plan && !draft.isAccepted)
       store.getState().commit(`Conform to ${draft.bpm}`, [
         {
           kind: 'conform.set',

@@ -18,13 +18,15 @@ export function Levels({ onView }: { readonly onView: (to: TidyView) => void }) 
   const hearing = useBalances();
   const goOn = useGoOn('tempo');
   const find = (): void => void store.getState().call(`/api/sessions/${sessionId}/balance`);
+  const main = result ? goOn : find;
+  const runMain = isFinding ? () => undefined : main;
   const heard =
     result?.mixTrackId != null
       ? (['now', 'rough', 'mix', 'mix-itself', 'neutral'] as const)
       : (['now', 'rough', 'neutral'] as const);
   useShortcuts([
     { key: 'b', run: () => onView(nextView('levels')) },
-    { key: 'enter', mod: true, run: result ? goOn : find },
+    { key: 'enter', mod: true, run: runMain },
     { key: 'escape', run: hearing.heard === null ? () => selectOnly(null) : hearing.stop },
     ...(result ? heard.map((key, i) => ({ key: String(i + 1), run: () => hearing.toggle(key) })) : []),
   ]);
@@ -35,7 +37,7 @@ export function Levels({ onView }: { readonly onView: (to: TidyView) => void }) 
           view="levels"
           onView={onView}
           main={
-            <Button tone="main" disabled={isFinding} onClick={result ? goOn : find}>
+            <Button tone="main" disabled={isFinding} onClick={runMain}>
               {result ? 'On to Tempo' : 'Work out levels'} <Kbd>Ctrl ⏎</Kbd>
             </Button>
           }

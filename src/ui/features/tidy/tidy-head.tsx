@@ -13,12 +13,15 @@ export function TidyHead({
   rows,
   proposals,
   isBusy,
+  waits,
   onMain,
 }: {
   readonly onView: (to: TidyView) => void;
   readonly rows: readonly TidyRow[];
   readonly proposals: Proposals;
   readonly isBusy: boolean;
+  /** Nothing can be done yet. */
+  readonly waits: boolean;
   readonly onMain: () => void;
 }) {
   const ticked = rows.filter((r) => r.ticked === true).length;
@@ -28,7 +31,7 @@ export function TidyHead({
       view="cuts"
       onView={onView}
       main={
-        <Button tone="main" disabled={isBusy || proposals.progress !== null} onClick={onMain}>
+        <Button tone="main" disabled={waits} onClick={onMain}>
           {isBusy ? 'Cutting …' : next} <Kbd>Ctrl ⏎</Kbd>
         </Button>
       }

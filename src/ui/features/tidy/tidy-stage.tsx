@@ -67,7 +67,12 @@ function Cuts({ onView }: { readonly onView: (to: TidyView) => void }) {
   const goOn = useGoOn('tempo');
   const rateHz = useSession((s) => s.view.session.sampleRateHz) ?? 48_000;
   const ticked = rows.filter((r) => r.ticked === true);
-  const runMain = ticked.length > 0 ? () => void cutting.apply() : goOn;
+  const waits = cutting.isBusy || proposals.progress !== null;
+  const runMain = (): void => {
+    if (waits) return;
+    if (ticked.length > 0) void cutting.apply();
+    else goOn();
+  };
   const hear = (part: 'around' | 'gone'): void => {
     if (current) hearing.toggle(part, current, piece);
   };
@@ -96,6 +101,7 @@ function Cuts({ onView }: { readonly onView: (to: TidyView) => void }) {
           rows={rows}
           proposals={proposals}
           isBusy={cutting.isBusy}
+          waits={waits}
           onMain={runMain}
         />
         {cutting.fault !== null && (
