@@ -13,6 +13,7 @@ const domains = [
   'matching',
   'style',
   'tempo',
+  'sections',
   'conform',
   'render',
   'balance',

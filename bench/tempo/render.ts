@@ -43,11 +43,11 @@ function play(
     writeFileSync(join(folder, 'p.mid'), midiOf(events, 2 * TICKS_PER_SECOND));
     playOnFont(font, join(folder, 'p.mid'), join(folder, 'p.wav'), RATE);
     const bytes = readFileSync(join(folder, 'p.wav'));
-    return Float32Array.from({ length: Math.round(seconds * RATE) }, (_, i) =>
-      44 + 4 * i + 4 <= bytes.length
-        ? (bytes.readInt16LE(44 + 4 * i) + bytes.readInt16LE(46 + 4 * i)) / 65_536
-        : 0,
-    );
+    const out = new Float32Array(Math.round(seconds * RATE));
+    const frames = Math.min(out.length, Math.floor((bytes.length - 44) / 4));
+    for (let i = 0; i < frames; i++)
+      out[i] = (bytes.readInt16LE(44 + 4 * i) + bytes.readInt16LE(46 + 4 * i)) / 65_536;
+    return out;
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }
@@ -86,8 +86,11 @@ function sound(font: string, track: MadeTrack, seconds: number): Float32Array {
 }
 
 function peakTo(x: Float32Array, level: number): Float32Array {
-  const top = x.reduce((m, v) => Math.max(m, Math.abs(v)), 1e-9);
-  return x.map((v) => (v * level) / top);
+  let top = 1e-9;
+  for (let i = 0; i < x.length; i++) top = Math.max(top, Math.abs(x[i] as number));
+  const out = new Float32Array(x.length);
+  for (let i = 0; i < x.length; i++) out[i] = ((x[i] as number) * level) / top;
+  return out;
 }
 
 /** Sums of parts, each with its gain and its way to the microphone. */
@@ -104,8 +107,13 @@ function mixed(
   return out;
 }
 
+/** What is rendered of a session. */
+export type PlayedSession = Pick<MadeSession, 'kit' | 'tracks' | 'click' | 'seconds'> & {
+  readonly genre: Pick<MadeSession['genre'], 'mics'>;
+};
+
 /** Every file of the session as it would be recorded. */
-export function render(session: MadeSession, font: string, seed: number): MadeRecording[] {
+export function render(session: PlayedSession, font: string, seed: number): MadeRecording[] {
   const random = createRandom(seed);
   const { seconds, genre } = session;
   const pieces = new Map(
@@ -212,5 +220,7 @@ function clickSound(click: NonNullable<MadeSession['click']>, seconds: number): 
 
 function withFloor(x: Float32Array, random: Random): Float32Array {
   const floor = 10 ** (-(60 + 20 * random()) / 20);
-  return x.map((v) => v + floor * (2 * random() - 1));
+  const out = new Float32Array(x.length);
+  for (let i = 0; i < x.length; i++) out[i] = (x[i] as number) + floor * (2 * random() - 1);
+  return out;
 }

@@ -22,6 +22,7 @@ const FLAGS = new Set(['json', 'session']);
 const VALUES = new Set([
   'style',
   'timekeeper',
+  'map',
   'map-out',
   'midi-out',
   'out',

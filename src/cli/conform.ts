@@ -1,8 +1,8 @@
 import { existsSync } from 'node:fs';
-import { mkdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdir, rm, writeFile } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { basename, join, resolve } from 'node:path';
-import { faultText, mapFileSchema } from '@/contracts';
+import { faultText } from '@/contracts';
 import { lastAttackSeconds } from '@/core/analysis';
 import {
   attackRank,
@@ -15,19 +15,12 @@ import {
   type WarpRange,
 } from '@/core/conform';
 import { readNames, stripExtension } from '@/core/naming';
-import { detectTempo, readingToMap } from '@/core/tempo';
-import { type SongMap, type SongMapFile, songMapFromFile, songMapFromMidi, songMapToFile } from '@/core/time';
+import { type SongMap, songMapToFile } from '@/core/time';
 import { roundTo } from '@/core/units';
 import { type ConformedFile, runTask } from '@/engine';
 import { type Arguments, CallFault, print } from './arguments';
-import {
-  type InspectedSound,
-  type InspectOutcome,
-  soundFiles,
-  tempoTracks,
-  threadPath,
-  withSounds,
-} from './sound-files';
+import { detectedMap, readMap } from './maps';
+import { type InspectedSound, type InspectOutcome, soundFiles, threadPath, withSounds } from './sound-files';
 
 const LEAST_BPM = 20;
 const MOST_BPM = 400;
@@ -84,7 +77,7 @@ async function conformSounds(
   const refused = sounds.flatMap(({ file, outcome }) =>
     outcome.ok ? [] : [{ file, reason: faultText(outcome.error) }],
   );
-  const from = givenFrom ?? detected(sounds);
+  const from = givenFrom ?? detectedMap(sounds);
   if (usable.length === 0 || from === null) {
     const reason =
       usable.length === 0 ? 'no recording could be used' : 'no tempo was found: give the map with --from';
@@ -148,36 +141,6 @@ function mustNotMeet(names: readonly string[]): void {
 function mustBeFree(out: string, names: readonly string[]): void {
   const taken = names.find((n) => existsSync(join(out, n)));
   if (taken !== undefined) throw new CallFault(`${join(out, taken)} is there already`);
-}
-
-async function readMap(path: string): Promise<SongMap> {
-  let bytes: Uint8Array;
-  try {
-    bytes = await readFile(path);
-  } catch {
-    throw new CallFault(`cannot read the map ${path}`);
-  }
-  if (bytes[0] === 0x4d) {
-    const map = songMapFromMidi(bytes);
-    if (!map.ok) throw new CallFault(`${path} is no usable MIDI file: ${map.error.reason}`);
-    return map.value;
-  }
-  let file: SongMapFile;
-  try {
-    file = (await mapFileSchema.validate(JSON.parse(Buffer.from(bytes).toString('utf8')), {
-      strict: true,
-    })) as SongMapFile;
-  } catch (cause) {
-    throw new CallFault(`${path} is no tempo map: ${(cause as Error).message}`);
-  }
-  const map = songMapFromFile(file);
-  if (!map.ok) throw new CallFault(`${path} is no tempo map: ${map.error.reason}`);
-  return map.value;
-}
-
-function detected(sounds: readonly InspectedSound[]): SongMap | null {
-  const found = detectTempo(tempoTracks(sounds), { timekeepers: null });
-  return found.ok ? readingToMap(found.value) : null;
 }
 
 /** From the map's first point (at the earliest the files' start) to its last or the last hit anywhere: what rings on after that is left as it is. */

@@ -3,6 +3,7 @@ import { commandConform } from './conform';
 import { commandInspect } from './inspect';
 import { commandNames } from './names';
 import { commandPackage } from './package';
+import { commandSections } from './sections';
 import { commandTempo } from './tempo';
 import { commandVerify } from './verify';
 import { commandTidy } from './tidy';
@@ -14,6 +15,7 @@ fernmoss tempo FILE…|FOLDER [--timekeeper FILE]… [--map-out FILE] [--midi-ou
 fernmoss conform FILE…|FOLDER --from MAP|auto --to BPM|MAP --out FOLDER
 fernmoss tidy FILE…|FOLDER [--threshold DB] [--shortest SECONDS] [--before SECONDS] [--after SECONDS] [--out FOLDER]
 fernmoss balance FOLDER [--mix FILE]         levels and pans for a first listen, and those of the sender’s rough mix
+fernmoss sections FILE…|FOLDER [--map MAP]    intro, verse, chorus …: on bar lines, which are alike, how sure
 fernmoss package FOLDER --out FOLDER|FILE.zip   names, order, tempo map, click, package, in one go
 fernmoss verify PACKAGE [--received FOLDER]  every check of a package, folder or ZIP; its samples against what was received
 All take --json and --style FILE. Exit 0 done, 1 problems found, 2 wrong call.`;
@@ -25,6 +27,7 @@ const COMMANDS: Readonly<Record<string, (args: ReturnType<typeof readArguments>)
   conform: commandConform,
   tidy: commandTidy,
   balance: commandBalance,
+  sections: commandSections,
   package: commandPackage,
   verify: commandVerify,
 };

@@ -108,4 +108,5 @@ export {
   soundRequestSchema,
 } from './sound';
 export { type BalanceResult, readBalance } from './balance';
+export { readSections, type SectionsResult } from './sections';
 export { type MeasuresResult, readMeasures } from './measures';

@@ -1,4 +1,5 @@
 import type { BalanceResult } from './balance';
+import type { SectionsResult } from './sections';
 import type { ArrivalFacts, HeardFacts } from '@/core/analysis';
 import type { SoundMetadata, SoundWarning } from '@/core/audio';
 import type { Relations } from '@/core/findings';
@@ -87,6 +88,7 @@ export type JobKind =
   | 'places.copy-in'
   | 'tempo.detect'
   | 'balance.find'
+  | 'sections.find'
   | 'loudness.measure'
   | 'conform.render'
   | 'conform.audition'
@@ -328,6 +330,8 @@ export interface SessionView {
   readonly tempo: TempoResultView | null;
   /** Levels and pans that were worked out last; null = none were. */
   readonly balance: BalanceResult | null;
+  /** What was found last; null = nothing yet. */
+  readonly sections: SectionsResult | null;
   /** The job that measured last how loud the tracks are; null = none did. */
   readonly measuredBy: string | null;
   /** Name of the step that undo or redo would take; null = none. */

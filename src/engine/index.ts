@@ -2,7 +2,7 @@ export { fileSink, fileSource, hashFile, type OpenFile } from './files';
 export { inspectFile, type Inspection } from './inspect-file';
 export { type Listening, listenToFile } from './listen-file';
 export { runTask, type TaskMap, type TaskName } from './compute-pool';
-export { type RhythmSource, type MadeFile } from './tasks';
+export { type SketchSource, type MadeFile } from './tasks';
 export { copyPackage, type CopyInput, type CopyOutcome, halfCopyPath } from './copy-package';
 export { buildPackage, type BuiltPackage, type PackageInput, type PackagePart } from './build-package';
 export { type PackageCheck, verifyPackage } from './verify-package';

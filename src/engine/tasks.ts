@@ -7,6 +7,7 @@ import {
   readSketch,
   type RhythmPiece,
   rhythmOfPieces,
+  type SoundSketch,
 } from '@/core/analysis';
 import { createWavWriter, readSoundBlocks, readSoundHeader, type SoundFault } from '@/core/audio';
 import { createResampler } from '@/core/dsp';
@@ -14,6 +15,7 @@ import type { NamesAnswers, NamesQuestion } from '@/contracts';
 import type { MixLikeness } from '@/core/balance';
 import type { Twin } from '@/core/findings';
 import type { Family } from '@/core/naming';
+import { findSections, type FoundSections, type HeardPiece, type SectionTrack } from '@/core/sections';
 import {
   detectBetween,
   detectTempo,
@@ -75,6 +77,11 @@ export interface RhythmSource {
   readonly isWhole: boolean;
 }
 
+/** A sound as it lies in the song, with where its sketch lies besides. */
+export interface SketchSource extends RhythmSource {
+  readonly sketchPath: string;
+}
+
 /** Heavy tasks: what each takes and gives, both plain data. */
 export interface TaskMap {
   inspect: {
@@ -113,6 +120,18 @@ export interface TaskMap {
     output: Result<TempoReading, TempoFault>;
   };
   /** What each track strikes, in the session's time. */
+  /** Sections of a song between bar lines, s. */
+  sections: {
+    input: {
+      readonly tracks: readonly {
+        readonly family: Family;
+        readonly part: string | null;
+        readonly pieces: readonly SketchSource[];
+      }[];
+      readonly lines: readonly number[];
+    };
+    output: FoundSections;
+  };
   hits: {
     input: { readonly tracks: TaskMap['detect']['input']['tracks'] };
     output: readonly {
@@ -193,6 +212,9 @@ export const TASKS: Tasks = {
       : detectTempo(loaded, { timekeepers, progress });
   },
   click: (input, progress) => writeClickFile(input, progress),
+  async sections({ tracks, lines }) {
+    return findSections(await Promise.all(tracks.map(sectionTrack)), lines);
+  },
   async hits({ tracks }) {
     const found = [];
     // One after the other: of hundreds only one is in memory.
@@ -251,6 +273,28 @@ async function rhythmTrack({
   const [whole] = heard;
   const isWhole = heard.length === 1 && pieces[0]?.isWhole === true;
   return { id, family, part, curves: whole && isWhole ? whole.rhythm : rhythmOfPieces(heard) };
+}
+
+/** A track with the sketches of what sounds of it. */
+async function sectionTrack({
+  family,
+  part,
+  pieces,
+}: TaskMap['sections']['input']['tracks'][number]): Promise<SectionTrack> {
+  const read = async <T>(known: Map<string, T>, path: string, as: (bytes: Uint8Array) => T): Promise<T> => {
+    const value = known.get(path) ?? as(await readFile(path));
+    known.set(path, value);
+    return value;
+  };
+  const [sketches, chromas] = [new Map<string, SoundSketch>(), new Map<string, Float32Array>()];
+  const heard: HeardPiece[] = [];
+  for (const { sketchPath, onsetsPath, startSeconds, speed, fromSeconds, toSeconds } of pieces)
+    heard.push({
+      sketch: await read(sketches, sketchPath, readSketch),
+      chroma: await read(chromas, onsetsPath, (bytes) => readOnsets(bytes).chroma),
+      ...{ atSeconds: startSeconds, speed, fromSeconds, toSeconds },
+    });
+  return { family, part, pieces: heard };
 }
 
 /** Writes a copy of a WAV file at another rate as 32 bit float; source see `createResampler`. */

@@ -157,8 +157,19 @@ test('the whole walk by keys alone, told to a screen reader, every state without
     await look(page, 'conform');
   });
 
-  await test.step('handover', async () => {
+  await test.step('sections', async () => {
     await press('Alt+5');
+    await expect(page).toHaveURL(/\/sections/);
+    await press('Control+Enter');
+    await expect(page.getByText('found, not used yet')).toBeVisible({ timeout: 60_000 });
+    await look(page, 'sections, found');
+    await press('Control+Enter');
+    await press('ArrowDown');
+    await look(page, 'a section');
+  });
+
+  await test.step('handover', async () => {
+    await press('Alt+6');
     await expect(page.getByText('02_Drums_SnareTop.wav')).toBeVisible();
     await look(page, 'handover');
     await press('Control+Enter');

@@ -55,6 +55,7 @@ test('an empty session says in every stage what to do next', async ({ page }) =>
     ['intake', 'Intake', 'Drop the recordings'],
     ['sort', 'Sort', 'No tracks yet'],
     ['tempo', 'Tempo', 'No recordings yet'],
+    ['sections', 'Sections', 'No recordings yet'],
     ['handover', 'Handover', 'Nothing to hand over yet'],
   ] as const) {
     await page.goto(`/sessions/${id}/${stage}`);

@@ -53,6 +53,7 @@ const VIEWS: readonly (readonly [name: string, path: () => string, step?: (page:
     ['matching', () => `/sessions/${id}/tidy?view=match`],
     ['levels', () => `/sessions/${id}/tidy?view=levels`],
     ['tempo', () => `/sessions/${id}/tempo`],
+    ['sections', () => `/sessions/${id}/sections`],
     ['handover', () => `/sessions/${id}/handover`],
     ['keys', () => `/sessions/${id}/sort`, (page) => page.keyboard.press('?')],
     ['history', () => `/sessions/${id}/sort`, (page) => page.keyboard.press('k')],

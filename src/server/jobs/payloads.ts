@@ -71,6 +71,7 @@ export const JOB_PAYLOADS = {
     between: yup.object({ from: frames, to: frames }).nullable().default(null),
   }),
   'balance.find': yup.object({ sessionId: uuid().required() }),
+  'sections.find': yup.object({ sessionId: uuid().required() }),
   'loudness.measure': yup.object({ sessionId: uuid().required() }),
   'conform.render': renderRequest,
   'conform.audition': yup.object({ requests: yup.array(renderRequest).required() }),

@@ -3,14 +3,24 @@ import { soundTracks } from '@/core/session';
 import { db, isUuid, loadSession, RecordingModel } from '../db';
 import { RequestFault } from '../http';
 import { enqueue } from '../jobs';
+import { enqueueListening } from './recordings';
 
 /** Works out levels and pans for a session; the job's id. */
 export const startBalance = (sessionId: string): Promise<string> =>
   startOverTracks('balance.find', sessionId);
 
+/** Looks for the sections of a session's song, once all of it was listened to; the job's id. */
+export async function startSections(sessionId: string): Promise<string> {
+  const unheard = isUuid(sessionId)
+    ? await db().transaction((transaction) => enqueueListening(sessionId, transaction))
+    : 0;
+  if (unheard > 0) throw new RequestFault({ code: 'tempo.not_analysed', missing: unheard });
+  return startOverTracks('sections.find', sessionId);
+}
+
 /** Starts a job over all tracks of a session, once all that came has arrived; its id. Throws RequestFault where there is nothing to work on. */
 export const startOverTracks = (
-  kind: 'balance.find' | 'loudness.measure',
+  kind: 'balance.find' | 'sections.find' | 'loudness.measure',
   sessionId: string,
 ): Promise<string> =>
   db().transaction(async (transaction) => {

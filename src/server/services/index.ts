@@ -1,4 +1,4 @@
-export { startBalance } from './balance';
+export { startBalance, startSections } from './balance';
 export { newestMeasures, startMeasuring } from './measures';
 export { createSession, deleteForGood, listSessions, viewSession } from './sessions';
 export { isInWaste } from './must-be-kept';

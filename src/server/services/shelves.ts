@@ -10,6 +10,7 @@ const DAY_MS = 86_400_000;
 const ASKED_BY_HAND = [
   'tempo.detect',
   'balance.find',
+  'sections.find',
   'loudness.measure',
   'conform.render',
   'conform.audition',

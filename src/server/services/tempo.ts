@@ -3,9 +3,17 @@ import type { DetectRequest, PlayedHits } from '@/contracts';
 import type { HeardFacts } from '@/core/analysis';
 import { type Family, readNames } from '@/core/naming';
 import { piecesOf, soundingLanes } from '@/core/arrange';
-import { isTrack, isEntire, passingRate, type SessionState, soundTracks, type Track } from '@/core/session';
+import {
+  isTrack,
+  isEntire,
+  type Lane,
+  passingRate,
+  type SessionState,
+  soundTracks,
+  type Track,
+} from '@/core/session';
 import { kindKnown } from '@/core/style';
-import { type RhythmSource, runTask } from '@/engine';
+import { runTask, type SketchSource } from '@/engine';
 import { readConfig } from '../config';
 import { db, isUuid, JobModel, loadSession, RecordingModel } from '../db';
 import { RequestFault } from '../http';
@@ -87,7 +95,7 @@ interface ListenedTrack {
   readonly id: string;
   readonly family: Family;
   readonly part: string | null;
-  readonly pieces: readonly RhythmSource[];
+  readonly pieces: readonly SketchSource[];
 }
 
 /** The tracks of a session that were listened to, as the detection wants them, and how many were not. */
@@ -96,7 +104,7 @@ export async function listenedTracks(
   session: SessionState,
 ): Promise<{ readonly heard: ListenedTrack[]; readonly missing: number }> {
   const recordings = new Map((await RecordingModel.findAll({ where: { sessionId } })).map((r) => [r.id, r]));
-  const paths = await onsetPaths(recordings.values());
+  const paths = await heardPaths(recordings.values());
   const tracks = soundTracks(session);
   const names = readNames(
     tracks.map((t) => t.receivedName),
@@ -114,9 +122,10 @@ export async function listenedTracks(
 }
 
 /** Files of what was heard, by the hashes of their bytes. */
-async function onsetPaths(rows: Iterable<RecordingModel>): Promise<ReadonlyMap<string, string>> {
+async function heardPaths(rows: Iterable<RecordingModel>): Promise<ReadonlyMap<string, string>> {
   const paths = new Map<string, string>();
-  for (const { onsetsSha256: sha } of rows) if (sha) paths.set(sha, await blobStore().localCopy(sha));
+  for (const { onsetsSha256, sketchSha256 } of rows)
+    for (const sha of [onsetsSha256, sketchSha256]) if (sha) paths.set(sha, await blobStore().localCopy(sha));
   return paths;
 }
 
@@ -126,17 +135,23 @@ function heardPieces(
   sessionHz: number,
   recordings: ReadonlyMap<string, RecordingModel>,
   paths: ReadonlyMap<string, string>,
-): RhythmSource[] | null {
-  if (soundingLanes(track).some((lane) => !recordings.get(lane.recordingId)?.onsetsSha256)) return null;
+): SketchSource[] | null {
+  const isHeard = ({ recordingId }: Lane): boolean => {
+    const r = recordings.get(recordingId);
+    return r?.onsetsSha256 != null && r.sketchSha256 !== null;
+  };
+  if (!soundingLanes(track).every(isHeard)) return null;
   const pieces = piecesOf(track, (lane) => {
     const r = recordings.get(lane.recordingId);
-    if (!r?.onsetsSha256 || !r.sampleRateHz) return null;
+    if (!r?.onsetsSha256 || !r.sketchSha256 || !r.sampleRateHz) return null;
     const passing = passingRate(lane, r.sampleRateHz, sessionHz);
     const lengthFrames = Math.ceil((Number(r.lengthFrames) * sessionHz) / passing);
-    return { sound: { sha256: r.onsetsSha256, speed: passing / r.sampleRateHz }, lengthFrames };
+    const { onsetsSha256, sketchSha256 } = r;
+    return { sound: { onsetsSha256, sketchSha256, speed: passing / r.sampleRateHz }, lengthFrames };
   });
   return pieces.map(({ sound, soundFrames, fromFrames, toFrames }) => ({
-    onsetsPath: paths.get(sound.sha256) as string,
+    onsetsPath: paths.get(sound.onsetsSha256) as string,
+    sketchPath: paths.get(sound.sketchSha256) as string,
     speed: sound.speed,
     startSeconds: (fromFrames - soundFrames) / sessionHz,
     fromSeconds: fromFrames / sessionHz,

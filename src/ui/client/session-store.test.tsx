@@ -21,6 +21,7 @@ class FakeServer {
     conform: null,
     tempo: null,
     balance: null,
+    sections: null,
     measuredBy: null,
     undoLabel: null,
     redoLabel: null,

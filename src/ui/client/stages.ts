@@ -5,7 +5,7 @@ import { findingsOf } from './findings';
 import { namesStateOf, proposalOf, trackFacts } from './proposal';
 
 /** The steps of the work, in their order. */
-export const STAGES = ['intake', 'sort', 'tidy', 'tempo', 'handover'] as const;
+export const STAGES = ['intake', 'sort', 'tidy', 'tempo', 'sections', 'handover'] as const;
 
 /** A step of the work and what is open in it. */
 export interface StageState {
@@ -39,6 +39,17 @@ function tidyState({ session }: SessionView): Pick<StageState, 'state' | 'note'>
     : { state: 'later', note: 'as received' };
 }
 
+/** Sections are named places: however many the song has. */
+function sectionsState({ session, sections }: SessionView): Pick<StageState, 'state' | 'note'> {
+  const count = session.markers.length;
+  if (count > 0) return { state: 'done', note: String(count) };
+  return sections && sections.sections.length > 0
+    ? { state: 'open', note: `${sections.sections.length} found` }
+    : later;
+}
+
+const later = { state: 'later', note: 'not yet' } as const;
+
 /** The rail's stages for a session. */
 export function stageStates(view: SessionView): StageState[] {
   const failed = view.recordings.filter(isRefused).length;
@@ -49,7 +60,6 @@ export function stageStates(view: SessionView): StageState[] {
   const unsorted = tracksInOrder(view.session).filter((t) => t.confidence === 0).length;
   const found = findingsOf(view).open.filter((f) => f.severity !== 'note').length;
   const newest = view.handovers.find((h) => h.state === 'done');
-  const later = { state: 'later', note: 'not yet' } as const;
   return [
     {
       key: 'intake',
@@ -93,6 +103,7 @@ export function stageStates(view: SessionView): StageState[] {
             ? { state: 'open', note: 'to accept' }
             : { state: 'open', note: 'to find' }),
     },
+    { key: 'sections', name: 'Sections', ...(tracks === 0 ? later : sectionsState(view)) },
     { key: 'handover', name: 'Handover', ...(newest ? { state: 'done', note: `v${newest.number}` } : later) },
   ];
 }

@@ -33,6 +33,7 @@ export { FernMark } from './fern-mark';
 export { type DifferingPath, differingPath } from './differing-path';
 export { Button, type ButtonProps, type ButtonTone, IconButton } from './button';
 export { Check, CheckBox, FileInput, RadioButton, Select, Slider, TextInput } from './inputs';
+export { EnteredField } from './entered-field';
 export { Field } from './field';
 export { Empty } from './empty';
 export { ColumnHead, Table, type TableOrder } from './table';

@@ -53,6 +53,16 @@ const STEPS: readonly Step[] = [
     ),
   },
   {
+    stage: 'sections',
+    title: 'Sections',
+    text: (
+      <>
+        Verse, chorus and the rest are found from what all tracks play. <Kbd>Ctrl ⏎</Kbd> uses them,{' '}
+        <Kbd>N</Kbd> walks to what is to be checked, a digit says what one is.
+      </>
+    ),
+  },
+  {
     stage: 'handover',
     title: 'Handover',
     text: (

@@ -14,6 +14,7 @@ const WORDS: Readonly<Record<JobKind, string>> = {
   'places.copy-in': 'Copying in',
   'tempo.detect': 'Finding the tempo of',
   'balance.find': 'Working out levels of',
+  'sections.find': 'Finding the sections of',
   'loudness.measure': 'Measuring',
   'conform.render': 'Conforming',
   'conform.audition': 'Rendering a few bars of',

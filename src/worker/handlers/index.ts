@@ -12,6 +12,7 @@ import { packageBuild } from './package-build';
 import { packageCopy } from './package-copy';
 import { copyIn, findPlaces } from './places';
 import { relate } from './relate';
+import { sectionsFind } from './sections';
 
 /** What this worker can do. */
 export const HANDLERS: JobHandlers = {
@@ -24,6 +25,7 @@ export const HANDLERS: JobHandlers = {
   'places.copy-in': copyIn,
   'tempo.detect': detect,
   'balance.find': findBalance,
+  'sections.find': sectionsFind,
   'loudness.measure': measureLoudness,
   'conform.render': conformRender,
   'conform.audition': conformAudition,

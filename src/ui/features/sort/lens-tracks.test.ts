@@ -39,6 +39,7 @@ function viewOf(lenses: typeof DEFAULT_STYLE.lenses): SessionView {
     dismissals: [],
     tempo: null,
     balance: null,
+    sections: null,
     measuredBy: null,
     undoLabel: null,
     redoLabel: null,

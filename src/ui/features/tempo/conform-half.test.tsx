@@ -113,6 +113,7 @@ function viewOf(
     handovers: [],
     tempo: null,
     balance: null,
+    sections: null,
     measuredBy: null,
     undoLabel: null,
     redoLabel: null,

@@ -31,7 +31,7 @@ export function ConformHalf({ tabs }: { readonly tabs: React.ReactNode }) {
     (j) => j.kind === 'conform.render' && (j.state === 'running' || j.state === 'queued'),
   );
   const [ready, wanted] = [conform?.ready.length ?? 0, conform?.wanted ?? 0];
-  const goOn = useGoOn('handover');
+  const goOn = useGoOn('sections');
   const accept = (): void => {
     if (draft.plan && !draft.isAccepted)
       store.getState().commit(`Conform to ${draft.bpm}`, [
@@ -90,7 +90,7 @@ export function ConformHalf({ tabs }: { readonly tabs: React.ReactNode }) {
             </Button>
           )}
           <Button tone="main" onClick={draft.isAccepted ? goOn : accept}>
-            {draft.isAccepted ? 'On to Handover' : `Conform to ${draft.bpm}`} <Kbd>Ctrl ⏎</Kbd>
+            {draft.isAccepted ? 'On to Sections' : `Conform to ${draft.bpm}`} <Kbd>Ctrl ⏎</Kbd>
           </Button>
         </header>
         {rendering.length > 0 && (

@@ -25,12 +25,21 @@ import {
   splitAt,
 } from '@/core/time';
 import { songSeconds, useSession, useSessionStore } from '@/ui/client';
-import { Button, CheckBox, Icon, keptChoice, Line, Select, TextInput, useClock } from '@/ui/kit';
+import {
+  Button,
+  CheckBox,
+  EnteredField,
+  Icon,
+  keptChoice,
+  Line,
+  Select,
+  TextInput,
+  useClock,
+} from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
 import { meterOf, MeterOptions } from './meter-options';
 import { MapFiles } from './map-files';
 import { SnapChoice, useSnap } from './snap-choice';
-import { EnteredField } from './entered-field';
 import { parseClock, type TempoModel } from './tempo-model';
 import type { TempoDraft } from './use-tempo-draft';
 

@@ -4,10 +4,9 @@ import type { Adjustment, TempoReading } from '@/core/tempo';
 import { barOfPulse } from '@/core/tempo';
 import { formatBarPulse } from '@/core/time';
 import { useSession, useSessionStore } from '@/ui/client';
-import { Button, formatMs, Icon, Kbd, Line, Select, useClock, useShortcuts } from '@/ui/kit';
+import { Button, EnteredField, formatMs, Icon, Kbd, Line, Select, useClock, useShortcuts } from '@/ui/kit';
 import { meterOf, MeterOptions, meterText } from './meter-options';
 import { type NearHit, parseClock, type TempoModel } from './tempo-model';
-import { EnteredField } from './entered-field';
 import type { TempoDraft } from './use-tempo-draft';
 
 /** How far the keys move a pulse, s. */

@@ -94,7 +94,7 @@ function MapHalf({ tabs }: { readonly tabs: ReactNode }) {
     : { marks: model?.pulses ?? [], hand, choose, move, step: (by: 1 | -1) => choose(hand + by) };
   const detect = (): void =>
     void store.getState().call(`/api/sessions/${view.id}/tempo`, { timekeepers: session.timekeepers });
-  const goOn = useGoOn('handover');
+  const goOn = useGoOn('sections');
   const noTracks = Object.keys(session.nodes).length === 0;
   const canDetect = !noTracks && job === undefined && !listening;
   const main = mainOf(draft, { goOn, detect: canDetect ? detect : null });
@@ -237,7 +237,7 @@ function StageButtons({
       {isNewer && <Button onClick={keepAccepted}>Keep current map</Button>}
       {model && (
         <Button tone="main" onClick={onMain}>
-          {isAccepted ? 'On to Handover' : 'Use this map'} <Kbd>Ctrl ⏎</Kbd>
+          {isAccepted ? 'On to Sections' : 'Use this map'} <Kbd>Ctrl ⏎</Kbd>
         </Button>
       )}
     </>

@@ -1,6 +1,6 @@
 'use client';
 import { useRef, useState } from 'react';
-import { TextInput } from '@/ui/kit';
+import { TextInput } from './inputs';
 
 /** A value that is taken with Enter or on leaving, and given up with Escape; the keys are the stage's again then. */
 export function EnteredField({

@@ -1,0 +1,1 @@
+export { SectionsStage } from './sections-stage';
