@@ -32,7 +32,10 @@ export interface Sections {
   /** The song has sections, and something else was found. */
   readonly isNewer: boolean;
   readonly current: ShownSection | null;
+  /** Takes a section in hand, and goes to where it begins. */
   readonly select: (id: string) => void;
+  /** Takes one in hand; the position stays. */
+  readonly take: (row: ShownSection) => void;
   readonly step: (by: -1 | 1) => void;
   /** Makes what was found the song's own. */
   readonly accept: () => void;
@@ -65,10 +68,11 @@ export function useSections(): Sections {
     rows.find((r) => r.id === hand?.id) ??
     rows.find((r) => hand !== null && Math.abs(r.fromSeconds - hand.seconds) < 1e-3) ??
     null;
+  const take = ({ id, fromSeconds }: ShownSection): void => setHand({ id, seconds: fromSeconds });
   const select = (id: string): void => {
     const row = rows.find((r) => r.id === id);
     if (!row) return;
-    setHand({ id, seconds: row.fromSeconds });
+    take(row);
     player.seek(row.fromSeconds);
   };
   return {
@@ -80,6 +84,7 @@ export function useSections(): Sections {
     isNewer,
     current,
     select,
+    take,
     step: (by) => {
       const at = current ? rows.indexOf(current) + by : by > 0 ? 0 : rows.length - 1;
       const row = rows[Math.max(0, Math.min(rows.length - 1, at))];
@@ -112,7 +117,7 @@ export interface SectionTools {
   readonly repeat: () => void;
 }
 
-export function useSectionTools({ current, isProposed, accept }: Sections): SectionTools {
+export function useSectionTools({ rows, current, take, isProposed, accept }: Sections): SectionTools {
   const store = useSessionStore();
   const player = usePlayer();
   const map = useSongMap();
@@ -142,7 +147,12 @@ export function useSectionTools({ current, isProposed, accept }: Sections): Sect
       const at = nearestLine(map, player.state.getState().positionSeconds);
       set('Begin a section', (now) => dropped(now, at, crypto.randomUUID()));
     },
-    join: () => onOwn(`Join ${current?.name ?? ''} with the one before`, (now, m) => joined(now, m.id)),
+    join: () => {
+      const before = current && rows[rows.indexOf(current) - 1];
+      onOwn(`Join ${current?.name ?? ''} with the one before`, (now, m) => joined(now, m.id));
+      // What it went into is in hand now.
+      if (before) take(before);
+    },
     begin: (by) =>
       onOwn(`Move the beginning of ${current?.name ?? ''}`, (now, m) =>
         begunAt(now, m.id, barsLater(map, m.seconds, by)),
