@@ -1,5 +1,13 @@
 export type { HeardPiece, SectionTrack } from './section-track';
 export { findSections, type FoundSection, type FoundSections, type SectionModel } from './find-sections';
 export { SECTION_KINDS, type SectionKind } from './kinds';
-export { KIND_DOUBT, kindOfName, kindWord, letterOf, numberedAlike, sectionNames } from './section-names';
+export {
+  isSectionName,
+  KIND_DOUBT,
+  kindOfName,
+  kindWord,
+  letterOf,
+  numberedAlike,
+  sectionNames,
+} from './section-names';
 export { type SongLines, songLines } from './song-lines';

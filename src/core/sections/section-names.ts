@@ -65,3 +65,7 @@ export function numberedAlike(names: readonly string[], kind: SectionKind): stri
     isPlain(name) ? (count === 1 ? kindWord(kind) : `${kindWord(kind)} ${++number}`) : name,
   );
 }
+
+/** Whether a name is that of a section: a kind, a letter in question, or a part somebody has begun. Other markers name places. */
+export const isSectionName = (name: string): boolean =>
+  kindOfName(name) !== null || /^([A-Z]+\?|Part \d+)$/.test(name);

@@ -1,5 +1,6 @@
 import { isRefused, type SessionView, uncomparedOf } from '@/contracts';
 import { isEntire, tracksInOrder } from '@/core/session';
+import { isSectionName } from '@/core/sections';
 import { tracksMeeting } from '@/core/style';
 import { findingsOf } from './findings';
 import { namesStateOf, proposalOf, trackFacts } from './proposal';
@@ -41,7 +42,7 @@ function tidyState({ session }: SessionView): Pick<StageState, 'state' | 'note'>
 
 /** Sections are named places: however many the song has. */
 function sectionsState({ session, sections }: SessionView): Pick<StageState, 'state' | 'note'> {
-  const count = session.markers.length;
+  const count = session.markers.filter((m) => isSectionName(m.name)).length;
   if (count > 0) return { state: 'done', note: String(count) };
   return sections && sections.sections.length > 0
     ? { state: 'open', note: `${sections.sections.length} found` }

@@ -6,7 +6,8 @@ import {
   begunAt,
   calledAs,
   dropped,
-  isAsFound,
+  foundMarkers,
+  hasSections,
   joined,
   markerRows,
   nearestLine,
@@ -78,11 +79,14 @@ it('keeps the doubt of what was found as long as it is as it was found', () => {
     ],
   };
   const same = marks(['Intro', 0], ['B?', 8]);
-  expect(isAsFound(same, found)).toBe(true);
   expect(markerRows(same, 20, found).map((r) => [r.name, r.kind, r.toSeconds, r.doubt])).toEqual([
     ['Intro', 'intro', 8, null],
     ['B?', null, 20, 'may not begin here (60 %); what it is is not clear: verse?'],
   ]);
   const moved = marks(['Intro', 0], ['B?', 10]);
-  expect([isAsFound(moved, found), markerRows(moved, 20, found)[1]?.doubt]).toEqual([false, null]);
+  expect(markerRows(moved, 20, found)[1]?.doubt).toBeNull();
+  // A named place is no section, and stays where found ones come in.
+  const talk = marks(['Talk before the first note', 3], ['Verse', 9]);
+  expect([hasSections(talk), hasSections(talk.slice(0, 1))]).toEqual([true, false]);
+  expect(foundMarkers(talk, found).map((m) => m.name)).toEqual(['Intro', 'Talk before the first note', 'B?']);
 });

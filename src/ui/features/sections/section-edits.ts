@@ -1,5 +1,5 @@
 import type { SectionsResult } from '@/contracts';
-import { kindOfName, kindWord, numberedAlike, type SectionKind } from '@/core/sections';
+import { isSectionName, kindOfName, kindWord, numberedAlike, type SectionKind } from '@/core/sections';
 import type { Marker } from '@/core/session';
 import type { SongMap } from '@/core/time';
 
@@ -61,17 +61,20 @@ export function markerRows(
   });
 }
 
-/** What was found as the song's markers. */
-export const foundMarkers = ({ sections }: SectionsResult): Marker[] =>
-  sections.map((s) => ({ id: crypto.randomUUID(), name: s.name, seconds: s.fromSeconds }));
+/** What was found as the song's markers; those that name other places stay. */
+export const foundMarkers = (markers: readonly Marker[], { sections }: SectionsResult): Marker[] =>
+  inOrder([
+    ...markers.filter(
+      (m) =>
+        !isSectionName(m.name) &&
+        !sections.some((s) => s.name === m.name && Math.abs(s.fromSeconds - m.seconds) < SAME_SECONDS),
+    ),
+    ...sections.map((s) => ({ id: crypto.randomUUID(), name: s.name, seconds: s.fromSeconds })),
+  ]);
 
-/** Whether the markers are just what was found. */
-export const isAsFound = (markers: readonly Marker[], { sections }: SectionsResult): boolean =>
-  markers.length === sections.length &&
-  markers.every((m, i) => {
-    const s = sections[i];
-    return s?.name === m.name && Math.abs(s.fromSeconds - m.seconds) < SAME_SECONDS;
-  });
+/** Whether the song has sections, and not only named places. */
+export const hasSections = (markers: readonly Marker[]): boolean =>
+  markers.some((m) => isSectionName(m.name));
 
 /** The bar line next to a moment, s; without a map the moment itself. */
 export function nearestLine(map: SongMap | null, seconds: number): number {

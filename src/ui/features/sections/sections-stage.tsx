@@ -83,8 +83,8 @@ const NEXT_WORDS: Readonly<Record<Next, string>> = {
   accept: 'Use these',
   'go on': 'On to Handover',
 };
-const nextOf = ({ rows, isProposed }: Sections): Next =>
-  rows.length === 0 ? 'find' : isProposed ? 'accept' : 'go on';
+const nextOf = ({ found, isOwn, isProposed }: Sections): Next =>
+  isProposed ? 'accept' : isOwn || found !== null ? 'go on' : 'find';
 
 function Finding({ job }: { readonly job: JobView }) {
   const store = useSessionStore();
@@ -122,13 +122,13 @@ function useSectionKeys(sections: Sections, tools: SectionTools, onMain: () => v
 }
 
 function HowMany({
-  sections: { rows, isProposed },
+  sections: { rows, isOwn, isProposed },
   doubts,
 }: {
   readonly sections: Sections;
   readonly doubts: number;
 }) {
-  if (rows.length === 0) return null;
+  if (!isOwn && !isProposed) return null;
   return (
     <>
       <span>

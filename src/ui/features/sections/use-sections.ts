@@ -12,8 +12,8 @@ import {
   calledAs,
   dropped,
   foundMarkers,
+  hasSections,
   foundRows,
-  isAsFound,
   joined,
   markerRows,
   nearestLine,
@@ -26,6 +26,8 @@ export interface Sections {
   readonly rows: readonly ShownSection[];
   /** What is shown is only proposed. */
   readonly isProposed: boolean;
+  /** The song has sections of its own. */
+  readonly isOwn: boolean;
   readonly found: SectionsResult | null;
   /** What was found lies on a map that is not the session's any more. */
   readonly isOfFormerMap: boolean;
@@ -48,17 +50,13 @@ export function useSections(): Sections {
   const { session, recordings, sections: found } = useSession((s) => s.view);
   const player = usePlayer();
   const [hand, setHand] = useState<{ readonly id: string; readonly seconds: number } | null>(null);
-  /** What was found and is not wanted. */
-  const [left, setLeft] = useState<SectionsResult | null>(null);
+  /** What was found last when somebody decided, or came here. */
+  const [seen, setSeen] = useState<SectionsResult | null>(found);
   const { markers } = session;
   const end = songSeconds(session, recordings);
-  const isNewer =
-    markers.length > 0 &&
-    found !== null &&
-    found !== left &&
-    found.sections.length > 0 &&
-    !isAsFound(markers, found);
-  const isProposed = markers.length === 0 && found !== null;
+  const isOwn = hasSections(markers);
+  const isNewer = isOwn && found !== null && found !== seen && found.sections.length > 0;
+  const isProposed = !isOwn && found !== null && found.sections.length > 0;
   const rows = useMemo(
     () => (isProposed && found ? foundRows(found) : markerRows(markers, end, found)),
     [isProposed, found, markers, end],
@@ -77,6 +75,7 @@ export function useSections(): Sections {
   };
   return {
     rows,
+    isOwn,
     isProposed,
     found,
     isOfFormerMap:
@@ -91,14 +90,15 @@ export function useSections(): Sections {
       if (row) select(row.id);
     },
     accept: () => {
-      if (found && found.sections.length > 0)
-        store
-          .getState()
-          .commit(`Use ${found.sections.length} sections`, [
-            { kind: 'markers.set', markers: foundMarkers(found) },
-          ]);
+      if (!found || found.sections.length === 0) return;
+      setSeen(found);
+      store
+        .getState()
+        .commit(`Use ${found.sections.length} sections`, [
+          { kind: 'markers.set', markers: foundMarkers(store.getState().view.session.markers, found) },
+        ]);
     },
-    keep: () => setLeft(found),
+    keep: () => setSeen(found),
   };
 }
 
