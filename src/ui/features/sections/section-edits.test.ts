@@ -81,7 +81,7 @@ it('keeps the doubt of what was found as long as it is as it was found', () => {
   const same = marks(['Intro', 0], ['B?', 8]);
   expect(markerRows(same, 20, found).map((r) => [r.name, r.kind, r.toSeconds, r.doubt])).toEqual([
     ['Intro', 'intro', 8, null],
-    ['B?', null, 20, 'may not begin here (60 %); what it is is not clear: verse?'],
+    ['B?', null, 20, '60 % sure that it begins here; what it is is not clear: verse?'],
   ]);
   const moved = marks(['Intro', 0], ['B?', 10]);
   expect(markerRows(moved, 20, found)[1]?.doubt).toBeNull();

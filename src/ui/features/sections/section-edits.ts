@@ -35,7 +35,7 @@ function doubtOf(
   index: number,
 ): string | null {
   const line =
-    index > 0 && confidence < SURE ? `may not begin here (${Math.round(100 * confidence)} %)` : null;
+    index > 0 && confidence < SURE ? `${Math.round(100 * confidence)} % sure that it begins here` : null;
   const what = name.endsWith('?') ? `what it is is not clear: ${kindWord(kind).toLowerCase()}?` : null;
   return [line, what].filter((t) => t !== null).join('; ') || null;
 }

@@ -38,17 +38,19 @@ export function SectionsPanel({
             </Button>
           </Line>
           <Line>
-            <Button title="It and all after it" onClick={() => tools.shift(-1)}>
-              <Kbd>[</Kbd> All from here earlier
+            <Button title="It and all after it, by a bar" onClick={() => tools.shift(-1)}>
+              <Kbd>[</Kbd> Rest earlier
             </Button>
-            <Button title="It and all after it" onClick={() => tools.shift(1)}>
-              <Kbd>]</Kbd> All from here later
+            <Button title="It and all after it, by a bar" onClick={() => tools.shift(1)}>
+              <Kbd>]</Kbd> Rest later
             </Button>
           </Line>
           <Line>
             <Button onClick={tools.repeat}>
               <Kbd>R</Kbd> Repeat it
             </Button>
+          </Line>
+          <Line>
             <Button onClick={tools.join}>
               <Kbd>J</Kbd> Join with the one before
             </Button>
