@@ -1,5 +1,6 @@
 'use client';
 import { faultText, type JobView } from '@/contracts';
+import { isSectionName } from '@/core/sections';
 import { isTrack } from '@/core/session';
 import { useGoOn, useOwnDoubts, useSession, useSessionStore, useSongMap } from '@/ui/client';
 import { Button, Kbd, Notice, Progress, useShortcuts } from '@/ui/kit';
@@ -129,11 +130,11 @@ function HowMany({
   readonly doubts: number;
 }) {
   if (!isOwn && !isProposed) return null;
+  const count = isProposed ? rows.length : rows.filter((r) => isSectionName(r.name)).length;
   return (
     <>
       <span>
-        <b>{rows.length}</b> {rows.length === 1 ? 'section' : 'sections'}{' '}
-        {isProposed && 'found, not used yet'}
+        <b>{count}</b> {count === 1 ? 'section' : 'sections'} {isProposed && 'found, not used yet'}
       </span>
       {doubts > 0 && (
         <span className="fm-attention">
