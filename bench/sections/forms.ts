@@ -1,19 +1,8 @@
+import type { SectionKind } from '../../src/core/sections';
 import { pick, type Random } from './dice';
 
-/** Kinds of section, in the words of the command line. */
-export const SECTION_KINDS = [
-  'intro',
-  'verse',
-  'pre-chorus',
-  'chorus',
-  'post-chorus',
-  'bridge',
-  'solo',
-  'break',
-  'interlude',
-  'outro',
-] as const;
-export type MadeKind = (typeof SECTION_KINDS)[number];
+/** Kinds of section that are made. */
+export type MadeKind = Exclude<SectionKind, 'other'>;
 
 /** A section as it is laid down: how many bars of what. */
 export interface FormPart {

@@ -70,7 +70,7 @@ function playingOn(track: SectionTrack, { sections, bars }: SongTruth): SectionT
 }
 
 export function prepare({ truth, tracks }: BenchSong): Prepared {
-  const bars = soundingBars(barFeatures(tracks, truth.bars), truth.bars, tracks);
+  const bars = soundingBars(barFeatures(tracks, truth.bars));
   const pairs = truth.sections.flatMap((a, i) =>
     truth.sections.slice(0, i).map((b) => [alikeFacts(bars, a, b), Number(a.kind === b.kind)] as const),
   );

@@ -1,10 +1,9 @@
 import { basename } from 'node:path';
 import { faultText } from '@/contracts';
 import { readNames } from '@/core/naming';
-import { findSections, letterOf, sectionNames, type SectionTrack, songLines } from '@/core/sections';
+import { findSections, playedTracks, type SectionTrack, songLines, toldSections } from '@/core/sections';
 import { kindKnown } from '@/core/style';
 import type { SongMap } from '@/core/time';
-import { roundTo } from '@/core/units';
 import { type Arguments, print } from './arguments';
 import { detectedMap, readMap } from './maps';
 import { type InspectedSound, soundFiles, withSounds } from './sound-files';
@@ -38,27 +37,19 @@ export async function commandSections(args: Arguments): Promise<number> {
 function sectionsOf(sounds: readonly InspectedSound[], map: SongMap | null) {
   const lines = songLines(map, Math.max(0, ...sounds.map(secondsOf)));
   if (map === null) process.stderr.write('no tempo was found: sections are told in time\n');
-  const { sections } = findSections(sectionTracks(sounds), lines.seconds);
-  const names = sectionNames(sections);
-  const bar = (n: number): number | null =>
-    map === null || lines.firstBar === null ? null : map.meters.numberOf(lines.firstBar + n);
-  return sections.map((s, i) => ({
-    name: names[i] as string,
-    kind: s.kind,
-    like: letterOf(s.group),
-    fromSeconds: roundTo(lines.seconds[s.fromBar] as number, 4),
-    toSeconds: roundTo(lines.seconds[s.toBar] as number, 4),
+  const bar = (inner: number | null): number | null =>
+    map === null || inner === null ? null : map.meters.numberOf(inner);
+  return toldSections(findSections(sectionTracks(sounds), lines.seconds), lines).map((s) => ({
+    ...s,
     fromBar: bar(s.fromBar),
     toBar: bar(s.toBar),
-    confidence: roundTo(s.confidence, 3),
-    kindConfidence: roundTo(s.kindConfidence, 3),
   }));
 }
 
 const secondsOf = ({ outcome }: InspectedSound): number =>
   outcome.ok ? outcome.value.header.lengthFrames / outcome.value.header.sampleRateHz : 0;
 
-/** What the recordings are; mixes and clicks say nothing of their own where there is anything else. */
+/** What the recordings are by their names and their sound. */
 function sectionTracks(sounds: readonly InspectedSound[]): SectionTrack[] {
   const names = readNames(sounds.map((s) => basename(s.file)));
   const all = sounds.flatMap(({ outcome }, i): SectionTrack[] => {
@@ -69,6 +60,5 @@ function sectionTracks(sounds: readonly InspectedSound[]): SectionTrack[] {
       { family, part, pieces: [{ sketch: listening.sketch, chroma: listening.onsets.chroma, atSeconds: 0 }] },
     ];
   });
-  const played = all.filter((t) => t.family !== 'reference' && t.family !== 'click');
-  return played.length > 0 ? played : all.filter((t) => t.family !== 'click');
+  return [...playedTracks(all)];
 }

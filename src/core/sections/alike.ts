@@ -97,21 +97,42 @@ function aligned(
 
 const SIZES = { rhythm: RHYTHM_SLOTS * RHYTHM_RANGES, timbre: SKETCH_BANDS, activity: 1 } as const;
 
+/** Mean bars of a section, track after track, by what they are compared in. */
+type MeanBars = Readonly<Record<keyof typeof SIZES, Float32Array>>;
+const means = new WeakMap<BarFeatures, Map<string, MeanBars>>();
+
+/** Worked out once for each stretch of a song: every pair asks for it. */
+function meanBars(bars: BarFeatures, { fromBar, toBar }: BarSpan): MeanBars {
+  const known = means.get(bars) ?? new Map<string, MeanBars>();
+  means.set(bars, known);
+  const key = `${fromBar} ${toBar}`;
+  const of = (kind: keyof typeof SIZES): Float32Array => {
+    const size = SIZES[kind];
+    const out = new Float32Array(size * bars.tracks.length);
+    bars.tracks.forEach((track, t) => {
+      for (let i = fromBar; i < toBar; i++)
+        for (let d = 0; d < size; d++)
+          out[t * size + d] =
+            (out[t * size + d] as number) +
+            (track[kind][i * size + d] as number) / Math.max(1, toBar - fromBar);
+    });
+    return out;
+  };
+  const found = known.get(key) ?? { rhythm: of('rhythm'), timbre: of('timbre'), activity: of('activity') };
+  known.set(key, found);
+  return found;
+}
+
 /** How near two sections' mean bars are, track by track; 1 = the same. */
 function meansAlike(bars: BarFeatures, of: keyof typeof SIZES, a: BarSpan, b: BarSpan): number {
   const size = SIZES[of];
+  const [one, other] = [meanBars(bars, a)[of], meanBars(bars, b)[of]];
   let [distance, weights] = [0, 0];
-  for (const track of bars.tracks) {
-    for (let d = 0; d < size; d++) {
-      const at = ({ fromBar, toBar }: BarSpan): number => {
-        let sum = 0;
-        for (let i = fromBar; i < toBar; i++) sum += track[of][i * size + d] as number;
-        return sum / Math.max(1, toBar - fromBar);
-      };
-      distance += (track.weight * (at(a) - at(b)) ** 2) / size;
-    }
-    weights += track.weight;
-  }
+  bars.tracks.forEach(({ weight }, t) => {
+    for (let d = t * size; d < (t + 1) * size; d++)
+      distance += (weight * ((one[d] as number) - (other[d] as number)) ** 2) / size;
+    weights += weight;
+  });
   return 1 - clip(Math.sqrt(distance / (weights || 1)) * 2, 0, 1);
 }
 

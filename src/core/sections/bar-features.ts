@@ -1,6 +1,7 @@
 import { CHROMA_PER_SECOND, PITCH_CLASSES, SKETCH_BANDS, SKETCH_PER_SECOND } from '../analysis';
 import type { Family } from '../naming';
-import { clip, median, percentile } from './bar-math';
+import { median, percentile } from '../dsp';
+import { clip } from './bar-math';
 import { placedSound } from './placed-sound';
 import type { SectionTrack } from './section-track';
 
@@ -107,6 +108,34 @@ export function barFeatures(tracks: readonly SectionTrack[], lines: readonly num
   };
 }
 
+/** A stretch of a song's bars as a song of its own. */
+export function barsBetween(bars: BarFeatures, from: number, to: number): BarFeatures {
+  const part = (values: Float32Array): Float32Array => {
+    const width = values.length / Math.max(1, bars.count);
+    return values.subarray(from * width, to * width);
+  };
+  const pitch = ({ slots, values }: PitchBars): PitchBars => ({ slots, values: part(values) });
+  return {
+    count: to - from,
+    tracks: bars.tracks.map((t) => ({
+      ...t,
+      activity: part(t.activity),
+      timbre: part(t.timbre),
+      rhythm: part(t.rhythm),
+      levelDb: part(t.levelDb),
+    })),
+    harmony: pitch(bars.harmony),
+    bass: pitch(bars.bass),
+    melody: pitch(bars.melody),
+    voice: part(bars.voice),
+    hasVoice: bars.hasVoice,
+    hits: part(bars.hits),
+    crash: part(bars.crash),
+    toms: part(bars.toms),
+    levelDb: part(bars.levelDb),
+  };
+}
+
 const SILENT_DB = -80;
 const toDb = (power: number): number => 10 * Math.log10(Math.max(power, 1e-12));
 
@@ -164,32 +193,22 @@ function trackBars(heard: Heard, lines: readonly number[], weight: number): Trac
     levelDb[i] = toDb(all);
   }
   const loud = percentile(levelDb, 0.95);
+  const bandLoud = Array.from({ length: SKETCH_BANDS }, (_, b) =>
+    percentile(
+      bandDb.filter((_value, k) => k % SKETCH_BANDS === b),
+      0.95,
+    ),
+  );
   const playing = (db: number, top: number): number => clip((db - top + PLAYING_DB) / PLAYING_DB, 0, 1);
   return {
     family: heard.track.family,
     part: heard.track.part,
     weight,
     activity: levelDb.map((db) => playing(db, loud)),
-    timbre: bandDb.map((db, k) => playing(db, Math.max(loudOfBand(bandDb, k % SKETCH_BANDS), loud - 40))),
+    timbre: bandDb.map((db, k) => playing(db, Math.max(bandLoud[k % SKETCH_BANDS] as number, loud - 40))),
     rhythm: rhythmOf(heard, lines),
     levelDb,
   };
-}
-
-const loudCache = new WeakMap<Float32Array, Float32Array>();
-/** The loud bars of a band, dB. */
-function loudOfBand(bandDb: Float32Array, band: number): number {
-  let all = loudCache.get(bandDb);
-  if (!all) {
-    all = Float32Array.from({ length: SKETCH_BANDS }, (_, b) =>
-      percentile(
-        bandDb.filter((_value, k) => k % SKETCH_BANDS === b),
-        0.95,
-      ),
-    );
-    loudCache.set(bandDb, all);
-  }
-  return all[band] as number;
 }
 
 /** Below so much under a range's peak nothing rises, dB; frames over which a rise is taken. */

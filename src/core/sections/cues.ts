@@ -1,5 +1,6 @@
+import { percentile } from '../dsp';
 import type { BarFeatures } from './bar-features';
-import { clip, mean, percentile } from './bar-math';
+import { clip, mean } from './bar-math';
 import { type BarLikeness, LIKENESS_KINDS, type Likenesses } from './likeness';
 
 /** What speaks for a section to begin at a bar line: by name, one value a bar line; index = the bar that begins there. */

@@ -1,5 +1,5 @@
 import { alikeFacts, type BarSpan, groupAlike } from './alike';
-import { type BarFeatures, barFeatures } from './bar-features';
+import { type BarFeatures, barFeatures, barsBetween } from './bar-features';
 import { logSum, mean } from './bar-math';
 import { type BorderPath, borderPath } from './border-path';
 import { borderCues, type Cues } from './cues';
@@ -55,21 +55,16 @@ export function findSections(
   model: SectionModel = SECTION_MODEL,
 ): FoundSections {
   if (lines.length < 2) return { sections: [], maybe: [] };
-  const bars = soundingBars(barFeatures(tracks, lines), lines, tracks);
+  const bars = soundingBars(barFeatures(tracks, lines));
   if (bars.count === 0 || bars.tracks.length === 0) return { sections: [], maybe: [] };
   const path = likelyLines(borderPath(borderOdds(bars, model)));
   return { sections: namedSections(bars, path, model), maybe: maybeLines(path) };
 }
 
 /** The bars up to the last in which something sounds. */
-export function soundingBars(
-  bars: BarFeatures,
-  lines: readonly number[],
-  tracks: readonly SectionTrack[],
-): BarFeatures {
+export function soundingBars(bars: BarFeatures): BarFeatures {
   const loudest = bars.levelDb.reduce((m, x) => Math.max(m, x), -Infinity);
-  const last = bars.levelDb.findLastIndex((x) => x > loudest - SILENT_BELOW_DB);
-  return last + 1 >= bars.count ? bars : barFeatures(tracks, lines.slice(0, last + 2));
+  return barsBetween(bars, 0, bars.levelDb.findLastIndex((x) => x > loudest - SILENT_BELOW_DB) + 1);
 }
 
 /** Log-odds of every bar line. */
@@ -84,7 +79,24 @@ export function borderOdds(bars: BarFeatures, { border }: SectionModel, cues = c
   return odds.fill(-Infinity, 1, 2).fill(-Infinity, Math.max(1, odds.length - LAST_BARS));
 }
 
-export const cuesOf = (bars: BarFeatures): Cues => borderCues(bars, barLikenesses(bars));
+/** Bars that are compared with each other at once, and how many of those at an end only lend the others what is around them. */
+const [AT_ONCE, AROUND] = [1024, 64];
+
+/** Cues of every bar line; a very long recording is looked at in parts that lap over. */
+export function cuesOf(bars: BarFeatures): Cues {
+  if (bars.count <= AT_ONCE) return borderCues(bars, barLikenesses(bars));
+  const out = new Map<string, Float32Array>();
+  for (let at = 0; at < bars.count; at += AT_ONCE - 2 * AROUND) {
+    const from = Math.max(0, at - AROUND);
+    const part = barsBetween(bars, from, Math.min(bars.count, from + AT_ONCE));
+    for (const [name, values] of borderCues(part, barLikenesses(part))) {
+      const whole = out.get(name) ?? new Float32Array(bars.count);
+      out.set(name, whole);
+      whole.set(values.subarray(at - from), at);
+    }
+  }
+  return out;
+}
 
 /** The way over the lines without those that are hardly likely. */
 export const likelyLines = ({ begins, likely }: BorderPath): BorderPath => ({

@@ -1,5 +1,6 @@
 import type { BarFeatures } from './bar-features';
-import { clip, mean, median } from './bar-math';
+import { median } from '../dsp';
+import { clip, mean } from './bar-math';
 import { type BarSpan, lengthOf } from './alike';
 
 /** What a section can be. */

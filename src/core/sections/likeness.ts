@@ -1,6 +1,6 @@
 import { PITCH_CLASSES, SKETCH_BANDS } from '../analysis';
 import { type BarFeatures, type PitchBars, RHYTHM_RANGES, RHYTHM_SLOTS } from './bar-features';
-import { percentile } from './bar-math';
+import { percentile } from '../dsp';
 
 /** How alike any two bars are, 0–1 or −1–1; row after row. */
 export type BarLikeness = Float32Array;

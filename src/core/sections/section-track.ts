@@ -21,3 +21,9 @@ export interface SectionTrack {
   readonly part: string | null;
   readonly pieces: readonly HeardPiece[];
 }
+
+/** The tracks a song's sections are found from: a mix and a click say nothing of their own where there is anything else. */
+export function playedTracks<T extends Pick<SectionTrack, 'family'>>(tracks: readonly T[]): readonly T[] {
+  const played = tracks.filter((t) => t.family !== 'reference' && t.family !== 'click');
+  return played.length > 0 ? played : tracks.filter((t) => t.family !== 'click');
+}

@@ -74,7 +74,11 @@ export function SectionsPanel({
           <Kbd>M</Kbd> Begin one here
         </Button>
         {!isProposed && rows.length > 0 && (
-          <Button tone="quiet" onClick={tools.clear}>
+          <Button
+            tone="quiet"
+            title="Every section and named place of the list; Ctrl Z brings them back"
+            onClick={tools.clear}
+          >
             Remove all
           </Button>
         )}

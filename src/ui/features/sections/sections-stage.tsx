@@ -48,7 +48,7 @@ function Parts() {
           <div className="fm-head-note">
             {isFinding ? <Finding job={job} /> : <HowMany sections={sections} doubts={doubts.length} />}
           </div>
-          {rows.length > 0 && (
+          {(rows.length > 0 || sections.found !== null) && (
             <Button disabled={isFinding} onClick={find}>
               Find again
             </Button>

@@ -168,7 +168,8 @@ export function useSectionTools({ rows, current, take, isProposed, accept }: Sec
           ? null
           : now.map((o) => (o.id === m.id ? { ...o, name: name.trim().slice(0, 120) } : o)),
       ),
-    clear: () => store.getState().commit('Remove all sections', [{ kind: 'markers.set', markers: [] }]),
+    clear: () =>
+      store.getState().commit('Remove all sections and named places', [{ kind: 'markers.set', markers: [] }]),
     walk: (by) => player.seek(barsLater(map, player.state.getState().positionSeconds, by)),
     repeat: () => {
       if (!current) return;
