@@ -5,6 +5,8 @@ import type { Metadata } from 'next';
 import localFont from 'next/font/local';
 import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
+import { EarlyInputAnswered } from '@/ui/kit/early-input-answered';
+import { holdEarlyInput } from '@/ui/kit/early-input';
 
 // Asked for with the page; one that comes too late waits for the next page, so that nothing jumps.
 const words = localFont({
@@ -27,8 +29,8 @@ export const metadata: Metadata = {
   icons: { icon: '/fern.svg' },
 };
 
-/** Sets theme and size of type before the first paint, so that nothing flashes or jumps. */
-const FIRST_SCRIPT = `document.documentElement.dataset.bsTheme=localStorage.getItem('fernmoss-theme')||(matchMedia('(prefers-color-scheme: dark)').matches?'dark':'light');const s=localStorage.getItem('fernmoss-type-size');if(/^(90|112|125|150)$/.test(s||''))document.documentElement.style.fontSize=s+'%'`;
+/** Sets theme and size of type before the first paint, so that nothing flashes or jumps; holds what comes too early. */
+const FIRST_SCRIPT = `document.documentElement.dataset.bsTheme=localStorage.getItem('fernmoss-theme')||(matchMedia('(prefers-color-scheme: dark)').matches?'dark':'light');const s=localStorage.getItem('fernmoss-type-size');if(/^(90|112|125|150)$/.test(s||''))document.documentElement.style.fontSize=s+'%';(${holdEarlyInput.toString()})()`;
 
 export default async function RootLayout({ children }: { children: ReactNode }) {
   const policy = (await headers()).get('content-security-policy') ?? '';
@@ -38,7 +40,10 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
       <head>
         <script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: FIRST_SCRIPT }} />
       </head>
-      <body>{children}</body>
+      <body>
+        {children}
+        <EarlyInputAnswered />
+      </body>
     </html>
   );
 }

@@ -166,9 +166,17 @@ test('two change one style: the second is told, and can keep its own apart', asy
   const {
     value: { id },
   } = await call<{ id: string }>('/api/styles', 'POST', { text: 'name: Shared house\n' });
-  await page.goto(`/styles/${id}?part=words`);
+  // On a slow machine the page is seen long before its code is there: what is given to it then is not lost.
+  let isHeld = true;
+  await page.route('**/_next/static/**/*.js', async (route) => {
+    while (isHeld) await new Promise((resolve) => setTimeout(resolve, 50));
+    await route.continue();
+  });
+  await page.goto(`/styles/${id}?part=words`, { waitUntil: 'commit' });
   await page.getByRole('textbox', { name: 'A word or phrase' }).fill('oar');
   await page.keyboard.press('Enter');
+  isHeld = false;
+  await expect(page.getByRole('textbox', { name: 'Word 1' })).toHaveValue('oar');
   const { style } = (await call<{ style: object }>(`/api/styles/${id}`)).value;
   await call(`/api/styles/${id}`, 'POST', { base: 1, style: { ...style, leadInBars: 3 } });
   await page.getByRole('button', { name: /Save as v2/ }).click();

@@ -22,6 +22,7 @@ beforeAll(async () => {
 afterAll(async () => {
   await closeDb();
   process.env.FERNMOSS_DATABASE_URL = clusterUrl;
+  await asAdministrator(`drop database ${database} with (force)`);
 });
 
 const abandoned: { kind: JobKind; fault: Fault }[] = [];
