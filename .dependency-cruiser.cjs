@@ -14,6 +14,7 @@ const domains = [
   'style',
   'tempo',
   'sections',
+  'takes',
   'conform',
   'render',
   'balance',

@@ -36,6 +36,7 @@ for (const [name, file] of [
   ['opaque', 'dist/bench-opaque.mjs'],
   ['tidy', 'dist/bench-tidy.mjs'],
   ['sections', 'dist/bench-sections.mjs'],
+  ['takes', 'dist/bench-takes.mjs'],
   ['memory', 'bench/memory.mjs'],
   ['player', 'bench/player.mjs'],
   ['page', 'bench/page.mjs'],

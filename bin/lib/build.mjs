@@ -34,6 +34,7 @@ const NODE_ENTRIES = {
   'bench-tempo.mjs': 'bench/tempo/main.ts',
   'bench-tidy.mjs': 'bench/tidy/main.ts',
   'bench-sections.mjs': 'bench/sections/main.ts',
+  'bench-takes.mjs': 'bench/takes/main.ts',
   'bench-opaque.mjs': 'bench/tempo/opaque.ts',
   'train-heard.mjs': 'bench/heard/main.ts',
   'bench-names.mjs': 'bench/names/main.ts',

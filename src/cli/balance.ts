@@ -14,21 +14,11 @@ import {
   type RoughStrip,
   withHeadroom,
 } from '@/core/balance';
-import { readNames } from '@/core/naming';
-import { kindKnown } from '@/core/style';
 import { gainToDb, roundTo } from '@/core/units';
-import { type MixReading, type PlacedFile, runTask } from '@/engine';
+import { type MixReading, runTask } from '@/engine';
 import { type Arguments, CallFault, print } from './arguments';
+import { atOneRate, atStart, type KnownSound, knownSounds, mixAmong, type UsableSound } from './known-sounds';
 import { type InspectedSound, soundFiles, threadPath, withSounds } from './sound-files';
-
-type Inspected = Extract<InspectedSound['outcome'], { readonly ok: true }>['value'];
-interface Usable {
-  readonly file: string;
-  /** At the rate of most files. */
-  readonly path: string;
-  readonly value: Inspected;
-  readonly isLossy: boolean;
-}
 
 /** `balance`: levels and pans for a first listen, and those the sender's rough mix has. */
 export async function commandBalance(args: Arguments): Promise<number> {
@@ -61,25 +51,11 @@ function mustBeThere(path: string): void {
 
 type Answer = ReturnType<typeof answerOf>;
 
-/** A file with what its name and its sound say it is. */
-interface Known extends Usable {
-  readonly reading: ReturnType<typeof readNames>[number] | null;
-  readonly kind: ReturnType<typeof kindKnown>;
-}
-
-function knownOf(usable: readonly Usable[]): Known[] {
-  const readings = readNames(usable.map((u) => basename(u.file)));
-  return usable.map((u, i) => {
-    const reading = readings[i] ?? null;
-    return { ...u, reading, kind: kindKnown(null, reading, u.value.listening?.heard ?? null) };
-  });
-}
-
 async function balance(sounds: readonly InspectedSound[], given: string | null, folder: string) {
-  const usable = knownOf(await atOneRate(sounds, folder));
+  const usable = knownSounds(await atOneRate(sounds, folder));
   const mix =
     (given === null
-      ? usable[(await mixOf(usable)) ?? -1]
+      ? usable[(await mixAmong(usable)) ?? -1]
       : usable.find((u) => resolve(u.file) === resolve(given))) ?? null;
   const tracks = usable.filter((u) => u !== mix && !['reference', 'click'].includes(u.kind.family));
   const made = await rough(tracks);
@@ -96,15 +72,12 @@ async function balance(sounds: readonly InspectedSound[], given: string | null, 
   return { answer, status: isWrong ? 1 : 0 };
 }
 
-/** All files of a folder begin together. */
-const atStart = ({ path }: Usable): PlacedFile => ({ path, startFrames: 0 });
-
-const readMix = (tracks: readonly Usable[], mix: Usable): Promise<MixReading> =>
+const readMix = (tracks: readonly UsableSound[], mix: UsableSound): Promise<MixReading> =>
   runTask('fitMix', { tracks: tracks.map(atStart), mix: atStart(mix) }, { threadPath: threadPath() });
 
 interface Balanced {
-  readonly tracks: readonly Known[];
-  readonly mix: Known | null;
+  readonly tracks: readonly KnownSound[];
+  readonly mix: KnownSound | null;
   readonly read: MixReading | null;
   /** The mix was named in the call. */
   readonly isGiven: boolean;
@@ -140,7 +113,7 @@ function answerOf({ tracks, mix, read, refused, isGiven, strips, peak }: Balance
 }
 
 /** What the mix says as a whole. */
-function readingOf(mix: Usable | null, read: MixReading | null) {
+function readingOf(mix: UsableSound | null, read: MixReading | null) {
   if (!mix || !read?.fit || !read.alignment)
     return { explained: null, alignment: null, isMonoMix: null, heldDownDb: null, missing: [] };
   const { offsetFrames, driftPpm, isInverted, agreement } = read.alignment;
@@ -159,71 +132,14 @@ function readingOf(mix: Usable | null, read: MixReading | null) {
 }
 
 /** Why something is not there; null where all is. */
-function reasonOf(tracks: number, mix: Usable | null, read: MixReading | null): string | null {
+function reasonOf(tracks: number, mix: UsableSound | null, read: MixReading | null): string | null {
   if (tracks === 0) return 'no track could be used';
   if (mix === null) return 'no file is the mix of the others';
   return read?.fit ? null : 'the mix and the tracks have nothing in common at any delay';
 }
 
-/** Files at the rate of most of them; others are converted into the folder. */
-async function atOneRate(sounds: readonly InspectedSound[], folder: string): Promise<Usable[]> {
-  const ready = sounds.flatMap(({ file, path, about, outcome }): Usable[] =>
-    outcome.ok ? [{ file, path, value: outcome.value, isLossy: about?.lossy === true }] : [],
-  );
-  const counts = new Map<number, number>();
-  for (const { value } of ready)
-    counts.set(value.header.sampleRateHz, (counts.get(value.header.sampleRateHz) ?? 0) + 1);
-  const rate = [...counts].sort((a, b) => b[1] - a[1])[0]?.[0];
-  const out: Usable[] = [];
-  for (const [i, u] of ready.entries()) {
-    if (rate === undefined || u.value.header.sampleRateHz === rate) {
-      out.push(u);
-      continue;
-    }
-    const outPath = join(folder, `${i}.wav`);
-    const made = await runTask(
-      'convert',
-      { path: u.path, outPath, toHz: rate },
-      { threadPath: threadPath() },
-    );
-    if (!made.ok) throw new Error(`${u.file}: ${faultText(made.error)}`);
-    out.push({ ...u, path: outPath });
-  }
-  return out;
-}
-
-/** A file whose name calls it a mix is one from this share on: something is missing. */
-const PROBABLY = 0.5;
-
-/** The file that is the mix of the others; null where none is. */
-async function mixOf(usable: readonly Known[]): Promise<number | null> {
-  const families = usable.map((u) => u.kind.family);
-  if (usable.length < 4) return null;
-  const isReference = (k: number): boolean => families[k] === 'reference';
-  const all = await runTask(
-    'mixes',
-    {
-      paths: usable.map((u) => u.path),
-      // A close microphone is mono, and lies where the others do.
-      maybeLater: usable.flatMap((u, k) =>
-        isReference(k) || u.isLossy || u.value.header.channels === 2 ? [k] : [],
-      ),
-    },
-    { threadPath: threadPath() },
-  );
-  const found = all
-    .map((likeness, k) => ({ ...likeness, k }))
-    .filter(
-      (l) => l.isMix || (isReference(l.k) && l.share > PROBABLY && l.carriers.length >= 3 && l.spread >= 1.5),
-    )
-    // A microphone over a kit is the sum of those in it, and no mix of the song.
-    .filter((l) => !l.carriers.every((c) => families[c] === families[l.k]))
-    .sort((a, b) => b.carriers.length - a.carriers.length || b.share - a.share);
-  return found[0]?.k ?? null;
-}
-
 /** Levels and pans by role, turned down together until the mix bus has its headroom; and its peak. */
-async function rough(tracks: readonly Known[]): Promise<Pick<Balanced, 'strips' | 'peak'>> {
+async function rough(tracks: readonly KnownSound[]): Promise<Pick<Balanced, 'strips' | 'peak'>> {
   if (tracks.length === 0) return { strips: [], peak: 0 };
   const strips = roughBalance(
     tracks.map((t) => {
@@ -256,7 +172,7 @@ const printedStrip = (strip: MixStrip | null) =>
     changes: strip.changes.map((c) => ({ seconds: roundTo(c.seconds, 2), gainDb: roundTo(c.gainDb, 2) })),
   };
 
-function explainedBy(fit: BalanceFit, mix: Usable) {
+function explainedBy(fit: BalanceFit, mix: UsableSound) {
   const edges = mixEdgesHz(mix.value.header.sampleRateHz).map((hz) => Math.round(hz));
   return {
     share: roundTo(fit.share, 4),
@@ -268,7 +184,7 @@ function explainedBy(fit: BalanceFit, mix: Usable) {
   };
 }
 
-function missingPart(part: MissingPart, mix: Usable) {
+function missingPart(part: MissingPart, mix: UsableSound) {
   const { fromHz, toHz, range } = rangeOfMissing(part, mix.value.header.sampleRateHz);
   const { fromSeconds, toSeconds, left, confidence } = part;
   return {

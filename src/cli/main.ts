@@ -6,6 +6,7 @@ import { commandPackage } from './package';
 import { commandSections } from './sections';
 import { commandTempo } from './tempo';
 import { commandVerify } from './verify';
+import { commandTakes } from './takes';
 import { commandTidy } from './tidy';
 import { CallFault, readArguments } from './arguments';
 
@@ -15,6 +16,7 @@ fernmoss tempo FILE…|FOLDER [--timekeeper FILE]… [--map-out FILE] [--midi-ou
 fernmoss conform FILE…|FOLDER --from MAP|auto --to BPM|MAP --out FOLDER
 fernmoss tidy FILE…|FOLDER [--threshold DB] [--shortest SECONDS] [--before SECONDS] [--after SECONDS] [--out FOLDER]
 fernmoss balance FOLDER [--mix FILE]         levels and pans for a first listen, and those of the sender’s rough mix
+fernmoss takes FOLDER                        what would become lanes of one track, what sounds together, what has to be asked
 fernmoss sections FILE…|FOLDER [--map MAP]    intro, verse, chorus …: on bar lines, which are alike, how sure
 fernmoss package FOLDER --out FOLDER|FILE.zip   names, order, tempo map, click, package, in one go
 fernmoss verify PACKAGE [--received FOLDER]  every check of a package, folder or ZIP; its samples against what was received
@@ -28,6 +30,7 @@ const COMMANDS: Readonly<Record<string, (args: ReturnType<typeof readArguments>)
   tidy: commandTidy,
   balance: commandBalance,
   sections: commandSections,
+  takes: commandTakes,
   package: commandPackage,
   verify: commandVerify,
 };

@@ -41,7 +41,7 @@ const bus = (id: string): Change => ({
 });
 const BASE = (() => {
   const made = applyChanges(emptySession('Slip'), [
-    ...['a', 't1'].map((id): Change => ({
+    ...['a', 't1', 'packed', 'lane'].map((id): Change => ({
       kind: 'track.add',
       track: { ...plainTrack(id), color: '#102030', recordingId: '3a5f45eb-2f1b-4bef-8b7d-35f0337509f0' },
       parentId: 'root',
@@ -52,6 +52,14 @@ const BASE = (() => {
     bus('going'),
     { kind: 'folder.change', id: 'old', fields: { busId: 'r' } },
     { kind: 'timekeepers.choose', trackIds: ['a'] },
+    {
+      kind: 'lanes.pack',
+      id: 'packed',
+      lanes: [
+        { trackId: 'packed', takeNumber: 1 },
+        { trackId: 'lane', takeNumber: 2 },
+      ],
+    },
   ]);
   if (!made.ok) throw new Error(made.code);
   return made.session;
@@ -127,6 +135,14 @@ describe('edits from a page', () => {
         id: 't1',
         clips: [{ ...wholeClip(firstLaneId('t1'))[0], id: 'cut', fromFrames: 4800 }],
       },
+      'lanes.pack': {
+        id: 't1',
+        lanes: [
+          { trackId: 't1', takeNumber: 1 },
+          { trackId: 'a', takeNumber: 2 },
+        ],
+      },
+      'lanes.unpack': { id: 'packed' },
       'track.replace': {
         id: 't1',
         recordingId: '3a5f45eb-2f1b-4bef-8b7d-35f0337509f3',
@@ -144,9 +160,11 @@ describe('edits from a page', () => {
       const made = applyChanges(BASE, [{ kind, ...good[kind] } as Move]);
       if (!made.ok) throw new Error(`${kind}: ${made.code} ${made.id}`);
       expect(made.edits.length).toBeGreaterThan(0);
-      expect([kind, valid(made.edits)]).toEqual([kind, kind !== 'track.add']);
+      // Tracks are made where recordings are known.
+      const isOwn = kind !== 'track.add' && kind !== 'lanes.unpack';
+      expect([kind, valid(made.edits)]).toEqual([kind, isOwn]);
       // As it travels.
-      expect(valid(JSON.parse(JSON.stringify(made.edits)) as unknown[])).toBe(kind !== 'track.add');
+      expect(valid(JSON.parse(JSON.stringify(made.edits)) as unknown[])).toBe(isOwn);
     }
   });
   const patch = (of: string, fields: object): object => ({ kind: 'patch', of, id: 'x', fields });

@@ -109,4 +109,5 @@ export {
 } from './sound';
 export { type BalanceResult, readBalance } from './balance';
 export { readSections, type SectionsResult } from './sections';
+export { readTakes, type TakesRequest, takesRequestSchema, type TakesResult } from './takes';
 export { type MeasuresResult, readMeasures } from './measures';

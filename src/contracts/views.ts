@@ -1,5 +1,6 @@
 import type { BalanceResult } from './balance';
 import type { SectionsResult } from './sections';
+import type { TakesResult } from './takes';
 import type { ArrivalFacts, HeardFacts } from '@/core/analysis';
 import type { SoundMetadata, SoundWarning } from '@/core/audio';
 import type { Relations } from '@/core/findings';
@@ -89,6 +90,7 @@ export type JobKind =
   | 'tempo.detect'
   | 'balance.find'
   | 'sections.find'
+  | 'takes.find'
   | 'loudness.measure'
   | 'conform.render'
   | 'conform.audition'
@@ -332,6 +334,8 @@ export interface SessionView {
   readonly balance: BalanceResult | null;
   /** What was found last; null = nothing yet. */
   readonly sections: SectionsResult | null;
+  /** What was found last; null = nothing was looked for yet. */
+  readonly takes: TakesResult | null;
   /** The job that measured last how loud the tracks are; null = none did. */
   readonly measuredBy: string | null;
   /** Name of the step that undo or redo would take; null = none. */

@@ -1,35 +1,33 @@
 import {
-  alignMix,
-  type AlignBlock,
-  inMix,
+  type GatheredReading,
   type MixAlignment,
   type MixGram,
   MixGramBuilder,
-  type MixModel,
-  MixSample,
   mixLikeness,
   type MixLikeness,
-  type GatheredReading,
-  readAligned,
+  type MixModel,
+  MixSample,
   readGathered,
 } from '@/core/balance';
 import { LoudnessMeter } from '@/core/analysis';
-import { readSoundBlocks, readSoundHeader, type SoundHeader } from '@/core/audio';
 import { stripGains } from '@/core/render';
-import type { ByteSource, ProgressSink } from '@/core/units';
-import { fileSource } from './files';
+import type { ProgressSink } from '@/core/units';
+import { alignedMix, alignmentOf } from './mix-alignment';
+import {
+  channelsOf,
+  endOfFile,
+  framesOf,
+  monoOf,
+  type OpenPlaced,
+  type PlacedFile,
+  withPlacedFiles,
+} from './placed-files';
 
 /** Files at one rate, one after the other from a common start. */
 export interface MixesInput {
   readonly paths: readonly string[];
   /** Which of them are looked at again along their own delay, drift and polarity where they are no mix as they lie: bounced elsewhere, decoded. */
   readonly maybeLater: readonly number[];
-}
-
-/** A file and where it begins in the song, frames at its rate. */
-export interface PlacedFile {
-  readonly path: string;
-  readonly startFrames: number;
 }
 
 /** A mix and what it may be made of; all files have one rate. */
@@ -67,69 +65,14 @@ export interface MeasuredSum {
   readonly integratedLufs: number | null;
 }
 
-interface Opened {
-  readonly bytes: ByteSource;
-  readonly header: SoundHeader;
-  /** Where it begins. */
-  readonly startFrames: number;
-  close(): Promise<void>;
-}
-
-async function withFiles<T>(
-  placed: readonly PlacedFile[],
-  work: (files: readonly Opened[]) => Promise<T>,
-): Promise<T> {
-  const files: Opened[] = [];
-  try {
-    for (const { path, startFrames } of placed) {
-      const file = await fileSource(path);
-      const header = await readSoundHeader(file.bytes);
-      if (!header.ok) {
-        await file.close();
-        throw new Error(`${path} cannot be read any more: ${header.error.code}`);
-      }
-      files.push({ bytes: file.bytes, header: header.value, startFrames, close: () => file.close() });
-    }
-    return await work(files);
-  } finally {
-    for (const file of files) await file.close();
-  }
-}
-
-/** Frames [from, from + count) of the song in a file, planar; what lies outside of it is silence. */
-async function framesOf(
-  { bytes, header, startFrames: begin }: Opened,
-  from: number,
-  count: number,
-): Promise<Float32Array[]> {
-  const out = Array.from({ length: header.channels }, () => new Float32Array(count));
-  const startFrames = Math.max(0, from - begin);
-  const endFrames = Math.min(header.lengthFrames, from + count - begin);
-  if (endFrames <= startFrames) return out;
-  for await (const block of readSoundBlocks(bytes, header, { startFrames, endFrames }))
-    block.channels.forEach((x, c) => out[c]?.set(x, block.startFrames + begin - from));
-  return out;
-}
-
-/** First frame of the song after a file. */
-const endOfFile = ({ header, startFrames }: Opened): number => startFrames + header.lengthFrames;
-
-function monoOf(channels: readonly Float32Array[]): Float32Array {
-  const [first] = channels as readonly [Float32Array];
-  if (channels.length === 1) return first;
-  const out = new Float32Array(first.length);
-  for (const x of channels)
-    for (let i = 0; i < out.length; i++) out[i] = (out[i] as number) + (x[i] as number) / channels.length;
-  return out;
-}
-
 /** Stretch by which files are told to be the mix of the others: so long, from this share of the song on. */
 const [LOOK_SECONDS, LOOK_FROM] = [36, 0.35];
-const BLOCK = 1 << 16;
+/** Frames that are read at a time. */
+export const BLOCK = 1 << 16;
 
 /** Of each file how far it is the mix of the others. */
 export const mixLikenesses = ({ paths, maybeLater }: MixesInput): Promise<MixLikeness[]> =>
-  withFiles(
+  withPlacedFiles(
     paths.map((path) => ({ path, startFrames: 0 })),
     async (files) => {
       const gram = await looked(files, null);
@@ -138,7 +81,7 @@ export const mixLikenesses = ({ paths, maybeLater }: MixesInput): Promise<MixLik
         if (found[k]?.isMix) continue;
         const alignment = await alignmentOf(
           files.filter((_, i) => i !== k),
-          files[k] as Opened,
+          files[k] as OpenPlaced,
         );
         if (!alignment || alignment.agreement < LEAST_AGREEMENT) continue;
         const along = mixLikeness(await looked(files, { k, alignment }), k);
@@ -153,7 +96,7 @@ const LEAST_AGREEMENT = 0.4;
 
 /** What all files have in common over a stretch of the song, one of them read along its own way. */
 async function looked(
-  files: readonly Opened[],
+  files: readonly OpenPlaced[],
   moved: { readonly k: number; readonly alignment: MixAlignment } | null,
 ): Promise<MixGram> {
   const rate = files[0]?.header.sampleRateHz ?? 48_000;
@@ -179,14 +122,11 @@ async function looked(
   return builder.finish();
 }
 
-/** The mix is looked for so far before and behind the tracks, s; blocks of this length, at most so many of them. */
-const [REACH_SECONDS, ALIGN_SECONDS, ALIGN_BLOCKS] = [0.15, 4, 10];
-
 /** Aligns a mix with its tracks and reads how it is made of them. */
 export const fitMixFiles = (input: FitMixInput, progress: ProgressSink): Promise<MixReading> =>
-  withFiles([...input.tracks, input.mix], async (files) => {
+  withPlacedFiles([...input.tracks, input.mix], async (files) => {
     const tracks = files.slice(0, -1);
-    const mix = files.at(-1) as Opened;
+    const mix = files.at(-1) as OpenPlaced;
     const alignment = await alignmentOf(tracks, mix);
     if (!alignment)
       return { alignment: null, fit: null, changes: [], missing: [], isMono: false, heldDownDb: 0 };
@@ -203,23 +143,24 @@ export const fitMixFiles = (input: FitMixInput, progress: ProgressSink): Promise
   });
 
 /** Tracks and a mix whose place is known; frames of the session. */
-interface PlacedSong {
-  readonly tracks: readonly Opened[];
-  readonly mix: Opened;
+export interface PlacedSong {
+  readonly tracks: readonly OpenPlaced[];
+  readonly mix: OpenPlaced;
   readonly alignment: MixAlignment;
   readonly length: number;
 }
 
-const channelsOf = ({ header }: Opened): number => Math.min(2, header.channels);
-
-const layoutOf = ({ tracks, mix }: PlacedSong): [rateHz: number, channels: number[], mixChannels: number] => [
+export const layoutOf = ({
+  tracks,
+  mix,
+}: PlacedSong): [rateHz: number, channels: number[], mixChannels: number] => [
   mix.header.sampleRateHz,
   tracks.map(channelsOf),
   channelsOf(mix),
 ];
 
 /** A stretch of the tracks' channels, and of the mix read along its own way. */
-async function blocksOf(
+export async function blocksOf(
   { tracks, mix, alignment }: PlacedSong,
   at: number,
   count: number,
@@ -258,48 +199,9 @@ function sideEnergy(
   return { difference, energy };
 }
 
-/** Frames more on both sides that the reading between samples takes. */
-const MARGIN = 40;
-
-async function alignedMix(
-  mix: Opened,
-  alignment: MixAlignment,
-  from: number,
-  count: number,
-): Promise<Float32Array[]> {
-  const start = Math.floor(inMix(alignment, from)) - MARGIN;
-  const end = Math.ceil(inMix(alignment, from + count)) + MARGIN;
-  const raw = await framesOf(mix, start, end - start);
-  return raw.slice(0, 2).map((x) => readAligned(x, start, alignment, { from, count }));
-}
-
-/** Compares the sum of the tracks, each as loud as the others, with the mix. */
-async function alignmentOf(tracks: readonly Opened[], mix: Opened): Promise<MixAlignment | null> {
-  const rate = mix.header.sampleRateHz;
-  const length = Math.max(0, ...tracks.map(endOfFile));
-  const size = Math.min(Math.round(ALIGN_SECONDS * rate), length);
-  const reach = Math.round(REACH_SECONDS * rate);
-  const count = Math.max(1, Math.min(ALIGN_BLOCKS, Math.floor(length / Math.max(1, size))));
-  const blocks: AlignBlock[] = [];
-  for (let k = 0; k < count; k++) {
-    const at = count === 1 ? 0 : Math.floor((k * (length - size)) / (count - 1));
-    const sum = new Float32Array(size);
-    for (const track of tracks) {
-      const x = monoOf(await framesOf(track, at, size));
-      let energy = 0;
-      for (let i = 0; i < size; i++) energy += (x[i] as number) ** 2;
-      if (energy <= 0) continue;
-      const gain = 1 / Math.sqrt(energy);
-      for (let i = 0; i < size; i++) sum[i] = (sum[i] as number) + gain * (x[i] as number);
-    }
-    blocks.push({ at, sum, mix: monoOf(await framesOf(mix, at - reach, size + 2 * reach)) });
-  }
-  return alignMix(blocks, rate, reach);
-}
-
 /** Peak and loudness of the sum of tracks under each of some balances, in one reading. */
 export const measureSums = ({ tracks, balances }: SumsInput): Promise<readonly MeasuredSum[]> =>
-  withFiles(tracks, async (files) => {
+  withPlacedFiles(tracks, async (files) => {
     const length = Math.max(0, ...files.map(endOfFile));
     const rate = files[0]?.header.sampleRateHz ?? 48_000;
     const sums = balances.map((balance) => ({
@@ -323,7 +225,11 @@ export const measureSums = ({ tracks, balances }: SumsInput): Promise<readonly M
     return sums.map(({ peak, meter }) => ({ peak, integratedLufs: meter.integratedLufs() }));
   });
 
-function sideGains(strip: SummedStrip | null, file: Opened, inverted: boolean): readonly [number, number] {
+function sideGains(
+  strip: SummedStrip | null,
+  file: OpenPlaced,
+  inverted: boolean,
+): readonly [number, number] {
   if (!strip) return [0, 0];
   const { left, right } = stripGains({ ...strip, channels: channelsOf(file), inverted });
   return [left, right];

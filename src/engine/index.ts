@@ -31,4 +31,6 @@ export { pairName, type TwinCandidate } from './find-twins';
 export { type GuideTrack } from './click-file';
 export { splitChannels } from './split-channels';
 export { type CutOutcome, type KeptStretch } from './cut-file';
-export { type MixReading, type PlacedFile } from './balance-files';
+export { type MixReading } from './balance-files';
+export { type PlacedFile } from './placed-files';
+export { type TakesInput, type TakesInputFile } from './takes-of-files';

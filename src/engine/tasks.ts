@@ -16,6 +16,7 @@ import type { MixLikeness } from '@/core/balance';
 import type { Twin } from '@/core/findings';
 import type { Family } from '@/core/naming';
 import { findSections, type FoundSections, type HeardPiece, type SectionTrack } from '@/core/sections';
+import type { TakesOfDelivery } from '@/core/takes';
 import {
   detectBetween,
   detectTempo,
@@ -51,6 +52,7 @@ import { type FineStretch, refineFiles, type RefineInput } from './refine-edges'
 import { measureClips, type MeasureInput, type TrackMeasure } from './measure-clips';
 import { relateMicFiles, type RelateInput } from './relate-mics';
 import { splitChannels } from './split-channels';
+import { type TakesInput, takesOfFiles } from './takes-of-files';
 import { type PackageCheck, verifyPackage } from './verify-package';
 
 /** A file made by a task. */
@@ -119,7 +121,6 @@ export interface TaskMap {
     };
     output: Result<TempoReading, TempoFault>;
   };
-  /** What each track strikes, in the session's time. */
   /** Sections of a song between bar lines, s. */
   sections: {
     input: {
@@ -132,6 +133,7 @@ export interface TaskMap {
     };
     output: FoundSections;
   };
+  /** What each track strikes, in the session's time. */
   hits: {
     input: { readonly tracks: TaskMap['detect']['input']['tracks'] };
     output: readonly {
@@ -149,6 +151,8 @@ export interface TaskMap {
   mixes: { input: MixesInput; output: readonly MixLikeness[] };
   /** How a mix is made of tracks. */
   fitMix: { input: FitMixInput; output: MixReading };
+  /** Which files are takes of one part. */
+  takes: { input: TakesInput; output: TakesOfDelivery };
   /** Highest sample of a sum. */
   sums: { input: SumsInput; output: readonly MeasuredSum[] };
   /** How loud a track is. */
@@ -204,6 +208,7 @@ export const TASKS: Tasks = {
   mixes: (input) => mixLikenesses(input),
   fitMix: (input, progress) => fitMixFiles(input, progress),
   sums: (input) => measureSums(input),
+  takes: (input) => takesOfFiles(input),
   convert: (input, progress) => convertRate(input, progress),
   async detect({ tracks, timekeepers, within }, progress) {
     const loaded = await Promise.all(tracks.map(rhythmTrack));

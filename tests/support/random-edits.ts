@@ -149,6 +149,11 @@ export function randomMove(random: Random, s: SessionState): Move {
       },
     }),
     'track.cut': () => randomCut(s.nodes[id], id, n),
+    'lanes.pack': () => {
+      const lanes = ids.filter(() => random() < 0.3).map((trackId, k) => ({ trackId, takeNumber: k + 1 }));
+      return { kind: 'lanes.pack', id: lanes[0]?.trackId ?? id, lanes };
+    },
+    'lanes.unpack': () => ({ kind: 'lanes.unpack', id }),
     'track.replace': () => ({ kind: 'track.replace', id, recordingId: `r-${n}`, receivedName: `x${n}.wav` }),
     'folder.add': () => ({
       kind: 'folder.add',

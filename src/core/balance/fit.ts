@@ -79,6 +79,24 @@ export function fitBalance(
   return fitSums(sumOver(gram, from, to), equaliser);
 }
 
+/** Share of the mix that is explained, and the gain of each track over both sides of it, linear, for every stretch of so many seconds; the equaliser is that of the whole. */
+export function gainsByStretch(
+  gram: MixGram,
+  seconds: number,
+): { readonly share: number; readonly gains: readonly (readonly number[])[] } {
+  const { equaliser, share } = fitBalance(gram);
+  const gains = Array.from({ length: Math.ceil(gram.seconds / seconds) }, (_, k) => {
+    const { gains: sides } = fitBalance(
+      gram,
+      k * seconds,
+      Math.min(gram.seconds, (k + 1) * seconds),
+      equaliser,
+    );
+    return Array.from({ length: gram.tracks }, (__, i) => Math.hypot(...sides.map((g) => g[i] as number)));
+  });
+  return { share, gains };
+}
+
 /** The same of what was summed before. */
 export function fitSums(sums: Sums, equaliser: Float64Array | null): BalanceFit {
   const mix = mixByBand(sums);

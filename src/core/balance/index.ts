@@ -1,5 +1,5 @@
 export { alignMix, type AlignBlock, inMix, type MixAlignment, readAligned } from './align';
-export { type BalanceFit, fitBalance, stripOf } from './fit';
+export { type BalanceFit, fitBalance, gainsByStretch, stripOf } from './fit';
 export { mixLikeness, type MixLikeness } from './is-mix';
 export { missingParts, type MissingPart } from './missing';
 export { type MixModel, MixSample } from './common-gain';

@@ -1,6 +1,6 @@
 import { type AnyRecord, type Edit, ownedBy, recordIn, recordsIn } from './edits';
 import { same } from './merge';
-import { KINDS, RECORD_KINDS, type RecordKind, type SessionRecords } from './records';
+import { type Field, KINDS, RECORD_KINDS, type RecordKind, type SessionRecords } from './records';
 import { recordsOf } from './state-of-records';
 import type { SessionState } from './state';
 
@@ -8,15 +8,33 @@ import type { SessionState } from './state';
 export function difference(from: SessionState, to: SessionState): Edit[] {
   const [before, after] = [recordsOf(from), recordsOf(to)];
   const kinds = RECORD_KINDS.filter((k) => before[k] !== after[k]);
+  const changed = kinds.flatMap((k) => patches(k, before, after));
+  const made = kinds.flatMap((of) =>
+    recordsIn(after, of)
+      .filter((r) => !recordIn(before, of, r.id))
+      .map((record) => ({ kind: 'put', of, record }) as unknown as Edit),
+  );
+  // What goes over to an owner that is new follows it, and comes before its former owner goes: the way back is the same.
+  const owners = new Set(changed.flatMap((e) => newOwners(e, before)));
+  const isLate = (edit: Edit): boolean => newOwners(edit, before).length > 0;
+  const isOwner = (edit: Edit): boolean => owners.has(idOf(edit));
   return [
-    ...kinds.flatMap((k) => patches(k, before, after)),
+    ...changed.filter((e) => !isLate(e)),
+    ...made.filter(isOwner),
+    ...changed.filter(isLate),
     ...removals(kinds, before, after),
-    ...kinds.flatMap((of) =>
-      recordsIn(after, of)
-        .filter((r) => !recordIn(before, of, r.id))
-        .map((record) => ({ kind: 'put', of, record }) as unknown as Edit),
-    ),
+    ...made.filter((e) => !isOwner(e)),
   ];
+}
+
+/** Owners to which a record goes over by a patch and which are not there yet. */
+function newOwners(edit: Edit, before: SessionRecords): string[] {
+  if (edit.kind !== 'patch') return [];
+  const known = KINDS[edit.of].fields as Readonly<Record<string, Pick<Field<unknown>, 'refersTo'>>>;
+  return Object.entries(edit.fields).flatMap(([name, id]) => {
+    const to = known[name]?.refersTo;
+    return to?.isOwner && typeof id === 'string' && !recordIn(before, to.kind, id) ? [id] : [];
+  });
 }
 
 function patches(of: RecordKind, before: SessionRecords, after: SessionRecords): Edit[] {
@@ -30,14 +48,22 @@ function patches(of: RecordKind, before: SessionRecords, after: SessionRecords):
   });
 }
 
-/** What goes with its owner is not said. */
+/** What goes with its owner is not said; what has found another owner by then does not go with the former. */
 function removals(kinds: readonly RecordKind[], before: SessionRecords, after: SessionRecords): Edit[] {
+  const patched = Object.fromEntries(
+    RECORD_KINDS.map((of) => [
+      of,
+      kinds.includes(of)
+        ? Object.fromEntries(recordsIn(before, of).map((r) => [r.id, recordIn(after, of, r.id) ?? r]))
+        : before[of],
+    ]),
+  ) as unknown as SessionRecords;
   const gone = kinds.flatMap((of) =>
     recordsIn(before, of)
       .filter((r) => !recordIn(after, of, r.id))
       .map(({ id }) => ({ of, id })),
   );
-  const owned = new Set(gone.flatMap(({ of, id }) => ownedBy(before, of, id).map((o) => o.record.id)));
+  const owned = new Set(gone.flatMap(({ of, id }) => ownedBy(patched, of, id).map((o) => o.record.id)));
   return gone.filter(({ id }) => !owned.has(id)).map((x) => ({ kind: 'remove', ...x }) as Edit);
 }
 

@@ -1,9 +1,10 @@
 import type { OwnWord } from '../naming';
 import type { SongMapFile } from '../time';
 import type { EditFault } from './checks';
-import { alsoInOthers, byTime, movedTo, ownParts } from './clips';
+import { alsoInOthers, byTime, lanesOf, movedTo, ownParts } from './clips';
 import { difference } from './difference';
 import { applyEdits, type Edit } from './edits';
+import { type PackedLane, packedTrack, packFault, unpackedTracks } from './lane-moves';
 import { type ConformSettings, KINDS, type MapFacts, NOWHERE, type StyleRef } from './records';
 import { hasLoop, routedTo } from './routing';
 import {
@@ -43,6 +44,10 @@ export interface MoveMap {
   'track.cut': { readonly id: string; readonly clips: readonly Clip[] };
   /** Another recording takes the track's place: name, routing, place in the song and all else stay. */
   'track.replace': { readonly id: string; readonly recordingId: string; readonly receivedName: string };
+  /** Tracks become lanes of one of them, which stays. */
+  'lanes.pack': { readonly id: string; readonly lanes: readonly PackedLane[] };
+  /** Every lane of a track becomes a track again. */
+  'lanes.unpack': { readonly id: string };
   'folder.add': { readonly folder: Folder; readonly parentId: string; readonly index: number };
   'folder.remove': { readonly id: string };
   'folder.change': {
@@ -109,6 +114,19 @@ const lift = (
   [parentId]: (s.children[parentId] ?? []).filter((x) => x !== id),
 });
 
+/** Whether a lane of a new track is one of another already: it was packed there. */
+function hasLaneOf(s: SessionState, track: Track): boolean {
+  const own = new Set(lanesOf(track).map((l) => l.id));
+  return Object.values(s.nodes).some((n) => isTrack(n) && lanesOf(n).some((l) => own.has(l.id)));
+}
+
+/** A session without a row. */
+const liftedOut = (s: SessionState, id: string): SessionState => ({
+  ...s,
+  nodes: without(s.nodes, id),
+  children: lift(s, id, placeOf(s, id).parentId),
+});
+
 /** Those of the given fields that were named: undefined is not said. */
 const said = <T extends object>(fields: T, known?: readonly string[]): T =>
   Object.fromEntries(
@@ -161,7 +179,7 @@ const HANDLERS: { readonly [K in MoveKind]: Handler<K> } = {
   'session.rate': (s, { sampleRateHz }) => done({ ...s, sampleRateHz }),
   'track.add': (s, { track: given, parentId, index }) => {
     const track = asTrack(given);
-    if (s.nodes[track.id]) return fault('edit.id_taken', track.id);
+    if (s.nodes[track.id] || hasLaneOf(s, track)) return fault('edit.id_taken', track.id);
     if (!isParent(s, parentId)) return fault('edit.unknown_id', parentId);
     return done({
       ...s,
@@ -170,9 +188,7 @@ const HANDLERS: { readonly [K in MoveKind]: Handler<K> } = {
     });
   },
   'track.remove': (s, { id }) =>
-    isTrack(s.nodes[id])
-      ? done({ ...s, nodes: without(s.nodes, id), children: lift(s, id, placeOf(s, id).parentId) })
-      : fault('edit.unknown_id', id),
+    isTrack(s.nodes[id]) ? done(liftedOut(s, id)) : fault('edit.unknown_id', id),
   'track.change': (s, { id, fields }) => {
     const track = s.nodes[id];
     if (!isTrack(track)) return fault('edit.unknown_id', id);
@@ -193,6 +209,27 @@ const HANDLERS: { readonly [K in MoveKind]: Handler<K> } = {
     return isTrack(track)
       ? done({ ...s, nodes: { ...s.nodes, [id]: { ...track, recordingId, receivedName } } })
       : fault('edit.unknown_id', id);
+  },
+  'lanes.pack': (s, { id, lanes }) => {
+    const unfit = lanes.some((l) => l.trackId === id) ? packFault(s, lanes) : id;
+    if (unfit !== null) return fault('edit.unknown_id', unfit);
+    const gone = lanes.flatMap((l) => (l.trackId === id ? [] : [l.trackId]));
+    const rest = gone.reduce(liftedOut, s);
+    return done({ ...rest, nodes: { ...rest.nodes, [id]: packedTrack(s, id, lanes) } });
+  },
+  'lanes.unpack': (s, { id }) => {
+    const track = s.nodes[id];
+    if (!isTrack(track)) return fault('edit.unknown_id', id);
+    if (track.otherLanes.length === 0) return done(s);
+    const { stays, others } = unpackedTracks(s, id);
+    const { parentId, index } = placeOf(s, id);
+    const row = [...(s.children[parentId] ?? [])];
+    row.splice(index + 1, 0, ...others.map((t) => t.id));
+    return done({
+      ...s,
+      nodes: { ...s.nodes, [id]: stays, ...Object.fromEntries(others.map((t) => [t.id, t])) },
+      children: { ...s.children, [parentId]: row },
+    });
   },
   'folder.add': (s, { folder, parentId, index }) => {
     if (s.nodes[folder.id] || folder.id === ROOT) return fault('edit.id_taken', folder.id);

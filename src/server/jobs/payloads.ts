@@ -72,6 +72,7 @@ export const JOB_PAYLOADS = {
   }),
   'balance.find': yup.object({ sessionId: uuid().required() }),
   'sections.find': yup.object({ sessionId: uuid().required() }),
+  'takes.find': yup.object({ sessionId: uuid().required() }),
   'loudness.measure': yup.object({ sessionId: uuid().required() }),
   'conform.render': renderRequest,
   'conform.audition': yup.object({ requests: yup.array(renderRequest).required() }),

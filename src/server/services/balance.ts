@@ -20,7 +20,7 @@ export async function startSections(sessionId: string): Promise<string> {
 
 /** Starts a job over all tracks of a session, once all that came has arrived; its id. Throws RequestFault where there is nothing to work on. */
 export const startOverTracks = (
-  kind: 'balance.find' | 'sections.find' | 'loudness.measure',
+  kind: 'balance.find' | 'sections.find' | 'takes.find' | 'loudness.measure',
   sessionId: string,
 ): Promise<string> =>
   db().transaction(async (transaction) => {

@@ -12,7 +12,7 @@ import type {
   SessionView,
   Shelf,
 } from '@/contracts';
-import { readBalance, readSections } from '@/contracts';
+import { readBalance, readSections, readTakes } from '@/contracts';
 import { completeFacts } from '@/core/analysis';
 import { NO_METADATA, type SoundHeader, type SoundMetadata } from '@/core/audio';
 import { keptRecordings, passingRate } from '@/core/session';
@@ -166,6 +166,10 @@ async function readView(id: string): Promise<SessionView> {
     where: { sessionId: id, kind: 'sections.find', state: 'done' },
     order: [['finishedAt', 'DESC']],
   });
+  const takes = await JobModel.findOne({
+    where: { sessionId: id, kind: 'takes.find', state: 'done' },
+    order: [['finishedAt', 'DESC']],
+  });
   const rate = loaded.session.sampleRateHz;
   const kept = keptRecordings(loaded.session);
   const places = await originalsOf(recordings.map(originalOf).filter((s) => s !== null));
@@ -184,6 +188,7 @@ async function readView(id: string): Promise<SessionView> {
     tempo: tempo?.result ? { jobId: tempo.id, result: storedReading(tempo.result) } : null,
     balance: balance?.result ? readBalance(balance.result) : null,
     sections: sections?.result ? readSections(sections.result) : null,
+    takes: takes?.result ? readTakes(takes.result) : null,
     measuredBy: await measuredBy(id),
     relations: await viewRelations(id, recordings),
     dismissals: await viewDismissals(id),

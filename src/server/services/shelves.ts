@@ -11,6 +11,7 @@ const ASKED_BY_HAND = [
   'tempo.detect',
   'balance.find',
   'sections.find',
+  'takes.find',
   'loudness.measure',
   'conform.render',
   'conform.audition',

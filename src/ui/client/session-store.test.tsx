@@ -22,6 +22,7 @@ class FakeServer {
     tempo: null,
     balance: null,
     sections: null,
+    takes: null,
     measuredBy: null,
     undoLabel: null,
     redoLabel: null,

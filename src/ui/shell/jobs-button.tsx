@@ -15,6 +15,7 @@ const WORDS: Readonly<Record<JobKind, string>> = {
   'tempo.detect': 'Finding the tempo of',
   'balance.find': 'Working out levels of',
   'sections.find': 'Finding the sections of',
+  'takes.find': 'Looking for takes in',
   'loudness.measure': 'Measuring',
   'conform.render': 'Conforming',
   'conform.audition': 'Rendering a few bars of',

@@ -1,5 +1,4 @@
 import type { BalanceResult, Fault } from '@/contracts';
-import type { ArrivalFacts, HeardFacts } from '@/core/analysis';
 import {
   loudnessOfSum,
   mixStrips,
@@ -8,17 +7,14 @@ import {
   type RoughStrip,
   withHeadroom,
 } from '@/core/balance';
-import { pieceGainDb } from '@/core/matching';
-import { lanesOf, levelDb, type SessionState, soundTracks, type Track } from '@/core/session';
-import { kindKnown } from '@/core/style';
+import { levelDb, type SessionState } from '@/core/session';
 import { type CancelSignal, gainToDb, type ProgressSink } from '@/core/units';
 import { type MixReading, type PlacedFile, runTask } from '@/engine';
 import { readConfig } from '@/server/config';
-import { loadSession, RecordingModel } from '@/server/db';
+import { loadSession } from '@/server/db';
 import { RequestFault } from '@/server/http';
 import type { JobHandler } from '@/server/jobs';
-import { playedSounds } from '@/server/services';
-import { readNames } from '@/core/naming';
+import { type SoundingTrack, soundingTracks } from '../sounding-tracks';
 import { withSounds } from '../sound-paths';
 import { relateFarMics } from './relate';
 
@@ -26,19 +22,6 @@ import { relateFarMics } from './relate';
 const MOST_REFERENCES = 3;
 /** A reference of which less is explained is no mix of these tracks (share of its energy). */
 const LEAST_EXPLAINED = 0.3;
-
-/** A track that sounds, and what is known of it. */
-interface Sounding {
-  readonly track: Track;
-  readonly family: ReturnType<typeof kindKnown>['family'];
-  readonly part: string | null;
-  readonly channels: number;
-  /** Of its recording; what its pieces are turned up by comes on top. */
-  readonly integratedLufs: number | null;
-  readonly pieceGainDb: number;
-  readonly sha256: string;
-  readonly startFrames: number;
-}
 
 const fail = (fault: Fault): { fault: Fault } => ({ fault });
 
@@ -58,7 +41,10 @@ export const findBalance: JobHandler<'balance.find'> = async ({ payload, progres
       [...tracks, ...mixes].map((t) => t.sha256),
       cancel,
       async (pathOf): Promise<BalanceResult> => {
-        const placed = (t: Sounding): PlacedFile => ({ path: pathOf(t.sha256), startFrames: t.startFrames });
+        const placed = (t: SoundingTrack): PlacedFile => ({
+          path: pathOf(t.sha256),
+          startFrames: t.startFrames,
+        });
         const read = await readMixes(tracks, mixes, { placed, cancel, progress });
         const inMix = read && stripsInMix(tracks, read.reading);
         const measured = await measureBalances(session, tracks, { placed, cancel, inMix });
@@ -81,35 +67,7 @@ export const findBalance: JobHandler<'balance.find'> = async ({ payload, progres
   }
 };
 
-async function soundingTracks(sessionId: string, session: SessionState): Promise<Sounding[]> {
-  const recordings = await RecordingModel.findAll({ where: { sessionId } });
-  const byId = new Map(recordings.map((r) => [r.id, r]));
-  const sounds = new Map(playedSounds(session, recordings).map((s) => [s.laneId, s]));
-  const tracks = soundTracks(session);
-  const names = readNames(
-    tracks.map((t) => t.receivedName),
-    session.words,
-  );
-  return tracks.flatMap((track, i): Sounding[] => {
-    const lane = lanesOf(track).find((l) => sounds.has(l.id));
-    const sound = lane && sounds.get(lane.id);
-    const recording = lane && byId.get(lane.recordingId);
-    if (!lane || !sound || !recording) return [];
-    const kind = kindKnown(track, names[i] ?? null, (recording.heard as HeardFacts | null) ?? null);
-    return [
-      {
-        ...{ track, family: kind.family, part: kind.part },
-        channels: lane.monoFrom === null ? Math.min(2, sound.channels) : 1,
-        integratedLufs: (recording.facts as ArrivalFacts | null)?.integratedLufs ?? null,
-        pieceGainDb: pieceGainDb(track),
-        sha256: sound.sha256,
-        startFrames: lane.startFrames,
-      },
-    ];
-  });
-}
-
-const roughStrips = (tracks: readonly Sounding[]): RoughStrip[] =>
+const roughStrips = (tracks: readonly SoundingTrack[]): RoughStrip[] =>
   roughBalance(
     tracks.map(({ track, family, part, channels, integratedLufs, ...t }) => {
       const { role, position, side, number } = track;
@@ -119,7 +77,7 @@ const roughStrips = (tracks: readonly Sounding[]): RoughStrip[] =>
   );
 
 /** Levels a mix has of the recordings as they lie there; null where none was read. */
-const stripsInMix = (tracks: readonly Sounding[], { fit, changes, isMono }: MixReading) =>
+const stripsInMix = (tracks: readonly SoundingTrack[], { fit, changes, isMono }: MixReading) =>
   fit && mixStrips(fit, changes, { channels: tracks.map((t) => t.channels), isMono });
 
 type Strips = readonly ({ readonly gainDb: number; readonly pan: number } | null)[];
@@ -127,13 +85,13 @@ type Strips = readonly ({ readonly gainDb: number; readonly pan: number } | null
 /** The balance by role with its headroom, and by how much it, neutral levels and those of the mix are louder than their tracks say. Files are read as they were recorded. */
 async function measureBalances(
   session: SessionState,
-  tracks: readonly Sounding[],
+  tracks: readonly SoundingTrack[],
   {
     placed,
     cancel,
     inMix,
   }: {
-    readonly placed: (t: Sounding) => PlacedFile;
+    readonly placed: (t: SoundingTrack) => PlacedFile;
     readonly cancel: CancelSignal;
     readonly inMix: Strips | null;
   },
@@ -143,7 +101,10 @@ async function measureBalances(
     gainDb: gainDb + levelDb(session, track) - track.gainDb,
     pan: 0,
   }));
-  const asRecorded = strips.map((s, i) => ({ ...s, gainDb: s.gainDb + (tracks[i] as Sounding).pieceGainDb }));
+  const asRecorded = strips.map((s, i) => ({
+    ...s,
+    gainDb: s.gainDb + (tracks[i] as SoundingTrack).pieceGainDb,
+  }));
   const balances: readonly Strips[] = [asRecorded, neutral, ...(inMix ? [inMix] : [])];
   const sums = await runTask(
     'sums',
@@ -176,20 +137,20 @@ const NOTHING_READ: MixReading = {
 };
 
 interface ReadMix {
-  readonly mix: Sounding;
+  readonly mix: SoundingTrack;
   readonly reading: MixReading;
 }
 
 /** The reference that is best explained by the tracks; null where none is by enough. */
 async function readMixes(
-  tracks: readonly Sounding[],
-  mixes: readonly Sounding[],
+  tracks: readonly SoundingTrack[],
+  mixes: readonly SoundingTrack[],
   {
     placed,
     cancel,
     progress,
   }: {
-    readonly placed: (t: Sounding) => PlacedFile;
+    readonly placed: (t: SoundingTrack) => PlacedFile;
     readonly cancel: CancelSignal;
     readonly progress: ProgressSink;
   },
@@ -215,7 +176,7 @@ async function readMixes(
 
 /** All that was found for the tracks. */
 interface Found {
-  readonly tracks: readonly Sounding[];
+  readonly tracks: readonly SoundingTrack[];
   readonly revision: number;
   readonly rateHz: number;
   readonly rough: ReturnType<typeof withHeadroom>;

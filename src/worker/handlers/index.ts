@@ -13,6 +13,7 @@ import { packageCopy } from './package-copy';
 import { copyIn, findPlaces } from './places';
 import { relate } from './relate';
 import { sectionsFind } from './sections';
+import { takesFind } from './takes';
 
 /** What this worker can do. */
 export const HANDLERS: JobHandlers = {
@@ -26,6 +27,7 @@ export const HANDLERS: JobHandlers = {
   'tempo.detect': detect,
   'balance.find': findBalance,
   'sections.find': sectionsFind,
+  'takes.find': takesFind,
   'loudness.measure': measureLoudness,
   'conform.render': conformRender,
   'conform.audition': conformAudition,

@@ -38,6 +38,7 @@ import { acceptEdits } from './accept-edits';
 import { choicesFor, isSameKind } from './choices';
 import { familyEdit, kindEdit, partEdits, partOfText } from './family-edits';
 import { useGroupedCommit, WayField } from './fields';
+import { LanesField } from './lanes-field';
 import { LearnOffer, RememberedWords } from './learn-offer';
 import { COLOR_BY, type ColorBy, colorEdits } from './color-edits';
 import { intoEdits } from './moves';
@@ -241,6 +242,7 @@ function OneTrack({
         checked={track.muted}
         onChange={(e) => change(e.target.checked ? 'Mute' : 'Unmute', { muted: e.target.checked }, 'muted')}
       />
+      <LanesField track={track} />
       {track.tiedTo === null ? (
         <SoundFields
           track={track}

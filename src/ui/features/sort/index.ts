@@ -1,2 +1,3 @@
 export { SortStage } from './sort-stage';
 export { COLUMNS_COOKIE } from './columns-cookie';
+export { SORT_VIEWS } from './sort-views';

@@ -40,6 +40,7 @@ function viewOf(lenses: typeof DEFAULT_STYLE.lenses): SessionView {
     tempo: null,
     balance: null,
     sections: null,
+    takes: null,
     measuredBy: null,
     undoLabel: null,
     redoLabel: null,

@@ -1,13 +1,13 @@
 'use client';
 import { Button, Kbd, Menu, type MenuItem, Tabs } from '@/ui/kit';
 import { someNames } from './some-names';
+import type { SortView } from './sort-views';
 import type { ProposalInHand } from './use-proposal';
-
-export type SortView = 'tracks' | 'routing';
 
 const VIEWS = [
   ['tracks', 'Tracks'],
   ['routing', 'Routing'],
+  ['takes', 'Takes'],
 ] as const;
 
 /** What the main button leads to. */
@@ -21,6 +21,7 @@ export function SortHead({
   view,
   onView,
   astray,
+  takes,
   inHand,
   menu,
   quick,
@@ -33,6 +34,8 @@ export function SortHead({
   readonly onView: (to: SortView) => void;
   /** Tracks the routing says something of. */
   readonly astray: number;
+  /** Of takes: what is open. */
+  readonly takes: number;
   readonly inHand: ProposalInHand;
   readonly menu: readonly MenuItem[];
   readonly quick: boolean;
@@ -52,7 +55,7 @@ export function SortHead({
           label: (
             <>
               {label}
-              {key === 'routing' && astray > 0 ? <span className="fm-attention"> {astray}</span> : null}
+              <OpenCount count={{ tracks: 0, routing: astray, takes }[key]} />
             </>
           ),
         }))}
@@ -94,6 +97,10 @@ export function SortHead({
     </header>
   );
 }
+
+/** How much of a view is open. */
+const OpenCount = ({ count }: { readonly count: number }) =>
+  count > 0 ? <span className="fm-attention"> {count}</span> : null;
 
 /** What is next: applying; where nothing certain is left, the doubtful ones by ear; else the next stage. */
 export function nextStep(inHand: ProposalInHand, toAssign: number, trackCount: number): NextStep {

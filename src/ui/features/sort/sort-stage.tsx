@@ -19,9 +19,12 @@ import type { SheetRow } from './rows';
 import type { EditedCell } from './row-view';
 import type { ColumnId } from './sheet-columns';
 import { Sheet } from './sheet';
-import { nextStep, SortHead, type SortView } from './sort-head';
+import { nextStep, SortHead } from './sort-head';
+import { SORT_VIEWS, type SortView } from './sort-views';
 import { SortNotes } from './sort-notes';
 import { type ProposalInHand, useProposal } from './use-proposal';
+import { openTakes } from './open-takes';
+import { TakesPane } from './takes-pane';
 import { KeptColumns } from './use-column-choice';
 import { useOnceRead } from './use-once-read';
 import { useSheetRows } from './use-sheet-rows';
@@ -73,7 +76,7 @@ function SortTracks({ openAt }: { readonly openAt: SortView }) {
     onQuick: toggleQuick,
     isQuick: quick,
     onNames: () => setRenaming(true),
-    onView: () => setView(view === 'routing' ? 'tracks' : 'routing'),
+    onView: () => setView(SORT_VIEWS[(SORT_VIEWS.indexOf(view) + 1) % SORT_VIEWS.length] as SortView),
   });
   const menus = useMenus(inHand, commands, () => setRenaming(true), setEditing);
   return (
@@ -83,6 +86,7 @@ function SortTracks({ openAt }: { readonly openAt: SortView }) {
           view={view}
           onView={setView}
           astray={useMemo(() => trackNotes(session).length, [session])}
+          takes={useOpenTakes()}
           inHand={inHand}
           menu={menus.ofAll}
           quick={quick}
@@ -99,9 +103,9 @@ function SortTracks({ openAt }: { readonly openAt: SortView }) {
           onUnsort={() => sheet.setSorted(null)}
           isEmpty={sheet.rows.length === 0 && view === 'tracks'}
         />
-        {view === 'routing' ? (
-          <RoutingPane />
-        ) : (
+        {view === 'routing' && <RoutingPane />}
+        {view === 'takes' && <TakesPane />}
+        {view === 'tracks' && (
           <Sheet
             rows={sheet.rows}
             sorted={sheet.sorted}
@@ -121,12 +125,21 @@ function SortTracks({ openAt }: { readonly openAt: SortView }) {
   );
 }
 
+/** How many parts could be packed, and questions be answered. */
+function useOpenTakes(): number {
+  const view = useSession((s) => s.view);
+  return useMemo(() => {
+    const { offers, questions } = openTakes(view);
+    return offers.length + questions.length;
+  }, [view]);
+}
+
 /** Which view is shown; the address says it, for a link or a reload. */
 function useView(openAt: SortView): readonly [SortView, (to: SortView) => void] {
   const [view, setView] = useState(openAt);
   const show = (to: SortView): void => {
     setView(to);
-    window.history.replaceState(null, '', to === 'routing' ? '?view=routing' : window.location.pathname);
+    window.history.replaceState(null, '', to === 'tracks' ? window.location.pathname : `?view=${to}`);
   };
   return [view, show];
 }

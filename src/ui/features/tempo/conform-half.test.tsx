@@ -114,6 +114,7 @@ function viewOf(
     tempo: null,
     balance: null,
     sections: null,
+    takes: null,
     measuredBy: null,
     undoLabel: null,
     redoLabel: null,

@@ -1,5 +1,5 @@
 import { cookies } from 'next/headers';
-import { COLUMNS_COOKIE, SortStage } from '@/ui/features/sort';
+import { COLUMNS_COOKIE, SORT_VIEWS, SortStage } from '@/ui/features/sort';
 import { stageTitle } from '../session-of-page';
 
 export const generateMetadata = stageTitle('Sort');
@@ -11,5 +11,6 @@ export default async function Page({
 }) {
   const { view } = await searchParams;
   const kept = (await cookies()).get(COLUMNS_COOKIE)?.value;
-  return <SortStage openAt={view === 'routing' ? 'routing' : 'tracks'} keptColumns={kept} />;
+  const openAt = SORT_VIEWS.find((v) => v === view) ?? 'tracks';
+  return <SortStage openAt={openAt} keptColumns={kept} />;
 }
