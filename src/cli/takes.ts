@@ -2,6 +2,7 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import { faultText } from '@/contracts';
+import { packedName } from '@/core/session';
 import { tryNames } from '@/core/style';
 import { takeQuestionText, takeReasonText, type TakesOfDelivery, togetherReasonText } from '@/core/takes';
 import { roundTo } from '@/core/units';
@@ -76,7 +77,7 @@ async function takes(
   const fileOf = (k: number): string => files[k]?.file ?? '';
   return [
     ...found.takes.map((t): Track => ({
-      track: names[t.lanes[0]?.file ?? -1]?.name ?? '',
+      track: packedName(t.lanes.map((l) => names[l.file]?.name ?? '')),
       lanes: t.lanes.map((l) => ({ ...l, file: fileOf(l.file), confidence: roundTo(l.confidence, 2) })),
       wanted: t.wanted === null ? null : fileOf(t.wanted),
       reason: takeReasonText(t.reason),

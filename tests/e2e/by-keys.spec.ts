@@ -119,6 +119,8 @@ test('the whole walk by keys alone, told to a screen reader, every state without
     await press('b');
     await look(page, 'routing');
     await press('b');
+    await look(page, 'takes');
+    await press('b');
     await opened(page, 'keys', () => press('?'));
     await opened(page, 'history', () => press('k'));
     await tabTo(page, /button “Output level/);

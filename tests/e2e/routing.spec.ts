@@ -134,6 +134,8 @@ test('a group moves together in proportion, one of it alone for a moment, and ha
   await expect(page.getByText('None. Select tracks in the sheet')).toBeVisible();
 
   // A pair joined by hand and split again.
+  // Past the takes.
+  await page.keyboard.press('b');
   await page.keyboard.press('b');
   await page.getByRole('row', { name: /Piano L/ }).click();
   await page.getByRole('row', { name: /Piano R/ }).click({ modifiers: ['Control'] });

@@ -49,6 +49,7 @@ const VIEWS: readonly (readonly [name: string, path: () => string, step?: (page:
     ['sort', () => `/sessions/${id}/sort`],
     ['a row', () => `/sessions/${id}/sort`, (page) => page.getByRole('row', { name: /KICK in/ }).click()],
     ['routing', () => `/sessions/${id}/sort?view=routing`],
+    ['takes', () => `/sessions/${id}/sort?view=takes`],
     ['tidy', () => `/sessions/${id}/tidy`],
     ['matching', () => `/sessions/${id}/tidy?view=match`],
     ['levels', () => `/sessions/${id}/tidy?view=levels`],

@@ -5,6 +5,7 @@ import {
   isFolder,
   isTrack,
   isEntire,
+  lanesOf,
   NOWHERE,
   pathOf,
   type SessionState,
@@ -63,7 +64,7 @@ export function whatWasDone(
       `${routed} of ${many(tracks.length, 'track', 'tracks')} ${routed === 1 ? 'goes' : 'go'} through ${many(session.busOrder.length, 'bus', 'buses')}, empty of processing`,
     );
   say(
-    changed((t, then) => t.recordingId !== then.recordingId),
+    changed((t, then) => lanesOf(t).every((lane) => lane.recordingId !== then.recordingId)),
     (n) => `Later recordings took the place of earlier ones: ${n}`,
   );
   say(
@@ -75,6 +76,8 @@ export function whatWasDone(
       tracks.filter((t) => t.monoFrom === side),
       (n) => `Only the ${side} side of a stereo file was taken: ${n}`,
     );
+  const packed = tracks.filter((t) => t.otherLanes.length > 0).map(takesOf);
+  if (packed.length > 0) lines.push(`Takes of one part on one track, of which these sound: ${named(packed)}`);
   const rate = session.sampleRateHz ?? 48_000;
   lines.push(...pieceLines(tracks, recordingFrames, rate));
   say(tracks.filter(isSilenced), (n) => `Nothing that was recorded is left in: ${n}`);
@@ -91,6 +94,15 @@ export function whatWasDone(
   if (session.groups.length > 0) lines.push(`Groups: ${named(session.groups.map((g) => g.name))}`);
   if (session.markers.length > 0) lines.push(`Markers: ${named(session.markers.map((m) => m.name))}`);
   return lines;
+}
+
+/** Which takes of a track sound: `Lead Vocal take 7, out of 4`. */
+function takesOf(track: Track): string {
+  const sounding = new Set(track.clips.filter((c) => !c.off).map((c) => c.laneId));
+  const lanes = lanesOf(track);
+  const numbers = lanes.filter((l) => sounding.has(l.id)).map((l) => l.takeNumber);
+  const said = numbers.length === 0 ? 'none' : numbers.sort((a, b) => a - b).join(' and ');
+  return `${track.name} take ${said}, out of ${lanes.length}`;
 }
 
 /** What a bus is set to, with its figures: no list of the package has them; null where it leaves everything as it comes. */

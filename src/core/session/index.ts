@@ -1,4 +1,4 @@
-export { type PackedLane, packFault } from './lane-moves';
+export { type PackedLane, packedName, packFault } from './lane-moves';
 export { firstLaneId, isEntire, isUncut, isWhole, lanesOf, wholeClip, withEdges } from './clips';
 export {
   type Bus,

@@ -1,4 +1,5 @@
 import { byTime, lanesOf, wholeClip } from './clips';
+import { commonName } from './pairs';
 import { isTrack, type Lane, type SessionState, type Track } from './state';
 
 /** A track that becomes a lane, and the number its take gets. */
@@ -35,7 +36,7 @@ export function packedTrack(session: SessionState, id: string, lanes: readonly P
   return withLanes(kept, [...first, ...more]);
 }
 
-/** A track with these lanes, the one with the lowest number as its own. */
+/** A track with these lanes; which stands for it shows once its records are read. */
 function withLanes(track: Track, lanes: readonly Lane[]): Track {
   const [{ id: laneId, ...own }, ...otherLanes] = [...lanes].sort((a, b) => a.takeNumber - b.takeNumber) as [
     Lane,
@@ -80,4 +81,12 @@ function freeId(wanted: string, taken: ReadonlySet<string>): string {
   let id = wanted;
   for (let n = 2; taken.has(id); n++) id = `${wanted}-${n}`;
   return id;
+}
+
+/** What names of takes have in common: `Lead Vocal 1`, `Lead Vocal 2` → `Lead Vocal`. */
+export function packedName(names: readonly string[]): string {
+  const [first = ''] = names;
+  const common = names.reduce((a, b) => (a === b ? a : commonName(a, b)), first);
+  const bare = common.replace(/[\s_.·-]*\d*$/, '');
+  return bare.trim() === '' ? first : bare;
 }

@@ -127,6 +127,19 @@ const sendsBySource = (records: SessionRecords): ReadonlyMap<string, RecordOf<'s
 const byTake = (a: RecordOf<'lane'>, b: RecordOf<'lane'>): number =>
   a.takeNumber - b.takeNumber || (a.id < b.id ? -1 : 1);
 
+/** The lane that most pieces are of stands for the track: what is asked of the track is answered for what sounds. */
+function soundingFirst(
+  lanes: readonly RecordOf<'lane'>[],
+  clips: readonly Clip[],
+): readonly RecordOf<'lane'>[] {
+  if (lanes.length < 2) return lanes;
+  const pieces = (lane: RecordOf<'lane'>): number =>
+    clips.filter((c) => !c.off && c.laneId === lane.id).length;
+  const most = Math.max(...lanes.map(pieces));
+  const main = lanes.find((lane) => pieces(lane) === most) as RecordOf<'lane'>;
+  return [main, ...lanes.filter((lane) => lane !== main)];
+}
+
 const NO_SENDS: readonly RecordOf<'send'>[] = [];
 
 type RowParts = Pick<SessionState, 'nodes' | 'children'>;
@@ -142,7 +155,7 @@ function rowsOf(records: SessionRecords, sends: ReturnType<typeof sendsBySource>
   }
   for (const track of Object.values(records.track)) {
     nodes[track.id] = trackOf(track, {
-      lanes: (lanes.get(track.id) ?? []).sort(byTake),
+      lanes: soundingFirst((lanes.get(track.id) ?? []).sort(byTake), clips.get(track.id) ?? []),
       clips: (clips.get(track.id) ?? []).sort(byTime),
       sends: sends.get(track.id) ?? NO_SENDS,
     });

@@ -31,7 +31,7 @@ export type Track = TrackFields &
   LaneFields & {
     readonly kind: 'track';
     readonly id: string;
-    /** The lane whose fields are said of the track. */
+    /** The lane whose fields are said of the track: the one that most of its pieces are of, else that with the lowest number. */
     readonly laneId: string;
     /** Its other lanes, by their numbers. */
     readonly otherLanes: readonly Lane[];

@@ -147,7 +147,7 @@ export function proposeBy(
     Object.entries(session.children).flatMap(([parent, ids]) => ids.map((id) => [id, parent] as const)),
   );
   const drafts = tracks.map((track, i) =>
-    draftOf(track, readings[i] as NameReading, {
+    draftOf(track, ofWholeTrack(track, readings[i] as NameReading), {
       style,
       tree,
       options,
@@ -213,6 +213,10 @@ export function proposeBy(
     overHand: options.overHand === true,
   };
 }
+
+/** The number in the name of one take is not that of its track. */
+const ofWholeTrack = (track: Track, reading: NameReading): NameReading =>
+  track.otherLanes.length === 0 ? reading : { ...reading, number: null, take: null };
 
 /** Findings about a whole recording that say what it is by its sound. */
 const SOUNDS_WHOLE = [

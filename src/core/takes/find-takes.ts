@@ -44,8 +44,8 @@ export interface TakesOfDelivery {
   readonly questions: readonly { readonly files: readonly number[]; readonly question: TakeQuestion }[];
 }
 
-/** Recordings whose rises have less in common, or whose timbres are farther apart (dB), are not looked at nearer where no name ties them. */
-const [LEAST_RISES, FAR_TIMBRE_DB] = [0.08, 9];
+/** Recordings whose rises have less in common are not looked at nearer where no name ties them; nor those whose timbres are farther apart (dB), unless they have much in common: an octave sounds otherwise. */
+const [LEAST_RISES, FAR_TIMBRE_DB, MUCH_RISES] = [0.08, 9, 0.25];
 /** One source in one place: takes reached 4 dB, other instruments began at 6.4 (measured on made ones). */
 const SAME_SOURCE_DB = 5.5;
 /** Those that follow one another sing other words: they may be farther apart, as it is only asked. */
@@ -53,7 +53,7 @@ const SAME_VOICE_DB = 7;
 /** What has a pitch for so much of its time is a single voice. */
 const SINGLE_VOICE = 0.4;
 /** At most so many pairs are looked at nearer in one delivery: those whose rises have most in common. */
-const MOST_PAIRS = 400;
+const MOST_PAIRS = 200;
 /** How sure takes are by what says so. */
 const SURE = { names: 0.97, copies: 0.98, stamps: 0.92 } as const;
 
@@ -195,9 +195,10 @@ class TakeFinder {
     const found = single.flatMap((a, i) =>
       single.slice(i + 1).flatMap((b) => {
         if (this.isOneName(a, b)) return [{ a, b, score: 1 + alike(a, b) }];
-        if (!this.mayBeOnePart(a, b) || this.apart(a, b) > FAR_TIMBRE_DB) return [];
+        if (!this.mayBeOnePart(a, b)) return [];
         const score = alike(a, b);
-        return score > LEAST_RISES || this.isInTurn(a, b) ? [{ a, b, score }] : [];
+        const least = this.apart(a, b) > FAR_TIMBRE_DB ? MUCH_RISES : LEAST_RISES;
+        return score > least || this.isInTurn(a, b) ? [{ a, b, score }] : [];
       }),
     );
     return found

@@ -70,11 +70,11 @@ export function togetherReasonText(reason: TogetherReason): string {
 export function takeQuestionText(question: TakeQuestion, count: number): string {
   switch (question.kind) {
     case 'same-line':
-      return `one line, ${count} versions: takes, or meant to sound together? ${SAME_LINE[question.because]}`;
+      return `One line, ${count} versions: takes, or meant to sound together? ${SAME_LINE[question.because]}`;
     case 'one-after-another':
-      return 'they follow one another: one part begun again, or two that answer each other?';
+      return 'They follow one another: one part begun again, or two that answer each other?';
     case 'names-against':
-      return `the names say takes, but ${AGAINST[question.sound]}: takes, or meant to sound together?`;
+      return `The names say takes, but ${AGAINST[question.sound]}: takes, or meant to sound together?`;
   }
 }
 

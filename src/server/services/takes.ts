@@ -18,7 +18,7 @@ export async function packTakes(sessionId: string, groups: Packed): Promise<numb
       throw new RequestFault({ code: 'request.not_found' });
     return [
       { kind: 'lanes.pack', id, lanes },
-      { kind: 'track.change', id, fields: { name } },
+      { kind: 'track.change', id, fields: { name, number: null } },
       ...(pieces ? [{ kind: 'track.cut', id, clips: turnClips(session, pieces) } as const] : []),
     ];
   });

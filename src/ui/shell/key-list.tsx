@@ -66,7 +66,7 @@ const KEYS: readonly (readonly [keys: string, what: string])[] = [
   ['1 – 5', 'Tidy, balance: hear them as they are, by role, as in the rough mix'],
   [
     'B',
-    'Sort: tracks, or routing; Tidy: cuts, matching, balance; Conform: hear a few bars, as played or conformed',
+    'Sort: tracks, routing, takes; Tidy: cuts, matching, balance; Conform: hear a few bars, as played or conformed',
   ],
   [', .', 'Sort: rows lower, taller; Tempo: the pulse before, the next'],
   ['M', 'Sections: begin one at the bar line next to the position'],

@@ -201,7 +201,8 @@ function absentFrom(
   const replacedBy = new Map(
     tracks.flatMap((t) => {
       const then = received.nodes[t.id];
-      return isTrack(then) && then.recordingId !== t.recordingId ? [[then.recordingId, t.name] as const] : [];
+      const isThere = isTrack(then) && lanesOf(t).some((lane) => lane.recordingId === then.recordingId);
+      return isTrack(then) && !isThere ? [[then.recordingId, t.name] as const] : [];
     }),
   );
   const nameOfRecording = new Map(

@@ -6,7 +6,7 @@ export const LANE = kind(
   'lanes',
   {
     trackId: reference({ kind: 'track', isOwner: true }),
-    /** Number of the take; the lowest of a track is the one it came with. */
+    /** Number of the take. */
     takeNumber: integer(1, 9999, { initial: 1 }),
     recordingId: outside({ isReceived: true }),
     /** Name of the file as it came. */

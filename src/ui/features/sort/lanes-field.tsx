@@ -7,7 +7,7 @@ import { Button, RadioButton } from '@/ui/kit';
 export function LanesField({ track }: { readonly track: Track }) {
   const store = useSessionStore();
   const id = useSession((s) => s.view.id);
-  const lanes = lanesOf(track);
+  const lanes = [...lanesOf(track)].sort((a, b) => a.takeNumber - b.takeNumber);
   if (lanes.length < 2) return null;
   const sounding = new Set(track.clips.filter((c) => !c.off).map((c) => c.laneId));
   const [only] = sounding.size === 1 ? sounding : [null];

@@ -1,6 +1,5 @@
 import type { SessionView, TakesRequest, TakesResult } from '@/contracts';
-import { commonName, isTrack, type Track } from '@/core/session';
-import { hashText } from '@/core/units';
+import { isTrack, packedName, type Track } from '@/core/session';
 
 type Group = NonNullable<TakesRequest['pack']>['groups'][number];
 
@@ -14,6 +13,8 @@ export interface TakesOffer {
   readonly numbers: readonly number[];
   readonly reason: string;
   readonly pieces: TakesResult['takes'][number]['pieces'];
+  /** Under which it is put aside. */
+  readonly keys: readonly string[];
 }
 
 /** Tracks of which only a person can say whether they are takes. */
@@ -21,7 +22,7 @@ export interface TakesQuestion {
   readonly tracks: readonly Track[];
   readonly question: string;
   /** Under which it is put aside. */
-  readonly key: string;
+  readonly keys: readonly string[];
 }
 
 /** What was found of takes, as far as it is open still. */
@@ -31,22 +32,21 @@ export interface OpenTakes {
   readonly together: readonly { readonly tracks: readonly Track[]; readonly reason: string }[];
 }
 
-/** Key under which it is put aside that some recordings sound together. */
-const keyOf = (tracks: readonly Track[]): string =>
-  `takes ${hashText(
-    tracks
-      .map((t) => t.recordingId)
-      .sort()
-      .join(' '),
-  )}`;
+/** Keys under which it is put aside that some recordings are apart: each with the next, by their bytes. */
+const keysOf = (tracks: readonly Track[], recordings: SessionView['recordings']): string[] => {
+  const shas = tracks.map((t) => recordings.find((r) => r.id === t.recordingId)?.sha256 ?? '').sort();
+  return shas.slice(1).map((sha, i) => `takes-apart ${shas[i]} ${sha}`);
+};
 
 /** What of the newest look at takes is open: what was packed, removed or answered since is not. */
 export function openTakes({
   session,
+  recordings,
   takes,
   dismissals,
-}: Pick<SessionView, 'session' | 'takes' | 'dismissals'>): OpenTakes {
-  const aside = new Set(dismissals.map((d) => d.key));
+}: Pick<SessionView, 'session' | 'recordings' | 'takes' | 'dismissals'>): OpenTakes {
+  const dismissed = new Set(dismissals.map((d) => d.key));
+  const isAside = (keys: readonly string[]): boolean => keys.every((k) => dismissed.has(k));
   /** Null = not all of them are tracks of their own. */
   const tracksOf = (ids: readonly string[]): Track[] | null => {
     const found = ids
@@ -57,11 +57,13 @@ export function openTakes({
   return {
     offers: (takes?.takes ?? []).flatMap(({ lanes, wantedId, reason, pieces }): TakesOffer[] => {
       const tracks = tracksOf(lanes.map((l) => l.trackId));
-      if (!tracks || aside.has(keyOf(tracks))) return [];
+      const keys = tracks ? keysOf(tracks, recordings) : [];
+      if (!tracks || isAside(keys)) return [];
       return [
         {
           tracks,
-          name: packedName(tracks),
+          keys,
+          name: packedName(tracks.map((t) => t.name)),
           wantedId: pieces ? null : (wantedId ?? (tracks[0] as Track).id),
           numbers: lanes.map((l) => l.number),
           reason,
@@ -71,22 +73,14 @@ export function openTakes({
     }),
     questions: (takes?.questions ?? []).flatMap(({ trackIds, question }): TakesQuestion[] => {
       const tracks = tracksOf(trackIds);
-      const key = tracks && keyOf(tracks);
-      return tracks && key !== null && !aside.has(key) ? [{ tracks, question, key }] : [];
+      const keys = tracks ? keysOf(tracks, recordings) : [];
+      return tracks && !isAside(keys) ? [{ tracks, question, keys }] : [];
     }),
     together: (takes?.together ?? []).flatMap(({ trackIds, reason }) => {
       const tracks = tracksOf(trackIds);
       return tracks ? [{ tracks, reason }] : [];
     }),
   };
-}
-
-/** What names of takes have in common: `Lead Vocal 1`, `Lead Vocal 2` → `Lead Vocal`. */
-export function packedName(tracks: readonly Pick<Track, 'name'>[]): string {
-  const names = tracks.map((t) => t.name);
-  const common = names.reduce((a, b) => (a === b ? a : commonName(a, b)));
-  const bare = common.replace(/[\s_.·-]*\d*$/, '');
-  return bare.trim() === '' ? (names[0] as string) : bare;
 }
 
 /** How an offer is asked for; `wantedId`: the one that sounds, if another than was found. */
@@ -100,10 +94,7 @@ export const packingOf = (offer: TakesOffer, wantedId: string | null = offer.wan
 /** Tracks of a question that are takes after all, the first of them sounds. */
 export const packingOfAnswer = ({ tracks }: TakesQuestion): Group => ({
   id: (tracks[0] as Track).id,
-  name: packedName(tracks),
+  name: packedName(tracks.map((t) => t.name)),
   lanes: tracks.map((t, i) => ({ trackId: t.id, takeNumber: i + 1 })),
   pieces: null,
 });
-
-/** Key under which an offer is put aside. */
-export const offerKey = ({ tracks }: TakesOffer): string => keyOf(tracks);

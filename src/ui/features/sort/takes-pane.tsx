@@ -5,14 +5,7 @@ import type { Track } from '@/core/session';
 import { selectOnly, useSession, useSessionStore } from '@/ui/client';
 import { Button, Icon, Labelled, Line, Notice, Progress, Select } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
-import {
-  offerKey,
-  openTakes,
-  packingOf,
-  packingOfAnswer,
-  type TakesOffer,
-  type TakesQuestion,
-} from './open-takes';
+import { openTakes, packingOf, packingOfAnswer, type TakesOffer, type TakesQuestion } from './open-takes';
 
 /** What was recorded several times: offered as lanes of one track, or asked about. */
 export function TakesPane() {
@@ -24,7 +17,7 @@ export function TakesPane() {
   const isLooked = view.takes !== null;
   return (
     <div className="fm-scroll fm-takes">
-      <Line align="start" wraps className="fm-inside-2 fm-sides-2">
+      <Line wraps className="fm-inside-2 fm-sides-2">
         {isLooking ? (
           <Progress label="Looking for takes" share={job.progress} onCancel={() => cancel(job.id)} />
         ) : (
@@ -32,7 +25,7 @@ export function TakesPane() {
         )}
         {offers.length > 1 && (
           <Button onClick={() => pack(offers.map((o) => packingOf(o)))}>
-            Pack all {offers.length} parts
+            Pack {offers.length === 2 ? 'both' : `all ${offers.length}`} parts
           </Button>
         )}
         <span className="fm-faint">{isLooked ? lookedText(view) : LOOK_TEXT}</span>
@@ -44,18 +37,18 @@ export function TakesPane() {
       )}
       {questions.map((q) => (
         <Question
-          key={q.key}
+          key={q.keys.join()}
           question={q}
           onPack={() => pack([packingOfAnswer(q)])}
-          onAside={() => putAside(q.key)}
+          onAside={() => putAside(q.keys)}
         />
       ))}
       {offers.map((o) => (
         <Offer
-          key={offerKey(o)}
+          key={o.keys.join()}
           offer={o}
           onPack={(wantedId) => pack([packingOf(o, wantedId)])}
-          onAside={() => putAside(offerKey(o))}
+          onAside={() => putAside(o.keys)}
         />
       ))}
       {isLooked && offers.length + questions.length === 0 && (
@@ -96,8 +89,8 @@ function useTakeActions() {
     pack: (groups: readonly ReturnType<typeof packingOf>[]) =>
       call(`/api/sessions/${id}/takes`, { pack: { groups } }),
     cancel: (jobId: string) => void store.getState().call(`/api/jobs/${jobId}/cancel`),
-    putAside: (key: string) =>
-      call(`/api/sessions/${id}/findings`, { keys: [key], note: 'they sound together' }),
+    putAside: (keys: readonly string[]) =>
+      call(`/api/sessions/${id}/findings`, { keys, note: 'they sound together' }),
   };
 }
 
@@ -114,7 +107,7 @@ function Question({
     <section className="fm-take-card" aria-label={`Question about ${tracks.map((t) => t.name).join(', ')}`}>
       <p className="fm-attention fm-tight">{question}</p>
       <Tracks tracks={tracks} />
-      <Line align="start" wraps>
+      <Line wraps>
         <Button onClick={onPack}>They are takes: pack</Button>
         <Button onClick={onAside}>They sound together</Button>
       </Line>
@@ -139,7 +132,7 @@ function Offer({
         <b>{name}</b>, {tracks.length} takes. <span className="fm-faint">{reason}</span>
       </p>
       <Tracks tracks={tracks} numbers={numbers} />
-      <Line align="start" wraps>
+      <Line align={pieces ? 'center' : 'end'} wraps>
         {pieces ? (
           <span className="fm-faint">Each sounds where it plays.</span>
         ) : (
