@@ -82,10 +82,19 @@ class Page {
   }
 }
 
-/** Tracks come by recordings alone; styles, rates and conforming are tried elsewhere. */
+const NOT_FROM_PAGES: ReadonlySet<string> = new Set([
+  'track.add',
+  'track.replace',
+  'lanes.pack',
+  'lanes.unpack',
+  'style.use',
+  'conform.set',
+  'session.rate',
+]);
+
+/** Tracks come by recordings alone, and are packed where the server is asked to; styles, rates and conforming are tried elsewhere. */
 function isForPages(change: Change, tracks: number): boolean {
-  if (['track.add', 'track.replace', 'style.use', 'conform.set', 'session.rate'].includes(change.kind))
-    return false;
+  if (NOT_FROM_PAGES.has(change.kind)) return false;
   if (!('of' in change)) return change.kind !== 'track.remove' || tracks > 3;
   if (change.of === 'lane' || (change.of === 'track' && change.kind === 'put')) return false;
   if (change.of === 'track' && change.kind === 'remove') return tracks > 3;

@@ -45,7 +45,7 @@ export interface TakesOfDelivery {
 }
 
 /** Recordings whose rises have less in common are not looked at nearer where no name ties them; nor those whose timbres are farther apart (dB), unless they have much in common: an octave sounds otherwise. */
-const [LEAST_RISES, FAR_TIMBRE_DB, MUCH_RISES] = [0.08, 9, 0.25];
+const [LEAST_RISES, FAR_TIMBRE_DB, MUCH_RISES] = [0.08, 9, 0.15];
 /** One source in one place: takes reached 4 dB, other instruments began at 6.4 (measured on made ones). */
 const SAME_SOURCE_DB = 5.5;
 /** Those that follow one another sing other words: they may be farther apart, as it is only asked. */
