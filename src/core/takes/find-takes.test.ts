@@ -31,7 +31,7 @@ const file = (name: string, more: Partial<TakeFile> = {}): TakeFile => ({
   ...more,
 });
 
-const APART: WaveRelation = { windows: 30, copied: 0, correlation: 0.4 };
+const APART: WaveRelation = { windows: 30, copied: 0, alike: 0, correlation: 0.4 };
 
 const sounds = (more: Partial<TakeSounds> = {}): TakeSounds => ({
   line: () => Promise.resolve(line()),
@@ -110,7 +110,7 @@ it.each([
 it('a comp is known by its samples, whatever it is called', async () => {
   const files = ['a', 'b', 'c', 'd'].map((x) => file(`REC ${x}.wav`, { isSilent: true }));
   const waves: TakeSounds['waves'] = (a, b) =>
-    Promise.resolve(b === 3 && a < 2 ? { windows: 40, copied: 0.5, correlation: 0.9 } : APART);
+    Promise.resolve(b === 3 && a < 2 ? { windows: 40, copied: 0.48, alike: 0.52, correlation: 0.96 } : APART);
   const { takes, questions } = await findTakes(files, sounds({ waves }));
   expect(questions).toEqual([]);
   expect(takes).toMatchObject([
@@ -120,8 +120,8 @@ it('a comp is known by its samples, whatever it is called', async () => {
 
 it('two microphones and a file that came twice are no takes', async () => {
   const of = (waves: WaveRelation) => findTakes(TWO, sounds({ waves: () => Promise.resolve(waves) }));
-  const mics = await of({ windows: 40, copied: 0, correlation: 0.95 });
-  const twice = await of({ windows: 40, copied: 1, correlation: 1 });
+  const mics = await of({ windows: 40, copied: 0.6, alike: 1, correlation: 0.996 });
+  const twice = await of({ windows: 40, copied: 1, alike: 1, correlation: 1 });
   expect([mics, twice].map(({ takes, together }) => [takes.length, together[0]?.reason.kind])).toEqual([
     [0, 'microphones'],
     [0, 'same-recording'],

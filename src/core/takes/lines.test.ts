@@ -67,7 +67,7 @@ it('copies are told from other performances and from a second microphone', () =>
       pairs((w) => w.map((x) => -0.3 * x)),
       12_000,
     ),
-  ).toEqual({ windows: 8, copied: 1, correlation: expect.closeTo(1, 9) as number });
+  ).toEqual({ windows: 8, copied: 1, alike: 1, correlation: expect.closeTo(1, 9) as number });
   expect(
     waveRelation(
       pairs((w, k) => (k < 2 ? w : noise())),
@@ -80,5 +80,5 @@ it('copies are told from other performances and from a second microphone', () =>
   );
   expect([far.copied, far.correlation > 0.85]).toEqual([0, true]);
   expect(waveRelation(pairs(noise), 12_000).correlation).toBeLessThan(0.2);
-  expect(waveRelation([], 12_000)).toEqual({ windows: 0, copied: 0, correlation: 0 });
+  expect(waveRelation([], 12_000)).toEqual({ windows: 0, copied: 0, alike: 0, correlation: 0 });
 });

@@ -23,9 +23,9 @@ export interface PairFacts {
 
 /** Less in common in time than this, as a share of the shorter, and one follows the other. */
 export const AFTER = 0.15;
-/** One performance by two microphones reached 0.95, other takes 0.67 (measured on made ones). */
-const ONE_PERFORMANCE = 0.85;
-const ALL_COPIED = 0.97;
+const ALL = 0.97;
+/** So many more of the windows are alike than are copies, and they are no copies. */
+const NO_COPIES = 0.4;
 /** Copies in more than this share of the windows are no chance. */
 const COPIED = 0.05;
 const LEAST_WINDOWS = 4;
@@ -48,8 +48,9 @@ export function pairRelation({ overlap, lines, waves, likeness }: PairFacts): Pa
 
 function byWaves(waves: WaveRelation | null): PairRelation | null {
   if (!waves || waves.windows < LEAST_WINDOWS) return null;
-  if (waves.copied > ALL_COPIED) return { kind: 'same-recording' };
-  if (waves.correlation > ONE_PERFORMANCE && waves.copied < MOST)
+  if (waves.copied > ALL) return { kind: 'same-recording' };
+  // What was put together is unlike each of its sources in places.
+  if (waves.alike > ALL || waves.alike - waves.copied > NO_COPIES)
     return { kind: 'microphones', correlation: waves.correlation };
   return waves.copied > COPIED ? { kind: 'copies', share: waves.copied } : null;
 }
