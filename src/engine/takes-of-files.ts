@@ -9,6 +9,7 @@ import {
   type WaveRelation,
   waveRelation,
 } from '@/core/takes';
+import type { ProgressSink } from '@/core/units';
 import { mixWindowsOf } from './mix-windows';
 import {
   endOfFile,
@@ -28,6 +29,8 @@ export interface TakesInput {
   readonly mix: PlacedFile | null;
 }
 
+/** What all tracks have in common pair by pair is held for the whole song: 100 take a quarter of a gigabyte for four minutes. */
+const MOST_FOR_MIX = 120;
 /** Windows that are compared of two files, spread over what both have. */
 const MOST_WINDOWS = 240;
 /** They are compared at about this rate. */
@@ -36,12 +39,14 @@ const COMPARED_HZ = 12_000;
 const DEPTH_DB = 35;
 
 /** Finds takes among files: see {@link findTakes}. */
-export const takesOfFiles = ({ files, mix }: TakesInput): Promise<TakesOfDelivery> =>
+export const takesOfFiles = ({ files, mix }: TakesInput, progress: ProgressSink): Promise<TakesOfDelivery> =>
   withPlacedFiles(mix ? [...files, mix] : files, async (opened) => {
     const tracks = opened.slice(0, files.length);
     const at = (k: number): OpenPlaced => tracks[k] as OpenPlaced;
     const mixed = mix ? opened.at(-1) : undefined;
-    const windows = remembered(async () => (mixed ? mixWindowsOf(tracks, mixed) : null));
+    const windows = remembered(async () =>
+      mixed && tracks.length <= MOST_FOR_MIX ? mixWindowsOf(tracks, mixed) : null,
+    );
     return findTakes(
       files.map(({ startFrames, ...file }, k) => ({
         ...file,
@@ -50,7 +55,9 @@ export const takesOfFiles = ({ files, mix }: TakesInput): Promise<TakesOfDeliver
       {
         line: (k) => pitchLineOf(at(k)),
         waves: (a, b) => wavesOf(at(a), at(b)),
+        hasMix: mixed !== undefined,
         mix: windows,
+        progress,
       },
     );
   });

@@ -208,7 +208,7 @@ export const TASKS: Tasks = {
   mixes: (input) => mixLikenesses(input),
   fitMix: (input, progress) => fitMixFiles(input, progress),
   sums: (input) => measureSums(input),
-  takes: (input) => takesOfFiles(input),
+  takes: (input, progress) => takesOfFiles(input, progress),
   convert: (input, progress) => convertRate(input, progress),
   async detect({ tracks, timekeepers, within }, progress) {
     const loaded = await Promise.all(tracks.map(rhythmTrack));

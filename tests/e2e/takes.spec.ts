@@ -60,4 +60,6 @@ test('what nothing tells is asked, once for the group, and the answer stays', as
   await page.reload();
   await expect(page.getByText('Nothing is open')).toBeVisible();
   expect(await voices(id)).toHaveLength(2);
+  await page.getByRole('button', { name: 'Ask again' }).click();
+  await expect(question).toBeVisible();
 });

@@ -85,7 +85,7 @@ export const endOf = (pieces: readonly Pick<Piece<unknown>, 'toFrames'>[]): numb
 export const channelsOf = <S>(pieces: readonly Piece<S>[], channelsOfSound: (sound: S) => number): number =>
   pieces.reduce((most, p) => Math.max(most, p.fromChannel === null ? channelsOfSound(p.sound) : 1), 1);
 
-/** Lanes of a track that some clip of it lets sound; the one it came with where none does. */
+/** Lanes of a track that some clip of it lets sound; the one that stands for it where none does. */
 export function soundingLanes(track: Track): readonly Lane[] {
   const ids = new Set(track.clips.filter((c) => !c.off).map((c) => c.laneId));
   const lanes = lanesOf(track);

@@ -38,7 +38,7 @@ export interface PlannedFile {
   /** Name in the session. */
   readonly name: string;
   readonly channels: number;
-  /** Where the recording the track came with begins in the file, frames. */
+  /** Where the recording that stands for the track begins in the file, frames. */
   readonly startFrames: number;
   /** Its sound: stretches of lanes, by their ids; frames count in the file. Empty for the click. */
   readonly pieces: readonly Piece<string>[];

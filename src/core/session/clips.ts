@@ -40,19 +40,19 @@ export const isWhole = (clip: Clip): boolean =>
     ([field, value]) => clip[field as keyof Clip] === value || field.endsWith('Shape'),
   );
 
-/** Whether the lane a track came with sounds from end to end, as it is, and nothing else does. */
+/** Whether one lane of a track sounds from end to end, as it is, and nothing else does. */
 export function isUncut({ laneId, clips }: Pick<Track, 'laneId' | 'clips'>): boolean {
   const [clip, second] = clips;
   return clip !== undefined && second === undefined && clip.laneId === laneId && isWhole(clip);
 }
 
-/** Whether the lane a track came with sounds from end to end in its place, at whatever level, and nothing else does. */
+/** Whether one lane of a track sounds from end to end in its place, at whatever level, and nothing else does. */
 export function isEntire({ laneId, clips }: Pick<Track, 'laneId' | 'clips'>): boolean {
   const [clip, second] = clips;
   return clip !== undefined && isUncut({ laneId, clips: second ? clips : [{ ...clip, gainDb: 0 }] });
 }
 
-/** All lanes of a track, the one it came with first. */
+/** All lanes of a track, the one that stands for it first: most pieces are of it. */
 export function lanesOf(track: Track): readonly Lane[] {
   const { laneId, recordingId, receivedName, startFrames, inverted, monoFrom, keepsSamples, tiedTo } = track;
   const { takeNumber } = track;

@@ -8,7 +8,7 @@ export const ROOT = 'root';
 /** What goes to a bus beside the way of the track, or of the sum, itself. */
 export type Send = Omit<FieldsOf<'send'>, 'trackId' | 'sourceBusId' | 'orderKey'>;
 
-/** Fields of a lane that are said of its track: those of the one it came with. */
+/** Fields of a lane that are said of its track: those of the one that stands for it. */
 type LaneFields = Omit<FieldsOf<'lane'>, 'trackId'>;
 
 /** A recording, or a take of it, in its place on a track. */

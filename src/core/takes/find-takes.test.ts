@@ -37,6 +37,8 @@ const sounds = (more: Partial<TakeSounds> = {}): TakeSounds => ({
   line: () => Promise.resolve(line()),
   waves: () => Promise.resolve(APART),
   mix: () => Promise.resolve(null),
+  hasMix: more.mix !== undefined,
+  progress: () => undefined,
   ...more,
 });
 
@@ -91,6 +93,7 @@ it('a mix that has both has a double, also a soft one', async () => {
 
 it.each([
   ['none of them', mixOf([0.03, 0.05], [0.02, 0.04], [0.05, 0.05], [0.04, 0.05]), 'mix-has-none'],
+  ['too little in common', () => Promise.resolve(null), 'mix-unfit'],
   ['something between', mixOf([1, 0.2], [1, 0.22], [1, 0.2], [1, 0.21]), 'mix-unclear'],
 ])('a mix that has %s settles nothing', async (_, mix, because) => {
   expect((await findTakes(TWO, sounds({ mix }))).questions).toMatchObject([
@@ -115,6 +118,26 @@ it('a comp is known by its samples, whatever it is called', async () => {
   expect(questions).toEqual([]);
   expect(takes).toMatchObject([
     { lanes: [{ file: 0 }, { file: 1 }, { file: 2 }, { file: 3 }], wanted: 3, reason: { kind: 'copies' } },
+  ]);
+});
+
+it('a comp that is called otherwise goes with the takes it has the samples of', async () => {
+  const files = [file('Lead t1.wav'), file('Lead t2.wav'), file('Vox FINAL.wav'), TWO[2] as TakeFile];
+  const waves: TakeSounds['waves'] = (_, b) =>
+    Promise.resolve(b === 2 ? { windows: 40, copied: 0.5, alike: 0.5, correlation: 0.9 } : APART);
+  const mix = mixOf([0.02, 0.5, 0.5], [0.5, 0.02, 0.5], [0.02, 0.5, 0.5]);
+  const { takes, questions } = await findTakes(files, sounds({ waves, mix }));
+  expect(questions).toEqual([]);
+  expect(takes).toMatchObject([
+    {
+      lanes: [
+        { file: 0, number: 1 },
+        { file: 1, number: 2 },
+        { file: 2, number: 3 },
+      ],
+      wanted: 2,
+      reason: { kind: 'names' },
+    },
   ]);
 });
 
@@ -147,6 +170,12 @@ it('what follows one another is one track by time stamps, else asked', async () 
   ]);
   const stamped = [file('Vox 1.wav'), file('Vox 2.wav', { startSeconds: 20 })];
   expect((await findTakes(stamped, sounds())).takes).toMatchObject([{ reason: { kind: 'stamps' } }]);
+  // Of a recorder's names nobody knows who sings.
+  const silent = stamped.map((f, i) => ({ ...f, name: `REC${i}.wav`, isSilent: true }));
+  expect(await findTakes(silent, sounds())).toMatchObject({
+    takes: [],
+    questions: [{ question: { kind: 'one-after-another' } }],
+  });
 });
 
 it('other instruments and a kit’s parts are never taken for takes', async () => {

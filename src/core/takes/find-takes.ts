@@ -1,5 +1,6 @@
 import { type Likeness, likeness, risesAlike, SKETCH_PER_SECOND, type SoundSketch } from '../analysis';
 import type { Family } from '../naming';
+import type { ProgressSink } from '../units';
 import { type Activity, activityOf, overlapOf } from './activity';
 import { groupsByName, type NamedFile, type NameGroups } from './groups-by-name';
 import { askMix, type MixSays, type MixWindows } from './in-mix';
@@ -23,8 +24,11 @@ export interface TakeFile extends NamedFile {
 export interface TakeSounds {
   readonly line: (file: number) => Promise<PitchLine>;
   readonly waves: (a: number, b: number) => Promise<WaveRelation>;
-  /** What a mix of the song says; null without one. */
+  readonly hasMix: boolean;
+  /** What a mix of the song says; null without one that can be asked. */
   readonly mix: () => Promise<MixWindows | null>;
+  /** Hears how far it is, 0–1. */
+  readonly progress: ProgressSink;
 }
 
 /** Files that become one track, its lanes in order. */
@@ -54,6 +58,8 @@ const SAME_VOICE_DB = 7;
 const SINGLE_VOICE = 0.4;
 /** At most so many pairs are looked at nearer in one delivery: those whose rises have most in common. */
 const MOST_PAIRS = 200;
+/** So much of the way is what names tell. */
+const NAMED_SHARE = 0.4;
 /** How sure takes are by what says so. */
 const SURE = { names: 0.97, copies: 0.98, stamps: 0.92 } as const;
 
@@ -66,6 +72,9 @@ class TakeFinder {
   private readonly groups: NameGroups;
   private readonly activity: readonly (Activity | null)[];
   private readonly timbres: readonly Timbre[];
+  /** Put together of takes, though they are called otherwise. */
+  private readonly comps = new Set<number>();
+  private readonly risesOf: (a: number, b: number) => number;
   private readonly lines = new Map<number, Promise<PitchLine>>();
   private readonly relations = new Map<string, Promise<PairRelation>>();
   private readonly takes: FoundTakes[] = [];
@@ -79,14 +88,34 @@ class TakeFinder {
     this.groups = groupsByName(files);
     this.activity = files.map((f) => f.sketch && activityOf(f.sketch, f.startSeconds));
     this.timbres = files.map((f) => f.sketch && timbreOf(f.sketch));
+    this.risesOf = risesAlike(files.map((f) => f.sketch ?? { frames: 0, levels: new Uint8Array(0) }));
   }
 
   async find(): Promise<TakesOfDelivery> {
     for (const { files, words, isPlaces } of this.groups.together)
       this.together.push({ files, reason: { kind: isPlaces ? 'microphone-names' : 'names', words } });
-    for (const group of this.groups.takes) await this.tellNamed(group);
+    const { progress } = this.sounds;
+    for (const [i, group] of this.groups.takes.entries()) {
+      await this.tellNamed([...group, ...(await this.compsOf(group))]);
+      progress((NAMED_SHARE * (i + 1)) / this.groups.takes.length);
+    }
     for (const members of await this.openComponents()) await this.tellOpen(members);
     return { takes: this.takes, together: this.together, questions: this.questions };
+  }
+
+  /** What was put together of takes may be called otherwise: it has their samples. */
+  private async compsOf(group: readonly number[]): Promise<number[]> {
+    const found: number[] = [];
+    for (const k of this.undecided()) {
+      if (!group.some((g) => this.mayBeOnePart(g, k))) continue;
+      for (const g of group) {
+        if (this.risesOf(g, k) < LEAST_RISES || (await this.relation(g, k)).kind !== 'copies') continue;
+        found.push(k);
+        this.comps.add(k);
+        break;
+      }
+    }
+    return found;
   }
 
   /** What names say are takes: unless the sound says otherwise. */
@@ -98,17 +127,22 @@ class TakeFinder {
       if (kind === 'harmony' || kind === 'octave' || kind === 'microphones') against.add(kind);
     }
     // A comp has the samples of its sources: a mix cannot tell them apart.
-    const says = await this.mixSays(group.filter((k) => this.groups.names[k]?.says?.as !== 'comp'));
+    const comps = group.filter((k) => this.comps.has(k) || this.groups.names[k]?.says?.as === 'comp');
+    const says = await this.mixSays(group.filter((k) => !comps.includes(k)));
     const [sound] = against;
     if (sound !== undefined || says.kind === 'together') {
       this.questions.push({ files: group, question: { kind: 'names-against', sound: sound ?? 'mix' } });
       return;
     }
-    const names = group.map((k) => this.groups.names[k]);
+    const names = group.filter((k) => !this.comps.has(k)).map((k) => this.groups.names[k]);
     const words = names.flatMap((n) => n?.says?.text ?? []);
     const isPunch = names.every((n) => n?.says === null || n?.says.as === 'punch');
-    const comp = group.find((k) => this.groups.names[k]?.says?.as === 'comp') ?? null;
-    this.pack(group, { kind: isPunch ? 'punch-names' : 'names', words }, SURE.names, comp ?? wantedBy(says));
+    this.pack(
+      group,
+      { kind: isPunch ? 'punch-names' : 'names', words },
+      SURE.names,
+      comps.at(-1) ?? wantedBy(says),
+    );
   }
 
   private pack(
@@ -147,8 +181,9 @@ class TakeFinder {
       const up = tied.get(k) ?? k;
       return up === k ? k : headOf(up);
     };
-    for (const [a, b] of pairs) {
+    for (const [i, [a, b]] of pairs.entries()) {
       const { kind } = await this.relation(a, b);
+      this.sounds.progress(NAMED_SHARE + ((1 - NAMED_SHARE) * (i + 1)) / pairs.length);
       if (kind === 'other' || (kind === 'one-after-another' && !(await this.mayFollow(a, b)))) continue;
       tied.set(headOf(a), headOf(b));
     }
@@ -185,13 +220,22 @@ class TakeFinder {
     return this.files[k]?.isSilent === true;
   }
 
-  /** Pairs that are looked at: of one name, and of one kind where the rises go together. */
-  private openPairs(): (readonly [number, number])[] {
-    const settled = new Set([...this.groups.takes.flat(), ...this.groups.together.flatMap((t) => t.files)]);
-    const single = this.files.flatMap((f, k) =>
+  /** What names settle nothing of, and that can have takes. */
+  private undecided(): number[] {
+    const settled = new Set([
+      ...this.groups.takes.flat(),
+      ...this.groups.together.flatMap((t) => t.files),
+      ...this.comps,
+    ]);
+    return this.files.flatMap((f, k) =>
       settled.has(k) || f.sketch === null || APART.has(f.family) ? [] : [k],
     );
-    const alike = risesAlike(this.files.map((f) => f.sketch ?? { frames: 0, levels: new Uint8Array(0) }));
+  }
+
+  /** Pairs that are looked at: of one name, and of one kind where the rises go together. */
+  private openPairs(): (readonly [number, number])[] {
+    const single = this.undecided();
+    const alike = this.risesOf;
     const found = single.flatMap((a, i) =>
       single.slice(i + 1).flatMap((b) => {
         if (this.isOneName(a, b)) return [{ a, b, score: 1 + alike(a, b) }];
@@ -233,7 +277,7 @@ class TakeFinder {
     const [activeA, activeB] = [this.activity[a], this.activity[b]];
     if (!x?.sketch || !y?.sketch || !activeA || !activeB) return { kind: 'other' };
     const overlap = overlapOf(activeA, activeB);
-    if (overlap === null || overlap < 0.15)
+    if (overlap === null || overlap < AFTER)
       return pairRelation({ overlap, lines: null, waves: null, likeness: null });
     const near: Likeness | null = x.startSeconds === y.startSeconds ? likeness(x.sketch, y.sketch, 0) : null;
     return pairRelation({
@@ -255,9 +299,9 @@ class TakeFinder {
     return placed;
   }
 
-  private async mixSays(group: readonly number[]): Promise<MixSays> {
+  private async mixSays(group: readonly number[]): Promise<MixSays | NotAsked> {
     const windows = await this.sounds.mix();
-    return windows ? askMix(group, windows, this.activity) : { kind: 'unclear' };
+    return windows ? askMix(group, windows, this.activity) : { kind: 'not-asked' };
   }
 
   /** Tells what a group is that only the sound ties together. */
@@ -316,7 +360,6 @@ class TakeFinder {
   }
 
   private async tellLine(line: readonly number[]): Promise<void> {
-    const windows = await this.sounds.mix();
     const says = await this.mixSays(line);
     const name = (k: number): string => this.files[k]?.name ?? '';
     if (says.kind === 'one')
@@ -330,14 +373,20 @@ class TakeFinder {
         files: line,
         question: {
           kind: 'same-line',
-          because: windows === null ? 'no-mix' : says.kind === 'none' ? 'mix-has-none' : 'mix-unclear',
+          because: this.becauseOf(says),
         },
       });
   }
 
+  private becauseOf({ kind }: MixSays | NotAsked): SameLine['because'] {
+    if (kind === 'not-asked') return this.sounds.hasMix ? 'mix-unfit' : 'no-mix';
+    return kind === 'none' ? 'mix-has-none' : 'mix-unclear';
+  }
+
   private tellInTurn(line: readonly number[]): void {
     const starts = new Set(line.map((k) => this.files[k]?.startSeconds));
-    if (starts.size === line.length) this.pack(line, { kind: 'stamps' }, SURE.stamps, null);
+    const isOneSource = line.every((k) => k === line[0] || this.isOneName(line[0] as number, k));
+    if (isOneSource && starts.size === line.length) this.pack(line, { kind: 'stamps' }, SURE.stamps, null);
     else this.questions.push({ files: line, question: { kind: 'one-after-another' } });
   }
 }
@@ -358,7 +407,11 @@ interface Tie {
   readonly relation: PairRelation;
 }
 
-const wantedBy = (says: MixSays): number | null => (says.kind === 'one' ? says.file : null);
+/** There is no mix that could be asked. */
+type NotAsked = { readonly kind: 'not-asked' };
+type SameLine = Extract<TakeQuestion, { readonly kind: 'same-line' }>;
+
+const wantedBy = (says: MixSays | NotAsked): number | null => (says.kind === 'one' ? says.file : null);
 
 function togetherOf(relation: PairRelation): TogetherReason | null {
   switch (relation.kind) {

@@ -48,6 +48,15 @@ it('microphones and sides are no takes', () => {
   ]);
 });
 
+it('above and below are places of microphones, and voices', () => {
+  const told = (family: Family, ...names: string[]) =>
+    groupsByName(names.map((name) => ({ name, family, part: null, isSilent: false }))).together.map(
+      (t) => t.isPlaces,
+    );
+  expect(told('drums', 'Snare top.wav', 'Snare bottom.wav')).toEqual([true]);
+  expect(told('backing-vocal', 'BV high.wav', 'BV low.wav')).toEqual([false]);
+});
+
 it('a tom is no take of a tom', () => {
   const toms = ['T1.wav', 'T2.wav', 'T3.wav'].map((name) => ({
     name,

@@ -1,5 +1,5 @@
 import type { Family } from '../naming';
-import { takeName, type TakeName } from './take-name';
+import { PLACE_WORDS, takeName, type TakeName } from './take-name';
 
 /** What is known of a file by its name. */
 export interface NamedFile {
@@ -67,10 +67,11 @@ export function groupsByName(files: readonly NamedFile[]): NameGroups {
   }
   // Whatever family a name is read as: `Vox harm` and `Vox` have one root.
   for (const members of groupedBy(
-    eligible.filter((k) => !files[k]?.isSilent && at(k).root !== ''),
+    // What is called by such words alone is second voices, if it is voices.
+    eligible.filter((k) => !files[k]?.isSilent && (at(k).root !== '' || isVoice(files[k]))),
     (k) => at(k).root,
   ).values())
-    together.push(...acrossStems(members, { names, takes }));
+    together.push(...acrossStems(members, { files, names, takes }));
   return { names, takes: takes.map((t) => inOrder(t, names)), together, open };
 }
 
@@ -88,10 +89,21 @@ function bySource(members: readonly number[], names: readonly TakeName[]): numbe
   return groups.some((g) => g.length > 1) && groups.every(isTold) ? groups.map((g) => [...g]) : null;
 }
 
+const isVoice = (file: NamedFile | undefined): boolean =>
+  file?.family === 'lead-vocal' || file?.family === 'backing-vocal';
+
 /** Parts of one root that differ in words of what sounds together or of places: one of each. */
 function acrossStems(
   members: readonly number[],
-  { names, takes }: { readonly names: readonly TakeName[]; readonly takes: readonly (readonly number[])[] },
+  {
+    files,
+    names,
+    takes,
+  }: {
+    readonly files: readonly NamedFile[];
+    readonly names: readonly TakeName[];
+    readonly takes: readonly (readonly number[])[];
+  },
 ): TogetherByName[] {
   const at = (k: number): TakeName => names[k] as TakeName;
   const stems = groupedBy(members, (k) => at(k).stem);
@@ -103,7 +115,9 @@ function acrossStems(
   const ones = [...stems.values()].map(first);
   const words = [...new Set(ones.flatMap((k) => at(k).together ?? []))];
   const root = at(ones[0] as number).root;
-  const isPlaces = words.length === 0;
+  // `Snare top` is a place, `BV high` a voice.
+  const isPlaces =
+    words.length === 0 || (words.every((w) => PLACE_WORDS.has(w)) && !ones.some((k) => isVoice(files[k])));
   const places = ones.map((k) =>
     at(k)
       .stem.split(' ')

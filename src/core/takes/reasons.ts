@@ -18,7 +18,7 @@ export type TogetherReason =
 
 /** What has to be asked, and why it cannot be told. */
 export type TakeQuestion =
-  | { readonly kind: 'same-line'; readonly because: 'no-mix' | 'mix-has-none' | 'mix-unclear' }
+  | { readonly kind: 'same-line'; readonly because: 'no-mix' | 'mix-unfit' | 'mix-has-none' | 'mix-unclear' }
   | { readonly kind: 'one-after-another' }
   | {
       readonly kind: 'names-against';
@@ -36,7 +36,7 @@ export function takeReasonText(reason: TakeReason): string {
     case 'punch-names':
       return `one part, begun again in places: ${quoted(reason.words)}`;
     case 'stamps':
-      return 'one after another on one source, by their time stamps';
+      return 'one after another on one source: each begins elsewhere, and where one sounds the others rest';
     case 'copies':
       return `${reason.comp} is put together from ${reason.sources.join(', ')}: the same samples`;
     case 'mix-one':
@@ -60,7 +60,7 @@ export function togetherReasonText(reason: TogetherReason): string {
     case 'microphones':
       return `two microphones of one performance: ${reason.correlation.toFixed(2)} alike`;
     case 'microphone-names':
-      return `microphones or sides of one performance, by their names: ${quoted(reason.words)}`;
+      return `microphones, or two sides, by their names: ${quoted(reason.words)}`;
     case 'same-recording':
       return 'the same recording, delivered more than once';
   }
@@ -80,6 +80,7 @@ export function takeQuestionText(question: TakeQuestion, count: number): string 
 
 const SAME_LINE = {
   'no-mix': 'By ear alone they cannot be told apart, and there is no rough mix.',
+  'mix-unfit': 'The rough mix has too little in common with the recordings, or they are too many, to ask it.',
   'mix-has-none': 'The rough mix has none of them.',
   'mix-unclear': 'The rough mix does not say clearly.',
 } as const;

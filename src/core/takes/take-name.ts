@@ -1,7 +1,10 @@
 import { tokenise, stripExtension } from '../naming';
 
 /** What a word of a name says of takes. */
-export type TakeWord = 'take' | 'comp' | 'punch' | 'day' | 'together' | 'place';
+type TakeWord = SaidOfTakes | 'together' | 'place';
+
+/** What speaks for another take. */
+type SaidOfTakes = 'take' | 'comp' | 'punch' | 'day';
 
 /** A name with regard to takes. */
 export interface TakeName {
@@ -14,7 +17,7 @@ export interface TakeName {
   /** A number that nothing is said of. */
   readonly number: number | null;
   /** What speaks for another take, comp or punch-in, as it stood there. */
-  readonly says: { readonly as: TakeWord; readonly text: string } | null;
+  readonly says: { readonly as: SaidOfTakes; readonly text: string } | null;
   /** What speaks for a part that sounds beside another, as it stood there. */
   readonly together: string | null;
 }
@@ -42,6 +45,9 @@ const SAID: Readonly<Record<Exclude<TakeWord, 'day'>, ReadonlySet<string>>> = {
     words(`di amp mic mike close near far room left right l r in out front rear back spot ribbon cond condenser
     dyn dynamic lav boom`),
 };
+
+/** Words that are places of microphones, unless it is voices that are called so. */
+export const PLACE_WORDS: ReadonlySet<string> = words('upper lower high low hi lo mid top bottom');
 
 /** Words that join others to one: `drop in`, `ad lib`, `best of`. */
 const JOINED: readonly (readonly [first: string, second: string, as: Exclude<TakeWord, 'day'>])[] = [
@@ -136,7 +142,7 @@ function sayingAt(all: readonly Word[]): number {
 }
 
 const saidBy = (said: Word | undefined, counted: Word | undefined): TakeName['says'] =>
-  said ? { as: said.as as TakeWord, text: counted ? `${said.text} ${counted.text}` : said.text } : null;
+  said ? { as: said.as as SaidOfTakes, text: counted ? `${said.text} ${counted.text}` : said.text } : null;
 
 function momentIn(name: string): TakeName['says'] {
   const plain = stripExtension(name.split(/[\\/]/).at(-1) ?? '');

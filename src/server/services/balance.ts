@@ -10,12 +10,18 @@ export const startBalance = (sessionId: string): Promise<string> =>
   startOverTracks('balance.find', sessionId);
 
 /** Looks for the sections of a session's song, once all of it was listened to; the job's id. */
-export async function startSections(sessionId: string): Promise<string> {
+export const startSections = (sessionId: string): Promise<string> =>
+  startOverHeard('sections.find', sessionId);
+
+/** Looks for takes among the tracks of a session, once all of it was listened to; the job's id. */
+export const startTakes = (sessionId: string): Promise<string> => startOverHeard('takes.find', sessionId);
+
+async function startOverHeard(kind: 'sections.find' | 'takes.find', sessionId: string): Promise<string> {
   const unheard = isUuid(sessionId)
     ? await db().transaction((transaction) => enqueueListening(sessionId, transaction))
     : 0;
   if (unheard > 0) throw new RequestFault({ code: 'tempo.not_analysed', missing: unheard });
-  return startOverTracks('sections.find', sessionId);
+  return startOverTracks(kind, sessionId);
 }
 
 /** Starts a job over all tracks of a session, once all that came has arrived; its id. Throws RequestFault where there is nothing to work on. */

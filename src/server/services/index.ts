@@ -1,5 +1,5 @@
-export { startBalance, startSections } from './balance';
-export { packTakes, startTakes, unpackTakes } from './takes';
+export { startBalance, startSections, startTakes } from './balance';
+export { packTakes, unpackTakes } from './takes';
 export { newestMeasures, startMeasuring } from './measures';
 export { createSession, deleteForGood, listSessions, viewSession } from './sessions';
 export { isInWaste } from './must-be-kept';

@@ -2,11 +2,7 @@ import type { TakesRequest } from '@/contracts';
 import { type Clip, isTrack, type Move, packFault, type SessionState, wholeClip } from '@/core/session';
 import { isUuid, loadSession } from '../db';
 import { RequestFault } from '../http';
-import { startOverTracks } from './balance';
 import { applyToSession } from './editing';
-
-/** Looks for takes among the tracks of a session; the job's id. */
-export const startTakes = (sessionId: string): Promise<string> => startOverTracks('takes.find', sessionId);
 
 type Packed = NonNullable<TakesRequest['pack']>['groups'];
 

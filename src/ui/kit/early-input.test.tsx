@@ -53,6 +53,8 @@ it('does what was given to a page before it could answer, once and in its order'
   field.dispatchEvent(enter);
   screen.getByText('Go').dispatchEvent(new MouseEvent('click', { bubbles: true, shiftKey: true }));
   screen.getByLabelText('Tick').click();
+  // Pressed again, as nothing happened: meant once.
+  screen.getByLabelText('Tick').click();
   document.body.dispatchEvent(new KeyboardEvent('keydown', { key: 'k', bubbles: true }));
   expect([done, enter.defaultPrevented]).toEqual([[], true]);
   await act(answerEarlyInput);

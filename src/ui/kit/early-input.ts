@@ -32,6 +32,10 @@ export function holdEarlyInput(): void {
       key.length === 1 && !isTyping(target) && !(key === ' ' && within(target, 'button, summary, input'))
     );
   };
+  const isSame = (a: Event, b: Event): boolean =>
+    a.type === b.type &&
+    a.target === b.target &&
+    (!(a instanceof KeyboardEvent && b instanceof KeyboardEvent) || a.key === b.key);
   const hold = (event: Event): void => {
     const { target } = event;
     if (event.type === 'input') {
@@ -48,7 +52,9 @@ export function holdEarlyInput(): void {
     if (!isOurs) return;
     event.preventDefault();
     event.stopImmediatePropagation();
-    inputs.push({ event });
+    // Who gets no answer presses again, and means it once.
+    const last = inputs.at(-1);
+    if (!last || !('event' in last) || !isSame(last.event, event)) inputs.push({ event });
   };
   const kinds = ['keydown', 'click', 'submit', 'input'];
   for (const kind of kinds) window.addEventListener(kind, hold, true);

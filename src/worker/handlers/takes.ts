@@ -13,7 +13,7 @@ import { withSounds } from '../sound-paths';
 const fail = (fault: Fault): { fault: Fault } => ({ fault });
 
 /** Which tracks of a session are takes of one part, which only look so, and what has to be asked; the job's result. */
-export const takesFind: JobHandler<'takes.find'> = async ({ payload, cancel }) => {
+export const takesFind: JobHandler<'takes.find'> = async ({ payload, progress, cancel }) => {
   const { sessionId } = payload;
   const loaded = await loadSession(sessionId);
   if (!loaded) return fail({ code: 'session.not_found' });
@@ -34,7 +34,7 @@ export const takesFind: JobHandler<'takes.find'> = async ({ payload, cancel }) =
             files: await Promise.all(tracks.map((t) => fileOf(t, pathOf))),
             mix: mix && { path: pathOf(mix.sha256), startFrames: mix.startFrames },
           },
-          { threadPath: readConfig().threadPath, cancel },
+          { threadPath: readConfig().threadPath, progress, cancel },
         ),
     );
     return { result: resultOf(found, tracks, mix) };

@@ -50,7 +50,15 @@ it('what was found is open until it is packed, answered, or a track of it is gon
   expect([after.offers.length, after.questions.length, after.together.length]).toEqual([0, 1, 0]);
   expect(openTakes(view(SESSION, open.questions[0]?.keys)).questions).toEqual([]);
   expect(openTakes(view(done(SESSION, [{ kind: 'track.remove', id: 'd' }]))).questions).toEqual([]);
-  expect(openTakes({ ...view(), takes: null })).toEqual({ offers: [], questions: [], together: [] });
+  expect(openTakes(view(SESSION, open.questions[0]?.keys)).apart.map((a) => a.keys)).toEqual([
+    open.questions[0]?.keys,
+  ]);
+  expect(openTakes({ ...view(), takes: null })).toEqual({
+    offers: [],
+    questions: [],
+    apart: [],
+    together: [],
+  });
 });
 
 it('an answer packs in the order asked, the first sounds', () => {

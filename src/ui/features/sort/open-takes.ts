@@ -29,6 +29,8 @@ export interface TakesQuestion {
 export interface OpenTakes {
   readonly offers: readonly TakesOffer[];
   readonly questions: readonly TakesQuestion[];
+  /** A person said that they stay apart. */
+  readonly apart: readonly { readonly tracks: readonly Track[]; readonly keys: readonly string[] }[];
   readonly together: readonly { readonly tracks: readonly Track[]; readonly reason: string }[];
 }
 
@@ -75,6 +77,14 @@ export function openTakes({
       const tracks = tracksOf(trackIds);
       const keys = tracks ? keysOf(tracks, recordings) : [];
       return tracks && !isAside(keys) ? [{ tracks, question, keys }] : [];
+    }),
+    apart: [
+      ...(takes?.takes ?? []).map((t) => t.lanes.map((l) => l.trackId)),
+      ...(takes?.questions ?? []).map((q) => q.trackIds),
+    ].flatMap((ids) => {
+      const tracks = tracksOf(ids);
+      const keys = tracks ? keysOf(tracks, recordings) : [];
+      return tracks && isAside(keys) ? [{ tracks, keys }] : [];
     }),
     together: (takes?.together ?? []).flatMap(({ trackIds, reason }) => {
       const tracks = tracksOf(trackIds);

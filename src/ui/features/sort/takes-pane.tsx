@@ -5,18 +5,64 @@ import type { Track } from '@/core/session';
 import { selectOnly, useSession, useSessionStore } from '@/ui/client';
 import { Button, Icon, Labelled, Line, Notice, Progress, Select } from '@/ui/kit';
 import { usePlayer } from '@/ui/listening';
-import { openTakes, packingOf, packingOfAnswer, type TakesOffer, type TakesQuestion } from './open-takes';
+import {
+  type OpenTakes,
+  openTakes,
+  packingOf,
+  packingOfAnswer,
+  type TakesOffer,
+  type TakesQuestion,
+} from './open-takes';
 
 /** What was recorded several times: offered as lanes of one track, or asked about. */
 export function TakesPane() {
   const view = useSession((s) => s.view);
-  const { pack, find, cancel, putAside } = useTakeActions();
-  const job = view.jobs.find((j) => j.kind === 'takes.find');
-  const isLooking = job?.state === 'queued' || job?.state === 'running';
-  const { offers, questions, together } = openTakes(view);
-  const isLooked = view.takes !== null;
+  const actions = useTakeActions();
+  const { pack, putAside } = actions;
+  const open = openTakes(view);
   return (
     <div className="fm-scroll fm-takes">
+      <Looking open={open} actions={actions} />
+      {open.questions.map((q) => (
+        <Question
+          key={q.keys.join()}
+          question={q}
+          onPack={() => pack([packingOfAnswer(q)])}
+          onAside={() => putAside(q.keys, 'they sound together')}
+        />
+      ))}
+      {open.offers.map((o) => (
+        <Offer
+          key={o.keys.join()}
+          offer={o}
+          onPack={(wantedId) => pack([packingOf(o, wantedId)])}
+          onAside={() => putAside(o.keys, 'left apart')}
+        />
+      ))}
+      {view.takes !== null && open.offers.length + open.questions.length === 0 && (
+        <p className="fm-sides-2 fm-above-2">
+          Nothing is open: no takes that are not packed, and no questions.
+        </p>
+      )}
+      <Settled open={open} onAgain={(keys) => putAside(keys, null)} />
+    </div>
+  );
+}
+
+/** Looking for takes, what it went by, and packing all at once. */
+function Looking({
+  open: { offers },
+  actions: { find, cancel, pack },
+}: {
+  readonly open: OpenTakes;
+  readonly actions: ReturnType<typeof useTakeActions>;
+}) {
+  const view = useSession((s) => s.view);
+  const job = view.jobs.find((j) => j.kind === 'takes.find');
+  const isLooking = job?.state === 'queued' || job?.state === 'running';
+  const isLooked = view.takes !== null;
+  return (
+    <>
       <Line wraps className="fm-inside-2 fm-sides-2">
         {isLooking ? (
           <Progress label="Looking for takes" share={job.progress} onCancel={() => cancel(job.id)} />
@@ -35,26 +81,34 @@ export function TakesPane() {
           Takes were not looked for. {faultText(job.fault)}
         </Notice>
       )}
-      {questions.map((q) => (
-        <Question
-          key={q.keys.join()}
-          question={q}
-          onPack={() => pack([packingOfAnswer(q)])}
-          onAside={() => putAside(q.keys)}
-        />
-      ))}
-      {offers.map((o) => (
-        <Offer
-          key={o.keys.join()}
-          offer={o}
-          onPack={(wantedId) => pack([packingOf(o, wantedId)])}
-          onAside={() => putAside(o.keys)}
-        />
-      ))}
-      {isLooked && offers.length + questions.length === 0 && (
-        <p className="fm-sides-2 fm-above-2">
-          Nothing is open: no takes that are not packed, and no questions.
-        </p>
+    </>
+  );
+}
+
+/** What stays tracks of its own: as a person said, or as it was told. */
+function Settled({
+  open: { apart, together },
+  onAgain,
+}: {
+  readonly open: OpenTakes;
+  readonly onAgain: (keys: readonly string[]) => void;
+}) {
+  return (
+    <>
+      {apart.length > 0 && (
+        <section className="fm-sides-2 fm-above-2" aria-label="Left apart">
+          <h3>Left apart, as you said</h3>
+          <ul className="fm-tight">
+            {apart.map(({ tracks, keys }) => (
+              <li key={keys.join()}>
+                {tracks.map((t) => t.name).join(', ')}{' '}
+                <Button tone="link" onClick={() => onAgain(keys)}>
+                  Ask again
+                </Button>
+              </li>
+            ))}
+          </ul>
+        </section>
       )}
       {together.length > 0 && (
         <section className="fm-sides-2 fm-above-2" aria-label="Stay tracks of their own">
@@ -68,7 +122,7 @@ export function TakesPane() {
           </ul>
         </section>
       )}
-    </div>
+    </>
   );
 }
 
@@ -77,7 +131,7 @@ const LOOK_TEXT =
 
 const lookedText = ({ takes, session }: Parameters<typeof openTakes>[0]): string => {
   const mix = takes?.mixTrackId ? session.nodes[takes.mixTrackId]?.name : undefined;
-  return mix === undefined ? 'There was no rough mix to ask.' : `${mix} was asked what the song has.`;
+  return mix === undefined ? 'No track is a rough mix that could tell.' : `Rough mix: ${mix}.`;
 };
 
 function useTakeActions() {
@@ -89,8 +143,9 @@ function useTakeActions() {
     pack: (groups: readonly ReturnType<typeof packingOf>[]) =>
       call(`/api/sessions/${id}/takes`, { pack: { groups } }),
     cancel: (jobId: string) => void store.getState().call(`/api/jobs/${jobId}/cancel`),
-    putAside: (keys: readonly string[]) =>
-      call(`/api/sessions/${id}/findings`, { keys, note: 'they sound together' }),
+    /** `note` null = it is asked again. */
+    putAside: (keys: readonly string[], note: string | null) =>
+      call(`/api/sessions/${id}/findings`, { keys, note }),
   };
 }
 
