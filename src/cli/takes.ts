@@ -6,7 +6,7 @@ import { packedName } from '@/core/session';
 import { tryNames } from '@/core/style';
 import { takeQuestionText, takeReasonText, type TakesOfDelivery, togetherReasonText } from '@/core/takes';
 import { roundTo } from '@/core/units';
-import { runTask } from '@/engine';
+import { runTask, type TakesInputFile } from '@/engine';
 import { type Arguments, CallFault, print } from './arguments';
 import { atOneRate, atStart, type KnownSound, knownSounds, mixAmong } from './known-sounds';
 import { type InspectedSound, soundFiles, threadPath, withSounds } from './sound-files';
@@ -31,6 +31,14 @@ export async function commandTakes(args: Arguments): Promise<number> {
     await rm(converted, { recursive: true, force: true });
   }
 }
+
+const sourceOf = ({ reading }: KnownSound): TakesInputFile['source'] => ({
+  role: reading?.role ?? null,
+  position: reading?.position ?? null,
+  side: reading?.side ?? null,
+  number: reading?.number ?? null,
+  take: reading?.take ?? null,
+});
 
 interface Track {
   readonly track: string;
@@ -62,6 +70,7 @@ async function takes(
         family: k.kind.family,
         part: k.kind.part,
         isSilent: k.reading?.isSilent ?? true,
+        source: sourceOf(k),
         sketch: k.value.listening?.sketch ?? null,
         path: k.path,
         startFrames: startsOf(files)[i] ?? 0,

@@ -1,5 +1,5 @@
 import type { ArrivalFacts, HeardFacts } from '@/core/analysis';
-import { readNames } from '@/core/naming';
+import { type NameReading, readNames, type SourceFields } from '@/core/naming';
 import { pieceGainDb } from '@/core/matching';
 import { lanesOf, type SessionState, soundTracks, type Track } from '@/core/session';
 import { kindKnown } from '@/core/style';
@@ -13,6 +13,8 @@ export interface SoundingTrack {
   readonly part: string | null;
   /** Nothing in the name of its file is a word. */
   readonly isSilentName: boolean;
+  /** What its name says, or a person, of how it is used and where it was picked up. */
+  readonly source: SourceFields;
   readonly channels: number;
   /** Of its recording; what its pieces are turned up by comes on top. */
   readonly integratedLufs: number | null;
@@ -44,6 +46,7 @@ export async function soundingTracks(sessionId: string, session: SessionState): 
       {
         ...{ track, family: kind.family, part: kind.part },
         isSilentName: names[i]?.isSilent ?? true,
+        source: sourceOf(track, names[i]),
         channels: lane.monoFrom === null ? Math.min(2, sound.channels) : 1,
         integratedLufs: (recording.facts as ArrivalFacts | null)?.integratedLufs ?? null,
         pieceGainDb: pieceGainDb(track),
@@ -54,3 +57,7 @@ export async function soundingTracks(sessionId: string, session: SessionState): 
     ];
   });
 }
+
+/** A person's word, or what was proposed and taken, goes before the name. */
+const sourceOf = (track: Track, name: NameReading | undefined): SourceFields =>
+  track.family === 'unknown' ? (name ?? track) : { ...track, take: name?.take ?? null };

@@ -21,11 +21,13 @@ function sketch(from = 0, to = SECONDS): SoundSketch {
 const line = (by = 0): PitchLine =>
   Float32Array.from({ length: SECONDS * 100 }, (_, n) => 57 + by + (Math.floor(n / 50) % 5));
 
+const NO_SOURCE = { role: null, position: null, side: null, number: null };
 const file = (name: string, more: Partial<TakeFile> = {}): TakeFile => ({
   name,
   family: 'lead-vocal',
   part: 'vocal',
   isSilent: false,
+  source: NO_SOURCE,
   startSeconds: 0,
   sketch: sketch(),
   ...more,

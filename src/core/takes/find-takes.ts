@@ -254,7 +254,8 @@ class TakeFinder {
   /** Whether two could be one part by what is known of them. */
   private mayBeOnePart(a: number, b: number): boolean {
     const [x, y] = [this.files[a] as TakeFile, this.files[b] as TakeFile];
-    if (x.isSilent || y.isSilent || x.family === 'unknown' || y.family === 'unknown') return true;
+    // Of two whose names say nothing the ear may say two things.
+    if ((x.isSilent && y.isSilent) || x.family === 'unknown' || y.family === 'unknown') return true;
     return x.family === y.family && x.part === y.part;
   }
 

@@ -1,9 +1,13 @@
-import type { Family } from '../naming';
+import { readNames } from '../naming';
 import { groupsByName } from './groups-by-name';
 
+/** Names as the reader reads them. */
 const named = (...names: string[]) =>
   groupsByName(
-    names.map((name) => ({ name, family: 'lead-vocal' as Family, part: 'vocal', isSilent: false })),
+    readNames(names).map(({ input, family, part, isSilent, ...source }) => ({
+      name: input,
+      ...{ family, part, isSilent, source },
+    })),
   );
 
 it('takes are those that say so, and one that says nothing', () => {
@@ -46,33 +50,19 @@ it('microphones and sides are no takes', () => {
   expect(named('Gtr DI.wav', 'Gtr amp.wav').together).toEqual([
     { files: [0, 1], words: ['di', 'amp'], isPlaces: true },
   ]);
+  // As the reader knows them, in whatever spelling.
+  expect(named('KICK in_03.wav', 'kck OUT_03.wav').together).toMatchObject([{ isPlaces: true }]);
 });
 
 it('above and below are places of microphones, and voices', () => {
-  const told = (family: Family, ...names: string[]) =>
-    groupsByName(names.map((name) => ({ name, family, part: null, isSilent: false }))).together.map(
-      (t) => t.isPlaces,
-    );
-  expect(told('drums', 'Snare top.wav', 'Snare bottom.wav')).toEqual([true]);
-  expect(told('backing-vocal', 'BV high.wav', 'BV low.wav')).toEqual([false]);
+  const told = (...names: string[]) => named(...names).together.map((t) => t.isPlaces);
+  expect(told('Snare top.wav', 'Snare bottom.wav')).toEqual([true]);
+  expect(told('BV high.wav', 'BV low.wav')).toEqual([false]);
 });
 
-it('a tom is no take of a tom', () => {
-  const toms = ['T1.wav', 'T2.wav', 'T3.wav'].map((name) => ({
-    name,
-    family: 'drums' as Family,
-    part: 'tom',
-    isSilent: false,
-  }));
-  expect(groupsByName(toms).takes).toEqual([]);
-});
-
-it('guides and clicks have none', () => {
-  const guides = ['Guide t1.wav', 'Guide t2.wav'].map((name) => ({
-    name,
-    family: 'reference' as Family,
-    part: 'guide',
-    isSilent: false,
-  }));
-  expect(groupsByName(guides)).toMatchObject({ takes: [], open: [], together: [] });
+it('toms, guides and clicks have none', () => {
+  const nothing = { takes: [], open: [], together: [] };
+  expect(named('Kick.wav', 'Snare.wav', 'T1.wav', 'T2.wav', 'T3.wav').takes).toEqual([]);
+  expect(named('Guide t1.wav', 'Guide t2.wav')).toMatchObject(nothing);
+  expect(named('Click 1.wav', 'Click 2.wav')).toMatchObject(nothing);
 });

@@ -1,5 +1,5 @@
-import type { Family } from '../naming';
-import { PLACE_WORDS, takeName, type TakeName } from './take-name';
+import { type Family, findMicGroups, type SourceFields } from '../naming';
+import { takeName, type TakeName } from './take-name';
 
 /** What is known of a file by its name. */
 export interface NamedFile {
@@ -9,6 +9,8 @@ export interface NamedFile {
   readonly part: string | null;
   /** Nothing in its name is a word: a recorder's. */
   readonly isSilent: boolean;
+  /** What its name says of how it is used and where it was picked up. */
+  readonly source: Omit<SourceFields, 'family' | 'part'>;
 }
 
 /** What names say; files by their places in what was given. */
@@ -65,13 +67,18 @@ export function groupsByName(files: readonly NamedFile[]): NameGroups {
     }
     open.push(members);
   }
-  // Whatever family a name is read as: `Vox harm` and `Vox` have one root.
-  for (const members of groupedBy(
-    // What is called by such words alone is second voices, if it is voices.
+  // What the reader knows as microphones of one source is told once.
+  const microphones = byPlace(files, eligible);
+  const told = new Set(microphones.flatMap((m) => m.files));
+  // Whatever family a name is read as: `Vox harm` and `Vox` have one root; what is called by such words alone is second voices.
+  const roots = groupedBy(
     eligible.filter((k) => !files[k]?.isSilent && (at(k).root !== '' || isVoice(files[k]))),
     (k) => at(k).root,
-  ).values())
-    together.push(...acrossStems(members, { files, names, takes }));
+  );
+  const byRoot = [...roots.values()]
+    .flatMap((members) => acrossStems(members, { names, takes }))
+    .filter((t) => !t.isPlaces || !t.files.every((k) => told.has(k)));
+  together.push(...byRoot, ...microphones);
   return { names, takes: takes.map((t) => inOrder(t, names)), together, open };
 }
 
@@ -92,18 +99,10 @@ function bySource(members: readonly number[], names: readonly TakeName[]): numbe
 const isVoice = (file: NamedFile | undefined): boolean =>
   file?.family === 'lead-vocal' || file?.family === 'backing-vocal';
 
-/** Parts of one root that differ in words of what sounds together or of places: one of each. */
+/** Parts of one root that differ in words of what sounds together, or of places: one of each. */
 function acrossStems(
   members: readonly number[],
-  {
-    files,
-    names,
-    takes,
-  }: {
-    readonly files: readonly NamedFile[];
-    readonly names: readonly TakeName[];
-    readonly takes: readonly (readonly number[])[];
-  },
+  { names, takes }: { readonly names: readonly TakeName[]; readonly takes: readonly (readonly number[])[] },
 ): TogetherByName[] {
   const at = (k: number): TakeName => names[k] as TakeName;
   const stems = groupedBy(members, (k) => at(k).stem);
@@ -114,24 +113,30 @@ function acrossStems(
     (group[0] as number);
   const ones = [...stems.values()].map(first);
   const words = [...new Set(ones.flatMap((k) => at(k).together ?? []))];
-  const root = at(ones[0] as number).root;
-  // `Snare top` is a place, `BV high` a voice.
-  const isPlaces =
-    words.length === 0 || (words.every((w) => PLACE_WORDS.has(w)) && !ones.some((k) => isVoice(files[k])));
-  const places = ones.map((k) =>
-    at(k)
-      .stem.split(' ')
-      .filter((w) => !root.split(' ').includes(w))
-      .join(' '),
-  );
-  return [
-    {
-      files: ones,
-      words: isPlaces ? places.filter((p) => p !== '') : words,
-      isPlaces,
-    },
-  ];
+  if (words.length > 0) return [{ files: ones, words, isPlaces: false }];
+  const root = new Set(at(ones[0] as number).root.split(' '));
+  const places = ones.flatMap((k) => at(k).stem.split(' ')).filter((w) => !root.has(w));
+  return [{ files: ones, words: places, isPlaces: true }];
 }
+
+/** Microphones of one source, as names have them elsewhere too; voices that are called high and low are no microphones. */
+const byPlace = (files: readonly NamedFile[], eligible: readonly number[]): TogetherByName[] =>
+  findMicGroups(
+    eligible.map((k) => {
+      const { source, family, part } = files[k] as NamedFile;
+      return { ...source, family, part };
+    }),
+  ).flatMap((group): TogetherByName[] => {
+    const members = group.map((i) => eligible[i] as number);
+    const places = members.map((k) => files[k]?.source.position ?? files[k]?.source.side ?? null);
+    const isParts =
+      members.every((k) => isVoice(files[k])) && places.every((x) => x === null || HEIGHTS.has(x));
+    return isParts
+      ? []
+      : [{ files: members, words: places.filter((x): x is string => x !== null), isPlaces: true }];
+  });
+
+const HEIGHTS: ReadonlySet<string> = new Set(['high', 'mid', 'low']);
 
 /** By their numbers, what has none by its name; a comp last. */
 function inOrder(members: readonly number[], names: readonly TakeName[]): number[] {

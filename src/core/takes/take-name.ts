@@ -38,16 +38,13 @@ const SAID: Readonly<Record<Exclude<TakeWord, 'day'>, ReadonlySet<string>>> = {
     doublage doublee doblaje doble doblada dobra dobrada doppia doppio raddoppio dubbel dubb dubbad dubbing adt
     triple triples trip trpl tripled quad quads third thirds fourth fifth fifths sixth terz terzen quinte quart
     octave octaves oct octv oktave oktaven octava ottava oitava 8va 8ve harm harms harmony harmonies hrm hmny armonia
-    harmonie harmonien upper lower high low hi lo mid top bottom gang gangs group crowd stack stacks layer layers
+    harmonie harmonien upper lower high low hi lo mid gang gangs group crowd stack stacks layer layers
     unison unis unisono adlib adlibs lib libs answer response call whisper whispers ooh oohs aah aahs bgv bgvs bv bvs
     descant counter counterpoint zweite zweistimme 3rd 5th 2nd 6th 4th`),
   place:
     words(`di amp mic mike close near far room left right l r in out front rear back spot ribbon cond condenser
     dyn dynamic lav boom`),
 };
-
-/** Words that are places of microphones, unless it is voices that are called so. */
-export const PLACE_WORDS: ReadonlySet<string> = words('upper lower high low hi lo mid top bottom');
 
 /** Words that join others to one: `drop in`, `ad lib`, `best of`. */
 const JOINED: readonly (readonly [first: string, second: string, as: Exclude<TakeWord, 'day'>])[] = [

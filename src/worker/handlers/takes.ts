@@ -51,9 +51,20 @@ const fileOf = async (t: SoundingTrack, pathOf: (sha256: string) => string): Pro
   family: t.family,
   part: t.part,
   isSilent: t.isSilentName,
+  source: sourceOf(t),
   sketch: readSketch(await readFile(pathOf(t.sketchSha256 as string))),
   path: pathOf(t.sha256),
   startFrames: t.startFrames,
+});
+
+const sourceOf = ({
+  source: { role, position, side, number, take },
+}: SoundingTrack): TakesInputFile['source'] => ({
+  role,
+  position,
+  side,
+  number,
+  take: take ?? null,
 });
 
 function resultOf(
