@@ -15,6 +15,7 @@ const domains = [
   'tempo',
   'sections',
   'takes',
+  'comp',
   'conform',
   'render',
   'balance',

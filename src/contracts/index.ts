@@ -104,6 +104,7 @@ export {
   peaksRequestSchema,
   MAX_SOUND_FRAMES,
   MAX_SOUND_PIECES,
+  type SoundName,
   type SoundPiece,
   soundRequestSchema,
 } from './sound';

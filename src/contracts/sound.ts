@@ -31,6 +31,9 @@ export const soundRequestSchema = yup
   })
   .noUnknown();
 
+/** Name of a sound, as {@link soundRequestSchema} wants it. */
+export type SoundName = `recordings/${string}` | `conformed/${string}`;
+
 /** One of the pieces that {@link soundRequestSchema} asks for. */
 export interface SoundPiece {
   readonly sound: string;

@@ -48,8 +48,17 @@ function withoutLevels(bus: Partial<SessionState['buses'][string]>): unknown {
 /** Takes and clips came with the records too: a track was one recording from end to end. */
 function asOneRecording(node: SessionState['nodes'][string]): unknown {
   if (node.kind !== 'track' || !('clips' in node)) return node;
-  const { laneId, otherLanes, clips, takeNumber, ...track } = node;
+  const { laneId, otherLanes, clips, takeNumber, comps, compId, ...said } = node;
   expect([otherLanes, takeNumber, isUncut({ laneId, clips })]).toEqual([[], 1, true]);
+  const { takeName, takeRating, takeNote, takeAside, ...track } = said;
+  expect([comps, compId, takeName, takeRating, takeNote, takeAside]).toEqual([
+    [],
+    null,
+    null,
+    null,
+    '',
+    false,
+  ]);
   return track;
 }
 

@@ -55,7 +55,7 @@ export function isEntire({ laneId, clips }: Pick<Track, 'laneId' | 'clips'>): bo
 /** All lanes of a track, the one that stands for it first: most pieces are of it. */
 export function lanesOf(track: Track): readonly Lane[] {
   const { laneId, recordingId, receivedName, startFrames, inverted, monoFrom, keepsSamples, tiedTo } = track;
-  const { takeNumber } = track;
+  const { takeNumber, takeName, takeRating, takeNote, takeAside } = track;
   const own = {
     recordingId,
     receivedName,
@@ -65,6 +65,10 @@ export function lanesOf(track: Track): readonly Lane[] {
     keepsSamples,
     tiedTo,
     takeNumber,
+    takeName,
+    takeRating,
+    takeNote,
+    takeAside,
   };
   return [{ id: laneId, ...own }, ...track.otherLanes];
 }
@@ -101,22 +105,27 @@ export function movedTo(track: Track, startFrames: number): Track {
   const by = startFrames - track.startFrames;
   if (by === 0) return track;
   const isBare =
-    track.otherLanes.length === 0 && track.clips.every((c) => (c.fromFrames ?? c.toFrames) === null);
+    track.otherLanes.length === 0 &&
+    track.comps.length === 0 &&
+    track.clips.every((c) => (c.fromFrames ?? c.toFrames) === null);
   if (isBare) return { ...track, startFrames };
   return {
     ...track,
     startFrames,
     otherLanes: track.otherLanes.map((l) => ({ ...l, startFrames: l.startFrames + by })),
     clips: withEdges(track.clips, (frames) => frames + by),
+    comps: track.comps.map((c) => ({ ...c, clips: withEdges(c.clips, (frames) => frames + by) })),
   };
 }
 
 /** The lanes and clips of a track under ids of its own, made of its id: those it was copied from keep theirs. */
-export function ownParts(track: NewTrack): Pick<Track, 'laneId' | 'otherLanes' | 'clips' | 'takeNumber'> {
+export function ownParts(
+  track: NewTrack,
+): Pick<Track, 'laneId' | 'otherLanes' | 'clips' | 'comps' | 'compId' | 'takeNumber'> {
   const laneId = firstLaneId(track.id);
   const { takeNumber = 1, otherLanes: others = [], laneId: was } = track;
   if (was === undefined || !track.clips)
-    return { laneId, takeNumber, otherLanes: [], clips: wholeClip(laneId) };
+    return { laneId, takeNumber, otherLanes: [], clips: wholeClip(laneId), comps: [], compId: null };
   const ids = new Map([[was, laneId]]);
   const otherLanes = others.map((lane, i) => {
     const id = derivedId('lane-', hashText(`${track.id} ${i}`));
@@ -128,5 +137,52 @@ export function ownParts(track: NewTrack): Pick<Track, 'laneId' | 'otherLanes' |
     id: derivedId('clip-', hashText(`${track.id} ${i}`)),
     laneId: ids.get(clip.laneId) as string,
   }));
-  return { laneId, takeNumber, otherLanes, clips: isUncut({ laneId, clips }) ? wholeClip(laneId) : clips };
+  return {
+    laneId,
+    takeNumber,
+    otherLanes,
+    clips: isUncut({ laneId, clips }) ? wholeClip(laneId) : clips,
+    ...ownComps(track, ids),
+  };
 }
+
+/** Kept comps of a copied track, under ids of its own. */
+function ownComps(
+  { id, comps = [], compId = null }: NewTrack,
+  laneIds: ReadonlyMap<string, string>,
+): Pick<Track, 'comps' | 'compId'> {
+  const own = (from: string): string => derivedId('comp-', hashText(`${id} ${from}`));
+  return {
+    compId: compId !== null && comps.some((c) => c.id === compId) ? own(compId) : null,
+    comps: comps.map((comp) => ({
+      ...comp,
+      id: own(comp.id),
+      clips: comp.clips.map((c) => ({ ...c, laneId: laneIds.get(c.laneId) ?? c.laneId })),
+    })),
+  };
+}
+
+const LANE_TRACKS = new WeakMap<Track, readonly Track[]>();
+
+/** Each lane of a track as a track of its own that sounds from end to end, by the numbers of the takes; ids are those of no row. The same objects for the same track. */
+export function laneTracks(track: Track): readonly Track[] {
+  const known = LANE_TRACKS.get(track);
+  if (known) return known;
+  const made = [...lanesOf(track)]
+    .sort((a, b) => a.takeNumber - b.takeNumber || (a.id < b.id ? -1 : 1))
+    .map(({ id, ...lane }): Track => ({
+      ...track,
+      ...lane,
+      id: laneTrackId(track.id, id),
+      laneId: id,
+      otherLanes: [],
+      comps: [],
+      compId: null,
+      clips: wholeClip(id),
+    }));
+  LANE_TRACKS.set(track, made);
+  return made;
+}
+
+/** Id of a lane as {@link laneTracks} has it: no id of a row holds a colon. */
+export const laneTrackId = (trackId: string, laneId: string): string => `${trackId}:${laneId}`;

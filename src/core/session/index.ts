@@ -1,9 +1,20 @@
 export { type PackedLane, packedName, packFault } from './lane-moves';
-export { firstLaneId, isEntire, isUncut, isWhole, lanesOf, wholeClip, withEdges } from './clips';
+export {
+  firstLaneId,
+  isEntire,
+  isUncut,
+  isWhole,
+  lanesOf,
+  laneTrackId,
+  laneTracks,
+  wholeClip,
+  withEdges,
+} from './clips';
 export {
   type Bus,
   BUS_FIELDS,
   type Clip,
+  type Comp,
   emptySession,
   type Folder,
   type Group,
@@ -55,6 +66,8 @@ export {
   type StyleRef,
   type Treatment,
   TREATMENT_SCHEMAS,
+  TAKE_RATINGS,
+  type TakeRating,
   uuid,
 } from './records';
 export { recordsOf, stateOf } from './state-of-records';

@@ -131,6 +131,9 @@ it.each([
   [['Lead Vocal 1', 'Lead Vocal 2', 'Lead Vocal 3'], 'Lead Vocal'],
   [['Lead Vocal', 'Lead Vocal alt'], 'Lead Vocal'],
   [['Vox', 'Vox'], 'Vox'],
+  [['Lead Vox tk1', 'Lead Vox tk2'], 'Lead Vox'],
+  [['Fiddle take 1', 'Fiddle take 2'], 'Fiddle'],
+  [['Part', 'Part 2'], 'Part'],
   [['1', '2'], '1'],
   [[], ''],
 ])('%j become %j', (names, name) => {

@@ -61,6 +61,8 @@ export function unpackedTracks(
     const isAlone = own.length === track.clips.length;
     return {
       ...withLanes(track, [lane]),
+      comps: [],
+      compId: null,
       name: `${track.name} ${lane.takeNumber}`,
       clips: isAlone ? [...own].sort(byTime) : wholeClip(lane.id),
     };
@@ -87,6 +89,6 @@ function freeId(wanted: string, taken: ReadonlySet<string>): string {
 export function packedName(names: readonly string[]): string {
   const [first = ''] = names;
   const common = names.reduce((a, b) => (a === b ? a : commonName(a, b)), first);
-  const bare = common.replace(/[\s_.·-]*\d*$/, '');
+  const bare = common.replace(/[\s_.·-]+(take|tk|t)?[\s_.·-]*\d*$/i, '').replace(/\d+$/, '');
   return bare.trim() === '' ? first : bare;
 }

@@ -15,7 +15,7 @@ export function majorityRate(ratesHz: readonly number[], current: number | null)
 }
 
 /** Edits that give records of a kind whose fields become others; none for what stays. */
-function patchesOf<K extends 'lane' | 'clip'>(
+function patchesOf<K extends 'lane' | 'clip' | 'comp'>(
   of: K,
   records: Readonly<Record<string, RecordOf<K>>>,
   change: (record: RecordOf<K>) => Partial<FieldsOf<K>>,
@@ -34,22 +34,24 @@ export function rateEdits(session: SessionState, toHz: number): Change[] {
   if (from === toHz) return [];
   const scaled = (frames: number): number => Math.round((frames * toHz) / (from ?? toHz)) + 0;
   const edge = (frames: number | null): number | null => (frames === null ? null : scaled(frames));
-  const { lane, clip } = recordsOf(session);
+  const { lane, clip, comp } = recordsOf(session);
+  const placed = (c: Omit<Clip, 'id' | 'laneId'>): Partial<Clip> => ({
+    fromFrames: edge(c.fromFrames),
+    toFrames: edge(c.toFrames),
+    slipFrames: scaled(c.slipFrames),
+    ...scaledFades(c, scaled),
+  });
   return [
     { kind: 'session.rate', sampleRateHz: toHz },
     ...patchesOf('lane', lane, (l) => ({ startFrames: scaled(l.startFrames) })),
-    ...patchesOf('clip', clip, (c) => ({
-      fromFrames: edge(c.fromFrames),
-      toFrames: edge(c.toFrames),
-      slipFrames: scaled(c.slipFrames),
-      ...scaledFades(c, scaled),
-    })),
+    ...patchesOf('clip', clip, placed),
+    ...patchesOf('comp', comp, ({ clips }) => ({ clips: clips.map((c) => ({ ...c, ...placed(c) })) })),
   ];
 }
 
 /** Fades end where they ended: at one frame of the song, so that two that cross still do. */
 function scaledFades(
-  { fromFrames, toFrames, fadeInFrames, fadeOutFrames }: Clip,
+  { fromFrames, toFrames, fadeInFrames, fadeOutFrames }: Omit<Clip, 'id' | 'laneId'>,
   scaled: (frames: number) => number,
 ): Pick<Clip, 'fadeInFrames' | 'fadeOutFrames'> {
   const fadeIn =

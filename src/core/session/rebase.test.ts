@@ -226,6 +226,12 @@ it('what one side left out of a record is left out, whatever the other changed o
   });
 });
 
+/** Rows that one side took out and made anew: changed, though they may look as before. */
+const remade = (edits: readonly Edit[]): ReadonlySet<string> => {
+  const gone = new Set(edits.flatMap((e) => (e.kind === 'remove' ? [e.id] : [])));
+  return new Set(edits.flatMap((e) => (e.kind === 'put' && gone.has(e.record.id) ? [e.record.id] : [])));
+};
+
 /** Fields of tracks as one flat list, to be compared by another way than the code's. */
 const flat = (s: SessionState): Map<string, unknown> =>
   new Map<string, unknown>([
@@ -272,9 +278,11 @@ it('whatever both did (4,000 random pairs): what only one side changed is as tha
     const again = applyEdits(theirs.state, out.edits);
     expect(again.ok && same(again.session, out.session)).toBe(true);
     const [b, m, t, r] = [base, mine.state, theirs.state, out.session].map(flat) as Map<string, unknown>[];
+    const anew = new Set([...remade(mine.edits), ...remade(theirs.edits)]);
     for (const key of new Set([...(b?.keys() ?? []), ...(m?.keys() ?? []), ...(t?.keys() ?? [])])) {
       const [was, mineIs, theirIs] = [b?.get(key), m?.get(key), t?.get(key)];
       const wanted = same(was, mineIs) ? theirIs : same(was, theirIs) ? mineIs : r?.get(key);
+      if (anew.has(key.split('.')[0] as string)) continue;
       // Asked first: an expectation takes a hundred times as long as a comparison.
       if (!same(r?.get(key), wanted)) expect([key, r?.get(key)]).toEqual([key, wanted]);
     }

@@ -65,6 +65,8 @@ interface TrackParts {
   /** In order of time. */
   readonly clips: readonly Clip[];
   readonly sends: readonly RecordOf<'send'>[];
+  /** By name. */
+  readonly comps: readonly RecordOf<'comp'>[];
 }
 const TRACKS = new WeakMap<RecordOf<'track'>, TrackParts & { readonly track: Track }>();
 
@@ -73,9 +75,11 @@ const sameList = (a: readonly object[], b: readonly object[]): boolean =>
 
 /** The row of a track; the same object as long as its records are. */
 function trackOf(record: RecordOf<'track'>, parts: TrackParts): Track {
-  const { lanes, clips, sends } = parts;
+  const { lanes, clips, sends, comps } = parts;
   const known = TRACKS.get(record);
-  if (known && sameList(known.lanes, lanes) && sameList(known.clips, clips) && sameList(known.sends, sends))
+  const isKnown = (part: keyof TrackParts): boolean =>
+    known !== undefined && sameList(known[part], parts[part]);
+  if (known && isKnown('lanes') && isKnown('clips') && isKnown('sends') && isKnown('comps'))
     return known.track;
   const { parentId: _parent, orderKey: _key, ...fields } = record;
   const [first, ...others] = lanes;
@@ -89,6 +93,7 @@ function trackOf(record: RecordOf<'track'>, parts: TrackParts): Track {
     otherLanes: others.map(({ trackId: _owner, ...lane }) => lane),
     clips,
     sends: sends.map(toSend),
+    comps: comps.map(({ trackId: _owner, ...comp }) => comp),
   };
   TRACKS.set(record, { ...parts, track });
   const made: TrackRecords = { track: record, ...parts };
@@ -141,12 +146,17 @@ function soundingFirst(
 }
 
 const NO_SENDS: readonly RecordOf<'send'>[] = [];
+const NO_COMPS: readonly RecordOf<'comp'>[] = [];
+
+const byName = (a: RecordOf<'comp'>, b: RecordOf<'comp'>): number =>
+  a.name.localeCompare(b.name, 'en', { numeric: true }) || (a.id < b.id ? -1 : 1);
 
 type RowParts = Pick<SessionState, 'nodes' | 'children'>;
 
 function rowsOf(records: SessionRecords, sends: ReturnType<typeof sendsBySource>): RowParts {
   const lanes = grouped(Object.values(records.lane), (l) => l.trackId);
   const clips = grouped(Object.values(records.clip), (c) => records.lane[c.laneId]?.trackId ?? '');
+  const comps = grouped(Object.values(records.comp), (c) => c.trackId);
   const nodes: Record<string, Track | Folder> = {};
   const children: Record<string, string[]> = { [ROOT]: [] };
   for (const folder of Object.values(records.folder)) {
@@ -158,6 +168,7 @@ function rowsOf(records: SessionRecords, sends: ReturnType<typeof sendsBySource>
       lanes: soundingFirst((lanes.get(track.id) ?? []).sort(byTake), clips.get(track.id) ?? []),
       clips: (clips.get(track.id) ?? []).sort(byTime),
       sends: sends.get(track.id) ?? NO_SENDS,
+      comps: comps.get(track.id)?.sort(byName) ?? NO_COMPS,
     });
   }
   for (const row of [...Object.values(records.folder), ...Object.values(records.track)].sort(byOrder)) {
@@ -219,7 +230,7 @@ const DERIVED: readonly (readonly [
   kinds: readonly RecordKind[],
   make: (records: SessionRecords) => Partial<SessionState>,
 ])[] = [
-  [['folder', 'track', 'lane', 'clip', 'send'], (r) => rowsOf(r, sendsBySource(r))],
+  [['folder', 'track', 'lane', 'clip', 'send', 'comp'], (r) => rowsOf(r, sendsBySource(r))],
   [
     ['bus', 'send'],
     (r) => {
@@ -311,6 +322,7 @@ const trackRecords = (
       })),
       clips: row.clips ?? wholeClip(laneId),
       sends: sendRecords(row.sends ?? [], { trackId: row.id, sourceBusId: null }, orderKeys),
+      comps: (row.comps ?? []).map((comp) => ({ ...comp, trackId: row.id })),
     };
   });
 
@@ -405,6 +417,10 @@ export function recordsOf(state: SessionState): SessionRecords {
     clip: byId(
       rows.tracks.flatMap((t) => t.clips),
       before?.clip,
+    ),
+    comp: byId(
+      rows.tracks.flatMap((t) => t.comps),
+      before?.comp,
     ),
     bus: byId(listed('bus', buses, idOf, orderKeys), before?.bus),
     send: byId(

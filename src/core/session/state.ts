@@ -17,6 +17,9 @@ export type Lane = Omit<RecordOf<'lane'>, 'trackId'>;
 /** A stretch of a track in which one of its lanes sounds. */
 export type Clip = RecordOf<'clip'>;
 
+/** One way in which a track was put together, kept under a name. */
+export type Comp = Omit<RecordOf<'comp'>, 'trackId'>;
+
 /** What a person or the house style can set on a track. */
 export type TrackFields = Omit<FieldsOf<'track'>, 'parentId' | 'orderKey'> &
   Omit<LaneFields, 'recordingId' | 'receivedName'> & {
@@ -35,10 +38,25 @@ export type Track = TrackFields &
     readonly laneId: string;
     /** Its other lanes, by their numbers. */
     readonly otherLanes: readonly Lane[];
+    /** Kept ways of putting it together, by name. */
+    readonly comps: readonly Comp[];
   };
 
+/** What of a track is as at first where nothing was said. */
+type NewParts =
+  | 'laneId'
+  | 'otherLanes'
+  | 'clips'
+  | 'comps'
+  | 'compId'
+  | 'takeNumber'
+  | 'takeName'
+  | 'takeRating'
+  | 'takeNote'
+  | 'takeAside';
+
 /** A track as it may be added: what is left out is as at first, and all of it sounds. */
-export type NewTrack = Omit<Track, 'laneId' | 'otherLanes' | 'clips' | 'takeNumber'> & Partial<Track>;
+export type NewTrack = Omit<Track, NewParts> & Partial<Track>;
 
 /** A row that holds others. */
 export type Folder = Omit<RecordOf<'folder'>, 'parentId' | 'orderKey'> & { readonly kind: 'folder' };

@@ -47,7 +47,7 @@ export function toldClips(hand: HandTrack): ToldClip[] {
 }
 
 /** Clips as they are kept: an edge at the end of its sound stays open, so that a longer recording in its place is heard whole. */
-function kept(hand: HandTrack, clips: readonly ToldClip[]): readonly Clip[] {
+export function keptClips(hand: HandTrack, clips: readonly ToldClip[]): readonly Clip[] {
   const sorted = fitted([...clips].sort((a, b) => a.fromFrames - b.fromFrames));
   const out = sorted.map((clip, i): Clip => {
     const [begin, end] = reachOf(hand, clip);
@@ -130,7 +130,7 @@ function changedAt(
   const clip = clipAt(clips, at);
   const made = clip && change(clip, clips);
   return made
-    ? kept(
+    ? keptClips(
         hand,
         clips.flatMap((c) => (c === clip ? made : [c])),
       )
@@ -196,7 +196,7 @@ export function joinAt(hand: HandTrack, at: number): HandResult {
     fadeOutFrames: next.fadeOutFrames,
     fadeOutShape: next.fadeOutShape,
   };
-  return kept(
+  return keptClips(
     hand,
     clips.flatMap((c) => (c === one ? [joined] : c === next ? [] : [c])),
   );
@@ -230,7 +230,7 @@ export function edgeAt(hand: HandTrack, at: number, edge: 'begin' | 'end', to: n
     moved.fromFrames,
     moved.toFrames,
   );
-  return kept(hand, [...rest, withoutEndFades(moved, begin, end)]);
+  return keptClips(hand, [...rest, withoutEndFades(moved, begin, end)]);
 }
 
 /** Where the sound itself begins or ends nothing was cut. */
@@ -317,7 +317,7 @@ export function trimmedTo(
     ];
   });
   const isSameAsBefore = inside.length === clips.length && inside.every((c, i) => c === clips[i]);
-  return isSameAsBefore || inside.every((c) => c.off) ? null : kept(hand, inside);
+  return isSameAsBefore || inside.every((c) => c.off) ? null : keptClips(hand, inside);
 }
 
 /** Lets a second of the piece at a frame sound from `to` on, in the place of what is there. */
@@ -334,7 +334,7 @@ export function duplicateAt(hand: HandTrack, at: number, to: number): HandResult
     toFrames: end,
     slipFrames: clip.slipFrames + begin - clip.fromFrames,
   };
-  return kept(hand, [...carved(clips, begin, end), copy]);
+  return keptClips(hand, [...carved(clips, begin, end), copy]);
 }
 
 /** Two pieces that meet, or nearly, and cross over instead. */
@@ -355,7 +355,7 @@ export function crossAt(hand: HandTrack, at: number, { frames, shape }: CrossOve
   const to = Math.min(meeting + half, reachOf(hand, one)[1], next.toFrames - next.fadeOutFrames);
   const overlap = to - from;
   if (overlap < 1) return null;
-  return kept(
+  return keptClips(
     hand,
     clips.map((c) =>
       c === one
@@ -395,7 +395,7 @@ export function repairAt(
   const [begin, end] = reachOf(hand, patch);
   if (begin > fromFrames || end < toFrames || toFrames - fromFrames < SHORTEST) return null;
   const rest = carved(clips, fromFrames, toFrames);
-  let result: HandTrack = { ...hand, track: { ...hand.track, clips: kept(hand, [...rest, patch]) } };
+  let result: HandTrack = { ...hand, track: { ...hand.track, clips: keptClips(hand, [...rest, patch]) } };
   const meets = (frame: number): boolean => rest.some((c) => c.toFrames === frame || c.fromFrames === frame);
   const crossed = (inside: number): void => {
     const clipsNow = crossAt(result, inside, cross);

@@ -32,6 +32,7 @@ export {
   type HandResult,
   type HandTrack,
   joinAt,
+  keptClips,
   levelAt,
   muteAt,
   pullEdge,

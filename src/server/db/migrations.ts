@@ -1,6 +1,7 @@
 import { DataTypes, literal } from 'sequelize';
 import { DEFAULT_STYLE } from '@/core/style';
 import { dropClips, makeClips } from './clip-tables';
+import { dropComps, makeComps } from './comp-tables';
 import { dropRecordTables, makeRecordTables } from './records-tables';
 import type { Columns, SchemaWriter } from './schema-writer';
 
@@ -634,4 +635,5 @@ export const MIGRATIONS: readonly Migration[] = [
     },
     down: (q) => q.run('alter table buses drop column gain_db, drop column pan, drop column muted'),
   },
+  { name: '0025-comps', up: makeComps, down: dropComps },
 ];

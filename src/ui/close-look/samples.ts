@@ -1,4 +1,5 @@
 'use client';
+import type { SoundName } from '@/contracts';
 import { useEffect, useSyncExternalStore } from 'react';
 import { gainAt, partIn, type Piece } from '@/core/arrange';
 import { fetchSound } from '@/ui/client';
@@ -102,7 +103,7 @@ function fetchTiles(names: readonly string[]): void {
   for (const name of missing) asked.add(name);
   const wishes = missing.map((name) => {
     const [sound = '', tile] = name.split(' ');
-    return { sound, from: Number(tile) * TILE_FRAMES, count: TILE_FRAMES };
+    return { sound: sound as SoundName, from: Number(tile) * TILE_FRAMES, count: TILE_FRAMES };
   });
   void fetchSound(wishes)
     .then(

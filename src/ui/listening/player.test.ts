@@ -187,6 +187,34 @@ describe('playing the session', () => {
   });
 });
 
+it('takes are silent until one is heard in the place of its track: gains alone change, nothing is loaded again', async () => {
+  const player = open();
+  const takes = Array.from({ length: 8 }, (_, i) => track(`a:${i}`, { takeOf: 'a' }));
+  player.setTracks([track('a'), ...takes, track('b')], 48_000);
+  await player.play();
+  const order = ['a', ...takes.map((t) => t.id), 'b'];
+  const audible = (): string[] =>
+    [...(last('gains')?.left as Float32Array)].flatMap((g, i) => (g > 0 ? [order[i] as string] : []));
+  expect(audible()).toEqual(['a', 'b']);
+  const count = (kind: string): number => toMixer.filter((m) => m.kind === kind).length;
+  const [loads, starts] = [count('tracks'), count('start')];
+  for (const { id } of takes) {
+    player.hearTake(id);
+    expect(audible()).toEqual([id, 'b']);
+  }
+  player.setSolo(new Set(['a']));
+  expect(audible()).toEqual(['a:7']);
+  player.setSolo(new Set(['b']));
+  expect(audible()).toEqual(['b']);
+  player.setSolo(new Set());
+  player.hearTake(null);
+  expect(audible()).toEqual(['a', 'b']);
+  // Of a track that is not there any more nothing is heard, and nothing is missing.
+  player.hearTake('gone:1');
+  expect(audible()).toEqual(['a', 'b']);
+  expect([count('tracks'), count('start')]).toEqual([loads, starts]);
+});
+
 describe('made ready before anyone plays', () => {
   const settled = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 260));
   it('is what play begins with: the feeder only has to go on', async () => {

@@ -28,6 +28,8 @@ export interface PlayerTrack {
   readonly inverted: boolean;
   /** What the buses on its way do to it; missing = nothing. */
   readonly buses?: SideGains;
+  /** Id of the track it is a take of: silent until it is asked for, then in its place. */
+  readonly takeOf?: string;
 }
 
 /** What the page shows of the player. */
@@ -36,6 +38,8 @@ export interface PlayerState {
   /** Seconds as played, whatever is heard. */
   readonly positionSeconds: number;
   readonly soloIds: ReadonlySet<string>;
+  /** Id of the take that is heard in the place of its track; null = tracks as they are put together. */
+  readonly heardTake: string | null;
   readonly clickOn: boolean;
   readonly clickSound: ClickSound;
   /** Level of the click against its usual one, dB. */
@@ -99,6 +103,7 @@ export class Player {
     status: 'idle',
     positionSeconds: 0,
     soloIds: new Set<string>(),
+    heardTake: null,
     clickOn: false,
     clickSound: CLICK_SOUNDS[0],
     clickDb: 0,
@@ -305,6 +310,12 @@ export class Player {
   /** Only these are heard; none = all. */
   setSolo(ids: ReadonlySet<string>): void {
     this.state.setState({ soloIds: ids });
+    this.sendGains();
+  }
+
+  /** One take in the place of its track, at once; null = the track as it is put together. */
+  hearTake(id: string | null): void {
+    this.state.setState({ heardTake: id });
     this.sendGains();
   }
 
@@ -528,14 +539,17 @@ export class Player {
   }
 
   private sendGains(): void {
-    const { soloIds } = this.state.getState();
+    const { soloIds, heardTake } = this.state.getState();
     // What has no sound (a track of notes) alone silences nobody.
     const isSolo = this.tracks.some((t) => soloIds.has(t.id));
+    const take = this.tracks.find((t) => t.id === heardTake && t.takeOf !== undefined);
     const left = new Float32Array(this.tracks.length);
     const right = new Float32Array(this.tracks.length);
     this.tracks.forEach((t, i) => {
+      // Takes are silent but the one that stands for its track.
+      if (t.takeOf === undefined ? take?.takeOf === t.id : t !== take) return;
       // A solo is heard even when muted: that is how a rough mix or click is checked.
-      if (isSolo ? !soloIds.has(t.id) : t.muted) return;
+      if (isSolo ? !soloIds.has(t.takeOf ?? t.id) : t.muted) return;
       const gains = stripGains(t);
       left[i] = gains.left;
       right[i] = gains.right;

@@ -1,6 +1,6 @@
 import { channelsOf, type LaneSound, type Piece, piecesOf, soundingLanes } from '@/core/arrange';
 import { type Lane, levelDb, type SessionState, type Track, wayToMix } from '@/core/session';
-import type { RecordingView } from '@/contracts';
+import type { RecordingView, SoundName } from '@/contracts';
 import type { PlayerTrack } from './player';
 
 /** A sound at the session's rate, by its name for the server: `recordings/<id>` or `conformed/<key>`. */
@@ -75,7 +75,7 @@ const named = (piece: Piece<NamedSound>, polarity: number): Piece<string> => ({
 });
 
 /** Name of a lane's sound for the server, with the side behind it that is heard. */
-export const laneSound = ({ recordingId, monoFrom }: Pick<Lane, 'recordingId' | 'monoFrom'>): string =>
+export const laneSound = ({ recordingId, monoFrom }: Pick<Lane, 'recordingId' | 'monoFrom'>): SoundName =>
   monoFrom === null ? `recordings/${recordingId}` : `recordings/${recordingId}/${monoFrom}`;
 
 /** The sound of a recording at the session's rate; null while it is not there. */

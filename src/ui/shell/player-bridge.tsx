@@ -1,10 +1,19 @@
 'use client';
 import { useEffect, useRef } from 'react';
 import { asPlayedBack, playbackWarp } from '@/core/conform';
-import { type Lane, type SessionState, tracksInOrder } from '@/core/session';
+import { isTrack, type Lane, laneTracks, type SessionState, tracksInOrder } from '@/core/session';
 import { type ClickParts, clickStrokes, createSongMap } from '@/core/time';
 import { shared, songSeconds, useSession } from '@/ui/client';
-import { clickBars, clickParts, clickSound, type NamedSound, sessionTrack, usePlayer } from '@/ui/listening';
+import {
+  clickBars,
+  clickParts,
+  clickSound,
+  type NamedSound,
+  type PlayerTrack,
+  sessionTrack,
+  usePlayer,
+  useTakesInHand,
+} from '@/ui/listening';
 
 /** The page comes first, then what listening needs. */
 const WARM_MS = 400;
@@ -17,8 +26,13 @@ export function PlayerBridge() {
   const parts = Number(clickParts.use()) as ClickParts;
   const countBars = Number(clickBars.use());
   useEffect(() => player.setClickSound(sound, player.state.getState().clickDb), [player, sound]);
+  const takesOf = useTakesInHand();
   const { session, recordings, conform } = view;
-  const sent = useRef<{ readonly session: SessionState; readonly tracks: readonly object[] } | null>(null);
+  const sent = useRef<{
+    readonly session: SessionState;
+    readonly tracks: readonly object[];
+    readonly takesOf: string | null;
+  } | null>(null);
   useEffect(() => {
     const byId = new Map(recordings.map((r) => [r.id, r]));
     const rate = session.sampleRateHz ?? 48_000;
@@ -34,13 +48,22 @@ export function PlayerBridge() {
       const made = conformed.get(lane.id);
       return made ? { sound: `conformed/${made.key}`, channels, lengthFrames: made.lengthFrames } : null;
     };
-    const tracks = tracksInOrder(shown).flatMap((t) => sessionTrack(session, t, soundOf) ?? []);
+    const packed = takesOf === null ? undefined : shown.nodes[takesOf];
+    const tracks = [
+      ...tracksInOrder(shown).flatMap((t) => sessionTrack(session, t, soundOf) ?? []),
+      // Ready beside it, so that going from one to the next is only a matter of gains.
+      ...(isTrack(packed) ? laneTracks(packed) : []).flatMap((t): PlayerTrack[] => {
+        const take = sessionTrack(session, t, soundOf);
+        return take && packed ? [{ ...take, takeOf: packed.id }] : [];
+      }),
+    ];
     // Most of what happens while a delivery comes in is nothing to the player.
     const same = shared(sent.current?.tracks, tracks);
-    if (sent.current?.session === session && sent.current.tracks === same) return;
-    sent.current = { session, tracks: same };
+    const isSame = sent.current?.session === session && sent.current.takesOf === takesOf;
+    if (isSame && sent.current?.tracks === same) return;
+    sent.current = { session, tracks: same, takesOf };
     player.setTracks(same, rate, warp && { toPlayback: warp.toConformed, toPlayed: warp.toPlayed });
-  }, [player, session, recordings, conform]);
+  }, [player, session, recordings, conform, takesOf]);
   useEffect(() => {
     const timer = setTimeout(() => player.warm(), WARM_MS);
     return () => clearTimeout(timer);

@@ -1,5 +1,6 @@
 import { BUS } from './bus';
 import { CLIP } from './clip';
+import { COMP } from './comp';
 import { FOLDER } from './folder';
 import { GROUP } from './group';
 import type { Values } from './kind';
@@ -18,6 +19,7 @@ export const KINDS = {
   track: TRACK,
   lane: LANE,
   clip: CLIP,
+  comp: COMP,
   bus: BUS,
   send: SEND,
   group: GROUP,
@@ -47,6 +49,7 @@ export const SONG_ID = 'song';
 export { FADE_SHAPES, type FadeShape } from './clip';
 export { type ColumnType, type Field, type Merge, type Reference } from './field';
 export { type Kind } from './kind';
+export { TAKE_RATINGS, type TakeRating } from './lane';
 export { type MapContent, type MapFacts, type MapPulse } from './map';
 export { mapFileSchema } from './map-file';
 export { NOWHERE } from './nowhere';

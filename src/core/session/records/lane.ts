@@ -1,6 +1,12 @@
 import { FARTHEST_FRAMES, flag, integer, nullable, oneOf, outside, reference, text } from './field';
 import { kind } from './kind';
 
+/** What can be thought of a take, the best first. */
+export const TAKE_RATINGS = ['keep', 'maybe', 'no'] as const;
+
+/** One of {@link TAKE_RATINGS}. */
+export type TakeRating = (typeof TAKE_RATINGS)[number];
+
 /** One recording, or the notes of a file, in its place on a track. */
 export const LANE = kind(
   'lanes',
@@ -21,6 +27,13 @@ export const LANE = kind(
     keepsSamples: flag({ initial: false }),
     /** For notes: whether they keep their bars or their moments; null = a sound. */
     tiedTo: nullable(oneOf(['bars', 'time'])),
+    /** What a person calls the take; null = by its file. */
+    takeName: nullable(text(200, { min: 1 })),
+    /** What was thought of the take; null = nothing yet. */
+    takeRating: nullable(oneOf(TAKE_RATINGS)),
+    takeNote: text(2000, { initial: '' }),
+    /** Not among those one chooses from. */
+    takeAside: flag({ initial: false }),
   },
   ({ receivedName }) => receivedName,
   { isMadeByHand: false },

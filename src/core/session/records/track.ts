@@ -66,6 +66,8 @@ export const TRACK = kind(
     /** −1 left … 1 right. */
     pan: number(-1, 1, { initial: 0 }),
     muted: flag({ initial: false }),
+    /** The comp that sounds, as kept or changed since; null, or one that is gone = none was kept. */
+    compId: nullable(text(64)),
     /** How sure family and name are, 0–1; 1 once a person said so. */
     confidence: number(0, 1, { merge: 'latest' }),
     evidence: evidence(),

@@ -24,7 +24,7 @@ import { SORT_VIEWS, type SortView } from './sort-views';
 import { SortNotes } from './sort-notes';
 import { type ProposalInHand, useProposal } from './use-proposal';
 import { openTakes } from './open-takes';
-import { TakesPane } from './takes-pane';
+import { TakesView } from './takes-view';
 import { KeptColumns } from './use-column-choice';
 import { useOnceRead } from './use-once-read';
 import { useSheetRows } from './use-sheet-rows';
@@ -79,47 +79,58 @@ function SortTracks({ openAt }: { readonly openAt: SortView }) {
     onView: () => setView(SORT_VIEWS[(SORT_VIEWS.indexOf(view) + 1) % SORT_VIEWS.length] as SortView),
   });
   const menus = useMenus(inHand, commands, () => setRenaming(true), setEditing);
+  const above = (
+    <>
+      <SortHead
+        view={view}
+        onView={setView}
+        astray={useMemo(() => trackNotes(session).length, [session])}
+        takes={useOpenTakes()}
+        inHand={inHand}
+        menu={menus.ofAll}
+        quick={quick}
+        onQuick={() => setQuick(!quick)}
+        toAssign={toAssign}
+        main={main}
+        onMain={runMain}
+      />
+      {quick && <QuickAssign onEnd={endQuick} />}
+      <SortNotes
+        inHand={inHand}
+        shown={sheet.shown}
+        isSorted={sheet.sorted !== null && view === 'tracks'}
+        onUnsort={() => sheet.setSorted(null)}
+        isEmpty={sheet.rows.length === 0 && view === 'tracks'}
+      />
+    </>
+  );
+  const evidence = <EvidencePanel proposal={inHand.proposal} />;
   return (
     <section className="fm-split" aria-label="Sort">
-      <div className="fm-pane">
-        <SortHead
-          view={view}
-          onView={setView}
-          astray={useMemo(() => trackNotes(session).length, [session])}
-          takes={useOpenTakes()}
-          inHand={inHand}
-          menu={menus.ofAll}
-          quick={quick}
-          onQuick={() => setQuick(!quick)}
-          toAssign={toAssign}
-          main={main}
-          onMain={runMain}
-        />
-        {quick && <QuickAssign onEnd={endQuick} />}
-        <SortNotes
-          inHand={inHand}
-          shown={sheet.shown}
-          isSorted={sheet.sorted !== null && view === 'tracks'}
-          onUnsort={() => sheet.setSorted(null)}
-          isEmpty={sheet.rows.length === 0 && view === 'tracks'}
-        />
-        {view === 'routing' && <RoutingPane />}
-        {view === 'takes' && <TakesPane />}
-        {view === 'tracks' && (
-          <Sheet
-            rows={sheet.rows}
-            sorted={sheet.sorted}
-            onSort={sheet.setSorted}
-            tickOf={inHand.tickOf}
-            onTick={inHand.tick}
-            editing={editing}
-            onEdit={setEditing}
-            commands={commands}
-            menuOf={menus.ofRow}
-          />
-        )}
-      </div>
-      <EvidencePanel proposal={inHand.proposal} />
+      {view === 'takes' ? (
+        <TakesView above={above} evidence={evidence} />
+      ) : (
+        <>
+          <div className="fm-pane">
+            {above}
+            {view === 'routing' && <RoutingPane />}
+            {view === 'tracks' && (
+              <Sheet
+                rows={sheet.rows}
+                sorted={sheet.sorted}
+                onSort={sheet.setSorted}
+                tickOf={inHand.tickOf}
+                onTick={inHand.tick}
+                editing={editing}
+                onEdit={setEditing}
+                commands={commands}
+                menuOf={menus.ofRow}
+              />
+            )}
+          </div>
+          {evidence}
+        </>
+      )}
       {renaming && <NamesOfMany inHand={inHand} onHide={() => setRenaming(false)} />}
     </section>
   );

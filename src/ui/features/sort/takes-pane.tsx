@@ -15,13 +15,13 @@ import {
 } from './open-takes';
 
 /** What was recorded several times: offered as lanes of one track, or asked about. */
-export function TakesPane() {
+export function TakesPane({ hasPacked }: { readonly hasPacked: boolean }) {
   const view = useSession((s) => s.view);
   const actions = useTakeActions();
   const { pack, putAside } = actions;
   const open = openTakes(view);
   return (
-    <div className="fm-scroll fm-takes">
+    <div className={hasPacked ? 'fm-takes is-above' : 'fm-scroll fm-takes'}>
       <Looking open={open} actions={actions} />
       {open.questions.map((q) => (
         <Question

@@ -3,6 +3,7 @@ import { soundTracks } from '@/core/session';
 import { CROSSING_REACH_SECONDS, crossingNear, heardAt, type HeardAt, originOf } from '@/core/tidy';
 import { fetchSound, loadHits, useSession, useSessionStore, useSongMap } from '@/ui/client';
 import { keptChoice } from '@/ui/kit';
+import { laneSound } from '@/ui/listening';
 import { nearestPlace, nextPlace, placesIn, pulseNear } from './edge-places';
 import { type TidyRow } from './tidy-rows';
 
@@ -56,7 +57,7 @@ async function crossingOf(heard: HeardAt | null, frame: number, rateHz: number):
   if (!heard) return frame;
   const reach = Math.round(CROSSING_REACH_SECONDS * rateHz);
   const from = Math.max(0, heard.soundFrame - reach);
-  const [channels] = await fetchSound([{ sound: heard.lane.recordingId, from, count: 2 * reach }]);
+  const [channels] = await fetchSound([{ sound: laneSound(heard.lane), from, count: 2 * reach }]);
   if (!channels || channels.length === 0) return frame;
   const at = heard.soundFrame - from;
   return Math.round(frame) + crossingNear(channels, at) - at;

@@ -24,7 +24,7 @@ import {
   type ToldClip,
 } from '@/core/tidy';
 import { fetchSound, useSession } from '@/ui/client';
-import { usePlayer } from '@/ui/listening';
+import { laneSound, usePlayer } from '@/ui/listening';
 import type { ShownPiece, TidyRow } from './tidy-rows';
 import type { HandCuts } from './use-hand-cuts';
 import type { EdgePlaces } from './use-edge-snap';
@@ -187,8 +187,8 @@ async function lagOf(spoilt: HeardAt | null, from: Source, rateHz: number): Prom
   const [fixedFrom, otherFrom] = [(spoilt?.soundFrame ?? 0) - half, from.soundFrame - half - reach];
   if (!spoilt || fixedFrom < 0 || otherFrom < 0) return 0;
   const [fixed, other] = await fetchSound([
-    { sound: spoilt.lane.recordingId, from: fixedFrom, count: 2 * half },
-    { sound: from.lane.recordingId, from: otherFrom, count: 2 * (half + reach) },
+    { sound: laneSound(spoilt.lane), from: fixedFrom, count: 2 * half },
+    { sound: laneSound(from.lane), from: otherFrom, count: 2 * (half + reach) },
   ]);
   return fixed?.[0] && other?.[0] ? repairLag(fixed[0], other[0], reach) : 0;
 }
