@@ -1,7 +1,7 @@
 import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, test } from '@playwright/test';
+import { expect, type Page, test } from '@playwright/test';
 import { lanesOf, type Track, tracksInOrder } from '@/core/session';
 import { seriousFindings } from '../support/accessible';
 import { newSession, settled, upload, viewOf } from '../support/server';
@@ -62,4 +62,113 @@ test('what nothing tells is asked, once for the group, and the answer stays', as
   expect(await voices(id)).toHaveLength(2);
   await page.getByRole('button', { name: 'Ask again' }).click();
   await expect(question).toBeVisible();
+});
+
+/** Three takes of a voice, packed; the page shows them. */
+async function packedVoice(page: Page, name: string): Promise<string> {
+  const id = await filled(name, 'takes, changed notes', true);
+  await page.goto(`/sessions/${id}/sort?view=takes`);
+  await page.getByRole('button', { name: 'Look for takes' }).click();
+  const offer = page.getByRole('region', { name: /^Takes of Lead Vo/ });
+  await offer.getByRole('button', { name: 'Pack as lanes of one track' }).click({ timeout: 60_000 });
+  await takeTrack(page);
+  return id;
+}
+/** Takes the packed track in hand by its name: a click into its picture takes a phrase too. */
+const takeTrack = (page: Page): Promise<void> =>
+  page.getByRole('row', { name: /Lead Vo.*takes/ }).getByText(/^Lead Vo/).click();
+/** Numbers of the takes that sound, in order. */
+const sounding = async (id: string): Promise<readonly number[]> => {
+  const [track] = await voices(id);
+  if (!track) return [];
+  const numbers = new Map(lanesOf(track).map((l) => [l.id, l.takeNumber]));
+  return track.clips.map((c) => numbers.get(c.laneId) ?? 0).filter((n, i, all) => n !== all[i - 1]);
+};
+
+test('takes are put together by keys: phrases, what is heard, ratings, a rough pass, versions', async ({
+  page,
+}) => {
+  const id = await packedVoice(page, 'Put together by ear');
+  const panel = page.getByRole('complementary', { name: 'Takes of the track' });
+  await expect(panel).toContainText('in this track');
+  expect(await sounding(id)).toEqual([2]);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('row', { name: /Lead Vox 3.wav/ })).toBeVisible();
+  expect(await seriousFindings(page)).toEqual([]);
+
+  // One phrase from another take; its joins keep inside the track.
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowRight');
+  await expect(panel).toContainText('Take 2 sounds.');
+  await page.keyboard.press('3');
+  await expect(panel).toContainText('Take 3 sounds.');
+  await expect.poll(async () => sounding(id)).toEqual([2, 3, 2]);
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => sounding(id)).toEqual([2]);
+  await page.keyboard.press('Control+Shift+z');
+  await expect.poll(async () => sounding(id)).toEqual([2, 3, 2]);
+
+  // Heard one after the other while the phrase repeats.
+  await page.keyboard.press('v');
+  await expect(page.getByRole('button', { name: 'Loop' })).toHaveAttribute('aria-pressed', 'true');
+  for (const heard of ['take 1', 'take 2', 'take 3', 'as it is put together']) {
+    await page.keyboard.press('t');
+    await expect(panel).toContainText(`Heard: ${heard}`);
+  }
+  await page.keyboard.press('t');
+  await page.keyboard.press('Escape');
+  await expect(panel).toContainText('Heard: as it is put together');
+  await page.keyboard.press(' ');
+
+  // Rated, noted, put aside: each a step of its own.
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('+');
+  await page.keyboard.press('+');
+  await expect(panel.getByRole('button', { name: 'Keep', exact: true })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
+  await panel.getByRole('textbox', { name: 'Note on take 1' }).fill('breath at the end');
+  await page.keyboard.press('Enter');
+  await expect
+    .poll(async () => {
+      const [track] = await voices(id);
+      return (
+        track &&
+        lanesOf(track)
+          .map((l) => [l.takeNumber, l.takeRating, l.takeNote])
+          .sort()[0]
+      );
+    })
+    .toEqual([1, 'keep', 'breath at the end']);
+
+  // A version of its own: the rough pass takes what was rated best.
+  await panel.getByRole('button', { name: 'Keep this, try another' }).click();
+  await panel.getByRole('button', { name: 'Rough pass' }).click();
+  await expect.poll(async () => (await sounding(id))[0]).toBe(1);
+  await panel.getByRole('radio', { name: 'Version 1 sounds' }).check();
+  await expect.poll(async () => sounding(id)).toEqual([2, 3, 2]);
+  await page.reload();
+  await takeTrack(page);
+  await panel.getByRole('radio', { name: 'Version 2 sounds' }).check();
+  await expect.poll(async () => (await sounding(id))[0]).toBe(1);
+});
+
+test('two at once put one track together: neither loses what the other did', async ({ page, browser }) => {
+  const id = await packedVoice(page, 'Two put together');
+  const other = await (await browser.newContext()).newPage();
+  await other.goto(`/sessions/${id}/sort?view=takes`);
+  for (const p of [page, other]) {
+    await takeTrack(p);
+    await expect(p.getByRole('complementary', { name: 'Takes of the track' })).toContainText('in this track');
+    await p.keyboard.press('ArrowRight');
+  }
+  await other.keyboard.press('ArrowRight');
+  await page.keyboard.press('1');
+  await expect.poll(async () => sounding(id)).toEqual([1, 2]);
+  await expect(other.getByRole('complementary', { name: 'Takes of the track' })).toContainText(
+    'Take 2 sounds.',
+  );
+  await other.keyboard.press('3');
+  await expect.poll(async () => sounding(id)).toEqual([1, 3, 2]);
 });

@@ -75,6 +75,7 @@ function SortTracks({ openAt }: { readonly openAt: SortView }) {
     onMain: runMain,
     onQuick: toggleQuick,
     isQuick: quick,
+    isTakes: view === 'takes',
     onNames: () => setRenaming(true),
     onView: () => setView(SORT_VIEWS[(SORT_VIEWS.indexOf(view) + 1) % SORT_VIEWS.length] as SortView),
   });
@@ -167,11 +168,14 @@ function useSortKeys({
   inHand,
   commands,
   isQuick,
+  isTakes,
   ...on
 }: {
   readonly inHand: ProposalInHand;
   readonly commands: RowCommands;
   readonly isQuick: boolean;
+  /** Takes have keys of their own in the place of some. */
+  readonly isTakes: boolean;
   readonly onMain: () => void;
   readonly onQuick: () => void;
   readonly onNames: () => void;
@@ -195,7 +199,7 @@ function useSortKeys({
     { key: ',', run: () => stepRowHeight(rowHeight, -1) },
     { key: '.', run: () => stepRowHeight(rowHeight, 1) },
     { key: 'b', run: on.onView },
-    ...groupKeys(() => store.getState().view.session),
+    ...(isTakes ? [] : groupKeys(() => store.getState().view.session)),
     { key: 'x', run: tick },
     { key: 'q', run: onceRead.quick },
     { key: 'enter', mod: true, run: onceRead.main },
@@ -203,7 +207,7 @@ function useSortKeys({
     { key: 'y', shift: true, run: onceRead.acceptHeard },
     { key: 's', run: commands.alone },
     { key: 'm', run: commands.mute },
-    ...(isQuick ? [] : [{ key: 'escape', run: leaveSelection }]),
+    ...(isQuick || isTakes ? [] : [{ key: 'escape', run: leaveSelection }]),
   ]);
 }
 

@@ -1,5 +1,5 @@
 import { type Shortcut, useShortcuts } from '@/ui/kit';
-import { workbench } from '@/ui/client';
+import { selectOnly, workbench } from '@/ui/client';
 import { type Comp, turnFold, walkRows } from './use-comp';
 
 /** Keys of the view Takes, beside those of Sort. */
@@ -28,8 +28,8 @@ export function useCompKeys(comp: Comp): void {
           { key: 'v', run: comp.loopPhrase },
           { key: '+', run: () => comp.rate(1) },
           { key: '-', run: () => comp.rate(-1) },
-          ...(comp.heard ? [{ key: 'escape', run: () => comp.hear(null) }] : []),
+          { key: 'escape', run: () => (comp.heard ? comp.hear(null) : selectOnly(null)) },
         ]
-      : walking,
+      : [...walking, { key: 'escape', run: () => selectOnly(null) }],
   );
 }
