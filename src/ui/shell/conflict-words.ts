@@ -4,7 +4,9 @@ import { formatDb } from '@/ui/kit';
 const FIELDS: Readonly<Record<string, string>> = {
   artist: 'artist',
   busId: 'output',
+  clips: 'what sounds in a version',
   color: 'colour',
+  compId: 'version that sounds',
   conform: 'conforming',
   'conform.bpm': 'tempo of the conforming',
   'conform.heard': 'what is heard',
@@ -42,7 +44,11 @@ const FIELDS: Readonly<Record<string, string>> = {
   slipFrames: 'what was moved inside it',
   startFrames: 'begin',
   style: 'house style',
+  takeAside: 'take put aside or not',
+  takeName: 'name of the take',
+  takeNote: 'note on the take',
   takeNumber: 'number of the take',
+  takeRating: 'rating of the take',
   timekeepers: 'tracks that keep the time',
   toFrames: 'where a stretch of it ends',
 };

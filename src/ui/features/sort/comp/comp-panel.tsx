@@ -75,6 +75,12 @@ function Hearing({ comp, track }: { readonly comp: Comp; readonly track: Track }
           onChange={() => player.toggleSolo(new Set([track.id]))}
         />
       </Line>
+      {comp.unheard.length > 0 && (
+        <p className="fm-faint fm-tight">
+          {comp.unheard.length === 1 ? 'Take' : 'Takes'} {comp.unheard.map((l) => l.takeNumber).join(', ')}{' '}
+          cannot be heard now: a take is conformed once it sounds somewhere. At Tempo, listen as played.
+        </p>
+      )}
     </>
   );
 }

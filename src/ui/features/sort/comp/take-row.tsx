@@ -165,7 +165,7 @@ function TakeName({
         tone="quiet"
         isOn={isHeard}
         aria-label={`Hear take ${lane.takeNumber} in place`}
-        disabled={!isOfCurrent}
+        disabled={!isOfCurrent || comp.unheard.some((l) => l.id === lane.id)}
         onClick={() => comp.hear(isHeard ? null : lane)}
       >
         <Icon name="headphones" />

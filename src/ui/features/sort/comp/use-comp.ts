@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useMemo } from 'react';
 import type { LaneChoice, Phrase } from '@/core/comp';
+import { playbackWarp } from '@/core/conform';
 import { isTrack, laneTrackId, type Lane, laneTracks, lanesOf, type Track } from '@/core/session';
 import { selectOnly, useSession, useWorkbench } from '@/ui/client';
 import { usePlayer, usePlayerState, useTakesReady } from '@/ui/listening';
@@ -20,6 +21,8 @@ export interface Comp {
   readonly phrase: Phrase | null;
   /** The take in hand. */
   readonly lane: Lane | null;
+  /** Takes that cannot be heard as the session is listened to: of conformed ones only what sounds is conformed. */
+  readonly unheard: readonly Lane[];
   /** The take that is heard in the place of the track; null = as it is put together. */
   readonly heard: Lane | null;
   readonly edits: CompEdits;
@@ -121,13 +124,22 @@ export function useComp(): Comp {
 /** Hearing one take after the other in the place of the track. */
 function useTakeHearing(
   track: Track | null,
-  lanes: readonly Lane[],
-): Pick<Comp, 'heard' | 'hear' | 'stepHeard'> {
+  all: readonly Lane[],
+): Pick<Comp, 'heard' | 'hear' | 'stepHeard' | 'unheard'> {
   const player = usePlayer();
   const heardId = usePlayerState((s) => s.heardTake);
+  const view = useSession((s) => s.view);
+  const isHearable = useMemo(() => {
+    const ready = new Set(view.recordings.flatMap((r) => (r.state === 'ready' ? [r.id] : [])));
+    const conformed = new Set((view.conform?.ready ?? []).map((c) => c.laneId));
+    const asConformed = playbackWarp(view.session) !== null;
+    return (l: Lane): boolean => ready.has(l.recordingId) && (!asConformed || conformed.has(l.id));
+  }, [view]);
+  const lanes = all.filter(isHearable);
   const idOf = (lane: Lane | null): string | null => (lane && track ? laneTrackId(track.id, lane.id) : null);
   return {
     heard: lanes.find((l) => idOf(l) === heardId) ?? null,
+    unheard: all.filter((l) => !isHearable(l)),
     hear: (lane) => player.hearTake(idOf(lane)),
     stepHeard: (by) => {
       // Through all takes, and the track as it is put together between the last and the first; keys come faster than the page is drawn.
