@@ -44,8 +44,12 @@ export const MOST_SLIP_SECONDS = 0.005;
 const [STEP, WINDOW] = [0.004, 0.04];
 /** As like as this equal gain keeps the level within half a dB, as unlike as this equal power does: 10 lg((1 + ρ) / 2) and 10 lg(1 + ρ). */
 const [LIKE, UNLIKE] = [0.8, 0.11];
-/** What is not told within so many dB is left as it is; no take is turned up or down by more. */
-const [LEAST_GAIN_DB, MOST_GAIN_DB] = [0.1, 12];
+/** What is not told within so many dB is left as it is; what is more is no level of a take but something else that is played; dB. */
+const [LEAST_GAIN_DB, MOST_GAIN_DB] = [0.1, 8];
+/** What a dB of a step counts against one of a bump; what the longest way costs, dB. */
+const [STEP_BUMP, FAR_DB] = [0.3, 0.15];
+/** So many ways are tried with every fade. */
+const TRIED = 6;
 
 /** Best way to go over from one take to another near an edge: in a rest if there is one, else where they are most alike, moved by some milliseconds until they are in phase, or not alike at all. Of the ways there are the one that keeps the level best. */
 export function findJoin(around: AroundEdge): Join {
@@ -54,23 +58,23 @@ export function findJoin(around: AroundEdge): Join {
     const frames = Math.round(REST_FADE * around.sampleRateHz);
     return { moveFrames: rest, slipFrames: 0, fade: { frames, shape: 'equal-power' }, gainDb: 0 };
   }
-  const ways = meetingsOf(around).flatMap(({ move, lag }) => {
-    const gainDb = stepDb(around, move, lag);
-    const held = Math.max(-MOST_GAIN_DB, Math.min(MOST_GAIN_DB, gainDb));
-    return FADES.map(([seconds, shape]): Join => ({
-      moveFrames: move,
-      slipFrames: lag,
-      fade: { frames: Math.round(seconds * around.sampleRateHz), shape },
-      gainDb: Math.abs(gainDb) < LEAST_GAIN_DB ? 0 : held,
-    }));
-  });
-  let best = { way: ways[0] as Join, bump: Infinity };
-  for (const way of ways) {
-    const bump = bumpDb(around, way);
-    if (bump < best.bump) best = { way, bump };
-    if (best.bump < GOOD_DB) break;
-  }
-  return best.way;
+  /** What a meeting costs with a fade: how far the level strays, what is left of a step, and a little for the way there. */
+  const weighed = (meeting: Meeting, [seconds, shape]: (typeof FADES)[number]) => {
+    const { move, lag } = meeting;
+    const stepped = stepDb(around, move, lag);
+    const size = Math.abs(stepped);
+    const gainDb = size < LEAST_GAIN_DB || size > MOST_GAIN_DB ? 0 : stepped;
+    const frames = Math.round(seconds * around.sampleRateHz);
+    const join: Join = { moveFrames: move, slipFrames: lag, fade: { frames, shape }, gainDb };
+    const way = FAR_DB * Math.abs(move / Math.max(1, around.mayMove));
+    return { meeting, join, cost: bumpDb(around, join) + STEP_BUMP * Math.abs(stepped - gainDb) + way };
+  };
+  const byCost = (a: { readonly cost: number }, b: { readonly cost: number }): number => a.cost - b.cost;
+  const first = meetingsOf(around).map((m) => weighed(m, m.likeness >= LIKE ? FADES[0] : FADES[1]));
+  const best = first.sort(byCost).slice(0, TRIED);
+  if ((best[0]?.cost ?? 0) < GOOD_DB) return (best[0] as (typeof best)[number]).join;
+  const all = best.flatMap((b) => FADES.map((fade) => weighed(b.meeting, fade)));
+  return (all.sort(byCost)[0] as (typeof all)[number]).join;
 }
 
 /** How far the level leaves that of both while one goes over to the other, dB. */
@@ -166,29 +170,33 @@ interface Meeting {
   readonly likeness: number;
 }
 
-/** Where both are in phase, and where they have least in common, the more promising first; then as they are. Short ways before long ones. */
+/** Places where both are in phase, or have least in common, with the shortest moves for that; and as they are. */
 function meetingsOf(around: AroundEdge): Meeting[] {
   const { sampleRateHz, slack } = around;
   const most = Math.min(slack, Math.round(MOST_SLIP_SECONDS * sampleRateHz));
   const coarse = Math.max(1, Math.round(sampleRateHz / 16_000));
   const lags: number[] = [];
   for (let lag = -most; lag <= most; lag += coarse) lags.push(lag);
-  let bestLike = { move: 0, lag: 0, likeness: 0, worth: -Infinity };
-  let bestUnlike = { move: 0, lag: 0, likeness: 1, worth: -Infinity };
+  const found: (Meeting & { readonly worth: number })[] = [];
   for (const move of placesOf(around)) {
+    let like = { move, lag: 0, likeness: 0, worth: -Infinity };
+    let unlike = like;
     for (const lag of lags) {
       const likeness = likenessAt(around, move, lag, coarse);
-      const far =
-        0.1 * Math.abs(move / Math.max(1, around.mayMove)) + 0.05 * Math.abs(lag / Math.max(1, most));
-      if (likeness - far > bestLike.worth) bestLike = { move, lag, likeness, worth: likeness - far };
-      const worth = -Math.max(0, Math.abs(likeness) - UNLIKE) * 4 - far;
-      if (worth > bestUnlike.worth) bestUnlike = { move, lag, likeness, worth };
+      const far = 0.05 * Math.abs(lag / Math.max(1, most));
+      if (likeness - far > like.worth) like = { move, lag, likeness, worth: likeness - far };
+      // Not alike at all is as good as alike: it counts how far from that they are.
+      const worth = 1 - 4 * Math.max(0, Math.abs(likeness) - UNLIKE) - far;
+      if (worth > unlike.worth) unlike = { move, lag, likeness, worth };
     }
+    found.push(like, unlike);
     // The nearest place that is as good as can be heard will do.
-    if (bestLike.likeness > 0.97) break;
+    if (like.likeness > 0.97 && Math.abs(stepDb(around, move, like.lag)) < 1) break;
   }
-  const found = [finer(around, bestLike, coarse), bestUnlike];
-  return [...(bestLike.likeness >= LIKE ? found : found.reverse()), { move: 0, lag: 0, likeness: 0 }];
+  return [
+    ...found.map((m) => (m.likeness >= LIKE ? finer(around, m, coarse) : m)),
+    { move: 0, lag: 0, likeness: 0 },
+  ];
 }
 
 /** The same to the frame. */

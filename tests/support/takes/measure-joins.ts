@@ -47,13 +47,13 @@ export async function rendered(hand: HandTrack, sounds: TakeSounds, clips: reado
 /** What is heard where two takes meet, dB. */
 export interface MeasuredJoin {
   readonly seconds: number;
-  /** Whether anything sounds there. */
+  /** Whether both sound there. */
   readonly isSounding: boolean;
   /** How much louder what comes is than what goes, where both meet. */
   readonly stepDb: number;
   /** How far the level leaves both of them while they cross, at most. */
   readonly bumpDb: number;
-  /** Energy above 9 kHz that neither has, against the level there. */
+  /** Energy above 9 kHz that both together do not have, against the level there. */
   readonly clickDb: number;
 }
 
@@ -91,14 +91,15 @@ export function measureJoins(
   const ms = (n: number): number => Math.round((n / 1000) * rateHz);
   return ribbon.slice(1).flatMap((next, i): MeasuredJoin[] => {
     const one = ribbon[i] as RibbonPiece;
-    if (one.toFrames !== next.fromFrames) return [];
+    // Within one take a level goes back over a second: no join.
+    if (one.toFrames !== next.fromFrames || one.laneId === next.laneId) return [];
     const [a, b] = [alone(one, one.toFrames), alone(next, one.toFrames)];
     const heard = Float32Array.from({ length: 2 * rateHz }, (_, i) => made[one.toFrames - rateHz + i] ?? 0);
     const at = rateHz;
     const level = (x: Float32Array, from: number, to: number): number => db(power(x, from, to));
     const [levelA, levelB] = [level(a, at - ms(20), at + ms(20)), level(b, at - ms(20), at + ms(20))];
     const loud = Math.max(level(a, at - rateHz, at + rateHz), level(b, at - rateHz, at + rateHz));
-    const isSounding = Math.max(levelA, levelB) > loud - 30;
+    const isSounding = Math.min(levelA, levelB) > loud - 30;
     let bump = 0;
     for (let t = at - ms(40); t <= at + ms(40); t += ms(4)) {
       const [from, to] = [t - ms(15), t + ms(15)];
@@ -115,7 +116,7 @@ export function measureJoins(
     for (let t = at - ms(60); t < at + ms(60); t += ms(5))
       click = Math.max(
         click,
-        power(high, t, t + ms(5)) - Math.max(power(highA, t, t + ms(5)), power(highB, t, t + ms(5))),
+        power(high, t, t + ms(5)) - power(highA, t, t + ms(5)) - power(highB, t, t + ms(5)),
       );
     return [
       {
