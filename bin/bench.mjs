@@ -37,6 +37,7 @@ for (const [name, file] of [
   ['tidy', 'dist/bench-tidy.mjs'],
   ['sections', 'dist/bench-sections.mjs'],
   ['takes', 'dist/bench-takes.mjs'],
+  ['joins', 'dist/bench-joins.mjs'],
   ['memory', 'bench/memory.mjs'],
   ['player', 'bench/player.mjs'],
   ['page', 'bench/page.mjs'],

@@ -35,6 +35,7 @@ const NODE_ENTRIES = {
   'bench-tidy.mjs': 'bench/tidy/main.ts',
   'bench-sections.mjs': 'bench/sections/main.ts',
   'bench-takes.mjs': 'bench/takes/main.ts',
+  'bench-joins.mjs': 'bench/joins/main.ts',
   'bench-opaque.mjs': 'bench/tempo/opaque.ts',
   'train-heard.mjs': 'bench/heard/main.ts',
   'bench-names.mjs': 'bench/names/main.ts',

@@ -76,7 +76,10 @@ async function packedVoice(page: Page, name: string): Promise<string> {
 }
 /** Takes the packed track in hand by its name: a click into its picture takes a phrase too. */
 const takeTrack = (page: Page): Promise<void> =>
-  page.getByRole('row', { name: /Lead Vo.*takes/ }).getByText(/^Lead Vo/).click();
+  page
+    .getByRole('row', { name: /Lead Vo.*takes/ })
+    .getByText(/^Lead Vo/)
+    .click();
 /** Numbers of the takes that sound, in order. */
 const sounding = async (id: string): Promise<readonly number[]> => {
   const [track] = await voices(id);
@@ -152,6 +155,47 @@ test('takes are put together by keys: phrases, what is heard, ratings, a rough p
   await takeTrack(page);
   await panel.getByRole('radio', { name: 'Version 2 sounds' }).check();
   await expect.poll(async () => (await sounding(id))[0]).toBe(1);
+});
+
+test('with the pointer: drawn over a take, an edge pulled, a phrase by a double click', async ({ page }) => {
+  const id = await packedVoice(page, 'Put together by hand');
+  await page.keyboard.press('Enter');
+  const picture = async (row: RegExp): Promise<{ x: (share: number) => number; y: number }> => {
+    const box = await page.getByRole('row', { name: row }).getByRole('gridcell').boundingBox();
+    if (!box) throw new Error('no picture');
+    return { x: (share) => box.x + share * box.width, y: box.y + box.height / 2 };
+  };
+  const drag = async (from: readonly [number, number], to: readonly [number, number]): Promise<void> => {
+    await page.mouse.move(...from);
+    await page.mouse.down();
+    await page.mouse.move((from[0] + to[0]) / 2, to[1]);
+    await page.mouse.move(...to);
+    await page.mouse.up();
+  };
+  /** Where the second take begins to sound, s, and how long the picture is. */
+  const meeting = async (): Promise<{ readonly at: number; readonly length: number }> => {
+    const view = await viewOf(id);
+    const [track] = await voices(id);
+    const rate = view.session.sampleRateHz ?? 48_000;
+    const [one, two] = track?.clips ?? [];
+    const length = Math.max(...view.recordings.map((r) => (r.sessionFrames ?? 0) / rate));
+    return { at: ((one?.toFrames ?? 0) + (two?.fromFrames ?? 0)) / 2 / rate, length };
+  };
+
+  const third = await picture(/Lead Vox 3.wav/);
+  await drag([third.x(0.3), third.y], [third.x(0.6), third.y]);
+  await expect.poll(async () => sounding(id)).toEqual([2, 3, 2]);
+
+  const before = await meeting();
+  const head = await picture(/Lead Vo.*takes/);
+  const share = before.at / before.length;
+  await drag([head.x(share), head.y], [head.x(share) - 40, head.y]);
+  await expect.poll(async () => (await meeting()).at).toBeLessThan(before.at - 0.3);
+  await expect.poll(async () => sounding(id)).toEqual([2, 3, 2]);
+
+  const first = await picture(/Lead Vox 1.wav/);
+  await page.mouse.dblclick(first.x(0.9), first.y);
+  await expect.poll(async () => (await sounding(id)).at(-1)).toBe(1);
 });
 
 test('two at once put one track together: neither loses what the other did', async ({ page, browser }) => {

@@ -1,5 +1,5 @@
 import { hashText } from '../units';
-import type { FieldsOf } from './records';
+import { WHOLE_CLIP } from './records';
 import type { Clip, Lane, NewTrack, Track } from './state';
 
 /** Ids of our own hold 64 characters. */
@@ -10,33 +10,20 @@ const derivedId = (prefix: string, from: string): string =>
 /** Id of the lane a track comes with. */
 export const firstLaneId = (trackId: string): string => derivedId('lane-', trackId);
 
-/** What a clip is where nothing was said: all of its lane, as it is. */
-const WHOLE: Omit<FieldsOf<'clip'>, 'laneId'> = {
-  fromFrames: null,
-  toFrames: null,
-  slipFrames: 0,
-  gainDb: 0,
-  fadeInFrames: 0,
-  fadeInShape: 'equal-gain',
-  fadeOutFrames: 0,
-  fadeOutShape: 'equal-gain',
-  off: false,
-};
-
 const WHOLE_CLIPS = new Map<string, readonly [Clip]>();
 
 /** The one clip of a lane that sounds from end to end. */
 export function wholeClip(laneId: string): readonly [Clip] {
   const known = WHOLE_CLIPS.get(laneId);
   if (known) return known;
-  const made = [{ id: derivedId('clip-', laneId), laneId, ...WHOLE }] as const;
+  const made = [{ id: derivedId('clip-', laneId), laneId, ...WHOLE_CLIP }] as const;
   WHOLE_CLIPS.set(laneId, made);
   return made;
 }
 
 /** Whether a clip is all of its lane, as it is. */
 export const isWhole = (clip: Clip): boolean =>
-  Object.entries(WHOLE).every(
+  Object.entries(WHOLE_CLIP).every(
     ([field, value]) => clip[field as keyof Clip] === value || field.endsWith('Shape'),
   );
 

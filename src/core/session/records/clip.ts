@@ -33,3 +33,16 @@ export const CLIP = kind(
   () => 'clip',
   { most: 200_000 },
 );
+
+/** What a clip is where nothing was said: all of its lane, as it is. */
+export const WHOLE_CLIP = {
+  fromFrames: null,
+  toFrames: null,
+  slipFrames: 0,
+  gainDb: 0,
+  fadeInFrames: 0,
+  fadeInShape: 'equal-gain',
+  fadeOutFrames: 0,
+  fadeOutShape: 'equal-gain',
+  off: false,
+} as const;

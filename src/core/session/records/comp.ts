@@ -1,4 +1,4 @@
-import { FADE_SHAPES } from './clip';
+import { FADE_SHAPES, WHOLE_CLIP } from './clip';
 import { FARTHEST_FRAMES, type Field, reference, text, whole } from './field';
 import { kind } from './kind';
 import { isOwnId, plainList } from './plain-rows';
@@ -56,15 +56,8 @@ const clips = (): Field<readonly KeptClip[]> =>
           {
             id: 'kept',
             laneId: 'lane-kept',
-            fromFrames: null,
+            ...WHOLE_CLIP,
             toFrames: Math.floor(1000 * random()),
-            slipFrames: 0,
-            gainDb: 0,
-            fadeInFrames: 0,
-            fadeInShape: 'equal-gain',
-            fadeOutFrames: 0,
-            fadeOutShape: 'equal-gain',
-            off: false,
           },
         ],
   );

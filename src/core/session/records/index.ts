@@ -46,7 +46,7 @@ export type SessionRecords = { readonly [K in RecordKind]: Readonly<Record<strin
 /** Id of the one record of what is said of the song. */
 export const SONG_ID = 'song';
 
-export { FADE_SHAPES, type FadeShape } from './clip';
+export { FADE_SHAPES, type FadeShape, WHOLE_CLIP } from './clip';
 export { type ColumnType, type Field, type Merge, type Reference } from './field';
 export { type Kind } from './kind';
 export { TAKE_RATINGS, type TakeRating } from './lane';

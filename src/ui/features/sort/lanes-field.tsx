@@ -6,7 +6,6 @@ import { Button, RadioButton } from '@/ui/kit';
 /** The takes of a track: which sounds, and back to a track each. */
 export function LanesField({ track }: { readonly track: Track }) {
   const store = useSessionStore();
-  const id = useSession((s) => s.view.id);
   const lanes = [...lanesOf(track)].sort((a, b) => a.takeNumber - b.takeNumber);
   if (lanes.length < 2) return null;
   const sounding = new Set(track.clips.filter((c) => !c.off).map((c) => c.laneId));
@@ -34,13 +33,22 @@ export function LanesField({ track }: { readonly track: Track }) {
           {only === null && sounding.has(lane.id) && <span className="fm-faint">sounds in places</span>}
         </label>
       ))}
-      <Button
-        tone="quiet"
-        className="fm-above-2"
-        onClick={() => void store.getState().call(`/api/sessions/${id}/takes`, { unpack: track.id })}
-      >
-        A track for each take again
-      </Button>
+      <UnpackButton trackId={track.id} />
     </fieldset>
+  );
+}
+
+/** Takes a packed track apart. */
+export function UnpackButton({ trackId }: { readonly trackId: string }) {
+  const store = useSessionStore();
+  const id = useSession((s) => s.view.id);
+  return (
+    <Button
+      tone="quiet"
+      className="fm-above-2"
+      onClick={() => void store.getState().call(`/api/sessions/${id}/takes`, { unpack: trackId })}
+    >
+      A track for each take again
+    </Button>
   );
 }

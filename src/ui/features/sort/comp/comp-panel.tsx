@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import { compInUse, type Phrase } from '@/core/comp';
 import { type Lane, type Track, TAKE_RATINGS } from '@/core/session';
-import { useSession, useSessionStore } from '@/ui/client';
+import { useSession } from '@/ui/client';
 import {
   Button,
   Check,
@@ -19,14 +19,13 @@ import {
   Tabs,
 } from '@/ui/kit';
 import { usePlayer, usePlayerState } from '@/ui/listening';
+import { UnpackButton } from '../lanes-field';
 import { compHand, useCompHand } from './comp-hand';
 import { soundingNumber, soundingPieces, takeTitle } from './comp-rows';
 import { type Comp, ratingLabel } from './use-comp';
 
 /** The packed track in hand: hearing its takes, what sounds in the phrase in hand, what is said of a take, versions. */
 export function CompPanel({ comp, track }: { readonly comp: Comp; readonly track: Track }) {
-  const store = useSessionStore();
-  const id = useSession((s) => s.view.id);
   const refused = useCompHand((h) => h.refused);
   return (
     <aside className="fm-panel" aria-label="Takes of the track">
@@ -41,13 +40,7 @@ export function CompPanel({ comp, track }: { readonly comp: Comp; readonly track
       <AllOfIt comp={comp} track={track} />
       {comp.lane && <TakeInHand comp={comp} lane={comp.lane} />}
       <Versions comp={comp} track={track} />
-      <Button
-        tone="quiet"
-        className="fm-above-2"
-        onClick={() => void store.getState().call(`/api/sessions/${id}/takes`, { unpack: track.id })}
-      >
-        A track for each take again
-      </Button>
+      <UnpackButton trackId={track.id} />
     </aside>
   );
 }
@@ -150,7 +143,6 @@ function PhraseChoice({
           <Button
             key={lane.id}
             isOn={lane.takeNumber === sounds}
-            disabled={comp.edits.isBusy}
             title={takeTitle(lane)}
             aria-label={`Take ${lane.takeNumber} sounds here`}
             onClick={() => comp.choose(lane)}
@@ -195,7 +187,7 @@ function AllOfIt({ comp, track }: { readonly comp: Comp; readonly track: Track }
         </Select>
       </Labelled>
       <Line wraps>
-        <Button disabled={comp.edits.isBusy || !comp.phrases} onClick={comp.edits.roughPass}>
+        <Button disabled={!comp.phrases} onClick={comp.edits.roughPass}>
           Rough pass
         </Button>
         <span className="fm-faint">The best take, gaps filled from the next.</span>

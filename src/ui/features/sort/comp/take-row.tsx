@@ -44,6 +44,7 @@ export function TakeRow({ row, comp, place, ...picture }: RowProps) {
   const color = track.color ?? unknownColor;
   return (
     <div
+      id={rowId(row)}
       className={classOf(row, isCurrent)}
       style={{ top: place.top, height: place.height }}
       role="row"
@@ -71,6 +72,9 @@ export function TakeRow({ row, comp, place, ...picture }: RowProps) {
     </div>
   );
 }
+
+/** Id of a row in the page. */
+export const rowId = ({ id }: CompRow): string => `take-${id}`;
 
 const classOf = ({ lane }: CompRow, isCurrent: boolean): string =>
   [

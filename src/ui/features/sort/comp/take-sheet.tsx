@@ -15,7 +15,7 @@ import {
 } from '@/ui/kit';
 import { usePlayerState } from '@/ui/listening';
 import type { CompRow } from './comp-rows';
-import { TakeRow } from './take-row';
+import { rowId, TakeRow } from './take-row';
 import type { Comp } from './use-comp';
 
 /** Heights of rows, and what stands beside the picture, CSS px: as in the style sheet. */
@@ -59,8 +59,9 @@ export function TakeSheet({ comp }: { readonly comp: Comp }) {
     peakLevelFor(((window.to - window.from) * rateHz) / (wave * deviceRatio())),
   );
   const laneId = comp.lane?.id ?? null;
+  const inHand = rows.find((r) => r.track.id === current && (r.lane?.id ?? null) === laneId);
   useEffect(() => {
-    const at = rows.findIndex((r) => r.track.id === current && (r.lane?.id ?? null) === laneId);
+    const at = inHand ? rows.indexOf(inHand) : -1;
     if (at >= 0) virtual.scrollToIndex(at, { align: 'auto' });
     // Following the row in hand only; the virtualiser itself is stable.
     // eslint-disable-next-line react-hooks/exhaustive-deps
@@ -71,6 +72,8 @@ export function TakeSheet({ comp }: { readonly comp: Comp }) {
       role="treegrid"
       tabIndex={0}
       aria-label="Tracks put together from takes"
+      aria-rowcount={rows.length + 1}
+      {...(inHand ? { 'aria-activedescendant': rowId(inHand) } : {})}
     >
       <Head width={wave} sight={sight} />
       <div ref={scroller} className="fm-scroll fm-sheet">

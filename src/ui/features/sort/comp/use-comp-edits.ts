@@ -1,5 +1,5 @@
 'use client';
-import { useState } from 'react';
+import { useRef } from 'react';
 import { type LaneChoice, newVersion, putTogether, removeVersion, roughPass, switchTo } from '@/core/comp';
 import { type Change, type Clip, isTrack, type Lane, type Track, wholeClip } from '@/core/session';
 import { fetchSound, useSession, useSessionStore } from '@/ui/client';
@@ -8,7 +8,6 @@ import type { Phrases } from './use-phrases';
 
 /** Working on what sounds of a track: each is one step. */
 export interface CompEdits {
-  readonly isBusy: boolean;
   /** Lets takes sound where they were chosen. `isByHand`: edges stay where they were put. */
   readonly choose: (label: string, choices: readonly LaneChoice[], isByHand?: boolean) => void;
   readonly roughPass: () => void;
@@ -37,7 +36,8 @@ async function read({ recordingId }: Lane, from: number, count: number): Promise
 export function useCompEdits(track: Track | null, found: Phrases | null): CompEdits {
   const store = useSessionStore();
   const sampleRateHz = useSession((s) => s.view.session.sampleRateHz) ?? 48_000;
-  const [isBusy, setBusy] = useState(false);
+  /** One after the other: keys come faster than sound is fetched, and none is lost. */
+  const last = useRef(Promise.resolve());
   const commit = (label: string, changes: readonly Change[]): void => {
     if (changes.length > 0) void store.getState().commit(label, changes);
   };
@@ -58,34 +58,30 @@ export function useCompEdits(track: Track | null, found: Phrases | null): CompEd
       isByHand,
     });
   };
-  const choose: CompEdits['choose'] = (label, choices, isByHand = false) => {
-    if (isBusy || choices.length === 0) return;
-    setBusy(true);
-    void (async () => {
-      try {
-        for (let n = 0; n < TRIES; n++) {
-          const now = trackNow();
-          if (!now) return;
-          const clips = await made(now, choices, isByHand);
-          // What somebody did meanwhile is not overwritten: it is worked out anew from there.
-          if (trackNow()?.clips !== now.clips) continue;
-          if (!isSame(clips, now.clips)) commit(label, [{ kind: 'track.cut', id: now.id, clips }]);
-          compHand.setState({ refused: null });
-          return;
-        }
-        compHand.setState({ refused: 'Somebody changes this track at the same time. Choose again.' });
-      } catch {
-        compHand.setState({
-          refused: 'The takes could not be listened to, so nothing was changed. Choose again in a moment.',
-        });
-      } finally {
-        setBusy(false);
+  const chosen = async (label: string, choices: readonly LaneChoice[], isByHand: boolean): Promise<void> => {
+    try {
+      for (let n = 0; n < TRIES; n++) {
+        const now = trackNow();
+        if (!now) return;
+        const clips = await made(now, choices, isByHand);
+        // What somebody did meanwhile is not overwritten: it is worked out anew from there.
+        if (trackNow()?.clips !== now.clips) continue;
+        if (!isSame(clips, now.clips)) commit(label, [{ kind: 'track.cut', id: now.id, clips }]);
+        compHand.setState({ refused: null });
+        return;
       }
-    })();
+      compHand.setState({ refused: 'Somebody changes this track at the same time. Choose again.' });
+    } catch {
+      compHand.setState({
+        refused: 'The takes could not be listened to, so nothing was changed. Choose again in a moment.',
+      });
+    }
+  };
+  const choose: CompEdits['choose'] = (label, choices, isByHand = false) => {
+    if (choices.length > 0) last.current = last.current.then(() => chosen(label, choices, isByHand));
   };
   const name = track?.name ?? '';
   return {
-    isBusy,
     choose,
     roughPass: () => {
       if (found) choose(`Rough pass of ${name}`, roughPass(found.takes, found.phrases, sampleRateHz));

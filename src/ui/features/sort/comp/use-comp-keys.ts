@@ -2,6 +2,9 @@ import { type Shortcut, useShortcuts } from '@/ui/kit';
 import { selectOnly, workbench } from '@/ui/client';
 import { type Comp, turnFold, walkRows } from './use-comp';
 
+/** A key moves where takes meet by so much, s. */
+const EDGE_SECONDS = 0.02;
+
 /** Keys of the view Takes, beside those of Sort. */
 export function useCompKeys(comp: Comp): void {
   const { rows, track, lanes } = comp;
@@ -26,6 +29,8 @@ export function useCompKeys(comp: Comp): void {
           { key: 't', shift: false, run: () => comp.stepHeard(1) },
           { key: 't', shift: true, run: () => comp.stepHeard(-1) },
           { key: 'v', run: comp.loopPhrase },
+          { key: '[', run: () => comp.nudgeEdge(-EDGE_SECONDS) },
+          { key: ']', run: () => comp.nudgeEdge(EDGE_SECONDS) },
           { key: '+', run: () => comp.rate(1) },
           { key: '-', run: () => comp.rate(-1) },
           { key: 'escape', run: () => (comp.heard ? comp.hear(null) : selectOnly(null)) },

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useMemo } from 'react';
-import type { LaneChoice, Phrase } from '@/core/comp';
+import type { LaneChoice, Phrase, RibbonPiece } from '@/core/comp';
 import { playbackWarp } from '@/core/conform';
 import { isTrack, laneTrackId, type Lane, laneTracks, lanesOf, type Track } from '@/core/session';
 import { selectOnly, useSession, useWorkbench } from '@/ui/client';
@@ -31,6 +31,8 @@ export interface Comp {
     stretch?: { readonly fromSeconds: number; readonly toSeconds: number },
   ) => void;
   readonly moveEdge: (edgeFrames: number, toFrames: number) => void;
+  /** Moves where takes meet next to the beginning of the phrase in hand. */
+  readonly nudgeEdge: (seconds: number) => void;
   readonly stepPhrase: (by: -1 | 1) => void;
   /** Takes a phrase in hand and goes there. */
   readonly takePhrase: (seconds: number) => void;
@@ -55,7 +57,7 @@ export function useComp(): Comp {
   const node = currentId === null ? undefined : session.nodes[currentId];
   const track = isTrack(node) && node.otherLanes.length > 0 ? node : null;
   useTakesReady(track?.id ?? null);
-  useEffect(() => compHand.setState({ laneId: null, refused: null }), [track?.id]);
+  useEffect(() => compHand.setState({ refused: null }), [track?.id]);
   const phrases = usePhrases(track);
   const edits = useCompEdits(track, phrases);
   const lanes = useMemo(() => {
@@ -85,7 +87,8 @@ export function useComp(): Comp {
       fromFrames: frames(stretch.fromSeconds),
       toFrames: frames(stretch.toSeconds),
     };
-    edits.choose(`Take ${wanted.takeNumber} of ${track.name} in a phrase`, [choice]);
+    const where = stretch === phrase ? 'a phrase' : 'a stretch';
+    edits.choose(`Take ${wanted.takeNumber} of ${track.name} in ${where}`, [choice]);
   };
   return {
     rows,
@@ -96,7 +99,7 @@ export function useComp(): Comp {
     lane,
     edits,
     choose,
-    moveEdge: useMoveEdge(track, edits),
+    ...useEdges(track, phrase, edits),
     stepPhrase: (by) => {
       const list = phrases?.phrases ?? [];
       const now = phrase ? list.indexOf(phrase) : by > 0 ? -1 : list.length;
@@ -159,30 +162,43 @@ const phraseAt = (phrases: Phrases | null, seconds: number | null): Phrase | nul
     ? null
     : (phrases?.phrases.find((p) => seconds >= p.fromSeconds && seconds < p.toSeconds) ?? null);
 
-/** Moves where one take goes over to the next: the one that grows takes from the other. */
-function useMoveEdge(track: Track | null, edits: CompEdits): Comp['moveEdge'] {
+/** A key moves an edge that is so near to the phrase in hand, s. */
+const NEAR_SECONDS = 2;
+
+/** Moving where one take goes over to the next: the one that grows takes from the other. */
+function useEdges(
+  track: Track | null,
+  phrase: Phrase | null,
+  edits: CompEdits,
+): Pick<Comp, 'moveEdge' | 'nudgeEdge'> {
   const recordings = useSession((s) => s.view.recordings);
-  return (edge, to) => {
-    if (!track || edge === to) return;
-    const lengths = new Map(recordings.map((r) => [r.id, r.sessionFrames ?? 0]));
-    const pieces = piecesAtEdge(track, lengths, edge);
-    if (!pieces) return;
-    const { left, right } = pieces;
-    const laneId = to > edge ? left : right;
+  const rateHz = useSession((s) => s.view.session.sampleRateHz) ?? 48_000;
+  const pieces = (): readonly RibbonPiece[] =>
+    track ? soundingPieces(track, new Map(recordings.map((r) => [r.id, r.sessionFrames ?? 0]))) : [];
+  const moveEdge: Comp['moveEdge'] = (edge, to) => {
+    const [left, right] = [
+      pieces().find((p) => p.toFrames === edge),
+      pieces().find((p) => p.fromFrames === edge),
+    ];
+    if (!track || !left || !right || edge === to) return;
     const [fromFrames, toFrames] = to > edge ? [edge, to] : [to, edge];
+    const { laneId } = to > edge ? left : right;
     edits.choose(`Move where takes of ${track.name} meet`, [{ laneId, fromFrames, toFrames }], true);
   };
-}
-
-function piecesAtEdge(
-  track: Track,
-  lengths: ReadonlyMap<string, number>,
-  edge: number,
-): { readonly left: string; readonly right: string } | null {
-  const pieces = soundingPieces(track, lengths);
-  const left = pieces.find((p) => p.toFrames === edge);
-  const right = pieces.find((p) => p.fromFrames === edge);
-  return left && right ? { left: left.laneId, right: right.laneId } : null;
+  return {
+    moveEdge,
+    nudgeEdge: (seconds) => {
+      const at = (phrase?.fromSeconds ?? Infinity) * rateHz;
+      const all = pieces();
+      const edges = all.flatMap((p, i) =>
+        all[i - 1]?.toFrames === p.fromFrames && all[i - 1]?.laneId !== p.laneId ? [p.fromFrames] : [],
+      );
+      const near = edges.sort((a, b) => Math.abs(a - at) - Math.abs(b - at))[0];
+      if (near === undefined || Math.abs(near - at) > NEAR_SECONDS * rateHz)
+        return compHand.setState({ refused: 'No takes meet near the beginning of the phrase in hand.' });
+      moveEdge(near, near + Math.round(seconds * rateHz));
+    },
+  };
 }
 
 /** Walks the rows: tracks, and the takes of those that are unfolded. */
