@@ -51,6 +51,18 @@ it('a second version begins as the first; each keeps what was done while it soun
   expect(switchTo(vox(again), 'gone')).toEqual([]);
 });
 
+it('what sounds and is no version is kept as one before another sounds', () => {
+  const two = made(START, newVersion(vox(START)));
+  const loose = cut(made(two, [{ kind: 'track.change', id: 'a', fields: { compId: null } }]), TWO);
+  const back = made(loose, switchTo(vox(loose), (vox(loose).comps[0] as Comp).id));
+  expect(vox(back).comps.map((c) => [c.name, c.clips[0]?.laneId])).toEqual([
+    ['Version 1', ONE],
+    ['Version 2', ONE],
+    ['Version 3', TWO],
+  ]);
+  expect(vox(back).clips[0]?.laneId).toBe(ONE);
+});
+
 it('what sounds cannot be removed as long as there are others; the last one can, and goes on sounding', () => {
   const two = made(START, newVersion(vox(START)));
   const [first, second] = vox(two).comps as unknown as [Comp, Comp];

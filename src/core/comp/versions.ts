@@ -22,34 +22,38 @@ export function freeName(track: Track, more: readonly string[] = []): string {
   return `Version ${n}`;
 }
 
-/** Keeps what sounds, and goes on with a second version that begins as it. */
-export function newVersion(track: Track): Change[] {
-  const put = (name: string, n: number): { readonly id: string; readonly change: Change } => {
-    const id = idOf(track, name, track.comps.length + n);
-    return {
-      id,
-      change: { kind: 'put', of: 'comp', record: { id, trackId: track.id, name, clips: track.clips } },
-    };
+/** What sounds as a version of its own. */
+const kept = (track: Track, name: string): { readonly id: string; readonly change: Change } => {
+  const id = idOf(track, name, track.comps.length);
+  return {
+    id,
+    change: { kind: 'put', of: 'comp', record: { id, trackId: track.id, name, clips: track.clips } },
   };
+};
+
+/** What sounds, kept: in the version in use, else in one of its own; its name is told where it is new. */
+function keepNow(track: Track): { readonly changes: readonly Change[]; readonly name: string | null } {
   const inUse = compInUse(track);
+  if (inUse) return { changes: written(track, inUse), name: null };
   const name = freeName(track);
-  const first = inUse ? null : put(name, 0);
-  const second = put(first ? freeName(track, [name]) : name, 1);
-  return [
-    ...(inUse ? written(track, inUse) : []),
-    ...(first ? [first.change] : []),
-    second.change,
-    { kind: 'track.change', id: track.id, fields: { compId: second.id } },
-  ];
+  return { changes: [kept(track, name).change], name };
 }
 
-/** Lets another version sound; what was changed of the one before is kept in it. Empty where there is none such, or it sounds already. */
+/** Keeps what sounds, and goes on with a second version that begins as it. */
+export function newVersion(track: Track): Change[] {
+  const now = keepNow(track);
+  const next = kept(track, freeName(track, now.name === null ? [] : [now.name]));
+  return [...now.changes, next.change, { kind: 'track.change', id: track.id, fields: { compId: next.id } }];
+}
+
+/** Lets another version sound; what sounded is kept: in the version in use, in one of its own where none was. Empty where there is none such, or it sounds already. */
 export function switchTo(track: Track, compId: string): Change[] {
   const wanted = track.comps.find((c) => c.id === compId);
   const inUse = compInUse(track);
   if (!wanted || wanted === inUse) return [];
+  const isKept = track.comps.some((c) => JSON.stringify(c.clips) === JSON.stringify(track.clips));
   return [
-    ...(inUse ? written(track, inUse) : []),
+    ...(inUse || !isKept ? keepNow(track).changes : []),
     { kind: 'track.cut', id: track.id, clips: wanted.clips as readonly Clip[] },
     { kind: 'track.change', id: track.id, fields: { compId } },
   ];

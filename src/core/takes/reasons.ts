@@ -88,6 +88,6 @@ const SAME_LINE = {
 const AGAINST = {
   harmony: 'they sing in harmony',
   octave: 'they lie an octave apart',
-  microphones: 'they are one performance by two microphones',
+  microphones: 'they sound like one performance by two microphones',
   mix: 'the rough mix has them together',
 } as const;
