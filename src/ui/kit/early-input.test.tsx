@@ -36,7 +36,10 @@ function typed(field: HTMLElement, text: string): void {
 beforeEach(() => {
   done.length = 0;
 });
-afterEach(cleanup);
+afterEach(() => {
+  window.fernmossEarly?.release();
+  cleanup();
+});
 
 it('does what was given to a page before it could answer, once and in its order', async () => {
   holdEarlyInput();
@@ -92,4 +95,54 @@ it('does nothing to what is gone since', async () => {
   unmount();
   await act(answerEarlyInput);
   expect(done).toEqual([]);
+});
+
+function Delivery() {
+  return (
+    <section
+      aria-label="Drop here"
+      onDrop={({ dataTransfer: { items, files } }) =>
+        done.push(
+          `dropped ${[...items].map((i) => i.webkitGetAsEntry()?.name)}, ${[...files].map((f) => f.name)}`,
+        )
+      }
+    >
+      <input
+        type="file"
+        aria-label="Files"
+        onChange={(e) => done.push(`chosen ${[...(e.target.files ?? [])].map((f) => f.name)}`)}
+      />
+      <select aria-label="Rate" onChange={(e) => done.push(`rate ${e.target.value}`)}>
+        <option>44100</option>
+        <option>48000</option>
+      </select>
+    </section>
+  );
+}
+
+it('takes in files that were chosen or dropped before the page could answer', async () => {
+  holdEarlyInput();
+  render(<Delivery />);
+  const input = screen.getByLabelText('Files');
+  Object.defineProperty(input, 'files', { value: [new File(['x'], 'Oar.wav')], configurable: true });
+  for (const type of ['input', 'change']) input.dispatchEvent(new Event(type, { bubbles: true }));
+  const rate = screen.getByLabelText<HTMLSelectElement>('Rate');
+  rate.value = '48000';
+  for (const type of ['input', 'change']) rate.dispatchEvent(new Event(type, { bubbles: true }));
+  // As the page's own code does it with what it holds to be chosen.
+  rate.value = '44100';
+
+  const over = new Event('dragover', { bubbles: true, cancelable: true });
+  const drop = new Event('drop', { bubbles: true, cancelable: true });
+  const carried: { items: unknown[]; files: File[] } = {
+    items: [{ webkitGetAsEntry: () => ({ name: 'Album' }) }],
+    files: [new File(['y'], 'Keel.wav')],
+  };
+  Object.defineProperty(drop, 'dataTransfer', { value: carried, configurable: true });
+  for (const event of [over, drop]) screen.getByLabelText('Drop here').dispatchEvent(event);
+  // As the browser does once the event is over.
+  Object.assign(carried, { items: [], files: [] });
+  expect([done, over.defaultPrevented, drop.defaultPrevented]).toEqual([[], true, true]);
+  await act(answerEarlyInput);
+  expect(done).toEqual(['chosen Oar.wav', 'rate 48000', 'dropped Album, Keel.wav']);
 });

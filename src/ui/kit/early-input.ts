@@ -1,5 +1,6 @@
 /** Something given to a page before it could answer: an event to send again, or what then stood in a field. */
-export type EarlyInput = { readonly event: Event } | { readonly field: HTMLInputElement; text: string };
+export type EarlyInput =
+  { readonly event: Event; readonly chosen?: string } | { readonly field: HTMLInputElement; text: string };
 
 interface Held {
   readonly inputs: EarlyInput[];
@@ -23,7 +24,8 @@ export function holdEarlyInput(): void {
   const within = (target: EventTarget | null, selector: string): boolean =>
     target instanceof Element && target.closest(selector) !== null;
   const isTyping = (target: EventTarget | null): boolean =>
-    within(target, 'input:not([type=checkbox], [type=radio], [type=range]), textarea, select');
+    within(target, 'input:not([type=checkbox], [type=radio], [type=range], [type=file]), textarea, select');
+  const isChoosing = (target: EventTarget | null): boolean => within(target, 'input[type=file], select');
   const isKey = ({ target, key, ctrlKey, metaKey }: KeyboardEvent): boolean => {
     const mod = ctrlKey || metaKey;
     if (key === 'Enter') return mod || !within(target, 'a, button, summary, form');
@@ -34,29 +36,47 @@ export function holdEarlyInput(): void {
   };
   const isSame = (a: Event, b: Event): boolean =>
     a.type === b.type &&
+    a.type !== 'drop' &&
     a.target === b.target &&
     (!(a instanceof KeyboardEvent && b instanceof KeyboardEvent) || a.key === b.key);
+  // What a drop carries can be asked for only while it happens.
+  const keepDropped = (event: DragEvent): void => {
+    const items = [...(event.dataTransfer?.items ?? [])].map((item) => item.webkitGetAsEntry());
+    const carried = {
+      items: items.map((entry) => ({ webkitGetAsEntry: () => entry })),
+      files: [...(event.dataTransfer?.files ?? [])],
+    };
+    Object.defineProperty(event, 'dataTransfer', { value: carried });
+  };
+  const holdTyped = ({ target }: Event): void => {
+    if (!(target instanceof HTMLInputElement) || !isTyping(target)) return;
+    const last = inputs.at(-1);
+    if (last && 'field' in last && last.field === target) last.text = target.value;
+    else inputs.push({ field: target, text: target.value });
+  };
+  const isOurs = (event: Event): boolean => {
+    if (event instanceof KeyboardEvent) return isKey(event);
+    if (event.type === 'change') return isChoosing(event.target);
+    if (event.type === 'click')
+      return within(event.target, 'button, input[type=checkbox], input[type=radio]');
+    return true;
+  };
   const hold = (event: Event): void => {
-    const { target } = event;
-    if (event.type === 'input') {
-      if (!(target instanceof HTMLInputElement) || !isTyping(target)) return;
-      const last = inputs.at(-1);
-      if (last && 'field' in last && last.field === target) last.text = target.value;
-      else inputs.push({ field: target, text: target.value });
-      return;
-    }
-    const isOurs =
-      event instanceof KeyboardEvent
-        ? isKey(event)
-        : event.type === 'submit' || within(target, 'button, input[type=checkbox], input[type=radio]');
-    if (!isOurs) return;
+    if (event.type === 'input') holdTyped(event);
+    if (event.type === 'input' || !isOurs(event)) return;
     event.preventDefault();
     event.stopImmediatePropagation();
+    // Else the browser leaves the page for the file that is dropped.
+    if (event.type === 'dragover') return;
+    if (event.type === 'drop') keepDropped(event as DragEvent);
     // Who gets no answer presses again, and means it once.
     const last = inputs.at(-1);
-    if (!last || !('event' in last) || !isSame(last.event, event)) inputs.push({ event });
+    if (last && 'event' in last && isSame(last.event, event)) inputs.pop();
+    inputs.push(
+      event.target instanceof HTMLSelectElement ? { event, chosen: event.target.value } : { event },
+    );
   };
-  const kinds = ['keydown', 'click', 'submit', 'input'];
+  const kinds = ['keydown', 'click', 'submit', 'input', 'change', 'dragover', 'drop'];
   for (const kind of kinds) window.addEventListener(kind, hold, true);
   window.fernmossEarly = {
     inputs,
@@ -74,13 +94,22 @@ function typeInto(field: HTMLInputElement, text: string): void {
   field.dispatchEvent(new Event('input', { bubbles: true }));
 }
 
-function sendAgain({ event }: { readonly event: Event }): void {
+function sendDropped(target: Element, dataTransfer: DataTransfer | null): void {
+  const drop = new Event('drop', { bubbles: true, cancelable: true });
+  target.dispatchEvent(Object.defineProperty(drop, 'dataTransfer', { value: dataTransfer }));
+}
+
+function sendAgain({ event, chosen }: { readonly event: Event; readonly chosen?: string }): void {
   const { target } = event;
   if (!(target instanceof Element) || !target.isConnected) return;
   if (event instanceof SubmitEvent) {
     if (target instanceof HTMLFormElement) target.requestSubmit(event.submitter);
   } else if (event instanceof KeyboardEvent) target.dispatchEvent(new KeyboardEvent(event.type, event));
-  else target.dispatchEvent(new MouseEvent(event.type, event));
+  else if (event.type === 'drop') sendDropped(target, (event as DragEvent).dataTransfer);
+  else if (event.type === 'change') {
+    if (target instanceof HTMLSelectElement && chosen !== undefined) target.value = chosen;
+    target.dispatchEvent(new Event('change', { bubbles: true }));
+  } else target.dispatchEvent(new MouseEvent(event.type, event));
 }
 
 /** Does, in its order, what was given to the page while it could not answer. */
