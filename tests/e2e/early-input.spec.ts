@@ -17,11 +17,14 @@ test('files chosen or dropped before the page’s own code is there are taken in
   await page
     .getByLabel('Recordings', { exact: true })
     .setInputFiles({ name: 'Oar.wav', mimeType: 'audio/wav', buffer: Buffer.from(bytes) });
-  const carried = await page.evaluateHandle((sound) => {
-    const transfer = new DataTransfer();
-    transfer.items.add(new File([new Uint8Array(sound)], 'Keel.wav', { type: 'audio/wav' }));
-    return transfer;
-  }, [...bytes]);
+  const carried = await page.evaluateHandle(
+    (sound) => {
+      const transfer = new DataTransfer();
+      transfer.items.add(new File([new Uint8Array(sound)], 'Keel.wav', { type: 'audio/wav' }));
+      return transfer;
+    },
+    [...bytes],
+  );
   await page.getByRole('region', { name: 'Intake' }).dispatchEvent('drop', { dataTransfer: carried });
   letThrough();
   await expect(page.getByRole('row', { name: /Oar/ })).toBeVisible();
