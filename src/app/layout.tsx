@@ -7,6 +7,7 @@ import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
 import { EarlyInputAnswered } from '@/ui/kit/early-input-answered';
 import { holdEarlyInput } from '@/ui/kit/early-input';
+import { NoStrayDrops } from '@/ui/kit/no-stray-drops';
 
 // Asked for with the page; one that comes too late waits for the next page, so that nothing jumps.
 const words = localFont({
@@ -42,6 +43,7 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
       </head>
       <body>
         {children}
+        <NoStrayDrops />
         <EarlyInputAnswered />
       </body>
     </html>

@@ -159,3 +159,4 @@ export {
   sourcesOf,
   takeOutEdits,
 } from './noticed';
+export { movableTracks, type MovedPart, movedParts, moveInTime, takenBack } from './time-moves';

@@ -17,6 +17,14 @@ export {
   clickStrokes,
 } from './click-strokes';
 export { type SnapFeel, type SnapGrid, snapPlaces, snapQuarters } from './snap';
+export {
+  type Distance,
+  DISTANCE_UNITS,
+  distanceOf,
+  type DistanceOrigin,
+  type DistanceUnit,
+  framesOfDistance,
+} from './distances';
 export { formatBarPulse, formatClock } from './positions';
 export {
   copyTempi,

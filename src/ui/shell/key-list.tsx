@@ -20,6 +20,7 @@ const KEYS: readonly (readonly [keys: string, what: string])[] = [
   ['Enter', 'Sort: edit the cell one stands on, else the name (F2 as well)'],
   ['Tab', 'While editing: keep, and on to the next row'],
   ['R', 'Sort: names of many at once'],
+  ['W', 'Sort: move tracks in time, or lay back what was moved'],
   ['Esc', 'Cancel the edit'],
   ['↑ ↓', 'Move through the rows; with Shift: select up to there'],
   ['Page ↑ ↓', 'Fifteen rows at once; Home, End: first, last; with Shift: select up to there'],

@@ -20,10 +20,12 @@ interface MenuContext {
   readonly trackCount: number;
   readonly rowCount: number;
   readonly onNames: () => void;
+  readonly onMove: () => void;
 }
 
-const ofSelected = ({ commands, trackCount, onNames }: MenuContext): MenuItem[] => [
+const ofSelected = ({ commands, trackCount, onNames, onMove }: MenuContext): MenuItem[] => [
   { label: 'Names of many', keys: 'R', run: onNames },
+  { label: 'Move in time', keys: 'W', run: onMove },
   { label: 'New folder from selection', isDisabled: trackCount === 0, run: commands.newFolder },
   { label: 'Edit selected as one group', isDisabled: trackCount < 2, run: commands.newGroup },
   {

@@ -31,6 +31,7 @@ import { useSheetRows } from './use-sheet-rows';
 
 // It brings the engine for patterns.
 const NamesDialog = later(() => import('./names-dialog').then((m) => m.NamesDialog));
+const MoveDialog = later(() => import('./move-dialog').then((m) => m.MoveDialog));
 
 /** The sheet with what the house style proposes for every track. `keptColumns`: the columns as they were kept. */
 export function SortStage({
@@ -54,7 +55,7 @@ function SortTracks({ openAt }: { readonly openAt: SortView }) {
   const inHand = useProposal();
   const sheet = useSheetRows(inHand.proposal);
   const [editing, setEditing] = useState<EditedCell | null>(null);
-  const [renaming, setRenaming] = useState(false);
+  const [asks, setAsks] = useState<'names' | 'move' | null>(null);
   const [quick, setQuick] = useState(false);
   const [view, setView] = useView(openAt);
   const commands = useRowCommands(sheet.sorted !== null);
@@ -76,10 +77,11 @@ function SortTracks({ openAt }: { readonly openAt: SortView }) {
     onQuick: toggleQuick,
     isQuick: quick,
     isTakes: view === 'takes',
-    onNames: () => setRenaming(true),
+    onNames: () => setAsks('names'),
+    onMove: () => setAsks('move'),
     onView: () => setView(SORT_VIEWS[(SORT_VIEWS.indexOf(view) + 1) % SORT_VIEWS.length] as SortView),
   });
-  const menus = useMenus(inHand, commands, () => setRenaming(true), setEditing);
+  const menus = useMenus(inHand, commands, setAsks, setEditing);
   const above = (
     <>
       <SortHead
@@ -132,7 +134,8 @@ function SortTracks({ openAt }: { readonly openAt: SortView }) {
           {evidence}
         </>
       )}
-      {renaming && <NamesOfMany inHand={inHand} onHide={() => setRenaming(false)} />}
+      {asks === 'names' && <NamesOfMany inHand={inHand} onHide={() => setAsks(null)} />}
+      {asks === 'move' && <MoveDialog onHide={() => setAsks(null)} />}
     </section>
   );
 }
@@ -179,6 +182,7 @@ function useSortKeys({
   readonly onMain: () => void;
   readonly onQuick: () => void;
   readonly onNames: () => void;
+  readonly onMove: () => void;
   readonly onView: () => void;
 }): void {
   const store = useSessionStore();
@@ -196,6 +200,7 @@ function useSortKeys({
   };
   useShortcuts([
     { key: 'r', run: on.onNames },
+    { key: 'w', run: on.onMove },
     { key: ',', run: () => stepRowHeight(rowHeight, -1) },
     { key: '.', run: () => stepRowHeight(rowHeight, 1) },
     { key: 'b', run: on.onView },
@@ -221,7 +226,7 @@ function leaveSelection(): void {
 function useMenus(
   inHand: ProposalInHand,
   commands: RowCommands,
-  onNames: () => void,
+  onAsk: (asks: 'names' | 'move') => void,
   onEdit: (cell: EditedCell) => void,
 ): {
   readonly ofAll: readonly MenuItem[];
@@ -231,7 +236,9 @@ function useMenus(
   const selected = useWorkbench((w) => w.selected);
   const rowHeight = useRowHeight();
   const tracks = tracksUnder(session, selected);
-  const context = { commands, onNames, inHand, trackCount: tracks.length, rowCount: selected.size };
+  const onNames = (): void => onAsk('names');
+  const onMove = (): void => onAsk('move');
+  const context = { commands, onNames, onMove, inHand, trackCount: tracks.length, rowCount: selected.size };
   return {
     ofAll: rowsMenu({ ...context, rowHeight, hasEmptyFolders: emptyFolderEdits(session).length > 0 }),
     ofRow: (row, columns) =>
