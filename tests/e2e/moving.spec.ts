@@ -54,6 +54,7 @@ test('tracks are moved by bars, pulses, seconds or samples, their group with the
   await expect(dialog.getByText('1 track that is in a group with these moves as far.')).toBeVisible();
   await dialog.getByLabel('Pulses').fill('4');
   await dialog.getByLabel('Pulses').press('Enter');
+  await dialog.getByRole('button', { name: 'Move 2 tracks' }).click();
   await expect(dialog).toBeHidden();
   await expect.poll(begins).toEqual([96_000, 96_000, 0]);
 

@@ -21,6 +21,7 @@ test('cuts by hand are set where the sound goes through zero, and what mends a p
   const box = await row.locator('.fm-tidy-picture').boundingBox();
   if (!box) throw new Error('no picture');
   const goTo = (seconds: number) => page.mouse.click(box.x + (seconds / 20) * box.width, box.y + 20);
+  await page.getByLabel('Edges and splits go').selectOption('crossing');
   for (const [i, seconds] of [5.003, 9.001].entries()) {
     await goTo(seconds);
     await page.keyboard.press('t');
