@@ -257,7 +257,12 @@ function Moved({ session, origin }: { readonly session: SessionState; readonly o
     );
   return (
     <>
-      <div className="fm-rename-list" tabIndex={0} role="group" aria-label="Away from where they came">
+      <div
+        className="fm-rename-list fm-moved-list"
+        tabIndex={0}
+        role="group"
+        aria-label="Away from where they came"
+      >
         <table>
           <tbody>
             {parts.map((part) => (
