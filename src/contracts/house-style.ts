@@ -355,6 +355,7 @@ export const houseStyleSchema = yup
       sound: yup.string().oneOf([...CLICK_SOUNDS]),
       parts: yup.number().oneOf([...CLICK_PARTS]),
     }),
+    takes: yup.string().oneOf(['none', 'all']),
   })
   .test('folders', function (style) {
     const folders = (style.folders ?? DEFAULT_STYLE.folders) as readonly FolderRule[];

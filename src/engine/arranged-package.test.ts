@@ -17,7 +17,7 @@ import {
   type Track,
   wholeClip,
 } from '@/core/session';
-import { DEFAULT_STYLE } from '@/core/style';
+import { DEFAULT_STYLE, type HouseStyle } from '@/core/style';
 import { createRandom } from '@/core/units';
 import { buildPackage, type PackageInput } from './build-package';
 import { fileSource } from './files';
@@ -92,13 +92,17 @@ function sessionOf(voice: Track): SessionState {
   return { ...made.session, nodes: { ...made.session.nodes, v: voice, s: SILENT } };
 }
 
-async function packageOf(session: SessionState, folderName: string): Promise<PackageInput> {
+async function packageOf(
+  session: SessionState,
+  folderName: string,
+  style: HouseStyle = DEFAULT_STYLE,
+): Promise<PackageInput> {
   const sources = Object.entries(SOUNDS).map(([laneId, channels]) => ({
     laneId,
     channels: channels.length,
     lengthFrames: channels[0]?.length ?? 0,
   }));
-  const plan = planPackage(session, sources, DEFAULT_STYLE, folderName);
+  const plan = planPackage(session, sources, style, folderName);
   if (!plan.ok) throw new Error(plan.error.code);
   const paths = await Promise.all(
     Object.entries(SOUNDS).map(
@@ -115,7 +119,7 @@ async function packageOf(session: SessionState, folderName: string): Promise<Pac
     playedMap: null,
     played: null,
     outDir: folder,
-    style: DEFAULT_STYLE,
+    style,
     version: '0',
     note: {
       conformed: null,
@@ -217,4 +221,74 @@ it('finds a file that does not hold what its pieces come to', async () => {
   expect(failed.map((c) => [c.code, c.figure])).toEqual([
     ['audio-content', expect.stringContaining('Voice')],
   ]);
+});
+
+describe('with all takes', () => {
+  const style: HouseStyle = { ...DEFAULT_STYLE, takes: 'all' };
+  const takesOf = ({ plan }: PackageInput): string[] => plan.takes.map((t) => t.path);
+
+  it('lays them beside what was put together, as recorded, and says what was thought of them', async () => {
+    const [second] = VOICE.otherLanes;
+    const rated = {
+      ...(second as (typeof VOICE.otherLanes)[number]),
+      takeRating: 'keep' as const,
+      takeNote: 'breath <',
+    };
+    const input = await packageOf(
+      sessionOf({ ...VOICE, startFrames: -480, otherLanes: [rated] }),
+      'Slip_v6',
+      style,
+    );
+    expect(takesOf(input)).toEqual([
+      'data/takes/01_Other_Voice_take-1.wav',
+      'data/takes/01_Other_Voice_take-2.wav',
+    ]);
+    // The second take ends last of all.
+    const built = await buildPackage(input);
+    expect((await verifyPackage(built.root, input)).filter((c) => !c.pass)).toEqual([]);
+    const [take] = await samplesOf(join(built.root, 'data/takes/01_Other_Voice_take-2.wav'));
+    const at = 9600 + input.plan.padFrames;
+    const sound = (SOUNDS.second as readonly Float32Array[])[0] as Float32Array;
+    const worst = sound.reduce((most, x, i) => Math.max(most, Math.abs(-x - (take?.[at + i] ?? 1))), 0);
+    expect([take?.length, worst < 0.51 / 2 ** 23]).toEqual([input.plan.lengthFrames, true]);
+    const rows = parseTable(readFileSync(join(built.root, 'data/session/tracks.csv'), 'utf8'));
+    expect(rows.slice(1).map(([, name]) => name)).toEqual(['Voice', 'Kick', 'Silent']);
+    const note = readFileSync(join(built.root, 'data/session/cover-note.html'), 'utf8');
+    expect(note).toContain('2 takes as recorded');
+    expect(note).toMatch(/Voice, take 2<.*_take-2\.wav<.*keep; breath &lt;</);
+  });
+
+  it('leaves out what was put aside, is as long as the longest take, and finds one that was changed', async () => {
+    const [second] = VOICE.otherLanes;
+    const lane = second as (typeof VOICE.otherLanes)[number];
+    const aside = await packageOf(
+      sessionOf({ ...VOICE, otherLanes: [{ ...lane, takeAside: true }] }),
+      'Slip_v7',
+      style,
+    );
+    expect(takesOf(aside)).toEqual(['data/takes/01_Other_Voice_take-1.wav']);
+    expect(takesOf(await packageOf(sessionOf(VOICE), 'Slip_v7'))).toEqual([]);
+
+    const late = await packageOf(
+      sessionOf({ ...VOICE, otherLanes: [{ ...lane, startFrames: 480_000 }] }),
+      'Slip_v7',
+      style,
+    );
+    expect(late.plan.lengthFrames).toBe(late.plan.padFrames + 480_000 + 5 * RATE);
+    const built = await buildPackage(late);
+    const other = await packageOf(
+      sessionOf({ ...VOICE, otherLanes: [{ ...lane, startFrames: 479_999 }] }),
+      'Slip_v7',
+      style,
+    );
+    const failed = (
+      await verifyPackage(built.root, {
+        ...other,
+        plan: { ...other.plan, lengthFrames: late.plan.lengthFrames },
+      })
+    ).filter((c) => !c.pass);
+    expect(failed.map((c) => [c.code, c.figure])).toEqual([
+      ['audio-content', expect.stringContaining('_take-2.wav')],
+    ]);
+  });
 });

@@ -18,6 +18,7 @@ import {
   projectMetadataXml,
   projectXml,
   type ReceivedFile,
+  soundFiles,
   tempoMidi,
   tracksCsv,
 } from '@/core/delivery';
@@ -54,7 +55,7 @@ export interface NoteSource {
 export interface PackageInput extends PackagePart {
   /** What was played, beside the conformed recordings; null = only one of the two. */
   readonly played: PackagePart | null;
-  readonly note: Omit<CoverNoteFacts, 'overs'>;
+  readonly note: Omit<CoverNoteFacts, 'overs' | 'takes'>;
   /** For the colours of what is no track. */
   readonly style: HouseStyle;
   /** Folder that will hold the package's own folder; must exist. */
@@ -85,7 +86,7 @@ export async function buildPackage(input: PackageInput, progress?: ProgressSink)
   const written: WrittenFile[] = [];
   const overs: Record<string, number> = {};
   const parts: readonly PackagePart[] = input.played ? [input, input.played] : [input];
-  const sounds = parts.flatMap((part) => part.plan.files.map((file) => ({ part, file })));
+  const sounds = parts.flatMap((part) => soundFiles(part.plan).map((file) => ({ part, file })));
   for (const [i, { part, file }] of sounds.entries()) {
     const { above, ...done } = await writeAudio(root, part, file);
     written.push(done);
@@ -105,7 +106,10 @@ export async function buildPackage(input: PackageInput, progress?: ProgressSink)
   const texts: [string, Uint8Array | string][] = [
     ...notes,
     ...parts.flatMap((part) => papers(part, overs, part === input && input.note.conformed !== null)),
-    [COVER_NOTE_PATH, coverNote(plan, session, { ...input.note, overs })],
+    [
+      COVER_NOTE_PATH,
+      coverNote(plan, session, { ...input.note, overs, takes: input.played?.plan.takes ?? plan.takes }),
+    ],
     [
       'data/session/session.dawproject',
       await zipOf({
@@ -167,7 +171,9 @@ function papers(
     beats,
   } = plan;
   const at = (name: string): string => `${plan.base}session/${name}`;
-  const floatFiles = plan.files.map((f) => f.path).filter((path) => overs[path] !== undefined);
+  const floatFiles = soundFiles(plan)
+    .map((f) => f.path)
+    .filter((path) => overs[path] !== undefined);
   return [
     [at('tracks.csv'), tracksCsv(plan, session, { overs, received })],
     [

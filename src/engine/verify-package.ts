@@ -3,7 +3,14 @@ import { readdir, readFile } from 'node:fs/promises';
 import { basename, join, relative } from 'node:path';
 import { fromBuffer, type Entry, type ZipFile } from 'yauzl';
 import { readSoundBlocks, readSoundHeader, type SoundHeader } from '@/core/audio';
-import { notesBefore, parseManifest, type PackagePlan, PLAYED_BASE, type PlannedFile } from '@/core/delivery';
+import {
+  notesBefore,
+  parseManifest,
+  type PackagePlan,
+  PLAYED_BASE,
+  type PlannedFile,
+  soundFiles,
+} from '@/core/delivery';
 import { channelFor, gainAt, type ReadSound } from '@/core/arrange';
 import { type Shape, shapeBlocks } from '@/core/render';
 import { type MidiNote, readMidi, readMidiSong } from '@/core/time';
@@ -196,7 +203,7 @@ async function verifyPart(
   );
   if (expected) {
     const different = await differentAudio(root, expected.plan, expected.sourcePaths, progress);
-    const tracks = expected.plan.files.filter((f) => f.trackId !== null);
+    const tracks = soundFiles(expected.plan).filter((f) => f.trackId !== null);
     const cut = tracks.filter((f) => !f.isUncut).length;
     add(
       'audio-content',
@@ -338,8 +345,9 @@ async function differentAudio(
   progress: ProgressSink,
 ): Promise<string[]> {
   const different: string[] = [];
-  for (const [i, file] of plan.files.entries()) {
-    progress(i / plan.files.length);
+  const files = soundFiles(plan);
+  for (const [i, file] of files.entries()) {
+    progress(i / files.length);
     const [piece] = file.pieces;
     if (!piece) continue;
     const path = join(root, file.path);

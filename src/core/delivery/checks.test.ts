@@ -193,6 +193,7 @@ describe('the cover note', () => {
     conformed: null,
     holdsPlayed: false,
     overs: {},
+    takes: [],
   };
   it('tells what was done, what is doubtful and what is missing', () => {
     const s = session([map(0.9)]);

@@ -1,9 +1,10 @@
 import type { ConformedFacts } from '../conform';
-import { type ConformMethod, isTrack, type SessionState } from '../session';
+import { type ConformMethod, isTrack, lanesOf, type SessionState } from '../session';
 import { formatClock, type Meter, pulseName } from '../time';
 import type { SessionCheck } from './checks';
 import { type Overs, routingOf, type PackagePlan } from './plan';
 import { xmlText } from './project-xml';
+import type { PlannedTake } from './takes';
 import { many, named, type RecordingFrames, soundChanges, whatWasDone } from './what-was-done';
 
 /** Where the note lies in a package. */
@@ -37,6 +38,8 @@ export interface CoverNoteFacts {
   /** The recordings as played lie in the package as well. */
   readonly holdsPlayed: boolean;
   readonly overs: Overs;
+  /** Takes that lie beside the tracks put together from them. */
+  readonly takes: readonly PlannedTake[];
 }
 
 const METHODS: Readonly<Record<ConformMethod, string>> = {
@@ -94,8 +97,24 @@ ${known.length === 0 ? '' : `<h2>Good to know</h2>${list(known, '')}`}
 <h2>What was done</h2>${list(doneLines(plan, facts).map(xmlText), 'Nothing but the common start.')}
 <h2>Files</h2><table><thead><tr><th>Name</th><th>File</th><th>Folder</th><th>Bus</th><th></th><th>Received as</th></tr></thead><tbody>
 ${rows}
-</tbody></table></body></html>
+</tbody></table>
+${takesTable(facts)}</body></html>
 `;
+}
+
+/** The takes with what was thought of them, as HTML; nothing without any. */
+function takesTable({ takes, worked }: CoverNoteFacts): string {
+  if (takes.length === 0) return '';
+  const rows = takes.map((take) => {
+    const track = worked.nodes[take.trackId];
+    const lane = isTrack(track) ? lanesOf(track).find((l) => l.id === take.laneId) : undefined;
+    const cut = take.startFrames < 0 ? `its first ${-take.startFrames} frames lie before the start` : '';
+    const said = [lane?.takeRating ?? '', lane?.takeNote ?? '', cut].filter(Boolean).join('; ');
+    return `<tr><td>${xmlText(take.name)}, ${xmlText(lane?.takeName ?? `take ${take.takeNumber}`)}</td><td><code>${xmlText(take.path.replace(/^data\//, ''))}</code></td><td>${xmlText(said)}</td><td><code>${xmlText(lane?.receivedName ?? '')}</code></td></tr>`;
+  });
+  return `<h2>Takes</h2><p>${many(takes.length, 'take', 'takes')} as recorded, beside what was put together from them; all from the same start.</p><table><thead><tr><th>Take</th><th>File</th><th>Said of it</th><th>Received as</th></tr></thead><tbody>
+${rows.join('\n')}
+</tbody></table>`;
 }
 
 /** Head lines, as HTML. */

@@ -7,6 +7,7 @@ export {
   type PlannedFile,
   type PlannedNotes,
   planPackage,
+  soundFiles,
 } from './plan';
 export { numberedMap } from './bar-numbers';
 export { notesBefore, notesMidi } from './notes-midi';
@@ -17,3 +18,4 @@ export { COVER_NOTE_PATH, coverNote, type CoverNoteFacts } from './cover-note';
 export { BAG_DECLARATION, bagInfo, manifestText, parseManifest } from './bag';
 export { checkSession, type CheckFacts, type SessionCheck } from './checks';
 export { soundChanges, whatWasDone } from './what-was-done';
+export { handedLanes, type PlannedTake } from './takes';

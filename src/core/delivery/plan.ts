@@ -21,6 +21,7 @@ import {
   type SongMap,
 } from '../time';
 import { err, ok, type Result } from '../units';
+import { endOfTakes, type PlannedTake, planTakes } from './takes';
 
 /** Audio of a lane at the session rate. */
 export interface PackageSource {
@@ -77,6 +78,8 @@ export interface PackagePlan {
   /** What people call the bar of the first downbeat; in a program where tick 0 is bar 1 it is one more than there are bars before it. */
   readonly firstBarNumber: number;
   readonly files: readonly PlannedFile[];
+  /** Takes beside the tracks put together from them, where the house style wants them; they are in no list of tracks. */
+  readonly takes: readonly PlannedTake[];
   /** Files of notes; they take no part in the common length. */
   readonly notes: readonly PlannedNotes[];
   /** Quarters before the first downbeat. */
@@ -104,6 +107,9 @@ export interface PackagePlan {
     readonly accent: boolean;
   }[];
 }
+
+/** All sound files of a package. */
+export const soundFiles = ({ files, takes }: PackagePlan): readonly PlannedFile[] => [...files, ...takes];
 
 /** Markers that lie on the bars. */
 export const markersInQuarters = ({
@@ -156,15 +162,23 @@ export function planPackage(
   const rate = session.sampleRateHz;
   const map = session.map ? createSongMap(session.map.points, session.map.meters) : null;
   const arranged = tracks.map((track) => arrangedTrack(track, byLane));
-  const end = Math.max(...arranged.map((a) => a.end));
+  // Takes are handed over as they were played.
+  const takes = session === worked ? style.takes : 'none';
+  const end = Math.max(...arranged.map((a) => a.end), endOfTakes(tracks, byLane, { takes }));
   const time = map
     ? packageTime(map, rate, leadInBars(worked, style), session.cutBars !== null)
     : { padFrames: framesBefore(session), leadInBars: 0 };
   const lengthFrames = time.padFrames + end;
   if (lengthFrames <= 0) {
     const whole = { ...session, cutBars: null };
-    return planPackage(whole, sources, style, folderName, { base, worked: { ...worked, cutBars: null } });
+    const wholeWorked = session === worked ? whole : { ...worked, cutBars: null };
+    return planPackage(whole, sources, style, folderName, { base, worked: wholeWorked });
   }
+  const planned = planFiles(session, arranged, style, {
+    padFrames: time.padFrames,
+    click: map === null ? null : time.leadInBars > 0 ? COUNTED_CLICK : PLAIN_CLICK,
+    base,
+  });
   return ok({
     folderName,
     base,
@@ -175,11 +189,8 @@ export function planPackage(
     leadInBars: time.leadInBars,
     firstBarNumber: worked.map?.meters[0]?.number ?? time.leadInBars + 1,
     leadInQuarters: map ? leadQuarters(map, time.leadInBars) : 0,
-    ...planFiles(session, arranged, style, {
-      padFrames: time.padFrames,
-      click: map === null ? null : time.leadInBars > 0 ? COUNTED_CLICK : PLAIN_CLICK,
-      base,
-    }),
+    ...planned,
+    takes: planTakes(tracks, byLane, { takes }, { files: planned.files, padFrames: time.padFrames, base }),
     ...(map
       ? planTime(map, time, rate, lengthFrames, session.markers, style.click)
       : {
@@ -422,4 +433,4 @@ export function routingOf(
 
 /** Bytes a package takes on the disk, to within its papers: the sound, and a megabyte for all else. */
 export const packageBytes = (plan: PackagePlan): number =>
-  plan.files.reduce((n, f) => n + plan.lengthFrames * f.channels * (plan.bitDepth / 8), 0) + (1 << 20);
+  soundFiles(plan).reduce((n, f) => n + plan.lengthFrames * f.channels * (plan.bitDepth / 8), 0) + (1 << 20);

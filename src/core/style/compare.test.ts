@@ -37,4 +37,5 @@ it.each<[Partial<HouseStyle>, string]>([
     'lenses: drums: no more “Drums” shows what meets: family is drums',
   ],
   [{ leadInBars: 4 }, 'delivery: bars before the first downbeat: 2 → 4'],
+  [{ takes: 'all' }, 'delivery: takes in a package: none → all'],
 ])('%j', (change, text) => expect(texts(change)).toEqual([text]));

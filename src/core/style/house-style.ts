@@ -164,6 +164,8 @@ export interface HouseStyle {
   readonly leadInBars: number;
   /** How the click of a package sounds, and into how many parts it divides each pulse. */
   readonly click: { readonly sound: ClickSound; readonly parts: ClickParts };
+  /** Whether the takes of a track lie in a package beside what was put together from them. */
+  readonly takes: 'none' | 'all';
 }
 
 const folder = (
@@ -360,6 +362,7 @@ export const DEFAULT_STYLE: HouseStyle = {
   atImport: 'nothing',
   leadInBars: 2,
   click: { sound: 'tone', parts: 1 },
+  takes: 'none',
 };
 
 /** How a track of a family is cut as long as nobody says otherwise. */

@@ -41,11 +41,15 @@ export interface TrackSound {
   readonly lengthFrames: number;
 }
 
-/** The tracks' recordings; those whose sound is not there yet are left out. */
-export function playedSounds(session: SessionState, recordings: readonly RecordingModel[]): TrackSound[] {
+/** The tracks' recordings, of the lanes that sound unless others are wanted; those whose sound is not there yet are left out. */
+export function playedSounds(
+  session: SessionState,
+  recordings: readonly RecordingModel[],
+  lanesWanted: (track: Track) => readonly Lane[] = soundingLanes,
+): TrackSound[] {
   const byId = new Map(recordings.map((r) => [r.id, r]));
   return soundTracks(session).flatMap((track) =>
-    soundingLanes(track).flatMap((lane): TrackSound[] => {
+    lanesWanted(track).flatMap((lane): TrackSound[] => {
       const recording = byId.get(lane.recordingId);
       const blob = blobAtRate(recording, session.sampleRateHz, lane);
       return blob && recording?.channels != null

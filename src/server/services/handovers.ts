@@ -2,9 +2,9 @@ import { randomUUID } from 'node:crypto';
 import { readFile, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { PackageContents } from '@/contracts';
-import { soundingLanes } from '@/core/arrange';
 import { asConformed } from '@/core/conform';
-import { COVER_NOTE_PATH, packageBytes, planPackage } from '@/core/delivery';
+import { soundingLanes } from '@/core/arrange';
+import { COVER_NOTE_PATH, handedLanes, packageBytes, planPackage } from '@/core/delivery';
 import { type SessionState, soundTracks } from '@/core/session';
 import { type HouseStyle, packageFolderName } from '@/core/style';
 import { zipFolder } from '@/engine';
@@ -93,7 +93,7 @@ function expectedBytes(
 ): number {
   const byId = new Map(recordings.map((r) => [r.id, r]));
   const sources = soundTracks(session)
-    .flatMap(soundingLanes)
+    .flatMap((track) => (conformed.size > 0 ? soundingLanes(track) : handedLanes(track, style)))
     .flatMap((lane) => {
       const r = byId.get(lane.recordingId);
       const lengthFrames = conformed.get(lane.id) ?? blobAtRate(r, session.sampleRateHz, lane)?.lengthFrames;

@@ -8,8 +8,10 @@ import {
   checkSession,
   type CoverNoteFacts,
   type PackagePlan,
+  handedLanes,
   planPackage,
   type PackageSource,
+  type PlannedTake,
   PLAYED_BASE,
   type ReceivedFile,
 } from '@/core/delivery';
@@ -97,7 +99,7 @@ export const packageBuild: JobHandler<'package.build'> = async ({ payload, progr
           recordingFrames: Object.fromEntries(
             view.recordings.flatMap((r) => (r.sessionFrames === null ? [] : [[r.id, r.sessionFrames]])),
           ),
-          absent: absentFrom(planned.value, read, recordings),
+          absent: absentFrom(planned.value, played?.plan.takes ?? planned.value.takes, read, recordings),
           joined: tracksInOrder(session)
             .filter((t) => recordings.some((r) => r.id === t.recordingId && r.madeFrom !== null))
             .map((t) => t.name),
@@ -169,7 +171,7 @@ async function readForPackage(sessionId: string, conforms: boolean) {
     style,
     sounds: conforms
       ? await conformedSounds(sessionId, loaded.session, recordings)
-      : playedSounds(session, recordings),
+      : playedSounds(session, recordings, (track) => handedLanes(track, style)),
     received: await pastState(sessionId, 0),
     /** The session as its log tells it: another way to the same than its rows. */
     logged: await pastState(sessionId, loaded.revision),
@@ -183,16 +185,19 @@ const asHandedOver = (session: SessionState, { matching }: HouseStyle): SessionS
 /** What was received and is not in a package, with the reason in words. What was made here is not received, and both sides of a pair are in the sound they were joined to. */
 function absentFrom(
   { files, notes }: PackagePlan,
+  takes: readonly PlannedTake[],
   { session, received }: { readonly session: SessionState; readonly received: SessionState },
   recordings: readonly RecordingModel[],
 ): CoverNoteFacts['absent'] {
   const packed = new Set([...files, ...notes].map((f) => f.trackId));
+  const taken = new Set(takes.map((t) => t.laneId));
   const tracks = tracksInOrder(session).filter((t) => packed.has(t.id));
   const byId = new Map(recordings.map((r) => [r.id, r]));
   const here = new Map(
     tracks.flatMap((t) => {
       const sides = (byId.get(t.recordingId)?.madeFrom as readonly JoinedSide[] | null | undefined) ?? [];
-      return [...soundingLanes(t), ...sides].map((s) => [s.recordingId, t.name] as const);
+      const handed = lanesOf(t).filter((l) => taken.has(l.id));
+      return [...soundingLanes(t), ...handed, ...sides].map((s) => [s.recordingId, t.name] as const);
     }),
   );
   const sounds = new Map(
@@ -340,7 +345,9 @@ async function playedPart(
   style: HouseStyle,
   folderName: string,
 ): Promise<PackagePart> {
-  const { sources, blobs } = sourcesOf(playedSounds(session, recordings));
+  const { sources, blobs } = sourcesOf(
+    playedSounds(session, recordings, (track) => handedLanes(track, style)),
+  );
   const planned = planPackage(session, sources, style, folderName, { base: PLAYED_BASE });
   if (!planned.ok) throw new Error(`what was played cannot be planned: ${planned.error.code}`);
   return {

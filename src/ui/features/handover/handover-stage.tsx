@@ -5,6 +5,7 @@ import { checkFactsOf, faultText, type HandoverView, type PackageContents as Con
 import { asConformed } from '@/core/conform';
 import {
   checkSession,
+  handedLanes,
   packageBytes,
   type PackagePlan,
   planPackage,
@@ -220,15 +221,15 @@ function usePackagePlan(
     const conformed = new Map((conform?.ready ?? []).map((c) => [c.laneId, c.lengthFrames]));
     const planOf = (
       of: SessionState,
-      lengths: ReadonlyMap<string, number>,
+      lengths: ReadonlyMap<string, number> | null,
       base?: string,
     ): PackagePlan | null => {
       const sources = soundTracks(of)
-        .flatMap(soundingLanes)
+        .flatMap((track) => (lengths ? soundingLanes(track) : handedLanes(track, style)))
         .flatMap(({ id, recordingId }) => {
           const r = byId.get(recordingId);
           return r?.state === 'ready' && r.sessionFrames !== null && r.channels !== null
-            ? [{ laneId: id, channels: r.channels, lengthFrames: lengths.get(id) ?? r.sessionFrames }]
+            ? [{ laneId: id, channels: r.channels, lengthFrames: lengths?.get(id) ?? r.sessionFrames }]
             : [];
         });
       const planned = planPackage(of, sources, style, `v${number}`, {
@@ -238,8 +239,8 @@ function usePackagePlan(
       return planned.ok ? planned.value : null;
     };
     return {
-      plan: planOf(session, contents === 'played' ? new Map() : conformed),
-      played: contents === 'both' ? planOf(own, new Map(), PLAYED_BASE) : null,
+      plan: planOf(session, contents === 'played' ? null : conformed),
+      played: contents === 'both' ? planOf(own, null, PLAYED_BASE) : null,
     };
   }, [session, own, style, recordings, number, contents, conform]);
   const view = useSession((s) => s.view);

@@ -13,6 +13,7 @@ const plan = (change: Partial<PackagePlan> = {}): PackagePlan => ({
   firstBarNumber: 3,
   leadInQuarters: 8,
   notes: [],
+  takes: [],
   meters: [],
   markers: [],
   beats: [],
@@ -79,4 +80,19 @@ it('shows beside conformed recordings what was played', () => {
   expect(text).toContain('data/as-played/');
   expect(text).toContain('3 files as played');
   expect(shown(plan())).not.toContain('as-played');
+});
+
+it('shows takes beside the tracks, those as played in a line of their own', () => {
+  const take = {
+    ...(plan().files[0] as PackagePlan['files'][number]),
+    path: 'data/takes/01_Drums_Kick_take-2.wav',
+    trackId: 'k',
+    laneId: 'l',
+    takeNumber: 2,
+  };
+  expect(shown(plan())).not.toContain('takes');
+  expect(shown(plan({ takes: [take] }))).toMatch(/data\/takes\/.*01_Drums_Kick_take-2\.wav\s*mono/);
+  const both = render(<PackageTree plan={plan()} played={plan({ takes: [take, take] })} title="Slip_v1" />)
+    .container.textContent;
+  expect(both).toContain('2 takes as played');
 });

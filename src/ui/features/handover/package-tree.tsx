@@ -34,6 +34,15 @@ export function PackageTree({
           }))}
         />
       )}
+      {plan.takes.length > 0 && (
+        <Branch
+          name="data/takes/"
+          items={plan.takes.map((f) => ({
+            name: f.path.split('/').at(-1) ?? '',
+            note: f.channels === 1 ? 'mono' : 'stereo',
+          }))}
+        />
+      )}
       {plan.notes.length > 0 && (
         <Branch
           name="data/notes/"
@@ -59,6 +68,9 @@ export function PackageTree({
           name={PLAYED_BASE}
           items={[
             { name: 'audio/, reference/', note: `${played.files.length} files as played` },
+            ...(played.takes.length > 0
+              ? [{ name: 'takes/', note: `${played.takes.length} takes as played` }]
+              : []),
             {
               name: 'session/',
               note: played.anchors.length > 1 ? 'their tempo map, marks, times' : 'their times',

@@ -250,6 +250,15 @@ export function DeliveryPart({ style, change }: PartProps) {
           of={CLICK_PARTS.map((p) => [String(p), CLICK_PART_NAMES[p]])}
           onChoose={(p) => change({ click: { ...style.click, parts: Number(p) as ClickParts } })}
         />
+        <Choice
+          label="Takes of a track"
+          value={style.takes}
+          of={[
+            ['none', 'only what was put together'],
+            ['all', 'all of them beside it, but those put aside'],
+          ]}
+          onChoose={(takes) => change({ takes })}
+        />
       </div>
       <h3>The family’s word</h3>
       <div className="fm-fields">
