@@ -111,6 +111,14 @@ test('takes are put together by keys: phrases, what is heard, ratings, a rough p
   await page.keyboard.press('Control+Shift+z');
   await expect.poll(async () => sounding(id)).toEqual([2, 3, 2]);
 
+  // The ruler goes nearer around the phrase, and back.
+  const ruler = page.locator('.fm-takes-grid .fm-ruler');
+  const whole = await ruler.textContent();
+  await page.keyboard.press('.');
+  await expect.poll(() => ruler.textContent()).not.toBe(whole);
+  await page.keyboard.press(',');
+  await expect.poll(() => ruler.textContent()).toBe(whole);
+
   // Heard one after the other while the phrase repeats.
   await page.keyboard.press('v');
   await expect(page.getByRole('button', { name: 'Loop' })).toHaveAttribute('aria-pressed', 'true');

@@ -73,6 +73,7 @@ const KEYS: readonly (readonly [keys: string, what: string])[] = [
   ['T', 'Takes: hear the next take in the place of the track; Shift T: the one before; Esc: as put together'],
   ['← →', 'Takes: the phrase before, the next; V: repeat it; Enter: show or hide the takes'],
   ['1 – 9', 'Takes: this take sounds in the phrase in hand'],
+  [', .', 'Takes: farther, nearer, around the phrase in hand or the play position'],
   ['[ ]', 'Takes: where takes meet next to the phrase in hand 20 ms earlier, later'],
   ['+ −', 'Takes: the take in hand, or heard, is rated higher, lower'],
   ['M', 'Sections: begin one at the bar line next to the position'],

@@ -201,10 +201,14 @@ function useSortKeys({
   useShortcuts([
     { key: 'r', run: on.onNames },
     { key: 'w', run: on.onMove },
-    { key: ',', run: () => stepRowHeight(rowHeight, -1) },
-    { key: '.', run: () => stepRowHeight(rowHeight, 1) },
     { key: 'b', run: on.onView },
-    ...(isTakes ? [] : groupKeys(() => store.getState().view.session)),
+    ...(isTakes
+      ? []
+      : [
+          { key: ',', run: () => stepRowHeight(rowHeight, -1) },
+          { key: '.', run: () => stepRowHeight(rowHeight, 1) },
+          ...groupKeys(() => store.getState().view.session),
+        ]),
     { key: 'x', run: tick },
     { key: 'q', run: onceRead.quick },
     { key: 'enter', mod: true, run: onceRead.main },

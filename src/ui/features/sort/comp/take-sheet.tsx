@@ -10,10 +10,12 @@ import {
   type Sight,
   useClock,
   useElementSize,
+  useShortcuts,
   useWindowGestures,
   type WaveWindow,
+  zoomed,
 } from '@/ui/kit';
-import { usePlayerState } from '@/ui/listening';
+import { usePlayer, usePlayerState } from '@/ui/listening';
 import type { CompRow } from './comp-rows';
 import { rowId, TakeRow } from './take-row';
 import type { Comp } from './use-comp';
@@ -39,6 +41,7 @@ export function TakeSheet({ comp }: { readonly comp: Comp }) {
   const lengths = useMemo(() => new Map(recordings.map((r) => [r.id, r.sessionFrames ?? 0])), [recordings]);
   const ends = rows.map((r) => (r.drawn.startFrames + (lengths.get(r.drawn.recordingId) ?? 0)) / rateHz);
   const sight = useSight(Math.max(1, songSeconds(session, recordings), ...ends));
+  useSightKeys(sight, comp.phrase);
   const { window } = sight;
   const wave = Math.max(LEAST_WAVE, Math.floor((width || FIRST_RECT.width) - BEFORE));
   // Its functions stay here: nothing memoised depends on them.
@@ -113,6 +116,24 @@ function useSight(lengthSeconds: number): Sight {
   return { window, limits, change: (make) => setNear(make(window)) };
 }
 
+/** Nearer and farther by keys, around the phrase in hand, or the play position. */
+function useSightKeys({ change, limits }: Sight, phrase: Comp['phrase']): void {
+  const player = usePlayer();
+  const zoom = (factor: number): void => {
+    const at = phrase ? (phrase.fromSeconds + phrase.toSeconds) / 2 : player.state.getState().positionSeconds;
+    change((w) => {
+      const next = zoomed(w, factor, at, limits);
+      const length = next.to - next.from;
+      // What it goes around was out of sight: it comes to the middle.
+      return at < w.from || at > w.to ? fitted({ from: at - length / 2, to: at + length / 2 }, limits) : next;
+    });
+  };
+  useShortcuts([
+    { key: '.', run: () => zoom(0.5) },
+    { key: ',', run: () => zoom(2) },
+  ]);
+}
+
 /** The ruler: the wheel, or two fingers, on it go nearer and farther. */
 function Head({
   width,
@@ -140,7 +161,7 @@ function Head({
         ref={ruler}
         className="fm-ruler fm-tidy-picture"
         role="columnheader"
-        title="Wheel: nearer, farther; Shift and wheel: along the song"
+        title="Wheel, or , and . : farther, nearer; Shift and wheel: along the song"
       >
         <span className="fm-unseen">What sounds</span>
         {ticks.map((t) => (
