@@ -38,7 +38,11 @@ it('takes lie in a package where the house style wants them, else they are told 
   ] as const)
     await upload(id, name, await wavBytes([tone(hz, name.includes('t3') ? 2 : 1, 0.4)]));
   await settled(id);
+  // Names say that they are takes: they are looked for unasked, and nothing is packed by itself.
+  const looked = await until(async () => (await viewOf(id)).takes, 'takes to be found');
+  expect(looked.takes.map((t) => t.lanes.length)).toEqual([3]);
   const tracks = tracksInOrder((await viewOf(id)).session);
+  expect(tracks).toHaveLength(4);
   const [first, second, third] = ['t1', 't2', 't3'].map((t) =>
     tracks.find((x) => x.receivedName.includes(t)),
   );

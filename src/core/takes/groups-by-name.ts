@@ -82,6 +82,14 @@ export function groupsByName(files: readonly NamedFile[]): NameGroups {
   return { names, takes: takes.map((t) => inOrder(t, names)), together, open };
 }
 
+/** Whether names alone say that some files are takes of one part. */
+export function namesTellTakes(files: readonly string[]): boolean {
+  const names = files.map(takeName);
+  const byStem = groupedBy([...names.keys()], (k) => names[k]?.stem ?? '');
+  const isTake = (k: number): boolean => names[k]?.says !== null && names[k]?.says?.as !== 'day';
+  return [...byStem.values()].some((group) => group.length > 1 && group.some(isTake));
+}
+
 /** Takes by their source (`Gtr 1 take 2`); null where names do not say that they are takes. */
 function bySource(members: readonly number[], names: readonly TakeName[]): number[][] | null {
   const at = (k: number): TakeName => names[k] as TakeName;

@@ -5,6 +5,7 @@ export {
   type TakesOfDelivery,
   type TakeSounds,
 } from './find-takes';
+export { namesTellTakes } from './groups-by-name';
 export { type MixWindows } from './in-mix';
 export { type TurnPiece } from './in-turn';
 export { type PitchLine, PitchLineBuilder } from './pitch-line';

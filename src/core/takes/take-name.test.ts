@@ -1,3 +1,4 @@
+import { namesTellTakes } from './groups-by-name';
 import { takeName } from './take-name';
 
 it.each([
@@ -49,3 +50,12 @@ it('a double has takes of its own', () => {
     take: 2,
   });
 });
+
+it.each<[string[], boolean]>([
+  [['Lead Vox t1.wav', 'Lead Vox t2.wav', 'Kick.wav'], true],
+  [['Gtr tk 3.aif', 'Gtr tk 11.aif'], true],
+  [['Vox 1.wav', 'Vox 2.wav', 'Vox comp.wav'], true],
+  [['Kick.wav', 'Snare.wav', 'rec0011 t2.wav'], false],
+  [['Gtr L.wav', 'Gtr R.wav', 'Vox.wav', 'Vox dbl.wav'], false],
+  [['Bass 2026-03-02.wav', 'Bass 2026-03-04.wav'], false],
+])('whether names alone tell takes: %j', (names, told) => expect(namesTellTakes(names)).toBe(told));

@@ -1,4 +1,4 @@
-export { startBalance, startSections, startTakes } from './balance';
+export { findTakesByItself, startBalance, startSections, startTakes } from './balance';
 export { packTakes, unpackTakes } from './takes';
 export { newestMeasures, startMeasuring } from './measures';
 export { createSession, deleteForGood, listSessions, viewSession } from './sessions';

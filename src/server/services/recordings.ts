@@ -117,3 +117,16 @@ export const listenForLevels = (sessionId: string): Promise<number> =>
       throw new RequestFault({ code: 'session.not_found' });
     return enqueueListening(sessionId, transaction);
   });
+
+/** Recordings of a session that are still on their way, or were not listened to yet. */
+export const countUnheard = (sessionId: string, transaction: Transaction): Promise<number> =>
+  RecordingModel.count({
+    where: {
+      sessionId,
+      [Op.or]: [
+        { state: ['waiting', 'arriving'] },
+        { state: 'ready', onsetsSha256: null, container: { [Op.ne]: 'midi' } },
+      ],
+    },
+    transaction,
+  });

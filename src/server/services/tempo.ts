@@ -1,4 +1,4 @@
-import { Op, type Transaction } from 'sequelize';
+import type { Transaction } from 'sequelize';
 import type { DetectRequest, PlayedHits } from '@/contracts';
 import type { HeardFacts } from '@/core/analysis';
 import { type Family, readNames } from '@/core/naming';
@@ -19,7 +19,7 @@ import { db, isUuid, JobModel, loadSession, RecordingModel } from '../db';
 import { RequestFault } from '../http';
 import { enqueue } from '../jobs';
 import { blobStore } from '../storage';
-import { enqueueListening } from './recordings';
+import { countUnheard, enqueueListening } from './recordings';
 
 /** Starts a detection over a session's timekeepers; null lets it choose. Returns the job's id. */
 export async function startDetection(
@@ -57,16 +57,7 @@ export const findTempoByItself = (sessionId: string): Promise<boolean> =>
     const sorted = tracks.filter((t) => t.family !== 'unknown').length;
     if (sorted === 0 || sorted < Math.min(LEAST_SORTED, tracks.length / 2)) return false;
     const [open, asked] = [
-      await RecordingModel.count({
-        where: {
-          sessionId,
-          [Op.or]: [
-            { state: ['waiting', 'arriving'] },
-            { state: 'ready', onsetsSha256: null, container: { [Op.ne]: 'midi' } },
-          ],
-        },
-        transaction,
-      }),
+      await countUnheard(sessionId, transaction),
       await JobModel.count({ where: { sessionId, kind: 'tempo.detect' }, transaction }),
     ];
     if (open > 0 || asked > 0) return false;

@@ -7,7 +7,7 @@ import { pairName, runTask } from '@/engine';
 import { readConfig } from '@/server/config';
 import { loadSession, RecordingModel, RelationModel } from '@/server/db';
 import type { JobContext, JobHandler } from '@/server/jobs';
-import { findTempoByItself, type RelationFacts, sortByItself } from '@/server/services';
+import { findTakesByItself, findTempoByItself, type RelationFacts, sortByItself } from '@/server/services';
 import { soundPaths } from '../sound-paths';
 
 type Row = RecordingModel & { sha256: string; peaksSha256: string };
@@ -49,6 +49,7 @@ export const relate: JobHandler<'session.relate'> = async (job) => {
   await look.across(session, rows, sources);
   await sortByItself(sessionId);
   await findTempoByItself(sessionId);
+  await findTakesByItself(sessionId);
   return {};
 };
 
