@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { mkdir, readFile, rm, stat, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { ZipFile } from 'yazl';
-import { createWavWriter } from '@/core/audio';
+import { createWavWriter, type SoundPlace } from '@/core/audio';
 import {
   BAG_DECLARATION,
   bagInfo,
@@ -219,6 +219,7 @@ async function writeAtDepth(
       sampleRateHz: plan.sampleRateHz,
       channels: file.channels,
       bitDepth,
+      places: file.path.startsWith(`${plan.base}reference/`) ? placesIn(plan) : [],
     });
     if (file.trackId === null)
       for (const block of renderClick(plan.click.strokes, plan.sampleRateHz, plan.lengthFrames, plan.click))
@@ -229,6 +230,12 @@ async function writeAtDepth(
     await output.close();
   }
 }
+
+/** Where the named places of a package lie in its files: in those one listens by. */
+const placesIn = ({ markers, sampleRateHz, lengthFrames }: PackagePlan): SoundPlace[] =>
+  markers
+    .map((m) => ({ frame: Math.round(m.seconds * sampleRateHz), text: m.text }))
+    .filter((p) => p.frame < lengthFrames);
 
 async function writeTrack(
   { plan, sourcePaths }: PackagePart,

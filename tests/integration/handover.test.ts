@@ -95,6 +95,20 @@ it('finds the tempo as a job, takes the map, hands over, verified by others', as
   expect([v1.state, v1.fault]).toEqual(['done', null]);
   const zip = await fetched(v1.id, 'v1');
   expect(fernmoss(['verify', zip]).status).toBe(0);
+  // The click carries the places, as somebody else's program reads them.
+  const click = join(folder, 'v1', v1.folderName, 'data/reference/Click_with-count-in.wav');
+  const places = run('ffprobe', [
+    '-v',
+    'error',
+    '-show_entries',
+    'chapter=start:chapter_tags=title',
+    '-of',
+    'csv=p=0',
+    click,
+  ]);
+  // Two bars of 120 quarters a minute lead in.
+  const [at, title] = places.trim().split(',');
+  expect([Math.abs(Number(at) - 4 * 48_000) <= 1, title]).toEqual([true, 'First downbeat']);
   const note = readFileSync(join(folder, 'v1', v1.folderName, 'data/session/cover-note.html'), 'utf8');
   expect(note).toContain('not sound.wav');
   expect(note).toContain('This is no sound file that can be read here');

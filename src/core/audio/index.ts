@@ -24,4 +24,5 @@ export { readMp4Tempo } from './mp4-tempo';
 export { channelName } from './channel-names';
 export { decodeInterleaved, interleaveTwo, littleEncoding, readSoundBlocks, channelOf } from './samples';
 export { createRawWavWriter, createWavWriter, type WavWriter } from './wav-writer';
+export type { SoundPlace } from './wav-places';
 export { decodePart, soundHead, soundParts, type SoundPart } from './sound-parts';

@@ -1,4 +1,5 @@
 import { asciiBytes, type ByteSink } from '../units';
+import { placeChunks, type SoundPlace } from './wav-places';
 
 /** A WAV file being written. */
 export interface WavWriter {
@@ -15,14 +16,21 @@ const layout = (float: boolean): { fmt: number; data: number } =>
 /**
  * Writes 16/24 bit integer or 32 bit float WAV. Integers round to nearest and clip at full scale (counted).
  * Space for `ds64` is reserved so that a file > 4 GiB becomes RF64 (EBU Tech 3306). Throws RangeError for other depths.
+ * `places`: named behind the samples, see {@link placeChunks}.
  */
 export async function createWavWriter(
   sink: ByteSink,
-  format: { readonly sampleRateHz: number; readonly channels: number; readonly bitDepth: 16 | 24 | 32 },
+  format: {
+    readonly sampleRateHz: number;
+    readonly channels: number;
+    readonly bitDepth: 16 | 24 | 32;
+    readonly places?: readonly SoundPlace[];
+  },
 ): Promise<WavWriter> {
   const { channels, bitDepth } = format;
   if (![16, 24, 32].includes(bitDepth)) throw new RangeError(`cannot write ${bitDepth} bit`);
-  const raw = await createRawWavWriter(sink, { ...format, float: bitDepth === 32 });
+  const after = placeChunks(format.places ?? []);
+  const raw = await createRawWavWriter(sink, { ...format, float: bitDepth === 32 }, after);
   let clippedSamples = 0;
   return {
     async write(planar) {
@@ -42,16 +50,17 @@ interface RawFormat {
   readonly float: boolean;
 }
 
-/** Writes samples that are bytes already: whole little-endian frames, bit for bit. */
+/** Writes samples that are bytes already: whole little-endian frames, bit for bit. `after`: chunks behind them. */
 export async function createRawWavWriter(
   sink: ByteSink,
   format: RawFormat,
+  after: Uint8Array = new Uint8Array(0),
 ): Promise<{
   write(bytes: Uint8Array): Promise<void>;
   finish(): Promise<{ readonly lengthFrames: number }>;
 }> {
   const bytesPerFrame = (format.channels * format.bitDepth) / 8;
-  await sink.write(header(format, 0));
+  await sink.write(header(format, 0, after.length));
   let dataBytes = 0;
   return {
     async write(bytes) {
@@ -61,18 +70,20 @@ export async function createRawWavWriter(
     async finish() {
       const lengthFrames = dataBytes / bytesPerFrame;
       if (dataBytes % 2) await sink.write(new Uint8Array(1));
-      await sink.patch(0, header(format, lengthFrames));
+      if (after.length > 0) await sink.write(after);
+      await sink.patch(0, header(format, lengthFrames, after.length));
       return { lengthFrames };
     },
   };
 }
 
-function header(format: RawFormat, lengthFrames: number): Uint8Array {
+/** `afterBytes`: chunks behind the samples. */
+function header(format: RawFormat, lengthFrames: number, afterBytes: number): Uint8Array {
   const { sampleRateHz, channels, bitDepth, float } = format;
   const { fmt, data } = layout(float);
   const bytesPerFrame = (channels * bitDepth) / 8;
   const dataBytes = lengthFrames * bytesPerFrame;
-  const total = data - 8 + dataBytes + (dataBytes % 2);
+  const total = data - 8 + dataBytes + (dataBytes % 2) + afterBytes;
   const wide = total > 0xffffffff;
   const bytes = new Uint8Array(data);
   const v = new DataView(bytes.buffer);
