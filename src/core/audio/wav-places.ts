@@ -1,4 +1,4 @@
-import { asciiBytes } from '../units';
+import { asciiBytes, joinBytes } from '../units';
 
 /** A named place of a sound file. */
 export interface SoundPlace {
@@ -35,7 +35,7 @@ export function placeChunks(places: readonly SoundPlace[]): Uint8Array {
     label.set(bytes, 4);
     return chunk('labl', label);
   });
-  return joined([chunk('cue ', cue), chunk('LIST', joined([asciiBytes('adtl'), ...labels]))]);
+  return joinBytes([chunk('cue ', cue), chunk('LIST', joinBytes([asciiBytes('adtl'), ...labels]))]);
 }
 
 /** A chunk, padded to even length. */
@@ -45,14 +45,4 @@ function chunk(id: string, content: Uint8Array): Uint8Array {
   new DataView(bytes.buffer).setUint32(4, content.length, true);
   bytes.set(content, 8);
   return bytes;
-}
-
-function joined(parts: readonly Uint8Array[]): Uint8Array {
-  const out = new Uint8Array(parts.reduce((n, p) => n + p.length, 0));
-  let at = 0;
-  for (const part of parts) {
-    out.set(part, at);
-    at += part.length;
-  }
-  return out;
 }

@@ -1,4 +1,4 @@
-import { utf8Bytes } from '../units';
+import { joinBytes, utf8Bytes } from '../units';
 import type { MidiEvent } from './midi-events';
 
 /** What a tempo file is to hold; ticks count from the file's start. */
@@ -131,16 +131,6 @@ function trackChunk(
     ]),
     Uint8Array.from(track),
   ]);
-}
-
-function joinBytes(parts: readonly Uint8Array[]): Uint8Array {
-  const out = new Uint8Array(parts.reduce((n, p) => n + p.length, 0));
-  let at = 0;
-  for (const p of parts) {
-    out.set(p, at);
-    at += p.length;
-  }
-  return out;
 }
 
 const meta = (type: number, body: ArrayLike<number>): number[] =>

@@ -21,3 +21,14 @@ export function bytesSource(bytes: Uint8Array): ByteSource {
     read: async (offset, length) => bytes.subarray(offset, Math.min(bytes.length, offset + length)),
   };
 }
+
+/** Bytes one after the other. */
+export function joinBytes(parts: readonly Uint8Array[]): Uint8Array {
+  const out = new Uint8Array(parts.reduce((n, p) => n + p.length, 0));
+  let at = 0;
+  for (const part of parts) {
+    out.set(part, at);
+    at += part.length;
+  }
+  return out;
+}
