@@ -1,4 +1,4 @@
-import { asciiBytes, joinBytes } from '../units';
+import { asciiBytes, joinBytes, utf8Bytes } from '../units';
 
 /** A named place of a sound file. */
 export interface SoundPlace {
@@ -29,7 +29,7 @@ export function placeChunks(places: readonly SoundPlace[]): Uint8Array {
   });
   const labels = fit.map(({ text }, i) => {
     // A NUL would end the text for who reads it.
-    const bytes = new TextEncoder().encode(text.replaceAll('\0', ' '));
+    const bytes = utf8Bytes(text.replaceAll('\0', ' '));
     const label = new Uint8Array(4 + bytes.length + 1);
     new DataView(label.buffer).setUint32(0, i + 1, true);
     label.set(bytes, 4);
