@@ -254,8 +254,8 @@ describe('with all takes', () => {
     const rows = parseTable(readFileSync(join(built.root, 'data/session/tracks.csv'), 'utf8'));
     expect(rows.slice(1).map(([, name]) => name)).toEqual(['Voice', 'Kick', 'Silent']);
     const note = readFileSync(join(built.root, 'data/session/cover-note.html'), 'utf8');
-    expect(note).toContain('2 takes as recorded');
-    expect(note).toMatch(/Voice, take 2<.*_take-2\.wav<.*keep; breath &lt;</);
+    expect(note).toContain('2 takes from end to end');
+    expect(note).toMatch(/Voice, take 2<.*_take-2\.wav<.*keep; breath &lt;; polarity turned over</);
   });
 
   it('leaves out what was put aside, is as long as the longest take, and finds one that was changed', async () => {
@@ -290,5 +290,20 @@ describe('with all takes', () => {
     expect(failed.map((c) => [c.code, c.figure])).toEqual([
       ['audio-content', expect.stringContaining('_take-2.wav')],
     ]);
+  });
+
+  it('says on paper which takes lie above full scale, which the list of tracks does not', async () => {
+    const input = await packageOf(sessionOf(VOICE), 'Slip_v8', style);
+    const loud = await writeWav(
+      join(folder, 'loud.wav'),
+      [(SOUNDS.second as readonly Float32Array[])[0]?.map((x) => 5 * x) ?? new Float32Array(0)],
+      { bitDepth: 32 },
+    );
+    const quiet = VOICE.clips.map((c) => (c.laneId === 'second' ? { ...c, gainDb: -30 } : c));
+    const again = await packageOf(sessionOf({ ...VOICE, clips: quiet }), 'Slip_v8', style);
+    const built = await buildPackage({ ...again, sourcePaths: { ...input.sourcePaths, second: loud } });
+    expect(Object.keys(built.overs)).toEqual(['data/takes/01_Other_Voice_take-2.wav']);
+    const note = readFileSync(join(built.root, 'data/session/cover-note.html'), 'utf8');
+    expect(note).toMatch(/_take-2\.wav<.*32-bit float, as samples lie above full scale/);
   });
 });

@@ -1,5 +1,5 @@
 import type { ConformedFacts } from '../conform';
-import { type ConformMethod, isTrack, lanesOf, type SessionState } from '../session';
+import { type ConformMethod, isTrack, type Lane, lanesOf, type SessionState } from '../session';
 import { formatClock, type Meter, pulseName } from '../time';
 import type { SessionCheck } from './checks';
 import { type Overs, routingOf, type PackagePlan } from './plan';
@@ -102,17 +102,29 @@ ${takesTable(facts)}</body></html>
 `;
 }
 
+/** What was thought of a take, and what of its file is not as it came. */
+const saidOfTake = ({ startFrames }: PlannedTake, lane: Lane, isOver: boolean): string =>
+  [
+    lane.takeRating ?? '',
+    lane.takeNote,
+    lane.inverted ? 'polarity turned over' : '',
+    lane.monoFrom ? `its ${lane.monoFrom} side` : '',
+    startFrames < 0 ? `its first ${-startFrames} frames lie before the start` : '',
+    isOver ? '32-bit float, as samples lie above full scale' : '',
+  ]
+    .filter(Boolean)
+    .join('; ');
+
 /** The takes with what was thought of them, as HTML; nothing without any. */
-function takesTable({ takes, worked }: CoverNoteFacts): string {
+function takesTable({ takes, worked, overs }: CoverNoteFacts): string {
   if (takes.length === 0) return '';
   const rows = takes.map((take) => {
     const track = worked.nodes[take.trackId];
     const lane = isTrack(track) ? lanesOf(track).find((l) => l.id === take.laneId) : undefined;
-    const cut = take.startFrames < 0 ? `its first ${-take.startFrames} frames lie before the start` : '';
-    const said = [lane?.takeRating ?? '', lane?.takeNote ?? '', cut].filter(Boolean).join('; ');
+    const said = lane ? saidOfTake(take, lane, overs[take.path] !== undefined) : '';
     return `<tr><td>${xmlText(take.name)}, ${xmlText(lane?.takeName ?? `take ${take.takeNumber}`)}</td><td><code>${xmlText(take.path.replace(/^data\//, ''))}</code></td><td>${xmlText(said)}</td><td><code>${xmlText(lane?.receivedName ?? '')}</code></td></tr>`;
   });
-  return `<h2>Takes</h2><p>${many(takes.length, 'take', 'takes')} as recorded, beside what was put together from them; all from the same start.</p><table><thead><tr><th>Take</th><th>File</th><th>Said of it</th><th>Received as</th></tr></thead><tbody>
+  return `<h2>Takes</h2><p>${many(takes.length, 'take', 'takes')} from end to end, beside what was put together from them; all from the same start.</p><table><thead><tr><th>Take</th><th>File</th><th>Said of it</th><th>Received as</th></tr></thead><tbody>
 ${rows.join('\n')}
 </tbody></table>`;
 }

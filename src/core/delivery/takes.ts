@@ -3,7 +3,7 @@ import { isUncut, type Lane, lanesOf, laneTracks, type Track } from '../session'
 import type { HouseStyle } from '../style';
 import type { PackageSource, PlannedFile } from './plan';
 
-/** A take of a track, as it was recorded, beside the file of the track. */
+/** A take of a track from end to end, beside the file of the track. */
 export interface PlannedTake extends PlannedFile {
   readonly trackId: string;
   readonly laneId: string;

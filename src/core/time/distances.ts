@@ -43,12 +43,19 @@ function pulseInBar({ meters }: SongMap, bar: number, quartersInBar: number): nu
   return k + Math.max(0, quartersInBar - begins[k]!) / length;
 }
 
+/** Pulses from one bar line to a later one. */
+function pulsesOfBars({ meters }: SongMap, from: number, to: number): number {
+  const changes = meters.meters.map((m) => m.bar).filter((bar) => bar > from && bar < to);
+  const edges = [from, ...changes, to];
+  return changes
+    .concat(to)
+    .reduce((n, end, i) => n + (end - edges[i]!) * meters.pulsesIn(edges[i]!).length, 0);
+}
+
 function pulsesBetween(map: SongMap, from: number, to: number): number {
   const [a, b] = [from, to].map((seconds) => map.meters.toBar(map.tempo.toQuarters(seconds)));
   if (!a || !b) return 0;
-  const [first, last] = [Math.min(a.bar, b.bar), Math.max(a.bar, b.bar)];
-  let whole = 0;
-  for (let bar = first; bar < last; bar++) whole += map.meters.pulsesIn(bar).length;
+  const whole = pulsesOfBars(map, Math.min(a.bar, b.bar), Math.max(a.bar, b.bar));
   return (
     Math.sign(b.bar - a.bar) * whole +
     pulseInBar(map, b.bar, b.quartersInBar) -

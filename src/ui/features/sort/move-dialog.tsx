@@ -1,5 +1,5 @@
 'use client';
-import { useMemo, useState } from 'react';
+import { memo, useMemo, useState } from 'react';
 import {
   type Change,
   movableTracks,
@@ -245,8 +245,17 @@ function Notes({
   );
 }
 
-/** What lies elsewhere than it came, with a way back for each. */
-function Moved({ session, origin }: { readonly session: SessionState; readonly origin: DistanceOrigin }) {
+/** So many lines are shown: of a large session that was moved nobody reads more. */
+const MOST_SHOWN = 200;
+
+/** What lies elsewhere than it came, with a way back for each; drawn anew only when that changes. */
+const Moved = memo(function Moved({
+  session,
+  origin,
+}: {
+  readonly session: SessionState;
+  readonly origin: DistanceOrigin;
+}) {
   const store = useSessionStore();
   const parts = useMemo(() => movedParts(session), [session]);
   const back = (label: string, which: readonly MovedPart[]): void =>
@@ -265,7 +274,7 @@ function Moved({ session, origin }: { readonly session: SessionState; readonly o
       >
         <table>
           <tbody>
-            {parts.map((part) => (
+            {parts.slice(0, MOST_SHOWN).map((part) => (
               <tr key={part.clipId ?? part.trackId}>
                 <td>
                   {part.name}
@@ -288,6 +297,9 @@ function Moved({ session, origin }: { readonly session: SessionState; readonly o
           </tbody>
         </table>
       </div>
+      {parts.length > MOST_SHOWN && (
+        <p className="fm-faint fm-tight">And {parts.length - MOST_SHOWN} more, of tracks below these.</p>
+      )}
       {parts.length > 1 && (
         <Button
           tone="quiet"
@@ -299,4 +311,4 @@ function Moved({ session, origin }: { readonly session: SessionState; readonly o
       )}
     </>
   );
-}
+});
