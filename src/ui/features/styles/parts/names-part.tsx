@@ -254,8 +254,8 @@ export function DeliveryPart({ style, change }: PartProps) {
           label="Takes of a track"
           value={style.takes}
           of={[
-            ['none', 'only what was put together'],
-            ['all', 'all of them beside it, but those put aside'],
+            ['none', 'left out'],
+            ['all', 'beside its file'],
           ]}
           onChoose={(takes) => change({ takes })}
         />
